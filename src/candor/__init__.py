@@ -1,0 +1,3 @@
+"""Candor: a bench notebook that reckons."""
+
+__version__ = "0.1.0"

@@ -1,0 +1,223 @@
+"""Understanding a jotted line: `73.8`, `-1/4t`, `73.8 ref 75.004 up`, `found cord perished hazard`."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from functools import cache
+from typing import Literal, cast
+
+from lark import Lark, Token
+from lark.exceptions import UnexpectedInput
+
+from candor.core.calibration.point import TestPoint
+from candor.core.errors import ValueTextError
+from candor.core.jot.meaning import (
+    ChangeJot,
+    ConditionJot,
+    DetailJot,
+    FindingJot,
+    Jot,
+    Mark,
+    NoteJot,
+    ReadingJot,
+)
+from candor.core.quantities import engineering, parse_number, parse_quantity
+from candor.core.quantities.show import trimmed
+from candor.core.reading.dial import Direction
+
+GRAMMAR = r"""
+start: reading | verb
+reading: AT? (TICKS | VALUE) (_REF REFERENCE)? DIRECTION?
+       | AT? _REF REFERENCE DIRECTION?
+verb: FOUND REST | DID REST | CONDITION REST | DETAIL REST | NOTE REST
+
+AT.5: /@\s*\S+/
+TICKS.4: /[+-]?\s*(\d+\s+\d+\/\d+|\d+\/\d+|\d+(\.\d*)?|\.\d+)\s*t(icks?)?(?![A-Za-z])(\s+(low|high|below|above)(?!\S))?/i
+VALUE.2: /[+-]?[\d.,][^@]*?(?=\s+(ref(erence)?|from|up|down)(\s|$)|\s*$)/i
+_REF.6: /ref(erence)?(?=\s)/i
+REFERENCE.3: /[+-]?[\d.,][^@]*?(?=\s+(from|up|down)(\s|$)|\s*$)/i
+DIRECTION.6: /(from\s+below|from\s+above|up|down)(?=\s|$)/i
+FOUND.6: /found(?=\s)/i
+DID.6: /did(?=\s)/i
+CONDITION.6: /(temp|temperature|rh|humidity|line)(?=\s+[\d.])/i
+DETAIL.6: /(serial|owner|says|stored|cost|missing)(?=\s)/i
+NOTE.6: /note(?=\s)/i
+REST.1: /\S.*/
+%import common.WS_INLINE
+%ignore WS_INLINE
+"""
+
+_CONDITIONS = {"temp": "celsius", "temperature": "celsius", "rh": "humidity", "humidity": "humidity"}
+_MARKS = ("hazard", "fix", "note")
+DETAIL_FIELDS = ("serial", "owner", "says", "stored", "cost", "missing")
+
+
+@dataclass(frozen=True)
+class JotContext:
+    """What is in hand while the line is written.
+
+    Attributes
+    ----------
+    point : TestPoint or None
+        The point that a bare number or ticks belong to.
+    zones : tuple of (str, str)
+        Key and title of each zone of the instrument, to place a finding.
+    """
+
+    point: TestPoint | None = None
+    zones: tuple[tuple[str, str], ...] = ()
+
+
+@cache
+def _parser() -> Lark:
+    return Lark(GRAMMAR, parser="lalr", lexer="contextual")
+
+
+def understand(text: str, context: JotContext) -> Jot:
+    """Say what a line means.
+
+    Words that fit nothing become a plain note; a line that begins like a number must be a value.
+
+    Raises
+    ------
+    ValueTextError
+        Where nothing was written, or a value cannot be read.
+    RangeError
+        Where a reading lies past the stops of the dial in hand.
+    """
+    clean = _spell_fractions(text)
+    if not clean:
+        raise ValueTextError("Nothing was entered; expected a reading such as 73.8 or -1/4t, or words.", value=text)
+    try:
+        tree = _parser().parse(clean)
+    except UnexpectedInput:
+        if re.match(r"[+-]?[\d.,]|@|ref\b", clean):
+            return _misread_number(clean, context)
+        return NoteJot(text.strip(), (f"note: {text.strip()}",))
+    part = tree.children[0]
+    tokens = [cast(Token, t) for t in part.children]  # type: ignore[union-attr]
+    if part.data == "reading":  # type: ignore[union-attr]
+        return _reading(tokens, context)
+    return _verb(str(tokens[0]).lower(), str(tokens[1]).strip(), context)
+
+
+def _misread_number(clean: str, context: JotContext) -> Jot:
+    parse_quantity(clean, context.point.unit if context.point else "V")
+    raise ValueTextError(
+        f"“{clean}” begins like a reading but does not go on like one; "
+        "expected such as 73.8, -1/4t, 73.8 ref 75.004 or 73.8 up.",
+        value=clean,
+    )
+
+
+def _reading(tokens: list[Token], context: JotContext) -> ReadingJot:
+    found = {token.type: str(token).strip() for token in tokens}
+    point, chips = context.point, []
+    key = found["AT"].lstrip("@ ") if "AT" in found else ""
+    if key:
+        chips.append(f"at {key}")
+        if point is not None and key != point.key:
+            point = None
+    indicated = ticks = reference = None
+    unit = point.unit if point else "V"
+    if "TICKS" in found:
+        ticks = _ticks(found["TICKS"])
+        if point is not None:
+            indicated = point.dial.check(point.dial.ticks_from(point.nominal, ticks))
+        chips.append(_ticks_chip(ticks, point, indicated))
+    elif "VALUE" in found:
+        value = parse_quantity(found["VALUE"], unit).value
+        indicated = abs(value) if point is not None and point.polarity < 0 else value
+        if point is not None:
+            indicated = point.dial.check(indicated)
+        chips.append(f"needle {engineering(indicated, unit, 6)}")
+    if "REFERENCE" in found:
+        value = parse_quantity(found["REFERENCE"], unit).value
+        reference = point.reference_magnitude(value) if point is not None else value
+        chips.append(f"reference {engineering(reference, unit, 7)}")
+    direction = _direction(found.get("DIRECTION", ""))
+    if direction:
+        chips.append("from below" if direction == "up" else "from above")
+    return ReadingJot(indicated, ticks, reference, direction, key, tuple(chips))
+
+
+def _verb(verb: str, rest: str, context: JotContext) -> Jot:
+    if verb == "found":
+        return _finding(rest, context)
+    if verb == "did":
+        return ChangeJot(rest, (f"done: {rest}",))
+    if verb == "note":
+        return NoteJot(rest, (f"note: {rest}",))
+    if verb == "line":
+        volts = parse_quantity(rest, "V").value
+        return ConditionJot("line_volts", volts, (f"line {trimmed(volts)} V",))
+    if verb in _CONDITIONS:
+        which = cast(Literal["celsius", "humidity"], _CONDITIONS[verb])
+        value = parse_number(rest.rstrip(" %C°"), "a number such as 23.1")
+        chip = f"{trimmed(value)} °C" if which == "celsius" else f"{trimmed(value)} % relative humidity"
+        return ConditionJot(which, value, (chip,))
+    return DetailJot(verb, rest, (f"{verb}: {rest}",))
+
+
+def _finding(rest: str, context: JotContext) -> FindingJot:
+    words = rest.split()
+    mark: Mark = "note"
+    for place in (-1, 0):
+        if len(words) > 1 and words[place].lower().rstrip(":") in _MARKS:
+            mark = cast(Mark, words.pop(place).lower().rstrip(":"))
+            break
+    text = " ".join(words)
+    zone, title = place_in_zone(text, context.zones)
+    chips = (mark, text) if not title else (mark, title, text)
+    return FindingJot(text, mark, zone, chips)
+
+
+def place_in_zone(text: str, zones: tuple[tuple[str, str], ...]) -> tuple[str, str]:
+    """Return key and title of the zone whose words `text` names first, or empty strings."""
+    written = set(re.findall(r"[a-z]+", text.lower()))
+    for key, title in zones:
+        names = set(re.findall(r"[a-z]{4,}", title.lower())) - {"under", "with", "from"}
+        if names & written or {n.rstrip("s") for n in names} & written:
+            return key, title
+    return "", ""
+
+
+def _ticks(text: str) -> float:
+    number = re.sub(r"\s*t(icks?)?\b.*$", "", text, flags=re.I).replace(" ", "") if " " not in text.strip() else None
+    if number is None:
+        number = re.sub(r"\s*t(icks?)?(\s+(low|high|below|above))?$", "", text.strip(), flags=re.I)
+    value = parse_number(re.sub(r"^([+-])\s+", r"\1", number), "a number of ticks such as -1/4t")
+    return -abs(value) if re.search(r"(low|below)$", text, re.I) else value
+
+
+def _ticks_chip(ticks: float, point: TestPoint | None, indicated: float | None) -> str:
+    if ticks == 0:
+        words = "on"
+    else:
+        amount = say_ticks(abs(ticks))
+        words = f"{amount} {'above' if ticks > 0 else 'below'}"
+    if point is None or indicated is None:
+        return f"{words} the mark in hand"
+    return f"{words} {engineering(point.nominal, point.unit)} → {engineering(indicated, point.unit, 5)}"
+
+
+def say_ticks(size: float) -> str:
+    """Return a number of ticks as people say it: ``¼ tick``, ``1½ ticks``."""
+    whole, part = divmod(round(size * 100) / 100, 1)
+    fraction = {0.0: "", 0.25: "¼", 0.5: "½", 0.75: "¾", 0.2: "⅕"}.get(round(part, 2))
+    text = trimmed(size, 3) if fraction is None else f"{int(whole) if whole or not fraction else ''}{fraction}"
+    return f"{text} tick{'s' if size > 1 else ''}"
+
+
+def _direction(text: str) -> Direction:
+    if not text:
+        return ""
+    return "up" if text.lower().replace(" ", "") in ("up", "frombelow") else "down"
+
+
+def _spell_fractions(text: str) -> str:
+    clean = text.strip()
+    for character, written in (("−", "-"), ("½", " 1/2"), ("¼", " 1/4"), ("¾", " 3/4"), ("⅕", " 1/5")):
+        clean = clean.replace(character, written)
+    return re.sub(r"^([+-])\s+", r"\1", clean.strip())

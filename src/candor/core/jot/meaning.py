@@ -1,0 +1,82 @@
+"""What a jotted line can mean. Each meaning carries the chips that show how it was understood."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from candor.core.reading.dial import Direction
+
+Mark = Literal["hazard", "fix", "note"]
+
+
+@dataclass(frozen=True)
+class ReadingJot:
+    """A reading at the point in hand (or at `point`).
+
+    Attributes
+    ----------
+    indicated : float or None
+        SI magnitude; None where only ticks or only a reference were written.
+    ticks : float or None
+        Ticks above the mark in hand, where there is no point to turn them into a value.
+    reference : float or None
+        SI magnitude.
+    direction : "up", "down" or ""
+    point : str
+        Point key, empty for the point in hand.
+    """
+
+    indicated: float | None
+    ticks: float | None
+    reference: float | None
+    direction: Direction
+    point: str
+    chips: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class FindingJot:
+    """Something found on arrival, by zone."""
+
+    text: str
+    mark: Mark
+    zone: str
+    chips: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class ChangeJot:
+    """Something that was done to the instrument."""
+
+    text: str
+    chips: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class ConditionJot:
+    """A condition of the room or the line: "celsius", "humidity" or "line_volts", SI or per cent."""
+
+    which: Literal["celsius", "humidity", "line_volts"]
+    value: float
+    chips: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class DetailJot:
+    """A detail of the instrument or its stay, such as serial number or owner."""
+
+    field: str
+    text: str
+    chips: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class NoteJot:
+    """Anything else, kept as it was written."""
+
+    text: str
+    chips: tuple[str, ...] = ()
+
+
+Jot = ReadingJot | FindingJot | ChangeJot | ConditionJot | DetailJot | NoteJot

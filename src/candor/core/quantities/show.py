@@ -1,0 +1,63 @@
+"""Numbers as Candor shows them: rounded by their uncertainty, in engineering notation outside.
+
+What is shown rounded never becomes the data: these functions return text only.
+"""
+
+from __future__ import annotations
+
+import math
+
+import quantiphy
+
+from candor.core.quantities.units import SYMBOLS
+
+MINUS = "−"
+
+
+def engineering(value: float, unit: str, digits: int = 4) -> str:
+    """Return `value` with an SI prefix and `digits` significant digits, such as ``7.34 MΩ``."""
+    if not math.isfinite(value):
+        return "∞" if value > 0 else f"{MINUS}∞" if value < 0 else "no number"
+    symbol = SYMBOLS.get(unit, unit)
+    shown = str(quantiphy.Quantity(value, symbol).render(form="si", prec=digits - 1, strip_zeros=True))
+    return shown.replace("-", MINUS).replace(" u", " µ")
+
+
+def decimals(uncertainty: float, significant: int = 2) -> int:
+    """Return the number of decimals that shows `uncertainty` to `significant` digits.
+
+    JCGM 100:2008, 7.2.6: two significant digits at most are enough for an uncertainty.
+    """
+    if uncertainty <= 0 or not math.isfinite(uncertainty):
+        return 3
+    return max(0, significant - 1 - math.floor(math.log10(float(f"{uncertainty:.{significant - 1}e}"))))
+
+
+def plain(value: float, places: int) -> str:
+    """Return `value` with `places` decimals and a true minus sign."""
+    text = f"{value:.{places}f}"
+    if float(text) == 0:
+        text = f"{0:.{places}f}"
+    return text.replace("-", MINUS)
+
+
+def signed(value: float, places: int) -> str:
+    """Return `value` with `places` decimals and always a sign, zero excepted."""
+    text = plain(value, places)
+    return text if text.startswith(MINUS) or float(text) == 0 else f"+{text}"
+
+
+def trimmed(value: float, digits: int = 4) -> str:
+    """Return `value` with `digits` significant digits at most and no trailing zeros."""
+    text = f"{value:.{digits}g}"
+    if "e" in text:
+        text = f"{float(text):f}"
+        text = text.rstrip("0").rstrip(".") if "." in text else text
+    return text.replace("-", MINUS)
+
+
+def pair(value: float, uncertainty: float, unit: str) -> str:
+    """Return ``−1.2 ± 1.0 V``: both rounded to two significant digits of the uncertainty."""
+    places = decimals(uncertainty)
+    symbol = SYMBOLS.get(unit, unit)
+    return f"{signed(value, places)} ± {plain(uncertainty, places)} {symbol}".rstrip()

@@ -1,0 +1,174 @@
+"""Reading values as people write them: `7.34M`, `4k7`, `R47`, `10 mfd`, `2 1/2`."""
+
+from __future__ import annotations
+
+import datetime as dt
+import math
+import re
+from dataclasses import dataclass
+
+from candor.core.errors import DateError, UnitError, ValueTextError
+from candor.core.quantities.units import QUANTITY_OF_UNIT, SYMBOLS, normalise, suffix_meaning
+
+_FRACTIONS = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅕": "1/5", "⅓": "1/3", "⅔": "2/3", "⅛": "1/8"}
+_NUMBER = re.compile(
+    r"(?P<sign>[+-]?)\s*(?:(?:(?P<whole>\d+)\s+)?(?P<top>\d+)/(?P<bottom>\d+)"
+    r"|(?P<decimal>(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][+-]?\d+)?))"
+)
+_LETTER_AS_POINT = re.compile(r"([+-]?)(\d*)(R|r|k|K|M|G|T|m|u|n|p|f|V|Ω)(\d+)\s*(.*)")
+
+
+@dataclass(frozen=True)
+class Quantity:
+    """A number in its SI unit, with the text it was read from.
+
+    Attributes
+    ----------
+    value : float
+        In `unit`.
+    unit : str
+        "V", "A", "ohm", "F", "H", "Hz", "S", "s", "W", "degC" or "1".
+    text : str
+        As it was written.
+    """
+
+    value: float
+    unit: str
+    text: str
+
+
+def parse_number(text: str, what: str = "a number") -> float:
+    """Read a bare number: decimal, with a fraction (`2 1/2`, `¼`), or with a decimal comma.
+
+    Raises
+    ------
+    ValueTextError
+        Where `text` is empty, not a number, or a comma could mean thousands.
+    """
+    value, rest = _leading_number(_expand(text), text, what)
+    if rest:
+        raise ValueTextError(
+            f"“{text.strip()}”: “{rest}” is not part of a number; expected {what}.", value=text, expected=what
+        )
+    return value
+
+
+def parse_quantity(text: str, expected: str) -> Quantity:
+    """Read a value with or without prefix and unit, for a place that expects one unit.
+
+    Parameters
+    ----------
+    text : str
+        As written: `7.34M`, `4k7`, `10 mfd`, `0.25 meg`, `2 1/2`, `73.8`.
+    expected : str
+        The SI unit of the place; a bare number, or one with a prefix only, is taken in it.
+
+    Returns
+    -------
+    Quantity
+        In the expected unit.
+
+    Raises
+    ------
+    ValueTextError
+        Where the text cannot be read.
+    UnitError
+        Where it is in another unit.
+
+    Notes
+    -----
+    A letter standing for the decimal point is the RKM code of IEC 60062.
+    """
+    kind, example = QUANTITY_OF_UNIT[expected]
+    what = f"a {kind} such as {example}"
+    clean = _expand(text)
+    letter = _LETTER_AS_POINT.fullmatch(clean)
+    if letter:
+        sign, whole, point, part, unit = letter.groups()
+        suffix = ("" if point in "RrVΩ" else point) + unit
+        if point in "RrΩ" and not unit:
+            suffix = "ohm"
+        if point == "V" and not unit:
+            suffix = "V"
+        number = float(f"{sign}{whole or '0'}.{part}")
+    else:
+        number, suffix = _leading_number(clean, text, what)
+    meaning = suffix_meaning(suffix, expected)
+    if meaning is None:
+        raise ValueTextError(
+            f"“{text.strip()}”: “{suffix}” is neither a prefix nor a unit; expected {what}.",
+            value=text,
+            expected=what,
+        )
+    factor, unit_found = meaning
+    if unit_found is not None and unit_found != expected:
+        found = QUANTITY_OF_UNIT[unit_found][0]
+        symbol = SYMBOLS.get(expected, expected)
+        raise UnitError(
+            f"“{text.strip()}” is a {found}; this place expects a {kind} in {symbol}, such as {example}.",
+            value=text,
+            expected=what,
+        )
+    value = number * factor if factor >= 1 else number / round(1 / factor, 6)  # 10u is exactly 1e-5
+    if not math.isfinite(value):
+        raise ValueTextError(f"“{text.strip()}” is too large to be {what}.", value=text, expected=what)
+    return Quantity(value, expected, text.strip())
+
+
+def parse_date(text: str, today: dt.date, what: str = "the date") -> dt.date:
+    """Read a date as YYYY-MM-DD that is not after `today`.
+
+    Raises
+    ------
+    DateError
+        Where it is no date, or lies in the future.
+    """
+    try:
+        day = dt.date.fromisoformat(text.strip())
+    except ValueError:
+        raise DateError(
+            f"“{text.strip()}” is not a date Candor can read; write {what} as year-month-day, such as 2026-03-31.",
+            value=text,
+            expected="YYYY-MM-DD",
+        ) from None
+    if day > today:
+        raise DateError(
+            f"{day.isoformat()} is in the future: {what} cannot be after today, {today.isoformat()}.",
+            value=text,
+            expected=f"on or before {today.isoformat()}",
+        )
+    return day
+
+
+def _expand(text: str) -> str:
+    """Bring signs to one form and write out fraction characters."""
+    clean = normalise(text)
+    for character, written in _FRACTIONS.items():
+        clean = re.sub(rf"(\d)\s*{character}", rf"\1 {written}", clean).replace(character, written)
+    return clean
+
+
+def _leading_number(clean: str, text: str, what: str) -> tuple[float, str]:
+    """Return the number at the start of `clean` and whatever follows it."""
+    if not clean:
+        raise ValueTextError(f"Nothing was entered; expected {what}.", value=text, expected=what)
+    match = _NUMBER.match(clean)
+    if not match:
+        raise ValueTextError(f"“{clean}” does not begin with a number; expected {what}.", value=text, expected=what)
+    sign = -1.0 if match["sign"] == "-" else 1.0
+    rest = clean[match.end() :].strip()
+    if match["bottom"]:
+        if int(match["bottom"]) == 0:
+            raise ValueTextError(f"“{clean}” divides by zero; expected {what}.", value=text, expected=what)
+        return sign * (float(match["whole"] or 0) + int(match["top"]) / int(match["bottom"])), rest
+    decimal = match["decimal"]
+    if re.fullmatch(r"\d{1,3},\d{3}", decimal):
+        raise ValueTextError(
+            f"“{clean}”: the comma could mean thousands or decimals; write a point for decimals, nothing for thousands.",
+            value=text,
+            expected=what,
+        )
+    number = float(decimal.replace(",", "."))
+    if not math.isfinite(number):
+        raise ValueTextError(f"“{clean}” is too large; expected {what}.", value=text, expected=what)
+    return sign * number, rest

@@ -1,0 +1,1 @@
+"""From a needle, a scale and a reference to a value with its uncertainty."""

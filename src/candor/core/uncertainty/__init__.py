@@ -1,0 +1,1 @@
+"""Budget, degrees of freedom, coverage and Monte Carlo."""

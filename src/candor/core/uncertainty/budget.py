@@ -1,0 +1,150 @@
+"""An uncertainty budget: contributions, their correlations, and what they come to."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Literal
+
+from candor.core.errors import BudgetError
+
+Shape = Literal["normal", "rectangular"]
+
+
+@dataclass(frozen=True)
+class Contribution:
+    """One line of a budget.
+
+    Attributes
+    ----------
+    name : str
+        As it stands in the budget.
+    standard_uncertainty : float
+        u(x), in the unit of the input.
+    sensitivity : float
+        c = d(result)/d(x); the contribution is |c| u(x) in the unit of the result.
+    dof : float
+        Degrees of freedom, `math.inf` where u is known.
+    shape : "normal" or "rectangular"
+        With finite `dof` a normal input is drawn as a scaled t (JCGM 101:2008, 6.4.9).
+    reason : str
+        Where the figure comes from, in words with its source.
+    kind : str
+        What could make it smaller: "needle", "friction", "repeats", "reference", "other".
+    """
+
+    name: str
+    standard_uncertainty: float
+    sensitivity: float = 1.0
+    dof: float = math.inf
+    shape: Shape = "normal"
+    reason: str = ""
+    kind: str = "other"
+
+    def __post_init__(self) -> None:
+        if not (self.standard_uncertainty >= 0 and math.isfinite(self.standard_uncertainty)):
+            raise BudgetError(
+                f"Contribution “{self.name}” has the uncertainty {self.standard_uncertainty}; "
+                "a finite number of zero or more was expected.",
+                place=self.name,
+            )
+        if not self.dof > 0:
+            raise BudgetError(
+                f"Contribution “{self.name}” has {self.dof:g} degrees of freedom; more than zero were expected.",
+                place=self.name,
+            )
+
+    @property
+    def size(self) -> float:
+        """|c| u(x), in the unit of the result."""
+        return abs(self.sensitivity) * self.standard_uncertainty
+
+
+def rectangular(name: str, half_width: float, reason: str = "", kind: str = "other") -> Contribution:
+    """Return a rectangular contribution of +-`half_width`: u = a / sqrt(3) (JCGM 100:2008, 4.3.7)."""
+    return Contribution(name, half_width / math.sqrt(3), shape="rectangular", reason=reason, kind=kind)
+
+
+@dataclass(frozen=True)
+class Budget:
+    """Contributions to one result.
+
+    Attributes
+    ----------
+    contributions : tuple of Contribution
+    correlations : mapping of (name, name) to float
+        Correlation coefficients r between inputs, -1 to 1; pairs not named are independent.
+    """
+
+    contributions: tuple[Contribution, ...]
+    correlations: Mapping[tuple[str, str], float] = field(default_factory=dict)
+
+    def __post_init__(self) -> None:
+        names = [c.name for c in self.contributions]
+        if len(set(names)) != len(names):
+            raise BudgetError("Two contributions of a budget have the same name; each needs its own.")
+        for (first, second), r in self.correlations.items():
+            if first not in names or second not in names or first == second or not -1 <= r <= 1:
+                raise BudgetError(
+                    f"Correlation {r:g} between “{first}” and “{second}”: two contributions of this budget "
+                    "and a number from -1 to 1 were expected.",
+                    place=f"{first}, {second}",
+                )
+        for group in self.groups():
+            if len({c.dof for c in group}) > 1:
+                raise BudgetError(
+                    "Correlated contributions were observed together, so they need the same degrees of freedom; "
+                    + ", ".join(f"“{c.name}” has {c.dof:g}" for c in group)
+                    + ".",
+                    place=group[0].name,
+                )
+
+    def groups(self) -> list[list[Contribution]]:
+        """Return the contributions in groups that are correlated among themselves, singles included."""
+        home = {c.name: index for index, c in enumerate(self.contributions)}
+        for first, second in self.correlations:
+            old, new = home[second], home[first]
+            home = {name: new if place == old else place for name, place in home.items()}
+        gathered: dict[int, list[Contribution]] = {}
+        for contribution in self.contributions:
+            gathered.setdefault(home[contribution.name], []).append(contribution)
+        return list(gathered.values())
+
+    def correlation(self, first: str, second: str) -> float:
+        """Return r between two inputs by name, zero where none was given."""
+        if first == second:
+            return 1.0
+        return self.correlations.get((first, second), self.correlations.get((second, first), 0.0))
+
+    def _variance(self, group: list[Contribution]) -> float:
+        total = sum(
+            a.sensitivity
+            * b.sensitivity
+            * a.standard_uncertainty
+            * b.standard_uncertainty
+            * self.correlation(a.name, b.name)
+            for a in group
+            for b in group
+        )
+        return max(total, 0.0)
+
+    @property
+    def combined(self) -> float:
+        """Combined standard uncertainty, u_c² = sum of c_i c_j r_ij u_i u_j (JCGM 100:2008, 5.2.2)."""
+        return math.sqrt(sum(self._variance(group) for group in self.groups()))
+
+    @property
+    def effective_dof(self) -> float:
+        """Effective degrees of freedom, u_c⁴ / sum of u_g⁴/nu_g (JCGM 100:2008, G.4.1).
+
+        Correlated inputs observed together count as one term with their common degrees of freedom
+        (Willink, Metrologia 44 (2007) 340).
+        """
+        whole = self.combined**4
+        spread = sum(self._variance(group) ** 2 / group[0].dof for group in self.groups())
+        return whole / spread if spread > 0 else math.inf
+
+    def largest_first(self) -> tuple[Contribution, ...]:
+        """Return the contributions by size, the largest first."""
+        return tuple(sorted(self.contributions, key=lambda c: -c.size))

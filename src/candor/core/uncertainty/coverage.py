@@ -1,0 +1,136 @@
+"""From a budget to an expanded uncertainty, and the distribution of what is not known."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from scipy.special import ndtr, ndtri, stdtr, stdtrit
+
+from candor.core.uncertainty.budget import Budget
+
+COVERAGE_PROBABILITY = 0.9545
+RULING_RATIO = 0.3
+
+
+@dataclass(frozen=True)
+class ErrorDistribution:
+    """The distribution of the error about its best estimate: rectangular plus normal, or scaled t.
+
+    Attributes
+    ----------
+    half_width : float
+        Of the rectangular part, in the unit of the result; zero for none.
+    spread : float
+        Standard deviation of the normal part, or scale of the t.
+    dof : float
+        Degrees of freedom of the t; infinite where a rectangular part is present.
+    """
+
+    half_width: float
+    spread: float
+    dof: float = math.inf
+
+    def probability_below(self, x: float) -> float:
+        """Return P(X <= x); for rectangular plus normal by the convolution in closed form."""
+        a, s = self.half_width, self.spread
+        if a > 0 and s <= a * 1e-9:
+            return min(max((x + a) / (2 * a), 0.0), 1.0)
+        if a > 0:
+            return (_integral_of_normal((x + a) / s) - _integral_of_normal((x - a) / s)) * s / (2 * a)
+        if s == 0:
+            return 1.0 if x >= 0 else 0.0
+        return float(ndtr(x / s) if math.isinf(self.dof) else stdtr(self.dof, x / s))
+
+    def half_interval(self, probability: float) -> float:
+        """Return h with P(-h <= X <= h) = `probability`, in the unit of the result."""
+        upper = 0.5 + probability / 2
+        if self.half_width == 0:
+            factor = ndtri(upper) if math.isinf(self.dof) else stdtrit(self.dof, upper)
+            return float(self.spread * factor)
+        low, high = 0.0, self.half_width + 10 * self.spread
+        for _ in range(200):  # bisection down to the last bit: the distribution is smooth and one-humped
+            middle = (low + high) / 2
+            if middle in (low, high):
+                break
+            low, high = (middle, high) if self.probability_below(middle) < upper else (low, middle)
+        return (low + high) / 2
+
+
+@dataclass(frozen=True)
+class Coverage:
+    """An expanded uncertainty and how it was come by.
+
+    Attributes
+    ----------
+    combined : float
+        Combined standard uncertainty u_c.
+    factor : float
+        Coverage factor k.
+    expanded : float
+        U = k u_c.
+    dof : float
+        Effective degrees of freedom.
+    probability : float
+        Coverage probability.
+    distribution : ErrorDistribution
+    reason : str
+        Which rule gave k, with its source.
+    """
+
+    combined: float
+    factor: float
+    expanded: float
+    dof: float
+    probability: float
+    distribution: ErrorDistribution
+    reason: str
+
+
+def cover(budget: Budget, probability: float = COVERAGE_PROBABILITY) -> Coverage:
+    """Expand a budget to a coverage probability.
+
+    One rectangular contribution rules when everything else together is at most 0.3 of it
+    (EA-4/02 M:2022, S9.14); k then comes from the convolution of that rectangle with a normal
+    distribution of the rest. Otherwise k is the t factor for the effective degrees of freedom
+    (JCGM 100:2008, G.3 and G.4).
+
+    Parameters
+    ----------
+    budget : Budget
+    probability : float
+        Between 0 and 1.
+
+    Returns
+    -------
+    Coverage
+        In the unit of the budget's result.
+    """
+    combined, dof = budget.combined, budget.effective_dof
+    distribution, reason = _distribution(budget, combined, dof)
+    if combined == 0:
+        return Coverage(0.0, 2.0, 0.0, dof, probability, distribution, "no contribution is above zero")
+    expanded = distribution.half_interval(probability)
+    return Coverage(combined, expanded / combined, expanded, dof, probability, distribution, reason)
+
+
+def _distribution(budget: Budget, combined: float, dof: float) -> tuple[ErrorDistribution, str]:
+    single = [group[0] for group in budget.groups() if len(group) == 1]
+    ruling = max((c for c in single if c.shape == "rectangular"), key=lambda c: c.size, default=None)
+    if ruling is not None and ruling.size > 0:
+        rest = math.sqrt(max(combined**2 - ruling.size**2, 0.0))
+        if rest <= RULING_RATIO * ruling.size:
+            shape = ErrorDistribution(ruling.size * math.sqrt(3), rest)
+            return (
+                shape,
+                f"one rectangular term rules ({ruling.name}), so k from the convolution (EA-4/02, S9)",
+            )
+    if math.isinf(dof):
+        return ErrorDistribution(0.0, combined), "many small terms, so k of the normal distribution (JCGM 100, G.6)"
+    words = f"k of the t distribution with {dof:.0f} effective degrees of freedom (JCGM 100, G.4)"
+    return ErrorDistribution(0.0, combined, dof), words
+
+
+def _integral_of_normal(z: float) -> float:
+    """Return the integral of the standard normal distribution function up to `z`: z Phi(z) + phi(z)."""
+    return float(z * ndtr(z)) + math.exp(-0.5 * z * z) / math.sqrt(2 * math.pi)

@@ -1,0 +1,1 @@
+"""Limits, decision rules, what would settle a doubt, and risk."""

@@ -1,0 +1,63 @@
+"""Shop-wide risk: how many instruments a rule lets pass or fails wrongly, before any is read."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.special import ndtr, ndtri
+
+from candor.core.errors import RangeError
+from candor.core.verdict.rules import Rule
+
+
+@dataclass(frozen=True)
+class ShopRisk:
+    """Shares of all instruments, 0 to 1.
+
+    Attributes
+    ----------
+    false_accept : float
+        Out of tolerance and passed.
+    false_reject : float
+        In tolerance and not passed ("cannot tell" counts: it does not pass).
+    """
+
+    false_accept: float
+    false_reject: float
+
+
+def shop_risk(test_uncertainty_ratio: float, in_tolerance: float = 0.95, rule: Rule = Rule.PLAIN) -> ShopRisk:
+    """Return global false-accept and false-reject shares (JCGM 106:2012, 9.5 and annex B).
+
+    Parameters
+    ----------
+    test_uncertainty_ratio : float
+        L / U with k = 2, above zero.
+    in_tolerance : float
+        Share of such instruments in tolerance beforehand; their errors are taken as normal about zero.
+    rule : Rule
+        GUARDED accepts within L - U, the others within L.
+    """
+    if not (test_uncertainty_ratio > 0 and 0 < in_tolerance < 1):
+        raise RangeError(
+            f"Risk needs a ratio above 0 and a share between 0 and 1; {test_uncertainty_ratio:g} and "
+            f"{in_tolerance:g} were given."
+        )
+    prior = 1 / float(ndtri(0.5 + in_tolerance / 2))
+    u = 1 / (2 * test_uncertainty_ratio)
+    accept = max(1 - 2 * u, 0.0) if rule is Rule.GUARDED else 1.0
+    inside, weights = np.polynomial.legendre.leggauss(400)
+    tail = 1 + (inside + 1) / 2 * (9 * prior)
+    share_out = 2 * _sum(tail, weights * 9 * prior / 2, prior, accept, u)
+    half_in = (inside + 1) / 2
+    share_in = 2 * _sum(half_in, weights / 2, prior, accept, u)
+    return ShopRisk(share_out, in_tolerance - share_in)
+
+
+def _sum(x: np.ndarray, weights: np.ndarray, prior: float, accept: float, u: float) -> float:
+    """Integrate the prior density times the chance of being accepted at true error x."""
+    density = np.exp(-0.5 * (x / prior) ** 2) / (prior * math.sqrt(2 * math.pi))
+    chance = ndtr((accept - x) / u) - ndtr((-accept - x) / u)
+    return float(np.sum(weights * density * chance))

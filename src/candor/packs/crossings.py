@@ -1,0 +1,115 @@
+"""What one part of a pack says of another: names that must exist, keys that must be unique.
+
+Works on the file's own tree, before validation, so that these faults are found beside all others.
+"""
+
+from __future__ import annotations
+
+import string
+from collections.abc import Iterator
+from typing import Any
+
+Path = tuple[int | str, ...]
+PLACEHOLDERS = {"range", "applied", "nominal"}
+
+
+def crossing_faults(data: Any) -> Iterator[tuple[Path, str]]:
+    """Yield (path, message) for every reference that leads nowhere and every key used twice."""
+    yield from _unique(data, ("cautions",))
+    yield from _unique(data, ("zones",))
+    yield from _unique(data, ("dial", "scales"))
+    yield from _unique(data, ("functions",))
+    yield from _unique(data, ("procedure",))
+    scales = _keys(_at(data, ("dial", "scales")))
+    for f, function in _items(data, ("functions",)):
+        yield from _unique(data, ("functions", f, "ranges"))
+        for r, range_ in _items(function, ("ranges",)):
+            path = ("functions", f, "ranges", r, "scale")
+            yield from _must_exist(path, range_.get("scale"), scales, "a printed scale")
+    yield from _steps(data)
+
+
+def _steps(data: Any) -> Iterator[tuple[Path, str]]:
+    cautions = _keys(data.get("cautions"))
+    functions = {f.get("key"): f for _, f in _items(data, ("functions",))}
+    seen: set[Any] = set()
+    for s, section in _items(data, ("procedure",)):
+        for t, step in _items(section, ("steps",)):
+            path: Path = ("procedure", s, "steps", t)
+            if step.get("key") in seen:
+                yield (*path, "key"), f"the step key {step.get('key')!r} is used twice; each step needs its own"
+            seen.add(step.get("key"))
+            for name in _strings(step.get("cautions")):
+                yield from _must_exist((*path, "cautions"), name, cautions, "a caution")
+            for name in step.get("caution_above") or {}:
+                yield from _must_exist((*path, "caution_above"), name, cautions, "a caution")
+            yield from _point_faults(path, step, functions, section.get("phase"))
+            yield from _placeholder_faults(path, step)
+
+
+def _point_faults(path: Path, step: Any, functions: dict[Any, Any], phase: Any) -> Iterator[tuple[Path, str]]:
+    if step.get("kind") not in ("points", "adjust"):
+        return
+    if step.get("kind") == "points" and phase not in ("as found", "as left"):
+        yield (*path, "kind"), f"test points belong to the phase 'as found' or 'as left'; this section is {phase!r}"
+    name = step.get("function")
+    yield from _must_exist((*path, "function"), name, list(functions), "a function")
+    if name in functions:
+        known = _keys(functions[name].get("ranges"))
+        field = "ranges" if step.get("kind") == "points" else "range"
+        wanted = _strings(step.get(field)) if field == "ranges" else [step.get(field)]
+        for range_ in wanted:
+            yield from _must_exist((*path, field), range_, known, f"a range of {name!r}")
+
+
+def _placeholder_faults(path: Path, step: Any) -> Iterator[tuple[Path, str]]:
+    allowed = PLACEHOLDERS if step.get("kind") in ("points", "adjust") else set()
+    for field in ("title", "do", "aim", "mistake"):
+        text = step.get(field)
+        if not isinstance(text, str):
+            continue
+        try:
+            names = {name for _, name, _, _ in string.Formatter().parse(text) if name is not None}
+        except ValueError:
+            yield (*path, field), "a brace stands alone; write {range}, {applied} or {nominal}"
+            continue
+        for name in sorted(names - allowed):
+            expected = "{range}, {applied} or {nominal}" if allowed else "no placeholder in this kind of step"
+            yield (*path, field), f"{{{name}}} is not known here; expected {expected}"
+
+
+def _must_exist(path: Path, name: Any, known: list[Any], what: str) -> Iterator[tuple[Path, str]]:
+    if name is not None and name not in known:
+        listed = ", ".join(str(k) for k in known) or "none is defined"
+        yield path, f"{name!r} is not {what} of this pack; expected one of: {listed}"
+
+
+def _unique(data: Any, path: Path) -> Iterator[tuple[Path, str]]:
+    seen: set[Any] = set()
+    for index, item in _items(data, path):
+        key = item.get("key")
+        if key is not None and key in seen:
+            yield (*path, index, "key"), f"the key {key!r} is used twice; each needs its own"
+        seen.add(key)
+
+
+def _at(data: Any, path: Path) -> Any:
+    for part in path:
+        try:
+            data = data[part]
+        except (KeyError, IndexError, TypeError):
+            return None
+    return data
+
+
+def _items(data: Any, path: Path) -> list[tuple[int, Any]]:
+    found = _at(data, path)
+    return [(i, v) for i, v in enumerate(found) if isinstance(v, dict)] if isinstance(found, list) else []
+
+
+def _keys(found: Any) -> list[Any]:
+    return [v.get("key") for v in found if isinstance(v, dict)] if isinstance(found, list) else []
+
+
+def _strings(found: Any) -> list[str]:
+    return [v for v in found if isinstance(v, str)] if isinstance(found, list) else []

@@ -1,0 +1,231 @@
+"""The pack: a description of one type of instrument. Its JSON Schema is published in docs/."""
+
+from __future__ import annotations
+
+import hashlib
+from functools import cached_property
+from itertools import pairwise
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, model_validator
+
+from candor.core.reading.scale import Scale, linear_scale, marked_scale
+
+Key = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9+._-]*$", description="a short name in lower case")]
+Words = Annotated[str, Field(min_length=1)]
+Phase = Literal["preparation", "as found", "adjustment", "as left"]
+
+
+class PackPart(BaseModel):
+    """Every part of a pack is frozen and knows no key that is not written here."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+class Caution(PackPart):
+    """Something that can hurt a person or the instrument, said before the step."""
+
+    key: Key
+    level: Literal["danger", "attention"]
+    text: Words
+    short: Annotated[str, Field(min_length=1, max_length=60)]
+
+
+class Zone(PackPart):
+    """One place of the walk round the instrument, with what to look for."""
+
+    key: Key
+    title: Words
+    look_for: tuple[Words, ...] = ()
+
+
+class EvenMarks(PackPart):
+    """An even scale: so many divisions from one value to another."""
+
+    start: float = 0.0
+    stop: float
+    divisions: Annotated[int, Field(ge=1, le=1000)]
+    number_every: Annotated[int, Field(ge=1)]
+    long_every: Annotated[int, Field(ge=1)] | None = None
+
+    @model_validator(mode="after")
+    def _rises(self) -> EvenMarks:
+        if not self.stop > self.start:
+            raise ValueError(
+                f"the scale goes backwards: it stops at {self.stop:g}, which must be above {self.start:g}"
+            )
+        return self
+
+
+class UnevenMarks(PackPart):
+    """An uneven scale: each mark as [value, deflection], deflection 0 at the left end and 1 at the right."""
+
+    marks: Annotated[tuple[tuple[float, float], ...], Field(min_length=2)]
+    divisions_between: Annotated[int, Field(ge=1, le=100)] = 1
+
+    @model_validator(mode="after")
+    def _rises(self) -> UnevenMarks:
+        for (value, place), (next_value, next_place) in pairwise(self.marks):
+            if not (next_value > value and next_place > place):
+                raise ValueError(
+                    f"the scale goes backwards: mark [{next_value:g}, {next_place:g}] follows [{value:g}, {place:g}]; "
+                    "value and deflection must both be greater than the ones before"
+                )
+        return self
+
+
+class PrintedScale(PackPart):
+    """One printed arc."""
+
+    key: Key
+    title: Words
+    radius: Annotated[float, Field(gt=0, le=1, description="share of the largest arc's radius")] = 1.0
+    even: EvenMarks | None = None
+    uneven: UnevenMarks | None = None
+
+    @model_validator(mode="after")
+    def _one_kind(self) -> PrintedScale:
+        if (self.even is None) == (self.uneven is None):
+            raise ValueError("a scale is either even or uneven: give exactly one of the keys 'even' and 'uneven'")
+        return self
+
+    def scale(self) -> Scale:
+        """Return the scale as the core reads it."""
+        if self.uneven is not None:
+            return marked_scale(self.title, self.uneven.marks, self.uneven.divisions_between)
+        if self.even is None:
+            raise ValueError("a scale is either even or uneven")
+        e = self.even
+        return linear_scale(self.title, e.start, e.stop, e.divisions, e.number_every, e.long_every)
+
+
+class Dial(PackPart):
+    """The face of the meter."""
+
+    mirror: bool = False
+    parallax_divisions: Annotated[float, Field(ge=0, le=2)] = 0.1
+    span_degrees: Annotated[float, Field(gt=10, le=270)] = 90.0
+    low_stop: Annotated[float, Field(le=0, ge=-0.5)] = -0.04
+    high_stop: Annotated[float, Field(ge=1, le=1.5)] = 1.06
+    scales: Annotated[tuple[PrintedScale, ...], Field(min_length=1)]
+
+
+class LimitPart(PackPart):
+    """The maker's limit of error: the sum of its parts."""
+
+    percent_of_full_scale: Annotated[float, Field(ge=0)] = 0.0
+    percent_of_reading: Annotated[float, Field(ge=0)] = 0.0
+    absolute: Annotated[float, Field(ge=0, description="in the unit of the function")] = 0.0
+
+
+class Range(PackPart):
+    """One position of the range switch."""
+
+    key: Key
+    title: Words
+    full_scale: Annotated[float, Field(gt=0, description="in the unit of the function")]
+    scale: Annotated[str, Field(description="key of the printed scale it is read on")]
+    limit: LimitPart
+
+
+class Function(PackPart):
+    """One position of the function switch."""
+
+    key: Key
+    title: Words
+    unit: Literal["V", "A", "ohm"]
+    polarity: Literal["+", "-"] = "+"
+    ranges: Annotated[tuple[Range, ...], Field(min_length=1)]
+
+
+class StepWords(PackPart):
+    """What every step says. `{range}`, `{applied}`, `{nominal}` are filled in for test points."""
+
+    key: Key
+    title: Words
+    do: Words
+    aim: Words
+    mistake: Words
+    cautions: tuple[str, ...] = ()
+
+
+class CheckStep(StepWords):
+    """Something to do and confirm."""
+
+    kind: Literal["check"]
+
+
+class WaitStep(StepWords):
+    """Something to wait for; the timer runs while you are elsewhere."""
+
+    kind: Literal["wait"]
+    minutes: Annotated[float, Field(gt=0, le=10080)]
+
+
+class PointsStep(StepWords):
+    """Test points: on every range named, at every share of full scale."""
+
+    kind: Literal["points"]
+    function: str
+    ranges: tuple[str, ...] = ()
+    at: Annotated[tuple[Annotated[float, Field(gt=0, le=1)], ...], Field(min_length=1)]
+    caution_above: dict[str, Annotated[float, Field(ge=0)]] = Field(
+        default={}, description="caution key: said where the value applied is above so many volts"
+    )
+
+
+class AdjustStep(StepWords):
+    """A trim, set while one point is applied."""
+
+    kind: Literal["adjust"]
+    function: str
+    range: str
+    at: Annotated[float, Field(gt=0, le=1)]
+    trim: Words
+
+
+Step = Annotated[CheckStep | WaitStep | PointsStep | AdjustStep, Field(discriminator="kind")]
+
+
+class Section(PackPart):
+    """A part of the procedure, all of one phase."""
+
+    key: Key
+    title: Words
+    phase: Phase
+    steps: Annotated[tuple[Step, ...], Field(min_length=1)]
+
+
+class Pack(PackPart):
+    """A description of one type of instrument: dial, functions, procedure, cautions."""
+
+    pack: Literal[1] = Field(description="version of this format")
+    id: Key
+    edition: Words
+    maker: Words
+    type: Words
+    kind: Words
+    summary: Words
+    source: Annotated[str, Field(description="where the figures come from: manual, edition")] = ""
+    cautions: tuple[Caution, ...] = ()
+    zones: Annotated[tuple[Zone, ...], Field(min_length=1)]
+    dial: Dial
+    functions: Annotated[tuple[Function, ...], Field(min_length=1)]
+    procedure: Annotated[tuple[Section, ...], Field(min_length=1)]
+
+    @property
+    def name(self) -> str:
+        """Maker and type."""
+        return f"{self.maker} {self.type}"
+
+    def to_json(self) -> str:
+        """Return the whole pack as JSON, always in the same order."""
+        return self.model_dump_json()
+
+    def __hash__(self) -> int:
+        return hash(self.digest)
+
+    @cached_property
+    def digest(self) -> str:
+        """SHA-256 of the JSON: the same pack, the same digest."""
+        return hashlib.sha256(self.to_json().encode()).hexdigest()

@@ -1,0 +1,197 @@
+"""Unfolding a pack into the steps of its procedure, one for every test point."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+from candor.core.calibration.point import TestPoint
+from candor.core.errors import RangeError
+from candor.core.quantities import engineering
+from candor.core.reading.dial import DialRange
+from candor.core.verdict.rules import Limit
+from candor.packs.model import (
+    AdjustStep,
+    Caution,
+    CheckStep,
+    Function,
+    Pack,
+    Phase,
+    PointsStep,
+    Range,
+    Section,
+    StepWords,
+    WaitStep,
+)
+
+
+@dataclass(frozen=True)
+class ProcedureStep:
+    """One step as it is done.
+
+    Attributes
+    ----------
+    key : str
+        Unique in the procedure; test points add phase and point to the pack's key.
+    kind : str
+        "check", "wait", "point" or "adjust".
+    section, section_key : str
+    phase : str
+    title, do, aim, mistake : str
+        With placeholders filled in.
+    cautions : tuple of Caution
+        To be said before the step.
+    row : str
+        What the list of steps calls it: points of one range share a row.
+    point : TestPoint or None
+    seconds : float
+        How long to wait; 0 where it is no wait.
+    trim : str
+    """
+
+    key: str
+    kind: str
+    section: str
+    section_key: str
+    phase: Phase
+    title: str
+    do: str
+    aim: str
+    mistake: str
+    cautions: tuple[Caution, ...]
+    row: str
+    point: TestPoint | None = None
+    seconds: float = 0.0
+    trim: str = ""
+
+
+@lru_cache(maxsize=32)
+def procedure(pack: Pack) -> tuple[ProcedureStep, ...]:
+    """Return every step of a pack's procedure in order."""
+    steps: list[ProcedureStep] = []
+    for section in pack.procedure:
+        for step in section.steps:
+            if isinstance(step, PointsStep):
+                steps += _points(pack, section, step)
+            elif isinstance(step, AdjustStep):
+                steps.append(_adjust(pack, section, step))
+            else:
+                steps.append(_plain(pack, section, step))
+    return tuple(steps)
+
+
+def test_points(pack: Pack, phase: Phase) -> tuple[TestPoint, ...]:
+    """Return the test points of one phase in the order of the procedure."""
+    return tuple(s.point for s in procedure(pack) if s.kind == "point" and s.phase == phase and s.point)
+
+
+test_points.__test__ = False  # type: ignore[attr-defined]  # its name would mislead a test runner
+
+
+def step_of(pack: Pack, key: str) -> ProcedureStep:
+    """Return one step by its key, or raise RangeError."""
+    for step in procedure(pack):
+        if step.key == key:
+            return step
+    raise RangeError(f"{pack.name} has no step “{key}”.", value=key, place=pack.id)
+
+
+def point_by_name(pack: Pack, name: str) -> TestPoint:
+    """Return a test point by its key, such as ``dc+/150/75``.
+
+    Raises
+    ------
+    RangeError
+        With points whose keys come near.
+    """
+    known = {s.point.key: s.point for s in procedure(pack) if s.point is not None and s.kind == "point"}
+    if name in known:
+        return known[name]
+    near = [key for key in known if key.split("/")[:2] == name.split("/")[:2]] or list(known)[:3]
+    raise RangeError(
+        f"“{name}” is not a test point of {pack.name}; expected such as {', '.join(near)}.",
+        value=name,
+        expected=", ".join(near),
+    )
+
+
+def _plain(pack: Pack, section: Section, step: CheckStep | WaitStep) -> ProcedureStep:
+    seconds = step.minutes * 60 if isinstance(step, WaitStep) else 0.0
+    return ProcedureStep(
+        step.key, step.kind, section.title, section.key, section.phase, step.title, step.do, step.aim, step.mistake,
+        _cautions(pack, step.cautions), step.title, seconds=seconds,
+    )  # fmt: skip
+
+
+def _points(pack: Pack, section: Section, step: PointsStep) -> list[ProcedureStep]:
+    function = next(f for f in pack.functions if f.key == step.function)
+    found = []
+    for range_ in function.ranges:
+        if step.ranges and range_.key not in step.ranges:
+            continue
+        for share in step.at:
+            point = _point(pack, function, range_, share)
+            above = [key for key, volts in step.caution_above.items() if point.nominal > volts]
+            title, do, aim, mistake = _filled(step, point)
+            found.append(
+                ProcedureStep(
+                    f"{step.key}:{section.phase}:{point.key}".replace(" ", "-"), "point", section.title, section.key,
+                    section.phase, title, do, aim, mistake, _cautions(pack, (*above, *step.cautions)), range_.title,
+                    point=point,
+                )
+            )  # fmt: skip
+    return found
+
+
+def _adjust(pack: Pack, section: Section, step: AdjustStep) -> ProcedureStep:
+    function = next(f for f in pack.functions if f.key == step.function)
+    range_ = next(r for r in function.ranges if r.key == step.range)
+    point = _point(pack, function, range_, step.at)
+    title, do, aim, mistake = _filled(step, point)
+    return ProcedureStep(
+        step.key, "adjust", section.title, section.key, section.phase, title, do, aim, mistake,
+        _cautions(pack, step.cautions), title, point=point, trim=step.trim,
+    )  # fmt: skip
+
+
+def _point(pack: Pack, function: Function, range_: Range, share: float) -> TestPoint:
+    nominal = round(range_.full_scale * share, 9)
+    limit = range_.limit
+    return TestPoint(
+        key=f"{function.key}/{range_.key}/{nominal:g}",
+        function=function.title,
+        range_name=range_.title,
+        polarity=-1 if function.polarity == "-" else 1,
+        full_scale=range_.full_scale,
+        nominal=nominal,
+        dial=dial_range(pack, function, range_),
+        limit=Limit(limit.percent_of_full_scale, limit.percent_of_reading, limit.absolute),
+    )
+
+
+def dial_range(pack: Pack, function: Function, range_: Range) -> DialRange:
+    """Return how a range is read on the pack's dial."""
+    scale = next(s for s in pack.dial.scales if s.key == range_.scale).scale()
+    dial = pack.dial
+    return DialRange(
+        scale, range_.full_scale / scale.end, function.unit, dial.mirror, dial.parallax_divisions, dial.low_stop,
+        dial.high_stop,
+    )  # fmt: skip
+
+
+def _filled(step: StepWords, point: TestPoint) -> tuple[str, str, str, str]:
+    names = {
+        "range": point.range_name,
+        "applied": point.applied,
+        "nominal": engineering(point.nominal, point.unit),
+    }
+    return (
+        step.title.format(**names),
+        step.do.format(**names),
+        step.aim.format(**names),
+        step.mistake.format(**names),
+    )
+
+
+def _cautions(pack: Pack, keys: tuple[str, ...]) -> tuple[Caution, ...]:
+    return tuple(c for key in keys for c in pack.cautions if c.key == key)
