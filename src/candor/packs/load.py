@@ -66,9 +66,9 @@ def parse_pack(text: str, name: str) -> Pack:
         data = YAML(typ="rt").load(text)
     except MarkedYAMLError as error:
         mark = error.problem_mark or error.context_mark
-        place = (mark.line + 1, mark.column + 1) if mark else (1, 1)
+        line, column = (mark.line + 1, mark.column + 1) if mark else (1, 1)
         problem = str(error.problem or "not YAML").split("\n")[0]
-        raise PackError(name, (Fault(*place, "YAML", problem),)) from None
+        raise PackError(name, (Fault(line, column, "YAML", problem),)) from None
     except YAMLError as error:
         raise PackError(name, (Fault(1, 1, "YAML", str(error).split("\n")[0]),)) from None
     if not isinstance(data, CommentedMap):

@@ -113,7 +113,9 @@ class PointResult:
     settlement : Settlement or None
         What would settle a "cannot tell".
     age : Age or None
-        Of the reference on the day; None where no reference was chosen.
+        Of the reference on the day; None where no reference could be used.
+    remark : str
+        Why there is none.
     """
 
     point: TestPoint
@@ -127,6 +129,7 @@ class PointResult:
     verdict: Verdict
     settlement: Settlement | None
     age: Age | None
+    remark: str = ""
 
     @property
     def percent_of_full_scale(self) -> float:
@@ -150,7 +153,7 @@ class PointResult:
         places = decimals(self.coverage.expanded)
         limit = f"±{trimmed(self.verdict.limit, 3)} {self.point.unit}"
         if self.age is None:
-            return f"{self.shown} against {limit}, but no reference was chosen, so U leaves it out. Choose one."
+            return f"{self.shown} against {limit}, but U leaves the reference out. {self.remark}"
         ratio = self.verdict.test_uncertainty_ratio
         tur = f" TUR {ratio:.1f} (limit / U)." if math.isfinite(ratio) else ""
         chance = likely(self.verdict.probability_in_tolerance)
@@ -189,6 +192,7 @@ def assess_point(
     on: dt.date,
     rule: Rule = Rule.GUARDED,
     celsius: float | None = None,
+    remark: str = "No reference was chosen: choose one of the standards.",
 ) -> PointResult:
     """Turn readings at one point into an error, its uncertainty and a verdict.
 
@@ -208,6 +212,8 @@ def assess_point(
     rule : Rule
     celsius : float, optional
         Room temperature.
+    remark : str
+        Why `reference` is None, where it is.
 
     Raises
     ------
@@ -241,15 +247,6 @@ def assess_point(
         )
     settlement = settle(error, budget, limit, rule, point.unit) if reference is not None else None
     return PointResult(
-        point,
-        phase,
-        readings,
-        indicated,
-        shown + correction,
-        error,
-        budget,
-        coverage,
-        verdict,
-        settlement,
-        how_old,
-    )
+        point, phase, readings, indicated, shown + correction, error, budget, coverage, verdict, settlement, how_old,
+        "" if reference is not None else remark,
+    )  # fmt: skip

@@ -1,0 +1,1 @@
+"""The notebook: entries that are never erased, and what they fold into."""

@@ -1,0 +1,127 @@
+"""Readings from CSV: understood line by line before anything is written, and then all or none."""
+
+from __future__ import annotations
+
+import csv
+import io
+from dataclasses import dataclass
+
+from candor.core.calibration.point import Phase
+from candor.core.errors import CandorError
+from candor.core.quantities import engineering, parse_quantity
+from candor.notebook.entries import ReadingTaken
+from candor.packs.model import Pack
+from candor.packs.procedure import point_by_name, procedure
+
+REQUIRED = ("point", "reading", "reference")
+OPTIONAL = ("direction", "phase")
+_DIRECTIONS = {"": "", "up": "up", "from below": "up", "down": "down", "from above": "down"}
+
+
+@dataclass(frozen=True)
+class CsvLine:
+    """One line: what it was understood to say, or what is wrong with it."""
+
+    number: int
+    text: str
+    understood: str
+    fault: str
+    reading: ReadingTaken | None
+
+
+@dataclass(frozen=True)
+class CsvPreview:
+    """What a file of readings says. It may be written only where there is no fault."""
+
+    lines: tuple[CsvLine, ...]
+    fault: str = ""
+
+    @property
+    def faults(self) -> tuple[str, ...]:
+        """Every fault with its line."""
+        of_file = (self.fault,) if self.fault else ()
+        return of_file + tuple(f"line {line.number}: {line.fault}" for line in self.lines if line.fault)
+
+    @property
+    def readings(self) -> tuple[ReadingTaken, ...]:
+        """All readings where nothing is wrong, none otherwise."""
+        return () if self.faults else tuple(line.reading for line in self.lines if line.reading)
+
+
+def preview_csv(content: bytes, pack: Pack, phase: Phase, standard: str) -> CsvPreview:
+    """Understand a file of readings with the columns point, reading, reference.
+
+    Parameters
+    ----------
+    content : bytes
+        UTF-8 or Latin-1; separated by comma, semicolon or tab.
+    pack : Pack
+    phase : "as found" or "as left"
+        For lines that name none in a column `phase`.
+    standard : str
+        Entry id of the standard they were read against.
+    """
+    try:
+        text = content.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        text = content.decode("latin-1")
+    rows = text.splitlines()
+    header = next((row for row in rows if row.strip()), "")
+    delimiter = max((",", ";", "\t"), key=header.count)
+    names = [name.strip().lower() for name in next(csv.reader([header], delimiter=delimiter), [])]
+    missing = [name for name in REQUIRED if name not in names]
+    if missing:
+        listed = ", ".join(name for name in names if name) or "nothing"
+        return CsvPreview(
+            (),
+            f"line 1: the column “{'”, “'.join(missing)}” is missing; expected point, reading, reference; "
+            f"found {listed}. Nothing was taken in.",
+        )
+    reader = csv.reader(io.StringIO(text), delimiter=delimiter)
+    lines: list[CsvLine] = []
+    passed_header = False
+    for cells in reader:
+        if not any(cell.strip() for cell in cells):
+            continue
+        if not passed_header:
+            passed_header = True
+            continue
+        shown = delimiter.join(cells)
+        lines.append(_line(reader.line_num, shown, dict(zip(names, cells, strict=False)), pack, phase, standard))
+    return CsvPreview(tuple(lines), "" if lines else "There is no reading in the file.")
+
+
+def _line(number: int, shown: str, cells: dict[str, str], pack: Pack, phase: Phase, standard: str) -> CsvLine:
+    try:
+        reading = _reading(cells, pack, phase, standard, shown)
+    except CandorError as error:
+        return CsvLine(number, shown, "", str(error), None)
+    point = point_by_name(pack, reading.point)
+    understood = (
+        f"{point.function}, {point.name}, {reading.phase}: needle {engineering(reading.indicated, point.unit, 6)}, "
+        f"reference {engineering(reading.reference, point.unit, 7)}"
+    )
+    return CsvLine(number, shown, understood, "", reading)
+
+
+def _reading(cells: dict[str, str], pack: Pack, phase: Phase, standard: str, shown: str) -> ReadingTaken:
+    named = cells.get("phase", "").strip().lower() or phase
+    if named not in ("as found", "as left"):
+        raise CandorError(f"“{named}” is not a phase; expected as found or as left.", value=named)
+    direction = cells.get("direction", "").strip().lower()
+    if direction not in _DIRECTIONS:
+        raise CandorError(f"“{direction}” is not a direction; expected up or down.", value=direction)
+    point = point_by_name(pack, cells.get("point", "").strip())
+    value = parse_quantity(cells.get("reading", ""), point.unit).value
+    indicated = point.dial.check(abs(value) if point.polarity < 0 else value)
+    reference = point.reference_magnitude(parse_quantity(cells.get("reference", ""), point.unit).value)
+    steps = (s for s in procedure(pack) if s.kind == "point" and s.phase == named and s.point)
+    step = next((s.key for s in steps if s.point is not None and s.point.key == point.key), None)
+    if step is None:
+        raise CandorError(f"The procedure has no point {point.key} {named}.", value=point.key)
+    return ReadingTaken.model_validate(
+        {
+            "step": step, "phase": named, "point": point.key, "indicated": indicated, "reference": reference,
+            "direction": _DIRECTIONS[direction], "standard": standard, "means": "csv", "written": shown,
+        }
+    )  # fmt: skip

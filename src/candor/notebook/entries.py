@@ -1,0 +1,311 @@
+"""Entries: the frozen, typed and versioned lines of a notebook."""
+
+from __future__ import annotations
+
+import datetime as dt
+import json
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
+
+from candor.core.errors import CandorError
+from candor.core.jot.meaning import Mark
+from candor.core.reading.dial import Direction
+from candor.core.verdict.rules import Rule
+
+Phase = Literal["as found", "as left"]
+Status = Literal["wants hands", "waiting", "gone home"]
+Means = Literal["number", "ticks", "drag", "jot", "pedal", "csv"]
+
+
+class Body(BaseModel):
+    """What an entry says. `version` grows when a body changes; older ones are upgraded when read."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    version: Literal[1] = 1
+
+
+class JobOpened(Body):
+    """An instrument came to the bench."""
+
+    kind: Literal["job_opened"] = "job_opened"
+    maker: str
+    type: str
+    serial: str
+    pack_digest: str
+
+
+class DetailWritten(Body):
+    """A detail of the instrument or its stay; the last one written for a field holds."""
+
+    kind: Literal["detail"] = "detail"
+    field: str
+    text: str
+
+
+class FindingNoted(Body):
+    """Something found on the walk round."""
+
+    kind: Literal["finding"] = "finding"
+    zone: str
+    mark: Mark
+    text: str
+
+
+class PhotoAdded(Body):
+    """A photo of a finding; the file lies beside the notebook under its own digest."""
+
+    kind: Literal["photo"] = "photo"
+    finding: str
+    file: str
+
+
+class FindingSettled(Body):
+    """A hazard or fix that was put right, or overridden with a written reason."""
+
+    kind: Literal["finding_settled"] = "finding_settled"
+    finding: str
+    how: Literal["cleared", "overridden"]
+    reason: Annotated[str, Field(min_length=1)]
+
+
+class StepDone(Body):
+    """A step that was done and confirmed."""
+
+    kind: Literal["step_done"] = "step_done"
+    step: str
+
+
+class StepSkipped(Body):
+    """A step left out, with its reason."""
+
+    kind: Literal["step_skipped"] = "step_skipped"
+    step: str
+    reason: Annotated[str, Field(min_length=1)]
+
+
+class TimerStarted(Body):
+    """A wait began; it ends `seconds` after the entry's time."""
+
+    kind: Literal["timer"] = "timer"
+    step: str
+    label: str
+    seconds: Annotated[float, Field(gt=0)]
+
+
+class ReadingTaken(Body):
+    """A reading: what the needle and the reference showed, SI magnitudes."""
+
+    kind: Literal["reading"] = "reading"
+    step: str
+    phase: Phase
+    point: str
+    indicated: Annotated[float, Field(allow_inf_nan=False)]
+    reference: Annotated[float, Field(allow_inf_nan=False)]
+    direction: Direction = ""
+    standard: str = ""
+    means: Means = "number"
+    written: str = ""
+
+
+class AdjustmentMade(Body):
+    """A trim that was turned, and what the needle read when it was left alone."""
+
+    kind: Literal["adjustment"] = "adjustment"
+    step: str
+    trim: str
+    indicated: float | None = None
+    reference: float | None = None
+
+
+class ConditionNoted(Body):
+    """A condition of room or line: degrees Celsius, per cent relative humidity, volts."""
+
+    kind: Literal["condition"] = "condition"
+    which: Literal["celsius", "humidity", "line_volts"]
+    value: Annotated[float, Field(allow_inf_nan=False)]
+
+
+class RuleChosen(Body):
+    """The decision rule of the job."""
+
+    kind: Literal["rule"] = "rule"
+    rule: Rule
+
+
+class StandardChosen(Body):
+    """The standard the job is read against, by the entry that recorded it."""
+
+    kind: Literal["standard_chosen"] = "standard_chosen"
+    standard: str
+
+
+class ChangeMade(Body):
+    """Something done to the instrument."""
+
+    kind: Literal["change"] = "change"
+    text: str
+
+
+class NoteWritten(Body):
+    """Anything else."""
+
+    kind: Literal["note"] = "note"
+    text: str
+
+
+class StatusSet(Body):
+    """What the job waits for."""
+
+    kind: Literal["status"] = "status"
+    status: Status
+    text: str = ""
+
+
+class CertificateIssued(Body):
+    """A certificate was signed off; its JSON has this digest."""
+
+    kind: Literal["certificate"] = "certificate"
+    number: str
+    digest: str
+    sentence: str
+
+
+class SpecificationLine(BaseModel):
+    """One line of a standard's specification; see core.reading.reference."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    upper: Annotated[float, Field(gt=0)]
+    percent_of_reading: Annotated[float, Field(ge=0)] = 0.0
+    percent_of_range: Annotated[float, Field(ge=0)] = 0.0
+    counts: Annotated[float, Field(ge=0)] = 0.0
+    resolution: Annotated[float, Field(ge=0)] = 0.0
+
+
+class CertificateLine(BaseModel):
+    """One line of a standard's certificate; see core.reading.reference."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    value: Annotated[float, Field(ge=0)]
+    correction: float = 0.0
+    expanded: Annotated[float, Field(ge=0)]
+    factor: Annotated[float, Field(gt=0)] = 2.0
+
+
+class StandardRecorded(Body):
+    """A standard we own, as it stands after a check; recording it again supersedes it."""
+
+    kind: Literal["standard"] = "standard"
+    key: str
+    name: str
+    serial: str = ""
+    unit: Literal["V"] = "V"
+    ranges: tuple[SpecificationLine, ...] = ()
+    points: tuple[CertificateLine, ...] = ()
+    drift_percent_per_year: Annotated[float, Field(ge=0)] = 0.0
+    calibrated_on: dt.date | None = None
+    valid_days: Annotated[int, Field(gt=0)] = 365
+    low_celsius: float = 18.0
+    high_celsius: float = 28.0
+    percent_per_kelvin: Annotated[float, Field(ge=0)] = 0.0
+    traceability: str = ""
+
+
+class Struck(Body):
+    """An entry struck out. It stays readable, and counts no more."""
+
+    kind: Literal["strike"] = "strike"
+    target: str
+
+
+class Unstruck(Body):
+    """A strike taken back."""
+
+    kind: Literal["unstrike"] = "unstrike"
+    target: str
+
+
+AnyBody = Annotated[
+    JobOpened | DetailWritten | FindingNoted | PhotoAdded | FindingSettled | StepDone | StepSkipped | TimerStarted
+    | ReadingTaken | AdjustmentMade | ConditionNoted | RuleChosen | StandardChosen | ChangeMade | NoteWritten
+    | StatusSet | CertificateIssued | StandardRecorded | Struck | Unstruck,
+    Field(discriminator="kind"),
+]  # fmt: skip
+_BODY: TypeAdapter[Any] = TypeAdapter(AnyBody)
+
+# What the shelf must know of a job without folding all of it.
+SHELF_KINDS = frozenset({"job_opened", "timer", "status"})
+NOTICED_DETAILS = frozenset({"serial"})
+
+Upgrade = Callable[[dict[str, Any]], dict[str, Any]]
+
+
+@dataclass(frozen=True)
+class Entry:
+    """One line of the notebook.
+
+    Attributes
+    ----------
+    number : int
+        Its place in the notebook, from 1: what certificates refer to.
+    id : str
+        Its own name, the same in every copy.
+    job : str
+        The job it belongs to, empty for the shop.
+    at : datetime
+        UTC.
+    who : str
+    body : Body
+    """
+
+    number: int
+    id: str
+    job: str
+    at: dt.datetime
+    who: str
+    body: Any
+
+
+class UnreadableEntryError(CandorError, ValueError):
+    """An entry whose body this version cannot read."""
+
+
+def read_body(text: str, number: int = 0, upgrades: Mapping[tuple[str, int], Upgrade] | None = None) -> Any:
+    """Return the body of an entry from its JSON, upgraded step by step where it is older.
+
+    Parameters
+    ----------
+    text : str
+        JSON of the body.
+    number : int
+        Of the entry, for the sentence.
+    upgrades : mapping of (kind, version) to function, optional
+        Each takes a body of that version to the next.
+
+    Raises
+    ------
+    UnreadableEntryError
+        Where no body of this version comes of it.
+    """
+    try:
+        if upgrades:
+            raw = json.loads(text)
+            while (raw.get("kind"), raw.get("version")) in upgrades:
+                raw = upgrades[raw["kind"], raw["version"]](raw)
+            return _BODY.validate_python(raw)
+        return _BODY.validate_json(text)
+    except ValidationError as error:
+        first = error.errors()[0]
+        raise UnreadableEntryError(
+            f"Entry {number} cannot be read by this version of Candor ({first['msg']}); it was left as it is.",
+            value=text[:200],
+            place=f"entry {number}",
+        ) from None
+
+
+def matters_on_shelf(body: Body) -> bool:
+    """Say whether the shelf must read an entry."""
+    kind = getattr(body, "kind", "")
+    return kind in SHELF_KINDS or (isinstance(body, DetailWritten) and body.field in NOTICED_DETAILS)

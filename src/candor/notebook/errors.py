@@ -1,0 +1,29 @@
+"""What can be wrong with a notebook file, each with its sentence."""
+
+from __future__ import annotations
+
+from candor.core.errors import CandorError
+
+
+class NotebookError(CandorError, OSError):
+    """A notebook that cannot be opened or written."""
+
+
+class ForeignFileError(NotebookError):
+    """A file that is no notebook; it is left as it is."""
+
+
+class DamagedNotebookError(NotebookError):
+    """A notebook whose pages do not hold together; it is left as it is."""
+
+
+class NewerNotebookError(NotebookError):
+    """A notebook that a newer Candor wrote; it is left as it is."""
+
+
+class ReadOnlyNotebookError(NotebookError):
+    """An entry that cannot be kept because the notebook may only be read."""
+
+
+class DiskFullError(NotebookError):
+    """An entry that cannot be kept because the disk is full."""

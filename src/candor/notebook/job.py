@@ -1,0 +1,282 @@
+"""The fold: from a job's entries to the job as it stands."""
+
+from __future__ import annotations
+
+import datetime as dt
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
+from types import MappingProxyType
+
+from candor.core.jot.meaning import Mark
+from candor.core.reading.dial import NeedleReading
+from candor.core.verdict.rules import Rule
+from candor.notebook.entries import (
+    AdjustmentMade,
+    CertificateIssued,
+    ChangeMade,
+    ConditionNoted,
+    DetailWritten,
+    Entry,
+    FindingNoted,
+    FindingSettled,
+    JobOpened,
+    NoteWritten,
+    PhotoAdded,
+    ReadingTaken,
+    RuleChosen,
+    StandardChosen,
+    Status,
+    StatusSet,
+    StepDone,
+    StepSkipped,
+    Struck,
+    TimerStarted,
+    Unstruck,
+)
+
+
+@dataclass(frozen=True)
+class Finding:
+    """A finding with its photos and, where it was settled, how and why."""
+
+    entry: Entry
+    zone: str
+    mark: Mark
+    text: str
+    photos: tuple[str, ...] = ()
+    settled: str = ""
+    reason: str = ""
+
+    @property
+    def open(self) -> bool:
+        """Whether a hazard or fix still stands."""
+        return self.mark != "note" and not self.settled
+
+
+@dataclass(frozen=True)
+class Timer:
+    """A wait that was started."""
+
+    entry: Entry
+    step: str
+    label: str
+    ends: dt.datetime
+
+    def left(self, now: dt.datetime) -> float:
+        """Return the seconds that are left, 0 where it is over."""
+        return max((self.ends - now).total_seconds(), 0.0)
+
+
+@dataclass(frozen=True)
+class Job:
+    """A job as its entries leave it. Struck entries count for nothing but stay in `entries`."""
+
+    id: str
+    entries: tuple[Entry, ...]
+    struck: frozenset[str]
+    opened: dt.datetime | None = None
+    maker: str = ""
+    type: str = ""
+    pack_digest: str = ""
+    details: Mapping[str, str] = field(default_factory=dict)
+    findings: tuple[Finding, ...] = ()
+    done: Mapping[str, Entry] = field(default_factory=dict)
+    skipped: Mapping[str, tuple[str, Entry]] = field(default_factory=dict)
+    timers: tuple[Timer, ...] = ()
+    readings: tuple[tuple[Entry, ReadingTaken], ...] = ()
+    adjustments: tuple[Entry, ...] = ()
+    conditions: Mapping[str, tuple[float, Entry]] = field(default_factory=dict)
+    rule: Rule = Rule.GUARDED
+    standard: str = ""
+    changes: tuple[Entry, ...] = ()
+    notes: tuple[Entry, ...] = ()
+    status: Status = "wants hands"
+    status_text: str = ""
+    certificates: tuple[Entry, ...] = ()
+
+    @property
+    def name(self) -> str:
+        """Maker and type of the instrument."""
+        return f"{self.maker} {self.type}".strip()
+
+    @property
+    def serial(self) -> str:
+        """Serial number, or an empty string."""
+        return self.details.get("serial", "")
+
+    @property
+    def open_hazards(self) -> tuple[Finding, ...]:
+        """Hazards that were neither cleared nor overridden."""
+        return tuple(f for f in self.findings if f.mark == "hazard" and f.open)
+
+    @property
+    def overridden(self) -> tuple[Finding, ...]:
+        """Hazards overridden with a reason."""
+        return tuple(f for f in self.findings if f.settled == "overridden")
+
+    def readings_at(self, point: str, phase: str) -> tuple[NeedleReading, ...]:
+        """Return the readings that count at one point, in order."""
+        return tuple(
+            NeedleReading(body.indicated, body.reference, body.direction, entry.number)
+            for entry, body in self.readings
+            if body.point == point and body.phase == phase
+        )
+
+    def timer_of(self, step: str) -> Timer | None:
+        """Return the last timer started for a step."""
+        return next((t for t in reversed(self.timers) if t.step == step), None)
+
+    def last_standing(self) -> Entry | None:
+        """Return the newest entry that could be struck."""
+        return next(
+            (e for e in reversed(self.entries) if e.id not in self.struck and _strikable(e)),
+            None,
+        )
+
+    def last_struck(self) -> Entry | None:
+        """Return the entry struck last that is still struck."""
+        for entry in reversed(self.entries):
+            if isinstance(entry.body, Struck) and entry.body.target in self.struck:
+                return next(e for e in self.entries if e.id == entry.body.target)
+        return None
+
+
+def _strikable(entry: Entry) -> bool:
+    return not isinstance(entry.body, Struck | Unstruck | JobOpened | CertificateIssued)
+
+
+def struck_ids(entries: Iterable[Entry]) -> frozenset[str]:
+    """Return the ids of entries that are struck: the last word on each counts."""
+    struck: dict[str, bool] = {}
+    for entry in entries:
+        if isinstance(entry.body, Struck):
+            struck[entry.body.target] = True
+        elif isinstance(entry.body, Unstruck):
+            struck[entry.body.target] = False
+    return frozenset(target for target, is_struck in struck.items() if is_struck)
+
+
+def fold(job: str, entries: Iterable[Entry], until: dt.datetime | None = None) -> Job:
+    """Fold a job's entries, in order, into the job.
+
+    Parameters
+    ----------
+    job : str
+        Its id.
+    entries : iterable of Entry
+        All of them; strikes are found among them.
+    until : datetime, optional
+        The job as it stood at that moment.
+    """
+    kept = tuple(e for e in entries if until is None or e.at <= until)
+    struck = struck_ids(kept)
+    found = _Gathered()
+    for entry in kept:
+        if entry.id not in struck:
+            found.take(entry)
+    return found.job(job, kept, struck)
+
+
+class _Gathered:
+    """What has been gathered of a job so far; lives only while a fold runs."""
+
+    def __init__(self) -> None:
+        self.opened: Entry | None = None
+        self.details: dict[str, str] = {}
+        self.findings: dict[str, Entry] = {}
+        self.photos: dict[str, list[str]] = {}
+        self.settled: dict[str, FindingSettled] = {}
+        self.done: dict[str, Entry] = {}
+        self.skipped: dict[str, tuple[str, Entry]] = {}
+        self.timers: list[Timer] = []
+        self.readings: list[tuple[Entry, ReadingTaken]] = []
+        self.adjustments: list[Entry] = []
+        self.conditions: dict[str, tuple[float, Entry]] = {}
+        self.rule = Rule.GUARDED
+        self.standard = ""
+        self.changes: list[Entry] = []
+        self.notes: list[Entry] = []
+        self.status: StatusSet | None = None
+        self.certificates: list[Entry] = []
+
+    def take(self, entry: Entry) -> None:
+        match entry.body:
+            case ReadingTaken() as body:
+                self.readings.append((entry, body))
+                self.skipped.pop(body.step, None)
+            case JobOpened() as body:
+                self.opened = entry
+                self.details["serial"] = body.serial
+            case DetailWritten() as body:
+                self.details[body.field] = body.text
+            case FindingNoted():
+                self.findings[entry.id] = entry
+            case PhotoAdded() as body:
+                self.photos.setdefault(body.finding, []).append(body.file)
+            case FindingSettled() as body:
+                self.settled[body.finding] = body
+            case StepDone() as body:
+                self.done[body.step] = entry
+                self.skipped.pop(body.step, None)
+            case StepSkipped() as body:
+                self.skipped[body.step] = (body.reason, entry)
+            case TimerStarted() as body:
+                ends = entry.at + dt.timedelta(seconds=body.seconds)
+                self.timers.append(Timer(entry, body.step, body.label, ends))
+            case _:
+                self._take_rest(entry)
+
+    def _take_rest(self, entry: Entry) -> None:
+        match entry.body:
+            case AdjustmentMade() as body:
+                self.adjustments.append(entry)
+                self.done[body.step] = entry
+            case ConditionNoted() as body:
+                self.conditions[body.which] = (body.value, entry)
+            case RuleChosen() as body:
+                self.rule = body.rule
+            case StandardChosen() as body:
+                self.standard = body.standard
+            case ChangeMade():
+                self.changes.append(entry)
+            case NoteWritten():
+                self.notes.append(entry)
+            case StatusSet() as body:
+                self.status = body
+            case CertificateIssued():
+                self.certificates.append(entry)
+
+    def job(self, job: str, entries: tuple[Entry, ...], struck: frozenset[str]) -> Job:
+        opened = self.opened.body if self.opened else None
+        return Job(
+            id=job,
+            entries=entries,
+            struck=struck,
+            opened=self.opened.at if self.opened else None,
+            maker=opened.maker if opened else "",
+            type=opened.type if opened else "",
+            pack_digest=opened.pack_digest if opened else "",
+            details=MappingProxyType(self.details),
+            findings=tuple(self._finding(entry) for entry in self.findings.values()),
+            done=MappingProxyType(self.done),
+            skipped=MappingProxyType(self.skipped),
+            timers=tuple(self.timers),
+            readings=tuple(self.readings),
+            adjustments=tuple(self.adjustments),
+            conditions=MappingProxyType(self.conditions),
+            rule=self.rule,
+            standard=self.standard,
+            changes=tuple(self.changes),
+            notes=tuple(self.notes),
+            status=self.status.status if self.status else "wants hands",
+            status_text=self.status.text if self.status else "",
+            certificates=tuple(self.certificates),
+        )
+
+    def _finding(self, entry: Entry) -> Finding:
+        settled = self.settled.get(entry.id)
+        body: FindingNoted = entry.body
+        return Finding(
+            entry, body.zone, body.mark, body.text, tuple(self.photos.get(entry.id, ())),
+            settled.how if settled else "", settled.reason if settled else "",
+        )  # fmt: skip

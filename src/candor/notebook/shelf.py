@@ -1,0 +1,67 @@
+"""The shelf: all jobs by what each waits for, folded from the few entries that say so."""
+
+from __future__ import annotations
+
+import datetime as dt
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Literal
+
+from candor.notebook.entries import DetailWritten, Entry, JobOpened, StatusSet, TimerStarted
+from candor.notebook.job import Timer, struck_ids
+from candor.notebook.store import Notebook
+
+Group = Literal["wants hands", "cooking", "waiting", "gone home"]
+GROUPS: tuple[Group, ...] = ("wants hands", "cooking", "waiting", "gone home")
+
+
+@dataclass(frozen=True)
+class ShelfLine:
+    """One job on the shelf."""
+
+    job: str
+    name: str
+    serial: str
+    group: Group
+    text: str
+    timers: tuple[Timer, ...]
+
+
+def shelf(notebook: Notebook, now: dt.datetime) -> tuple[ShelfLine, ...]:
+    """Return every job, grouped in the order of GROUPS, the newest first within a group."""
+    by_job: dict[str, list[Entry]] = {}
+    for entry in notebook.shelf_entries():
+        by_job.setdefault(entry.job, []).append(entry)
+    stops = {place.job: place.stop for place in notebook.places()}
+    lines = [line for job, entries in by_job.items() if (line := _line(job, entries, stops.get(job, ""), now))]
+    return tuple(line for group in GROUPS for line in reversed(lines) if line.group == group)
+
+
+def _line(job: str, entries: Iterable[Entry], stop: str, now: dt.datetime) -> ShelfLine | None:
+    kept = list(entries)
+    struck = struck_ids(kept)
+    opened: JobOpened | None = None
+    serial, status, text = "", "wants hands", ""
+    timers: dict[str, Timer] = {}
+    for entry in kept:
+        if entry.id in struck:
+            continue
+        match entry.body:
+            case JobOpened() as body:
+                opened, serial = body, body.serial
+            case DetailWritten() as body:
+                serial = body.text
+            case StatusSet() as body:
+                status, text = body.status, body.text
+            case TimerStarted() as body:
+                ends = entry.at + dt.timedelta(seconds=body.seconds)
+                timers[body.step] = Timer(entry, body.step, body.label, ends)
+    if opened is None:
+        return None
+    running = tuple(t for t in timers.values() if t.left(now) > 0)
+    group: Group = "cooking" if running and status == "wants hands" else status  # type: ignore[assignment]
+    return ShelfLine(job, f"{opened.maker} {opened.type}", serial, group, text or _stop_words(stop), running)
+
+
+def _stop_words(stop: str) -> str:
+    return f"at {stop}" if stop else "just arrived"

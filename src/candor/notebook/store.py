@@ -1,0 +1,205 @@
+"""The store: one transaction for every entry, on disk before it is shown."""
+
+from __future__ import annotations
+
+import datetime as dt
+import uuid
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+import sqlalchemy as sa
+
+from candor.notebook.entries import Body, Entry, Struck, Unstruck, matters_on_shelf, read_body
+from candor.notebook.errors import DamagedNotebookError, DiskFullError, NotebookError, ReadOnlyNotebookError
+from candor.notebook.opening import open_engine
+from candor.notebook.schema import entries, packs, places
+from candor.packs.model import Pack
+
+Clock = Callable[[], dt.datetime]
+
+
+def utc_now() -> dt.datetime:
+    """Return the time, UTC."""
+    return dt.datetime.now(dt.UTC)
+
+
+@dataclass(frozen=True)
+class Place:
+    """Where a job was left: its stop and step."""
+
+    job: str
+    stop: str
+    step: str
+
+
+class Notebook:
+    """A notebook on disk.
+
+    Parameters
+    ----------
+    path : Path
+        Made where it does not exist.
+    who : str
+        Who writes.
+    clock : callable
+        Gives the time, UTC.
+
+    Raises
+    ------
+    NotebookError
+        Where it cannot be opened; the file is left as it was.
+    """
+
+    def __init__(self, path: Path, who: str, clock: Clock = utc_now) -> None:
+        self.path = path
+        self.who = who
+        self.clock = clock
+        self._engine, self.read_only = open_engine(path)
+        self._packs: dict[str, Pack] = {}
+
+    @property
+    def photo_folder(self) -> Path:
+        """Where photos lie: a folder beside the notebook."""
+        return self.path.with_name(self.path.stem + " photos")
+
+    def close(self) -> None:
+        """Let go of the file."""
+        self._engine.dispose()
+
+    def append(self, job: str, body: Body, at: dt.datetime | None = None) -> Entry:
+        """Write one entry; when this returns it is on disk."""
+        return self.append_many(job, [body], at)[0]
+
+    def append_many(self, job: str, bodies: Sequence[Body], at: dt.datetime | None = None) -> list[Entry]:
+        """Write several entries in one transaction: all of them or none.
+
+        Raises
+        ------
+        ReadOnlyNotebookError, DiskFullError, NotebookError
+            Nothing was written then.
+        """
+        moment = (at or self.clock()).astimezone(dt.UTC)
+        rows = [
+            {
+                "id": uuid.uuid4().hex,
+                "job": job,
+                "kind": body.kind,  # type: ignore[attr-defined]
+                "at": moment.isoformat(timespec="milliseconds"),
+                "who": self.who,
+                "shelf": matters_on_shelf(body),
+                "body": body.model_dump_json(),
+            }
+            for body in bodies
+        ]
+
+        def write(connection: sa.Connection) -> list[Entry]:
+            written = []
+            for row, body in zip(rows, bodies, strict=True):
+                if isinstance(body, Struck | Unstruck):
+                    query = sa.select(entries.c.shelf).where(entries.c.id == body.target)
+                    row["shelf"] = bool(connection.execute(query).scalar_one())
+                number = connection.execute(entries.insert().returning(entries.c.number), row).scalar_one()
+                written.append(Entry(number, str(row["id"]), job, moment, self.who, body))
+            return written
+
+        result: list[Entry] = self._write(write)
+        return result
+
+    def entries_of(self, job: str) -> tuple[Entry, ...]:
+        """Return every entry of a job, struck ones included, in order. The shop's own have job ""."""
+        return self._read_entries(sa.select(entries).where(entries.c.job == job).order_by(entries.c.number))
+
+    def shelf_entries(self) -> tuple[Entry, ...]:
+        """Return the entries the shelf is folded from."""
+        return self._read_entries(sa.select(entries).where(entries.c.shelf).order_by(entries.c.number))
+
+    def newest(self) -> int:
+        """Return the number of the newest entry, 0 for none: tells when another window has written."""
+        return int(self._read(lambda c: c.execute(sa.select(sa.func.max(entries.c.number))).scalar()) or 0)
+
+    def keep_pack(self, pack: Pack) -> str:
+        """Keep a pack as it is now, so that a job can always be read with it, and return its digest."""
+        digest = pack.digest
+        if self._read(lambda c: c.execute(sa.select(packs.c.digest).where(packs.c.digest == digest)).first()):
+            return digest
+        row = {"digest": digest, "id": pack.id, "edition": pack.edition, "body": pack.to_json()}
+        self._write(lambda c: c.execute(packs.insert().prefix_with("or ignore", dialect="sqlite").values(row)))
+        return digest
+
+    def pack(self, digest: str) -> Pack:
+        """Return a pack that was kept, or raise NotebookError."""
+        if digest not in self._packs:
+            query = sa.select(packs.c.body).where(packs.c.digest == digest)
+            body = self._read(lambda c: c.execute(query).scalar())
+            if body is None:
+                raise NotebookError(f"The pack {digest[:8]} is not in this notebook.", value=digest)
+            self._packs[digest] = Pack.model_validate_json(body)
+        return self._packs[digest]
+
+    def kept_packs(self) -> tuple[Pack, ...]:
+        """Return every pack that was kept."""
+        digests = self._read(lambda c: c.execute(sa.select(packs.c.digest).order_by(packs.c.id)).scalars().all())
+        return tuple(self.pack(digest) for digest in digests)
+
+    def place(self, job: str) -> Place | None:
+        """Return where a job was left."""
+        row = self._read(lambda c: c.execute(sa.select(places).where(places.c.job == job)).first())
+        return Place(row.job, row.stop, row.step) if row else None
+
+    def places(self) -> tuple[Place, ...]:
+        """Return where every job was left, the newest first."""
+        rows = self._read(lambda c: c.execute(sa.select(places).order_by(places.c.at.desc())).all())
+        return tuple(Place(row.job, row.stop, row.step) for row in rows)
+
+    def keep_place(self, place: Place) -> None:
+        """Put the bookmark of a job; quietly nothing where the notebook may only be read."""
+        if self.read_only:
+            return
+        row = {"job": place.job, "stop": place.stop, "step": place.step, "at": self.clock().isoformat()}
+
+        def write(connection: sa.Connection) -> None:
+            connection.execute(places.delete().where(places.c.job == place.job))
+            connection.execute(places.insert().values(row))
+
+        self._write(write)
+
+    def _read_entries(self, query: sa.Select[Any]) -> tuple[Entry, ...]:
+        rows = self._read(lambda c: c.execute(query).all())
+        return tuple(
+            Entry(r.number, r.id, r.job, dt.datetime.fromisoformat(r.at), r.who, read_body(r.body, r.number))
+            for r in rows
+        )
+
+    def _read(self, work: Callable[[sa.Connection], Any]) -> Any:
+        try:
+            with self._engine.connect() as connection:
+                return work(connection)
+        except sa.exc.DatabaseError as error:
+            raise DamagedNotebookError(
+                f"{self.path} could not be read ({error.orig}). Nothing was changed.", place=str(self.path)
+            ) from None
+
+    def _write(self, work: Callable[[sa.Connection], Any]) -> Any:
+        if self.read_only:
+            raise ReadOnlyNotebookError(
+                f"This notebook can only be read, because {self.read_only}. Nothing was written; "
+                "what you typed is still where you typed it.",
+                place=str(self.path),
+            )
+        try:
+            with self._engine.connect().execution_options(writes=True) as connection, connection.begin():
+                return work(connection)
+        except sa.exc.OperationalError as error:
+            raise self._explained(str(error.orig)) from None
+
+    def _explained(self, detail: str) -> NotebookError:
+        kept = "The entry was not written; what you typed is still where you typed it."
+        if "full" in detail:
+            return DiskFullError(f"The disk is full. {kept} Make room and enter it again.", place=str(self.path))
+        if "readonly" in detail or "read-only" in detail:
+            return ReadOnlyNotebookError(f"The notebook has become write-protected. {kept}", place=str(self.path))
+        if "locked" in detail:
+            return NotebookError(f"Another program holds the notebook. {kept} Try again.", place=str(self.path))
+        return NotebookError(f"The notebook could not be written ({detail}). {kept}", place=str(self.path))
