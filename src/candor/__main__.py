@@ -1,0 +1,5 @@
+"""`python -m candor`."""
+
+from candor.cli import main
+
+main()

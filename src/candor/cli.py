@@ -1,0 +1,160 @@
+"""The command line: the window, jots, packs and pictures."""
+
+from __future__ import annotations
+
+import dataclasses
+import getpass
+import json
+import os
+import shutil
+import sys
+import tempfile
+from pathlib import Path
+from typing import Annotated
+
+import typer
+from platformdirs import user_data_path
+
+from candor import __version__
+from candor.core.errors import CandorError
+
+app = typer.Typer(
+    help="Candor, a bench notebook that reckons. Without a command it opens your own notebook.",
+    invoke_without_command=True,
+    no_args_is_help=False,
+    pretty_exceptions_enable=False,
+    add_completion=False,
+)
+packs_app = typer.Typer(help="Packs: descriptions of types of instrument.", no_args_is_help=True)
+app.add_typer(packs_app, name="packs")
+
+
+def main() -> None:
+    """Run the command line; errors of the application become a sentence and exit code 1."""
+    try:
+        app()
+    except CandorError as error:
+        print(f"candor: {error}", file=sys.stderr)
+        raise SystemExit(1) from None
+
+
+def who_writes() -> str:
+    """Return the name that entries are signed with: CANDOR_WHO, or the user's."""
+    try:
+        return os.environ.get("CANDOR_WHO") or getpass.getuser()
+    except (KeyError, OSError):
+        return "unknown"
+
+
+@app.callback()
+def window(
+    context: typer.Context,
+    notebook: Annotated[Path | None, typer.Option(help="Notebook file; the default is in your data folder.")] = None,
+    demo: Annotated[bool, typer.Option("--demo", help="Open a fresh copy of the demo notebook.")] = False,
+    version: Annotated[bool, typer.Option("--version", help="Print the version.")] = False,
+) -> None:
+    """Open the window."""
+    if version:
+        print(f"candor {__version__}")
+        raise typer.Exit
+    if context.invoked_subcommand is not None:
+        return
+    if demo:
+        open_demo()
+        return
+    from candor.desktop.app import start
+
+    raise typer.Exit(start(notebook or user_data_path("candor") / "notebook.candor", who_writes()))
+
+
+@app.command("demo")
+def open_demo() -> None:
+    """Open the window on a fresh copy of the demo notebook; what you write there is thrown away."""
+    from candor.demo.shop import WHO, write_demo
+    from candor.desktop.app import start
+
+    folder = Path(tempfile.mkdtemp(prefix="candor-demo-"))
+    try:
+        write_demo(folder / "saltmarsh.candor").close()
+        code = start(folder / "saltmarsh.candor", WHO)
+    finally:
+        shutil.rmtree(folder, ignore_errors=True)
+    raise typer.Exit(code)
+
+
+@app.command()
+def jot(
+    text: Annotated[str, typer.Argument(help="The line, as you would type it in the window.")],
+    point: Annotated[str, typer.Option(help="Test point in hand, such as dc+/150/75.")] = "",
+    pack: Annotated[str, typer.Option(help="Shipped pack's id, or a pack file.")] = "tarnholm-vm6",
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+) -> None:
+    """Print how a jotted line is understood; nothing is written."""
+    from candor.core.jot import JotContext, understand
+    from candor.packs.procedure import point_by_name
+
+    known = _find_pack(pack)
+    zones = tuple((z.key, z.title) for z in known.zones)
+    meaning = understand(text, JotContext(point_by_name(known, point) if point else None, zones))
+    kind = type(meaning).__name__.removesuffix("Jot").lower()
+    if as_json:
+        print(json.dumps({"kind": kind, **dataclasses.asdict(meaning)}, ensure_ascii=False, indent=1))
+    else:
+        print(f"{kind}: " + " | ".join(meaning.chips))
+
+
+@packs_app.command("check")
+def check(file: Annotated[Path, typer.Argument(help="A pack, YAML.")]) -> None:
+    """Check a pack file and report every fault by line and column."""
+    from candor.packs.load import read_pack
+    from candor.packs.procedure import procedure
+
+    found = read_pack(file)
+    points = sum(s.kind == "point" for s in procedure(found))
+    print(
+        f"{file.name}: no fault. {found.name}, edition {found.edition}: {len(procedure(found))} steps, {points} points."
+    )
+
+
+@packs_app.command("schema")
+def schema() -> None:
+    """Print the JSON Schema of packs."""
+    print(pack_schema(), end="")
+
+
+@packs_app.command("list")
+def listing() -> None:
+    """List the packs that come with Candor."""
+    from candor.packs.load import shipped_packs
+
+    for found in shipped_packs():
+        print(f"{found.id}  {found.name}, edition {found.edition}: {found.summary}")
+
+
+@app.command()
+def shots(folder: Annotated[Path, typer.Argument(help="Where the pictures go.")]) -> None:
+    """Draw every main view from the demo notebook."""
+    from candor.desktop.shots import draw_shots
+
+    for path in draw_shots(folder):
+        print(path)
+
+
+def pack_schema() -> str:
+    """Return the JSON Schema of packs as it is published."""
+    from candor.packs.model import Pack
+
+    described = Pack.model_json_schema()
+    head = {"$schema": "https://json-schema.org/draft/2020-12/schema", "title": "Candor pack, format 1"}
+    return json.dumps({**described, **head}, indent=1, ensure_ascii=False) + "\n"
+
+
+def _find_pack(name: str):  # type: ignore[no-untyped-def]
+    from candor.packs.load import read_pack, shipped_packs
+
+    if name.endswith((".yaml", ".yml")):
+        return read_pack(Path(name))
+    for found in shipped_packs():
+        if found.id == name:
+            return found
+    raise CandorError(f"“{name}” is no shipped pack; candor packs list names them, or give a file.", value=name)

@@ -1,0 +1,237 @@
+"""Writing the demo notebook: one job finished last year, one in the middle of its as-found readings."""
+
+from __future__ import annotations
+
+import datetime as dt
+import random
+from importlib import resources
+from pathlib import Path
+
+from candor.core.calibration.point import TestPoint
+from candor.notebook.assessment import standards
+from candor.notebook.entries import (
+    AdjustmentMade,
+    CertificateIssued,
+    CertificateLine,
+    ChangeMade,
+    ConditionNoted,
+    DetailWritten,
+    FindingNoted,
+    FindingSettled,
+    JobOpened,
+    PhotoAdded,
+    ReadingTaken,
+    SpecificationLine,
+    StandardChosen,
+    StandardRecorded,
+    StatusSet,
+    StepDone,
+    TimerStarted,
+)
+from candor.notebook.job import fold
+from candor.notebook.photos import keep_picture
+from candor.notebook.store import Notebook, Place, utc_now
+from candor.packs.load import shipped_packs
+from candor.packs.model import Pack
+from candor.packs.procedure import ProcedureStep, procedure
+from candor.paper.record import make_certificate
+
+WHO = "J. Marsh"
+
+
+class Errors:
+    """What an invented instrument does wrong: gain, shift in divisions, and a share by range."""
+
+    def __init__(self, gain: float, shift: float, by_range: dict[str, float], seed: int) -> None:
+        self.gain, self.shift, self.by_range = gain, shift, by_range
+        self._random = random.Random(seed)
+
+    def needle(self, point: TestPoint) -> float:
+        """Return what the needle shows, to a quarter of a tick."""
+        dial = point.dial
+        true = point.nominal * (1 + self.gain + self.by_range.get(point.range_name, 0.0))
+        ticks = dial.scale.tick_of(true / dial.multiplier) + self.shift + self._random.gauss(0, 0.06)
+        return dial.scale.value_at_tick(round(ticks * 4) / 4) * dial.multiplier
+
+
+def write_demo(path: Path, now: dt.datetime | None = None) -> Notebook:
+    """Write the demo notebook at `path` and return it open; dates are counted back from `now`."""
+    moment = now or utc_now()
+    notebook = Notebook(path, WHO, clock=lambda: moment)
+    pack = shipped_packs()[0]
+    digest = notebook.keep_pack(pack)
+    notebook.append("", DetailWritten(field="shop", text="Saltmarsh Bench"), moment - dt.timedelta(days=800))
+    old, new = _standards(notebook, moment)
+    _last_year(notebook, pack, digest, old, moment - dt.timedelta(days=391))
+    _in_hand(notebook, pack, digest, new, moment)
+    notebook.clock = utc_now if now is None else notebook.clock
+    return notebook
+
+
+def _standards(notebook: Notebook, now: dt.datetime) -> tuple[str, str]:
+    ranges = (
+        SpecificationLine(upper=0.12, percent_of_reading=0.006, percent_of_range=0.004),
+        SpecificationLine(upper=1.2, percent_of_reading=0.004, percent_of_range=0.0008),
+        SpecificationLine(upper=12, percent_of_reading=0.004, percent_of_range=0.0006),
+        SpecificationLine(upper=120, percent_of_reading=0.0045, percent_of_range=0.0008),
+        SpecificationLine(upper=1000, percent_of_reading=0.006, percent_of_range=0.001),
+        SpecificationLine(upper=2000, percent_of_reading=0.05, percent_of_range=0.01),
+    )
+    entries = []
+    for days in (520, 142):
+        body = StandardRecorded(
+            key="bench-meter-a", name="bench meter A", serial="SB-03", ranges=ranges,
+            calibrated_on=(now - dt.timedelta(days=days)).date(), valid_days=365,
+            traceability=f"Estuary Standards Room, certificate ES-{4100 + days}, traceable to national standards",
+        )  # fmt: skip
+        entries.append(notebook.append("", body, now - dt.timedelta(days=days - 2)).id)
+    points = tuple(
+        CertificateLine(value=v, correction=v * 2e-5, expanded=max(v * 4e-5, 2e-6))
+        for v in (0.1, 1.0, 10.0, 100.0, 1000.0)
+    )
+    source = StandardRecorded(
+        key="dc-source", name="d.c. source box", serial="SB-11", points=points, drift_percent_per_year=0.002,
+        calibrated_on=(now - dt.timedelta(days=700)).date(), valid_days=365,
+        traceability="Estuary Standards Room, certificate ES-3977",
+    )  # fmt: skip
+    notebook.append("", source, now - dt.timedelta(days=695))
+    return entries[0], entries[1]
+
+
+def _read(
+    notebook: Notebook,
+    job: str,
+    step: ProcedureStep,
+    errors: Errors,
+    standard: str,
+    at: dt.datetime,
+    repeat: bool = False,
+) -> None:
+    point = step.point
+    if point is None:
+        return
+    bodies = []
+    for direction in ("up", "down") if repeat else ("up",):
+        bodies.append(
+            ReadingTaken.model_validate(
+                {
+                    "step": step.key, "phase": step.phase, "point": point.key, "indicated": errors.needle(point),
+                    "reference": point.nominal, "direction": direction, "standard": standard, "means": "ticks",
+                }
+            )
+        )  # fmt: skip
+    notebook.append_many(job, bodies, at)
+
+
+def _last_year(notebook: Notebook, pack: Pack, digest: str, standard: str, start: dt.datetime) -> None:
+    job, minute = "demo40188", dt.timedelta(minutes=1)
+    opened = JobOpened(maker=pack.maker, type=pack.type, serial="40188", pack_digest=digest)
+    details = {
+        "owner": "H. Ness, Fenwick Lane",
+        "says": "reads low on everything",
+        "stored": "heated attic",
+        "cost": "90",
+    }
+    notebook.append_many(job, [opened, *(DetailWritten(field=k, text=v) for k, v in details.items())], start)
+    cord = notebook.append(
+        job, FindingNoted(zone="cord", mark="hazard", text="two-wire cord, no earth"), start + 4 * minute
+    )
+    notebook.append(
+        job, FindingNoted(zone="under", mark="note", text="filter can replaced once before"), start + 9 * minute
+    )
+    notebook.append(
+        job, FindingSettled(finding=cord.id, how="cleared", reason="three-wire cord fitted, case bonded, 0.06 ohm"),
+        start + 70 * minute,
+    )  # fmt: skip
+    notebook.append(job, StandardChosen(standard=standard), start + 71 * minute)
+    for which, value in (("celsius", 22.4), ("humidity", 48.0), ("line_volts", 117.9)):
+        notebook.append(job, ConditionNoted.model_validate({"which": which, "value": value}), start + 72 * minute)
+    at = start + 75 * minute
+    before, after = Errors(-0.021, -0.1, {"500 V": -0.012}, 5), Errors(0.001, 0.0, {"500 V": -0.009}, 6)
+    for step in procedure(pack):
+        at += minute
+        if step.kind == "wait":
+            notebook.append(job, TimerStarted(step=step.key, label=step.title, seconds=step.seconds), at)
+            at += dt.timedelta(seconds=step.seconds)
+        elif step.kind == "check":
+            notebook.append(job, StepDone(step=step.key), at)
+        elif step.kind == "adjust" and step.point is not None:
+            body = AdjustmentMade(
+                step=step.key, trim=step.trim, indicated=step.point.nominal, reference=step.point.nominal
+            )
+            notebook.append(job, body, at)
+        else:
+            _read(notebook, job, step, before if step.phase == "as found" else after, standard, at)
+    notebook.append(
+        job, ChangeMade(text="R9 replaced, 1 % metal film, the old one kept in a bag inside"), at + minute
+    )
+    _sign(notebook, job, pack, at + 5 * minute)
+    due = (at + dt.timedelta(days=730)).strftime("%B %Y")
+    notebook.append(job, StatusSet(status="gone home", text=f"due again {due}"), at + 6 * minute)
+    notebook.keep_place(Place(job, "release", procedure(pack)[-1].key))
+
+
+def _sign(notebook: Notebook, job: str, pack: Pack, at: dt.datetime) -> None:
+    folded = fold(job, notebook.entries_of(job))
+    record = make_certificate(folded, pack, standards(notebook), "Saltmarsh Bench", WHO, at).record
+    body = CertificateIssued(number=record.number, digest=record.digest, sentence=record.as_left.sentence)
+    notebook.append(job, body, at)
+
+
+def _in_hand(notebook: Notebook, pack: Pack, digest: str, standard: str, now: dt.datetime) -> None:
+    job, minute = "demo40217", dt.timedelta(minutes=1)
+    start = now - dt.timedelta(days=2)
+    opened = JobOpened(maker=pack.maker, type=pack.type, serial="40217", pack_digest=digest)
+    details = {
+        "owner": "the Halvergate collection", "says": "15 V range reads high, the rest seems right",
+        "stored": "dry shelf, case on", "cost": "120", "missing": "one rubber foot",
+    }  # fmt: skip
+    notebook.append_many(job, [opened, *(DetailWritten(field=k, text=v) for k, v in details.items())], start)
+    found = (
+        ("cord", "hazard", "cord perished at the plug, copper showing", "cord.jpg"),
+        ("case", "fix", "one foot missing, stands crooked", ""),
+        ("under", "note", "R3 has been heated: body browned, reads like an earlier repair", ""),
+        ("supply", "fix", "filter can has wept at its base", "can.jpg"),
+        ("documents", "note", "sticker under the lid: last checked eleven years ago", ""),
+    )
+    folder = resources.files("candor.demo") / "photos"
+    ids = {}
+    for index, (zone, mark, text, photo) in enumerate(found):
+        at = start + (5 + index) * minute
+        body = FindingNoted.model_validate({"zone": zone, "mark": mark, "text": text})
+        ids[zone] = notebook.append(job, body, at).id
+        if photo:
+            name = keep_picture(notebook.photo_folder, (folder / photo).read_bytes(), photo)
+            notebook.append(job, PhotoAdded(finding=ids[zone], file=name), at)
+    notebook.append_many(
+        job,
+        [
+            FindingSettled(
+                finding=ids["cord"], how="cleared", reason="new three-wire cord and clamp, earth bond 0.05 ohm"
+            ),
+            FindingSettled(finding=ids["supply"], how="cleared", reason="filter can replaced inside the old shell"),
+            ChangeMade(text="mains cord and filter capacitors replaced before first power"),
+            StandardChosen(standard=standard),
+        ],
+        now - dt.timedelta(hours=3),
+    )
+    for which, value in (("celsius", 23.1), ("humidity", 45.0), ("line_volts", 118.6)):
+        notebook.append(job, ConditionNoted.model_validate({"which": which, "value": value}), now - 55 * minute)
+    errors = Errors(-0.002, 0.0, {"5 V": 0.008, "15 V": 0.034, "50 V": -0.003}, 11)
+    steps = procedure(pack)
+    _begin(notebook, job, steps, now)
+    points = [s for s in steps if s.kind == "point" and s.phase == "as found"][:13]
+    for index, step in enumerate(points):
+        at = now - (14 - index) * minute
+        _read(notebook, job, step, errors, standard, at, repeat=step.row in ("15 V", "150 V"))
+    target = next(s for s in steps if s.kind == "point" and s.row == "150 V" and s.point and s.point.nominal == 75)
+    _read(notebook, job, target, errors, standard, now - minute)
+    notebook.keep_place(Place(job, "calibrate", target.key))
+
+
+def _begin(notebook: Notebook, job: str, steps: tuple[ProcedureStep, ...], now: dt.datetime) -> None:
+    minute = dt.timedelta(minutes=1)
+    notebook.append(job, StepDone(step=steps[0].key), now - 54 * minute)
+    wait = steps[1]
+    notebook.append(job, TimerStarted(step=wait.key, label=wait.title, seconds=wait.seconds), now - 52 * minute)
+    notebook.append(job, StepDone(step=steps[2].key), now - 18 * minute)

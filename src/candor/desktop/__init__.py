@@ -1,0 +1,1 @@
+"""The window. It asks the core and shows the answer; it computes nothing itself."""

@@ -1,0 +1,58 @@
+"""Starting the window."""
+
+from __future__ import annotations
+
+import sys
+from importlib import resources
+from pathlib import Path
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QIcon, QPixmap
+from PySide6.QtWidgets import QApplication
+
+from candor.desktop.bench import Bench
+from candor.desktop.preferences import Preferences
+from candor.desktop.theme import Theme, load_fonts
+from candor.desktop.window import Window
+from candor.notebook.store import Notebook
+
+
+def make_application() -> QApplication:
+    """Return the application with its name, fonts and icon."""
+    existing = QApplication.instance()
+    app = existing if isinstance(existing, QApplication) else QApplication(sys.argv[:1])
+    app.setApplicationName("candor")
+    app.setApplicationDisplayName("Candor")
+    app.setDesktopFileName("candor")
+    app.setStyle("Fusion")
+    load_fonts()
+    icon = QPixmap()
+    icon.loadFromData((resources.files("candor.assets") / "candor.svg").read_bytes())
+    if not icon.isNull():
+        app.setWindowIcon(QIcon(icon))
+    return app
+
+
+def make_window(notebook: Notebook, preferences: Preferences) -> tuple[Window, Theme]:
+    """Return the window on a notebook, not shown yet."""
+    theme = Theme(preferences.mode, preferences.scale)
+    theme.apply()
+    return Window(theme, Bench(notebook), preferences), theme
+
+
+def start(path: Path, who: str) -> int:
+    """Open the notebook at `path` in a window and run until it is closed.
+
+    Raises
+    ------
+    NotebookError
+        Where the notebook cannot be opened.
+    """
+    notebook = Notebook(path, who)
+    app = make_application()
+    window, theme = make_window(notebook, Preferences.load())
+    app.styleHints().colorSchemeChanged.connect(lambda _: theme.set() if theme.mode == "system" else None)
+    window.resize(1280, 800)
+    window.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+    window.show()
+    return app.exec()

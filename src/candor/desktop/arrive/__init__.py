@@ -1,0 +1,1 @@
+"""The walk round the instrument."""

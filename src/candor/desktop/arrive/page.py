@@ -1,0 +1,314 @@
+"""Arrive: who it is, what its owner says, and the walk round it, zone by zone."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QDragEnterEvent, QDropEvent
+from PySide6.QtWidgets import QFileDialog, QGridLayout, QHBoxLayout, QLineEdit, QWidget
+
+from candor.core.errors import CandorError
+from candor.desktop.arrive.photos import PhotoStrip
+from candor.desktop.because import Because
+from candor.desktop.bench import Bench
+from candor.desktop.theme import Theme, label
+from candor.desktop.widgets.parts import Column, button, line
+from candor.desktop.widgets.rows import Row, RowList
+from candor.notebook.entries import DetailWritten, FindingNoted, FindingSettled, PhotoAdded
+from candor.notebook.job import Finding
+from candor.notebook.photos import keep_photo
+
+FIELDS = (
+    ("serial", "Serial number", "on the plate or the chassis"),
+    ("owner", "Owner", "who owns it, how to reach them"),
+    ("says", "What they say", "in their words"),
+    ("stored", "How it was stored", "shelf, attic, damp cellar"),
+    ("cost", "Price agreed", "for time and parts"),
+    ("missing", "What is missing", "knobs, feet, probe, fuse cap"),
+)
+WORST = ("hazard", "fix", "note")
+PICTURES = "Pictures (*.jpg *.jpeg *.png *.webp *.gif *.bmp)"
+
+
+class ArrivePage(QWidget):
+    """The first stop of a job."""
+
+    def __init__(self, theme: Theme, bench: Bench) -> None:
+        super().__init__()
+        self.setObjectName("page")
+        self.setAcceptDrops(True)
+        self._theme, self._bench = theme, bench
+        self._zone, self._finding = "", ""
+        self.zones = RowList(theme, "Zones")
+        self.title = label("", "heading", bold=True)
+        self.fields: dict[str, QLineEdit] = {}
+        self.zone_title = label("", "heading", bold=True)
+        self.look_for = label("", "soft")
+        self.text = QLineEdit()
+        self.text.setPlaceholderText("What do you see?")
+        self.text.setAccessibleName("Finding")
+        self.hazard = button("Hazard", "It can hurt: bars the way to power", "Ctrl+H")
+        self.fix = button("Fix", "To be put right", "Ctrl+F")
+        self.note = button("Note", "Worth knowing", "Enter")
+        self.findings = RowList(theme, "Findings")
+        self.photos = PhotoStrip(theme)
+        self.reason = QLineEdit()
+        self.reason.setPlaceholderText("How it was cleared, or why it may stand")
+        self.reason.setAccessibleName("How it was cleared, or why it may stand")
+        self.cleared = button("Cleared", "Put right, as written beside")
+        self.override = button("Override", "Go on although it stands, for the reason written beside")
+        self.add_photo = button("Add a photo …", "A picture of the finding chosen; it can also be dropped here")
+        self.strike = button("Strike", "Strike the finding chosen; it stays readable", "Del")
+        self._build()
+        self._wire()
+
+    def _build(self) -> None:
+        theme = self._theme
+        outer = QHBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(0)
+        outer.addWidget(self.zones)
+        outer.addWidget(line(vertical=True))
+        self.area = Column(theme.px(16), theme.px(7))
+        column = self.area.column
+        column.setContentsMargins(theme.px(18), theme.px(12), theme.px(16), theme.px(12))
+        column.addWidget(self.title)
+        self.grid = QGridLayout()
+        self.grid.setHorizontalSpacing(theme.px(14))
+        self.grid.setVerticalSpacing(theme.px(2))
+        for index, (key, title, hint) in enumerate(FIELDS):
+            edit = QLineEdit()
+            edit.setPlaceholderText(hint)
+            edit.setAccessibleName(title)
+            edit.setToolTip(f"{title}: {hint}. Jot: {key} …")
+            row, place = 2 * (index // 2), index % 2
+            self.grid.addWidget(label(title, "soft", wrap=False), row, place)
+            self.grid.addWidget(edit, row + 1, place)
+            self.fields[key] = edit
+        column.addLayout(self.grid)
+        column.addSpacing(theme.px(10))
+        column.addWidget(line())
+        column.addWidget(self.zone_title)
+        column.addWidget(self.look_for)
+        enter = QHBoxLayout()
+        enter.addWidget(self.text, 1)
+        for made in (self.hazard, self.fix, self.note):
+            enter.addWidget(made)
+        column.addLayout(enter)
+        column.addWidget(self.findings, 1)
+        self.settle = QWidget()
+        settle = QHBoxLayout(self.settle)
+        settle.setContentsMargins(0, 0, 0, 0)
+        settle.addWidget(self.reason, 1)
+        settle.addWidget(self.cleared)
+        settle.addWidget(self.override)
+        column.addWidget(self.settle)
+        column.addWidget(self.photos)
+        self.chosen = QWidget()
+        actions = QHBoxLayout(self.chosen)
+        actions.setContentsMargins(0, 0, 0, 0)
+        actions.addWidget(self.add_photo)
+        actions.addWidget(self.strike)
+        actions.addStretch()
+        column.addWidget(self.chosen)
+        outer.addWidget(self.area, 1)
+        self.resize_to_theme()
+
+    def _wire(self) -> None:
+        bench = self._bench
+        bench.jobChanged.connect(self.show_job)
+        bench.placeChanged.connect(self._arrive)
+        self._theme.changed.connect(self.resize_to_theme)
+        self.zones.picked.connect(self._choose_zone)
+        self.findings.picked.connect(self._choose_finding)
+        for key, edit in self.fields.items():
+            edit.editingFinished.connect(lambda key=key: self._write_detail(key))
+        self.text.returnPressed.connect(lambda: self._find("note"))
+        self.note.clicked.connect(lambda: self._find("note"))
+        self.fix.clicked.connect(lambda: self._find("fix"))
+        self.hazard.clicked.connect(lambda: self._find("hazard"))
+        self.hazard.setShortcut("Ctrl+H")
+        self.fix.setShortcut("Ctrl+F")
+        self.strike.setShortcut("Del")
+        self.strike.clicked.connect(self._strike)
+        self.cleared.clicked.connect(lambda: self._settle("cleared"))
+        self.override.clicked.connect(lambda: self._settle("overridden"))
+        self.add_photo.clicked.connect(self._pick_photo)
+
+    def resize_to_theme(self) -> None:
+        """Take the widths of the text size in force."""
+        self.zones.setFixedWidth(self._theme.px(180))
+        self.findings.setMinimumHeight(self._theme.px(120))
+
+    def narrow(self, is_narrow: bool) -> None:
+        """Leave the list of zones out where the window is narrow; a jotted finding still finds its zone."""
+        self.zones.setVisible(not is_narrow)
+
+    # --- showing --------------------------------------------------------------------------------------
+
+    def _arrive(self) -> None:
+        pack = self._bench.pack
+        if pack is not None and self._zone not in [z.key for z in pack.zones]:
+            self._zone = pack.zones[0].key
+        self.show_job()
+
+    def show_job(self) -> None:
+        """Show details, zones and findings."""
+        job, pack = self._bench.job, self._bench.pack
+        if job is None or pack is None:
+            return
+        self.title.setText(f"{job.name}, {pack.kind}")
+        for key, edit in self.fields.items():
+            if not edit.hasFocus():
+                edit.setText(job.details.get(key, ""))
+                edit.setModified(False)
+        rows = [Row("", "walk round it")]
+        for zone in pack.zones:
+            rows.append(Row(zone.key, zone.title, "", self._worst(zone.key), zone.key == self._zone))
+        if any(not f.zone for f in job.findings):
+            rows.append(Row("-", "Elsewhere", "", self._worst(""), self._zone == "-"))
+        self.zones.show_rows(tuple(rows), self._zone)
+        zone = next((z for z in pack.zones if z.key == self._zone), None)
+        self.zone_title.setText(zone.title if zone else "Elsewhere")
+        self.look_for.setText("Look for: " + ", ".join(zone.look_for) if zone and zone.look_for else "")
+        self._show_findings()
+
+    def _worst(self, zone: str) -> str:
+        job = self._bench.job
+        marks = {f.mark for f in job.findings if f.zone == zone and (f.open or f.mark == "note")} if job else set()
+        settled = any(f.zone == zone for f in job.findings) if job else False
+        return next((mark for mark in WORST if mark in marks), "full" if settled else "ring")
+
+    def _show_findings(self) -> None:
+        job = self._bench.job
+        if job is None:
+            return
+        zone = "" if self._zone == "-" else self._zone
+        here = [f for f in job.findings if f.zone == zone]
+        if self._finding not in [f.entry.id for f in here]:
+            self._finding = here[-1].entry.id if here else ""
+        self.findings.show_rows(tuple(self._row(f) for f in here), self._finding)
+        chosen = self.finding()
+        self.settle.setVisible(chosen is not None and chosen.open)
+        self.chosen.setVisible(chosen is not None)
+        self.photos.show_photos(self._bench.notebook.photo_folder, chosen.photos if chosen else ())
+
+    def _row(self, finding: Finding) -> Row:
+        parts = [finding.mark, f"entry {finding.entry.number}"]
+        if finding.settled:
+            parts.append(f"{finding.settled}: {finding.reason}")
+        if finding.photos:
+            parts.append(f"{len(finding.photos)} photo{'s' if len(finding.photos) > 1 else ''}")
+        shape = finding.mark if finding.open or finding.mark == "note" else "full"
+        return Row(finding.entry.id, finding.text, " · ".join(parts), shape, says=finding.mark)
+
+    def finding(self) -> Finding | None:
+        """Return the finding chosen."""
+        job = self._bench.job
+        return next((f for f in job.findings if f.entry.id == self._finding), None) if job else None
+
+    def explain(self, because: Because) -> None:
+        """Fill the reasons panel for what is chosen."""
+        job, chosen = self._bench.job, self.finding()
+        if job is None:
+            return
+        because.show_whole(None)
+        if chosen is not None and chosen.mark == "hazard" and chosen.open:
+            words = [
+                f"“{chosen.text}” is a hazard that stands. No power until it is cleared, or overridden with a reason.",
+                "An override is written on page one of the certificate. Local codes and licensed practice come first.",
+            ]
+            because.show_words("Bars the way", words, "hazard")
+        elif chosen is not None:
+            state = (
+                f"{chosen.settled}: {chosen.reason}" if chosen.settled else "still open" if chosen.open else "a note"
+            )
+            moment = f"{chosen.entry.at.astimezone():%Y-%m-%d %H:%M}"
+            words = [f"“{chosen.text}”: {state}.", f"Entry {chosen.entry.number}, {moment}, {chosen.entry.who}."]
+            because.show_words(chosen.mark.capitalize(), words, "full" if chosen.settled else chosen.mark)
+        else:
+            words = [
+                "Walk round the outside, then the inside, zone by zone. Pull the cord first.",
+                "A hazard bars the way to power; a fix is owed to the owner; a note is for whoever comes after.",
+            ]
+            because.show_words("Nothing found here yet", words, "ring")
+
+    # --- doing ----------------------------------------------------------------------------------------
+
+    def _choose_zone(self, key: str) -> None:
+        self._zone, self._finding = key, ""
+        self.show_job()
+        self._bench.placeChanged.emit()
+        self.text.setFocus()
+
+    def _choose_finding(self, key: str) -> None:
+        self._finding = key
+        self._show_findings()
+        self._bench.placeChanged.emit()
+
+    def _write_detail(self, key: str) -> None:
+        edit, job = self.fields[key], self._bench.job
+        text = edit.text().strip()
+        if job is None or not edit.isModified() or text == job.details.get(key, ""):
+            return
+        if self._bench.write(DetailWritten(field=key, text=text)):
+            edit.setModified(False)
+
+    def _find(self, mark: str) -> None:
+        text = self.text.text().strip()
+        if not text:
+            self._bench.told.emit("Write what you see first; nothing was written.", "brick")
+            self.text.setFocus()
+            return
+        zone = "" if self._zone == "-" else self._zone
+        self._finding = ""
+        if self._bench.write(FindingNoted.model_validate({"zone": zone, "mark": mark, "text": text})):
+            self.text.clear()
+            self.text.setFocus()
+
+    def _settle(self, how: str) -> None:
+        chosen, reason = self.finding(), self.reason.text().strip()
+        if chosen is None:
+            return
+        if not reason:
+            self._bench.told.emit(
+                "Write first how it was cleared, or why it may stand; nothing was written.", "brick"
+            )
+            self.reason.setFocus()
+            return
+        body = {"finding": chosen.entry.id, "how": how, "reason": reason}
+        if self._bench.write(FindingSettled.model_validate(body)):
+            self.reason.clear()
+
+    def _strike(self) -> None:
+        chosen = self.finding()
+        if chosen is not None:
+            self._bench.strike(chosen.entry.id)
+
+    def _pick_photo(self) -> None:
+        names, _ = QFileDialog.getOpenFileNames(self, "Photos of the finding", "", PICTURES)
+        self.attach([Path(name) for name in names])
+
+    def attach(self, paths: list[Path]) -> None:
+        """Attach pictures to the finding chosen; what is no picture is said and left out."""
+        chosen = self.finding()
+        if chosen is None:
+            self._bench.told.emit("Write the finding first, then add its photo.", "brick")
+            return
+        for path in paths:
+            try:
+                name = keep_photo(self._bench.notebook.photo_folder, path)
+            except (CandorError, OSError) as error:
+                self._bench.told.emit(str(error), "brick")
+                continue
+            self._bench.write(PhotoAdded(finding=chosen.entry.id, file=name))
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        if event.mimeData().hasUrls():
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        self.attach([Path(url.toLocalFile()) for url in event.mimeData().urls() if url.isLocalFile()])
+        event.setDropAction(Qt.DropAction.CopyAction)
+        event.accept()

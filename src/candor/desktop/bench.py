@@ -1,0 +1,260 @@
+"""The job in hand as the views see it: asks notebook and core, keeps no facts of its own."""
+
+from __future__ import annotations
+
+import datetime as dt
+from collections.abc import Mapping
+
+from PySide6.QtCore import QObject, QTimer, Signal
+
+from candor.core.calibration.run import RunResult
+from candor.core.errors import CandorError
+from candor.notebook.assessment import Standard, as_left_run, assess_run, first_open, standards
+from candor.notebook.entries import Body, JobOpened, StandardChosen, Struck, Unstruck
+from candor.notebook.job import Job, Timer, fold
+from candor.notebook.shelf import ShelfLine, shelf
+from candor.notebook.store import Notebook, Place
+from candor.packs.load import shipped_packs
+from candor.packs.model import Pack
+from candor.packs.procedure import ProcedureStep, procedure, step_of
+
+STOPS = ("arrive", "calibrate", "release")
+
+
+class Bench(QObject):
+    """One notebook, and the job that is open in this window.
+
+    Signals
+    -------
+    jobChanged()
+        The job was folded anew, or another one was opened.
+    placeChanged()
+        Another stop or step is in hand.
+    shelfChanged()
+    told(str, str)
+        A sentence for the restorer and its tint ("", "brick", "petrol").
+    timerEnded(str, str)
+        Label of the timer and name of the instrument.
+    ticked()
+        A second went by.
+    """
+
+    jobChanged = Signal()
+    placeChanged = Signal()
+    shelfChanged = Signal()
+    told = Signal(str, str)
+    timerEnded = Signal(str, str)
+    ticked = Signal()
+
+    def __init__(self, notebook: Notebook) -> None:
+        super().__init__()
+        self.notebook = notebook
+        self.job: Job | None = None
+        self.pack: Pack | None = None
+        self.standards: Mapping[str, Standard] = standards(notebook)
+        self.found: RunResult | None = None
+        self.left: RunResult | None = None
+        self.stop = "arrive"
+        self.step_key = ""
+        self.lines: tuple[ShelfLine, ...] = ()
+        self._seen = notebook.newest()
+        self._running: dict[str, tuple[str, str]] = {}
+        self._clock = QTimer(self)
+        self._clock.setInterval(1000)
+        self._clock.timeout.connect(self.tick)
+        self._clock.start()
+        self.refresh_shelf()
+
+    def now(self) -> dt.datetime:
+        """Return the time, UTC."""
+        return self.notebook.clock()
+
+    def close(self) -> None:
+        """Stop the clock and let go of the notebook."""
+        self._clock.stop()
+        self.notebook.close()
+
+    # --- jobs -----------------------------------------------------------------------------------------
+
+    def open_job(self, job: str) -> None:
+        """Open a job in the exact place where it was left."""
+        self.keep_place()
+        self.job = fold(job, self.notebook.entries_of(job))
+        self.pack = self.notebook.pack(self.job.pack_digest)
+        place = self.notebook.place(job)
+        self.stop = place.stop if place and place.stop in STOPS else "arrive"
+        known = {s.key for s in procedure(self.pack)}
+        keep = place is not None and place.step in known
+        self.step_key = place.step if place and keep else first_open(self.job, self.pack, self.now()).key
+        self._reckon()
+        self.jobChanged.emit()
+        self.placeChanged.emit()
+        self.shelfChanged.emit()
+
+    def start_job(self, pack: Pack, serial: str) -> bool:
+        """Open a new job for an instrument of a pack's type."""
+        import uuid
+
+        job = uuid.uuid4().hex[:12]
+        try:
+            digest = self.notebook.keep_pack(pack)
+            bodies: list[Body] = [
+                JobOpened(maker=pack.maker, type=pack.type, serial=serial.strip(), pack_digest=digest)
+            ]
+            current = [s for s in self.standards.values() if s.current]
+            if len(current) == 1:
+                bodies.append(StandardChosen(standard=current[0].entry.id))
+            self.notebook.append_many(job, bodies)
+        except CandorError as error:
+            self.told.emit(str(error), "brick")
+            return False
+        self.refresh_shelf()
+        self.open_job(job)
+        return True
+
+    def packs(self) -> tuple[Pack, ...]:
+        """Return the packs a job can be opened with: shipped ones and those taken in, the newest edition of each."""
+        newest = {pack.id: pack for pack in (*self.notebook.kept_packs(), *shipped_packs())}
+        return tuple(newest.values())
+
+    def refresh(self) -> None:
+        """Fold anew what another window has written."""
+        newest = self.notebook.newest()
+        if newest == self._seen:
+            return
+        self._seen = newest
+        self.standards = standards(self.notebook)
+        if self.job is not None:
+            self.job = fold(self.job.id, self.notebook.entries_of(self.job.id))
+            self._reckon()
+            self.jobChanged.emit()
+        self.refresh_shelf()
+
+    def refresh_shelf(self) -> None:
+        """Fold the shelf anew and note which timers run."""
+        self.lines = shelf(self.notebook, self.now())
+        for line in self.lines:
+            for timer in line.timers:
+                self._running.setdefault(timer.entry.id, (timer.label, line.name))
+        self.shelfChanged.emit()
+
+    # --- writing --------------------------------------------------------------------------------------
+
+    def write(self, *bodies: Body) -> bool:
+        """Write entries of the job in hand: on disk before anything is shown. False where it could not be."""
+        if self.job is None:
+            return False
+        return self._write(self.job.id, bodies)
+
+    def write_shop(self, *bodies: Body) -> bool:
+        """Write entries of the shop, such as a standard."""
+        return self._write("", bodies)
+
+    def _write(self, job: str, bodies: tuple[Body, ...]) -> bool:
+        try:
+            written = self.notebook.append_many(job, bodies)
+        except CandorError as error:
+            self.told.emit(str(error), "brick")
+            return False
+        others_wrote = written[0].number != self._seen + 1
+        self._seen = written[-1].number
+        if not job or others_wrote:
+            self.standards = standards(self.notebook)
+        if self.job is not None:
+            known = self.job.entries
+            entries = self.notebook.entries_of(self.job.id) if others_wrote or not job else (*known, *written)
+            self.job = fold(self.job.id, entries)
+            self._reckon()
+        self.jobChanged.emit()
+        self.refresh_shelf()
+        return True
+
+    def strike(self, entry_id: str) -> bool:
+        """Strike an entry out; it stays readable."""
+        return self.write(Struck(target=entry_id))
+
+    def strike_last(self) -> None:
+        """Strike the newest entry of the job that stands."""
+        entry = self.job.last_standing() if self.job else None
+        if entry is None:
+            self.told.emit("There is nothing to strike.", "")
+        elif self.strike(entry.id):
+            self.told.emit(f"Entry {entry.number} struck. Ctrl+Shift+Z takes the strike back.", "")
+
+    def unstrike_last(self) -> None:
+        """Take the last strike back."""
+        entry = self.job.last_struck() if self.job else None
+        if entry is None:
+            self.told.emit("No entry is struck.", "")
+        elif self.write(Unstruck(target=entry.id)):
+            self.told.emit(f"Entry {entry.number} stands again.", "")
+
+    # --- place ----------------------------------------------------------------------------------------
+
+    @property
+    def step(self) -> ProcedureStep | None:
+        """The step in hand."""
+        return step_of(self.pack, self.step_key) if self.pack and self.step_key else None
+
+    def go(self, stop: str = "", step: str = "") -> None:
+        """Walk to a stop or a step."""
+        if self.job is None:
+            return
+        self.stop = stop or self.stop
+        self.step_key = step or self.step_key
+        self.keep_place()
+        self.placeChanged.emit()
+
+    def go_along(self, by: int) -> None:
+        """Walk `by` steps along the procedure."""
+        if self.pack is None:
+            return
+        keys = [s.key for s in procedure(self.pack)]
+        index = keys.index(self.step_key) + by
+        if 0 <= index < len(keys):
+            self.go("calibrate", keys[index])
+
+    def keep_place(self) -> None:
+        """Put the bookmark of the job in hand."""
+        if self.job is not None:
+            try:
+                self.notebook.keep_place(Place(self.job.id, self.stop, self.step_key))
+            except CandorError as error:
+                self.told.emit(str(error), "brick")
+
+    def run(self, phase: str) -> RunResult | None:
+        """Return the run of a phase."""
+        return self.left if phase == "as left" else self.found
+
+    def standard(self) -> Standard | None:
+        """Return the standard the job is read against."""
+        return self.standards.get(self.job.standard) if self.job else None
+
+    # --- time -----------------------------------------------------------------------------------------
+
+    def tick(self) -> None:
+        """Look at the clock and at what other windows wrote."""
+        try:
+            self.refresh()
+        except CandorError as error:
+            self.told.emit(str(error), "brick")
+            return
+        still = {timer.entry.id for line in self.lines for timer in line.timers if timer.left(self.now()) > 0}
+        ended = [words for key, words in self._running.items() if key not in still]
+        self._running = {key: words for key, words in self._running.items() if key in still}
+        for label, name in ended:
+            self.timerEnded.emit(label, name)
+        if ended:
+            self.refresh_shelf()
+            self.jobChanged.emit()
+        self.ticked.emit()
+
+    def running_timers(self) -> tuple[tuple[str, Timer], ...]:
+        """Return (instrument, timer) of every timer that runs, the one that ends first in front."""
+        found = [(line.name, t) for line in self.lines for t in line.timers if t.left(self.now()) > 0]
+        return tuple(sorted(found, key=lambda pair: pair[1].ends))
+
+    def _reckon(self) -> None:
+        if self.job is not None and self.pack is not None:
+            self.found = assess_run(self.job, self.pack, self.standards, "as found")
+            self.left = as_left_run(self.job, self.pack, self.standards)

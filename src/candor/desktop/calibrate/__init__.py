@@ -1,0 +1,1 @@
+"""Procedure, dial, ribbon and the arm's-length view."""

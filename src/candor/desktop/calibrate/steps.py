@@ -1,0 +1,67 @@
+"""The list of steps: one row for a check or a wait, one for all points of a range."""
+
+from __future__ import annotations
+
+import datetime as dt
+from itertools import groupby
+
+from candor.core.calibration.run import RunResult
+from candor.desktop.widgets.glyphs import SHAPES
+from candor.desktop.widgets.rows import Row
+from candor.notebook.assessment import StepState, row_outcome, step_state
+from candor.notebook.job import Job
+from candor.packs.model import Pack
+from candor.packs.procedure import ProcedureStep, procedure
+
+_SHAPES: dict[StepState, str] = {"open": "ring", "done": "full", "running": "running", "skipped": "skipped"}
+
+
+def step_rows(job: Job, pack: Pack, runs: dict[str, RunResult], in_hand: str, now: dt.datetime) -> tuple[Row, ...]:
+    """Return the rows of the procedure; a section of points that is not in hand is folded into one row."""
+    rows: list[Row] = []
+    for _, members in groupby(procedure(pack), key=lambda s: s.section_key):
+        steps = list(members)
+        rows.append(Row("", steps[0].section))
+        points = [s for s in steps if s.kind == "point"]
+        if points and not any(s.key == in_hand for s in steps):
+            rows.append(_folded(points, runs[steps[0].phase]))
+            continue
+        for _, same in groupby(steps, key=lambda s: (s.kind, s.row)):
+            rows.append(_row(list(same), job, runs, in_hand, now))
+    return tuple(rows)
+
+
+def current_row(rows: tuple[Row, ...], pack: Pack, in_hand: str) -> str:
+    """Return the key of the row that holds the step in hand."""
+    steps = procedure(pack)
+    step = next(s for s in steps if s.key == in_hand)
+    same = [s.key for s in steps if s.section_key == step.section_key and (s.kind, s.row) == (step.kind, step.row)]
+    return next((row.key for row in rows if row.key in same), "")
+
+
+def _folded(points: list[ProcedureStep], run: RunResult) -> Row:
+    keys = tuple(s.point.key for s in points if s.point)
+    outcome = row_outcome(run, keys)
+    ranges = len({s.row for s in points})
+    read = sum(key in run.results for key in keys)
+    text = f"{ranges} ranges" if not read else f"{ranges} ranges, {read} of {len(keys)}"
+    return Row(points[0].key, text, "", SHAPES[outcome], says=str(outcome))
+
+
+def _row(steps: list[ProcedureStep], job: Job, runs: dict[str, RunResult], in_hand: str, now: dt.datetime) -> Row:
+    first = steps[0]
+    strong = any(s.key == in_hand for s in steps)
+    if first.kind != "point":
+        state = step_state(job, first, now)
+        return Row(first.key, first.row, "", _SHAPES[state], strong, state)
+    run = runs[first.phase]
+    keys = tuple(s.point.key for s in steps if s.point)
+    outcome = row_outcome(run, keys)
+    states = {step_state(job, s, now) for s in steps}
+    shape = "skipped" if states == {"skipped"} else SHAPES[outcome]
+    target = next((s for s in steps if step_state(job, s, now) == "open"), first)
+    if strong:
+        target = next(s for s in steps if s.key == in_hand)
+    read = sum(key in run.results for key in keys)
+    text = first.row if read in (0, len(keys)) else f"{first.row}   {read} of {len(keys)}"
+    return Row(target.key, text, "", shape, strong, str(outcome))

@@ -1,0 +1,271 @@
+"""The reading in hand: where the needle stands on the drawn dial before it is taken."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QObject, Signal
+
+from candor.core.calibration.point import PointResult, TestPoint
+from candor.core.errors import CandorError
+from candor.core.jot import ReadingJot
+from candor.core.quantities import parse_quantity
+from candor.core.reading.dial import Direction, NeedleReading
+from candor.desktop.bench import Bench
+from candor.notebook.assessment import assess
+from candor.notebook.entries import AdjustmentMade, Means, ReadingTaken, StepDone, TimerStarted
+from candor.packs.procedure import ProcedureStep
+
+
+class Hand(QObject):
+    """What is about to be taken at the step in hand.
+
+    Signals
+    -------
+    changed()
+        Needle, reference or direction moved; nothing was written.
+    taken()
+        A reading was written.
+    """
+
+    changed = Signal()
+    taken = Signal()
+
+    def __init__(self, bench: Bench) -> None:
+        super().__init__()
+        self.bench = bench
+        self.indicated: float | None = None
+        self.reference = 0.0
+        self.direction: Direction = ""
+        self.means: Means = "number"
+        self.written = ""
+        self._step_key = ""
+        bench.placeChanged.connect(self._arrive)
+        bench.jobChanged.connect(self.changed)
+        self._arrive()
+
+    @property
+    def step(self) -> ProcedureStep | None:
+        """The step in hand."""
+        return self.bench.step
+
+    @property
+    def point(self) -> TestPoint | None:
+        """The test point in hand."""
+        step = self.step
+        return step.point if step else None
+
+    @property
+    def readings(self) -> tuple[NeedleReading, ...]:
+        """The readings already taken at this point."""
+        step = self.step
+        if step is None or step.point is None or step.kind != "point" or self.bench.job is None:
+            return ()
+        return self.bench.job.readings_at(step.point.key, step.phase)
+
+    @property
+    def moved(self) -> bool:
+        """Whether the needle was set since the last reading was taken."""
+        return self.indicated is not None
+
+    @property
+    def shown_needle(self) -> float | None:
+        """Where to draw the needle: in hand, or as last read."""
+        if self.indicated is not None:
+            return self.indicated
+        return self.readings[-1].indicated if self.readings else None
+
+    @property
+    def shown_reference(self) -> float:
+        """The reference in hand, or of the last reading."""
+        return self.reference
+
+    def result(self) -> PointResult | None:
+        """Return what the readings say, the one in hand included where the needle was moved."""
+        step, job = self.step, self.bench.job
+        if step is None or step.point is None or job is None:
+            return None
+        run = self.bench.run(step.phase)
+        if not self.moved:
+            if step.kind == "adjust":
+                return None
+            return run.results.get(step.point.key) if run and run.phase == step.phase else None
+        draft = NeedleReading(self.indicated or 0.0, self.reference, self.direction)
+        readings = (*self.readings, draft)
+        standard = self.bench.standard()
+        celsius = job.conditions["celsius"][0] if "celsius" in job.conditions else None
+        reference = standard.reference if standard else None
+        phase = "as left" if step.phase == "as left" else "as found"
+        return assess(step.point, phase, readings, reference, self.bench.now().date(), job.rule, celsius)
+
+    # --- moving ---------------------------------------------------------------------------------------
+
+    def nudge(self, ticks: float) -> None:
+        """Move the needle by so many ticks."""
+        point = self.point
+        if point is None:
+            return
+        start = self.shown_needle if self.shown_needle is not None else point.nominal
+        self._set(point.dial.ticks_from(start, ticks), "ticks")
+
+    def drag_to(self, value: float) -> None:
+        """Put the needle where it was dragged."""
+        self._set(value, "drag")
+
+    def type_indicated(self, text: str) -> bool:
+        """Take a typed needle value; False, with a sentence, where it cannot be."""
+        point = self.point
+        if point is None:
+            return False
+        try:
+            value = parse_quantity(text, point.unit).value
+            value = abs(value) if point.polarity < 0 else value
+            point.dial.check(value)
+        except CandorError as error:
+            self.bench.told.emit(str(error), "brick")
+            return False
+        self.written = text
+        self._set(value, "number")
+        return True
+
+    def type_reference(self, text: str) -> bool:
+        """Take a typed reference value; False, with a sentence, where it cannot be."""
+        point = self.point
+        if point is None:
+            return False
+        try:
+            self.reference = point.reference_magnitude(parse_quantity(text, point.unit).value)
+        except CandorError as error:
+            self.bench.told.emit(str(error), "brick")
+            return False
+        self.changed.emit()
+        return True
+
+    def turn(self, direction: Direction) -> None:
+        """Note whether the needle comes from below or from above."""
+        self.direction = direction
+        self.changed.emit()
+
+    def take_jot(self, jot: ReadingJot, text: str) -> bool:
+        """Take a jotted reading: a reference alone is only set, a needle value is written."""
+        if jot.reference is not None:
+            self.reference = jot.reference
+        if jot.direction:
+            self.direction = jot.direction
+        if jot.indicated is None:
+            self.changed.emit()
+            return True
+        self.indicated, self.means, self.written = jot.indicated, "jot", text
+        return self.take()
+
+    def _set(self, value: float, means: Means) -> None:
+        point = self.point
+        if point is None:
+            return
+        try:
+            self.indicated = point.dial.check(value)
+        except CandorError as error:
+            self.bench.told.emit(str(error), "brick")
+            return
+        self.means = means
+        self.changed.emit()
+
+    # --- taking ---------------------------------------------------------------------------------------
+
+    def press(self) -> None:
+        """The foot switch or Space: take the reading, confirm the step, start the wait, or go on."""
+        step = self.step
+        if step is None or self.bench.job is None:
+            return
+        if step.kind in ("point", "adjust"):
+            done = bool(self.readings) if step.kind == "point" else step.key in self.bench.job.done
+            if done and not self.moved:
+                self.bench.go_along(1)
+            else:
+                self.take()
+        elif step.kind == "wait" and self.bench.job.timer_of(step.key) is None:
+            self.start_wait()
+        elif step.kind == "check" and step.key not in self.bench.job.done:
+            self.confirm()
+        else:
+            self.bench.go_along(1)
+
+    def barred(self) -> bool:
+        """Say whether open hazards bar the work, and why, in a sentence."""
+        job = self.bench.job
+        if job is None or not job.open_hazards:
+            return False
+        self.bench.told.emit(
+            f"Barred: {job.open_hazards[0].text}. Clear it or override it with a reason before power is applied.",
+            "brick",
+        )
+        return True
+
+    def take(self) -> bool:
+        """Write the reading in hand; an untouched needle stands on the mark."""
+        step, point = self.step, self.point
+        if step is None or point is None or self.bench.job is None or self.barred():
+            return False
+        indicated = self.indicated if self.indicated is not None else self.reference
+        if step.kind == "adjust":
+            body: AdjustmentMade | ReadingTaken = AdjustmentMade(
+                step=step.key, trim=step.trim, indicated=indicated, reference=self.reference
+            )
+        else:
+            body = ReadingTaken(
+                step=step.key, phase="as left" if step.phase == "as left" else "as found", point=point.key,
+                indicated=indicated, reference=self.reference, direction=self.direction,
+                standard=self.bench.job.standard, means=self.means, written=self.written,
+            )  # fmt: skip
+        kept = self.indicated
+        self.indicated = None
+        if not self.bench.write(body):
+            self.indicated = kept
+            return False
+        self.means, self.written = "ticks", ""
+        self.taken.emit()
+        self.changed.emit()
+        return True
+
+    def again(self) -> None:
+        """Start another reading at this point, from where the needle stands."""
+        point = self.point
+        if point is not None:
+            self._set(self.shown_needle if self.shown_needle is not None else self.reference, "ticks")
+
+    def back(self) -> None:
+        """Put the needle back, or strike the last reading here, or go one step back."""
+        job, step = self.bench.job, self.step
+        if job is None or step is None:
+            return
+        if self.moved:
+            self.indicated = None
+            self.changed.emit()
+        elif self.readings:
+            last = self.readings[-1].entry
+            self.bench.strike(next(e.id for e in job.entries if e.number == last))
+        elif step.key in job.done:
+            self.bench.strike(job.done[step.key].id)
+        else:
+            self.bench.go_along(-1)
+
+    def confirm(self) -> None:
+        """Confirm that a step was done, and go on."""
+        step = self.step
+        if step is not None and self.bench.write(StepDone(step=step.key)):
+            self.bench.go_along(1)
+
+    def start_wait(self) -> None:
+        """Start the timer of a wait."""
+        step = self.step
+        if step is not None and not self.barred():
+            self.bench.write(TimerStarted(step=step.key, label=step.title, seconds=step.seconds))
+
+    def _arrive(self) -> None:
+        key = f"{self.bench.job.id if self.bench.job else ''} {self.bench.step_key}"
+        if key == self._step_key:
+            return
+        self._step_key = key
+        self.indicated, self.means, self.written = None, "ticks", ""
+        point = self.point
+        readings = self.readings
+        self.reference = readings[-1].reference if readings else (point.nominal if point else 0.0)
+        self.changed.emit()

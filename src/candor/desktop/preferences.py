@@ -1,0 +1,47 @@
+"""What this machine remembers of the look: a small JSON file in its XDG place."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass, field
+from pathlib import Path
+
+from platformdirs import user_config_path
+
+
+@dataclass
+class Preferences:
+    """Colours and text size.
+
+    Attributes
+    ----------
+    mode : "system", "light" or "dark"
+    scale : float
+        Text size, 1.0 for 100 %.
+    path : Path
+    """
+
+    mode: str = "system"
+    scale: float = 1.0
+    path: Path = field(default_factory=lambda: user_config_path("candor") / "look.json")
+
+    @classmethod
+    def load(cls, path: Path | None = None) -> Preferences:
+        """Read them; what cannot be read is left at its default."""
+        found = cls() if path is None else cls(path=path)
+        try:
+            data = json.loads(found.path.read_text(encoding="utf-8"))
+            found.mode = data["mode"] if data["mode"] in ("system", "light", "dark") else "system"
+            found.scale = min(max(float(data["scale"]), 0.8), 2.0)
+        except (OSError, ValueError, KeyError, TypeError):
+            return found
+        return found
+
+    def save(self) -> str:
+        """Keep them; return a sentence where they could not be kept."""
+        try:
+            self.path.parent.mkdir(parents=True, exist_ok=True)
+            self.path.write_text(json.dumps({"mode": self.mode, "scale": self.scale}), encoding="utf-8")
+        except OSError as error:
+            return f"The look could not be kept in {self.path}: {error.strerror}."
+        return ""

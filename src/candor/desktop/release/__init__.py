@@ -1,0 +1,1 @@
+"""What the certificate will say, and its pages."""

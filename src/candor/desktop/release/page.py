@@ -1,0 +1,305 @@
+"""Release: what the certificate says, its pages as they will be printed, and signing it off."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+import pypdfium2
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QImage, QPixmap
+from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+
+from candor.core.errors import CandorError
+from candor.core.quantities import parse_number
+from candor.core.quantities.show import trimmed
+from candor.desktop.because import Because
+from candor.desktop.bench import Bench
+from candor.desktop.theme import Theme, label
+from candor.desktop.widgets.glyphs import Glyph
+from candor.desktop.widgets.parts import Column, button, empty
+from candor.desktop.worker import Work
+from candor.notebook.entries import CertificateIssued, ConditionNoted, StatusSet
+from candor.notebook.job import fold
+from candor.paper.certificate import certificate_pdf
+from candor.paper.record import Certificate, make_certificate
+
+CONDITIONS = (
+    ("celsius", "Room, °C", "23.1"),
+    ("humidity", "Humidity, %", "45"),
+    ("line_volts", "Line, V", "118.6"),
+)
+JOT_WORDS = {"celsius": "temp", "humidity": "rh", "line_volts": "line"}
+STATUSES = (("wants hands", "Wants hands"), ("waiting", "Waiting"), ("gone home", "Gone home"))
+
+
+class ReleasePage(QWidget):
+    """The last stop of a job.
+
+    Signals
+    -------
+    previewed()
+        The pages of the certificate were drawn.
+    """
+
+    previewed = Signal()
+
+    def __init__(self, theme: Theme, bench: Bench) -> None:
+        super().__init__()
+        self.setObjectName("page")
+        self._theme, self._bench = theme, bench
+        self._certificate: Certificate | None = None
+        self._pdf = b""
+        self._work = Work(self)
+        self.title = label("", "heading", bold=True)
+        self.found_glyph, self.found_words = Glyph(theme, 15), label("", "text")
+        self.left_glyph, self.left_words = Glyph(theme, 15), label("", "text")
+        self.remarks = label("", "text")
+        self.fields: dict[str, QLineEdit] = {}
+        self.status: dict[str, QPushButton] = {}
+        self.waits_for = QLineEdit()
+        self.pdf = button("Save as PDF …", "The certificate as PDF", "Ctrl+P", "main")
+        self.json = button("Save as JSON …", "The same content as JSON", "Ctrl+Shift+P")
+        self.sign = button("Sign it off", "Write in the notebook that this certificate was issued")
+        self.pages = Column(theme.px(10), theme.px(10))
+        self._build()
+        self._wire()
+
+    def _build(self) -> None:
+        theme = self._theme
+        outer = QHBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        self.area = Column(theme.px(16), theme.px(7))
+        column = self.area.column
+        column.setContentsMargins(theme.px(18), theme.px(12), theme.px(10), theme.px(12))
+        column.addWidget(self.title)
+        for glyph, words in ((self.found_glyph, self.found_words), (self.left_glyph, self.left_words)):
+            row = QHBoxLayout()
+            row.setSpacing(theme.px(9))
+            row.addWidget(glyph, 0, Qt.AlignmentFlag.AlignTop)
+            row.addWidget(words, 1)
+            column.addLayout(row)
+        column.addSpacing(theme.px(6))
+        column.addWidget(label("on page one, because it must be", "soft"))
+        column.addWidget(self.remarks)
+        column.addSpacing(theme.px(6))
+        row = QHBoxLayout()
+        for key, title, hint in CONDITIONS:
+            part = QVBoxLayout()
+            edit = QLineEdit()
+            edit.setPlaceholderText(hint)
+            edit.setAccessibleName(title)
+            edit.setToolTip(f"{title}. Jot: {JOT_WORDS[key]} {hint}")
+            self.fields[key] = edit
+            part.addWidget(label(title, "soft", wrap=False))
+            part.addWidget(edit)
+            row.addLayout(part)
+        column.addLayout(row)
+        column.addSpacing(theme.px(8))
+        for made in (self.pdf, self.json, self.sign):
+            column.addWidget(made)
+        column.addSpacing(theme.px(8))
+        column.addWidget(label("this job", "soft"))
+        states = QHBoxLayout()
+        for key, title in STATUSES:
+            made = button(title, f"Put the job on the shelf as “{key}”", name="choice")
+            made.setCheckable(True)
+            made.clicked.connect(lambda _=False, status=key: self._set_status(status))
+            states.addWidget(made)
+            self.status[key] = made
+        states.addStretch()
+        column.addLayout(states)
+        self.waits_for.setPlaceholderText("what it waits for, or when it is due again")
+        self.waits_for.setAccessibleName("What the job waits for, or when it is due again")
+        column.addWidget(self.waits_for)
+        column.addStretch()
+        outer.addWidget(self.area, 5)
+        self.pages.setAccessibleName("Preview of the certificate")
+        outer.addWidget(self.pages, 6)
+
+    def _wire(self) -> None:
+        self._bench.jobChanged.connect(self.show_job)
+        self._bench.placeChanged.connect(self.show_job)
+        self._theme.changed.connect(self.show_job)
+        self._work.answered.connect(self._show_pages)
+        self._work.failed.connect(lambda sentence: self._bench.told.emit(sentence, "brick"))
+        for key, edit in self.fields.items():
+            edit.editingFinished.connect(lambda key=key: self._write_condition(key))
+        self.waits_for.editingFinished.connect(self._write_status_text)
+        self.pdf.clicked.connect(self._save_pdf)
+        self.json.clicked.connect(self._save_json)
+        self.sign.clicked.connect(self._sign)
+        self.pdf.setShortcut("Ctrl+P")
+        self.json.setShortcut("Ctrl+Shift+P")
+
+    def narrow(self, is_narrow: bool) -> None:
+        """Leave the preview out where the window is narrow; the PDF is the same."""
+        self.pages.setVisible(not is_narrow)
+
+    def finish(self) -> None:
+        """Stop the work in hand."""
+        self._work.finish()
+
+    # --- showing --------------------------------------------------------------------------------------
+
+    def certificate(self) -> Certificate | None:
+        """Return the certificate of the job as it stands."""
+        bench = self._bench
+        if bench.job is None or bench.pack is None:
+            return None
+        notebook = bench.notebook
+        shop = fold("", notebook.entries_of("")).details.get("shop", "")
+        return make_certificate(bench.job, bench.pack, bench.standards, shop, notebook.who, bench.now())
+
+    def show_job(self) -> None:
+        """Show verdicts, what must stand on page one, and begin to draw the pages."""
+        job, bench = self._bench.job, self._bench
+        if (
+            job is None
+            or bench.found is None
+            or bench.left is None
+            or bench.stop != "release"
+            or not self.isVisible()
+        ):
+            return
+        certificate = self.certificate()
+        if certificate is None:
+            return
+        self._certificate = certificate
+        record = certificate.record
+        self.title.setText(f"Certificate {record.number}")
+        self.found_glyph.show_outcome(certificate.found.outcome)
+        self.found_words.setText(f"As found: {record.as_found.outcome}. {record.as_found.sentence}.")
+        self.left_glyph.show_outcome(certificate.left.outcome)
+        self.left_words.setText(
+            record.as_left_note or f"As left: {record.as_left.outcome}. {record.as_left.sentence}."
+        )
+        self.remarks.setText(
+            "\n".join(f"– {line.text}" for line in record.remarks) or "Nothing: no shortfall to state."
+        )
+        for key, edit in self.fields.items():
+            if not edit.hasFocus():
+                edit.setText(trimmed(job.conditions[key][0]) if key in job.conditions else "")
+                edit.setModified(False)
+        for key, made in self.status.items():
+            made.setChecked(key == job.status)
+        if not self.waits_for.hasFocus():
+            self.waits_for.setText(job.status_text)
+            self.waits_for.setModified(False)
+        issued = job.certificates[-1].body.number if job.certificates else ""
+        self.sign.setText(f"Sign off another (last: {issued})" if issued else "Sign it off")
+        width = max(self.pages.viewport().width() - self._theme.px(24), 200)
+        self._work.start(lambda should_stop: draw_pages(certificate, width, should_stop))
+
+    def _show_pages(self, drawn: object) -> None:
+        empty(self.pages.column)
+        if not isinstance(drawn, tuple):
+            return
+        self._pdf, images = drawn
+        for number, image in enumerate(images, 1):
+            page = QLabel()
+            page.setPixmap(QPixmap.fromImage(image))
+            page.setAccessibleName(f"Page {number}")
+            self.pages.column.addWidget(page)
+        self.pages.column.addStretch()
+        self.previewed.emit()
+
+    def explain(self, because: Because) -> None:
+        """Fill the reasons panel: the whole, and what every line rests on."""
+        certificate = self._certificate
+        if certificate is None:
+            because.show_words("", [])
+            return
+        record = certificate.record
+        because.show_whole(certificate.left)
+        words = [
+            record.rule_words,
+            record.coverage_words,
+            *(f"{line.name}: {line.good_for}. {line.age} {line.traceability}." for line in record.references),
+            "Every figure carries the number of its entry. Signing writes the digest of the JSON into the notebook.",
+        ]
+        because.show_words("What it rests on", words)
+
+    # --- doing ----------------------------------------------------------------------------------------
+
+    def _write_condition(self, key: str) -> None:
+        edit = self.fields[key]
+        if not edit.isModified() or not edit.text().strip():
+            return
+        try:
+            value = parse_number(edit.text(), "a number such as " + edit.placeholderText())
+        except CandorError as error:
+            self._bench.told.emit(str(error), "brick")
+            return
+        edit.setModified(False)
+        self._bench.write(ConditionNoted.model_validate({"which": key, "value": value}))
+
+    def _set_status(self, status: str) -> None:
+        self.status[status].setChecked(True)
+        self._bench.write(StatusSet.model_validate({"status": status, "text": self.waits_for.text().strip()}))
+
+    def _write_status_text(self) -> None:
+        job = self._bench.job
+        if job is not None and self.waits_for.isModified():
+            self.waits_for.setModified(False)
+            self._bench.write(StatusSet(status=job.status, text=self.waits_for.text().strip()))
+
+    def _suggested(self, ending: str) -> str:
+        record = self._certificate.record if self._certificate else None
+        return f"certificate {record.number}.{ending}" if record else f"certificate.{ending}"
+
+    def _save_pdf(self) -> None:
+        name, _ = QFileDialog.getSaveFileName(self, "Save the certificate", self._suggested("pdf"), "PDF (*.pdf)")
+        if name:
+            self.save(Path(name))
+
+    def _save_json(self) -> None:
+        name, _ = QFileDialog.getSaveFileName(self, "Save the certificate", self._suggested("json"), "JSON (*.json)")
+        if name:
+            self.save(Path(name))
+
+    def save(self, path: Path) -> bool:
+        """Save the certificate as its ending says; False, with a sentence, where it cannot be."""
+        certificate = self.certificate()
+        if certificate is None:
+            return False
+        try:
+            if path.suffix.lower() == ".json":
+                path.write_text(certificate.record.to_json() + "\n", encoding="utf-8")
+            else:
+                path.write_bytes(certificate_pdf(certificate))
+        except OSError as error:
+            self._bench.told.emit(f"{path} could not be written: {error.strerror}. Nothing was lost.", "brick")
+            return False
+        self._bench.told.emit(f"Saved as {path.name}.", "petrol")
+        return True
+
+    def _sign(self) -> None:
+        certificate = self.certificate()
+        if certificate is None:
+            return
+        record = certificate.record
+        body = CertificateIssued(number=record.number, digest=record.digest, sentence=record.as_left.sentence)
+        if self._bench.write(body):
+            self._bench.told.emit(f"Certificate {record.number} is signed off in the notebook.", "petrol")
+
+
+def draw_pages(certificate: Certificate, width: int, should_stop: Callable[[], bool]) -> tuple[bytes, list[QImage]]:
+    """Set a certificate and draw its pages, `width` px wide each."""
+    pdf = certificate_pdf(certificate, should_stop)
+    images = []
+    document = pypdfium2.PdfDocument(pdf)
+    try:
+        for page in document:
+            if should_stop():
+                break
+            scale = width / page.get_width()
+            bitmap = page.render(scale=scale, rev_byteorder=True)
+            data = bytes(bitmap.buffer)
+            kind = QImage.Format.Format_RGB888 if bitmap.n_channels == 3 else QImage.Format.Format_RGBX8888
+            images.append(QImage(data, bitmap.width, bitmap.height, bitmap.stride, kind).copy())
+            bitmap.close()
+            page.close()
+    finally:
+        document.close()
+    return pdf, images

@@ -1,0 +1,1 @@
+"""Places beside the route."""

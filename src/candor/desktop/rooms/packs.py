@@ -1,0 +1,109 @@
+"""The packs Candor knows, and taking in one from a file."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QVBoxLayout, QWidget
+
+from candor.core.errors import CandorError
+from candor.desktop.because import Because
+from candor.desktop.bench import Bench
+from candor.desktop.theme import Theme, label
+from candor.desktop.widgets.parts import button
+from candor.desktop.widgets.rows import Row, RowList
+from candor.packs.load import PackError, read_pack
+from candor.packs.model import Pack
+from candor.packs.procedure import procedure
+
+
+class PacksPage(QWidget):
+    """A list of packs with what each holds."""
+
+    def __init__(self, theme: Theme, bench: Bench) -> None:
+        super().__init__()
+        self.setObjectName("page")
+        self._bench = bench
+        self._chosen = ""
+        self._faults: tuple[str, ...] = ()
+        self.packs = RowList(theme, "Packs")
+        self.faults = RowList(theme, "Faults of the file")
+        self.words = label("", "soft")
+        self.take_in = button("Take in a pack …", "Check a YAML file and keep it in this notebook", name="main")
+        column = QVBoxLayout(self)
+        column.setContentsMargins(theme.px(18), theme.px(12), theme.px(16), theme.px(12))
+        column.setSpacing(theme.px(9))
+        column.addWidget(label("Packs", "heading", bold=True))
+        words = "A pack describes a type of instrument: dial, limits, procedure, cautions. docs/writing-a-pack.md tells how."
+        column.addWidget(label(words, "soft"))
+        column.addWidget(self.packs, 2)
+        column.addWidget(self.words)
+        column.addWidget(self.faults, 1)
+        row = QHBoxLayout()
+        row.addWidget(self.take_in)
+        row.addStretch()
+        column.addLayout(row)
+        self.packs.picked.connect(self._choose)
+        self.take_in.clicked.connect(self._pick)
+
+    def enter(self) -> None:
+        """Show the packs there are."""
+        packs = self._bench.packs()
+        if self._chosen not in [p.digest for p in packs]:
+            self._chosen = packs[0].digest if packs else ""
+        rows = [Row(p.digest, p.name, f"edition {p.edition} · {p.summary}") for p in packs]
+        self.packs.show_rows(tuple(rows), self._chosen)
+        self.faults.setVisible(bool(self._faults))
+        self.faults.show_rows(tuple(Row(str(i), fault, "", "cross") for i, fault in enumerate(self._faults)), "")
+        self.packs.setFocus()
+
+    def _choose(self, digest: str) -> None:
+        self._chosen = digest
+        self.enter()
+        self._bench.placeChanged.emit()
+
+    def pack(self) -> Pack | None:
+        """Return the pack chosen."""
+        return next((p for p in self._bench.packs() if p.digest == self._chosen), None)
+
+    def _pick(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, "A pack", "", "Packs (*.yaml *.yml)")
+        if name:
+            self.read(Path(name))
+
+    def read(self, path: Path) -> bool:
+        """Check a pack file and keep it; its faults are listed by line where it has any."""
+        try:
+            pack = read_pack(path)
+            self._chosen = self._bench.notebook.keep_pack(pack)
+        except PackError as error:
+            self._faults = tuple(str(fault) for fault in error.faults)
+            count = "1 fault" if len(self._faults) == 1 else f"{len(self._faults)} faults"
+            self.words.setText(f"{path.name} was not taken in: {count}.")
+            self.enter()
+            return False
+        except CandorError as error:
+            self._bench.told.emit(str(error), "brick")
+            return False
+        self._faults = ()
+        self.words.setText(f"{path.name} is kept in this notebook.")
+        self.enter()
+        return True
+
+    def explain(self, because: Because) -> None:
+        """Say what the chosen pack holds."""
+        because.show_whole(None)
+        pack = self.pack()
+        if pack is None:
+            because.show_words("No pack", [])
+            return
+        steps = procedure(pack)
+        points = sum(s.kind == "point" for s in steps)
+        ranges = sum(len(f.ranges) for f in pack.functions)
+        words = [
+            f"{len(pack.functions)} functions, {ranges} ranges, {len(pack.dial.scales)} arcs; {len(steps)} steps, "
+            f"{points} of them test points; {len(pack.zones)} zones, {len(pack.cautions)} cautions.",
+            f"Source: {pack.source or 'not stated'}",
+            f"Digest {pack.digest[:16]} …",
+        ]
+        because.show_words(pack.name, words)

@@ -1,0 +1,180 @@
+"""The standards we own: what each is good for, and how old its last check is."""
+
+from __future__ import annotations
+
+import uuid
+
+from pydantic import ValidationError
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLineEdit, QPlainTextEdit, QVBoxLayout, QWidget
+
+from candor.core.errors import CandorError, ValueTextError
+from candor.core.quantities import parse_date, parse_number
+from candor.core.quantities.show import trimmed
+from candor.core.reading.reference import age
+from candor.desktop.because import Because
+from candor.desktop.bench import Bench
+from candor.desktop.theme import Theme, label
+from candor.desktop.widgets.parts import Column, button, line
+from candor.desktop.widgets.rows import Row, RowList
+from candor.notebook.assessment import Standard
+from candor.notebook.entries import StandardRecorded
+from candor.notebook.standards_text import read_lines, write_lines
+
+FIELDS = (
+    ("name", "Name", "bench meter A"),
+    ("serial", "Serial number", ""),
+    ("calibrated_on", "Last checked on", "2026-03-31, or empty: never"),
+    ("valid_days", "Good for, days", "365"),
+    ("traceability", "By whom, certificate no.", "laboratory, certificate, to what it is traceable"),
+    ("drift_percent_per_year", "Drift allowed, % a year", "0, for a certificate"),
+)
+SHAPES = {"in date": "full", "expired": "half", "never checked": "ring"}
+
+
+class StandardsPage(QWidget):
+    """A list of standards and the one chosen, to read or to record anew."""
+
+    def __init__(self, theme: Theme, bench: Bench) -> None:
+        super().__init__()
+        self.setObjectName("page")
+        self._theme, self._bench = theme, bench
+        self._key = ""
+        self.list = RowList(theme, "Standards")
+        self.fields: dict[str, QLineEdit] = {}
+        self.lines = QPlainTextEdit()
+        self.lines.setAccessibleName("Specification or certificate, line by line")
+        self.lines.setTabChangesFocus(True)
+        self.lines.setPlaceholderText("to 10 V: 0.005 % + 0.001 % of range\nat 10 V: correction 0.0002 U 0.0004 k 2")
+        self.record = button(
+            "Record it", "Write the standard as it stands here; an older state is superseded", name="main"
+        )
+        self.another = button("Another standard", "Empty the fields for a new one")
+        self._build()
+        self.list.picked.connect(self._choose)
+        self.record.clicked.connect(self._record)
+        self.another.clicked.connect(lambda: self._choose(""))
+
+    def _build(self) -> None:
+        theme = self._theme
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        self.area = Column(theme.px(16), theme.px(7))
+        inner = self.area.column
+        inner.setContentsMargins(theme.px(18), theme.px(12), theme.px(16), theme.px(12))
+        inner.addWidget(label("Standards", "heading", bold=True))
+        inner.addWidget(label("What the readings are compared with. Recording one again keeps its history.", "soft"))
+        inner.addWidget(self.list, 1)
+        inner.addWidget(line())
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(theme.px(14))
+        grid.setVerticalSpacing(theme.px(2))
+        for index, (key, title, hint) in enumerate(FIELDS):
+            edit = QLineEdit()
+            edit.setPlaceholderText(hint)
+            edit.setAccessibleName(title)
+            self.fields[key] = edit
+            row, place = 2 * (index // 2), index % 2
+            grid.addWidget(label(title, "soft", wrap=False), row, place)
+            grid.addWidget(edit, row + 1, place)
+        inner.addLayout(grid)
+        inner.addWidget(label("Specification (“to 10 V: 0.005 % + 0.001 % of range + 2 x 0.1 mV”) or certificate "
+                              "(“at 10 V: correction 0.2 mV U 0.4 mV k 2”), one line each", "soft"))  # fmt: skip
+        self.lines.setMinimumHeight(theme.px(90))
+        inner.addWidget(self.lines, 1)
+        row = QHBoxLayout()
+        row.addWidget(self.record)
+        row.addWidget(self.another)
+        row.addStretch()
+        inner.addLayout(row)
+        column.addWidget(self.area)
+
+    def enter(self) -> None:
+        """Show the standards there are."""
+        current = self._current()
+        if self._key not in [s.body.key for s in current]:
+            self._key = current[0].body.key if current else ""
+        self._choose(self._key)
+        self.list.setFocus()
+
+    def _current(self) -> list[Standard]:
+        return [s for s in self._bench.standards.values() if s.current]
+
+    def _choose(self, key: str) -> None:
+        self._key = key
+        today = self._bench.now().date()
+        rows = []
+        for standard in self._current():
+            how_old = age(standard.reference, today)
+            rows.append(
+                Row(
+                    standard.body.key, standard.body.name, how_old.sentence, SHAPES[how_old.state], says=how_old.state
+                )
+            )
+        self.list.show_rows(tuple(rows), key)
+        chosen = next((s.body for s in self._current() if s.body.key == key), None)
+        for name, edit in self.fields.items():
+            value = getattr(chosen, name) if chosen else None
+            edit.setText("" if value is None else trimmed(value) if isinstance(value, float) else str(value))
+        self.lines.setPlainText(write_lines(chosen) if chosen else "")
+        if not chosen:
+            self.fields["valid_days"].setText("365")
+            self.fields["name"].setFocus()
+        self._bench.placeChanged.emit()
+
+    def _record(self) -> None:
+        try:
+            body = self._body()
+        except CandorError as error:
+            self._bench.told.emit(str(error), "brick")
+            return
+        if self._bench.write_shop(body):
+            self._bench.told.emit(f"{body.name} is recorded.", "petrol")
+            self._choose(body.key)
+
+    def _body(self) -> StandardRecorded:
+        today = self._bench.now().date()
+        text = {name: edit.text().strip() for name, edit in self.fields.items()}
+        if not text["name"]:
+            raise ValueTextError("A standard needs a name; nothing was written.", place="name")
+        ranges, points = read_lines(self.lines.toPlainText())
+        try:
+            return StandardRecorded(
+                key=self._key or uuid.uuid4().hex[:12],
+                name=text["name"],
+                serial=text["serial"],
+                ranges=ranges,
+                points=points,
+                drift_percent_per_year=parse_number(
+                    text["drift_percent_per_year"] or "0", "per cent a year such as 0.002"
+                ),
+                calibrated_on=parse_date(text["calibrated_on"], today, "the last check")
+                if text["calibrated_on"]
+                else None,
+                valid_days=int(parse_number(text["valid_days"] or "365", "a number of days")),
+                traceability=text["traceability"],
+            )
+        except ValidationError as error:
+            first = error.errors()[0]
+            raise ValueTextError(f"{first['loc'][-1]}: {first['msg']}. Nothing was written.") from None
+
+    def explain(self, because: Because) -> None:
+        """Say how the chosen standard enters a budget."""
+        because.show_whole(None)
+        chosen = next((s for s in self._current() if s.body.key == self._key), None)
+        if chosen is None:
+            words = [
+                "A standard is written here once and again after each check. Without one nothing can be decided.",
+                "A specification is taken as rectangular, a certificate as U/k plus a rectangular drift.",
+            ]
+            because.show_words("No standard chosen", words, "ring")
+            return
+        how_old = age(chosen.reference, self._bench.now().date())
+        kind = "Its certificate enters as U/k, corrected, with the drift allowed since." if chosen.body.points else (
+            "Its specification enters as a rectangular term, u = a/√3 (JCGM 100, 4.3.7).")  # fmt: skip
+        words = [
+            how_old.sentence,
+            kind,
+            chosen.body.traceability or "No traceability is stated.",
+            f"Entry {chosen.entry.number}. An expired standard may be used: the certificate says so on page one.",
+        ]
+        because.show_words(how_old.state.capitalize(), words, SHAPES[how_old.state])

@@ -1,0 +1,232 @@
+"""The route: the stops of a job as a line with stations, timers and the caution in force."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from itertools import pairwise
+
+from PySide6.QtCore import QPointF, QSize, Qt, Signal
+from PySide6.QtGui import QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWidget
+
+from candor.core.quantities.show import trimmed
+from candor.desktop.bench import Bench
+from candor.desktop.theme import Theme, label
+from candor.desktop.widgets.caution import Caution
+from candor.desktop.widgets.glyphs import draw_glyph
+from candor.notebook.assessment import unfinished
+from candor.packs.procedure import procedure
+
+TITLES = {"arrive": "Arrive", "calibrate": "Calibrate", "release": "Release"}
+WORDS = {"ring": "untouched", "begun": "begun", "full": "done", "barred": "barred"}
+
+
+@dataclass(frozen=True)
+class StationState:
+    """How a stop stands: a shape, a count of what is open, and why."""
+
+    shape: str
+    count: str
+    why: str
+
+
+def station_states(bench: Bench) -> dict[str, StationState]:
+    """Return how each stop of the job in hand stands."""
+    job, pack, found = bench.job, bench.pack, bench.found
+    if job is None or pack is None or found is None:
+        return {stop: StationState("ring", "", "") for stop in TITLES}
+    loose = [f for f in job.findings if f.open]
+    walked = bool(job.findings) or len(job.details) > 1
+    arrive = StationState(
+        "ring" if not walked else "begun" if loose else "full",
+        f"{len(loose)} open" if loose else "",
+        "; ".join(f.text for f in loose) or "nothing is open",
+    )
+    missing = unfinished(job, pack, bench.now())
+    begun = bool(job.readings or job.done or job.timers)
+    needed = [s for s in procedure(pack) if s.kind == "point" and s.phase == "as found"]
+    calibrate = StationState(
+        "barred" if job.open_hazards else "ring" if not begun else "begun" if missing else "full",
+        f"{found.measured} of {len(needed)}" if begun else "",
+        f"{len(job.open_hazards)} hazard open: clear or override it first"
+        if job.open_hazards
+        else f"{len(missing)} steps to go"
+        if missing
+        else "every step is done",
+    )
+    issued = bool(job.certificates)
+    return {"arrive": arrive, "calibrate": calibrate, "release": StationState("full" if issued else "ring", "", "")}
+
+
+class Station(QAbstractButton):
+    """One stop on the line."""
+
+    def __init__(self, theme: Theme, stop: str) -> None:
+        super().__init__()
+        self._theme = theme
+        self._state = StationState("ring", "", "")
+        self._current = False
+        self.stop = stop
+        self.setText(TITLES[stop])
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+
+    def show_state(self, state: StationState, current: bool, number: int) -> None:
+        """Show how the stop stands."""
+        self._state, self._current = state, current
+        words = f"{self.text()}: {WORDS[state.shape]}{', ' + state.count if state.count else ''}"
+        self.setAccessibleName(words)
+        self.setToolTip(f"{words}\n{state.why}\nCtrl+{number}".replace("\n\n", "\n"))
+        self.update()
+
+    def sizeHint(self) -> QSize:
+        return QSize(self._theme.px(92), self._theme.px(60))
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(self._theme.px(66), self._theme.px(60))
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        theme, middle = self._theme, self.width() / 2
+        height = theme.px(20)
+        radius = theme.px(8.5 if self._current else 6.5)
+        draw_glyph(painter, theme, self._state.shape, QPointF(middle, height), radius)
+        painter.setFont(theme.font("text", bold=self._current))
+        painter.setPen(theme.colour("ink" if self._current or self._state.shape != "ring" else "soft"))
+        metrics = painter.fontMetrics()
+        painter.drawText(QPointF(middle - metrics.horizontalAdvance(self.text()) / 2, theme.px(45)), self.text())
+        if self.hasFocus():
+            painter.setPen(QPen(theme.colour("petrol"), 1.5))
+            half = metrics.horizontalAdvance(self.text()) / 2
+            painter.drawLine(QPointF(middle - half, theme.px(49)), QPointF(middle + half, theme.px(49)))
+        if self._state.count:
+            painter.setFont(theme.font("note"))
+            painter.setPen(theme.colour("brick" if self._state.shape == "barred" else "soft"))
+            width = painter.fontMetrics().horizontalAdvance(self._state.count)
+            painter.drawText(QPointF(middle - width / 2, theme.px(59)), self._state.count)
+
+
+class Line(QWidget):
+    """The stations with the line that joins them.
+
+    Signals
+    -------
+    chosen(str)
+        A station was pressed.
+    """
+
+    chosen = Signal(str)
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self._theme = theme
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        self.stations = [Station(theme, stop) for stop in TITLES]
+        for station in self.stations:
+            row.addWidget(station)
+            station.clicked.connect(lambda _=False, stop=station.stop: self.chosen.emit(stop))
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        centres = [s.x() + s.width() / 2 for s in self.stations]
+        gap = self._theme.px(13)
+        painter.setPen(QPen(self._theme.colour("rule"), 2))
+        for left, right in pairwise(centres):
+            painter.drawLine(QPointF(left + gap, self._theme.px(20)), QPointF(right - gap, self._theme.px(20)))
+
+
+class Route(QWidget):
+    """The top of the window: what is on the bench, where it is on its way, what runs, what can hurt.
+
+    Signals
+    -------
+    chosen(str)
+        A stop was pressed.
+    """
+
+    chosen = Signal(str)
+
+    def __init__(self, theme: Theme, bench: Bench) -> None:
+        super().__init__()
+        self.setObjectName("page")
+        self._theme, self._bench = theme, bench
+        self.name = label("", "heading", bold=True, wrap=False)
+        self.under = label("", "soft", wrap=False)
+        self.times = label("", "text", wrap=False)
+        self.caution = Caution(theme, wrap=False)
+        self.line = Line(theme)
+        self._row = QHBoxLayout(self)
+        left, right = QVBoxLayout(), QVBoxLayout()
+        for column, widgets in ((left, (self.name, self.under)), (right, (self.times, self.caution))):
+            column.setSpacing(theme.px(2))
+            column.addStretch()
+            for widget in widgets:
+                widget.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+                column.addWidget(widget)
+            column.addStretch()
+        self.times.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        self._row.addLayout(left, 4)
+        self._row.addWidget(self.line, 5)
+        self._row.addLayout(right, 4)
+        self._wire()
+        self.resize_to_theme()
+
+    def _wire(self) -> None:
+        self.line.chosen.connect(self.chosen)
+        self._bench.jobChanged.connect(self.show_job)
+        self._bench.placeChanged.connect(self.show_job)
+        self._bench.ticked.connect(self.show_times)
+        self._theme.changed.connect(self.resize_to_theme)
+
+    def resize_to_theme(self) -> None:
+        """Take the height of the text size in force."""
+        self.setFixedHeight(self._theme.px(66))
+        self._row.setContentsMargins(self._theme.px(16), 0, self._theme.px(16), 0)
+        self.show_job()
+
+    def show_job(self) -> None:
+        """Show the job in hand."""
+        job, pack = self._bench.job, self._bench.pack
+        self.line.setVisible(job is not None)
+        if job is None or pack is None:
+            self._put(self.name, "Candor")
+            self._put(self.under, "a bench notebook that reckons")
+        else:
+            parts = [f"no. {job.serial}" if job.serial else "no serial number yet", pack.kind]
+            step = self._bench.step
+            if step is not None and self._bench.stop == "calibrate":
+                parts.append(step.phase)
+            self._put(self.name, job.name)
+            self._put(self.under, " · ".join(parts))
+        states = station_states(self._bench)
+        for number, station in enumerate(self.line.stations, 1):
+            station.show_state(states[station.stop], station.stop == self._bench.stop, number)
+        self.line.update()
+        self.show_times()
+
+    def show_times(self) -> None:
+        """Show timers, line volts and the caution of the step in hand."""
+        parts = []
+        for name, timer in self._bench.running_timers()[:2]:
+            left = round(timer.left(self._bench.now()))
+            own = self._bench.job is not None and timer.entry.job == self._bench.job.id
+            parts.append(f"{left // 60}:{left % 60:02d} {timer.label if own else name}")
+        job = self._bench.job
+        if job is not None:
+            for which, unit in (("line_volts", "V line"), ("celsius", "°C")):
+                if which in job.conditions:
+                    parts.append(f"{trimmed(job.conditions[which][0])} {unit}")
+        self._put(self.times, "   ".join(parts))
+        step = self._bench.step
+        words = ""
+        if job is not None and job.open_hazards:
+            words = f"hazard: {job.open_hazards[0].text}"
+        elif step is not None and self._bench.stop == "calibrate" and step.cautions:
+            words = step.cautions[0].short
+        self.caution.say(words)
+
+    def _put(self, widget: QLabel, text: str) -> None:
+        widget.setText(text)
+        widget.setToolTip(text)

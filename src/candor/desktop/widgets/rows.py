@@ -1,0 +1,155 @@
+"""A quiet list: headings, and rows of one or two lines with a state shape before them."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QPointF, QRect, QSize, Qt, Signal
+from PySide6.QtGui import QPainter
+from PySide6.QtWidgets import QListWidget, QListWidgetItem, QStyle, QStyledItemDelegate, QStyleOptionViewItem
+
+from candor.desktop.theme import Theme
+from candor.desktop.widgets.glyphs import draw_glyph
+
+_ROW = Qt.ItemDataRole.UserRole
+
+
+@dataclass(frozen=True)
+class Row:
+    """One line of a quiet list.
+
+    Attributes
+    ----------
+    key : str
+        What is told when it is chosen; empty for a heading.
+    text, under : str
+        The line, and a smaller one under it.
+    shape : str
+        A state shape of `widgets.glyphs`, empty for none.
+    strong : bool
+        Set in bold: the one in hand.
+    says : str
+        What a screen reader says of the shape.
+    """
+
+    key: str
+    text: str
+    under: str = ""
+    shape: str = ""
+    strong: bool = False
+    says: str = ""
+
+
+class RowList(QListWidget):
+    """A list of rows.
+
+    Signals
+    -------
+    picked(str)
+        A row was chosen, by its key.
+    """
+
+    picked = Signal(str)
+
+    def __init__(self, theme: Theme, name: str, elide: bool = True) -> None:
+        super().__init__()
+        self._theme = theme
+        self._rows: tuple[Row, ...] = ()
+        self._current = ""
+        self.setAccessibleName(name)
+        self.setItemDelegate(_RowDelegate(theme, self))
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setVerticalScrollMode(QListWidget.ScrollMode.ScrollPerPixel)
+        self.itemClicked.connect(self._tell)
+        self.itemActivated.connect(self._tell)
+
+    def show_rows(self, rows: tuple[Row, ...], current: str) -> None:
+        """Show rows and mark the current one, keeping the place of the scroll bar."""
+        if rows == self._rows and current == self._current:
+            return
+        place = self.verticalScrollBar().value()
+        had_focus_on = self.currentRow()
+        self.blockSignals(True)
+        if [(r.key, bool(r.under)) for r in rows] != [(r.key, bool(r.under)) for r in self._rows]:
+            self.clear()
+            for row in rows:
+                self.addItem(self._item(row))
+        else:
+            for index, row in enumerate(rows):
+                self._fill(self.item(index), row)
+        keys = [row.key for row in rows]
+        target = keys.index(current) if current in keys else had_focus_on
+        self.setCurrentRow(target if 0 <= target < len(rows) and current in keys else -1)
+        self.verticalScrollBar().setValue(place)
+        if current != self._current and self.currentItem() is not None:
+            self.scrollToItem(self.currentItem())
+        self._rows, self._current = rows, current
+        self.blockSignals(False)
+
+    def _item(self, row: Row) -> QListWidgetItem:
+        item = QListWidgetItem()
+        item.setFlags(
+            Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable if row.key else Qt.ItemFlag.NoItemFlags
+        )
+        self._fill(item, row)
+        return item
+
+    def _fill(self, item: QListWidgetItem, row: Row) -> None:
+        item.setData(_ROW, row)
+        item.setText(", ".join(part for part in (row.text, row.under, row.says) if part))
+        item.setToolTip("\n".join(part for part in (row.text, row.under) if part))
+
+    def _tell(self, item: QListWidgetItem) -> None:
+        row: Row = item.data(_ROW)
+        if row.key:
+            self.picked.emit(row.key)
+
+
+class _RowDelegate(QStyledItemDelegate):
+    """Paints rows; the widest text is cut with an ellipsis and stands whole in the tooltip."""
+
+    def __init__(self, theme: Theme, parent: RowList) -> None:
+        super().__init__(parent)
+        self._theme = theme
+
+    def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> QSize:
+        row: Row = index.data(_ROW)
+        if not row.key:
+            return QSize(10, self._theme.px(28 if index.row() else 22))
+        return QSize(10, self._theme.px(45 if row.under else 23.5))
+
+    def paint(
+        self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
+    ) -> None:
+        theme, row, box = self._theme, index.data(_ROW), option.rect
+        painter.save()
+        if not row.key:
+            painter.setFont(theme.font("soft"))
+            painter.setPen(theme.colour("soft"))
+            place = box.adjusted(theme.px(16), 0, -theme.px(6), -theme.px(3))
+            self._text(painter, place, row.text, Qt.AlignmentFlag.AlignBottom)
+            painter.restore()
+            return
+        if option.state & QStyle.StateFlag.State_Selected:
+            painter.fillRect(box, theme.colour("panel"))
+            painter.fillRect(QRect(box.left(), box.top(), theme.px(3), box.height()), theme.colour("petrol"))
+        elif option.state & QStyle.StateFlag.State_MouseOver:
+            painter.fillRect(box, theme.colour("inside"))
+        left = theme.px(16)
+        if row.shape:
+            centre = QPointF(box.left() + theme.px(22), box.top() + theme.px(11.75))
+            draw_glyph(painter, theme, row.shape, centre, theme.px(4.6))
+            left = theme.px(36)
+        place = box.adjusted(left, theme.px(4), -theme.px(6), -theme.px(3))
+        painter.setFont(theme.font("text", bold=row.strong))
+        painter.setPen(theme.colour("ink"))
+        self._text(painter, place, row.text, Qt.AlignmentFlag.AlignTop)
+        if row.under:
+            painter.setFont(theme.font("note"))
+            painter.setPen(theme.colour("soft"))
+            self._text(painter, place, row.under, Qt.AlignmentFlag.AlignBottom)
+        painter.restore()
+
+    def _text(self, painter: QPainter, box: QRect, text: str, vertical: Qt.AlignmentFlag) -> None:
+        shown = painter.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, box.width())
+        painter.drawText(box, vertical | Qt.AlignmentFlag.AlignLeft, shown)

@@ -1,0 +1,346 @@
+"""The window: route above, shelf, work and because side by side, the jot line below."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PySide6.QtCore import QSize, Qt
+from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, QResizeEvent, QShortcut
+from PySide6.QtWidgets import QApplication, QHBoxLayout, QMainWindow, QStackedWidget, QVBoxLayout, QWidget
+
+from candor.core.jot import Jot, JotContext, ReadingJot
+from candor.desktop.arrive.page import ArrivePage
+from candor.desktop.because import Because
+from candor.desktop.bench import Bench
+from candor.desktop.calibrate.armslength import ArmsLength
+from candor.desktop.calibrate.from_file import FromFilePage
+from candor.desktop.calibrate.page import CalibratePage, is_readings_file
+from candor.desktop.hand import Hand
+from candor.desktop.jotbar import JotBar
+from candor.desktop.jotting import body_of
+from candor.desktop.preferences import Preferences
+from candor.desktop.release.page import ReleasePage
+from candor.desktop.rooms.look import LookPage
+from candor.desktop.rooms.newjob import NewJobPage
+from candor.desktop.rooms.packs import PacksPage
+from candor.desktop.rooms.standards import StandardsPage
+from candor.desktop.route import TITLES, Route
+from candor.desktop.shelfpanel import ROOMS, ShelfPanel
+from candor.desktop.speech import Speech
+from candor.desktop.theme import Theme
+from candor.desktop.widgets.parts import line
+from candor.packs.procedure import procedure
+
+# Widths, in px at 100 %, below which something gives way to the work.
+SHELF_NEEDS = 1130
+STEPS_NEED = 790
+BECAUSE_NEEDS = 640
+
+
+class Window(QMainWindow):
+    """Candor's one window."""
+
+    def __init__(self, theme: Theme, bench: Bench, preferences: Preferences) -> None:
+        super().__init__()
+        self._theme, self.bench, self._preferences = theme, bench, preferences
+        self.setWindowTitle("Candor")
+        self.setAcceptDrops(True)
+        self.setMinimumSize(QSize(800, 520))
+        self.hand = Hand(bench)
+        self.speech = Speech(self)
+        self.route = Route(theme, bench)
+        self.shelf = ShelfPanel(theme, bench)
+        self.because = Because(theme)
+        self.jot = JotBar(theme)
+        self.arrive = ArrivePage(theme, bench)
+        self.calibrate = CalibratePage(theme, bench, self.hand)
+        self.release = ReleasePage(theme, bench)
+        self.from_file = FromFilePage(theme, bench)
+        self.rooms = {
+            "new job": NewJobPage(theme, bench),
+            "standards": StandardsPage(theme, bench),
+            "packs": PacksPage(theme, bench),
+            "look": LookPage(theme, bench),
+        }
+        self.stops = {"arrive": self.arrive, "calibrate": self.calibrate, "release": self.release}
+        self.arms_length = ArmsLength(theme, bench, self.hand, self.speech)
+        self._build()
+        self._wire()
+        self._shortcuts()
+        self.resize_to_theme()
+        self._open_last()
+
+    def _build(self) -> None:
+        self.work = QStackedWidget()
+        for page in (*self.stops.values(), *self.rooms.values(), self.from_file):
+            self.work.addWidget(page)
+        middle = QHBoxLayout()
+        middle.setSpacing(0)
+        self.shelf_line, self.because_line = line(vertical=True), line(vertical=True)
+        middle.addWidget(self.shelf)
+        middle.addWidget(self.shelf_line)
+        middle.addWidget(self.work, 1)
+        middle.addWidget(self.because_line)
+        middle.addWidget(self.because)
+        self.table = QWidget()
+        self.table.setObjectName("page")
+        column = QVBoxLayout(self.table)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(self.route)
+        column.addWidget(line())
+        column.addLayout(middle, 1)
+        column.addWidget(line())
+        column.addWidget(self.jot)
+        self.views = QStackedWidget()
+        self.views.addWidget(self.table)
+        self.views.addWidget(self.arms_length)
+        self.setCentralWidget(self.views)
+
+    def _wire(self) -> None:
+        bench = self.bench
+        self.route.chosen.connect(self.go_to_stop)
+        self.shelf.job.connect(self._open_job)
+        self.shelf.room.connect(self.enter_room)
+        self.because.rule.connect(self.calibrate.choose_rule)
+        self.because.strike.connect(self.calibrate.strike_reading)
+        self.jot.jotted.connect(self._take_jot)
+        self.calibrate.jotBegun.connect(self.jot.begin)
+        self.calibrate.armsLength.connect(self.toggle_arms_length)
+        self.calibrate.importAsked.connect(self._ask_file)
+        self.calibrate.standardsAsked.connect(lambda: self.enter_room("standards"))
+        self.from_file.finished.connect(lambda: self.show_stop())
+        self.arms_length.left.connect(self.toggle_arms_length)
+        self.release.previewed.connect(self._explain)
+        bench.told.connect(self.jot.tell)
+        bench.timerEnded.connect(self._announce)
+        bench.jobChanged.connect(self._explain)
+        bench.placeChanged.connect(self._follow)
+        self.hand.changed.connect(self._explain)
+        self._theme.changed.connect(self.resize_to_theme)
+        self.rooms["look"].chosen.connect(self._remember)
+
+    def _shortcuts(self) -> None:
+        keys = {
+            "Ctrl+Z": self.bench.strike_last,
+            "Ctrl+Shift+Z": self.bench.unstrike_last,
+            "F11": self.toggle_arms_length,
+            "Ctrl+J": lambda: self.jot.edit.setFocus(Qt.FocusReason.ShortcutFocusReason),
+            "Ctrl+L": self._focus_shelf,
+            "Ctrl++": lambda: self._resize_text(0.1),
+            "Ctrl+=": lambda: self._resize_text(0.1),
+            "Ctrl+-": lambda: self._resize_text(-0.1),
+            "Ctrl+0": lambda: self._resize_text(None),
+        }
+        for number, stop in enumerate(TITLES, 1):
+            keys[f"Ctrl+{number}"] = lambda stop=stop: self.go_to_stop(stop)
+        for room, _, key in ROOMS:
+            keys[key] = lambda room=room: self.enter_room(room)
+        for key, told in keys.items():
+            shortcut = QShortcut(QKeySequence(key), self)
+            shortcut.activated.connect(told)
+        escape = QShortcut(QKeySequence("Esc"), self.from_file)
+        escape.activated.connect(self.from_file.finished)
+
+    def _open_last(self) -> None:
+        places = self.bench.notebook.places()
+        jobs = [ln.job for ln in self.bench.lines]
+        job = next((p.job for p in places if p.job in jobs), jobs[0] if jobs else "")
+        if job:
+            self._open_job(job)
+        elif self.bench.standards:
+            self.enter_room("new job")
+        else:
+            self.enter_room("standards")
+            self.jot.tell("A new notebook. First the standard you compare with, then a new job.", "")
+        if self.bench.notebook.read_only:
+            self.jot.tell(f"This notebook can only be read: {self.bench.notebook.read_only}.", "brick")
+
+    # --- where we are ---------------------------------------------------------------------------------
+
+    def _open_job(self, job: str) -> None:
+        self.bench.open_job(job)
+        self.show_stop()
+
+    def go_to_stop(self, stop: str) -> None:
+        """Walk to a stop of the route."""
+        if self.bench.job is None:
+            self.enter_room("new job")
+            return
+        self.bench.go(stop)
+        self.show_stop()
+
+    def show_stop(self) -> None:
+        """Show the page of the stop in hand."""
+        page = self.stops[self.bench.stop]
+        self.work.setCurrentWidget(page)
+        if page is self.calibrate:
+            self.calibrate.show_step()
+            self.calibrate.take_focus()
+        elif page is self.release:
+            self.release.show_job()
+            self.release.pdf.setFocus()
+        else:
+            self.arrive.show_job()
+            self.arrive.text.setFocus()
+        self._set_context()
+        self._explain()
+
+    def enter_room(self, room: str) -> None:
+        """Enter a room beside the route."""
+        page = self.rooms[room]
+        self.work.setCurrentWidget(page)
+        page.enter()
+        self._explain()
+
+    def _follow(self) -> None:
+        current = self.work.currentWidget()
+        if (
+            self.bench.job is not None
+            and current in (*self.stops.values(), self.rooms["new job"])
+            and (current is not self.stops[self.bench.stop])
+        ):
+            self.show_stop()
+        if current is self.calibrate and self.views.currentWidget() is self.table:
+            focus = QApplication.focusWidget()
+            if focus is None or not self.calibrate.steps.hasFocus():
+                self.calibrate.take_focus()
+        self._set_context()
+        self._explain()
+
+    def _set_context(self) -> None:
+        pack, step = self.bench.pack, self.bench.step
+        zones = tuple((z.key, z.title) for z in pack.zones) if pack else ()
+        at_points = self.bench.stop == "calibrate" and step is not None
+        self.jot.set_context(JotContext(step.point if at_points and step is not None else None, zones))
+
+    def _explain(self) -> None:
+        page = self.work.currentWidget()
+        if hasattr(page, "explain"):
+            page.explain(self.because)
+
+    # --- jot ------------------------------------------------------------------------------------------
+
+    def _take_jot(self, jot: Jot, text: str) -> None:
+        if self.bench.job is None:
+            self.bench.told.emit("Open a job first; your line is still here.", "brick")
+            return
+        if isinstance(jot, ReadingJot):
+            if jot.point and not self._go_to_point(jot.point, text):
+                return
+            if self.bench.step is None or self.bench.step.point is None or self.bench.stop != "calibrate":
+                self.bench.told.emit(
+                    "A reading needs a test point in hand: walk to Calibrate. Your line is still here.", "brick"
+                )
+                return
+            if self.hand.take_jot(jot, text):
+                self.jot.written()
+            return
+        body = body_of(jot)
+        if body is not None and self.bench.write(body):
+            self.jot.written()
+
+    def _go_to_point(self, key: str, text: str) -> bool:
+        """Walk to a point named in a jot; the line is then understood again with that point in hand."""
+        pack, step = self.bench.pack, self.bench.step
+        if pack is None or step is None or (step.point is not None and step.point.key == key):
+            return True
+        phase = step.phase if step.kind == "point" else "as found"
+        target = next(
+            (s for s in procedure(pack) if s.kind == "point" and s.phase == phase and s.point and s.point.key == key),
+            None,
+        )
+        if target is None:
+            self.bench.told.emit(f"“{key}” is not a test point of {pack.name}; expected such as dc+/150/75.", "brick")
+            return False
+        self.bench.go("calibrate", target.key)
+        self.jot.edit.setText(text)
+        self.jot.edit.returnPressed.emit()
+        return False
+
+    # --- files ----------------------------------------------------------------------------------------
+
+    def _ask_file(self) -> None:
+        from PySide6.QtWidgets import QFileDialog
+
+        name, _ = QFileDialog.getOpenFileName(self, "Readings", "", "Readings (*.csv *.tsv *.txt)")
+        if name:
+            self.preview_file(Path(name))
+
+    def preview_file(self, path: Path) -> None:
+        """Show how a file of readings is understood."""
+        if self.from_file.show_file(path):
+            self.work.setCurrentWidget(self.from_file)
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        paths = [Path(url.toLocalFile()) for url in event.mimeData().urls()]
+        if paths and is_readings_file(paths[0]):
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        self.preview_file(Path(event.mimeData().urls()[0].toLocalFile()))
+
+    # --- views ----------------------------------------------------------------------------------------
+
+    def toggle_arms_length(self) -> None:
+        """Fill the screen with the step in hand, or come back to the bench."""
+        if self.views.currentWidget() is self.arms_length:
+            self.views.setCurrentWidget(self.table)
+            self.setWindowState(self.windowState() & ~Qt.WindowState.WindowFullScreen)
+            self.show_stop()
+        elif self.bench.job is not None:
+            self.bench.go("calibrate")
+            self.views.setCurrentWidget(self.arms_length)
+            self.setWindowState(self.windowState() | Qt.WindowState.WindowFullScreen)
+            self.arms_length.setFocus()
+            self.arms_length.show_hand()
+
+    def _announce(self, text: str, name: str) -> None:
+        self.jot.tell(f"{name}: {text} is over.", "petrol")
+        self.speech.say(f"{text} is over.")
+        QApplication.beep()
+        QApplication.alert(self)
+
+    def _focus_shelf(self) -> None:
+        self.shelf.setVisible(True)
+        self.shelf_line.setVisible(True)
+        self.shelf.list.setFocus()
+
+    def _resize_text(self, by: float | None) -> None:
+        self._theme.set(scale=1.0 if by is None else self._theme.scale + by)
+        self._remember()
+
+    def _remember(self) -> None:
+        self._preferences.mode, self._preferences.scale = self._theme.mode, self._theme.scale
+        sentence = self._preferences.save()
+        if sentence:
+            self.jot.tell(sentence, "brick")
+
+    def resize_to_theme(self) -> None:
+        """Take the widths of the text size in force."""
+        self.shelf.setFixedWidth(self._theme.px(200))
+        self._fit()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        self._fit()
+        super().resizeEvent(event)
+
+    def _fit(self) -> None:
+        """Where the window is narrow for the text size, shelf, steps and reasons give way in turn."""
+        wide = self.width() / self._theme.scale
+        shelf = wide >= SHELF_NEEDS
+        self.shelf.setVisible(shelf)
+        self.shelf_line.setVisible(shelf)
+        self.because.setVisible(wide >= BECAUSE_NEEDS)
+        self.because_line.setVisible(wide >= BECAUSE_NEEDS)
+        self.because.setFixedWidth(self._theme.px(300 if wide >= 980 else 250))
+        for page in self.stops.values():
+            page.narrow(wide < STEPS_NEED + (200 if shelf else 0))
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        self.bench.keep_place()
+        for part in (self.because, self.release, self.arrive.photos):
+            part.finish()
+        self.speech.stop()
+        self.bench.close()
+        super().closeEvent(event)

@@ -1,0 +1,90 @@
+"""A standard's specification and certificate as lines people write: ``to 10 V: 0.005 % + 0.001 % of range``."""
+
+from __future__ import annotations
+
+import re
+
+from pydantic import ValidationError
+
+from candor.core.errors import ValueTextError
+from candor.core.quantities import engineering, parse_quantity
+from candor.core.quantities.show import trimmed
+from candor.notebook.entries import CertificateLine, SpecificationLine, StandardRecorded
+
+_TO = re.compile(r"to\s+(?P<upper>[^:]+):\s*(?P<rest>.+)", re.I)
+_AT = re.compile(
+    r"at\s+(?P<value>[^:]+):\s*(?:correction\s+(?P<correction>\S+(?:\s+[munk]?V)?)\s+)?"
+    r"U\s+(?P<expanded>\S+(?:\s+[munk]?V)?)(?:\s+k\s+(?P<factor>\S+))?\s*"
+)
+_EXPECTED = "“to 10 V: 0.005 % + 0.001 % of range + 2 x 0.1 mV” or “at 10 V: correction 0.2 mV U 0.4 mV k 2”"
+
+
+def read_lines(text: str) -> tuple[tuple[SpecificationLine, ...], tuple[CertificateLine, ...]]:
+    """Read specification and certificate lines.
+
+    Raises
+    ------
+    ValueTextError
+        Naming the line, where one cannot be read or both kinds are mixed.
+    """
+    ranges, points = [], []
+    for number, line in enumerate(text.splitlines(), 1):
+        if not line.strip():
+            continue
+        try:
+            if match := _TO.fullmatch(line.strip()):
+                ranges.append(_specification(match))
+            elif match := _AT.fullmatch(line.strip()):
+                points.append(_certified(match))
+            else:
+                raise ValueTextError(f"“{line.strip()}” cannot be read; expected {_EXPECTED}.", value=line)
+        except ValidationError as error:
+            raise ValueTextError(f"Line {number}: {error.errors()[0]['msg']}.", value=line) from None
+        except ValueTextError as error:
+            raise ValueTextError(f"Line {number}: {error}", value=line, place=f"line {number}") from None
+    if ranges and points:
+        raise ValueTextError("A standard is used by its specification or by its certificate; give lines of one kind.")
+    if not ranges and not points:
+        raise ValueTextError(f"What the standard is good for is missing; expected {_EXPECTED}.")
+    return tuple(ranges), tuple(points)
+
+
+def write_lines(body: StandardRecorded) -> str:
+    """Return the lines that `read_lines` would read back."""
+    lines = []
+    for r in body.ranges:
+        parts = [f"{trimmed(r.percent_of_reading, 6)} %"]
+        parts += [f"{trimmed(r.percent_of_range, 6)} % of range"] if r.percent_of_range else []
+        parts += [f"{trimmed(r.counts, 6)} x {engineering(r.resolution, body.unit, 6)}"] if r.counts else []
+        lines.append(f"to {engineering(r.upper, body.unit, 6)}: {' + '.join(parts)}")
+    for p in body.points:
+        correction = engineering(p.correction, body.unit, 6).replace("−", "-")
+        expanded = engineering(p.expanded, body.unit, 6)
+        lines.append(
+            f"at {engineering(p.value, body.unit, 8)}: correction {correction} U {expanded} k {trimmed(p.factor)}"
+        )
+    return "\n".join(lines)
+
+
+def _specification(match: re.Match[str]) -> SpecificationLine:
+    found = {"percent_of_reading": 0.0, "percent_of_range": 0.0, "counts": 0.0, "resolution": 0.0}
+    for part in match["rest"].split("+"):
+        words = part.strip().lstrip("±(").rstrip(")").strip()
+        if times := re.fullmatch(r"(?P<counts>\S+)\s*[x×]\s*(?P<resolution>.+)", words):
+            found["counts"] = float(times["counts"])
+            found["resolution"] = parse_quantity(times["resolution"], "V").value
+        elif share := re.fullmatch(r"(?P<number>[\d.,]+)\s*%\s*(?P<of>of range|of reading|)", words):
+            key = "percent_of_range" if share["of"] == "of range" else "percent_of_reading"
+            found[key] = float(share["number"].replace(",", "."))
+        else:
+            raise ValueTextError(f"“{words}” is not understood; expected {_EXPECTED}.", value=words)
+    return SpecificationLine(upper=parse_quantity(match["upper"], "V").value, **found)
+
+
+def _certified(match: re.Match[str]) -> CertificateLine:
+    return CertificateLine(
+        value=parse_quantity(match["value"], "V").value,
+        correction=parse_quantity(match["correction"], "V").value if match["correction"] else 0.0,
+        expanded=parse_quantity(match["expanded"], "V").value,
+        factor=float(match["factor"] or 2.0),
+    )

@@ -1,0 +1,1 @@
+"""Certificates, as PDF and as JSON with the same content."""

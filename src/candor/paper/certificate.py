@@ -1,0 +1,282 @@
+"""The certificate as PDF: text selectable, fonts embedded, pages numbered."""
+
+from __future__ import annotations
+
+import io
+from collections.abc import Callable
+from functools import cache
+from importlib import resources
+from itertools import groupby
+from typing import Any
+from xml.sax.saxutils import escape
+
+from reportlab.lib.pagesizes import A4
+from reportlab.lib.styles import ParagraphStyle
+from reportlab.lib.units import mm
+from reportlab.pdfbase import pdfmetrics
+from reportlab.pdfbase.ttfonts import TTFont
+from reportlab.pdfgen.canvas import Canvas
+from reportlab.platypus import (
+    BaseDocTemplate,
+    Flowable,
+    Frame,
+    HRFlowable,
+    KeepTogether,
+    PageBreak,
+    PageTemplate,
+    Paragraph,
+    Spacer,
+    Table,
+    TableStyle,
+)
+
+from candor.core.errors import CancelledError
+from candor.core.quantities import plain, signed
+from candor.core.quantities.show import decimals, trimmed
+from candor.paper.figure import BRICK, INK, PETROL, RULE, SOFT, OutcomeMark, RibbonFigure
+from candor.paper.record import Certificate, CertificateRecord, PointLine, RunLines
+
+WIDTH = A4[0] - 36 * mm
+
+
+def certificate_pdf(certificate: Certificate, should_stop: Callable[[], bool] = lambda: False) -> bytes:
+    """Set a certificate.
+
+    Raises
+    ------
+    CancelledError
+        When `should_stop` answers True between parts.
+    """
+    _fonts()
+    record = certificate.record
+    buffer = io.BytesIO()
+    document = BaseDocTemplate(
+        buffer, pagesize=A4, leftMargin=18 * mm, rightMargin=18 * mm, topMargin=16 * mm, bottomMargin=18 * mm,
+        title=f"Certificate of calibration {record.number}", author=record.shop or record.issued_by,
+        subject=f"{record.maker} {record.type} {record.serial}", creator="Candor",
+    )  # fmt: skip
+    frame = Frame(document.leftMargin, document.bottomMargin, document.width, document.height, 0, 0, 0, 0)
+    document.addPageTemplates(PageTemplate(frames=[frame]))
+    story = _page_one(certificate)
+    if should_stop():
+        raise CancelledError("Setting the certificate was stopped.")
+    story += _tables(certificate)
+    document.build(story, canvasmaker=_numbered(record))
+    return buffer.getvalue()
+
+
+@cache
+def _fonts() -> None:
+    folder = resources.files("candor.assets") / "fonts"
+    for name, file in (("B612", "B612-Regular.ttf"), ("B612-Bold", "B612-Bold.ttf")):
+        pdfmetrics.registerFont(TTFont(name, io.BytesIO((folder / file).read_bytes())))
+    pdfmetrics.registerFontFamily("B612", normal="B612", bold="B612-Bold", italic="B612", boldItalic="B612-Bold")
+
+
+def _style(size: float = 9, colour: Any = INK, bold: bool = False, **more: Any) -> ParagraphStyle:
+    font = "B612-Bold" if bold else "B612"
+    return ParagraphStyle("", fontName=font, fontSize=size, leading=size * 1.38, textColor=colour, **more)
+
+
+def _text(text: str, size: float = 9, colour: Any = INK, bold: bool = False, **more: Any) -> Paragraph:
+    return Paragraph(escape(text), _style(size, colour, bold, **more))
+
+
+def _numbered(record: CertificateRecord) -> type[Canvas]:
+    """Return a canvas that writes number and page of pages at the foot, once their count is known."""
+
+    class NumberedCanvas(Canvas):
+        def __init__(self, *arguments: Any, **named: Any) -> None:
+            super().__init__(*arguments, **named)
+            self._pages: list[dict[str, Any]] = []
+
+        def showPage(self) -> None:  # noqa: N802 - the name is the library's
+            self._pages.append(dict(self.__dict__))
+            self._startPage()
+
+        def save(self) -> None:
+            for number, page in enumerate(self._pages, 1):
+                self.__dict__.update(page)
+                self.setFont("B612", 7.5)
+                self.setFillColor(SOFT)
+                self.drawString(18 * mm, 10 * mm, f"Certificate {record.number} · {record.maker} {record.type} "
+                                f"{record.serial} · issued {record.issued_at:%Y-%m-%d}")  # fmt: skip
+                self.drawRightString(A4[0] - 18 * mm, 10 * mm, f"page {number} of {len(self._pages)}")
+                super().showPage()
+            super().save()
+
+    return NumberedCanvas
+
+
+def _page_one(certificate: Certificate) -> list[Flowable]:
+    record = certificate.record
+    story: list[Flowable] = [
+        _text(record.shop or "Calibration", 10, SOFT),
+        _text("Certificate of calibration", 22, INK, bold=True, spaceAfter=2),
+        _text(f"No. {record.number}", 10, SOFT),
+        Spacer(0, 8),
+        HRFlowable(width="100%", color=PETROL, thickness=1.4, spaceAfter=9),
+        _facts(record),
+        Spacer(0, 9),
+        _outcomes(record),
+        Spacer(0, 7),
+    ]
+    if record.remarks:
+        story += [_remark_block(record), Spacer(0, 8)]
+    functions = list(dict.fromkeys(p.function for p in certificate.found.points))
+    for function in functions:
+        story += [RibbonFigure(certificate.found, certificate.left, function, WIDTH), Spacer(0, 4)]
+    story += [
+        _text("Error of every test point against its limit. Hollow: as found. Filled: as left. Bar: U.", 7.5, SOFT),
+        Spacer(0, 7),
+        _references(record),
+        Spacer(0, 6),
+        _text(f"Decision rule: {record.rule_words}", 8, SOFT),
+        _text(record.coverage_words, 8, SOFT, spaceBefore=3),
+        _text(record.advice, 8, SOFT, spaceBefore=3),
+    ]
+    return story
+
+
+def _facts(record: CertificateRecord) -> Table:
+    days = [f"{day:%Y-%m-%d}" for day in record.measured]
+    measured = "no reading yet" if not days else days[0] if len(days) == 1 else f"{days[0]} to {days[-1]}"
+    left = (
+        ("Instrument", f"{record.maker} {record.type}"),
+        ("", record.kind),
+        ("Serial no.", record.serial or "not noted"),
+        ("Owner", record.owner or "not noted"),
+    )
+    right = (
+        ("Received", f"{record.received:%Y-%m-%d}" if record.received else "not noted"),
+        ("Measured", measured),
+        ("Conditions", " · ".join(line.text for line in record.conditions)),
+        ("Procedure", f"{record.pack_id}, edition {record.pack_edition}, {record.pack_digest[:12]}"),
+    )
+    rows = [
+        [_text(a, 8, SOFT), _text(b, 9.5), _text(c, 8, SOFT), _text(d, 9)]
+        for (a, b), (c, d) in zip(left, right, strict=True)
+    ]
+    table = Table(rows, colWidths=[20 * mm, WIDTH / 2 - 26 * mm, 21 * mm, WIDTH / 2 - 15 * mm])
+    table.setStyle(TableStyle([("VALIGN", (0, 0), (-1, -1), "TOP"), ("LEFTPADDING", (0, 0), (-1, -1), 0),
+                               ("TOPPADDING", (0, 0), (-1, -1), 1), ("BOTTOMPADDING", (0, 0), (-1, -1), 1)]))  # fmt: skip
+    return table
+
+
+def _outcomes(record: CertificateRecord) -> Table:
+    rows = []
+    for title, run in (("As found", record.as_found), ("As left", record.as_left)):
+        note = record.as_left_note if title == "As left" and record.as_left_note else run.sentence
+        rows.append(
+            [OutcomeMark(run.outcome, 4.5), _text(f"{title}: {run.outcome}", 13, bold=True), _text(note, 9, SOFT)]
+        )
+    table = Table(rows, colWidths=[7 * mm, 62 * mm, WIDTH - 69 * mm])
+    table.setStyle(TableStyle([("VALIGN", (0, 0), (-1, -1), "MIDDLE"), ("LEFTPADDING", (0, 0), (-1, -1), 0),
+                               ("TOPPADDING", (0, 0), (-1, -1), 2), ("BOTTOMPADDING", (0, 0), (-1, -1), 2)]))  # fmt: skip
+    return table
+
+
+def _remark_block(record: CertificateRecord) -> Table:
+    cells = [[_text("To be read with the verdicts", 9, BRICK, bold=True)]]
+    cells += [[_text(f"{line.text}{_traced((line.entry,))}", 9)] for line in record.remarks]
+    table = Table(cells, colWidths=[WIDTH])
+    table.setStyle(TableStyle([("LINEBEFORE", (0, 0), (0, -1), 2, BRICK), ("LEFTPADDING", (0, 0), (-1, -1), 8),
+                               ("TOPPADDING", (0, 0), (-1, -1), 1), ("BOTTOMPADDING", (0, 0), (-1, -1), 1)]))  # fmt: skip
+    return table
+
+
+def _references(record: CertificateRecord) -> Table:
+    rows = [[_text(words, 8, SOFT) for words in ("Reference", "Good for", "Age and traceability")]]
+    for line in record.references:
+        serial = f", no. {line.serial}" if line.serial else ""
+        rows.append(
+            [
+                _text(f"{line.name}{serial}", 8.5),
+                _text(line.good_for, 8),
+                _text(f"{line.age} {line.traceability}.{_traced((line.entry,))}", 8),
+            ]
+        )
+    if not record.references:
+        rows.append([_text("none was named", 8.5), _text("", 8), _text("", 8)])
+    table = Table(rows, colWidths=[WIDTH * 0.22, WIDTH * 0.36, WIDTH * 0.42])
+    table.setStyle(TableStyle([("LINEBELOW", (0, 0), (-1, 0), 0.6, RULE), ("VALIGN", (0, 0), (-1, -1), "TOP"),
+                               ("LEFTPADDING", (0, 0), (-1, -1), 0), ("TOPPADDING", (0, 0), (-1, -1), 2),
+                               ("BOTTOMPADDING", (0, 0), (-1, -1), 2)]))  # fmt: skip
+    return table
+
+
+def _tables(certificate: Certificate) -> list[Flowable]:
+    record = certificate.record
+    story: list[Flowable] = [PageBreak()]
+    runs = [record.as_found] + ([record.as_left] if record.as_left.phase == "as left" else [])
+    for run in runs:
+        if not run.points:
+            continue
+        story.append(_text(run.phase.capitalize(), 13, INK, bold=True, spaceBefore=10, spaceAfter=2))
+        story.append(_text(f"{run.outcome.capitalize()}. {run.sentence}.", 9, SOFT, spaceAfter=3))
+        for function, points in groupby(run.points, key=lambda p: p.function):
+            story += _function_table(function, list(points), run)
+    story.append(KeepTogether(_ending(record)))
+    return story
+
+
+def _function_table(function: str, points: list[PointLine], run: RunLines) -> list[Flowable]:
+    heads = ("range", "reference", "needle", "error", "± U", "k", "limit", "TUR", "", "verdict", "entries")
+    rows: list[list[Any]] = [list(heads)]
+    before = ""
+    for point in points:
+        places = decimals(point.expanded_uncertainty)
+        ratio = point.test_uncertainty_ratio
+        rows.append(
+            [
+                point.range if point.range != before else "",
+                f"{trimmed(point.reference, 6)} {point.unit}",
+                plain(point.indicated, places),
+                signed(point.error, places),
+                plain(point.expanded_uncertainty, places),
+                f"{point.coverage_factor:.2f}",
+                trimmed(point.limit, 3),
+                "" if ratio is None else f"{ratio:.1f}",
+                OutcomeMark(point.outcome),
+                point.outcome,
+                ", ".join(str(r.entry) for r in point.readings),
+            ]
+        )
+        before = point.range
+    widths = [15, 24, 17, 17, 15, 10, 14, 11, 6, 22, 23]
+    table = Table(rows, colWidths=[w * mm for w in widths], repeatRows=1)
+    style = [
+        ("FONT", (0, 0), (-1, -1), "B612", 8), ("TEXTCOLOR", (0, 0), (-1, 0), SOFT),
+        ("TEXTCOLOR", (0, 1), (-1, -1), INK), ("ALIGN", (1, 0), (7, -1), "RIGHT"), ("ALIGN", (9, 0), (9, -1), "LEFT"),
+        ("LINEBELOW", (0, 0), (-1, 0), 0.6, RULE), ("TOPPADDING", (0, 0), (-1, -1), 1.6),
+        ("BOTTOMPADDING", (0, 0), (-1, -1), 1.6), ("LEFTPADDING", (0, 0), (-1, -1), 0), ("VALIGN", (0, 0), (-1, -1), "MIDDLE"),
+        ("TEXTCOLOR", (10, 1), (10, -1), SOFT), ("RIGHTPADDING", (0, 0), (-1, -1), 4),
+    ]  # fmt: skip
+    for index, row in enumerate(rows[1:], 1):
+        if row[0] and index > 1:
+            style.append(("LINEABOVE", (0, index), (-1, index), 0.3, RULE))
+    table.setStyle(TableStyle(style))
+    return [_text(f"{function}, {run.phase}", 9.5, INK, bold=True, spaceBefore=5, spaceAfter=1), table, Spacer(0, 4)]
+
+
+def _ending(record: CertificateRecord) -> list[Flowable]:
+    story: list[Flowable] = [_text("What was changed", 11, INK, bold=True, spaceBefore=8, spaceAfter=2)]
+    if record.changes:
+        story += [_text(f"{line.text}{_traced((line.entry,))}", 9) for line in record.changes]
+    else:
+        story.append(_text("Nothing.", 9))
+    if record.cautions:
+        story.append(_text("Cautions for whoever opens or uses it", 11, INK, bold=True, spaceBefore=8, spaceAfter=2))
+        story += [_text(text, 8.5, spaceAfter=2) for text in record.cautions]
+    story += [
+        Spacer(0, 26),
+        HRFlowable(width="45%", color=INK, thickness=0.6, hAlign="LEFT", spaceAfter=2),
+        _text(f"{record.issued_by}, {record.issued_at:%Y-%m-%d}", 8.5, SOFT),
+        _text(f"Entries are lines of the notebook. Digest of the same content as JSON: {record.digest}", 6.5, SOFT),
+    ]
+    return story
+
+
+def _traced(entries: tuple[int, ...]) -> str:
+    known = [str(entry) for entry in entries if entry]
+    return f" (entry {', '.join(known)})" if known else ""

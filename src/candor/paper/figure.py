@@ -1,0 +1,115 @@
+"""The ribbon and the state shapes on paper."""
+
+from __future__ import annotations
+
+from itertools import groupby
+
+from reportlab.lib.colors import HexColor
+from reportlab.platypus import Flowable
+
+from candor.core.calibration.run import RibbonPoint, RunResult, ribbon
+from candor.core.quantities.show import trimmed
+from candor.core.verdict.rules import Outcome
+
+INK, SOFT, RULE = HexColor("#1D2A30"), HexColor("#55646A"), HexColor("#CFCABD")
+PETROL, BRASS, BRICK, INSIDE = HexColor("#0E6670"), HexColor("#8C5A0C"), HexColor("#A8321F"), HexColor("#E0ECEA")
+COLOURS = {Outcome.PASS: PETROL, Outcome.FAIL: BRICK, Outcome.CANNOT_TELL: BRASS, Outcome.NOT_MEASURED: SOFT}
+TOP = 1.75
+
+
+def draw_outcome(canvas, outcome: Outcome, x: float, y: float, radius: float, filled: bool = True) -> None:  # type: ignore[no-untyped-def]
+    """Draw the shape of an outcome about (x, y) in points."""
+    colour = COLOURS[outcome]
+    canvas.setStrokeColor(colour)
+    canvas.setFillColor(colour if filled else HexColor("#FFFFFF"))
+    canvas.setLineWidth(max(radius * 0.3, 0.7))
+    if outcome is Outcome.FAIL:
+        canvas.rect(x - radius, y - radius, 2 * radius, 2 * radius, fill=0 if filled else 1)
+        canvas.line(x - radius / 2, y - radius / 2, x + radius / 2, y + radius / 2)
+        canvas.line(x - radius / 2, y + radius / 2, x + radius / 2, y - radius / 2)
+    elif outcome is Outcome.CANNOT_TELL:
+        canvas.setFillColor(HexColor("#FFFFFF"))
+        canvas.circle(x, y, radius, fill=1)
+        canvas.setFillColor(colour)
+        canvas.wedge(x - radius, y - radius, x + radius, y + radius, 90, 180, fill=1, stroke=0)
+    else:
+        canvas.circle(x, y, radius, fill=1 if filled or outcome is not Outcome.NOT_MEASURED else 0)
+
+
+class OutcomeMark(Flowable):
+    """An outcome's shape for a table cell."""
+
+    def __init__(self, outcome: str, radius: float = 3.0) -> None:
+        super().__init__()
+        self.outcome = Outcome(outcome)
+        self.radius = radius
+        self.width = self.height = 2 * radius + 2
+
+    def draw(self) -> None:
+        """Draw it."""
+        draw_outcome(self.canv, self.outcome, self.radius + 1, self.radius + 1, self.radius)
+
+
+class RibbonFigure(Flowable):
+    """One function's error ribbon: as found hollow, as left filled, bar = U."""
+
+    def __init__(self, found: RunResult, left: RunResult, function: str, width: float, height: float = 118) -> None:
+        super().__init__()
+        self.width, self.height = width, height
+        self.function = function
+        self.found = tuple(p for p in ribbon(found) if p.group.split("|")[0] == function)
+        has_left = left.phase == "as left"
+        self.left = {p.key: p for p in ribbon(left) if p.result is not None} if has_left else {}
+        shares = {round(100 * p.nominal_limit / p.full_scale, 6) for p in found.points if p.function == function}
+        self.limit_words = f"{trimmed(shares.pop(), 3)} %" if len(shares) == 1 else "limit"
+
+    def _y(self, share: float) -> float:
+        half = (self.height - 30) / 2
+        return 16 + half + max(min(share, TOP), -TOP) / TOP * half
+
+    def draw(self) -> None:
+        """Draw axis, limits, ranges and points."""
+        c, start = self.canv, 42.0
+        wide = self.width - start
+        c.setFont("B612", 7)
+        c.setFillColor(INSIDE)
+        c.rect(start, self._y(-1), wide, self._y(1) - self._y(-1), stroke=0, fill=1)
+        for share, words in ((1, f"+{self.limit_words}"), (0, "0"), (-1, f"−{self.limit_words}")):
+            c.setStrokeColor(PETROL if share else RULE)
+            c.setLineWidth(0.6)
+            c.setDash([3, 2] if share else [])
+            c.line(start, self._y(share), self.width, self._y(share))
+            c.setFillColor(SOFT)
+            c.drawRightString(start - 5, self._y(share) - 2.4, words)
+        c.setDash([])
+        step, place = wide / max(len(self.found), 1), 0
+        for number, (group, members) in enumerate(groupby(self.found, key=lambda p: p.group)):
+            count = len(list(members))
+            if number:
+                c.setStrokeColor(RULE)
+                c.line(start + place * step, 14, start + place * step, self.height - 12)
+            c.setFillColor(INK)
+            c.drawCentredString(start + (place + count / 2) * step, 4, group.split("|")[1])
+            place += count
+        c.setFillColor(INK)
+        c.setFont("B612-Bold", 8)
+        c.drawString(0, self.height - 8, self.function)
+        for index, point in enumerate(self.found):
+            x = start + (index + 0.5) * step
+            left = self.left.get(point.key)
+            shift = 3.0 if left is not None and point.result is not None else 0.0
+            self._mark(x - shift, point, filled=False)
+            if left is not None:
+                self._mark(x + shift, left, filled=True)
+
+    def _mark(self, x: float, point: RibbonPoint, filled: bool) -> None:
+        c = self.canv
+        if point.result is None:
+            c.setFillColor(SOFT)
+            c.circle(x, self._y(0), 0.8, stroke=0, fill=1)
+            return
+        outcome = point.result.verdict.outcome
+        c.setStrokeColor(COLOURS[outcome])
+        c.setLineWidth(1.2)
+        c.line(x, self._y(point.height - point.bar), x, self._y(point.height + point.bar))
+        draw_outcome(c, outcome, x, self._y(point.height), 2.6, filled)

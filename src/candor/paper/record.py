@@ -1,0 +1,316 @@
+"""The certificate's content: everything in it can be traced to an entry by its number."""
+
+from __future__ import annotations
+
+import datetime as dt
+import hashlib
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from pydantic import BaseModel, ConfigDict
+
+from candor.core.calibration.point import PointResult
+from candor.core.calibration.run import RunResult
+from candor.core.reading.reference import age
+from candor.core.verdict.rules import RULE_WORDS
+from candor.notebook.assessment import Standard, as_left_run, assess_run, unfinished
+from candor.notebook.entries import StandardRecorded
+from candor.notebook.job import Job
+from candor.packs.model import Pack
+
+COVERAGE_WORDS = (
+    "The expanded uncertainty U is the standard uncertainty multiplied by the coverage factor k given beside it, for "
+    "a coverage probability of about 95.45 % (JCGM 100:2008; EA-4/02). It covers the reading of the needle and the "
+    "reference at the time; it says nothing of later drift. TUR is limit / U. Errors of − ranges are of magnitude: "
+    "positive means the needle read too far from zero."
+)
+ADVICE = (
+    "This certificate states what was measured. It does not certify electrical safety; local codes and licensed "
+    "practice come first."
+)
+
+
+class Part(BaseModel):
+    """Every part of a certificate is frozen."""
+
+    model_config = ConfigDict(frozen=True)
+
+
+class ReadingLine(Part):
+    """One reading, SI magnitudes."""
+
+    indicated: float
+    reference: float
+    direction: str
+    entry: int
+
+
+class ContributionLine(Part):
+    """One line of a budget, SI."""
+
+    name: str
+    standard_uncertainty: float
+    reason: str
+
+
+class PointLine(Part):
+    """One test point: means, error, U, k, limit, verdict; SI magnitudes."""
+
+    point: str
+    function: str
+    range: str
+    applied: str
+    unit: str
+    indicated: float
+    reference: float
+    error: float
+    expanded_uncertainty: float
+    coverage_factor: float
+    degrees_of_freedom: float | None
+    limit: float
+    test_uncertainty_ratio: float | None
+    probability_in_tolerance: float
+    outcome: str
+    readings: tuple[ReadingLine, ...]
+    budget: tuple[ContributionLine, ...]
+
+
+class RunLines(Part):
+    """One phase."""
+
+    phase: str
+    outcome: str
+    sentence: str
+    points: tuple[PointLine, ...]
+
+
+class ReferenceLine(Part):
+    """A standard that was used."""
+
+    name: str
+    serial: str
+    calibrated_on: dt.date | None
+    state: str
+    age: str
+    traceability: str
+    good_for: str
+    entry: int
+
+
+class TracedLine(Part):
+    """A sentence with the entry it comes from; 0 where it follows from what is missing."""
+
+    text: str
+    entry: int
+
+
+class CertificateRecord(Part):
+    """All that a certificate says."""
+
+    format: str = "candor certificate 1"
+    number: str
+    issued_at: dt.datetime
+    issued_by: str
+    shop: str
+    maker: str
+    type: str
+    kind: str
+    serial: str
+    owner: str
+    pack_id: str
+    pack_edition: str
+    pack_digest: str
+    received: dt.date | None
+    measured: tuple[dt.date, ...]
+    conditions: tuple[TracedLine, ...]
+    references: tuple[ReferenceLine, ...]
+    rule: str
+    rule_words: str
+    coverage_words: str
+    advice: str
+    remarks: tuple[TracedLine, ...]
+    as_found: RunLines
+    as_left: RunLines
+    as_left_note: str
+    changes: tuple[TracedLine, ...]
+    cautions: tuple[str, ...]
+
+    def to_json(self) -> str:
+        """Return the record as JSON, indented."""
+        return self.model_dump_json(indent=1)
+
+    @property
+    def digest(self) -> str:
+        """SHA-256 of the JSON."""
+        return hashlib.sha256(self.to_json().encode()).hexdigest()
+
+
+@dataclass(frozen=True)
+class Certificate:
+    """A record with the runs it was made from, for the figure."""
+
+    record: CertificateRecord
+    found: RunResult
+    left: RunResult
+
+
+def make_certificate(
+    job: Job, pack: Pack, known: Mapping[str, Standard], shop: str, who: str, now: dt.datetime
+) -> Certificate:
+    """Gather what a certificate of a job says at a moment.
+
+    Nothing is refused silently: whatever falls short stands among the remarks, which go on page one.
+    """
+    found = assess_run(job, pack, known, "as found")
+    left = as_left_run(job, pack, known)
+    used = _used(job, known)
+    days = sorted({entry.at.date() for entry, _ in job.readings})
+    record = CertificateRecord(
+        number=f"{now:%Y}-{job.id[:6].upper()}-{len(job.certificates) + 1}",
+        issued_at=now,
+        issued_by=who,
+        shop=shop,
+        maker=job.maker,
+        type=job.type,
+        kind=pack.kind,
+        serial=job.serial,
+        owner=job.details.get("owner", ""),
+        pack_id=pack.id,
+        pack_edition=pack.edition,
+        pack_digest=pack.digest,
+        received=job.opened.date() if job.opened else None,
+        measured=tuple(days),
+        conditions=_conditions(job),
+        references=tuple(_reference(s, days[-1] if days else now.date()) for s in used),
+        rule=str(job.rule),
+        rule_words=RULE_WORDS[job.rule],
+        coverage_words=COVERAGE_WORDS,
+        advice=ADVICE,
+        remarks=_remarks(job, pack, used, days[-1] if days else now.date(), found, left, now),
+        as_found=_lines(found),
+        as_left=_lines(left),
+        as_left_note="Nothing was changed or trimmed: as found stands as left." if left.phase == "as found" else "",
+        changes=_changes(job),
+        cautions=tuple(c.text for c in pack.cautions if c.level == "danger"),
+    )
+    return Certificate(record, found, left)
+
+
+def _used(job: Job, known: Mapping[str, Standard]) -> list[Standard]:
+    names = dict.fromkeys(body.standard for _, body in job.readings)
+    return [known[name] for name in names if name in known]
+
+
+def _conditions(job: Job) -> tuple[TracedLine, ...]:
+    words = (("celsius", "Room {:g} °C"), ("humidity", "Relative humidity {:g} %"), ("line_volts", "Line {:g} V"))
+    found = []
+    for key, text in words:
+        if key in job.conditions:
+            value, entry = job.conditions[key]
+            found.append(TracedLine(text=text.format(value), entry=entry.number))
+        else:
+            found.append(TracedLine(text=text.format(0).split(" 0")[0] + " not noted", entry=0))
+    return tuple(found)
+
+
+def _reference(standard: Standard, on: dt.date) -> ReferenceLine:
+    how_old = age(standard.reference, on)
+    return ReferenceLine(
+        name=standard.body.name,
+        serial=standard.body.serial,
+        calibrated_on=standard.body.calibrated_on,
+        state=how_old.state,
+        age=how_old.sentence,
+        traceability=standard.body.traceability or "no traceability was stated",
+        good_for=_good_for(standard.body),
+        entry=standard.entry.number,
+    )
+
+
+def _good_for(body: StandardRecorded) -> str:
+    if body.points:
+        return f"by certificate, {len(body.points)} points"
+    parts = []
+    for line in sorted(body.ranges, key=lambda r: r.upper):
+        text = f"to {line.upper:g} {body.unit}: ±({line.percent_of_reading:g} % of reading"
+        text += f" + {line.percent_of_range:g} % of range" if line.percent_of_range else ""
+        text += f" + {line.counts:g} × {line.resolution:g} {body.unit}" if line.counts else ""
+        parts.append(text + ")")
+    return "; ".join(parts)
+
+
+def _remarks(
+    job: Job, pack: Pack, used: list[Standard], on: dt.date, found: RunResult, left: RunResult, now: dt.datetime
+) -> tuple[TracedLine, ...]:
+    lines = []
+    for standard in used:
+        how_old = age(standard.reference, on)
+        if how_old.state != "in date":
+            lines.append((how_old.sentence, standard.entry.number))
+    if not used and job.readings:
+        lines.append(("No reference was named for the readings; nothing is decided.", 0))
+    missing = unfinished(job, pack, now)
+    if missing:
+        listed = "; ".join(f"{s.title} ({s.phase})" for s in missing[:3])
+        more = f" and {len(missing) - 3} more" if len(missing) > 3 else ""
+        lines.append((f"The procedure is not finished: {len(missing)} steps are open: {listed}{more}.", 0))
+    for reason, entry in job.skipped.values():
+        title = entry.body.step.split(":")[-1]
+        lines.append((f"Left out: {title}, because {reason}.", entry.number))
+    for finding in job.findings:
+        if finding.settled == "overridden":
+            lines.append((f"Hazard overridden: {finding.text}. Reason: {finding.reason}.", finding.entry.number))
+        elif finding.mark == "hazard" and finding.open:
+            lines.append((f"Hazard not cleared: {finding.text}.", finding.entry.number))
+    for run in (found, left) if left.phase == "as left" else (found,):
+        for result in run.results.values():
+            if result.remark:
+                lines.append((f"{result.point.name}, {run.phase}: {result.remark}", result.readings[-1].entry))
+    return tuple(TracedLine(text=text, entry=entry) for text, entry in lines)
+
+
+def _changes(job: Job) -> tuple[TracedLine, ...]:
+    lines = [TracedLine(text=e.body.text, entry=e.number) for e in job.changes]
+    for entry in job.adjustments:
+        body = entry.body
+        reading = (
+            f", left at {body.indicated:g} with {body.reference:g} applied" if body.indicated is not None else ""
+        )
+        lines.append(TracedLine(text=f"Trimmed {body.trim}{reading}", entry=entry.number))
+    return tuple(sorted(lines, key=lambda line: line.entry))
+
+
+def _lines(run: RunResult) -> RunLines:
+    points = tuple(_point(run.results[p.key]) for p in run.points if p.key in run.results)
+    return RunLines(phase=run.phase, outcome=str(run.outcome), sentence=run.sentence, points=points)
+
+
+def _point(result: PointResult) -> PointLine:
+    point, coverage, verdict = result.point, result.coverage, result.verdict
+    ratio = verdict.test_uncertainty_ratio
+    return PointLine(
+        point=point.key,
+        function=point.function,
+        range=point.range_name,
+        applied=point.applied,
+        unit=point.unit,
+        indicated=result.indicated,
+        reference=result.reference,
+        error=result.error,
+        expanded_uncertainty=coverage.expanded,
+        coverage_factor=coverage.factor,
+        degrees_of_freedom=coverage.dof if math.isfinite(coverage.dof) else None,
+        limit=verdict.limit,
+        test_uncertainty_ratio=ratio if math.isfinite(ratio) else None,
+        probability_in_tolerance=verdict.probability_in_tolerance,
+        outcome=str(verdict.outcome),
+        readings=tuple(
+            ReadingLine(indicated=r.indicated, reference=r.reference, direction=r.direction, entry=r.entry)
+            for r in result.readings
+        ),
+        budget=tuple(
+            ContributionLine(name=c.name, standard_uncertainty=c.size, reason=c.reason)
+            for c in result.budget.largest_first()
+        ),
+    )
