@@ -124,7 +124,7 @@ def _read(
 
 
 def _last_year(notebook: Notebook, pack: Pack, digest: str, standard: str, start: dt.datetime) -> None:
-    job, minute = "demo40188", dt.timedelta(minutes=1)
+    job, minute = "sb40188", dt.timedelta(minutes=1)
     opened = JobOpened(maker=pack.maker, type=pack.type, serial="40188", pack_digest=digest)
     details = {
         "owner": "H. Ness, Fenwick Lane",
@@ -168,7 +168,7 @@ def _last_year(notebook: Notebook, pack: Pack, digest: str, standard: str, start
     _sign(notebook, job, pack, at + 5 * minute)
     due = (at + dt.timedelta(days=730)).strftime("%B %Y")
     notebook.append(job, StatusSet(status="gone home", text=f"due again {due}"), at + 6 * minute)
-    notebook.keep_place(Place(job, "release", procedure(pack)[-1].key))
+    notebook.keep_place(Place(job, "release", procedure(pack)[-1].key), at)
 
 
 def _sign(notebook: Notebook, job: str, pack: Pack, at: dt.datetime) -> None:
@@ -179,7 +179,7 @@ def _sign(notebook: Notebook, job: str, pack: Pack, at: dt.datetime) -> None:
 
 
 def _in_hand(notebook: Notebook, pack: Pack, digest: str, standard: str, now: dt.datetime) -> None:
-    job, minute = "demo40217", dt.timedelta(minutes=1)
+    job, minute = "sb40217", dt.timedelta(minutes=1)
     start = now - dt.timedelta(days=2)
     opened = JobOpened(maker=pack.maker, type=pack.type, serial="40217", pack_digest=digest)
     details = {
@@ -217,7 +217,7 @@ def _in_hand(notebook: Notebook, pack: Pack, digest: str, standard: str, now: dt
     )
     for which, value in (("celsius", 23.1), ("humidity", 45.0), ("line_volts", 118.6)):
         notebook.append(job, ConditionNoted.model_validate({"which": which, "value": value}), now - 55 * minute)
-    errors = Errors(-0.002, 0.0, {"5 V": 0.008, "15 V": 0.034, "50 V": -0.003}, 11)
+    errors = Errors(-0.002, 0.0, {"5 V": 0.008, "15 V": 0.034, "50 V": -0.003, "150 V": -0.012}, 11)
     steps = procedure(pack)
     _begin(notebook, job, steps, now)
     points = [s for s in steps if s.kind == "point" and s.phase == "as found"][:13]

@@ -17,6 +17,7 @@ from candor.core.uncertainty.simulate import Simulation, simulate
 from candor.core.verdict.risk import shop_risk
 from candor.core.verdict.rules import Outcome, Rule
 from candor.desktop.theme import Theme, label
+from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.glyphs import Glyph
 from candor.desktop.widgets.parts import Column, button, line
 from candor.desktop.widgets.rows import Row, RowList
@@ -51,7 +52,8 @@ class Bars(QWidget):
         theme, step = self._theme, self._theme.px(21)
         largest = max((size for _, size, _ in self._rows), default=0.0)
         numbers = max((theme.width_of(words) for _, _, words in self._rows), default=0.0)
-        start = self.width() * 0.46
+        names = max((theme.width_of(name) for name, _, _ in self._rows), default=0.0)
+        start = min(names + theme.px(14), self.width() - numbers - theme.px(36))
         room = self.width() - start - numbers - theme.px(10)
         painter.setFont(theme.font())
         for index, (name, size, words) in enumerate(self._rows):
@@ -97,7 +99,8 @@ class Because(QWidget):
 
     def _build(self) -> None:
         theme, column = self._theme, self.area.column
-        column.addWidget(label("because", "soft"))
+        self.heading = label("because", "soft")
+        column.addWidget(self.heading)
         self.glyph = Glyph(theme, 17)
         self.word = label("", "verdict", bold=True)
         self.number = label("", "reading", wrap=False)
@@ -158,15 +161,17 @@ class Because(QWidget):
         self.readings.keyPressEvent = self._readings_key  # type: ignore[method-assign]
         self.simulate = button("Check by simulation", "Draw every contribution a million times", name="quiet")
         self.simulated = label("", "note")
-        self.risk = button("Shop-wide risk at this TUR", "False accepts over all such instruments", name="quiet")
+        self.risk = button("Shop-wide risk", "False accepts over all such instruments", name="quiet")
         self.risk.setCheckable(True)
         self.risk_words = label("", "note")
         for widget in (self.bars_title, self.bars, self.factor, self.change_title, self.change):
             part.addWidget(widget)
         part.addLayout(choices)
-        for widget in (self.rule_words, self.readings_title, self.readings, self.simulate, self.simulated, self.risk,
-                       self.risk_words):  # fmt: skip
+        for widget in (self.rule_words, self.readings_title, self.readings):
             part.addWidget(widget)
+        part.addLayout(flow(theme.px(14), self.simulate, self.risk))
+        part.addWidget(self.simulated)
+        part.addWidget(self.risk_words)
 
     def _wire(self) -> None:
         self.simulate.clicked.connect(self._start_simulation)
@@ -184,7 +189,7 @@ class Because(QWidget):
         """Give the reasons of a point; `preview` where the last reading is not taken yet."""
         if result != self._result:
             self._work.cancel()
-            self.simulated.setText("")
+            self._say_simulated("")
             self.simulate.setText("Check by simulation")
         self._result = result
         self.point_part.show()
@@ -193,7 +198,8 @@ class Because(QWidget):
         verdict, unit = result.verdict, result.point.unit
         self.glyph.show_outcome(verdict.outcome)
         word = str(verdict.outcome)
-        self.word.setText(f"If taken: {word}" if preview else word.capitalize())
+        self.word.setText(word.capitalize())
+        self.heading.setText("because, if this reading is taken" if preview else "because")
         self.number.setText(f"{plain(result.percent_of_full_scale, 1)} % of f.s.")
         self.number.setToolTip("Error in per cent of full scale")
         self.sentence.setText(result.sentence)
@@ -223,7 +229,9 @@ class Because(QWidget):
             return result.remark or "A reference that is chosen."
         room = abs(verdict.limit - abs(verdict.error))
         if verdict.outcome is Outcome.PASS:
-            return f"Nothing short of {engineering(room, unit, 2)} more error, or U above that."
+            if verdict.rule is Rule.GUARDED:
+                room = max(room - verdict.expanded, 0.0)
+            return f"{engineering(room, unit, 2)} more error than now would."
         return f"A trim or a part that brings it back by at least {engineering(room + verdict.expanded, unit, 2)}."
 
     def _show_readings(self, result: PointResult) -> None:
@@ -238,8 +246,7 @@ class Because(QWidget):
         self._fit_readings()
 
     def _fit_readings(self) -> None:
-        count = min(self.readings.count(), 6)
-        self.readings.setFixedHeight(max(self._theme.px(23.5) * count + 2, 2))
+        self.readings.fit(6)
 
     def _readings_key(self, event: object) -> None:
         key = getattr(event, "key", lambda: 0)()
@@ -262,6 +269,7 @@ class Because(QWidget):
         """Say something that has no budget, such as why a hazard bars the way."""
         self._result = None
         self._work.cancel()
+        self.heading.setText("because")
         self.point_part.hide()
         self.glyph.setVisible(bool(shape))
         if shape:
@@ -279,11 +287,11 @@ class Because(QWidget):
         if self.simulate.text() == "Stop the simulation":
             self._work.cancel()
             self.simulate.setText("Check by simulation")
-            self.simulated.setText("Stopped.")
+            self._say_simulated("Stopped.")
             return
         budget = self._result.budget
         self.simulate.setText("Stop the simulation")
-        self.simulated.setText("Drawing …")
+        self._say_simulated("Drawing …")
         self._work.start(lambda should_stop: simulate(budget, DRAWS, should_stop=should_stop))
 
     def _show_simulation(self, answer: Simulation) -> None:
@@ -292,10 +300,14 @@ class Because(QWidget):
             return
         unit, expanded = self._result.point.unit, self._result.coverage.expanded
         apart = 100 * (answer.half_width / expanded - 1) if expanded > 0 else math.nan
-        self.simulated.setText(
+        self._say_simulated(
             f"{answer.draws:,} draws (JCGM 101): half-width {engineering(answer.half_width, unit, 3)} against "
             f"U = {engineering(expanded, unit, 3)}, {plain(apart, 1)} % apart.".replace(",", " ", 2)
         )
+
+    def _say_simulated(self, text: str) -> None:
+        self.simulated.setText(text)
+        self.simulated.setVisible(bool(text))
 
     def _show_risk(self) -> None:
         ratio = self._result.verdict.test_uncertainty_ratio if self._result else math.nan

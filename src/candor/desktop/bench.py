@@ -54,6 +54,7 @@ class Bench(QObject):
         self.standards: Mapping[str, Standard] = standards(notebook)
         self.found: RunResult | None = None
         self.left: RunResult | None = None
+        self.left_read: RunResult | None = None
         self.stop = "arrive"
         self.step_key = ""
         self.lines: tuple[ShelfLine, ...] = ()
@@ -223,8 +224,8 @@ class Bench(QObject):
                 self.told.emit(str(error), "brick")
 
     def run(self, phase: str) -> RunResult | None:
-        """Return the run of a phase."""
-        return self.left if phase == "as left" else self.found
+        """Return what was read in a phase."""
+        return self.left_read if phase == "as left" else self.found
 
     def standard(self) -> Standard | None:
         """Return the standard the job is read against."""
@@ -257,4 +258,5 @@ class Bench(QObject):
     def _reckon(self) -> None:
         if self.job is not None and self.pack is not None:
             self.found = assess_run(self.job, self.pack, self.standards, "as found")
+            self.left_read = assess_run(self.job, self.pack, self.standards, "as left")
             self.left = as_left_run(self.job, self.pack, self.standards)

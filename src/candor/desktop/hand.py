@@ -144,6 +144,18 @@ class Hand(QObject):
         self.direction = direction
         self.changed.emit()
 
+    def preview(self, jot: object) -> None:
+        """Let the drawn needle follow the jot line while it is typed; nothing is written."""
+        if isinstance(jot, ReadingJot) and not jot.point and self.point is not None:
+            if jot.indicated is not None:
+                self.indicated, self.means = jot.indicated, "jot"
+            if jot.reference is not None:
+                self.reference = jot.reference
+            self.changed.emit()
+        elif self.means == "jot" and self.moved:
+            self.indicated, self.means = None, "ticks"
+            self.changed.emit()
+
     def take_jot(self, jot: ReadingJot, text: str) -> bool:
         """Take a jotted reading: a reference alone is only set, a needle value is written."""
         if jot.reference is not None:

@@ -47,9 +47,12 @@ class JotBar(QWidget):
     -------
     jotted(object, str)
         A line was understood and entered: the Jot and its text.
+    understood(object)
+        What the line in hand says so far: a Jot, or None.
     """
 
     jotted = Signal(object, str)
+    understood = Signal(object)
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -118,15 +121,16 @@ class JotBar(QWidget):
 
     def _show_chips(self, text: str) -> None:
         self._chip([], "")
-        if text.strip():
-            jot = self._understand(text)
-            if jot is not None:
-                self._chip(list(jot.chips), "")
+        jot = self._understand(text) if text.strip() else None
+        if jot is not None:
+            self._chip(list(jot.chips), "")
+        self.understood.emit(jot)
 
     def _chip(self, texts: list[str], tint: str) -> None:
         while (item := self.chips.takeAt(0)) is not None:
             widget = item.widget()
             if widget is not None:
+                widget.hide()
                 widget.deleteLater()
         self.message.setVisible(not texts)
         for text in texts:
@@ -136,6 +140,7 @@ class JotBar(QWidget):
             chip.setProperty("tint", tint)
             chip.setToolTip(text)
             chip.setWordWrap(bool(tint))
+            chip.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
             repolish(chip)
             self.chips.addWidget(chip)
         self._row.setStretch(2, 6 if tint and texts else 0)

@@ -7,13 +7,15 @@ from itertools import pairwise
 
 from PySide6.QtCore import QPointF, QSize, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
 from candor.core.quantities.show import trimmed
 from candor.desktop.bench import Bench
-from candor.desktop.theme import Theme, label
-from candor.desktop.widgets.caution import Caution
+from candor.desktop.theme import Theme
+from candor.desktop.widgets.caution import CautionLine
+from candor.desktop.widgets.elided import Elided
 from candor.desktop.widgets.glyphs import draw_glyph
+from candor.desktop.widgets.parts import button
 from candor.notebook.assessment import unfinished
 from candor.packs.procedure import procedure
 
@@ -80,30 +82,30 @@ class Station(QAbstractButton):
         self.update()
 
     def sizeHint(self) -> QSize:
-        return QSize(self._theme.px(92), self._theme.px(60))
+        return QSize(self._theme.px(92), self._theme.px(64))
 
     def minimumSizeHint(self) -> QSize:
-        return QSize(self._theme.px(66), self._theme.px(60))
+        return QSize(self._theme.px(66), self._theme.px(64))
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         theme, middle = self._theme, self.width() / 2
-        height = theme.px(20)
+        height = theme.px(16)
         radius = theme.px(8.5 if self._current else 6.5)
         draw_glyph(painter, theme, self._state.shape, QPointF(middle, height), radius)
         painter.setFont(theme.font("text", bold=self._current))
         painter.setPen(theme.colour("ink" if self._current or self._state.shape != "ring" else "soft"))
         metrics = painter.fontMetrics()
-        painter.drawText(QPointF(middle - metrics.horizontalAdvance(self.text()) / 2, theme.px(45)), self.text())
+        painter.drawText(QPointF(middle - metrics.horizontalAdvance(self.text()) / 2, theme.px(40)), self.text())
         if self.hasFocus():
             painter.setPen(QPen(theme.colour("petrol"), 1.5))
             half = metrics.horizontalAdvance(self.text()) / 2
-            painter.drawLine(QPointF(middle - half, theme.px(49)), QPointF(middle + half, theme.px(49)))
+            painter.drawLine(QPointF(middle - half, theme.px(44)), QPointF(middle + half, theme.px(44)))
         if self._state.count:
             painter.setFont(theme.font("note"))
             painter.setPen(theme.colour("brick" if self._state.shape == "barred" else "soft"))
             width = painter.fontMetrics().horizontalAdvance(self._state.count)
-            painter.drawText(QPointF(middle - width / 2, theme.px(59)), self._state.count)
+            painter.drawText(QPointF(middle - width / 2, theme.px(56)), self._state.count)
 
 
 class Line(QWidget):
@@ -134,7 +136,7 @@ class Line(QWidget):
         gap = self._theme.px(13)
         painter.setPen(QPen(self._theme.colour("rule"), 2))
         for left, right in pairwise(centres):
-            painter.drawLine(QPointF(left + gap, self._theme.px(20)), QPointF(right - gap, self._theme.px(20)))
+            painter.drawLine(QPointF(left + gap, self._theme.px(16)), QPointF(right - gap, self._theme.px(16)))
 
 
 class Route(QWidget):
@@ -144,18 +146,21 @@ class Route(QWidget):
     -------
     chosen(str)
         A stop was pressed.
+    shelfAsked()
+        The shelf is hidden for want of room and was asked for.
     """
 
     chosen = Signal(str)
+    shelfAsked = Signal()
 
     def __init__(self, theme: Theme, bench: Bench) -> None:
         super().__init__()
         self.setObjectName("page")
         self._theme, self._bench = theme, bench
-        self.name = label("", "heading", bold=True, wrap=False)
-        self.under = label("", "soft", wrap=False)
-        self.times = label("", "text", wrap=False)
-        self.caution = Caution(theme, wrap=False)
+        self.name = Elided(theme, "heading", bold=True)
+        self.under = Elided(theme, "soft", tint="soft")
+        self.times = Elided(theme, "text", right=True)
+        self.caution = CautionLine(theme)
         self.line = Line(theme)
         self._row = QHBoxLayout(self)
         left, right = QVBoxLayout(), QVBoxLayout()
@@ -163,10 +168,11 @@ class Route(QWidget):
             column.setSpacing(theme.px(2))
             column.addStretch()
             for widget in widgets:
-                widget.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
                 column.addWidget(widget)
             column.addStretch()
-        self.times.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        self.shelf = button("Shelf", "Show all jobs, Ctrl+L", name="quiet")
+        self.shelf.hide()
+        self._row.addWidget(self.shelf)
         self._row.addLayout(left, 4)
         self._row.addWidget(self.line, 5)
         self._row.addLayout(right, 4)
@@ -175,6 +181,7 @@ class Route(QWidget):
 
     def _wire(self) -> None:
         self.line.chosen.connect(self.chosen)
+        self.shelf.clicked.connect(self.shelfAsked)
         self._bench.jobChanged.connect(self.show_job)
         self._bench.placeChanged.connect(self.show_job)
         self._bench.ticked.connect(self.show_times)
@@ -191,15 +198,16 @@ class Route(QWidget):
         job, pack = self._bench.job, self._bench.pack
         self.line.setVisible(job is not None)
         if job is None or pack is None:
-            self._put(self.name, "Candor")
-            self._put(self.under, "a bench notebook that reckons")
+            self.name.say("Candor")
+            self.under.say("a bench notebook that reckons")
         else:
-            parts = [f"no. {job.serial}" if job.serial else "no serial number yet", pack.kind]
+            parts = [f"no. {job.serial}" if job.serial else "no serial number yet"]
             step = self._bench.step
             if step is not None and self._bench.stop == "calibrate":
                 parts.append(step.phase)
-            self._put(self.name, job.name)
-            self._put(self.under, " · ".join(parts))
+            parts.append(pack.kind)
+            self.name.say(job.name)
+            self.under.say(" · ".join(parts))
         states = station_states(self._bench)
         for number, station in enumerate(self.line.stations, 1):
             station.show_state(states[station.stop], station.stop == self._bench.stop, number)
@@ -218,7 +226,7 @@ class Route(QWidget):
             for which, unit in (("line_volts", "V line"), ("celsius", "°C")):
                 if which in job.conditions:
                     parts.append(f"{trimmed(job.conditions[which][0])} {unit}")
-        self._put(self.times, "   ".join(parts))
+        self.times.say("   ".join(parts))
         step = self._bench.step
         words = ""
         if job is not None and job.open_hazards:
@@ -226,7 +234,3 @@ class Route(QWidget):
         elif step is not None and self._bench.stop == "calibrate" and step.cautions:
             words = step.cautions[0].short
         self.caution.say(words)
-
-    def _put(self, widget: QLabel, text: str) -> None:
-        widget.setText(text)
-        widget.setToolTip(text)

@@ -72,6 +72,4 @@ class ShelfPanel(QWidget):
             timer = min(line.timers, key=lambda t: t.ends)
             left = round(timer.left(self._bench.now()))
             under = f"{timer.label} · {left // 60}:{left % 60:02d} left"
-        elif line.serial:
-            under = f"no. {line.serial} · {line.text}"
-        return Row(line.job, line.name, under)
+        return Row(line.job, f"{line.name}   {line.serial}".rstrip(), under)

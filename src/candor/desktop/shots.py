@@ -56,7 +56,7 @@ def draw_shots(folder: Path) -> list[Path]:
 
 def _views(window: Window, folder: Path, mode: str) -> list[Path]:
     """Draw the stops that are drawn in both themes."""
-    window.shelf.job.emit("demo40217")
+    window.shelf.job.emit("sb40217")
     window.go_to_stop("calibrate")
     made = [save(window, folder / f"calibrate-{mode}.png")]
     window.go_to_stop("arrive")
@@ -68,7 +68,7 @@ def _views(window: Window, folder: Path, mode: str) -> list[Path]:
 def _others(window: Window, folder: Path) -> list[Path]:
     """Draw the views that are drawn once."""
     made = []
-    window.shelf.job.emit("demo40188")
+    window.shelf.job.emit("sb40188")
     drawn: list[bool] = []
     window.release.previewed.connect(lambda: drawn.append(True))
     window.go_to_stop("release")
@@ -77,7 +77,7 @@ def _others(window: Window, folder: Path) -> list[Path]:
     for room in ("standards", "packs"):
         window.enter_room(room)
         made.append(save(window, folder / f"{room}-light.png"))
-    window.shelf.job.emit("demo40217")
+    window.shelf.job.emit("sb40217")
     window.toggle_arms_length()
     window.showNormal()
     window.resize(1280, 800)

@@ -153,6 +153,7 @@ QLabel[tint="brick"] {{ color: {c.brick}; }} QLabel[tint="brass"] {{ color: {c.b
 QLabel[tint="petrol"] {{ color: {c.petrol}; }} QLabel[tint="soft"] {{ color: {c.soft}; }}
 QLineEdit, QPlainTextEdit, QComboBox, QSpinBox {{ background: {c.panel}; border: 1px solid {c.rule};
   padding: {px(4)}px {px(7)}px; selection-background-color: {c.petrol}; selection-color: {c.on_petrol}; }}
+QLineEdit, QPlainTextEdit {{ placeholder-text-color: {c.soft}; }}
 QLineEdit:focus, QPlainTextEdit:focus, QComboBox:focus {{ border: 1px solid {c.petrol}; }}
 QLineEdit#hand {{ font-size: {px(32)}px; font-weight: bold; background: transparent; border: none;
   border-bottom: 1px solid {c.rule}; padding: 0; }}
@@ -175,6 +176,8 @@ QPushButton#choice {{ padding: {px(3)}px {px(9)}px; border: 1px solid {c.rule}; 
 QPushButton#choice:checked {{ background: {c.inside}; border: 1px solid {c.petrol}; }}
 QPushButton#choice:focus {{ border: 2px solid {c.petrol}; padding: {px(2)}px {px(8)}px; }}
 QListWidget {{ background: transparent; border: none; outline: none; }}
+QComboBox#quiet {{ border: none; background: transparent; padding: 0; font-size: {px(12)}px; color: {c.soft}; }}
+QComboBox#quiet:focus {{ color: {c.petrol}; text-decoration: underline; }}
 QComboBox::drop-down {{ border: none; width: {px(18)}px; }}
 QComboBox QAbstractItemView {{ background: {c.panel}; border: 1px solid {c.rule}; }}
 QScrollBar:vertical {{ background: transparent; width: {px(9)}px; margin: 0; }}

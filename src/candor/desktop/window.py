@@ -100,11 +100,13 @@ class Window(QMainWindow):
     def _wire(self) -> None:
         bench = self.bench
         self.route.chosen.connect(self.go_to_stop)
+        self.route.shelfAsked.connect(self._focus_shelf)
         self.shelf.job.connect(self._open_job)
         self.shelf.room.connect(self.enter_room)
         self.because.rule.connect(self.calibrate.choose_rule)
         self.because.strike.connect(self.calibrate.strike_reading)
         self.jot.jotted.connect(self._take_jot)
+        self.jot.understood.connect(self._preview_jot)
         self.calibrate.jotBegun.connect(self.jot.begin)
         self.calibrate.armsLength.connect(self.toggle_arms_length)
         self.calibrate.importAsked.connect(self._ask_file)
@@ -161,6 +163,7 @@ class Window(QMainWindow):
     def _open_job(self, job: str) -> None:
         self.bench.open_job(job)
         self.show_stop()
+        self._fit()
 
     def go_to_stop(self, stop: str) -> None:
         """Walk to a stop of the route."""
@@ -240,6 +243,10 @@ class Window(QMainWindow):
         if body is not None and self.bench.write(body):
             self.jot.written()
 
+    def _preview_jot(self, jot: object) -> None:
+        if self.bench.stop == "calibrate":
+            self.hand.preview(jot)
+
     def _go_to_point(self, key: str, text: str) -> bool:
         """Walk to a point named in a jot; the line is then understood again with that point in hand."""
         pack, step = self.bench.pack, self.bench.step
@@ -302,6 +309,7 @@ class Window(QMainWindow):
         QApplication.alert(self)
 
     def _focus_shelf(self) -> None:
+        """Show the shelf; where there is no room for both, it stands in front until a job is chosen."""
         self.shelf.setVisible(True)
         self.shelf_line.setVisible(True)
         self.shelf.list.setFocus()
@@ -330,6 +338,7 @@ class Window(QMainWindow):
         wide = self.width() / self._theme.scale
         shelf = wide >= SHELF_NEEDS
         self.shelf.setVisible(shelf)
+        self.route.shelf.setVisible(not shelf)
         self.shelf_line.setVisible(shelf)
         self.because.setVisible(wide >= BECAUSE_NEEDS)
         self.because_line.setVisible(wide >= BECAUSE_NEEDS)

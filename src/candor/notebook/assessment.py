@@ -109,11 +109,17 @@ def assess(
 
 
 def as_left_run(job: Job, pack: Pack, known: Mapping[str, Standard]) -> RunResult:
-    """Return the as-left run: where nothing was changed or trimmed, as found stands as left."""
+    """Return the as-left run: where nothing was changed or trimmed since, as found stands as left."""
     left = assess_run(job, pack, known, "as left")
-    if left.measured == 0 and not job.adjustments and not job.changes:
+    if left.measured == 0 and not touched(job):
         return assess_run(job, pack, known, "as found")
     return left
+
+
+def touched(job: Job) -> bool:
+    """Say whether anything was trimmed or changed since the first as-found reading."""
+    first = next((e.number for e, b in job.readings if b.phase == "as found"), None)
+    return first is not None and any(e.number > first for e in (*job.adjustments, *job.changes))
 
 
 def step_state(job: Job, step: ProcedureStep, now: dt.datetime) -> StepState:
@@ -140,8 +146,8 @@ def unfinished(job: Job, pack: Pack, now: dt.datetime) -> tuple[ProcedureStep, .
 
     Without any change or trim the as-left part and the trims are not needed.
     """
-    touched = bool(job.adjustments or job.changes or any(b.phase == "as left" for _, b in job.readings))
-    needed = [s for s in procedure(pack) if touched or s.phase in ("preparation", "as found")]
+    again = touched(job) or any(b.phase == "as left" for _, b in job.readings)
+    needed = [s for s in procedure(pack) if again or s.phase in ("preparation", "as found")]
     states = {s.key: step_state(job, s, now) for s in needed}
     return tuple(s for s in needed if states[s.key] in ("open", "running") and s.kind != "adjust")
 

@@ -64,4 +64,4 @@ def _line(job: str, entries: Iterable[Entry], stop: str, now: dt.datetime) -> Sh
 
 
 def _stop_words(stop: str) -> str:
-    return f"at {stop}" if stop else "just arrived"
+    return f"at {stop.capitalize()}" if stop else "just arrived"

@@ -153,11 +153,11 @@ class Notebook:
         rows = self._read(lambda c: c.execute(sa.select(places).order_by(places.c.at.desc())).all())
         return tuple(Place(row.job, row.stop, row.step) for row in rows)
 
-    def keep_place(self, place: Place) -> None:
+    def keep_place(self, place: Place, at: dt.datetime | None = None) -> None:
         """Put the bookmark of a job; quietly nothing where the notebook may only be read."""
         if self.read_only:
             return
-        row = {"job": place.job, "stop": place.stop, "step": place.step, "at": self.clock().isoformat()}
+        row = {"job": place.job, "stop": place.stop, "step": place.step, "at": (at or self.clock()).isoformat()}
 
         def write(connection: sa.Connection) -> None:
             connection.execute(places.delete().where(places.c.job == place.job))

@@ -87,7 +87,7 @@ def _numbered(record: CertificateRecord) -> type[Canvas]:
 
     class NumberedCanvas(Canvas):
         def __init__(self, *arguments: Any, **named: Any) -> None:
-            super().__init__(*arguments, **named)
+            super().__init__(*arguments, **{**named, "initialFontName": "B612"})
             self._pages: list[dict[str, Any]] = []
 
         def showPage(self) -> None:  # noqa: N802 - the name is the library's
@@ -208,11 +208,13 @@ def _references(record: CertificateRecord) -> Table:
 def _tables(certificate: Certificate) -> list[Flowable]:
     record = certificate.record
     story: list[Flowable] = [PageBreak()]
+    before: list[Flowable] = []
     runs = [record.as_found] + ([record.as_left] if record.as_left.phase == "as left" else [])
     for run in runs:
         if not run.points:
             continue
-        story.append(_text(run.phase.capitalize(), 13, INK, bold=True, spaceBefore=10, spaceAfter=2))
+        story += [*before, _text(run.phase.capitalize(), 13, INK, bold=True, spaceBefore=10, spaceAfter=2)]
+        before = [PageBreak()]
         story.append(_text(f"{run.outcome.capitalize()}. {run.sentence}.", 9, SOFT, spaceAfter=3))
         for function, points in groupby(run.points, key=lambda p: p.function):
             story += _function_table(function, list(points), run)

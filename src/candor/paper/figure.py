@@ -21,7 +21,7 @@ def draw_outcome(canvas, outcome: Outcome, x: float, y: float, radius: float, fi
     """Draw the shape of an outcome about (x, y) in points."""
     colour = COLOURS[outcome]
     canvas.setStrokeColor(colour)
-    canvas.setFillColor(colour if filled else HexColor("#FFFFFF"))
+    canvas.setFillColor(colour if filled and outcome is not Outcome.NOT_MEASURED else HexColor("#FFFFFF"))
     canvas.setLineWidth(max(radius * 0.3, 0.7))
     if outcome is Outcome.FAIL:
         canvas.rect(x - radius, y - radius, 2 * radius, 2 * radius, fill=0 if filled else 1)
@@ -33,7 +33,7 @@ def draw_outcome(canvas, outcome: Outcome, x: float, y: float, radius: float, fi
         canvas.setFillColor(colour)
         canvas.wedge(x - radius, y - radius, x + radius, y + radius, 90, 180, fill=1, stroke=0)
     else:
-        canvas.circle(x, y, radius, fill=1 if filled or outcome is not Outcome.NOT_MEASURED else 0)
+        canvas.circle(x, y, radius, fill=1)
 
 
 class OutcomeMark(Flowable):

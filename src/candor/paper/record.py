@@ -283,7 +283,7 @@ def _changes(job: Job) -> tuple[TracedLine, ...]:
 
 def _lines(run: RunResult) -> RunLines:
     points = tuple(_point(run.results[p.key]) for p in run.points if p.key in run.results)
-    return RunLines(phase=run.phase, outcome=str(run.outcome), sentence=run.sentence, points=points)
+    return RunLines(phase=run.phase, outcome=str(run.outcome), sentence=run.counts, points=points)
 
 
 def _point(result: PointResult) -> PointLine:

@@ -47,7 +47,12 @@ class RunResult:
 
     @property
     def sentence(self) -> str:
-        """The whole in one line: how many pass, fail, cannot be told, are missing."""
+        """The whole in one line, with its phase."""
+        return f"{self.phase.capitalize()}: {self.counts}"
+
+    @property
+    def counts(self) -> str:
+        """How many points pass, fail, cannot be told, are missing."""
         words = (
             (Outcome.PASS, "pass"),
             (Outcome.FAIL, "fail"),
@@ -55,7 +60,7 @@ class RunResult:
             (Outcome.NOT_MEASURED, "not measured"),
         )
         parts = [f"{self.count(outcome)} {word}" for outcome, word in words if self.count(outcome)]
-        return f"{self.phase}: " + (", ".join(parts) if parts else "no points") + f" of {len(self.points)}"
+        return (", ".join(parts) if parts else "none") + f", of {len(self.points)}"
 
 
 @dataclass(frozen=True)

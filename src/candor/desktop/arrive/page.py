@@ -6,13 +6,14 @@ from pathlib import Path
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QDragEnterEvent, QDropEvent
-from PySide6.QtWidgets import QFileDialog, QGridLayout, QHBoxLayout, QLineEdit, QWidget
+from PySide6.QtWidgets import QFileDialog, QGridLayout, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
 from candor.desktop.arrive.photos import PhotoStrip
 from candor.desktop.because import Because
 from candor.desktop.bench import Bench
 from candor.desktop.theme import Theme, label
+from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.parts import Column, button, line
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.entries import DetailWritten, FindingNoted, FindingSettled, PhotoAdded
@@ -27,6 +28,8 @@ FIELDS = (
     ("cost", "Price agreed", "for time and parts"),
     ("missing", "What is missing", "knobs, feet, probe, fuse cap"),
 )
+# Row, column and width of each field: what the owner says needs room.
+PLACES = ((0, 0, 1), (0, 1, 1), (2, 0, 2), (4, 0, 1), (4, 1, 1), (6, 0, 2))
 WORST = ("hazard", "fix", "note")
 PICTURES = "Pictures (*.jpg *.jpeg *.png *.webp *.gif *.bmp)"
 
@@ -82,27 +85,23 @@ class ArrivePage(QWidget):
             edit.setPlaceholderText(hint)
             edit.setAccessibleName(title)
             edit.setToolTip(f"{title}: {hint}. Jot: {key} …")
-            row, place = 2 * (index // 2), index % 2
-            self.grid.addWidget(label(title, "soft", wrap=False), row, place)
-            self.grid.addWidget(edit, row + 1, place)
+            row, place, columns = PLACES[index]
+            self.grid.addWidget(label(title, "soft", wrap=False), row, place, 1, columns)
+            self.grid.addWidget(edit, row + 1, place, 1, columns)
             self.fields[key] = edit
         column.addLayout(self.grid)
         column.addSpacing(theme.px(10))
         column.addWidget(line())
         column.addWidget(self.zone_title)
         column.addWidget(self.look_for)
-        enter = QHBoxLayout()
-        enter.addWidget(self.text, 1)
-        for made in (self.hazard, self.fix, self.note):
-            enter.addWidget(made)
-        column.addLayout(enter)
-        column.addWidget(self.findings, 1)
+        column.addWidget(self.text)
+        column.addLayout(flow(theme.px(8), self.hazard, self.fix, self.note))
+        column.addWidget(self.findings)
         self.settle = QWidget()
-        settle = QHBoxLayout(self.settle)
+        settle = QVBoxLayout(self.settle)
         settle.setContentsMargins(0, 0, 0, 0)
-        settle.addWidget(self.reason, 1)
-        settle.addWidget(self.cleared)
-        settle.addWidget(self.override)
+        settle.addWidget(self.reason)
+        settle.addLayout(flow(theme.px(8), self.cleared, self.override))
         column.addWidget(self.settle)
         column.addWidget(self.photos)
         self.chosen = QWidget()
@@ -112,6 +111,7 @@ class ArrivePage(QWidget):
         actions.addWidget(self.strike)
         actions.addStretch()
         column.addWidget(self.chosen)
+        column.addStretch()
         outer.addWidget(self.area, 1)
         self.resize_to_theme()
 
@@ -139,7 +139,7 @@ class ArrivePage(QWidget):
     def resize_to_theme(self) -> None:
         """Take the widths of the text size in force."""
         self.zones.setFixedWidth(self._theme.px(180))
-        self.findings.setMinimumHeight(self._theme.px(120))
+        self.findings.fit(6)
 
     def narrow(self, is_narrow: bool) -> None:
         """Leave the list of zones out where the window is narrow; a jotted finding still finds its zone."""
@@ -162,6 +162,7 @@ class ArrivePage(QWidget):
         for key, edit in self.fields.items():
             if not edit.hasFocus():
                 edit.setText(job.details.get(key, ""))
+                edit.setCursorPosition(0)
                 edit.setModified(False)
         rows = [Row("", "walk round it")]
         for zone in pack.zones:
@@ -189,6 +190,7 @@ class ArrivePage(QWidget):
         if self._finding not in [f.entry.id for f in here]:
             self._finding = here[-1].entry.id if here else ""
         self.findings.show_rows(tuple(self._row(f) for f in here), self._finding)
+        self.findings.fit(6)
         chosen = self.finding()
         self.settle.setVisible(chosen is not None and chosen.open)
         self.chosen.setVisible(chosen is not None)
@@ -226,7 +228,8 @@ class ArrivePage(QWidget):
             )
             moment = f"{chosen.entry.at.astimezone():%Y-%m-%d %H:%M}"
             words = [f"“{chosen.text}”: {state}.", f"Entry {chosen.entry.number}, {moment}, {chosen.entry.who}."]
-            because.show_words(chosen.mark.capitalize(), words, "full" if chosen.settled else chosen.mark)
+            title = f"{chosen.mark.capitalize()}, {chosen.settled}" if chosen.settled else chosen.mark.capitalize()
+            because.show_words(title, words, "full" if chosen.settled else chosen.mark)
         else:
             words = [
                 "Walk round the outside, then the inside, zone by zone. Pull the cord first.",

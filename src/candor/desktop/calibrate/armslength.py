@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent
-from PySide6.QtWidgets import QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QShowEvent
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from candor.core.quantities.show import decimals, plain, trimmed
 from candor.desktop.bench import Bench
@@ -12,8 +12,9 @@ from candor.desktop.calibrate.waiting import StepCard
 from candor.desktop.hand import Hand
 from candor.desktop.speech import Speech
 from candor.desktop.theme import Theme, label
-from candor.desktop.widgets.caution import Caution
+from candor.desktop.widgets.caution import CautionLine
 from candor.desktop.widgets.dial import Dial, NeedleState
+from candor.desktop.widgets.elided import Elided
 from candor.desktop.widgets.glyphs import Glyph
 from candor.desktop.widgets.parts import line
 from candor.packs.procedure import procedure
@@ -61,8 +62,8 @@ class ArmsLength(QWidget):
         self._theme, self._bench, self._hand, self._speech = theme, bench, hand, speech
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Arm's length")
-        self.top = label("", "arm-soft", wrap=False)
-        self.caution = Caution(theme, "arm-soft", wrap=False)
+        self.top = Elided(theme, "arm-soft", tint="soft")
+        self.caution = CautionLine(theme, "arm-soft")
         self.title = label("", "arm-title", bold=True)
         self.do = label("", "arm-soft")
         self.dial = Dial(theme, large=True)
@@ -88,8 +89,6 @@ class ArmsLength(QWidget):
         column.setContentsMargins(theme.px(40), theme.px(24), theme.px(40), theme.px(24))
         column.setSpacing(theme.px(10))
         head = QHBoxLayout()
-        for widget in (self.top, self.caution):
-            widget.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
         head.addWidget(self.top, 5)
         head.addWidget(self.caution, 6)
         column.addLayout(head)
@@ -121,6 +120,10 @@ class ArmsLength(QWidget):
         foot.addWidget(self.progress)
         column.addLayout(foot)
 
+    def showEvent(self, event: QShowEvent) -> None:
+        super().showEvent(event)
+        self.show_hand()
+
     def show_hand(self) -> None:
         """Show the step in hand."""
         step, job, pack = self._hand.step, self._bench.job, self._bench.pack
@@ -128,7 +131,7 @@ class ArmsLength(QWidget):
             return
         steps = procedure(pack)
         index = next(i for i, s in enumerate(steps) if s.key == step.key)
-        self.top.setText(f"{job.name} · {step.section} · {index + 1} of {len(steps)}")
+        self.top.say(f"{job.name} · {step.section} · {index + 1} of {len(steps)}")
         hazard = job.open_hazards[0].text if job.open_hazards else ""
         self.caution.say(f"barred: {hazard}" if hazard else step.cautions[0].short if step.cautions else "")
         point = step.point
@@ -157,8 +160,8 @@ class ArmsLength(QWidget):
         limit = point.limit.at(self._hand.reference, point.full_scale)
         self.dial.show_needle(point, NeedleState(self._hand.reference, shown, limit))
         self.reference.setText(f"{trimmed(self._hand.reference, 7)} {point.unit}")
-        places = decimals(point.dial.division_at(point.nominal) / 5, 1)
-        self.needle.setText("–" if shown is None else plain(shown, places))
+        places = decimals(point.dial.division_at(point.nominal) / 5)
+        self.needle.setText("–" if shown is None else f"{plain(shown, places)} {point.unit}")
         if shown is None:
             self.needle_words.setText("needle, not read")
         else:

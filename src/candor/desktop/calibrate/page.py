@@ -17,6 +17,7 @@ from candor.desktop.hand import Hand
 from candor.desktop.theme import Theme, label
 from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.dial import Dial, NeedleState
+from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.parts import Column, button, line
 from candor.desktop.widgets.ribbon import Ribbon
 from candor.desktop.widgets.rows import RowList
@@ -66,7 +67,7 @@ class CalibratePage(QWidget):
         self.back = button("Back", "Put the needle back, or strike the last reading here", "Bksp")
         self.arm = button("Arm's length", "Read it from across the bench", "F11")
         self.skip = button("Skip …", "Leave this step out, with a reason")
-        self.file = button("From a file …", "Readings from a CSV file")
+        self.file = button("From a file …", "Readings from a CSV file", name="quiet")
         self.reason = QLineEdit()
         self.reason.setPlaceholderText("Why is it left out? Enter keeps the reason, Esc leaves it open.")
         self.reason.setAccessibleName("Reason for leaving the step out")
@@ -99,16 +100,13 @@ class CalibratePage(QWidget):
         heading.setSpacing(theme.px(9))
         heading.addWidget(self.run_title, 0, Qt.AlignmentFlag.AlignBaseline)
         heading.addWidget(self.run_words, 1, Qt.AlignmentFlag.AlignBaseline)
+        heading.addWidget(self.file, 0, Qt.AlignmentFlag.AlignBaseline)
         column.addLayout(heading)
         column.addWidget(self.ribbon, 4)
         column.addWidget(line())
         column.addWidget(self.reason)
-        self.actions = QHBoxLayout()
-        self.actions.setSpacing(theme.px(8))
-        for made in (self.take, self.again, self.back, self.arm, self.skip, self.file):
-            self.actions.addWidget(made)
-        self.actions.addStretch()
-        column.addLayout(self.actions)
+        actions = flow(theme.px(8), self.take, self.again, self.back, self.arm, self.skip)
+        column.addLayout(actions)
         outer.addWidget(self.area, 1)
         self.resize_to_theme()
 
@@ -135,9 +133,9 @@ class CalibratePage(QWidget):
         """Take the widths of the text size in force."""
         self.steps.setFixedWidth(self._theme.px(180))
         self.readout.setFixedWidth(self._theme.px(132))
-        self.dial.setMinimumHeight(self._theme.px(180))
         self.ribbon.setMinimumHeight(self._theme.px(140))
-        self.middle.setMinimumHeight(self._theme.px(300))
+        self.middle.setMinimumHeight(self._theme.px(236))
+        self.middle.setMaximumHeight(self._theme.px(256))
 
     def narrow(self, is_narrow: bool) -> None:
         """Leave the list of steps out where the window is narrow; PgUp and PgDn walk it."""
@@ -164,12 +162,9 @@ class CalibratePage(QWidget):
     def show_steps(self) -> None:
         """Show how far every step is."""
         bench = self._bench
-        if bench.job is None or bench.pack is None or bench.found is None or bench.left is None or not bench.step_key:
+        if bench.job is None or bench.pack is None or bench.found is None or bench.left_read is None:
             return
-        left = bench.left if bench.left.phase == "as left" else bench.found
-        runs = {"as found": bench.found, "as left": left, "preparation": bench.found, "adjustment": bench.found}
-        if bench.left.phase == "as found":
-            runs["as left"] = bench.left
+        runs = {"as found": bench.found, "as left": bench.left_read}
         rows = step_rows(bench.job, bench.pack, runs, bench.step_key, bench.now())
         self.steps.show_rows(rows, current_row(rows, bench.pack, bench.step_key))
         self.readout.show_standards()
@@ -179,7 +174,7 @@ class CalibratePage(QWidget):
     def show_hand(self) -> None:
         """Show needle, reference, error, ribbon and what the main button would do."""
         step, bench = self._hand.step, self._bench
-        if step is None or bench.job is None or bench.found is None or bench.left is None or bench.pack is None:
+        if step is None or bench.job is None or bench.found is None or bench.left_read is None or bench.pack is None:
             return
         point = step.point
         if point is not None:
@@ -190,10 +185,11 @@ class CalibratePage(QWidget):
         else:
             self.card.show_step()
         function = self._function or bench.found.points[0].function
-        self.ribbon.show_runs(bench.found, bench.left, point.key if point else "", function)
+        self.ribbon.show_runs(bench.found, bench.left_read, point.key if point else "", function)
         self.run_title.setText(function)
-        read = bench.left if step.phase == "as left" else bench.found
-        self.run_words.setText(f"{read.sentence} · hollow as found, filled as left, bar U")
+        read = bench.left_read if step.phase == "as left" else bench.found
+        self.run_words.setText(read.sentence)
+        self.ribbon.setToolTip("Hollow: as found. Filled: as left. Bar: U. Click a point to walk to it.")
         self._name_buttons(step)
 
     def _name_buttons(self, step: ProcedureStep) -> None:

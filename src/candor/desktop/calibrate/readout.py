@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QPushButton, QV
 
 from candor.core.calibration.point import PointResult
 from candor.core.jot.line import say_ticks
-from candor.core.quantities.show import decimals, plain, signed, trimmed
+from candor.core.quantities.show import decimals, plain, trimmed
 from candor.desktop.bench import Bench
 from candor.desktop.hand import Hand
 from candor.desktop.theme import Theme, label
@@ -33,23 +33,22 @@ class Readout(QWidget):
         self.reference.setAccessibleName("Reference")
         self.reference.setToolTip("What the reference shows (jot: ref 75.004)")
         self.standard = QComboBox()
+        self.standard.setObjectName("quiet")
         self.standard.setAccessibleName("Standard")
         self.standard.setToolTip("The standard it is read against")
-        self.standard_words = label("", "note")
         self.needle = QLineEdit()
         self.needle.setObjectName("hand")
         self.needle.setAccessibleName("Needle")
         self.needle.setToolTip("What the needle shows; Enter takes the reading")
         self.needle_words = label("", "soft")
         self.error = label("", "reading", wrap=False)
-        self.error_words = label("", "note")
         self.below, self.above = self._way("from below", "B", "up"), self._way("from above", "A", "down")
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(theme.px(3))
-        for widget in (label("reference", "soft"), self.reference, self.standard, self.standard_words):
+        for widget in (label("reference", "soft"), self.reference, self.standard):
             column.addWidget(widget)
-        column.addSpacing(theme.px(7))
+        column.addSpacing(theme.px(5))
         for widget in (label("needle", "soft"), self.needle, self.needle_words):
             column.addWidget(widget)
         ways = QHBoxLayout()
@@ -58,9 +57,9 @@ class Readout(QWidget):
         ways.addWidget(self.above)
         ways.addStretch()
         column.addLayout(ways)
-        column.addSpacing(theme.px(7))
-        for widget in (label("error", "soft"), self.error, self.error_words):
-            column.addWidget(widget)
+        column.addSpacing(theme.px(5))
+        column.addWidget(label("error", "soft"))
+        column.addWidget(self.error)
         column.addStretch()
         self._wire()
 
@@ -107,7 +106,7 @@ class Readout(QWidget):
         if point is None or step is None:
             return
         division = point.dial.division_at(point.nominal)
-        places = decimals(division / 5, 1)
+        places = decimals(division / 5)
         if not self.reference.hasFocus():
             self.reference.setText(f"{trimmed(self._hand.reference, 7)} {point.unit}")
             self.reference.setModified(False)
@@ -135,11 +134,8 @@ class Readout(QWidget):
     def _show_error(self, result: PointResult | None) -> None:
         if result is None:
             self.error.setText("–")
-            self.error_words.setText("")
             return
-        places, unit = decimals(result.coverage.expanded), result.point.unit
-        self.error.setText(f"{signed(result.error, places)} {unit}")
-        self.error_words.setText(f"± {plain(result.coverage.expanded, places)} {unit}")
+        self.error.setText(result.shown)
 
     def show_standards(self) -> None:
         """List the standards that can be chosen."""

@@ -7,7 +7,7 @@ from pathlib import Path
 
 import pypdfium2
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtGui import QImage, QPixmap
+from PySide6.QtGui import QImage, QPixmap, QShowEvent
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
@@ -16,6 +16,7 @@ from candor.core.quantities.show import trimmed
 from candor.desktop.because import Because
 from candor.desktop.bench import Bench
 from candor.desktop.theme import Theme, label
+from candor.desktop.widgets.flow import Flow
 from candor.desktop.widgets.glyphs import Glyph
 from candor.desktop.widgets.parts import Column, button, empty
 from candor.desktop.worker import Work
@@ -100,14 +101,13 @@ class ReleasePage(QWidget):
             column.addWidget(made)
         column.addSpacing(theme.px(8))
         column.addWidget(label("this job", "soft"))
-        states = QHBoxLayout()
+        states = Flow(theme.px(6))
         for key, title in STATUSES:
             made = button(title, f"Put the job on the shelf as “{key}”", name="choice")
             made.setCheckable(True)
             made.clicked.connect(lambda _=False, status=key: self._set_status(status))
             states.addWidget(made)
             self.status[key] = made
-        states.addStretch()
         column.addLayout(states)
         self.waits_for.setPlaceholderText("what it waits for, or when it is due again")
         self.waits_for.setAccessibleName("What the job waits for, or when it is due again")
@@ -151,6 +151,10 @@ class ReleasePage(QWidget):
         shop = fold("", notebook.entries_of("")).details.get("shop", "")
         return make_certificate(bench.job, bench.pack, bench.standards, shop, notebook.who, bench.now())
 
+    def showEvent(self, event: QShowEvent) -> None:
+        super().showEvent(event)
+        self.show_job()
+
     def show_job(self) -> None:
         """Show verdicts, what must stand on page one, and begin to draw the pages."""
         job, bench = self._bench.job, self._bench
@@ -169,10 +173,10 @@ class ReleasePage(QWidget):
         record = certificate.record
         self.title.setText(f"Certificate {record.number}")
         self.found_glyph.show_outcome(certificate.found.outcome)
-        self.found_words.setText(f"As found: {record.as_found.outcome}. {record.as_found.sentence}.")
+        self.found_words.setText(f"As found: {record.as_found.outcome}. {record.as_found.sentence.capitalize()}.")
         self.left_glyph.show_outcome(certificate.left.outcome)
         self.left_words.setText(
-            record.as_left_note or f"As left: {record.as_left.outcome}. {record.as_left.sentence}."
+            record.as_left_note or f"As left: {record.as_left.outcome}. {record.as_left.sentence.capitalize()}."
         )
         self.remarks.setText(
             "\n".join(f"– {line.text}" for line in record.remarks) or "Nothing: no shortfall to state."

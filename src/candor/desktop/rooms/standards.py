@@ -63,7 +63,7 @@ class StandardsPage(QWidget):
         inner.setContentsMargins(theme.px(18), theme.px(12), theme.px(16), theme.px(12))
         inner.addWidget(label("Standards", "heading", bold=True))
         inner.addWidget(label("What the readings are compared with. Recording one again keeps its history.", "soft"))
-        inner.addWidget(self.list, 1)
+        inner.addWidget(self.list)
         inner.addWidget(line())
         grid = QGridLayout()
         grid.setHorizontalSpacing(theme.px(14))
@@ -111,10 +111,12 @@ class StandardsPage(QWidget):
                 )
             )
         self.list.show_rows(tuple(rows), key)
+        self.list.fit(6)
         chosen = next((s.body for s in self._current() if s.body.key == key), None)
         for name, edit in self.fields.items():
             value = getattr(chosen, name) if chosen else None
             edit.setText("" if value is None else trimmed(value) if isinstance(value, float) else str(value))
+            edit.setCursorPosition(0)
         self.lines.setPlainText(write_lines(chosen) if chosen else "")
         if not chosen:
             self.fields["valid_days"].setText("365")

@@ -2,35 +2,49 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QHBoxLayout, QSizePolicy, QWidget
+from PySide6.QtCore import QPointF, QSize, Qt
+from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from candor.desktop.theme import Theme, label
-from candor.desktop.widgets.glyphs import Glyph
+from candor.desktop.widgets.elided import Elided
+from candor.desktop.widgets.glyphs import Glyph, draw_glyph
 
 
 class Caution(QWidget):
-    """One caution; it is not there when there is nothing to say."""
+    """A caution in full; it is not there when there is nothing to say."""
 
-    def __init__(self, theme: Theme, role: str = "text", bold: bool = False, wrap: bool = True) -> None:
+    def __init__(self, theme: Theme, bold: bool = False) -> None:
         super().__init__()
-        self.glyph = Glyph(theme, 20 if role.startswith("arm") else 13)
+        self.glyph = Glyph(theme, 13)
         self.glyph.show_shape("hazard")
-        self.words = label("", role, bold=bold, tint="brick", wrap=wrap)
+        self.words = label("", "text", bold=bold, tint="brick")
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(theme.px(6))
-        if not wrap:
-            row.addStretch()
-            self.words.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Fixed)
-            self.words.setMinimumWidth(0)
-        row.addWidget(self.glyph, 0, Qt.AlignmentFlag.AlignTop if wrap else Qt.AlignmentFlag.AlignVCenter)
-        row.addWidget(self.words, 1 if wrap else 0)
+        row.addWidget(self.glyph, 0, Qt.AlignmentFlag.AlignTop)
+        row.addWidget(self.words, 1)
         self.say("")
 
     def say(self, text: str) -> None:
         """Say a caution, or nothing."""
         self.words.setText(text)
-        self.words.setToolTip(text)
         self.words.setAccessibleName(f"Caution: {text}" if text else "")
         self.setVisible(bool(text))
+
+
+class CautionLine(Elided):
+    """A caution in one line at the right, its triangle before it."""
+
+    def __init__(self, theme: Theme, role: str = "text") -> None:
+        super().__init__(theme, role, tint="brick", right=True)
+
+    def sizeHint(self) -> QSize:
+        return QSize(self._theme.px(120), self._theme.px(28 if self._role.startswith("arm") else 19))
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        super().paintEvent(event)
+        width = min(self._theme.width_of(self._text, self._role), self.width() - self._theme.px(18))
+        radius = self._theme.px(9 if self._role.startswith("arm") else 5.5)
+        centre = QPointF(self.width() - width - radius * 2.2, self.height() / 2)
+        draw_glyph(QPainter(self), self._theme, "hazard", centre, radius)

@@ -66,7 +66,7 @@ class Dial(QWidget):
         return QSize(self._theme.px(450), self._theme.px(250))
 
     def minimumSizeHint(self) -> QSize:
-        return QSize(self._theme.px(240), self._theme.px(170))
+        return QSize(self._theme.px(240), self._theme.px(190))
 
     def show_face(self, face: DialFace) -> None:
         """Take the printed scales of a pack."""
@@ -98,8 +98,9 @@ class Dial(QWidget):
         wide = (self.width() - 2 * margin_x) / (2 * math.sin(half)) if half < math.pi / 2 else self.width() / 2
         high = self.height() - top - self._caption_height()
         lowest = min((s.radius for s in face.scales), default=1.0) if face else 1.0
-        # The pivot may lie below the card: at least the lowest arc's ends must stay on it.
-        radius = min(wide, high / max(1 - lowest * math.cos(half) * 0.86, 0.25))
+        # The pivot may lie below the card: only the lowest arc's ends and their numbers must stay on it.
+        numbers = self._theme.px(58 if self._large else 30)
+        radius = min(wide, (high - numbers) / max(1 - lowest * math.cos(half), 0.2))
         return QPointF(self.width() / 2, top + radius), radius
 
     def _angle(self, deflection: float) -> float:

@@ -86,6 +86,11 @@ class RowList(QListWidget):
         self._rows, self._current = rows, current
         self.blockSignals(False)
 
+    def fit(self, at_most: int) -> None:
+        """Take just the height of the rows, of the first `at_most` where there are more."""
+        heights = [self.sizeHintForRow(index) for index in range(min(self.count(), at_most))]
+        self.setFixedHeight(sum(heights) + 2)
+
     def _item(self, row: Row) -> QListWidgetItem:
         item = QListWidgetItem()
         item.setFlags(
