@@ -218,7 +218,8 @@ class Because(QWidget):
         first = result.budget.largest_first()[0].reason if result.budget.contributions else ""
         aged = f" {result.age.sentence}" if result.age else ""
         return (
-            f"{first} k = {coverage.factor:.2f} at {100 * coverage.probability:.2f} %: {coverage.reason}.{aged}"
+            f"{first} k = {coverage.factor:.2f}: {coverage.reason}. By the full convolution it covers "
+            f"{100 * coverage.reached:.1f} %.{aged}"
         ).strip()
 
     def _change_words(self, result: PointResult) -> str:

@@ -87,6 +87,8 @@ def preview_csv(content: bytes, pack: Pack, phase: Phase, standard: str) -> CsvP
             passed_header = True
             continue
         shown = delimiter.join(cells)
+        if delimiter != ",":  # where the comma does not separate, it is the decimal point
+            cells = [cell.replace(",", ".") for cell in cells]
         lines.append(_line(reader.line_num, shown, dict(zip(names, cells, strict=False)), pack, phase, standard))
     return CsvPreview(tuple(lines), "" if lines else "There is no reading in the file.")
 

@@ -99,7 +99,8 @@ def _damaged(path: Path, detail: str) -> DamagedNotebookError:
 
 
 def _why_read_only(path: Path) -> str:
-    if not os.access(path, os.W_OK):
+    # The mode bits count even for root, who could write: a protected notebook is meant to be protected.
+    if not os.access(path, os.W_OK) or not path.stat().st_mode & 0o222:
         return "the file is write-protected"
     if not os.access(path.parent, os.W_OK):
         return "its folder is write-protected"

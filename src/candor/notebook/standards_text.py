@@ -13,8 +13,8 @@ from candor.notebook.entries import CertificateLine, SpecificationLine, Standard
 
 _TO = re.compile(r"to\s+(?P<upper>[^:]+):\s*(?P<rest>.+)", re.I)
 _AT = re.compile(
-    r"at\s+(?P<value>[^:]+):\s*(?:correction\s+(?P<correction>\S+(?:\s+[munk]?V)?)\s+)?"
-    r"U\s+(?P<expanded>\S+(?:\s+[munk]?V)?)(?:\s+k\s+(?P<factor>\S+))?\s*"
+    r"at\s+(?P<value>[^:]+):\s*(?:correction\s+(?P<correction>\S+(?:\s+[mµunk]?V)?)\s+)?"
+    r"U\s+(?P<expanded>\S+(?:\s+[mµunk]?V)?)(?:\s+k\s+(?P<factor>\S+))?\s*"
 )
 _EXPECTED = "“to 10 V: 0.005 % + 0.001 % of range + 2 x 0.1 mV” or “at 10 V: correction 0.2 mV U 0.4 mV k 2”"
 

@@ -268,7 +268,9 @@ def _ending(record: CertificateRecord) -> list[Flowable]:
     else:
         story.append(_text("Nothing.", 9))
     if record.cautions:
-        story.append(_text("Cautions for whoever opens or uses it", 11, INK, bold=True, spaceBefore=8, spaceAfter=2))
+        story.append(
+            _text("Cautions for whoever opens it or uses it", 10.5, INK, bold=True, spaceBefore=8, spaceAfter=2)
+        )
         story += [_text(text, 8.5, spaceAfter=2) for text in record.cautions]
     story += [
         Spacer(0, 26),

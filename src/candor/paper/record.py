@@ -21,9 +21,9 @@ from candor.packs.model import Pack
 
 COVERAGE_WORDS = (
     "The expanded uncertainty U is the standard uncertainty multiplied by the coverage factor k given beside it, for "
-    "a coverage probability of about 95.45 % (JCGM 100:2008; EA-4/02). It covers the reading of the needle and the "
-    "reference at the time; it says nothing of later drift. TUR is limit / U. Errors of − ranges are of magnitude: "
-    "positive means the needle read too far from zero."
+    "a coverage probability of about 95 % (JCGM 100:2008; EA-4/02 S9 where one rectangular term rules). It covers "
+    "the reading of the needle and the reference at the time; it says nothing of later drift. TUR is limit / U. "
+    "Errors of − ranges are of magnitude: positive means the needle read too far from zero."
 )
 ADVICE = (
     "This certificate states what was measured. It does not certify electrical safety; local codes and licensed "

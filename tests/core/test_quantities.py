@@ -1,0 +1,99 @@
+"""Reading and showing values: what is refused is refused with a sentence; what is shown can be read back."""
+
+import datetime as dt
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from candor.core.errors import CandorError, DateError, UnitError, ValueTextError
+from candor.core.quantities import engineering, pair, parse_date, parse_number, parse_quantity, plain, signed
+from candor.core.quantities.show import decimals, trimmed
+
+
+@pytest.mark.parametrize(
+    ("text", "unit", "words"),
+    [
+        ("7.34X", "V", "“7.34X”: “X” is neither a prefix nor a unit; expected a voltage such as 73.8 V."),
+        ("", "V", "Nothing was entered; expected a voltage such as 73.8 V."),
+        ("   ", "ohm", "Nothing was entered; expected a resistance"),
+        ("volts", "V", "“volts” does not begin with a number"),
+        ("1/0", "V", "divides by zero"),
+        ("1,500", "V", "could mean thousands or decimals"),
+        ("1e999", "V", "too large"),
+        ("9e305M", "ohm", "too large"),
+        ("4k7k", "ohm", "neither a prefix nor a unit"),
+    ],
+)
+def test_bad_values_are_answered_with_a_sentence(text, unit, words):
+    with pytest.raises(ValueTextError) as caught:
+        parse_quantity(text, unit)
+    assert words in str(caught.value)
+    assert caught.value.value == text
+
+
+@pytest.mark.parametrize(
+    ("text", "kind"), [("73.8 mA", "current"), ("10 mfd", "capacitance"), ("50 cps", "frequency")]
+)
+def test_a_wrong_unit_says_what_it_is_and_what_was_expected(text, kind):
+    with pytest.raises(UnitError, match=f"is a {kind}; this place expects a voltage in V"):
+        parse_quantity(text, "V")
+
+
+@given(st.floats(min_value=-1e12, max_value=1e12, allow_nan=False).filter(lambda x: x == 0 or abs(x) > 1e-9))
+def test_what_is_shown_in_engineering_notation_reads_back(value):
+    assert parse_quantity(engineering(value, "V", 9), "V").value == pytest.approx(value, rel=1e-7, abs=1e-15)
+
+
+@given(st.text(max_size=20))
+def test_no_text_crashes_the_reader(text):
+    """Either a finite number or a sentence."""
+    try:
+        found = parse_quantity(text, "V")
+    except CandorError as error:
+        assert str(error)
+    else:
+        assert abs(found.value) < float("inf")
+
+
+@given(st.integers(0, 99), st.integers(0, 9), st.sampled_from("kMR"))
+def test_a_letter_stands_for_the_point(whole, part, letter):
+    factor = {"k": 1e3, "M": 1e6, "R": 1.0}[letter]
+    expected = float(f"{whole}.{part}") * factor
+    assert parse_quantity(f"{whole}{letter}{part}", "ohm").value == pytest.approx(expected, rel=1e-12)
+
+
+def test_bare_numbers():
+    assert parse_number("2 1/2") == 2.5
+    assert parse_number("-¼") == -0.25
+    assert parse_number("45,5") == 45.5
+    with pytest.raises(ValueTextError, match="“x” is not part of a number"):
+        parse_number("12x")
+
+
+def test_dates():
+    today = dt.date(2026, 6, 15)
+    assert parse_date("2026-06-15", today) == today
+    with pytest.raises(
+        DateError, match="2027-01-01 is in the future: the last check cannot be after today, 2026-06-15"
+    ):
+        parse_date("2027-01-01", today, "the last check")
+    with pytest.raises(DateError, match="year-month-day"):
+        parse_date("31.3.26", today)
+
+
+def test_rounding_follows_the_uncertainty():
+    assert pair(-1.24, 0.953, "V") == "−1.24 ± 0.95 V"
+    assert pair(0.0, 0.0312, "V") == "0.000 ± 0.031 V"
+    assert pair(12.3, 0.0, "V") == "+12.300 ± 0.000 V"
+    assert [decimals(u) for u in (0.0996, 0.0994, 12.0, 150.0, 0.0, float("nan"))] == [2, 3, 0, 0, 3, 3]
+
+
+def test_zero_has_no_sign_and_minus_is_a_minus():
+    assert (plain(-0.0001, 2), signed(0.0, 1), signed(1.0, 0), signed(-1.0, 0)) == ("0.00", "0.0", "+1", "−1")
+    assert (engineering(-0.047, "V"), engineering(float("inf"), "V"), engineering(10e-6, "F")) == (
+        "−47 mV",
+        "∞",
+        "10 µF",
+    )
+    assert (trimmed(75.0), trimmed(75.004, 7), trimmed(1e-7), trimmed(1500000.0)) == ("75", "75.004", "0", "1500000")

@@ -1,0 +1,149 @@
+"""CSV readings, photos and the lines of a standard: understood before written, and read back as written."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from candor.core.errors import ValueTextError
+from candor.notebook.csv_readings import preview_csv
+from candor.notebook.entries import CertificateLine, SpecificationLine
+from candor.notebook.photos import PhotoError, keep_photo, keep_picture
+from candor.notebook.standards_text import read_lines, write_lines
+from conftest import standard_body
+
+GOOD = "point,reading,reference\ndc+/150/75,73.8,75.004\ndc-/150/75,-74 V,-75.1\n"
+
+
+def preview(text: str | bytes, pack):
+    return preview_csv(text.encode() if isinstance(text, str) else text, pack, "as found", "std")
+
+
+def test_a_good_file_is_understood_line_by_line(pack):
+    found = preview(GOOD, pack)
+    assert found.faults == ()
+    assert found.lines[0].understood == "DC volts +, 150 V range at 75 V, as found: needle 73.8 V, reference 75.004 V"
+    assert [(r.point, r.indicated, r.reference, r.means) for r in found.readings] == [
+        ("dc+/150/75", 73.8, 75.004, "csv"),
+        ("dc-/150/75", 74.0, 75.1, "csv"),
+    ]
+    assert found.readings[0].step == "plus:as-found:dc+/150/75"
+
+
+@pytest.mark.parametrize(
+    "content",
+    [
+        "Reference;Point;Reading;Direction\n75,004;dc+/150/75;73,8;up\n".encode("latin-1"),
+        "\ufeffpoint\treading\treference\tdirection\ndc+/150/75\t73.8\t75.004\tfrom below\n".encode(),
+        b"\npoint,reading,reference,direction\n\ndc+/150/75, 73.8 , 75.004 ,up\n\n",
+    ],
+)
+def test_other_hands_at_csv(pack, content):
+    """Semicolons and decimal commas, tabs, a byte order mark, blank lines, columns in another order."""
+    found = preview(content, pack)
+    assert found.faults == ()
+    assert (found.readings[0].indicated, found.readings[0].reference, found.readings[0].direction) == (
+        73.8,
+        75.004,
+        "up",
+    )
+
+
+@pytest.mark.parametrize(
+    ("line", "words"),
+    [
+        ("dc+/150/76,73.8,75", "line 3: “dc+/150/76” is not a test point"),
+        ("dc+/150/75,7.34X,75", "line 3: “7.34X”: “X” is neither a prefix nor a unit"),
+        ("dc+/150/75,,75", "line 3: Nothing was entered"),
+        ("dc+/150/75,200,75", "line 3: 200 V is past the stop"),
+        ("dc+/150/75,73.8 mA,75", "line 3: “73.8 mA” is a current"),
+        ("dc+/150/75,73.8,-75", "line 3: −75 V is negative"),
+        ("dc+/150/75,73.8", "line 3: Nothing was entered"),
+    ],
+)
+def test_one_bad_line_and_nothing_is_taken_in(pack, line, words):
+    found = preview(f"point,reading,reference\ndc+/150/30,30,30\n{line}\ndc+/150/150,150,150\n", pack)
+    assert found.readings == ()
+    assert [f for f in found.faults if f.startswith(words)], found.faults
+    assert len(found.lines) == 3
+
+
+def test_a_missing_column_and_an_empty_file(pack):
+    assert (
+        preview("point,value\na,1\n", pack)
+        .faults[0]
+        .startswith(
+            "line 1: the column “reading”, “reference” is missing; expected point, reading, reference; found point, value."
+        )
+    )
+    assert preview("", pack).faults
+    assert preview("point,reading,reference\n", pack).faults == ("There is no reading in the file.",)
+
+
+def test_directions_and_phases_of_a_line(pack):
+    head = "point,reading,reference,direction,phase\n"
+    found = preview(head + "dc+/150/75,73.8,75,down,as left\n", pack)
+    assert (found.readings[0].phase, found.readings[0].direction) == ("as left", "down")
+    assert "not a direction; expected up or down" in preview(head + "dc+/150/75,73.8,75,left,\n", pack).faults[0]
+    assert "not a phase" in preview(head + "dc+/150/75,73.8,75,,later\n", pack).faults[0]
+
+
+@given(st.binary(max_size=200))
+def test_no_file_crashes_the_preview(content):
+    from candor.packs.load import shipped_packs
+
+    assert preview(content, shipped_packs()[0]).faults
+
+
+def test_a_photo_is_kept_once_under_its_content(tmp_path):
+    source = tmp_path / "cord.jpg"
+    source.write_bytes(b"\xff\xd8\xff" + b"picture")
+    names = {keep_photo(tmp_path / "photos", source) for _ in range(2)}
+    assert len(names) == 1
+    assert (tmp_path / "photos" / names.pop()).read_bytes() == source.read_bytes()
+    assert keep_picture(tmp_path / "photos", b"RIFF1234WEBPVP8 ", "x").endswith(".webp")
+
+
+def test_what_is_no_picture_is_refused(tmp_path):
+    bad = tmp_path / "notes.jpg"
+    bad.write_text("not a picture")
+    with pytest.raises(PhotoError, match=r"notes.jpg is not a picture Candor knows; a JPEG, PNG"):
+        keep_photo(tmp_path / "photos", bad)
+    with pytest.raises(PhotoError, match="cannot be read"):
+        keep_photo(tmp_path / "photos", tmp_path / "gone.png")
+    assert not (tmp_path / "photos").exists()
+
+
+def test_specification_lines_read_back():
+    text = "to 10 V: 0.005 % + 0.001 % of range + 2 x 0.1 mV\nto 1 kV: 0.01 %"
+    ranges, points = read_lines(text)
+    assert points == ()
+    assert ranges[0] == SpecificationLine(
+        upper=10, percent_of_reading=0.005, percent_of_range=0.001, counts=2, resolution=1e-4
+    )
+    assert read_lines(write_lines(standard_body(ranges=ranges)))[0] == ranges
+
+
+def test_certificate_lines_read_back():
+    _, points = read_lines("at 10 V: correction 0.2 mV U 0.4 mV k 2\nat 100 V: U 3m")
+    assert points == (
+        CertificateLine(value=10, correction=2e-4, expanded=4e-4),
+        CertificateLine(value=100, expanded=3e-3),
+    )
+    assert read_lines(write_lines(standard_body(ranges=(), points=points)))[1] == points
+
+
+@pytest.mark.parametrize(
+    ("text", "words"),
+    [
+        ("", "What the standard is good for is missing"),
+        ("about 1 %", "Line 1: “about 1 %” cannot be read; expected “to 10 V:"),
+        ("to 10 V: 0.1 %\n\nto X: 1 %", "Line 3: “X” does not begin with a number"),
+        ("to 10 V: some", "Line 1: “some” is not understood"),
+        ("to 10 V: 0.1 %\nat 10 V: U 1m", "give lines of one kind"),
+        ("to 0 V: 0.1 %", "Line 1: Input should be greater than 0"),
+    ],
+)
+def test_lines_that_cannot_be_read(text, words):
+    with pytest.raises(ValueTextError) as caught:
+        read_lines(text)
+    assert words in str(caught.value)

@@ -1,0 +1,190 @@
+"""The fold: strikes and their return, the job as it stood, the shelf, the assessment of a job."""
+
+import datetime as dt
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from candor.core.verdict.rules import Outcome, Rule
+from candor.notebook.assessment import as_left_run, assess_run, first_open, standards, step_state, unfinished
+from candor.notebook.entries import (
+    AdjustmentMade,
+    ChangeMade,
+    DetailWritten,
+    Entry,
+    FindingNoted,
+    FindingSettled,
+    NoteWritten,
+    ReadingTaken,
+    RuleChosen,
+    StatusSet,
+    StepDone,
+    StepSkipped,
+    Struck,
+    TimerStarted,
+    Unstruck,
+)
+from candor.notebook.job import fold
+from candor.notebook.shelf import shelf
+from candor.packs.procedure import procedure
+from conftest import NOW, open_job, point_steps, reading, standard_body
+
+POINT = {"step": "s", "phase": "as found", "point": "p", "indicated": 1.0, "reference": 1.0}
+BODIES = st.sampled_from(
+    [
+        NoteWritten(text="a"),
+        DetailWritten(field="owner", text="b"),
+        DetailWritten(field="owner", text="c"),
+        ReadingTaken.model_validate(POINT),
+        FindingNoted(zone="z", mark="hazard", text="d"),
+        StepDone(step="s"),
+        StepSkipped(step="s", reason="e"),
+        RuleChosen(rule=Rule.PLAIN),
+        ChangeMade(text="f"),
+        StatusSet(status="waiting", text="g"),
+        TimerStarted(step="s", label="h", seconds=60),
+    ]
+)
+
+
+def numbered(bodies) -> list[Entry]:
+    return [Entry(i, f"id{i}", "job", NOW + dt.timedelta(minutes=i), "t", b) for i, b in enumerate(bodies, 1)]
+
+
+def facts(job) -> tuple:
+    """What a job says, without its list of entries."""
+    return (
+        dict(job.details), job.findings, dict(job.done), dict(job.skipped), job.timers, job.readings, job.rule,
+        job.changes, job.notes, job.status, job.status_text,
+    )  # fmt: skip
+
+
+@given(st.lists(BODIES, max_size=12), st.data())
+def test_struck_is_as_if_never_written_and_unstruck_as_if_never_struck(bodies, data):
+    entries = numbered(bodies)
+    target = data.draw(st.integers(0, len(entries)), label="target")
+    if target == len(entries):
+        return
+    strike = Entry(90, "strike", "job", NOW + dt.timedelta(days=1), "t", Struck(target=entries[target].id))
+    back = Entry(91, "back", "job", NOW + dt.timedelta(days=2), "t", Unstruck(target=entries[target].id))
+    without = entries[:target] + entries[target + 1 :]
+    assert facts(fold("job", [*entries, strike])) == facts(fold("job", without))
+    assert facts(fold("job", [*entries, strike, back])) == facts(fold("job", entries))
+    assert len(fold("job", [*entries, strike]).entries) == len(entries) + 1
+
+
+@given(st.lists(BODIES, max_size=10), st.integers(0, 10))
+def test_a_job_can_be_seen_as_it_was(bodies, minutes):
+    entries = numbered(bodies)
+    moment = NOW + dt.timedelta(minutes=minutes)
+    assert facts(fold("job", entries, until=moment)) == facts(fold("job", [e for e in entries if e.at <= moment]))
+
+
+def test_undo_walks_back_and_redo_forward(notebook, pack):
+    open_job(notebook, pack)
+    for text in ("one", "two"):
+        notebook.append("job1", ChangeMade(text=text))
+    for expected in ("two", "one"):
+        job = fold("job1", notebook.entries_of("job1"))
+        assert job.last_standing().body.text == expected
+        notebook.append("job1", Struck(target=job.last_standing().id))
+    job = fold("job1", notebook.entries_of("job1"))
+    assert job.changes == ()
+    assert job.last_struck().body.text == "one"
+    notebook.append("job1", Unstruck(target=job.last_struck().id))
+    assert [e.body.text for e in fold("job1", notebook.entries_of("job1")).changes] == ["one"]
+
+
+def test_hazards_stand_until_settled(notebook, pack):
+    open_job(notebook, pack)
+    hazard = notebook.append("job1", FindingNoted(zone="cord", mark="hazard", text="perished"))
+    assert [f.text for f in fold("job1", notebook.entries_of("job1")).open_hazards] == ["perished"]
+    settled = FindingSettled(finding=hazard.id, how="overridden", reason="only looked at, not powered")
+    notebook.append("job1", settled)
+    job = fold("job1", notebook.entries_of("job1"))
+    assert job.open_hazards == ()
+    assert job.overridden[0].reason == "only looked at, not powered"
+
+
+def test_shelf_groups_by_what_a_job_waits_for(notebook, pack, clock):
+    for job in ("hands", "cooking", "waiting", "home"):
+        open_job(notebook, pack, job)
+    notebook.append("cooking", TimerStarted(step="warm-up", label="Warm-up", seconds=600))
+    notebook.append("waiting", StatusSet(status="waiting", text="two parts"))
+    notebook.append("home", StatusSet(status="gone home", text="due again May 2028"))
+    assert [(line.job, line.group) for line in shelf(notebook, clock())] == [
+        ("hands", "wants hands"), ("cooking", "cooking"), ("waiting", "waiting"), ("home", "gone home"),
+    ]  # fmt: skip
+    clock.advance(seconds=601)
+    groups = {line.job: line.group for line in shelf(notebook, clock())}
+    assert groups["cooking"] == "wants hands"
+
+
+def test_steps_open_running_done_skipped(notebook, pack, clock):
+    standard = open_job(notebook, pack)
+    zero, warm, electrical, point = procedure(pack)[:4]
+    notebook.append("job1", StepDone(step=zero.key))
+    notebook.append("job1", TimerStarted(step=warm.key, label="Warm-up", seconds=1800))
+    job = fold("job1", notebook.entries_of("job1"))
+    assert [step_state(job, s, clock()) for s in (zero, warm, electrical)] == ["done", "running", "open"]
+    assert first_open(job, pack, clock()) == electrical
+    clock.advance(minutes=31)
+    assert step_state(job, warm, clock()) == "done"
+    notebook.append("job1", StepSkipped(step=point.key, reason="no source"))
+    assert step_state(fold("job1", notebook.entries_of("job1")), point, clock()) == "skipped"
+    notebook.append("job1", reading(point, standard))
+    assert step_state(fold("job1", notebook.entries_of("job1")), point, clock()) == "done"
+
+
+def read_all(notebook, pack, standard, phase="as found", ratio=1.0):
+    notebook.append_many("job1", [reading(s, standard, ratio) for s in point_steps(pack, phase)])
+    return fold("job1", notebook.entries_of("job1"))
+
+
+def test_as_found_stands_as_left_while_nothing_is_touched(notebook, pack, clock):
+    standard = open_job(notebook, pack)
+    notebook.append("job1", ChangeMade(text="new cord, before any reading"))
+    job = read_all(notebook, pack, standard)
+    known = standards(notebook)
+    assert as_left_run(job, pack, known).phase == "as found"
+    assert as_left_run(job, pack, known).outcome is Outcome.PASS
+    assert {s.phase for s in unfinished(job, pack, clock())} == {"preparation"}
+    trim = next(s for s in procedure(pack) if s.kind == "adjust")
+    notebook.append("job1", AdjustmentMade(step=trim.key, trim=trim.trim, indicated=5.0, reference=5.0))
+    job = fold("job1", notebook.entries_of("job1"))
+    assert as_left_run(job, pack, known).outcome is Outcome.NOT_MEASURED
+    assert sum(s.phase == "as left" for s in unfinished(job, pack, clock())) == 42
+
+
+def test_each_reading_is_judged_by_the_standard_it_names(notebook, pack):
+    """A standard recorded again supersedes, but old readings keep the state they were read with."""
+    first = open_job(notebook, pack)
+    second = notebook.append("", standard_body(calibrated_on=dt.date(2026, 6, 1))).id
+    steps = point_steps(pack)
+    notebook.append_many("job1", [reading(steps[0], first), reading(steps[1], second)])
+    known = standards(notebook)
+    assert [known[first].current, known[second].current] == [False, True]
+    run = assess_run(fold("job1", notebook.entries_of("job1")), pack, known, "as found")
+    ages = [run.results[s.point.key].age.sentence for s in steps[:2]]
+    assert "2026-01-10" in ages[0]
+    assert "2026-06-01" in ages[1]
+
+
+def test_a_standard_that_cannot_serve_the_value_is_said_not_crashed(notebook, pack):
+    open_job(notebook, pack)
+    small = notebook.append("", standard_body(key="small", ranges=[{"upper": 1.0, "percent_of_reading": 0.1}])).id
+    step = point_steps(pack)[-1]
+    notebook.append("job1", reading(step, small))
+    result = assess_run(fold("job1", notebook.entries_of("job1")), pack, standards(notebook), "as found").results
+    assert result[step.point.key].verdict.outcome is Outcome.CANNOT_TELL
+    assert "1.5 kV is beyond the specification" in result[step.point.key].sentence
+
+
+@pytest.mark.parametrize(
+    ("ratio", "outcome"), [(1.0, Outcome.PASS), (1.1, Outcome.FAIL), (1.03, Outcome.CANNOT_TELL)]
+)
+def test_the_whole_of_a_job(notebook, pack, ratio, outcome):
+    standard = open_job(notebook, pack)
+    job = read_all(notebook, pack, standard, ratio=min(ratio, 1.05))
+    assert assess_run(job, pack, standards(notebook), "as found").outcome is outcome

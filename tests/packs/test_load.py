@@ -1,0 +1,136 @@
+"""Packs: every fault by line and column with what was expected; nothing crashes; the schema is the one published."""
+
+import json
+from importlib import resources
+from pathlib import Path
+
+import jsonschema
+import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+from ruamel.yaml import YAML
+
+from candor.cli import pack_schema
+from candor.packs.load import PackError, parse_pack, read_pack, shipped_packs
+from candor.packs.model import Pack
+
+TEXT = (resources.files("candor.packs") / "shipped" / "tarnholm-vm6.yaml").read_text(encoding="utf-8")
+DOCS = Path(__file__).parents[2] / "docs"
+
+
+def faults_of(text: str) -> list[str]:
+    with pytest.raises(PackError) as caught:
+        parse_pack(text, "x.yaml")
+    return [str(fault) for fault in caught.value.faults]
+
+
+def line_of(text: str, part: str) -> int:
+    return text[: text.index(part)].count("\n") + 1
+
+
+FAULTS = [
+    ("stop: 15,", "stop: -15,", "stop: -15,", "the scale goes backwards: it stops at -15"),
+    ("even: {start: 0, stop: 15, divisions: 30, number_every: 10, long_every: 5}",
+     "uneven: {marks: [[0, 0], [5, 0.6], [4, 1]]}", "uneven:", "mark [4, 1] follows [5, 0.6]"),
+    ("scale: lower, limit", "scale: lowre, limit", "scale: lowre", "expected one of: upper, lower"),
+    ("kind: vacuum tube voltmeter", "knid: vacuum tube voltmeter", "knid", "is it misspelt?"),
+    ("minutes: 30", "minutes: soon", "minutes: soon", "found 'soon'"),
+    ("minutes: 30", "minutes: 0", "minutes: 0", "greater than 0"),
+    ("function: dc-\n        at", "function: ac\n        at", "function: ac", "expected one of: dc+, dc-"),
+    ("range: \"5\"", "range: \"7\"", "range: \"7\"", "is not a range of 'dc+'"),
+    ("cautions: [chassis]", "cautions: [chasis]", "cautions: [chasis]", "is not a caution of this pack"),
+    ("caution_above: {probe: 60, ", "caution_above: {prob: 60, ", "caution_above: {prob", "is not a caution"),
+    ("key: warm-up", "key: mechanical-zero", "key: mechanical-zero\n        kind: wait", "is used twice"),
+    ("key: dc-\n", "key: dc+\n", "key: dc+\n    title: DC volts −", "is used twice"),
+    ("Apply {applied}, positive", "Apply {aplied}, positive", "do: \"Range {range}. Apply {aplied}", "{aplied} is not known"),
+    ("title: Mechanical zero", "title: Zero on {range}", "title: Zero on", "no placeholder in this kind of step"),
+    ("title: Warm-up 30 min", "title: ''", "title: ''", "empty; words were expected"),
+    ("at: [0.2, 0.5, 1.0]", "at: [0.2, 0.5, 1.5]", "at: [0.2, 0.5, 1.5]", "less than or equal to 1"),
+    ("percent_of_full_scale: 3}", "percent_of_full_scale: -3}", "percent_of_full_scale: -3", "greater than or equal to 0"),
+    ("pack: 1\n", "pack: 9\n", "pack: 9", "found 9"),
+    ("phase: preparation", "phase: as-found", "phase: as-found", "found 'as-found'"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("old", "new", "mark", "words"), FAULTS)
+def test_each_fault_is_named_where_it_stands(old, new, mark, words):
+    text = TEXT.replace(old, new, 1)
+    assert text != TEXT
+    found = faults_of(text)
+    line = line_of(text, mark)
+    assert any(f.startswith(f"line {n}, column ") and words in f for f in found for n in (line, line - 1)), found
+
+
+def test_all_faults_are_reported_at_once():
+    text = (
+        TEXT.replace("stop: 15,", "stop: -15,")
+        .replace("minutes: 30", "minutes: soon")
+        .replace("function: dc-", "function: ac")
+    )
+    found = faults_of(text)
+    assert len(found) >= 4
+    assert [int(f.split()[1].rstrip(",")) for f in found] == sorted(int(f.split()[1].rstrip(",")) for f in found)
+
+
+def test_missing_keys_and_missing_kind():
+    assert any("the key 'zones' is missing" in f for f in faults_of(TEXT.replace("zones:", "zone:", 1)))
+    found = faults_of(TEXT.replace("        kind: wait\n", "", 1))
+    assert any("the key 'kind' is missing; expected check, wait, points or adjust" in f for f in found)
+
+
+@pytest.mark.parametrize(
+    ("text", "words"),
+    [
+        ("", "a pack is a mapping that begins with 'pack: 1'"),
+        ("- a\n- b\n", "a pack is a mapping"),
+        ("a: [1, 2\nb: 3\n", "line 2"),
+        ("pack: 1\npack: 2\n", "line 2"),
+        ("a: \t{", "line 1"),
+    ],
+)
+def test_what_is_no_yaml_or_no_pack(text, words):
+    assert any(words in fault for fault in faults_of(text))
+
+
+def test_files_that_cannot_be_read(tmp_path):
+    with pytest.raises(PackError, match="cannot be read"):
+        read_pack(tmp_path / "none.yaml")
+    bad = tmp_path / "latin.yaml"
+    bad.write_bytes(b"pack: 1\nmaker: Caf\xe9\n")
+    with pytest.raises(PackError, match="line 2, column 1: text: not UTF-8"):
+        read_pack(bad)
+
+
+@settings(max_examples=60, suppress_health_check=[HealthCheck.too_slow], deadline=None)
+@given(st.integers(0, len(TEXT) - 1), st.integers(1, 40), st.text(max_size=6))
+def test_no_damage_to_a_pack_crashes_the_reader(place, length, put):
+    """Either it is still a pack, or every fault has a line inside the file."""
+    text = TEXT[:place] + put + TEXT[place + length :]
+    try:
+        parse_pack(text, "x.yaml")
+    except PackError as error:
+        assert error.faults
+        assert all(1 <= f.line <= text.count("\n") + 2 and f.message for f in error.faults)
+
+
+def test_shipped_packs_are_whole_and_travel_as_json():
+    for pack in shipped_packs():
+        again = Pack.model_validate_json(pack.to_json())
+        assert (again, again.digest) == (pack, pack.digest)
+
+
+def test_published_schema_is_current_and_accepts_shipped_packs():
+    schema = json.loads((DOCS / "pack.schema.json").read_text(encoding="utf-8"))
+    assert schema == json.loads(pack_schema())
+    data = YAML(typ="safe").load(TEXT)
+    jsonschema.validate(json.loads(json.dumps(data)), schema)
+    data["dial"]["mirror"] = "yes, it has one"
+    with pytest.raises(jsonschema.ValidationError):
+        jsonschema.validate(json.loads(json.dumps(data)), schema)
+
+
+def test_the_worked_example_in_the_docs_is_a_pack():
+    """docs/writing-a-pack.md must not drift away from the format it teaches."""
+    text = (DOCS / "writing-a-pack.md").read_text(encoding="utf-8")
+    example = text.split("```yaml\n")[-1].split("```")[0]
+    assert parse_pack(example, "example").functions

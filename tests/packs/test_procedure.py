@@ -1,0 +1,48 @@
+"""Unfolding a pack: every point once, words filled in, cautions where the volts ask for them."""
+
+import pytest
+
+from candor.core.errors import RangeError
+from candor.packs.procedure import point_by_name, procedure, step_of, test_points
+
+
+def test_every_range_at_full_half_and_low_in_both_polarities(pack):
+    points = test_points(pack, "as found")
+    assert len(points) == len({p.key for p in points}) == 42
+    shares = {round(p.nominal / p.full_scale, 6) for p in points}
+    assert shares == {0.2, 0.5, 1.0}
+    assert {p.polarity for p in points} == {1, -1}
+    assert [p.key for p in points] == [p.key for p in test_points(pack, "as left")]
+
+
+def test_steps_have_their_own_keys_and_words_filled_in(pack):
+    steps = procedure(pack)
+    assert len({s.key for s in steps}) == len(steps)
+    assert not any("{" in s.title + s.do + s.aim + s.mistake for s in steps)
+    assert all(s.aim and s.mistake for s in steps)
+    step = next(s for s in steps if s.point and s.point.key == "dc-/150/75")
+    assert step.do.startswith("Function DC volts −, range 150 V. Apply −75 V")
+
+
+def test_cautions_come_with_the_volts(pack):
+    by_key = {s.point.key: [c.key for c in s.cautions] for s in procedure(pack) if s.kind == "point" and s.point}
+    assert by_key["dc+/50/50"] == []
+    assert by_key["dc+/150/75"] == ["probe"]
+    assert by_key["dc+/1500/1500"] == ["probe", "high-probe"]
+
+
+def test_scales_fit_their_ranges(pack):
+    for point in test_points(pack, "as found"):
+        assert point.dial.deflection_of(point.full_scale) == pytest.approx(1.0)
+        assert point.dial.deflection_of(0.0) == pytest.approx(0.0)
+        assert point.nominal_limit == pytest.approx(0.03 * point.full_scale)
+
+
+def test_names_that_do_not_exist(pack):
+    assert point_by_name(pack, "dc+/15/7.5").nominal == 7.5
+    with pytest.raises(
+        RangeError, match="“dc\\+/15/8” is not a test point of Tarnholm VM-6; expected such as dc\\+/15/3"
+    ):
+        point_by_name(pack, "dc+/15/8")
+    with pytest.raises(RangeError, match="has no step “nowhere”"):
+        step_of(pack, "nowhere")
