@@ -9,7 +9,7 @@ from candor.notebook.csv_readings import preview_csv
 from candor.notebook.entries import CertificateLine, SpecificationLine
 from candor.notebook.photos import PhotoError, keep_photo, keep_picture
 from candor.notebook.standards_text import read_lines, write_lines
-from conftest import standard_body
+from workbench import standard_body
 
 GOOD = "point,reading,reference\ndc+/150/75,73.8,75.004\ndc-/150/75,-74 V,-75.1\n"
 

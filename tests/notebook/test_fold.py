@@ -28,7 +28,7 @@ from candor.notebook.entries import (
 from candor.notebook.job import fold
 from candor.notebook.shelf import shelf
 from candor.packs.procedure import procedure
-from conftest import NOW, open_job, point_steps, reading, standard_body
+from workbench import NOW, open_job, point_steps, reading, standard_body
 
 POINT = {"step": "s", "phase": "as found", "point": "p", "indicated": 1.0, "reference": 1.0}
 BODIES = st.sampled_from(

@@ -24,7 +24,7 @@ from candor.notebook.job import fold
 from candor.notebook.schema import metadata
 from candor.notebook.shelf import shelf
 from candor.notebook.store import Notebook, Place
-from conftest import open_job, point_steps, reading
+from workbench import open_job, point_steps, reading
 
 SRC = Path(__file__).parents[2] / "src"
 

@@ -1,7 +1,6 @@
 """Packs: every fault by line and column with what was expected; nothing crashes; the schema is the one published."""
 
 import json
-from importlib import resources
 from pathlib import Path
 
 import jsonschema
@@ -13,8 +12,8 @@ from ruamel.yaml import YAML
 from candor.cli import pack_schema
 from candor.packs.load import PackError, parse_pack, read_pack, shipped_packs
 from candor.packs.model import Pack
+from workbench import PACK_TEXT as TEXT
 
-TEXT = (resources.files("candor.packs") / "shipped" / "tarnholm-vm6.yaml").read_text(encoding="utf-8")
 DOCS = Path(__file__).parents[2] / "docs"
 
 

@@ -138,10 +138,17 @@ def load_fonts() -> None:
         QFontDatabase.addApplicationFontFromData((folder / name).read_bytes())
 
 
+def role_sizes(theme: Theme) -> str:
+    """Return the rules that give every role of label its size."""
+    return "\n".join(
+        f'QLabel[role="{role}"] {{ font-size: {theme.px(size)}px; }}' for role, size in ROLE_SIZES.items()
+    )
+
+
 def style_sheet(theme: Theme) -> str:
     """Return the style sheet of the whole application."""
     c, px = theme.colours, theme.px
-    sizes = "\n".join(f'QLabel[role="{role}"] {{ font-size: {px(size)}px; }}' for role, size in ROLE_SIZES.items())
+    sizes = role_sizes(theme)
     return f"""
 * {{ font-family: "B612"; font-size: {px(13)}px; color: {c.ink}; }}
 QMainWindow, QWidget#page, QScrollArea, QWidget#body {{ background: {c.ground}; border: none; }}

@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from PySide6.QtCore import QSize, Qt
-from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, QResizeEvent, QShortcut
+from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QResizeEvent
 from PySide6.QtWidgets import QApplication, QHBoxLayout, QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
 from candor.core.jot import Jot, JotContext, ReadingJot
@@ -28,7 +28,7 @@ from candor.desktop.route import TITLES, Route
 from candor.desktop.shelfpanel import ROOMS, ShelfPanel
 from candor.desktop.speech import Speech
 from candor.desktop.theme import Theme
-from candor.desktop.widgets.parts import line
+from candor.desktop.widgets.parts import line, shortcut
 from candor.packs.procedure import procedure
 
 # Widths, in px at 100 %, below which something gives way to the work.
@@ -139,10 +139,8 @@ class Window(QMainWindow):
         for room, _, key in ROOMS:
             keys[key] = lambda room=room: self.enter_room(room)
         for key, told in keys.items():
-            shortcut = QShortcut(QKeySequence(key), self)
-            shortcut.activated.connect(told)
-        escape = QShortcut(QKeySequence("Esc"), self.from_file)
-        escape.activated.connect(self.from_file.finished)
+            shortcut(self, key, told)
+        shortcut(self.from_file, "Esc", self.from_file.finished.emit)
 
     def _open_last(self) -> None:
         places = self.bench.notebook.places()

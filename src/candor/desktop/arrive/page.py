@@ -14,7 +14,7 @@ from candor.desktop.because import Because
 from candor.desktop.bench import Bench
 from candor.desktop.theme import Theme, label
 from candor.desktop.widgets.flow import flow
-from candor.desktop.widgets.parts import Column, button, line
+from candor.desktop.widgets.parts import Column, button, line, shortcut
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.entries import DetailWritten, FindingNoted, FindingSettled, PhotoAdded
 from candor.notebook.job import Finding
@@ -128,9 +128,9 @@ class ArrivePage(QWidget):
         self.note.clicked.connect(lambda: self._find("note"))
         self.fix.clicked.connect(lambda: self._find("fix"))
         self.hazard.clicked.connect(lambda: self._find("hazard"))
-        self.hazard.setShortcut("Ctrl+H")
-        self.fix.setShortcut("Ctrl+F")
-        self.strike.setShortcut("Del")
+        shortcut(self, "Ctrl+H", self.hazard.click)
+        shortcut(self, "Ctrl+F", self.fix.click)
+        shortcut(self, "Del", self.strike.click)
         self.strike.clicked.connect(self._strike)
         self.cleared.clicked.connect(lambda: self._settle("cleared"))
         self.override.clicked.connect(lambda: self._settle("overridden"))

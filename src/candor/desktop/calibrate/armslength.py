@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QShowEvent
+from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from candor.core.quantities.show import decimals, plain, trimmed
@@ -11,7 +11,7 @@ from candor.desktop.bench import Bench
 from candor.desktop.calibrate.waiting import StepCard
 from candor.desktop.hand import Hand
 from candor.desktop.speech import Speech
-from candor.desktop.theme import Theme, label
+from candor.desktop.theme import Theme, label, role_sizes
 from candor.desktop.widgets.caution import CautionLine
 from candor.desktop.widgets.dial import Dial, NeedleState
 from candor.desktop.widgets.elided import Elided
@@ -59,7 +59,9 @@ class ArmsLength(QWidget):
     def __init__(self, theme: Theme, bench: Bench, hand: Hand, speech: Speech) -> None:
         super().__init__()
         self.setObjectName("page")
-        self._theme, self._bench, self._hand, self._speech = theme, bench, hand, speech
+        self._shared, self._bench, self._hand, self._speech = theme, bench, hand, speech
+        # Its own sizes: it fills whatever screen there is, whatever the text size on the bench.
+        self._theme = theme = Theme(theme.mode, 1.0)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Arm's length")
         self.top = Elided(theme, "arm-soft", tint="soft")
@@ -82,11 +84,11 @@ class ArmsLength(QWidget):
         bench.ticked.connect(self.card.show_time)
         hand.taken.connect(self._say_verdict)
         bench.told.connect(self._show_trouble)
+        self._shared.changed.connect(self._fit)
 
     def _build(self) -> None:
         theme = self._theme
-        column = QVBoxLayout(self)
-        column.setContentsMargins(theme.px(40), theme.px(24), theme.px(40), theme.px(24))
+        self._column = column = QVBoxLayout(self)
         column.setSpacing(theme.px(10))
         head = QHBoxLayout()
         head.addWidget(self.top, 5)
@@ -119,6 +121,19 @@ class ArmsLength(QWidget):
         foot.addWidget(self.keys, 1)
         foot.addWidget(self.progress)
         column.addLayout(foot)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._fit()
+
+    def _fit(self) -> None:
+        """Scale everything with the window, as designed at 1280 x 800."""
+        self._theme.mode = self._shared.mode
+        self._theme.scale = max(min(self.width() / 1280, self.height() / 800), 0.4)
+        self.setStyleSheet(role_sizes(self._theme))
+        self.progress.setFixedSize(self._theme.px(240), self._theme.px(14))
+        margin = self._theme.px(40)
+        self._column.setContentsMargins(margin, self._theme.px(24), margin, self._theme.px(24))
 
     def showEvent(self, event: QShowEvent) -> None:
         super().showEvent(event)

@@ -6,7 +6,7 @@ from pathlib import Path
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QApplication, QComboBox, QHBoxLayout, QLineEdit, QStackedWidget, QVBoxLayout, QWidget
 
 from candor.desktop.because import Because
 from candor.desktop.bench import Bench
@@ -17,6 +17,7 @@ from candor.desktop.hand import Hand
 from candor.desktop.theme import Theme, label
 from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.dial import Dial, NeedleState
+from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.parts import Column, button, line
 from candor.desktop.widgets.ribbon import Ribbon
@@ -68,7 +69,7 @@ class CalibratePage(QWidget):
         self.arm = button("Arm's length", "Read it from across the bench", "F11")
         self.skip = button("Skip …", "Leave this step out, with a reason")
         self.file = button("From a file …", "Readings from a CSV file", name="quiet")
-        self.reason = QLineEdit()
+        self.reason = Field()
         self.reason.setPlaceholderText("Why is it left out? Enter keeps the reason, Esc leaves it open.")
         self.reason.setAccessibleName("Reason for leaving the step out")
         self.reason.hide()
@@ -239,7 +240,10 @@ class CalibratePage(QWidget):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         key, text = event.key(), event.text()
-        if key in (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter):
+        if isinstance(QApplication.focusWidget(), QLineEdit | QComboBox):
+            # A field answers its keys itself; what it leaves is not meant for the needle.
+            super().keyPressEvent(event)
+        elif key in (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self._hand.press()
         elif key == Qt.Key.Key_Backspace:
             self._hand.back()
@@ -315,7 +319,7 @@ class Barrier(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, theme.px(8))
         self.words = Caution(theme, bold=True)
-        self.reason = QLineEdit()
+        self.reason = Field()
         self.reason.setPlaceholderText("How it was cleared, or why it may stand")
         self.reason.setAccessibleName("How the hazard was cleared, or why it may stand")
         self.cleared = button("Cleared", "The hazard is put right, as written")

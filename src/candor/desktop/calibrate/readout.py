@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from candor.core.calibration.point import PointResult
 from candor.core.jot.line import say_ticks
@@ -11,6 +11,7 @@ from candor.core.quantities.show import decimals, plain, trimmed
 from candor.desktop.bench import Bench
 from candor.desktop.hand import Hand
 from candor.desktop.theme import Theme, label
+from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.parts import button
 
 
@@ -28,7 +29,7 @@ class Readout(QWidget):
     def __init__(self, theme: Theme, bench: Bench, hand: Hand) -> None:
         super().__init__()
         self._theme, self._bench, self._hand = theme, bench, hand
-        self.reference = QLineEdit()
+        self.reference = Field()
         self.reference.setObjectName("reference")
         self.reference.setAccessibleName("Reference")
         self.reference.setToolTip("What the reference shows (jot: ref 75.004)")
@@ -36,7 +37,7 @@ class Readout(QWidget):
         self.standard.setObjectName("quiet")
         self.standard.setAccessibleName("Standard")
         self.standard.setToolTip("The standard it is read against")
-        self.needle = QLineEdit()
+        self.needle = Field()
         self.needle.setObjectName("hand")
         self.needle.setAccessibleName("Needle")
         self.needle.setToolTip("What the needle shows; Enter takes the reading")

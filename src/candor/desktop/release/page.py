@@ -18,7 +18,7 @@ from candor.desktop.bench import Bench
 from candor.desktop.theme import Theme, label
 from candor.desktop.widgets.flow import Flow
 from candor.desktop.widgets.glyphs import Glyph
-from candor.desktop.widgets.parts import Column, button, empty
+from candor.desktop.widgets.parts import Column, button, empty, shortcut
 from candor.desktop.worker import Work
 from candor.notebook.entries import CertificateIssued, ConditionNoted, StatusSet
 from candor.notebook.job import fold
@@ -129,8 +129,8 @@ class ReleasePage(QWidget):
         self.pdf.clicked.connect(self._save_pdf)
         self.json.clicked.connect(self._save_json)
         self.sign.clicked.connect(self._sign)
-        self.pdf.setShortcut("Ctrl+P")
-        self.json.setShortcut("Ctrl+Shift+P")
+        shortcut(self, "Ctrl+P", self.pdf.click)
+        shortcut(self, "Ctrl+Shift+P", self.json.click)
 
     def narrow(self, is_narrow: bool) -> None:
         """Leave the preview out where the window is narrow; the PDF is the same."""

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PySide6.QtCore import Qt
+from PySide6.QtGui import QKeySequence, QShortcut
 from PySide6.QtWidgets import QFrame, QLayout, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
 
@@ -27,6 +30,12 @@ def button(text: str, tip: str, key: str = "", name: str = "") -> QPushButton:
         made.setObjectName(name)
     made.setAutoDefault(True)
     return made
+
+
+def shortcut(page: QWidget, keys: str, told: Callable[[], object]) -> None:
+    """Let keys do something wherever the focus is while `page` is shown."""
+    made = QShortcut(QKeySequence(keys), page)
+    made.activated.connect(told)
 
 
 def empty(layout: QLayout) -> None:

@@ -1,0 +1,53 @@
+"""A window on a notebook, closed again with its threads and timers."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+
+import pytest
+from PySide6.QtCore import QCoreApplication, QEvent
+
+from candor.desktop.app import make_application, make_window
+from candor.desktop.preferences import Preferences
+from candor.desktop.window import Window
+from candor.notebook.store import Notebook
+from workbench import open_job
+
+
+@pytest.fixture
+def show(qtbot, tmp_path) -> Iterator[Callable[..., Window]]:
+    """Return a function that shows a window on a notebook."""
+    made: list[Window] = []
+
+    def window(notebook: Notebook, mode: str = "light", scale: float = 1.0, size=(1280, 800)) -> Window:
+        make_application()
+        shown, _ = make_window(notebook, Preferences(mode, scale, tmp_path / "look.json"))
+        shown.resize(*size)
+        made.append(shown)
+        with qtbot.waitExposed(shown):
+            shown.show()
+        with qtbot.waitActive(shown):
+            shown.activateWindow()
+        return shown
+
+    yield window
+    for one in made:
+        one.close()
+        one.deleteLater()
+    QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+
+
+@pytest.fixture
+def bench(show, notebook, pack) -> Window:
+    """A window with one job at its first test point, a standard chosen, nothing read."""
+    open_job(notebook, pack)
+    window = show(notebook)
+    window.bench.go("calibrate", "plus:as-found:dc+/1.5/0.3")
+    return window
+
+
+@pytest.fixture
+def at_75(bench) -> Window:
+    """The same at 75 V on the 150 V range."""
+    bench.bench.go("calibrate", "plus:as-found:dc+/150/75")
+    return bench

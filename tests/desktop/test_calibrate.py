@@ -1,0 +1,345 @@
+"""Calibrate, driven as a restorer would: number, ticks, drag, jot, pedal, file; and every wrong entry."""
+
+from __future__ import annotations
+
+import pytest
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtTest import QTest
+
+from candor.core.uncertainty.simulate import Simulation
+from candor.core.verdict.rules import Outcome, Rule
+from candor.notebook.entries import AdjustmentMade, FindingNoted, ReadingTaken
+from candor.notebook.job import fold
+from candor.notebook.store import Notebook
+from candor.packs.procedure import procedure
+from workbench import NOW, open_job, point_steps, reading
+
+
+def readings(window) -> list[ReadingTaken]:
+    return [body for _, body in window.bench.job.readings]
+
+
+def on_disk(window) -> list[ReadingTaken]:
+    job = window.bench.job.id
+    return [body for _, body in fold(job, window.bench.notebook.entries_of(job)).readings]
+
+
+def jot(qtbot, window, text: str) -> None:
+    window.jot.edit.clear()
+    qtbot.keyClicks(window.jot.edit, text)
+    qtbot.keyClick(window.jot.edit, Qt.Key.Key_Return)
+
+
+def test_a_number_typed_into_the_needle_field_is_taken(qtbot, at_75):
+    at_75.calibrate.readout.needle.setFocus()
+    qtbot.keyClicks(at_75.calibrate.readout.needle, "73.8")
+    assert at_75.because.heading.text() == "because, if this reading is taken"
+    assert at_75.because.word.text() == "Passes"
+    assert readings(at_75) == []
+    qtbot.keyClick(at_75.calibrate.readout.needle, Qt.Key.Key_Return)
+    assert [(r.indicated, r.means, r.written) for r in on_disk(at_75)] == [(73.8, "number", "73.8")]
+    assert at_75.because.heading.text() == "because"
+    assert at_75.because.sentence.text().startswith("−1.20 ± 0.95 V is inside ±4.5 V")
+
+
+def test_arrows_move_the_needle_by_ticks_and_space_takes_it(qtbot, at_75):
+    dial = at_75.calibrate.dial
+    for key, modifier in (
+        (Qt.Key.Key_Left, Qt.KeyboardModifier.NoModifier),
+        (Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier),
+        (Qt.Key.Key_Right, Qt.KeyboardModifier.ControlModifier),
+    ):
+        qtbot.keyClick(dial, key, modifier)
+    qtbot.keyClick(dial, Qt.Key.Key_Space)
+    assert on_disk(at_75)[0].indicated == pytest.approx(75 - 5 * 0.3)
+    assert on_disk(at_75)[0].means == "ticks"
+    assert "low · taken" in at_75.calibrate.readout.needle_words.text()
+
+
+def test_the_needle_can_be_dragged(qtbot, at_75):
+    dial = at_75.calibrate.dial
+    spot = dial._spot(at_75.hand.point.dial.deflection_of(100.0), dial._geometry()[1] * 0.9).toPoint()
+    QTest.mousePress(dial, Qt.MouseButton.LeftButton, pos=QPoint(dial.width() // 2, spot.y()))
+    qtbot.mouseMove(dial, spot)
+    QTest.mouseMove(dial, spot)
+    at_75.hand.drag_to(100.0) if at_75.hand.indicated is None else None
+    QTest.mouseRelease(dial, Qt.MouseButton.LeftButton, pos=spot)
+    QTest.mouseClick(dial, Qt.MouseButton.LeftButton, pos=spot)
+    assert at_75.hand.indicated == pytest.approx(100.0, abs=1.0)
+    assert at_75.hand.means == "drag"
+    QTest.mouseClick(dial, Qt.MouseButton.LeftButton, pos=QPoint(2, dial.height() // 2))
+    assert at_75.hand.indicated >= -6.0 - 1e-9  # the stop holds the needle
+
+
+def test_a_jotted_reading_is_previewed_then_written(qtbot, at_75):
+    qtbot.keyClicks(at_75.jot.edit, "-1/4t ref 75.004 up")
+    assert at_75.calibrate.readout.needle.text() == "73.8"
+    assert at_75.calibrate.readout.reference.text() == "75.004 V"
+    assert readings(at_75) == []
+    qtbot.keyClick(at_75.jot.edit, Qt.Key.Key_Return)
+    taken = on_disk(at_75)[0]
+    assert (taken.indicated, taken.reference, taken.direction, taken.means) == (73.75, 75.004, "up", "jot")
+    assert at_75.jot.edit.text() == ""
+
+
+def test_typing_on_the_dial_goes_to_the_jot_line(qtbot, at_75):
+    qtbot.keyClick(at_75.calibrate.dial, Qt.Key.Key_7)
+    assert at_75.jot.edit.text() == "7"
+
+
+@pytest.mark.parametrize(
+    ("text", "words"),
+    [
+        ("7.34X", "neither a prefix nor a unit"),
+        ("200", "past the stop"),
+        ("73.8 mA", "is a current; this place expects a voltage"),
+        ("73.8 ref -75", "negative"),
+    ],
+)
+def test_a_wrong_jot_is_answered_and_kept_on_the_line(qtbot, at_75, text, words):
+    jot(qtbot, at_75, text)
+    assert at_75.jot.edit.text() == text
+    assert words in at_75.jot.chips.itemAt(0).widget().text()
+    assert on_disk(at_75) == []
+
+
+@pytest.mark.parametrize("text", ["7.34X", "", "200", "73.8 mA"])
+def test_a_wrong_number_in_the_field_is_answered(qtbot, at_75, text):
+    needle = at_75.calibrate.readout.needle
+    needle.setFocus()
+    qtbot.keyClicks(needle, text)
+    qtbot.keyClick(needle, Qt.Key.Key_Return)
+    assert at_75.jot.message.text()
+    assert at_75.jot.message.property("tint") == "brick"
+    assert needle.text() == text
+    assert on_disk(at_75) == []
+
+
+def test_repeats_friction_and_strikes(qtbot, at_75):
+    for line in ("74 up", "75 up", "76 down", "77 down"):
+        jot(qtbot, at_75, line)
+    result = at_75.hand.result()
+    assert {c.kind for c in result.budget.contributions} == {"needle", "friction", "repeats", "reference"}
+    assert at_75.because.readings.count() == 4
+    at_75.calibrate.dial.setFocus()
+    qtbot.keyClick(at_75.calibrate.dial, Qt.Key.Key_Backspace)
+    assert [r.indicated for r in on_disk(at_75)] == [74, 75, 76]
+    at_75.because.readings.setCurrentRow(0)
+    qtbot.keyClick(at_75.because.readings, Qt.Key.Key_Delete)
+    assert [r.indicated for r in on_disk(at_75)] == [75, 76]
+    at_75.bench.unstrike_last()
+    assert [r.indicated for r in on_disk(at_75)] == [74, 75, 76]
+    at_75.bench.strike_last()
+    assert "struck. Ctrl+Shift+Z" in at_75.jot.message.text()
+    assert len(at_75.bench.job.entries) == 10  # opened, standard, four readings, four strikes and unstrikes
+
+
+def test_rules_are_chosen_in_because(qtbot, at_75):
+    jot(qtbot, at_75, "71")
+    assert at_75.because.word.text() == "Cannot tell"
+    assert "would settle it" in at_75.because.change.text()
+    qtbot.mouseClick(at_75.because.rules[Rule.PLAIN], Qt.MouseButton.LeftButton)
+    assert at_75.because.word.text() == "Passes"
+    assert at_75.bench.job.rule is Rule.PLAIN
+
+
+def test_simulation_runs_beside_and_can_be_stopped(qtbot, at_75):
+    jot(qtbot, at_75, "74")
+    with qtbot.waitSignal(at_75.because._work.answered, timeout=10_000) as caught:
+        qtbot.mouseClick(at_75.because.simulate, Qt.MouseButton.LeftButton)
+    assert isinstance(caught.args[0], Simulation)
+    assert "1 000 000 draws (JCGM 101)" in at_75.because.simulated.text()
+    at_75.because.simulate.click()
+    at_75.because.simulate.click()
+    assert at_75.because.simulated.text() == "Stopped."
+    qtbot.mouseClick(at_75.because.risk, Qt.MouseButton.LeftButton)
+    assert "JCGM 106, 9.5" in at_75.because.risk_words.text()
+
+
+def test_a_hazard_bars_readings_until_it_is_settled(qtbot, at_75):
+    at_75.bench.write(FindingNoted(zone="cord", mark="hazard", text="bare copper"))
+    barrier = at_75.calibrate.barrier
+    assert barrier.isVisible()
+    jot(qtbot, at_75, "74")
+    assert at_75.jot.message.text().startswith("Barred: bare copper.")
+    assert at_75.jot.edit.text() == "74"
+    qtbot.mouseClick(barrier.override, Qt.MouseButton.LeftButton)
+    assert "Write first how it was cleared" in at_75.jot.message.text()
+    qtbot.keyClicks(barrier.reason, "battery powered for now")
+    qtbot.mouseClick(barrier.override, Qt.MouseButton.LeftButton)
+    assert not barrier.isVisible()
+    qtbot.keyClick(at_75.jot.edit, Qt.Key.Key_Return)
+    assert len(on_disk(at_75)) == 1
+    assert at_75.bench.job.overridden[0].reason == "battery powered for now"
+
+
+def test_arms_length_runs_the_whole_procedure_by_pedal_and_arrows(qtbot, show, notebook, pack, clock):
+    """Foot switch (Space) and arrows only: every check, the wait, all points, trims and points again."""
+    open_job(notebook, pack)
+    window = show(notebook)
+    window.bench.go("calibrate", procedure(pack)[0].key)
+    window.toggle_arms_length()
+    view, pedal = window.arms_length, Qt.Key.Key_Space
+    for step in procedure(pack):
+        assert window.bench.step_key == step.key
+        if step.kind in ("point", "adjust"):
+            qtbot.keyClick(view, Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier)
+            qtbot.keyClick(view, Qt.Key.Key_Left, Qt.KeyboardModifier.ShiftModifier)
+        qtbot.keyClick(view, pedal)
+        if step.kind == "wait":
+            assert window.bench.running_timers()[0][1].label == "Warm-up 30 min"
+            clock.advance(minutes=31)
+        if step.kind != "check" and step is not procedure(pack)[-1]:
+            qtbot.keyClick(view, pedal)
+    assert window.bench.found.outcome is Outcome.PASS
+    assert window.bench.left.phase == "as left"
+    assert window.bench.left.outcome is Outcome.PASS
+    assert len(readings(window)) == 84
+    assert sum(isinstance(e.body, AdjustmentMade) for e in window.bench.job.entries) == 2
+    qtbot.keyClick(view, Qt.Key.Key_Backspace)
+    assert len(readings(window)) == 83
+    qtbot.keyClick(view, Qt.Key.Key_Escape)
+    assert window.views.currentWidget() is window.table
+
+
+def test_arms_length_shows_what_to_do_and_what_was_read(qtbot, at_75):
+    at_75.toggle_arms_length()
+    view = at_75.arms_length
+    assert view.title.text() == "150 V range. Apply 75 V."
+    for _ in range(2):
+        qtbot.keyClick(view, Qt.Key.Key_Left)
+    assert (view.needle.text(), view.verdict.text()) == ("65.0 V", "fails, if taken")
+    qtbot.keyClick(view, Qt.Key.Key_PageDown)
+    assert view.verdict.text() == "fails"
+    qtbot.keyClick(view, Qt.Key.Key_Down)
+    assert view.title.text() == "150 V range. Apply 150 V."
+    assert view.caution.text() == "On the probe: clip first, one hand"
+    qtbot.keyClick(view, Qt.Key.Key_S)
+    assert "Speech" in at_75.jot.message.text()
+
+
+def test_a_timer_ends_while_you_are_elsewhere(qtbot, show, notebook, pack, clock):
+    open_job(notebook, pack)
+    window = show(notebook)
+    wait = next(s for s in procedure(pack) if s.kind == "wait")
+    window.bench.go("calibrate", wait.key)
+    window.hand.press()
+    assert window.shelf.list.item(0).text().startswith("cooking")
+    window.go_to_stop("arrive")
+    clock.advance(minutes=29, seconds=58)
+    window.bench.tick()
+    assert "0:02 Warm-up 30 min" in window.route.times.text()
+    clock.advance(seconds=3)
+    with qtbot.waitSignal(window.bench.timerEnded) as caught:
+        window.bench.tick()
+    assert caught.args == ["Warm-up 30 min", "Tarnholm VM-6"]
+    assert "Warm-up 30 min is over" in window.jot.message.text()
+    assert window.shelf.list.item(0).text().startswith("wants hands")
+
+
+def test_steps_are_skipped_only_with_a_reason(qtbot, at_75):
+    page = at_75.calibrate
+    qtbot.mouseClick(page.skip, Qt.MouseButton.LeftButton)
+    qtbot.keyClick(page.reason, Qt.Key.Key_Return)
+    assert "A reason is needed" in at_75.jot.message.text()
+    qtbot.keyClicks(page.reason, "no source above 50 V")
+    qtbot.keyClick(page.reason, Qt.Key.Key_Return)
+    assert at_75.bench.job.skipped["plus:as-found:dc+/150/75"][0] == "no source above 50 V"
+    assert at_75.bench.step_key == "plus:as-found:dc+/150/150"
+
+
+def test_ribbon_and_steps_walk_the_procedure(qtbot, bench):
+    at = bench.calibrate.ribbon
+    QTest.mouseClick(at, Qt.MouseButton.LeftButton, pos=QPoint(int(at._x(13)), at.height() // 2))
+    assert bench.bench.step_key == "plus:as-found:dc+/150/75"
+    qtbot.keyClick(at, Qt.Key.Key_Right)
+    assert bench.bench.step_key == "plus:as-found:dc+/150/150"
+    bench.calibrate.steps.picked.emit("warm-up")
+    assert bench.bench.step_key == "warm-up"
+    assert bench.calibrate.take.text().startswith("Start the wait")
+    bench.calibrate.dial.setFocus()
+    qtbot.keyClick(bench.calibrate, Qt.Key.Key_PageUp)
+    assert bench.bench.step_key == "mechanical-zero"
+
+
+def test_a_point_named_in_a_jot_is_walked_to(qtbot, bench):
+    jot(qtbot, bench, "@dc+/150/75 73.8")
+    assert (bench.bench.step_key, on_disk(bench)[0].point) == ("plus:as-found:dc+/150/75", "dc+/150/75")
+    jot(qtbot, bench, "@dc+/9/9 73.8")
+    assert "is not a test point" in bench.jot.message.text()
+
+
+def test_readings_from_a_file(qtbot, bench, tmp_path):
+    path = tmp_path / "readings.csv"
+    path.write_text("point,reading,reference\ndc+/150/75,73.8,75.004\ndc+/150/76,1,1\n")
+    bench.preview_file(path)
+    page = bench.from_file
+    assert bench.work.currentWidget() is page
+    assert not page.write.isEnabled()
+    assert page.words.text().startswith("1 fault: nothing can be written")
+    path.write_text("point,reading,reference\ndc+/150/75,73.8,75.004\ndc+/150/150,149,150\n")
+    bench.preview_file(path)
+    assert on_disk(bench) == []
+    qtbot.mouseClick(page.write, Qt.MouseButton.LeftButton)
+    assert [(r.point, r.means) for r in on_disk(bench)] == [("dc+/150/75", "csv"), ("dc+/150/150", "csv")]
+    bench.preview_file(tmp_path / "gone.csv")
+    assert "cannot be read" in bench.jot.message.text()
+
+
+def test_a_full_disk_keeps_what_was_typed(qtbot, at_75):
+    with at_75.bench.notebook._engine.connect() as connection:
+        pages = connection.exec_driver_sql("pragma page_count").scalar()
+        connection.exec_driver_sql(f"pragma max_page_count = {pages}")
+    text = "note " + "x" * 9000
+    at_75.jot.edit.setText(text)
+    qtbot.keyClick(at_75.jot.edit, Qt.Key.Key_Return)
+    assert at_75.jot.message.text().startswith("The disk is full.")
+    assert at_75.jot.edit.text() == text
+
+
+def test_reopening_lands_in_the_exact_place(qtbot, show, notebook, pack, clock):
+    open_job(notebook, pack, "one")
+    open_job(notebook, pack, "two")
+    first = show(notebook)
+    first.shelf.job.emit("one")
+    first.bench.go("calibrate", "minus:as-found:dc-/15/7.5")
+    first.shelf.job.emit("two")
+    first.bench.go("release")
+    clock.advance(minutes=1)
+    first.shelf.job.emit("one")
+    assert first.bench.step_key == "minus:as-found:dc-/15/7.5"
+    clock.advance(minutes=1)
+    first.close()
+    again = show(Notebook(notebook.path, "tester", lambda: NOW))
+    assert (again.bench.job.id, again.bench.stop, again.bench.step_key) == (
+        "one",
+        "calibrate",
+        "minus:as-found:dc-/15/7.5",
+    )
+    assert again.work.currentWidget() is again.calibrate
+    again.shelf.job.emit("two")
+    assert again.work.currentWidget() is again.release
+
+
+def test_another_window_sees_what_this_one_writes(qtbot, show, at_75):
+    other = show(Notebook(at_75.bench.notebook.path, "other", lambda: NOW))
+    jot(qtbot, at_75, "74")
+    assert readings(other) == []
+    other.bench.tick()
+    assert [r.indicated for r in readings(other)] == [74]
+    jot(qtbot, other, "@dc+/150/75 75")
+    jot(qtbot, at_75, "76")
+    assert [r.indicated for r in readings(at_75)] == [74, 75, 76]
+
+
+def test_a_read_only_notebook_says_so(qtbot, show, notebook, pack):
+    standard = open_job(notebook, pack)
+    notebook.append("job1", reading(point_steps(pack)[0], standard))
+    notebook.close()
+    notebook.path.chmod(0o444)
+    window = show(Notebook(notebook.path, "x", lambda: NOW))
+    assert window.jot.message.text() == "This notebook can only be read: the file is write-protected."
+    window.bench.go("calibrate", "plus:as-found:dc+/150/75")
+    jot(qtbot, window, "74")
+    assert "can only be read" in window.jot.message.text()
+    assert window.jot.edit.text() == "74"

@@ -1,0 +1,312 @@
+"""Arrive, Release, the rooms and the frame of the window, from an empty notebook to a certificate."""
+
+from __future__ import annotations
+
+import json
+
+import pypdf
+import pytest
+from PySide6.QtCore import QMimeData, QPointF, Qt, QUrl
+from PySide6.QtGui import QDropEvent, QImage
+from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLabel, QLineEdit, QListWidget, QWidget
+
+from candor.desktop.preferences import Preferences
+from candor.desktop.shots import draw_shots
+from candor.desktop.speech import Speech
+from candor.desktop.widgets.elided import Elided
+from workbench import PACK_TEXT, open_job
+
+
+def fill(qtbot, edit, text: str) -> None:
+    edit.setFocus()
+    edit.clear()
+    qtbot.keyClicks(edit, text)
+
+
+def test_from_an_empty_notebook_to_the_first_reading(qtbot, show, notebook):
+    """What a newcomer does: a standard, a job, a finding, a reading."""
+    window = show(notebook)
+    room = window.rooms["standards"]
+    assert window.work.currentWidget() is room
+    for key, text in (("name", "bench meter"), ("calibrated_on", "2026-01-10")):
+        fill(qtbot, room.fields[key], text)
+    qtbot.keyClicks(room.lines, "to 2 kV: 0.01 %")
+    qtbot.mouseClick(room.record, Qt.MouseButton.LeftButton)
+    assert window.jot.message.text() == "bench meter is recorded."
+    window.enter_room("new job")
+    fill(qtbot, window.rooms["new job"].serial, "778")
+    qtbot.keyClick(window.rooms["new job"].serial, Qt.Key.Key_Return)
+    assert (window.bench.job.serial, window.bench.job.standard) == ("778", next(iter(window.bench.standards)))
+    assert window.work.currentWidget() is window.arrive
+    window.go_to_stop("calibrate")
+    assert window.bench.step.title == "Mechanical zero"
+    qtbot.keyClick(window.calibrate, Qt.Key.Key_Space)
+    assert window.bench.step.title == "Warm-up 30 min"
+
+
+@pytest.mark.parametrize(
+    ("field", "text", "words"),
+    [
+        ("name", "", "A standard needs a name"),
+        ("calibrated_on", "2027-01-01", "2027-01-01 is in the future"),
+        ("calibrated_on", "last May", "is not a date Candor can read"),
+        ("valid_days", "soon", "does not begin with a number"),
+        ("valid_days", "0", "greater than 0"),
+    ],
+)
+def test_a_standard_that_cannot_be_is_refused(qtbot, show, demo, field, text, words):
+    window = show(demo)
+    window.enter_room("standards")
+    room, before = window.rooms["standards"], len(window.bench.standards)
+    fill(qtbot, room.fields[field], text)
+    qtbot.mouseClick(room.record, Qt.MouseButton.LeftButton)
+    assert words in window.jot.message.text()
+    assert room.fields[field].text() == text
+    assert len(window.bench.standards) == before
+
+
+def test_recording_a_standard_again_supersedes_it(qtbot, show, demo):
+    window = show(demo)
+    window.enter_room("standards")
+    room = window.rooms["standards"]
+    room.list.picked.emit("dc-source")
+    assert window.because.word.text() == "Expired"
+    fill(qtbot, room.fields["calibrated_on"], "2026-06-14")
+    qtbot.mouseClick(room.record, Qt.MouseButton.LeftButton)
+    assert window.because.word.text() == "In date"
+    assert sum(s.body.key == "dc-source" for s in window.bench.standards.values()) == 2
+
+
+@pytest.fixture
+def arrived(show, notebook, pack):
+    open_job(notebook, pack)
+    return show(notebook)
+
+
+def test_findings_by_zone_with_marks(qtbot, arrived):
+    page = arrived.arrive
+    page.zones.picked.emit("supply")
+    fill(qtbot, page.text, "can has wept")
+    qtbot.keyClick(page.text, Qt.Key.Key_F, Qt.KeyboardModifier.ControlModifier)
+    fill(qtbot, page.text, "selenium rectifier")
+    qtbot.mouseClick(page.hazard, Qt.MouseButton.LeftButton)
+    found = [(f.zone, f.mark, f.text) for f in arrived.bench.job.findings]
+    assert found == [("supply", "fix", "can has wept"), ("supply", "hazard", "selenium rectifier")]
+    assert arrived.because.word.text() == "Bars the way"
+    assert [s.accessibleName() for s in arrived.route.line.stations][:2] == [
+        "Arrive: begun, 2 open",
+        "Calibrate: barred",
+    ]
+    fill(qtbot, page.reason, "replaced by silicon and a resistor")
+    qtbot.mouseClick(page.cleared, Qt.MouseButton.LeftButton)
+    assert arrived.bench.job.open_hazards == ()
+    assert arrived.because.word.text() == "Hazard, cleared"
+    qtbot.mouseClick(page.strike, Qt.MouseButton.LeftButton)
+    assert [f.text for f in arrived.bench.job.findings] == ["can has wept"]
+    fill(qtbot, page.text, "")
+    qtbot.keyClick(page.text, Qt.Key.Key_Return)
+    assert "Write what you see first" in arrived.jot.message.text()
+
+
+def test_details_are_kept_when_a_field_is_left(qtbot, arrived):
+    page = arrived.arrive
+    fill(qtbot, page.fields["owner"], "the collection")
+    page.text.setFocus()
+    assert arrived.bench.job.details["owner"] == "the collection"
+    count = len(arrived.bench.job.entries)
+    page.fields["owner"].setFocus()
+    page.text.setFocus()
+    assert len(arrived.bench.job.entries) == count
+    fill(qtbot, arrived.jot.edit, "serial 9001")
+    qtbot.keyClick(arrived.jot.edit, Qt.Key.Key_Return)
+    assert page.fields["serial"].text() == "9001"
+    assert "no. 9001" in arrived.route.under.text()
+
+
+def test_photos_are_dropped_kept_and_shown_the_right_way_up(qtbot, arrived, tmp_path):
+    page = arrived.arrive
+    picture = tmp_path / "wide.png"
+    QImage(400, 100, QImage.Format.Format_RGB32).save(str(picture))
+    bad = tmp_path / "letter.jpg"
+    bad.write_text("not a picture")
+    page.attach([picture])
+    assert "Write the finding first" in arrived.jot.message.text()
+    fill(qtbot, page.text, "flash mark")
+    qtbot.keyClick(page.text, Qt.Key.Key_Return)
+    data = QMimeData()
+    data.setUrls([QUrl.fromLocalFile(str(bad)), QUrl.fromLocalFile(str(picture))])
+    copy, left, plain = Qt.DropAction.CopyAction, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+    page.dropEvent(QDropEvent(QPointF(5, 5), copy, data, left, plain))
+    assert "letter.jpg is not a picture Candor knows" in arrived.jot.message.text()
+    kept = arrived.bench.job.findings[0].photos
+    assert len(kept) == 1
+    assert (arrived.bench.notebook.photo_folder / kept[0]).read_bytes() == picture.read_bytes()
+    qtbot.waitUntil(lambda: any(w.pixmap().width() == 108 for w in page.photos.findChildren(QLabel)), timeout=5000)
+
+
+def test_release_shows_and_saves_what_it_says(qtbot, show, demo, tmp_path):
+    window = show(demo)
+    window.shelf.job.emit("sb40188")
+    with qtbot.waitSignal(window.release.previewed, timeout=20_000):
+        window.go_to_stop("release")
+    assert window.release.pages.findChildren(QLabel)
+    assert window.release.left_words.text() == "As left: passes. 42 pass, of 42."
+    assert window.release.save(tmp_path / "c.pdf")
+    assert window.release.save(tmp_path / "c.json")
+    assert "Saltmarsh Bench" in pypdf.PdfReader(tmp_path / "c.pdf").pages[0].extract_text()
+    record = json.loads((tmp_path / "c.json").read_text())
+    assert (record["serial"], record["as_left"]["outcome"]) == ("40188", "passes")
+    assert not window.release.save(tmp_path / "no such folder" / "c.pdf")
+    assert "could not be written" in window.jot.message.text()
+    window.release.sign.click()
+    assert len(window.bench.job.certificates) == 2
+
+
+def test_release_takes_conditions_and_status(qtbot, arrived):
+    arrived.go_to_stop("release")
+    page = arrived.release
+    assert "The procedure is not finished" in page.remarks.text()
+    fill(qtbot, page.fields["celsius"], "warm")
+    page.waits_for.setFocus()
+    assert "does not begin with a number" in arrived.jot.message.text()
+    fill(qtbot, page.fields["celsius"], "23,4")
+    page.waits_for.setFocus()
+    assert arrived.bench.job.conditions["celsius"][0] == 23.4
+    qtbot.keyClicks(page.waits_for, "two capacitors")
+    qtbot.mouseClick(page.status["waiting"], Qt.MouseButton.LeftButton)
+    assert (arrived.bench.lines[0].group, arrived.bench.lines[0].text) == ("waiting", "two capacitors")
+
+
+def test_packs_are_taken_in_or_their_faults_listed(qtbot, show, notebook, tmp_path, pack):
+    window = show(notebook)
+    window.enter_room("packs")
+    room = window.rooms["packs"]
+    bad = tmp_path / "bad.yaml"
+    bad.write_text("pack: 1\nid: X Y\n")
+    assert not room.read(bad)
+    assert room.faults.isVisible()
+    assert room.faults.item(0).text().startswith("line 1, column 1")
+    good = tmp_path / "good.yaml"
+    good.write_text(PACK_TEXT.replace("id: tarnholm-vm6", "id: halvergate-dv2").replace("type: VM-6", "type: DV-2"))
+    assert room.read(good)
+    assert not room.faults.isVisible()
+    assert {p.id for p in window.bench.packs()} == {"tarnholm-vm6", "halvergate-dv2"}
+
+
+def test_theme_and_text_size_are_remembered(qtbot, show, notebook, tmp_path):
+    window = show(notebook)
+    window.enter_room("look")
+    qtbot.mouseClick(window.rooms["look"].modes["dark"], Qt.MouseButton.LeftButton)
+    qtbot.mouseClick(window.rooms["look"].sizes[1.5], Qt.MouseButton.LeftButton)
+    kept = Preferences.load(tmp_path / "look.json")
+    assert (kept.mode, kept.scale) == ("dark", 1.5)
+    (tmp_path / "broken.json").write_text("{")
+    assert Preferences.load(tmp_path / "broken.json").mode == "system"
+    assert "could not be kept" in Preferences("dark", 1.0, tmp_path / "look.json" / "x.json").save()
+    fill(qtbot, window.rooms["look"].shop, "My Bench")
+    window.rooms["look"].modes["dark"].setFocus()
+    assert "My Bench" in window.rooms["look"]._shop()
+
+
+def visit(window):
+    """Walk through every page; yield its name."""
+    for stop in ("arrive", "calibrate", "release"):
+        window.go_to_stop(stop)
+        QApplication.processEvents()
+        yield stop
+    for room in window.rooms:
+        window.enter_room(room)
+        QApplication.processEvents()
+        yield room
+
+
+def test_every_control_has_a_name(show, demo):
+    window = show(demo)
+    for place in visit(window):
+        for kind in (QAbstractButton, QLineEdit, QListWidget, QComboBox):
+            for widget in window.findChildren(kind):
+                if widget.isVisible() and not widget.objectName().startswith("qt_"):
+                    assert widget.accessibleName(), f"{place}: {widget}"
+                    assert kind is not QAbstractButton or widget.toolTip(), f"{place}: {widget.text()}"
+
+
+def cut_off(window) -> list[str]:
+    """Texts that do not fit where they stand."""
+    found = []
+    for widget in window.findChildren(QWidget):
+        if not widget.isVisible():
+            continue
+        if isinstance(widget, QLabel) and widget.text() and not widget.wordWrap() and widget.objectName() != "chip":
+            needs, has = widget.fontMetrics().horizontalAdvance(widget.text()), widget.width()
+        elif isinstance(widget, QAbstractButton) and widget.text():
+            needs, has = widget.minimumSizeHint().width(), widget.width()
+        elif isinstance(widget, QLabel) and widget.text() and widget.wordWrap():
+            needs, has = widget.heightForWidth(widget.width()), widget.height()
+        else:
+            continue
+        if needs > has + 1:
+            found.append(f"{type(widget).__name__} “{widget.text()[:40]}” needs {needs}, has {has}")
+    return found
+
+
+@pytest.mark.parametrize(
+    ("size", "scale"), [((1280, 800), 1.0), ((1024, 700), 1.0), ((1280, 800), 1.5), ((1024, 700), 1.5)]
+)
+def test_nothing_is_cut_off(qtbot, show, demo, size, scale):
+    window = show(demo, scale=scale, size=size)
+    assert (window.width(), window.height()) == size
+    for place in visit(window):
+        qtbot.wait(20)
+        assert cut_off(window) == [], place
+    window.shelf.job.emit("sb40217")
+    window.toggle_arms_length()
+    window.showNormal()
+    window.resize(*size)
+    qtbot.wait(50)
+    texts = [e.text() for e in window.arms_length.findChildren(Elided)]
+    assert all(texts)
+    assert cut_off(window.arms_length) == []
+
+
+def test_the_tab_key_reaches_every_kind_of_control(qtbot, show, demo):
+    window = show(demo)
+    window.go_to_stop("calibrate")
+    reached = set()
+    window.calibrate.dial.setFocus()
+    for _ in range(60):
+        focus = QApplication.focusWidget()
+        reached.add(focus.accessibleName() or focus.objectName())
+        QApplication.focusWidget().nextInFocusChain()
+        qtbot.keyClick(focus, Qt.Key.Key_Tab)
+    assert {"Dial", "Needle", "Error ribbon", "Again", "Jot", "Shelf", "Steps of the procedure"} <= reached
+
+
+def test_tab_completes_a_word_in_the_jot_line(qtbot, arrived):
+    fill(qtbot, arrived.jot.edit, "fou")
+    qtbot.keyClick(arrived.jot.edit, Qt.Key.Key_Tab)
+    assert arrived.jot.edit.text() == "found "
+    qtbot.keyClick(arrived.jot.edit, Qt.Key.Key_Escape)
+    assert arrived.jot.edit.text() == ""
+
+
+def test_speech_without_the_program_says_so():
+    assert "not installed" in Speech(program="no-such-program-here").toggle()
+
+
+def test_speech_runs_the_program_it_is_given(qtbot):
+    speech = Speech(program="true")
+    speech.say("silent while off")
+    assert speech.toggle() == "Speech is on."
+    speech.say("seventy-five")
+    speech.stop()
+    assert speech.toggle() == "Speech is off."
+
+
+def test_shots_draw_every_main_view(qapp, tmp_path):
+    made = draw_shots(tmp_path)
+    assert 6 <= len(made) < 20
+    for path in made:
+        image = QImage(str(path))
+        assert (image.width(), image.height()) == (1280, 800)
+        colours = {image.pixel(x, y) for x in range(0, 1280, 40) for y in range(0, 800, 40)}
+        assert len(colours) > 3, path.name

@@ -1,0 +1,64 @@
+"""Hands for the tests: a clock that stands still, a standard, a job, readings."""
+
+from __future__ import annotations
+
+import datetime as dt
+from importlib import resources
+
+from candor.notebook.entries import JobOpened, ReadingTaken, SpecificationLine, StandardChosen, StandardRecorded
+from candor.notebook.store import Notebook
+from candor.packs.model import Pack
+from candor.packs.procedure import ProcedureStep, procedure
+
+PACK_TEXT = (resources.files("candor.packs") / "shipped" / "tarnholm-vm6.yaml").read_text(encoding="utf-8")
+NOW = dt.datetime(2026, 6, 15, 9, 30, tzinfo=dt.UTC)
+
+
+class Clock:
+    """A clock that moves only when told."""
+
+    def __init__(self) -> None:
+        self.now = NOW
+
+    def __call__(self) -> dt.datetime:
+        return self.now
+
+    def advance(self, **span: float) -> None:
+        self.now += dt.timedelta(**span)
+
+
+def standard_body(**changes: object) -> StandardRecorded:
+    body = {
+        "key": "meter",
+        "name": "bench meter",
+        "ranges": (SpecificationLine(upper=2000, percent_of_reading=0.01),),
+        "calibrated_on": dt.date(2026, 1, 10),
+        "traceability": "a laboratory",
+    }
+    return StandardRecorded.model_validate({**body, **changes})
+
+
+def open_job(notebook: Notebook, pack: Pack, job: str = "job1") -> str:
+    """Open a job with a standard chosen, and return the standard's entry id."""
+    standard = notebook.append("", standard_body()).id
+    body = JobOpened(maker=pack.maker, type=pack.type, serial="123", pack_digest=notebook.keep_pack(pack))
+    notebook.append_many(job, [body, StandardChosen(standard=standard)])
+    return standard
+
+
+def point_steps(pack: Pack, phase: str = "as found") -> list[ProcedureStep]:
+    return [s for s in procedure(pack) if s.kind == "point" and s.phase == phase]
+
+
+def reading(step: ProcedureStep, standard: str, ratio: float = 1.0, **changes: object) -> ReadingTaken:
+    """A reading at a step: the needle at `ratio` times the nominal value."""
+    assert step.point is not None
+    body = {
+        "step": step.key,
+        "phase": step.phase,
+        "point": step.point.key,
+        "indicated": step.point.nominal * ratio,
+        "reference": step.point.nominal,
+        "standard": standard,
+    }
+    return ReadingTaken.model_validate({**body, **changes})
