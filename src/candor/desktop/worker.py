@@ -30,6 +30,7 @@ class Work(QObject):
         self._newest = 0
         self._arrived.connect(self._receive)
         self._pool = QThreadPool(self)
+        self._pool.setMaxThreadCount(1)  # what is outdated stops before the next begins
 
     def start(self, work: Callable[[Callable[[], bool]], Any]) -> None:
         """Begin `work`; it is given a function that answers True once it should stop."""

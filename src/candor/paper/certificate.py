@@ -138,6 +138,20 @@ def _page_one(certificate: Certificate) -> list[Flowable]:
     return story
 
 
+def _laid(table: Table, padding: float, vertical: str, *more: tuple[Any, ...]) -> Table:
+    """Give a table its plain style: our own type, no side padding, lines only where asked for."""
+    everywhere = ((0, 0), (-1, -1))
+    plain_style = [
+        ("FONT", *everywhere, "B612", 8),
+        ("VALIGN", *everywhere, vertical),
+        ("LEFTPADDING", *everywhere, 0),
+        ("TOPPADDING", *everywhere, padding),
+        ("BOTTOMPADDING", *everywhere, padding),
+    ]
+    table.setStyle(TableStyle([*plain_style, *more]))
+    return table
+
+
 def _facts(record: CertificateRecord) -> Table:
     days = [f"{day:%Y-%m-%d}" for day in record.measured]
     measured = "no reading yet" if not days else days[0] if len(days) == 1 else f"{days[0]} to {days[-1]}"
@@ -158,9 +172,7 @@ def _facts(record: CertificateRecord) -> Table:
         for (a, b), (c, d) in zip(left, right, strict=True)
     ]
     table = Table(rows, colWidths=[20 * mm, WIDTH / 2 - 26 * mm, 21 * mm, WIDTH / 2 - 15 * mm])
-    table.setStyle(TableStyle([("VALIGN", (0, 0), (-1, -1), "TOP"), ("LEFTPADDING", (0, 0), (-1, -1), 0),
-                               ("TOPPADDING", (0, 0), (-1, -1), 1), ("BOTTOMPADDING", (0, 0), (-1, -1), 1)]))  # fmt: skip
-    return table
+    return _laid(table, 1, "TOP")
 
 
 def _outcomes(record: CertificateRecord) -> Table:
@@ -171,18 +183,14 @@ def _outcomes(record: CertificateRecord) -> Table:
             [OutcomeMark(run.outcome, 4.5), _text(f"{title}: {run.outcome}", 13, bold=True), _text(note, 9, SOFT)]
         )
     table = Table(rows, colWidths=[7 * mm, 62 * mm, WIDTH - 69 * mm])
-    table.setStyle(TableStyle([("VALIGN", (0, 0), (-1, -1), "MIDDLE"), ("LEFTPADDING", (0, 0), (-1, -1), 0),
-                               ("TOPPADDING", (0, 0), (-1, -1), 2), ("BOTTOMPADDING", (0, 0), (-1, -1), 2)]))  # fmt: skip
-    return table
+    return _laid(table, 2, "MIDDLE")
 
 
 def _remark_block(record: CertificateRecord) -> Table:
     cells = [[_text("To be read with the verdicts", 9, BRICK, bold=True)]]
     cells += [[_text(f"{line.text}{_traced((line.entry,))}", 9)] for line in record.remarks]
     table = Table(cells, colWidths=[WIDTH])
-    table.setStyle(TableStyle([("LINEBEFORE", (0, 0), (0, -1), 2, BRICK), ("LEFTPADDING", (0, 0), (-1, -1), 8),
-                               ("TOPPADDING", (0, 0), (-1, -1), 1), ("BOTTOMPADDING", (0, 0), (-1, -1), 1)]))  # fmt: skip
-    return table
+    return _laid(table, 1, "TOP", ("LINEBEFORE", (0, 0), (0, -1), 2, BRICK), ("LEFTPADDING", (0, 0), (-1, -1), 8))
 
 
 def _references(record: CertificateRecord) -> Table:
@@ -199,10 +207,7 @@ def _references(record: CertificateRecord) -> Table:
     if not record.references:
         rows.append([_text("none was named", 8.5), _text("", 8), _text("", 8)])
     table = Table(rows, colWidths=[WIDTH * 0.22, WIDTH * 0.36, WIDTH * 0.42])
-    table.setStyle(TableStyle([("LINEBELOW", (0, 0), (-1, 0), 0.6, RULE), ("VALIGN", (0, 0), (-1, -1), "TOP"),
-                               ("LEFTPADDING", (0, 0), (-1, -1), 0), ("TOPPADDING", (0, 0), (-1, -1), 2),
-                               ("BOTTOMPADDING", (0, 0), (-1, -1), 2)]))  # fmt: skip
-    return table
+    return _laid(table, 2, "TOP", ("LINEBELOW", (0, 0), (-1, 0), 0.6, RULE))
 
 
 def _tables(certificate: Certificate) -> list[Flowable]:
@@ -247,17 +252,15 @@ def _function_table(function: str, points: list[PointLine], run: RunLines) -> li
         before = point.range
     widths = [15, 24, 17, 17, 15, 10, 14, 11, 6, 22, 23]
     table = Table(rows, colWidths=[w * mm for w in widths], repeatRows=1)
-    style = [
-        ("FONT", (0, 0), (-1, -1), "B612", 8), ("TEXTCOLOR", (0, 0), (-1, 0), SOFT),
-        ("TEXTCOLOR", (0, 1), (-1, -1), INK), ("ALIGN", (1, 0), (7, -1), "RIGHT"), ("ALIGN", (9, 0), (9, -1), "LEFT"),
-        ("LINEBELOW", (0, 0), (-1, 0), 0.6, RULE), ("TOPPADDING", (0, 0), (-1, -1), 1.6),
-        ("BOTTOMPADDING", (0, 0), (-1, -1), 1.6), ("LEFTPADDING", (0, 0), (-1, -1), 0), ("VALIGN", (0, 0), (-1, -1), "MIDDLE"),
-        ("TEXTCOLOR", (10, 1), (10, -1), SOFT), ("RIGHTPADDING", (0, 0), (-1, -1), 4),
+    style: list[tuple[Any, ...]] = [
+        ("TEXTCOLOR", (0, 0), (-1, 0), SOFT), ("TEXTCOLOR", (0, 1), (-1, -1), INK),
+        ("TEXTCOLOR", (10, 1), (10, -1), SOFT), ("ALIGN", (1, 0), (7, -1), "RIGHT"),
+        ("LINEBELOW", (0, 0), (-1, 0), 0.6, RULE), ("RIGHTPADDING", (0, 0), (-1, -1), 4),
     ]  # fmt: skip
     for index, row in enumerate(rows[1:], 1):
         if row[0] and index > 1:
             style.append(("LINEABOVE", (0, index), (-1, index), 0.3, RULE))
-    table.setStyle(TableStyle(style))
+    _laid(table, 1.6, "MIDDLE", *style)
     return [_text(f"{function}, {run.phase}", 9.5, INK, bold=True, spaceBefore=5, spaceAfter=1), table, Spacer(0, 4)]
 
 

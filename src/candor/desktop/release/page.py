@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from pathlib import Path
+from threading import Lock
 
 import pypdfium2
 from PySide6.QtCore import Qt, Signal
@@ -30,6 +31,9 @@ CONDITIONS = (
     ("humidity", "Humidity, %", "45"),
     ("line_volts", "Line, V", "118.6"),
 )
+# The library that draws pages may only be in one thread at a time.
+_ONE_AT_A_TIME = Lock()
+
 JOT_WORDS = {"celsius": "temp", "humidity": "rh", "line_volts": "line"}
 STATUSES = (("wants hands", "Wants hands"), ("waiting", "Waiting"), ("gone home", "Gone home"))
 
@@ -291,6 +295,11 @@ class ReleasePage(QWidget):
 def draw_pages(certificate: Certificate, width: int, should_stop: Callable[[], bool]) -> tuple[bytes, list[QImage]]:
     """Set a certificate and draw its pages, `width` px wide each."""
     pdf = certificate_pdf(certificate, should_stop)
+    with _ONE_AT_A_TIME:
+        return pdf, _draw(pdf, width, should_stop)
+
+
+def _draw(pdf: bytes, width: int, should_stop: Callable[[], bool]) -> list[QImage]:
     images = []
     document = pypdfium2.PdfDocument(pdf)
     try:
@@ -306,4 +315,4 @@ def draw_pages(certificate: Certificate, width: int, should_stop: Callable[[], b
             page.close()
     finally:
         document.close()
-    return pdf, images
+    return images

@@ -1,0 +1,64 @@
+"""The command line as a user meets it: real processes, sentences instead of tracebacks."""
+
+import json
+import os
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+from workbench import PACK_TEXT
+
+ROOT = Path(__file__).parents[1]
+
+
+def candor(*arguments: str) -> subprocess.CompletedProcess:
+    environment = {**os.environ, "PYTHONPATH": str(ROOT / "src"), "QT_QPA_PLATFORM": "offscreen"}
+    command = [sys.executable, "-m", "candor", *arguments]
+    return subprocess.run(command, capture_output=True, text=True, env=environment, timeout=60, check=False)
+
+
+def test_jot_prints_how_a_line_is_understood():
+    assert candor("jot", "found cord perished hazard").stdout == "finding: hazard | Cord and plug | cord perished\n"
+    found = json.loads(candor("jot", "--json", "--point", "dc+/150/75", "--", "-1/4t ref 75.004 up").stdout)
+    assert found["kind"] == "reading"
+    assert (found["indicated"], found["reference"], found["direction"]) == (73.75, 75.004, "up")
+    assert found["chips"][0] == "¼ tick below 75 V → 73.75 V"
+
+
+@pytest.mark.parametrize(
+    ("arguments", "words"),
+    [
+        (("jot", "7.34X"), "candor: “7.34X”: “X” is neither a prefix nor a unit; expected a voltage such as 73.8 V."),
+        (("jot", "74", "--point", "dc+/9/9"), "candor: “dc+/9/9” is not a test point of Tarnholm VM-6"),
+        (("jot", "74", "--pack", "nobody"), "candor: “nobody” is no shipped pack"),
+        (("packs", "check", "/no/such/file.yaml"), "cannot be read (No such file or directory)"),
+        (("--notebook", str(ROOT / "README.md")), "README.md is not a Candor notebook. It was left untouched"),
+    ],
+)
+def test_what_is_wrong_is_one_sentence_and_exit_code_one(arguments, words):
+    done = candor(*arguments)
+    assert done.returncode == 1
+    assert words in done.stderr
+    assert "Traceback" not in done.stderr
+
+
+def test_packs_check_reports_faults_by_line(tmp_path):
+    good, bad = tmp_path / "good.yaml", tmp_path / "bad.yaml"
+    good.write_text(PACK_TEXT)
+    bad.write_text(PACK_TEXT.replace("stop: 15,", "stop: -15,"))
+    assert candor("packs", "check", str(good)).stdout.startswith(
+        "good.yaml: no fault. Tarnholm VM-6, edition 2: 90 steps"
+    )
+    done = candor("packs", "check", str(bad))
+    assert done.returncode == 1
+    assert "bad.yaml: 1 fault; nothing was taken in." in done.stderr
+    assert "the scale goes backwards" in done.stderr
+
+
+def test_packs_list_schema_and_version():
+    assert "tarnholm-vm6" in candor("packs", "list").stdout
+    assert json.loads(candor("packs", "schema").stdout)["title"] == "Candor pack, format 1"
+    assert candor("--version").stdout.startswith("candor ")
+    assert "Usage" in candor("--help").stdout

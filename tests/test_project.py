@@ -1,0 +1,69 @@
+"""Promises of the project about itself: documents, pictures, licences, structure."""
+
+import re
+import struct
+import tomllib
+from pathlib import Path
+
+import candor
+
+ROOT = Path(__file__).parents[1]
+
+
+def read(name: str) -> str:
+    return (ROOT / name).read_text(encoding="utf-8")
+
+
+def test_links_in_the_documents_lead_somewhere():
+    for document in [ROOT / "README.md", *ROOT.glob("docs/*.md")]:
+        for target in re.findall(r"\]\(([^)#]+)\)", document.read_text(encoding="utf-8")):
+            if "://" not in target:
+                assert (document.parent / target).exists(), f"{document.name}: {target}"
+
+
+def test_readme_shows_pictures_and_names_the_two_commands():
+    text = read("README.md")
+    assert "./run demo" in text
+    assert "./run test" in text
+    assert len(re.findall(r"!\[[^]]+\]\(docs/screenshots/", text)) >= 3
+    assert "## Safety" in text
+
+
+def test_screenshots_are_few_and_of_the_designed_size():
+    pictures = sorted((ROOT / "docs" / "screenshots").glob("*.png"))
+    assert 0 < len(pictures) < 20
+    for picture in pictures:
+        width, height = struct.unpack(">II", picture.read_bytes()[16:24])
+        assert (width, height) == (1280, 800), picture.name
+
+
+def test_formats_document_names_every_kind_of_entry():
+    """docs/formats.md must say of each entry what it is."""
+    from candor.notebook.entries import AnyBody
+
+    text = read("docs/formats.md")
+    kinds = [arm.model_fields["kind"].default for arm in AnyBody.__args__[0].__args__]
+    assert len(kinds) >= 20
+    assert [kind for kind in kinds if f"`{kind}`" not in text] == []
+
+
+def test_versions_agree_and_licences_are_shipped():
+    project = tomllib.loads(read("pyproject.toml"))["project"]
+    assert project["version"] == candor.__version__
+    assert f"## {candor.__version__}" in read("CHANGELOG.md")
+    for name in project["license-files"]:
+        assert (ROOT / name).stat().st_size > 500
+
+
+def test_locks_hold_every_package_by_hash_and_name_no_address():
+    for name in ("run", "test"):
+        text = read(f"requirements/{name}.lock")
+        packages = re.findall(r"^[a-z0-9-]+==", text, re.M)
+        assert len(packages) > 20
+        assert text.count("--hash=sha256:") > len(packages)
+        assert "://" not in text
+
+
+def test_modules_stay_readable_in_one_sitting():
+    long = [str(p) for p in (ROOT / "src").rglob("*.py") if len(p.read_text(encoding="utf-8").splitlines()) > 450]
+    assert long == []
