@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import sys
-from importlib import resources
+from importlib import import_module, resources
 from pathlib import Path
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QRunnable, Qt, QThreadPool, QTimer
 from PySide6.QtGui import QIcon, QPixmap
 from PySide6.QtWidgets import QApplication
 
+from candor.core.jot import JotContext, understand
 from candor.desktop.bench import Bench
 from candor.desktop.preferences import Preferences
 from candor.desktop.theme import Theme, load_fonts
@@ -55,4 +56,16 @@ def start(path: Path, who: str) -> int:
     window.resize(1280, 800)
     window.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
     window.show()
+    QTimer.singleShot(400, warm_up)
     return app.exec()
+
+
+def warm_up() -> None:
+    """Load, beside the window, what is slow to load and needed later: the first use then waits for nothing."""
+
+    def load() -> None:
+        import_module("scipy.special")
+        import_module("candor.paper.certificate")
+        understand("0t", JotContext())
+
+    QThreadPool.globalInstance().start(QRunnable.create(load))

@@ -57,6 +57,7 @@ class Bench(QObject):
         self.left_read: RunResult | None = None
         self.stop = "arrive"
         self.step_key = ""
+        self._step: ProcedureStep | None = None
         self.lines: tuple[ShelfLine, ...] = ()
         self._seen = notebook.newest()
         self._running: dict[str, tuple[str, str]] = {}
@@ -81,7 +82,7 @@ class Bench(QObject):
         """Open a job in the exact place where it was left."""
         self.keep_place()
         self.job = fold(job, self.notebook.entries_of(job))
-        self.pack = self.notebook.pack(self.job.pack_digest)
+        self.pack, self._step = self.notebook.pack(self.job.pack_digest), None
         place = self.notebook.place(job)
         self.stop = place.stop if place and place.stop in STOPS else "arrive"
         known = {s.key for s in procedure(self.pack)}
@@ -195,7 +196,11 @@ class Bench(QObject):
     @property
     def step(self) -> ProcedureStep | None:
         """The step in hand."""
-        return step_of(self.pack, self.step_key) if self.pack and self.step_key else None
+        if self.pack is None or not self.step_key:
+            return None
+        if self._step is None or self._step.key != self.step_key:
+            self._step = step_of(self.pack, self.step_key)
+        return self._step
 
     def go(self, stop: str = "", step: str = "") -> None:
         """Walk to a stop or a step."""

@@ -234,7 +234,6 @@ class Hand(QObject):
             return False
         self.means, self.written = "ticks", ""
         self.taken.emit()
-        self.changed.emit()
         return True
 
     def again(self) -> None:

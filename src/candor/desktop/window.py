@@ -116,9 +116,9 @@ class Window(QMainWindow):
         self.release.previewed.connect(self._explain)
         bench.told.connect(self.jot.tell)
         bench.timerEnded.connect(self._announce)
-        bench.jobChanged.connect(self._explain)
+        bench.jobChanged.connect(self._explain_job)
         bench.placeChanged.connect(self._follow)
-        self.hand.changed.connect(self._explain)
+        self.hand.changed.connect(self._explain_hand)
         self._theme.changed.connect(self.resize_to_theme)
         self.rooms["look"].chosen.connect(self._remember)
 
@@ -214,6 +214,14 @@ class Window(QMainWindow):
         zones = tuple((z.key, z.title) for z in pack.zones) if pack else ()
         at_points = self.bench.stop == "calibrate" and step is not None
         self.jot.set_context(JotContext(step.point if at_points and step is not None else None, zones))
+
+    def _explain_hand(self) -> None:
+        if self.work.currentWidget() is self.calibrate:
+            self._explain()
+
+    def _explain_job(self) -> None:
+        if self.work.currentWidget() is not self.calibrate:  # there the hand tells, once
+            self._explain()
 
     def _explain(self) -> None:
         page = self.work.currentWidget()

@@ -125,7 +125,7 @@ def touched(job: Job) -> bool:
 def step_state(job: Job, step: ProcedureStep, now: dt.datetime) -> StepState:
     """Say how far a step is at a moment."""
     if step.kind == "point" and step.point is not None:
-        if any(b.point == step.point.key and b.phase == step.phase for _, b in job.readings):
+        if (step.point.key, step.phase) in job.read:
             return "done"
     elif step.key in job.done:
         return "done"

@@ -69,7 +69,10 @@ class Timer:
 
 @dataclass(frozen=True)
 class Job:
-    """A job as its entries leave it. Struck entries count for nothing but stay in `entries`."""
+    """A job as its entries leave it. Struck entries count for nothing but stay in `entries`.
+
+    `read` holds (point, phase) of every point that has a reading.
+    """
 
     id: str
     entries: tuple[Entry, ...]
@@ -84,6 +87,7 @@ class Job:
     skipped: Mapping[str, tuple[str, Entry]] = field(default_factory=dict)
     timers: tuple[Timer, ...] = ()
     readings: tuple[tuple[Entry, ReadingTaken], ...] = ()
+    read: frozenset[tuple[str, str]] = frozenset()
     adjustments: tuple[Entry, ...] = ()
     conditions: Mapping[str, tuple[float, Entry]] = field(default_factory=dict)
     rule: Rule = Rule.GUARDED
@@ -262,6 +266,7 @@ class _Gathered:
             skipped=MappingProxyType(self.skipped),
             timers=tuple(self.timers),
             readings=tuple(self.readings),
+            read=frozenset((body.point, body.phase) for _, body in self.readings),
             adjustments=tuple(self.adjustments),
             conditions=MappingProxyType(self.conditions),
             rule=self.rule,

@@ -222,6 +222,9 @@ class Pack(PackPart):
         """Return the whole pack as JSON, always in the same order."""
         return self.model_dump_json()
 
+    def __eq__(self, other: object) -> bool:
+        return self is other or (isinstance(other, Pack) and self.digest == other.digest)
+
     def __hash__(self) -> int:
         return hash(self.digest)
 

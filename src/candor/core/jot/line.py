@@ -5,10 +5,7 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 from functools import cache
-from typing import Literal, cast
-
-from lark import Lark, Token
-from lark.exceptions import UnexpectedInput
+from typing import TYPE_CHECKING, Literal, cast
 
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import ValueTextError
@@ -48,6 +45,9 @@ REST.1: /\S.*/
 %ignore WS_INLINE
 """
 
+if TYPE_CHECKING:
+    from lark import Lark, Token
+
 _CONDITIONS = {"temp": "celsius", "temperature": "celsius", "rh": "humidity", "humidity": "humidity"}
 _MARKS = ("hazard", "fix", "note")
 DETAIL_FIELDS = ("serial", "owner", "says", "stored", "cost", "missing")
@@ -71,6 +71,8 @@ class JotContext:
 
 @cache
 def _parser() -> Lark:
+    from lark import Lark  # imported here: the window is up before the first line is jotted
+
     return Lark(GRAMMAR, parser="lalr", lexer="contextual")
 
 
@@ -86,6 +88,8 @@ def understand(text: str, context: JotContext) -> Jot:
     RangeError
         Where a reading lies past the stops of the dial in hand.
     """
+    from lark.exceptions import UnexpectedInput
+
     clean = _spell_fractions(text)
     if not clean:
         raise ValueTextError("Nothing was entered; expected a reading such as 73.8 or -1/4t, or words.", value=text)
@@ -96,7 +100,7 @@ def understand(text: str, context: JotContext) -> Jot:
             return _misread_number(clean, context)
         return NoteJot(text.strip(), (f"note: {text.strip()}",))
     part = tree.children[0]
-    tokens = [cast(Token, t) for t in part.children]  # type: ignore[union-attr]
+    tokens = [cast("Token", t) for t in part.children]  # type: ignore[union-attr]
     if part.data == "reading":  # type: ignore[union-attr]
         return _reading(tokens, context)
     return _verb(str(tokens[0]).lower(), str(tokens[1]).strip(), context)

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-
-from scipy.special import ndtr, ndtri, stdtr, stdtrit
+from statistics import NormalDist
 
 from candor.core.uncertainty.budget import Budget
 
 COVERAGE_PROBABILITY = 0.9545
 RULING_RATIO = 0.3
+NORMAL = NormalDist()
 
 
 @dataclass(frozen=True)
@@ -43,14 +43,13 @@ class ErrorDistribution:
             return 1.0 - tail
         if s == 0:
             return 1.0
-        return float(ndtr(x / s) if math.isinf(self.dof) else stdtr(self.dof, x / s))
+        return NORMAL.cdf(x / s) if math.isinf(self.dof) else _student_below(self.dof, x / s)
 
     def half_interval(self, probability: float) -> float:
         """Return h with P(-h <= X <= h) = `probability`, in the unit of the result."""
         upper = 0.5 + probability / 2
         if self.half_width == 0:
-            factor = ndtri(upper) if math.isinf(self.dof) else stdtrit(self.dof, upper)
-            return float(self.spread * factor)
+            return self.spread * (NORMAL.inv_cdf(upper) if math.isinf(self.dof) else _student_factor(self.dof, upper))
         low, high = 0.0, self.half_width + 10 * self.spread
         for _ in range(200):  # bisection down to the last bit: the distribution is smooth and one-humped
             middle = (low + high) / 2
@@ -144,8 +143,20 @@ def _distribution(budget: Budget, combined: float, dof: float) -> tuple[ErrorDis
     return ErrorDistribution(0.0, combined, dof), words
 
 
+def _student_below(dof: float, t: float) -> float:
+    from scipy.special import stdtr  # imported here: only small samples need it, and it is slow to load
+
+    return float(stdtr(dof, t))
+
+
+def _student_factor(dof: float, probability: float) -> float:
+    from scipy.special import stdtrit
+
+    return float(stdtrit(dof, probability))
+
+
 def _integral_of_tail(z: float) -> float:
     """Return the integral of the upper tail of the standard normal from `z` on: phi(z) - z (1 - Phi(z))."""
     if z > 40:  # the tail is below the smallest number there is
         return 0.0
-    return math.exp(-0.5 * z * z) / math.sqrt(2 * math.pi) - z * float(ndtr(-z))
+    return math.exp(-0.5 * z * z) / math.sqrt(2 * math.pi) - z * NORMAL.cdf(-z)

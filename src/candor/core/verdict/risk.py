@@ -6,9 +6,9 @@ import math
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.special import ndtr, ndtri
 
 from candor.core.errors import RangeError
+from candor.core.uncertainty.coverage import NORMAL
 from candor.core.verdict.rules import Rule
 
 
@@ -45,7 +45,7 @@ def shop_risk(test_uncertainty_ratio: float, in_tolerance: float = 0.95, rule: R
             f"Risk needs a ratio above 0 and a share between 0 and 1; {test_uncertainty_ratio:g} and "
             f"{in_tolerance:g} were given."
         )
-    prior = 1 / float(ndtri(0.5 + in_tolerance / 2))
+    prior = 1 / NORMAL.inv_cdf(0.5 + in_tolerance / 2)
     u = 1 / (2 * test_uncertainty_ratio)
     accept = max(1 - 2 * u, 0.0) if rule is Rule.GUARDED else 1.0
     inside, weights = np.polynomial.legendre.leggauss(400)
@@ -58,6 +58,8 @@ def shop_risk(test_uncertainty_ratio: float, in_tolerance: float = 0.95, rule: R
 
 def _sum(x: np.ndarray, weights: np.ndarray, prior: float, accept: float, u: float) -> float:
     """Integrate the prior density times the chance of being accepted at true error x."""
+    from scipy.special import ndtr  # imported here: risk is shown on request, and it is slow to load
+
     density = np.exp(-0.5 * (x / prior) ** 2) / (prior * math.sqrt(2 * math.pi))
     chance = ndtr((accept - x) / u) - ndtr((-accept - x) / u)
     return float(np.sum(weights * density * chance))

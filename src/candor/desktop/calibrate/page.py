@@ -170,7 +170,6 @@ class CalibratePage(QWidget):
         self.steps.show_rows(rows, current_row(rows, bench.pack, bench.step_key))
         self.readout.show_standards()
         self.barrier.show_job()
-        self.show_hand()
 
     def show_hand(self) -> None:
         """Show needle, reference, error, ribbon and what the main button would do."""

@@ -6,7 +6,6 @@ from collections.abc import Callable
 from pathlib import Path
 from threading import Lock
 
-import pypdfium2
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QImage, QPixmap, QShowEvent
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
@@ -23,7 +22,6 @@ from candor.desktop.widgets.parts import Column, button, empty, shortcut
 from candor.desktop.worker import Work
 from candor.notebook.entries import CertificateIssued, ConditionNoted, StatusSet
 from candor.notebook.job import fold
-from candor.paper.certificate import certificate_pdf
 from candor.paper.record import Certificate, make_certificate
 
 CONDITIONS = (
@@ -275,6 +273,8 @@ class ReleasePage(QWidget):
             if path.suffix.lower() == ".json":
                 path.write_text(certificate.record.to_json() + "\n", encoding="utf-8")
             else:
+                from candor.paper.certificate import certificate_pdf
+
                 path.write_bytes(certificate_pdf(certificate))
         except OSError as error:
             self._bench.told.emit(f"{path} could not be written: {error.strerror}. Nothing was lost.", "brick")
@@ -294,12 +294,16 @@ class ReleasePage(QWidget):
 
 def draw_pages(certificate: Certificate, width: int, should_stop: Callable[[], bool]) -> tuple[bytes, list[QImage]]:
     """Set a certificate and draw its pages, `width` px wide each."""
+    from candor.paper.certificate import certificate_pdf  # imported here: it is slow to load
+
     pdf = certificate_pdf(certificate, should_stop)
     with _ONE_AT_A_TIME:
         return pdf, _draw(pdf, width, should_stop)
 
 
 def _draw(pdf: bytes, width: int, should_stop: Callable[[], bool]) -> list[QImage]:
+    import pypdfium2
+
     images = []
     document = pypdfium2.PdfDocument(pdf)
     try:

@@ -34,6 +34,8 @@ class Ribbon(QWidget):
         self._left: dict[str, RibbonPoint] = {}
         self._limit_words = "limit"
         self._in_hand = ""
+        self._fits: tuple[object, ...] = ()
+        self._area = QRectF()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName("Error ribbon")
@@ -58,6 +60,12 @@ class Ribbon(QWidget):
     # --- geometry -----------------------------------------------------------------------------------
 
     def _plot(self) -> QRectF:
+        fits = (self.size(), self._theme.scale, self._limit_words)
+        if fits != self._fits:
+            self._fits, self._area = fits, self._laid_plot()
+        return self._area
+
+    def _laid_plot(self) -> QRectF:
         left = max(self._theme.width_of(f"+{self._limit_words}", "note"), self._theme.px(24)) + self._theme.px(10)
         return QRectF(left, self._theme.px(4), self.width() - left - 2, self.height() - self._theme.px(26))
 

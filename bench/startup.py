@@ -1,0 +1,65 @@
+"""Start to usable window, warm, against a bare window of the same toolkit with an empty plot."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+import tempfile
+from pathlib import Path
+
+from timing import in_turn, report
+
+SRC = Path(__file__).parents[1] / "src"
+
+BARE = """
+import sys
+from PySide6.QtCore import QTimer
+from PySide6.QtWidgets import QApplication, QMainWindow
+import pyqtgraph
+app = QApplication([])
+window = QMainWindow()
+window.resize(1280, 800)
+window.setCentralWidget(pyqtgraph.PlotWidget())
+window.show()
+app.processEvents()
+QTimer.singleShot(0, app.quit)
+app.exec()
+"""
+
+CANDOR = """
+import sys
+from pathlib import Path
+from PySide6.QtCore import QTimer
+from candor.notebook.store import Notebook
+from candor.desktop.app import make_application, make_window
+from candor.desktop.preferences import Preferences
+app = make_application()
+window, theme = make_window(Notebook(Path(sys.argv[1]), "bench"), Preferences("light", 1.0, Path(sys.argv[1] + ".json")))
+window.resize(1280, 800)
+window.show()
+app.processEvents()
+QTimer.singleShot(0, window.close)
+app.exec()
+"""
+
+
+def run(script: str, *arguments: str) -> None:
+    """Run a script in a process of its own, drawing off screen."""
+    environment = {**os.environ, "PYTHONPATH": str(SRC), "QT_QPA_PLATFORM": "offscreen"}
+    subprocess.run([sys.executable, "-c", script, *arguments], check=True, env=environment)
+
+
+def main() -> None:
+    """Time both in turn on the demo notebook."""
+    from candor.demo.shop import write_demo
+
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "demo.candor"
+        write_demo(path).close()
+        ours, other = in_turn(lambda: run(CANDOR, str(path)), lambda: run(BARE), 7)
+    report("Start to usable window", ours, other, "bare window with an empty plot", 2.5)
+
+
+if __name__ == "__main__":
+    main()
