@@ -237,11 +237,34 @@ def test_a_timer_ends_while_you_are_elsewhere(qtbot, show, notebook, pack, clock
     assert window.shelf.list.item(0).text().startswith("wants hands")
 
 
+def test_return_in_a_list_or_on_a_button_takes_no_reading(qtbot, at_75):
+    """Only the dial, the ribbon and the main button answer to the pedal; Return elsewhere means what it says."""
+    page = at_75.calibrate
+    for widget in (page.steps, at_75.because.readings, page.back, page.readout.below, page.readout.reference):
+        widget.setFocus()
+        qtbot.keyClick(widget, Qt.Key.Key_Return)
+    assert on_disk(at_75) == []
+    page.dial.setFocus()
+    qtbot.keyClick(page.dial, Qt.Key.Key_Return)
+    assert len(on_disk(at_75)) == 1
+
+
+def test_the_gravest_caution_stands_first(qtbot, bench):
+    bench.bench.go("calibrate", "plus:as-found:dc+/500/500")
+    assert bench.route.caution.text() == "Can kill: source limited to 1 mA, covers on"
+    bench.toggle_arms_length()
+    assert bench.arms_length.caution.text() == "Can kill: source limited to 1 mA, covers on"
+    assert bench.arms_length.do.text().startswith("Hundreds of volts or more.")
+
+
 def test_steps_are_skipped_only_with_a_reason(qtbot, at_75):
     page = at_75.calibrate
     qtbot.mouseClick(page.skip, Qt.MouseButton.LeftButton)
     qtbot.keyClick(page.reason, Qt.Key.Key_Return)
     assert "A reason is needed" in at_75.jot.message.text()
+    qtbot.keyClick(page.reason, Qt.Key.Key_Escape)
+    assert not page.reason.isVisible()
+    qtbot.mouseClick(page.skip, Qt.MouseButton.LeftButton)
     qtbot.keyClicks(page.reason, "no source above 50 V")
     qtbot.keyClick(page.reason, Qt.Key.Key_Return)
     assert at_75.bench.job.skipped["plus:as-found:dc+/150/75"][0] == "no source above 50 V"

@@ -28,7 +28,7 @@ def test_cautions_come_with_the_volts(pack):
     by_key = {s.point.key: [c.key for c in s.cautions] for s in procedure(pack) if s.kind == "point" and s.point}
     assert by_key["dc+/50/50"] == []
     assert by_key["dc+/150/75"] == ["probe"]
-    assert by_key["dc+/1500/1500"] == ["probe", "high-probe"]
+    assert by_key["dc+/1500/1500"] == ["high-probe", "probe"]
 
 
 def test_scales_fit_their_ranges(pack):

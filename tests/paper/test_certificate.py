@@ -108,6 +108,8 @@ def test_everything_can_be_traced_to_an_entry(demo):
             for line in point.readings:
                 assert entries[line.entry].body.point == point.point
                 assert entries[line.entry].body.indicated == line.indicated
+    assert entries[record.told_by["owner"]].body.text == record.owner
+    assert entries[record.told_by["opened"]].body.serial == record.serial
     for line in (*record.changes, *record.conditions, *record.references):
         assert line.entry in entries
     text = " ".join(pages(certificate(demo, "sb40188")))

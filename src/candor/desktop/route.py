@@ -49,7 +49,7 @@ def station_states(bench: Bench) -> dict[str, StationState]:
     needed = [s for s in procedure(pack) if s.kind == "point" and s.phase == "as found"]
     calibrate = StationState(
         "barred" if job.open_hazards else "ring" if not begun else "begun" if missing else "full",
-        f"{found.measured} of {len(needed)}" if begun else "",
+        "barred" if job.open_hazards else f"{found.measured} of {len(needed)}" if begun else "",
         f"{len(job.open_hazards)} hazard open: clear or override it first"
         if job.open_hazards
         else f"{len(missing)} steps to go"
@@ -76,7 +76,8 @@ class Station(QAbstractButton):
     def show_state(self, state: StationState, current: bool, number: int) -> None:
         """Show how the stop stands."""
         self._state, self._current = state, current
-        words = f"{self.text()}: {WORDS[state.shape]}{', ' + state.count if state.count else ''}"
+        count = f", {state.count}" if state.count and state.count != WORDS[state.shape] else ""
+        words = f"{self.text()}: {WORDS[state.shape]}{count}"
         self.setAccessibleName(words)
         self.setToolTip(f"{words}\n{state.why}\nCtrl+{number}".replace("\n\n", "\n"))
         self.update()

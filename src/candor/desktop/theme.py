@@ -158,6 +158,7 @@ QLabel[role="note"], QLabel[role="soft"], QLabel[role="arm-soft"] {{ color: {c.s
 QLabel[bold="true"] {{ font-weight: bold; }}
 QLabel[tint="brick"] {{ color: {c.brick}; }} QLabel[tint="brass"] {{ color: {c.brass}; }}
 QLabel[tint="petrol"] {{ color: {c.petrol}; }} QLabel[tint="soft"] {{ color: {c.soft}; }}
+QLabel[tint="faint"] {{ color: {c.faint}; }}
 QLineEdit, QPlainTextEdit, QComboBox, QSpinBox {{ background: {c.panel}; border: 1px solid {c.rule};
   padding: {px(4)}px {px(7)}px; selection-background-color: {c.petrol}; selection-color: {c.on_petrol}; }}
 QLineEdit, QPlainTextEdit {{ placeholder-text-color: {c.soft}; }}

@@ -284,6 +284,7 @@ class Window(QMainWindow):
         """Show how a file of readings is understood."""
         if self.from_file.show_file(path):
             self.work.setCurrentWidget(self.from_file)
+            self._explain()
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         paths = [Path(url.toLocalFile()) for url in event.mimeData().urls()]

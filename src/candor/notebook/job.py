@@ -71,7 +71,8 @@ class Timer:
 class Job:
     """A job as its entries leave it. Struck entries count for nothing but stay in `entries`.
 
-    `read` holds (point, phase) of every point that has a reading.
+    `read` holds (point, phase) of every point that has a reading; `told_by` the number of the entry that a
+    detail (or "opened", "rule") comes from.
     """
 
     id: str
@@ -82,6 +83,7 @@ class Job:
     type: str = ""
     pack_digest: str = ""
     details: Mapping[str, str] = field(default_factory=dict)
+    told_by: Mapping[str, int] = field(default_factory=dict)
     findings: tuple[Finding, ...] = ()
     done: Mapping[str, Entry] = field(default_factory=dict)
     skipped: Mapping[str, tuple[str, Entry]] = field(default_factory=dict)
@@ -187,6 +189,7 @@ class _Gathered:
     def __init__(self) -> None:
         self.opened: Entry | None = None
         self.details: dict[str, str] = {}
+        self.told_by: dict[str, int] = {}
         self.findings: dict[str, Entry] = {}
         self.photos: dict[str, list[str]] = {}
         self.settled: dict[str, FindingSettled] = {}
@@ -211,8 +214,10 @@ class _Gathered:
             case JobOpened() as body:
                 self.opened = entry
                 self.details["serial"] = body.serial
+                self.told_by.update(opened=entry.number, serial=entry.number)
             case DetailWritten() as body:
                 self.details[body.field] = body.text
+                self.told_by[body.field] = entry.number
             case FindingNoted():
                 self.findings[entry.id] = entry
             case PhotoAdded() as body:
@@ -239,6 +244,7 @@ class _Gathered:
                 self.conditions[body.which] = (body.value, entry)
             case RuleChosen() as body:
                 self.rule = body.rule
+                self.told_by["rule"] = entry.number
             case StandardChosen() as body:
                 self.standard = body.standard
             case ChangeMade():
@@ -261,6 +267,7 @@ class _Gathered:
             type=opened.type if opened else "",
             pack_digest=opened.pack_digest if opened else "",
             details=MappingProxyType(self.details),
+            told_by=MappingProxyType(self.told_by),
             findings=tuple(self._finding(entry) for entry in self.findings.values()),
             done=MappingProxyType(self.done),
             skipped=MappingProxyType(self.skipped),

@@ -131,7 +131,9 @@ def _points(pack: Pack, section: Section, step: PointsStep) -> list[ProcedureSte
             continue
         for share in step.at:
             point = _point(pack, function, range_, share)
-            above = [key for key, volts in step.caution_above.items() if point.nominal > volts]
+            # The gravest first: what is said only of the highest values.
+            rising = sorted(step.caution_above.items(), key=lambda item: -item[1])
+            above = [key for key, volts in rising if point.nominal > volts]
             title, do, aim, mistake = _filled(step, point)
             found.append(
                 ProcedureStep(

@@ -131,7 +131,7 @@ def _page_one(certificate: Certificate) -> list[Flowable]:
         Spacer(0, 7),
         _references(record),
         Spacer(0, 6),
-        _text(f"Decision rule: {record.rule_words}", 8, SOFT),
+        _text(f"Decision rule: {record.rule_words}{_traced((record.told_by.get('rule', 0),))}", 8, SOFT),
         _text(record.coverage_words, 8, SOFT, spaceBefore=3),
         _text(record.advice, 8, SOFT, spaceBefore=3),
     ]
@@ -158,13 +158,22 @@ def _facts(record: CertificateRecord) -> Table:
     left = (
         ("Instrument", f"{record.maker} {record.type}"),
         ("", record.kind),
-        ("Serial no.", record.serial or "not noted"),
-        ("Owner", record.owner or "not noted"),
+        ("Serial no.", (record.serial or "not noted") + _traced((record.told_by.get("serial", 0),))),
+        ("Owner", (record.owner or "not noted") + _traced((record.told_by.get("owner", 0),))),
     )
     right = (
-        ("Received", f"{record.received:%Y-%m-%d}" if record.received else "not noted"),
+        (
+            "Received",
+            f"{record.received:%Y-%m-%d}{_traced((record.told_by.get('opened', 0),))}"
+            if record.received
+            else "not noted",
+        ),
         ("Measured", measured),
-        ("Conditions", " · ".join(line.text for line in record.conditions)),
+        (
+            "Conditions",
+            " · ".join(line.text for line in record.conditions)
+            + _traced(tuple(line.entry for line in record.conditions)),
+        ),
         ("Procedure", f"{record.pack_id}, edition {record.pack_edition}, {record.pack_digest[:12]}"),
     )
     rows = [
@@ -286,4 +295,4 @@ def _ending(record: CertificateRecord) -> list[Flowable]:
 
 def _traced(entries: tuple[int, ...]) -> str:
     known = [str(entry) for entry in entries if entry]
-    return f" (entry {', '.join(known)})" if known else ""
+    return f" (entr{'y' if len(known) == 1 else 'ies'} {', '.join(known)})" if known else ""

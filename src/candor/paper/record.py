@@ -123,6 +123,7 @@ class CertificateRecord(Part):
     pack_digest: str
     received: dt.date | None
     measured: tuple[dt.date, ...]
+    told_by: dict[str, int]
     conditions: tuple[TracedLine, ...]
     references: tuple[ReferenceLine, ...]
     rule: str
@@ -181,6 +182,7 @@ def make_certificate(
         pack_digest=pack.digest,
         received=job.opened.date() if job.opened else None,
         measured=tuple(days),
+        told_by={key: job.told_by[key] for key in ("opened", "serial", "owner", "rule") if key in job.told_by},
         conditions=_conditions(job),
         references=tuple(_reference(s, days[-1] if days else now.date()) for s in used),
         rule=str(job.rule),

@@ -42,7 +42,7 @@ class ArrivePage(QWidget):
         self.setObjectName("page")
         self.setAcceptDrops(True)
         self._theme, self._bench = theme, bench
-        self._zone, self._finding = "", ""
+        self._zone, self._finding, self._arrived = "", "", ""
         self.zones = RowList(theme, "Zones")
         self.title = label("", "heading", bold=True)
         self.fields: dict[str, QLineEdit] = {}
@@ -149,8 +149,12 @@ class ArrivePage(QWidget):
 
     def _arrive(self) -> None:
         pack = self._bench.pack
+        if self._bench.job is None:
+            return
         if pack is not None and self._zone not in [z.key for z in pack.zones]:
             self._zone = pack.zones[0].key
+        if self._arrived != self._bench.job.id:
+            self._arrived, self._finding = self._bench.job.id, ""
         self.show_job()
 
     def show_job(self) -> None:
@@ -188,7 +192,8 @@ class ArrivePage(QWidget):
         zone = "" if self._zone == "-" else self._zone
         here = [f for f in job.findings if f.zone == zone]
         if self._finding not in [f.entry.id for f in here]:
-            self._finding = here[-1].entry.id if here else ""
+            waiting = [f for mark in WORST for f in here if f.open and f.mark == mark]
+            self._finding = (waiting or here[-1:])[0].entry.id if here else ""
         self.findings.show_rows(tuple(self._row(f) for f in here), self._finding)
         self.findings.fit(6)
         chosen = self.finding()
@@ -265,8 +270,10 @@ class ArrivePage(QWidget):
             self.text.setFocus()
             return
         zone = "" if self._zone == "-" else self._zone
-        self._finding = ""
         if self._bench.write(FindingNoted.model_validate({"zone": zone, "mark": mark, "text": text})):
+            self._finding = self._bench.job.findings[-1].entry.id if self._bench.job else ""
+            self._show_findings()
+            self._bench.placeChanged.emit()
             self.text.clear()
             self.text.setFocus()
 

@@ -11,7 +11,7 @@ from candor.desktop.bench import Bench
 from candor.desktop.calibrate.waiting import StepCard
 from candor.desktop.hand import Hand
 from candor.desktop.speech import Speech
-from candor.desktop.theme import Theme, label, role_sizes
+from candor.desktop.theme import Theme, label, retint, role_sizes
 from candor.desktop.widgets.caution import CautionLine
 from candor.desktop.widgets.dial import Dial, NeedleState
 from candor.desktop.widgets.elided import Elided
@@ -152,8 +152,10 @@ class ArmsLength(QWidget):
         point = step.point
         self.title.setText(f"{point.range_name} range. Apply {point.applied}." if point and step.kind == "point"
                            else step.title)  # fmt: skip
-        self.do.setText(step.do)
-        self.do.setVisible(step.kind != "point")
+        danger = step.cautions[0].text if step.cautions and step.cautions[0].level == "danger" else ""
+        self.do.setText(danger or step.do)
+        retint(self.do, "brick" if danger else "soft")
+        self.do.setVisible(bool(danger) or step.kind != "point")
         for widget in (self.dial, self.side):
             widget.setVisible(point is not None)
         self.card.setVisible(point is None)
@@ -176,7 +178,9 @@ class ArmsLength(QWidget):
         self.dial.show_needle(point, NeedleState(self._hand.reference, shown, limit))
         self.reference.setText(f"{trimmed(self._hand.reference, 7)} {point.unit}")
         places = decimals(point.dial.division_at(point.nominal) / 5)
-        self.needle.setText("–" if shown is None else f"{plain(shown, places)} {point.unit}")
+        standing = self._hand.reference if shown is None else shown
+        self.needle.setText(f"{plain(standing, places)} {point.unit}")
+        retint(self.needle, "faint" if shown is None else "")
         if shown is None:
             self.needle_words.setText("needle, not read")
         else:

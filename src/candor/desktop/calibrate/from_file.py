@@ -7,6 +7,7 @@ from pathlib import Path
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
+from candor.desktop.because import Because
 from candor.desktop.bench import Bench
 from candor.desktop.theme import Theme, label
 from candor.desktop.widgets.parts import button
@@ -32,7 +33,7 @@ class FromFilePage(QWidget):
         self._preview = CsvPreview(())
         self.title = label("", "heading", bold=True)
         self.words = label("", "text")
-        self.lines = RowList(theme, "Lines of the file")
+        self.lines = RowList(theme, "Lines of the file", wrap=True)
         self.write = button("Write them", "Write every reading, all at once", name="main")
         self.leave = button("Leave it", "Write nothing", "Esc")
         column = QVBoxLayout(self)
@@ -77,8 +78,8 @@ class FromFilePage(QWidget):
         rows = [
             Row(
                 str(line.number),
-                f"line {line.number}   {line.understood or line.fault}",
-                line.text,
+                f"line {line.number}   {line.text}",
+                line.understood or line.fault,
                 "cross" if line.fault else "full",
             )
             for line in self._preview.lines
@@ -87,6 +88,16 @@ class FromFilePage(QWidget):
         self.write.setEnabled(not faults)
         self.write.setText(f"Write {len(self._preview.readings)} readings")
         (self.leave if faults else self.write).setFocus()
+
+    def explain(self, because: Because) -> None:
+        """Say how a file is understood."""
+        because.show_whole(None)
+        words = [
+            "Every line is shown as it is understood. One fault, and nothing is written: mend the file and open it again.",
+            "Columns point, reading, reference; direction and phase may be added. A point is function/range/value, "
+            "such as dc+/150/75. docs/formats.md has the whole.",
+        ]
+        because.show_words("Readings from a file", words, "cross" if self._preview.faults else "full")
 
     def _write(self) -> None:
         readings = self._preview.readings

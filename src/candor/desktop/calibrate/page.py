@@ -22,6 +22,7 @@ from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.parts import Column, button, line
 from candor.desktop.widgets.ribbon import Ribbon
 from candor.desktop.widgets.rows import RowList
+from candor.notebook.assessment import step_state
 from candor.notebook.entries import FindingSettled, RuleChosen, StandardChosen, StepSkipped
 from candor.packs.procedure import ProcedureStep, procedure
 
@@ -135,8 +136,13 @@ class CalibratePage(QWidget):
         self.steps.setFixedWidth(self._theme.px(180))
         self.readout.setFixedWidth(self._theme.px(132))
         self.ribbon.setMinimumHeight(self._theme.px(140))
-        self.middle.setMinimumHeight(self._theme.px(236))
-        self.middle.setMaximumHeight(self._theme.px(256))
+        self._fit_middle()
+
+    def _fit_middle(self) -> None:
+        """A dial needs its height; a check or a wait leaves it to the ribbon."""
+        dial = self.middle.currentIndex() == 0
+        self.middle.setMinimumHeight(self._theme.px(236 if dial else 120))
+        self.middle.setMaximumHeight(self._theme.px(256 if dial else 140))
 
     def narrow(self, is_narrow: bool) -> None:
         """Leave the list of steps out where the window is narrow; PgUp and PgDn walk it."""
@@ -155,6 +161,7 @@ class CalibratePage(QWidget):
         self.aim.setText(f"Aim: {step.aim} Usual mistake: {step.mistake}")
         self.caution.say("\n".join(c.text for c in step.cautions))
         self.middle.setCurrentIndex(0 if step.point is not None else 1)
+        self._fit_middle()
         if step.point is not None:
             self._function = step.point.function
         self.show_steps()
@@ -209,7 +216,7 @@ class CalibratePage(QWidget):
         self.take.setText(f"{words}  Space")
         self.take.setAccessibleName(words)
         self.again.setVisible(step.kind == "point")
-        self.skip.setVisible(not (step.kind == "point" and self._hand.readings) and step.key not in job.done)
+        self.skip.setVisible(step_state(job, step, self._bench.now()) == "open")
 
     def explain(self, because: Because) -> None:
         """Fill the reasons panel for the step in hand."""
@@ -229,6 +236,11 @@ class CalibratePage(QWidget):
                 "Readings from below and from above tell friction; repeats tell scatter.",
             ]
             because.show_words("Not measured", words, "ring")
+        elif (timer := job.timer_of(step.key)) is not None:
+            words = [f"Started {timer.entry.at.astimezone():%H:%M}, over {timer.ends.astimezone():%H:%M} "
+                     f"(entry {timer.entry.number}).", step.aim]  # fmt: skip
+            running = timer.left(self._bench.now()) > 0
+            because.show_words("Running" if running else "Over", words, "running" if running else "full")
         elif step.key in job.done:
             because.show_words("Done", [f"Entry {job.done[step.key].number}. Backspace strikes it."], "full")
         else:
@@ -239,10 +251,14 @@ class CalibratePage(QWidget):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         key, text = event.key(), event.text()
-        if isinstance(QApplication.focusWidget(), QLineEdit | QComboBox):
+        hands = QApplication.focusWidget() in (None, self, self.dial, self.ribbon, self.take)
+        if key == Qt.Key.Key_Escape and self.reason.isVisible():
+            self.reason.hide()
+            self.take_focus()
+        elif isinstance(QApplication.focusWidget(), QLineEdit | QComboBox):
             # A field answers its keys itself; what it leaves is not meant for the needle.
             super().keyPressEvent(event)
-        elif key in (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter):
+        elif hands and key in (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self._hand.press()
         elif key == Qt.Key.Key_Backspace:
             self._hand.back()

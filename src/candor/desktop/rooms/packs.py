@@ -27,7 +27,7 @@ class PacksPage(QWidget):
         self._chosen = ""
         self._faults: tuple[str, ...] = ()
         self.packs = RowList(theme, "Packs")
-        self.faults = RowList(theme, "Faults of the file")
+        self.faults = RowList(theme, "Faults of the file", wrap=True)
         self.words = label("", "soft")
         self.take_in = button("Take in a pack …", "Check a YAML file and keep it in this notebook", name="main")
         column = QVBoxLayout(self)
@@ -54,7 +54,17 @@ class PacksPage(QWidget):
         rows = [Row(p.digest, p.name, f"edition {p.edition} · {p.summary}") for p in packs]
         self.packs.show_rows(tuple(rows), self._chosen)
         self.faults.setVisible(bool(self._faults))
-        self.faults.show_rows(tuple(Row(str(i), fault, "", "cross") for i, fault in enumerate(self._faults)), "")
+        rows = []
+        for number, fault in enumerate(self._faults):
+            place, _, words = fault.partition(": ")
+            rows.append(Row(str(number), place, words, "cross"))
+        self.faults.show_rows(tuple(rows), "")
+            tuple(
+                Row(str(i), fault.split(": ")[0], ": ".join(fault.split(": ")[1:]), "cross")
+                for i, fault in enumerate(self._faults)
+            ),
+            "",
+        )
         self.packs.setFocus()
 
     def _choose(self, digest: str) -> None:

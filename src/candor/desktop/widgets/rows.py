@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QPointF, QRect, QSize, Qt, Signal
-from PySide6.QtGui import QPainter
+from PySide6.QtGui import QFontMetrics, QPainter
 from PySide6.QtWidgets import QListWidget, QListWidgetItem, QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
 from candor.desktop.theme import Theme
@@ -51,8 +51,10 @@ class RowList(QListWidget):
 
     picked = Signal(str)
 
-    def __init__(self, theme: Theme, name: str, elide: bool = True) -> None:
+    def __init__(self, theme: Theme, name: str, wrap: bool = False) -> None:
         super().__init__()
+        self.wrap = wrap
+        self.setResizeMode(QListWidget.ResizeMode.Adjust)
         self._theme = theme
         self._rows: tuple[Row, ...] = ()
         self._current = ""
@@ -115,12 +117,17 @@ class _RowDelegate(QStyledItemDelegate):
 
     def __init__(self, theme: Theme, parent: RowList) -> None:
         super().__init__(parent)
-        self._theme = theme
+        self._theme, self._list = theme, parent
 
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> QSize:
         row: Row = index.data(_ROW)
         if not row.key:
             return QSize(10, self._theme.px(28 if index.row() else 22))
+        if row.under and self._list.wrap:
+            metrics = QFontMetrics(self._theme.font("note"))
+            wide = max(self._list.viewport().width() - self._theme.px(46), 80)
+            needed = metrics.boundingRect(0, 0, wide, 10_000, Qt.TextFlag.TextWordWrap, row.under).height()
+            return QSize(10, self._theme.px(29) + needed)
         return QSize(10, self._theme.px(45 if row.under else 23.5))
 
     def paint(
@@ -152,7 +159,11 @@ class _RowDelegate(QStyledItemDelegate):
         if row.under:
             painter.setFont(theme.font("note"))
             painter.setPen(theme.colour("soft"))
-            self._text(painter, place, row.under, Qt.AlignmentFlag.AlignBottom)
+            if self._list.wrap:
+                below = place.adjusted(0, self._theme.px(20), 0, 0)
+                painter.drawText(below, Qt.TextFlag.TextWordWrap, row.under)
+            else:
+                self._text(painter, place, row.under, Qt.AlignmentFlag.AlignBottom)
         painter.restore()
 
     def _text(self, painter: QPainter, box: QRect, text: str, vertical: Qt.AlignmentFlag) -> None:
