@@ -59,12 +59,6 @@ class PacksPage(QWidget):
             place, _, words = fault.partition(": ")
             rows.append(Row(str(number), place, words, "cross"))
         self.faults.show_rows(tuple(rows), "")
-            tuple(
-                Row(str(i), fault.split(": ")[0], ": ".join(fault.split(": ")[1:]), "cross")
-                for i, fault in enumerate(self._faults)
-            ),
-            "",
-        )
         self.packs.setFocus()
 
     def _choose(self, digest: str) -> None:
