@@ -49,7 +49,7 @@ OUTCOME_COLOUR = {
 # Type sizes in px at 100 %.
 ROLE_SIZES = {
     "note": 11.5, "soft": 12, "text": 13, "reading": 15, "heading": 17, "verdict": 19, "hand": 32, "arm": 24,
-    "arm-title": 52, "arm-hand": 110, "arm-soft": 20,
+    "arm-title": 52, "arm-hand": 96, "arm-soft": 20,
 }  # fmt: skip
 
 

@@ -182,8 +182,7 @@ class Window(QMainWindow):
             self.release.show_job()
             self.release.pdf.setFocus()
         else:
-            self.arrive.show_job()
-            self.arrive.text.setFocus()
+            self.arrive.enter()
         self._set_context()
         self._explain()
 

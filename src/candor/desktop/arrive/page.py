@@ -157,6 +157,15 @@ class ArrivePage(QWidget):
             self._arrived, self._finding = self._bench.job.id, ""
         self.show_job()
 
+    def enter(self) -> None:
+        """Come to the stop: where a hazard stands, it is in hand first."""
+        job = self._bench.job
+        hazards = job.open_hazards if job else ()
+        if hazards:
+            self._zone, self._finding = hazards[0].zone or "-", hazards[0].entry.id
+        self.show_job()
+        self.text.setFocus()
+
     def show_job(self) -> None:
         """Show details, zones and findings."""
         job, pack = self._bench.job, self._bench.pack
