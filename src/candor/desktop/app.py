@@ -5,8 +5,9 @@ from __future__ import annotations
 import sys
 from importlib import import_module, resources
 from pathlib import Path
+from threading import Thread
 
-from PySide6.QtCore import QRunnable, Qt, QThreadPool, QTimer
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QIcon, QPixmap
 from PySide6.QtWidgets import QApplication
 
@@ -68,4 +69,4 @@ def warm_up() -> None:
         import_module("candor.paper.certificate")
         understand("0t", JotContext())
 
-    QThreadPool.globalInstance().start(QRunnable.create(load))
+    Thread(target=load, name="candor-warm-up", daemon=True).start()

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 
-from PySide6.QtCore import QObject, QRunnable, QThreadPool, Signal
+from PySide6.QtCore import QObject, Signal
 
 from candor.core.errors import CandorError
 
@@ -29,8 +30,7 @@ class Work(QObject):
         super().__init__(parent)
         self._newest = 0
         self._arrived.connect(self._receive)
-        self._pool = QThreadPool(self)
-        self._pool.setMaxThreadCount(1)  # what is outdated stops before the next begins
+        self._thread: ThreadPoolExecutor | None = None
 
     def start(self, work: Callable[[Callable[[], bool]], Any]) -> None:
         """Begin `work`; it is given a function that answers True once it should stop."""
@@ -38,13 +38,18 @@ class Work(QObject):
         number = self._newest
 
         def run() -> None:
+            if number != self._newest:
+                return
             try:
                 answer, error = work(lambda: number != self._newest), None
             except CandorError as problem:
                 answer, error = None, problem
             self._arrived.emit(number, answer, error)
 
-        self._pool.start(QRunnable.create(run))
+        if self._thread is None:
+            # One thread: what is outdated stops before the next begins.
+            self._thread = ThreadPoolExecutor(max_workers=1, thread_name_prefix="candor-work")
+        self._thread.submit(run)
 
     def cancel(self) -> None:
         """Let the work in hand stop; its answer is dropped."""
@@ -53,7 +58,9 @@ class Work(QObject):
     def finish(self) -> None:
         """Cancel and wait until no thread is left."""
         self.cancel()
-        self._pool.waitForDone()
+        if self._thread is not None:
+            self._thread.shutdown(wait=True, cancel_futures=True)
+            self._thread = None
 
     def _receive(self, number: int, answer: object, error: object) -> None:
         if number != self._newest:

@@ -89,7 +89,10 @@ class Scale:
 def linear_scale(
     name: str, start: float, stop: float, divisions: int, number_every: int, long_every: int | None = None
 ) -> Scale:
-    """Build an even scale of `divisions` divisions, a number at every `number_every`-th tick."""
+    """Build an even scale of `divisions` divisions, a number at every `number_every`-th tick.
+
+    Raises RangeError where there is no division, ValueTextError where the scale goes backwards.
+    """
     if divisions < 1:
         raise RangeError(f"Scale {name}: {divisions} divisions; at least one is needed.", place=name)
     ticks = tuple(round(start + (stop - start) * i / divisions, 12) for i in range(divisions + 1))

@@ -26,6 +26,11 @@ def type_a(observations: Any) -> tuple[Vector, Vector]:
     means : ndarray, shape (q,)
     covariance : ndarray, shape (q, q)
         JCGM 100:2008, 5.2.3: sum of products of deviations / (n (n - 1)).
+
+    Raises
+    ------
+    BudgetError
+        Where there are fewer than two rows.
     """
     data = np.asarray(observations, dtype=float)
     if data.ndim != 2 or data.shape[0] < 2:
@@ -52,6 +57,11 @@ def propagate(function: Callable[[Vector], Any], values: Any, covariance: Any) -
     -------
     results : ndarray, shape (m,)
     covariance : ndarray, shape (m, m)
+
+    Raises
+    ------
+    BudgetError
+        Where values and covariance do not fit.
     """
     x = np.asarray(values, dtype=float)
     u = np.asarray(covariance, dtype=float)

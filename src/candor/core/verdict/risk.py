@@ -39,6 +39,11 @@ def shop_risk(test_uncertainty_ratio: float, in_tolerance: float = 0.95, rule: R
         Share of such instruments in tolerance beforehand; their errors are taken as normal about zero.
     rule : Rule
         GUARDED accepts within L - U, the others within L.
+
+    Raises
+    ------
+    RangeError
+        Where ratio or share cannot be.
     """
     if not (test_uncertainty_ratio > 0 and 0 < in_tolerance < 1):
         raise RangeError(

@@ -1,0 +1,1 @@
+"""One module for each change of the notebook's shape."""

@@ -1,0 +1,72 @@
+"""The demo: what its pictures and its story promise is what its notebook says."""
+
+from candor.core.verdict.rules import Outcome
+from candor.demo.shop import write_demo
+from candor.notebook.assessment import as_left_run, assess_run, standards, unfinished
+from candor.notebook.entries import StandardRecorded
+from candor.notebook.job import fold
+from candor.notebook.shelf import shelf
+from workbench import NOW
+
+
+def runs(demo, job):
+    folded = fold(job, demo.entries_of(job))
+    pack = demo.pack(folded.pack_digest)
+    known = standards(demo)
+    return folded, pack, assess_run(folded, pack, known, "as found"), as_left_run(folded, pack, known)
+
+
+def test_last_years_job_is_finished_and_signed(demo):
+    job, pack, found, left = runs(demo, "sb40188")
+    assert (found.outcome, left.outcome) == (Outcome.FAIL, Outcome.PASS)
+    assert unfinished(job, pack, NOW) == ()
+    assert len(job.certificates) == 1
+    assert (NOW - job.certificates[0].at).days > 365
+    assert job.open_hazards == ()
+
+
+def test_the_job_in_hand_shows_its_one_bad_range(demo):
+    """The owner says the 15 V range reads high; the ribbon must show just that."""
+    job, _, found, left = runs(demo, "sb40217")
+    worst = max(found.results.values(), key=lambda r: abs(r.share_of_limit))
+    assert worst.point.range_name == "15 V"
+    assert {r.point.range_name for r in found.results.values() if abs(r.share_of_limit) > 0.4} == {"15 V"}
+    assert found.measured == 14
+    assert left.outcome is Outcome.NOT_MEASURED
+    assert sum(bool(f.photos) for f in job.findings) == 2
+    for finding in job.findings:
+        for photo in finding.photos:
+            assert (demo.photo_folder / photo).stat().st_size > 1000
+
+
+def test_one_standard_is_in_date_and_one_expired(demo):
+    current = [s for s in standards(demo).values() if s.current]
+    due = {s.body.name: (NOW.date() - s.body.calibrated_on).days > s.body.valid_days for s in current}
+    assert due == {"bench meter A": False, "d.c. source box": True}
+    assert sum(isinstance(e.body, StandardRecorded) for e in demo.entries_of("")) == 3
+
+
+def test_the_shelf_and_the_place(demo):
+    assert [(line.job, line.group) for line in shelf(demo, NOW)] == [
+        ("sb40217", "wants hands"),
+        ("sb40188", "gone home"),
+    ]
+    assert demo.places()[0].step == "plus:as-found:dc+/150/75"
+
+
+def test_no_entry_lies_in_the_future_and_none_goes_back(demo):
+    for job in ("", "sb40188", "sb40217"):
+        moments = [e.at for e in demo.entries_of(job)]
+        assert max(moments) <= NOW
+        if job:
+            assert moments == sorted(moments)
+
+
+def test_it_is_the_same_every_time(tmp_path):
+    """Pictures made from it must not change by themselves."""
+    made = [write_demo(tmp_path / f"{i}.candor", NOW) for i in range(2)]
+    bodies = [[e.body for e in notebook.entries_of("sb40217") if e.body.kind == "reading"] for notebook in made]
+    values = [[(b.point, b.indicated, b.direction) for b in half] for half in bodies]
+    assert values[0] == values[1]
+    for notebook in made:
+        notebook.close()
