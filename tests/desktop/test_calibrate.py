@@ -254,7 +254,7 @@ def test_the_gravest_caution_stands_first(qtbot, bench):
     assert bench.route.caution.text() == "Can kill: source limited to 1 mA, covers on"
     bench.toggle_arms_length()
     assert bench.arms_length.caution.text() == "Can kill: source limited to 1 mA, covers on"
-    assert bench.arms_length.do.text().startswith("Hundreds of volts or more.")
+    assert bench.arms_length.do.text().startswith("Hundreds of volts: a source that cannot")
 
 
 def test_steps_are_skipped_only_with_a_reason(qtbot, at_75):

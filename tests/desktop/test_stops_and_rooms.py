@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from itertools import pairwise
 
 import pypdf
 import pytest
@@ -13,6 +14,8 @@ from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLabel, 
 from candor.desktop.preferences import Preferences
 from candor.desktop.shots import draw_shots
 from candor.desktop.speech import Speech
+from candor.desktop.widgets.parts import Tight
+from candor.notebook.words import in_words
 from candor.packs.procedure import procedure
 from workbench import PACK_TEXT, open_job
 
@@ -225,6 +228,41 @@ def test_theme_and_text_size_are_remembered(qtbot, show, notebook, tmp_path):
     assert "My Bench" in window.rooms["look"]._shop()
 
 
+def test_every_entry_can_be_found_struck_and_stood_again(qtbot, show, demo):
+    window = show(demo)
+    window.enter_room("entries")
+    room = window.rooms["entries"]
+    assert room.list.count() == len(window.bench.job.entries)
+    number = window.bench.job.readings[3][0].number
+    fill(qtbot, room.find, str(number))
+    assert room.list.count() == 1
+    assert room.list.item(0).text().startswith(f"{number}   dc+/5/1, as found: ")
+    room.list.picked.emit(room.list.item(0).data(Qt.ItemDataRole.UserRole).key)
+    assert window.because.word.text() == f"Entry {number}, reading"
+    qtbot.mouseClick(room.strike, Qt.MouseButton.LeftButton)
+    assert window.bench.found.measured == 13
+    assert room.list.item(0).data(Qt.ItemDataRole.UserRole).struck
+    assert not room.strike.isEnabled()
+    qtbot.mouseClick(room.unstrike, Qt.MouseButton.LeftButton)
+    assert window.bench.found.measured == 14
+    fill(qtbot, room.find, "no such words")
+    assert room.list.count() == 0
+    fill(qtbot, room.find, "on the bench; pack")
+    room.list.picked.emit(room.list.item(0).data(Qt.ItemDataRole.UserRole).key)
+    assert not room.strike.isEnabled()  # the opening of a job is not struck from here
+
+
+def test_every_kind_of_entry_has_words(demo):
+    """No entry is shown as a bare structure."""
+    for job in ("", "sb40188", "sb40217"):
+        entries = demo.entries_of(job)
+        numbers = {e.id: e.number for e in (*demo.entries_of(""), *entries)}
+        for entry in entries:
+            words = in_words(entry, numbers)
+            assert "kind=" not in words
+            assert "entry 0" not in words
+
+
 def visit(window):
     """Walk through every page; yield its name."""
     for stop in ("arrive", "calibrate", "release"):
@@ -248,8 +286,12 @@ def test_every_control_has_a_name(show, demo):
 
 
 def cut_off(window) -> list[str]:
-    """Texts that do not fit where they stand."""
+    """Texts that do not fit where they stand, and parts of a column that lie over each other."""
     found = []
+    for column in window.findChildren(Tight):
+        boxes = [column.itemAt(i).geometry() for i in range(column.count()) if not column.itemAt(i).isEmpty()]
+        if column.parentWidget().isVisible():
+            found += [f"{a} over {b}" for a, b in pairwise(boxes) if a.intersects(b)]
     for widget in window.findChildren(QWidget):
         if not widget.isVisible():
             continue
@@ -285,6 +327,21 @@ def test_nothing_is_cut_off(qtbot, show, demo, size, scale):
         window.hand.nudge(-1.25)
         qtbot.wait(5)
         assert cut_off(window.arms_length) == [], step.key
+
+
+def test_a_narrow_window_still_reaches_every_zone_and_job(qtbot, show, demo):
+    window = show(demo, scale=1.5, size=(1024, 700))
+    window.go_to_stop("arrive")
+    assert not window.arrive.zones.isVisible()
+    choice = window.arrive.zone_choice
+    qtbot.keyClick(choice, Qt.Key.Key_Down)
+    choice.activated.emit(choice.findData("supply"))
+    assert window.arrive.zone_title.text() == "Power supply"
+    qtbot.mouseClick(window.route.shelf, Qt.MouseButton.LeftButton)
+    assert window.shelf.isVisible()
+    window.shelf.list.picked.emit("sb40188")
+    assert not window.shelf.isVisible()
+    assert window.bench.job.id == "sb40188"
 
 
 def test_the_tab_key_reaches_every_kind_of_control(qtbot, show, demo):

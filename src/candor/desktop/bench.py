@@ -10,7 +10,7 @@ from PySide6.QtCore import QObject, QTimer, Signal
 from candor.core.calibration.run import RunResult
 from candor.core.errors import CandorError
 from candor.notebook.assessment import Standard, as_left_run, assess_run, first_open, standards
-from candor.notebook.entries import Body, JobOpened, StandardChosen, Struck, Unstruck
+from candor.notebook.entries import Body, FindingSettled, JobOpened, StandardChosen, Struck, Unstruck
 from candor.notebook.job import Job, Timer, fold
 from candor.notebook.shelf import ShelfLine, shelf
 from candor.notebook.store import Notebook, Place
@@ -174,6 +174,14 @@ class Bench(QObject):
     def strike(self, entry_id: str) -> bool:
         """Strike an entry out; it stays readable."""
         return self.write(Struck(target=entry_id))
+
+    def settle(self, finding: str, how: str, reason: str) -> bool:
+        """Clear or override a finding; a reason must be written."""
+        if not reason.strip():
+            self.told.emit("Write first how it was cleared, or why it may stand; nothing was written.", "brick")
+            return False
+        body = {"finding": finding, "how": how, "reason": reason.strip()}
+        return self.write(FindingSettled.model_validate(body))
 
     def strike_last(self) -> None:
         """Strike the newest entry of the job that stands."""

@@ -12,7 +12,7 @@ from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.shelf import GROUPS, ShelfLine
 
 ROOMS = (("new job", "New job", "Ctrl+N"), ("standards", "Standards", "Ctrl+4"), ("packs", "Packs", "Ctrl+5"),
-         ("look", "Look", "Ctrl+6"))  # fmt: skip
+         ("entries", "Entries", "Ctrl+6"), ("look", "Look", "Ctrl+7"))  # fmt: skip
 
 
 class ShelfPanel(QWidget):

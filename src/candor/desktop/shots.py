@@ -74,7 +74,7 @@ def _others(window: Window, folder: Path) -> list[Path]:
     window.go_to_stop("release")
     settle(5.0, lambda: bool(drawn))
     made.append(save(window, folder / "release-light.png"))
-    for room in ("standards", "packs"):
+    for room in ("standards", "packs", "entries"):
         window.enter_room(room)
         made.append(save(window, folder / f"{room}-light.png"))
     window.shelf.job.emit("sb40217")

@@ -20,6 +20,7 @@ from candor.desktop.jotbar import JotBar
 from candor.desktop.jotting import body_of
 from candor.desktop.preferences import Preferences
 from candor.desktop.release.page import ReleasePage
+from candor.desktop.rooms.entries import EntriesPage
 from candor.desktop.rooms.look import LookPage
 from candor.desktop.rooms.newjob import NewJobPage
 from candor.desktop.rooms.packs import PacksPage
@@ -60,6 +61,7 @@ class Window(QMainWindow):
             "new job": NewJobPage(theme, bench),
             "standards": StandardsPage(theme, bench),
             "packs": PacksPage(theme, bench),
+            "entries": EntriesPage(theme, bench),
             "look": LookPage(theme, bench),
         }
         self.stops = {"arrive": self.arrive, "calibrate": self.calibrate, "release": self.release}

@@ -132,6 +132,10 @@ class Job:
         """Return the last timer started for a step."""
         return next((t for t in reversed(self.timers) if t.step == step), None)
 
+    def may_strike(self, entry: Entry) -> bool:
+        """Say whether an entry can be struck: all but strikes, the opening and a signed certificate."""
+        return _strikable(entry)
+
     def last_standing(self) -> Entry | None:
         """Return the newest entry that could be struck."""
         return next(

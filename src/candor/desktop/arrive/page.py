@@ -6,7 +6,7 @@ from pathlib import Path
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QDragEnterEvent, QDropEvent
-from PySide6.QtWidgets import QFileDialog, QGridLayout, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QFileDialog, QGridLayout, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
 from candor.desktop.arrive.photos import PhotoStrip
@@ -16,7 +16,7 @@ from candor.desktop.theme import Theme, label
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.parts import Column, button, line, shortcut
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.entries import DetailWritten, FindingNoted, FindingSettled, PhotoAdded
+from candor.notebook.entries import DetailWritten, FindingNoted, PhotoAdded
 from candor.notebook.job import Finding
 from candor.notebook.photos import keep_photo
 
@@ -44,6 +44,9 @@ class ArrivePage(QWidget):
         self._theme, self._bench = theme, bench
         self._zone, self._finding, self._arrived = "", "", ""
         self.zones = RowList(theme, "Zones")
+        self.zone_choice = QComboBox()
+        self.zone_choice.setAccessibleName("Zone")
+        self.zone_choice.setToolTip("The zone in hand; where there is room they stand in a list at the left")
         self.title = label("", "heading", bold=True)
         self.fields: dict[str, QLineEdit] = {}
         self.zone_title = label("", "heading", bold=True)
@@ -92,6 +95,7 @@ class ArrivePage(QWidget):
         column.addLayout(self.grid)
         column.addSpacing(theme.px(10))
         column.addWidget(line())
+        column.addWidget(self.zone_choice)
         column.addWidget(self.zone_title)
         column.addWidget(self.look_for)
         column.addWidget(self.text)
@@ -121,6 +125,7 @@ class ArrivePage(QWidget):
         bench.placeChanged.connect(self._arrive)
         self._theme.changed.connect(self.resize_to_theme)
         self.zones.picked.connect(self._choose_zone)
+        self.zone_choice.activated.connect(lambda index: self._choose_zone(self.zone_choice.itemData(index)))
         self.findings.picked.connect(self._choose_finding)
         for key, edit in self.fields.items():
             edit.editingFinished.connect(lambda key=key: self._write_detail(key))
@@ -142,8 +147,9 @@ class ArrivePage(QWidget):
         self.findings.fit(6)
 
     def narrow(self, is_narrow: bool) -> None:
-        """Leave the list of zones out where the window is narrow; a jotted finding still finds its zone."""
+        """Where the window is narrow the list of zones becomes a field."""
         self.zones.setVisible(not is_narrow)
+        self.zone_choice.setVisible(is_narrow)
 
     # --- showing --------------------------------------------------------------------------------------
 
@@ -183,6 +189,10 @@ class ArrivePage(QWidget):
         if any(not f.zone for f in job.findings):
             rows.append(Row("-", "Elsewhere", "", self._worst(""), self._zone == "-"))
         self.zones.show_rows(tuple(rows), self._zone)
+        self.zone_choice.clear()
+        for row in rows[1:]:
+            self.zone_choice.addItem(row.text, row.key)
+        self.zone_choice.setCurrentIndex(max(self.zone_choice.findData(self._zone), 0))
         zone = next((z for z in pack.zones if z.key == self._zone), None)
         self.zone_title.setText(zone.title if zone else "Elsewhere")
         self.look_for.setText("Look for: " + ", ".join(zone.look_for) if zone and zone.look_for else "")
@@ -287,18 +297,11 @@ class ArrivePage(QWidget):
             self.text.setFocus()
 
     def _settle(self, how: str) -> None:
-        chosen, reason = self.finding(), self.reason.text().strip()
-        if chosen is None:
-            return
-        if not reason:
-            self._bench.told.emit(
-                "Write first how it was cleared, or why it may stand; nothing was written.", "brick"
-            )
-            self.reason.setFocus()
-            return
-        body = {"finding": chosen.entry.id, "how": how, "reason": reason}
-        if self._bench.write(FindingSettled.model_validate(body)):
+        chosen = self.finding()
+        if chosen is not None and self._bench.settle(chosen.entry.id, how, self.reason.text()):
             self.reason.clear()
+        else:
+            self.reason.setFocus()
 
     def _strike(self) -> None:
         chosen = self.finding()

@@ -23,7 +23,7 @@ from candor.desktop.widgets.parts import Column, button, line
 from candor.desktop.widgets.ribbon import Ribbon
 from candor.desktop.widgets.rows import RowList
 from candor.notebook.assessment import step_state
-from candor.notebook.entries import FindingSettled, RuleChosen, StandardChosen, StepSkipped
+from candor.notebook.entries import RuleChosen, StandardChosen, StepSkipped
 from candor.packs.procedure import ProcedureStep, procedure
 
 
@@ -135,7 +135,7 @@ class CalibratePage(QWidget):
         """Take the widths of the text size in force."""
         self.steps.setFixedWidth(self._theme.px(180))
         self.readout.setFixedWidth(self._theme.px(132))
-        self.ribbon.setMinimumHeight(self._theme.px(140))
+        self.ribbon.setMinimumHeight(self._theme.px(112))
         self._fit_middle()
 
     def _fit_middle(self) -> None:
@@ -159,7 +159,8 @@ class CalibratePage(QWidget):
         self.title.setText(step.title)
         self.do.setText(step.do)
         self.aim.setText(f"Aim: {step.aim} Usual mistake: {step.mistake}")
-        self.caution.say("\n".join(c.text for c in step.cautions))
+        also = "".join(f" Also: {c.short}." for c in step.cautions[1:])
+        self.caution.say(step.cautions[0].text + also if step.cautions else "")
         self.middle.setCurrentIndex(0 if step.point is not None else 1)
         self._fit_middle()
         if step.point is not None:
@@ -358,18 +359,12 @@ class Barrier(QWidget):
             self.words.say(f"Barred by a hazard: {hazards[0].text}{more}")
 
     def _settle(self, how: str) -> None:
-        job, reason = self._bench.job, self.reason.text().strip()
-        if job is None or not job.open_hazards:
-            return
-        if not reason:
-            self._bench.told.emit(
-                "Write first how it was cleared, or why it may stand; nothing was written.", "brick"
-            )
-            self.reason.setFocus()
-            return
-        body = FindingSettled.model_validate({"finding": job.open_hazards[0].entry.id, "how": how, "reason": reason})
-        if self._bench.write(body):
-            self.reason.clear()
+        job = self._bench.job
+        if job is not None and job.open_hazards:
+            if self._bench.settle(job.open_hazards[0].entry.id, how, self.reason.text()):
+                self.reason.clear()
+            else:
+                self.reason.setFocus()
 
 
 def is_readings_file(path: Path) -> bool:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QEvent, Qt
 from PySide6.QtGui import QKeySequence, QShortcut
 from PySide6.QtWidgets import QFrame, QLayout, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
@@ -49,6 +49,40 @@ def empty(layout: QLayout) -> None:
             empty(inner)
 
 
+class Tight(QVBoxLayout):
+    """A column that a scroll area may press down to what it needs.
+
+    A scroll area stretches a layout with wrapping words to its preferred height. So this one says that it
+    has none, except while it works out what it needs itself.
+    """
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        self._asked = False
+
+    def hasHeightForWidth(self) -> bool:
+        return self._asked and super().hasHeightForWidth()
+
+    def needed_height(self, width: int) -> int:
+        """Return the least height at a width."""
+        self._asked = True
+        try:
+            return max(self.minimumHeightForWidth(width), self.contentsMargins().top())
+        finally:
+            self._asked = False
+
+
+class Body(QWidget):
+    """What scrolls in a column: asks for no more height than its width truly needs."""
+
+    def event(self, event: QEvent) -> bool:
+        done = super().event(event)
+        layout = self.layout()
+        if event.type() in (QEvent.Type.LayoutRequest, QEvent.Type.Resize) and isinstance(layout, Tight):
+            self.setMinimumHeight(layout.needed_height(self.width()))
+        return done
+
+
 class Column(QScrollArea):
     """A column of widgets that scrolls when the window is too low, and never sideways."""
 
@@ -58,10 +92,11 @@ class Column(QScrollArea):
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.body = QWidget()
+        self.body = Body()
         self.body.setObjectName("body")
+        self.body.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.body.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
-        self.column = QVBoxLayout(self.body)
+        self.column = Tight(self.body)
         self.column.setContentsMargins(margin, margin, margin, margin)
         self.column.setSpacing(spacing)
         self.setWidget(self.body)

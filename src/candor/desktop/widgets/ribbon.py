@@ -44,7 +44,7 @@ class Ribbon(QWidget):
         return QSize(self._theme.px(560), self._theme.px(190))
 
     def minimumSizeHint(self) -> QSize:
-        return QSize(self._theme.px(240), self._theme.px(130))
+        return QSize(self._theme.px(240), self._theme.px(110))
 
     def show_runs(self, found: RunResult, left: RunResult, in_hand: str, function: str) -> None:
         """Show the points of one function; `in_hand` is the key of the point being read."""
@@ -172,6 +172,10 @@ class Ribbon(QWidget):
         radius, spot = theme.px(4.4), QPointF(x, self._y(point.height))
         if outcome is Outcome.FAIL:
             painter.drawRect(QRectF(spot.x() - radius, spot.y() - radius, 2 * radius, 2 * radius))
+            painter.setPen(QPen(theme.colour("ground") if filled else colour, theme.px(1.4)))
+            half = radius * 0.55
+            for up in (-1, 1):
+                painter.drawLine(QPointF(x - half, spot.y() - up * half), QPointF(x + half, spot.y() + up * half))
         else:
             painter.drawEllipse(spot, radius, radius)
         if outcome is Outcome.CANNOT_TELL and not filled:

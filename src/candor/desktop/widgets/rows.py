@@ -30,6 +30,8 @@ class Row:
         Set in bold: the one in hand.
     says : str
         What a screen reader says of the shape.
+    struck : bool
+        Drawn with a line through it.
     """
 
     key: str
@@ -38,6 +40,7 @@ class Row:
     shape: str = ""
     strong: bool = False
     says: str = ""
+    struck: bool = False
 
 
 class RowList(QListWidget):
@@ -153,8 +156,10 @@ class _RowDelegate(QStyledItemDelegate):
             draw_glyph(painter, theme, row.shape, centre, theme.px(4.6))
             left = theme.px(36)
         place = box.adjusted(left, theme.px(4), -theme.px(6), -theme.px(3))
-        painter.setFont(theme.font("text", bold=row.strong))
-        painter.setPen(theme.colour("ink"))
+        font = theme.font("text", bold=row.strong)
+        font.setStrikeOut(row.struck)
+        painter.setFont(font)
+        painter.setPen(theme.colour("soft" if row.struck else "ink"))
         self._text(painter, place, row.text, Qt.AlignmentFlag.AlignTop)
         if row.under:
             painter.setFont(theme.font("note"))

@@ -1,0 +1,140 @@
+"""Entries: every line of the job as it was written, struck ones included."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt, QTimer
+from PySide6.QtWidgets import QLineEdit, QVBoxLayout, QWidget
+
+from candor.desktop.because import Because
+from candor.desktop.bench import Bench
+from candor.desktop.theme import Theme, label
+from candor.desktop.widgets.flow import flow
+from candor.desktop.widgets.parts import button, shortcut
+from candor.desktop.widgets.rows import Row, RowList
+from candor.notebook.entries import Entry, Struck, Unstruck
+from candor.notebook.words import in_words
+
+
+class EntriesPage(QWidget):
+    """The notebook in ink: what certificates refer to by number."""
+
+    def __init__(self, theme: Theme, bench: Bench) -> None:
+        super().__init__()
+        self.setObjectName("page")
+        self._bench = bench
+        self._chosen = ""
+        self.title = label("", "heading", bold=True)
+        self.words = label("What certificates refer to by number. A struck line stays, and counts no more.", "soft")
+        self.find = QLineEdit()
+        self.find.setPlaceholderText("a number, or words to look for")
+        self.find.setAccessibleName("Look for entries")
+        self.find.setClearButtonEnabled(True)
+        self.list = RowList(theme, "Entries")
+        self.strike = button("Strike", "Strike the entry chosen out; it stays readable", "Del")
+        self.unstrike = button("Let it stand", "Take the strike of the entry chosen back")
+        column = QVBoxLayout(self)
+        column.setContentsMargins(theme.px(18), theme.px(12), theme.px(16), theme.px(12))
+        column.setSpacing(theme.px(8))
+        for widget in (self.title, self.words, self.find):
+            column.addWidget(widget)
+        column.addWidget(self.list, 1)
+        column.addLayout(flow(theme.px(8), self.strike, self.unstrike))
+        self.find.textChanged.connect(lambda _: self._show())
+        self.list.picked.connect(self._choose)
+        self.list.currentItemChanged.connect(self._follow)
+        self.strike.clicked.connect(self._strike)
+        self.unstrike.clicked.connect(self._unstrike)
+        bench.jobChanged.connect(self._refresh)
+        shortcut(self, "Del", self.strike.click)
+
+    def enter(self) -> None:
+        """Show every entry, the newest in view."""
+        job = self._bench.job
+        if job is not None and self.entry() is None and job.entries:
+            self._chosen = job.entries[-1].id
+        self._show()
+        QTimer.singleShot(0, self.list.scrollToBottom)
+        self.list.setFocus(Qt.FocusReason.OtherFocusReason)
+
+    def entry(self) -> Entry | None:
+        """Return the entry chosen."""
+        job = self._bench.job
+        return next((e for e in job.entries if e.id == self._chosen), None) if job else None
+
+    def _refresh(self) -> None:
+        if self.isVisible():
+            self._show()
+
+    def _show(self) -> None:
+        job = self._bench.job
+        self.title.setText(f"Entries of {job.name} {job.serial}" if job else "No job is open")
+        rows = tuple(row for row in map(self._row, job.entries) if self._wanted(row)) if job else ()
+        self.list.show_rows(rows, self._chosen)
+        self._name_buttons()
+
+    def _row(self, entry: Entry) -> Row:
+        job = self._bench.job
+        numbers = self._numbers()
+        struck = job is not None and entry.id in job.struck
+        moment = f"{entry.at.astimezone():%Y-%m-%d %H:%M}"
+        text = f"{entry.number}   {in_words(entry, numbers)}"
+        under = f"{moment}, {entry.who}{', struck' if struck else ''}"
+        return Row(entry.id, text, under, struck=struck)
+
+    def _numbers(self) -> dict[str, int]:
+        job = self._bench.job
+        own = {e.id: e.number for e in job.entries} if job else {}
+        return {**{s.entry.id: s.entry.number for s in self._bench.standards.values()}, **own}
+
+    def _wanted(self, row: Row) -> bool:
+        sought = self.find.text().strip().lower()
+        if sought.isdigit():
+            return row.text.split()[0] == sought
+        return sought in row.text.lower()
+
+    def _choose(self, key: str) -> None:
+        self._chosen = key
+        self._name_buttons()
+        self._bench.placeChanged.emit()
+
+    def _follow(self) -> None:
+        item = self.list.currentItem()
+        if item is not None and self.list.hasFocus():
+            self._chosen = item.data(Qt.ItemDataRole.UserRole).key
+            self._name_buttons()
+
+    def _name_buttons(self) -> None:
+        job, entry = self._bench.job, self.entry()
+        struck = job is not None and entry is not None and entry.id in job.struck
+        strikable = job is not None and entry is not None and job.may_strike(entry)
+        self.strike.setEnabled(strikable and not struck)
+        self.unstrike.setEnabled(struck)
+
+    def _strike(self) -> None:
+        entry = self.entry()
+        if entry is not None and self._bench.write(Struck(target=entry.id)):
+            self._bench.told.emit(f"Entry {entry.number} struck.", "")
+
+    def _unstrike(self) -> None:
+        entry = self.entry()
+        if entry is not None and self._bench.write(Unstruck(target=entry.id)):
+            self._bench.told.emit(f"Entry {entry.number} stands again.", "")
+
+    def explain(self, because: Because) -> None:
+        """Say all of the entry chosen."""
+        because.show_whole(None)
+        entry, job = self.entry(), self._bench.job
+        if entry is None or job is None:
+            words = ["Choose a line to see all of it. Type a number above to find what a certificate refers to."]
+            because.show_words("Every line, in order", words)
+            return
+        facts = entry.body.model_dump(mode="json", exclude={"kind", "version"})
+        said = "\n".join(f"{key}: {short(str(v))}" for key, v in facts.items() if v not in ("", None, [], ()))
+        words = [f"{entry.at:%Y-%m-%d %H:%M:%S} UTC, {entry.who}.", said, f"Its own name: {short(entry.id)}"]
+        state = "struck" if entry.id in job.struck else entry.body.kind.replace("_", " ")
+        because.show_words(f"Entry {entry.number}, {state}", words, "skipped" if entry.id in job.struck else "")
+
+
+def short(text: str) -> str:
+    """Return a text whose words are short enough for a narrow panel; names in hexadecimal lose their tail."""
+    return " ".join(word if len(word) <= 28 else f"{word[:16]} …" for word in text.split())

@@ -1,0 +1,93 @@
+"""Every entry in words, as the list of entries shows it."""
+
+from __future__ import annotations
+
+from candor.core.quantities.show import trimmed
+from candor.notebook.entries import (
+    AdjustmentMade,
+    CertificateIssued,
+    ChangeMade,
+    ConditionNoted,
+    DetailWritten,
+    Entry,
+    FindingNoted,
+    FindingSettled,
+    JobOpened,
+    NoteWritten,
+    PhotoAdded,
+    ReadingTaken,
+    RuleChosen,
+    StandardChosen,
+    StandardRecorded,
+    StatusSet,
+    StepDone,
+    StepSkipped,
+    Struck,
+    TimerStarted,
+    Unstruck,
+)
+
+_CONDITIONS = {"celsius": "room {} °C", "humidity": "relative humidity {} %", "line_volts": "line {} V"}
+_WAYS = {"up": ", from below", "down": ", from above", "": ""}
+
+
+def in_words(entry: Entry, numbers: dict[str, int]) -> str:
+    """Return an entry as a line of words.
+
+    Parameters
+    ----------
+    entry : Entry
+    numbers : dict of str to int
+        The number of every entry by its id, for entries that speak of others.
+    """
+    match entry.body:
+        case ReadingTaken() as b:
+            way = _WAYS[b.direction]
+            return f"{b.point}, {b.phase}: {trimmed(b.indicated, 6)} read, {trimmed(b.reference, 7)} applied{way}"
+        case AdjustmentMade() as b:
+            left = "" if b.indicated is None else f", left at {trimmed(b.indicated, 6)}"
+            return f"trimmed {b.trim}{left}"
+        case Struck() as b:
+            return f"entry {numbers.get(b.target, 0)} struck"
+        case Unstruck() as b:
+            return f"entry {numbers.get(b.target, 0)} stands again"
+        case StandardChosen() as b:
+            return f"read against the standard of entry {numbers.get(b.standard, 0)}"
+        case FindingSettled() as b:
+            return f"finding of entry {numbers.get(b.finding, 0)} {b.how}: {b.reason}"
+        case PhotoAdded() as b:
+            return f"photo of entry {numbers.get(b.finding, 0)}: {b.file}"
+        case _:
+            return _rest(entry)
+
+
+def _rest(entry: Entry) -> str:
+    match entry.body:
+        case JobOpened() as b:
+            return f"{b.maker} {b.type}, no. {b.serial or 'none'}, on the bench; pack {b.pack_digest[:12]}"
+        case DetailWritten() as b:
+            return f"{b.field}: {b.text}"
+        case FindingNoted() as b:
+            return f"{b.mark} found, {b.zone or 'elsewhere'}: {b.text}"
+        case StepDone() as b:
+            return f"done: {b.step}"
+        case StepSkipped() as b:
+            return f"left out: {b.step}, because {b.reason}"
+        case TimerStarted() as b:
+            return f"{b.label}: timer of {trimmed(b.seconds / 60)} min started"
+        case ConditionNoted() as b:
+            return _CONDITIONS[b.which].format(trimmed(b.value))
+        case RuleChosen() as b:
+            return f"decision rule: {b.rule}"
+        case ChangeMade() as b:
+            return f"done to it: {b.text}"
+        case NoteWritten() as b:
+            return f"note: {b.text}"
+        case StatusSet() as b:
+            return f"{b.status}{': ' + b.text if b.text else ''}"
+        case CertificateIssued() as b:
+            return f"certificate {b.number} signed off: {b.sentence}"
+        case StandardRecorded() as b:
+            checked = b.calibrated_on.isoformat() if b.calibrated_on else "never"
+            return f"standard {b.name}, last checked {checked}"
+    return str(entry.body)
