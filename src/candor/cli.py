@@ -17,6 +17,10 @@ from platformdirs import user_data_path
 
 from candor import __version__
 from candor.core.errors import CandorError
+from candor.notebook.errors import NotebookError
+
+# Set by desktops when they start a program from its icon.
+LAUNCHED = ("GIO_LAUNCHED_DESKTOP_FILE", "DESKTOP_STARTUP_ID", "XDG_ACTIVATION_TOKEN")
 
 app = typer.Typer(
     help="Candor, a bench notebook that reckons. Without a command it opens your own notebook.",
@@ -25,7 +29,10 @@ app = typer.Typer(
     pretty_exceptions_enable=False,
     add_completion=False,
 )
-packs_app = typer.Typer(help="Packs: descriptions of types of instrument.", no_args_is_help=True)
+packs_  # Set by desktops when they start a program from its icon.
+LAUNCHED = ("GIO_LAUNCHED_DESKTOP_FILE", "DESKTOP_STARTUP_ID", "XDG_ACTIVATION_TOKEN")
+
+app = typer.Typer(help="Packs: descriptions of types of instrument.", no_args_is_help=True)
 app.add_typer(packs_app, name="packs")
 
 
@@ -62,9 +69,15 @@ def window(
     if demo:
         open_demo()
         return
-    from candor.desktop.app import start
+    from candor.desktop.app import show_trouble, start
 
-    raise typer.Exit(start(notebook or user_data_path("candor") / "notebook.candor", who_writes()))
+    try:
+        code = start(notebook or user_data_path("candor") / "notebook.candor", who_writes())
+    except NotebookError as error:
+        if any(name in os.environ for name in LAUNCHED):  # nobody looks at a terminal then
+            show_trouble(str(error))
+        raise
+    raise typer.Exit(code)
 
 
 @app.command("demo")

@@ -11,6 +11,7 @@ from PySide6.QtCore import QMimeData, QPointF, Qt, QUrl
 from PySide6.QtGui import QDropEvent, QImage
 from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLabel, QLineEdit, QListWidget, QWidget
 
+from candor.desktop.app import make_application, trouble
 from candor.desktop.preferences import Preferences
 from candor.desktop.shots import draw_shots
 from candor.desktop.speech import Speech
@@ -363,6 +364,21 @@ def test_tab_completes_a_word_in_the_jot_line(qtbot, arrived):
     assert arrived.jot.edit.text() == "found "
     qtbot.keyClick(arrived.jot.edit, Qt.Key.Key_Escape)
     assert arrived.jot.edit.text() == ""
+
+
+def test_trouble_at_the_start_is_said_in_a_window(qtbot):
+    make_application()
+    box = trouble("notebook.candor is damaged. It was left untouched.")
+    qtbot.addWidget(box)
+    box.show()
+    assert box.text() == "notebook.candor is damaged. It was left untouched."
+    assert box.findChildren(QAbstractButton)[0].isVisible()
+
+
+def test_an_expired_standard_is_named_so_where_it_is_chosen(qtbot, show, demo):
+    window = show(demo)
+    names = [window.calibrate.readout.standard.itemText(i) for i in range(window.calibrate.readout.standard.count())]
+    assert names == ["bench meter A", "d.c. source box, expired", "record another …"]
 
 
 def test_speech_without_the_program_says_so():

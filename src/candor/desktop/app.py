@@ -9,7 +9,7 @@ from threading import Thread
 
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QIcon, QPixmap
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QMessageBox
 
 from candor.core.jot import JotContext, understand
 from candor.desktop.bench import Bench
@@ -59,6 +59,20 @@ def start(path: Path, who: str) -> int:
     window.show()
     QTimer.singleShot(400, warm_up)
     return app.exec()
+
+
+def trouble(sentence: str) -> QMessageBox:
+    """Return a window that says why Candor could not start."""
+    Theme().apply()
+    made = QMessageBox(QMessageBox.Icon.NoIcon, "Candor", sentence, QMessageBox.StandardButton.Close)
+    made.setTextFormat(Qt.TextFormat.PlainText)
+    return made
+
+
+def show_trouble(sentence: str) -> None:
+    """Say in a window why Candor could not start."""
+    make_application()
+    trouble(sentence).exec()
 
 
 def warm_up() -> None:

@@ -10,7 +10,15 @@ from PySide6.QtCore import QObject, QTimer, Signal
 from candor.core.calibration.run import RunResult
 from candor.core.errors import CandorError
 from candor.notebook.assessment import Standard, as_left_run, assess_run, first_open, standards
-from candor.notebook.entries import Body, FindingSettled, JobOpened, StandardChosen, Struck, Unstruck
+from candor.notebook.entries import (
+    Body,
+    FindingSettled,
+    JobOpened,
+    StandardChosen,
+    Struck,
+    Unstruck,
+    matters_on_shelf,
+)
 from candor.notebook.job import Job, Timer, fold
 from candor.notebook.shelf import ShelfLine, shelf
 from candor.notebook.store import Notebook, Place
@@ -168,7 +176,8 @@ class Bench(QObject):
             self.job = fold(self.job.id, entries)
             self._reckon()
         self.jobChanged.emit()
-        self.refresh_shelf()
+        if others_wrote or any(matters_on_shelf(b) or isinstance(b, Struck | Unstruck) for b in bodies):
+            self.refresh_shelf()
         return True
 
     def strike(self, entry_id: str) -> bool:

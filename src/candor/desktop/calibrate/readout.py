@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, 
 from candor.core.calibration.point import PointResult
 from candor.core.jot.line import say_ticks
 from candor.core.quantities.show import decimals, plain, trimmed
+from candor.core.reading.reference import age
 from candor.desktop.bench import Bench
 from candor.desktop.hand import Hand
 from candor.desktop.theme import Theme, label
@@ -148,7 +149,9 @@ class Readout(QWidget):
         if chosen is None:
             self.standard.addItem("choose …", "")
         for standard in listed:
-            self.standard.addItem(standard.body.name, standard.entry.id)
+            how_old = age(standard.reference, self._bench.now().date())
+            words = "" if how_old.state == "in date" else f", {how_old.state}"
+            self.standard.addItem(f"{standard.body.name}{words}", standard.entry.id)
             if job is not None and standard.entry.id == job.standard:
                 self.standard.setCurrentIndex(self.standard.count() - 1)
         self.standard.addItem("record another …", "new")
