@@ -29,10 +29,7 @@ app = typer.Typer(
     pretty_exceptions_enable=False,
     add_completion=False,
 )
-packs_  # Set by desktops when they start a program from its icon.
-LAUNCHED = ("GIO_LAUNCHED_DESKTOP_FILE", "DESKTOP_STARTUP_ID", "XDG_ACTIVATION_TOKEN")
-
-app = typer.Typer(help="Packs: descriptions of types of instrument.", no_args_is_help=True)
+packs_app = typer.Typer(help="Packs: descriptions of types of instrument.", no_args_is_help=True)
 app.add_typer(packs_app, name="packs")
 
 
