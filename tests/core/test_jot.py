@@ -8,6 +8,7 @@ from candor.core.calibration.point import TestPoint
 from candor.core.errors import CandorError, RangeError, UnitError, ValueTextError
 from candor.core.jot import (
     ChangeJot,
+    CheckJot,
     ConditionJot,
     DetailJot,
     FindingJot,
@@ -80,6 +81,7 @@ def test_findings_find_their_zone_and_mark():
     ("text", "expected"),
     [
         ("did replaced C4 10u 450V", ChangeJot("replaced C4 10u 450V", ("done: replaced C4 10u 450V",))),
+        ("checked reads 5 V again", CheckJot("reads 5 V again", ("proves the last change: reads 5 V again",))),
         ("temp 23.1", ConditionJot("celsius", 23.1, ("23.1 °C",))),
         ("rh 45 %", ConditionJot("humidity", 45.0, ("45 % relative humidity",))),
         ("line 118.6 V", ConditionJot("line_volts", 118.6, ("line 118.6 V",))),

@@ -129,15 +129,42 @@ def test_a_hazard_is_in_hand_first_when_one_comes_back(qtbot, arrived):
     assert arrived.because.word.text() == "Nothing found here yet"
 
 
+def test_one_change_one_check(qtbot, arrived):
+    """A change asks for its check; what is not proven shows on the shelf until it is."""
+
+    def jot(text: str) -> None:
+        fill(qtbot, arrived.jot.edit, text)
+        qtbot.keyClick(arrived.jot.edit, Qt.Key.Key_Return)
+
+    jot("did replaced C4")
+    assert arrived.jot.message.text() == "What proves it? Jot: checked …"
+    jot("did cleaned the range switch")
+    assert "“replaced C4”, is not proven yet either." in arrived.jot.message.text()
+    assert arrived.bench.lines[0].text == "not proven: cleaned the range switch"
+    jot("checked every range holds when the knob is rocked")
+    assert [e.body.text for e in arrived.bench.job.unproven] == ["replaced C4"]
+    assert arrived.bench.lines[0].text == "not proven: replaced C4"
+    jot("checked rail 305 V, ripple gone")
+    assert arrived.bench.job.unproven == ()
+    assert "not proven" not in arrived.bench.lines[0].text
+    arrived.bench.strike_last()
+    assert arrived.bench.lines[0].text == "not proven: replaced C4"
+    arrived.bench.unstrike_last()
+    jot("checked nothing left to prove")
+    assert arrived.bench.job.notes[-1].body.text == "checked nothing left to prove"
+
+
 def test_details_are_kept_when_a_field_is_left(qtbot, arrived):
     page = arrived.arrive
+    qtbot.mouseClick(page.views["who"], Qt.MouseButton.LeftButton)
     fill(qtbot, page.fields["owner"], "the collection")
-    page.text.setFocus()
+    page.fields["serial"].setFocus()
     assert arrived.bench.job.details["owner"] == "the collection"
     count = len(arrived.bench.job.entries)
     page.fields["owner"].setFocus()
-    page.text.setFocus()
+    page.fields["serial"].setFocus()
     assert len(arrived.bench.job.entries) == count
+    page.fields["owner"].setFocus()
     fill(qtbot, arrived.jot.edit, "serial 9001")
     qtbot.keyClick(arrived.jot.edit, Qt.Key.Key_Return)
     assert page.fields["serial"].text() == "9001"

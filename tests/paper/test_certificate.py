@@ -13,6 +13,7 @@ from candor.core.errors import CancelledError
 from candor.notebook.assessment import standards
 from candor.notebook.entries import (
     ChangeMade,
+    ChangeProven,
     FindingNoted,
     FindingSettled,
     StandardChosen,
@@ -88,6 +89,16 @@ def test_a_reference_never_checked_or_never_named_is_said(notebook, pack, body):
     notebook.append("job1", reading(point_steps(pack)[0], standard))
     words = remarks(notebook)
     assert ("never checked against a standard" if body else "No reference was named") in words
+
+
+def test_changes_stand_with_the_check_that_proves_them(notebook, pack):
+    finished(notebook, pack, open_job(notebook, pack))
+    change = notebook.append("job1", ChangeMade(text="R3 replaced"))
+    assert "A change was not checked afterwards: R3 replaced." in remarks(notebook)
+    proof = notebook.append("job1", ChangeProven(change=change.id, check="15 V range on the mark"))
+    record = certificate(notebook).record
+    assert not any("not checked afterwards" in line.text for line in record.remarks)
+    assert record.changes[0].text == f"R3 replaced; checked: 15 V range on the mark (entry {proof.number})"
 
 
 def test_figures_on_paper_are_the_figures_of_the_core(demo):

@@ -14,20 +14,25 @@ from candor.notebook.entries import (
     CertificateIssued,
     CertificateLine,
     ChangeMade,
+    ChangeProven,
     ConditionNoted,
     DetailWritten,
     FindingNoted,
     FindingSettled,
+    ItemLookedAt,
     JobOpened,
     PhotoAdded,
+    PutBack,
     ReadingTaken,
     SpecificationLine,
     StandardChosen,
     StandardRecorded,
     StatusSet,
     StepDone,
+    TakenOff,
     TimerStarted,
 )
+from candor.notebook.fasteners_text import read_fasteners
 from candor.notebook.job import fold
 from candor.notebook.photos import keep_picture
 from candor.notebook.store import Notebook, Place, utc_now
@@ -162,9 +167,10 @@ def _last_year(notebook: Notebook, pack: Pack, digest: str, standard: str, start
             notebook.append(job, body, at)
         else:
             _read(notebook, job, step, before if step.phase == "as found" else after, standard, at)
-    notebook.append(
-        job, ChangeMade(text="R9 replaced, 1 % metal film, the old one kept in a bag inside"), at + minute
-    )
+    text = "R9 replaced, 1 % metal film, the old one kept in a bag inside"
+    change = notebook.append(job, ChangeMade(text=text), at + minute)
+    proof = ChangeProven(change=change.id, check="500 V range within a quarter tick on both polarities")
+    notebook.append(job, proof, at + 2 * minute)
     _sign(notebook, job, pack, at + 5 * minute)
     due = (at + dt.timedelta(days=730)).strftime("%B %Y")
     notebook.append(job, StatusSet(status="gone home", text=f"due again {due}"), at + 6 * minute)
@@ -203,6 +209,7 @@ def _in_hand(notebook: Notebook, pack: Pack, digest: str, standard: str, now: dt
         if photo:
             name = keep_picture(notebook.photo_folder, (folder / photo).read_bytes(), photo)
             notebook.append(job, PhotoAdded(finding=ids[zone], file=name), at)
+    _walk_round(notebook, job, start + 20 * minute)
     notebook.append_many(
         job,
         [
@@ -215,6 +222,9 @@ def _in_hand(notebook: Notebook, pack: Pack, digest: str, standard: str, now: dt
         ],
         now - dt.timedelta(hours=3),
     )
+    change = next(e for e in notebook.entries_of(job) if isinstance(e.body, ChangeMade))
+    proof = ChangeProven(change=change.id, check="wattmeter 21 W cold, 19 W after a minute, no hum")
+    notebook.append(job, proof, now - dt.timedelta(hours=2))
     for which, value in (("celsius", 23.1), ("humidity", 45.0), ("line_volts", 118.6)):
         notebook.append(job, ConditionNoted.model_validate({"which": which, "value": value}), now - 55 * minute)
     errors = Errors(-0.002, 0.0, {"5 V": 0.008, "15 V": 0.034, "50 V": -0.003, "150 V": -0.012}, 11)
@@ -227,6 +237,36 @@ def _in_hand(notebook: Notebook, pack: Pack, digest: str, standard: str, now: dt
     target = next(s for s in steps if s.kind == "point" and s.row == "150 V" and s.point and s.point.nominal == 75)
     _read(notebook, job, target, errors, standard, now - minute)
     notebook.keep_place(Place(job, "calibrate", target.key))
+
+
+def _walk_round(notebook: Notebook, job: str, at: dt.datetime) -> None:
+    """What was looked at and sound, the sticker, and the map of taking it apart; two steps are back on."""
+    looked = (
+        ("case", "missing feet"),
+        ("case", "loose handle"),
+        ("face", "cracked window"),
+        ("face", "static on the window"),
+    )
+    notebook.append_many(job, [ItemLookedAt(zone=zone, item=item) for zone, item in looked], at)
+    sticker = f"{at.year - 11}-04-17 county laboratory, no number"
+    notebook.append_many(
+        job,
+        [
+            DetailWritten(field="sticker", text=sticker),
+            DetailWritten(field="drawing", text="edition 2 of the manual, folded sheet"),
+            DetailWritten(field="mismatch", text="a 47 k on the chassis that the sheet does not show"),
+            DetailWritten(field="repairs", text="R3 has been heated, its lead resoldered"),
+        ],
+        at,
+    )
+    steps = (
+        ("case back", "4 x 12 mm pan, corners; 1 x 20 mm pan, beside the cord", ""),
+        ("chassis", "2 x 8 mm hex, under the handle", "probe socket lead, white, to tag 4"),
+        ("meter", "3 x 6 mm pan, behind the dial; 2 x 4 mm nut, terminals", "red to +, blue to −"),
+    )
+    taken = [TakenOff(what=what, fasteners=read_fasteners(held), wires=wires) for what, held, wires in steps]
+    entries = notebook.append_many(job, taken, at)
+    notebook.append_many(job, [PutBack(step=entries[2].id), PutBack(step=entries[1].id)], at + dt.timedelta(hours=20))
 
 
 def _begin(notebook: Notebook, job: str, steps: tuple[ProcedureStep, ...], now: dt.datetime) -> None:

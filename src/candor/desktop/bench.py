@@ -19,6 +19,7 @@ from candor.notebook.entries import (
     Unstruck,
     matters_on_shelf,
 )
+from candor.notebook.history import HistoryLine, history, own_items
 from candor.notebook.job import Job, Timer, fold
 from candor.notebook.shelf import ShelfLine, shelf
 from candor.notebook.store import Notebook, Place
@@ -244,6 +245,19 @@ class Bench(QObject):
                 self.notebook.keep_place(Place(self.job.id, self.stop, self.step_key))
             except CandorError as error:
                 self.told.emit(str(error), "brick")
+
+    def own_items(self, zone: str) -> tuple[str, ...]:
+        """Return what the shop has added to a zone's checklist for the pack in hand."""
+        return own_items(self.notebook.entries_of(""), self.pack.id, zone) if self.pack else ()
+
+    def history(self) -> tuple[HistoryLine, ...]:
+        """Return what this notebook knows of the instrument in hand, from all its jobs."""
+        job = self.job
+        if job is None:
+            return ()
+        same = [line.job for line in self.lines if job.serial and (line.name, line.serial) == (job.name, job.serial)]
+        others = [fold(name, self.notebook.entries_of(name)) for name in same if name != job.id]
+        return history([job, *others])
 
     def run(self, phase: str) -> RunResult | None:
         """Return what was read in a phase."""

@@ -10,8 +10,8 @@ from candor.core.errors import CandorError
 from candor.core.jot import Jot, JotContext, understand
 from candor.desktop.theme import Theme, label, repolish, retint
 
-WORDS = ("found ", "did ", "ref ", "temp ", "rh ", "line ", "serial ", "owner ", "says ", "stored ", "cost ", "missing ",
-         "note ", "from below", "from above", "hazard", "fix")  # fmt: skip
+WORDS = ("found ", "did ", "checked ", "ref ", "temp ", "rh ", "line ", "serial ", "owner ", "says ", "stored ", "cost ",
+         "missing ", "repairs ", "drawing ", "mismatch ", "note ", "from below", "from above", "hazard", "fix")  # fmt: skip
 
 
 class JotLine(QLineEdit):

@@ -62,7 +62,12 @@ def _views(window: Window, folder: Path, mode: str) -> list[Path]:
     window.go_to_stop("arrive")
     window.arrive.zones.picked.emit("cord")
     settle(0.4)
-    return [*made, save(window, folder / f"arrive-{mode}.png")]
+    made.append(save(window, folder / f"arrive-{mode}.png"))
+    if mode == "light":
+        window.arrive.show_view("together")
+        made.append(save(window, folder / "take-apart-light.png"))
+        window.arrive.show_view("walk")
+    return made
 
 
 def _others(window: Window, folder: Path) -> list[Path]:

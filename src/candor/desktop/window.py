@@ -8,7 +8,7 @@ from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QResizeEvent
 from PySide6.QtWidgets import QApplication, QHBoxLayout, QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
-from candor.core.jot import Jot, JotContext, ReadingJot
+from candor.core.jot import ChangeJot, Jot, JotContext, ReadingJot
 from candor.desktop.arrive.page import ArrivePage
 from candor.desktop.because import Because
 from candor.desktop.bench import Bench
@@ -30,6 +30,7 @@ from candor.desktop.shelfpanel import ROOMS, ShelfPanel
 from candor.desktop.speech import Speech
 from candor.desktop.theme import Theme
 from candor.desktop.widgets.parts import line, shortcut
+from candor.notebook.entries import Entry
 from candor.packs.procedure import procedure
 
 # Widths, in px at 100 %, below which something gives way to the work.
@@ -246,9 +247,19 @@ class Window(QMainWindow):
             if self.hand.take_jot(jot, text):
                 self.jot.written()
             return
-        body = body_of(jot)
+        before = self.bench.job.unproven
+        body = body_of(jot, self.bench.job)
         if body is not None and self.bench.write(body):
             self.jot.written()
+            if isinstance(jot, ChangeJot):
+                self._ask_for_check(before)
+
+    def _ask_for_check(self, before: tuple[Entry, ...]) -> None:
+        """One change, one check: ask for it, and say when another change is still not proven."""
+        sentence = "What proves it? Jot: checked …"
+        if before:
+            sentence = f"Entry {before[-1].number}, “{before[-1].body.text}”, is not proven yet either. {sentence}"
+        self.bench.told.emit(sentence, "brass")
 
     def _preview_jot(self, jot: object) -> None:
         if self.bench.stop == "calibrate":
@@ -356,7 +367,7 @@ class Window(QMainWindow):
 
     def closeEvent(self, event: QCloseEvent) -> None:
         self.bench.keep_place()
-        for part in (self.because, self.release, self.arrive.photos):
+        for part in (self.because, self.release, self.arrive.photos, self.arrive.map.photos):
             part.finish()
         self.speech.stop()
         self.bench.close()

@@ -71,6 +71,50 @@ class FindingSettled(Body):
     reason: Annotated[str, Field(min_length=1)]
 
 
+class ItemLookedAt(Body):
+    """An item of a zone's checklist that was looked for and is not there."""
+
+    kind: Literal["looked"] = "looked"
+    zone: str
+    item: str
+
+
+class ItemAdded(Body):
+    """An item of one's own on the checklist of a zone, for every instrument of a pack; an entry of the shop."""
+
+    kind: Literal["item_added"] = "item_added"
+    pack: str
+    zone: str
+    item: Annotated[str, Field(min_length=1)]
+
+
+class Fasteners(BaseModel):
+    """So many fasteners of one kind from one place; length and head as they were written."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    count: Annotated[int, Field(ge=1, le=500)]
+    length: str = ""
+    head: str = ""
+    where: str = ""
+
+
+class TakenOff(Body):
+    """A step of taking apart: what came off, what held it, which wire went where."""
+
+    kind: Literal["taken_off"] = "taken_off"
+    what: Annotated[str, Field(min_length=1)]
+    fasteners: tuple[Fasteners, ...] = ()
+    wires: str = ""
+
+
+class PutBack(Body):
+    """A step of taking apart undone; `left_over` counts fasteners that found no place."""
+
+    kind: Literal["put_back"] = "put_back"
+    step: str
+    left_over: Annotated[int, Field(ge=0)] = 0
+
+
 class StepDone(Body):
     """A step that was done and confirmed."""
 
@@ -147,6 +191,14 @@ class ChangeMade(Body):
 
     kind: Literal["change"] = "change"
     text: str
+
+
+class ChangeProven(Body):
+    """The check that proves a change: one change, one check."""
+
+    kind: Literal["change_proven"] = "change_proven"
+    change: str
+    check: Annotated[str, Field(min_length=1)]
 
 
 class NoteWritten(Body):
@@ -228,15 +280,15 @@ class Unstruck(Body):
 
 
 AnyBody = Annotated[
-    JobOpened | DetailWritten | FindingNoted | PhotoAdded | FindingSettled | StepDone | StepSkipped | TimerStarted
-    | ReadingTaken | AdjustmentMade | ConditionNoted | RuleChosen | StandardChosen | ChangeMade | NoteWritten
-    | StatusSet | CertificateIssued | StandardRecorded | Struck | Unstruck,
+    JobOpened | DetailWritten | FindingNoted | PhotoAdded | FindingSettled | ItemLookedAt | ItemAdded | TakenOff | PutBack
+    | StepDone | StepSkipped | TimerStarted | ReadingTaken | AdjustmentMade | ConditionNoted | RuleChosen | StandardChosen
+    | ChangeMade | ChangeProven | NoteWritten | StatusSet | CertificateIssued | StandardRecorded | Struck | Unstruck,
     Field(discriminator="kind"),
 ]  # fmt: skip
 _BODY: TypeAdapter[Any] = TypeAdapter(AnyBody)
 
 # What the shelf must know of a job without folding all of it.
-SHELF_KINDS = frozenset({"job_opened", "timer", "status"})
+SHELF_KINDS = frozenset({"job_opened", "timer", "status", "change", "change_proven"})
 NOTICED_DETAILS = frozenset({"serial"})
 
 Upgrade = Callable[[dict[str, Any]], dict[str, Any]]

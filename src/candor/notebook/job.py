@@ -14,14 +14,17 @@ from candor.notebook.entries import (
     AdjustmentMade,
     CertificateIssued,
     ChangeMade,
+    ChangeProven,
     ConditionNoted,
     DetailWritten,
     Entry,
     FindingNoted,
     FindingSettled,
+    ItemLookedAt,
     JobOpened,
     NoteWritten,
     PhotoAdded,
+    PutBack,
     ReadingTaken,
     RuleChosen,
     StandardChosen,
@@ -30,6 +33,7 @@ from candor.notebook.entries import (
     StepDone,
     StepSkipped,
     Struck,
+    TakenOff,
     TimerStarted,
     Unstruck,
 )
@@ -51,6 +55,21 @@ class Finding:
     def open(self) -> bool:
         """Whether a hazard or fix still stands."""
         return self.mark != "note" and not self.settled
+
+
+@dataclass(frozen=True)
+class Taken:
+    """A step of the take-apart map, with its photos and, where it was put back, the entry that says so."""
+
+    entry: Entry
+    body: TakenOff
+    photos: tuple[str, ...] = ()
+    back: Entry | None = None
+
+    @property
+    def count(self) -> int:
+        """How many fasteners came off."""
+        return sum(f.count for f in self.body.fasteners)
 
 
 @dataclass(frozen=True)
@@ -85,6 +104,8 @@ class Job:
     details: Mapping[str, str] = field(default_factory=dict)
     told_by: Mapping[str, int] = field(default_factory=dict)
     findings: tuple[Finding, ...] = ()
+    looked: Mapping[tuple[str, str], Entry] = field(default_factory=dict)
+    taken: tuple[Taken, ...] = ()
     done: Mapping[str, Entry] = field(default_factory=dict)
     skipped: Mapping[str, tuple[str, Entry]] = field(default_factory=dict)
     timers: tuple[Timer, ...] = ()
@@ -95,6 +116,7 @@ class Job:
     rule: Rule = Rule.GUARDED
     standard: str = ""
     changes: tuple[Entry, ...] = ()
+    proofs: Mapping[str, Entry] = field(default_factory=dict)
     notes: tuple[Entry, ...] = ()
     status: Status = "wants hands"
     status_text: str = ""
@@ -127,6 +149,21 @@ class Job:
             for entry, body in self.readings
             if body.point == point and body.phase == phase
         )
+
+    @property
+    def unproven(self) -> tuple[Entry, ...]:
+        """Changes that no check has proven yet, the newest last."""
+        return tuple(e for e in self.changes if e.id not in self.proofs)
+
+    @property
+    def fasteners_off(self) -> int:
+        """How many fasteners are off and not back."""
+        return sum(t.count for t in self.taken if t.back is None)
+
+    @property
+    def left_over(self) -> int:
+        """How many fasteners found no place when their step was put back."""
+        return sum(t.back.body.left_over for t in self.taken if t.back is not None)
 
     def timer_of(self, step: str) -> Timer | None:
         """Return the last timer started for a step."""
@@ -197,6 +234,9 @@ class _Gathered:
         self.findings: dict[str, Entry] = {}
         self.photos: dict[str, list[str]] = {}
         self.settled: dict[str, FindingSettled] = {}
+        self.looked: dict[tuple[str, str], Entry] = {}
+        self.taken: dict[str, Entry] = {}
+        self.back: dict[str, Entry] = {}
         self.done: dict[str, Entry] = {}
         self.skipped: dict[str, tuple[str, Entry]] = {}
         self.timers: list[Timer] = []
@@ -206,6 +246,7 @@ class _Gathered:
         self.rule = Rule.GUARDED
         self.standard = ""
         self.changes: list[Entry] = []
+        self.proofs: dict[str, Entry] = {}
         self.notes: list[Entry] = []
         self.status: StatusSet | None = None
         self.certificates: list[Entry] = []
@@ -241,6 +282,12 @@ class _Gathered:
 
     def _take_rest(self, entry: Entry) -> None:
         match entry.body:
+            case ItemLookedAt() as body:
+                self.looked[body.zone, body.item] = entry
+            case TakenOff():
+                self.taken[entry.id] = entry
+            case PutBack() as body:
+                self.back[body.step] = entry
             case AdjustmentMade() as body:
                 self.adjustments.append(entry)
                 self.done[body.step] = entry
@@ -253,6 +300,8 @@ class _Gathered:
                 self.standard = body.standard
             case ChangeMade():
                 self.changes.append(entry)
+            case ChangeProven() as body:
+                self.proofs[body.change] = entry
             case NoteWritten():
                 self.notes.append(entry)
             case StatusSet() as body:
@@ -273,6 +322,10 @@ class _Gathered:
             details=MappingProxyType(self.details),
             told_by=MappingProxyType(self.told_by),
             findings=tuple(self._finding(entry) for entry in self.findings.values()),
+            looked=MappingProxyType(self.looked),
+            taken=tuple(
+                Taken(e, e.body, tuple(self.photos.get(e.id, ())), self.back.get(e.id)) for e in self.taken.values()
+            ),
             done=MappingProxyType(self.done),
             skipped=MappingProxyType(self.skipped),
             timers=tuple(self.timers),
@@ -283,6 +336,7 @@ class _Gathered:
             rule=self.rule,
             standard=self.standard,
             changes=tuple(self.changes),
+            proofs=MappingProxyType(self.proofs),
             notes=tuple(self.notes),
             status=self.status.status if self.status else "wants hands",
             status_text=self.status.text if self.status else "",

@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Literal
 
-from candor.notebook.entries import DetailWritten, Entry, JobOpened, StatusSet, TimerStarted
+from candor.notebook.entries import ChangeMade, ChangeProven, DetailWritten, Entry, JobOpened, StatusSet, TimerStarted
 from candor.notebook.job import Timer, struck_ids
 from candor.notebook.store import Notebook
 
@@ -43,6 +43,7 @@ def _line(job: str, entries: Iterable[Entry], stop: str, now: dt.datetime) -> Sh
     opened: JobOpened | None = None
     serial, status, text = "", "wants hands", ""
     timers: dict[str, Timer] = {}
+    unproven: dict[str, str] = {}
     for entry in kept:
         if entry.id in struck:
             continue
@@ -53,6 +54,10 @@ def _line(job: str, entries: Iterable[Entry], stop: str, now: dt.datetime) -> Sh
                 serial = body.text
             case StatusSet() as body:
                 status, text = body.status, body.text
+            case ChangeMade() as body:
+                unproven[entry.id] = body.text
+            case ChangeProven() as body:
+                unproven.pop(body.change, None)
             case TimerStarted() as body:
                 ends = entry.at + dt.timedelta(seconds=body.seconds)
                 timers[body.step] = Timer(entry, body.step, body.label, ends)
@@ -60,7 +65,10 @@ def _line(job: str, entries: Iterable[Entry], stop: str, now: dt.datetime) -> Sh
         return None
     running = tuple(t for t in timers.values() if t.left(now) > 0)
     group: Group = "cooking" if running and status == "wants hands" else status  # type: ignore[assignment]
-    return ShelfLine(job, f"{opened.maker} {opened.type}", serial, group, text or _stop_words(stop), running)
+    words = text or _stop_words(stop)
+    if unproven and group != "gone home":
+        words = f"not proven: {next(reversed(unproven.values()))}"
+    return ShelfLine(job, f"{opened.maker} {opened.type}", serial, group, words, running)
 
 
 def _stop_words(stop: str) -> str:

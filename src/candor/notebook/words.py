@@ -7,14 +7,18 @@ from candor.notebook.entries import (
     AdjustmentMade,
     CertificateIssued,
     ChangeMade,
+    ChangeProven,
     ConditionNoted,
     DetailWritten,
     Entry,
     FindingNoted,
     FindingSettled,
+    ItemAdded,
+    ItemLookedAt,
     JobOpened,
     NoteWritten,
     PhotoAdded,
+    PutBack,
     ReadingTaken,
     RuleChosen,
     StandardChosen,
@@ -23,9 +27,11 @@ from candor.notebook.entries import (
     StepDone,
     StepSkipped,
     Struck,
+    TakenOff,
     TimerStarted,
     Unstruck,
 )
+from candor.notebook.fasteners_text import say_fasteners
 
 _CONDITIONS = {"celsius": "room {} °C", "humidity": "relative humidity {} %", "line_volts": "line {} V"}
 _WAYS = {"up": ", from below", "down": ", from above", "": ""}
@@ -55,6 +61,11 @@ def in_words(entry: Entry, numbers: dict[str, int]) -> str:
             return f"read against the standard of entry {numbers.get(b.standard, 0)}"
         case FindingSettled() as b:
             return f"finding of entry {numbers.get(b.finding, 0)} {b.how}: {b.reason}"
+        case ChangeProven() as b:
+            return f"change of entry {numbers.get(b.change, 0)} checked: {b.check}"
+        case PutBack() as b:
+            left = f", {b.left_over} left over" if b.left_over else ""
+            return f"back on: entry {numbers.get(b.step, 0)}{left}"
         case PhotoAdded() as b:
             return f"photo of entry {numbers.get(b.finding, 0)}: {b.file}"
         case _:
@@ -69,6 +80,12 @@ def _rest(entry: Entry) -> str:
             return f"{b.field}: {b.text}"
         case FindingNoted() as b:
             return f"{b.mark} found, {b.zone or 'elsewhere'}: {b.text}"
+        case ItemLookedAt() as b:
+            return f"looked for and not there, {b.zone}: {b.item}"
+        case ItemAdded() as b:
+            return f"on the checklist of {b.pack}, {b.zone}: {b.item}"
+        case TakenOff() as b:
+            return f"off: {b.what}{' · ' + say_fasteners(b.fasteners) if b.fasteners else ''}"
         case StepDone() as b:
             return f"done: {b.step}"
         case StepSkipped() as b:

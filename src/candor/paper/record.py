@@ -265,6 +265,8 @@ def _remarks(
             lines.append((f"Hazard overridden: {finding.text}. Reason: {finding.reason}.", finding.entry.number))
         elif finding.mark == "hazard" and finding.open:
             lines.append((f"Hazard not cleared: {finding.text}.", finding.entry.number))
+    for change in job.unproven:
+        lines.append((f"A change was not checked afterwards: {change.body.text}.", change.number))
     for run in (found, left) if left.phase == "as left" else (found,):
         for result in run.results.values():
             if result.remark:
@@ -273,7 +275,11 @@ def _remarks(
 
 
 def _changes(job: Job) -> tuple[TracedLine, ...]:
-    lines = [TracedLine(text=e.body.text, entry=e.number) for e in job.changes]
+    lines = []
+    for change in job.changes:
+        proof = job.proofs.get(change.id)
+        checked = f"; checked: {proof.body.check} (entry {proof.number})" if proof else ""
+        lines.append(TracedLine(text=change.body.text + checked, entry=change.number))
     for entry in job.adjustments:
         body = entry.body
         reading = (

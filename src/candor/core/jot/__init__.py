@@ -3,6 +3,7 @@
 from candor.core.jot.line import JotContext, understand
 from candor.core.jot.meaning import (
     ChangeJot,
+    CheckJot,
     ConditionJot,
     DetailJot,
     FindingJot,
@@ -13,6 +14,7 @@ from candor.core.jot.meaning import (
 
 __all__ = [
     "ChangeJot",
+    "CheckJot",
     "ConditionJot",
     "DetailJot",
     "FindingJot",

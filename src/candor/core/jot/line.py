@@ -11,6 +11,7 @@ from candor.core.calibration.point import TestPoint
 from candor.core.errors import ValueTextError
 from candor.core.jot.meaning import (
     ChangeJot,
+    CheckJot,
     ConditionJot,
     DetailJot,
     FindingJot,
@@ -27,7 +28,7 @@ GRAMMAR = r"""
 start: reading | verb
 reading: AT? (TICKS | VALUE) (_REF REFERENCE)? DIRECTION?
        | AT? _REF REFERENCE DIRECTION?
-verb: FOUND REST | DID REST | CONDITION REST | DETAIL REST | NOTE REST
+verb: FOUND REST | DID REST | CHECKED REST | CONDITION REST | DETAIL REST | NOTE REST
 
 AT.5: /@\s*\S+/
 TICKS.4: /[+-]?\s*(\d+\s+\d+\/\d+|\d+\/\d+|\d+(\.\d*)?|\.\d+)\s*t(icks?)?(?![A-Za-z])(\s+(low|high|below|above)(?!\S))?/i
@@ -37,8 +38,9 @@ REFERENCE.3: /[+-]?[\d.,][^@]*?(?=\s+(from|up|down)(\s|$)|\s*$)/i
 DIRECTION.6: /(from\s+below|from\s+above|up|down)(?=\s|$)/i
 FOUND.6: /found(?=\s)/i
 DID.6: /did(?=\s)/i
+CHECKED.6: /checked(?=\s)/i
 CONDITION.6: /(temp|temperature|rh|humidity|line)(?=\s+[\d.])/i
-DETAIL.6: /(serial|owner|says|stored|cost|missing)(?=\s)/i
+DETAIL.6: /(serial|owner|says|stored|cost|missing|repairs|drawing|mismatch)(?=\s)/i
 NOTE.6: /note(?=\s)/i
 REST.1: /\S.*/
 %import common.WS_INLINE
@@ -50,7 +52,6 @@ if TYPE_CHECKING:
 
 _CONDITIONS = {"temp": "celsius", "temperature": "celsius", "rh": "humidity", "humidity": "humidity"}
 _MARKS = ("hazard", "fix", "note")
-DETAIL_FIELDS = ("serial", "owner", "says", "stored", "cost", "missing")
 
 
 @dataclass(frozen=True)
@@ -151,6 +152,8 @@ def _verb(verb: str, rest: str, context: JotContext) -> Jot:
         return _finding(rest, context)
     if verb == "did":
         return ChangeJot(rest, (f"done: {rest}",))
+    if verb == "checked":
+        return CheckJot(rest, (f"proves the last change: {rest}",))
     if verb == "note":
         return NoteJot(rest, (f"note: {rest}",))
     if verb == "line":

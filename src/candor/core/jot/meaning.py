@@ -54,6 +54,14 @@ class ChangeJot:
 
 
 @dataclass(frozen=True)
+class CheckJot:
+    """The check that proves the newest change."""
+
+    text: str
+    chips: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
 class ConditionJot:
     """A condition of the room or the line: "celsius", "humidity" or "line_volts", SI or per cent."""
 
@@ -79,4 +87,4 @@ class NoteJot:
     chips: tuple[str, ...] = ()
 
 
-Jot = ReadingJot | FindingJot | ChangeJot | ConditionJot | DetailJot | NoteJot
+Jot = ReadingJot | FindingJot | ChangeJot | CheckJot | ConditionJot | DetailJot | NoteJot

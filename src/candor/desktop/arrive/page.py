@@ -6,32 +6,23 @@ from pathlib import Path
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QDragEnterEvent, QDropEvent
-from PySide6.QtWidgets import QComboBox, QFileDialog, QGridLayout, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
-from candor.core.errors import CandorError
-from candor.desktop.arrive.photos import PhotoStrip
+from candor.desktop.arrive.checklist import Checklist
+from candor.desktop.arrive.details import Details
+from candor.desktop.arrive.photos import PICTURES, PhotoStrip, attach_photos, pasted_picture
+from candor.desktop.arrive.takeapart import TakeApart
 from candor.desktop.because import Because
 from candor.desktop.bench import Bench
 from candor.desktop.theme import Theme, label
-from candor.desktop.widgets.flow import flow
+from candor.desktop.widgets.flow import Flow, flow
 from candor.desktop.widgets.parts import Column, button, line, shortcut
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.entries import DetailWritten, FindingNoted, PhotoAdded
+from candor.notebook.entries import FindingNoted, PhotoAdded
 from candor.notebook.job import Finding
-from candor.notebook.photos import keep_photo
 
-FIELDS = (
-    ("serial", "Serial number", "on the plate or the chassis"),
-    ("owner", "Owner", "who owns it, how to reach them"),
-    ("says", "What they say", "in their words"),
-    ("stored", "How it was stored", "shelf, attic, damp cellar"),
-    ("cost", "Price agreed", "for time and parts"),
-    ("missing", "What is missing", "knobs, feet, probe, fuse cap"),
-)
-# Row, column and width of each field: what the owner says needs room.
-PLACES = ((0, 0, 1), (0, 1, 1), (2, 0, 2), (4, 0, 1), (4, 1, 1), (6, 0, 2))
 WORST = ("hazard", "fix", "note")
-PICTURES = "Pictures (*.jpg *.jpeg *.png *.webp *.gif *.bmp)"
+VIEWS = (("who", "Who it is"), ("walk", "Walk round"), ("apart", "Take apart"), ("together", "Put together"))
 
 
 class ArrivePage(QWidget):
@@ -48,9 +39,13 @@ class ArrivePage(QWidget):
         self.zone_choice.setAccessibleName("Zone")
         self.zone_choice.setToolTip("The zone in hand; where there is room they stand in a list at the left")
         self.title = label("", "heading", bold=True)
-        self.fields: dict[str, QLineEdit] = {}
+        self.details = Details(theme, bench)
+        self.fields = self.details.fields
+        self.map = TakeApart(theme, bench)
+        self.views: dict[str, QPushButton] = {}
+        self._view = "walk"
         self.zone_title = label("", "heading", bold=True)
-        self.look_for = label("", "soft")
+        self.checklist = Checklist(theme, bench)
         self.text = QLineEdit()
         self.text.setPlaceholderText("What do you see?")
         self.text.setAccessibleName("Finding")
@@ -65,6 +60,7 @@ class ArrivePage(QWidget):
         self.cleared = button("Cleared", "Put right, as written beside")
         self.override = button("Override", "Go on although it stands, for the reason written beside")
         self.add_photo = button("Add a photo …", "A picture of the finding chosen; it can also be dropped here")
+        self.paste = button("Paste", "The picture on the clipboard, as a photo of the finding chosen", "Ctrl+Shift+V")
         self.strike = button("Strike", "Strike the finding chosen; it stays readable", "Del")
         self._build()
         self._wire()
@@ -80,41 +76,36 @@ class ArrivePage(QWidget):
         column = self.area.column
         column.setContentsMargins(theme.px(18), theme.px(12), theme.px(16), theme.px(12))
         column.addWidget(self.title)
-        self.grid = QGridLayout()
-        self.grid.setHorizontalSpacing(theme.px(14))
-        self.grid.setVerticalSpacing(theme.px(2))
-        for index, (key, title, hint) in enumerate(FIELDS):
-            edit = QLineEdit()
-            edit.setPlaceholderText(hint)
-            edit.setAccessibleName(title)
-            edit.setToolTip(f"{title}: {hint}. Jot: {key} …")
-            row, place, columns = PLACES[index]
-            self.grid.addWidget(label(title, "soft", wrap=False), row, place, 1, columns)
-            self.grid.addWidget(edit, row + 1, place, 1, columns)
-            self.fields[key] = edit
-        column.addLayout(self.grid)
-        column.addSpacing(theme.px(10))
+        choices = Flow(theme.px(6))
+        for key, title in VIEWS:
+            made = button(title, f"{title}", name="choice")
+            made.setCheckable(True)
+            made.clicked.connect(lambda _=False, view=key: self.show_view(view))
+            choices.addWidget(made)
+            self.views[key] = made
+        column.addLayout(choices)
         column.addWidget(line())
-        column.addWidget(self.zone_choice)
-        column.addWidget(self.zone_title)
-        column.addWidget(self.look_for)
-        column.addWidget(self.text)
-        column.addLayout(flow(theme.px(8), self.hazard, self.fix, self.note))
-        column.addWidget(self.findings)
+        self.walk = QWidget()
+        walk = QVBoxLayout(self.walk)
+        walk.setContentsMargins(0, 0, 0, 0)
+        walk.setSpacing(theme.px(8))
+        for widget in (self.details, self.walk, self.map):
+            column.addWidget(widget)
+        for widget in (self.zone_choice, self.zone_title, self.checklist, self.text):
+            walk.addWidget(widget)
+        walk.addLayout(flow(theme.px(8), self.hazard, self.fix, self.note))
+        walk.addWidget(self.findings)
         self.settle = QWidget()
         settle = QVBoxLayout(self.settle)
         settle.setContentsMargins(0, 0, 0, 0)
         settle.addWidget(self.reason)
         settle.addLayout(flow(theme.px(8), self.cleared, self.override))
-        column.addWidget(self.settle)
-        column.addWidget(self.photos)
+        walk.addWidget(self.settle)
+        walk.addWidget(self.photos)
         self.chosen = QWidget()
-        actions = QHBoxLayout(self.chosen)
-        actions.setContentsMargins(0, 0, 0, 0)
-        actions.addWidget(self.add_photo)
-        actions.addWidget(self.strike)
-        actions.addStretch()
-        column.addWidget(self.chosen)
+        self.chosen.setLayout(flow(theme.px(8), self.add_photo, self.paste, self.strike))
+        walk.addWidget(self.chosen)
+        walk.addStretch()
         column.addStretch()
         outer.addWidget(self.area, 1)
         self.resize_to_theme()
@@ -127,8 +118,6 @@ class ArrivePage(QWidget):
         self.zones.picked.connect(self._choose_zone)
         self.zone_choice.activated.connect(lambda index: self._choose_zone(self.zone_choice.itemData(index)))
         self.findings.picked.connect(self._choose_finding)
-        for key, edit in self.fields.items():
-            edit.editingFinished.connect(lambda key=key: self._write_detail(key))
         self.text.returnPressed.connect(lambda: self._find("note"))
         self.note.clicked.connect(lambda: self._find("note"))
         self.fix.clicked.connect(lambda: self._find("fix"))
@@ -140,6 +129,8 @@ class ArrivePage(QWidget):
         self.cleared.clicked.connect(lambda: self._settle("cleared"))
         self.override.clicked.connect(lambda: self._settle("overridden"))
         self.add_photo.clicked.connect(self._pick_photo)
+        self.paste.clicked.connect(self.paste_photo)
+        shortcut(self, "Ctrl+Shift+V", self.paste_photo)
 
     def resize_to_theme(self) -> None:
         """Take the widths of the text size in force."""
@@ -168,9 +159,18 @@ class ArrivePage(QWidget):
         job = self._bench.job
         hazards = job.open_hazards if job else ()
         if hazards:
-            self._zone, self._finding = hazards[0].zone or "-", hazards[0].entry.id
+            self._zone, self._finding, self._view = hazards[0].zone or "-", hazards[0].entry.id, "walk"
+        self.show_view(self._view)
+
+    def show_view(self, view: str) -> None:
+        """Show who it is, the walk round it, or the map in one of its directions."""
+        self._view = view
         self.show_job()
-        self.text.setFocus()
+        self._bench.placeChanged.emit()
+        first = {"who": self.fields["serial"], "walk": self.text, "apart": self.map.what, "together": self.map.left}[
+            view
+        ]
+        first.setFocus()
 
     def show_job(self) -> None:
         """Show details, zones and findings."""
@@ -178,11 +178,13 @@ class ArrivePage(QWidget):
         if job is None or pack is None:
             return
         self.title.setText(f"{job.name}, {pack.kind}")
-        for key, edit in self.fields.items():
-            if not edit.hasFocus():
-                edit.setText(job.details.get(key, ""))
-                edit.setCursorPosition(0)
-                edit.setModified(False)
+        for key, made in self.views.items():
+            made.setChecked(key == self._view)
+        self.details.setVisible(self._view == "who")
+        self.walk.setVisible(self._view == "walk")
+        self.map.setVisible(self._view in ("apart", "together"))
+        self.details.show_job()
+        self.map.show_map(backwards=self._view == "together")
         rows = [Row("", "walk round it")]
         for zone in pack.zones:
             rows.append(Row(zone.key, zone.title, "", self._worst(zone.key), zone.key == self._zone))
@@ -195,14 +197,22 @@ class ArrivePage(QWidget):
         self.zone_choice.setCurrentIndex(max(self.zone_choice.findData(self._zone), 0))
         zone = next((z for z in pack.zones if z.key == self._zone), None)
         self.zone_title.setText(zone.title if zone else "Elsewhere")
-        self.look_for.setText("Look for: " + ", ".join(zone.look_for) if zone and zone.look_for else "")
+        self.checklist.setVisible(zone is not None)
+        self.checklist.show_zone(self._zone)
         self._show_findings()
 
     def _worst(self, zone: str) -> str:
         job = self._bench.job
         marks = {f.mark for f in job.findings if f.zone == zone and (f.open or f.mark == "note")} if job else set()
         settled = any(f.zone == zone for f in job.findings) if job else False
-        return next((mark for mark in WORST if mark in marks), "full" if settled else "ring")
+        found = next((mark for mark in WORST if mark in marks), "")
+        begun = any(place == zone for place, _ in job.looked) if job else False
+        return found or ("full" if settled or self._looked_through(zone) else "begun" if begun else "ring")
+
+    def _looked_through(self, zone: str) -> bool:
+        job, pack = self._bench.job, self._bench.pack
+        items = next((z.look_for for z in pack.zones if z.key == zone), ()) if pack else ()
+        return job is not None and bool(items) and all((zone, item) in job.looked for item in items)
 
     def _show_findings(self) -> None:
         job = self._bench.job
@@ -239,6 +249,9 @@ class ArrivePage(QWidget):
         job, chosen = self._bench.job, self.finding()
         if job is None:
             return
+        if self._view != "walk":
+            self._explain_other(because)
+            return
         because.show_whole(None)
         if chosen is not None and chosen.mark == "hazard" and chosen.open:
             words = [
@@ -261,10 +274,20 @@ class ArrivePage(QWidget):
             ]
             because.show_words("Nothing found here yet", words, "ring")
 
+    def _explain_other(self, because: Because) -> None:
+        if self._view != "who":
+            self.map.explain(because)
+            return
+        because.show_whole(None)
+        lines = [f"{line.day:%Y-%m-%d}   {line.words} (entry {line.entry})" for line in self._bench.history()]
+        words = ["What this notebook knows of this instrument, the oldest first."] if lines else [
+            "Nothing yet. An old calibration sticker becomes the first line; each certificate adds one."]  # fmt: skip
+        because.show_words("Its history", [*words, *lines])
+
     # --- doing ----------------------------------------------------------------------------------------
 
     def _choose_zone(self, key: str) -> None:
-        self._zone, self._finding = key, ""
+        self._zone, self._finding, self._view = key, "", "walk"
         self.show_job()
         self._bench.placeChanged.emit()
         self.text.setFocus()
@@ -273,14 +296,6 @@ class ArrivePage(QWidget):
         self._finding = key
         self._show_findings()
         self._bench.placeChanged.emit()
-
-    def _write_detail(self, key: str) -> None:
-        edit, job = self.fields[key], self._bench.job
-        text = edit.text().strip()
-        if job is None or not edit.isModified() or text == job.details.get(key, ""):
-            return
-        if self._bench.write(DetailWritten(field=key, text=text)):
-            edit.setModified(False)
 
     def _find(self, mark: str) -> None:
         text = self.text.text().strip()
@@ -313,18 +328,25 @@ class ArrivePage(QWidget):
         self.attach([Path(name) for name in names])
 
     def attach(self, paths: list[Path]) -> None:
-        """Attach pictures to the finding chosen; what is no picture is said and left out."""
-        chosen = self.finding()
-        if chosen is None:
-            self._bench.told.emit("Write the finding first, then add its photo.", "brick")
+        """Attach pictures to the finding (or the step of the map) chosen."""
+        if self._view in ("apart", "together"):
+            self.map.attach(paths)
             return
-        for path in paths:
-            try:
-                name = keep_photo(self._bench.notebook.photo_folder, path)
-            except (CandorError, OSError) as error:
-                self._bench.told.emit(str(error), "brick")
-                continue
-            self._bench.write(PhotoAdded(finding=chosen.entry.id, file=name))
+        chosen = self.finding()
+        attach_photos(
+            self._bench, chosen.entry.id if chosen else "", paths, "Write the finding first, then add its photo."
+        )
+
+    def paste_photo(self) -> None:
+        """Attach the picture on the clipboard to what is chosen."""
+        step = self.map.step() if self._view in ("apart", "together") else None
+        chosen = step.entry if step else self.finding().entry if self.finding() else None  # type: ignore[union-attr]
+        if chosen is None:
+            self._bench.told.emit("Write the finding or the step first, then paste its photo.", "brick")
+            return
+        name = pasted_picture(self._bench)
+        if name:
+            self._bench.write(PhotoAdded(finding=chosen.id, file=name))
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         if event.mimeData().hasUrls():

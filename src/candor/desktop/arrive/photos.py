@@ -5,15 +5,54 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtCore import QSize, Qt, QUrl
-from PySide6.QtGui import QDesktopServices, QImage, QImageReader, QMouseEvent, QPixmap
+from PySide6.QtCore import QBuffer, QByteArray, QIODevice, QSize, Qt, QUrl
+from PySide6.QtGui import QDesktopServices, QGuiApplication, QImage, QImageReader, QMouseEvent, QPixmap
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QWidget
 
+from candor.core.errors import CandorError
+from candor.desktop.bench import Bench
 from candor.desktop.theme import Theme
 from candor.desktop.widgets.parts import empty
 from candor.desktop.worker import Work
+from candor.notebook.entries import PhotoAdded
+from candor.notebook.photos import keep_photo, keep_picture
 
 SIDE = 108
+PICTURES = "Pictures (*.jpg *.jpeg *.png *.webp *.gif *.bmp)"
+
+
+def attach_photos(bench: Bench, entry: str, paths: list[Path], missing: str) -> None:
+    """Keep pictures and attach them to an entry; what is no picture is said and left out.
+
+    `missing` is said where there is no entry to attach them to.
+    """
+    if not entry:
+        bench.told.emit(missing, "brick")
+        return
+    for path in paths:
+        try:
+            name = keep_photo(bench.notebook.photo_folder, path)
+        except (CandorError, OSError) as error:
+            bench.told.emit(str(error), "brick")
+            continue
+        bench.write(PhotoAdded(finding=entry, file=name))
+
+
+def pasted_picture(bench: Bench) -> str:
+    """Keep the picture on the clipboard, and return its name; empty, with a sentence, where there is none."""
+    image = QGuiApplication.clipboard().image()
+    if image.isNull():
+        bench.told.emit("There is no picture on the clipboard.", "brick")
+        return ""
+    data = QByteArray()
+    buffer = QBuffer(data)
+    buffer.open(QIODevice.OpenModeFlag.WriteOnly)
+    image.save(buffer, "PNG")
+    try:
+        return keep_picture(bench.notebook.photo_folder, data.data(), "the pasted picture")
+    except (CandorError, OSError) as error:
+        bench.told.emit(str(error), "brick")
+        return ""
 
 
 def thumbnail(path: Path, side: int) -> QImage:

@@ -1,0 +1,178 @@
+"""Arrive, whole: checklists that grow, the take-apart map and its way back, the sticker that opens a history."""
+
+from __future__ import annotations
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QGuiApplication, QImage
+
+from candor.core.errors import CandorError, ValueTextError
+from candor.notebook.entries import CertificateIssued, Fasteners
+from candor.notebook.fasteners_text import read_fasteners, say_fasteners
+from candor.notebook.history import check_detail
+from candor.packs.load import parse_pack
+from workbench import PACK_TEXT, open_job
+
+
+@pytest.fixture
+def page(show, notebook, pack):
+    open_job(notebook, pack)
+    return show(notebook).arrive
+
+
+def fill(qtbot, edit, text: str) -> None:
+    edit.setFocus()
+    edit.clear()
+    qtbot.keyClicks(edit, text)
+
+
+def take_off(qtbot, page, what: str, held: str = "", wires: str = "") -> None:
+    for field, text in ((page.map.what, what), (page.map.fasteners, held), (page.map.wires, wires)):
+        fill(qtbot, field, text)
+    qtbot.keyClick(page.map.wires, Qt.Key.Key_Return)
+
+
+def test_a_checklist_comes_from_the_pack_and_grows(qtbot, page, notebook, show):
+    bench = page._bench
+    page.zones.picked.emit("cord")
+    assert list(page.checklist.items) == ["perished rubber", "no earth", "clamp that holds nothing", "no fuse"]
+    qtbot.mouseClick(page.checklist.items["no fuse"], Qt.MouseButton.LeftButton)
+    assert set(bench.job.looked) == {("cord", "no fuse")}
+    assert page.checklist.items["no fuse"].text() == "no fuse · not there"
+    qtbot.mouseClick(page.checklist.items["no fuse"], Qt.MouseButton.LeftButton)
+    assert set(bench.job.looked) == set()
+    qtbot.mouseClick(page.checklist.another, Qt.MouseButton.LeftButton)
+    fill(qtbot, page.checklist.own, "plug fuse of the wrong rating")
+    qtbot.keyClick(page.checklist.own, Qt.Key.Key_Return)
+    assert "plug fuse of the wrong rating" in page.checklist.items
+    open_job(notebook, bench.pack, "another")
+    bench.open_job("another")
+    page.zones.picked.emit("cord")
+    assert "plug fuse of the wrong rating" in page.checklist.items
+    page.zones.picked.emit("face")
+    assert "plug fuse of the wrong rating" not in page.checklist.items
+
+
+def test_one_s_own_items_belong_to_their_pack(qtbot, page, notebook):
+    page.zones.picked.emit("cord")
+    qtbot.mouseClick(page.checklist.another, Qt.MouseButton.LeftButton)
+    fill(qtbot, page.checklist.own, "only this type")
+    qtbot.keyClick(page.checklist.own, Qt.Key.Key_Return)
+    other = parse_pack(PACK_TEXT.replace("id: tarnholm-vm6", "id: corvane-x1"), "other")
+    open_job(notebook, other, "other")
+    page._bench.open_job("other")
+    page.zones.picked.emit("cord")
+    assert "only this type" not in page.checklist.items
+
+
+def test_the_map_goes_back_and_counts_what_is_left_over(qtbot, page):
+    job = lambda: page._bench.job  # noqa: E731 - the job is folded anew at every entry
+    qtbot.mouseClick(page.views["apart"], Qt.MouseButton.LeftButton)
+    take_off(qtbot, page, "case back", "4 x 12 mm pan, corners; 1 x 20 mm pan, beside the cord")
+    take_off(qtbot, page, "chassis", "2 x 8 mm hex", "white to tag 4")
+    assert [(t.body.what, t.count) for t in job().taken] == [("case back", 5), ("chassis", 2)]
+    assert page.map.count.text() == "7 fasteners off, 2 of 2 steps to go back."
+    qtbot.mouseClick(page.views["together"], Qt.MouseButton.LeftButton)
+    assert page.map.step().body.what == "chassis"  # the last off is the first back
+    qtbot.mouseClick(page.map.back, Qt.MouseButton.LeftButton)
+    assert page.map.step().body.what == "case back"
+    assert page.map.count.text() == "5 fasteners off, 1 of 2 steps to go back."
+    fill(qtbot, page.map.left, "6")
+    qtbot.keyClick(page.map.left, Qt.Key.Key_Return)
+    assert "this step has 5 fasteners; expected 0 to 5" in page.window().jot.message.text()
+    fill(qtbot, page.map.left, "1")
+    qtbot.keyClick(page.map.left, Qt.Key.Key_Return)
+    assert page.map.count.text() == "All back on, and 1 fasteners left over: one of the steps is missing something."
+    page._bench.strike_last()
+    fill(qtbot, page.map.left, "0")
+    qtbot.keyClick(page.map.left, Qt.Key.Key_Return)
+    assert page.map.count.text() == "All back on, nothing left over."
+    assert (job().fasteners_off, job().left_over) == (0, 0)
+
+
+def test_a_step_that_cannot_be_read_is_kept_in_its_fields(qtbot, page):
+    qtbot.mouseClick(page.views["apart"], Qt.MouseButton.LeftButton)
+    take_off(qtbot, page, "", "4 x M3")
+    assert "Write what comes off first" in page.window().jot.message.text()
+    take_off(qtbot, page, "lid", "some screws")
+    assert "“some screws” is not so many fasteners" in page.window().jot.message.text()
+    assert (page.map.what.text(), page.map.fasteners.text()) == ("lid", "some screws")
+    assert page._bench.job.taken == ()
+
+
+def test_photos_of_a_step_are_pasted_and_kept(qtbot, page, tmp_path):
+    qtbot.mouseClick(page.views["apart"], Qt.MouseButton.LeftButton)
+    page.paste_photo()
+    assert "Write the finding or the step first" in page.window().jot.message.text()
+    take_off(qtbot, page, "lid")
+    QGuiApplication.clipboard().setText("words, no picture")
+    page.paste_photo()
+    assert "no picture on the clipboard" in page.window().jot.message.text()
+    image = QImage(60, 40, QImage.Format.Format_RGB32)
+    image.fill(Qt.GlobalColor.darkCyan)
+    QGuiApplication.clipboard().setImage(image)
+    page.paste_photo()
+    kept = page._bench.job.taken[0].photos
+    assert QImage(str(page._bench.notebook.photo_folder / kept[0])).size() == image.size()
+    picture = tmp_path / "lid.png"
+    image.fill(Qt.GlobalColor.darkRed)
+    image.save(str(picture))
+    page.attach([picture])
+    assert len(page._bench.job.taken[0].photos) == 2
+    QGuiApplication.clipboard().clear()
+
+
+def test_a_sticker_opens_the_history_and_certificates_go_on(qtbot, page, notebook):
+    window = page.window()
+    qtbot.mouseClick(page.views["who"], Qt.MouseButton.LeftButton)
+    assert window.because.word.text() == "Its history"
+    for text, words in (("last May", "The sticker begins with its date."), ("2031-01-01 later", "is in the future")):
+        fill(qtbot, page.fields["sticker"], text)
+        page.fields["owner"].setFocus()
+        assert words in window.jot.message.text()
+        assert page.fields["sticker"].text() == text
+    fill(qtbot, page.fields["sticker"], "2015-06-01 county laboratory")
+    page.fields["owner"].setFocus()
+    open_job(notebook, page._bench.pack, "later")
+    notebook.append("later", CertificateIssued(number="N-1", digest="d", sentence="42 pass, of 42"))
+    page._bench.refresh()
+    lines = [(line.day.isoformat(), line.words) for line in page._bench.history()]
+    assert lines[0] == ("2015-06-01", "sticker: county laboratory")
+    assert lines[1][1] == "certificate N-1: 42 pass, of 42"
+
+
+@pytest.mark.parametrize(
+    ("text", "first"),
+    [
+        ("4 x 12 mm pan, case bottom", Fasteners(count=4, length="12 mm", head="pan", where="case bottom")),
+        ("4x1/4in hex", Fasteners(count=4, length="1/4in", head="hex")),
+        ("2 nuts", Fasteners(count=2, head="nuts")),
+        ("1 x 20 mm", Fasteners(count=1, length="20 mm")),
+        (
+            "3 × self-tapping, left, behind the handle",
+            Fasteners(count=3, head="self-tapping", where="left, behind the handle"),
+        ),
+    ],
+)
+def test_fasteners_as_people_write_them(text, first):
+    found = read_fasteners(text)
+    assert found == (first,)
+    assert read_fasteners(say_fasteners(found)) == found
+
+
+def test_fasteners_that_cannot_be():
+    assert read_fasteners(" ; ") == ()
+    for text, words in (
+        ("a few screws", "is not so many fasteners"),
+        ("0 x 3 mm", "from 1 to 500"),
+        ("4 x pan; x", "“x”"),
+    ):
+        with pytest.raises(ValueTextError, match=words):
+            read_fasteners(text)
+
+
+def test_other_details_may_be_anything(clock):
+    check_detail("owner", "31.12.2031", clock().date())
+    check_detail("sticker", "", clock().date())
+    with pytest.raises(CandorError, match="The sticker begins with its date"):
+        check_detail("sticker", "no date", clock().date())
