@@ -197,7 +197,13 @@ def test_release_shows_and_saves_what_it_says(qtbot, show, demo, tmp_path):
     window.shelf.job.emit("sb40188")
     with qtbot.waitSignal(window.release.previewed, timeout=20_000):
         window.go_to_stop("release")
-    assert window.release.pages.findChildren(QLabel)
+
+    def pages() -> list[QLabel]:
+        return [page for page in window.release.pages.findChildren(QLabel) if page.isVisible()]
+
+    qtbot.waitUntil(lambda: len(pages()) == 4, timeout=5000)
+    qtbot.waitUntil(lambda: all(page.height() >= page.pixmap().height() for page in pages()), timeout=2000)
+    assert cut_off(window) == []
     assert window.release.left_words.text() == "As left: passes. 42 pass, of 42."
     assert window.release.save(tmp_path / "c.pdf")
     assert window.release.save(tmp_path / "c.json")
@@ -323,7 +329,9 @@ def cut_off(window) -> list[str]:
     for widget in window.findChildren(QWidget):
         if not widget.isVisible():
             continue
-        if isinstance(widget, QLabel) and widget.text() and not widget.wordWrap() and widget.objectName() != "chip":
+        if isinstance(widget, QLabel) and not widget.pixmap().isNull():
+            needs, has = widget.pixmap().height(), widget.height()
+        elif isinstance(widget, QLabel) and widget.text() and not widget.wordWrap() and widget.objectName() != "chip":
             needs, has = widget.fontMetrics().horizontalAdvance(widget.text()), widget.width()
         elif isinstance(widget, QAbstractButton) and widget.text():
             needs, has = widget.minimumSizeHint().width(), widget.width()

@@ -90,7 +90,7 @@ class Because(QWidget):
         self._work = Work(self)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
-        self.area = Column(theme.px(16), theme.px(9))
+        self.area = Column(theme.px(16), theme.px(7))
         self.area.setAccessibleName("Because")
         outer.addWidget(self.area)
         self._build()
@@ -136,7 +136,7 @@ class Because(QWidget):
     def _build_point(self, part: QVBoxLayout) -> None:
         theme = self._theme
         part.setContentsMargins(0, 0, 0, 0)
-        part.setSpacing(theme.px(8))
+        part.setSpacing(theme.px(7))
         self.bars_title = label("", "soft")
         self.bars = Bars(theme)
         self.factor = label("", "note")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+import uuid
 from collections.abc import Mapping
 
 from PySide6.QtCore import QObject, QTimer, Signal
@@ -104,8 +105,6 @@ class Bench(QObject):
 
     def start_job(self, pack: Pack, serial: str) -> bool:
         """Open a new job for an instrument of a pack's type."""
-        import uuid
-
         job = uuid.uuid4().hex[:12]
         try:
             digest = self.notebook.keep_pack(pack)

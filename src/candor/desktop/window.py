@@ -6,7 +6,15 @@ from pathlib import Path
 
 from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QResizeEvent
-from PySide6.QtWidgets import QApplication, QHBoxLayout, QMainWindow, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QApplication,
+    QFileDialog,
+    QHBoxLayout,
+    QMainWindow,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
 from candor.core.jot import ChangeJot, Jot, JotContext, ReadingJot
 from candor.desktop.arrive.page import ArrivePage
@@ -286,8 +294,6 @@ class Window(QMainWindow):
     # --- files ----------------------------------------------------------------------------------------
 
     def _ask_file(self) -> None:
-        from PySide6.QtWidgets import QFileDialog
-
         name, _ = QFileDialog.getOpenFileName(self, "Readings", "", "Readings (*.csv *.tsv *.txt)")
         if name:
             self.preview_file(Path(name))

@@ -6,7 +6,9 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from candor.core.calibration.point import PointResult
+from candor.core.errors import CandorError
 from candor.core.jot.line import say_ticks
+from candor.core.quantities import parse_quantity
 from candor.core.quantities.show import decimals, plain, trimmed
 from candor.core.reading.reference import age
 from candor.desktop.bench import Bench
@@ -81,9 +83,6 @@ class Readout(QWidget):
 
     def _follow_needle(self, text: str) -> None:
         """Let the drawn needle follow what is typed as soon as it can be read."""
-        from candor.core.errors import CandorError
-        from candor.core.quantities import parse_quantity
-
         point = self._hand.point
         if point is None:
             return

@@ -67,7 +67,9 @@ class Tight(QVBoxLayout):
         """Return the least height at a width."""
         self._asked = True
         try:
-            return max(self.minimumHeightForWidth(width), self.contentsMargins().top())
+            if not self.hasHeightForWidth():  # nothing in it wraps, such as pages of a preview
+                return self.minimumSize().height()
+            return self.minimumHeightForWidth(width)
         finally:
             self._asked = False
 
