@@ -58,6 +58,21 @@ def test_with_rights_it_installs_what_is_missing(bare):
     assert "--no-install-recommends libxcb-icccm4" in asked[1]
 
 
+def test_file_names_are_those_of_the_folder_it_is_called_from(tmp_path):
+    """`run packs check my.yaml` means my.yaml here, not in the clone."""
+    (tmp_path / "mine.yaml").write_text("pack: 2\n")
+    done = subprocess.run(
+        [str(ROOT / "run"), "packs", "check", "mine.yaml"],
+        capture_output=True,
+        text=True,
+        cwd=tmp_path,
+        timeout=120,
+        check=False,
+    )
+    assert "mine.yaml: " in done.stderr
+    assert "line 1, column 1: pack: input should be 1; found 2" in done.stderr
+
+
 def test_an_old_python_is_said(bare):
     tool, copy, environment = bare
     for name in ("python3", "python3.14", "python3.13", "python3.12", "python3.11"):
