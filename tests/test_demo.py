@@ -13,7 +13,8 @@ def runs(demo, job):
     folded = fold(job, demo.entries_of(job))
     pack = demo.pack(folded.pack_digest)
     known = standards(demo)
-    return folded, pack, assess_run(folded, pack, known, "as found"), as_left_run(folded, pack, known)
+    found, left = (assess_run(folded, pack, known, phase) for phase in ("as found", "as left"))
+    return folded, pack, found, as_left_run(folded, found, left)
 
 
 def test_last_years_job_is_finished_and_signed(demo):

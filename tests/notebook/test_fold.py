@@ -147,13 +147,18 @@ def test_as_found_stands_as_left_while_nothing_is_touched(notebook, pack, clock)
     notebook.append("job1", ChangeMade(text="new cord, before any reading"))
     job = read_all(notebook, pack, standard)
     known = standards(notebook)
-    assert as_left_run(job, pack, known).phase == "as found"
-    assert as_left_run(job, pack, known).outcome is Outcome.PASS
+
+    def standing(job):
+        found, left = (assess_run(job, pack, known, phase) for phase in ("as found", "as left"))
+        return as_left_run(job, found, left)
+
+    assert standing(job).phase == "as found"
+    assert standing(job).outcome is Outcome.PASS
     assert {s.phase for s in unfinished(job, pack, clock())} == {"preparation"}
     trim = next(s for s in procedure(pack) if s.kind == "adjust")
     notebook.append("job1", AdjustmentMade(step=trim.key, trim=trim.trim, indicated=5.0, reference=5.0))
     job = fold("job1", notebook.entries_of("job1"))
-    assert as_left_run(job, pack, known).outcome is Outcome.NOT_MEASURED
+    assert standing(job).outcome is Outcome.NOT_MEASURED
     assert sum(s.phase == "as left" for s in unfinished(job, pack, clock())) == 42
 
 

@@ -294,4 +294,4 @@ class Bench(QObject):
         if self.job is not None and self.pack is not None:
             self.found = assess_run(self.job, self.pack, self.standards, "as found")
             self.left_read = assess_run(self.job, self.pack, self.standards, "as left")
-            self.left = as_left_run(self.job, self.pack, self.standards)
+            self.left = as_left_run(self.job, self.found, self.left_read)

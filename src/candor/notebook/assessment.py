@@ -108,12 +108,9 @@ def assess(
         return _assess(point, phase, readings, None, on, rule, celsius, str(error))
 
 
-def as_left_run(job: Job, pack: Pack, known: Mapping[str, Standard]) -> RunResult:
-    """Return the as-left run: where nothing was changed or trimmed since, as found stands as left."""
-    left = assess_run(job, pack, known, "as left")
-    if left.measured == 0 and not touched(job):
-        return assess_run(job, pack, known, "as found")
-    return left
+def as_left_run(job: Job, found: RunResult, left: RunResult) -> RunResult:
+    """Return the run that stands as left: as found, where nothing was changed or trimmed since."""
+    return found if left.measured == 0 and not touched(job) else left
 
 
 def touched(job: Job) -> bool:

@@ -164,7 +164,7 @@ def make_certificate(
     Nothing is refused silently: whatever falls short stands among the remarks, which go on page one.
     """
     found = assess_run(job, pack, known, "as found")
-    left = as_left_run(job, pack, known)
+    left = as_left_run(job, found, assess_run(job, pack, known, "as left"))
     used = _used(job, known)
     days = sorted({entry.at.date() for entry, _ in job.readings})
     record = CertificateRecord(

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import cached_property
 
 from candor.core.calibration.point import Phase, PointResult, TestPoint
 from candor.core.verdict.rules import Outcome, whole
@@ -34,11 +36,15 @@ class RunResult:
     @property
     def outcome(self) -> Outcome:
         """The verdict of the whole."""
-        return whole([self.outcome_of(p.key) for p in self.points])
+        return whole(list(self._tally))
+
+    @cached_property
+    def _tally(self) -> Counter[Outcome]:
+        return Counter(self.outcome_of(p.key) for p in self.points)
 
     def count(self, outcome: Outcome) -> int:
         """Return how many points have an outcome."""
-        return sum(self.outcome_of(p.key) is outcome for p in self.points)
+        return self._tally[outcome]
 
     @property
     def measured(self) -> int:

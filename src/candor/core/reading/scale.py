@@ -56,6 +56,13 @@ class Scale:
     def _arrays(self) -> tuple[np.ndarray, np.ndarray]:
         return np.asarray(self.ticks), np.asarray(self.deflections)
 
+    @cached_property
+    def _hash(self) -> int:
+        return hash((self.name, self.ticks, self.deflections, self.numbered, self.long))
+
+    def __hash__(self) -> int:
+        return self._hash  # kept: a scale is part of every remembered assessment
+
     @property
     def end(self) -> float:
         """The value of the last tick."""

@@ -57,6 +57,8 @@ class Dial(QWidget):
         self._scales: tuple[Scale, ...] = ()
         self._point: TestPoint | None = None
         self._state: NeedleState | None = None
+        self._fits: tuple[object, ...] = ()
+        self._laid = (QPointF(), 1.0)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName("Dial")
@@ -90,7 +92,13 @@ class Dial(QWidget):
         return self._theme.px(42 if self._large else 28)
 
     def _geometry(self) -> tuple[QPointF, float]:
-        """Return the needle's pivot and the radius of the largest arc."""
+        """Return the needle's pivot and the radius of the largest arc, laid out once for a size."""
+        fits = (self.size(), self._theme.scale, id(self._face))
+        if fits != self._fits:
+            self._fits, self._laid = fits, self._laid_out()
+        return self._laid
+
+    def _laid_out(self) -> tuple[QPointF, float]:
         face = self._face
         half = math.radians((face.span_degrees if face else 90) / 2)
         margin_x = self._theme.px(62 if self._large else 46)
