@@ -211,6 +211,10 @@ def test_arms_length_shows_what_to_do_and_what_was_read(qtbot, at_75):
     assert (view.needle.text(), view.verdict.text()) == ("65.0 V", "fails, if taken")
     qtbot.keyClick(view, Qt.Key.Key_PageDown)
     assert view.verdict.text() == "fails"
+    jot(qtbot, at_75, "@dc+/150/30 34")
+    assert view.verdict.text() == "cannot tell"
+    assert "would settle it" in view.figures.text()
+    at_75.bench.go("calibrate", "plus:as-found:dc+/150/75")
     qtbot.keyClick(view, Qt.Key.Key_Down)
     assert view.title.text() == "150 V range. Apply 150 V."
     assert view.caution.text() == "On the probe: clip first, one hand"

@@ -73,11 +73,6 @@ class Hand(QObject):
             return self.indicated
         return self.readings[-1].indicated if self.readings else None
 
-    @property
-    def shown_reference(self) -> float:
-        """The reference in hand, or of the last reading."""
-        return self.reference
-
     def result(self) -> PointResult | None:
         """Return what the readings say, the one in hand included where the needle was moved."""
         step, job = self.step, self.bench.job

@@ -14,7 +14,6 @@ from candor.packs.model import Pack
 from candor.packs.procedure import point_by_name, procedure
 
 REQUIRED = ("point", "reading", "reference")
-OPTIONAL = ("direction", "phase")
 _DIRECTIONS = {"": "", "up": "up", "from below": "up", "down": "down", "from above": "down"}
 
 

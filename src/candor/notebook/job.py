@@ -139,7 +139,7 @@ class Job:
 
     @property
     def overridden(self) -> tuple[Finding, ...]:
-        """Hazards overridden with a reason."""
+        """Findings overridden with a reason."""
         return tuple(f for f in self.findings if f.settled == "overridden")
 
     def readings_at(self, point: str, phase: str) -> tuple[NeedleReading, ...]:

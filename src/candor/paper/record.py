@@ -260,11 +260,11 @@ def _remarks(
     for reason, entry in job.skipped.values():
         title = entry.body.step.split(":")[-1]
         lines.append((f"Left out: {title}, because {reason}.", entry.number))
-    for finding in job.findings:
-        if finding.settled == "overridden":
-            lines.append((f"Hazard overridden: {finding.text}. Reason: {finding.reason}.", finding.entry.number))
-        elif finding.mark == "hazard" and finding.open:
-            lines.append((f"Hazard not cleared: {finding.text}.", finding.entry.number))
+    for finding in job.overridden:
+        mark = finding.mark.capitalize()
+        lines.append((f"{mark} overridden: {finding.text}. Reason: {finding.reason}.", finding.entry.number))
+    for finding in job.open_hazards:
+        lines.append((f"Hazard not cleared: {finding.text}.", finding.entry.number))
     for change in job.unproven:
         lines.append((f"A change was not checked afterwards: {change.body.text}.", change.number))
     for run in (found, left) if left.phase == "as left" else (found,):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections import Counter
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -100,8 +101,8 @@ def ribbon(run: RunResult) -> tuple[RibbonPoint, ...]:
         result = run.results.get(point.key)
         height, bar = 0.0, 0.0
         if result is not None:
-            limit = result.verdict.limit
-            height = result.error / limit if limit > 0 else 2.0 * ((result.error > 0) - (result.error < 0))
+            limit, share = result.verdict.limit, result.share_of_limit
+            height = share if math.isfinite(share) else math.copysign(2.0, share)
             bar = result.coverage.expanded / limit if limit > 0 else 0.0
         laid.append(RibbonPoint(point.key, f"{point.function}|{point.range_name}", result, height, bar))
     return tuple(laid)

@@ -195,7 +195,14 @@ class ArmsLength(QWidget):
             self.glyph.show_outcome(result.verdict.outcome)
             word = str(result.verdict.outcome)
             self.verdict.setText(f"{word}, if taken" if self._hand.moved else word)
-            self.figures.setText(f"{result.shown}, limit {trimmed(result.verdict.limit, 3)} {point.unit}")
+            why = (
+                f"\n{result.settlement.sentence}"
+                if result.settlement
+                else f"\n{result.remark}"
+                if result.remark
+                else ""
+            )
+            self.figures.setText(f"{result.shown}, limit {trimmed(result.verdict.limit, 3)} {point.unit}{why}")
 
     def _say_verdict(self) -> None:
         result = self._hand.result()

@@ -52,7 +52,6 @@ class ReleasePage(QWidget):
         self.setObjectName("page")
         self._theme, self._bench = theme, bench
         self._certificate: Certificate | None = None
-        self._pdf = b""
         self._work = Work(self)
         self.title = label("", "heading", bold=True)
         self.found_glyph, self.found_words = Glyph(theme, 15), label("", "text")
@@ -201,7 +200,7 @@ class ReleasePage(QWidget):
         empty(self.pages.column)
         if not isinstance(drawn, tuple):
             return
-        self._pdf, images = drawn
+        _, images = drawn
         for number, image in enumerate(images, 1):
             page = QLabel()
             page.setPixmap(QPixmap.fromImage(image))

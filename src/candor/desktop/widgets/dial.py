@@ -190,6 +190,11 @@ class Dial(QWidget):
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(self._theme.colour("inside"))
         painter.drawPath(wedge)
+        edge = self._theme.colour("petrol")
+        edge.setAlpha(110)  # the wedge itself is faint in the dark; its edges are the limits
+        painter.setPen(QPen(edge, 1))
+        for end in ends:
+            painter.drawLine(pivot, self._spot(end, radius))
 
     def _paint_mirror(self, painter: QPainter) -> None:
         face = self._face
