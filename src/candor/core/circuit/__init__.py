@@ -1,0 +1,1 @@
+"""Circuits: a netlist, its network, what should be read between two nodes."""

@@ -1,0 +1,219 @@
+"""Netlists: a subset of SPICE that describes what is connected to what.
+
+One element a line: `R24 grid 0 330k`, `C8 plate grid 0.05u`, `L1 rect b+ 8 r=200`, `V1 b+ 0 250`, `I1 …`, `D1 …`. The
+first letter says the kind. `*` begins a comment line, `;` and `$` one at the end of a line, `+` goes on with the line
+before; lines that begin with a point (.title, .end) say nothing of the circuit. A title needs `.title` or a `*`.
+"""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from functools import cache
+from typing import TYPE_CHECKING, Literal, cast
+
+from candor.core.errors import CandorError
+
+if TYPE_CHECKING:
+    from lark import Lark
+
+GRAMMAR = r"""
+start: NAME NODE NODE VALUE? option*
+option: KEY "=" VALUE
+NAME.2: /[RCLVID][A-Za-z0-9_.-]*/i
+KEY.3: /[A-Za-z]+(?=\s*=)/
+VALUE.1: /[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d+)?[A-Za-zµΩ]*/i
+NODE: /[A-Za-z0-9_+.-]+/
+%import common.WS_INLINE
+%ignore WS_INLINE
+"""
+SUFFIXES = {
+    "t": 1e12,
+    "g": 1e9,
+    "meg": 1e6,
+    "k": 1e3,
+    "": 1.0,
+    "m": 1e-3,
+    "u": 1e-6,
+    "n": 1e-9,
+    "p": 1e-12,
+    "f": 1e-15,
+}
+UNITS = {"R": "ohm", "C": "F", "L": "H", "V": "V", "I": "A", "D": ""}
+GROUND = "0"
+
+Kind = Literal["R", "C", "L", "V", "I", "D"]
+
+
+class NetlistError(CandorError, ValueError):
+    """A netlist that cannot be read; `place` says the line."""
+
+
+@dataclass(frozen=True)
+class Element:
+    """One element of a network.
+
+    Attributes
+    ----------
+    name : str
+        Designator, in capitals.
+    kind : "R", "C", "L", "V", "I" or "D"
+    plus, minus : str
+        Nodes; "0" is the chassis.
+    value : float
+        SI: ohm, F, H, V or A; 0 for a diode.
+    series_ohms : float
+        Winding resistance of an inductor.
+    """
+
+    name: str
+    kind: Kind
+    plus: str
+    minus: str
+    value: float
+    series_ohms: float = 0.0
+
+
+@dataclass(frozen=True)
+class Netlist:
+    """All elements, in the order they were written."""
+
+    elements: tuple[Element, ...]
+
+    @property
+    def nodes(self) -> tuple[str, ...]:
+        """Every node, the chassis first, then in the order they appear."""
+        seen = dict.fromkeys(node for e in self.elements for node in (e.plus, e.minus))
+        return (GROUND, *(node for node in seen if node != GROUND))
+
+    def element(self, name: str) -> Element | None:
+        """Return an element by its designator."""
+        return next((e for e in self.elements if e.name == name.upper()), None)
+
+    def with_value(self, name: str, value: float) -> Netlist:
+        """Return the same netlist with one element of another value."""
+        changed = (
+            Element(e.name, e.kind, e.plus, e.minus, value, e.series_ohms) if e.name == name.upper() else e
+            for e in self.elements
+        )
+        return Netlist(tuple(changed))
+
+    def without(self, name: str) -> Netlist:
+        """Return the same netlist with one element lifted."""
+        return Netlist(tuple(e for e in self.elements if e.name != name.upper()))
+
+
+def parse_netlist(text: str) -> Netlist:
+    """Read a netlist.
+
+    Raises
+    ------
+    NetlistError
+        With the line, what stands there and what was expected.
+    """
+    found: dict[str, Element] = {}
+    for number, line in _logical_lines(text):
+        element = _element(number, line)
+        if element.name in found:
+            raise _fault(number, line, f"{element.name} is there twice", "each designator once")
+        found[element.name] = element
+    if not found:
+        raise NetlistError(
+            "There is no element in this netlist; expected lines such as “R24 grid 0 330k” or “C8 plate grid 0.05u”.",
+            value=text[:80], place="line 1", expected="R24 grid 0 330k",
+        )  # fmt: skip
+    return Netlist(tuple(found.values()))
+
+
+def _logical_lines(text: str) -> list[tuple[int, str]]:
+    lines: list[tuple[int, str]] = []
+    for number, raw in enumerate(text.splitlines(), 1):
+        line = re.split(r"[;$]", raw, maxsplit=1)[0].strip()
+        if not line or line[0] in "*.":
+            continue
+        if line.startswith("+"):
+            if not lines:
+                raise _fault(number, line, "“+” goes on with a line before, and there is none", "an element first")
+            lines[-1] = (lines[-1][0], f"{lines[-1][1]} {line[1:]}")
+        else:
+            lines.append((number, line))
+    return lines
+
+
+@cache
+def _parser() -> Lark:
+    from lark import Lark  # only where a netlist is read
+
+    return Lark(GRAMMAR, parser="lalr", lexer="contextual")
+
+
+def _element(number: int, line: str) -> Element:
+    from lark.exceptions import UnexpectedEOF, UnexpectedInput
+
+    if line[0].upper() not in UNITS:
+        raise _fault(
+            number,
+            line,
+            f"“{line.split()[0]}” is of a kind this subset does not know",
+            "R, C, L, V, I or D as first letter",
+        )
+    try:
+        tree = _parser().parse(line)
+    except UnexpectedEOF:
+        raise _fault(number, line, "the line ends too early", _shape(line)) from None
+    except UnexpectedInput as error:
+        at = line[max(getattr(error, "column", 1) - 1, 0) :].split()
+        raise _fault(number, line, f"“{at[0] if at else line}” cannot stand there", _shape(line)) from None
+    tokens = [str(t) for t in tree.children if isinstance(t, str)]
+    options = {str(o.children[0]).lower(): str(o.children[1]) for o in tree.children if not isinstance(o, str)}
+    name, plus, minus = tokens[:3]
+    kind = cast(Kind, name[0].upper())
+    written = tokens[3] if len(tokens) > 3 else ""
+    if plus == minus:
+        raise _fault(number, line, f"both ends of {name} are on node {plus}", "two different nodes")
+    unknown = set(options) - {"r"} if kind == "L" else set(options)
+    if unknown:
+        raise _fault(number, line, f"“{min(unknown)}=” is not known here", "r= on an inductor, nothing elsewhere")
+    series = _value(number, line, "R", options["r"]) if "r" in options else 0.0
+    value = 0.0 if kind == "D" else _value(number, line, kind, written)
+    return Element(name.upper(), kind, plus.lower(), minus.lower(), value, series)
+
+
+def _value(number: int, line: str, kind: Kind, written: str) -> float:
+    if not written:
+        raise _fault(number, line, "the value is missing", _shape(line))
+    match = re.fullmatch(r"([+-]?[\d.]+(?:e[+-]?\d+)?)([A-Za-zµΩ]*)", written, re.I)
+    letters = match[2].lower().replace("µ", "u").replace("ω", "") if match else ""
+    unit = UNITS[kind].lower()
+    for ending in (unit, f"{unit}s", f"{unit[:1]}"):
+        if (
+            ending
+            and letters.endswith(ending)
+            and letters.removesuffix(ending) in SUFFIXES
+            and letters not in SUFFIXES
+        ):
+            letters = letters.removesuffix(ending)
+    if match is None or letters not in SUFFIXES:
+        raise _fault(number, line, f"“{written}” is not a value", _shape(line))
+    if kind == "R" and letters == "m":
+        raise _fault(
+            number, line, f"“{written}” is a milliohm in SPICE", "“1meg” for a megohm, “0.001” for a milliohm"
+        )
+    value = float(match[1]) * SUFFIXES[letters]
+    if kind in "RCL" and value <= 0:
+        raise _fault(number, line, f"“{written}” is not above zero", "a value above zero")
+    return value
+
+
+def _shape(line: str) -> str:
+    return {
+        "R": "“R24 grid 0 330k”", "C": "“C8 plate grid 0.05u”", "L": "“L1 rect b+ 8 r=200”",
+        "V": "“V1 b+ 0 250”", "I": "“I1 b+ 0 10m”", "D": "“D1 a k”",
+    }[line[0].upper()]  # fmt: skip
+
+
+def _fault(number: int, line: str, what: str, expected: str) -> NetlistError:
+    return NetlistError(
+        f"Line {number}, “{line}”: {what}; expected {expected}. Nothing was taken in.",
+        value=line, place=f"line {number}", expected=expected,
+    )  # fmt: skip

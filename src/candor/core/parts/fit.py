@@ -1,0 +1,142 @@
+"""Putting a value in place: trims, the window that would serve, the share of voltage and power of every piece."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from candor.core.errors import RangeError
+from candor.core.parts.combine import Piece, Tree
+from candor.core.quantities import engineering
+from candor.core.quantities.show import trimmed
+
+Kind = Literal["resistor", "capacitor"]
+
+
+@dataclass(frozen=True)
+class Trim:
+    """One part that brings a measured part to its value.
+
+    Attributes
+    ----------
+    how : "across" or "in series"
+    exact : float
+        F or ohm; infinite where nothing is needed.
+    low, high : float
+        The window that would serve; `high` may be infinite.
+    """
+
+    how: Literal["across", "in series"]
+    exact: float
+    low: float
+    high: float
+
+    def say(self, unit: str) -> str:
+        """Say it: ``151.1 MΩ across; 124.1 MΩ to 192.2 MΩ serves``."""
+        if math.isinf(self.exact):
+            return "inside as it is; nothing is needed"
+        upper = f"to {engineering(self.high, unit)} serves" if math.isfinite(self.high) else "or more serves"
+        return f"{engineering(self.exact, unit)} {self.how}; {engineering(self.low, unit)} {upper}"
+
+
+@dataclass(frozen=True)
+class Load:
+    """What one piece carries: V, W (0 for a capacitor), and whether its rating allows it."""
+
+    volts: float
+    watts: float
+    over: str
+
+
+def trim(measured: float, target: float, below: float, above: float, kind: Kind) -> Trim:
+    """Return the part that brings `measured` to `target`, and the window that serves target -below/+above (shares).
+
+    A resistor that is high takes a large one across it: x = 1/(1/T - 1/M); one that is low a small one in series:
+    x = T - M. Capacitors the other way round: a low one takes one across, a high one takes one in series.
+
+    Raises
+    ------
+    RangeError
+        Where a value is not above zero.
+    """
+    if not (0 < measured < math.inf and 0 < target < math.inf):
+        raise RangeError(f"A trim needs two values above zero; found {measured:g} and {target:g}.")
+    if measured == target:
+        return Trim("across", math.inf, math.inf, math.inf)
+    ends = (target * (1 - below), target, target * (1 + above))
+    adds = measured < target  # what is low needs something that adds
+    if adds:
+        low, exact, high = (max(end - measured, 0.0) for end in ends)
+        return Trim("in series" if kind == "resistor" else "across", exact, low, high)
+    low, exact, high = (_beside(end, measured) for end in ends)
+    return Trim("across" if kind == "resistor" else "in series", exact, low, high)
+
+
+def _beside(target: float, measured: float) -> float:
+    return 1 / (1 / target - 1 / measured) if target < measured else math.inf
+
+
+def loads(tree: Tree, pieces: Sequence[Piece], kind: Kind, volts: float) -> tuple[Load, ...]:
+    """Return what every piece of an arrangement carries with `volts` across the whole, left to right.
+
+    Resistors in series share the voltage as their values, capacitors in series inversely; side by side all have the
+    whole of it. P = V²/R.
+    """
+
+    def over(place: int, across: float) -> Load:
+        piece = pieces[place]
+        watts = across**2 / piece.value if kind == "resistor" else 0.0
+        faults = []
+        if piece.volts and across > piece.volts * (1 + 1e-9):
+            faults.append(f"{trimmed(across)} V on {trimmed(piece.volts)} V")
+        if piece.watts and watts > piece.watts * (1 + 1e-9):
+            faults.append(f"{engineering(watts, 'W', 3)} in {engineering(piece.watts, 'W', 3)}")
+        return Load(across, watts, " and ".join(faults))
+
+    def walk(node: Tree, across: float) -> tuple[Load, ...]:
+        if isinstance(node, int):
+            return (over(node, across),)
+        op, one, other = node
+        if (op == "sum") == (kind == "capacitor"):  # side by side
+            return walk(one, across) + walk(other, across)
+        a, b = _value(one, pieces), _value(other, pieces)
+        part = a / (a + b) if kind == "resistor" else b / (a + b)
+        return walk(one, across * part) + walk(other, across * (1 - part))
+
+    return walk(tree, volts)
+
+
+def _value(tree: Tree, pieces: Sequence[Piece]) -> float:
+    from candor.core.parts.combine import value_of
+
+    return value_of(tree, [p.value for p in pieces])
+
+
+def split_for_voltage(volts: float, rating: float) -> int:
+    """Return into how many equal pieces a resistor must be split so that none has more than its rating, V.
+
+    Raises
+    ------
+    RangeError
+        Where the rating is not above zero.
+    """
+    if rating <= 0:
+        raise RangeError(f"A voltage rating of {rating:g} V cannot carry anything; expected one above zero.")
+    return max(math.ceil(volts / rating - 1e-9), 1)
+
+
+def say_tree(tree: Tree, pieces: Sequence[Piece], kind: Kind) -> str:
+    """Write an arrangement: ``22 kΩ + (1 MΩ ∥ 4.7 MΩ)``; + is in series, ∥ side by side."""
+    unit = "ohm" if kind == "resistor" else "F"
+
+    def walk(node: Tree, inside: str) -> str:
+        if isinstance(node, int):
+            return engineering(pieces[node].value, unit)
+        series = (node[0] == "sum") == (kind == "resistor")
+        sign = "+" if series else "∥"
+        text = f"{walk(node[1], sign)} {sign} {walk(node[2], sign)}"
+        return f"({text})" if inside and inside != sign else text
+
+    return walk(tree, "")

@@ -1,0 +1,293 @@
+"""A run on the leakage tester: what voltage comes next, when to stop, what the readings say so far.
+
+No link and no clock here: samples in, advice out. The same plan serves a leakage reading and a reforming run.
+"""
+
+from __future__ import annotations
+
+import math
+from collections import deque
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from candor.core.errors import RangeError
+from candor.core.parts.capacitor import SAFE_VOLTS, charging_over, discharge_time
+from candor.core.parts.decay import Decay, fit_decay
+from candor.core.quantities import engineering
+from candor.core.quantities.show import trimmed
+
+Outcome = Literal["", "came back", "under the limit", "over the limit", "no progress", "stopped"]
+MOST_POINTS = 1600  # kept for the curve; older ones are thinned, so memory stays flat
+_FULL = 0.98  # of the voltage asked for: charged
+
+
+@dataclass(frozen=True)
+class Plan:
+    """What a run is asked to do. Ceilings and times are common practice, no source; all can be changed.
+
+    Attributes
+    ----------
+    target_volts : float
+    capacitance : float
+        F, nominal.
+    limit_amperes : float
+        The leakage limit at the target.
+    series_ohms : float
+        Of the tester's source, sense resistor included.
+    dwell_s : float
+        How long the voltage stands before the reading counts.
+    reform : bool
+        Raise the voltage in steps, each once the current has fallen far enough.
+    steps : int
+        How many, in reforming.
+    most_s : float
+        The longest a run may take.
+    heat_watts : float
+        In the part; above it the run stops.
+    patience_s : float
+        How long at one voltage before lack of progress stops the run.
+    safe_volts : float
+        V d.c., at most 60.
+    """
+
+    target_volts: float
+    capacitance: float
+    limit_amperes: float
+    series_ohms: float = 23e3
+    dwell_s: float = 300.0
+    reform: bool = False
+    steps: int = 8
+    most_s: float = 7200.0
+    heat_watts: float = 1.0
+    patience_s: float = 1200.0
+    safe_volts: float = SAFE_VOLTS
+
+    def __post_init__(self) -> None:
+        for name, value in (
+            ("target", self.target_volts),
+            ("capacitance", self.capacitance),
+            ("limit", self.limit_amperes),
+            ("series resistor", self.series_ohms),
+            ("dwell", self.dwell_s),
+        ):
+            if not 0 < value < math.inf:
+                raise RangeError(f"The {name} of a run is {value:g}; expected a value above zero.", place=name)
+        if not 0 < self.safe_volts <= SAFE_VOLTS:
+            raise RangeError(
+                f"The safe voltage may be from above 0 to {SAFE_VOLTS:g} V; found {self.safe_volts:g} V."
+            )
+
+
+@dataclass(frozen=True)
+class Sample:
+    """One reading of the tester: s since the run began, V at the part, A through it."""
+
+    seconds: float
+    volts: float
+    amperes: float
+
+
+@dataclass(frozen=True)
+class Advice:
+    """What to do next.
+
+    Attributes
+    ----------
+    volts : float
+        What the source should give.
+    stop : str
+        Why the run is over, empty while it is not.
+    outcome : Outcome
+    """
+
+    volts: float
+    stop: str = ""
+    outcome: Outcome = ""
+
+
+@dataclass(frozen=True)
+class Reckoned:
+    """What the readings say so far.
+
+    Attributes
+    ----------
+    charging_until : float
+        s of the run at which the charging current has become small against the leakage; infinite while it has not.
+    decay : Decay or None
+    met_from, met_to : float
+        s from now until the limit is met; infinite where it may never be.
+    """
+
+    charging_until: float
+    decay: Decay | None
+    met_from: float
+    met_to: float
+
+    def say(self, limit_amperes: float) -> str:
+        """Say when the limit is met: ``limit 355 µA met in 6 to 11 min``."""
+        limit = f"limit {engineering(limit_amperes, 'A', 3)}"
+        if self.decay is None:
+            return f"{limit}: too early to say"
+        if self.met_to <= 0:
+            return f"{limit} met"
+        if math.isinf(self.met_from):
+            return f"{limit} not met, by all that is seen"
+        start, end = trimmed(self.met_from / 60, 2), trimmed(self.met_to / 60, 2)
+        if math.isinf(self.met_to):
+            return f"{limit} met in {start} min at the earliest, perhaps never"
+        return f"{limit} met in {start if start != end else 'about'} {f'to {end}' if start != end else end} min"
+
+
+class Watch:
+    """Follows one run. Keeps a thinned curve of at most MOST_POINTS samples."""
+
+    def __init__(self, plan: Plan) -> None:
+        self.plan = plan
+        self.curve: list[Sample] = []
+        self.volts = plan.target_volts / plan.steps if plan.reform else plan.target_volts
+        self.since = 0.0  # when the voltage asked for was last changed
+        self.still_since = math.inf  # when the part reached it
+        self._still: list[Sample] = []  # at this voltage, thinned
+        self._means: deque[tuple[float, float, float]] = deque(maxlen=90)  # second, mean A, scatter of the mean
+        self._second: list[Sample] = []
+        self._judged_at = -math.inf
+
+    def take(self, sample: Sample) -> Advice:
+        """Take a sample and say what comes next."""
+        _keep(self.curve, sample)
+        if math.isinf(self.still_since):
+            if sample.volts >= _FULL * (self.volts - sample.amperes * self.plan.series_ohms) and self._charged(
+                sample
+            ):
+                self.still_since = sample.seconds
+        else:
+            _keep(self._still, sample)
+            self._average(sample)
+        stop = self._stop(sample)
+        if stop.stop:
+            return stop
+        if self.plan.reform and self._ready_to_rise(sample):
+            self._rise(sample)
+        return Advice(self.volts)
+
+    def reckon(self) -> Reckoned:
+        """Fit what was read at the voltage in force. Costs about a millisecond."""
+        last = self.curve[-1] if self.curve else Sample(0, 0, 0)
+        if math.isinf(self.still_since):
+            return Reckoned(math.inf, None, math.inf, math.inf)
+        points = np.array([(s.seconds - self.since, s.amperes) for s in self._still], dtype=float).reshape(-1, 2)
+        decay = fit_decay(points[:, 0], points[:, 1])
+        if decay is None:
+            return Reckoned(self.still_since, None, math.inf, math.inf)
+        early, late = decay.time_to(self.plan.limit_amperes)
+        gone = last.seconds - self.since
+        return Reckoned(self.still_since, decay, max(early - gone, 0.0), max(late - gone, 0.0))
+
+    def leakage(self) -> tuple[float, float]:
+        """Return the mean current of the last seconds at the voltage in force and its expanded uncertainty (k = 2), A.
+
+        Scatter only; the tester's own uncertainty comes on top.
+        """
+        means = list(self._means)[-10:]
+        if not means:
+            last = self.curve[-1].amperes if self.curve else 0.0
+            return last, abs(last)
+        values = np.array([m[1] for m in means])
+        spread = float(values.std(ddof=1)) if len(values) > 1 else abs(float(values[0])) * 0.1
+        return float(values.mean()), 2 * spread / math.sqrt(len(values))
+
+    def _charged(self, sample: Sample) -> bool:
+        """Charging through the series resistor is told apart: it must be small against what flows."""
+        step = self.volts - (self.volts * (1 - 1 / self.plan.steps) if self.plan.reform else 0.0)
+        over = charging_over(
+            step, self.plan.series_ohms, self.plan.capacitance, 0.05 * max(abs(sample.amperes), 1e-9)
+        )
+        return sample.seconds - self.since >= min(over, 20 * self.plan.series_ohms * self.plan.capacitance)
+
+    def _average(self, sample: Sample) -> None:
+        self._second.append(sample)
+        if sample.seconds - self._second[0].seconds >= 1.0:
+            values = np.array([s.amperes for s in self._second])
+            scatter = float(values.std(ddof=1)) / math.sqrt(len(values)) if len(values) > 1 else 0.0
+            self._means.append((sample.seconds, float(values.mean()), scatter))
+            self._second = []
+
+    def _ready_to_rise(self, sample: Sample) -> bool:
+        """At one voltage at least 15 s, and the leakage under twice the limit scaled to it."""
+        if math.isinf(self.still_since) or self.volts >= self.plan.target_volts:
+            return False
+        scaled = 2 * self.plan.limit_amperes * self.volts / self.plan.target_volts
+        return sample.seconds - self.still_since >= 15.0 and sample.amperes <= scaled
+
+    def _rise(self, sample: Sample) -> None:
+        step = self.plan.target_volts / self.plan.steps
+        self.volts = min(self.volts + step, self.plan.target_volts)
+        self.since, self.still_since = sample.seconds, math.inf
+        self._still, self._second = [], []
+        self._means.clear()
+
+    def _stop(self, sample: Sample) -> Advice:
+        plan, still = self.plan, sample.seconds - self.still_since
+        at_target = self.volts >= plan.target_volts
+        if still >= 5 and sample.volts * self.leakage()[0] > plan.heat_watts:
+            heat = engineering(sample.volts * self.leakage()[0], "W", 2)
+            return Advice(0.0, f"{heat} of heat in it, the limit is {trimmed(plan.heat_watts)} W", "stopped")
+        if self._rises():
+            return Advice(0.0, "the current rises at constant voltage", "stopped")
+        amperes, scatter = self.leakage()
+        if at_target and still >= plan.dwell_s and amperes + scatter <= plan.limit_amperes:
+            return Advice(0.0, f"{trimmed(plan.dwell_s / 60)} min at {trimmed(self.volts)} V are over", (
+                "came back" if plan.reform else "under the limit"))  # fmt: skip
+        if not plan.reform and still >= plan.dwell_s:
+            return Advice(
+                0.0, f"{trimmed(plan.dwell_s / 60)} min at {trimmed(self.volts)} V are over", "over the limit"
+            )
+        if still >= plan.patience_s and sample.seconds - self._judged_at >= 30:
+            self._judged_at = sample.seconds
+            if self._hopeless():
+                return Advice(0.0, "no progress: by its fall the limit will not be met", "no progress")
+        if sample.seconds >= plan.most_s:
+            return Advice(
+                0.0,
+                f"the longest time, {trimmed(plan.most_s / 60)} min, is over",
+                "no progress" if plan.reform else "stopped",
+            )
+        return Advice(self.volts)
+
+    def _rises(self) -> bool:
+        """Whether the mean of the last 15 s is surely above the 15 s before, by over 5 % (and 50 nA)."""
+        if len(self._means) < 30:
+            return False
+        recent = np.array(self._means, dtype=float)[-30:, 1]
+        before, after = recent[:15], recent[15:]
+        noise = math.hypot(float(before.std(ddof=1)), float(after.std(ddof=1))) / math.sqrt(15)
+        rise = float(after.mean() - before.mean())
+        return rise > max(5 * noise, 0.05 * abs(float(before.mean())), 50e-9)
+
+    def _hopeless(self) -> bool:
+        scaled = self.plan.limit_amperes * (
+            1.0 if self.volts >= self.plan.target_volts else 2 * self.volts / self.plan.target_volts
+        )
+        points = np.array([(s.seconds - self.since, s.amperes) for s in self._still], dtype=float)
+        decay = fit_decay(points[:, 0], points[:, 1])
+        if decay is None:
+            return False
+        left = self.plan.most_s - self.curve[-1].seconds
+        return decay.time_to(scaled)[0] - float(points[-1, 0]) > left
+
+
+def say_discharge(plan: Plan, volts: float, ohms: float) -> str:
+    """Say how long to wait, and that only measuring says safe."""
+    left = discharge_time(ohms, plan.capacitance, volts, plan.safe_volts)
+    if left <= 0:
+        return f"{trimmed(volts, 3)} V measured: under {trimmed(plan.safe_volts)} V"
+    return f"{trimmed(volts, 3)} V: about {trimmed(left, 2)} s to {trimmed(plan.safe_volts)} V; do not touch"
+
+
+def _keep(points: list[Sample], sample: Sample) -> None:
+    points.append(sample)
+    if len(points) > MOST_POINTS:
+        half = len(points) // 2
+        points[:half] = points[:half:2]

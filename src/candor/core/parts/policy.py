@@ -1,0 +1,50 @@
+"""The schools a job can follow, and what each means. Both of each pair are respectable: common practice, no source."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from candor.core.parts.capacitor import LeakageRule
+
+
+class Sight(StrEnum):
+    """What is done with old paper capacitors, and with electrolytics that are never trusted."""
+
+    REPLACE = "replace on sight"
+    TEST = "test and keep"
+
+
+class Electrolytics(StrEnum):
+    """What is done with old electrolytics."""
+
+    REFORM = "reform"
+    REPLACE = "replace"
+
+
+EXPLAINED = {
+    Sight.REPLACE: "Every paper capacitor goes, measured or not: moisture got in decades ago, and it will fail later.",
+    Sight.TEST: "Only what fails goes: the instrument stays as it was made. Leakage at voltage decides, not looks.",
+    Electrolytics.REFORM: "An electrolytic gets its chance: voltage up slowly while the leakage falls, then it is judged.",
+    Electrolytics.REPLACE: "No old electrolytic is trusted: with replace on sight all go, else each that leaks goes at once.",
+}
+
+
+@dataclass(frozen=True)
+class Policy:
+    """What a job follows.
+
+    Attributes
+    ----------
+    sight : Sight
+    electrolytics : Electrolytics
+    rule : LeakageRule
+        The leakage limit for electrolytics.
+    safe_volts : float
+        Below which a discharged capacitor is called safe, V d.c., at most 60.
+    """
+
+    sight: Sight = Sight.TEST
+    electrolytics: Electrolytics = Electrolytics.REFORM
+    rule: LeakageRule = LeakageRule.TENTH
+    safe_volts: float = 60.0

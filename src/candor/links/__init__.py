@@ -1,0 +1,1 @@
+"""Links: instruments over VISA, and the simulated bench that stands in for them."""

@@ -1,0 +1,129 @@
+"""The simulated leakage tester: it speaks SCPI on a loopback socket, so the real driver path is what runs.
+
+Commands: `*IDN?`, `SOUR:VOLT <V>`, `SOUR:VOLT?`, `SOUR:CURR:LIM <A>`, `OUTP ON|OFF`, `OUTP?`, `READ?` (volts at the part,
+amperes, seconds), `SYST:SER:RES?` (ohm), `SYST:DISC:RES?` (ohm), `SYST:ERR?`. With the output off the part is discharged through
+the discharge resistor.
+"""
+
+from __future__ import annotations
+
+import socket
+import threading
+import time
+from types import TracebackType
+
+from candor.links.simulated_capacitor import Bench
+
+LOOPBACK = "127.0.0.1"
+IDENTITY = "Candor,simulated leakage tester,0,1"
+
+
+class SimulatedTester:
+    """A tester in a thread of its own; `with SimulatedTester(...) as tester:` ends it.
+
+    Parameters
+    ----------
+    bench : Bench
+        What is on its clips.
+    speed : float
+        How much faster than the clock its time runs.
+    """
+
+    def __init__(self, bench: Bench, speed: float = 1.0) -> None:
+        self.bench, self.speed = bench, speed
+        self.limit = 10e-3
+        self._errors: list[str] = []
+        self._last = time.monotonic()
+        self._stopped = threading.Event()
+        self._socket = socket.create_server((LOOPBACK, 0))
+        self._socket.settimeout(0.1)
+        self._thread = threading.Thread(target=self._serve, name="candor-simulated", daemon=True)
+        self._thread.start()
+
+    @property
+    def resource(self) -> str:
+        """The VISA name it answers to."""
+        return f"TCPIP::{LOOPBACK}::{self._socket.getsockname()[1]}::SOCKET"
+
+    def __enter__(self) -> SimulatedTester:
+        return self
+
+    def __exit__(
+        self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
+    ) -> None:
+        self.close()
+
+    def close(self) -> None:
+        """Stop answering and let go of the socket."""
+        self._stopped.set()
+        self._thread.join(timeout=5)
+        self._socket.close()
+
+    def _serve(self) -> None:
+        while not self._stopped.is_set():
+            try:
+                connection, _ = self._socket.accept()
+            except TimeoutError:
+                continue
+            with connection:
+                connection.settimeout(0.1)
+                self._talk(connection)
+
+    def _talk(self, connection: socket.socket) -> None:
+        waiting = b""
+        while not self._stopped.is_set():
+            try:
+                received = connection.recv(4096)
+            except TimeoutError:
+                continue
+            except OSError:
+                return
+            if not received:
+                return
+            *lines, waiting = (waiting + received).split(b"\n")
+            for line in lines:
+                answer = self.answer(line.decode("ascii", "replace").strip())
+                if answer is not None:
+                    try:
+                        connection.sendall(answer.encode("ascii") + b"\n")
+                    except OSError:
+                        return
+
+    def answer(self, command: str) -> str | None:
+        """Do what a command says and return its answer, None where it has none."""
+        self._go_on()
+        word, _, argument = command.upper().partition(" ")
+        bench = self.bench
+        if word == "READ?":
+            seconds, volts, amperes = bench.read()
+            return f"{volts:.6e},{min(amperes, self.limit):.6e},{seconds:.4f}"
+        answers = {
+            "*IDN?": IDENTITY,
+            "SOUR:VOLT?": f"{bench.source_volts:.6e}",
+            "OUTP?": str(int(bench.on)),
+            "SYST:SER:RES?": f"{bench.series_ohms + bench.sense_ohms:.6e}",
+            "SYST:DISC:RES?": f"{bench.discharge_ohms:.6e}",
+            "SYST:ERR?": self._errors.pop(0) if self._errors and word == "SYST:ERR?" else '0,"No error"',
+        }
+        if word in answers:
+            return answers[word]
+        try:
+            self._command(word, argument)
+        except ValueError:
+            self._errors.append('-113,"Undefined header"')
+        return None
+
+    def _command(self, word: str, argument: str) -> None:
+        if word == "SOUR:VOLT":
+            self.bench.source_volts = min(max(float(argument), 0.0), 1000.0)
+        elif word == "SOUR:CURR:LIM":
+            self.limit = float(argument)
+        elif word == "OUTP" and argument in ("ON", "OFF", "1", "0"):
+            self.bench.on = argument in ("ON", "1")
+        elif word not in ("*RST", "*CLS"):
+            raise ValueError(word)
+
+    def _go_on(self) -> None:
+        now = time.monotonic()
+        self.bench.advance(min((now - self._last) * self.speed, 600.0))
+        self._last = now
