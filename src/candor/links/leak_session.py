@@ -6,7 +6,7 @@ import os
 import threading
 import time
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from pathlib import Path
 from typing import IO, Literal
 
@@ -46,7 +46,7 @@ class Status:
     """
 
     phase: Phase
-    last: Sample = Sample(0.0, 0.0, 0.0)
+    last: Sample = field(default_factory=lambda: Sample(0.0, 0.0, 0.0))
     source_volts: float = 0.0
     curve: tuple[Sample, ...] = ()
     reckoned: Reckoned | None = None
@@ -75,7 +75,9 @@ class LeakSession:
         Readings a second.
     """
 
-    def __init__(self, plan: Plan, connect: Callable[[], LeakageTester], file: Path, per_second: float = 20.0) -> None:
+    def __init__(
+        self, plan: Plan, connect: Callable[[], LeakageTester], file: Path, per_second: float = 20.0
+    ) -> None:
         self.plan, self.file = plan, file
         self._connect, self._interval = connect, 1 / per_second
         self._cancelled, self._hurry = threading.Event(), threading.Event()
@@ -113,7 +115,7 @@ class LeakSession:
 
     def _show(self, **changes: object) -> None:
         with self._lock:
-            self._status = Status(**{**self._status.__dict__, **changes})  # type: ignore[arg-type]
+            self._status = Status(**{**self._status.__dict__, **changes})
 
     def _run(self) -> None:
         try:
@@ -164,7 +166,12 @@ class LeakSession:
                 synced = now
                 file.flush()
                 os.fsync(file.fileno())
-            changes: dict[str, object] = {"phase": "running", "last": sample, "source_volts": volts, "readings": readings}
+            changes: dict[str, object] = {
+                "phase": "running",
+                "last": sample,
+                "source_volts": volts,
+                "readings": readings,
+            }
             if now - reckoned >= 0.5:
                 reckoned = now
                 changes |= {"reckoned": watch.reckon(), "curve": tuple(watch.curve)}

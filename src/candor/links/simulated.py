@@ -1,8 +1,8 @@
 """The simulated leakage tester: it speaks SCPI on a loopback socket, so the real driver path is what runs.
 
 Commands: `*IDN?`, `SOUR:VOLT <V>`, `SOUR:VOLT?`, `SOUR:CURR:LIM <A>`, `OUTP ON|OFF`, `OUTP?`, `READ?` (volts at the part,
-amperes, seconds), `SYST:SER:RES?` (ohm), `SYST:DISC:RES?` (ohm), `SYST:ERR?`. With the output off the part is discharged through
-the discharge resistor.
+amperes, seconds), `SYST:SER:RES?` (ohm), `SYST:DISC:RES?` (ohm), `SYST:ERR?`. With the output off the part is discharged
+through the discharge resistor.
 """
 
 from __future__ import annotations

@@ -62,7 +62,7 @@ class Bench:
     def leakage(self) -> float:
         """Return what leaks now, A."""
         part, share = self.capacitor, self.volts / self.capacitor.rated_volts
-        amperes = share * (part.final_amperes + part.unformed_amperes * self.formed_s**-part.exponent)
+        amperes: float = share * (part.final_amperes + part.unformed_amperes * self.formed_s**-part.exponent)
         if self.volts > part.breaks_down_at:
             amperes += (self.volts - part.breaks_down_at) / 2e3
         return amperes

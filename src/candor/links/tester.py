@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import math
 from types import TracebackType
 from typing import Any
@@ -79,10 +80,8 @@ class LeakageTester:
     def close(self) -> None:
         """Let go of the link; the source is not touched."""
         if self._visa is not None:
-            try:
+            with contextlib.suppress(*self._errors):  # a dead link is closed as well as it can be
                 self._visa.close()
-            except self._errors:
-                pass  # a dead link is closed as well as it can be
             self._visa = None
 
     def _tell(self, command: str) -> None:

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import csv
-import io
 from dataclasses import dataclass
 
 from candor.core.calibration.point import Phase
 from candor.core.errors import CandorError
 from candor.core.quantities import engineering, parse_quantity
+from candor.notebook.csv_table import read_table
 from candor.notebook.entries import ReadingTaken
 from candor.packs.model import Pack
 from candor.packs.procedure import point_by_name, procedure
@@ -60,36 +59,11 @@ def preview_csv(content: bytes, pack: Pack, phase: Phase, standard: str) -> CsvP
     standard : str
         Entry id of the standard they were read against.
     """
-    try:
-        text = content.decode("utf-8-sig")
-    except UnicodeDecodeError:
-        text = content.decode("latin-1")
-    rows = text.splitlines()
-    header = next((row for row in rows if row.strip()), "")
-    delimiter = max((",", ";", "\t"), key=header.count)
-    names = [name.strip().lower() for name in next(csv.reader([header], delimiter=delimiter), [])]
-    missing = [name for name in REQUIRED if name not in names]
-    if missing:
-        listed = ", ".join(name for name in names if name) or "nothing"
-        return CsvPreview(
-            (),
-            f"line 1: the column “{'”, “'.join(missing)}” is missing; expected point, reading, reference; "
-            f"found {listed}. Nothing was taken in.",
-        )
-    reader = csv.reader(io.StringIO(text), delimiter=delimiter)
-    lines: list[CsvLine] = []
-    passed_header = False
-    for cells in reader:
-        if not any(cell.strip() for cell in cells):
-            continue
-        if not passed_header:
-            passed_header = True
-            continue
-        shown = delimiter.join(cells)
-        if delimiter != ",":  # where the comma does not separate, it is the decimal point
-            cells = [cell.replace(",", ".") for cell in cells]
-        lines.append(_line(reader.line_num, shown, dict(zip(names, cells, strict=False)), pack, phase, standard))
-    return CsvPreview(tuple(lines), "" if lines else "There is no reading in the file.")
+    table = read_table(content, REQUIRED)
+    if table.fault:
+        return CsvPreview((), table.fault)
+    lines = tuple(_line(row.number, row.text, dict(row.cells), pack, phase, standard) for row in table.rows)
+    return CsvPreview(lines, "" if lines else "There is no reading in the file.")
 
 
 def _line(number: int, shown: str, cells: dict[str, str], pack: Pack, phase: Phase, standard: str) -> CsvLine:

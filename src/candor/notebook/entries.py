@@ -5,7 +5,6 @@ from __future__ import annotations
 import datetime as dt
 import json
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
@@ -14,17 +13,28 @@ from candor.core.errors import CandorError
 from candor.core.jot.meaning import Mark
 from candor.core.reading.dial import Direction
 from candor.core.verdict.rules import Rule
+from candor.notebook.body import Body as Body
+from candor.notebook.entry import Entry as Entry
+from candor.notebook.part_entries import (
+    CircuitTaken,
+    OrderArrived,
+    OrderPlaced,
+    PartDecided,
+    PartListed,
+    PartMeasured,
+    PolicyChosen,
+    PriceAgreed,
+    ReplacementChosen,
+    RunEnded,
+    RunStarted,
+    Spent,
+    StockCounted,
+    StockMoved,
+)
 
 Phase = Literal["as found", "as left"]
 Status = Literal["wants hands", "waiting", "gone home"]
 Means = Literal["number", "ticks", "drag", "jot", "pedal", "csv"]
-
-
-class Body(BaseModel):
-    """What an entry says. `version` grows when a body changes; older ones are upgraded when read."""
-
-    model_config = ConfigDict(frozen=True, extra="forbid")
-    version: Literal[1] = 1
 
 
 class JobOpened(Body):
@@ -187,10 +197,11 @@ class StandardChosen(Body):
 
 
 class ChangeMade(Body):
-    """Something done to the instrument."""
+    """Something done to the instrument; `part` is the designator of a part it replaced."""
 
     kind: Literal["change"] = "change"
     text: str
+    part: str = ""
 
 
 class ChangeProven(Body):
@@ -282,7 +293,9 @@ class Unstruck(Body):
 AnyBody = Annotated[
     JobOpened | DetailWritten | FindingNoted | PhotoAdded | FindingSettled | ItemLookedAt | ItemAdded | TakenOff | PutBack
     | StepDone | StepSkipped | TimerStarted | ReadingTaken | AdjustmentMade | ConditionNoted | RuleChosen | StandardChosen
-    | ChangeMade | ChangeProven | NoteWritten | StatusSet | CertificateIssued | StandardRecorded | Struck | Unstruck,
+    | ChangeMade | ChangeProven | NoteWritten | StatusSet | CertificateIssued | StandardRecorded | Struck | Unstruck
+    | PartListed | CircuitTaken | PartMeasured | PolicyChosen | PartDecided | ReplacementChosen | RunStarted | RunEnded
+    | StockCounted | StockMoved | OrderPlaced | OrderArrived | Spent | PriceAgreed,
     Field(discriminator="kind"),
 ]  # fmt: skip
 _BODY: TypeAdapter[Any] = TypeAdapter(AnyBody)
@@ -292,32 +305,6 @@ SHELF_KINDS = frozenset({"job_opened", "timer", "status", "change", "change_prov
 NOTICED_DETAILS = frozenset({"serial"})
 
 Upgrade = Callable[[dict[str, Any]], dict[str, Any]]
-
-
-@dataclass(frozen=True)
-class Entry:
-    """One line of the notebook.
-
-    Attributes
-    ----------
-    number : int
-        Its place in the notebook, from 1: what certificates refer to.
-    id : str
-        Its own name, the same in every copy.
-    job : str
-        The job it belongs to, empty for the shop.
-    at : datetime
-        UTC.
-    who : str
-    body : Body
-    """
-
-    number: int
-    id: str
-    job: str
-    at: dt.datetime
-    who: str
-    body: Any
 
 
 class UnreadableEntryError(CandorError, ValueError):

@@ -37,6 +37,7 @@ from candor.notebook.entries import (
     TimerStarted,
     Unstruck,
 )
+from candor.notebook.parts_record import PartsGathered, PartsRecord
 
 
 @dataclass(frozen=True)
@@ -121,6 +122,7 @@ class Job:
     status: Status = "wants hands"
     status_text: str = ""
     certificates: tuple[Entry, ...] = ()
+    parts: PartsRecord = field(default_factory=PartsRecord)
 
     @property
     def name(self) -> str:
@@ -250,6 +252,7 @@ class _Gathered:
         self.notes: list[Entry] = []
         self.status: StatusSet | None = None
         self.certificates: list[Entry] = []
+        self.parts = PartsGathered()
 
     def take(self, entry: Entry) -> None:
         match entry.body:
@@ -300,6 +303,7 @@ class _Gathered:
                 self.standard = body.standard
             case ChangeMade():
                 self.changes.append(entry)
+                self.parts.take(entry)
             case ChangeProven() as body:
                 self.proofs[body.change] = entry
             case NoteWritten():
@@ -308,6 +312,8 @@ class _Gathered:
                 self.status = body
             case CertificateIssued():
                 self.certificates.append(entry)
+            case _:
+                self.parts.take(entry)
 
     def job(self, job: str, entries: tuple[Entry, ...], struck: frozenset[str]) -> Job:
         opened = self.opened.body if self.opened else None
@@ -341,6 +347,7 @@ class _Gathered:
             status=self.status.status if self.status else "wants hands",
             status_text=self.status.text if self.status else "",
             certificates=tuple(self.certificates),
+            parts=self.parts.record(),
         )
 
     def _finding(self, entry: Entry) -> Finding:

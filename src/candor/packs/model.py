@@ -10,6 +10,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from candor.core.reading.scale import Scale, linear_scale, marked_scale
+from candor.packs.parts import PackCircuit, PackPartLine, node_faults
 
 Key = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9+._-]*$", description="a short name in lower case")]
 Words = Annotated[str, Field(min_length=1)]
@@ -209,9 +210,22 @@ class Pack(PackPart):
     source: Annotated[str, Field(description="where the figures come from: manual, edition")] = ""
     cautions: tuple[Caution, ...] = ()
     zones: Annotated[tuple[Zone, ...], Field(min_length=1)]
-    dial: Dial
-    functions: Annotated[tuple[Function, ...], Field(min_length=1)]
-    procedure: Annotated[tuple[Section, ...], Field(min_length=1)]
+    circuit: PackCircuit | None = None
+    parts: tuple[PackPartLine, ...] = ()
+    dial: Dial | None = None
+    functions: tuple[Function, ...] = ()
+    procedure: tuple[Section, ...] = ()
+
+    @model_validator(mode="after")
+    def _fits_together(self) -> Pack:
+        given = {"dial": self.dial is not None, "functions": bool(self.functions), "procedure": bool(self.procedure)}
+        if any(given.values()) and not all(given.values()):
+            missing = next(name for name, there in given.items() if not there)
+            raise ValueError(f"'{missing}' is missing: a procedure needs dial and functions, and they need it")
+        faults = node_faults(self.circuit, self.parts)
+        if faults:
+            raise ValueError("; ".join(faults))
+        return self
 
     @property
     def name(self) -> str:

@@ -172,9 +172,11 @@ def _point(pack: Pack, function: Function, range_: Range, share: float) -> TestP
 
 
 def dial_range(pack: Pack, function: Function, range_: Range) -> DialRange:
-    """Return how a range is read on the pack's dial."""
-    scale = next(s for s in pack.dial.scales if s.key == range_.scale).scale()
+    """Return how a range is read on the pack's dial, or raise RangeError where it has none."""
     dial = pack.dial
+    if dial is None:
+        raise RangeError(f"{pack.name} has no dial.", place=pack.id)
+    scale = next(s for s in dial.scales if s.key == range_.scale).scale()
     return DialRange(
         scale, range_.full_scale / scale.end, function.unit, dial.mirror, dial.parallax_divisions, dial.low_stop,
         dial.high_stop,

@@ -112,7 +112,9 @@ def in_circuit(netlist: Netlist, name: str, tolerances: Mapping[str, float], def
         resistance_between(_scaled(netlist, tolerances, default, side), part.plus, part.minus) for side in (0, -1, 1)
     )
     alone_high = part.value * (1 + tolerances.get(part.name, default))
-    others = resistance_between(netlist.without(name), part.plus, part.minus)
+    lifted = netlist.without(name)
+    beside = {part.plus, part.minus} <= set(lifted.nodes)
+    others = resistance_between(lifted, part.plus, part.minus) if beside else OPEN
     convicts = (
         alone_high if math.isinf(others) else 1 / (1 / alone_high - 1 / others) if others > alone_high else OPEN
     )

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 from functools import cache
 from typing import TYPE_CHECKING, Literal, cast
 
@@ -18,8 +19,12 @@ from candor.core.jot.meaning import (
     Jot,
     Mark,
     NoteJot,
+    PriceJot,
     ReadingJot,
+    SpentJot,
 )
+from candor.core.jot.part_line import find_ref, is_remark, understand_part
+from candor.core.parts.part import Part
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
 from candor.core.reading.dial import Direction
@@ -28,7 +33,7 @@ GRAMMAR = r"""
 start: reading | verb
 reading: AT? (TICKS | VALUE) (_REF REFERENCE)? DIRECTION?
        | AT? _REF REFERENCE DIRECTION?
-verb: FOUND REST | DID REST | CHECKED REST | CONDITION REST | DETAIL REST | NOTE REST
+verb: FOUND REST | DID REST | CHECKED REST | CONDITION REST | DETAIL REST | NOTE REST | SPENT REST | PRICE REST
 
 AT.5: /@\s*\S+/
 TICKS.4: /[+-]?\s*(\d+\s+\d+\/\d+|\d+\/\d+|\d+(\.\d*)?|\.\d+)\s*t(icks?)?(?![A-Za-z])(\s+(low|high|below|above)(?!\S))?/i
@@ -42,6 +47,8 @@ CHECKED.6: /checked(?=\s)/i
 CONDITION.6: /(temp|temperature|rh|humidity|line)(?=\s+[\d.])/i
 DETAIL.6: /(serial|owner|says|stored|cost|missing|repairs|drawing|mismatch)(?=\s)/i
 NOTE.6: /note(?=\s)/i
+SPENT.6: /spent(?=\s+[\d.])/i
+PRICE.6: /(agreed|rate)(?=\s+[\d.])/i
 REST.1: /\S.*/
 %import common.WS_INLINE
 %ignore WS_INLINE
@@ -64,10 +71,13 @@ class JotContext:
         The point that a bare number or ticks belong to.
     zones : tuple of (str, str)
         Key and title of each zone of the instrument, to place a finding.
+    parts : mapping of str to Part
+        The job's parts list by designator.
     """
 
     point: TestPoint | None = None
     zones: tuple[tuple[str, str], ...] = ()
+    parts: Mapping[str, Part] = field(default_factory=dict)
 
 
 @cache
@@ -94,6 +104,9 @@ def understand(text: str, context: JotContext) -> Jot:
     clean = _spell_fractions(text)
     if not clean:
         raise ValueTextError("Nothing was entered; expected a reading such as 73.8 or -1/4t, or words.", value=text)
+    about_part = _about_part(clean, context)
+    if about_part is not None:
+        return about_part
     try:
         tree = _parser().parse(clean)
     except UnexpectedInput:
@@ -105,6 +118,17 @@ def understand(text: str, context: JotContext) -> Jot:
     if part.data == "reading":  # type: ignore[union-attr]
         return _reading(tokens, context)
     return _verb(str(tokens[0]).lower(), str(tokens[1]).strip(), context)
+
+
+def _about_part(clean: str, context: JotContext) -> Jot | None:
+    ref, rest = find_ref(clean, context.parts)
+    if ref and not is_remark(rest):
+        return understand_part(ref, rest, context.parts[ref])
+    other = re.match(r"([RC]\d+)\s+[\d.]", clean)
+    if other and context.parts:
+        near = ", ".join(list(context.parts)[:4])
+        raise ValueTextError(f"{other[1]} is not on this job's parts list; there are such as {near}.", value=other[1])
+    return None
 
 
 def _misread_number(clean: str, context: JotContext) -> Jot:
@@ -151,7 +175,13 @@ def _verb(verb: str, rest: str, context: JotContext) -> Jot:
     if verb == "found":
         return _finding(rest, context)
     if verb == "did":
-        return ChangeJot(rest, (f"done: {rest}",))
+        return _change(rest, context)
+    if verb == "spent":
+        return _spent(rest)
+    if verb in ("agreed", "rate"):
+        value = parse_number(rest, "an amount such as 60")
+        words = f"price agreed {value:.2f}" if verb == "agreed" else f"{value:.2f} an hour"
+        return PriceJot("agreed" if verb == "agreed" else "an_hour", value, (words,))
     if verb == "checked":
         return CheckJot(rest, (f"proves the last change: {rest}",))
     if verb == "note":
@@ -165,6 +195,23 @@ def _verb(verb: str, rest: str, context: JotContext) -> Jot:
         chip = f"{trimmed(value)} °C" if which == "celsius" else f"{trimmed(value)} % relative humidity"
         return ConditionJot(which, value, (chip,))
     return DetailJot(verb, rest, (f"{verb}: {rest}",))
+
+
+def _change(rest: str, context: JotContext) -> ChangeJot:
+    named = re.match(r"replaced\s+(.*)", rest, re.I)
+    ref = find_ref(named[1], context.parts)[0] if named else ""
+    return ChangeJot(rest, (f"done: {rest}", *([f"{ref} is replaced"] if ref else [])), ref)
+
+
+def _spent(rest: str) -> SpentJot:
+    match = re.match(r"([\d.,]+)\s*(min|minutes|h|hours)?\b\s*(.*)", rest, re.I)
+    if match is None:
+        raise ValueTextError(f"“{rest}” is neither time nor money; expected 45 min, 1.5 h or 12.50.", value=rest)
+    value = parse_number(match[1], "time or money such as 45 min or 12.50")
+    if match[2]:
+        minutes = value * (60 if match[2].lower().startswith("h") else 1)
+        return SpentJot(minutes, 0.0, match[3], (f"{trimmed(minutes)} min", *filter(None, [match[3]])))
+    return SpentJot(0.0, value, match[3], (f"{value:.2f} spent", *filter(None, [match[3]])))
 
 
 def _finding(rest: str, context: JotContext) -> FindingJot:

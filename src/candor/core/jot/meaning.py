@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
@@ -47,10 +48,11 @@ class FindingJot:
 
 @dataclass(frozen=True)
 class ChangeJot:
-    """Something that was done to the instrument."""
+    """Something that was done to the instrument; `part` is a part on the list that it replaced."""
 
     text: str
     chips: tuple[str, ...] = ()
+    part: str = ""
 
 
 @dataclass(frozen=True)
@@ -87,4 +89,65 @@ class NoteJot:
     chips: tuple[str, ...] = ()
 
 
-Jot = ReadingJot | FindingJot | ChangeJot | CheckJot | ConditionJot | DetailJot | NoteJot
+@dataclass(frozen=True)
+class PartJot:
+    """What was measured on a part.
+
+    Attributes
+    ----------
+    ref : str
+    numbers : mapping of str to float
+        value, warm (F or ohm), esr (ohm), dissipation, hertz, leakage (A), leakage_volts, dwell_s, percent.
+    state : "", "open" or "short"
+    in_circuit : bool
+    """
+
+    ref: str
+    numbers: Mapping[str, float]
+    state: str = ""
+    in_circuit: bool = False
+    chips: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class DecisionJot:
+    """The restorer's own decision about a part, with its reason."""
+
+    ref: str
+    action: Literal["keep", "replace"]
+    reason: str
+    chips: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class SpentJot:
+    """Time or money spent on the job: minutes, or an amount."""
+
+    minutes: float
+    money: float
+    text: str
+    chips: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class PriceJot:
+    """The price agreed, or what an hour costs."""
+
+    which: Literal["agreed", "an_hour"]
+    value: float
+    chips: tuple[str, ...] = ()
+
+
+Jot = (
+    ReadingJot
+    | FindingJot
+    | ChangeJot
+    | CheckJot
+    | ConditionJot
+    | DetailJot
+    | NoteJot
+    | PartJot
+    | DecisionJot
+    | SpentJot
+    | PriceJot
+)

@@ -1,0 +1,202 @@
+"""What may go in a part's place: the window that serves its circuit, the rating, heat and safety class it needs.
+
+Windows, the 105 °C and the standard ratings are common practice, no source; class X and Y are of IEC 60384-14.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from candor.core.parts.capacitor import corner_hertz
+from candor.core.parts.part import Make, Part
+from candor.core.parts.preferred import nearest
+from candor.core.quantities import engineering
+from candor.core.quantities.show import signed, trimmed
+
+Y_MOST = 10e-9  # F, line to chassis
+CAPACITOR_VOLTS = (16, 25, 35, 50, 63, 100, 160, 200, 250, 350, 400, 450, 630, 1000, 1600, 2000)
+ELECTROLYTIC_MOST = 450.0  # V: above it two in series
+RESISTOR_WATTS = (0.25, 0.5, 1.0, 2.0, 3.0, 5.0, 10.0)
+NEW_MAKE: dict[Make, Make] = {
+    "electrolytic": "electrolytic",
+    "tantalum": "electrolytic",
+    "ceramic": "ceramic",
+    "mica": "mica",
+}
+
+
+@dataclass(frozen=True)
+class OnHand:
+    """A piece on hand, as far as it matters for replacing; SI."""
+
+    key: str
+    text: str
+    value: float
+    count: int
+    make: str = ""
+    volts: float = 0.0
+    watts: float = 0.0
+    celsius: float = 0.0
+    safety: str = ""
+
+
+@dataclass(frozen=True)
+class Needs:
+    """What a new part must be.
+
+    Attributes
+    ----------
+    value, low, high : float
+        F or ohm: wanted, and the window that serves.
+    volts, watts, celsius : float
+        At least; 0 where nothing is known or needed.
+    safety : str
+        "X2" or "Y2" where it touches the mains.
+    make : str
+        What is usual now.
+    notes : tuple of str
+        What to mind.
+    """
+
+    value: float
+    low: float
+    high: float
+    volts: float
+    watts: float
+    celsius: float
+    safety: str
+    make: str
+    notes: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Proposal:
+    """What would serve: `count` of one kind; `key` names an item on hand, empty for one to be ordered."""
+
+    text: str
+    value: float
+    volts: float
+    watts: float
+    key: str
+    says: str
+    count: int = 1
+
+
+def needs(part: Part) -> Needs:
+    """Return what a new part must be, from its role, its rail before the tubes draw, and whether it touches the mains."""
+    below, above = _window(part)
+    value, high = part.nominal, part.nominal * (1 + above)
+    low, notes = part.nominal * (1 - below), []
+    make = NEW_MAKE.get(part.make, "film" if part.kind == "capacitor" else "metal film")
+    if part.kind == "resistor":
+        watts = max(part.watts, 2 * part.volts_across**2 / part.nominal)
+        if part.make == "wirewound":
+            make = "wirewound"
+        return Needs(value, low, high, part.volts_across, watts, 0.0, "", make, ())
+    safety = {"line to chassis": "Y2", "line to line": "X2"}.get(part.mains, "")
+    if safety == "Y2":
+        value, low, high = min(value, Y_MOST), min(low, Y_MOST / 3), min(high, Y_MOST)
+        notes.append("Line to chassis: class Y2, 10 nF at most; local codes come first.")
+    elif safety:
+        notes.append("Across the line: class X2; local codes come first.")
+    if part.no_load_volts:
+        notes.append(f"Rated against {trimmed(part.no_load_volts)} V, what this rail reaches before the tubes draw.")
+    if part.make == "paper":
+        notes.append("Is it really paper? Some moulded ceramics and micas look alike: check before you cut.")
+    if part.role == "coupling" and make == "film":
+        notes.append("Outer foil to the low-impedance side, the plate, away from the grid.")
+    if make == "electrolytic" and part.needed_volts > ELECTROLYTIC_MOST:
+        notes.append("Over 450 V: two of twice the value in series, each with an equalising resistor across it.")
+    celsius = 105.0 if make == "electrolytic" else 0.0
+    return Needs(value, low, high, 0.0 if safety else part.needed_volts, 0.0, celsius, safety, make, tuple(notes))
+
+
+def _window(part: Part) -> tuple[float, float]:
+    if part.kind == "resistor" or part.role in ("timing", "divider"):
+        return part.tolerance
+    return {"filter": (0.1, 0.5), "mains": (0.5, 0.2)}.get(part.role, (0.2, 0.5))
+
+
+def serves(item: OnHand, wanted: Needs) -> bool:
+    """Say whether a piece on hand serves: there, in the window, its rating, heat and safety class known and enough."""
+    if item.count < 1 or not wanted.low * (1 - 1e-9) <= item.value <= wanted.high * (1 + 1e-9):
+        return False
+    if wanted.safety and not (item.safety and item.safety[0] == wanted.safety[0]) and item.safety[:1] != "Y":
+        return False
+    if wanted.celsius and item.celsius < wanted.celsius:
+        return False
+    electrolytic = "electrolytic" in (item.make, wanted.make)
+    if electrolytic and item.make != wanted.make:
+        return False
+    return (not wanted.volts or item.volts >= wanted.volts) and (not wanted.watts or item.watts >= wanted.watts)
+
+
+def propose(part: Part, on_hand: Iterable[OnHand]) -> tuple[Proposal, ...]:
+    """Return what would serve: pieces on hand, the nearest first, and last the one to order."""
+    wanted = needs(part)
+    there = [item for item in on_hand if serves(item, wanted)]
+    there.sort(key=lambda i: (abs(math.log(i.value / wanted.value)), i.volts, i.watts))
+    found = [
+        Proposal(i.text, i.value, i.volts, i.watts, i.key, f"{i.count} in stock. {_effect(part, i.value)}".strip())
+        for i in there[:4]
+    ]
+    return (*found, _to_order(part, wanted))
+
+
+def _to_order(part: Part, wanted: Needs) -> Proposal:
+    value = _standard_value(part, wanted)
+    if wanted.make == "electrolytic" and wanted.volts > ELECTROLYTIC_MOST:
+        return _two_in_series(part, wanted)
+    words = [engineering(value, part.unit)]
+    volts = watts = 0.0
+    if part.kind == "capacitor":
+        if wanted.safety:
+            words.append(f"class {wanted.safety}")
+        elif wanted.volts:
+            volts = next((float(v) for v in CAPACITOR_VOLTS if v >= wanted.volts), wanted.volts)
+            words.append(f"{trimmed(volts)} V")
+        words.append(wanted.make)
+        words += ["105 °C"] if wanted.celsius else []
+    else:
+        strict = part.role in ("divider", "timing")
+        watts = next((w for w in RESISTOR_WATTS if w >= (wanted.watts or 0.5)), wanted.watts)
+        words += [f"{trimmed(watts)} W", "1 %" if strict or wanted.make == "metal film" else "5 %", wanted.make]
+    return Proposal(" ".join(words), value, volts, watts, "", f"To order. {_effect(part, value)}".strip())
+
+
+def _two_in_series(part: Part, wanted: Needs) -> Proposal:
+    """Two of twice the value, each good for over half the voltage with a tenth to spare for their being unlike."""
+    value = nearest(2 * wanted.value, "E6")
+    half = 0.55 * wanted.volts
+    volts = next((float(v) for v in CAPACITOR_VOLTS if v >= half), half)
+    text = f"{engineering(value, 'F')} {trimmed(volts)} V electrolytic 105 °C"
+    says = f"To order. Two in series, an equalising resistor across each. {_effect(part, value / 2)}"
+    return Proposal(text, value, volts, 0.0, "", says, 2)
+
+
+def _standard_value(part: Part, wanted: Needs) -> float:
+    """The coarsest series that has a value in the window, the nearest of it to what is wanted."""
+    for series in ("E6", "E12", "E24", "E96", "E192"):
+        value = nearest(wanted.value, series)
+        if wanted.low * (1 - 1e-9) <= value <= wanted.high * (1 + 1e-9) and (
+            part.kind == "capacitor" or abs(value / wanted.value - 1) < 0.02
+        ):
+            return value
+    return nearest(wanted.value, "E192")
+
+
+def _effect(part: Part, value: float) -> str:
+    ratio = value / part.nominal
+    if abs(ratio - 1) < 5e-4:
+        return "Its own value."
+    shown = f"{signed(100 * (ratio - 1), 0 if abs(ratio - 1) > 0.02 else 1)} % of nominal"
+    if part.role == "coupling" and part.grid_ohms:
+        was = corner_hertz(part.nominal, part.grid_ohms)
+        return (
+            f"{shown} moves the low corner from {engineering(was, 'Hz', 2)} to {engineering(was / ratio, 'Hz', 2)}."
+        )
+    if part.role == "filter":
+        return f"{shown}: ripple {trimmed(1 / ratio, 2)} times."
+    return f"{shown}."

@@ -1,0 +1,131 @@
+"""Parts from a CSV table or a netlist: understood line by line before anything is written, and then all or none."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from pydantic import ValidationError
+
+from candor.core.circuit.netlist import NetlistError, parse_netlist
+from candor.core.errors import CandorError
+from candor.core.parts.codes import read_mark
+from candor.core.parts.part import UNITS
+from candor.core.quantities import engineering, parse_quantity
+from candor.notebook.body import Body
+from candor.notebook.csv_table import CsvRow, read_table
+from candor.notebook.part_entries import CircuitTaken, PartListed
+
+REQUIRED = ("part", "value")
+_KINDS = {"C": "capacitor", "R": "resistor"}
+_VOLTS = {"volts": "volts", "across": "volts_across", "no load": "no_load_volts"}
+
+
+@dataclass(frozen=True)
+class ImportLine:
+    """One line: what it was understood to say, or what is wrong with it."""
+
+    number: int
+    text: str
+    understood: str
+    fault: str = ""
+
+
+@dataclass(frozen=True)
+class PartsImport:
+    """What a file or paste of parts says. It may be written only where there is no fault."""
+
+    lines: tuple[ImportLine, ...]
+    bodies: tuple[Body, ...]
+    fault: str = ""
+
+    @property
+    def faults(self) -> tuple[str, ...]:
+        """Every fault with its line."""
+        return ((self.fault,) if self.fault else ()) + tuple(
+            f"line {line.number}: {line.fault}" for line in self.lines if line.fault
+        )
+
+
+def preview_parts(content: bytes) -> PartsImport:
+    """Understand a table with the columns part and value, or else a netlist.
+
+    Further columns of a table: make, role, volts, watts, can, mains, across, no load, grid, note.
+    """
+    first = next((line for line in content.decode("latin-1").splitlines() if line.strip()), "")
+    if "part" in first.lower() and any(mark in first for mark in ",;\t"):
+        return _table(content)
+    return _netlist(content)
+
+
+def _table(content: bytes) -> PartsImport:
+    table = read_table(content, REQUIRED)
+    if table.fault:
+        return PartsImport((), (), table.fault)
+    lines, bodies = [], []
+    for row in table.rows:
+        try:
+            body = _listed(row)
+        except CandorError as error:
+            lines.append(ImportLine(row.number, row.text, "", str(error)))
+        except ValidationError as error:
+            first = error.errors()[0]
+            place = first["loc"][-1] if first["loc"] else "line"
+            lines.append(
+                ImportLine(row.number, row.text, "", f"{place}: {first['msg'].lower()}, found {first['input']!r}.")
+            )
+        else:
+            bodies.append(body)
+            lines.append(ImportLine(row.number, row.text, _understood(body)))
+    return PartsImport(tuple(lines), tuple(bodies), "" if lines else "There is no part in the file.")
+
+
+def _listed(row: CsvRow) -> PartListed:
+    cells = row.cells
+    ref = cells.get("part", "")
+    what = _KINDS.get(ref[:1].upper())
+    if what is None:
+        raise CandorError(f"“{ref}” begins with neither R nor C; expected a designator such as R24 or C8.", value=ref)
+    unit = UNITS[what]
+    marked = read_mark(cells.get("value", ""), unit)
+    found: dict[str, object] = {
+        name: parse_quantity(cells[column], "V").value for column, name in _VOLTS.items() if cells.get(column)
+    }
+    if cells.get("watts"):
+        found["watts"] = parse_quantity(cells["watts"], "W").value
+    if cells.get("grid"):
+        found["grid_ohms"] = parse_quantity(cells["grid"], "ohm").value
+    for name in ("make", "role", "can", "mains", "note"):
+        if cells.get(name):
+            found[name] = cells[name].lower() if name != "note" else cells[name]
+    return PartListed.model_validate(
+        {"ref": ref, "what": what, "nominal": marked.value, "below": marked.below, "above": marked.above, **found}
+    )
+
+
+def _netlist(content: bytes) -> PartsImport:
+    text = content.decode("utf-8-sig", "replace")
+    try:
+        netlist = parse_netlist(text)
+    except NetlistError as error:
+        return PartsImport((), (), str(error))
+    lines: list[ImportLine] = []
+    bodies: list[Body] = [CircuitTaken(netlist=text)]
+    others: dict[str, int] = {}
+    for number, e in enumerate(netlist.elements, 1):
+        what = _KINDS.get(e.kind)
+        if what is None:
+            others[e.kind] = others.get(e.kind, 0) + 1
+            continue
+        body = PartListed.model_validate({"ref": e.name, "what": what, "nominal": e.value})
+        bodies.append(body)
+        lines.append(ImportLine(number, f"{e.name} {e.plus} {e.minus}", _understood(body)))
+    if others:
+        told = ", ".join(f"{count} {kind}" for kind, count in sorted(others.items()))
+        lines.append(ImportLine(0, "", f"in the circuit, not on the list: {told}"))
+    return PartsImport(tuple(lines), tuple(bodies))
+
+
+def _understood(body: PartListed) -> str:
+    words = [body.ref, engineering(body.nominal, UNITS[body.what]), body.make or "make not said"]
+    words += [f"{body.volts:g} V"] if body.volts else []
+    return ", ".join([*words, body.role] if body.role != "other" else words)

@@ -1,0 +1,180 @@
+"""The parts of a job as they stand: the pack's and those listed, what was measured, what to do with each."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from candor.core.parts.judge import Action, Circuit, PartVerdict, judge_all
+from candor.core.parts.part import Measured, Part, risk_key
+from candor.core.parts.policy import Policy
+from candor.notebook.entries import Entry
+from candor.notebook.job import Job
+from candor.notebook.parts_record import measured_of, to_part
+from candor.packs.model import Pack
+from candor.packs.parts import circuit_for, parts_of_pack, supply_distance
+
+Fate = Literal["", "replaced", "not fitted"]
+SampleState = Literal["none", "to measure", "good", "bad"]
+SAMPLE_SIZE = 2
+
+
+@dataclass(frozen=True)
+class PartLine:
+    """One part of the list.
+
+    Attributes
+    ----------
+    part : Part
+    measured : Measured
+    verdict : PartVerdict or None
+        None for a part that was replaced or is not fitted.
+    action : Action or None
+        What is to be done: the restorer's own decision where there is one.
+    decided : Entry or None
+        That decision.
+    fate : "", "replaced" or "not fitted"
+    changed : Entry or None
+        The change that replaced it.
+    choice : Entry or None
+        What was chosen to go in its place.
+    sample : bool
+        Proposed as part of the sample.
+    """
+
+    part: Part
+    measured: Measured
+    verdict: PartVerdict | None
+    action: Action | None
+    decided: Entry | None = None
+    fate: Fate = ""
+    changed: Entry | None = None
+    choice: Entry | None = None
+    sample: bool = False
+
+
+@dataclass(frozen=True)
+class PartsList:
+    """All parts, the riskiest first, and what the sample says of the whole."""
+
+    lines: tuple[PartLine, ...]
+    circuit: Circuit | None
+    policy: Policy
+    sample: SampleState
+    sample_words: str
+
+    def line(self, ref: str) -> PartLine | None:
+        """Return one part's line."""
+        return next((line for line in self.lines if line.part.ref == ref), None)
+
+    @property
+    def verdicts(self) -> Mapping[str, PartVerdict]:
+        """Every verdict by designator."""
+        return {line.part.ref: line.verdict for line in self.lines if line.verdict is not None}
+
+    @property
+    def known(self) -> int:
+        """How many parts are decided: kept, watched, replaced already or to be."""
+        return sum(line.action is not Action.CANNOT_TELL for line in self.lines)
+
+
+def parts_of(job: Job, pack: Pack) -> tuple[tuple[Part, ...], Circuit | None]:
+    """Return the parts of a job, what was listed over what the pack says, and the circuit they are judged in."""
+    record = job.parts
+    circuit_text = pack.circuit.netlist if pack.circuit else ""
+    if record.circuit is not None:
+        circuit_text = record.circuit.body.netlist
+    found = {part.ref: part for part in parts_of_pack(pack.circuit, pack.parts)}
+    for ref, entry in record.listed.items():
+        tap = found[ref].tap if ref in found else ("", "", "")
+        found[ref] = replace(to_part(entry.body), tap=tap)
+    ordered = tuple(sorted(found.values(), key=risk_key))
+    return ordered, circuit_for(circuit_text, ordered) if circuit_text else None
+
+
+def list_parts(job: Job, pack: Pack, policy: Policy | None = None) -> PartsList:
+    """Return the parts list of a job, judged by its policy or by another one."""
+    record = job.parts
+    parts, circuit = parts_of(job, pack)
+    chosen = policy or record.policy
+    measured = {p.ref: measured_of(p, record.measured.get(p.ref, ())) for p in parts}
+    live = [(p, measured[p.ref]) for p in parts if p.ref not in record.replaced]
+    verdicts = judge_all(live, chosen, circuit)
+    supply = record.circuit.body.supply if record.circuit else pack.circuit.supply if pack.circuit else ""
+    proposed = sample_refs(parts, circuit, supply)
+    lines = tuple(_line(job, p, measured[p.ref], verdicts.get(p.ref), p.ref in proposed) for p in parts)
+    state, words = _sample(lines)
+    return PartsList(lines, circuit, chosen, state, words)
+
+
+def _line(job: Job, part: Part, measured: Measured, verdict: PartVerdict | None, sample: bool) -> PartLine:
+    record = job.parts
+    decided = record.decided.get(part.ref)
+    fate: Fate = "not fitted" if not part.fitted else "replaced" if part.ref in record.replaced else ""
+    action = verdict.action if verdict else None
+    if decided is not None and verdict is not None:
+        action = Action(decided.body.action)
+    return PartLine(
+        part,
+        measured,
+        verdict,
+        action,
+        decided,
+        fate,
+        record.replaced.get(part.ref),
+        record.replacements.get(part.ref),
+        sample,
+    )
+
+
+def sample_refs(parts: tuple[Part, ...], circuit: Circuit | None, supply: str) -> tuple[str, ...]:
+    """Return the electrolytics farthest from the supply, the farthest first: the sample to test before any mains."""
+    old = [p for p in parts if p.make == "electrolytic" and p.fitted]
+    if circuit is not None and supply:
+        far = {p.ref: supply_distance(circuit.netlist, supply, p.ref) for p in old}
+        old.sort(key=lambda p: -far[p.ref])
+    return tuple(p.ref for p in old[:SAMPLE_SIZE])
+
+
+def _sample(lines: tuple[PartLine, ...]) -> tuple[SampleState, str]:
+    """Say what the sample decides: open, twice its value or no usable ESR, and the set stays off until all are done."""
+    old = [x for x in lines if x.part.make == "electrolytic" and not x.fate]
+    sample = [x for x in old if x.sample]
+    if not sample:
+        return "none", ""
+    names = " and ".join(x.part.ref for x in sample)
+    bad = [x.part.ref for x in sample if _is_bad(x)]
+    unread = [x for x in old if x.measured.value is None and not x.measured.state]
+    if bad:
+        left = [x.part.ref for x in unread]
+        if not left:
+            return "good", f"The sample was bad ({', '.join(bad)}); since then every electrolytic has been measured."
+        return (
+            "bad",
+            f"No power: the sample is bad ({', '.join(bad)}). Measure every electrolytic first: {', '.join(left)}.",
+        )
+    missing = [x for x in sample if x in unread or (x.measured.dissipation is None and not x.measured.state)]
+    if missing:
+        refs = " and ".join(x.part.ref for x in missing)
+        return "to measure", f"Before any mains: value and ESR of {refs}, the electrolytics farthest from the supply."
+    return (
+        "good",
+        f"The sample ({names}) has its value and a usable ESR: the set may see power once hazards are cleared.",
+    )
+
+
+def _is_bad(line: PartLine) -> bool:
+    m = line.measured
+    if m.state:
+        return True
+    off = m.value is not None and not m.in_circuit and m.value / line.part.nominal >= 2
+    return off or (m.dissipation is not None and m.dissipation > 1.0)
+
+
+def say_counts(parts: PartsList) -> str:
+    """Return how many are to be replaced, kept and so on: ``7 replace · 12 cannot tell yet · 3 keep``."""
+    counts = [(action, sum(x.action is action for x in parts.lines)) for action in Action]
+    replaced = sum(x.fate == "replaced" for x in parts.lines)
+    words = [f"{count} {action}" for action, count in counts if count]
+    return " · ".join([*words, f"{replaced} replaced"] if replaced else words)

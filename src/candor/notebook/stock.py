@@ -1,0 +1,153 @@
+"""Stock: what is on hand, as it was counted and moved since; CSV in and out."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from pydantic import ValidationError
+
+from candor.core.errors import CandorError
+from candor.core.parts.codes import read_mark
+from candor.core.parts.part import UNITS
+from candor.core.quantities import engineering, parse_number, parse_quantity
+from candor.core.quantities.show import trimmed
+from candor.notebook.csv_table import CsvRow, read_table, write_table
+from candor.notebook.entries import Entry
+from candor.notebook.job import struck_ids
+from candor.notebook.part_entries import StockCounted, StockMoved
+from candor.notebook.parts_import import ImportLine, PartsImport
+
+HEADER = (
+    "what",
+    "value",
+    "tolerance",
+    "make",
+    "volts",
+    "watts",
+    "safety",
+    "celsius",
+    "count",
+    "place",
+    "supplier",
+    "price",
+)
+_EMPTY: Mapping[str, Any] = {}
+
+
+@dataclass(frozen=True)
+class StockItem:
+    """An item of stock: as counted, and how many are there now."""
+
+    body: StockCounted
+    count: int
+
+    @property
+    def text(self) -> str:
+        """Value, tolerance, rating and make: ``47 nF 10 % 630 V film``."""
+        b = self.body
+        words = [engineering(b.value, UNITS[b.what])]
+        words += [f"{trimmed(100 * b.tolerance)} %"] if b.tolerance else []
+        words += [f"{trimmed(b.volts)} V"] if b.volts else []
+        words += [f"{trimmed(b.watts)} W"] if b.watts else []
+        words += [b.make] if b.make else []
+        words += [f"class {b.safety}"] if b.safety else []
+        words += [f"{trimmed(b.celsius)} °C"] if b.celsius else []
+        return " ".join(words)
+
+
+def stock(entries: Iterable[Entry]) -> tuple[StockItem, ...]:
+    """Fold the shop's entries into its stock, by kind and value."""
+    kept = tuple(entries)
+    struck = struck_ids(kept)
+    counted: dict[str, StockCounted] = {}
+    counts: dict[str, int] = {}
+    for entry in kept:
+        body = entry.body
+        if entry.id in struck:
+            continue
+        if isinstance(body, StockCounted):
+            counted[body.key], counts[body.key] = body, body.count
+        elif isinstance(body, StockMoved) and body.key in counts:
+            counts[body.key] = max(counts[body.key] + body.by, 0)
+    items = (StockItem(body, counts[key]) for key, body in counted.items())
+    return tuple(sorted(items, key=lambda i: (i.body.what, i.body.value, -i.body.volts)))
+
+
+def write_stock(items: Iterable[StockItem]) -> str:
+    """Return stock as CSV, which `preview_stock` reads back."""
+    rows = []
+    for item in items:
+        b = item.body
+        value = engineering(b.value, UNITS[b.what], 6).replace("Ω", "ohm").replace("µ", "u")
+        tolerance = f"{trimmed(100 * b.tolerance)} %" if b.tolerance else ""
+        numbers = [trimmed(x) if x else "" for x in (b.volts, b.watts, b.celsius, b.price)]
+        rows.append([b.what, value, tolerance, b.make, numbers[0], numbers[1], b.safety, numbers[2], item.count, b.place,
+                     b.supplier, numbers[3]])  # fmt: skip
+    return write_table(HEADER, rows)
+
+
+def preview_stock(content: bytes, known: Iterable[StockItem] = ()) -> PartsImport:
+    """Understand a table of stock; an item that is there already (all but count, place, supplier and price) is recounted."""
+    table = read_table(content, ("what", "value", "count"))
+    if table.fault:
+        return PartsImport((), (), table.fault)
+    keys = {_identity(item.body): item.body.key for item in known}
+    lines, bodies = [], []
+    for row in table.rows:
+        try:
+            body = _counted(row, keys)
+        except CandorError as error:
+            lines.append(ImportLine(row.number, row.text, "", str(error)))
+        except ValidationError as error:
+            first = error.errors()[0]
+            place = first["loc"][-1] if first["loc"] else "line"
+            lines.append(
+                ImportLine(row.number, row.text, "", f"{place}: {first['msg'].lower()}, found {first['input']!r}.")
+            )
+        else:
+            bodies.append(body)
+            lines.append(ImportLine(row.number, row.text, f"{body.count} x {StockItem(body, body.count).text}"))
+    return PartsImport(tuple(lines), tuple(bodies), "" if lines else "There is no stock in the file.")
+
+
+def _counted(row: CsvRow, keys: dict[tuple[object, ...], str]) -> StockCounted:
+    cells = row.cells
+    what = cells.get("what", "").lower()
+    what = {"r": "resistor", "c": "capacitor"}.get(what, what)
+    if what not in UNITS:
+        raise CandorError(
+            f"“{what}” is neither resistor nor capacitor.", value=what, expected="resistor or capacitor"
+        )
+    marked = read_mark(cells.get("value", ""), UNITS[what])
+    tolerance = marked.above or 0.0
+    if cells.get("tolerance"):
+        tolerance = parse_number(cells["tolerance"].rstrip("% "), "a tolerance in per cent such as 5") / 100
+    found: dict[str, object] = {}
+    for name, unit in (("volts", "V"), ("watts", "W")):
+        if cells.get(name):
+            found[name] = parse_quantity(cells[name], unit).value
+    for name in ("celsius", "price"):
+        if cells.get(name):
+            found[name] = parse_number(cells[name], f"a number for {name}")
+    count = parse_number(cells.get("count", ""), "a number of pieces such as 10")
+    if count != int(count):
+        raise CandorError(f"{count:g} pieces: expected a whole number.", value=str(count))
+    words = {name: cells.get(name, "") for name in ("make", "safety", "place", "supplier")}
+    body = {
+        "key": "new",
+        "what": what,
+        "value": marked.value,
+        "tolerance": tolerance,
+        "count": int(count),
+        **found,
+        **words,
+    }
+    made = StockCounted.model_validate(body)
+    return made.model_copy(update={"key": keys.get(_identity(made)) or uuid.uuid4().hex[:12]})
+
+
+def _identity(b: StockCounted) -> tuple[object, ...]:
+    return b.what, f"{b.value:.6g}", f"{b.tolerance:.4g}", b.make, b.volts, b.watts, b.safety, b.celsius

@@ -1,0 +1,141 @@
+"""The parts and the circuit of a pack, as they are written in its file."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+from typing import Annotated
+
+from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
+
+from candor.core.circuit.netlist import Netlist, parse_netlist
+from candor.core.circuit.resistance import resistance_between
+from candor.core.errors import CandorError, RangeError
+from candor.core.parts.codes import Marked, read_mark
+from candor.core.parts.judge import Circuit
+from candor.core.parts.part import UNITS, Kind, Mains, Make, Part, Role
+
+KINDS: dict[str, Kind] = {"C": "capacitor", "R": "resistor"}
+
+
+class PackPartLine(BaseModel):
+    """One part worth a look. A designator begins with R or C; a section of a can adds a letter: ``C41 a``."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    ref: Annotated[str, Field(pattern=r"^[RC][0-9]+( [a-z])?$", description="such as R24, C8 or C41 a")]
+    value: Annotated[str, Field(min_length=1, description="as marked: 330 k 5%, 0.05 uF, 20 uF")]
+    make: Make = ""
+    role: Role = "other"
+    volts: Annotated[float, Field(ge=0, description="rating, V")] = 0.0
+    watts: Annotated[float, Field(ge=0, description="rating, W")] = 0.0
+    can: str = Field(default="", description="name of the can it is a section of")
+    mains: Mains = ""
+    across: Annotated[float, Field(ge=0, description="V the circuit puts across it")] = 0.0
+    no_load: Annotated[float, Field(ge=0, description="V its rail reaches before the tubes draw")] = 0.0
+    grid: str = Field(default="", description="node of the grid it feeds")
+    tap: tuple[str, str, str] = Field(default=("", "", ""), description="top, tap and bottom node of its divider")
+    note: str = ""
+
+    @model_validator(mode="after")
+    def _readable(self) -> PackPartLine:
+        try:
+            marked = self.marked()
+        except CandorError as error:
+            raise ValueError(f"the value of {self.ref} cannot be read: {error}") from None
+        if marked.value <= 0:
+            raise ValueError(f"the value of {self.ref} is {marked.value:g}; expected one above zero")
+        return self
+
+    @property
+    def kind(self) -> Kind:
+        """Capacitor or resistor, by the first letter."""
+        return KINDS[self.ref[0]]
+
+    def marked(self) -> Marked:
+        """Return what its value says.
+
+        Raises
+        ------
+        ValueTextError, UnitError
+        """
+        return read_mark(self.value, UNITS[self.kind])
+
+    def part(self, netlist: Netlist | None) -> Part:
+        """Return it as the core knows parts; the grid's resistance comes from the circuit."""
+        marked = self.marked()
+        grid = 0.0
+        if self.grid and netlist is not None:
+            found = resistance_between(netlist, self.grid, "0")
+            grid = found if found < 1e12 else 0.0
+        return Part(
+            self.ref, self.kind, marked.value, self.make, self.role, marked.below, marked.above, self.volts, self.watts,
+            self.can, self.mains, self.across, self.no_load, grid, self.tap, self.note,
+        )  # fmt: skip
+
+
+class PackCircuit(BaseModel):
+    """A circuit: its netlist, and the node of the rectifier's output."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    netlist: Annotated[str, Field(min_length=1, description="a SPICE subset: R, C, L, V, I, D")]
+    supply: str = Field(default="", description="node of the rectifier's output")
+
+    @field_validator("netlist")
+    @classmethod
+    def _parses(cls, text: str) -> str:
+        try:
+            parse_netlist(text)
+        except CandorError as error:
+            raise ValueError(f"the netlist cannot be read. {error}") from None
+        return text
+
+
+def node_faults(circuit: PackCircuit | None, parts: tuple[PackPartLine, ...]) -> list[str]:
+    """Return a sentence for every node or designator that the circuit does not have, and every one used twice."""
+    faults = [f"{p.ref} is there twice" for i, p in enumerate(parts) if p.ref in {q.ref for q in parts[:i]}]
+    if circuit is None:
+        named = next((p.ref for p in parts if p.grid or any(p.tap)), "")
+        return [*faults, f"{named} names a node, but there is no circuit"] if named else faults
+    try:
+        nodes = {*parse_netlist(circuit.netlist).nodes, ""}
+    except CandorError:
+        return faults  # said where the netlist stands
+    asked = [("supply", circuit.supply), *((p.ref, node) for p in parts for node in (p.grid, *p.tap))]
+    return faults + [
+        f"{who}: there is no node “{node}” in the circuit" for who, node in asked if node.lower() not in nodes
+    ]
+
+
+@lru_cache(maxsize=64)
+def read_circuit(text: str) -> Netlist:
+    """Return a netlist that was checked before; see core.circuit.netlist.parse_netlist."""
+    return parse_netlist(text)
+
+
+@lru_cache(maxsize=64)
+def parts_of_pack(circuit: PackCircuit | None, lines: tuple[PackPartLine, ...]) -> tuple[Part, ...]:
+    """Return the parts of a pack as the core knows them."""
+    netlist = read_circuit(circuit.netlist) if circuit else None
+    return tuple(line.part(netlist) for line in lines)
+
+
+@lru_cache(maxsize=64)
+def circuit_for(text: str, parts: tuple[Part, ...]) -> Circuit:
+    """Return a circuit as parts are judged in it, with the tolerance of each resistor listed."""
+    tolerances = {p.ref.upper(): max(p.tolerance) for p in parts if p.kind == "resistor"}
+    return Circuit(read_circuit(text), tolerances)
+
+
+def supply_distance(netlist: Netlist, supply: str, ref: str) -> float:
+    """Return the resistance between the rectifier's output and a part's live end, ohm; 0 where that is unknown.
+
+    The larger, the farther from the supply.
+    """
+    element = netlist.element(ref.replace(" ", ""))
+    if element is None or not supply:
+        return 0.0
+    live = element.plus if element.plus != "0" else element.minus
+    try:
+        found = resistance_between(netlist, supply, live)
+    except RangeError:
+        return 0.0
+    return found if found < 1e12 else 0.0
