@@ -8,6 +8,7 @@ from importlib import resources
 from pathlib import Path
 
 from candor.core.calibration.point import TestPoint
+from candor.demo.parts_jobs import write_parts_jobs
 from candor.notebook.assessment import standards
 from candor.notebook.entries import (
     AdjustmentMade,
@@ -63,12 +64,14 @@ def write_demo(path: Path, now: dt.datetime | None = None) -> Notebook:
     """Write the demo notebook at `path` and return it open; dates are counted back from `now`."""
     moment = now or utc_now()
     notebook = Notebook(path, WHO, clock=lambda: moment)
-    pack = shipped_packs()[0]
+    shipped = {pack.id: pack for pack in shipped_packs()}
+    pack = shipped["tarnholm-vm6"]
     digest = notebook.keep_pack(pack)
     notebook.append("", DetailWritten(field="shop", text="Saltmarsh Bench"), moment - dt.timedelta(days=800))
     old, new = _standards(notebook, moment)
     _last_year(notebook, pack, digest, old, moment - dt.timedelta(days=391))
     _in_hand(notebook, pack, digest, new, moment)
+    write_parts_jobs(notebook, shipped, moment)
     notebook.clock = utc_now if now is None else notebook.clock
     return notebook
 
@@ -217,7 +220,9 @@ def _in_hand(notebook: Notebook, pack: Pack, digest: str, standard: str, now: dt
                 finding=ids["cord"], how="cleared", reason="new three-wire cord and clamp, earth bond 0.05 ohm"
             ),
             FindingSettled(finding=ids["supply"], how="cleared", reason="filter can replaced inside the old shell"),
-            ChangeMade(text="mains cord and filter capacitors replaced before first power"),
+            ChangeMade(
+                text="filter capacitors C2 a and C2 b replaced inside the old shell, before first power", part="C2 a"
+            ),
             StandardChosen(standard=standard),
         ],
         now - dt.timedelta(hours=3),

@@ -6,7 +6,7 @@ import math
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent
-from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QLabel, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from candor.core.calibration.point import PointResult
 from candor.core.calibration.run import RunResult
@@ -16,7 +16,7 @@ from candor.core.uncertainty.budget import Budget
 from candor.core.uncertainty.simulate import Simulation, simulate
 from candor.core.verdict.risk import shop_risk
 from candor.core.verdict.rules import Outcome, Rule
-from candor.desktop.theme import Theme, label
+from candor.desktop.theme import Theme, label, repolish
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.glyphs import Glyph
 from candor.desktop.widgets.parts import Column, button, line
@@ -24,6 +24,7 @@ from candor.desktop.widgets.rows import Row, RowList
 from candor.desktop.worker import Work
 
 DRAWS = 1_000_000
+Section = tuple[str, list[str]]
 
 
 class Bars(QWidget):
@@ -118,6 +119,8 @@ class Because(QWidget):
         column.addWidget(self.point_part)
         self.rest = label("", "soft")
         column.addWidget(self.rest)
+        self.sections: list[QLabel] = []
+        self.sections_end = column.count()
         column.addStretch()
         self.whole_part = QWidget()
         self.whole_part.setObjectName("body")
@@ -194,6 +197,7 @@ class Because(QWidget):
         self._result = result
         self.point_part.show()
         self.rest.setText("")
+        self._show_sections(())
         self.glyph.show()
         verdict, unit = result.verdict, result.point.unit
         self.glyph.show_outcome(verdict.outcome)
@@ -266,8 +270,10 @@ class Because(QWidget):
             self.whole_glyph.show_outcome(run.outcome)
             self.whole_words.setText(f"{str(run.outcome).capitalize()}. {run.sentence}.")
 
-    def show_words(self, title: str, paragraphs: list[str], shape: str = "", tint: str = "") -> None:
-        """Say something that has no budget, such as why a hazard bars the way."""
+    def show_words(
+        self, title: str, paragraphs: list[str], shape: str = "", tint: str = "", sections: tuple[Section, ...] = ()
+    ) -> None:
+        """Say something that has no budget, such as why a hazard bars the way; sections follow under their headings."""
         self._result = None
         self._work.cancel()
         self.heading.setText("because")
@@ -279,6 +285,26 @@ class Because(QWidget):
         self.number.setText("")
         self.sentence.setText(paragraphs[0] if paragraphs else "")
         self.rest.setText("\n\n".join(paragraphs[1:]))
+        self._show_sections(sections)
+
+    def _show_sections(self, sections: tuple[Section, ...]) -> None:
+        """Reuse the labels that are there: the panel changes with every part walked to."""
+        wanted: list[tuple[str, str]] = []
+        for heading, texts in sections:
+            wanted.append((heading, "soft"))
+            wanted += [(text, "note" if index else "text") for index, text in enumerate(texts)]
+        while len(self.sections) < len(wanted):
+            made = label("", "text")
+            self.area.column.insertWidget(self.sections_end + len(self.sections), made)
+            self.sections.append(made)
+        for index, made in enumerate(self.sections):
+            text, role = wanted[index] if index < len(wanted) else ("", "text")
+            if made.property("role") != role:
+                made.setProperty("role", role)
+                repolish(made)
+            made.setText(text)
+            made.setContentsMargins(0, self._theme.px(7) if role == "soft" else 0, 0, 0)
+            made.setVisible(bool(text))
 
     # --- on demand ------------------------------------------------------------------------------------
 

@@ -10,25 +10,31 @@ from PySide6.QtCore import QObject, QTimer, Signal
 
 from candor.core.calibration.run import RunResult
 from candor.core.errors import CandorError
+from candor.desktop.live import Live
 from candor.notebook.assessment import Standard, as_left_run, assess_run, first_open, standards
 from candor.notebook.entries import (
     Body,
+    Entry,
     FindingSettled,
     JobOpened,
     StandardChosen,
+    StandardRecorded,
     Struck,
     Unstruck,
     matters_on_shelf,
 )
 from candor.notebook.history import HistoryLine, history, own_items
 from candor.notebook.job import Job, Timer, fold
+from candor.notebook.orders import Need, Order, money_of, open_needs, orders, say_money
+from candor.notebook.parts_list import PartsList, list_parts
 from candor.notebook.shelf import ShelfLine, shelf
+from candor.notebook.stock import StockItem, stock
 from candor.notebook.store import Notebook, Place
 from candor.packs.load import shipped_packs
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, procedure, step_of
 
-STOPS = ("arrive", "calibrate", "release")
+STOPS = ("arrive", "parts", "calibrate", "release")
 
 
 class Bench(QObject):
@@ -68,7 +74,10 @@ class Bench(QObject):
         self.stop = "arrive"
         self.step_key = ""
         self._step: ProcedureStep | None = None
+        self._parts: tuple[object, PartsList] | None = None
         self.lines: tuple[ShelfLine, ...] = ()
+        self.live = Live(notebook, self._write_one)
+        self.live.ended.connect(self._tell_run)
         self._seen = notebook.newest()
         self._running: dict[str, tuple[str, str]] = {}
         self._clock = QTimer(self)
@@ -77,6 +86,51 @@ class Bench(QObject):
         self._clock.start()
         self.refresh_shelf()
 
+    @property
+    def stops(self) -> tuple[str, ...]:
+        """The stops of the job in hand: those that its pack describes."""
+        return STOPS if self.pack is None or self.pack.procedure else STOPS[:2]
+
+    def parts(self) -> PartsList | None:
+        """Return the parts list of the job in hand, judged anew only when something about its parts was written."""
+        job, pack = self.job, self.pack
+        if job is None or pack is None:
+            return None
+        asked = (job.id, pack.digest, job.parts.stamp)
+        if self._parts is None or self._parts[0] != asked:
+            self._parts = (asked, list_parts(job, pack))
+        return self._parts[1]
+
+    def stock(self) -> tuple[StockItem, ...]:
+        """Return what is on hand."""
+        return stock(self.notebook.entries_of(""))
+
+    def orders(self) -> tuple[Order, ...]:
+        """Return the orders of the shop, the newest first."""
+        return orders(self.notebook.entries_of(""))
+
+    def instruments(self) -> dict[str, str]:
+        """Return the instrument of every job that has not gone home."""
+        return {x.job: f"{x.name} {x.serial}".strip() for x in self.lines if x.group != "gone home"}
+
+    def open_needs(self) -> tuple[Need, ...]:
+        """Return what the jobs need and nobody has ordered or fitted yet."""
+        kinds = ("replacement", "change", "strike", "unstrike")
+        return open_needs(self.notebook.entries_of_kinds(kinds), self.instruments(), self.orders())
+
+    def shop_name(self) -> str:
+        """Return the name of the shop, or nothing."""
+        return fold("", self.notebook.entries_of("")).details.get("shop", "")
+
+    def money(self) -> tuple[str, str]:
+        """Say time and parts of the job in hand against the price agreed."""
+        job = self.job
+        if job is None:
+            return "", ""
+        record = job.parts
+        ordered = money_of(job.id, self.orders())
+        return say_money(record.agreed, record.an_hour, record.minutes, record.money, ordered)
+
     def now(self) -> dt.datetime:
         """Return the time, UTC."""
         return self.notebook.clock()
@@ -84,6 +138,7 @@ class Bench(QObject):
     def close(self) -> None:
         """Stop the clock and let go of the notebook."""
         self._clock.stop()
+        self.live.close()
         self.notebook.close()
 
     # --- jobs -----------------------------------------------------------------------------------------
@@ -92,12 +147,19 @@ class Bench(QObject):
         """Open a job in the exact place where it was left."""
         self.keep_place()
         self.job = fold(job, self.notebook.entries_of(job))
+        mended = self.live.mend(job, self.job.parts.cut_off(), self.now()) if self.job.parts.cut_off() else ()
+        if mended:
+            self.job = fold(job, self.notebook.entries_of(job))
+            self.told.emit(" ".join(mended), "brick")
         self.pack, self._step = self.notebook.pack(self.job.pack_digest), None
         place = self.notebook.place(job)
         self.stop = place.stop if place and place.stop in STOPS else "arrive"
+        if self.stop not in self.stops:
+            self.stop = "arrive"
         known = {s.key for s in procedure(self.pack)}
         keep = place is not None and place.step in known
-        self.step_key = place.step if place and keep else first_open(self.job, self.pack, self.now()).key
+        opened = first_open(self.job, self.pack, self.now())
+        self.step_key = place.step if place and keep else opened.key if opened else ""
         self._reckon()
         self.jobChanged.emit()
         self.placeChanged.emit()
@@ -154,31 +216,41 @@ class Bench(QObject):
         """Write entries of the job in hand: on disk before anything is shown. False where it could not be."""
         if self.job is None:
             return False
-        return self._write(self.job.id, bodies)
+        return bool(self._write(self.job.id, bodies))
+
+    def write_for(self, job: str, *bodies: Body) -> bool:
+        """Write entries of any job."""
+        return bool(self._write(job, bodies))
 
     def write_shop(self, *bodies: Body) -> bool:
         """Write entries of the shop, such as a standard."""
-        return self._write("", bodies)
+        return bool(self._write("", bodies))
 
-    def _write(self, job: str, bodies: tuple[Body, ...]) -> bool:
+    def _write_one(self, job: str, body: Body) -> Entry | None:
+        written = self._write(job, (body,))
+        return written[0] if written else None
+
+    def _write(self, job: str, bodies: tuple[Body, ...]) -> list[Entry]:
         try:
             written = self.notebook.append_many(job, bodies)
         except CandorError as error:
             self.told.emit(str(error), "brick")
-            return False
+            return []
         others_wrote = written[0].number != self._seen + 1
         self._seen = written[-1].number
-        if not job or others_wrote:
+        if any(isinstance(b, StandardRecorded | Struck | Unstruck) for b in bodies) or others_wrote:
             self.standards = standards(self.notebook)
         if self.job is not None:
             known = self.job.entries
-            entries = self.notebook.entries_of(self.job.id) if others_wrote or not job else (*known, *written)
+            entries = (
+                self.notebook.entries_of(self.job.id) if others_wrote or job != self.job.id else (*known, *written)
+            )
             self.job = fold(self.job.id, entries)
             self._reckon()
         self.jobChanged.emit()
         if others_wrote or any(matters_on_shelf(b) or isinstance(b, Struck | Unstruck) for b in bodies):
             self.refresh_shelf()
-        return True
+        return written
 
     def strike(self, entry_id: str) -> bool:
         """Strike an entry out; it stays readable."""
@@ -208,6 +280,14 @@ class Bench(QObject):
         elif self.write(Unstruck(target=entry.id)):
             self.told.emit(f"Entry {entry.number} stands again.", "")
 
+    def _tell_run(self, ref: str, why: str) -> None:
+        self.told.emit(f"{ref}: the run is over, {why}.".replace("..", "."), "petrol")
+        self.refresh_shelf()
+
+    def live_caution(self) -> str:
+        """Return what stands on the tester's clips, or nothing."""
+        return self.live.caution()
+
     # --- place ----------------------------------------------------------------------------------------
 
     @property
@@ -220,8 +300,8 @@ class Bench(QObject):
         return self._step
 
     def go(self, stop: str = "", step: str = "") -> None:
-        """Walk to a stop or a step."""
-        if self.job is None:
+        """Walk to a stop or a step; a stop that the job does not have leaves it where it is."""
+        if self.job is None or (stop and stop not in self.stops):
             return
         self.stop = stop or self.stop
         self.step_key = step or self.step_key
@@ -233,6 +313,8 @@ class Bench(QObject):
         if self.pack is None:
             return
         keys = [s.key for s in procedure(self.pack)]
+        if self.step_key not in keys:
+            return
         index = keys.index(self.step_key) + by
         if 0 <= index < len(keys):
             self.go("calibrate", keys[index])
@@ -292,6 +374,7 @@ class Bench(QObject):
 
     def _reckon(self) -> None:
         if self.job is not None and self.pack is not None:
+            # Nothing about parts is reckoned here: readings must not wait for it.
             self.found = assess_run(self.job, self.pack, self.standards, "as found")
             self.left_read = assess_run(self.job, self.pack, self.standards, "as left")
             self.left = as_left_run(self.job, self.found, self.left_read)

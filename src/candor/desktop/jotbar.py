@@ -11,7 +11,11 @@ from candor.core.jot import Jot, JotContext, understand
 from candor.desktop.theme import Theme, label, repolish, retint
 
 WORDS = ("found ", "did ", "checked ", "ref ", "temp ", "rh ", "line ", "serial ", "owner ", "says ", "stored ", "cost ",
-         "missing ", "repairs ", "drawing ", "mismatch ", "note ", "from below", "from above", "hazard", "fix")  # fmt: skip
+         "missing ", "repairs ", "drawing ", "mismatch ", "note ", "spent ", "agreed ", "rate ", "leak ", "warm", "cold", "in circuit", "from below", "from above", "hazard", "fix")  # fmt: skip
+
+
+EXAMPLES = {"parts": "R24 371k cold 378k warm   C4 9.3u esr 30   C4 leak 210u @400V 5min",
+            "arrive": "found cord perished hazard   says …   stored …   did …"}  # fmt: skip
 
 
 class JotLine(QLineEdit):
@@ -64,7 +68,7 @@ class JotBar(QWidget):
         self.edit.setObjectName("jot")
         self.edit.setAccessibleName("Jot")
         self.edit.setToolTip("Jot a reading, a finding or a note; Enter writes it (Ctrl+J)")
-        self.edit.setPlaceholderText("73.8   -1/4t   ref 75.004   found …   did …")
+        self.show_examples("")
         self.chips = QHBoxLayout()
         self.message = label("", "text", wrap=False)
         self.message.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
@@ -90,6 +94,10 @@ class JotBar(QWidget):
         self.setFixedHeight(self._theme.px(48))
         self._row.setContentsMargins(self._theme.px(16), 0, self._theme.px(16), 0)
         self._row.setSpacing(self._theme.px(10))
+
+    def show_examples(self, stop: str) -> None:
+        """Show, while the line is empty, what can be jotted at a stop."""
+        self.edit.setPlaceholderText(EXAMPLES.get(stop, "73.8   -1/4t   ref 75.004   found …   did …"))
 
     def set_context(self, context: JotContext) -> None:
         """Say what is in hand."""

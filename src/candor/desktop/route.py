@@ -9,6 +9,7 @@ from PySide6.QtCore import QPointF, QSize, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
+from candor.core.parts.judge import Action
 from candor.core.quantities.show import trimmed
 from candor.desktop.bench import Bench
 from candor.desktop.theme import Theme
@@ -19,7 +20,7 @@ from candor.desktop.widgets.parts import button
 from candor.notebook.assessment import unfinished
 from candor.packs.procedure import procedure
 
-TITLES = {"arrive": "Arrive", "calibrate": "Calibrate", "release": "Release"}
+TITLES = {"arrive": "Arrive", "parts": "Parts", "calibrate": "Calibrate", "release": "Release"}
 WORDS = {"ring": "untouched", "begun": "begun", "full": "done", "barred": "barred"}
 
 
@@ -46,18 +47,42 @@ def station_states(bench: Bench) -> dict[str, StationState]:
     )
     missing = unfinished(job, pack, bench.now())
     begun = bool(job.readings or job.done or job.timers)
+    barred = why_barred(bench)
     needed = [s for s in procedure(pack) if s.kind == "point" and s.phase == "as found"]
     calibrate = StationState(
-        "barred" if job.open_hazards else "ring" if not begun else "begun" if missing else "full",
-        "barred" if job.open_hazards else f"{found.measured} of {len(needed)}" if begun else "",
-        f"{len(job.open_hazards)} hazard open: clear or override it first"
-        if job.open_hazards
-        else f"{len(missing)} steps to go"
-        if missing
-        else "every step is done",
+        "barred" if barred else "ring" if not begun else "begun" if missing else "full",
+        "barred" if barred else f"{found.measured} of {len(needed)}" if begun else "",
+        barred or (f"{len(missing)} steps to go" if missing else "every step is done"),
     )
     issued = bool(job.certificates)
-    return {"arrive": arrive, "calibrate": calibrate, "release": StationState("full" if issued else "ring", "", "")}
+    return {
+        "arrive": arrive,
+        "parts": _parts_state(bench),
+        "calibrate": calibrate,
+        "release": StationState("full" if issued else "ring", "", ""),
+    }
+
+
+def why_barred(bench: Bench) -> str:
+    """Say why the set may not see power yet, or nothing: an open hazard, or a sample of electrolytics that is bad."""
+    job, parts = bench.job, bench.parts()
+    if job is not None and job.open_hazards:
+        return f"{len(job.open_hazards)} hazard open: clear or override it first"
+    return parts.sample_words if parts is not None and parts.sample == "bad" else ""
+
+
+def _parts_state(bench: Bench) -> StationState:
+    parts, job = bench.parts(), bench.job
+    if parts is None or job is None or not parts.lines:
+        return StationState("ring", "", "no part is listed yet")
+    begun = bool(job.parts.measured or job.parts.decided or job.parts.replaced or job.parts.policy_entry)
+    open_ = [x for x in parts.lines if x.action is Action.CANNOT_TELL and not x.fate]
+    waiting = [x for x in parts.lines if x.action is Action.REPLACE and not x.fate]
+    shape = "ring" if not begun else "begun" if open_ or waiting else "full"
+    count = f"{parts.known} of {len(parts.lines)}" if begun else ""
+    return StationState(
+        shape, count, f"{len(open_)} cannot be told yet, {len(waiting)} to replace. {parts.sample_words}".strip()
+    )
 
 
 class Station(QAbstractButton):
@@ -133,7 +158,7 @@ class Line(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
-        centres = [s.x() + s.width() / 2 for s in self.stations]
+        centres = [s.x() + s.width() / 2 for s in self.stations if not s.isHidden()]
         gap = self._theme.px(13)
         painter.setPen(QPen(self._theme.colour("rule"), 2))
         for left, right in pairwise(centres):
@@ -211,6 +236,7 @@ class Route(QWidget):
             self.under.say(" · ".join(parts))
         states = station_states(self._bench)
         for number, station in enumerate(self.line.stations, 1):
+            station.setVisible(station.stop in self._bench.stops)
             station.show_state(states[station.stop], station.stop == self._bench.stop, number)
         self.line.update()
         self.show_times()
@@ -232,6 +258,10 @@ class Route(QWidget):
         words = ""
         if job is not None and job.open_hazards:
             words = f"hazard: {job.open_hazards[0].text}"
+        elif job is not None and self._bench.live_caution():
+            words = self._bench.live_caution()
         elif step is not None and self._bench.stop == "calibrate" and step.cautions:
             words = step.cautions[0].short
+        elif self._bench.stop == "parts" and (parts := self._bench.parts()) is not None and parts.sample == "bad":
+            words = "no power: the sample is bad"
         self.caution.say(words)

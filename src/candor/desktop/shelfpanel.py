@@ -11,8 +11,9 @@ from candor.desktop.widgets.parts import button
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.shelf import GROUPS, ShelfLine
 
-ROOMS = (("new job", "New job", "Ctrl+N"), ("standards", "Standards", "Ctrl+4"), ("packs", "Packs", "Ctrl+5"),
-         ("entries", "Entries", "Ctrl+6"), ("look", "Look", "Ctrl+7"))  # fmt: skip
+ROOMS = (("new job", "New job", "Ctrl+N"), ("standards", "Standards", "Alt+1"), ("stock", "Stock", "Alt+2"),
+         ("order", "Order", "Alt+3"), ("packs", "Packs", "Alt+4"), ("entries", "Entries", "Alt+5"),
+         ("look", "Look", "Alt+6"))  # fmt: skip
 
 
 class ShelfPanel(QWidget):

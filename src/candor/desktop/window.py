@@ -16,23 +16,26 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from candor.core.jot import ChangeJot, Jot, JotContext, ReadingJot
+from candor.core.jot import ChangeJot, DecisionJot, Jot, JotContext, PartJot, ReadingJot
 from candor.desktop.arrive.page import ArrivePage
 from candor.desktop.because import Because
 from candor.desktop.bench import Bench
 from candor.desktop.calibrate.armslength import ArmsLength
-from candor.desktop.calibrate.from_file import FromFilePage
 from candor.desktop.calibrate.page import CalibratePage, is_readings_file
+from candor.desktop.from_file import FromFilePage, Preview
 from candor.desktop.hand import Hand
 from candor.desktop.jotbar import JotBar
 from candor.desktop.jotting import body_of
+from candor.desktop.parts.page import PartsPage
 from candor.desktop.preferences import Preferences
 from candor.desktop.release.page import ReleasePage
 from candor.desktop.rooms.entries import EntriesPage
 from candor.desktop.rooms.look import LookPage
 from candor.desktop.rooms.newjob import NewJobPage
+from candor.desktop.rooms.order import OrderPage
 from candor.desktop.rooms.packs import PacksPage
 from candor.desktop.rooms.standards import StandardsPage
+from candor.desktop.rooms.stock import StockPage
 from candor.desktop.route import TITLES, Route
 from candor.desktop.shelfpanel import ROOMS, ShelfPanel
 from candor.desktop.speech import Speech
@@ -63,17 +66,26 @@ class Window(QMainWindow):
         self.because = Because(theme)
         self.jot = JotBar(theme)
         self.arrive = ArrivePage(theme, bench)
+        self.parts = PartsPage(theme, bench)
         self.calibrate = CalibratePage(theme, bench, self.hand)
         self.release = ReleasePage(theme, bench)
         self.from_file = FromFilePage(theme, bench)
         self.rooms = {
             "new job": NewJobPage(theme, bench),
             "standards": StandardsPage(theme, bench),
+            "stock": StockPage(theme, bench),
+            "order": OrderPage(theme, bench),
             "packs": PacksPage(theme, bench),
             "entries": EntriesPage(theme, bench),
             "look": LookPage(theme, bench),
         }
-        self.stops = {"arrive": self.arrive, "calibrate": self.calibrate, "release": self.release}
+        self._came_from: QWidget | None = None
+        self.stops = {
+            "arrive": self.arrive,
+            "parts": self.parts,
+            "calibrate": self.calibrate,
+            "release": self.release,
+        }
         self.arms_length = ArmsLength(theme, bench, self.hand, self.speech)
         self._build()
         self._wire()
@@ -122,9 +134,15 @@ class Window(QMainWindow):
         self.calibrate.armsLength.connect(self.toggle_arms_length)
         self.calibrate.importAsked.connect(self._ask_file)
         self.calibrate.standardsAsked.connect(lambda: self.enter_room("standards"))
-        self.from_file.finished.connect(lambda: self.show_stop())
+        self.from_file.finished.connect(self._leave_preview)
         self.arms_length.left.connect(self.toggle_arms_length)
         self.release.previewed.connect(self._explain)
+        for page in (self.parts, self.rooms["stock"]):
+            page.previewAsked.connect(self._show_preview)
+        self.parts.combineAsked.connect(self._combine)
+        self.parts.orderAsked.connect(lambda: self.enter_room("order"))
+        self.parts.jotBegun.connect(self.jot.begin)
+        self.rooms["stock"].chosen.connect(lambda: self.go_to_stop("parts"))
         bench.told.connect(self.jot.tell)
         bench.timerEnded.connect(self._announce)
         bench.jobChanged.connect(self._explain_job)
@@ -179,6 +197,11 @@ class Window(QMainWindow):
         if self.bench.job is None:
             self.enter_room("new job")
             return
+        if stop not in self.bench.stops:
+            self.jot.tell(
+                f"The pack of this {self.bench.job.name} has no procedure: there is no {TITLES[stop]} yet.", ""
+            )
+            return
         self.bench.go(stop)
         self.show_stop()
 
@@ -193,7 +216,7 @@ class Window(QMainWindow):
             self.release.show_job()
             self.release.pdf.setFocus()
         else:
-            self.arrive.enter()
+            page.enter()
         self._set_context()
         self._explain()
 
@@ -223,7 +246,10 @@ class Window(QMainWindow):
         pack, step = self.bench.pack, self.bench.step
         zones = tuple((z.key, z.title) for z in pack.zones) if pack else ()
         at_points = self.bench.stop == "calibrate" and step is not None
-        self.jot.set_context(JotContext(step.point if at_points and step is not None else None, zones))
+        self.jot.show_examples(self.bench.stop)
+        parts = self.bench.parts()
+        known = {x.part.ref: x.part for x in parts.lines} if parts else {}
+        self.jot.set_context(JotContext(step.point if at_points and step is not None else None, zones, known))
 
     def _explain_hand(self) -> None:
         if self.work.currentWidget() is self.calibrate:
@@ -256,9 +282,11 @@ class Window(QMainWindow):
                 self.jot.written()
             return
         before = self.bench.job.unproven
-        body = body_of(jot, self.bench.job)
+        body = body_of(jot, self.bench.job, text)
         if body is not None and self.bench.write(body):
             self.jot.written()
+            if isinstance(jot, PartJot | DecisionJot):
+                self.parts.choose(jot.ref)
             if isinstance(jot, ChangeJot):
                 self._ask_for_check(before)
 
@@ -300,7 +328,10 @@ class Window(QMainWindow):
 
     def preview_file(self, path: Path) -> None:
         """Show how a file of readings is understood."""
-        if self.from_file.show_file(path):
+        self._came_from = None
+        if self.bench.stop == "parts":
+            self.parts.preview_file(path)
+        elif self.from_file.show_file(path):
             self.work.setCurrentWidget(self.from_file)
             self._explain()
 
@@ -312,6 +343,22 @@ class Window(QMainWindow):
     def dropEvent(self, event: QDropEvent) -> None:
         self.preview_file(Path(event.mimeData().urls()[0].toLocalFile()))
 
+    def _show_preview(self, preview: Preview) -> None:
+        self._came_from = self.work.currentWidget()
+        self.from_file.show_preview(preview)
+        self.work.setCurrentWidget(self.from_file)
+        self._explain()
+
+    def _leave_preview(self) -> None:
+        if self._came_from is self.rooms["stock"]:
+            self.enter_room("stock")
+        else:
+            self.show_stop()
+
+    def _combine(self, ref: str) -> None:
+        self.rooms["stock"].combine_for(ref)
+        self.enter_room("stock")
+
     # --- views ----------------------------------------------------------------------------------------
 
     def toggle_arms_length(self) -> None:
@@ -320,7 +367,7 @@ class Window(QMainWindow):
             self.views.setCurrentWidget(self.table)
             self.setWindowState(self.windowState() & ~Qt.WindowState.WindowFullScreen)
             self.show_stop()
-        elif self.bench.job is not None:
+        elif self.bench.job is not None and "calibrate" in self.bench.stops:
             self.bench.go("calibrate")
             self.views.setCurrentWidget(self.arms_length)
             self.setWindowState(self.windowState() | Qt.WindowState.WindowFullScreen)
@@ -373,7 +420,7 @@ class Window(QMainWindow):
 
     def closeEvent(self, event: QCloseEvent) -> None:
         self.bench.keep_place()
-        for part in (self.because, self.release, self.arrive.photos, self.arrive.map.photos):
+        for part in (self.because, self.release, self.rooms["stock"], self.arrive.photos, self.arrive.map.photos):
             part.finish()
         self.speech.stop()
         self.bench.close()

@@ -132,10 +132,10 @@ def step_state(job: Job, step: ProcedureStep, now: dt.datetime) -> StepState:
     return "skipped" if step.key in job.skipped else "open"
 
 
-def first_open(job: Job, pack: Pack, now: dt.datetime) -> ProcedureStep:
-    """Return the first step that is neither done nor skipped, or the last of all."""
+def first_open(job: Job, pack: Pack, now: dt.datetime) -> ProcedureStep | None:
+    """Return the first step that is neither done nor skipped, or the last of all; None where there is no procedure."""
     steps = procedure(pack)
-    return next((s for s in steps if step_state(job, s, now) == "open"), steps[-1])
+    return next((s for s in steps if step_state(job, s, now) == "open"), steps[-1] if steps else None)
 
 
 def unfinished(job: Job, pack: Pack, now: dt.datetime) -> tuple[ProcedureStep, ...]:

@@ -301,7 +301,7 @@ AnyBody = Annotated[
 _BODY: TypeAdapter[Any] = TypeAdapter(AnyBody)
 
 # What the shelf must know of a job without folding all of it.
-SHELF_KINDS = frozenset({"job_opened", "timer", "status", "change", "change_proven"})
+SHELF_KINDS = frozenset({"job_opened", "timer", "status", "change", "change_proven", "run_started", "run_ended"})
 NOTICED_DETAILS = frozenset({"serial"})
 
 Upgrade = Callable[[dict[str, Any]], dict[str, Any]]

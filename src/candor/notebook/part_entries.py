@@ -126,6 +126,7 @@ class RunStarted(Body):
     limit: Above
     most_s: Above
     tester: str = ""
+    simulated: bool = False
     file: str = ""
 
 
@@ -143,6 +144,7 @@ class RunEnded(Body):
     dwell_s: NotBelow = 0.0
     measured_volts: float = 0.0
     safe: bool = False
+    simulated: bool = False
     readings: Annotated[int, Field(ge=0)] = 0
 
 

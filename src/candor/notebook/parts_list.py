@@ -129,11 +129,14 @@ def _line(job: Job, part: Part, measured: Measured, verdict: PartVerdict | None,
 
 
 def sample_refs(parts: tuple[Part, ...], circuit: Circuit | None, supply: str) -> tuple[str, ...]:
-    """Return the electrolytics farthest from the supply, the farthest first: the sample to test before any mains."""
+    """Return the electrolytics farthest from the supply, the farthest first: the sample to test before any mains.
+
+    Those on the rails go before those that bypass a cathode.
+    """
     old = [p for p in parts if p.make == "electrolytic" and p.fitted]
     if circuit is not None and supply:
         far = {p.ref: supply_distance(circuit.netlist, supply, p.ref) for p in old}
-        old.sort(key=lambda p: -far[p.ref])
+        old.sort(key=lambda p: (p.role != "filter", -far[p.ref]))
     return tuple(p.ref for p in old[:SAMPLE_SIZE])
 
 

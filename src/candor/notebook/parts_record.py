@@ -38,8 +38,9 @@ class Run:
 
 @dataclass(frozen=True)
 class PartsRecord:
-    """The entries about parts that count, by designator."""
+    """The entries about parts that count, by designator; `stamp` holds the numbers of all of them."""
 
+    stamp: tuple[int, ...] = ()
     listed: Mapping[str, Entry] = field(default_factory=dict)
     circuit: Entry | None = None
     measured: Mapping[str, tuple[Entry, ...]] = field(default_factory=dict)
@@ -83,9 +84,11 @@ class PartsGathered:
         self.ended: dict[str, Entry] = {}
         self.spent: list[Entry] = []
         self.price: PriceAgreed | None = None
+        self.stamp: list[int] = []
 
     def take(self, entry: Entry) -> None:
         """Take one entry that counts."""
+        self.stamp.append(entry.number)
         match entry.body:
             case PartMeasured() as body:
                 self.measured.setdefault(body.ref, []).append(entry)
@@ -122,6 +125,7 @@ class PartsGathered:
         """Return what was gathered."""
         chosen = self.policy.body if self.policy else PolicyChosen()
         return PartsRecord(
+            stamp=tuple(self.stamp),
             listed=MappingProxyType(self.listed),
             circuit=self.circuit,
             measured=MappingProxyType({ref: tuple(found) for ref, found in self.measured.items()}),
@@ -173,6 +177,7 @@ def _take_run(found: dict[str, object], stated: set[str], body: RunEnded) -> Non
         found["leakage_share"] = max(
             body.expanded / body.leakage, 0.02
         )  # a tester's own 2 %, common practice, no source
+        found["simulated"] = body.simulated
         stated.add("leakage_share")
     if body.outcome in ("came back", "no progress"):
         found["reformed"] = body.outcome
@@ -198,7 +203,7 @@ def _take_measured(found: dict[str, object], stated: set[str], part: Part, body:
         farads = value if isinstance(value, float) else part.nominal
         found.update(dissipation=dissipation_from_esr(farads, body.esr, hertz), hertz=hertz)
     if body.leakage is not None:
-        found.update(leakage=body.leakage, leakage_volts=body.leakage_volts, dwell_s=body.dwell_s)
+        found.update(leakage=body.leakage, leakage_volts=body.leakage_volts, dwell_s=body.dwell_s, simulated=False)
         if share:
             found["leakage_share"] = share
             stated.add("leakage_share")

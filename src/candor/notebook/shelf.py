@@ -9,6 +9,7 @@ from typing import Literal
 
 from candor.notebook.entries import ChangeMade, ChangeProven, DetailWritten, Entry, JobOpened, StatusSet, TimerStarted
 from candor.notebook.job import Timer, struck_ids
+from candor.notebook.part_entries import RunEnded, RunStarted
 from candor.notebook.store import Notebook
 
 Group = Literal["wants hands", "cooking", "waiting", "gone home"]
@@ -61,6 +62,11 @@ def _line(job: str, entries: Iterable[Entry], stop: str, now: dt.datetime) -> Sh
             case TimerStarted() as body:
                 ends = entry.at + dt.timedelta(seconds=body.seconds)
                 timers[body.step] = Timer(entry, body.step, body.label, ends)
+            case RunStarted() as body:
+                label = f"{body.ref} {'reforming' if body.mode == 'reform' else 'on the tester'}"
+                timers[entry.id] = Timer(entry, entry.id, label, entry.at + dt.timedelta(seconds=body.most_s))
+            case RunEnded() as body:
+                timers.pop(body.run, None)
     if opened is None:
         return None
     running = tuple(t for t in timers.values() if t.left(now) > 0)

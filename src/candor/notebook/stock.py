@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable
 from dataclasses import dataclass
-from typing import Any
 
 from pydantic import ValidationError
 
 from candor.core.errors import CandorError
 from candor.core.parts.codes import read_mark
+from candor.core.parts.combine import Piece
 from candor.core.parts.part import UNITS
+from candor.core.parts.replacement import OnHand
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
 from candor.notebook.csv_table import CsvRow, read_table, write_table
@@ -34,7 +35,6 @@ HEADER = (
     "supplier",
     "price",
 )
-_EMPTY: Mapping[str, Any] = {}
 
 
 @dataclass(frozen=True)
@@ -151,3 +151,29 @@ def _counted(row: CsvRow, keys: dict[tuple[object, ...], str]) -> StockCounted:
 
 def _identity(b: StockCounted) -> tuple[object, ...]:
     return b.what, f"{b.value:.6g}", f"{b.tolerance:.4g}", b.make, b.volts, b.watts, b.safety, b.celsius
+
+
+def on_hand(items: Iterable[StockItem]) -> tuple[OnHand, ...]:
+    """Return stock as the core weighs it for replacing."""
+    return tuple(
+        OnHand(
+            i.body.key,
+            i.text,
+            i.body.value,
+            i.count,
+            i.body.make,
+            i.body.volts,
+            i.body.watts,
+            i.body.celsius,
+            i.body.safety,
+        )
+        for i in items
+    )
+
+
+def pieces(items: Iterable[StockItem], what: str) -> tuple[tuple[StockItem, ...], tuple[Piece, ...]]:
+    """Return the items of one kind that are there, and the same as pieces to combine."""
+    there = tuple(i for i in items if i.body.what == what and i.count > 0)
+    return there, tuple(
+        Piece(i.body.value, i.body.tolerance, min(i.count, 4), i.text, i.body.volts, i.body.watts) for i in there
+    )

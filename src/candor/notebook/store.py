@@ -115,6 +115,15 @@ class Notebook:
         """Return the entries the shelf is folded from."""
         return self._read_entries(sa.select(entries).where(entries.c.shelf).order_by(entries.c.number))
 
+    def entries_of_kinds(self, kinds: Sequence[str]) -> tuple[Entry, ...]:
+        """Return every entry of some kinds, of all jobs and the shop, in order."""
+        return self._read_entries(sa.select(entries).where(entries.c.kind.in_(kinds)).order_by(entries.c.number))
+
+    @property
+    def run_folder(self) -> Path:
+        """Where the readings of runs lie as CSV: a folder beside the notebook."""
+        return self.path.with_name(self.path.stem + " runs")
+
     def newest(self) -> int:
         """Return the number of the newest entry, 0 for none: tells when another window has written."""
         return int(self._read(lambda c: c.execute(sa.select(sa.func.max(entries.c.number))).scalar()) or 0)

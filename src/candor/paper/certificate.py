@@ -4,17 +4,11 @@ from __future__ import annotations
 
 import io
 from collections.abc import Callable
-from functools import cache
-from importlib import resources
 from itertools import groupby
 from typing import Any
-from xml.sax.saxutils import escape
 
 from reportlab.lib.pagesizes import A4
-from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
-from reportlab.pdfbase import pdfmetrics
-from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import (
     BaseDocTemplate,
@@ -24,10 +18,8 @@ from reportlab.platypus import (
     KeepTogether,
     PageBreak,
     PageTemplate,
-    Paragraph,
     Spacer,
     Table,
-    TableStyle,
 )
 
 from candor.core.errors import CancelledError
@@ -35,6 +27,7 @@ from candor.core.quantities import plain, signed
 from candor.core.quantities.show import decimals, trimmed
 from candor.paper.figure import BRICK, INK, PETROL, RULE, SOFT, OutcomeMark, RibbonFigure
 from candor.paper.record import Certificate, CertificateRecord, PointLine, RunLines
+from candor.paper.sheet import laid, register_fonts, text
 
 WIDTH = A4[0] - 36 * mm
 
@@ -47,7 +40,7 @@ def certificate_pdf(certificate: Certificate, should_stop: Callable[[], bool] = 
     CancelledError
         When `should_stop` answers True between parts.
     """
-    _fonts()
+    register_fonts()
     record = certificate.record
     buffer = io.BytesIO()
     document = BaseDocTemplate(
@@ -63,23 +56,6 @@ def certificate_pdf(certificate: Certificate, should_stop: Callable[[], bool] = 
     story += _tables(certificate)
     document.build(story, canvasmaker=_numbered(record))
     return buffer.getvalue()
-
-
-@cache
-def _fonts() -> None:
-    folder = resources.files("candor.assets") / "fonts"
-    for name, file in (("B612", "B612-Regular.ttf"), ("B612-Bold", "B612-Bold.ttf")):
-        pdfmetrics.registerFont(TTFont(name, io.BytesIO((folder / file).read_bytes())))
-    pdfmetrics.registerFontFamily("B612", normal="B612", bold="B612-Bold", italic="B612", boldItalic="B612-Bold")
-
-
-def _style(size: float = 9, colour: Any = INK, bold: bool = False, **more: Any) -> ParagraphStyle:
-    font = "B612-Bold" if bold else "B612"
-    return ParagraphStyle("", fontName=font, fontSize=size, leading=size * 1.38, textColor=colour, **more)
-
-
-def _text(text: str, size: float = 9, colour: Any = INK, bold: bool = False, **more: Any) -> Paragraph:
-    return Paragraph(escape(text), _style(size, colour, bold, **more))
 
 
 def _numbered(record: CertificateRecord) -> type[Canvas]:
@@ -111,9 +87,9 @@ def _numbered(record: CertificateRecord) -> type[Canvas]:
 def _page_one(certificate: Certificate) -> list[Flowable]:
     record = certificate.record
     story: list[Flowable] = [
-        _text(record.shop or "Calibration", 10, SOFT),
-        _text("Certificate of calibration", 22, INK, bold=True, spaceAfter=2),
-        _text(f"No. {record.number}", 10, SOFT),
+        text(record.shop or "Calibration", 10, SOFT),
+        text("Certificate of calibration", 22, INK, bold=True, spaceAfter=2),
+        text(f"No. {record.number}", 10, SOFT),
         Spacer(0, 8),
         HRFlowable(width="100%", color=PETROL, thickness=1.4, spaceAfter=9),
         _facts(record),
@@ -127,29 +103,15 @@ def _page_one(certificate: Certificate) -> list[Flowable]:
     for function in functions:
         story += [RibbonFigure(certificate.found, certificate.left, function, WIDTH), Spacer(0, 4)]
     story += [
-        _text("Error of every test point against its limit. Hollow: as found. Filled: as left. Bar: U.", 7.5, SOFT),
+        text("Error of every test point against its limit. Hollow: as found. Filled: as left. Bar: U.", 7.5, SOFT),
         Spacer(0, 7),
         _references(record),
         Spacer(0, 6),
-        _text(f"Decision rule: {record.rule_words}{_traced((record.told_by.get('rule', 0),))}", 8, SOFT),
-        _text(record.coverage_words, 8, SOFT, spaceBefore=3),
-        _text(record.advice, 8, SOFT, spaceBefore=3),
+        text(f"Decision rule: {record.rule_words}{_traced((record.told_by.get('rule', 0),))}", 8, SOFT),
+        text(record.coverage_words, 8, SOFT, spaceBefore=3),
+        text(record.advice, 8, SOFT, spaceBefore=3),
     ]
     return story
-
-
-def _laid(table: Table, padding: float, vertical: str, *more: tuple[Any, ...]) -> Table:
-    """Give a table its plain style: our own type, no side padding, lines only where asked for."""
-    everywhere = ((0, 0), (-1, -1))
-    plain_style = [
-        ("FONT", *everywhere, "B612", 8),
-        ("VALIGN", *everywhere, vertical),
-        ("LEFTPADDING", *everywhere, 0),
-        ("TOPPADDING", *everywhere, padding),
-        ("BOTTOMPADDING", *everywhere, padding),
-    ]
-    table.setStyle(TableStyle([*plain_style, *more]))
-    return table
 
 
 def _facts(record: CertificateRecord) -> Table:
@@ -177,11 +139,11 @@ def _facts(record: CertificateRecord) -> Table:
         ("Procedure", f"{record.pack_id}, edition {record.pack_edition}, {record.pack_digest[:12]}"),
     )
     rows = [
-        [_text(a, 8, SOFT), _text(b, 9.5), _text(c, 8, SOFT), _text(d, 9)]
+        [text(a, 8, SOFT), text(b, 9.5), text(c, 8, SOFT), text(d, 9)]
         for (a, b), (c, d) in zip(left, right, strict=True)
     ]
     table = Table(rows, colWidths=[20 * mm, WIDTH / 2 - 26 * mm, 21 * mm, WIDTH / 2 - 15 * mm])
-    return _laid(table, 1, "TOP")
+    return laid(table, 1, "TOP")
 
 
 def _outcomes(record: CertificateRecord) -> Table:
@@ -189,34 +151,34 @@ def _outcomes(record: CertificateRecord) -> Table:
     for title, run in (("As found", record.as_found), ("As left", record.as_left)):
         note = record.as_left_note if title == "As left" and record.as_left_note else run.sentence
         rows.append(
-            [OutcomeMark(run.outcome, 4.5), _text(f"{title}: {run.outcome}", 13, bold=True), _text(note, 9, SOFT)]
+            [OutcomeMark(run.outcome, 4.5), text(f"{title}: {run.outcome}", 13, bold=True), text(note, 9, SOFT)]
         )
     table = Table(rows, colWidths=[7 * mm, 62 * mm, WIDTH - 69 * mm])
-    return _laid(table, 2, "MIDDLE")
+    return laid(table, 2, "MIDDLE")
 
 
 def _remark_block(record: CertificateRecord) -> Table:
-    cells = [[_text("To be read with the verdicts", 9, BRICK, bold=True)]]
-    cells += [[_text(f"{line.text}{_traced((line.entry,))}", 9)] for line in record.remarks]
+    cells = [[text("To be read with the verdicts", 9, BRICK, bold=True)]]
+    cells += [[text(f"{line.text}{_traced((line.entry,))}", 9)] for line in record.remarks]
     table = Table(cells, colWidths=[WIDTH])
-    return _laid(table, 1, "TOP", ("LINEBEFORE", (0, 0), (0, -1), 2, BRICK), ("LEFTPADDING", (0, 0), (-1, -1), 8))
+    return laid(table, 1, "TOP", ("LINEBEFORE", (0, 0), (0, -1), 2, BRICK), ("LEFTPADDING", (0, 0), (-1, -1), 8))
 
 
 def _references(record: CertificateRecord) -> Table:
-    rows = [[_text(words, 8, SOFT) for words in ("Reference", "Good for", "Age and traceability")]]
+    rows = [[text(words, 8, SOFT) for words in ("Reference", "Good for", "Age and traceability")]]
     for line in record.references:
         serial = f", no. {line.serial}" if line.serial else ""
         rows.append(
             [
-                _text(f"{line.name}{serial}", 8.5),
-                _text(line.good_for, 8),
-                _text(f"{line.age} {line.traceability}.{_traced((line.entry,))}", 8),
+                text(f"{line.name}{serial}", 8.5),
+                text(line.good_for, 8),
+                text(f"{line.age} {line.traceability}.{_traced((line.entry,))}", 8),
             ]
         )
     if not record.references:
-        rows.append([_text("none was named", 8.5), _text("", 8), _text("", 8)])
+        rows.append([text("none was named", 8.5), text("", 8), text("", 8)])
     table = Table(rows, colWidths=[WIDTH * 0.22, WIDTH * 0.36, WIDTH * 0.42])
-    return _laid(table, 2, "TOP", ("LINEBELOW", (0, 0), (-1, 0), 0.6, RULE))
+    return laid(table, 2, "TOP", ("LINEBELOW", (0, 0), (-1, 0), 0.6, RULE))
 
 
 def _tables(certificate: Certificate) -> list[Flowable]:
@@ -227,9 +189,9 @@ def _tables(certificate: Certificate) -> list[Flowable]:
     for run in runs:
         if not run.points:
             continue
-        story += [*before, _text(run.phase.capitalize(), 13, INK, bold=True, spaceBefore=10, spaceAfter=2)]
+        story += [*before, text(run.phase.capitalize(), 13, INK, bold=True, spaceBefore=10, spaceAfter=2)]
         before = [PageBreak()]
-        story.append(_text(f"{run.outcome.capitalize()}. {run.sentence}.", 9, SOFT, spaceAfter=3))
+        story.append(text(f"{run.outcome.capitalize()}. {run.sentence}.", 9, SOFT, spaceAfter=3))
         for function, points in groupby(run.points, key=lambda p: p.function):
             story += _function_table(function, list(points), run)
     story.append(KeepTogether(_ending(record)))
@@ -269,26 +231,26 @@ def _function_table(function: str, points: list[PointLine], run: RunLines) -> li
     for index, row in enumerate(rows[1:], 1):
         if row[0] and index > 1:
             style.append(("LINEABOVE", (0, index), (-1, index), 0.3, RULE))
-    _laid(table, 1.6, "MIDDLE", *style)
-    return [_text(f"{function}, {run.phase}", 9.5, INK, bold=True, spaceBefore=5, spaceAfter=1), table, Spacer(0, 4)]
+    laid(table, 1.6, "MIDDLE", *style)
+    return [text(f"{function}, {run.phase}", 9.5, INK, bold=True, spaceBefore=5, spaceAfter=1), table, Spacer(0, 4)]
 
 
 def _ending(record: CertificateRecord) -> list[Flowable]:
-    story: list[Flowable] = [_text("What was changed", 11, INK, bold=True, spaceBefore=8, spaceAfter=2)]
+    story: list[Flowable] = [text("What was changed", 11, INK, bold=True, spaceBefore=8, spaceAfter=2)]
     if record.changes:
-        story += [_text(f"{line.text}{_traced((line.entry,))}", 9) for line in record.changes]
+        story += [text(f"{line.text}{_traced((line.entry,))}", 9) for line in record.changes]
     else:
-        story.append(_text("Nothing.", 9))
+        story.append(text("Nothing.", 9))
     if record.cautions:
         story.append(
-            _text("Cautions for whoever opens it or uses it", 10.5, INK, bold=True, spaceBefore=8, spaceAfter=2)
+            text("Cautions for whoever opens it or uses it", 10.5, INK, bold=True, spaceBefore=8, spaceAfter=2)
         )
-        story += [_text(text, 8.5, spaceAfter=2) for text in record.cautions]
+        story += [text(text, 8.5, spaceAfter=2) for text in record.cautions]
     story += [
         Spacer(0, 26),
         HRFlowable(width="45%", color=INK, thickness=0.6, hAlign="LEFT", spaceAfter=2),
-        _text(f"{record.issued_by}, {record.issued_at:%Y-%m-%d}", 8.5, SOFT),
-        _text(f"Entries are lines of the notebook. Digest of the same content as JSON: {record.digest}", 6.5, SOFT),
+        text(f"{record.issued_by}, {record.issued_at:%Y-%m-%d}", 8.5, SOFT),
+        text(f"Entries are lines of the notebook. Digest of the same content as JSON: {record.digest}", 6.5, SOFT),
     ]
     return story
 

@@ -7,6 +7,7 @@ zero; the exponents are weighed by their likelihood, so that the time to a limit
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -42,9 +43,9 @@ class Decay:
     exponents: Floats
     weights: Floats
 
-    def at(self, seconds: Floats | float) -> Floats:
-        """Return the current of the best fit at times, A."""
-        return np.asarray(self.final + self.amplitude * np.power(seconds, -self.exponent))
+    def at(self, seconds: Sequence[float] | Floats | float) -> Floats:
+        """Return the current of the best fit at times above zero, A."""
+        return np.asarray(self.final + self.amplitude * np.power(np.asarray(seconds, dtype=float), -self.exponent))
 
     def final_range(self) -> tuple[float, float]:
         """Return where I∞ lies with 95 % of the weight, A."""

@@ -42,12 +42,15 @@ class Reason:
         Which limit and who set it.
     change : str
         What would change it.
+    by_policy : bool
+        Nothing measured speaks for it: what is measured goes before.
     """
 
     action: Action
     says: str
     rule: str
     change: str = ""
+    by_policy: bool = False
 
 
 @dataclass(frozen=True)
@@ -112,7 +115,7 @@ def judge(part: Part, measured: Measured, policy: Policy, circuit: Circuit | Non
     else:
         found = list(_resistor_reasons(part, measured, circuit))
     order = list(Action)
-    reasons = tuple(sorted(found, key=lambda r: order.index(r.action)))
+    reasons = tuple(sorted(found, key=lambda r: (order.index(r.action), r.by_policy)))
     return PartVerdict(reasons[0].action, say_measured(part, measured), reasons, _how_sure(measured))
 
 
@@ -168,7 +171,8 @@ def say_measured(part: Part, m: Measured) -> str:
     if m.dissipation is not None:
         words.append(f"D {trimmed(m.dissipation, 3)} at {trimmed(m.hertz)} Hz")
     if m.leakage is not None:
-        words.append(f"{engineering(m.leakage, 'A', 3)} at {trimmed(m.leakage_volts)} V")
+        simulated = " (simulated)" if m.simulated else ""
+        words.append(f"{engineering(m.leakage, 'A', 3)} at {trimmed(m.leakage_volts)} V{simulated}")
     if m.reformed:
         words.append("reformed" if m.reformed == "came back" else f"reforming: {m.reformed}")
     return " · ".join(words) or "not measured"
@@ -198,7 +202,7 @@ def _how_sure(m: Measured) -> str:
 def _resistor_reasons(part: Part, m: Measured, circuit: Circuit | None) -> Iterable[Reason]:
     high = part.limits[1]
     if m.state:
-        yield Reason(Action.REPLACE, m.state, f"A resistor that is {m.state} does nothing for its circuit.",
+        yield Reason(Action.REPLACE, f"replace: it is {m.state}", f"A resistor that is {m.state} does nothing for its circuit.",
                      "A reading with one end lifted." if m.in_circuit else "")  # fmt: skip
         return
     if m.value is None:

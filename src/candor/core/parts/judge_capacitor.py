@@ -31,7 +31,12 @@ def capacitor_reasons(part: Part, m: Measured, policy: Policy) -> Iterator[Reaso
     if part.mains:
         yield _mains(part)
     if m.state:
-        yield Reason(Action.REPLACE, m.state, f"A capacitor that is {m.state} is none.", "Nothing measured.")
+        yield Reason(
+            Action.REPLACE,
+            f"replace: it is {m.state}",
+            f"A capacitor that is {m.state} is none.",
+            "Nothing measured.",
+        )
         return
     yield from _by_policy(part, policy)
     yield from _value(part, m)
@@ -61,7 +66,7 @@ def _by_policy(part: Part, policy: Policy) -> Iterator[Reason]:
     ):
         kind = "paper" if part.make == "paper" else "electrolytic"
         yield Reason(Action.REPLACE, "policy: replace on sight", f"The job's policy for {kind} capacitors ({PRACTICE}).",
-                     "Nothing measured, only the policy: test and keep would let it be measured.")  # fmt: skip
+                     "Nothing measured, only the policy: test and keep would let it be measured.", by_policy=True)  # fmt: skip
 
 
 def _value(part: Part, m: Measured) -> Iterator[Reason]:

@@ -115,18 +115,27 @@ class Reckoned:
     ----------
     charging_until : float
         s of the run at which the charging current has become small against the leakage; infinite while it has not.
+    since : float
+        s of the run at which the voltage was last raised: the fall counts from there.
     decay : Decay or None
     met_from, met_to : float
         s from now until the limit is met; infinite where it may never be.
+    volts, target_volts : float
+        What the source gives and what it shall come to; the limit is of the target.
     """
 
     charging_until: float
+    since: float
     decay: Decay | None
     met_from: float
     met_to: float
+    volts: float = 0.0
+    target_volts: float = 0.0
 
     def say(self, limit_amperes: float) -> str:
         """Say when the limit is met: ``limit 355 µA met in 6 to 11 min``."""
+        if self.volts < self.target_volts:
+            return f"going up: {trimmed(self.volts)} of {trimmed(self.target_volts)} V"
         limit = f"limit {engineering(limit_amperes, 'A', 3)}"
         if self.decay is None:
             return f"{limit}: too early to say"
@@ -176,14 +185,17 @@ class Watch:
         """Fit what was read at the voltage in force. Costs about a millisecond."""
         last = self.curve[-1] if self.curve else Sample(0, 0, 0)
         if math.isinf(self.still_since):
-            return Reckoned(math.inf, None, math.inf, math.inf)
+            return Reckoned(math.inf, self.since, None, math.inf, math.inf, self.volts, self.plan.target_volts)
         points = np.array([(s.seconds - self.since, s.amperes) for s in self._still], dtype=float).reshape(-1, 2)
         decay = fit_decay(points[:, 0], points[:, 1])
         if decay is None:
-            return Reckoned(self.still_since, None, math.inf, math.inf)
+            return Reckoned(
+                self.still_since, self.since, None, math.inf, math.inf, self.volts, self.plan.target_volts
+            )
         early, late = decay.time_to(self.plan.limit_amperes)
         gone = last.seconds - self.since
-        return Reckoned(self.still_since, decay, max(early - gone, 0.0), max(late - gone, 0.0))
+        met = max(early - gone, 0.0), max(late - gone, 0.0)
+        return Reckoned(self.still_since, self.since, decay, *met, self.volts, self.plan.target_volts)
 
     def leakage(self) -> tuple[float, float]:
         """Return the mean current of the last seconds at the voltage in force and its expanded uncertainty (k = 2), A.

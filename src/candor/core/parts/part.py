@@ -163,6 +163,8 @@ class Measured:
         How a reforming run ended: "", "came back", "no progress", "stopped".
     value_share, leakage_share : float
         Expanded uncertainty (k = 2) as a share of the reading.
+    simulated : bool
+        The leakage was read on the simulated tester: practice, no evidence.
     assumed : bool
         The uncertainty was not stated and is taken as usual for a bench meter.
     entries : tuple of int
@@ -181,6 +183,7 @@ class Measured:
     reformed: str = ""
     value_share: float = 0.01
     leakage_share: float = 0.05
+    simulated: bool = False
     assumed: bool = True
     entries: tuple[int, ...] = ()
 

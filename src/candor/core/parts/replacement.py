@@ -105,6 +105,8 @@ def needs(part: Part) -> Needs:
         notes.append(f"Rated against {trimmed(part.no_load_volts)} V, what this rail reaches before the tubes draw.")
     if part.make == "paper":
         notes.append("Is it really paper? Some moulded ceramics and micas look alike: check before you cut.")
+    if "oil" in part.note:
+        notes.append("Old oil may hold PCB: gloves, do not open it, to hazardous waste as your rules say.")
     if part.role == "coupling" and make == "film":
         notes.append("Outer foil to the low-impedance side, the plate, away from the grid.")
     if make == "electrolytic" and part.needed_volts > ELECTROLYTIC_MOST:

@@ -170,7 +170,7 @@ class ArmsLength(QWidget):
 
     def _show_point(self) -> None:
         step, pack = self._hand.step, self._bench.pack
-        if step is None or step.point is None or pack is None:
+        if step is None or step.point is None or pack is None or pack.dial is None:
             return
         point, shown = step.point, self._hand.shown_needle
         self.dial.show_face(pack.dial)

@@ -171,7 +171,13 @@ class CalibratePage(QWidget):
     def show_steps(self) -> None:
         """Show how far every step is."""
         bench = self._bench
-        if bench.job is None or bench.pack is None or bench.found is None or bench.left_read is None:
+        if (
+            bench.job is None
+            or bench.pack is None
+            or bench.found is None
+            or bench.left_read is None
+            or not bench.step_key
+        ):
             return
         runs = {"as found": bench.found, "as left": bench.left_read}
         rows = step_rows(bench.job, bench.pack, runs, bench.step_key, bench.now())
@@ -185,7 +191,7 @@ class CalibratePage(QWidget):
         if step is None or bench.job is None or bench.found is None or bench.left_read is None or bench.pack is None:
             return
         point = step.point
-        if point is not None:
+        if point is not None and bench.pack.dial is not None:
             self.dial.show_face(bench.pack.dial)
             limit = point.limit.at(self._hand.reference, point.full_scale)
             self.dial.show_needle(point, NeedleState(self._hand.reference, self._hand.shown_needle, limit))

@@ -21,7 +21,6 @@ from candor.desktop.widgets.glyphs import Glyph
 from candor.desktop.widgets.parts import Column, button, empty, shortcut
 from candor.desktop.worker import Work
 from candor.notebook.entries import CertificateIssued, ConditionNoted, StatusSet
-from candor.notebook.job import fold
 from candor.paper.record import Certificate, make_certificate
 
 CONDITIONS = (
@@ -149,7 +148,7 @@ class ReleasePage(QWidget):
         if bench.job is None or bench.pack is None:
             return None
         notebook = bench.notebook
-        shop = fold("", notebook.entries_of("")).details.get("shop", "")
+        shop = bench.shop_name()
         return make_certificate(bench.job, bench.pack, bench.standards, shop, notebook.who, bench.now())
 
     def showEvent(self, event: QShowEvent) -> None:

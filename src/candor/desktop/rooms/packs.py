@@ -103,10 +103,14 @@ class PacksPage(QWidget):
             return
         steps = procedure(pack)
         points = sum(s.kind == "point" for s in steps)
+        arcs = len(pack.dial.scales) if pack.dial else 0
         ranges = sum(len(f.ranges) for f in pack.functions)
         words = [
-            f"{len(pack.functions)} functions, {ranges} ranges, {len(pack.dial.scales)} arcs; {len(steps)} steps, "
-            f"{points} of them test points; {len(pack.zones)} zones, {len(pack.cautions)} cautions.",
+            f"{len(pack.functions)} functions, {ranges} ranges, {arcs} arcs; {len(steps)} steps, "
+            f"{points} of them test points; {len(pack.zones)} zones, {len(pack.cautions)} cautions."
+            if steps
+            else f"No procedure yet: arriving and parts only. {len(pack.zones)} zones, {len(pack.cautions)} cautions.",
+            f"{len(pack.parts)} parts, {'with' if pack.circuit else 'without'} their circuit.",
             f"Source: {pack.source or 'not stated'}",
             f"Digest {pack.digest[:16]} …",
         ]

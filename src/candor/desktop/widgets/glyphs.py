@@ -17,7 +17,7 @@ SHAPES = {
 }
 COLOURS = {
     "full": "petrol", "half": "brass", "begun": "petrol", "cross": "brick", "ring": "faint", "hazard": "brick",
-    "barred": "brick", "skipped": "soft", "fix": "brass", "note": "soft", "running": "petrol",
+    "barred": "brick", "skipped": "soft", "fix": "brass", "note": "soft", "running": "petrol", "watch": "brass",
 }  # fmt: skip
 
 
@@ -62,6 +62,11 @@ def draw_glyph(painter: QPainter, theme: Theme, shape: str, centre: QPointF, rad
         )
     elif shape in ("note", "skipped"):
         painter.drawLine(QPointF(box.left(), centre.y()), QPointF(box.right(), centre.y()))
+    elif shape == "watch":
+        painter.drawEllipse(box)
+        painter.setBrush(colour)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.drawEllipse(centre, radius * 0.42, radius * 0.42)
     else:
         painter.drawEllipse(box)
         if shape == "barred":

@@ -1,0 +1,182 @@
+"""The combiner: what was asked, put to the exact searches, with what each answer carries."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+from candor.core.errors import RangeError
+from candor.core.parts.combine import Combination, Piece, best
+from candor.core.parts.fit import Kind, Load, Trim, loads, say_tree, trim
+from candor.core.parts.preferred import values_between
+from candor.core.parts.worst_case import WorstCase, best_worst_case
+from candor.core.quantities import engineering
+from candor.core.quantities.show import signed, trimmed
+
+SPAN = 1000.0  # series values from a thousandth to a thousand times the target are searched
+SERIES_MOST = 3  # pieces, where a series is searched
+SERIES_TOLERANCE = {"E3": 0.2, "E6": 0.2, "E12": 0.1, "E24": 0.05, "E48": 0.02, "E96": 0.01, "E192": 0.005}
+
+
+@dataclass(frozen=True)
+class Asked:
+    """What is to be made.
+
+    Attributes
+    ----------
+    kind : "resistor" or "capacitor"
+    target : float
+        Ohm or F.
+    below, above : float
+        The window that serves, as shares.
+    measured : float or None
+        A part that is there and is to be trimmed to the target.
+    volts : float
+        Across the whole; 0 where unknown.
+    most : int
+        Pieces, 1 to 4.
+    series : str
+        A series of preferred values to search beside what is on hand, or an empty string.
+    """
+
+    kind: Kind
+    target: float
+    below: float = 0.01
+    above: float = 0.01
+    measured: float | None = None
+    volts: float = 0.0
+    most: int = 4
+    series: str = ""
+
+
+@dataclass(frozen=True)
+class Answer:
+    """One arrangement, in words and figures.
+
+    Attributes
+    ----------
+    combination : Combination
+    pieces : tuple of Piece
+        Those the arrangement names.
+    text : str
+        ``22 kΩ + (1 MΩ ∥ 4.7 MΩ)``.
+    value, low, high : float
+        Of the whole, a part to be trimmed included.
+    serves : bool
+        The nominal value lies in the window.
+    always : bool
+        So does the worst case.
+    loads : tuple of Load
+        Of each piece; empty where no voltage is known.
+    """
+
+    combination: Combination
+    pieces: tuple[Piece, ...]
+    text: str
+    value: float
+    low: float
+    high: float
+    serves: bool
+    always: bool
+    loads: tuple[Load, ...]
+
+    @property
+    def over(self) -> str:
+        """What is above a rating, or nothing."""
+        return "; ".join(load.over for load in self.loads if load.over)
+
+    def say(self, asked: Asked) -> str:
+        """Say how near it comes, at worst how far it is off, and what each piece carries."""
+        unit = "ohm" if asked.kind == "resistor" else "F"
+        off = 100 * (self.value / asked.target - 1)
+        worst = 100 * max(self.high - asked.target, asked.target - self.low) / asked.target
+        words = [
+            f"{engineering(self.value, unit, 5)}, {signed(off, 3 if abs(off) < 0.1 else 2)} %",
+            f"at worst {trimmed(worst, 3)} % off",
+        ]
+        if self.loads:
+            words.append("each " + ", ".join(_say_load(load) for load in self.loads))
+        words.append("serves always" if self.always else "serves" if self.serves else "outside the window")
+        return "; ".join(words) + (f". Above its rating: {self.over}" if self.over else "")
+
+
+@dataclass(frozen=True)
+class Found:
+    """All answers: the nearest for each number of pieces, the best by worst case, and the trim where one was asked."""
+
+    asked: Asked
+    trim: Trim | None
+    answers: tuple[Answer, ...]
+    worst: Answer | None
+    proof: str
+
+
+def search(asked: Asked, on_hand: Sequence[Piece], should_stop: Callable[[], bool] = lambda: False) -> Found:
+    """Return the best arrangements for what was asked.
+
+    Raises
+    ------
+    RangeError
+        Where a value is not above zero, or there is nothing to search.
+    CancelledError
+    """
+    wanted, made = asked.target, None
+    if not 0 < asked.target < math.inf:
+        raise RangeError(f"The value wanted is {asked.target:g}; expected one above zero.")
+    if asked.measured is not None:
+        made = trim(asked.measured, asked.target, asked.below, asked.above, asked.kind)
+        wanted = made.exact
+        if math.isinf(wanted):
+            return Found(asked, made, (), None, "Nothing needs to be added.")
+    pieces, most = list(on_hand), asked.most
+    if asked.series:
+        known = {f"{p.value:.4g}" for p in pieces}
+        share = SERIES_TOLERANCE[asked.series]
+        new = values_between(asked.series, wanted / SPAN, wanted * SPAN)
+        pieces += [Piece(v, share, 4, "to order") for v in new if f"{v:.4g}" not in known]
+        most = min(most, SERIES_MOST)
+    nearest = best(wanted, pieces, most, should_stop)
+    worst = best_worst_case(wanted, pieces, most, should_stop)
+    answers = tuple(_answer(c, pieces, asked, made) for c in nearest)
+    return Found(
+        asked,
+        made,
+        answers,
+        _answer(worst.combination, pieces, asked, made),
+        _proof(worst, wanted, most, len(pieces)),
+    )
+
+
+def _proof(worst: WorstCase, wanted: float, most: int, count: int) -> str:
+    tried = f"Every arrangement of 1 to {most} of {count} values was covered: no other is nearer by nominal value."
+    if worst.proved:
+        return f"{tried} By worst case, all were tried."
+    gap = 100 * (worst.worst - worst.floor) / wanted
+    return f"{tried} By worst case, none can be better than this one by more than {trimmed(gap, 2)} %."
+
+
+def _answer(found: Combination, pieces: Sequence[Piece], asked: Asked, made: Trim | None) -> Answer:
+    value, low, high = found.value, found.low, found.high
+    volts = asked.volts
+    if made is not None and asked.measured is not None:
+        beside = (made.how == "across") == (asked.kind == "resistor")
+        value, low, high = (_joined(asked.measured, x, beside) for x in (value, low, high))
+        if made.how == "in series" and volts:
+            share = found.value if asked.kind == "resistor" else asked.measured
+            volts *= share / (asked.measured + found.value)
+    bottom, top = asked.target * (1 - asked.below), asked.target * (1 + asked.above)
+    return Answer(
+        found, tuple(pieces[i] for i in found.pieces), say_tree(found.tree, pieces, asked.kind), value, low, high,
+        bottom <= value <= top, bottom <= low and high <= top,
+        loads(found.tree, pieces, asked.kind, volts) if volts else (),
+    )  # fmt: skip
+
+
+def _joined(a: float, b: float, beside: bool) -> float:
+    return a * b / (a + b) if beside else a + b
+
+
+def _say_load(load: Load) -> str:
+    watts = f" {engineering(load.watts, 'W', 2)}" if load.watts else ""
+    return f"{trimmed(load.volts, 3)} V{watts}"

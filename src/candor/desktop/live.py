@@ -1,0 +1,229 @@
+"""The run on the leakage tester, as the views see it: starts it, follows it, writes its beginning and its end."""
+
+from __future__ import annotations
+
+import csv
+import datetime as dt
+import shutil
+import uuid
+import zlib
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtCore import QObject, QTimer, Signal
+
+from candor.core.errors import CandorError
+from candor.core.parts.leak_run import Plan
+from candor.core.parts.part import Part
+from candor.core.quantities.show import trimmed
+from candor.links.leak_session import LeakSession, Status
+from candor.links.simulated import SimulatedTester
+from candor.links.simulated_capacitor import Bench as SimulatedBench
+from candor.links.simulated_capacitor import OldCapacitor
+from candor.links.tester import LeakageTester
+from candor.notebook.body import Body
+from candor.notebook.entry import Entry
+from candor.notebook.part_entries import RunEnded, RunStarted
+from candor.notebook.parts_record import Run
+from candor.notebook.store import Notebook
+
+SIMULATED = "simulated"
+CUT_OFF_AFTER_S = 15.0  # without a new reading in its file
+
+Write = Callable[[str, Body], Entry | None]
+
+
+class Live(QObject):
+    """At most one run in this window.
+
+    Signals
+    -------
+    changed()
+        A new reading, or another phase.
+    ended(str, str)
+        Designator of the part and why; its end is written.
+    """
+
+    changed = Signal()
+    ended = Signal(str, str)
+
+    def __init__(self, notebook: Notebook, write: Write) -> None:
+        super().__init__()
+        self._notebook, self._write = notebook, write
+        self._session: LeakSession | None = None
+        self._simulated: SimulatedTester | None = None
+        self.started: Entry | None = None
+        self._timer = QTimer(self)
+        self._timer.setInterval(100)
+        self._timer.timeout.connect(self._poll)
+
+    @property
+    def running(self) -> bool:
+        """Whether a run is going on, its discharge included."""
+        return self._session is not None
+
+    @property
+    def ref(self) -> str:
+        """The part on the clips, or nothing."""
+        return self.started.body.ref if self.started else ""
+
+    @property
+    def job(self) -> str:
+        """The job it belongs to."""
+        return self.started.job if self.started else ""
+
+    @property
+    def plan(self) -> Plan | None:
+        """What the run was asked to do."""
+        return self._session.plan if self._session else None
+
+    def status(self) -> Status | None:
+        """Return how the run stands."""
+        return self._session.status() if self._session else None
+
+    def caution(self) -> str:
+        """Say what stands on the clips: until it was measured safe it is not."""
+        status = self.status()
+        if status is None or status.phase == "connecting":
+            return ""
+        if status.phase == "discharging":
+            return f"{trimmed(abs(status.last.volts), 3)} V on the tester clips, discharging"
+        return f"{trimmed(max(status.last.volts, status.source_volts), 3)} V on the tester clips"
+
+    def start(
+        self, job: str, part: Part, plan: Plan, resource: str, speed: float = 1.0, seconds: float = 0.0
+    ) -> bool:
+        """Start a run on the tester named, or on the simulated one; False where it cannot.
+
+        `speed` and `seconds` are of the simulated bench: how fast its time runs, and how long its part was formed before.
+        """
+        if self.running:
+            return False
+        simulated = resource.strip() in ("", SIMULATED)
+        folder = self._notebook.run_folder
+        name = f"{part.ref.replace(' ', '')}-{uuid.uuid4().hex[:8]}.csv"
+        body = RunStarted(
+            ref=part.ref, mode="reform" if plan.reform else "leakage", target_volts=plan.target_volts, dwell_s=plan.dwell_s,
+            limit=plan.limit_amperes, most_s=plan.most_s, tester=SIMULATED if simulated else resource.strip(),
+            simulated=simulated, file=name,
+        )  # fmt: skip
+        folder.mkdir(parents=True, exist_ok=True)
+        entry = self._write(job, body)
+        if entry is None:
+            return False
+        if simulated:
+            self._simulated = SimulatedTester(SimulatedBench(old_capacitor(part), formed_s=1.0 + seconds), speed)
+            resource = self._simulated.resource
+        self.started = entry
+        self._session = LeakSession(plan, lambda: LeakageTester(resource.strip()), folder / name)
+        self._session.start()
+        self._timer.start()
+        self.changed.emit()
+        return True
+
+    def cancel(self) -> None:
+        """End the run: the source goes to zero, the part is discharged and measured."""
+        if self._session is not None:
+            self._session.cancel()
+
+    def close(self) -> None:
+        """End the run as the window closes: source to zero first, and the readings so far are kept."""
+        if self._session is not None:
+            self._session.close()
+            self._end("the window was closed")
+
+    def _poll(self) -> None:
+        session = self._session
+        if session is None:
+            return
+        if not session.alive:
+            self._end("")
+        self.changed.emit()
+
+    def _end(self, why: str) -> None:
+        session, started = self._session, self.started
+        self._timer.stop()
+        self._session, self.started = None, None
+        if self._simulated is not None:
+            self._simulated.close()
+            self._simulated = None
+        if session is None or started is None:
+            return
+        status = session.status()
+        words = why or status.why
+        body = RunEnded(
+            run=started.id, ref=started.body.ref, why=words, outcome=status.outcome, leakage=max(status.leakage, 0.0),
+            expanded=status.leakage_scatter, volts=max(status.leakage_volts, 0.0), dwell_s=status.dwell_s,
+            measured_volts=status.last.volts, safe=status.safe, simulated=started.body.simulated, readings=status.readings,
+        )  # fmt: skip
+        self._write(started.job, body)
+        self.ended.emit(started.body.ref, words)
+
+    def mend(self, job: str, runs: tuple[Run, ...], now: dt.datetime) -> tuple[str, ...]:
+        """Write the end of runs that were cut off, by a crash or a pulled plug; return a sentence for each."""
+        told = []
+        for run in runs:
+            if run.ended is not None or (self.started is not None and run.started.id == self.started.id):
+                continue
+            path = self._notebook.run_folder / run.started.body.file
+            last = dt.datetime.fromtimestamp(path.stat().st_mtime, dt.UTC) if path.is_file() else run.started.at
+            if abs((now - last).total_seconds()) < CUT_OFF_AFTER_S:
+                continue  # another window is at it
+            count, volts = read_end(path)
+            body = run.started.body
+            words = f"cut off, {count} readings are kept"
+            end = RunEnded(
+                run=run.started.id,
+                ref=body.ref,
+                why=words,
+                measured_volts=volts,
+                readings=count,
+                simulated=body.simulated,
+            )
+            if self._write(job, end) is not None:
+                told.append(
+                    f"The run on {body.ref} was {words}. Last seen at {trimmed(volts, 3)} V: measure before you touch."
+                )
+        return tuple(told)
+
+
+def old_capacitor(part: Part) -> OldCapacitor:
+    """Return what the simulated tester has on its clips for a part: always the same for the same designator."""
+    chance = zlib.crc32(part.ref.encode()) % 100 / 100
+    rated = part.volts or 100.0
+    if part.make in ("electrolytic", "tantalum"):
+        good = 0.02 * part.nominal * rated + 10e-6
+        return OldCapacitor(
+            part.nominal * (0.9 + 0.3 * chance), rated, good * (0.5 + chance), good * (8 + 20 * chance), 0.55
+        )
+    leak = {"paper": 4e-6, "": 2e-6}.get(part.make, 5e-8) * (0.3 + 2 * chance)
+    return OldCapacitor(part.nominal * (0.95 + 0.1 * chance), rated, leak, leak / 2, 0.8, absorbed=0.01)
+
+
+def read_end(path: Path) -> tuple[int, float]:
+    """Return how many readings a run's file holds and the volts of the last one."""
+    if not path.is_file():
+        return 0, 0.0
+    count, volts = 0, 0.0
+    with path.open(encoding="ascii", errors="replace", newline="") as file:
+        for row in csv.reader(file):
+            try:
+                volts = float(row[1])
+            except (ValueError, IndexError):
+                continue  # the heading, or a line cut short
+            count += 1
+    return count, volts
+
+
+def export_run(notebook: Notebook, run: RunStarted, target: Path) -> None:
+    """Copy the readings of a run to where they are wanted.
+
+    Raises
+    ------
+    CandorError
+        Where they are no longer there, or cannot be written.
+    """
+    try:
+        shutil.copyfile(notebook.run_folder / run.file, target)
+    except OSError as error:
+        raise CandorError(f"The readings of {run.ref} could not be copied to {target} ({error.strerror}).") from None

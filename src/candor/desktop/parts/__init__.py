@@ -1,0 +1,1 @@
+"""The Parts stop: the list, what was measured, what goes in its place, runs on the tester."""

@@ -1,0 +1,137 @@
+"""What goes in the part's place: from stock, from the series, or made of several."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QVBoxLayout, QWidget
+
+from candor.core.errors import CandorError
+from candor.core.parts.replacement import Proposal, propose
+from candor.core.quantities import parse_number
+from candor.desktop.bench import Bench
+from candor.desktop.theme import Theme, label
+from candor.desktop.widgets.field import Field
+from candor.desktop.widgets.flow import flow
+from candor.desktop.widgets.parts import button
+from candor.desktop.widgets.rows import Row, RowList
+from candor.notebook.entries import ChangeMade
+from candor.notebook.part_entries import NeedLine, ReplacementChosen, StockMoved
+from candor.notebook.parts_list import PartLine
+from candor.notebook.stock import on_hand
+
+
+class InPlacePanel(QWidget):
+    """Proposals for the part chosen.
+
+    Signals
+    -------
+    combine(str)
+        The value is to be made of several: the designator.
+    written()
+    """
+
+    combine = Signal(str)
+    written = Signal()
+
+    def __init__(self, theme: Theme, bench: Bench) -> None:
+        super().__init__()
+        self._bench = bench
+        self._line: PartLine | None = None
+        self._proposals: tuple[Proposal, ...] = ()
+        self._current = 0
+        self.words = label("", "text")
+        self.list = RowList(theme, "What would serve")
+        self.supplier, self.price = Field(), Field()
+        for edit, title in ((self.supplier, "supplier"), (self.price, "price of one")):
+            edit.setPlaceholderText(title)
+            edit.setAccessibleName(title)
+            edit.setMaximumWidth(theme.px(130))
+        self.choose = button("This goes in", "Take it from stock, or put it on the order", name="main")
+        self.several = button("Make it of several …", "The best of one to four pieces, from stock and series")
+        self.fitted = button("It is fitted", "The part is replaced; then it asks for its check")
+        self.back = button("Not that", "Take the choice back")
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(theme.px(6))
+        column.addWidget(self.words)
+        column.addWidget(self.list)
+        column.addLayout(flow(theme.px(8), self.supplier, self.price, self.choose, self.several))
+        column.addLayout(flow(theme.px(8), self.fitted, self.back))
+        column.addStretch()
+        self.list.picked.connect(self._pick)
+        self.choose.clicked.connect(self._choose)
+        self.several.clicked.connect(lambda: self.combine.emit(self._line.part.ref if self._line else ""))
+        self.fitted.clicked.connect(self._fit)
+        self.back.clicked.connect(self._take_back)
+
+    def show_line(self, line: PartLine | None) -> None:
+        """Take another part in hand."""
+        if line is None or self._line is None or line.part.ref != self._line.part.ref:
+            self._current = 0
+            self.price.clear()
+        self._line = line
+        self.setEnabled(line is not None and not line.fate)
+        if line is None:
+            return
+        self._proposals = propose(line.part, on_hand(self._bench.stock()))
+        rows = [
+            Row(str(i), p.text if p.count == 1 else f"{p.count} x {p.text}", p.says)
+            for i, p in enumerate(self._proposals)
+        ]
+        self._current = min(self._current, len(rows) - 1)
+        self.list.show_rows(tuple(rows), str(self._current))
+        self.list.fit(3)
+        choice = line.choice.body if line.choice else None
+        chosen = f"Goes in: {choice.arrangement} (entry {line.choice.number})." if choice and line.choice else ""
+        self.words.setText(chosen or f"In place of {line.part.ref}, {line.part.words}:")
+        self.back.setVisible(choice is not None)
+        self.fitted.setVisible(choice is not None)
+        from_stock = bool(self._proposals[self._current].key)
+        self.supplier.setVisible(not from_stock)
+        self.price.setVisible(not from_stock)
+
+    def _pick(self, key: str) -> None:
+        self._current = int(key)
+        self.show_line(self._line)
+
+    def _choose(self) -> None:
+        line = self._line
+        if line is None:
+            return
+        proposal = self._proposals[self._current]
+        stocked = next((i.body for i in self._bench.stock() if i.body.key == proposal.key), None)
+        try:
+            typed = parse_number(self.price.text(), "a price such as 1.20") if self.price.text().strip() else 0.0
+        except CandorError as error:
+            self._bench.told.emit(str(error), "brick")
+            return
+        need = NeedLine(
+            what=line.part.kind, value=proposal.value, text=proposal.text, count=proposal.count, volts=proposal.volts,
+            watts=proposal.watts, supplier=stocked.supplier if stocked else self.supplier.text().strip(),
+            price=stocked.price if stocked else max(typed, 0.0), stock=proposal.key,
+        )  # fmt: skip
+        arrangement = proposal.text if proposal.count == 1 else f"{proposal.count} x {proposal.text} in series"
+        if self._bench.write(ReplacementChosen(ref=line.part.ref, arrangement=arrangement, lines=(need,))):
+            self.written.emit()
+
+    def _take_back(self) -> None:
+        if self._line is not None and self._bench.write(ReplacementChosen(ref=self._line.part.ref)):
+            self.written.emit()
+
+    def _fit(self) -> None:
+        """The part is in: what came from stock is gone from it, and the change waits for its check."""
+        line, job = self._line, self._bench.job
+        if line is None or line.choice is None or job is None:
+            return
+        body = line.choice.body
+        if not self._bench.write(
+            ChangeMade(text=f"replaced {line.part.ref} with {body.arrangement}", part=line.part.ref)
+        ):
+            return
+        taken = [
+            StockMoved(key=n.stock, by=-n.count, job=job.id, reason=line.part.ref) for n in body.lines if n.stock
+        ]
+        if taken:
+            self._bench.write_shop(*taken)
+        self._bench.told.emit("What proves it? Jot: checked …", "brass")
+        self.written.emit()

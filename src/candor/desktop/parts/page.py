@@ -1,0 +1,367 @@
+"""Parts: every part worth a look, riskiest first; what was measured, what that means, what to do."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from pathlib import Path
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import (
+    QApplication,
+    QButtonGroup,
+    QComboBox,
+    QFileDialog,
+    QHBoxLayout,
+    QPushButton,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from candor.core.parts.capacitor import LeakageRule
+from candor.core.parts.judge import say_changes
+from candor.core.parts.policy import EXPLAINED, Electrolytics, Sight
+from candor.core.quantities import engineering
+from candor.core.quantities.show import trimmed
+from candor.desktop.because import Because
+from candor.desktop.bench import Bench
+from candor.desktop.from_file import Preview
+from candor.desktop.parts.explain import explain_list, explain_part
+from candor.desktop.parts.facts import FactsPanel
+from candor.desktop.parts.inplace import InPlacePanel
+from candor.desktop.parts.measure import DecidePanel, MeasurePanel
+from candor.desktop.parts.table import PartTable
+from candor.desktop.parts.tester import TesterPanel
+from candor.desktop.theme import Theme, label, retint
+from candor.desktop.widgets.caution import Caution
+from candor.desktop.widgets.elided import Elided
+from candor.desktop.widgets.flow import flow
+from candor.desktop.widgets.parts import button, line, shortcut
+from candor.notebook.orders import draft
+from candor.notebook.part_entries import PolicyChosen
+from candor.notebook.parts_import import preview_parts
+from candor.notebook.parts_list import PartLine, say_counts
+
+PANELS = (("measure", "Measured", "Alt+M"), ("place", "In its place", "Alt+P"), ("tester", "On the tester", "Alt+T"),
+          ("decide", "Decide", "Alt+D"), ("facts", "About it", "Alt+A"))  # fmt: skip
+HEIGHTS = {"measure": 92, "decide": 92, "place": 150, "tester": 196, "facts": 146}  # px at 100 %
+HELD = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier
+HOW = (
+    "Parts from a table or a netlist",
+    [
+        "A table has the columns part and value; make, role, volts, watts, can, mains, across, no load, grid and note may be "
+        "added.",
+        "A netlist is a SPICE subset: R24 grid 0 330k, one element a line; R, C, L, V, I, D. It becomes the circuit that "
+        "readings in circuit are held against.",
+        "One fault, and nothing is written.",
+    ],
+)
+
+
+class PartsPage(QWidget):
+    """The second stop of a job.
+
+    Signals
+    -------
+    previewAsked(object)
+        A file or paste is to be shown as it is understood.
+    combineAsked(str)
+        A value is to be made of several pieces: the designator.
+    orderAsked()
+    jotBegun(str)
+        A character typed on the list: it begins a jot about the part chosen.
+    """
+
+    previewAsked = Signal(object)
+    combineAsked = Signal(str)
+    orderAsked = Signal()
+    jotBegun = Signal(str)
+
+    def __init__(self, theme: Theme, bench: Bench) -> None:
+        super().__init__()
+        self.setObjectName("page")
+        self._theme, self._bench = theme, bench
+        self._job, self._ref, self._shown = "", "", ""
+        self.title = label("", "heading", bold=True)
+        self.counts = Elided(theme, "soft", tint="soft")
+        self.sight: dict[str, QPushButton] = {}
+        self.electrolytics: dict[str, QPushButton] = {}
+        self.rule = QComboBox()
+        self.sample = Caution(theme)
+        self.sample_words = label("", "soft")
+        self.table = PartTable(theme)
+        self.money = label("", "text")
+        self.order = button("Order …", "One order for all jobs", "Alt+O", "quiet")
+        self.file = button("From a file …", "A table or a netlist of parts", name="quiet")
+        self.paste = button("Paste", "A table or a netlist from the clipboard", "Ctrl+Shift+V", "quiet")
+        self.tabs: dict[str, QPushButton] = {}
+        self.measure = MeasurePanel(theme, bench)
+        self.place = InPlacePanel(theme, bench)
+        self.tester = TesterPanel(theme, bench)
+        self.facts = FactsPanel(theme, bench)
+        self.decide = DecidePanel(theme, bench)
+        made = (self.measure, self.place, self.tester, self.decide, self.facts)
+        self.panels = {key: panel for (key, _, _), panel in zip(PANELS, made, strict=True)}
+        self.panel = QStackedWidget()
+        self._build()
+        self._wire()
+
+    def _build(self) -> None:
+        theme = self._theme
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, theme.px(10), 0, theme.px(8))
+        column.setSpacing(theme.px(5))
+        top = QVBoxLayout()
+        top.setContentsMargins(theme.px(18), 0, theme.px(14), 0)
+        top.setSpacing(theme.px(4))
+        head = QHBoxLayout()
+        head.addWidget(self.title)
+        head.addWidget(self.counts, 1)
+        head.addWidget(self.file)
+        head.addWidget(self.paste)
+        top.addLayout(head)
+        top.addLayout(self._policies())
+        top.addWidget(self.sample)
+        top.addWidget(self.sample_words)
+        column.addLayout(top)
+        column.addWidget(self.table, 1)
+        column.addWidget(line())
+        bottom = QVBoxLayout()
+        bottom.setContentsMargins(theme.px(18), theme.px(2), theme.px(14), 0)
+        bottom.setSpacing(theme.px(6))
+        choices = []
+        group = QButtonGroup(self)
+        for key, title, keys in PANELS:
+            made = button(title, title, name="choice")
+            made.setToolTip(f"{title} ({keys})")
+            made.setCheckable(True)
+            made.clicked.connect(lambda _=False, panel=key: self.show_panel(panel))
+            shortcut(self, keys, made.click)
+            group.addButton(made)
+            self.tabs[key] = made
+            choices.append(made)
+            self.panel.addWidget(self.panels[key])
+        bottom.addLayout(flow(theme.px(6), *choices))
+        bottom.addWidget(self.panel)
+        foot = QHBoxLayout()
+        foot.addWidget(self.money, 1)
+        foot.addWidget(self.order)
+        bottom.addWidget(line())
+        bottom.addLayout(foot)
+        column.addLayout(bottom)
+        self.tabs["measure"].setChecked(True)
+        self.resize_to_theme()
+
+    def _policies(self):
+        theme, widgets = self._theme, [self._word("paper")]
+        for kind, made_by, held in (
+            (Sight, "sight", self.sight),
+            (Electrolytics, "electrolytics", self.electrolytics),
+        ):
+            group = QButtonGroup(self)
+            for choice in kind:
+                made = button(str(choice), EXPLAINED[choice], name="choice")
+                made.setCheckable(True)
+                made.clicked.connect(lambda _=False, what=made_by, value=choice: self._choose_policy(**{what: value}))
+                group.addButton(made)
+                held[choice] = made
+                widgets.append(made)
+            if kind is Sight:
+                widgets.append(self._word("electrolytics"))
+        for rule in LeakageRule:
+            self.rule.addItem(str(rule).partition(";")[0], rule)
+        self.rule.setObjectName("quiet")
+        self.rule.setAccessibleName("Leakage limit of electrolytics")
+        self.rule.setToolTip("Leakage limit of electrolytics: C in µF, V in volts, µA (common practice, no source)")
+        self.rule.activated.connect(lambda index: self._choose_policy(rule=self.rule.itemData(index)))
+        return flow(theme.px(6), *widgets, self._word("limit"), self.rule)
+
+    def _word(self, text: str) -> QWidget:
+        made = label(text, "soft", wrap=False)
+        made.setMinimumHeight(self._theme.px(26))
+        return made
+
+    def _wire(self) -> None:
+        bench = self._bench
+        bench.jobChanged.connect(self.show_job)
+        bench.placeChanged.connect(self.show_job)
+        bench.live.changed.connect(self._show_live)
+        self._theme.changed.connect(self.resize_to_theme)
+        self.table.picked.connect(self.choose)
+        self.table.currentItemChanged.connect(self._walk)
+        self.table.keyPressEvent = self._table_key  # type: ignore[method-assign]
+        self.measure.written.connect(lambda: self.show_panel("measure"))
+        self.place.combine.connect(self.combineAsked)
+        self.facts.written.connect(self.choose)
+        self.order.clicked.connect(self.orderAsked)
+        self.file.clicked.connect(self._ask_file)
+        self.paste.clicked.connect(self._paste)
+        shortcut(self, "Ctrl+Shift+V", self._paste)
+        shortcut(self, "Alt+O", self.order.click)
+
+    def resize_to_theme(self) -> None:
+        """Take the heights of the text size in force."""
+        self.rule.setFixedWidth(self._theme.px(176))
+        for name in HEIGHTS:
+            if self.panel.currentWidget() is self.panels[name]:
+                self.panel.setFixedHeight(self._theme.px(HEIGHTS[name]))
+
+    def narrow(self, is_narrow: bool) -> None:
+        """Nothing gives way here but the columns of the list, by their own width."""
+
+    # --- showing ----------------------------------------------------------------------------------------
+
+    @property
+    def ref(self) -> str:
+        """Designator of the part chosen."""
+        return self._ref
+
+    def line(self) -> PartLine | None:
+        """Return the part chosen."""
+        parts = self._bench.parts()
+        return parts.line(self._ref) if parts else None
+
+    def enter(self) -> None:
+        """Come to the stop."""
+        self.show_job()
+        self.table.setFocus()
+
+    def show_job(self) -> None:
+        """Show the list as it stands; quietly nothing while another stop is in hand."""
+        job, parts = self._bench.job, self._bench.parts() if self._bench.stop == "parts" else None
+        if job is None or parts is None:
+            return
+        if self._job != job.id:
+            self._job, self._ref = job.id, ""
+        if parts.line(self._ref) is None:
+            self._ref = parts.lines[0].part.ref if parts.lines else ""
+        count = len(parts.lines)
+        self.title.setText(f"{count} part{'' if count == 1 else 's'} worth a look" if count else "No part listed yet")
+        self.counts.say(say_counts(parts))
+        self.sight[parts.policy.sight].setChecked(True)
+        self.electrolytics[parts.policy.electrolytics].setChecked(True)
+        self.rule.setCurrentIndex(self.rule.findData(parts.policy.rule))
+        self.sample.say(parts.sample_words if parts.sample == "bad" else "")
+        self.sample_words.setText(parts.sample_words if parts.sample in ("to measure", "good") else "")
+        self.sample_words.setVisible(bool(self.sample_words.text()))
+        empty = "Take a table or a netlist from a file or the clipboard, or write one part after the other under About it."
+        self.table.show_parts(parts, self._ref, empty, self._live_words())
+        words, state = self._bench.money()
+        short = [x for x in draft(self._bench.open_needs(), self._bench.stock()) if x.count]
+        own = sum(any(n.job == job.id for n in x.needs) for x in short)
+        of_all = len(short)
+        kinds = (
+            f"To order: {own} kind{'' if own == 1 else 's'} for this job, {of_all} with all jobs. "
+            if of_all
+            else "Nothing to order. "
+        )
+        self.money.setText(f"{kinds}{words[:1].upper()}{words[1:]}.".replace("..", "."))
+        retint(self.money, {"over": "brick", "near": "brass"}.get(state, ""))
+        self._show_panel()
+
+    def _live_words(self) -> dict[str, tuple[str, str]]:
+        live, status = self._bench.live, self._bench.live.status()
+        if status is None or self._bench.job is None or live.job != self._bench.job.id or live.plan is None:
+            return {}
+        if status.phase == "discharging":
+            return {
+                live.ref: (
+                    f"discharging · {trimmed(status.last.volts, 3)} V",
+                    "not to be touched until it is measured safe",
+                )
+            }
+        mode = "reforming" if live.plan.reform else "on the tester"
+        first = f"{mode} · {engineering(status.last.amperes, 'A', 3)} at {trimmed(status.last.volts, 3)} V"
+        return {live.ref: (first, status.reckoned.say(live.plan.limit_amperes) if status.reckoned else "charging")}
+
+    def _show_live(self) -> None:
+        parts = self._bench.parts() if self.isVisible() else None
+        if parts is not None:
+            self.table.show_parts(parts, self._ref, "", self._live_words())
+
+    def show_panel(self, panel: str) -> None:
+        """Show one of the panels under the list."""
+        self.tabs[panel].setChecked(True)
+        self.panel.setCurrentWidget(self.panels[panel])
+        self.resize_to_theme()
+        self._show_panel()
+        if panel == "measure":
+            self.measure.take_focus()
+
+    def _show_panel(self) -> None:
+        current = self.panel.currentWidget()
+        found = self.line()
+        for panel in self.panels.values():
+            if panel is current:
+                panel.show_line(found)
+
+    def choose(self, ref: str) -> None:
+        """Take a part in hand."""
+        if ref and ref != self._ref:
+            self._ref = ref
+            self.show_job()
+            self._bench.placeChanged.emit()
+
+    def _walk(self, item: object, _before: object) -> None:
+        row = item.data(Qt.ItemDataRole.UserRole) if item is not None else None  # type: ignore[attr-defined]
+        if row is not None and row.key:
+            self.choose(row.key)
+
+    def _table_key(self, event: QKeyEvent) -> None:
+        """A character begins a jot about the part; Return goes to the fields; the arrows walk the list."""
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.show_panel("measure")
+        elif event.text().isalnum() and not event.modifiers() & HELD:
+            self.jotBegun.emit(f"{self._ref} {event.text()}" if self._ref else event.text())
+        else:
+            PartTable.keyPressEvent(self.table, event)
+
+    def explain(self, because: Because) -> None:
+        """Fill the reasons panel for what is chosen."""
+        parts, found = self._bench.parts(), self.line()
+        if found is not None:
+            explain_part(because, found, self._bench.stock())
+        elif parts is not None:
+            explain_list(because, parts)
+
+    # --- doing ------------------------------------------------------------------------------------------
+
+    def _choose_policy(self, **changes: object) -> None:
+        job, before = self._bench.job, self._bench.parts()
+        if job is None or before is None:
+            return
+        if self._bench.write(PolicyChosen.model_validate({**asdict(job.parts.policy), **changes})):
+            after = self._bench.parts()
+            if after is not None:
+                self._bench.told.emit(say_changes(before.verdicts, after.verdicts), "")
+
+    def _ask_file(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(
+            self, "Parts", "", "Tables and netlists (*.csv *.tsv *.txt *.cir *.net *.sp)"
+        )
+        if name:
+            self.preview_file(Path(name))
+
+    def preview_file(self, path: Path) -> None:
+        """Show how a file of parts is understood."""
+        try:
+            self._preview(path.read_bytes(), path.name)
+        except OSError as error:
+            self._bench.told.emit(f"{path.name} cannot be read: {error.strerror}. Nothing was taken in.", "brick")
+
+    def _paste(self) -> None:
+        text = QApplication.clipboard().text()
+        if not text.strip():
+            self._bench.told.emit("The clipboard holds no text; expected a table or a netlist.", "brick")
+            return
+        self._preview(text.encode("utf-8"), "The clipboard")
+
+    def _preview(self, content: bytes, name: str) -> None:
+        if self._bench.job is None:
+            return
+        found = preview_parts(content)
+        title = f"{name}: {sum(bool(x.number) for x in found.lines)} parts"
+        self.previewAsked.emit(
+            Preview(title, "part", found.lines, found.faults, found.bodies, self._bench.write, HOW)
+        )

@@ -1,0 +1,211 @@
+"""The combiner: a value made of one to four pieces, or a measured part trimmed to it."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QComboBox, QGridLayout, QVBoxLayout, QWidget
+
+from candor.core.errors import CandorError
+from candor.core.parts.codes import read_mark
+from candor.core.parts.part import Part
+from candor.core.parts.preferred import SERIES
+from candor.core.parts.search import Answer, Asked, Found, search
+from candor.core.quantities import engineering, parse_number, parse_quantity
+from candor.core.quantities.show import trimmed
+from candor.desktop.bench import Bench
+from candor.desktop.theme import Theme, label
+from candor.desktop.widgets.field import Field
+from candor.desktop.widgets.flow import flow
+from candor.desktop.widgets.parts import button
+from candor.desktop.widgets.rows import Row, RowList
+from candor.desktop.worker import Work
+from candor.notebook.part_entries import NeedLine, ReplacementChosen
+from candor.notebook.parts_list import PartLine
+from candor.notebook.stock import StockItem, pieces
+
+FIELDS = (("target", "value wanted", "7 M"), ("window", "serves within ± %", "1"), ("measured", "trim a part that reads", "7.34 M"),
+          ("volts", "V across", "300"))  # fmt: skip
+
+
+class Combiner(QWidget):
+    """What is asked above, the answers below.
+
+    Signals
+    -------
+    chosen()
+        An arrangement was taken for the part in hand.
+    answered()
+    """
+
+    chosen = Signal()
+    answered = Signal()
+
+    def __init__(self, theme: Theme, bench: Bench) -> None:
+        super().__init__()
+        self._bench = bench
+        self._ref = ""
+        self._found: Found | None = None
+        self._current = ""
+        self._items: tuple[StockItem, ...] = ()
+        self._work = Work(self)
+        self.fields: dict[str, Field] = {}
+        self.kind, self.series, self.most = QComboBox(), QComboBox(), QComboBox()
+        self.find = button("Find the best", "Every arrangement is covered", "Enter", "main")
+        self.take = button("This goes in", "Take it for the part in hand")
+        self.words = label("", "text")
+        self.list = RowList(theme, "Arrangements", wrap=True)
+        self._build(theme)
+        self._work.answered.connect(self._show)
+        self._work.failed.connect(self._fail)
+
+    def _build(self, theme: Theme) -> None:
+        for box, name, items in (
+            (self.kind, "resistor or capacitor", (("resistor", "resistor"), ("capacitor", "capacitor"))),
+            (self.series, "series beside stock", (("stock alone", ""), *((f"and {s}", s) for s in SERIES))),
+            (self.most, "pieces at most", tuple((f"up to {n}", n) for n in (4, 3, 2, 1))),
+        ):
+            box.setAccessibleName(name)
+            box.setToolTip(name)
+            for text, data in items:
+                box.addItem(text, data)
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(theme.px(10))
+        grid.setVerticalSpacing(theme.px(2))
+        for index, (key, title, hint) in enumerate(FIELDS):
+            edit = Field()
+            edit.setPlaceholderText(hint)
+            edit.setAccessibleName(title)
+            edit.returnPressed.connect(self.ask)
+            self.fields[key] = edit
+            grid.addWidget(label(title, "soft", wrap=False), 0, index)
+            grid.addWidget(edit, 1, index)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(theme.px(6))
+        column.addWidget(label("Make a value", "heading", bold=True))
+        column.addLayout(grid)
+        column.addLayout(flow(theme.px(8), self.kind, self.series, self.most, self.find, self.take))
+        column.addWidget(self.words)
+        column.addWidget(self.list)
+        self.find.clicked.connect(self.ask)
+        self.take.clicked.connect(self._take)
+        self.list.picked.connect(self._pick)
+        self.take.setVisible(False)
+
+    def finish(self) -> None:
+        """Stop the work in hand."""
+        self._work.finish()
+
+    def show_part(self, line: PartLine) -> None:
+        """Take what a part needs as what is wanted; a resistor that was measured lifted is to be trimmed."""
+        part: Part = line.part
+        self._ref, self._found = part.ref, None
+        self.kind.setCurrentIndex(self.kind.findData(part.kind))
+        unit = part.unit
+        below, above = part.tolerance
+        self.fields["target"].setText(engineering(part.nominal, unit, 6).replace("Ω", "").replace("µ", "u").strip())
+        self.fields["window"].setText(trimmed(100 * min(below, above, 0.2)))
+        self.fields["volts"].setText(trimmed(part.needed_volts) if part.needed_volts else "")
+        m = line.measured
+        trimmable = part.kind == "resistor" and m.value is not None and not m.in_circuit and not m.state
+        self.fields["measured"].setText(
+            engineering(m.value, unit, 6).replace("Ω", "").strip() if trimmable and m.value else ""
+        )
+        self.list.show_rows((), "")
+        self.ask()
+
+    def asked(self) -> Asked:
+        """Return what the fields ask.
+
+        Raises
+        ------
+        CandorError
+            Where they cannot be read.
+        """
+        kind = self.kind.currentData()
+        unit = "ohm" if kind == "resistor" else "F"
+        text = {key: edit.text().strip() for key, edit in self.fields.items()}
+        share = parse_number(text["window"] or "1", "per cent such as 1") / 100
+        return Asked(
+            kind=kind,
+            target=read_mark(text["target"], unit).value,
+            below=share,
+            above=share,
+            measured=read_mark(text["measured"], unit).value if text["measured"] else None,
+            volts=parse_quantity(text["volts"], "V").value if text["volts"] else 0.0,
+            most=self.most.currentData(),
+            series=self.series.currentData(),
+        )
+
+    def ask(self) -> None:
+        """Search, beside the window."""
+        try:
+            asked = self.asked()
+        except CandorError as error:
+            self._fail(str(error))
+            return
+        self._items, on_hand = pieces(self._bench.stock(), asked.kind)
+        self.words.setText("Searching …")
+        self._work.start(lambda should_stop: search(asked, on_hand, should_stop))
+
+    def _fail(self, sentence: str) -> None:
+        self.words.setText("")
+        self._bench.told.emit(sentence, "brick")
+
+    def _show(self, found: Found) -> None:
+        self._found = found
+        unit = "ohm" if found.asked.kind == "resistor" else "F"
+        self.words.setText(f"{found.trim.say(unit)}. {found.proof}" if found.trim else found.proof)
+        rows = []
+        for index, answer in enumerate(found.answers):
+            count = len(answer.pieces)
+            rows.append(self._row(str(index), f"{count} piece{'s' if count > 1 else ''}", answer, found.asked))
+        if found.worst is not None:
+            rows.append(self._row("worst", "best by worst case", found.worst, found.asked))
+        serving = [r.key for r, a in zip(rows, found.answers, strict=False) if a.serves and not a.over]
+        self._current = serving[0] if serving else rows[-1].key if rows else ""
+        self.list.show_rows(tuple(rows), self._current)
+        self.list.fit(6)
+        self.take.setVisible(bool(self._ref and rows))
+        self.take.setText(f"This goes in for {self._ref}" if self._ref else "This goes in")
+        self.answered.emit()
+
+    def _row(self, key: str, lead: str, answer: Answer, asked: Asked) -> Row:
+        shape = "cross" if answer.over or not answer.serves else "full" if answer.always else "watch"
+        order = " · to order: " + ", ".join(_missing(answer, asked)) if _missing(answer, asked) else ""
+        return Row(key, f"{lead}:  {answer.text}{order}", answer.say(asked), shape)
+
+    def answer(self) -> Answer | None:
+        """Return the arrangement chosen."""
+        if self._found is None or not self._current:
+            return None
+        return self._found.worst if self._current == "worst" else self._found.answers[int(self._current)]
+
+    def _pick(self, key: str) -> None:
+        self._current = key
+
+    def _take(self) -> None:
+        answer, found = self.answer(), self._found
+        if answer is None or found is None or not self._ref:
+            return
+        lines: dict[str, NeedLine] = {}
+        unit = "ohm" if found.asked.kind == "resistor" else "F"
+        keys = {item.text: item.body for item in self._items}
+        for piece in answer.pieces:
+            body = keys.get(piece.name)
+            text = piece.name if body else f"{engineering(piece.value, unit)} {trimmed(100 * piece.tolerance)} %"
+            count = lines[text].count + 1 if text in lines else 1
+            lines[text] = NeedLine(
+                what=found.asked.kind, value=piece.value, text=text, count=count, volts=piece.volts, watts=piece.watts,
+                supplier=body.supplier if body else "", price=body.price if body else 0.0, stock=body.key if body else "",
+            )  # fmt: skip
+        how = f"{found.trim.how} with the old one" if found.trim else ""
+        arrangement = f"{answer.text} {how}".strip()
+        if self._bench.write(ReplacementChosen(ref=self._ref, arrangement=arrangement, lines=tuple(lines.values()))):
+            self._bench.told.emit(f"{self._ref}: {arrangement} goes in.", "petrol")
+            self.chosen.emit()
+
+
+def _missing(answer: Answer, asked: Asked) -> list[str]:
+    unit = "ohm" if asked.kind == "resistor" else "F"
+    return [engineering(p.value, unit) for p in answer.pieces if p.name == "to order"]

@@ -1,0 +1,224 @@
+"""The order: what all jobs need, less stock, plus spares; what is on its way; what arrived frees the jobs that waited."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
+
+from candor.core.errors import CandorError
+from candor.core.quantities import parse_number
+from candor.desktop.because import Because
+from candor.desktop.bench import Bench
+from candor.desktop.theme import Theme, label
+from candor.desktop.widgets.field import Field
+from candor.desktop.widgets.flow import flow
+from candor.desktop.widgets.parts import Column, button, line
+from candor.desktop.widgets.rows import Row, RowList
+from candor.notebook.entries import StatusSet
+from candor.notebook.orders import DraftLine, Order, Spares, draft, order_csv, still_waiting, to_order
+from candor.notebook.part_entries import OrderArrived, OrderPlaced
+
+
+class OrderPage(QWidget):
+    """The room."""
+
+    def __init__(self, theme: Theme, bench: Bench) -> None:
+        super().__init__()
+        self.setObjectName("page")
+        self._bench = bench
+        self._chosen = ""
+        self.words = label("", "text")
+        self.list = RowList(theme, "To order")
+        self.share, self.upto = Field(), Field()
+        for edit, title in ((self.share, "spares, %"), (self.upto, "of what costs up to")):
+            edit.setPlaceholderText(title)
+            edit.setAccessibleName(title)
+            edit.setMaximumWidth(theme.px(150))
+            edit.textChanged.connect(self.show_order)
+        self.place = button("It is ordered", "Write the order; the jobs wait for their parts", name="main")
+        self.csv = button("Save as CSV …", "The order as a table")
+        self.pdf = button("Save as PDF …", "The order as a page")
+        self.coming = RowList(theme, "On its way", wrap=True)
+        self.coming_words = label("", "soft")
+        self.arrived = button("It is here", "The line chosen arrived")
+        self.all_arrived = button("All of it is here", "Every line of that order arrived")
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        self.area = Column(theme.px(16), theme.px(7))
+        column = self.area.column
+        column.setContentsMargins(theme.px(18), theme.px(12), theme.px(16), theme.px(12))
+        column.addWidget(label("One order for all jobs", "heading", bold=True))
+        column.addWidget(self.words)
+        column.addWidget(self.list)
+        column.addLayout(flow(theme.px(8), self.share, self.upto, self.place, self.csv, self.pdf))
+        column.addWidget(line())
+        column.addWidget(label("On its way", "heading", bold=True))
+        column.addWidget(self.coming_words)
+        column.addWidget(self.coming)
+        column.addLayout(flow(theme.px(8), self.arrived, self.all_arrived))
+        column.addStretch()
+        outer.addWidget(self.area)
+        self.place.clicked.connect(self._place)
+        self.csv.clicked.connect(lambda: self._ask("csv"))
+        self.pdf.clicked.connect(lambda: self._ask("pdf"))
+        self.coming.picked.connect(self._pick)
+        self.arrived.clicked.connect(lambda: self._arrive(False))
+        self.all_arrived.clicked.connect(lambda: self._arrive(True))
+
+    def enter(self) -> None:
+        """Come to the room."""
+        self.show_order()
+        self.place.setFocus()
+
+    def spares(self) -> Spares:
+        """Return the spares policy as it stands in its fields; nothing where they cannot be read."""
+        try:
+            share = parse_number(self.share.text()) / 100 if self.share.text().strip() else 0.0
+            upto = parse_number(self.upto.text()) if self.upto.text().strip() else float("inf")
+        except CandorError:
+            return Spares()
+        return Spares(min(max(share, 0.0), 10.0), max(upto, 0.0))
+
+    def draft(self) -> tuple[DraftLine, ...]:
+        """Return the order to be."""
+        return draft(self._bench.open_needs(), self._bench.stock(), self.spares())
+
+    def show_order(self) -> None:
+        """Show what is to be ordered and what is on its way."""
+        lines = self.draft()
+        rows, supplier = [], None
+        for index, x in enumerate(lines):
+            if x.supplier != supplier:
+                supplier = x.supplier
+                rows.append(Row("", supplier or "supplier not said"))
+            jobs = ", ".join(f"{n.ref} of {n.instrument}" for n in x.needs)
+            here = f"{x.on_hand} of {x.needed} from stock · " if x.on_hand else ""
+            spare = f"{x.spares} spare · " if x.spares else ""
+            cost = f"{x.cost:.2f} · " if x.cost else ""
+            lead = f"{x.count} x {x.text}" if x.count else f"none to order: {x.text}"
+            rows.append(Row(str(index), lead, f"{here}{spare}{cost}for {jobs}", "ring" if x.count else "full"))
+        self.list.show_rows(tuple(rows), "")
+        self.list.fit(8)
+        total, count = sum(x.cost for x in lines), sum(bool(x.count) for x in lines)
+        cost = f", {total:.2f} together" if total else ""
+        self.words.setText(
+            f"{count} kind{'' if count == 1 else 's'} to order{cost}." if count else "Nothing is to be ordered."
+        )
+        for widget in (self.place, self.csv, self.pdf):
+            widget.setEnabled(bool(count))
+        self._show_coming()
+
+    def _show_coming(self) -> None:
+        rows = []
+        names = self._bench.instruments()
+        for order in self._bench.orders():
+            if not order.open:
+                continue
+            rows.append(
+                Row(
+                    "",
+                    f"order {order.body.number}, {order.entry.at.astimezone():%Y-%m-%d}, entry {order.entry.number}",
+                )
+            )
+            for place, x in enumerate(order.body.lines):
+                here = place in order.arrived
+                whose = f"{x.ref} of {names.get(x.job, 'a job gone home')}" if x.job else "spare"
+                state = "here" if here else "on its way"
+                rows.append(
+                    Row(
+                        f"{order.entry.id}:{place}",
+                        f"{x.count} x {x.text}",
+                        f"{whose} · {state}",
+                        "full" if here else "ring",
+                    )
+                )
+        if self._chosen not in [r.key for r in rows]:
+            self._chosen = next((r.key for r in rows if r.key), "")
+        self.coming.show_rows(tuple(rows), self._chosen)
+        self.coming.fit(8)
+        self.coming_words.setText("" if rows else "Nothing is on its way.")
+        for widget in (self.coming, self.arrived, self.all_arrived):
+            widget.setVisible(bool(rows))
+
+    def _pick(self, key: str) -> None:
+        self._chosen = key
+
+    # --- doing ------------------------------------------------------------------------------------------
+
+    def number(self) -> str:
+        """Return the number the next order gets: the day and its place in it."""
+        day = f"{self._bench.now().astimezone():%y%m%d}"
+        taken = sum(o.body.number.startswith(day) for o in self._bench.orders())
+        return f"{day}-{taken + 1}"
+
+    def order(self) -> OrderPlaced | None:
+        """Return the order as it would be placed."""
+        return to_order(self.number(), self.draft())
+
+    def _place(self) -> None:
+        body = self.order()
+        if body is None or not self._bench.write_shop(body):
+            return
+        for job in dict.fromkeys(x.job for x in body.lines if x.job):
+            self._bench.write_for(job, StatusSet(status="waiting", text=f"for parts, order {body.number}"))
+        self._bench.told.emit(f"Order {body.number} is written; its jobs wait for their parts.", "petrol")
+        self.show_order()
+
+    def _arrive(self, whole: bool) -> None:
+        order, place = self._chosen_line()
+        if order is None:
+            return
+        places = tuple(range(len(order.body.lines))) if whole else (place,)
+        before = still_waiting(self._bench.orders())
+        if not self._bench.write_shop(OrderArrived(order=order.entry.id, lines=places)):
+            return
+        after = still_waiting(self._bench.orders())
+        freed = [job for job in before if job not in after]
+        names = self._bench.instruments()
+        for job in freed:
+            self._bench.write_for(job, StatusSet(status="wants hands", text="its parts are here"))
+        if freed:
+            told = ", ".join(names.get(job, job) for job in freed)
+            self._bench.told.emit(f"All its parts are here: {told}.", "petrol")
+        self.show_order()
+
+    def _chosen_line(self) -> tuple[Order | None, int]:
+        key, _, place = self._chosen.partition(":")
+        order = next((o for o in self._bench.orders() if o.entry.id == key), None)
+        return order, int(place or 0)
+
+    def _ask(self, kind: str) -> None:
+        name, _ = QFileDialog.getSaveFileName(self, "Order", f"order-{self.number()}.{kind}", f"*.{kind}")
+        if name:
+            self.save(Path(name))
+
+    def save(self, path: Path) -> None:
+        """Write the order as CSV or PDF, by the ending of the name."""
+        body = self.order()
+        if body is None:
+            return
+        try:
+            if path.suffix == ".pdf":
+                from candor.paper.order import order_pdf  # the library of pages is slow to load
+
+                path.write_bytes(
+                    order_pdf(body, self._bench.instruments(), self._bench.shop_name(), self._bench.now().date())
+                )
+            else:
+                path.write_text(order_csv(body, self._bench.instruments()), encoding="utf-8")
+        except OSError as error:
+            self._bench.told.emit(f"{path} could not be written: {error.strerror}.", "brick")
+            return
+        self._bench.told.emit(f"The order is in {path.name}.", "petrol")
+
+    def explain(self, because: Because) -> None:
+        """Say how the order comes about."""
+        because.show_whole(None)
+        words = [
+            "What was chosen to go in the place of a part, over all jobs on the bench; equal things of one supplier together; "
+            "what stock has is left out.",
+            "Spares: so many per cent more, rounded up, of what costs no more than stated.",
+            "When everything a job waited for is here, it wants hands again.",
+        ]
+        because.show_words("One order, once", words)

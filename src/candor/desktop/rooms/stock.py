@@ -1,0 +1,204 @@
+"""Stock: what is on hand, counted and moved; CSV in and out; and a value made of it."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
+
+from candor.core.errors import CandorError
+from candor.core.quantities import parse_number
+from candor.desktop.because import Because
+from candor.desktop.bench import Bench
+from candor.desktop.from_file import Preview
+from candor.desktop.rooms.combiner import Combiner
+from candor.desktop.theme import Theme, label
+from candor.desktop.widgets.field import Field
+from candor.desktop.widgets.flow import flow
+from candor.desktop.widgets.parts import Column, button, line
+from candor.desktop.widgets.rows import Row, RowList
+from candor.notebook.part_entries import StockMoved
+from candor.notebook.stock import preview_stock, write_stock
+
+HOW = (
+    "Stock from a table",
+    [
+        "The columns what (resistor, capacitor), value and count are needed; tolerance, make, volts, watts, safety, celsius, "
+        "place, supplier and price may be added. Comma, semicolon or tab; decimal point or comma.",
+        "An item that is there already is counted anew.",
+    ],
+)
+
+
+class StockPage(QWidget):
+    """The room.
+
+    Signals
+    -------
+    previewAsked(object)
+        A file is to be shown as it is understood.
+    chosen()
+        An arrangement was taken for a part.
+    """
+
+    previewAsked = Signal(object)
+    chosen = Signal()
+
+    def __init__(self, theme: Theme, bench: Bench) -> None:
+        super().__init__()
+        self.setObjectName("page")
+        self._bench = bench
+        self._key = ""
+        self.title = label("Stock", "heading", bold=True)
+        self.words = label("", "soft")
+        self.filter = Field()
+        self.filter.setPlaceholderText("show only, such as 47 n or film")
+        self.filter.setAccessibleName("Show only")
+        self.list = RowList(theme, "Stock")
+        self.count = Field()
+        self.count.setPlaceholderText("how many, or +5, −1")
+        self.count.setAccessibleName("How many are there, or how many more or fewer")
+        self.count.setMaximumWidth(theme.px(150))
+        self.recount = button("Write it", "Write the count of the item chosen")
+        self.take_in = button("From a file …", "A table of stock as CSV")
+        self.give_out = button("Save as CSV …", "The whole stock as a table")
+        self.combiner = Combiner(theme, bench)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        self.area = Column(theme.px(16), theme.px(7))
+        column = self.area.column
+        column.setContentsMargins(theme.px(18), theme.px(12), theme.px(16), theme.px(12))
+        for widget in (self.title, self.words, self.filter, self.list):
+            column.addWidget(widget)
+        column.addLayout(flow(theme.px(8), self.count, self.recount, self.take_in, self.give_out))
+        column.addWidget(line())
+        column.addWidget(self.combiner)
+        column.addStretch()
+        outer.addWidget(self.area)
+        self._wire()
+
+    def _wire(self) -> None:
+        self.filter.textChanged.connect(self.show_stock)
+        self.list.picked.connect(self._pick)
+        self.recount.clicked.connect(self._recount)
+        self.count.returnPressed.connect(self._recount)
+        self.take_in.clicked.connect(self._ask_in)
+        self.give_out.clicked.connect(self._ask_out)
+        self.combiner.chosen.connect(self.chosen)
+        self.combiner.answered.connect(lambda: self._bench.placeChanged.emit())
+
+    def finish(self) -> None:
+        """Stop the work in hand."""
+        self.combiner.finish()
+
+    def enter(self) -> None:
+        """Come to the room."""
+        self.show_stock()
+        self.combiner.fields["target"].setFocus()
+
+    def combine_for(self, ref: str) -> None:
+        """Make a value for a part of the job in hand."""
+        parts = self._bench.parts()
+        found = parts.line(ref) if parts else None
+        if found is not None:
+            self.combiner.show_part(found)
+
+    def show_stock(self) -> None:
+        """Show what is on hand."""
+        items = self._bench.stock()
+        wanted = self.filter.text().lower().replace("µ", "u").split()
+        shown = [
+            i
+            for i in items
+            if all(w in f"{i.text} {i.body.place} {i.body.supplier}".lower().replace("µ", "u") for w in wanted)
+        ]
+        rows = []
+        for item in shown:
+            under = " · ".join(x for x in (f"{item.count} here", item.body.place, item.body.supplier,
+                                           f"{item.body.price:.2f} each" if item.body.price else "") if x)  # fmt: skip
+            rows.append(
+                Row(item.body.key, item.text, under, "full" if item.count else "ring", says=f"{item.count} pieces")
+            )
+        if self._key not in [r.key for r in rows]:
+            self._key = rows[0].key if rows else ""
+        self.list.show_rows(tuple(rows), self._key)
+        self.list.fit(5)
+        pieces = sum(i.count for i in items)
+        told = (
+            f"{len(items)} items, {pieces} pieces."
+            if items
+            else "Nothing is counted yet: take a table in from a file."
+        )
+        self.words.setText(told if len(shown) == len(items) else f"{told} {len(shown)} shown.")
+        for widget in (self.list, self.count, self.recount, self.filter, self.give_out):
+            widget.setVisible(bool(items))
+
+    def _pick(self, key: str) -> None:
+        self._key = key
+        self.count.setFocus()
+
+    def _recount(self) -> None:
+        item = next((i for i in self._bench.stock() if i.body.key == self._key), None)
+        text = self.count.text().strip().replace("−", "-")
+        if item is None:
+            return
+        try:
+            number = parse_number(text, "a number of pieces such as 12, +5 or -1")
+            if number != int(number):
+                raise CandorError(f"{text} pieces: expected a whole number.", value=text)
+        except CandorError as error:
+            self._bench.told.emit(str(error), "brick")
+            return
+        by = int(number) if text[:1] in "+-" else int(number) - item.count
+        if item.count + by < 0:
+            self._bench.told.emit(f"There are {item.count}: {-by} cannot be taken. Nothing was written.", "brick")
+        elif by and self._bench.write_shop(StockMoved(key=self._key, by=by, reason="counted")):
+            self.count.clear()
+            self.show_stock()
+
+    def _ask_in(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, "Stock", "", "Tables (*.csv *.tsv *.txt)")
+        if name:
+            self.preview_file(Path(name))
+
+    def preview_file(self, path: Path) -> None:
+        """Show how a table of stock is understood."""
+        try:
+            found = preview_stock(path.read_bytes(), self._bench.stock())
+        except OSError as error:
+            self._bench.told.emit(f"{path.name} cannot be read: {error.strerror}. Nothing was taken in.", "brick")
+            return
+        title = f"{path.name}: {len(found.lines)} items"
+        self.previewAsked.emit(
+            Preview(title, "item", found.lines, found.faults, found.bodies, self._bench.write_shop, HOW)
+        )
+
+    def _ask_out(self) -> None:
+        name, _ = QFileDialog.getSaveFileName(self, "Stock", "stock.csv", "Tables (*.csv)")
+        if name:
+            self.save(Path(name))
+
+    def save(self, path: Path) -> None:
+        """Write the whole stock as a table."""
+        try:
+            path.write_text(write_stock(self._bench.stock()), encoding="utf-8")
+        except OSError as error:
+            self._bench.told.emit(f"{path} could not be written: {error.strerror}.", "brick")
+            return
+        self._bench.told.emit(f"The stock is in {path.name}.", "petrol")
+
+    def explain(self, because: Because) -> None:
+        """Say how the combiner searches, and what it proved."""
+        because.show_whole(None)
+        words = [
+            "All arrangements in series, in parallel and mixed are covered, none drawn at random; + is in series, ∥ side by side.",
+            "At worst: every piece at the end of its tolerance that hurts. Side by side all have the whole voltage; in series "
+            "resistors share it as their values, capacitors inversely.",
+            "Electrolytics in series leak unequally: an equalising resistor across each.",
+        ]
+        because.show_words("Exact, not tried at random", words)
+
+
+def _plain(text: str) -> str:
+    return text.lower().replace("µ", "u")
