@@ -49,6 +49,8 @@ def test_one_standard_is_in_date_and_one_expired(demo):
 
 def test_the_shelf_and_the_place(demo):
     assert [(line.job, line.group) for line in shelf(demo, NOW)] == [
+        ("sb40224", "wants hands"),
+        ("sb40221", "wants hands"),
         ("sb40217", "wants hands"),
         ("sb40188", "gone home"),
     ]
@@ -56,7 +58,7 @@ def test_the_shelf_and_the_place(demo):
 
 
 def test_no_entry_lies_in_the_future_and_none_goes_back(demo):
-    for job in ("", "sb40188", "sb40217"):
+    for job in ("", "sb40188", "sb40217", "sb40221", "sb40224"):
         moments = [e.at for e in demo.entries_of(job)]
         assert max(moments) <= NOW
         if job:

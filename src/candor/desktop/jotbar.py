@@ -11,9 +11,8 @@ from candor.core.jot import Jot, JotContext, understand
 from candor.desktop.theme import Theme, label, repolish, retint
 
 WORDS = ("found ", "did ", "checked ", "ref ", "temp ", "rh ", "line ", "serial ", "owner ", "says ", "stored ", "cost ",
-         "missing ", "repairs ", "drawing ", "mismatch ", "note ", "spent ", "agreed ", "rate ", "leak ", "warm", "cold", "in circuit", "from below", "from above", "hazard", "fix")  # fmt: skip
-
-
+         "missing ", "repairs ", "drawing ", "mismatch ", "note ", "spent ", "agreed ", "rate ", "leak ", "warm", "cold",
+         "in circuit", "from below", "from above", "hazard", "fix")  # fmt: skip
 EXAMPLES = {"parts": "R24 371k cold 378k warm   C4 9.3u esr 30   C4 leak 210u @400V 5min",
             "arrive": "found cord perished hazard   says …   stored …   did …"}  # fmt: skip
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
 from candor.notebook.entries import (
     AdjustmentMade,
@@ -32,6 +33,8 @@ from candor.notebook.entries import (
     Unstruck,
 )
 from candor.notebook.fasteners_text import say_fasteners
+from candor.notebook.part_entries import OrderArrived, RunEnded
+from candor.notebook.parts_words import parts_in_words
 
 _CONDITIONS = {"celsius": "room {} °C", "humidity": "relative humidity {} %", "line_volts": "line {} V"}
 _WAYS = {"up": ", from below", "down": ", from above", "": ""}
@@ -68,8 +71,15 @@ def in_words(entry: Entry, numbers: dict[str, int]) -> str:
             return f"back on: entry {numbers.get(b.step, 0)}{left}"
         case PhotoAdded() as b:
             return f"photo of entry {numbers.get(b.finding, 0)}: {b.file}"
+        case RunEnded() as b:
+            safe = "safe" if b.safe else "not measured safe"
+            read = f", {engineering(b.leakage, 'A', 3)} at {trimmed(b.volts)} V" if b.readings and b.leakage else ""
+            left = f"left at {trimmed(b.measured_volts, 3)} V, {safe}"
+            return f"run of entry {numbers.get(b.run, 0)} on {b.ref} over: {b.why}{read}; {left}"
+        case OrderArrived() as b:
+            return f"arrived, of the order in entry {numbers.get(b.order, 0)}: {len(b.lines)} lines"
         case _:
-            return _rest(entry)
+            return parts_in_words(entry) or _rest(entry)
 
 
 def _rest(entry: Entry) -> str:

@@ -86,10 +86,11 @@ def parse_pack(text: str, name: str) -> Pack:
 
 
 def shipped_packs() -> tuple[Pack, ...]:
-    """Return the packs that come with Candor."""
+    """Return the packs that come with Candor, those with a procedure first."""
     folder = resources.files("candor.packs") / "shipped"
     files = sorted((f for f in folder.iterdir() if f.name.endswith(".yaml")), key=lambda f: f.name)
-    return tuple(parse_pack(f.read_text(encoding="utf-8"), f.name) for f in files)
+    found = [parse_pack(f.read_text(encoding="utf-8"), f.name) for f in files]
+    return tuple(sorted(found, key=lambda p: (not p.procedure, p.id)))
 
 
 _EXPECTED = {

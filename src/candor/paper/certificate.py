@@ -245,7 +245,7 @@ def _ending(record: CertificateRecord) -> list[Flowable]:
         story.append(
             text("Cautions for whoever opens it or uses it", 10.5, INK, bold=True, spaceBefore=8, spaceAfter=2)
         )
-        story += [text(text, 8.5, spaceAfter=2) for text in record.cautions]
+        story += [text(words, 8.5, spaceAfter=2) for words in record.cautions]
     story += [
         Spacer(0, 26),
         HRFlowable(width="45%", color=INK, thickness=0.6, hAlign="LEFT", spaceAfter=2),

@@ -91,6 +91,8 @@ class Combiner(QWidget):
         self.take.clicked.connect(self._take)
         self.list.picked.connect(self._pick)
         self.take.setVisible(False)
+        self.words.setVisible(False)
+        self.list.setVisible(False)
 
     def finish(self) -> None:
         """Stop the work in hand."""
@@ -145,17 +147,21 @@ class Combiner(QWidget):
             self._fail(str(error))
             return
         self._items, on_hand = pieces(self._bench.stock(), asked.kind)
-        self.words.setText("Searching …")
+        self._say("Searching …")
         self._work.start(lambda should_stop: search(asked, on_hand, should_stop))
 
+    def _say(self, words: str) -> None:
+        self.words.setText(words)
+        self.words.setVisible(bool(words))
+
     def _fail(self, sentence: str) -> None:
-        self.words.setText("")
+        self._say("")
         self._bench.told.emit(sentence, "brick")
 
     def _show(self, found: Found) -> None:
         self._found = found
         unit = "ohm" if found.asked.kind == "resistor" else "F"
-        self.words.setText(f"{found.trim.say(unit)}. {found.proof}" if found.trim else found.proof)
+        self._say(f"{found.trim.say(unit)}. {found.proof}" if found.trim else found.proof)
         rows = []
         for index, answer in enumerate(found.answers):
             count = len(answer.pieces)
@@ -165,6 +171,7 @@ class Combiner(QWidget):
         serving = [r.key for r, a in zip(rows, found.answers, strict=False) if a.serves and not a.over]
         self._current = serving[0] if serving else rows[-1].key if rows else ""
         self.list.show_rows(tuple(rows), self._current)
+        self.list.setVisible(bool(rows))
         self.list.fit(6)
         self.take.setVisible(bool(self._ref and rows))
         self.take.setText(f"This goes in for {self._ref}" if self._ref else "This goes in")

@@ -99,6 +99,7 @@ class OrderPage(QWidget):
             lead = f"{x.count} x {x.text}" if x.count else f"none to order: {x.text}"
             rows.append(Row(str(index), lead, f"{here}{spare}{cost}for {jobs}", "ring" if x.count else "full"))
         self.list.show_rows(tuple(rows), "")
+        self.list.setVisible(bool(rows))
         self.list.fit(8)
         total, count = sum(x.cost for x in lines), sum(bool(x.count) for x in lines)
         cost = f", {total:.2f} together" if total else ""
@@ -138,6 +139,7 @@ class OrderPage(QWidget):
         self.coming.show_rows(tuple(rows), self._chosen)
         self.coming.fit(8)
         self.coming_words.setText("" if rows else "Nothing is on its way.")
+        self.coming_words.setVisible(not rows)
         for widget in (self.coming, self.arrived, self.all_arrived):
             widget.setVisible(bool(rows))
 
