@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 import os
+import shutil
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -21,6 +22,12 @@ def pytest_sessionstart() -> None:
     """A real window under Xvfb where there is one; without a screen Qt draws off screen."""
     if not os.environ.get("DISPLAY"):
         os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+
+def pytest_terminal_summary(terminalreporter) -> None:
+    """Say where an outside reference was not there and its recorded answers stood in."""
+    if shutil.which("ngspice") is None:
+        terminalreporter.write_line("ngspice is not installed: its recorded answers stood in for it.")
 
 
 @pytest.fixture

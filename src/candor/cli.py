@@ -80,13 +80,14 @@ def window(
 @app.command("demo")
 def open_demo() -> None:
     """Open the window on a fresh copy of the demo notebook; what you write there is thrown away."""
+    from candor.demo.parts_jobs import COOKING
     from candor.demo.shop import WHO, write_demo
     from candor.desktop.app import start
 
     folder = Path(tempfile.mkdtemp(prefix="candor-demo-"))
     try:
         write_demo(folder / "saltmarsh.candor").close()
-        code = start(folder / "saltmarsh.candor", WHO)
+        code = start(folder / "saltmarsh.candor", WHO, COOKING)
     finally:
         shutil.rmtree(folder, ignore_errors=True)
     raise typer.Exit(code)
@@ -101,11 +102,13 @@ def jot(
 ) -> None:
     """Print how a jotted line is understood; nothing is written."""
     from candor.core.jot import JotContext, understand
+    from candor.packs.parts import parts_of_pack
     from candor.packs.procedure import point_by_name
 
     known = _find_pack(pack)
     zones = tuple((z.key, z.title) for z in known.zones)
-    meaning = understand(text, JotContext(point_by_name(known, point) if point else None, zones))
+    parts = {p.ref: p for p in parts_of_pack(known.circuit, known.parts)}
+    meaning = understand(text, JotContext(point_by_name(known, point) if point else None, zones, parts))
     kind = type(meaning).__name__.removesuffix("Jot").lower()
     if as_json:
         print(json.dumps({"kind": kind, **dataclasses.asdict(meaning)}, ensure_ascii=False, indent=1))

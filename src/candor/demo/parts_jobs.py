@@ -30,6 +30,7 @@ from candor.notebook.store import Notebook, Place
 from candor.packs.model import Pack
 
 SCOPE, CHECKER = "sb40221", "sb40224"
+COOKING = (SCOPE, "C17")  # on the simulated tester while the demo is open
 MINUTE = dt.timedelta(minutes=1)
 
 

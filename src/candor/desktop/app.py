@@ -8,15 +8,22 @@ from pathlib import Path
 from threading import Thread
 
 from PySide6.QtCore import Qt, QTimer
-from PySide6.QtGui import QIcon, QPixmap
+from PySide6.QtGui import QIcon, QImageReader, QPixmap
 from PySide6.QtWidgets import QApplication, QMessageBox
 
 from candor.core.jot import JotContext, understand
+from candor.core.parts.capacitor import leakage_limit
+from candor.core.parts.leak_run import Plan
 from candor.desktop.bench import Bench
+from candor.desktop.live import SIMULATED
 from candor.desktop.preferences import Preferences
 from candor.desktop.theme import Theme, load_fonts
 from candor.desktop.window import Window
+from candor.notebook.job import fold
+from candor.notebook.parts_list import list_parts
 from candor.notebook.store import Notebook
+
+LARGEST_PICTURE_MB = 1024  # decoded, beside the window: a photo of 200 megapixels
 
 
 def make_application() -> QApplication:
@@ -27,6 +34,7 @@ def make_application() -> QApplication:
     app.setApplicationDisplayName("Candor")
     app.setDesktopFileName("candor")
     app.setStyle("Fusion")
+    QImageReader.setAllocationLimit(LARGEST_PICTURE_MB)
     load_fonts()
     icon = QPixmap()
     icon.loadFromData((resources.files("candor.assets") / "candor.svg").read_bytes())
@@ -42,8 +50,10 @@ def make_window(notebook: Notebook, preferences: Preferences) -> tuple[Window, T
     return Window(theme, Bench(notebook), preferences), theme
 
 
-def start(path: Path, who: str) -> int:
+def start(path: Path, who: str, cooking: tuple[str, str] | None = None) -> int:
     """Open the notebook at `path` in a window and run until it is closed.
+
+    `cooking` names a job and a capacitor of it that is put on the simulated tester at once: the demo's.
 
     Raises
     ------
@@ -58,7 +68,22 @@ def start(path: Path, who: str) -> int:
     window.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
     window.show()
     QTimer.singleShot(400, warm_up)
+    if cooking:
+        QTimer.singleShot(600, lambda: cook(window, *cooking))
     return app.exec()
+
+
+def cook(window: Window, job: str, ref: str, speed: float = 1.0) -> bool:
+    """Put a capacitor of a job on the simulated tester and reform it."""
+    bench = window.bench
+    folded = fold(job, bench.notebook.entries_of(job))
+    line = list_parts(folded, bench.notebook.pack(folded.pack_digest)).line(ref)
+    if line is None:
+        return False
+    volts = line.part.working_volts
+    limit = leakage_limit(line.part.nominal, volts, folded.parts.policy.rule)
+    plan = Plan(target_volts=volts, capacitance=line.part.nominal, limit_amperes=limit, reform=True)
+    return bench.live.start(job, line.part, plan, SIMULATED, speed)
 
 
 def trouble(sentence: str) -> QMessageBox:

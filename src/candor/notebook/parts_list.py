@@ -105,6 +105,8 @@ def list_parts(job: Job, pack: Pack, policy: Policy | None = None) -> PartsList:
     proposed = sample_refs(parts, circuit, supply)
     lines = tuple(_line(job, p, measured[p.ref], verdicts.get(p.ref), p.ref in proposed) for p in parts)
     state, words = _sample(lines)
+    if state == "bad" and job.details.get("sample"):
+        state, words = "good", f"The sample is bad; overridden: {job.details['sample']}"
     return PartsList(lines, circuit, chosen, state, words)
 
 
@@ -169,6 +171,8 @@ def _sample(lines: tuple[PartLine, ...]) -> tuple[SampleState, str]:
 
 def _is_bad(line: PartLine) -> bool:
     m = line.measured
+    if line.decided is not None and line.decided.body.action == "keep":
+        return False  # the restorer's own decision, with its reason
     if m.state:
         return True
     off = m.value is not None and not m.in_circuit and m.value / line.part.nominal >= 2

@@ -12,7 +12,7 @@ from candor.core.errors import CandorError
 from candor.core.parts.codes import read_mark
 from candor.core.parts.combine import Piece
 from candor.core.parts.part import UNITS
-from candor.core.parts.replacement import OnHand
+from candor.core.parts.replacement import Needs, OnHand
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
 from candor.notebook.csv_table import CsvRow, read_table, write_table
@@ -171,9 +171,24 @@ def on_hand(items: Iterable[StockItem]) -> tuple[OnHand, ...]:
     )
 
 
-def pieces(items: Iterable[StockItem], what: str) -> tuple[tuple[StockItem, ...], tuple[Piece, ...]]:
-    """Return the items of one kind that are there, and the same as pieces to combine."""
-    there = tuple(i for i in items if i.body.what == what and i.count > 0)
+def pieces(
+    items: Iterable[StockItem], what: str, wanted: Needs | None = None
+) -> tuple[tuple[StockItem, ...], tuple[Piece, ...]]:
+    """Return the items of one kind that are there and may be combined for what is wanted, and the same as pieces."""
+    there = tuple(
+        i for i in items if i.body.what == what and i.count > 0 and (wanted is None or _suits(i.body, wanted))
+    )
     return there, tuple(
         Piece(i.body.value, i.body.tolerance, min(i.count, 4), i.text, i.body.volts, i.body.watts) for i in there
     )
+
+
+def _suits(b: StockCounted, wanted: Needs) -> bool:
+    """A capacitor that touches the mains must be of a safety class; electrolytics stay among themselves, at their heat."""
+    if b.what == "resistor":
+        return True
+    if wanted.safety and not b.safety:
+        return False
+    if (b.make == "electrolytic") != (wanted.make == "electrolytic"):
+        return False
+    return b.celsius >= wanted.celsius

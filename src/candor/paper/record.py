@@ -260,6 +260,9 @@ def _remarks(
     for reason, entry in job.skipped.values():
         title = entry.body.step.split(":")[-1]
         lines.append((f"Left out: {title}, because {reason}.", entry.number))
+    if job.details.get("sample"):
+        words = f"Power although the sample of electrolytics was bad. Reason: {job.details['sample']}."
+        lines.append((words, job.told_by["sample"]))
     for finding in job.overridden:
         mark = finding.mark.capitalize()
         lines.append((f"{mark} overridden: {finding.text}. Reason: {finding.reason}.", finding.entry.number))

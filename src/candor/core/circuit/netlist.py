@@ -148,7 +148,7 @@ def _parser() -> Lark:
 
 
 def _element(number: int, line: str) -> Element:
-    from lark.exceptions import UnexpectedEOF, UnexpectedInput
+    from lark.exceptions import UnexpectedInput
 
     if line[0].upper() not in UNITS:
         raise _fault(
@@ -159,9 +159,9 @@ def _element(number: int, line: str) -> Element:
         )
     try:
         tree = _parser().parse(line)
-    except UnexpectedEOF:
-        raise _fault(number, line, "the line ends too early", _shape(line)) from None
     except UnexpectedInput as error:
+        if getattr(getattr(error, "token", None), "type", "") == "$END":
+            raise _fault(number, line, "the line ends too early", _shape(line)) from None
         at = line[max(getattr(error, "column", 1) - 1, 0) :].split()
         raise _fault(number, line, f"“{at[0] if at else line}” cannot stand there", _shape(line)) from None
     tokens = [str(t) for t in tree.children if isinstance(t, str)]

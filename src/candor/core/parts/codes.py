@@ -57,7 +57,8 @@ def read_mark(text: str, unit: str) -> Marked:
         side = float(share[1]) / 100
         return Marked(parse_quantity(clean[: share.start()], unit).value, side, side)
     letters = "".join(x for x in TOLERANCE_LETTERS | UNEVEN_LETTERS if unit == "ohm" or x != "F")  # 10uF is no 1 %
-    tail = re.fullmatch(rf"(\d+(?:[Rkmunp]\d*|\.\d+[kmunp]))([{letters}])", clean)
+    points = "RkKMG" if unit == "ohm" else "munp"
+    tail = re.fullmatch(rf"(\d*(?:[{points}]\d*|\.\d+[{points}]))([{letters}])", clean)
     if tail:
         return Marked(parse_quantity(tail[1], unit).value, *_letter(tail[2]))
     return Marked(parse_quantity(clean, unit).value)

@@ -8,8 +8,8 @@ from dataclasses import dataclass
 
 from candor.core.errors import RangeError
 from candor.core.parts.combine import Combination, Piece, best
-from candor.core.parts.fit import Kind, Load, Trim, loads, say_tree, trim
-from candor.core.parts.preferred import values_between
+from candor.core.parts.fit import Kind, Load, Trim, loads, say_tree, split_for_voltage, trim
+from candor.core.parts.preferred import nearest, values_between
 from candor.core.parts.worst_case import WorstCase, best_worst_case
 from candor.core.quantities import engineering
 from candor.core.quantities.show import signed, trimmed
@@ -136,9 +136,9 @@ def search(asked: Asked, on_hand: Sequence[Piece], should_stop: Callable[[], boo
         new = values_between(asked.series, wanted / SPAN, wanted * SPAN)
         pieces += [Piece(v, share, 4, "to order") for v in new if f"{v:.4g}" not in known]
         most = min(most, SERIES_MOST)
-    nearest = best(wanted, pieces, most, should_stop)
+    found = best(wanted, pieces, most, should_stop)
     worst = best_worst_case(wanted, pieces, most, should_stop)
-    answers = tuple(_answer(c, pieces, asked, made) for c in nearest)
+    answers = tuple(_answer(c, pieces, asked, made) for c in found)
     return Found(
         asked,
         made,
@@ -146,6 +146,16 @@ def search(asked: Asked, on_hand: Sequence[Piece], should_stop: Callable[[], boo
         _answer(worst.combination, pieces, asked, made),
         _proof(worst, wanted, most, len(pieces)),
     )
+
+
+def _split(asked: Asked, pieces: Sequence[Piece]) -> str:
+    """Say into how many equal resistors the value must be split so that none has more volts than it may."""
+    rated = [p.volts for p in pieces if p.volts]
+    if asked.kind != "resistor" or not asked.volts or not rated or asked.volts <= max(rated):
+        return ""
+    number = split_for_voltage(asked.volts, max(rated))
+    value = engineering(nearest(asked.target / number, "E96"), "ohm")
+    return f" For {trimmed(asked.volts)} V split it: {number} x {value} in series, {trimmed(asked.volts / number)} V each."
 
 
 def _proof(worst: WorstCase, wanted: float, most: int, count: int) -> str:

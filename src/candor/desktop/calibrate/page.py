@@ -23,7 +23,7 @@ from candor.desktop.widgets.parts import Column, button, line
 from candor.desktop.widgets.ribbon import Ribbon
 from candor.desktop.widgets.rows import RowList
 from candor.notebook.assessment import step_state
-from candor.notebook.entries import RuleChosen, StandardChosen, StepSkipped
+from candor.notebook.entries import DetailWritten, RuleChosen, StandardChosen, StepSkipped
 from candor.packs.procedure import ProcedureStep, procedure
 
 
@@ -333,7 +333,7 @@ class CalibratePage(QWidget):
 
 
 class Barrier(QWidget):
-    """Why power may not be applied yet, with the way past it: cleared, or overridden with a reason."""
+    """Why power may not be applied yet, a hazard or a bad sample, and the way past it: cleared, or a written reason."""
 
     def __init__(self, theme: Theme, bench: Bench) -> None:
         super().__init__()
@@ -357,20 +357,34 @@ class Barrier(QWidget):
 
     def show_job(self) -> None:
         """Show the first open hazard, or nothing."""
-        job = self._bench.job
+        job, parts = self._bench.job, self._bench.parts()
         hazards = job.open_hazards if job else ()
-        self.setVisible(bool(hazards))
+        bad = parts is not None and parts.sample == "bad"
+        self.setVisible(bool(hazards) or bad)
+        self.cleared.setVisible(bool(hazards))
+        if bad and parts is not None and not hazards:
+            self.words.say(parts.sample_words)
         if hazards:
             more = f" (and {len(hazards) - 1} more)" if len(hazards) > 1 else ""
             self.words.say(f"Barred by a hazard: {hazards[0].text}{more}")
 
     def _settle(self, how: str) -> None:
         job = self._bench.job
-        if job is not None and job.open_hazards:
+        if job is not None and not job.open_hazards:
+            self._override_sample()
+        elif job is not None:
             if self._bench.settle(job.open_hazards[0].entry.id, how, self.reason.text()):
                 self.reason.clear()
             else:
                 self.reason.setFocus()
+
+    def _override_sample(self) -> None:
+        reason = self.reason.text().strip()
+        if not reason:
+            self._bench.told.emit("Write first why the set may see power; nothing was written.", "brick")
+            self.reason.setFocus()
+        elif self._bench.write(DetailWritten(field="sample", text=reason)):
+            self.reason.clear()
 
 
 def is_readings_file(path: Path) -> bool:

@@ -18,7 +18,7 @@ from candor.desktop.parts.curve import RunCurve
 from candor.desktop.theme import Theme, label
 from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.field import Field
-from candor.desktop.widgets.parts import button
+from candor.desktop.widgets.parts import button, shortcut
 from candor.links.leak_session import Status
 from candor.notebook.parts_list import PartLine
 
@@ -95,6 +95,7 @@ class TesterPanel(QWidget):
         self.start.clicked.connect(self._start)
         self.stop.clicked.connect(self._bench.live.cancel)
         self.export.clicked.connect(self._export)
+        shortcut(self, "Esc", self._bench.live.cancel)
         self._bench.live.changed.connect(self.follow)
         self._bench.live.ended.connect(lambda *_: self.follow())
         for edit in self.fields.values():

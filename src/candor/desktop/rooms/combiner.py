@@ -9,6 +9,7 @@ from candor.core.errors import CandorError
 from candor.core.parts.codes import read_mark
 from candor.core.parts.part import Part
 from candor.core.parts.preferred import SERIES
+from candor.core.parts.replacement import needs
 from candor.core.parts.search import Answer, Asked, Found, search
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
@@ -146,7 +147,10 @@ class Combiner(QWidget):
         except CandorError as error:
             self._fail(str(error))
             return
-        self._items, on_hand = pieces(self._bench.stock(), asked.kind)
+        parts = self._bench.parts()
+        line = parts.line(self._ref) if parts and self._ref else None
+        wanted = needs(line.part) if line is not None and line.part.kind == asked.kind else None
+        self._items, on_hand = pieces(self._bench.stock(), asked.kind, wanted)
         self._say("Searching …")
         self._work.start(lambda should_stop: search(asked, on_hand, should_stop))
 

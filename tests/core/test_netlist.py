@@ -1,0 +1,120 @@
+"""Netlists: what is read, and every fault with its line; what a reading in circuit can prove."""
+
+import math
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from candor.core.circuit.netlist import NetlistError, parse_netlist
+from candor.core.circuit.resistance import (
+    divider_ratio,
+    in_circuit,
+    part_from_reading,
+    resistance_between,
+    say_in_circuit,
+)
+from candor.core.errors import RangeError
+
+TEXT = """* the timing corner
+.title not read
+R25 b3 sync 330k ; carbon
+R26 sync 0 3.3Meg $ also a comment
++
+R62 b3 0
++ 47k
+C14 sync g6 500pF
+L1 g6 0 8 r=200
+D1 b3 k
+"""
+
+
+def test_a_netlist_is_read():
+    netlist = parse_netlist(TEXT)
+    assert [(e.name, e.value) for e in netlist.elements] == [
+        ("R25", 330e3), ("R26", 3.3e6), ("R62", 47e3), ("C14", 500e-12), ("L1", 8.0), ("D1", 0.0),
+    ]  # fmt: skip
+    assert netlist.element("l1").series_ohms == 200
+    assert netlist.nodes == ("0", "b3", "sync", "g6", "k")
+
+
+@pytest.mark.parametrize(
+    ("text", "line", "sentence"),
+    [
+        ("", 1, "There is no element"),
+        ("* only words\n.end", 1, "There is no element"),
+        ("R1 a 0 1k\nR1 b 0 2k", 2, "R1 is there twice"),
+        ("R1 a 0", 1, "the value is missing"),
+        ("R1 a", 1, "ends too early"),
+        ("R1 a 0 12x", 1, "is not a value"),
+        ("R1 a 0 1M", 1, "a milliohm in SPICE; expected “1meg”"),
+        ("C1 a 0 0", 1, "not above zero"),
+        ("R1 a 0 -5", 1, "not above zero"),
+        ("R1 a a 5", 1, "both ends"),
+        ("Q1 a b c", 1, "a kind this subset does not know"),
+        ("R1 a 0 1k tc=3", 1, "“tc=” is not known"),
+        ("R1 a 0 1k 2k", 1, "cannot stand there"),
+        ("+ 3", 1, "goes on with a line before"),
+        ("R1 a 0 1k\nC2 a (b) 1u", 2, "cannot stand there"),
+    ],
+)
+def test_faults_say_line_and_what_was_expected(text, line, sentence):
+    with pytest.raises(NetlistError) as caught:
+        parse_netlist(text)
+    assert sentence in str(caught.value)
+    assert "expected" in str(caught.value)
+    assert caught.value.place == f"line {line}"
+
+
+@settings(max_examples=60)
+@given(st.lists(st.tuples(st.integers(0, 5), st.integers(0, 5), st.floats(1, 1e7)), min_size=1, max_size=14))
+def test_resistance_is_symmetric_and_rises_with_every_resistor(rows):
+    """Rayleigh's monotonicity, on which the conviction of a part rests."""
+    lines = [f"R{i} n{a} n{b} {ohms:.6g}" for i, (a, b, ohms) in enumerate(rows) if a != b]
+    if not lines:
+        return
+    netlist = parse_netlist("\n".join(lines))
+    first = netlist.elements[0]
+    there = resistance_between(netlist, first.plus, first.minus)
+    assert there == pytest.approx(resistance_between(netlist, first.minus, first.plus))
+    assert there <= first.value * (1 + 1e-9)
+    for e in netlist.elements:
+        assert resistance_between(netlist.with_value(e.name, e.value * 1.3), first.plus, first.minus) >= there * (
+            1 - 1e-9
+        )
+
+
+def test_nothing_between_is_infinite_and_a_wrong_node_is_said():
+    netlist = parse_netlist("R1 a b 1k\nR2 c 0 2k\nC1 b c 1u")
+    assert resistance_between(netlist, "a", "0") == math.inf
+    assert resistance_between(netlist, "A", "a") == 0
+    with pytest.raises(RangeError, match="no node “x”.*there are 0, a, b, c"):
+        resistance_between(netlist, "a", "x")
+    with pytest.raises(RangeError, match="not a resistor"):
+        in_circuit(netlist, "C1", {})
+
+
+def test_what_a_reading_in_circuit_proves():
+    """330 k 5 % with 1 M beside it: above 346.5 k surely bad, above the network's limit something is, below says nothing."""
+    netlist = parse_netlist("R1 a 0 330k\nR2 a 0 1meg")
+    limits = in_circuit(netlist, "R1", {"R1": 0.05, "R2": 0.1})
+    assert limits.expected == pytest.approx(248.12e3, rel=1e-4)
+    assert limits.high == pytest.approx(1 / (1 / 346.5e3 + 1 / 1.1e6))
+    assert limits.convicts_from == pytest.approx(1 / (1 / 346.5e3 - 1 / 1e6))
+    assert say_in_circuit("R1", 360e3, 2e3, limits)[0] == "high"
+    assert say_in_circuit("R1", 275e3, 2e3, limits)[0] == "network"
+    verdict, sentence = say_in_circuit("R1", 240e3, 2e3, limits)
+    assert verdict == "nothing"
+    assert "Lift one end" in sentence
+    assert part_from_reading(248.12e3, limits.others) == pytest.approx(330e3, rel=1e-4)
+    assert part_from_reading(2e6, limits.others) == math.inf
+
+
+def test_a_part_with_little_beside_it_can_never_be_convicted():
+    limits = in_circuit(parse_netlist("R1 a 0 330k\nR2 a 0 10k"), "R1", {})
+    assert not limits.can_convict
+    assert "no reading in circuit can convict" in say_in_circuit("R1", 9e3, 0, limits)[1]
+
+
+def test_divider_of_a_ladder():
+    assert divider_ratio(parse_netlist("R1 in tap 9meg\nR2 tap 0 1meg"), "in", "tap") == pytest.approx(0.1)

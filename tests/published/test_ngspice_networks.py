@@ -1,0 +1,112 @@
+"""In-circuit resistance, charge and discharge against ngspice, an independent simulator."""
+
+import math
+import random
+
+import pytest
+
+from candor.core.circuit.netlist import parse_netlist
+from candor.core.circuit.resistance import divider_ratio, resistance_between, sensitivities
+from candor.core.parts.capacitor import charging_current, discharge_time
+from candor.links.simulated_capacitor import Bench, OldCapacitor
+from published.ngspice import ask
+
+
+def network(seed: int) -> str:
+    """A connected random network of 5 to 12 nodes with resistors, windings and capacitors."""
+    chance = random.Random(seed)
+    nodes = [f"n{i}" for i in range(chance.randint(5, 12))]
+    lines = []
+    for index, node in enumerate(nodes):
+        to = "0" if index == 0 else chance.choice([*nodes[:index], "0"])
+        lines.append(f"R{index + 1} {node} {to} {10 ** chance.uniform(2, 7):.6g}")
+    for index in range(len(nodes)):
+        one, other = chance.sample([*nodes, "0"], 2)
+        lines.append(f"R{100 + index} {one} {other} {10 ** chance.uniform(2, 7):.6g}")
+        if index % 3 == 0:
+            lines.append(f"C{index + 1} {one} {other} 0.05u")
+    return "\n".join(lines)
+
+
+@pytest.mark.parametrize("seed", range(10))
+def test_resistance_in_circuit_against_ngspice(seed):
+    """1 A into one node and out of the other: ngspice's operating point is the resistance (1e-9 relative)."""
+    text = network(seed)
+    netlist = parse_netlist(text)
+    one, other = random.Random(seed + 1000).sample(netlist.nodes, 2)
+    sense = f"v({one})" if other == "0" else f"v({one},{other})" if one != "0" else f"-v({other})"
+    spice = f"* random network {seed}\n{text}\nI0 {other} {one} 1\n.options reltol=1e-12 gmin=1e-18\n.control\nop\nlet answer = {sense}\nprint answer\n.endc\n.end\n"
+    assert resistance_between(netlist, one, other) == pytest.approx(ask(spice, ("answer",))["answer"], rel=1e-6)
+
+
+@pytest.mark.parametrize("seed", range(3))
+def test_divider_ratio_against_ngspice(seed):
+    netlist = parse_netlist(network(seed))
+    top, tap = netlist.nodes[-1], netlist.nodes[1]
+    spice = f"* divider {seed}\n{network(seed)}\nV0 {top} 0 1\n.control\nop\nlet answer = v({tap})\nprint answer\n.endc\n.end\n"
+    assert divider_ratio(netlist, top, tap) == pytest.approx(ask(spice, ("answer",))["answer"], rel=1e-5, abs=1e-9)
+
+
+@pytest.mark.parametrize("seed", range(5))
+def test_sensitivities_are_the_slopes_of_the_resistance(seed):
+    """The adjoint against a finite difference of the same network (1e-4)."""
+    netlist = parse_netlist(network(seed))
+    found = sensitivities(netlist, netlist.nodes[1], "0")
+    for name, slope in found.items():
+        element = netlist.element(name)
+        step = 1e-4 * element.value
+        moved = [
+            resistance_between(netlist.with_value(name, element.value + side * step), netlist.nodes[1], "0")
+            for side in (1, -1)
+        ]
+        difference = (moved[0] - moved[1]) / (2 * step)
+        assert difference == pytest.approx(slope, rel=1e-3, abs=1e-7)
+
+
+TRANSIENT = """* {title}
+V1 s 0 {source}
+R1 s c {ohms}
+C1 c 0 {farads} ic={start}
+.control
+tran {step} {end} uic
+meas tran answer find {what} at={at}
+.endc
+.end
+"""
+
+
+@pytest.mark.parametrize("share", [0.3, 1.0, 3.0])
+def test_charging_current_against_ngspice(share):
+    """22 k + 40 µF at 280 V, the current after some time constants (0.2 %, the simulator's own step)."""
+    ohms, farads, volts = 22e3, 40e-6, 280.0
+    tau = ohms * farads
+    text = TRANSIENT.format(title=f"charge {share}", source=volts, ohms=ohms, farads=farads, start=0, step=tau / 500,
+                            end=4 * tau, what="i(V1)", at=share * tau)  # fmt: skip
+    assert charging_current(volts, ohms, farads, share * tau) == pytest.approx(
+        -ask(text, ("answer",))["answer"], rel=2e-3
+    )
+
+
+def test_discharge_against_ngspice():
+    """4.7 k, 470 µF, from 250 V: after the reckoned time the simulator stands at 60 V (0.1 %)."""
+    seconds = discharge_time(4.7e3, 470e-6, 250.0, 60.0)
+    assert seconds == pytest.approx(3.15, abs=0.005)
+    text = TRANSIENT.format(title="discharge", source=0, ohms=4.7e3, farads=470e-6, start=250, step=0.005, end=4,
+                            what="v(c)", at=round(seconds, 6))  # fmt: skip
+    assert ask(text, ("answer",))["answer"] == pytest.approx(60.0, rel=1e-3)
+
+
+def test_simulated_bench_charges_like_ngspice():
+    """The stand-in's capacitor, without leakage and absorption, against the simulator after one second (0.5 %)."""
+    bench = Bench(
+        OldCapacitor(farads=40e-6, final_amperes=0.0, unformed_amperes=0.0, absorbed=1e-9), noise_amperes=0.0
+    )
+    bench.source_volts, bench.on = 280.0, True
+    bench.advance(1.0)
+    text = TRANSIENT.format(
+        title="stand-in", source=280, ohms=23e3, farads=40e-6, start=0, step=0.002, end=2, what="v(c)", at=1
+    )
+    assert bench.volts == pytest.approx(ask(text, ("answer",))["answer"], rel=5e-3)
+    bench.on = False
+    bench.advance(0.5)
+    assert bench.volts == pytest.approx(280 * (1 - math.exp(-1 / 0.92)) * math.exp(-0.5 / (4.7e3 * 40e-6)), rel=5e-3)
