@@ -88,7 +88,7 @@ def test_nothing_between_is_infinite_and_a_wrong_node_is_said():
     netlist = parse_netlist("R1 a b 1k\nR2 c 0 2k\nC1 b c 1u")
     assert resistance_between(netlist, "a", "0") == math.inf
     assert resistance_between(netlist, "A", "a") == 0
-    with pytest.raises(RangeError, match="no node “x”.*there are 0, a, b, c"):
+    with pytest.raises(RangeError, match=r"no node “x”.*there are 0, a, b, c"):
         resistance_between(netlist, "a", "x")
     with pytest.raises(RangeError, match="not a resistor"):
         in_circuit(netlist, "C1", {})

@@ -41,14 +41,14 @@ class LeakageTester:
                 resource, read_termination="\n", write_termination="\n", timeout=1000 * timeout_s
             )
         except self._errors as error:
-            raise LinkError(
-                f"Nothing answers as “{resource}” ({_first_line(error)}); expected a VISA name such as "
-                "TCPIP::192.168.1.20::5025::SOCKET, and the tester on. Nothing was switched.",
-                value=resource,
-            ) from None
-        self.identity = self._ask("*IDN?")
-        self.series_ohms = self._number("SYST:SER:RES?")
-        self.discharge_ohms = self._number("SYST:DISC:RES?")
+            raise self._absent(_first_line(error)) from None
+        try:
+            self.identity = self._ask("*IDN?")
+            self.series_ohms = self._number("SYST:SER:RES?")
+            self.discharge_ohms = self._number("SYST:DISC:RES?")
+        except LinkError as error:
+            self.close()
+            raise self._absent(error.expected or str(error)) from None
 
     def __enter__(self) -> LeakageTester:
         return self
@@ -104,7 +104,14 @@ class LeakageTester:
             raise self._broken(f"to {command} it answered “{answer[:60]}”, expected a number") from None
 
     def _broken(self, why: str) -> LinkError:
-        return LinkError(f"The tester no longer answers ({why}). {SWITCH_OFF}", value=self.resource)
+        return LinkError(f"The tester no longer answers ({why}). {SWITCH_OFF}", value=self.resource, expected=why)
+
+    def _absent(self, why: str) -> LinkError:
+        return LinkError(
+            f"Nothing answers as “{self.resource}” ({why}); expected a VISA name such as "
+            "TCPIP::192.168.1.20::5025::SOCKET, and the tester on. Nothing was switched.",
+            value=self.resource,
+        )
 
 
 def _first_line(error: Exception) -> str:

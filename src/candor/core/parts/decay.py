@@ -29,7 +29,7 @@ class Decay:
     final, amplitude, exponent : float
         I∞ in A, A in A·s^n, n.
     noise : float
-        Standard deviation of the readings about the curve, A.
+        Standard deviation of the readings about the curve, as a share of them.
     finals, amplitudes, exponents, weights : ndarray, shape (m,)
         All fits that are likely enough, with their weights, which sum to 1.
     """
@@ -95,18 +95,22 @@ def fit_decay(seconds: Floats, amperes: Floats) -> Decay | None:
 
 
 def _fits(seconds: Floats, amperes: Floats) -> tuple[Floats, Floats, Floats, NDArray[np.float64]]:
-    """Least squares of I∞ and A for every exponent, none below zero: values, squared errors, covariances."""
-    basis = np.power(seconds[None, :], -EXPONENTS[:, None])
-    count = float(len(seconds))
-    s1, s2 = basis.sum(1), (basis**2).sum(1)
-    t1, t2 = float(amperes.sum()), basis @ amperes
+    """Least squares of I∞ and A for every exponent, none below zero: values, squared errors, covariances.
+
+    Errors count as shares of the reading (of a twentieth of the median where it is less), as the fall spans decades.
+    """
+    weight = 1.0 / (np.abs(amperes) + 0.05 * np.median(np.abs(amperes)) + 1e-30)
+    basis = np.power(seconds[None, :], -EXPONENTS[:, None]) * weight
+    count, wanted = float((weight**2).sum()), amperes * weight
+    s1, s2 = basis @ weight, (basis**2).sum(1)
+    t1, t2 = float(wanted @ weight), basis @ wanted
     determinant = count * s2 - s1**2
     finals, amplitudes = (s2 * t1 - s1 * t2) / determinant, (count * t2 - s1 * t1) / determinant
     bounded = finals < 0
     finals, amplitudes = np.where(bounded, 0.0, finals), np.where(bounded, t2 / s2, amplitudes)
     rising = amplitudes < 0
     finals, amplitudes = np.where(rising, t1 / count, finals), np.where(rising, 0.0, amplitudes)
-    errors = ((finals[:, None] + amplitudes[:, None] * basis - amperes[None, :]) ** 2).sum(1)
+    errors = ((finals[:, None] * weight + amplitudes[:, None] * basis - wanted) ** 2).sum(1)
     inverse = np.stack([np.stack([s2, -s1], -1), np.stack([-s1, np.full_like(s1, count)], -1)], -2)
     return finals, amplitudes, errors, inverse / determinant[:, None, None]
 

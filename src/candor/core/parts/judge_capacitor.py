@@ -136,9 +136,8 @@ def _leakage(part: Part, m: Measured, policy: Policy) -> Iterator[Reason]:
         found = _electrolytic(part, m, policy)
     else:
         found = _into_a_grid(part, m) if part.role == "coupling" and part.grid_ohms else _dry(m)
-    good = found.action is Action.KEEP
-    if good and not reached:
-        yield Reason(Action.CANNOT_TELL, f"good at {trimmed(m.leakage_volts)} V: read it at {trimmed(part.working_volts)} V",
+    if not reached and found.action in (Action.KEEP, Action.WATCH):
+        yield Reason(Action.CANNOT_TELL, f"only at {trimmed(m.leakage_volts)} V: read it at {trimmed(part.working_volts)} V",
                      "A low voltage can call good what breaks down in use; the test must reach 80 % of it "
                      f"({PRACTICE}).", f"Leakage at {trimmed(needed)} V or more.")  # fmt: skip
     else:

@@ -144,7 +144,7 @@ def search(asked: Asked, on_hand: Sequence[Piece], should_stop: Callable[[], boo
         made,
         answers,
         _answer(worst.combination, pieces, asked, made),
-        _proof(worst, wanted, most, len(pieces)),
+        _proof(worst, wanted, most, len(pieces)) + _split(asked, pieces),
     )
 
 

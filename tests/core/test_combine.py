@@ -1,0 +1,154 @@
+"""The combiner against brute force on small stocks, its worst case, trims, and what every piece carries."""
+
+import itertools
+import math
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from candor.core.errors import CancelledError, RangeError
+from candor.core.parts import worst_case
+from candor.core.parts.combine import Piece, best, combination, leaves, value_of
+from candor.core.parts.fit import loads, say_tree, split_for_voltage, trim
+from candor.core.parts.search import Asked, search
+from candor.core.parts.worst_case import best_worst_case
+
+VALUES = st.one_of(st.floats(1, 1e4), st.sampled_from([10.0, 22.0, 47.0, 100.0, 220.0]))
+PIECES = st.builds(
+    Piece, VALUES, tolerance=st.sampled_from([0.0, 0.01, 0.05, 0.2]), count=st.sampled_from([1, 1, 2, 4])
+)
+
+
+def every_tree(places):
+    """Every series-parallel arrangement of just these pieces."""
+    if len(places) == 1:
+        yield places[0]
+        return
+    for mask in range(1, 2 ** (len(places) - 1)):
+        one = [p for i, p in enumerate(places) if mask >> i & 1]
+        other = [p for i, p in enumerate(places) if not mask >> i & 1]
+        for a, b in itertools.product(list(every_tree(one)), list(every_tree(other))):
+            yield "sum", a, b
+            yield "share", a, b
+
+
+def all_arrangements(pieces, number):
+    places = [i for i, p in enumerate(pieces) for _ in range(min(p.count, number))]
+    for chosen in set(itertools.combinations(places, number)):
+        yield from every_tree(list(chosen))
+
+
+@settings(max_examples=60, deadline=None)
+@given(st.lists(PIECES, min_size=1, max_size=4), st.floats(0.5, 3e4))
+def test_nothing_is_nearer_than_the_best(pieces, target):
+    """For each number of pieces the search holds against brute force, and no piece is used more often than it is there."""
+    found = {len(c.pieces): c for c in best(target, pieces)}
+    values = [p.value for p in pieces]
+    assert set(found) == set(range(1, min(4, sum(min(p.count, 4) for p in pieces)) + 1))
+    for number, answer in found.items():
+        nearest = min(abs(value_of(tree, values) - target) for tree in all_arrangements(pieces, number))
+        assert abs(answer.value - target) == pytest.approx(nearest, rel=1e-9, abs=1e-9 * target)
+        assert all(answer.pieces.count(i) <= pieces[i].count for i in answer.pieces)
+
+
+@settings(max_examples=40, deadline=None)
+@given(st.lists(PIECES, min_size=1, max_size=3), st.floats(0.5, 3e4))
+def test_worst_case_is_the_best_there_is_or_says_how_near(pieces, target):
+    brute = min(
+        combination(tree, pieces).worst(target) for n in (1, 2, 3) for tree in all_arrangements(pieces, n)
+    )
+    exact = best_worst_case(target, pieces, 3)
+    assert exact.proved
+    assert exact.worst == pytest.approx(brute, rel=1e-9, abs=1e-9)
+    few, worst_case.FEW = worst_case.FEW, 0
+    try:
+        bounded = best_worst_case(target, pieces, 3)
+    finally:
+        worst_case.FEW = few
+    assert bounded.floor <= brute * (1 + 1e-9) + 1e-9
+    assert bounded.worst >= brute * (1 - 1e-9) - 1e-9
+
+
+@pytest.mark.parametrize(
+    ("target", "pieces", "most"),
+    [(0, [Piece(1)], 2), (-1, [Piece(1)], 2), (math.inf, [Piece(1)], 2), (1, [], 2), (1, [Piece(0)], 2), (1, [Piece(1)], 5)],
+)
+def test_what_cannot_be_searched_is_said(target, pieces, most):
+    with pytest.raises(RangeError, match=r"above zero|nothing on hand|One to four"):
+        best(target, pieces, most)
+
+
+def test_a_search_can_be_stopped():
+    with pytest.raises(CancelledError):
+        best(7, [Piece(1), Piece(2)], should_stop=lambda: True)
+
+
+def test_trim_of_7_34_megohm():
+    """7.34 M to 7 M ±1 %: 151.1 M across, 124.1 M to 192.2 M serves; 14 ohm with 470 across is 13.60 ohm."""
+    found = trim(7.34e6, 7e6, 0.01, 0.01, "resistor")
+    assert (found.how, found.exact) == ("across", pytest.approx(151.1e6, rel=1e-3))
+    assert (found.low, found.high) == (pytest.approx(124.06e6, rel=1e-3), pytest.approx(192.2e6, rel=1e-3))
+    assert value_of(("share", 0, 1), [14, 470]) == pytest.approx(13.595, abs=1e-3)
+
+
+@given(st.floats(1, 1e7), st.floats(0.5, 0.999))
+def test_a_trim_brings_the_part_to_its_value(target, share):
+    for measured in (target * share, target / share):
+        for kind in ("resistor", "capacitor"):
+            found = trim(measured, target, 0.05, 0.05, kind)
+            beside = (found.how == "across") == (kind == "resistor")
+            joined = measured * found.exact / (measured + found.exact) if beside else measured + found.exact
+            assert joined == pytest.approx(target, rel=1e-6)
+            assert found.low <= found.exact <= found.high
+
+
+def test_trims_at_the_edges():
+    assert math.isinf(trim(5, 5, 0.1, 0.1, "resistor").exact)
+    assert "nothing is needed" in trim(5, 5, 0.1, 0.1, "resistor").say("ohm")
+    assert math.isinf(trim(5.2, 5, 0.1, 0.1, "resistor").high)
+    for bad in (0, -1, math.inf):
+        with pytest.raises(RangeError):
+            trim(bad, 5, 0.1, 0.1, "resistor")
+
+
+def test_voltage_and_power_are_shared():
+    """Resistors in series share as their values, capacitors inversely; side by side all have the whole."""
+    pieces = [Piece(100, volts=5), Piece(300, watts=0.01)]
+    series = loads(("sum", 0, 1), pieces, "resistor", 8)
+    assert [(x.volts, x.watts) for x in series] == [(2, 0.04), (6, pytest.approx(0.12))]
+    assert series[1].over == "120 mW in 10 mW"
+    assert sum(x.watts for x in series) == pytest.approx(8**2 / 400)
+    caps = loads(("share", 0, 1), pieces, "capacitor", 8)
+    assert [x.volts for x in caps] == [6, 2]
+    assert caps[0].over == "6 V on 5 V"
+    assert [x.volts for x in loads(("sum", 0, 1), pieces, "capacitor", 8)] == [8, 8]
+    assert say_tree(("sum", 0, ("share", 1, 1)), pieces, "resistor") == "100 Ω + (300 Ω ∥ 300 Ω)"
+    assert leaves(("sum", 0, ("share", 1, 1))) == (0, 1, 1)
+
+
+def test_odd_megohms_are_split_for_voltage():
+    """1500 V on 350 V resistors: five of them."""
+    assert split_for_voltage(1500, 350) == 5
+    assert split_for_voltage(350, 350) == 1
+    with pytest.raises(RangeError):
+        split_for_voltage(100, 0)
+    found = search(Asked("resistor", 10e6, volts=1500), [Piece(1e6, volts=350), Piece(10e6, volts=350)])
+    assert "split it: 5 x 2 MΩ" in found.proof
+    assert found.answers[0].over == "1500 V on 350 V"
+
+
+def test_search_says_what_serves_and_what_is_to_be_ordered():
+    asked = Asked("resistor", 7e6, 0.01, 0.01, measured=7.34e6, volts=500, most=2, series="E24")
+    found = search(asked, [Piece(10e6, 0.01, 2, "10 MΩ")])
+    assert found.trim.how == "across"
+    first = found.answers[0]
+    assert first.text == "150 MΩ"
+    assert first.serves
+    assert "serves" in first.say(asked)
+    assert first.loads[0].volts == 500
+    assert "Every arrangement of 1 to 2" in found.proof
+    none = search(Asked("capacitor", 1e-6, measured=1e-6), [Piece(1e-6)])
+    assert none.answers == ()
+    with pytest.raises(RangeError):
+        search(Asked("resistor", 0), [Piece(1)])

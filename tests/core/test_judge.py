@@ -1,0 +1,167 @@
+"""Keep, watch, replace or cannot tell: the rules, the policies, the consequence in the circuit, the can."""
+
+import pytest
+
+from candor.core.circuit.netlist import parse_netlist
+from candor.core.errors import RangeError
+from candor.core.parts.judge import Action, Circuit, judge, judge_all, say_changes
+from candor.core.parts.part import Measured, Part, by_designator, risk_key
+from candor.core.parts.policy import Electrolytics, Policy, Sight
+from candor.core.parts.replacement import OnHand, needs, propose
+
+COUPLING = Part("C8", "capacitor", 0.05e-6, "paper", "coupling", volts=600, volts_across=300, grid_ohms=560e3)
+FILTER = Part("C17", "capacitor", 40e-6, "electrolytic", "filter", volts=350, volts_across=280, no_load_volts=330)
+TIMING = Part("R24", "resistor", 330e3, "carbon composition", "timing", 0.05, 0.05)
+LOAD = Part("R10", "resistor", 100e3, "carbon composition", "load", 0.1, 0.1, volts_across=120)
+FULL = {"value": 43e-6, "dissipation": 0.1, "hertz": 120.0, "leakage_volts": 280.0, "dwell_s": 300.0}
+
+
+@pytest.mark.parametrize(
+    ("part", "measured", "action", "says"),
+    [
+        # The consequence goes before a limit: 14 µA in 560 k is 7.8 V at the grid.
+        (COUPLING, {"leakage": 14e-6, "leakage_volts": 300.0}, Action.REPLACE, "moves the grid 7.8 V in 560 kΩ"),
+        (COUPLING, {"leakage": 0.5e-6, "leakage_volts": 300.0}, Action.WATCH, "moves the grid 0.28 V"),
+        (COUPLING, {"leakage": 0.09e-6, "leakage_volts": 500.0}, Action.KEEP, "shift 0.03 V"),
+        # A low-voltage meter can call a capacitor good that breaks down in use.
+        (COUPLING, {"leakage": 0.01e-6, "leakage_volts": 9.0}, Action.CANNOT_TELL, "only at 9 V: read it at 300 V"),
+        (COUPLING, {"leakage": 14e-6, "leakage_volts": 100.0}, Action.REPLACE, "moves the grid 23.5 V"),
+        # ESR says nothing of leakage, leakage nothing of ESR.
+        (FILTER, {"value": 43e-6, "dissipation": 0.1, "hertz": 120.0}, Action.CANNOT_TELL, "measure leakage at 280 V"),
+        (FILTER, {}, Action.CANNOT_TELL, "measure value and ESR"),
+        (FILTER, {**FULL, "leakage": 300e-6}, Action.KEEP, "inside"),
+        (FILTER, {**FULL, "leakage": 3e-3}, Action.CANNOT_TELL, "reform it"),
+        (FILTER, {**FULL, "leakage": 3e-3, "dwell_s": 20.0}, Action.CANNOT_TELL, "read it after 2 to 5 min"),
+        (FILTER, {**FULL, "leakage": 3e-3, "reformed": "no progress"}, Action.REPLACE, "5.5 times the limit"),
+        (FILTER, {**FULL, "leakage": 548e-6}, Action.CANNOT_TELL, "too near to tell"),
+        (FILTER, {**FULL, "value": 90e-6}, Action.REPLACE, "2.2 times its value"),
+        (FILTER, {**FULL, "value": 20e-6}, Action.REPLACE, "−50 % of its value: ripple 2 times"),
+        (FILTER, {**FULL, "value": 31e-6, "leakage": 1e-4}, Action.WATCH, "ripple 1.3 times"),
+        (FILTER, {**FULL, "dissipation": 0.5}, Action.REPLACE, "dried out"),
+        (FILTER, {"state": "open"}, Action.REPLACE, "it is open"),
+        (TIMING, {"value": 371e3, "warm_value": 378e3}, Action.REPLACE, "+12.4 %, still climbing"),
+        (TIMING, {"value": 331e3}, Action.KEEP, "+0.3 %, inside"),
+        (TIMING, {"value": 347e3}, Action.CANNOT_TELL, "too near its limit"),
+        (TIMING, {"value": 345e3, "warm_value": 352e3, "value_share": 0.002}, Action.REPLACE, "out of tolerance once warm"),
+        (LOAD, {"value": 101e3, "warm_value": 103.5e3}, Action.WATCH, "climbs 2.5 % when warm"),
+        (LOAD, {"value": 114e3}, Action.WATCH, "+14.0 %, outside, 126 mW in it"),
+        (LOAD, {"value": 130e3}, Action.REPLACE, "+30.0 %"),
+        (LOAD, {"value": 118e3, "in_circuit": True}, Action.REPLACE, "even in circuit"),
+        (LOAD, {"value": 80e3, "in_circuit": True}, Action.CANNOT_TELL, "lift one end"),
+        (LOAD, {}, Action.CANNOT_TELL, "measure it"),
+    ],
+)  # fmt: skip
+def test_what_to_do(part, measured, action, says):
+    verdict = judge(part, Measured(**measured), Policy())
+    assert verdict.action is action
+    assert says in verdict.says
+    assert all(r.rule for r in verdict.reasons)
+    assert verdict.reasons[0].change
+
+
+@pytest.mark.parametrize("leak", [2e-6, 0.0])
+def test_heat_in_a_can_section(leak):
+    """A can section at 480 V and 6 mA is making 2.9 W of heat."""
+    part = Part("C1", "capacitor", 400e-6, "electrolytic", "filter", volts=480)
+    hot = judge(part, Measured(leakage=6e-3, leakage_volts=480, dwell_s=300), Policy())
+    assert hot.action is Action.REPLACE
+    assert "2.9 W" in hot.says
+    assert judge(part, Measured(leakage=leak, leakage_volts=480, dwell_s=300), Policy()).action is not Action.REPLACE
+
+
+def test_policies_and_what_they_change():
+    """Replace on sight takes paper; electrolytics follow their own policy; the sentence says what changed."""
+    parts = [(COUPLING, Measured(leakage=1e-8, leakage_volts=300)), (FILTER, Measured(**FULL, leakage=1e-4)), (LOAD, Measured())]
+    before = judge_all(parts, Policy())
+    assert [v.action for v in before.values()] == [Action.KEEP, Action.KEEP, Action.CANNOT_TELL]
+    sight = judge_all(parts, Policy(Sight.REPLACE))
+    assert sight["C8"].action is Action.REPLACE
+    assert "policy" in sight["C8"].says
+    assert sight["C17"].action is Action.KEEP
+    never = judge_all(parts, Policy(Sight.REPLACE, Electrolytics.REPLACE))
+    assert never["C17"].action is Action.REPLACE
+    assert say_changes(before, never) == "2 now replace (C8, C17)."
+    assert say_changes(before, before) == "No part is judged otherwise."
+    leaky = [(FILTER, Measured(**FULL, leakage=3e-3))]
+    assert judge_all(leaky, Policy(electrolytics=Electrolytics.REPLACE))["C17"].action is Action.REPLACE
+
+
+def test_measured_reasons_go_before_policy():
+    verdict = judge(COUPLING, Measured(leakage=14e-6, leakage_volts=300), Policy(Sight.REPLACE))
+    assert "grid" in verdict.says
+    assert "policy" in verdict.reasons[1].says
+
+
+def test_a_can_fails_as_a_can():
+    good = Measured(value=20e-6, dissipation=0.08, hertz=120, leakage=1e-4, leakage_volts=400, dwell_s=300)
+    sections = [Part(f"C41 {x}", "capacitor", 20e-6, "electrolytic", "filter", volts=450, can="C41") for x in "abc"]
+    verdicts = judge_all([(sections[0], Measured(state="open")), (sections[1], good), (sections[2], Measured())], Policy())
+    assert {v.action for v in verdicts.values()} == {Action.REPLACE}
+    assert verdicts["C41 b"].says == "can C41 fails as one: C41 a is bad"
+    assert judge_all([(sections[1], good)], Policy())["C41 b"].action is Action.KEEP
+
+
+@pytest.mark.parametrize(("mains", "says"), [("line to chassis", "class Y"), ("line to line", "class X2")])
+def test_across_the_mains_only_a_safety_part_stays(mains, says):
+    part = Part("C1", "capacitor", 0.05e-6, "paper", "mains", mains=mains, volts=400)
+    verdict = judge(part, Measured(leakage=1e-9, leakage_volts=400), Policy())
+    assert verdict.action is Action.REPLACE
+    assert says in verdict.says
+    assert "Local codes" in verdict.reasons[0].rule
+
+
+def test_in_circuit_with_its_network_and_what_a_divider_loses():
+    netlist = parse_netlist("R22 in att 1.2meg\nR23 att 0 133.3k\nR9 att 0 1meg")
+    circuit = Circuit(netlist, {"R22": 0.01, "R23": 0.01})
+    part = Part("R23", "resistor", 133.3e3, "metal film", "divider", 0.01, 0.01, tap=("in", "att", "0"))
+    beside = judge(part, Measured(value=117e3, in_circuit=True), Policy(), circuit)
+    assert beside.action is Action.CANNOT_TELL
+    assert "expected in circuit" in beside.says
+    assert judge(part, Measured(value=140e3, in_circuit=True), Policy(), circuit).action is Action.REPLACE
+    lifted = judge(part, Measured(value=140e3, value_share=0.001), Policy(), circuit)
+    assert lifted.action is Action.REPLACE
+    assert "its tap reads +4.0 %" in lifted.says
+
+
+def test_riskiest_first_and_designators_as_people_sort_them():
+    parts = [LOAD, TIMING, COUPLING, FILTER, Part("C1", "capacitor", 1e-8, "paper", "mains", mains="line to chassis")]
+    assert [p.ref for p in sorted(parts, key=risk_key)] == ["C1", "C17", "C8", "R24", "R10"]
+    assert sorted(["C10", "C2", "C41 b", "C41 a", "R1"], key=by_designator) == ["C2", "C10", "C41 a", "C41 b", "R1"]
+
+
+@pytest.mark.parametrize("value", [0, -1e-6, float("inf")])
+def test_a_part_needs_a_value(value):
+    with pytest.raises(RangeError, match="C1: its value is .* above zero"):
+        Part("C1", "capacitor", value)
+
+
+def test_what_goes_in_its_place():
+    """0.047 µF for 0.05 µF: −6 % moves the low corner from 5.7 to 6.0 Hz; rated against the rail with no load."""
+    part = Part("C8", "capacitor", 0.05e-6, "paper", "coupling", volts=600, volts_across=300, no_load_volts=470, grid_ohms=560e3)
+    shelf = [
+        OnHand("a", "47 nF 630 V film", 47e-9, 2, "film", 630),
+        OnHand("low", "47 nF 400 V film", 47e-9, 5, "film", 400),
+        OnHand("none", "50 nF 630 V film", 50e-9, 0, "film", 630),
+    ]
+    found = propose(part, shelf)
+    assert [p.key for p in found] == ["a", ""]
+    assert "−6 % of nominal moves the low corner from 5.7 Hz to 6" in found[0].says
+    assert found[1].text == "47 nF 630 V film"
+    assert any("470 V" in note for note in needs(part).notes)
+
+
+def test_heat_safety_class_and_two_in_series():
+    wanted = needs(FILTER)
+    assert (wanted.celsius, wanted.volts) == (105, 330)
+    cool = OnHand("85", "47 µF 350 V", 47e-6, 3, "electrolytic", 350, celsius=85)
+    hot = OnHand("105", "47 µF 350 V", 47e-6, 3, "electrolytic", 350, celsius=105)
+    assert [p.key for p in propose(FILTER, [cool, hot])] == ["105", ""]
+    mains = Part("C1", "capacitor", 0.05e-6, "paper", "mains", mains="line to chassis")
+    plain = OnHand("film", "10 nF 630 V film", 10e-9, 3, "film", 630)
+    safe = OnHand("y", "4.7 nF class Y2", 4.7e-9, 3, "ceramic", safety="Y2")
+    assert [p.key for p in propose(mains, [plain, safe])] == ["y", ""]
+    assert needs(mains).high == pytest.approx(10e-9)
+    can = Part("C41 a", "capacitor", 20e-6, "electrolytic", "filter", volts=450, volts_across=410, no_load_volts=530)
+    two = propose(can, [])[0]
+    assert (two.count, two.volts) == (2, 350)
+    assert "equalising resistor" in two.says
