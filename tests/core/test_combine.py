@@ -55,9 +55,7 @@ def test_nothing_is_nearer_than_the_best(pieces, target):
 @settings(max_examples=40, deadline=None)
 @given(st.lists(PIECES, min_size=1, max_size=3), st.floats(0.5, 3e4))
 def test_worst_case_is_the_best_there_is_or_says_how_near(pieces, target):
-    brute = min(
-        combination(tree, pieces).worst(target) for n in (1, 2, 3) for tree in all_arrangements(pieces, n)
-    )
+    brute = min(combination(tree, pieces).worst(target) for n in (1, 2, 3) for tree in all_arrangements(pieces, n))
     exact = best_worst_case(target, pieces, 3)
     assert exact.proved
     assert exact.worst == pytest.approx(brute, rel=1e-9, abs=1e-9)
@@ -72,7 +70,14 @@ def test_worst_case_is_the_best_there_is_or_says_how_near(pieces, target):
 
 @pytest.mark.parametrize(
     ("target", "pieces", "most"),
-    [(0, [Piece(1)], 2), (-1, [Piece(1)], 2), (math.inf, [Piece(1)], 2), (1, [], 2), (1, [Piece(0)], 2), (1, [Piece(1)], 5)],
+    [
+        (0, [Piece(1)], 2),
+        (-1, [Piece(1)], 2),
+        (math.inf, [Piece(1)], 2),
+        (1, [], 2),
+        (1, [Piece(0)], 2),
+        (1, [Piece(1)], 5),
+    ],
 )
 def test_what_cannot_be_searched_is_said(target, pieces, most):
     with pytest.raises(RangeError, match=r"above zero|nothing on hand|One to four"):

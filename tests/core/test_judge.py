@@ -71,7 +71,11 @@ def test_heat_in_a_can_section(leak):
 
 def test_policies_and_what_they_change():
     """Replace on sight takes paper; electrolytics follow their own policy; the sentence says what changed."""
-    parts = [(COUPLING, Measured(leakage=1e-8, leakage_volts=300)), (FILTER, Measured(**FULL, leakage=1e-4)), (LOAD, Measured())]
+    parts = [
+        (COUPLING, Measured(leakage=1e-8, leakage_volts=300)),
+        (FILTER, Measured(**FULL, leakage=1e-4)),
+        (LOAD, Measured()),
+    ]
     before = judge_all(parts, Policy())
     assert [v.action for v in before.values()] == [Action.KEEP, Action.KEEP, Action.CANNOT_TELL]
     sight = judge_all(parts, Policy(Sight.REPLACE))
@@ -95,7 +99,9 @@ def test_measured_reasons_go_before_policy():
 def test_a_can_fails_as_a_can():
     good = Measured(value=20e-6, dissipation=0.08, hertz=120, leakage=1e-4, leakage_volts=400, dwell_s=300)
     sections = [Part(f"C41 {x}", "capacitor", 20e-6, "electrolytic", "filter", volts=450, can="C41") for x in "abc"]
-    verdicts = judge_all([(sections[0], Measured(state="open")), (sections[1], good), (sections[2], Measured())], Policy())
+    verdicts = judge_all(
+        [(sections[0], Measured(state="open")), (sections[1], good), (sections[2], Measured())], Policy()
+    )
     assert {v.action for v in verdicts.values()} == {Action.REPLACE}
     assert verdicts["C41 b"].says == "can C41 fails as one: C41 a is bad"
     assert judge_all([(sections[1], good)], Policy())["C41 b"].action is Action.KEEP
@@ -131,13 +137,23 @@ def test_riskiest_first_and_designators_as_people_sort_them():
 
 @pytest.mark.parametrize("value", [0, -1e-6, float("inf")])
 def test_a_part_needs_a_value(value):
-    with pytest.raises(RangeError, match="C1: its value is .* above zero"):
+    with pytest.raises(RangeError, match=r"C1: its value is .* above zero"):
         Part("C1", "capacitor", value)
 
 
 def test_what_goes_in_its_place():
     """0.047 µF for 0.05 µF: −6 % moves the low corner from 5.7 to 6.0 Hz; rated against the rail with no load."""
-    part = Part("C8", "capacitor", 0.05e-6, "paper", "coupling", volts=600, volts_across=300, no_load_volts=470, grid_ohms=560e3)
+    part = Part(
+        "C8",
+        "capacitor",
+        0.05e-6,
+        "paper",
+        "coupling",
+        volts=600,
+        volts_across=300,
+        no_load_volts=470,
+        grid_ohms=560e3,
+    )
     shelf = [
         OnHand("a", "47 nF 630 V film", 47e-9, 2, "film", 630),
         OnHand("low", "47 nF 400 V film", 47e-9, 5, "film", 400),

@@ -12,7 +12,7 @@ from candor.core.parts.leak_run import MOST_POINTS, Plan, Reckoned, Sample, Watc
 PLAN = Plan(target_volts=280, capacitance=40e-6, limit_amperes=500e-6, dwell_s=300)
 
 
-def feed(watch, current, seconds, volts=lambda t: 280.0, step=0.5, start=0.0):
+def feed(watch, current, seconds, volts=lambda _: 280.0, step=0.5, start=0.0):
     """Feed a current as a function of time; return the last advice and its time."""
     t, advice = start, None
     while t < seconds:
@@ -23,7 +23,9 @@ def feed(watch, current, seconds, volts=lambda t: 280.0, step=0.5, start=0.0):
     return advice, t
 
 
-@pytest.mark.parametrize(("final", "amplitude", "exponent"), [(200e-6, 2e-3, 0.6), (0.0, 1e-3, 1.0), (50e-6, 5e-4, 0.3)])
+@pytest.mark.parametrize(
+    ("final", "amplitude", "exponent"), [(200e-6, 2e-3, 0.6), (0.0, 1e-3, 1.0), (50e-6, 5e-4, 0.3)]
+)
 def test_fit_finds_what_it_was_made_from(final, amplitude, exponent):
     """I∞ + A t^-n with 1 % noise: the curve within the noise, I∞ and the time to a limit inside their ranges."""
     noise = np.random.default_rng(4)
@@ -64,7 +66,13 @@ def test_leakage_run_ends_after_its_dwell_under_or_over_the_limit():
 def test_charging_is_told_apart_from_leakage():
     """With RC = 0.92 s the reading begins only when V/R exp(-t/RC) is small against what leaks."""
     watch, tau = Watch(PLAN), 23e3 * 40e-6
-    feed(watch, lambda t: 280 / 23e3 * math.exp(-t / tau) + 50e-6, 20, lambda t: 280 * (1 - math.exp(-t / tau)), step=0.05)
+    feed(
+        watch,
+        lambda t: 280 / 23e3 * math.exp(-t / tau) + 50e-6,
+        20,
+        lambda t: 280 * (1 - math.exp(-t / tau)),
+        step=0.05,
+    )
     begun = watch.reckon().charging_until
     assert 280 / 23e3 * math.exp(-begun / tau) < 0.1 * 50e-6
     assert begun < 12 * tau
@@ -75,7 +83,7 @@ def test_charging_is_told_apart_from_leakage():
     ("current", "why", "outcome"),
     [
         (lambda t: 300e-6 + (2e-6 * (t - 60) if t > 60 else 0), "rises at constant voltage", "stopped"),
-        (lambda t: 5e-3, "of heat in it", "stopped"),
+        (lambda _: 5e-3, "of heat in it", "stopped"),
     ],
 )
 def test_stop_rules(current, why, outcome):
@@ -86,7 +94,9 @@ def test_stop_rules(current, why, outcome):
 
 
 def test_reforming_goes_up_in_steps_and_comes_back():
-    plan = Plan(target_volts=280, capacitance=40e-6, limit_amperes=500e-6, dwell_s=120, reform=True, steps=4, most_s=4000)
+    plan = Plan(
+        target_volts=280, capacitance=40e-6, limit_amperes=500e-6, dwell_s=120, reform=True, steps=4, most_s=4000
+    )
     watch, seen = Watch(plan), set()
     t, since, advice = 0.0, 0.0, None
     while t < 4000:
@@ -103,11 +113,15 @@ def test_reforming_goes_up_in_steps_and_comes_back():
 
 
 def test_no_progress_is_said_before_the_time_is_over():
-    plan = Plan(target_volts=280, capacitance=40e-6, limit_amperes=300e-6, reform=True, steps=1, most_s=7200, patience_s=600)
+    plan = Plan(
+        target_volts=280, capacitance=40e-6, limit_amperes=300e-6, reform=True, steps=1, most_s=7200, patience_s=600
+    )
     advice, at = feed(Watch(plan), lambda t: 900e-6 + 1e-3 * t**-0.9, 7200)
     assert (advice.outcome, "no progress" in advice.stop) == ("no progress", True)
     assert at < 700
-    slow, at = feed(Watch(Plan(280, 40e-6, 300e-6, reform=True, steps=1, most_s=900)), lambda t: 305e-6 + 1e-3 * t**-0.9, 7200)
+    slow, at = feed(
+        Watch(Plan(280, 40e-6, 300e-6, reform=True, steps=1, most_s=900)), lambda t: 305e-6 + 1e-3 * t**-0.9, 7200
+    )
     assert at == pytest.approx(900, abs=1)
     assert slow.outcome == "no progress"
 
@@ -115,7 +129,7 @@ def test_no_progress_is_said_before_the_time_is_over():
 def test_memory_stays_flat():
     """Two hours at 20 a second: the curve is thinned, the last point kept."""
     watch = Watch(Plan(280, 40e-6, 1e-6, reform=True, steps=1, most_s=1e9, patience_s=1e9))
-    feed(watch, lambda t: 100e-6, 7200, step=0.05)
+    feed(watch, lambda _: 100e-6, 7200, step=0.05)
     assert len(watch.curve) <= MOST_POINTS
     assert len(watch._still) <= MOST_POINTS
     assert watch.curve[-1].seconds == pytest.approx(7200)

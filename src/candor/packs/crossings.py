@@ -20,6 +20,7 @@ def crossing_faults(data: Any) -> Iterator[tuple[Path, str]]:
     yield from _unique(data, ("dial", "scales"))
     yield from _unique(data, ("functions",))
     yield from _unique(data, ("procedure",))
+    yield from _unique(data, ("parts",), "ref")
     scales = _keys(_at(data, ("dial", "scales")))
     for f, function in _items(data, ("functions",)):
         yield from _unique(data, ("functions", f, "ranges"))
@@ -84,12 +85,12 @@ def _must_exist(path: Path, name: Any, known: list[Any], what: str) -> Iterator[
         yield path, f"{name!r} is not {what} of this pack; expected one of: {listed}"
 
 
-def _unique(data: Any, path: Path) -> Iterator[tuple[Path, str]]:
+def _unique(data: Any, path: Path, name: str = "key") -> Iterator[tuple[Path, str]]:
     seen: set[Any] = set()
     for index, item in _items(data, path):
-        key = item.get("key")
+        key = item.get(name)
         if key is not None and key in seen:
-            yield (*path, index, "key"), f"the key {key!r} is used twice; each needs its own"
+            yield (*path, index, name), f"the {name} {key!r} is used twice; each needs its own"
         seen.add(key)
 
 

@@ -90,19 +90,16 @@ class PackCircuit(BaseModel):
 
 
 def node_faults(circuit: PackCircuit | None, parts: tuple[PackPartLine, ...]) -> list[str]:
-    """Return a sentence for every node or designator that the circuit does not have, and every one used twice."""
-    faults = [f"{p.ref} is there twice" for i, p in enumerate(parts) if p.ref in {q.ref for q in parts[:i]}]
+    """Return a sentence for every node that the circuit does not have."""
     if circuit is None:
         named = next((p.ref for p in parts if p.grid or any(p.tap)), "")
-        return [*faults, f"{named} names a node, but there is no circuit"] if named else faults
+        return [f"the part {named} names a node, but there is no circuit"] if named else []
     try:
         nodes = {*parse_netlist(circuit.netlist).nodes, ""}
     except CandorError:
-        return faults  # said where the netlist stands
+        return []  # said where the netlist stands
     asked = [("supply", circuit.supply), *((p.ref, node) for p in parts for node in (p.grid, *p.tap))]
-    return faults + [
-        f"{who}: there is no node “{node}” in the circuit" for who, node in asked if node.lower() not in nodes
-    ]
+    return [f"{who}: there is no node “{node}” in the circuit" for who, node in asked if node.lower() not in nodes]
 
 
 @lru_cache(maxsize=64)

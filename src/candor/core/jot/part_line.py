@@ -46,7 +46,9 @@ def find_ref(text: str, parts: Mapping[str, Part]) -> tuple[str, str]:
 
 def is_remark(rest: str) -> bool:
     """Say whether what stands after a designator is a remark for a note rather than something measured or decided."""
-    return not re.search(r"\d", rest) and not re.match(r"(open|short|keep|replace|in\s+circuit)\b|$", rest, re.I)
+    return not re.search(r"\d", rest) and not re.match(
+        r"(open|short|shorted|keep|replace|in\s+circuit)\b|$", rest, re.I
+    )
 
 
 def understand_part(ref: str, rest: str, part: Part) -> PartJot | DecisionJot:

@@ -1,0 +1,111 @@
+"""Lines about parts, time and money."""
+
+import pytest
+
+from candor.core.errors import CandorError
+from candor.core.jot import (
+    ChangeJot,
+    DecisionJot,
+    JotContext,
+    NoteJot,
+    PartJot,
+    PriceJot,
+    ReadingJot,
+    SpentJot,
+    understand,
+)
+from candor.core.parts.part import Part
+
+PARTS = {
+    p.ref: p
+    for p in (
+        Part("R24", "resistor", 330e3, "carbon composition", "timing", 0.05, 0.05),
+        Part("C4", "capacitor", 10e-6, "electrolytic", "filter", volts=450),
+        Part("C41 a", "capacitor", 20e-6, "electrolytic", "filter", volts=450),
+    )
+}
+
+
+def said(text):
+    return understand(text, JotContext(parts=PARTS))
+
+
+@pytest.mark.parametrize(
+    ("text", "ref", "numbers"),
+    [
+        ("R24 371k cold 378k warm", "R24", {"value": 371e3, "warm": 378e3}),
+        ("r24 371k", "R24", {"value": 371e3}),
+        ("C4 9.3u esr 30", "C4", {"value": 9.3e-6, "esr": 30}),
+        ("C4 9.3u esr 2.5 ohm @100kHz", "C4", {"value": 9.3e-6, "esr": 2.5, "hertz": 1e5}),
+        ("C4 leak 210u @400V 5min", "C4", {"leakage": 210e-6, "leakage_volts": 400, "dwell_s": 300}),
+        ("C4 9.3u leak 210u @400V", "C4", {"value": 9.3e-6, "leakage": 210e-6, "leakage_volts": 400}),
+        ("C4 d 0.09 @120Hz", "C4", {"dissipation": 0.09, "hertz": 120}),
+        ("C4 pf 8% @60Hz", "C4", {"dissipation": pytest.approx(0.08026, abs=1e-5), "hertz": 60}),
+        ("C4 ir 500M @400V", "C4", {"leakage": pytest.approx(0.8e-6), "leakage_volts": 400}),
+        ("C41a 18.4 mfd", "C41 a", {"value": pytest.approx(18.4e-6)}),
+        ("C41 a 18.4u ±2%", "C41 a", {"value": pytest.approx(18.4e-6), "percent": 2}),
+    ],
+)
+def test_measurements(text, ref, numbers):
+    jot = said(text)
+    assert isinstance(jot, PartJot)
+    assert (jot.ref, dict(jot.numbers)) == (ref, numbers)
+    assert jot.chips[0].startswith(ref)
+
+
+def test_states_and_in_circuit():
+    assert said("C41 a open").state == "open"
+    assert said("C4 shorted").state == "short"
+    beside = said("R24 318k in circuit")
+    assert (beside.in_circuit, beside.numbers["value"]) == (True, 318e3)
+
+
+def test_a_voltage_above_the_rating_is_warned_of_before_it_is_written():
+    assert said("C4 leak 210u @480V").chips[-1] == "caution: above its 450 V"
+
+
+@pytest.mark.parametrize(
+    ("text", "sentence"),
+    [
+        ("R99 4k7", "R99 is not on this job's parts list; there are such as R24, C4"),
+        ("C4 leak 3u", "At what voltage"),
+        ("R24 leak 3u @5V", "is a resistor"),
+        ("R24 0", "not above zero"),
+        ("C4 9.3", "farad? Write the prefix"),
+        ("C4 keep", "Say why"),
+        ("C4 9.3u bananas", "“bananas” cannot stand after C4"),
+        ("C4 30 ohm", "is a resistance; this place expects a capacitance"),
+        ("C4", "nothing is said"),
+    ],
+)
+def test_what_cannot_be_is_said(text, sentence):
+    with pytest.raises(CandorError) as caught:
+        said(text)
+    assert sentence in str(caught.value)
+
+
+def test_decisions_changes_and_remarks():
+    assert said("C4 keep because it was replaced in 1998") == DecisionJot(
+        "C4", "keep", "it was replaced in 1998", ("C4", "keep", "it was replaced in 1998")
+    )
+    assert said("R24 replace for looks").action == "replace"
+    assert said("did replaced C4 10u 450V") == ChangeJot(
+        "replaced C4 10u 450V", ("done: replaced C4 10u 450V", "C4 is replaced"), "C4"
+    )
+    assert said("did replaced the cord").part == ""
+    assert isinstance(said("C4 looks burnt"), NoteJot)
+    assert isinstance(said("73.8"), ReadingJot)
+
+
+@pytest.mark.parametrize(
+    ("text", "expected"),
+    [
+        ("spent 45 min cleaning", SpentJot(45, 0, "cleaning", ("45 min", "cleaning"))),
+        ("spent 1.5 h", SpentJot(90, 0, "", ("90 min",))),
+        ("spent 12.50 rubber feet", SpentJot(0, 12.5, "rubber feet", ("12.50 spent", "rubber feet"))),
+        ("agreed 60", PriceJot("agreed", 60, ("price agreed 60.00",))),
+        ("rate 40", PriceJot("an_hour", 40, ("40.00 an hour",))),
+    ],
+)
+def test_time_and_money(text, expected):
+    assert said(text) == expected

@@ -1,0 +1,318 @@
+"""Parts in the notebook: the list, the fold, import, stock, orders, money, runs on the shelf."""
+
+import pytest
+from pydantic import ValidationError
+
+from candor.core.parts.judge import Action
+from candor.notebook.entries import ChangeMade, DetailWritten, JobOpened, StatusSet, Struck
+from candor.notebook.job import fold
+from candor.notebook.orders import Spares, draft, open_needs, order_csv, orders, say_money, still_waiting, to_order
+from candor.notebook.part_entries import (
+    NeedLine,
+    OrderArrived,
+    PartDecided,
+    PartListed,
+    PartMeasured,
+    PolicyChosen,
+    ReplacementChosen,
+    RunEnded,
+    RunStarted,
+    Spent,
+    StockCounted,
+    StockMoved,
+)
+from candor.notebook.parts_import import preview_parts
+from candor.notebook.parts_list import list_parts, say_counts
+from candor.notebook.shelf import shelf
+from candor.notebook.stock import pieces, preview_stock, stock, write_stock
+from candor.packs.load import PackError, parse_pack, shipped_packs
+from workbench import NOW, PACK_TEXT
+
+SCOPE = next(p for p in shipped_packs() if p.id == "marrowby-os40")
+
+
+@pytest.fixture
+def scope(notebook):
+    """Write entries of a job on the oscilloscope; returns a function that lists its parts."""
+    notebook.append("s", JobOpened(maker="M", type="OS-40", serial="1", pack_digest=notebook.keep_pack(SCOPE)))
+
+    def write(*bodies):
+        if bodies:
+            notebook.append_many("s", bodies)
+        job = fold("s", notebook.entries_of("s"))
+        return list_parts(job, SCOPE)
+
+    return write
+
+
+def sections(**second):
+    return (
+        PartMeasured(ref="C41 c", value=19e-6, esr=4, hertz=120),
+        PartMeasured(ref="C17", **{"value": 43e-6, "esr": 3.4, **second}),
+    )
+
+
+def test_the_list_comes_from_the_pack_riskiest_first(scope):
+    parts = scope()
+    assert [x.part.ref for x in parts.lines[:4]] == ["C1", "C2", "C30", "C17"]
+    assert len(parts.lines) == len(SCOPE.parts)
+    assert parts.line("C8").part.grid_ohms == pytest.approx(560e3)
+    assert parts.line("R25").verdict.says.startswith("measure it: 283.9 kΩ to 316.7")
+    assert say_counts(parts) == "2 replace · 33 cannot tell yet"
+
+
+def test_own_parts_measurements_decisions_and_strikes(scope, notebook):
+    parts = scope(
+        PartListed(ref="R99", what="resistor", nominal=47e3, note="on no drawing"),
+        PartListed(ref="C3", what="capacitor", nominal=0.1e-6, fitted=False),
+        PartMeasured(ref="C8", leakage=14e-6, leakage_volts=300, dwell_s=300),
+        PartMeasured(ref="R24", value=371e3, warm=378e3, percent=0.5),
+        PartDecided(ref="R24", action="keep", reason="it is the trimmed one"),
+    )
+    assert parts.line("R99").part.note == "on no drawing"
+    assert parts.line("C3").fate == "not fitted"
+    assert parts.line("C8").action is Action.REPLACE
+    kept = parts.line("R24")
+    assert (kept.action, kept.verdict.action) == (Action.KEEP, Action.REPLACE)
+    assert kept.measured.value_share == 0.005
+    assert not kept.measured.assumed
+    newest = notebook.entries_of("s")[-1]
+    assert scope(Struck(target=newest.id)).line("R24").action is Action.REPLACE
+    assert scope(PartMeasured(ref="R24", value=330e3)).line("R24").measured.warm_value is None
+
+
+def test_replaced_parts_leave_the_judging(scope):
+    parts = scope(ChangeMade(text="replaced C8", part="C8"), PolicyChosen(sight="replace on sight"))
+    assert (parts.line("C8").fate, parts.line("C8").verdict) == ("replaced", None)
+    assert parts.line("C11").action is Action.REPLACE
+
+
+@pytest.mark.parametrize(
+    ("bodies", "state", "words"),
+    [
+        ((), "to measure", "Before any mains: value and ESR of C17 and C41 c"),
+        (sections(), "good", "may see power"),
+        (sections(value=90e-6), "bad", "No power: the sample is bad (C17)"),
+        (sections(esr=900), "bad", "Measure every electrolytic first: C41 a"),
+        ((*sections(value=90e-6), PartDecided(ref="C17", action="keep", reason="a doubler")), "good", ""),
+        ((*sections(value=90e-6), DetailWritten(field="sample", text="on a lamp")), "good", "overridden: on a lamp"),
+    ],
+)
+def test_the_sample_decides_whether_it_sees_power(scope, bodies, state, words):
+    """The electrolytics farthest from the supply, on the rails; open, twice the value or no usable ESR: all are done first."""
+    parts = scope(*bodies)
+    assert parts.sample == state
+    assert words in parts.sample_words
+    assert [x.part.ref for x in parts.lines if x.sample] == ["C17", "C41 c"]
+
+
+def test_a_bad_sample_is_lifted_once_all_are_measured(scope):
+    rest = [PartMeasured(ref=r, value=20e-6) for r in ("C41 a", "C41 b", "C9", "C10")]
+    assert scope(*sections(value=90e-6), *rest).sample == "good"
+
+
+def test_a_run_is_a_measurement_and_cooks_on_the_shelf(scope, notebook):
+    scope(*sections())
+    run = notebook.append(
+        "s", RunStarted(ref="C17", mode="reform", target_volts=280, dwell_s=300, limit=5e-4, most_s=7200)
+    )
+    line = shelf(notebook, NOW)[0]
+    assert (line.group, line.timers[0].label) == ("cooking", "C17 reforming")
+    assert fold("s", notebook.entries_of("s")).parts.cut_off()[0].started == run
+    ended = RunEnded(run=run.id, ref="C17", why="over", outcome="came back", leakage=3e-4, expanded=1e-6, volts=278,
+                     dwell_s=300, measured_volts=3, safe=True, readings=900)  # fmt: skip
+    parts = scope(ended)
+    assert shelf(notebook, NOW)[0].group == "wants hands"
+    assert parts.line("C17").action is Action.KEEP
+    assert "reformed" in parts.line("C17").verdict.measured
+
+
+@pytest.mark.parametrize("bad", [{}, {"value": 0}, {"value": -1}, {"leakage": float("nan")}])
+def test_a_measurement_says_something_above_zero(bad):
+    with pytest.raises(ValidationError):
+        PartMeasured(ref="C1", **bad)
+
+
+# --- import -----------------------------------------------------------------------------------------------------------
+
+
+def test_a_table_in_latin_1_with_semicolons_and_decimal_commas():
+    """What a spreadsheet on another continent writes."""
+    content = "Part;Value;Make;Volts;Note\nC1;0,05 µF 10%;Paper;400;Kondensator für Gitter\nR2;4,7 k;;;\n".encode(
+        "latin-1"
+    )
+    found = preview_parts(content)
+    assert found.faults == ()
+    first, second = found.bodies
+    assert (first.nominal, first.below, first.make, first.volts) == (pytest.approx(0.05e-6), 0.1, "paper", 400)
+    assert first.note == "Kondensator für Gitter"
+    assert second.nominal == 4700
+
+
+@pytest.mark.parametrize(
+    ("content", "fault"),
+    [
+        (b"part,value\nQ1,5\n", "line 2: “Q1” begins with neither R nor C"),
+        (b"part,value\nC1,0\n", "line 2: nominal: input should be greater than 0"),
+        (b"part,value,make\nC1,1u,wood\n", "line 2: make:"),
+        (b"part,value\n", "There is no part"),
+        (b"part,size\nC1,2\n", "the column “value” is missing"),
+        (b"R1 a 0 1k\nC2 a (b) 1u\n", "Line 2"),
+        (b"", "There is no element"),
+    ],
+)
+def test_what_cannot_be_taken_in_says_where(content, fault):
+    found = preview_parts(content)
+    assert fault in " ".join(found.faults)
+
+
+def test_a_netlist_becomes_parts_and_circuit(scope):
+    found = preview_parts(b"* mine\nR1 a 0 330k\nR2 a 0 1meg\nC1 a b 0.05u\nL1 b 0 8\n")
+    assert found.faults == ()
+    assert found.lines[-1].understood == "in the circuit, not on the list: 1 L"
+    parts = scope(*found.bodies)
+    assert parts.line("R1").verdict.says.startswith("measure it: 198.5 kΩ to 297.7 kΩ expected in circuit")
+
+
+# --- stock, orders, money ---------------------------------------------------------------------------------------------
+
+
+def film(key="f", count=3, **more):
+    body = {
+        "key": key,
+        "what": "capacitor",
+        "value": 47e-9,
+        "tolerance": 0.1,
+        "make": "film",
+        "volts": 630,
+        "count": count,
+    }
+    return StockCounted.model_validate({**body, **more})
+
+
+def test_stock_is_counted_moved_written_and_read_back(notebook):
+    notebook.append_many("", [film(), film("r", 4, what="resistor", value=330e3, volts=350, watts=0.5, price=0.1)])
+    notebook.append("", StockMoved(key="f", by=-2, reason="C8"))
+    items = stock(notebook.entries_of(""))
+    assert [(i.body.key, i.count) for i in items] == [("f", 1), ("r", 4)]
+    text = write_stock(items)
+    back = preview_stock(text.encode(), items)
+    assert back.faults == ()
+    assert [(b.key, b.count, b.value) for b in back.bodies] == [("f", 1, pytest.approx(47e-9)), ("r", 4, 330e3)]
+    assert preview_stock(text.replace(",", ";").replace(".", ",").encode("latin-1"), items).bodies == back.bodies
+    assert len(pieces(items, "resistor")[1]) == 1
+
+
+@pytest.mark.parametrize(
+    ("row", "fault"),
+    [("resistor,47k,2.5", "whole number"), ("lamp,5,1", "neither resistor nor capacitor"), ("resistor,0,1", "value"),
+     ("capacitor,47n,-3", "count"), ("resistor,47 nF,1", "is a capacitance")],
+)  # fmt: skip
+def test_stock_that_cannot_be(row, fault):
+    assert fault in preview_stock(f"what,value,count\n{row}\n".encode()).faults[0]
+
+
+def need(text="47 nF 630 V film", count=1, key="", supplier="Fenwick", price=0.6):
+    return NeedLine(what="capacitor", value=47e-9, text=text, count=count, stock=key, supplier=supplier, price=price)
+
+
+@pytest.fixture
+def ordered(notebook):
+    """Two jobs that need three film capacitors, two of them on hand, and one job an electrolytic."""
+    for job in ("a", "b"):
+        notebook.append(job, JobOpened(maker="M", type=job, serial="", pack_digest="x"))
+    notebook.append("", film(count=1))
+    notebook.append("a", ReplacementChosen(ref="C8", arrangement="x", lines=(need(count=2, key="f"),)))
+    notebook.append("b", ReplacementChosen(ref="C9", arrangement="x", lines=(need(key="f"),)))
+    notebook.append("b", ReplacementChosen(ref="C1", arrangement="y", lines=(need("10 µF 450 V", price=1.5),)))
+    return notebook
+
+
+def needs_of(notebook, jobs=("a", "b")):
+    kinds = ("replacement", "change", "strike", "unstrike")
+    return open_needs(notebook.entries_of_kinds(kinds), {j: j for j in jobs}, orders(notebook.entries_of("")))
+
+
+def test_one_order_over_all_jobs_less_stock_with_spares(ordered):
+    lines = draft(needs_of(ordered), stock(ordered.entries_of("")), Spares(0.5, 1.0))
+    assert [(x.text, x.needed, x.on_hand, x.spares, x.count) for x in lines] == [
+        ("10 µF 450 V", 1, 0, 0, 1),
+        ("47 nF 630 V film", 3, 1, 1, 3),
+    ]
+    order = to_order("261123-1", lines)
+    assert [(x.job, x.ref, x.count) for x in order.lines] == [
+        ("b", "C1", 1),
+        ("a", "C8", 1),
+        ("b", "C9", 1),
+        ("", "", 1),
+    ]
+    assert "Fenwick,10 µF 450 V,1,1.5,b,C1" in order_csv(order, {"a": "a", "b": "b"})
+    assert to_order("1", draft((), ())) is None
+
+
+def test_what_is_ordered_or_fitted_is_needed_no_more_and_arriving_parts_free_the_jobs(ordered):
+    order = to_order("1", draft(needs_of(ordered), stock(ordered.entries_of(""))))
+    placed = ordered.append("", order)
+    assert [n.ref for n in needs_of(ordered)] == []
+    assert still_waiting(orders(ordered.entries_of(""))) == {"b": ("C1", "C9"), "a": ("C8",)}
+    ordered.append("", OrderArrived(order=placed.id, lines=(0, 2)))
+    assert still_waiting(orders(ordered.entries_of(""))) == {"a": ("C8",)}
+    assert orders(ordered.entries_of(""))[0].open
+    ordered.append("", OrderArrived(order=placed.id, lines=(1,)))
+    assert not orders(ordered.entries_of(""))[0].open
+
+
+def test_a_fitted_part_or_a_job_gone_home_needs_nothing(ordered):
+    ordered.append("b", ChangeMade(text="replaced C9", part="C9"))
+    assert [n.ref for n in needs_of(ordered)] == ["C8", "C1"]
+    assert [n.ref for n in needs_of(ordered, ("a",))] == ["C8"]
+    ordered.append("a", ReplacementChosen(ref="C8"))
+    assert [n.ref for n in needs_of(ordered)] == ["C1"]
+    ordered.append("a", StatusSet(status="gone home"))
+
+
+@pytest.mark.parametrize(
+    ("agreed", "minutes", "state", "words"),
+    [
+        (0, 30, "", "no price is agreed"), (100, 30, "", "of the 100.00 agreed"),
+        (40, 60, "near", "left. Ask before more is ordered"), (40, 120, "over", "over the 40.00 agreed. Ask the owner"),
+    ],
+)  # fmt: skip
+def test_the_warning_comes_before_the_price_is_passed(agreed, minutes, state, words):
+    sentence, found = say_money(agreed, 20, minutes, 12.5, 1.5)
+    assert found == state
+    assert words in sentence
+
+
+def test_spent_says_time_or_money():
+    with pytest.raises(ValidationError, match="neither time nor money"):
+        Spent()
+    assert Spent(minutes=3).money == 0
+
+
+# --- packs ------------------------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize(
+    ("old", "new", "fault"),
+    [
+        ("value: 6.7 M 1%", "value: 6.7 furlongs", "the value of R1 cannot be read"),
+        ("value: 6.7 M 1%", "value: 0 k", "expected one above zero"),
+        ("R7 t1500 0 6.7k", "R7 t1500 0 zero", "Line 8"),
+        ("ref: R14", "ref: R13", "the ref 'R13' is used twice"),
+        ("supply: rect", "supply: nowhere", "no node “nowhere”"),
+        ("ref: R14", "ref: Q14", "ref"),
+    ],
+)  # fmt: skip
+def test_faults_in_the_parts_of_a_pack(old, new, fault):
+    with pytest.raises(PackError) as caught:
+        parse_pack(PACK_TEXT.replace(old, new, 1), "bad.yaml")
+    assert fault in str(caught.value)
+
+
+def test_a_pack_may_have_no_procedure_but_not_half_of_one():
+    start = PACK_TEXT.index("dial:")
+    end = PACK_TEXT.index("\ncircuit:")
+    assert parse_pack(PACK_TEXT[:start] + PACK_TEXT[end:], "parts.yaml").procedure == ()
+    with pytest.raises(PackError, match="is missing"):
+        parse_pack(PACK_TEXT[: PACK_TEXT.index("procedure:")] + PACK_TEXT[end:], "half.yaml")
