@@ -96,7 +96,7 @@ class Bench(QObject):
         job, pack = self.job, self.pack
         if job is None or pack is None:
             return None
-        asked = (job.id, pack.digest, job.parts.stamp)
+        asked = (job.id, pack.digest, job.parts.stamp, job.details.get("sample", ""))
         if self._parts is None or self._parts[0] != asked:
             self._parts = (asked, list_parts(job, pack))
         return self._parts[1]

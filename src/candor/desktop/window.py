@@ -344,7 +344,8 @@ class Window(QMainWindow):
         self.preview_file(Path(event.mimeData().urls()[0].toLocalFile()))
 
     def _show_preview(self, preview: Preview) -> None:
-        self._came_from = self.work.currentWidget()
+        if self.work.currentWidget() is not self.from_file:
+            self._came_from = self.work.currentWidget()
         self.from_file.show_preview(preview)
         self.work.setCurrentWidget(self.from_file)
         self._explain()

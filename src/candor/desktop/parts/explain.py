@@ -35,12 +35,13 @@ def explain_part(because: Because, line: PartLine, stock: tuple[StockItem, ...])
     shape = SHAPES[line.action]
     if line.action is Action.CANNOT_TELL and line.measured.nothing:
         shape = "ring"
-    sections = [("how sure", [verdict.sure])] if verdict.sure else []
+    sure = [verdict.sure] if verdict.sure else []
     if line.measured.entries:
-        sections[0][1].append("From entr" + ("y " if len(line.measured.entries) == 1 else "ies ")
-                              + ", ".join(str(n) for n in line.measured.entries) + ".")  # fmt: skip
+        listed = ", ".join(str(n) for n in line.measured.entries)
+        sure.append(f"From entr{'y' if len(line.measured.entries) == 1 else 'ies'} {listed}.")
     if line.measured.simulated:
-        sections[0][1].append("Read on the simulated tester: practice, no evidence.")
+        sure.append("Read on the simulated tester: practice, no evidence.")
+    sections = [("how sure", sure)] if sure else []
     sections.append(("what would change this", [first.change or "Nothing measured."]))
     if line.action in (Action.REPLACE, Action.WATCH):
         proposal = propose(line.part, on_hand(stock))[0]

@@ -134,7 +134,7 @@ class OrderPage(QWidget):
                         "full" if here else "ring",
                     )
                 )
-        if self._chosen not in [r.key for r in rows]:
+        if not self._chosen or self._chosen not in [r.key for r in rows]:
             self._chosen = next((r.key for r in rows if r.key), "")
         self.coming.show_rows(tuple(rows), self._chosen)
         self.coming.fit(8)

@@ -1,0 +1,432 @@
+"""The Parts stop, stock, combiner, order and the tester, driven through the window."""
+
+import csv
+
+import pytest
+from pypdf import PdfReader
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QGuiApplication
+
+from candor.core.parts.judge import Action
+from candor.desktop.app import cook
+from candor.desktop.live import export_run
+from candor.notebook.entries import JobOpened
+from candor.notebook.part_entries import PartListed, RunStarted
+from candor.packs.load import shipped_packs
+
+SCOPE = next(p for p in shipped_packs() if p.id == "marrowby-os40")
+LEFT = Qt.MouseButton.LeftButton
+
+
+def fill(qtbot, field, text):
+    field.setFocus()
+    field.clear()
+    qtbot.keyClicks(field, text)
+
+
+def jot(qtbot, window, text):
+    fill(qtbot, window.jot.edit, text)
+    qtbot.keyClick(window.jot.edit, Qt.Key.Key_Return)
+
+
+@pytest.fixture
+def scope(show, notebook):
+    """A window with an oscilloscope just arrived, at Parts."""
+    notebook.append("s", JobOpened(maker="Marrowby", type="OS-40", serial="1", pack_digest=notebook.keep_pack(SCOPE)))
+    window = show(notebook)
+    window.go_to_stop("parts")
+    return window
+
+
+@pytest.fixture
+def halfway(show, demo):
+    """The demo's oscilloscope."""
+    window = show(demo)
+    window.shelf.job.emit("sb40221")
+    window.go_to_stop("parts")
+    return window
+
+
+def row(window, ref):
+    table = window.parts.table
+    rows = [table.item(i).data(Qt.ItemDataRole.UserRole) for i in range(table.count())]
+    return next(r for r in rows if r.key == ref)
+
+
+def rows_of(path):
+    return list(csv.DictReader(path.read_text(encoding="utf-8").splitlines()))
+
+
+def line(window, ref):
+    return window.bench.parts().line(ref)
+
+
+def test_a_pack_without_procedure_has_two_stops(qtbot, scope):
+    shown = [s.stop for s in scope.route.line.stations if s.isVisible()]
+    assert shown == ["arrive", "parts"]
+    qtbot.keyClick(scope, Qt.Key.Key_3, Qt.KeyboardModifier.ControlModifier)
+    assert scope.bench.stop == "parts"
+    assert "no procedure" in scope.jot.message.text()
+    scope.toggle_arms_length()
+    assert scope.views.currentWidget() is scope.table
+
+
+def test_a_jotted_measurement_is_judged_and_explained(qtbot, scope):
+    fill(qtbot, scope.jot.edit, "C8 leak 14u @300V 5min")
+    chips = [scope.jot.chips.itemAt(i).widget().text() for i in range(scope.jot.chips.count())]
+    assert chips == ["C8, 50 nF 600 V", "leaks 14 µA", "at 300 V", "after 300 s"]
+    qtbot.keyClick(scope.jot.edit, Qt.Key.Key_Return)
+    assert scope.jot.edit.text() == ""
+    assert scope.parts.ref == "C8"
+    assert scope.because.word.text() == "Replace C8"
+    assert "oves the grid 7.8 V" in scope.because.sentence.text()
+    told = [x.text() for x in scope.because.sections if x.isVisible()]
+    assert {"how sure", "what would change this", "put in its place"} <= set(told)
+    assert any("Under 180 nA it could stay" in t for t in told)
+    assert (row(scope, "C8").shape, row(scope, "C8").measured) == ("cross", "14 µA at 300 V")
+
+
+def test_the_fields_say_the_same_and_keep_what_cannot_be_written(qtbot, scope):
+    scope.parts.choose("R24")
+    panel = scope.parts.measure
+    assert not panel.fields["leak"].isVisible()
+    fill(qtbot, panel.fields["value"], "37x")
+    qtbot.keyClick(panel.fields["value"], Qt.Key.Key_Return)
+    assert "neither a prefix nor a unit" in scope.jot.message.text()
+    assert panel.fields["value"].text() == "37x"
+    fill(qtbot, panel.fields["value"], "371k")
+    fill(qtbot, panel.fields["warm"], "378k")
+    qtbot.mouseClick(panel.write, LEFT)
+    assert line(scope, "R24").action is Action.REPLACE
+    assert panel.fields["value"].text() == ""
+    scope.parts.choose("C17")
+    fill(qtbot, panel.fields["value"], "43u")
+    fill(qtbot, panel.fields["esr"], "8 %")
+    fill(qtbot, panel.fields["leak"], "310u")
+    fill(qtbot, panel.fields["at"], "400")
+    assert "above its rating of 350 V" in panel.caution.words.text()  # before it is written
+    fill(qtbot, panel.fields["at"], "280")
+    assert not panel.caution.isVisible()
+    fill(qtbot, panel.fields["after"], "5 min")
+    qtbot.mouseClick(panel.write, LEFT)
+    found = line(scope, "C17")
+    assert (found.action, found.measured.dissipation) == (Action.KEEP, pytest.approx(0.0803, abs=1e-4))
+    qtbot.mouseClick(panel.open, LEFT)
+    qtbot.mouseClick(panel.short, LEFT)
+    assert not panel.open.isChecked()
+
+
+def test_a_letter_on_the_list_begins_a_jot_about_the_part(qtbot, scope):
+    scope.parts.choose("C11")
+    scope.parts.table.setFocus()
+    qtbot.keyClicks(scope.parts.table, "l")
+    assert scope.jot.edit.text() == "C11 l"
+    scope.parts.table.setFocus()
+    qtbot.keyClick(scope.parts.table, Qt.Key.Key_Down)
+    assert scope.parts.ref == "C12"
+    assert "C12" in scope.because.word.text()
+
+
+def test_changing_the_policy_reckons_at_once_and_says_what_changed(qtbot, scope):
+    page = scope.parts
+    assert line(scope, "C11").action is Action.CANNOT_TELL
+    qtbot.mouseClick(page.sight["replace on sight"], LEFT)
+    assert line(scope, "C11").action is Action.REPLACE
+    assert scope.jot.message.text() == "4 now replace (C30, C3, C8, C11)."
+    qtbot.mouseClick(page.electrolytics["replace"], LEFT)
+    assert "now replace (C17, C41 a, C41 b, C41 c, C9, C10)" in scope.jot.message.text()
+    qtbot.mouseClick(page.sight["test and keep"], LEFT)
+    assert "now cannot tell yet" in scope.jot.message.text()
+    page.rule.setCurrentIndex(0)
+    page.rule.activated.emit(0)
+    assert str(scope.bench.parts().policy.rule) == "3 √(CV)"
+
+
+def test_a_bad_sample_bars_power_until_all_are_measured(qtbot, scope):
+    for text in ("C17 open", "C41 c 20u esr 3"):
+        jot(qtbot, scope, text)
+    assert "No power: the sample is bad (C17)" in scope.parts.sample.words.text()
+    assert "the sample is bad" in scope.route.caution.text()
+    for ref in ("C41 a", "C41 b", "C9", "C10"):
+        jot(qtbot, scope, f"{ref} 20u")
+    assert not scope.parts.sample.isVisible()
+
+
+def test_a_bad_sample_bars_calibrate_and_takes_an_override(qtbot, bench):
+    for text in ("C2 a open", "C2 b 10u esr 2"):
+        jot(qtbot, bench, text)
+    jot(qtbot, bench, "C2 b 25u")
+    bench.go_to_stop("calibrate")
+    assert not bench.calibrate.barrier.isVisible()  # both are measured by now
+    bench.bench.strike_last()
+    bench.bench.strike_last()
+    bench.go_to_stop("calibrate")
+    barrier = bench.calibrate.barrier
+    assert "the sample is bad (C2 a)" in barrier.words.words.text()
+    assert "Calibrate: barred" in [s.accessibleName() for s in bench.route.line.stations]
+    qtbot.mouseClick(barrier.override, LEFT)
+    assert "Write first why" in bench.jot.message.text()
+    fill(qtbot, barrier.reason, "on a series lamp, watched")
+    qtbot.mouseClick(barrier.override, LEFT)
+    assert not barrier.isVisible()
+    bench.go_to_stop("release")
+    assert any("series lamp" in x.text for x in bench.release.certificate().record.remarks)
+
+
+def test_decide_otherwise_and_take_it_back(qtbot, scope):
+    scope.parts.choose("C1")
+    scope.parts.show_panel("decide")
+    panel = scope.parts.decide
+    qtbot.mouseClick(panel.keep, LEFT)
+    assert "Say why" in scope.jot.message.text()
+    fill(qtbot, panel.reason, "it is a class Y part from 1998")
+    qtbot.mouseClick(panel.keep, LEFT)
+    assert (line(scope, "C1").action, row(scope, "C1").shape) == (Action.KEEP, "full")
+    assert "Your decision" in scope.because.sentence.text()
+    qtbot.mouseClick(panel.back, LEFT)
+    assert line(scope, "C1").action is Action.REPLACE
+
+
+def test_facts_list_a_part_and_say_what_cannot_be(qtbot, scope):
+    scope.parts.show_panel("facts")
+    panel = scope.parts.facts
+    qtbot.mouseClick(panel.another, LEFT)
+    fill(qtbot, panel.fields["ref"], "q9")
+    qtbot.mouseClick(panel.write, LEFT)
+    assert "begins with neither R nor C" in scope.jot.message.text()
+    fill(qtbot, panel.fields["ref"], "c50")
+    fill(qtbot, panel.fields["value"], "0 uF")
+    qtbot.mouseClick(panel.write, LEFT)
+    assert "C50, value: input should be greater than 0" in scope.jot.message.text()
+    fill(qtbot, panel.fields["value"], "104K")
+    fill(qtbot, panel.fields["volts"], "400")
+    panel.choices["role"].setCurrentIndex(panel.choices["role"].findData("coupling"))
+    qtbot.mouseClick(panel.write, LEFT)
+    part = line(scope, "C50").part
+    assert (part.nominal, part.below, part.volts, part.role) == (pytest.approx(1e-7), 0.1, 400, "coupling")
+    assert scope.parts.ref == "C50"
+    qtbot.mouseClick(panel.absent, LEFT)
+    assert line(scope, "C50").fate == "not fitted"
+
+
+def test_a_replacement_from_stock_is_fitted_and_waits_for_its_check(qtbot, halfway):
+    page = halfway.parts
+    page.choose("C3")
+    page.show_panel("place")
+    assert page.place.list.item(0).text().startswith("100 nF 10 % 400 V film")
+    qtbot.mouseClick(page.place.choose, LEFT)
+    assert "goes in: 100 nF" in row(halfway, "C3").under
+    qtbot.mouseClick(page.place.back, LEFT)
+    assert line(halfway, "C3").choice is None
+    qtbot.mouseClick(page.place.choose, LEFT)
+    before = next(i.count for i in halfway.bench.stock() if i.body.key == "film-100n")
+    qtbot.mouseClick(page.place.fitted, LEFT)
+    assert next(i.count for i in halfway.bench.stock() if i.body.key == "film-100n") == before - 1
+    assert line(halfway, "C3").fate == "replaced"
+    assert "What proves it?" in halfway.jot.message.text()
+    assert halfway.bench.job.unproven[-1].body.part == "C3"
+
+
+def test_the_combiner_trims_a_part_from_stock(qtbot, halfway):
+    page = halfway.parts
+    page.choose("R24")
+    page.show_panel("place")
+    with qtbot.waitSignal(halfway.rooms["stock"].combiner.answered, timeout=10_000):
+        qtbot.mouseClick(page.place.several, LEFT)
+    combiner = halfway.rooms["stock"].combiner
+    assert combiner.fields["measured"].text() == "371 k"
+    assert "across" in combiner.words.text()
+    assert "Every arrangement of 1 to 4" in combiner.words.text()
+    assert combiner.answer().serves
+    qtbot.mouseClick(combiner.take, LEFT)
+    assert halfway.work.currentWidget() is halfway.parts
+    assert "across with the old one" in line(halfway, "R24").choice.body.arrangement
+
+
+def test_the_combiner_says_what_cannot_be_read_and_is_stopped_by_closing(qtbot, scope):
+    scope.enter_room("stock")
+    combiner = scope.rooms["stock"].combiner
+    fill(qtbot, combiner.fields["target"], "seven")
+    qtbot.keyClick(combiner.fields["target"], Qt.Key.Key_Return)
+    assert "does not begin with a number" in scope.jot.message.text()
+    fill(qtbot, combiner.fields["target"], "7M")
+    with qtbot.waitSignal(combiner._work.failed, timeout=10_000):
+        qtbot.mouseClick(combiner.find, LEFT)
+    assert "nothing on hand" in scope.jot.message.text()
+    combiner.series.setCurrentIndex(combiner.series.findData("E96"))
+    with qtbot.waitSignal(combiner.answered, timeout=10_000):
+        qtbot.mouseClick(combiner.find, LEFT)
+    assert "6.98 MΩ" in combiner.list.item(0).text()
+
+
+def test_stock_goes_in_and_out_as_csv(qtbot, scope, tmp_path):
+    room = scope.rooms["stock"]
+    scope.enter_room("stock")
+    file = tmp_path / "stock.csv"
+    file.write_bytes("what;value;count;volts;price\nC;0,047 µF;2;630;0,60\nR;330 k;8,5;;\n".encode("latin-1"))
+    room.preview_file(file)
+    assert scope.work.currentWidget() is scope.from_file
+    assert not scope.from_file.write.isEnabled()
+    file.write_bytes("what;value;count;volts;price\nC;0,047 µF;2;630;0,60\nR;330 k;8;;\n".encode("latin-1"))
+    room.preview_file(file)
+    qtbot.mouseClick(scope.from_file.write, LEFT)
+    assert scope.work.currentWidget() is room
+    assert [(i.count, i.body.price) for i in scope.bench.stock()] == [(2, 0.6), (8, 0)]
+    fill(qtbot, room.count, "-3")
+    qtbot.keyClick(room.count, Qt.Key.Key_Return)
+    assert "There are 2: 3 cannot be taken" in scope.jot.message.text()
+    fill(qtbot, room.count, "12")
+    qtbot.mouseClick(room.recount, LEFT)
+    assert scope.bench.stock()[0].count == 12
+    room.save(tmp_path / "out.csv")
+    assert [r["count"] for r in rows_of(tmp_path / "out.csv")] == ["12", "8"]
+    fill(qtbot, room.filter, "47 nf")
+    assert room.list.count() == 1
+    room.preview_file(tmp_path / "missing.csv")
+    assert "cannot be read" in scope.jot.message.text()
+
+
+def test_parts_are_pasted_and_faults_shown_by_line(qtbot, scope):
+    QGuiApplication.clipboard().setText("R1 a 0 1k\nR2 a (b) 2k\n")
+    qtbot.keyClick(scope.parts, Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier)
+    assert "Line 2" in scope.from_file.words.text()
+    assert not scope.from_file.write.isEnabled()
+    qtbot.mouseClick(scope.from_file.leave, LEFT)
+    assert scope.work.currentWidget() is scope.parts
+    QGuiApplication.clipboard().setText("R1 a 0 1k\nR2 a 0 2k\n")
+    qtbot.mouseClick(scope.parts.paste, LEFT)
+    qtbot.mouseClick(scope.from_file.write, LEFT)
+    assert line(scope, "R2").part.nominal == 2000
+    QGuiApplication.clipboard().clear()
+    qtbot.mouseClick(scope.parts.paste, LEFT)
+    assert "holds no text" in scope.jot.message.text()
+
+
+def test_one_order_is_placed_saved_and_arrives(qtbot, halfway, tmp_path):
+    qtbot.mouseClick(halfway.parts.order, LEFT)
+    room = halfway.rooms["order"]
+    assert room.words.text() == "2 kinds to order, 11.55 together."
+    fill(qtbot, room.share, "50")
+    fill(qtbot, room.upto, "1")
+    assert room.words.text() == "2 kinds to order, 11.70 together."
+    for name in ("order.csv", "order.pdf"):
+        room.save(tmp_path / name)
+    assert "R24" in (tmp_path / "order.csv").read_text()
+    text = PdfReader(tmp_path / "order.pdf").pages[0].extract_text()
+    assert "22 µF 500 V electrolytic" in text
+    assert "Together 11.70" in text
+    qtbot.mouseClick(room.place, LEFT)
+    assert halfway.bench.job.status == "waiting"
+    assert room.words.text() == "Nothing is to be ordered."
+    assert "parts 11.55 + time 25.00" in halfway.bench.money()[0]
+    qtbot.mouseClick(room.arrived, LEFT)
+    assert halfway.bench.job.status == "waiting"
+    qtbot.mouseClick(room.all_arrived, LEFT)
+    assert (halfway.bench.job.status, halfway.bench.job.status_text) == ("wants hands", "its parts are here")
+
+
+def test_the_price_is_warned_of_before_it_is_passed(qtbot, halfway):
+    jot(qtbot, halfway, "spent 25 feet and knobs")
+    assert "Ask before more is ordered" in halfway.parts.money.text()
+    assert halfway.parts.money.property("tint") == "brass"
+    jot(qtbot, halfway, "spent 2 h")
+    assert "over the 60.00 agreed" in halfway.parts.money.text()
+    jot(qtbot, halfway, "agreed 200")
+    assert "of the 200.00 agreed" in halfway.parts.money.text()
+
+
+# --- live -------------------------------------------------------------------------------------------------------------
+
+
+def wait_over(qtbot, window):
+    qtbot.waitUntil(lambda: not window.bench.live.running, timeout=20_000)
+
+
+def test_a_live_run_is_followed_stopped_and_kept(qtbot, scope, tmp_path):
+    page = scope.parts
+    page.choose("C17")
+    page.show_panel("tester")
+    panel = page.tester
+    assert panel.reform.isChecked()
+    fill(qtbot, panel.fields["target"], "400")
+    assert "above its rating of 350 V" in panel.caution.words.text()
+    fill(qtbot, panel.fields["target"], "280 furlongs")
+    qtbot.mouseClick(panel.start, LEFT)
+    assert "The run was not started" in scope.jot.message.text()
+    fill(qtbot, panel.fields["target"], "280")
+    fill(qtbot, panel.fields["resource"], "gpib")
+    qtbot.mouseClick(panel.start, LEFT)
+    assert "is no tester" in scope.jot.message.text()
+    fill(qtbot, panel.fields["resource"], "simulated")
+    qtbot.mouseClick(panel.leak, LEFT)
+    qtbot.mouseClick(panel.start, LEFT)
+    qtbot.waitUntil(lambda: scope.bench.live.status().readings > 30, timeout=20_000)
+    qtbot.waitUntil(lambda: "on the tester clips" in scope.route.caution.text(), timeout=5000)
+    assert scope.bench.lines[0].group == "cooking"
+    assert row(scope, "C17").shape == "running"
+    qtbot.keyClick(panel.stop, Qt.Key.Key_Escape)
+    wait_over(qtbot, scope)
+    run = scope.bench.job.parts.runs[-1]
+    assert (run.ended.body.outcome, run.ended.body.safe) == ("stopped", True)
+    assert abs(run.ended.body.measured_volts) <= 60
+    assert "safe" in panel.words.text()
+    assert "simulated" in row(scope, "C17").measured
+    export_run(scope.bench.notebook, run.started.body, tmp_path / "run.csv")
+    assert len(rows_of(tmp_path / "run.csv")) == run.ended.body.readings > 30
+
+
+def test_closing_the_window_puts_the_source_to_zero_and_keeps_the_run(qtbot, show, demo):
+    window = show(demo)
+    assert cook(window, "sb40221", "C17")
+    assert not cook(window, "sb40221", "C17")  # one at a time
+    qtbot.waitUntil(lambda: window.bench.live.status().readings > 20, timeout=20_000)
+    bench = window.bench.live._simulated.bench
+    window.close()
+    assert (bench.source_volts, bench.on) == (0, False)
+    again = show(type(demo)(demo.path, "tester", demo.clock))
+    again.shelf.job.emit("sb40221")
+    run = again.bench.job.parts.runs[-1]
+    assert run.ended.body.why == "the window was closed"
+    assert run.ended.body.safe == (run.ended.body.measured_volts <= 60)
+    assert run.ended.body.readings > 20
+
+
+def test_a_run_cut_off_by_a_pulled_plug_is_mended_on_opening(qtbot, show, notebook, clock):
+    notebook.append("s", JobOpened(maker="M", type="OS-40", serial="1", pack_digest=notebook.keep_pack(SCOPE)))
+    body = RunStarted(ref="C17", mode="leakage", target_volts=280, dwell_s=300, limit=5e-4, most_s=900, file="c.csv")
+    notebook.append("s", body)
+    notebook.run_folder.mkdir()
+    (notebook.run_folder / "c.csv").write_text(
+        "seconds,volts,amperes,source_volts\n1,100,1e-3,280\n2,210,1e-3,280\n3,2"
+    )
+    clock.advance(days=2000)  # the file was last written long ago
+    window = show(notebook)
+    ended = window.bench.job.parts.runs[0].ended.body
+    assert ended.why == "cut off, 3 readings are kept"
+    assert not ended.safe
+    assert "measure before you touch" in window.jot.message.text()
+    assert window.bench.lines[0].group == "wants hands"
+
+
+def test_a_tester_that_does_not_answer_is_said(qtbot, scope):
+    page = scope.parts
+    page.choose("C17")
+    page.show_panel("tester")
+    fill(qtbot, page.tester.fields["resource"], "TCPIP::127.0.0.1::9::SOCKET")
+    qtbot.mouseClick(page.tester.start, LEFT)
+    wait_over(qtbot, scope)
+    assert "Nothing answers" in scope.jot.message.text()
+    assert scope.bench.job.parts.runs[0].ended.body.readings == 0
+    assert line(scope, "C17").measured.leakage is None
+
+
+def test_an_empty_list_says_how_to_fill_it(show, notebook, pack):
+    bare = pack.model_copy(update={"parts": (), "circuit": None})
+    notebook.append("j", JobOpened(maker="T", type="VM-6", serial="", pack_digest=notebook.keep_pack(bare)))
+    window = show(notebook)
+    window.go_to_stop("parts")
+    assert window.parts.title.text() == "No part listed yet"
+    assert "from a file or the clipboard" in window.parts.table.item(0).text()
+    assert window.because.word.text() == "Policy of this job"
+    window.bench.write(PartListed(ref="R1", what="resistor", nominal=100))
+    assert window.parts.title.text() == "1 part worth a look"
