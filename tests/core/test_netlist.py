@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 
 from candor.core.circuit.netlist import NetlistError, parse_netlist
 from candor.core.circuit.resistance import (
+    all_in_circuit,
     divider_ratio,
     in_circuit,
     part_from_reading,
@@ -82,6 +83,21 @@ def test_resistance_is_symmetric_and_rises_with_every_resistor(rows):
         assert resistance_between(netlist.with_value(e.name, e.value * 1.3), first.plus, first.minus) >= there * (
             1 - 1e-9
         )
+
+
+@settings(max_examples=60)
+@given(st.lists(st.tuples(st.integers(0, 6), st.integers(0, 6), st.floats(10, 1e6)), min_size=1, max_size=14))
+def test_all_resistors_at_once_and_one_by_one_say_the_same(rows):
+    lines = [f"R{i} n{a} n{b} {ohms:.6g}" for i, (a, b, ohms) in enumerate(rows) if a != b]
+    if not lines:
+        return
+    netlist = parse_netlist("\n".join(lines))
+    for name, found in all_in_circuit(netlist, {"R0": 0.05}).items():
+        one = in_circuit(netlist, name, {"R0": 0.05})
+        for field in ("expected", "low", "high", "alone_high"):
+            assert getattr(found, field) == pytest.approx(getattr(one, field), rel=1e-6)
+        if one.others < 1e3 * one.expected:
+            assert found.others == pytest.approx(one.others, rel=1e-4)
 
 
 def test_nothing_between_is_infinite_and_a_wrong_node_is_said():

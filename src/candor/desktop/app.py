@@ -13,7 +13,6 @@ from PySide6.QtWidgets import QApplication, QMessageBox
 
 from candor.core.jot import JotContext, understand
 from candor.core.parts.capacitor import leakage_limit
-from candor.core.parts.leak_run import Plan
 from candor.desktop.bench import Bench
 from candor.desktop.live import SIMULATED
 from candor.desktop.preferences import Preferences
@@ -75,6 +74,8 @@ def start(path: Path, who: str, cooking: tuple[str, str] | None = None) -> int:
 
 def cook(window: Window, job: str, ref: str, speed: float = 1.0) -> bool:
     """Put a capacitor of a job on the simulated tester and reform it."""
+    from candor.core.parts.leak_run import Plan
+
     bench = window.bench
     folded = fold(job, bench.notebook.entries_of(job))
     line = list_parts(folded, bench.notebook.pack(folded.pack_digest)).line(ref)
@@ -105,6 +106,8 @@ def warm_up() -> None:
 
     def load() -> None:
         import_module("scipy.special")
+        import_module("candor.desktop.parts.page")
+        import_module("pyvisa")
         import_module("candor.paper.certificate")
         understand("0t", JotContext())
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import datetime as dt
 import uuid
 from collections.abc import Mapping
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
@@ -25,14 +26,16 @@ from candor.notebook.entries import (
 )
 from candor.notebook.history import HistoryLine, history, own_items
 from candor.notebook.job import Job, Timer, fold
-from candor.notebook.orders import Need, Order, money_of, open_needs, orders, say_money
 from candor.notebook.parts_list import PartsList, list_parts
 from candor.notebook.shelf import ShelfLine, shelf
-from candor.notebook.stock import StockItem, stock
 from candor.notebook.store import Notebook, Place
 from candor.packs.load import shipped_packs
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, procedure, step_of
+
+if TYPE_CHECKING:
+    from candor.notebook.orders import Need, Order
+    from candor.notebook.stock import StockItem
 
 STOPS = ("arrive", "parts", "calibrate", "release")
 
@@ -103,10 +106,14 @@ class Bench(QObject):
 
     def stock(self) -> tuple[StockItem, ...]:
         """Return what is on hand."""
+        from candor.notebook.stock import stock  # this and the orders: only where parts are in hand
+
         return stock(self.notebook.entries_of(""))
 
     def orders(self) -> tuple[Order, ...]:
         """Return the orders of the shop, the newest first."""
+        from candor.notebook.orders import orders
+
         return orders(self.notebook.entries_of(""))
 
     def instruments(self) -> dict[str, str]:
@@ -115,6 +122,8 @@ class Bench(QObject):
 
     def open_needs(self) -> tuple[Need, ...]:
         """Return what the jobs need and nobody has ordered or fitted yet."""
+        from candor.notebook.orders import open_needs
+
         kinds = ("replacement", "change", "strike", "unstrike")
         return open_needs(self.notebook.entries_of_kinds(kinds), self.instruments(), self.orders())
 
@@ -124,6 +133,8 @@ class Bench(QObject):
 
     def money(self) -> tuple[str, str]:
         """Say time and parts of the job in hand against the price agreed."""
+        from candor.notebook.orders import money_of, say_money
+
         job = self.job
         if job is None:
             return "", ""

@@ -9,23 +9,24 @@ import uuid
 import zlib
 from collections.abc import Callable
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from candor.core.errors import CandorError
-from candor.core.parts.leak_run import Plan
 from candor.core.parts.part import Part
 from candor.core.quantities.show import trimmed
-from candor.links.leak_session import LeakSession, Status
-from candor.links.simulated import SimulatedTester
-from candor.links.simulated_capacitor import Bench as SimulatedBench
-from candor.links.simulated_capacitor import OldCapacitor
-from candor.links.tester import LeakageTester
 from candor.notebook.body import Body
 from candor.notebook.entry import Entry
 from candor.notebook.part_entries import RunEnded, RunStarted
 from candor.notebook.parts_record import Run
 from candor.notebook.store import Notebook
+
+if TYPE_CHECKING:  # loaded when a run starts: the window is up before
+    from candor.core.parts.leak_run import Plan
+    from candor.links.leak_session import LeakSession, Status
+    from candor.links.simulated import SimulatedTester
+    from candor.links.simulated_capacitor import OldCapacitor
 
 SIMULATED = "simulated"
 CUT_OFF_AFTER_S = 15.0  # without a new reading in its file
@@ -97,6 +98,11 @@ class Live(QObject):
 
         `speed` and `seconds` are of the simulated bench: how fast its time runs, and how long its part was formed before.
         """
+        from candor.links.leak_session import LeakSession
+        from candor.links.simulated import SimulatedTester
+        from candor.links.simulated_capacitor import Bench as SimulatedBench
+        from candor.links.tester import LeakageTester
+
         if self.running:
             return False
         simulated = resource.strip() in ("", SIMULATED)
@@ -190,6 +196,8 @@ class Live(QObject):
 def old_capacitor(part: Part) -> OldCapacitor:
     """Return what the simulated tester has on its clips for a part: always the same for the same designator."""
     chance = zlib.crc32(part.ref.encode()) % 100 / 100
+    from candor.links.simulated_capacitor import OldCapacitor
+
     rated = part.volts or 100.0
     if part.make in ("electrolytic", "tantalum"):
         good = 0.02 * part.nominal * rated + 10e-6

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QResizeEvent
@@ -26,16 +27,9 @@ from candor.desktop.from_file import FromFilePage, Preview
 from candor.desktop.hand import Hand
 from candor.desktop.jotbar import JotBar
 from candor.desktop.jotting import body_of
-from candor.desktop.parts.page import PartsPage
+from candor.desktop.pages import PARTS_PAGE, ROOM_PAGES, Pages
 from candor.desktop.preferences import Preferences
 from candor.desktop.release.page import ReleasePage
-from candor.desktop.rooms.entries import EntriesPage
-from candor.desktop.rooms.look import LookPage
-from candor.desktop.rooms.newjob import NewJobPage
-from candor.desktop.rooms.order import OrderPage
-from candor.desktop.rooms.packs import PacksPage
-from candor.desktop.rooms.standards import StandardsPage
-from candor.desktop.rooms.stock import StockPage
 from candor.desktop.route import TITLES, Route
 from candor.desktop.shelfpanel import ROOMS, ShelfPanel
 from candor.desktop.speech import Speech
@@ -43,6 +37,9 @@ from candor.desktop.theme import Theme
 from candor.desktop.widgets.parts import line, shortcut
 from candor.notebook.entries import Entry
 from candor.packs.procedure import procedure
+
+if TYPE_CHECKING:
+    from candor.desktop.parts.page import PartsPage
 
 # Widths, in px at 100 %, below which something gives way to the work.
 SHELF_NEEDS = 1130
@@ -66,26 +63,13 @@ class Window(QMainWindow):
         self.because = Because(theme)
         self.jot = JotBar(theme)
         self.arrive = ArrivePage(theme, bench)
-        self.parts = PartsPage(theme, bench)
         self.calibrate = CalibratePage(theme, bench, self.hand)
         self.release = ReleasePage(theme, bench)
         self.from_file = FromFilePage(theme, bench)
-        self.rooms = {
-            "new job": NewJobPage(theme, bench),
-            "standards": StandardsPage(theme, bench),
-            "stock": StockPage(theme, bench),
-            "order": OrderPage(theme, bench),
-            "packs": PacksPage(theme, bench),
-            "entries": EntriesPage(theme, bench),
-            "look": LookPage(theme, bench),
-        }
+        self.rooms = Pages(ROOM_PAGES, theme, bench, self._add_room)
         self._came_from: QWidget | None = None
-        self.stops = {
-            "arrive": self.arrive,
-            "parts": self.parts,
-            "calibrate": self.calibrate,
-            "release": self.release,
-        }
+        there = {"arrive": self.arrive, "calibrate": self.calibrate, "release": self.release}
+        self.stops = Pages(PARTS_PAGE, theme, bench, self._add_stop, there)
         self.arms_length = ArmsLength(theme, bench, self.hand, self.speech)
         self._build()
         self._wire()
@@ -95,7 +79,7 @@ class Window(QMainWindow):
 
     def _build(self) -> None:
         self.work = QStackedWidget()
-        for page in (*self.stops.values(), *self.rooms.values(), self.from_file):
+        for page in (*self.stops.made, self.from_file):
             self.work.addWidget(page)
         middle = QHBoxLayout()
         middle.setSpacing(0)
@@ -137,19 +121,32 @@ class Window(QMainWindow):
         self.from_file.finished.connect(self._leave_preview)
         self.arms_length.left.connect(self.toggle_arms_length)
         self.release.previewed.connect(self._explain)
-        for page in (self.parts, self.rooms["stock"]):
-            page.previewAsked.connect(self._show_preview)
-        self.parts.combineAsked.connect(self._combine)
-        self.parts.orderAsked.connect(lambda: self.enter_room("order"))
-        self.parts.jotBegun.connect(self.jot.begin)
-        self.rooms["stock"].chosen.connect(lambda: self.go_to_stop("parts"))
         bench.told.connect(self.jot.tell)
         bench.timerEnded.connect(self._announce)
         bench.jobChanged.connect(self._explain_job)
         bench.placeChanged.connect(self._follow)
         self.hand.changed.connect(self._explain_hand)
         self._theme.changed.connect(self.resize_to_theme)
-        self.rooms["look"].chosen.connect(self._remember)
+
+    def _add_room(self, room: str, page: QWidget) -> None:
+        self.work.addWidget(page)
+        if room == "look":
+            page.chosen.connect(self._remember)
+        elif room == "stock":
+            page.previewAsked.connect(self._show_preview)
+            page.chosen.connect(lambda: self.go_to_stop("parts"))
+
+    def _add_stop(self, stop: str, page: QWidget) -> None:
+        self.work.addWidget(page)
+        page.previewAsked.connect(self._show_preview)
+        page.combineAsked.connect(self._combine)
+        page.orderAsked.connect(lambda: self.enter_room("order"))
+        page.jotBegun.connect(self.jot.begin)
+
+    @property
+    def parts(self) -> PartsPage:
+        """The page of the stop Parts."""
+        return self.stops["parts"]
 
     def _shortcuts(self) -> None:
         keys = {
@@ -231,7 +228,7 @@ class Window(QMainWindow):
         current = self.work.currentWidget()
         if (
             self.bench.job is not None
-            and current in (*self.stops.values(), self.rooms["new job"])
+            and self._is_on_the_way(current)
             and (current is not self.stops[self.bench.stop])
         ):
             self.show_stop()
@@ -241,6 +238,9 @@ class Window(QMainWindow):
                 self.calibrate.take_focus()
         self._set_context()
         self._explain()
+
+    def _is_on_the_way(self, page: QWidget | None) -> bool:
+        return page in self.stops.made or (page in self.rooms.made and page is self.rooms["new job"])
 
     def _set_context(self) -> None:
         pack, step = self.bench.pack, self.bench.step
@@ -351,7 +351,7 @@ class Window(QMainWindow):
         self._explain()
 
     def _leave_preview(self) -> None:
-        if self._came_from is self.rooms["stock"]:
+        if self._came_from in self.rooms.made:
             self.enter_room("stock")
         else:
             self.show_stop()
@@ -416,12 +416,13 @@ class Window(QMainWindow):
         self.because.setVisible(wide >= BECAUSE_NEEDS)
         self.because_line.setVisible(wide >= BECAUSE_NEEDS)
         self.because.setFixedWidth(self._theme.px(300 if wide >= 980 else 250))
-        for page in self.stops.values():
+        for page in self.stops.made:
             page.narrow(wide < STEPS_NEED + (200 if shelf else 0))
 
     def closeEvent(self, event: QCloseEvent) -> None:
         self.bench.keep_place()
-        for part in (self.because, self.release, self.rooms["stock"], self.arrive.photos, self.arrive.map.photos):
+        rooms = [page for page in self.rooms.made if hasattr(page, "finish")]
+        for part in (self.because, self.release, self.arrive.photos, self.arrive.map.photos, *rooms):
             part.finish()
         self.speech.stop()
         self.bench.close()

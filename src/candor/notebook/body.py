@@ -10,5 +10,6 @@ from pydantic import BaseModel, ConfigDict
 class Body(BaseModel):
     """What an entry says. `version` grows when a body changes; older ones are upgraded when read."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    # Built when first used: a start reads few kinds.
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
     version: Literal[1] = 1

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import datetime as dt
 import json
+import re
 from collections.abc import Callable, Mapping
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, Literal, get_args
 
-from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from candor.core.errors import CandorError
 from candor.core.jot.meaning import Mark
@@ -101,7 +102,7 @@ class ItemAdded(Body):
 class Fasteners(BaseModel):
     """So many fasteners of one kind from one place; length and head as they were written."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
     count: Annotated[int, Field(ge=1, le=500)]
     length: str = ""
     head: str = ""
@@ -239,7 +240,7 @@ class CertificateIssued(Body):
 class SpecificationLine(BaseModel):
     """One line of a standard's specification; see core.reading.reference."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
     upper: Annotated[float, Field(gt=0)]
     percent_of_reading: Annotated[float, Field(ge=0)] = 0.0
     percent_of_range: Annotated[float, Field(ge=0)] = 0.0
@@ -250,7 +251,7 @@ class SpecificationLine(BaseModel):
 class CertificateLine(BaseModel):
     """One line of a standard's certificate; see core.reading.reference."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
     value: Annotated[float, Field(ge=0)]
     correction: float = 0.0
     expanded: Annotated[float, Field(ge=0)]
@@ -298,7 +299,8 @@ AnyBody = Annotated[
     | StockCounted | StockMoved | OrderPlaced | OrderArrived | Spent | PriceAgreed,
     Field(discriminator="kind"),
 ]  # fmt: skip
-_BODY: TypeAdapter[Any] = TypeAdapter(AnyBody)
+BODIES: dict[str, type[Body]] = {arm.model_fields["kind"].default: arm for arm in get_args(get_args(AnyBody)[0])}
+_KIND = re.compile(r'"kind":\s*"([a-z_]+)"')
 
 # What the shelf must know of a job without folding all of it.
 SHELF_KINDS = frozenset({"job_opened", "timer", "status", "change", "change_proven", "run_started", "run_ended"})
@@ -328,20 +330,27 @@ def read_body(text: str, number: int = 0, upgrades: Mapping[tuple[str, int], Upg
     UnreadableEntryError
         Where no body of this version comes of it.
     """
+    if upgrades:
+        raw = json.loads(text)
+        while (raw.get("kind"), raw.get("version")) in upgrades:
+            raw = upgrades[raw["kind"], raw["version"]](raw)
+        text = json.dumps(raw)
+    found = _KIND.search(text)
+    kind = found[1] if found else ""
+    if kind not in BODIES:
+        raise _unreadable(text, number, f"the kind “{kind}” is not known" if kind else "it says no kind")
     try:
-        if upgrades:
-            raw = json.loads(text)
-            while (raw.get("kind"), raw.get("version")) in upgrades:
-                raw = upgrades[raw["kind"], raw["version"]](raw)
-            return _BODY.validate_python(raw)
-        return _BODY.validate_json(text)
+        return BODIES[kind].model_validate_json(text)
     except ValidationError as error:
-        first = error.errors()[0]
-        raise UnreadableEntryError(
-            f"Entry {number} cannot be read by this version of Candor ({first['msg']}); it was left as it is.",
-            value=text[:200],
-            place=f"entry {number}",
-        ) from None
+        raise _unreadable(text, number, error.errors()[0]["msg"]) from None
+
+
+def _unreadable(text: str, number: int, why: str) -> UnreadableEntryError:
+    return UnreadableEntryError(
+        f"Entry {number} cannot be read by this version of Candor ({why}); it was left as it is.",
+        value=text[:200],
+        place=f"entry {number}",
+    )
 
 
 def matters_on_shelf(body: Body) -> bool:

@@ -94,7 +94,7 @@ class PartDecided(Body):
 class NeedLine(BaseModel):
     """So many of one kind to put in a part's place."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
     what: Kind
     value: Above
     text: Words
@@ -180,7 +180,7 @@ class StockMoved(Body):
 class OrderLine(BaseModel):
     """A line of an order, for one job's part or for stock (no job)."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
     job: str = ""
     ref: str = ""
     text: Words

@@ -137,7 +137,7 @@ def sample_refs(parts: tuple[Part, ...], circuit: Circuit | None, supply: str) -
     """
     old = [p for p in parts if p.make == "electrolytic" and p.fitted]
     if circuit is not None and supply:
-        far = {p.ref: supply_distance(circuit.netlist, supply, p.ref) for p in old}
+        far = {p.ref: supply_distance(circuit, supply, p.ref) for p in old}
         old.sort(key=lambda p: (p.role != "filter", -far[p.ref]))
     return tuple(p.ref for p in old[:SAMPLE_SIZE])
 

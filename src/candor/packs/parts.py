@@ -122,11 +122,13 @@ def circuit_for(text: str, parts: tuple[Part, ...]) -> Circuit:
     return Circuit(read_circuit(text), tolerances)
 
 
-def supply_distance(netlist: Netlist, supply: str, ref: str) -> float:
+@lru_cache(maxsize=4096)
+def supply_distance(circuit: Circuit, supply: str, ref: str) -> float:
     """Return the resistance between the rectifier's output and a part's live end, ohm; 0 where that is unknown.
 
     The larger, the farther from the supply.
     """
+    netlist = circuit.netlist
     element = netlist.element(ref.replace(" ", ""))
     if element is None or not supply:
         return 0.0

@@ -20,6 +20,7 @@ from candor.core.errors import RangeError
 from candor.core.quantities import engineering
 
 OPEN = math.inf
+_ALONE = 1e-7  # of a part's conductance: what lies beside it counts as nothing below
 WINDING_OHMS = 1e-3  # of an inductor whose winding resistance was not given
 
 
@@ -119,6 +120,52 @@ def in_circuit(netlist: Netlist, name: str, tolerances: Mapping[str, float], def
         alone_high if math.isinf(others) else 1 / (1 / alone_high - 1 / others) if others > alone_high else OPEN
     )
     return InCircuit(expected, low, high, alone_high, others, convicts)
+
+
+def all_in_circuit(netlist: Netlist, tolerances: Mapping[str, float], default: float = 0.1) -> dict[str, InCircuit]:
+    """Return what `in_circuit` says for every resistor, from one inverse of each part of the network.
+
+    R_ab = Y⁻¹_aa + Y⁻¹_bb - 2 Y⁻¹_ab; what lies beside a resistor follows from 1/R_ab - 1/R_k.
+    """
+    sides = [_across_all(_scaled(netlist, tolerances, default, side)) for side in (0, -1, 1)]
+    found = {}
+    for e in netlist.elements:
+        if e.kind != "R":
+            continue
+        expected, low, high = (side[e.name] for side in sides)
+        alone_high = e.value * (1 + tolerances.get(e.name, default))
+        left = 1 / expected - 1 / e.value
+        others = 1 / left if left * e.value > _ALONE else OPEN
+        convicts = alone_high if math.isinf(others) else OPEN
+        if math.isfinite(others) and others > alone_high:
+            convicts = 1 / (1 / alone_high - 1 / others)
+        found[e.name] = InCircuit(expected, low, high, alone_high, others, convicts)
+    return found
+
+
+def _across_all(netlist: Netlist) -> dict[str, float]:
+    """Return the resistance across every resistor, ohm."""
+    joined = [(e.plus, e.minus, 1 / ohms) for e in netlist.elements if (ohms := _ohms(e))]
+    resistors = [e for e in netlist.elements if e.kind == "R"]
+    found: dict[str, float] = {}
+    while left := [e for e in resistors if e.name not in found]:
+        reached = _reached(left[0].minus, joined)
+        places = {node: index for index, node in enumerate(reached)}
+        matrix: NDArray[np.float64] = np.zeros((len(places), len(places)))
+        for plus, minus, siemens in joined:
+            if plus in places:
+                a, b = places[plus], places[minus]
+                matrix[a, a] += siemens
+                matrix[b, b] += siemens
+                matrix[a, b] -= siemens
+                matrix[b, a] -= siemens
+        inverse = np.zeros_like(matrix)  # the first node is held at 0 V
+        inverse[1:, 1:] = np.linalg.inv(matrix[1:, 1:])
+        for e in left:
+            if e.plus in places:
+                a, b = places[e.plus], places[e.minus]
+                found[e.name] = float(inverse[a, a] + inverse[b, b] - 2 * inverse[a, b])
+    return found
 
 
 def part_from_reading(reading: float, others: float) -> float:

@@ -11,7 +11,7 @@ from enum import StrEnum
 from functools import lru_cache
 
 from candor.core.circuit.netlist import Netlist
-from candor.core.circuit.resistance import InCircuit, divider_ratio, in_circuit, say_in_circuit
+from candor.core.circuit.resistance import InCircuit, all_in_circuit, divider_ratio, say_in_circuit
 from candor.core.parts.part import Measured, Part
 from candor.core.parts.policy import Policy
 from candor.core.quantities import engineering
@@ -87,11 +87,14 @@ class Circuit:
     tolerances: Mapping[str, float]
 
 
-@lru_cache(maxsize=4096)
+@lru_cache(maxsize=16)
+def _expected(circuit: Circuit) -> Mapping[str, InCircuit]:
+    return all_in_circuit(circuit.netlist, circuit.tolerances)
+
+
 def expected_in_circuit(circuit: Circuit, ref: str) -> InCircuit | None:
     """Return what should be read across a resistor in its circuit, None where the circuit has no such resistor."""
-    element = circuit.netlist.element(ref)
-    return in_circuit(circuit.netlist, ref, circuit.tolerances) if element and element.kind == "R" else None
+    return _expected(circuit).get(ref.upper())
 
 
 @lru_cache(maxsize=4096)

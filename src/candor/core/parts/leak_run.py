@@ -162,6 +162,8 @@ class Watch:
         self._means: deque[tuple[float, float, float]] = deque(maxlen=90)  # second, mean A, scatter of the mean
         self._second: list[Sample] = []
         self._judged_at = -math.inf
+        self._rising = False
+        self._mean = (0.0, math.inf)
 
     def take(self, sample: Sample) -> Advice:
         """Take a sample and say what comes next."""
@@ -202,10 +204,13 @@ class Watch:
 
         Scatter only; the tester's own uncertainty comes on top.
         """
-        means = list(self._means)[-10:]
-        if not means:
+        if not self._means:
             last = self.curve[-1].amperes if self.curve else 0.0
             return last, abs(last)
+        return self._mean
+
+    def _mean_of_means(self) -> tuple[float, float]:
+        means = list(self._means)[-10:]
         values = np.array([m[1] for m in means])
         spread = float(values.std(ddof=1)) if len(values) > 1 else abs(float(values[0])) * 0.1
         return float(values.mean()), 2 * spread / math.sqrt(len(values))
@@ -225,6 +230,7 @@ class Watch:
             scatter = float(values.std(ddof=1)) / math.sqrt(len(values)) if len(values) > 1 else 0.0
             self._means.append((sample.seconds, float(values.mean()), scatter))
             self._second = []
+            self._rising, self._mean = self._rises(), self._mean_of_means()
 
     def _ready_to_rise(self, sample: Sample) -> bool:
         """At one voltage at least 15 s, and the leakage under twice the limit scaled to it."""
@@ -237,7 +243,7 @@ class Watch:
         step = self.plan.target_volts / self.plan.steps
         self.volts = min(self.volts + step, self.plan.target_volts)
         self.since, self.still_since = sample.seconds, math.inf
-        self._still, self._second = [], []
+        self._still, self._second, self._rising = [], [], False
         self._means.clear()
 
     def _stop(self, sample: Sample) -> Advice:
@@ -246,7 +252,7 @@ class Watch:
         if still >= 5 and sample.volts * self.leakage()[0] > plan.heat_watts:
             heat = engineering(sample.volts * self.leakage()[0], "W", 2)
             return Advice(0.0, f"{heat} of heat in it, the limit is {trimmed(plan.heat_watts)} W", "stopped")
-        if self._rises():
+        if self._rising:
             return Advice(0.0, "the current rises at constant voltage", "stopped")
         amperes, scatter = self.leakage()
         if at_target and still >= plan.dwell_s and amperes + scatter <= plan.limit_amperes:

@@ -6,6 +6,7 @@ What is shown rounded never becomes the data: these functions return text only.
 from __future__ import annotations
 
 import math
+from functools import lru_cache
 
 import quantiphy
 
@@ -14,6 +15,7 @@ from candor.core.quantities.units import SYMBOLS
 MINUS = "−"
 
 
+@lru_cache(maxsize=16384)  # a list judged anew says most of its figures again
 def engineering(value: float, unit: str, digits: int = 4) -> str:
     """Return `value` with an SI prefix and `digits` significant digits, such as ``7.34 MΩ``."""
     if not math.isfinite(value):
