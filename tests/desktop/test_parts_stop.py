@@ -328,7 +328,7 @@ def test_one_order_is_placed_saved_and_arrives(qtbot, halfway, tmp_path):
 def test_the_price_is_warned_of_before_it_is_passed(qtbot, halfway):
     jot(qtbot, halfway, "spent 25 feet and knobs")
     assert "Ask before more is ordered" in halfway.parts.money.text()
-    assert halfway.parts.money.property("tint") == "brass"
+    assert halfway.parts.money._tint == "brass"
     jot(qtbot, halfway, "spent 2 h")
     assert "over the 60.00 agreed" in halfway.parts.money.text()
     jot(qtbot, halfway, "agreed 200")

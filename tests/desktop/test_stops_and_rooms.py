@@ -304,6 +304,13 @@ def visit(window):
         window.go_to_stop(stop)
         QApplication.processEvents()
         yield stop
+    window.shelf.job.emit("sb40221")
+    window.go_to_stop("parts")
+    window.parts.choose("C17")
+    for panel in window.parts.panels:
+        window.parts.show_panel(panel)
+        QApplication.processEvents()
+        yield f"parts, {panel}"
     for room in window.rooms:
         window.enter_room(room)
         QApplication.processEvents()

@@ -10,8 +10,9 @@ from pathlib import Path
 
 from PySide6.QtWidgets import QApplication, QWidget
 
+from candor.demo.parts_jobs import COOKING, SCOPE
 from candor.demo.shop import write_demo
-from candor.desktop.app import make_application, make_window
+from candor.desktop.app import cook, make_application, make_window
 from candor.desktop.preferences import Preferences
 from candor.desktop.window import Window
 
@@ -63,10 +64,44 @@ def _views(window: Window, folder: Path, mode: str) -> list[Path]:
     window.arrive.zones.picked.emit("cord")
     settle(0.4)
     made.append(save(window, folder / f"arrive-{mode}.png"))
+    window.shelf.job.emit(SCOPE)
+    window.go_to_stop("parts")
+    window.parts.choose("C8")
+    made.append(save(window, folder / f"parts-{mode}.png"))
+    window.shelf.job.emit("sb40217")
+    window.go_to_stop("arrive")
     if mode == "light":
         window.arrive.show_view("together")
         made.append(save(window, folder / "take-apart-light.png"))
         window.arrive.show_view("walk")
+    return made
+
+
+def _parts(window: Window, folder: Path) -> list[Path]:
+    """Draw a reform that cooks, the combiner and the order."""
+    job, ref = COOKING
+    window.shelf.job.emit(job)
+    window.go_to_stop("parts")
+    window.parts.choose("R24")
+    window.parts.show_panel("place")
+    answered: list[bool] = []
+    combiner = window.rooms["stock"].combiner
+    combiner.answered.connect(lambda: answered.append(True))
+    window.parts.place.several.click()
+    settle(10.0, lambda: bool(answered))
+    made = [save(window, folder / "stock-light.png")]
+    window.enter_room("order")
+    made.append(save(window, folder / "order-light.png"))
+    window.go_to_stop("parts")
+    window.parts.choose(ref)
+    window.parts.show_panel("tester")
+    cook(window, job, ref, speed=40.0)
+    live = window.bench.live
+    settle(20.0, lambda: (s := live.status()) is not None and s.last.volts > 250)
+    settle(2.5)
+    made.append(save(window, folder / "reform-light.png"))
+    live.close()
+    settle(0.3)
     return made
 
 
@@ -79,6 +114,7 @@ def _others(window: Window, folder: Path) -> list[Path]:
     window.go_to_stop("release")
     settle(5.0, lambda: bool(drawn))
     made.append(save(window, folder / "release-light.png"))
+    made += _parts(window, folder)
     for room in ("standards", "packs", "entries"):
         window.enter_room(room)
         made.append(save(window, folder / f"{room}-light.png"))

@@ -205,7 +205,7 @@ def say_money(agreed: float, an_hour: float, minutes: float, money: float, order
     parts += [f"time {time:.2f} ({trimmed(minutes / 60, 2)} h)"] if minutes else []
     words = " + ".join(parts)
     if not agreed:
-        return f"{words}; no price is agreed", ""
+        return f"{words}; no price is agreed" if total else "no price is agreed", ""
     if total > agreed:
         return (
             f"{words} = {total:.2f}: {total - agreed:.2f} over the {agreed:.2f} agreed. Ask the owner first.",

@@ -87,15 +87,24 @@ class RunCurve(QWidget):
         painter.drawText(below, Qt.AlignmentFlag.AlignLeft, "0")
         words = f"{trimmed(end, 3)} s" if end < 120 else f"{trimmed(end / 60, 3)} min"
         painter.drawText(below, Qt.AlignmentFlag.AlignRight, words)
+        painter.setPen(theme.colour("brick"))
+        y = box.bottom() - box.height() * (math.log10(self._limit) - low) / (high - low)
+        above = QRectF(box.left(), y - theme.px(17), box.width(), theme.px(16))
+        painter.drawText(above, Qt.AlignmentFlag.AlignRight, f"limit {engineering(self._limit, 'A', 3)}")
         reckoned = self._reckoned
         if reckoned is not None and math.isfinite(reckoned.charging_until) and reckoned.charging_until < end:
-            x = box.left() + box.width() * reckoned.charging_until / end
-            painter.setPen(QPen(theme.colour("faint"), 1, Qt.PenStyle.DotLine))
-            painter.drawLine(QPointF(x, box.top()), QPointF(x, box.bottom()))
+            self._charging(painter, box, reckoned.since / end, reckoned.charging_until / end)
+
+    def _charging(self, painter: QPainter, box: QRectF, begun: float, over: float) -> None:
+        """Mark where charging was over at the voltage in force; `begun` and `over` as shares of the width."""
+        theme = self._theme
+        left, right = box.left() + box.width() * begun, box.left() + box.width() * over
+        painter.setPen(QPen(theme.colour("faint"), 1, Qt.PenStyle.DotLine))
+        painter.drawLine(QPointF(right, box.top()), QPointF(right, box.bottom()))
+        if right - left > theme.px(56):
             painter.setPen(theme.colour("soft"))
-            words = "charging" if x - box.left() > theme.px(60) else ""
-            place = QRectF(box.left() + theme.px(4), box.bottom() - theme.px(17), x - box.left(), theme.px(16))
-            painter.drawText(place, Qt.AlignmentFlag.AlignLeft, words)
+            place = QRectF(left + theme.px(4), box.bottom() - theme.px(17), right - left, theme.px(16))
+            painter.drawText(place, Qt.AlignmentFlag.AlignLeft, "charging")
 
     def _fit(self, painter: QPainter, at: Callable[[float, float], QPointF], end: float) -> None:
         reckoned = self._reckoned

@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 from candor.core.parts.judge import Action
+from candor.core.parts.leak_run import Plan
 from candor.core.parts.policy import EXPLAINED
 from candor.core.parts.replacement import needs, propose
+from candor.core.quantities import engineering
+from candor.core.quantities.show import trimmed
 from candor.desktop.because import Because
 from candor.desktop.parts.table import SHAPES
 from candor.notebook.parts_list import PartLine, PartsList
@@ -50,6 +53,28 @@ def explain_part(because: Because, line: PartLine, stock: tuple[StockItem, ...])
     because.show_words(TITLES[line.action].format(ref), paragraphs, shape, sections=tuple(sections))
 
 
+def explain_run(because: Because, line: PartLine, plan: Plan) -> None:
+    """Fill the panel while the part is on the tester: how the run goes, and what ends it."""
+    because.show_whole(None)
+    volts, limit = trimmed(plan.target_volts), engineering(plan.limit_amperes, "A", 3)
+    how = f"Straight to {volts} V, read after {trimmed(plan.dwell_s / 60)} min against {limit}."
+    if plan.reform:
+        how = (f"To {volts} V in {plan.steps} steps, each once the leakage is under twice the limit scaled to it; then "
+               f"{trimmed(plan.dwell_s / 60)} min against {limit}.")  # fmt: skip
+    words = [
+        how,
+        f"The charging current through {engineering(plan.series_ohms, 'ohm')} is told apart: V/R exp(−t/RC), until it is small "
+        "against what flows. The dotted curve is I∞ + A t^−n, fitted to the rest (common practice, no source).",
+    ]
+    stops = [
+        f"The current rises at constant voltage; over {trimmed(plan.heat_watts)} W in it; by its fall the limit will not be "
+        f"met; {trimmed(plan.most_s / 60)} min; a dead link; Esc.",
+        f"Then the source goes to zero, the part is discharged, and under {trimmed(plan.safe_volts)} V must be measured "
+        "before it is called safe.",
+    ]
+    because.show_words(f"{line.part.ref} is on the tester", words, "running", sections=(("what ends it", stops),))
+
+
 def _explain_fate(because: Because, line: PartLine) -> None:
     if line.fate == "replaced" and line.changed is not None:
         words = [
@@ -71,4 +96,4 @@ def explain_list(because: Because, parts: PartsList) -> None:
 
 
 def _capital(text: str) -> str:
-    return text[:1].upper() + text[1:]
+    return (text[:1].upper() + text[1:]).rstrip(".")

@@ -24,9 +24,9 @@ CHOICES = {
     "role": ("other", "filter", "coupling", "bypass", "divider", "timing", "dropper", "load", "mains"),
     "mains": ("", "line to line", "line to chassis"),
 }
-FIELDS = (("ref", "part", "C8"), ("value", "value as marked", "0.05 uF 10%"), ("volts", "rated V", "600"), ("watts", "W", "0.5"),
-          ("can", "can", "C41"), ("across", "V across it", "300"), ("no_load", "V before tubes draw", "470"),
-          ("grid", "grid resistor", "560k"), ("note", "note", "moulded"))  # fmt: skip
+FIELDS = (("ref", "part", "C8"), ("value", "as marked", "0.05 uF 10%"), ("volts", "rated V", "600"), ("watts", "W", "0.5"),
+          ("can", "can", "C41"), ("across", "V across", "300"), ("no_load", "no-load V", "470"),
+          ("grid", "grid ohms", "560k"), ("note", "note", "moulded"))  # fmt: skip
 
 
 class FactsPanel(QWidget):
@@ -63,7 +63,7 @@ class FactsPanel(QWidget):
             box = QComboBox()
             for word in words:
                 box.addItem(word or ("not said" if key == "make" else "no"), word)
-            box.setAccessibleName({"make": "made of", "role": "role", "mains": "touches the mains"}[key])
+            box.setAccessibleName({"make": "made of", "role": "role", "mains": "mains"}[key])
             self.choices[key] = box
             self._place(grid, index, box.accessibleName(), box)
         column = QVBoxLayout(self)

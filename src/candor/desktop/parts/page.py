@@ -6,7 +6,7 @@ from dataclasses import asdict
 from pathlib import Path
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtGui import QKeyEvent
+from PySide6.QtGui import QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import (
     QApplication,
     QButtonGroup,
@@ -27,17 +27,17 @@ from candor.core.quantities.show import trimmed
 from candor.desktop.because import Because
 from candor.desktop.bench import Bench
 from candor.desktop.from_file import Preview
-from candor.desktop.parts.explain import explain_list, explain_part
+from candor.desktop.parts.explain import explain_list, explain_part, explain_run
 from candor.desktop.parts.facts import FactsPanel
 from candor.desktop.parts.inplace import InPlacePanel
 from candor.desktop.parts.measure import DecidePanel, MeasurePanel
 from candor.desktop.parts.table import PartTable
 from candor.desktop.parts.tester import TesterPanel
-from candor.desktop.theme import Theme, label, retint
+from candor.desktop.theme import Theme, label
 from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.elided import Elided
 from candor.desktop.widgets.flow import flow
-from candor.desktop.widgets.parts import button, line, shortcut
+from candor.desktop.widgets.parts import Column, button, line, shortcut
 from candor.notebook.orders import draft
 from candor.notebook.part_entries import PolicyChosen
 from candor.notebook.parts_import import preview_parts
@@ -45,7 +45,7 @@ from candor.notebook.parts_list import PartLine, say_counts
 
 PANELS = (("measure", "Measured", "Alt+M"), ("place", "In its place", "Alt+P"), ("tester", "On the tester", "Alt+T"),
           ("decide", "Decide", "Alt+D"), ("facts", "About it", "Alt+A"))  # fmt: skip
-HEIGHTS = {"measure": 92, "decide": 92, "place": 150, "tester": 196, "facts": 146}  # px at 100 %
+HEIGHTS = {"measure": 92, "decide": 92, "place": 168, "tester": 196, "facts": 146}  # px at 100 %
 HELD = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier
 HOW = (
     "Parts from a table or a netlist",
@@ -82,8 +82,8 @@ class PartsPage(QWidget):
         super().__init__()
         self.setObjectName("page")
         self._theme, self._bench = theme, bench
-        self._job, self._ref, self._shown = "", "", ""
-        self.title = label("", "heading", bold=True)
+        self._job, self._ref, self._running = "", "", False
+        self.title = label("", "heading", bold=True, wrap=False)
         self.counts = Elided(theme, "soft", tint="soft")
         self.sight: dict[str, QPushButton] = {}
         self.electrolytics: dict[str, QPushButton] = {}
@@ -91,10 +91,10 @@ class PartsPage(QWidget):
         self.sample = Caution(theme)
         self.sample_words = label("", "soft")
         self.table = PartTable(theme)
-        self.money = label("", "text")
+        self.money = Elided(theme, "text")
         self.order = button("Order …", "One order for all jobs", "Alt+O", "quiet")
         self.file = button("From a file …", "A table or a netlist of parts", name="quiet")
-        self.paste = button("Paste", "A table or a netlist from the clipboard", "Ctrl+Shift+V", "quiet")
+        self.paste = button("Paste", "A table or a netlist from the clipboard (Ctrl+Shift+V)", name="quiet")
         self.tabs: dict[str, QPushButton] = {}
         self.measure = MeasurePanel(theme, bench)
         self.place = InPlacePanel(theme, bench)
@@ -103,6 +103,7 @@ class PartsPage(QWidget):
         self.decide = DecidePanel(theme, bench)
         made = (self.measure, self.place, self.tester, self.decide, self.facts)
         self.panels = {key: panel for (key, _, _), panel in zip(PANELS, made, strict=True)}
+        self.areas: dict[str, Column] = {}
         self.panel = QStackedWidget()
         self._build()
         self._wire()
@@ -141,7 +142,9 @@ class PartsPage(QWidget):
             group.addButton(made)
             self.tabs[key] = made
             choices.append(made)
-            self.panel.addWidget(self.panels[key])
+            self.areas[key] = Column(0, 0)
+            self.areas[key].column.addWidget(self.panels[key])
+            self.panel.addWidget(self.areas[key])
         bottom.addLayout(flow(theme.px(6), *choices))
         bottom.addWidget(self.panel)
         foot = QHBoxLayout()
@@ -170,12 +173,12 @@ class PartsPage(QWidget):
             if kind is Sight:
                 widgets.append(self._word("electrolytics"))
         for rule in LeakageRule:
-            self.rule.addItem(str(rule).partition(";")[0], rule)
+            self.rule.addItem(f"limit {str(rule).partition(';')[0]}", rule)
         self.rule.setObjectName("quiet")
         self.rule.setAccessibleName("Leakage limit of electrolytics")
         self.rule.setToolTip("Leakage limit of electrolytics: C in µF, V in volts, µA (common practice, no source)")
         self.rule.activated.connect(lambda index: self._choose_policy(rule=self.rule.itemData(index)))
-        return flow(theme.px(6), *widgets, self._word("limit"), self.rule)
+        return flow(theme.px(6), *widgets, self.rule)
 
     def _word(self, text: str) -> QWidget:
         made = label(text, "soft", wrap=False)
@@ -187,6 +190,7 @@ class PartsPage(QWidget):
         bench.jobChanged.connect(self.show_job)
         bench.placeChanged.connect(self.show_job)
         bench.live.changed.connect(self._show_live)
+        bench.live.ended.connect(lambda *_: self.show_job())
         self._theme.changed.connect(self.resize_to_theme)
         self.table.picked.connect(self.choose)
         self.table.currentItemChanged.connect(self._walk)
@@ -202,10 +206,18 @@ class PartsPage(QWidget):
 
     def resize_to_theme(self) -> None:
         """Take the heights of the text size in force."""
-        self.rule.setFixedWidth(self._theme.px(176))
-        for name in HEIGHTS:
-            if self.panel.currentWidget() is self.panels[name]:
-                self.panel.setFixedHeight(self._theme.px(HEIGHTS[name]))
+        self.rule.setFixedWidth(self._theme.px(150))
+        wanted = self._theme.px(HEIGHTS.get(self.shown, 100))
+        self.panel.setFixedHeight(min(wanted, max(round(0.38 * self.height()), self._theme.px(60))))
+
+    @property
+    def shown(self) -> str:
+        """Name of the panel under the list."""
+        return next((key for key, area in self.areas.items() if area is self.panel.currentWidget()), "measure")
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self.resize_to_theme()
 
     def narrow(self, is_narrow: bool) -> None:
         """Nothing gives way here but the columns of the list, by their own width."""
@@ -256,8 +268,8 @@ class PartsPage(QWidget):
             if of_all
             else "Nothing to order. "
         )
-        self.money.setText(f"{kinds}{words[:1].upper()}{words[1:]}.".replace("..", "."))
-        retint(self.money, {"over": "brick", "near": "brass"}.get(state, ""))
+        told = f"{kinds}{words[:1].upper()}{words[1:]}.".replace("..", ".")
+        self.money.say(told, {"over": "brick", "near": "brass"}.get(state, "ink"))
         self._show_panel()
 
     def _live_words(self) -> dict[str, tuple[str, str]]:
@@ -277,24 +289,24 @@ class PartsPage(QWidget):
 
     def _show_live(self) -> None:
         parts = self._bench.parts() if self.isVisible() else None
-        if parts is not None:
-            self.table.show_parts(parts, self._ref, "", self._live_words())
+        if parts is None:
+            return
+        self.table.show_parts(parts, self._ref, "", self._live_words())
+        if self._running != self._bench.live.running:
+            self._running = self._bench.live.running
+            self._bench.placeChanged.emit()
 
     def show_panel(self, panel: str) -> None:
         """Show one of the panels under the list."""
         self.tabs[panel].setChecked(True)
-        self.panel.setCurrentWidget(self.panels[panel])
+        self.panel.setCurrentWidget(self.areas[panel])
         self.resize_to_theme()
         self._show_panel()
         if panel == "measure":
             self.measure.take_focus()
 
     def _show_panel(self) -> None:
-        current = self.panel.currentWidget()
-        found = self.line()
-        for panel in self.panels.values():
-            if panel is current:
-                panel.show_line(found)
+        self.panels[self.shown].show_line(self.line())
 
     def choose(self, ref: str) -> None:
         """Take a part in hand."""
@@ -320,7 +332,15 @@ class PartsPage(QWidget):
     def explain(self, because: Because) -> None:
         """Fill the reasons panel for what is chosen."""
         parts, found = self._bench.parts(), self.line()
-        if found is not None:
+        live, job = self._bench.live, self._bench.job
+        if (
+            found is not None
+            and job is not None
+            and live.plan is not None
+            and (live.job, live.ref) == (job.id, found.part.ref)
+        ):
+            explain_run(because, found, live.plan)
+        elif found is not None:
             explain_part(because, found, self._bench.stock())
         elif parts is not None:
             explain_list(because, parts)

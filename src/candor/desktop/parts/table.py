@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QPointF, QRect, QSize, Qt
-from PySide6.QtGui import QPainter
+from PySide6.QtGui import QPainter, QResizeEvent
 from PySide6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
 from candor.core.parts.judge import Action, say_measured
@@ -36,6 +36,17 @@ class PartTable(RowList):
         super().__init__(theme, "Parts, riskiest first")
         self.setItemDelegate(_PartDelegate(theme, self))
 
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Keep the part in hand in sight while the panel below takes or gives room."""
+        super().resizeEvent(event)
+        self._keep_in_sight()
+
+    def _keep_in_sight(self) -> None:
+        if self.currentRow() == 1:
+            self.scrollToTop()  # with the heading over it
+        elif self.currentItem() is not None:
+            self.scrollToItem(self.currentItem())
+
     def show_parts(self, parts: PartsList, current: str, note: str, live: dict[str, tuple[str, str]]) -> None:
         """Show every part under its group; `live` holds what the tester says of a part now."""
         rows: list[Row] = []
@@ -44,7 +55,10 @@ class PartTable(RowList):
             if lines:
                 rows.append(Row("", group))
                 rows += [part_row(x, live.get(x.part.ref)) for x in lines]
+        moved = current != self._current
         self.show_rows(tuple(rows) or (Row("", note),), current)
+        if moved:
+            self._keep_in_sight()
 
 
 def part_row(line: PartLine, live: tuple[str, str] | None = None) -> PartRow:
