@@ -7,6 +7,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QGuiApplication, QImage
 
 from candor.core.errors import CandorError, ValueTextError
+from candor.desktop.arrive.photos import thumbnail
 from candor.notebook.entries import CertificateIssued, Fasteners
 from candor.notebook.fasteners_text import read_fasteners, say_fasteners
 from candor.notebook.history import check_detail
@@ -120,6 +121,17 @@ def test_photos_of_a_step_are_pasted_and_kept(qtbot, page, tmp_path):
     page.attach([picture])
     assert len(page._bench.job.taken[0].photos) == 2
     QGuiApplication.clipboard().clear()
+
+
+@pytest.mark.parametrize("ending", ["jpg", "png"])
+def test_a_photo_of_80_megapixels_gets_its_thumbnail(page, tmp_path, ending):
+    """A PNG is decoded whole: 320 MB, over the library's own limit."""
+    image = QImage(10_000, 8_000, QImage.Format.Format_RGB32)
+    image.fill(0x336699)
+    assert image.save(str(tmp_path / f"large.{ending}"))
+    del image
+    small = thumbnail(tmp_path / f"large.{ending}", 108)
+    assert (small.width(), small.height()) == (108, 86)
 
 
 def test_a_sticker_opens_the_history_and_certificates_go_on(qtbot, page, notebook):

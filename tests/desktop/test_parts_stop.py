@@ -408,6 +408,54 @@ def test_a_run_cut_off_by_a_pulled_plug_is_mended_on_opening(qtbot, show, notebo
     assert window.bench.lines[0].group == "wants hands"
 
 
+def test_a_run_by_hand_asks_for_what_it_cannot_switch(qtbot, scope):
+    page = scope.parts
+    page.choose("C8")
+    page.show_panel("tester")
+    panel = page.tester
+    fill(qtbot, panel.fields["resource"], "by hand")
+    qtbot.mouseClick(panel.start, LEFT)
+    for volts, current in (("299", "20u"), ("x", "20u"), ("299", "14u")):
+        fill(qtbot, panel.volts, volts)
+        fill(qtbot, panel.current, current)
+        qtbot.keyClick(panel.current, Qt.Key.Key_Return)
+        assert panel.volts.text() == ("x" if volts == "x" else "")
+    assert scope.bench.live.status().readings == 2
+    qtbot.mouseClick(panel.stop, LEFT)
+    assert "Source to zero by hand" in panel.caution.words.text()
+    fill(qtbot, panel.volts, "120")
+    qtbot.mouseClick(panel.take, LEFT)
+    assert scope.bench.live.running
+    fill(qtbot, panel.volts, "9")
+    qtbot.mouseClick(panel.take, LEFT)
+    wait_over(qtbot, scope)
+    ended = scope.bench.job.parts.runs[0].ended.body
+    assert (ended.safe, ended.measured_volts, ended.readings) == (True, 9, 2)
+    assert "(simulated)" not in line(scope, "C8").verdict.measured
+
+
+def test_time_and_money_by_fields(qtbot, halfway):
+    halfway.enter_room("order")
+    money = halfway.rooms["order"].money
+    fill(qtbot, money.fields["agreed"], "150")
+    fill(qtbot, money.fields["spent"], "45 min knobs")
+    qtbot.mouseClick(money.write, LEFT)
+    assert "of the 150.00 agreed" in money.words.text()
+    assert halfway.bench.job.parts.minutes == 145
+    fill(qtbot, money.fields["spent"], "a lot")
+    qtbot.keyClick(money.fields["spent"], Qt.Key.Key_Return)
+    assert "neither time nor money" in halfway.jot.message.text()
+
+
+def test_insulation_resistance_in_the_leakage_field(qtbot, scope):
+    scope.parts.choose("C12")
+    panel = scope.parts.measure
+    fill(qtbot, panel.fields["leak"], "5 G")
+    fill(qtbot, panel.fields["at"], "500 V")
+    qtbot.mouseClick(panel.write, LEFT)
+    assert line(scope, "C12").measured.leakage == pytest.approx(1e-7)
+
+
 def test_a_tester_that_does_not_answer_is_said(qtbot, scope):
     page = scope.parts
     page.choose("C17")

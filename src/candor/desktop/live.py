@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import datetime as dt
+import math
 import shutil
 import uuid
 import zlib
@@ -24,11 +25,12 @@ from candor.notebook.store import Notebook
 
 if TYPE_CHECKING:  # loaded when a run starts: the window is up before
     from candor.core.parts.leak_run import Plan
+    from candor.links.by_hand import HandSession
     from candor.links.leak_session import LeakSession, Status
     from candor.links.simulated import SimulatedTester
     from candor.links.simulated_capacitor import OldCapacitor
 
-SIMULATED = "simulated"
+SIMULATED, BY_HAND = "simulated", "by hand"
 CUT_OFF_AFTER_S = 15.0  # without a new reading in its file
 
 Write = Callable[[str, Body], Entry | None]
@@ -51,7 +53,7 @@ class Live(QObject):
     def __init__(self, notebook: Notebook, write: Write) -> None:
         super().__init__()
         self._notebook, self._write = notebook, write
-        self._session: LeakSession | None = None
+        self._session: LeakSession | HandSession | None = None
         self._simulated: SimulatedTester | None = None
         self.started: Entry | None = None
         self._timer = QTimer(self)
@@ -98,6 +100,7 @@ class Live(QObject):
 
         `speed` and `seconds` are of the simulated bench: how fast its time runs, and how long its part was formed before.
         """
+        from candor.links.by_hand import HandSession
         from candor.links.leak_session import LeakSession
         from candor.links.simulated import SimulatedTester
         from candor.links.simulated_capacitor import Bench as SimulatedBench
@@ -105,7 +108,7 @@ class Live(QObject):
 
         if self.running:
             return False
-        simulated = resource.strip() in ("", SIMULATED)
+        simulated, by_hand = resource.strip() in ("", SIMULATED), resource.strip() == BY_HAND
         folder = self._notebook.run_folder
         name = f"{part.ref.replace(' ', '')}-{uuid.uuid4().hex[:8]}.csv"
         body = RunStarted(
@@ -121,16 +124,36 @@ class Live(QObject):
             self._simulated = SimulatedTester(SimulatedBench(old_capacitor(part), formed_s=1.0 + seconds), speed)
             resource = self._simulated.resource
         self.started = entry
-        self._session = LeakSession(plan, lambda: LeakageTester(resource.strip()), folder / name)
-        self._session.start()
+        if by_hand:
+            self._session = HandSession(plan, folder / name)
+        else:
+            self._session = LeakSession(plan, lambda: LeakageTester(resource.strip()), folder / name)
+        try:
+            self._session.start()
+        except CandorError as error:
+            self._end(str(error))
+            return False
         self._timer.start()
         self.changed.emit()
         return True
+
+    @property
+    def by_hand(self) -> bool:
+        """Whether its readings are typed."""
+        return self.started is not None and self.started.body.tester == BY_HAND
+
+    def take(self, volts: float, amperes: float) -> None:
+        """Take a reading that was typed; raises CandorError where it cannot be."""
+        take = getattr(self._session, "take", None)
+        if take is not None:
+            take(volts, amperes)
+            self._poll()
 
     def cancel(self) -> None:
         """End the run: the source goes to zero, the part is discharged and measured."""
         if self._session is not None:
             self._session.cancel()
+            self._poll()
 
     def close(self) -> None:
         """End the run as the window closes: source to zero first, and the readings so far are kept."""
@@ -199,13 +222,14 @@ def old_capacitor(part: Part) -> OldCapacitor:
     from candor.links.simulated_capacitor import OldCapacitor
 
     rated = part.volts or 100.0
+    weak = 0.6 * rated if chance > 0.85 else math.inf  # one old paper capacitor in seven breaks down
     if part.make in ("electrolytic", "tantalum"):
         good = 0.02 * part.nominal * rated + 10e-6
         return OldCapacitor(
             part.nominal * (0.9 + 0.3 * chance), rated, good * (0.5 + chance), good * (8 + 20 * chance), 0.55
         )
     leak = {"paper": 4e-6, "": 2e-6}.get(part.make, 5e-8) * (0.3 + 2 * chance)
-    return OldCapacitor(part.nominal * (0.95 + 0.1 * chance), rated, leak, leak / 2, 0.8, absorbed=0.01)
+    return OldCapacitor(part.nominal * (0.95 + 0.1 * chance), rated, leak, leak / 2, 0.8, weak, absorbed=0.01)
 
 
 def read_end(path: Path) -> tuple[int, float]:

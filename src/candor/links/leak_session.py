@@ -43,6 +43,8 @@ class Status:
     safe : bool
         The part was measured under the safe voltage after the source was off.
     readings : int
+    discharge_ohms : float
+        Of the tester's own resistor.
     """
 
     phase: Phase
@@ -58,6 +60,7 @@ class Status:
     dwell_s: float = 0.0
     safe: bool = False
     readings: int = 0
+    discharge_ohms: float = 4.7e3
 
 
 class LeakSession:
@@ -124,6 +127,7 @@ class LeakSession:
             self._show(phase="ended", why=str(error))
             return
         plan = Plan(**{**self.plan.__dict__, "series_ohms": tester.series_ohms})
+        self._show(discharge_ohms=tester.discharge_ohms)
         with tester:
             try:
                 with self.file.open("a", encoding="ascii") as file:

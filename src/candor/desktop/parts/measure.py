@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 from pydantic import ValidationError
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QGridLayout, QVBoxLayout, QWidget
@@ -20,7 +22,7 @@ from candor.notebook.parts_list import PartLine
 
 # Field, its title, an example, and how it is said in a jot.
 CAPACITOR = (("value", "Value", "9.3u", "{}"), ("esr", "ESR, or D, or PF", "30 ohm, D 0.05 or 8 %", ""),
-             ("leak", "Leakage", "210u", "leak {}"), ("at", "at V", "400", "@{}V"),
+             ("leak", "Leakage, or IR", "210u or 500M", "leak {}"), ("at", "at V", "400", "@{}V"),
              ("after", "after", "5 min", " {}"))  # fmt: skip
 RESISTOR = (("value", "Value, cold", "371k", "{}"), ("warm", "after ten minutes' warmth", "378k", " {} warm"))
 
@@ -116,6 +118,10 @@ class MeasurePanel(QWidget):
             if words.lower().startswith(("d ", "esr ", "pf ")):
                 return words
             return f"pf {words}" if "%" in words else f"esr {words}"
+        if key == "leak" and re.search(
+            r"(ohms?|Ω|[MG])$", words, re.I if words.lower().endswith(("ohm", "ohms")) else 0
+        ):
+            return f"ir {words}"
         if key == "at":
             return f"@{words.rstrip('Vv ')}V"
         return pattern.format(words)

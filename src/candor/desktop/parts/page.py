@@ -288,12 +288,13 @@ class PartsPage(QWidget):
         return {live.ref: (first, status.reckoned.say(live.plan.limit_amperes) if status.reckoned else "charging")}
 
     def _show_live(self) -> None:
+        live = self._bench.live
         parts = self._bench.parts() if self.isVisible() else None
-        if parts is None:
-            return
-        self.table.show_parts(parts, self._ref, "", self._live_words())
-        if self._running != self._bench.live.running:
-            self._running = self._bench.live.running
+        found = parts.line(live.ref) if parts is not None else None
+        if found is not None:
+            self.table.show_live(found, self._live_words().get(live.ref))
+        if self._running != live.running:
+            self._running = live.running
             self._bench.placeChanged.emit()
 
     def show_panel(self, panel: str) -> None:

@@ -47,6 +47,15 @@ class PartTable(RowList):
         elif self.currentItem() is not None:
             self.scrollToItem(self.currentItem())
 
+    def show_live(self, line: PartLine, live: tuple[str, str] | None) -> None:
+        """Show one part's row anew, as often as the tester speaks: the others stay as they are."""
+        for index, row in enumerate(self._rows):
+            if row.key == line.part.ref:
+                fresh = part_row(line, live)
+                self._rows = (*self._rows[:index], fresh, *self._rows[index + 1 :])
+                self._fill(self.item(index), fresh)
+                return
+
     def show_parts(self, parts: PartsList, current: str, note: str, live: dict[str, tuple[str, str]]) -> None:
         """Show every part under its group; `live` holds what the tester says of a part now."""
         rows: list[Row] = []

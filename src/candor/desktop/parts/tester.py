@@ -13,7 +13,7 @@ from candor.core.parts.part import Part
 from candor.core.quantities import engineering, parse_quantity
 from candor.core.quantities.show import trimmed
 from candor.desktop.bench import Bench
-from candor.desktop.live import SIMULATED, export_run
+from candor.desktop.live import BY_HAND, SIMULATED, export_run
 from candor.desktop.parts.curve import RunCurve
 from candor.desktop.theme import Theme, label
 from candor.desktop.widgets.caution import Caution
@@ -22,7 +22,6 @@ from candor.desktop.widgets.parts import button, shortcut
 from candor.links.leak_session import Status
 from candor.notebook.parts_list import PartLine
 
-DISCHARGE_OHMS = 4.7e3
 FIELDS = (("target", "to V"), ("dwell", "for"), ("limit", "limit"), ("most", "at most"), ("resource", "tester"))
 
 
@@ -39,6 +38,8 @@ class TesterPanel(QWidget):
         self.start = button("Start", "Source on, through the tester's series resistor", name="main")
         self.stop = button("Stop", "Source to zero, discharge, measure", "Esc", "main")
         self.export = button("Save readings …", "The readings of the last run on this part, as CSV")
+        self.volts, self.current = Field(), Field()
+        self.take = button("Take it", "A reading of the run by hand", "Enter")
         self.caution = Caution(theme)
         self.words = label("", "text")
         self.sum = label("", "note")
@@ -69,7 +70,7 @@ class TesterPanel(QWidget):
         for index, (key, title) in enumerate(FIELDS):
             edit = Field()
             edit.setAccessibleName(title)
-            visa = "VISA name such as TCPIP::192.168.1.20::5025::SOCKET, or simulated"
+            visa = "VISA name such as TCPIP::192.168.1.20::5025::SOCKET, or simulated, or by hand"
             edit.setToolTip(visa if key == "resource" else title)
             self.fields[key] = edit
             grid.addWidget(label(title, "soft", wrap=False), 0, index)
@@ -77,6 +78,16 @@ class TesterPanel(QWidget):
             grid.setColumnStretch(index, 5 if key == "resource" else 3)
         column.addWidget(self.setting)
         column.addWidget(self.caution)
+        self.typing = QWidget()
+        typed = QHBoxLayout(self.typing)
+        typed.setContentsMargins(0, 0, 0, 0)
+        typed.setSpacing(theme.px(8))
+        for edit, title in ((self.volts, "V on the part"), (self.current, "current, such as 310u")):
+            edit.setPlaceholderText(title)
+            edit.setAccessibleName(title)
+            typed.addWidget(edit)
+        typed.addWidget(self.take)
+        column.addWidget(self.typing)
         starts = QHBoxLayout()
         starts.setSpacing(theme.px(8))
         for made in (self.start, self.stop, self.export):
@@ -93,6 +104,9 @@ class TesterPanel(QWidget):
         self.leak.clicked.connect(lambda: self._set_mode(False))
         self.reform.clicked.connect(lambda: self._set_mode(True))
         self.start.clicked.connect(self._start)
+        self.take.clicked.connect(self._take)
+        for edit in (self.volts, self.current):
+            edit.returnPressed.connect(self._take)
         self.stop.clicked.connect(self._bench.live.cancel)
         self.export.clicked.connect(self._export)
         shortcut(self, "Esc", self._bench.live.cancel)
@@ -191,12 +205,28 @@ class TesterPanel(QWidget):
         if plan is None or line is None or job is None:
             return
         resource = self.fields["resource"].text().strip()
-        if resource != SIMULATED and "::" not in resource:
-            expected = "a VISA name such as TCPIP::192.168.1.20::5025::SOCKET, or simulated"
+        if resource not in (SIMULATED, BY_HAND) and "::" not in resource:
+            expected = "a VISA name such as TCPIP::192.168.1.20::5025::SOCKET, or simulated, or by hand"
             self._bench.told.emit(f"“{resource}” is no tester; expected {expected}.", "brick")
             return
         if self._bench.live.start(job.id, line.part, plan, resource):
-            self.stop.setFocus()
+            (self.volts if resource == BY_HAND else self.stop).setFocus()
+
+    def _take(self) -> None:
+        """Take what was typed; while it discharges the volts alone, until they are safe."""
+        live = self._bench.live
+        status = live.status()
+        try:
+            volts = parse_quantity(self.volts.text(), "V").value
+            typed = self.current.text().strip()
+            running = status is not None and status.phase == "running"
+            live.take(volts, parse_quantity(typed, "A").value if running or typed else 0.0)
+        except CandorError as error:
+            self._bench.told.emit(str(error), "brick")
+            return
+        self.volts.clear()
+        self.current.clear()
+        self.volts.setFocus()
 
     # --- while ------------------------------------------------------------------------------------------
 
@@ -212,6 +242,7 @@ class TesterPanel(QWidget):
         self.start.setVisible(not live.running)
         self.stop.setVisible(own)
         self.setting.setVisible(not own)
+        self.typing.setVisible(own and live.by_hand)
         self.leak.setVisible(not own)
         self.reform.setVisible(not own)
         last = self._last_run()
@@ -220,7 +251,15 @@ class TesterPanel(QWidget):
         if status is None:
             self._show_rest(last is not None)
             return
-        self.caution.say(live.caution())
+        discharging = status.phase == "discharging"
+        self.current.setVisible(not discharging)
+        self.stop.setVisible(not (discharging and live.by_hand))
+        by_hand = (
+            "Source to zero by hand, discharge, then type the volts you measure. "
+            if discharging and live.by_hand
+            else ""
+        )
+        self.caution.say(f"{by_hand}{live.caution()}")
         self.words.setText(self._say(status))
         plan = live.plan
         limit = plan.limit_amperes if plan else 0.0
@@ -232,8 +271,10 @@ class TesterPanel(QWidget):
         volts, amperes = trimmed(status.last.volts, 4), engineering(status.last.amperes, "A", 3)
         if status.phase == "connecting" or plan is None:
             return "Connecting …"
+        if status.phase == "discharging" and self._bench.live.by_hand:
+            return f"{volts} V at the last reading: not safe before under {trimmed(plan.safe_volts)} V is measured."
         if status.phase == "discharging":
-            return say_discharge(plan, max(status.last.volts, 0.0), DISCHARGE_OHMS)
+            return say_discharge(plan, max(status.last.volts, 0.0), status.discharge_ohms)
         minutes, seconds = divmod(round(status.last.seconds), 60)
         return f"{volts} V · {amperes} · {minutes}:{seconds:02d}, source at {trimmed(status.source_volts)} V"
 

@@ -7,10 +7,12 @@ from pathlib import Path
 from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
+from candor.core.jot import JotContext, PriceJot, SpentJot, understand
 from candor.core.quantities import parse_number
 from candor.desktop.because import Because
 from candor.desktop.bench import Bench
-from candor.desktop.theme import Theme, label
+from candor.desktop.jotting import body_of
+from candor.desktop.theme import Theme, label, retint
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.parts import Column, button, line
@@ -18,6 +20,67 @@ from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.entries import StatusSet
 from candor.notebook.orders import DraftLine, Order, Spares, draft, order_csv, still_waiting, to_order
 from candor.notebook.part_entries import OrderArrived, OrderPlaced
+
+
+class TimeAndMoney(QWidget):
+    """What the job in hand has cost so far, against the price agreed; the jots spent, agreed and rate say the same."""
+
+    def __init__(self, theme: Theme, bench: Bench) -> None:
+        super().__init__()
+        self._bench = bench
+        self.title = label("", "heading", bold=True)
+        self.words = label("", "text")
+        self.fields: dict[str, Field] = {}
+        for key, title in (
+            ("agreed", "price agreed"),
+            ("rate", "an hour costs"),
+            ("spent", "spent: 45 min or 12.50"),
+        ):
+            edit = Field()
+            edit.setPlaceholderText(title)
+            edit.setAccessibleName(title)
+            edit.setMaximumWidth(theme.px(190))
+            edit.returnPressed.connect(lambda key=key: self._write(key))
+            self.fields[key] = edit
+        self.write = button("Write it", "Write what stands in the fields", "Enter")
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(theme.px(6))
+        column.addWidget(self.title)
+        column.addWidget(self.words)
+        column.addLayout(flow(theme.px(8), *self.fields.values(), self.write))
+        self.write.clicked.connect(self._write_all)
+
+    def show_job(self) -> None:
+        """Show how the job in hand stands."""
+        job = self._bench.job
+        self.setVisible(job is not None)
+        if job is not None:
+            self.title.setText(f"Time and money: {job.name}")
+            words, state = self._bench.money()
+            self.words.setText(f"{words[:1].upper()}{words[1:]}.".replace("..", "."))
+            retint(self.words, {"over": "brick", "near": "brass"}.get(state, ""))
+
+    def _write_all(self) -> None:
+        for key, edit in self.fields.items():
+            if edit.text().strip():
+                self._write(key)
+
+    def _write(self, key: str) -> None:
+        job, text = self._bench.job, self.fields[key].text().strip()
+        if job is None or not text:
+            return
+        try:
+            jot = understand(f"{key} {text}", JotContext())
+            body = body_of(jot, job) if isinstance(jot, SpentJot | PriceJot) else None
+            if body is None:
+                raise CandorError(f"“{text}” is neither time nor money; expected 45 min or 12.50.", value=text)
+        except CandorError as error:
+            self._bench.told.emit(str(error), "brick")
+            return
+        if self._bench.write(body):
+            self.fields[key].clear()
+            self.show_job()
 
 
 class OrderPage(QWidget):
@@ -57,6 +120,9 @@ class OrderPage(QWidget):
         column.addWidget(self.coming_words)
         column.addWidget(self.coming)
         column.addLayout(flow(theme.px(8), self.arrived, self.all_arrived))
+        self.money = TimeAndMoney(theme, bench)
+        column.addWidget(line())
+        column.addWidget(self.money)
         column.addStretch()
         outer.addWidget(self.area)
         self.place.clicked.connect(self._place)
@@ -109,6 +175,7 @@ class OrderPage(QWidget):
         for widget in (self.place, self.csv, self.pdf):
             widget.setEnabled(bool(count))
         self._show_coming()
+        self.money.show_job()
 
     def _show_coming(self) -> None:
         rows = []

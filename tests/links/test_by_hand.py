@@ -1,0 +1,83 @@
+"""A run by hand: the same fit, limit and stop rules, and "safe" only of volts that were typed."""
+
+import pytest
+
+from candor.core.errors import CandorError, RangeError
+from candor.core.parts.leak_run import Plan
+from candor.links.by_hand import HandSession
+
+PLAN = Plan(target_volts=280, capacitance=40e-6, limit_amperes=500e-6, dwell_s=300)
+
+
+class Seconds:
+    def __init__(self):
+        self.now = 0.0
+
+    def __call__(self):
+        return self.now
+
+
+@pytest.fixture
+def clock():
+    return Seconds()
+
+
+@pytest.fixture
+def session(tmp_path, clock):
+    made = HandSession(PLAN, tmp_path / "hand.csv", clock)
+    made.start()
+    return made
+
+
+def feed(session, clock, current, step=15.0, most=60):
+    for _ in range(most):
+        if session.status().phase != "running":
+            return
+        clock.now += step
+        session.take(278.0, current(clock.now))
+
+
+def test_a_reading_every_quarter_minute_is_enough_for_a_verdict(session, clock, tmp_path):
+    feed(session, clock, lambda t: 100e-6 + 3e-3 * t**-0.7)
+    status = session.status()
+    assert (status.phase, status.outcome) == ("discharging", "under the limit")
+    assert status.reckoned.decay is not None
+    assert status.dwell_s >= 300
+    session.take(180.0)
+    assert (session.alive, session.status().safe) == (True, False)
+    session.take(11.0)
+    assert (session.alive, session.status().safe) == (False, True)
+    assert len((tmp_path / "hand.csv").read_text().splitlines()) == status.readings + 1
+
+
+def test_over_the_limit_and_a_hot_one(session, clock):
+    feed(session, clock, lambda t: 800e-6 + 1e-3 * t**-0.9)
+    assert session.status().outcome == "over the limit"
+
+
+def test_it_stops_when_it_gets_hot(session, clock):
+    feed(session, clock, lambda _: 6e-3)
+    assert "of heat in it" in session.status().why
+
+
+@pytest.mark.parametrize("how", ["cancel", "close"])
+def test_stopped_by_hand_or_by_closing(session, clock, how):
+    session.take(278.0, 1e-4)
+    getattr(session, how)()
+    status = session.status()
+    assert "stopped by hand" in status.why
+    assert status.phase == ("ended" if how == "close" else "discharging")
+    assert not status.safe
+    assert status.readings == 1
+
+
+@pytest.mark.parametrize(("volts", "amperes"), [(-1, 1e-6), (6000, 1e-6), (280, -1e-6), (280, 3)])
+def test_figures_that_cannot_be(session, volts, amperes):
+    with pytest.raises(RangeError, match="expected up to"):
+        session.take(volts, amperes)
+    assert session.status().readings == 0
+
+
+def test_a_file_that_cannot_be_written_loses_nothing(tmp_path, clock):
+    with pytest.raises(CandorError, match="could not be written"):
+        HandSession(PLAN, tmp_path / "no" / "hand.csv", clock).start()
