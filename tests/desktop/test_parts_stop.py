@@ -219,9 +219,9 @@ def test_a_replacement_from_stock_is_fitted_and_waits_for_its_check(qtbot, halfw
     qtbot.mouseClick(page.place.back, LEFT)
     assert line(halfway, "C3").choice is None
     qtbot.mouseClick(page.place.choose, LEFT)
-    before = next(i.count for i in halfway.bench.stock() if i.body.key == "film-100n")
+    before = next(i.count for i in halfway.bench.shop.stock() if i.body.key == "film-100n")
     qtbot.mouseClick(page.place.fitted, LEFT)
-    assert next(i.count for i in halfway.bench.stock() if i.body.key == "film-100n") == before - 1
+    assert next(i.count for i in halfway.bench.shop.stock() if i.body.key == "film-100n") == before - 1
     assert line(halfway, "C3").fate == "replaced"
     assert "What proves it?" in halfway.jot.message.text()
     assert halfway.bench.job.unproven[-1].body.part == "C3"
@@ -271,13 +271,13 @@ def test_stock_goes_in_and_out_as_csv(qtbot, scope, tmp_path):
     room.preview_file(file)
     qtbot.mouseClick(scope.from_file.write, LEFT)
     assert scope.work.currentWidget() is room
-    assert [(i.count, i.body.price) for i in scope.bench.stock()] == [(2, 0.6), (8, 0)]
+    assert [(i.count, i.body.price) for i in scope.bench.shop.stock()] == [(2, 0.6), (8, 0)]
     fill(qtbot, room.count, "-3")
     qtbot.keyClick(room.count, Qt.Key.Key_Return)
     assert "There are 2: 3 cannot be taken" in scope.jot.message.text()
     fill(qtbot, room.count, "12")
     qtbot.mouseClick(room.recount, LEFT)
-    assert scope.bench.stock()[0].count == 12
+    assert scope.bench.shop.stock()[0].count == 12
     room.save(tmp_path / "out.csv")
     assert [r["count"] for r in rows_of(tmp_path / "out.csv")] == ["12", "8"]
     fill(qtbot, room.filter, "47 nf")
@@ -318,7 +318,7 @@ def test_one_order_is_placed_saved_and_arrives(qtbot, halfway, tmp_path):
     qtbot.mouseClick(room.place, LEFT)
     assert halfway.bench.job.status == "waiting"
     assert room.words.text() == "Nothing is to be ordered."
-    assert "parts 11.55 + time 25.00" in halfway.bench.money()[0]
+    assert "parts 11.55 + time 25.00" in halfway.bench.shop.money()[0]
     qtbot.mouseClick(room.arrived, LEFT)
     assert halfway.bench.job.status == "waiting"
     qtbot.mouseClick(room.all_arrived, LEFT)

@@ -5,13 +5,13 @@ from __future__ import annotations
 import datetime as dt
 import uuid
 from collections.abc import Mapping
-from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from candor.core.calibration.run import RunResult
 from candor.core.errors import CandorError
 from candor.desktop.live import Live
+from candor.desktop.shop import Shop
 from candor.notebook.assessment import Standard, as_left_run, assess_run, first_open, standards
 from candor.notebook.entries import (
     Body,
@@ -32,10 +32,6 @@ from candor.notebook.store import Notebook, Place
 from candor.packs.load import shipped_packs
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, procedure, step_of
-
-if TYPE_CHECKING:
-    from candor.notebook.orders import Need, Order
-    from candor.notebook.stock import StockItem
 
 STOPS = ("arrive", "parts", "calibrate", "release")
 
@@ -79,6 +75,7 @@ class Bench(QObject):
         self._step: ProcedureStep | None = None
         self._parts: tuple[object, PartsList] | None = None
         self.lines: tuple[ShelfLine, ...] = ()
+        self.shop = Shop(self)
         self.live = Live(notebook, self._write_one)
         self.live.ended.connect(self._tell_run)
         self._seen = notebook.newest()
@@ -103,44 +100,6 @@ class Bench(QObject):
         if self._parts is None or self._parts[0] != asked:
             self._parts = (asked, list_parts(job, pack))
         return self._parts[1]
-
-    def stock(self) -> tuple[StockItem, ...]:
-        """Return what is on hand."""
-        from candor.notebook.stock import stock  # this and the orders: only where parts are in hand
-
-        return stock(self.notebook.entries_of(""))
-
-    def orders(self) -> tuple[Order, ...]:
-        """Return the orders of the shop, the newest first."""
-        from candor.notebook.orders import orders
-
-        return orders(self.notebook.entries_of(""))
-
-    def instruments(self) -> dict[str, str]:
-        """Return the instrument of every job that has not gone home."""
-        return {x.job: f"{x.name} {x.serial}".strip() for x in self.lines if x.group != "gone home"}
-
-    def open_needs(self) -> tuple[Need, ...]:
-        """Return what the jobs need and nobody has ordered or fitted yet."""
-        from candor.notebook.orders import open_needs
-
-        kinds = ("replacement", "change", "strike", "unstrike")
-        return open_needs(self.notebook.entries_of_kinds(kinds), self.instruments(), self.orders())
-
-    def shop_name(self) -> str:
-        """Return the name of the shop, or nothing."""
-        return fold("", self.notebook.entries_of("")).details.get("shop", "")
-
-    def money(self) -> tuple[str, str]:
-        """Say time and parts of the job in hand against the price agreed."""
-        from candor.notebook.orders import money_of, say_money
-
-        job = self.job
-        if job is None:
-            return "", ""
-        record = job.parts
-        ordered = money_of(job.id, self.orders())
-        return say_money(record.agreed, record.an_hour, record.minutes, record.money, ordered)
 
     def now(self) -> dt.datetime:
         """Return the time, UTC."""

@@ -17,7 +17,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from candor.core.jot import ChangeJot, DecisionJot, Jot, JotContext, PartJot, ReadingJot
+from candor.core.jot import JotContext
 from candor.desktop.arrive.page import ArrivePage
 from candor.desktop.because import Because
 from candor.desktop.bench import Bench
@@ -26,7 +26,7 @@ from candor.desktop.calibrate.page import CalibratePage, is_readings_file
 from candor.desktop.from_file import FromFilePage, Preview
 from candor.desktop.hand import Hand
 from candor.desktop.jotbar import JotBar
-from candor.desktop.jotting import body_of
+from candor.desktop.jotting import JotWriter
 from candor.desktop.pages import PARTS_PAGE, ROOM_PAGES, Pages
 from candor.desktop.preferences import Preferences
 from candor.desktop.release.page import ReleasePage
@@ -35,8 +35,6 @@ from candor.desktop.shelfpanel import ROOMS, ShelfPanel
 from candor.desktop.speech import Speech
 from candor.desktop.theme import Theme
 from candor.desktop.widgets.parts import line, shortcut
-from candor.notebook.entries import Entry
-from candor.packs.procedure import procedure
 
 if TYPE_CHECKING:
     from candor.desktop.parts.page import PartsPage
@@ -62,6 +60,7 @@ class Window(QMainWindow):
         self.shelf = ShelfPanel(theme, bench)
         self.because = Because(theme)
         self.jot = JotBar(theme)
+        self.writer = JotWriter(bench, self.hand, self.jot)
         self.arrive = ArrivePage(theme, bench)
         self.calibrate = CalibratePage(theme, bench, self.hand)
         self.release = ReleasePage(theme, bench)
@@ -112,8 +111,9 @@ class Window(QMainWindow):
         self.shelf.room.connect(self.enter_room)
         self.because.rule.connect(self.calibrate.choose_rule)
         self.because.strike.connect(self.calibrate.strike_reading)
-        self.jot.jotted.connect(self._take_jot)
-        self.jot.understood.connect(self._preview_jot)
+        self.jot.jotted.connect(self.writer.take)
+        self.jot.understood.connect(self.writer.preview)
+        self.writer.chosen.connect(lambda ref: self.parts.choose(ref))
         self.calibrate.jotBegun.connect(self.jot.begin)
         self.calibrate.armsLength.connect(self.toggle_arms_length)
         self.calibrate.importAsked.connect(self._ask_file)
@@ -263,61 +263,6 @@ class Window(QMainWindow):
         page = self.work.currentWidget()
         if hasattr(page, "explain"):
             page.explain(self.because)
-
-    # --- jot ------------------------------------------------------------------------------------------
-
-    def _take_jot(self, jot: Jot, text: str) -> None:
-        if self.bench.job is None:
-            self.bench.told.emit("Open a job first; your line is still here.", "brick")
-            return
-        if isinstance(jot, ReadingJot):
-            if jot.point and not self._go_to_point(jot.point, text):
-                return
-            if self.bench.step is None or self.bench.step.point is None or self.bench.stop != "calibrate":
-                self.bench.told.emit(
-                    "A reading needs a test point in hand: walk to Calibrate. Your line is still here.", "brick"
-                )
-                return
-            if self.hand.take_jot(jot, text):
-                self.jot.written()
-            return
-        before = self.bench.job.unproven
-        body = body_of(jot, self.bench.job, text)
-        if body is not None and self.bench.write(body):
-            self.jot.written()
-            if isinstance(jot, PartJot | DecisionJot):
-                self.parts.choose(jot.ref)
-            if isinstance(jot, ChangeJot):
-                self._ask_for_check(before)
-
-    def _ask_for_check(self, before: tuple[Entry, ...]) -> None:
-        """One change, one check: ask for it, and say when another change is still not proven."""
-        sentence = "What proves it? Jot: checked …"
-        if before:
-            sentence = f"Entry {before[-1].number}, “{before[-1].body.text}”, is not proven yet either. {sentence}"
-        self.bench.told.emit(sentence, "brass")
-
-    def _preview_jot(self, jot: object) -> None:
-        if self.bench.stop == "calibrate":
-            self.hand.preview(jot)
-
-    def _go_to_point(self, key: str, text: str) -> bool:
-        """Walk to a point named in a jot; the line is then understood again with that point in hand."""
-        pack, step = self.bench.pack, self.bench.step
-        if pack is None or step is None or (step.point is not None and step.point.key == key):
-            return True
-        phase = step.phase if step.kind == "point" else "as found"
-        target = next(
-            (s for s in procedure(pack) if s.kind == "point" and s.phase == phase and s.point and s.point.key == key),
-            None,
-        )
-        if target is None:
-            self.bench.told.emit(f"“{key}” is not a test point of {pack.name}; expected such as dc+/150/75.", "brick")
-            return False
-        self.bench.go("calibrate", target.key)
-        self.jot.edit.setText(text)
-        self.jot.edit.returnPressed.emit()
-        return False
 
     # --- files ----------------------------------------------------------------------------------------
 

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Any
 
 from pydantic import ValidationError
 
@@ -12,7 +14,7 @@ from candor.core.parts.codes import read_mark
 from candor.core.parts.part import UNITS
 from candor.core.quantities import engineering, parse_quantity
 from candor.notebook.body import Body
-from candor.notebook.csv_table import CsvRow, read_table
+from candor.notebook.csv_table import CsvRow, CsvTable, read_table
 from candor.notebook.part_entries import CircuitTaken, PartListed
 
 REQUIRED = ("part", "value")
@@ -57,26 +59,31 @@ def preview_parts(content: bytes) -> PartsImport:
     return _netlist(content)
 
 
-def _table(content: bytes) -> PartsImport:
-    table = read_table(content, REQUIRED)
+def understood_rows(
+    table: CsvTable, read: Callable[[CsvRow], Any], say: Callable[[Any], str], nothing: str
+) -> PartsImport:
+    """Understand a table line by line: `read` makes an entry of a row or raises, `say` puts it in words."""
     if table.fault:
         return PartsImport((), (), table.fault)
     lines, bodies = [], []
     for row in table.rows:
         try:
-            body = _listed(row)
+            body = read(row)
         except CandorError as error:
             lines.append(ImportLine(row.number, row.text, "", str(error)))
         except ValidationError as error:
             first = error.errors()[0]
             place = first["loc"][-1] if first["loc"] else "line"
-            lines.append(
-                ImportLine(row.number, row.text, "", f"{place}: {first['msg'].lower()}, found {first['input']!r}.")
-            )
+            fault = f"{place}: {first['msg'].lower()}, found {first['input']!r}."
+            lines.append(ImportLine(row.number, row.text, "", fault))
         else:
             bodies.append(body)
-            lines.append(ImportLine(row.number, row.text, _understood(body)))
-    return PartsImport(tuple(lines), tuple(bodies), "" if lines else "There is no part in the file.")
+            lines.append(ImportLine(row.number, row.text, say(body)))
+    return PartsImport(tuple(lines), tuple(bodies), "" if lines else nothing)
+
+
+def _table(content: bytes) -> PartsImport:
+    return understood_rows(read_table(content, REQUIRED), _listed, _understood, "There is no part in the file.")
 
 
 def _listed(row: CsvRow) -> PartListed:

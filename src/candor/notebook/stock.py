@@ -6,8 +6,6 @@ import uuid
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from pydantic import ValidationError
-
 from candor.core.errors import CandorError
 from candor.core.parts.codes import read_mark
 from candor.core.parts.combine import Piece
@@ -19,7 +17,7 @@ from candor.notebook.csv_table import CsvRow, read_table, write_table
 from candor.notebook.entries import Entry
 from candor.notebook.job import struck_ids
 from candor.notebook.part_entries import StockCounted, StockMoved
-from candor.notebook.parts_import import ImportLine, PartsImport
+from candor.notebook.parts_import import PartsImport, understood_rows
 
 HEADER = (
     "what",
@@ -91,26 +89,13 @@ def write_stock(items: Iterable[StockItem]) -> str:
 
 def preview_stock(content: bytes, known: Iterable[StockItem] = ()) -> PartsImport:
     """Understand a table of stock; an item that is there already (all but count, place, supplier and price) is recounted."""
-    table = read_table(content, ("what", "value", "count"))
-    if table.fault:
-        return PartsImport((), (), table.fault)
     keys = {_identity(item.body): item.body.key for item in known}
-    lines, bodies = [], []
-    for row in table.rows:
-        try:
-            body = _counted(row, keys)
-        except CandorError as error:
-            lines.append(ImportLine(row.number, row.text, "", str(error)))
-        except ValidationError as error:
-            first = error.errors()[0]
-            place = first["loc"][-1] if first["loc"] else "line"
-            lines.append(
-                ImportLine(row.number, row.text, "", f"{place}: {first['msg'].lower()}, found {first['input']!r}.")
-            )
-        else:
-            bodies.append(body)
-            lines.append(ImportLine(row.number, row.text, f"{body.count} x {StockItem(body, body.count).text}"))
-    return PartsImport(tuple(lines), tuple(bodies), "" if lines else "There is no stock in the file.")
+    return understood_rows(
+        read_table(content, ("what", "value", "count")),
+        lambda row: _counted(row, keys),
+        lambda body: f"{body.count} x {StockItem(body, body.count).text}",
+        "There is no stock in the file.",
+    )
 
 
 def _counted(row: CsvRow, keys: dict[tuple[object, ...], str]) -> StockCounted:

@@ -73,7 +73,7 @@ class InPlacePanel(QWidget):
         self.setEnabled(line is not None and not line.fate)
         if line is None:
             return
-        self._proposals = propose(line.part, on_hand(self._bench.stock()))
+        self._proposals = propose(line.part, on_hand(self._bench.shop.stock()))
         rows = [
             Row(str(i), p.text if p.count == 1 else f"{p.count} x {p.text}", p.says)
             for i, p in enumerate(self._proposals)
@@ -99,7 +99,7 @@ class InPlacePanel(QWidget):
         if line is None:
             return
         proposal = self._proposals[self._current]
-        stocked = next((i.body for i in self._bench.stock() if i.body.key == proposal.key), None)
+        stocked = next((i.body for i in self._bench.shop.stock() if i.body.key == proposal.key), None)
         try:
             typed = parse_number(self.price.text(), "a price such as 1.20") if self.price.text().strip() else 0.0
         except CandorError as error:

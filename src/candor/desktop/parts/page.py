@@ -259,8 +259,8 @@ class PartsPage(QWidget):
         self.sample_words.setVisible(bool(self.sample_words.text()))
         empty = "Take a table or a netlist from a file or the clipboard, or write one part after the other under About it."
         self.table.show_parts(parts, self._ref, empty, self._live_words())
-        words, state = self._bench.money()
-        short = [x for x in draft(self._bench.open_needs(), self._bench.stock()) if x.count]
+        words, state = self._bench.shop.money()
+        short = [x for x in draft(self._bench.shop.open_needs(), self._bench.shop.stock()) if x.count]
         own = sum(any(n.job == job.id for n in x.needs) for x in short)
         of_all = len(short)
         kinds = (
@@ -342,7 +342,7 @@ class PartsPage(QWidget):
         ):
             explain_run(because, found, live.plan)
         elif found is not None:
-            explain_part(because, found, self._bench.stock())
+            explain_part(because, found, self._bench.shop.stock())
         elif parts is not None:
             explain_list(because, parts)
 

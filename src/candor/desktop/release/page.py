@@ -148,7 +148,7 @@ class ReleasePage(QWidget):
         if bench.job is None or bench.pack is None:
             return None
         notebook = bench.notebook
-        shop = bench.shop_name()
+        shop = bench.shop.name()
         return make_certificate(bench.job, bench.pack, bench.standards, shop, notebook.who, bench.now())
 
     def showEvent(self, event: QShowEvent) -> None:

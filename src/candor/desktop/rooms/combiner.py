@@ -150,7 +150,7 @@ class Combiner(QWidget):
         parts = self._bench.parts()
         line = parts.line(self._ref) if parts and self._ref else None
         wanted = needs(line.part) if line is not None and line.part.kind == asked.kind else None
-        self._items, on_hand = pieces(self._bench.stock(), asked.kind, wanted)
+        self._items, on_hand = pieces(self._bench.shop.stock(), asked.kind, wanted)
         self._say("Searching …")
         self._work.start(lambda should_stop: search(asked, on_hand, should_stop))
 

@@ -57,7 +57,7 @@ class TimeAndMoney(QWidget):
         self.setVisible(job is not None)
         if job is not None:
             self.title.setText(f"Time and money: {job.name}")
-            words, state = self._bench.money()
+            words, state = self._bench.shop.money()
             self.words.setText(f"{words[:1].upper()}{words[1:]}.".replace("..", "."))
             retint(self.words, {"over": "brick", "near": "brass"}.get(state, ""))
 
@@ -148,7 +148,7 @@ class OrderPage(QWidget):
 
     def draft(self) -> tuple[DraftLine, ...]:
         """Return the order to be."""
-        return draft(self._bench.open_needs(), self._bench.stock(), self.spares())
+        return draft(self._bench.shop.open_needs(), self._bench.shop.stock(), self.spares())
 
     def show_order(self) -> None:
         """Show what is to be ordered and what is on its way."""
@@ -179,8 +179,8 @@ class OrderPage(QWidget):
 
     def _show_coming(self) -> None:
         rows = []
-        names = self._bench.instruments()
-        for order in self._bench.orders():
+        names = self._bench.shop.instruments()
+        for order in self._bench.shop.orders():
             if not order.open:
                 continue
             rows.append(
@@ -218,7 +218,7 @@ class OrderPage(QWidget):
     def number(self) -> str:
         """Return the number the next order gets: the day and its place in it."""
         day = f"{self._bench.now().astimezone():%y%m%d}"
-        taken = sum(o.body.number.startswith(day) for o in self._bench.orders())
+        taken = sum(o.body.number.startswith(day) for o in self._bench.shop.orders())
         return f"{day}-{taken + 1}"
 
     def order(self) -> OrderPlaced | None:
@@ -239,12 +239,12 @@ class OrderPage(QWidget):
         if order is None:
             return
         places = tuple(range(len(order.body.lines))) if whole else (place,)
-        before = still_waiting(self._bench.orders())
+        before = still_waiting(self._bench.shop.orders())
         if not self._bench.write_shop(OrderArrived(order=order.entry.id, lines=places)):
             return
-        after = still_waiting(self._bench.orders())
+        after = still_waiting(self._bench.shop.orders())
         freed = [job for job in before if job not in after]
-        names = self._bench.instruments()
+        names = self._bench.shop.instruments()
         for job in freed:
             self._bench.write_for(job, StatusSet(status="wants hands", text="its parts are here"))
         if freed:
@@ -254,7 +254,7 @@ class OrderPage(QWidget):
 
     def _chosen_line(self) -> tuple[Order | None, int]:
         key, _, place = self._chosen.partition(":")
-        order = next((o for o in self._bench.orders() if o.entry.id == key), None)
+        order = next((o for o in self._bench.shop.orders() if o.entry.id == key), None)
         return order, int(place or 0)
 
     def _ask(self, kind: str) -> None:
@@ -272,10 +272,10 @@ class OrderPage(QWidget):
                 from candor.paper.order import order_pdf  # the library of pages is slow to load
 
                 path.write_bytes(
-                    order_pdf(body, self._bench.instruments(), self._bench.shop_name(), self._bench.now().date())
+                    order_pdf(body, self._bench.shop.instruments(), self._bench.shop.name(), self._bench.now().date())
                 )
             else:
-                path.write_text(order_csv(body, self._bench.instruments()), encoding="utf-8")
+                path.write_text(order_csv(body, self._bench.shop.instruments()), encoding="utf-8")
         except OSError as error:
             self._bench.told.emit(f"{path} could not be written: {error.strerror}.", "brick")
             return

@@ -106,7 +106,7 @@ class StockPage(QWidget):
 
     def show_stock(self) -> None:
         """Show what is on hand."""
-        items = self._bench.stock()
+        items = self._bench.shop.stock()
         wanted = self.filter.text().lower().replace("µ", "u").split()
         shown = [
             i
@@ -139,7 +139,7 @@ class StockPage(QWidget):
         self.count.setFocus()
 
     def _recount(self) -> None:
-        item = next((i for i in self._bench.stock() if i.body.key == self._key), None)
+        item = next((i for i in self._bench.shop.stock() if i.body.key == self._key), None)
         text = self.count.text().strip().replace("−", "-")
         if item is None:
             return
@@ -165,7 +165,7 @@ class StockPage(QWidget):
     def preview_file(self, path: Path) -> None:
         """Show how a table of stock is understood."""
         try:
-            found = preview_stock(path.read_bytes(), self._bench.stock())
+            found = preview_stock(path.read_bytes(), self._bench.shop.stock())
         except OSError as error:
             self._bench.told.emit(f"{path.name} cannot be read: {error.strerror}. Nothing was taken in.", "brick")
             return
@@ -182,7 +182,7 @@ class StockPage(QWidget):
     def save(self, path: Path) -> None:
         """Write the whole stock as a table."""
         try:
-            path.write_text(write_stock(self._bench.stock()), encoding="utf-8")
+            path.write_text(write_stock(self._bench.shop.stock()), encoding="utf-8")
         except OSError as error:
             self._bench.told.emit(f"{path} could not be written: {error.strerror}.", "brick")
             return
