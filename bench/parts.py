@@ -4,9 +4,13 @@ from __future__ import annotations
 
 import datetime as dt
 import itertools
+import os
 import random
 import statistics
+import tempfile
+import time
 import tracemalloc
+from pathlib import Path
 
 import numpy as np
 
@@ -127,7 +131,45 @@ def live() -> None:
     report_limit("One fit of the fall with its range", fit, 0.025, plain, "a cubic through 1600 points")
 
 
+def window() -> None:
+    """One refresh of the window while a run goes on, curve and all."""
+    os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    from PySide6.QtWidgets import QApplication
+
+    from candor.demo.parts_jobs import COOKING
+    from candor.demo.shop import write_demo
+    from candor.desktop.app import make_application, make_window
+    from candor.desktop.preferences import Preferences
+
+    with tempfile.TemporaryDirectory() as folder:
+        app = make_application()
+        shown, _ = make_window(
+            write_demo(Path(folder) / "demo.candor"), Preferences("light", 1.0, Path(folder) / "x.json")
+        )
+        shown.resize(1280, 800)
+        shown.show()
+        shown.shelf.job.emit(COOKING[0])
+        shown.go_to_stop("parts")
+        shown.parts.choose(COOKING[1])
+        shown.parts.show_panel("tester")
+        part = shown.parts.line().part
+        plan = Plan(target_volts=280, capacitance=40e-6, limit_amperes=1e-6, dwell_s=1e5, most_s=1e5)
+        shown.bench.live.start(COOKING[0], part, plan, "simulated", 20.0)
+        end = time.monotonic() + 20
+        while time.monotonic() < end and shown.bench.live.running and len(shown.bench.live.status().curve) < 300:
+            app.processEvents()
+
+        def refresh() -> None:
+            shown.bench.live.changed.emit()
+            shown.parts.tester.curve.repaint()
+
+        ours, other = in_turn(refresh, lambda: (shown.shelf.repaint(), QApplication.processEvents()), 40)
+        report_limit("One refresh while a run goes on, ten a second", ours, 0.020, other, "one repaint of the shelf")
+        shown.close()
+
+
 if __name__ == "__main__":
     combiner()
     judging()
     live()
+    window()

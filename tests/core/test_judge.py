@@ -4,9 +4,12 @@ import pytest
 
 from candor.core.circuit.netlist import parse_netlist
 from candor.core.errors import RangeError
-from candor.core.parts.judge import Action, Circuit, judge, judge_all, say_changes
+from candor.core.parts.judge import judge, judge_all, say_changes
+from candor.core.parts.judge_capacitor import run_limit
+from candor.core.parts.judge_resistor import Circuit
 from candor.core.parts.part import Measured, Part, by_designator, risk_key
 from candor.core.parts.policy import Electrolytics, Policy, Sight
+from candor.core.parts.reasons import Action
 from candor.core.parts.replacement import OnHand, needs, propose
 
 COUPLING = Part("C8", "capacitor", 0.05e-6, "paper", "coupling", volts=600, volts_across=300, grid_ohms=560e3)
@@ -127,6 +130,16 @@ def test_in_circuit_with_its_network_and_what_a_divider_loses():
     lifted = judge(part, Measured(value=140e3, value_share=0.001), Policy(), circuit)
     assert lifted.action is Action.REPLACE
     assert "its tap reads +4.0 %" in lifted.says
+
+
+def test_the_limit_of_a_run_is_what_the_verdict_asks():
+    """By the job's rule, by what the grid stands at the voltage of the test, or about 1 µA."""
+    assert run_limit(FILTER, 280, Policy()) == pytest.approx((0.04 * 40 * 280 + 100) * 1e-6)
+    assert run_limit(COUPLING, 300, Policy()) == pytest.approx(0.1 / 560e3)
+    assert run_limit(COUPLING, 600, Policy()) == pytest.approx(0.2 / 560e3)
+    assert run_limit(Part("C9", "capacitor", 1e-8, "mica", "bypass"), 300, Policy()) == 1e-6
+    with pytest.raises(RangeError):
+        run_limit(FILTER, 0, Policy())
 
 
 def test_riskiest_first_and_designators_as_people_sort_them():

@@ -7,7 +7,7 @@ from pypdf import PdfReader
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QGuiApplication
 
-from candor.core.parts.judge import Action
+from candor.core.parts.reasons import Action
 from candor.desktop.app import cook
 from candor.desktop.live import export_run
 from candor.notebook.entries import JobOpened

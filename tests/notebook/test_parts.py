@@ -3,7 +3,7 @@
 import pytest
 from pydantic import ValidationError
 
-from candor.core.parts.judge import Action
+from candor.core.parts.reasons import Action
 from candor.notebook.entries import ChangeMade, DetailWritten, JobOpened, StatusSet, Struck
 from candor.notebook.job import fold
 from candor.notebook.orders import Spares, draft, open_needs, order_csv, orders, say_money, still_waiting, to_order
@@ -118,6 +118,9 @@ def test_a_run_is_a_measurement_and_cooks_on_the_shelf(scope, notebook):
     )
     line = shelf(notebook, NOW)[0]
     assert (line.group, line.timers[0].label) == ("cooking", "C17 reforming")
+    notebook.append("s", StatusSet(status="waiting", text="for parts"))
+    assert shelf(notebook, NOW)[0].group == "cooking"  # under voltage, whatever it waits for
+    notebook.append("s", StatusSet(status="wants hands"))
     assert fold("s", notebook.entries_of("s")).parts.cut_off()[0].started == run
     ended = RunEnded(run=run.id, ref="C17", why="over", outcome="came back", leakage=3e-4, expanded=1e-6, volts=278,
                      dwell_s=300, measured_volts=3, safe=True, readings=900)  # fmt: skip

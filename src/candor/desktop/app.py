@@ -12,7 +12,6 @@ from PySide6.QtGui import QIcon, QImageReader, QPixmap
 from PySide6.QtWidgets import QApplication, QMessageBox
 
 from candor.core.jot import JotContext, understand
-from candor.core.parts.capacitor import leakage_limit
 from candor.desktop.bench import Bench
 from candor.desktop.live import SIMULATED
 from candor.desktop.preferences import Preferences
@@ -74,6 +73,7 @@ def start(path: Path, who: str, cooking: tuple[str, str] | None = None) -> int:
 
 def cook(window: Window, job: str, ref: str, speed: float = 1.0) -> bool:
     """Put a capacitor of a job on the simulated tester and reform it."""
+    from candor.core.parts.judge_capacitor import run_limit
     from candor.core.parts.leak_run import Plan
 
     bench = window.bench
@@ -82,7 +82,7 @@ def cook(window: Window, job: str, ref: str, speed: float = 1.0) -> bool:
     if line is None:
         return False
     volts = line.part.working_volts
-    limit = leakage_limit(line.part.nominal, volts, folded.parts.policy.rule)
+    limit = run_limit(line.part, volts, folded.parts.policy)
     plan = Plan(target_volts=volts, capacitance=line.part.nominal, limit_amperes=limit, reform=True)
     return bench.live.start(job, line.part, plan, SIMULATED, speed)
 
@@ -107,6 +107,7 @@ def warm_up() -> None:
     def load() -> None:
         import_module("scipy.special")
         import_module("candor.desktop.parts.page")
+        import_module("candor.desktop.release.page")
         import_module("pyvisa")
         import_module("candor.paper.certificate")
         understand("0t", JotContext())

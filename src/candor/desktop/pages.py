@@ -20,7 +20,10 @@ ROOM_PAGES = {
     "entries": ("candor.desktop.rooms.entries", "EntriesPage"),
     "look": ("candor.desktop.rooms.look", "LookPage"),
 }
-PARTS_PAGE = {"parts": ("candor.desktop.parts.page", "PartsPage")}
+STOP_PAGES = {
+    "parts": ("candor.desktop.parts.page", "PartsPage"),
+    "release": ("candor.desktop.release.page", "ReleasePage"),
+}
 
 
 class Pages(Mapping[str, QWidget]):

@@ -9,7 +9,7 @@ from PySide6.QtCore import QPointF, QSize, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
-from candor.core.parts.judge import Action
+from candor.core.parts.reasons import Action
 from candor.core.quantities.show import trimmed
 from candor.desktop.bench import Bench
 from candor.desktop.theme import Theme

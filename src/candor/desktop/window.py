@@ -27,9 +27,8 @@ from candor.desktop.from_file import FromFilePage, Preview
 from candor.desktop.hand import Hand
 from candor.desktop.jotbar import JotBar
 from candor.desktop.jotting import JotWriter
-from candor.desktop.pages import PARTS_PAGE, ROOM_PAGES, Pages
+from candor.desktop.pages import ROOM_PAGES, STOP_PAGES, Pages
 from candor.desktop.preferences import Preferences
-from candor.desktop.release.page import ReleasePage
 from candor.desktop.route import TITLES, Route
 from candor.desktop.shelfpanel import ROOMS, ShelfPanel
 from candor.desktop.speech import Speech
@@ -38,6 +37,7 @@ from candor.desktop.widgets.parts import line, shortcut
 
 if TYPE_CHECKING:
     from candor.desktop.parts.page import PartsPage
+    from candor.desktop.release.page import ReleasePage
 
 # Widths, in px at 100 %, below which something gives way to the work.
 SHELF_NEEDS = 1130
@@ -63,13 +63,12 @@ class Window(QMainWindow):
         self.writer = JotWriter(bench, self.hand, self.jot)
         self.arrive = ArrivePage(theme, bench)
         self.calibrate = CalibratePage(theme, bench, self.hand)
-        self.release = ReleasePage(theme, bench)
         self.from_file = FromFilePage(theme, bench)
         self.rooms = Pages(ROOM_PAGES, theme, bench, self._add_room)
         self._came_from: QWidget | None = None
-        there = {"arrive": self.arrive, "calibrate": self.calibrate, "release": self.release}
-        self.stops = Pages(PARTS_PAGE, theme, bench, self._add_stop, there)
-        self.arms_length = ArmsLength(theme, bench, self.hand, self.speech)
+        there = {"arrive": self.arrive, "calibrate": self.calibrate}
+        self.stops = Pages(STOP_PAGES, theme, bench, self._add_stop, there)
+        self._arms_length: ArmsLength | None = None
         self._build()
         self._wire()
         self._shortcuts()
@@ -100,7 +99,6 @@ class Window(QMainWindow):
         column.addWidget(self.jot)
         self.views = QStackedWidget()
         self.views.addWidget(self.table)
-        self.views.addWidget(self.arms_length)
         self.setCentralWidget(self.views)
 
     def _wire(self) -> None:
@@ -119,8 +117,6 @@ class Window(QMainWindow):
         self.calibrate.importAsked.connect(self._ask_file)
         self.calibrate.standardsAsked.connect(lambda: self.enter_room("standards"))
         self.from_file.finished.connect(self._leave_preview)
-        self.arms_length.left.connect(self.toggle_arms_length)
-        self.release.previewed.connect(self._explain)
         bench.told.connect(self.jot.tell)
         bench.timerEnded.connect(self._announce)
         bench.jobChanged.connect(self._explain_job)
@@ -138,10 +134,28 @@ class Window(QMainWindow):
 
     def _add_stop(self, stop: str, page: QWidget) -> None:
         self.work.addWidget(page)
+        self._fit()
+        if stop == "release":
+            page.previewed.connect(self._explain)
+            return
         page.previewAsked.connect(self._show_preview)
         page.combineAsked.connect(self._combine)
         page.orderAsked.connect(lambda: self.enter_room("order"))
         page.jotBegun.connect(self.jot.begin)
+
+    @property
+    def release(self) -> ReleasePage:
+        """The page of the stop Release."""
+        return self.stops["release"]
+
+    @property
+    def arms_length(self) -> ArmsLength:
+        """The view that fills the screen, made when it is first asked for."""
+        if self._arms_length is None:
+            self._arms_length = ArmsLength(self._theme, self.bench, self.hand, self.speech)
+            self._arms_length.left.connect(self.toggle_arms_length)
+            self.views.addWidget(self._arms_length)
+        return self._arms_length
 
     @property
     def parts(self) -> PartsPage:
@@ -209,7 +223,7 @@ class Window(QMainWindow):
         if page is self.calibrate:
             self.calibrate.show_step()
             self.calibrate.take_focus()
-        elif page is self.release:
+        elif self.bench.stop == "release":
             self.release.show_job()
             self.release.pdf.setFocus()
         else:
@@ -309,7 +323,7 @@ class Window(QMainWindow):
 
     def toggle_arms_length(self) -> None:
         """Fill the screen with the step in hand, or come back to the bench."""
-        if self.views.currentWidget() is self.arms_length:
+        if self.views.currentWidget() is not self.table:
             self.views.setCurrentWidget(self.table)
             self.setWindowState(self.windowState() & ~Qt.WindowState.WindowFullScreen)
             self.show_stop()
@@ -366,8 +380,8 @@ class Window(QMainWindow):
 
     def closeEvent(self, event: QCloseEvent) -> None:
         self.bench.keep_place()
-        rooms = [page for page in self.rooms.made if hasattr(page, "finish")]
-        for part in (self.because, self.release, self.arrive.photos, self.arrive.map.photos, *rooms):
+        busy = [page for page in (*self.rooms.made, *self.stops.made) if hasattr(page, "finish")]
+        for part in (self.because, self.arrive.photos, self.arrive.map.photos, *busy):
             part.finish()
         self.speech.stop()
         self.bench.close()

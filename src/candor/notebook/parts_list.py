@@ -6,9 +6,11 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from candor.core.parts.judge import Action, Circuit, PartVerdict, judge_all
+from candor.core.parts.judge import PartVerdict, judge_all
+from candor.core.parts.judge_resistor import Circuit
 from candor.core.parts.part import Measured, Part, risk_key
 from candor.core.parts.policy import Policy
+from candor.core.parts.reasons import Action
 from candor.notebook.entries import Entry
 from candor.notebook.job import Job
 from candor.notebook.parts_record import measured_of, to_part

@@ -70,7 +70,10 @@ def _line(job: str, entries: Iterable[Entry], stop: str, now: dt.datetime) -> Sh
     if opened is None:
         return None
     running = tuple(t for t in timers.values() if t.left(now) > 0)
-    group: Group = "cooking" if running and status == "wants hands" else status  # type: ignore[assignment]
+    # A part under voltage cooks, whatever else the job waits for.
+    live = any(isinstance(t.entry.body, RunStarted) for t in running)
+    cooking = (running and status == "wants hands") or (live and status != "gone home")
+    group: Group = "cooking" if cooking else status  # type: ignore[assignment]
     words = text or _stop_words(stop)
     if unproven and group != "gone home":
         words = f"not proven: {next(reversed(unproven.values()))}"

@@ -11,7 +11,7 @@ from candor.core.circuit.netlist import Netlist, parse_netlist
 from candor.core.circuit.resistance import resistance_between
 from candor.core.errors import CandorError, RangeError
 from candor.core.parts.codes import Marked, read_mark
-from candor.core.parts.judge import Circuit
+from candor.core.parts.judge_resistor import Circuit
 from candor.core.parts.part import UNITS, Kind, Mains, Make, Part, Role
 
 KINDS: dict[str, Kind] = {"C": "capacitor", "R": "resistor"}

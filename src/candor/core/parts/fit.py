@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from candor.core.errors import RangeError
-from candor.core.parts.combine import Piece, Tree
+from candor.core.parts.combine import Piece, Tree, value_of
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
 
@@ -109,8 +109,6 @@ def loads(tree: Tree, pieces: Sequence[Piece], kind: Kind, volts: float) -> tupl
 
 
 def _value(tree: Tree, pieces: Sequence[Piece]) -> float:
-    from candor.core.parts.combine import value_of
-
     return value_of(tree, [p.value for p in pieces])
 
 

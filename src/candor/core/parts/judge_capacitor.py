@@ -13,9 +13,9 @@ from candor.core.parts.capacitor import (
     leakage_limit,
     touch_current,
 )
-from candor.core.parts.judge import PRACTICE, Action, Reason, compare
 from candor.core.parts.part import Measured, Part
 from candor.core.parts.policy import Electrolytics, Policy, Sight
+from candor.core.parts.reasons import PRACTICE, Action, Reason, compare
 from candor.core.quantities import engineering
 from candor.core.quantities.show import plain, signed, trimmed
 
@@ -45,6 +45,21 @@ def capacitor_reasons(part: Part, m: Measured, policy: Policy) -> Iterator[Reaso
         yield from _leakage(part, m, policy)
     else:
         yield _to_measure(part, m)
+
+
+def run_limit(part: Part, volts: float, policy: Policy) -> float:
+    """Return the leakage limit of a run at `volts`, A: by the rule of the job, by what the grid stands, or 1 µA.
+
+    Raises
+    ------
+    RangeError
+        Where the voltage is not above zero.
+    """
+    if part.make in ("electrolytic", "tantalum"):
+        return leakage_limit(part.nominal, volts, policy.rule)
+    if part.role == "coupling" and part.grid_ohms:
+        return GRID_GOOD / part.grid_ohms * (volts / part.working_volts if part.working_volts else 1.0)
+    return GOOD_LEAK
 
 
 def _mains(part: Part) -> Reason:

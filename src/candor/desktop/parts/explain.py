@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from candor.core.parts.judge import Action
 from candor.core.parts.leak_run import Plan
 from candor.core.parts.policy import EXPLAINED
+from candor.core.parts.reasons import Action
 from candor.core.parts.replacement import needs, propose
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed

@@ -8,8 +8,9 @@ from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QPointF, QRect, Q
 from PySide6.QtGui import QPainter, QResizeEvent
 from PySide6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
-from candor.core.parts.judge import Action, say_measured
+from candor.core.parts.judge import say_measured
 from candor.core.parts.part import GROUPS
+from candor.core.parts.reasons import Action
 from candor.desktop.theme import Theme
 from candor.desktop.widgets.glyphs import draw_glyph
 from candor.desktop.widgets.rows import Row, RowList

@@ -7,7 +7,7 @@ from pathlib import Path
 from PySide6.QtWidgets import QFileDialog, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
-from candor.core.parts.capacitor import BAD_LEAK, leakage_limit
+from candor.core.parts.judge_capacitor import run_limit
 from candor.core.parts.leak_run import Plan, say_discharge
 from candor.core.parts.part import Part
 from candor.core.quantities import engineering, parse_quantity
@@ -114,6 +114,7 @@ class TesterPanel(QWidget):
         self._bench.live.ended.connect(lambda *_: self.follow())
         for edit in self.fields.values():
             edit.textChanged.connect(self._warn)
+        self.fields["target"].textEdited.connect(self._show_limit)
 
     def show_line(self, line: PartLine | None) -> None:
         """Take another part in hand, with what its run would need."""
@@ -146,17 +147,20 @@ class TesterPanel(QWidget):
         self.leak.setChecked(not reform)
         line = self._line
         if line is not None:
-            self.fields["limit"].setText(engineering(self._limit(line.part), "A", 3))
+            self._show_limit()
             self.fields["most"].setText("2 h" if reform else "30 min")
 
-    def _limit(self, part: Part) -> float:
-        if part.make in ("electrolytic", "tantalum"):
-            try:
-                volts = parse_quantity(self.fields["target"].text(), "V").value
-                return leakage_limit(part.nominal, volts, self._policy().rule)
-            except CandorError:
-                pass
-        return BAD_LEAK
+    def _show_limit(self) -> None:
+        """Follow the target with the limit, until a limit is typed."""
+        line, job = self._line, self._bench.job
+        if line is None or job is None:
+            return
+        try:
+            volts = parse_quantity(self.fields["target"].text(), "V").value
+            limit = run_limit(line.part, volts, job.parts.policy)
+        except CandorError:
+            return
+        self.fields["limit"].setText(engineering(limit, "A", 3))
 
     # --- before -----------------------------------------------------------------------------------------
 

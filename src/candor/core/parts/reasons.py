@@ -1,0 +1,48 @@
+"""What speaks for keeping or replacing a part: an action, its limit and rule, and what would change it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+PRACTICE = "common practice, no source"
+
+
+class Action(StrEnum):
+    """What to do with a part, the most pressing first."""
+
+    REPLACE = "replace"
+    CANNOT_TELL = "cannot tell yet"
+    WATCH = "watch"
+    KEEP = "keep"
+
+
+@dataclass(frozen=True)
+class Reason:
+    """One thing that speaks for an action.
+
+    Attributes
+    ----------
+    action : Action
+    says : str
+        The consequence or the limit, in a few words.
+    rule : str
+        Which limit and who set it.
+    change : str
+        What would change it.
+    by_policy : bool
+        Nothing measured speaks for it: what is measured goes before.
+    """
+
+    action: Action
+    says: str
+    rule: str
+    change: str = ""
+    by_policy: bool = False
+
+
+def compare(value: float, limit: float, share: float) -> int:
+    """Return 1 where a value is surely above a limit, -1 where surely not, 0 where U (a share of it) decides neither."""
+    if value * (1 - share) > limit:
+        return 1
+    return -1 if value * (1 + share) <= limit else 0
