@@ -93,6 +93,8 @@ def test_decisions_changes_and_remarks():
         "replaced C4 10u 450V", ("done: replaced C4 10u 450V", "C4 is replaced"), "C4"
     )
     assert said("did replaced the cord").part == ""
+    can = {"C41 a": Part("C41 a", "capacitor", 20e-6, "electrolytic", "filter", can="C41")}
+    assert understand("did replaced C41 inside the old shell", JotContext(parts=can)).part == "C41"
     assert isinstance(said("C4 looks burnt"), NoteJot)
     assert isinstance(said("73.8"), ReadingJot)
 

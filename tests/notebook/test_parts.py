@@ -87,6 +87,14 @@ def test_replaced_parts_leave_the_judging(scope):
     assert parts.line("C11").action is Action.REPLACE
 
 
+def test_a_can_is_replaced_as_a_can(scope, ordered):
+    parts = scope(ChangeMade(text="replaced C41", part="C41"))
+    assert {parts.line(f"C41 {x}").fate for x in "abc"} == {"replaced"}
+    ordered.append("b", ReplacementChosen(ref="C41 b", arrangement="x", lines=(need("22 µF"),)))
+    ordered.append("b", ChangeMade(text="replaced C41", part="C41"))
+    assert "C41 b" not in [n.ref for n in needs_of(ordered)]
+
+
 @pytest.mark.parametrize(
     ("bodies", "state", "words"),
     [

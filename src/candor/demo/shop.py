@@ -220,9 +220,7 @@ def _in_hand(notebook: Notebook, pack: Pack, digest: str, standard: str, now: dt
                 finding=ids["cord"], how="cleared", reason="new three-wire cord and clamp, earth bond 0.05 ohm"
             ),
             FindingSettled(finding=ids["supply"], how="cleared", reason="filter can replaced inside the old shell"),
-            ChangeMade(
-                text="filter capacitors C2 a and C2 b replaced inside the old shell, before first power", part="C2 a"
-            ),
+            ChangeMade(text="replaced C2, both sections, inside the old shell, before first power", part="C2"),
             StandardChosen(standard=standard),
         ],
         now - dt.timedelta(hours=3),

@@ -104,7 +104,8 @@ def open_needs(entries: Iterable[Entry], instruments: Mapping[str, str], placed:
         if isinstance(entry.body, ReplacementChosen):
             chosen[entry.job, entry.body.ref] = entry.body
         elif ref := getattr(entry.body, "part", ""):
-            chosen.pop((entry.job, ref), None)
+            for key in [k for k in chosen if k[0] == entry.job and (k[1] == ref or k[1].split()[0] == ref)]:
+                del chosen[key]  # of a can all sections
     ordered = {(line.job, line.ref, line.text) for order in placed for line in order.body.lines}
     return tuple(
         Need(job, instruments[job], ref, line)

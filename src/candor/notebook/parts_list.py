@@ -101,7 +101,7 @@ def list_parts(job: Job, pack: Pack, policy: Policy | None = None) -> PartsList:
     parts, circuit = parts_of(job, pack)
     chosen = policy or record.policy
     measured = {p.ref: measured_of(p, record.measured.get(p.ref, ())) for p in parts}
-    live = [(p, measured[p.ref]) for p in parts if p.ref not in record.replaced]
+    live = [(p, measured[p.ref]) for p in parts if not {p.ref, p.can or p.ref} & set(record.replaced)]
     verdicts = judge_all(live, chosen, circuit)
     supply = record.circuit.body.supply if record.circuit else pack.circuit.supply if pack.circuit else ""
     proposed = sample_refs(parts, circuit, supply)
@@ -115,7 +115,8 @@ def list_parts(job: Job, pack: Pack, policy: Policy | None = None) -> PartsList:
 def _line(job: Job, part: Part, measured: Measured, verdict: PartVerdict | None, sample: bool) -> PartLine:
     record = job.parts
     decided = record.decided.get(part.ref)
-    fate: Fate = "not fitted" if not part.fitted else "replaced" if part.ref in record.replaced else ""
+    changed = record.replaced.get(part.ref) or (record.replaced.get(part.can) if part.can else None)
+    fate: Fate = "not fitted" if not part.fitted else "replaced" if changed is not None else ""
     action = verdict.action if verdict else None
     if decided is not None and verdict is not None:
         action = Action(decided.body.action)
@@ -126,7 +127,7 @@ def _line(job: Job, part: Part, measured: Measured, verdict: PartVerdict | None,
         action,
         decided,
         fate,
-        record.replaced.get(part.ref),
+        changed,
         record.replacements.get(part.ref),
         sample,
     )

@@ -23,7 +23,7 @@ from candor.core.jot.meaning import (
     ReadingJot,
     SpentJot,
 )
-from candor.core.jot.part_line import find_ref, is_remark, understand_part
+from candor.core.jot.part_line import find_ref, find_replaced, is_remark, understand_part
 from candor.core.parts.part import Part
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
@@ -199,7 +199,7 @@ def _verb(verb: str, rest: str, context: JotContext) -> Jot:
 
 def _change(rest: str, context: JotContext) -> ChangeJot:
     named = re.match(r"replaced\s+(.*)", rest, re.I)
-    ref = find_ref(named[1], context.parts)[0] if named else ""
+    ref = find_replaced(named[1], context.parts) if named else ""
     return ChangeJot(rest, (f"done: {rest}", *([f"{ref} is replaced"] if ref else [])), ref)
 
 

@@ -44,6 +44,13 @@ def find_ref(text: str, parts: Mapping[str, Part]) -> tuple[str, str]:
     return (first, f"{letter} {rest}".strip()) if first in parts else ("", "")
 
 
+def find_replaced(text: str, parts: Mapping[str, Part]) -> str:
+    """Return the designator of a part on the list, or the name of a can of several sections, that a text begins with."""
+    ref = find_ref(text, parts)[0]
+    first = text.split(maxsplit=1)[0].upper() if text.strip() else ""
+    return ref or (first if any(p.can == first for p in parts.values()) else "")
+
+
 def is_remark(rest: str) -> bool:
     """Say whether what stands after a designator is a remark for a note rather than something measured or decided."""
     return not re.search(r"\d", rest) and not re.match(
