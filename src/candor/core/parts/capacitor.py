@@ -115,7 +115,7 @@ def leakage_limit(capacitance: float, volts: float, rule: LeakageRule) -> float:
 
 
 def charging_current(volts: float, ohms: float, capacitance: float, seconds: float) -> float:
-    """Return V/R exp(-t/RC), A: the current through the series resistor `seconds` after the voltage came on."""
+    """Return the current through the series resistor `seconds` after the voltage came on: V/R exp(-t / (R C)), in A."""
     return volts / ohms * math.exp(-seconds / (ohms * capacitance))
 
 
