@@ -1,0 +1,118 @@
+"""The curve of a run and the pieces around it that the window's own tests pass by."""
+
+import pytest
+from PySide6.QtGui import QColor, QImage
+
+from candor.core.errors import CandorError
+from candor.core.parts.leak_run import Plan, Sample, Watch
+from candor.core.parts.part import Part
+from candor.desktop.app import make_application
+from candor.desktop.live import Live, export_run, old_capacitor, read_end
+from candor.desktop.pages import Pages
+from candor.desktop.parts.curve import RunCurve
+from candor.desktop.theme import LIGHT, Theme
+from candor.notebook.part_entries import RunStarted
+
+
+@pytest.fixture
+def curve(qtbot):
+    make_application()
+    theme = Theme("light")
+    theme.apply()
+    made = RunCurve(theme)
+    qtbot.addWidget(made)
+    made.resize(320, 180)
+    return made
+
+
+def pixels(widget, colour):
+    image = widget.grab().toImage().convertToFormat(QImage.Format.Format_RGB32)
+    wanted = QColor(colour).rgb()
+    return [(x, y) for x in range(image.width()) for y in range(image.height()) if image.pixel(x, y) == wanted]
+
+
+def watch(current, seconds=200):
+    made = Watch(Plan(280, 40e-6, 500e-6, dwell_s=1e4, most_s=1e5))
+    for t in range(1, seconds):
+        made.take(Sample(float(t), 278.0, current(t)))
+    return made
+
+
+def test_an_empty_curve_says_so(curve):
+    curve.show_run((), None, 1e-3)
+    assert "no reading yet" in curve.accessibleDescription()
+    assert curve.grab().width() == 320
+
+
+def test_curve_falls_from_left_to_right_and_the_limit_is_a_line(curve):
+    run = watch(lambda t: 2e-4 + 4e-3 * t**-0.8)
+    curve.show_run(tuple(run.curve), run.reckon(), 500e-6)
+    ink = pixels(curve, LIGHT.ink)
+    left = [y for x, y in ink if x < 90]
+    right = [y for x, y in ink if x > 250]
+    assert min(left) < min(right)
+    assert "limit 500 µA" in curve.accessibleDescription()
+    assert len({y for _, y in pixels(curve, LIGHT.brick)}) >= 1
+
+
+@pytest.mark.parametrize("current", [lambda _: 0.0, lambda _: 1e-12, lambda t: (-1) ** t * 1e-7, lambda _: 0.9])
+def test_strange_currents_are_drawn_all_the_same(curve, current):
+    run = watch(current, 60)
+    curve.show_run(tuple(run.curve), run.reckon(), 1e-6)
+    curve.resize(40, 30)
+    curve.grab()
+    curve.resize(320, 180)
+    assert curve.grab().width() == 320
+
+
+def test_the_simulated_part_is_always_the_same_for_a_designator():
+    part = Part("C17", "capacitor", 40e-6, "electrolytic", "filter", volts=350)
+    assert old_capacitor(part) == old_capacitor(part)
+    assert old_capacitor(part).unformed_amperes > old_capacitor(part).final_amperes
+    paper = [old_capacitor(Part(f"C{i}", "capacitor", 1e-8, "paper", volts=400)) for i in range(60)]
+    weak = sum(c.breaks_down_at < 400 for c in paper)
+    assert 0 < weak < 30
+    film = old_capacitor(Part("C1", "capacitor", 1e-8, "film"))
+    assert film.final_amperes < min(c.final_amperes for c in paper)
+
+
+def test_what_a_file_of_a_run_holds(tmp_path):
+    assert read_end(tmp_path / "none.csv") == (0, 0.0)
+    (tmp_path / "cut.csv").write_text("seconds,volts,amperes,source_volts\n1,10,1e-3,280\n2,20,1e-3")
+    assert read_end(tmp_path / "cut.csv") == (2, 20.0)
+
+
+def test_a_run_whose_readings_are_gone_is_said(notebook, tmp_path):
+    body = RunStarted(ref="C1", mode="leakage", target_volts=100, dwell_s=60, limit=1e-6, most_s=900, file="gone.csv")
+    with pytest.raises(CandorError, match="could not be copied"):
+        export_run(notebook, body, tmp_path / "out.csv")
+
+
+def test_a_notebook_that_cannot_be_written_starts_no_run(qtbot, notebook):
+    live = Live(notebook, lambda *_: None)
+    plan = Plan(100, 1e-6, 1e-6)
+    assert not live.start("j", Part("C1", "capacitor", 1e-6), plan, "simulated")
+    assert not live.running
+    live.cancel()
+    live.close()
+    assert (live.caution(), live.ref, live.job, live.status(), live.plan) == ("", "", "", None, None)
+
+
+class Made:
+    """A page, as the window makes one."""
+
+    def __init__(self, theme, bench):
+        self.theme, self.bench = theme, bench
+
+
+def test_pages_are_made_once_and_only_when_asked_for():
+    added = []
+    pages = Pages({"a": (__name__, "Made")}, "theme", "bench", lambda name, _: added.append(name), {"b": "there"})
+    assert (list(pages), len(pages), pages.made) == (["a", "b"], 2, ("there",))
+    assert pages["b"] == "there"
+    assert added == []
+    first = pages["a"]
+    assert pages["a"] is first
+    assert (added, first.theme) == (["a"], "theme")
+    with pytest.raises(KeyError):
+        pages["nowhere"]
