@@ -2,12 +2,18 @@
 
 import json
 import os
+import signal
 import subprocess
 import sys
+import time
 from pathlib import Path
 
 import pytest
 
+from candor.demo.parts_jobs import COOKING
+from candor.demo.shop import write_demo
+from candor.notebook.part_entries import RunEnded
+from candor.notebook.store import Notebook
 from workbench import PACK_TEXT
 
 ROOT = Path(__file__).parents[1]
@@ -62,3 +68,32 @@ def test_packs_list_schema_and_version():
     assert json.loads(candor("packs", "schema").stdout)["title"] == "Candor pack, format 1"
     assert candor("--version").stdout.startswith("candor ")
     assert "Usage" in candor("--help").stdout
+
+
+def test_asked_to_end_it_closes_as_by_hand(tmp_path):
+    """A session that ends (SIGTERM) puts the source to zero and keeps the run."""
+    path = tmp_path / "demo.candor"
+    write_demo(path).close()
+    program = """
+import sys
+from pathlib import Path
+from candor.demo.parts_jobs import COOKING
+from candor.desktop.app import start
+sys.exit(start(Path(sys.argv[1]), "w", COOKING))
+"""
+    environment = {**os.environ, "QT_QPA_PLATFORM": "offscreen", "PYTHONPATH": str(ROOT / "src")}
+    running = subprocess.Popen([sys.executable, "-c", program, str(path)], env=environment, stderr=subprocess.DEVNULL)
+    try:
+        end = time.monotonic() + 40
+        while time.monotonic() < end and not any(f.stat().st_size > 500 for f in tmp_path.glob("demo runs/*.csv")):
+            time.sleep(0.1)
+        running.send_signal(signal.SIGTERM)
+        assert running.wait(20) == 0
+    finally:
+        running.kill()
+        running.wait()
+    notebook = Notebook(path, "reader")
+    ended = [e.body for e in notebook.entries_of(COOKING[0]) if isinstance(e.body, RunEnded)][-1]
+    notebook.close()
+    assert (ended.ref, ended.why) == ("C17", "the window was closed")
+    assert ended.readings > 10
