@@ -116,6 +116,16 @@ def test_the_fields_say_the_same_and_keep_what_cannot_be_written(qtbot, scope):
     assert not panel.open.isChecked()
 
 
+def test_tab_completes_a_designator_and_the_cord_is_warned_of(qtbot, scope):
+    assert "Cord out" in scope.route.caution.text()
+    fill(qtbot, scope.jot.edit, "c41")
+    qtbot.keyClick(scope.jot.edit, Qt.Key.Key_Tab)
+    assert scope.jot.edit.text() == "C41 a "
+    fill(qtbot, scope.jot.edit, "C8 le")
+    qtbot.keyClick(scope.jot.edit, Qt.Key.Key_Tab)
+    assert scope.jot.edit.text() == "C8 leak "
+
+
 def test_a_letter_on_the_list_begins_a_jot_about_the_part(qtbot, scope):
     scope.parts.choose("C11")
     scope.parts.table.setFocus()
@@ -133,6 +143,11 @@ def test_changing_the_policy_reckons_at_once_and_says_what_changed(qtbot, scope)
     qtbot.mouseClick(page.sight["replace on sight"], LEFT)
     assert line(scope, "C11").action is Action.REPLACE
     assert scope.jot.message.text() == "4 now replace (C30, C3, C8, C11)."
+    assert scope.because.word.text() == "Policy of this job"
+    assert "moisture" in scope.because.sentence.text()
+    assert scope.because.sections[1].text() == "4 now replace (C30, C3, C8, C11)."
+    page.choose("C11")
+    assert scope.because.word.text() == "Replace C11"
     qtbot.mouseClick(page.electrolytics["replace"], LEFT)
     assert "now replace (C17, C41 a, C41 b, C41 c, C9, C10)" in scope.jot.message.text()
     qtbot.mouseClick(page.sight["test and keep"], LEFT)

@@ -18,7 +18,9 @@ EXAMPLES = {"parts": "R24 371k cold 378k warm   C4 9.3u esr 30   C4 leak 210u @4
 
 
 class JotLine(QLineEdit):
-    """The line itself; Tab completes a word, Escape empties it."""
+    """The line itself; Tab completes a word or a designator of `refs`, Escape empties it."""
+
+    refs: tuple[str, ...] = ()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Escape:
@@ -36,7 +38,9 @@ class JotLine(QLineEdit):
     def complete(self) -> bool:
         """Complete the last word; True where there was something to complete."""
         head, _, last = self.text().rpartition(" ")
-        found = [word for word in WORDS if last and word.startswith(last.lower()) and word.strip() != last.lower()]
+        known = (*(f"{ref} " for ref in self.refs if not head), *WORDS)
+        begun = last.lower()
+        found = [word for word in known if begun and word.lower().startswith(begun) and word.strip().lower() != begun]
         if not found:
             return super().focusNextPrevChild(True)
         self.setText(f"{head} {found[0]}".lstrip())
@@ -101,6 +105,7 @@ class JotBar(QWidget):
     def set_context(self, context: JotContext) -> None:
         """Say what is in hand."""
         self._context = context
+        self.edit.refs = tuple(context.parts)
         self._show_chips(self.edit.text())
 
     def tell(self, sentence: str, tint: str) -> None:

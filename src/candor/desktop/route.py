@@ -264,4 +264,6 @@ class Route(QWidget):
             words = step.cautions[0].short
         elif self._bench.stop == "parts" and (parts := self._bench.parts()) is not None and parts.sample == "bad":
             words = "no power: the sample is bad"
+        elif self._bench.stop == "parts" and self._bench.pack is not None:
+            words = next((c.short for c in self._bench.pack.cautions if c.level == "danger"), "")
         self.caution.say(words)

@@ -86,13 +86,14 @@ def _explain_fate(because: Because, line: PartLine) -> None:
         because.show_words(f"{line.part.ref} is not in this unit", ["The drawing has it; this unit has not."], "note")
 
 
-def explain_list(because: Because, parts: PartsList) -> None:
-    """Fill the panel where no part is chosen."""
+def explain_list(because: Because, parts: PartsList, changed: str = "") -> None:
+    """Fill the panel where no part is chosen, or the policy was changed: what it means and what that did."""
     because.show_whole(None)
     policy = parts.policy
     words = [EXPLAINED[policy.sight], EXPLAINED[policy.electrolytics],
              f"Leakage of electrolytics: {policy.rule} (C in µF, V in volts, µA; common practice, no source)."]  # fmt: skip
-    because.show_words("Policy of this job", words)
+    sections = (("what changed", [changed]),) if changed else ()
+    because.show_words("Policy of this job", words, sections=sections)
 
 
 def _capital(text: str) -> str:

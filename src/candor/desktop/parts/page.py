@@ -83,6 +83,7 @@ class PartsPage(QWidget):
         self.setObjectName("page")
         self._theme, self._bench = theme, bench
         self._job, self._ref, self._running = "", "", False
+        self._changed = ""  # what the last change of policy did, until a part is chosen
         self.title = label("", "heading", bold=True, wrap=False)
         self.counts = Elided(theme, "soft", tint="soft")
         self.sight: dict[str, QPushButton] = {}
@@ -311,8 +312,8 @@ class PartsPage(QWidget):
 
     def choose(self, ref: str) -> None:
         """Take a part in hand."""
-        if ref and ref != self._ref:
-            self._ref = ref
+        if ref and (ref != self._ref or self._changed):
+            self._ref, self._changed = ref, ""
             self.show_job()
             self._bench.placeChanged.emit()
 
@@ -334,7 +335,9 @@ class PartsPage(QWidget):
         """Fill the reasons panel for what is chosen."""
         parts, found = self._bench.parts(), self.line()
         live, job = self._bench.live, self._bench.job
-        if (
+        if parts is not None and self._changed:
+            explain_list(because, parts, self._changed)
+        elif (
             found is not None
             and job is not None
             and live.plan is not None
@@ -355,7 +358,9 @@ class PartsPage(QWidget):
         if self._bench.write(PolicyChosen.model_validate({**asdict(job.parts.policy), **changes})):
             after = self._bench.parts()
             if after is not None:
-                self._bench.told.emit(say_changes(before.verdicts, after.verdicts), "")
+                self._changed = say_changes(before.verdicts, after.verdicts)
+                self._bench.told.emit(self._changed, "")
+                self._bench.placeChanged.emit()
 
     def _ask_file(self) -> None:
         name, _ = QFileDialog.getOpenFileName(
