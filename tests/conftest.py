@@ -8,6 +8,7 @@ import shutil
 from collections.abc import Iterator
 from pathlib import Path
 
+import hypothesis
 import pytest
 
 from candor.core.reading.reference import Reference, SpecificationRange
@@ -16,6 +17,9 @@ from candor.notebook.store import Notebook
 from candor.packs.load import shipped_packs
 from candor.packs.model import Pack
 from workbench import NOW, Clock
+
+hypothesis.settings.register_profile("untimed", deadline=None)
+hypothesis.settings.load_profile("untimed")
 
 
 def pytest_sessionstart() -> None:

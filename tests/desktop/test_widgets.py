@@ -45,7 +45,7 @@ def dial(qtbot, theme, pack) -> Dial:
     return made
 
 
-@settings(max_examples=30, suppress_health_check=[HealthCheck.function_scoped_fixture], deadline=None)
+@settings(max_examples=30, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(share=st.floats(-0.03, 1.05), width=st.integers(240, 1400), height=st.integers(190, 900))
 def test_where_the_needle_is_drawn_is_what_it_reads(dial, pack, share, width, height):
     """The spot for a value, taken back through the mouse, is that value, at any size of the dial."""
@@ -97,7 +97,8 @@ def test_an_uneven_arc_without_mirror_is_drawn(qtbot, theme):
     made.show_face(pack.dial)
     point = points_of(pack, "as found")[1]
     made.show_needle(point, NeedleState(point.nominal, point.nominal, point.nominal_limit))
-    assert len({drawn(made).pixel(x, y) for x in range(0, 700, 7) for y in range(0, 500, 7)}) > 4
+    picture = drawn(made)
+    assert len({picture.pixel(x, y) for x in range(0, 700, 7) for y in range(0, 500, 7)}) > 4
 
 
 def test_shapes_differ_without_colour(theme):
@@ -167,7 +168,7 @@ def test_wrapped_rows_grow_with_their_words(qtbot, theme):
     assert made.sizeHintForRow(1) > 2 * made.sizeHintForRow(0)
 
 
-@settings(max_examples=25, suppress_health_check=[HealthCheck.function_scoped_fixture], deadline=None)
+@settings(max_examples=25, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(widths=st.lists(st.integers(20, 300), min_size=1, max_size=7), room=st.integers(60, 700))
 def test_a_flow_overlaps_nothing_and_hides_nothing(qtbot, theme, widths, room):
     holder = QWidget()

@@ -16,6 +16,7 @@ from candor.core.quantities.show import signed, trimmed
 
 SPAN = 1000.0  # series values from a thousandth to a thousand times the target are searched
 SERIES_MOST = 3  # pieces, where a series is searched
+NEW_RESISTOR_VOLTS = 350.0  # a 0.6 W metal film resistor to order; common practice, no source
 SERIES_TOLERANCE = {"E3": 0.2, "E6": 0.2, "E12": 0.1, "E24": 0.05, "E48": 0.02, "E96": 0.01, "E192": 0.005}
 
 
@@ -115,6 +116,8 @@ class Found:
 def search(asked: Asked, on_hand: Sequence[Piece], should_stop: Callable[[], bool] = lambda: False) -> Found:
     """Return the best arrangements for what was asked.
 
+    Resistors to order count as rated `NEW_RESISTOR_VOLTS`; capacitors to order as rated for what they must carry.
+
     Raises
     ------
     RangeError
@@ -134,7 +137,8 @@ def search(asked: Asked, on_hand: Sequence[Piece], should_stop: Callable[[], boo
         known = {f"{p.value:.4g}" for p in pieces}
         share = SERIES_TOLERANCE[asked.series]
         new = values_between(asked.series, wanted / SPAN, wanted * SPAN)
-        pieces += [Piece(v, share, 4, "to order") for v in new if f"{v:.4g}" not in known]
+        volts = NEW_RESISTOR_VOLTS if asked.kind == "resistor" else 0.0
+        pieces += [Piece(v, share, 4, "to order", volts) for v in new if f"{v:.4g}" not in known]
         most = min(most, SERIES_MOST)
     found = best(wanted, pieces, most, should_stop)
     worst = best_worst_case(wanted, pieces, most, should_stop)

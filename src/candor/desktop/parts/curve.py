@@ -65,6 +65,7 @@ class RunCurve(QWidget):
         painter.setPen(QPen(theme.colour("ink"), 1.6))
         painter.drawPolyline(QPolygonF([at(s.seconds, s.amperes) for s in self._samples]))
         self._fit(painter, at, end)
+        self._name_limit(painter, box, at)
 
     def _decades(self) -> tuple[float, float]:
         values = [s.amperes for s in self._samples if s.amperes > 1e-9] or [1e-9]
@@ -87,13 +88,26 @@ class RunCurve(QWidget):
         painter.drawText(below, Qt.AlignmentFlag.AlignLeft, "0")
         words = f"{trimmed(end, 3)} s" if end < 120 else f"{trimmed(end / 60, 3)} min"
         painter.drawText(below, Qt.AlignmentFlag.AlignRight, words)
-        painter.setPen(theme.colour("brick"))
-        y = box.bottom() - box.height() * (math.log10(self._limit) - low) / (high - low)
-        above = QRectF(box.left(), y - theme.px(17), box.width(), theme.px(16))
-        painter.drawText(above, Qt.AlignmentFlag.AlignRight, f"limit {engineering(self._limit, 'A', 3)}")
         reckoned = self._reckoned
         if reckoned is not None and math.isfinite(reckoned.charging_until) and reckoned.charging_until < end:
             self._charging(painter, box, reckoned.since / end, reckoned.charging_until / end)
+
+    def _name_limit(self, painter: QPainter, box: QRectF, at: Callable[[float, float], QPointF]) -> None:
+        """Write the limit at its line, on the side and end where the curve is farthest from the words."""
+        theme, words = self._theme, f"limit {engineering(self._limit, 'A', 3)}"
+        painter.setFont(theme.font("note"))
+        wide, high = painter.fontMetrics().horizontalAdvance(words), theme.px(16)
+        y = at(0, self._limit).y()
+        tops = [t for t in (y - high - 1, y + 1) if box.top() <= t <= box.bottom() - high] or [y + 1]
+        places = [QRectF(left, top, wide, high) for left in (box.right() - wide, box.left() + 4) for top in tops]
+        curve = [at(s.seconds, s.amperes) for s in self._samples[:: max(len(self._samples) // 500, 1)]]
+
+        def clear(place: QRectF) -> float:
+            inside = [p.y() for p in curve if place.left() - 8 <= p.x() <= place.right() + 8]
+            return min((abs(v - place.center().y()) for v in inside), default=math.inf)
+
+        painter.setPen(theme.colour("brick"))
+        painter.drawText(max(places, key=clear), Qt.AlignmentFlag.AlignCenter, words)
 
     def _charging(self, painter: QPainter, box: QRectF, begun: float, over: float) -> None:
         """Mark where charging was over at the voltage in force; `begun` and `over` as shares of the width."""

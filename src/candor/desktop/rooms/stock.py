@@ -57,7 +57,7 @@ class StockPage(QWidget):
         self.filter.setAccessibleName("Show only")
         self.list = RowList(theme, "Stock")
         self.count = Field()
-        self.count.setPlaceholderText("how many, or +5, −1")
+        self.count.setPlaceholderText("count, or +5")
         self.count.setAccessibleName("How many are there, or how many more or fewer")
         self.count.setMaximumWidth(theme.px(150))
         self.recount = button("Write it", "Write the count of the item chosen")
