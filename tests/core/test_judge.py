@@ -194,3 +194,13 @@ def test_heat_safety_class_and_two_in_series():
     two = propose(can, [])[0]
     assert (two.count, two.volts) == (2, 350)
     assert "equalising resistor" in two.says
+
+
+def test_a_resistor_over_its_voltage_is_split():
+    """1500 V on resistors of 350 V: five of them."""
+    ten = Part("R1", "resistor", 10e6, "carbon composition", "divider", volts_across=1500)
+    five = propose(ten, [])[0]
+    assert (five.count, five.value, five.volts) == (5, 2e6, 350)
+    assert "5 in series, 300 V each" in five.says
+    one = propose(Part("R2", "resistor", 330e3, "carbon composition", volts_across=150), [])[0]
+    assert (one.count, one.text) == (1, "330 kΩ 1 % 0.5 W metal film")

@@ -338,6 +338,23 @@ def test_one_order_is_placed_saved_and_arrives(qtbot, halfway, tmp_path):
     assert halfway.bench.job.status == "waiting"
     qtbot.mouseClick(room.all_arrived, LEFT)
     assert (halfway.bench.job.status, halfway.bench.job.status_text) == ("wants hands", "its parts are here")
+    metal = [i.count for i in halfway.bench.shop.stock() if i.body.value == 330e3]
+    assert metal == [1]  # the spare lies in the drawer, the part waits for its job
+
+
+def test_the_spares_policy_holds_for_the_next_order(qtbot, halfway):
+    halfway.enter_room("order")
+    room = halfway.rooms["order"]
+    fill(qtbot, room.share, "lots")
+    qtbot.keyClick(room.share, Qt.Key.Key_Return)
+    assert "per cent such as 20" in halfway.jot.message.text()
+    assert halfway.bench.shop.spares() == ("", "")
+    fill(qtbot, room.share, "20 %")
+    fill(qtbot, room.upto, "0,50")
+    halfway.go_to_stop("parts")
+    room.share.clear()
+    halfway.enter_room("order")
+    assert (room.share.text(), room.upto.text()) == ("20 %", "0,50")
 
 
 def test_the_price_is_warned_of_before_it_is_passed(qtbot, halfway):

@@ -3,10 +3,11 @@
 import pytest
 from pydantic import ValidationError
 
+from candor.core.errors import CandorError
 from candor.core.parts.reasons import Action
 from candor.notebook.entries import ChangeMade, DetailWritten, JobOpened, StatusSet, Struck
 from candor.notebook.job import fold
-from candor.notebook.orders import Spares, draft, open_needs, order_csv, orders, say_money, still_waiting, to_order
+from candor.notebook.orders import Spares, draft, order_csv, say_money, to_order
 from candor.notebook.part_entries import (
     NeedLine,
     OrderArrived,
@@ -24,7 +25,8 @@ from candor.notebook.part_entries import (
 from candor.notebook.parts_import import preview_parts
 from candor.notebook.parts_list import list_parts, say_counts
 from candor.notebook.shelf import shelf
-from candor.notebook.stock import pieces, preview_stock, stock, write_stock
+from candor.notebook.stock import pieces, preview_stock, write_stock
+from candor.notebook.supplies import KINDS, still_waiting, supplies
 from candor.packs.load import PackError, parse_pack, shipped_packs
 from workbench import NOW, PACK_TEXT
 
@@ -92,7 +94,7 @@ def test_a_can_is_replaced_as_a_can(scope, ordered):
     assert {parts.line(f"C41 {x}").fate for x in "abc"} == {"replaced"}
     ordered.append("b", ReplacementChosen(ref="C41 b", arrangement="x", lines=(need("22 µF"),)))
     ordered.append("b", ChangeMade(text="replaced C41", part="C41"))
-    assert "C41 b" not in [n.ref for n in needs_of(ordered)]
+    assert "C41 b" not in [n.ref for n in supplied(ordered).needs]
 
 
 @pytest.mark.parametrize(
@@ -204,7 +206,7 @@ def film(key="f", count=3, **more):
 def test_stock_is_counted_moved_written_and_read_back(notebook):
     notebook.append_many("", [film(), film("r", 4, what="resistor", value=330e3, volts=350, watts=0.5, price=0.1)])
     notebook.append("", StockMoved(key="f", by=-2, reason="C8"))
-    items = stock(notebook.entries_of(""))
+    items = supplied(notebook).stock
     assert [(i.body.key, i.count) for i in items] == [("f", 1), ("r", 4)]
     text = write_stock(items)
     back = preview_stock(text.encode(), items)
@@ -223,8 +225,14 @@ def test_stock_that_cannot_be(row, fault):
     assert fault in preview_stock(f"what,value,count\n{row}\n".encode()).faults[0]
 
 
-def need(text="47 nF 630 V film", count=1, key="", supplier="Fenwick", price=0.6):
-    return NeedLine(what="capacitor", value=47e-9, text=text, count=count, stock=key, supplier=supplier, price=price)
+def need(text="47 nF 630 V film", count=1, key="", supplier="Fenwick", price=0.6, value=47e-9):
+    return NeedLine(what="capacitor", value=value, text=text, count=count, stock=key, supplier=supplier, price=price)
+
+
+def same_as_film():
+    """Three of what is in the drawer, wanted without naming the drawer."""
+    goods = {"what": "capacitor", "value": 47e-9, "tolerance": 0.1, "make": "film", "volts": 630}
+    return NeedLine(**goods, text="47 nF 10 % 630 V", count=3)
 
 
 @pytest.fixture
@@ -235,17 +243,27 @@ def ordered(notebook):
     notebook.append("", film(count=1))
     notebook.append("a", ReplacementChosen(ref="C8", arrangement="x", lines=(need(count=2, key="f"),)))
     notebook.append("b", ReplacementChosen(ref="C9", arrangement="x", lines=(need(key="f"),)))
-    notebook.append("b", ReplacementChosen(ref="C1", arrangement="y", lines=(need("10 µF 450 V", price=1.5),)))
+    notebook.append(
+        "b", ReplacementChosen(ref="C1", arrangement="y", lines=(need("10 µF 450 V", price=1.5, value=10e-6),))
+    )
     return notebook
 
 
-def needs_of(notebook, jobs=("a", "b")):
-    kinds = ("replacement", "change", "strike", "unstrike")
-    return open_needs(notebook.entries_of_kinds(kinds), {j: j for j in jobs}, orders(notebook.entries_of("")))
+def supplied(notebook, jobs=("a", "b")):
+    return supplies(notebook.entries_of_kinds(KINDS), {j: j for j in jobs})
+
+
+def drafted(notebook, policy=None):
+    found = supplied(notebook)
+    return draft(found.needs, found.stock, policy)
+
+
+def counts(notebook):
+    return [(i.text, i.count) for i in supplied(notebook).stock]
 
 
 def test_one_order_over_all_jobs_less_stock_with_spares(ordered):
-    lines = draft(needs_of(ordered), stock(ordered.entries_of("")), Spares(0.5, 1.0))
+    lines = drafted(ordered, Spares(0.5, 1.0))
     assert [(x.text, x.needed, x.on_hand, x.spares, x.count) for x in lines] == [
         ("10 µF 450 V", 1, 0, 0, 1),
         ("47 nF 630 V film", 3, 1, 1, 3),
@@ -262,24 +280,73 @@ def test_one_order_over_all_jobs_less_stock_with_spares(ordered):
 
 
 def test_what_is_ordered_or_fitted_is_needed_no_more_and_arriving_parts_free_the_jobs(ordered):
-    order = to_order("1", draft(needs_of(ordered), stock(ordered.entries_of(""))))
+    order = to_order("1", drafted(ordered))
     placed = ordered.append("", order)
-    assert [n.ref for n in needs_of(ordered)] == []
-    assert still_waiting(orders(ordered.entries_of(""))) == {"b": ("C1", "C9"), "a": ("C8",)}
+    assert [(n.ref, n.count) for n in supplied(ordered).needs] == [("C8", 1)]  # the one from stock
+    assert [x.count for x in drafted(ordered)] == [0]
+    assert still_waiting(supplied(ordered).orders) == {"b": ("C1", "C9"), "a": ("C8",)}
     ordered.append("", OrderArrived(order=placed.id, lines=(0, 2)))
-    assert still_waiting(orders(ordered.entries_of(""))) == {"a": ("C8",)}
-    assert orders(ordered.entries_of(""))[0].open
+    assert still_waiting(supplied(ordered).orders) == {"a": ("C8",)}
+    assert supplied(ordered).orders[0].open
     ordered.append("", OrderArrived(order=placed.id, lines=(1,)))
-    assert not orders(ordered.entries_of(""))[0].open
+    assert not supplied(ordered).orders[0].open
 
 
 def test_a_fitted_part_or_a_job_gone_home_needs_nothing(ordered):
     ordered.append("b", ChangeMade(text="replaced C9", part="C9"))
-    assert [n.ref for n in needs_of(ordered)] == ["C8", "C1"]
-    assert [n.ref for n in needs_of(ordered, ("a",))] == ["C8"]
+    assert [n.ref for n in supplied(ordered).needs] == ["C8", "C1"]
+    assert [n.ref for n in supplied(ordered, ("a",)).needs] == ["C8"]
     ordered.append("a", ReplacementChosen(ref="C8"))
-    assert [n.ref for n in needs_of(ordered)] == ["C1"]
+    assert [n.ref for n in supplied(ordered).needs] == ["C1"]
     ordered.append("a", StatusSet(status="gone home"))
+
+
+def test_what_is_fitted_leaves_stock_and_a_strike_puts_it_back(ordered):
+    """Of the two that C8 wants one is on hand and one on order: fitting takes one from stock, whoever jots it."""
+    placed = ordered.append("", to_order("1", drafted(ordered)))
+    ordered.append("", OrderArrived(order=placed.id, lines=(0, 1, 2)))
+    assert counts(ordered) == [("47 nF 10 % 630 V film", 1)]
+    fitted = ordered.append("a", ChangeMade(text="replaced C8", part="C8"))
+    assert counts(ordered) == [("47 nF 10 % 630 V film", 0)]
+    ordered.append("a", Struck(target=fitted.id))
+    assert counts(ordered) == [("47 nF 10 % 630 V film", 1)]
+
+
+def test_stock_spoken_for_is_not_free_for_others(ordered):
+    found = supplied(ordered)
+    assert [i.count for i in found.free("a", "C8")] == [0]  # C9 of b wants it too
+    assert [i.count for i in found.free("c", "C3")] == [0]
+    ordered.append("b", ReplacementChosen(ref="C9"))
+    assert [i.count for i in supplied(ordered).free("a", "C8")] == [1]
+
+
+def test_spares_that_arrive_go_into_stock_once(ordered):
+    """To the item that is the same, or as a new one; arriving twice counts once, and a struck arrival not at all."""
+    ordered.append("b", ReplacementChosen(ref="C2", arrangement="z", lines=(same_as_film(),)))
+    placed = ordered.append("", to_order("1", drafted(ordered, Spares(1.0))))
+    spares = [i for i, x in enumerate(placed.body.lines) if not x.job]
+    assert [placed.body.lines[i].goods.value for i in spares] == [47e-9, 10e-6, 47e-9]
+    ordered.append("", OrderArrived(order=placed.id, lines=tuple(spares)))
+    again = ordered.append("", OrderArrived(order=placed.id, lines=(spares[0],)))
+    assert sorted(counts(ordered)) == [("10 µF", 1), ("47 nF", 3), ("47 nF 10 % 630 V film", 3)]
+    ordered.append("", Struck(target=again.id))
+    assert ("10 µF", 1) in counts(ordered)
+
+
+@pytest.mark.parametrize(
+    ("percent", "upto", "fault"),
+    [
+        ("many", "", "per cent such as 20"),
+        ("-5", "", "cannot be"),
+        ("2000", "", "cannot be"),
+        ("20", "cheap", "price of one"),
+    ],
+)
+def test_a_spares_policy_that_cannot_be(percent, upto, fault):
+    with pytest.raises(CandorError, match=fault):
+        Spares.read(percent, upto)
+    assert Spares.read(" 20 % ", "0,50") == Spares(0.2, 0.5)
+    assert Spares.read("", "") == Spares()
 
 
 @pytest.mark.parametrize(

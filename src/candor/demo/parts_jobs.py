@@ -55,10 +55,7 @@ def _stock(notebook: Notebook, at: dt.datetime) -> None:
             (f"{v}", v, 0.01, "metal film", 0.5, 10)
             for v in (100, 220, 470, 820, 1e3, 1.5e3, 2.2e3, 3.3e3, 4.7e3, 6.8e3)
         ),
-        *(
-            (f"{v}", v, 0.01, "metal film", 0.5, 8)
-            for v in (10e3, 15e3, 22e3, 33e3, 47e3, 68e3, 100e3, 150e3, 220e3, 330e3)
-        ),
+        *((f"{v}", v, 0.01, "metal film", 0.5, 8) for v in (10e3, 15e3, 22e3, 33e3, 47e3, 68e3, 100e3, 150e3, 220e3)),
         *(
             (f"{v}", v, 0.01, "metal film", 0.5, 6)
             for v in (470e3, 560e3, 680e3, 1e6, 1.5e6, 2.2e6, 3.3e6, 4.7e6, 10e6)
@@ -110,12 +107,13 @@ def _scope(notebook: Notebook, pack: Pack, now: dt.datetime) -> None:
         notebook.append(SCOPE, body, at + 3 * index * MINUTE)
     _reformed_in_vain(notebook, at + 70 * MINUTE)
     notebook.append(SCOPE, ChangeMade(text="replaced C11 with 22 nF 10 % 630 V film", part="C11"), now - 45 * MINUTE)
-    film = NeedLine(what="capacitor", value=47e-9, text="47 nF 10 % 630 V film", volts=630, stock="film-47n",
-                    supplier="Fenwick Components", price=0.6)  # fmt: skip
-    can = NeedLine(what="capacitor", value=22e-6, text="22 µF 500 V electrolytic 105 °C", count=3, volts=500,
-                   supplier="Fenwick Components", price=3.8)  # fmt: skip
-    metal = NeedLine(what="resistor", value=330e3, text="330 kΩ 0.5 W 1 % metal film", watts=0.5, supplier="Quayside Parts",
-                     price=0.15)  # fmt: skip
+    fenwick, quayside = "Fenwick Components", "Quayside Parts"
+    film = NeedLine(what="capacitor", value=47e-9, tolerance=0.1, make="film", volts=630, text="47 nF 10 % 630 V film",
+                    stock="film-47n", supplier=fenwick, price=0.6)  # fmt: skip
+    can = NeedLine(what="capacitor", value=22e-6, make="electrolytic", volts=500, celsius=105, count=3,
+                   text="22 µF 500 V electrolytic 105 °C", supplier=fenwick, price=3.8)  # fmt: skip
+    metal = NeedLine(what="resistor", value=330e3, tolerance=0.01, make="metal film", volts=350, watts=0.5,
+                     text="330 kΩ 1 % 0.5 W metal film", supplier=quayside, price=0.15)  # fmt: skip
     for ref, body in (("C8", film), ("C41 a", can), ("R24", metal)):
         notebook.append(SCOPE, ReplacementChosen(ref=ref, arrangement=body.text, lines=(body,)), now - 40 * MINUTE)
     notebook.append(SCOPE, Spent(minutes=100, text="parts measured"), now - 30 * MINUTE)

@@ -8,42 +8,53 @@ from candor.notebook.job import fold
 
 if TYPE_CHECKING:
     from candor.desktop.bench import Bench
-    from candor.notebook.orders import Need, Order
     from candor.notebook.stock import StockItem
+    from candor.notebook.supplies import Order, Supplies
 
 
 class Shop:
-    """Asks the notebook what the whole shop has and needs; keeps nothing."""
+    """Asks the notebook what the whole shop has and needs; keeps nothing but the last answer until something is written."""
 
     def __init__(self, bench: Bench) -> None:
         self._bench = bench
+        self._supplies: tuple[object, Supplies] | None = None
+
+    def supplies(self) -> Supplies:
+        """Return what the whole shop has, needs and awaits."""
+        from candor.notebook.supplies import KINDS, supplies  # only where parts are in hand
+
+        asked = (self._bench.notebook.newest(), self.instruments())
+        if self._supplies is None or self._supplies[0] != asked:
+            self._supplies = asked, supplies(self._bench.notebook.entries_of_kinds(KINDS), asked[1])
+        return self._supplies[1]
 
     def stock(self) -> tuple[StockItem, ...]:
         """Return what is on hand."""
-        from candor.notebook.stock import stock  # this and the orders: only where parts are in hand
+        return self.supplies().stock
 
-        return stock(self._bench.notebook.entries_of(""))
+    def free_stock(self, ref: str) -> tuple[StockItem, ...]:
+        """Return what is on hand and not spoken for, seen from a part of the job in hand."""
+        return self.supplies().free(self._bench.job.id if self._bench.job else "", ref)
 
     def orders(self) -> tuple[Order, ...]:
         """Return the orders of the shop, the newest first."""
-        from candor.notebook.orders import orders
-
-        return orders(self._bench.notebook.entries_of(""))
+        return self.supplies().orders
 
     def instruments(self) -> dict[str, str]:
         """Return the instrument of every job that has not gone home."""
         return {x.job: f"{x.name} {x.serial}".strip() for x in self._bench.lines if x.group != "gone home"}
 
-    def open_needs(self) -> tuple[Need, ...]:
-        """Return what the jobs need and nobody has ordered or fitted yet."""
-        from candor.notebook.orders import open_needs
+    def spares(self) -> tuple[str, str]:
+        """Return the spares policy as it was last written: per cent, and up to what price of one."""
+        details = self._details()
+        return details.get("spares", ""), details.get("spares_up_to", "")
 
-        kinds = ("replacement", "change", "strike", "unstrike")
-        return open_needs(self._bench.notebook.entries_of_kinds(kinds), self.instruments(), self.orders())
+    def _details(self) -> dict[str, str]:
+        return fold("", self._bench.notebook.entries_of("")).details
 
     def name(self) -> str:
         """Return the name of the shop, or nothing."""
-        return fold("", self._bench.notebook.entries_of("")).details.get("shop", "")
+        return self._details().get("shop", "")
 
     def money(self) -> tuple[str, str]:
         """Say time and parts of the job in hand against the price agreed."""

@@ -1,4 +1,4 @@
-"""One order for all jobs: what is needed, less what is on hand; what is on its way; what arrived frees the jobs that waited."""
+"""One order for all jobs: what is needed, less what is on hand, plus spares; and time and parts against the price agreed."""
 
 from __future__ import annotations
 
@@ -6,22 +6,13 @@ import math
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
+from candor.core.errors import CandorError
+from candor.core.quantities import parse_number
 from candor.core.quantities.show import trimmed
 from candor.notebook.csv_table import write_table
-from candor.notebook.entries import Entry
-from candor.notebook.job import struck_ids
-from candor.notebook.part_entries import NeedLine, OrderArrived, OrderLine, OrderPlaced, ReplacementChosen
+from candor.notebook.part_entries import Goods, OrderLine, OrderPlaced
 from candor.notebook.stock import StockItem
-
-
-@dataclass(frozen=True)
-class Need:
-    """Something a job needs that is neither fitted nor on order."""
-
-    job: str
-    instrument: str
-    ref: str
-    line: NeedLine
+from candor.notebook.supplies import Need, Order, key_of
 
 
 @dataclass(frozen=True)
@@ -63,71 +54,49 @@ class DraftLine:
 
 
 @dataclass(frozen=True)
-class Order:
-    """An order that was placed, and which of its lines are here."""
-
-    entry: Entry
-    body: OrderPlaced
-    arrived: frozenset[int]
-
-    @property
-    def open(self) -> bool:
-        """Whether something is still on its way."""
-        return len(self.arrived) < len(self.body.lines)
-
-
-@dataclass(frozen=True)
 class Spares:
     """How many more to order than are needed: `share` of them, rounded up, of what costs up to `price_up_to` each."""
 
     share: float = 0.0
     price_up_to: float = math.inf
 
+    @classmethod
+    def read(cls, percent: str, price_up_to: str) -> Spares:
+        """Return the policy as it is typed; empty texts mean no spares, and spares of whatever costs.
 
-def open_needs(entries: Iterable[Entry], instruments: Mapping[str, str], placed: Iterable[Order]) -> tuple[Need, ...]:
-    """Return what the jobs need and nobody has ordered or fitted yet.
-
-    Parameters
-    ----------
-    entries : iterable of Entry
-        Replacements chosen, changes and strikes of all jobs, in order.
-    instruments : mapping of str to str
-        Name of the instrument of each job that is on the bench.
-    placed : iterable of Order
-    """
-    kept = tuple(entries)
-    struck = struck_ids(kept)
-    chosen: dict[tuple[str, str], ReplacementChosen] = {}
-    for entry in kept:
-        if entry.id in struck:
-            continue
-        if isinstance(entry.body, ReplacementChosen):
-            chosen[entry.job, entry.body.ref] = entry.body
-        elif ref := getattr(entry.body, "part", ""):
-            for key in [k for k in chosen if k[0] == entry.job and (k[1] == ref or k[1].split()[0] == ref)]:
-                del chosen[key]  # of a can all sections
-    ordered = {(line.job, line.ref, line.text) for order in placed for line in order.body.lines}
-    return tuple(
-        Need(job, instruments[job], ref, line)
-        for (job, ref), body in chosen.items()
-        if job in instruments
-        for line in body.lines
-        if (job, ref, line.text) not in ordered
-    )
+        Raises
+        ------
+        CandorError
+            Where a text is not a number of zero or more, or over 1000 %.
+        """
+        numbers = []
+        for text, what, default, most in (
+            (percent, "spares in per cent such as 20", 0.0, 1000.0),
+            (price_up_to, "a price of one such as 0.50", math.inf, math.inf),
+        ):
+            number = parse_number(text.strip().rstrip("% "), what) if text.strip() else default
+            if not 0 <= number <= most:
+                raise CandorError(f"“{text.strip()}” cannot be; expected {what}.", value=text, expected=what)
+            numbers.append(number)
+        return cls(numbers[0] / 100, numbers[1])
 
 
 def draft(needs: Iterable[Need], on_hand: Iterable[StockItem], spares: Spares | None = None) -> tuple[DraftLine, ...]:
     """Return the order to be: equal texts of one supplier together, less stock, plus spares; by supplier, then text."""
     policy = spares or Spares()
     stock = {item.body.key: item for item in on_hand}
+    left = {key: item.count for key, item in stock.items()}
     grouped: dict[tuple[str, str], list[Need]] = {}
     for need in needs:
         grouped.setdefault((need.line.supplier, need.line.text), []).append(need)
     lines = []
     for (supplier, text), members in sorted(grouped.items()):
-        needed = sum(n.line.count for n in members)
-        keys = {n.line.stock for n in members if n.line.stock in stock}
-        there = min(sum(stock[key].count for key in keys), needed)
+        needed, there = sum(n.count for n in members), 0
+        for need in members:
+            key = key_of(need.line, {k: i.body for k, i in stock.items()})
+            taken = min(left.get(key, 0), need.count)
+            left[key] = left.get(key, 0) - taken
+            there += taken
         price = max(n.line.price for n in members)
         more = math.ceil((needed - there) * policy.share) if needed > there and price <= policy.price_up_to else 0
         lines.append(DraftLine(text, supplier, needed, there, more, price, tuple(members)))
@@ -142,42 +111,20 @@ def to_order(number: str, lines: Iterable[DraftLine]) -> OrderPlaced | None:
         if not line.count:
             continue
         for need in line.needs:
-            taken = min(left, need.line.count)
+            taken = min(left, need.count)
             left -= taken
-            if need.line.count > taken:
+            if need.count > taken:
                 found.append(
-                    OrderLine(job=need.job, ref=need.ref, text=line.text, count=need.line.count - taken,
+                    OrderLine(job=need.job, ref=need.ref, text=line.text, count=need.count - taken,
                               supplier=line.supplier, price=line.price)
                 )  # fmt: skip
         if line.spares:
-            found.append(OrderLine(text=line.text, count=line.spares, supplier=line.supplier, price=line.price))
+            wanted = line.needs[0].line
+            goods = Goods.model_validate({name: getattr(wanted, name) for name in Goods.model_fields})
+            found.append(
+                OrderLine(text=line.text, count=line.spares, supplier=line.supplier, price=line.price, goods=goods)
+            )
     return OrderPlaced(number=number, lines=tuple(found)) if found else None
-
-
-def orders(entries: Iterable[Entry]) -> tuple[Order, ...]:
-    """Fold the shop's entries into its orders, the newest first."""
-    kept = tuple(entries)
-    struck = struck_ids(kept)
-    placed: dict[str, Entry] = {}
-    arrived: dict[str, set[int]] = {}
-    for entry in kept:
-        if entry.id in struck:
-            continue
-        if isinstance(entry.body, OrderPlaced):
-            placed[entry.id] = entry
-        elif isinstance(entry.body, OrderArrived):
-            arrived.setdefault(entry.body.order, set()).update(entry.body.lines)
-    return tuple(Order(e, e.body, frozenset(arrived.get(key, ()))) for key, e in reversed(placed.items()))
-
-
-def still_waiting(placed: Iterable[Order]) -> Mapping[str, tuple[str, ...]]:
-    """Return, for every job that waits, the designators whose parts are on their way."""
-    waiting: dict[str, list[str]] = {}
-    for order in placed:
-        for place, line in enumerate(order.body.lines):
-            if line.job and place not in order.arrived:
-                waiting.setdefault(line.job, []).append(line.ref)
-    return {job: tuple(dict.fromkeys(refs)) for job, refs in waiting.items()}
 
 
 def money_of(job: str, placed: Iterable[Order]) -> float:

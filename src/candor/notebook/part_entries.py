@@ -91,16 +91,25 @@ class PartDecided(Body):
     reason: str = ""
 
 
-class NeedLine(BaseModel):
-    """So many of one kind to put in a part's place."""
+class Goods(BaseModel):
+    """What a piece is, whoever has it."""
 
     model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
     what: Kind
     value: Above
-    text: Words
-    count: Annotated[int, Field(ge=1, le=1000)] = 1
+    tolerance: NotBelow = 0.0
+    make: str = ""
     volts: NotBelow = 0.0
     watts: NotBelow = 0.0
+    safety: str = ""
+    celsius: NotBelow = 0.0
+
+
+class NeedLine(Goods):
+    """So many of one kind to put in a part's place."""
+
+    text: Words
+    count: Annotated[int, Field(ge=1, le=1000)] = 1
     supplier: str = ""
     price: NotBelow = 0.0
     stock: str = ""
@@ -148,19 +157,11 @@ class RunEnded(Body):
     readings: Annotated[int, Field(ge=0)] = 0
 
 
-class StockCounted(Body):
+class StockCounted(Goods, Body):
     """An item of stock as it was counted; the last one for a key holds (an entry of the shop)."""
 
     kind: Literal["stock"] = "stock"
     key: Words
-    what: Kind
-    value: Above
-    tolerance: NotBelow = 0.0
-    make: str = ""
-    volts: NotBelow = 0.0
-    watts: NotBelow = 0.0
-    safety: str = ""
-    celsius: NotBelow = 0.0
     count: Annotated[int, Field(ge=0)] = 0
     place: str = ""
     supplier: str = ""
@@ -168,17 +169,16 @@ class StockCounted(Body):
 
 
 class StockMoved(Body):
-    """Pieces taken from stock or put back (an entry of the shop)."""
+    """Pieces taken from stock or put back by hand (an entry of the shop)."""
 
     kind: Literal["stock_moved"] = "stock_moved"
     key: Words
     by: int
-    job: str = ""
     reason: str = ""
 
 
 class OrderLine(BaseModel):
-    """A line of an order, for one job's part or for stock (no job)."""
+    """A line of an order, for one job's part or, as a spare, for stock (no job, but what it is)."""
 
     model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
     job: str = ""
@@ -187,6 +187,7 @@ class OrderLine(BaseModel):
     count: Annotated[int, Field(ge=1)]
     supplier: str = ""
     price: NotBelow = 0.0
+    goods: Goods | None = None
 
 
 class OrderPlaced(Body):

@@ -1,4 +1,4 @@
-"""Stock: what is on hand, as it was counted and moved since; CSV in and out."""
+"""Stock: an item of it, in words, as the core weighs it, and as CSV in and out."""
 
 from __future__ import annotations
 
@@ -14,9 +14,7 @@ from candor.core.parts.replacement import Needs, OnHand
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
 from candor.notebook.csv_table import CsvRow, read_table, write_table
-from candor.notebook.entries import Entry
-from candor.notebook.job import struck_ids
-from candor.notebook.part_entries import StockCounted, StockMoved
+from candor.notebook.part_entries import Goods, StockCounted
 from candor.notebook.parts_import import PartsImport, understood_rows
 
 HEADER = (
@@ -56,24 +54,6 @@ class StockItem:
         return " ".join(words)
 
 
-def stock(entries: Iterable[Entry]) -> tuple[StockItem, ...]:
-    """Fold the shop's entries into its stock, by kind and value."""
-    kept = tuple(entries)
-    struck = struck_ids(kept)
-    counted: dict[str, StockCounted] = {}
-    counts: dict[str, int] = {}
-    for entry in kept:
-        body = entry.body
-        if entry.id in struck:
-            continue
-        if isinstance(body, StockCounted):
-            counted[body.key], counts[body.key] = body, body.count
-        elif isinstance(body, StockMoved) and body.key in counts:
-            counts[body.key] = max(counts[body.key] + body.by, 0)
-    items = (StockItem(body, counts[key]) for key, body in counted.items())
-    return tuple(sorted(items, key=lambda i: (i.body.what, i.body.value, -i.body.volts)))
-
-
 def write_stock(items: Iterable[StockItem]) -> str:
     """Return stock as CSV, which `preview_stock` reads back."""
     rows = []
@@ -89,7 +69,7 @@ def write_stock(items: Iterable[StockItem]) -> str:
 
 def preview_stock(content: bytes, known: Iterable[StockItem] = ()) -> PartsImport:
     """Understand a table of stock; an item that is there already (all but count, place, supplier and price) is recounted."""
-    keys = {_identity(item.body): item.body.key for item in known}
+    keys = {identity(item.body): item.body.key for item in known}
     return understood_rows(
         read_table(content, ("what", "value", "count")),
         lambda row: _counted(row, keys),
@@ -131,10 +111,11 @@ def _counted(row: CsvRow, keys: dict[tuple[object, ...], str]) -> StockCounted:
         **words,
     }
     made = StockCounted.model_validate(body)
-    return made.model_copy(update={"key": keys.get(_identity(made)) or uuid.uuid4().hex[:12]})
+    return made.model_copy(update={"key": keys.get(identity(made)) or uuid.uuid4().hex[:12]})
 
 
-def _identity(b: StockCounted) -> tuple[object, ...]:
+def identity(b: Goods) -> tuple[object, ...]:
+    """Return what tells a piece from others: equal where one may lie in the drawer of the other."""
     return b.what, f"{b.value:.6g}", f"{b.tolerance:.4g}", b.make, b.volts, b.watts, b.safety, b.celsius
 
 
@@ -151,6 +132,7 @@ def on_hand(items: Iterable[StockItem]) -> tuple[OnHand, ...]:
             i.body.watts,
             i.body.celsius,
             i.body.safety,
+            i.body.tolerance,
         )
         for i in items
     )

@@ -12,6 +12,7 @@ from candor.core.parts.combine import Piece, Tree, value_of
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
 
+NEW_RESISTOR_VOLTS = 350.0  # a metal film resistor to order, 0.5 or 0.6 W; common practice, no source
 Kind = Literal["resistor", "capacitor"]
 
 

@@ -10,6 +10,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from candor.core.parts.capacitor import corner_hertz
+from candor.core.parts.fit import NEW_RESISTOR_VOLTS, split_for_voltage
 from candor.core.parts.part import Make, Part
 from candor.core.parts.preferred import nearest
 from candor.core.quantities import engineering
@@ -40,6 +41,7 @@ class OnHand:
     watts: float = 0.0
     celsius: float = 0.0
     safety: str = ""
+    tolerance: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -73,7 +75,7 @@ class Needs:
 
 @dataclass(frozen=True)
 class Proposal:
-    """What would serve: `count` of one kind; `key` names an item on hand, empty for one to be ordered."""
+    """What would serve: `count` of one kind; `key` names an item on hand, empty for one to be ordered; SI."""
 
     text: str
     value: float
@@ -82,6 +84,10 @@ class Proposal:
     key: str
     says: str
     count: int = 1
+    tolerance: float = 0.0
+    make: str = ""
+    safety: str = ""
+    celsius: float = 0.0
 
 
 def needs(part: Part) -> Needs:
@@ -141,7 +147,18 @@ def propose(part: Part, on_hand: Iterable[OnHand]) -> tuple[Proposal, ...]:
     there = [item for item in on_hand if serves(item, wanted)]
     there.sort(key=lambda i: (abs(math.log(i.value / wanted.value)), i.volts, i.watts))
     found = [
-        Proposal(i.text, i.value, i.volts, i.watts, i.key, f"{i.count} in stock. {_effect(part, i.value)}".strip())
+        Proposal(
+            i.text,
+            i.value,
+            i.volts,
+            i.watts,
+            i.key,
+            f"{i.count} in stock. {_effect(part, i.value)}".strip(),
+            make=i.make,
+            tolerance=i.tolerance,
+            safety=i.safety,
+            celsius=i.celsius,
+        )
         for i in there[:4]
     ]
     return (*found, _to_order(part, wanted))
@@ -151,21 +168,33 @@ def _to_order(part: Part, wanted: Needs) -> Proposal:
     value = _standard_value(part, wanted)
     if wanted.make == "electrolytic" and wanted.volts > ELECTROLYTIC_MOST:
         return _two_in_series(part, wanted)
-    words = [engineering(value, part.unit)]
-    volts = watts = 0.0
-    if part.kind == "capacitor":
-        if wanted.safety:
-            words.append(f"class {wanted.safety}")
-        elif wanted.volts:
-            volts = next((float(v) for v in CAPACITOR_VOLTS if v >= wanted.volts), wanted.volts)
-            words.append(f"{trimmed(volts)} V")
-        words.append(wanted.make)
-        words += ["105 °C"] if wanted.celsius else []
-    else:
-        strict = part.role in ("divider", "timing")
-        watts = next((w for w in RESISTOR_WATTS if w >= (wanted.watts or 0.5)), wanted.watts)
-        words += [f"{trimmed(watts)} W", "1 %" if strict or wanted.make == "metal film" else "5 %", wanted.make]
-    return Proposal(" ".join(words), value, volts, watts, "", f"To order. {_effect(part, value)}".strip())
+    if part.kind == "resistor":
+        return _resistor(part, wanted)
+    words, volts = [engineering(value, part.unit)], 0.0
+    if wanted.safety:
+        words.append(f"class {wanted.safety}")
+    elif wanted.volts:
+        volts = next((float(v) for v in CAPACITOR_VOLTS if v >= wanted.volts), wanted.volts)
+        words.append(f"{trimmed(volts)} V")
+    words.append(wanted.make)
+    words += ["105 °C"] if wanted.celsius else []
+    says = f"To order. {_effect(part, value)}".strip()
+    return Proposal(" ".join(words), value, volts, 0.0, "", says, 1, 0.0, wanted.make, wanted.safety, wanted.celsius)
+
+
+def _resistor(part: Part, wanted: Needs) -> Proposal:
+    """One, or as many equal ones in series as carry the voltage between them."""
+    film = wanted.make == "metal film"
+    number = split_for_voltage(wanted.volts, NEW_RESISTOR_VOLTS) if film else 1
+    value = _standard_value(part, wanted) if number == 1 else nearest(wanted.value / number, "E96")
+    least = max(wanted.watts / number, 0.5)
+    watts = next((w for w in RESISTOR_WATTS if w >= least), least)
+    tolerance = 0.01 if film or part.role in ("divider", "timing") else 0.05
+    text = f"{engineering(value, part.unit)} {trimmed(100 * tolerance)} % {trimmed(watts)} W {wanted.make}"
+    split = f"{number} in series, {trimmed(wanted.volts / number, 3)} V each. " if number > 1 else ""
+    says = f"To order. {split}{_effect(part, number * value)}".strip()
+    volts = NEW_RESISTOR_VOLTS if film else 0.0
+    return Proposal(text, value, volts, watts, "", says, number, tolerance, wanted.make)
 
 
 def _two_in_series(part: Part, wanted: Needs) -> Proposal:
@@ -175,7 +204,7 @@ def _two_in_series(part: Part, wanted: Needs) -> Proposal:
     volts = next((float(v) for v in CAPACITOR_VOLTS if v >= half), half)
     text = f"{engineering(value, 'F')} {trimmed(volts)} V electrolytic 105 °C"
     says = f"To order. Two in series, an equalising resistor across each. {_effect(part, value / 2)}"
-    return Proposal(text, value, volts, 0.0, "", says, 2)
+    return Proposal(text, value, volts, 0.0, "", says, 2, 0.0, "electrolytic", "", wanted.celsius)
 
 
 def _standard_value(part: Part, wanted: Needs) -> float:

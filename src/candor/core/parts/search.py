@@ -8,7 +8,16 @@ from dataclasses import dataclass
 
 from candor.core.errors import RangeError
 from candor.core.parts.combine import Combination, Piece, best
-from candor.core.parts.fit import Kind, Load, Trim, loads, say_tree, split_for_voltage, trim
+from candor.core.parts.fit import (
+    NEW_RESISTOR_VOLTS,
+    Kind,
+    Load,
+    Trim,
+    loads,
+    say_tree,
+    split_for_voltage,
+    trim,
+)
 from candor.core.parts.preferred import nearest, values_between
 from candor.core.parts.worst_case import WorstCase, best_worst_case
 from candor.core.quantities import engineering
@@ -16,7 +25,6 @@ from candor.core.quantities.show import signed, trimmed
 
 SPAN = 1000.0  # series values from a thousandth to a thousand times the target are searched
 SERIES_MOST = 3  # pieces, where a series is searched
-NEW_RESISTOR_VOLTS = 350.0  # a 0.6 W metal film resistor to order; common practice, no source
 SERIES_TOLERANCE = {"E3": 0.2, "E6": 0.2, "E12": 0.1, "E24": 0.05, "E48": 0.02, "E96": 0.01, "E192": 0.005}
 
 

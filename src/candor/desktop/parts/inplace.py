@@ -15,7 +15,7 @@ from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.parts import button
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.entries import ChangeMade
-from candor.notebook.part_entries import NeedLine, ReplacementChosen, StockMoved
+from candor.notebook.part_entries import NeedLine, ReplacementChosen
 from candor.notebook.parts_list import PartLine
 from candor.notebook.stock import on_hand
 
@@ -73,7 +73,7 @@ class InPlacePanel(QWidget):
         self.setEnabled(line is not None and not line.fate)
         if line is None:
             return
-        self._proposals = propose(line.part, on_hand(self._bench.shop.stock()))
+        self._proposals = propose(line.part, on_hand(self._bench.shop.free_stock(line.part.ref)))
         rows = [
             Row(str(i), p.text if p.count == 1 else f"{p.count} x {p.text}", p.says)
             for i, p in enumerate(self._proposals)
@@ -106,8 +106,10 @@ class InPlacePanel(QWidget):
             self._bench.told.emit(str(error), "brick")
             return
         need = NeedLine(
-            what=line.part.kind, value=proposal.value, text=proposal.text, count=proposal.count, volts=proposal.volts,
-            watts=proposal.watts, supplier=stocked.supplier if stocked else self.supplier.text().strip(),
+            what=line.part.kind, value=proposal.value, tolerance=proposal.tolerance, make=proposal.make,
+            volts=proposal.volts, watts=proposal.watts, safety=proposal.safety, celsius=proposal.celsius,
+            text=proposal.text, count=proposal.count,
+            supplier=stocked.supplier if stocked else self.supplier.text().strip(),
             price=stocked.price if stocked else max(typed, 0.0), stock=proposal.key,
         )  # fmt: skip
         arrangement = proposal.text if proposal.count == 1 else f"{proposal.count} x {proposal.text} in series"
@@ -119,19 +121,11 @@ class InPlacePanel(QWidget):
             self.written.emit()
 
     def _fit(self) -> None:
-        """The part is in: what came from stock is gone from it, and the change waits for its check."""
-        line, job = self._line, self._bench.job
-        if line is None or line.choice is None or job is None:
+        """The part is in: what came from stock is gone from it by that, and the change waits for its check."""
+        line = self._line
+        if line is None or line.choice is None:
             return
-        body = line.choice.body
-        if not self._bench.write(
-            ChangeMade(text=f"replaced {line.part.ref} with {body.arrangement}", part=line.part.ref)
-        ):
-            return
-        taken = [
-            StockMoved(key=n.stock, by=-n.count, job=job.id, reason=line.part.ref) for n in body.lines if n.stock
-        ]
-        if taken:
-            self._bench.write_shop(*taken)
-        self._bench.told.emit("What proves it? Jot: checked …", "brass")
-        self.written.emit()
+        text = f"replaced {line.part.ref} with {line.choice.body.arrangement}"
+        if self._bench.write(ChangeMade(text=text, part=line.part.ref)):
+            self._bench.told.emit("What proves it? Jot: checked …", "brass")
+            self.written.emit()

@@ -261,7 +261,8 @@ class PartsPage(QWidget):
         empty = "Take a table or a netlist from a file or the clipboard, or write one part after the other under About it."
         self.table.show_parts(parts, self._ref, empty, self._live_words())
         words, state = self._bench.shop.money()
-        short = [x for x in draft(self._bench.shop.open_needs(), self._bench.shop.stock()) if x.count]
+        supplies = self._bench.shop.supplies()
+        short = [x for x in draft(supplies.needs, supplies.stock) if x.count]
         own = sum(any(n.job == job.id for n in x.needs) for x in short)
         of_all = len(short)
         kinds = (
@@ -345,7 +346,7 @@ class PartsPage(QWidget):
         ):
             explain_run(because, found, live.plan)
         elif found is not None:
-            explain_part(because, found, self._bench.shop.stock())
+            explain_part(because, found, self._bench.shop.free_stock(found.part.ref))
         elif parts is not None:
             explain_list(because, parts)
 

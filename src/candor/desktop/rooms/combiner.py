@@ -150,7 +150,7 @@ class Combiner(QWidget):
         parts = self._bench.parts()
         line = parts.line(self._ref) if parts and self._ref else None
         wanted = needs(line.part) if line is not None and line.part.kind == asked.kind else None
-        self._items, on_hand = pieces(self._bench.shop.stock(), asked.kind, wanted)
+        self._items, on_hand = pieces(self._bench.shop.free_stock(self._ref), asked.kind, wanted)
         self._say("Searching …")
         self._work.start(lambda should_stop: search(asked, on_hand, should_stop))
 
@@ -207,7 +207,9 @@ class Combiner(QWidget):
             text = piece.name if body else f"{engineering(piece.value, unit)} {trimmed(100 * piece.tolerance)} %"
             count = lines[text].count + 1 if text in lines else 1
             lines[text] = NeedLine(
-                what=found.asked.kind, value=piece.value, text=text, count=count, volts=piece.volts, watts=piece.watts,
+                what=found.asked.kind, value=piece.value, tolerance=piece.tolerance, text=text, count=count, volts=piece.volts,
+                watts=piece.watts, make=body.make if body else "", safety=body.safety if body else "",
+                celsius=body.celsius if body else 0.0,
                 supplier=body.supplier if body else "", price=body.price if body else 0.0, stock=body.key if body else "",
             )  # fmt: skip
         how = f"{found.trim.how} with the old one" if found.trim else ""

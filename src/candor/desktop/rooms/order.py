@@ -8,7 +8,6 @@ from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
 from candor.core.jot import JotContext, PriceJot, SpentJot, understand
-from candor.core.quantities import parse_number
 from candor.desktop.because import Because
 from candor.desktop.bench import Bench
 from candor.desktop.jotting import body_of
@@ -17,9 +16,10 @@ from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.parts import Column, button, line
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.entries import StatusSet
-from candor.notebook.orders import DraftLine, Order, Spares, draft, order_csv, still_waiting, to_order
+from candor.notebook.entries import DetailWritten, StatusSet
+from candor.notebook.orders import DraftLine, Spares, draft, order_csv, to_order
 from candor.notebook.part_entries import OrderArrived, OrderPlaced
+from candor.notebook.supplies import Order, still_waiting
 
 
 class TimeAndMoney(QWidget):
@@ -34,7 +34,7 @@ class TimeAndMoney(QWidget):
         for key, title in (
             ("agreed", "price agreed"),
             ("rate", "an hour costs"),
-            ("spent", "spent: 45 min or 12.50"),
+            ("spent", "spent: 45 min"),
         ):
             edit = Field()
             edit.setPlaceholderText(title)
@@ -94,11 +94,13 @@ class OrderPage(QWidget):
         self.words = label("", "text")
         self.list = RowList(theme, "To order")
         self.share, self.upto = Field(), Field()
-        for edit, title in ((self.share, "spares, %"), (self.upto, "of what costs up to")):
+        for edit, title in ((self.share, "spares, %"), (self.upto, "costing up to")):
             edit.setPlaceholderText(title)
             edit.setAccessibleName(title)
+            edit.setToolTip("So many per cent more, rounded up, of what costs no more than this each")
             edit.setMaximumWidth(theme.px(150))
-            edit.textChanged.connect(self.show_order)
+            edit.textEdited.connect(lambda _: self.show_order())
+            edit.editingFinished.connect(self._keep_spares)
         self.place = button("It is ordered", "Write the order; the jobs wait for their parts", name="main")
         self.csv = button("Save as CSV …", "The order as a table")
         self.pdf = button("Save as PDF …", "The order as a page")
@@ -134,21 +136,35 @@ class OrderPage(QWidget):
 
     def enter(self) -> None:
         """Come to the room."""
+        for edit, text in zip((self.share, self.upto), self._bench.shop.spares(), strict=True):
+            edit.setText(text)
         self.show_order()
         self.place.setFocus()
 
     def spares(self) -> Spares:
-        """Return the spares policy as it stands in its fields; nothing where they cannot be read."""
+        """Return the spares policy as it stands in its fields; none while they cannot be read."""
         try:
-            share = parse_number(self.share.text()) / 100 if self.share.text().strip() else 0.0
-            upto = parse_number(self.upto.text()) if self.upto.text().strip() else float("inf")
+            return Spares.read(self.share.text(), self.upto.text())
         except CandorError:
             return Spares()
-        return Spares(min(max(share, 0.0), 10.0), max(upto, 0.0))
+
+    def _keep_spares(self) -> None:
+        """Write the policy where it was changed, so that it holds for the next order too."""
+        typed = (self.share.text().strip(), self.upto.text().strip())
+        try:
+            Spares.read(*typed)
+        except CandorError as error:
+            self._bench.told.emit(str(error), "brick")
+            return
+        held = zip(("spares", "spares_up_to"), typed, self._bench.shop.spares(), strict=True)
+        changed = [DetailWritten(field=field, text=new) for field, new, old in held if new != old]
+        if changed:
+            self._bench.write_shop(*changed)
 
     def draft(self) -> tuple[DraftLine, ...]:
         """Return the order to be."""
-        return draft(self._bench.shop.open_needs(), self._bench.shop.stock(), self.spares())
+        supplies = self._bench.shop.supplies()
+        return draft(supplies.needs, supplies.stock, self.spares())
 
     def show_order(self) -> None:
         """Show what is to be ordered and what is on its way."""
