@@ -342,6 +342,13 @@ def test_one_order_is_placed_saved_and_arrives(qtbot, halfway, tmp_path):
     assert metal == [1]  # the spare lies in the drawer, the part waits for its job
 
 
+def test_stock_says_what_is_spoken_for(halfway):
+    halfway.enter_room("stock")
+    stocked = halfway.rooms["stock"].list
+    rows = [stocked.item(i).data(Qt.ItemDataRole.UserRole) for i in range(stocked.count())]
+    assert "2 here, 1 spoken for" in next(r.under for r in rows if r.text.startswith("47 nF"))
+
+
 def test_the_spares_policy_holds_for_the_next_order(qtbot, halfway):
     halfway.enter_room("order")
     room = halfway.rooms["order"]

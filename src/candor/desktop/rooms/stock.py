@@ -106,7 +106,8 @@ class StockPage(QWidget):
 
     def show_stock(self) -> None:
         """Show what is on hand."""
-        items = self._bench.shop.stock()
+        supplies = self._bench.shop.supplies()
+        items, free = supplies.stock, {i.body.key: i.count for i in supplies.free("", "")}
         wanted = self.filter.text().lower().replace("µ", "u").split()
         shown = [
             i
@@ -115,7 +116,9 @@ class StockPage(QWidget):
         ]
         rows = []
         for item in shown:
-            under = " · ".join(x for x in (f"{item.count} here", item.body.place, item.body.supplier,
+            claimed = item.count - free[item.body.key]
+            here = f"{item.count} here" + (f", {claimed} spoken for" if claimed else "")
+            under = " · ".join(x for x in (here, item.body.place, item.body.supplier,
                                            f"{item.body.price:.2f} each" if item.body.price else "") if x)  # fmt: skip
             rows.append(
                 Row(item.body.key, item.text, under, "full" if item.count else "ring", says=f"{item.count} pieces")
