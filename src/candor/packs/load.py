@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cache
 from importlib import resources
 from pathlib import Path
 from typing import Any
@@ -85,6 +86,7 @@ def parse_pack(text: str, name: str) -> Pack:
     return pack
 
 
+@cache
 def shipped_packs() -> tuple[Pack, ...]:
     """Return the packs that come with Candor, those with a procedure first."""
     folder = resources.files("candor.packs") / "shipped"
