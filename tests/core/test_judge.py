@@ -1,5 +1,7 @@
 """Keep, watch, replace or cannot tell: the rules, the policies, the consequence in the circuit, the can."""
 
+from dataclasses import replace
+
 import pytest
 
 from candor.core.circuit.netlist import parse_netlist
@@ -204,3 +206,15 @@ def test_a_resistor_over_its_voltage_is_split():
     assert "5 in series, 300 V each" in five.says
     one = propose(Part("R2", "resistor", 330e3, "carbon composition", volts_across=150), [])[0]
     assert (one.count, one.text) == (1, "330 kΩ 1 % 0.5 W metal film")
+
+
+def test_a_new_capacitor_is_rated_for_the_rail_before_the_tubes_draw_or_as_the_old_one():
+    """Common practice, no source: never below the old rating unless the worst it sees is known."""
+    unknown = Part("C3", "capacitor", 0.1e-6, "paper", "coupling", volts=400, volts_across=60)
+    assert propose(unknown, [])[0].volts == 400
+    assert "Rated as the old one, 400 V" in " ".join(needs(unknown).notes)
+    known = replace(unknown, no_load_volts=470)
+    assert propose(known, [])[0].volts == 630
+    assert "Rated against 470 V" in " ".join(needs(known).notes)
+    less = replace(unknown, no_load_volts=90)
+    assert propose(less, [])[0].volts == 100

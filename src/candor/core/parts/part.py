@@ -122,8 +122,8 @@ class Part:
 
     @property
     def needed_volts(self) -> float:
-        """What a new one must be rated for: the rail before the tubes draw, where it is known."""
-        return max(self.no_load_volts, self.volts_across) or self.volts
+        """What a new one must be rated for, V: the rail before the tubes draw; where that is not known, as the old one."""
+        return max(self.volts_across, self.no_load_volts or self.volts)
 
     @property
     def group(self) -> str:

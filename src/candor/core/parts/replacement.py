@@ -109,6 +109,8 @@ def needs(part: Part) -> Needs:
         notes.append("Across the line: class X2; local codes come first.")
     if part.no_load_volts:
         notes.append(f"Rated against {trimmed(part.no_load_volts)} V, what this rail reaches before the tubes draw.")
+    elif part.volts > part.volts_across and not safety:
+        notes.append(f"Rated as the old one, {trimmed(part.volts)} V: what it may see at the worst is not known.")
     if part.make == "paper":
         notes.append("Is it really paper? Some moulded ceramics and micas look alike: check before you cut.")
     if "oil" in part.note:
