@@ -2,6 +2,7 @@
 
 import itertools
 import math
+from dataclasses import replace
 
 import pytest
 from hypothesis import given, settings
@@ -144,6 +145,39 @@ def test_odd_megohms_are_split_for_voltage():
     to_order = search(Asked("resistor", 10e6, volts=1500, series="E24", most=3), [])
     assert to_order.answers[0].over == "1500 V on 350 V"
     assert "split it: 5 x 2 MΩ" in to_order.proof
+
+
+@settings(max_examples=60)
+@given(st.lists(PIECES, min_size=1, max_size=3), st.floats(5, 500), st.sampled_from(["resistor", "capacitor"]))
+def test_where_all_are_over_their_rating_the_nearest_that_cannot_be_is_found(pieces, target, kind):
+    """Against brute force: resistors in series alone, capacitors that each carry the whole voltage."""
+    rated = [replace(p, volts=95 if i == 1 else 50) for i, p in enumerate(pieces)]
+    found = search(Asked(kind, target, 0.1, 0.5, volts=90, most=3), rated)
+    allowed = [p.volts >= (90 if kind == "capacitor" else 90 / (0.9 * target) * p.value) for p in rated]
+    near = [
+        combination(tree, rated).value - target
+        for number in (1, 2, 3)
+        for tree in all_arrangements(rated, number)
+        if all(allowed[i] for i in leaves(tree)) and (kind == "capacitor" or "share" not in str(tree))
+    ]
+    nearest = min(near, key=abs, default=math.inf)
+    needed = any(a.over for a in found.answers) and not any(a.serves and not a.over for a in found.answers)
+    if needed and -0.0999 * target < nearest < 0.499 * target:
+        assert abs(found.rated.value - target) == pytest.approx(abs(nearest), rel=1e-9, abs=1e-9 * target)
+    if found.rated is not None:
+        assert found.rated.serves
+        assert not found.rated.over
+
+
+def test_eleven_megohms_at_1320_volts():
+    """Four of E96 in series carry 330 V each where one of 350 V would not; E24 has none that serve (3 MΩ: 360 V)."""
+    asked = Asked("resistor", 11e6, 0.01, 0.01, volts=1320, series="E96")
+    found = search(asked, [])
+    assert all(a.over for a in found.answers)
+    assert len(found.rated.pieces) == 4
+    assert found.rated.value == pytest.approx(11e6, rel=1e-3)
+    assert max(load.volts for load in found.rated.loads) <= 350
+    assert search(replace(asked, series="E24"), []).rated is None
 
 
 def test_search_says_what_serves_and_what_is_to_be_ordered():

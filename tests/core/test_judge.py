@@ -204,6 +204,9 @@ def test_a_resistor_over_its_voltage_is_split():
     five = propose(ten, [])[0]
     assert (five.count, five.value, five.volts) == (5, 2e6, 350)
     assert "5 in series, 300 V each" in five.says
+    odd = propose(replace(ten, nominal=6.7e6, below=0.01, above=0.01, volts_across=1005), [])[0]
+    assert (odd.count, odd.value) == (4, 1.69e6)  # three of 2.21 MΩ would be 1.04 % low, outside its 1 %
+    assert "Made of several it comes nearer" in odd.says
     one = propose(Part("R2", "resistor", 330e3, "carbon composition", volts_across=150), [])[0]
     assert (one.count, one.text) == (1, "330 kΩ 1 % 0.5 W metal film")
 

@@ -96,7 +96,11 @@ def combination(tree: Tree, pieces: Sequence[Piece]) -> Combination:
 
 
 def best(
-    target: float, pieces: Sequence[Piece], most: int = 4, should_stop: Callable[[], bool] = lambda: False
+    target: float,
+    pieces: Sequence[Piece],
+    most: int = 4,
+    should_stop: Callable[[], bool] = lambda: False,
+    operations: tuple[Operation, ...] = OPERATIONS,
 ) -> tuple[Combination, ...]:
     """Return the nearest arrangement for each number of pieces from 1 to `most`, by nominal value.
 
@@ -110,6 +114,8 @@ def best(
         1 to 4.
     should_stop : callable
         Asked between the steps.
+    operations : tuple of "sum" and "share"
+        Those that may be used: both, or sums alone.
 
     Returns
     -------
@@ -124,7 +130,8 @@ def best(
     """
     _check(target, pieces, most)
     order = np.argsort([p.value for p in pieces], kind="stable")
-    search = _Search(target, np.array([float(pieces[i].value) for i in order]), [pieces[i].count for i in order])
+    values = np.array([float(pieces[i].value) for i in order])
+    search = _Search(target, values, [pieces[i].count for i in order], operations)
     found = []
     for number in range(1, most + 1):
         if should_stop():
@@ -155,8 +162,10 @@ def _renamed(tree: Tree, order: Ints) -> Tree:
 class _Search:
     """One search: sorted values, the tables of pairs once they are needed, and the best error met so far."""
 
-    def __init__(self, target: float, values: Floats, counts: Sequence[int]) -> None:
-        self.target, self.values, self.counts = target, values, counts
+    def __init__(
+        self, target: float, values: Floats, counts: Sequence[int], operations: tuple[Operation, ...]
+    ) -> None:
+        self.target, self.values, self.counts, self.operations = target, values, counts, operations
         self._pairs: dict[Operation, tuple[Floats, Ints, Ints]] = {}
         self._met: tuple[float, Tree | None] = (math.inf, None)
 
@@ -168,23 +177,25 @@ class _Search:
             order = np.argsort(np.abs(singles - self.target), kind="stable")
             return next((int(i) for i in order if self.counts[i] > 0), None)
         if number == 2:
-            for op in OPERATIONS:
+            for op in self.operations:
                 self._seek(op, singles, singles, int, int)
         elif number == 3:
-            for op in OPERATIONS:
-                for inner in OPERATIONS:
+            for op in self.operations:
+                for inner in self.operations:
                     self._seek(op, singles, self.pairs(inner)[0], int, partial(self._pair, inner))
         else:
             self._four()
         return self._met[1]
 
     def _four(self) -> None:
-        for op in OPERATIONS:
+        for op in self.operations:
             for a, b in TWO_PAIRS:
-                self._seek(op, self.pairs(a)[0], self.pairs(b)[0], partial(self._pair, a), partial(self._pair, b))
-        for op in OPERATIONS:
-            for inner in OPERATIONS:
-                self._seek_three(op, "share" if op == "sum" else "sum", inner)
+                if a in self.operations and b in self.operations:
+                    self._seek(op, self.pairs(a)[0], self.pairs(b)[0], partial(self._pair, a), partial(self._pair, b))
+        if self.operations == OPERATIONS:
+            for op in OPERATIONS:
+                for inner in OPERATIONS:
+                    self._seek_three(op, "share" if op == "sum" else "sum", inner)
 
     def pairs(self, op: Operation) -> tuple[Floats, Ints, Ints]:
         """Return every pair's value, sorted, and the places of its two pieces."""

@@ -9,6 +9,7 @@ from typing import Literal
 
 from candor.core.errors import RangeError
 from candor.core.parts.combine import Piece, Tree, value_of
+from candor.core.parts.preferred import nearest
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
 
@@ -124,6 +125,23 @@ def split_for_voltage(volts: float, rating: float) -> int:
     if rating <= 0:
         raise RangeError(f"A voltage rating of {rating:g} V cannot carry anything; expected one above zero.")
     return max(math.ceil(volts / rating - 1e-9), 1)
+
+
+def split_resistor(value: float, low: float, high: float, volts: float, rating: float) -> tuple[int, float]:
+    """Return how many equal resistors of E96 in series, and of what value, so that none has more than its rating.
+
+    The fewest whose sum lies in the window `low` to `high`, ohm, up to three more than the voltage asks for; where none
+    does, the sum nearest to `value`.
+
+    Raises
+    ------
+    RangeError
+        Where the rating or the value is not above zero.
+    """
+    least = split_for_voltage(volts, rating)
+    tried = [(n, nearest(value / n, "E96")) for n in range(least, least + 4)]
+    inside = [(n, each) for n, each in tried if low <= n * each <= high]
+    return inside[0] if inside else min(tried, key=lambda x: abs(x[0] * x[1] - value))
 
 
 def say_tree(tree: Tree, pieces: Sequence[Piece], kind: Kind) -> str:

@@ -10,7 +10,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from candor.core.parts.capacitor import corner_hertz
-from candor.core.parts.fit import NEW_RESISTOR_VOLTS, split_for_voltage
+from candor.core.parts.fit import NEW_RESISTOR_VOLTS, split_resistor
 from candor.core.parts.part import Make, Part
 from candor.core.parts.preferred import nearest
 from candor.core.quantities import engineering
@@ -186,15 +186,18 @@ def _to_order(part: Part, wanted: Needs) -> Proposal:
 
 def _resistor(part: Part, wanted: Needs) -> Proposal:
     """One, or as many equal ones in series as carry the voltage between them."""
-    film = wanted.make == "metal film"
-    number = split_for_voltage(wanted.volts, NEW_RESISTOR_VOLTS) if film else 1
-    value = _standard_value(part, wanted) if number == 1 else nearest(wanted.value / number, "E96")
+    film, strict = wanted.make == "metal film", part.role in ("divider", "timing")
+    number, value = 1, _standard_value(part, wanted)
+    if film and wanted.volts > NEW_RESISTOR_VOLTS:
+        number, value = split_resistor(wanted.value, wanted.low, wanted.high, wanted.volts, NEW_RESISTOR_VOLTS)
     least = max(wanted.watts / number, 0.5)
     watts = next((w for w in RESISTOR_WATTS if w >= least), least)
-    tolerance = 0.01 if film or part.role in ("divider", "timing") else 0.05
+    tolerance = 0.01 if film or strict else 0.05
     text = f"{engineering(value, part.unit)} {trimmed(100 * tolerance)} % {trimmed(watts)} W {wanted.make}"
     split = f"{number} in series, {trimmed(wanted.volts / number, 3)} V each. " if number > 1 else ""
-    says = f"To order. {split}{_effect(part, number * value)}".strip()
+    far = strict and abs(number * value / part.nominal - 1) > max(part.tolerance) / 4
+    nearer = " Made of several it comes nearer." if far else ""
+    says = f"To order. {split}{_effect(part, number * value)}{nearer}".strip()
     volts = NEW_RESISTOR_VOLTS if film else 0.0
     return Proposal(text, value, volts, watts, "", says, number, tolerance, wanted.make)
 

@@ -15,10 +15,10 @@ from candor.core.parts.fit import (
     Trim,
     loads,
     say_tree,
-    split_for_voltage,
+    split_resistor,
     trim,
 )
-from candor.core.parts.preferred import nearest, values_between
+from candor.core.parts.preferred import values_between
 from candor.core.parts.worst_case import WorstCase, best_worst_case
 from candor.core.quantities import engineering
 from candor.core.quantities.show import signed, trimmed
@@ -112,13 +112,18 @@ class Answer:
 
 @dataclass(frozen=True)
 class Found:
-    """All answers: the nearest for each number of pieces, the best by worst case, and the trim where one was asked."""
+    """All answers: the nearest for each number of pieces, the best by worst case, and the trim where one was asked.
+
+    `rated` is there where every answer that serves has a piece over its rating: the nearest of all arrangements made so
+    that none can be (resistors in series, capacitors that each carry the whole voltage).
+    """
 
     asked: Asked
     trim: Trim | None
     answers: tuple[Answer, ...]
     worst: Answer | None
     proof: str
+    rated: Answer | None = None
 
 
 def search(asked: Asked, on_hand: Sequence[Piece], should_stop: Callable[[], bool] = lambda: False) -> Found:
@@ -151,13 +156,35 @@ def search(asked: Asked, on_hand: Sequence[Piece], should_stop: Callable[[], boo
     found = best(wanted, pieces, most, should_stop)
     worst = best_worst_case(wanted, pieces, most, should_stop)
     answers = tuple(_answer(c, pieces, asked, made) for c in found)
-    return Found(
-        asked,
-        made,
-        answers,
-        _answer(worst.combination, pieces, asked, made),
-        _proof(worst, wanted, most, len(pieces)) + _split(asked, pieces),
-    )
+    rated = _rated(asked, made, wanted, pieces, should_stop) if _all_over(answers) else None
+    proof = _proof(worst, wanted, most, len(pieces)) + ("" if rated else _split(asked, pieces))
+    return Found(asked, made, answers, _answer(worst.combination, pieces, asked, made), proof, rated)
+
+
+def _all_over(answers: Sequence[Answer]) -> bool:
+    return any(a.over for a in answers) and not any(a.serves and not a.over for a in answers)
+
+
+def _rated(
+    asked: Asked, made: Trim | None, wanted: float, pieces: Sequence[Piece], should_stop: Callable[[], bool]
+) -> Answer | None:
+    """Return the nearest arrangement that serves and is made so that no piece can be over its rating, if there is one.
+
+    In a series that reaches the window a resistor has at most V R / (T (1 - below)); so the pieces are sifted first.
+    """
+    volts = _volts(asked, made, wanted)
+    amperes = volts / (wanted * (1 - asked.below))
+    if asked.kind == "resistor":
+        usable = [
+            p for p in pieces
+            if (not p.volts or amperes * p.value <= p.volts) and (not p.watts or amperes**2 * p.value <= p.watts)
+        ]  # fmt: skip
+        found = best(wanted, usable, asked.most, should_stop, ("sum",)) if usable else ()
+    else:
+        usable = [p for p in pieces if not p.volts or volts <= p.volts]
+        found = best(wanted, usable, asked.most, should_stop) if usable else ()
+    answers = (_answer(c, usable, asked, made) for c in sorted(found, key=lambda c: abs(c.value - wanted)))
+    return next((a for a in answers if a.serves and not a.over), None)
 
 
 def _split(asked: Asked, pieces: Sequence[Piece]) -> str:
@@ -165,8 +192,9 @@ def _split(asked: Asked, pieces: Sequence[Piece]) -> str:
     rated = [p.volts for p in pieces if p.volts]
     if asked.kind != "resistor" or not asked.volts or not rated or asked.volts <= max(rated):
         return ""
-    number = split_for_voltage(asked.volts, max(rated))
-    value = engineering(nearest(asked.target / number, "E96"), "ohm")
+    low, high = asked.target * (1 - asked.below), asked.target * (1 + asked.above)
+    number, each = split_resistor(asked.target, low, high, asked.volts, max(rated))
+    value = engineering(each, "ohm")
     return f" For {trimmed(asked.volts)} V split it: {number} x {value} in series, {trimmed(asked.volts / number)} V each."
 
 
@@ -180,19 +208,24 @@ def _proof(worst: WorstCase, wanted: float, most: int, count: int) -> str:
 
 def _answer(found: Combination, pieces: Sequence[Piece], asked: Asked, made: Trim | None) -> Answer:
     value, low, high = found.value, found.low, found.high
-    volts = asked.volts
     if made is not None and asked.measured is not None:
         beside = (made.how == "across") == (asked.kind == "resistor")
         value, low, high = (_joined(asked.measured, x, beside) for x in (value, low, high))
-        if made.how == "in series" and volts:
-            share = found.value if asked.kind == "resistor" else asked.measured
-            volts *= share / (asked.measured + found.value)
+    volts = _volts(asked, made, found.value)
     bottom, top = asked.target * (1 - asked.below), asked.target * (1 + asked.above)
     return Answer(
         found, tuple(pieces[i] for i in found.pieces), say_tree(found.tree, pieces, asked.kind), value, low, high,
         bottom <= value <= top, bottom <= low and high <= top,
         loads(found.tree, pieces, asked.kind, volts) if volts else (),
     )  # fmt: skip
+
+
+def _volts(asked: Asked, made: Trim | None, value: float) -> float:
+    """Return the voltage across what is added: all of it, or its share where it stands in series with the old part."""
+    if made is None or asked.measured is None or made.how == "across":
+        return asked.volts
+    share = value if asked.kind == "resistor" else asked.measured
+    return asked.volts * share / (asked.measured + value)
 
 
 def _joined(a: float, b: float, beside: bool) -> float:

@@ -172,6 +172,8 @@ class Combiner(QWidget):
             rows.append(self._row(str(index), f"{count} piece{'s' if count > 1 else ''}", answer, found.asked))
         if found.worst is not None:
             rows.append(self._row("worst", "best by worst case", found.worst, found.asked))
+        if found.rated is not None:
+            rows.append(self._row("rated", "none over its rating", found.rated, found.asked))
         serving = [r.key for r, a in zip(rows, found.answers, strict=False) if a.serves and not a.over]
         self._current = serving[0] if serving else rows[-1].key if rows else ""
         self.list.show_rows(tuple(rows), self._current)
@@ -183,14 +185,20 @@ class Combiner(QWidget):
 
     def _row(self, key: str, lead: str, answer: Answer, asked: Asked) -> Row:
         shape = "cross" if answer.over or not answer.serves else "full" if answer.always else "watch"
-        order = " · to order: " + ", ".join(_missing(answer, asked)) if _missing(answer, asked) else ""
+        missing = _missing(answer, asked)
+        order = (
+            " · to order" + (f": {', '.join(missing)}" if len(missing) < len(answer.pieces) else "")
+            if missing
+            else ""
+        )
         return Row(key, f"{lead}:  {answer.text}{order}", answer.say(asked), shape)
 
     def answer(self) -> Answer | None:
         """Return the arrangement chosen."""
         if self._found is None or not self._current:
             return None
-        return self._found.worst if self._current == "worst" else self._found.answers[int(self._current)]
+        special = {"worst": self._found.worst, "rated": self._found.rated}
+        return special[self._current] if self._current in special else self._found.answers[int(self._current)]
 
     def _pick(self, key: str) -> None:
         self._current = key
