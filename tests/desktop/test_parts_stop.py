@@ -242,6 +242,25 @@ def test_a_replacement_from_stock_is_fitted_and_waits_for_its_check(qtbot, halfw
     assert halfway.bench.job.unproven[-1].body.part == "C3"
 
 
+def test_ones_own_choice_is_weighed_as_it_is_typed(qtbot, halfway):
+    page = halfway.parts
+    page.choose("C41 b")
+    page.show_panel("place")
+    fill(qtbot, page.place.own, "22u 250V electrolytic")
+    assert "250 V is under the 470 V it must stand" in page.place.own_words.text()
+    fill(qtbot, page.place.own, "paper")
+    qtbot.keyClick(page.place.own, Qt.Key.Key_Return)
+    assert "expected a value first" in halfway.jot.message.text()
+    fill(qtbot, page.place.own, "22u 500V electrolytic 105C")
+    fill(qtbot, page.place.supplier, "Fenwick Components")
+    fill(qtbot, page.place.price, "3.80")
+    assert page.place.own_words.text().startswith("22 µF 500 V electrolytic 105 °C. It serves.")
+    qtbot.mouseClick(page.place.choose, LEFT)
+    assert "goes in: 22 µF 500 V electrolytic 105 °C" in row(halfway, "C41 b").under
+    assert page.place.own.text() == ""
+    assert [x.count for x in halfway.rooms["order"].draft() if "22 µF" in x.text] == [4]
+
+
 def test_the_combiner_trims_a_part_from_stock(qtbot, halfway):
     page = halfway.parts
     page.choose("R24")

@@ -79,7 +79,7 @@ def test_it_can_be_stopped_at_any_time_source_first(tester, tmp_path, how):
         status = wait(session, lambda s: s.phase == "ended")
         assert status.safe
     assert status.phase == "ended"
-    assert not session.alive
+    wait(session, lambda _: not session.alive)  # its last word is out before its thread is gone
     assert (tester.bench.source_volts, tester.bench.on) == (0, False)
     assert "stopped by hand" in status.why
     assert status.readings >= 20

@@ -4,7 +4,9 @@ import math
 
 import pytest
 
+from candor.core.parts.judge import judge
 from candor.core.parts.part import Measured, Part
+from candor.core.parts.policy import Policy
 from candor.notebook.entries import BODIES, ChangeMade, NoteWritten, UnreadableEntryError, read_body
 from candor.notebook.part_entries import PartListed, PartMeasured, RunEnded, StockCounted
 from candor.notebook.parts_record import measured_of, to_part
@@ -26,7 +28,7 @@ def folded(part, *bodies):
 
 
 def test_nothing_measured_is_nothing():
-    assert folded(FILTER) == Measured(assumed=False)
+    assert folded(FILTER) == Measured()
     assert folded(FILTER).nothing
 
 
@@ -39,7 +41,12 @@ def test_the_newest_of_each_figure_counts_and_all_entries_are_named():
     )
     assert (found.value, found.value_share, found.leakage, found.leakage_volts) == (41e-6, 0.005, 1e-3, 200)
     assert found.entries == (10, 11, 12)
-    assert found.assumed  # of the leakage nothing was said
+    assert found.assumed == {"leakage"}
+    sure = judge(FILTER, found, Policy()).sure
+    assert (
+        sure
+        == "Value to ±0.5 % and leakage to ±5 % (k\u00a0=\u00a02); for the leakage nothing was said: as usual for a bench meter."
+    )
 
 
 @pytest.mark.parametrize(

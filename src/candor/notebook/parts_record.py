@@ -166,9 +166,8 @@ def measured_of(part: Part, entries: tuple[Entry, ...]) -> Measured:
         elif isinstance(body, PartMeasured):
             _take_measured(found, stated, part, body)
     kept = {"value_share": USUAL_SHARE, "leakage_share": USUAL_LEAKAGE_SHARE, **found}
-    needed = {"value_share"} if "value" in found else set()
-    needed |= {"leakage_share"} if "leakage" in found else set()
-    return Measured(**kept, assumed=not needed <= stated, entries=tuple(numbers))  # type: ignore[arg-type]
+    assumed = frozenset(name for name in ("value", "leakage") if name in found and f"{name}_share" not in stated)
+    return Measured(**kept, assumed=assumed, entries=tuple(numbers))  # type: ignore[arg-type]
 
 
 def _take_run(found: dict[str, object], stated: set[str], body: RunEnded) -> None:

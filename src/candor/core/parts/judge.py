@@ -116,9 +116,10 @@ def say_measured(part: Part, m: Measured) -> str:
 def _how_sure(m: Measured) -> str:
     if m.nothing:
         return "Nothing is measured."
-    shares = [f"value to ±{trimmed(100 * m.value_share)} %"] if m.value is not None else []
-    shares += [f"leakage to ±{trimmed(100 * m.leakage_share)} %"] if m.leakage is not None else []
+    shares = [f"value to ±{trimmed(100 * m.value_share, 2)} %"] if m.value is not None else []
+    shares += [f"leakage to ±{trimmed(100 * m.leakage_share, 2)} %"] if m.leakage is not None else []
     if not shares:
         return ""
-    taken = "taken as usual for a bench meter, as nothing was said" if m.assumed else "as stated with the reading"
-    return f"{' and '.join(shares).capitalize()} (k = 2), {taken}."
+    what = " and ".join(sorted(m.assumed, reverse=True))
+    taken = f"; for the {what} nothing was said: as usual for a bench meter" if what else ", as stated"
+    return f"{' and '.join(shares).capitalize()} (k\u00a0=\u00a02){taken}."

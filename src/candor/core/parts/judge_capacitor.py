@@ -35,7 +35,7 @@ def capacitor_reasons(part: Part, m: Measured, policy: Policy) -> Iterator[Reaso
             Action.REPLACE,
             f"replace: it is {m.state}",
             f"A capacitor that is {m.state} is none.",
-            "Nothing measured.",
+            "No reading would.",
         )
         return
     yield from _by_policy(part, policy)
@@ -70,7 +70,7 @@ def _mains(part: Part) -> Reason:
     else:
         says, rule = "safety part: class X2", "It fails across the mains. Class X, IEC 60384-14."
     return Reason(
-        Action.REPLACE, says, f"{rule} Local codes come first.", "Nothing measured: only a safety class stays here."
+        Action.REPLACE, says, f"{rule} Local codes come first.", "No reading would: only a safety class stays here."
     )
 
 
@@ -81,7 +81,7 @@ def _by_policy(part: Part, policy: Policy) -> Iterator[Reason]:
     ):
         kind = "paper" if part.make == "paper" else "electrolytic"
         yield Reason(Action.REPLACE, "policy: replace on sight", f"The job's policy for {kind} capacitors ({PRACTICE}).",
-                     "Nothing measured, only the policy: test and keep would let it be measured.", by_policy=True)  # fmt: skip
+                     "No reading would, only the policy: test and keep lets it be measured.", by_policy=True)  # fmt: skip
 
 
 def _value(part: Part, m: Measured) -> Iterator[Reason]:
@@ -188,7 +188,7 @@ def _electrolytic(part: Part, m: Measured, policy: Policy) -> Reason:
         )
     why = f", reforming: {m.reformed}" if m.reformed else ""
     return Reason(
-        Action.REPLACE, f"{times}{why}", rule, "A policy that reforms." if not m.reformed else "Nothing measured."
+        Action.REPLACE, f"{times}{why}", rule, "A policy that reforms." if not m.reformed else "No reading would."
     )
 
 

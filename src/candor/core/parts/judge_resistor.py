@@ -87,14 +87,14 @@ def _read_in_circuit(part: Part, m: Measured, circuit: Circuit | None) -> Reason
         if compare(value, high, m.value_share) > 0:
             return Reason(Action.REPLACE, f"{signed(100 * (value / part.nominal - 1), 0)} % even in circuit",
                           f"Above {engineering(high, 'ohm')}; what lies beside it can only lower the reading.",
-                          "Nothing measured in circuit.")  # fmt: skip
+                          "No reading in circuit would.")  # fmt: skip
         return Reason(Action.CANNOT_TELL, "says nothing in circuit: lift one end",
                       "A reading in circuit is only trusted when it is too high; too low may be a parallel path.",
                       f"With one end lifted, {_span(part)}.")  # fmt: skip
     verdict, sentence = say_in_circuit(part.ref, value, value * m.value_share, limits)
     rule = "Nodal analysis of the circuit, every part at its limits (Rayleigh's monotonicity law)."
     if verdict == "high":
-        return Reason(Action.REPLACE, sentence, rule, "Nothing measured in circuit.")
+        return Reason(Action.REPLACE, sentence, rule, "No reading in circuit would.")
     return Reason(Action.CANNOT_TELL, sentence, rule, f"With one end lifted, {_span(part)}.")
 
 

@@ -165,8 +165,8 @@ class Measured:
         Expanded uncertainty (k = 2) as a share of the reading.
     simulated : bool
         The leakage was read on the simulated tester: practice, no evidence.
-    assumed : bool
-        The uncertainty was not stated and is taken as usual for a bench meter.
+    assumed : frozenset of "value", "leakage"
+        Figures whose uncertainty was not stated and is taken as usual for a bench meter.
     entries : tuple of int
         Numbers of the entries this comes from.
     """
@@ -184,7 +184,7 @@ class Measured:
     value_share: float = 0.01
     leakage_share: float = 0.05
     simulated: bool = False
-    assumed: bool = True
+    assumed: frozenset[str] = frozenset()
     entries: tuple[int, ...] = ()
 
     @property

@@ -31,7 +31,7 @@ class Reason:
     change : str
         What would change it.
     by_policy : bool
-        Nothing measured speaks for it: what is measured goes before.
+        No reading speaks for it: what is measured goes before.
     """
 
     action: Action

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from candor.core.parts.capacitor import corner_hertz
 from candor.core.parts.fit import NEW_RESISTOR_VOLTS, split_resistor
@@ -19,6 +19,7 @@ from candor.core.quantities.show import signed, trimmed
 Y_MOST = 10e-9  # F, line to chassis
 CAPACITOR_VOLTS = (16, 25, 35, 50, 63, 100, 160, 200, 250, 350, 400, 450, 630, 1000, 1600, 2000)
 ELECTROLYTIC_MOST = 450.0  # V: above it two in series
+SERIES_SPARE = 1.1  # capacitors in series are unlike: a tenth more rating
 RESISTOR_WATTS = (0.25, 0.5, 1.0, 2.0, 3.0, 5.0, 10.0)
 NEW_MAKE: dict[Make, Make] = {
     "electrolytic": "electrolytic",
@@ -129,18 +130,56 @@ def _window(part: Part) -> tuple[float, float]:
     return {"filter": (0.1, 0.5), "mains": (0.5, 0.2)}.get(part.role, (0.2, 0.5))
 
 
+def against(item: OnHand, wanted: Needs, unit: str) -> tuple[str, ...]:
+    """Return what stands against a piece; nothing where its value, rating, heat and safety class are known and enough.
+
+    `unit` is that of its value, ohm or F.
+    """
+    found = []
+    if not wanted.low * (1 - 1e-9) <= item.value <= wanted.high * (1 + 1e-9):
+        window = f"{engineering(wanted.low, unit)} to {engineering(wanted.high, unit)} serves"
+        found.append(f"{engineering(item.value, unit)} is outside: {window}")
+    if wanted.safety and item.safety[:1] not in ("Y", wanted.safety[0]):
+        found.append(f"it must be of class {wanted.safety}: it touches the mains")
+    if item.celsius < wanted.celsius:
+        found.append(f"it should stand {trimmed(wanted.celsius)} °C")
+    if "electrolytic" in (item.make, wanted.make) and item.make != wanted.make:
+        found.append(f"{wanted.make} is wanted")
+    if item.volts < wanted.volts:
+        rated = f"{trimmed(item.volts)} V" if item.volts else "a rating that is not said"
+        found.append(f"{rated} is under the {trimmed(wanted.volts)} V it must stand")
+    if item.watts < wanted.watts:
+        rated = engineering(item.watts, "W") if item.watts else "a power rating that is not said"
+        found.append(f"{rated} is under the {engineering(wanted.watts, 'W', 3)} it must stand")
+    return tuple(found)
+
+
 def serves(item: OnHand, wanted: Needs) -> bool:
-    """Say whether a piece on hand serves: there, in the window, its rating, heat and safety class known and enough."""
-    if item.count < 1 or not wanted.low * (1 - 1e-9) <= item.value <= wanted.high * (1 + 1e-9):
-        return False
-    if wanted.safety and not (item.safety and item.safety[0] == wanted.safety[0]) and item.safety[:1] != "Y":
-        return False
-    if wanted.celsius and item.celsius < wanted.celsius:
-        return False
-    electrolytic = "electrolytic" in (item.make, wanted.make)
-    if electrolytic and item.make != wanted.make:
-        return False
-    return (not wanted.volts or item.volts >= wanted.volts) and (not wanted.watts or item.watts >= wanted.watts)
+    """Say whether a piece on hand serves: there, and nothing stands against it."""
+    return item.count >= 1 and not against(item, wanted, "")
+
+
+def own(part: Part, item: OnHand) -> Proposal:
+    """Return a piece of one's own choice as a proposal, with what stands against it; several of them stand in series."""
+    wanted, number = needs(part), item.count
+    whole = item.value / number if part.kind == "capacitor" else item.value * number
+    uneven = SERIES_SPARE if part.kind == "capacitor" and number > 1 else 1.0
+    total = replace(item, value=whole, volts=item.volts * number / uneven, watts=item.watts * number)
+    faults = against(total, wanted, part.unit)
+    says = f"Mind: {'; '.join(faults)}." if faults else f"It serves. {_effect(part, whole)}"
+    return Proposal(
+        item.text,
+        item.value,
+        item.volts,
+        item.watts,
+        "",
+        says,
+        number,
+        item.tolerance,
+        item.make,
+        item.safety,
+        item.celsius,
+    )
 
 
 def propose(part: Part, on_hand: Iterable[OnHand]) -> tuple[Proposal, ...]:
@@ -205,7 +244,7 @@ def _resistor(part: Part, wanted: Needs) -> Proposal:
 def _two_in_series(part: Part, wanted: Needs) -> Proposal:
     """Two of twice the value, each good for over half the voltage with a tenth to spare for their being unlike."""
     value = nearest(2 * wanted.value, "E6")
-    half = 0.55 * wanted.volts
+    half = SERIES_SPARE * wanted.volts / 2
     volts = next((float(v) for v in CAPACITOR_VOLTS if v >= half), half)
     text = f"{engineering(value, 'F')} {trimmed(volts)} V electrolytic 105 °C"
     says = f"To order. Two in series, an equalising resistor across each. {_effect(part, value / 2)}"

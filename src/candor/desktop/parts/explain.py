@@ -34,7 +34,7 @@ def explain_part(because: Because, line: PartLine, stock: tuple[StockItem, ...])
     if line.decided is not None:
         decision = f"Your decision, entry {line.decided.number}: {line.decided.body.reason}."
         paragraphs = [decision, f"By itself: {verdict.action}. {paragraphs[0]}", first.rule]
-    paragraphs += [f"Also: {r.says} ({r.action})." for r in rest]
+    paragraphs += ["\n".join(f"Also: {r.says} ({r.action})." for r in rest)] if rest else []
     shape = SHAPES[line.action]
     if line.action is Action.CANNOT_TELL and line.measured.nothing:
         shape = "ring"
@@ -45,7 +45,7 @@ def explain_part(because: Because, line: PartLine, stock: tuple[StockItem, ...])
     if line.measured.simulated:
         sure.append("Read on the simulated tester: practice, no evidence.")
     sections = [("how sure", sure)] if sure else []
-    sections.append(("what would change this", [first.change or "Nothing measured."]))
+    sections.append(("what would change this", [first.change or "No reading would."]))
     if line.action in (Action.REPLACE, Action.WATCH):
         proposal = propose(line.part, on_hand(stock))[0]
         many = f"{proposal.count} x " if proposal.count > 1 else ""

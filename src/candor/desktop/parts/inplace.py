@@ -6,10 +6,11 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
-from candor.core.parts.replacement import Proposal, propose
+from candor.core.parts.piece_text import read_piece
+from candor.core.parts.replacement import Proposal, own, propose
 from candor.core.quantities import parse_number
 from candor.desktop.bench import Bench
-from candor.desktop.theme import Theme, label
+from candor.desktop.theme import Theme, label, retint
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.parts import button
@@ -41,11 +42,18 @@ class InPlacePanel(QWidget):
         self._current = 0
         self.words = label("", "text")
         self.list = RowList(theme, "What would serve")
+        self.own, self.own_words = Field(), label("", "soft")
+        self.own.setPlaceholderText("or your own: 22u 500V")
+        self.own.setAccessibleName("your own replacement")
+        self.own.setToolTip("Value, tolerance, ratings and make; 2 x before it for two in series")
+        self.own.setMinimumWidth(theme.px(200))
+        self.own.textChanged.connect(self._show_own)
+        self.own.returnPressed.connect(self._choose)
         self.supplier, self.price = Field(), Field()
         for edit, title in ((self.supplier, "supplier"), (self.price, "price of one")):
             edit.setPlaceholderText(title)
             edit.setAccessibleName(title)
-            edit.setMaximumWidth(theme.px(130))
+            edit.setMaximumWidth(theme.px(108))
         self.choose = button("This goes in", "Take it from stock, or put it on the order", name="main")
         self.several = button("Make it of several …", "The best of one to four pieces, from stock and series")
         self.fitted = button("It is fitted", "The part is replaced; then it asks for its check")
@@ -55,7 +63,8 @@ class InPlacePanel(QWidget):
         column.setSpacing(theme.px(6))
         column.addWidget(self.words)
         column.addWidget(self.list)
-        column.addLayout(flow(theme.px(8), self.supplier, self.price, self.choose, self.several))
+        column.addWidget(self.own_words)
+        column.addLayout(flow(theme.px(8), self.own, self.supplier, self.price, self.choose, self.several))
         column.addLayout(flow(theme.px(8), self.fitted, self.back))
         column.addStretch()
         self.list.picked.connect(self._pick)
@@ -69,6 +78,7 @@ class InPlacePanel(QWidget):
         if line is None or self._line is None or line.part.ref != self._line.part.ref:
             self._current = 0
             self.price.clear()
+            self.own.clear()
         self._line = line
         self.setEnabled(line is not None and not line.fate)
         if line is None:
@@ -86,9 +96,30 @@ class InPlacePanel(QWidget):
         self.words.setText(chosen or f"In place of {line.part.ref}, {line.part.words}:")
         self.back.setVisible(choice is not None)
         self.fitted.setVisible(choice is not None)
-        from_stock = bool(self._proposals[self._current].key)
+        self._show_own()
+
+    def _show_own(self) -> None:
+        """Say what stands against one's own choice as it is typed; supplier and price where it is not from stock."""
+        line, typed = self._line, bool(self.own.text().strip())
+        if line is None or not self._proposals:
+            return
+        words, tint = "", ""
+        if typed:
+            try:
+                made = self._own(line)
+                words = f"{made.text if made.count == 1 else f'{made.count} x {made.text}'}. {made.says}"
+                tint = "brass" if made.says.startswith("Mind") else ""
+            except CandorError as error:
+                words = str(error)
+        self.own_words.setText(words)
+        retint(self.own_words, tint)
+        self.own_words.setVisible(typed)
+        from_stock = not typed and bool(self._proposals[self._current].key)
         self.supplier.setVisible(not from_stock)
         self.price.setVisible(not from_stock)
+
+    def _own(self, line: PartLine) -> Proposal:
+        return own(line.part, read_piece(self.own.text(), line.part.kind))
 
     def _pick(self, key: str) -> None:
         self._current = int(key)
@@ -98,13 +129,13 @@ class InPlacePanel(QWidget):
         line = self._line
         if line is None:
             return
-        proposal = self._proposals[self._current]
-        stocked = next((i.body for i in self._bench.shop.stock() if i.body.key == proposal.key), None)
         try:
+            proposal = self._own(line) if self.own.text().strip() else self._proposals[self._current]
             typed = parse_number(self.price.text(), "a price such as 1.20") if self.price.text().strip() else 0.0
         except CandorError as error:
             self._bench.told.emit(str(error), "brick")
             return
+        stocked = next((i.body for i in self._bench.shop.stock() if i.body.key == proposal.key), None)
         need = NeedLine(
             what=line.part.kind, value=proposal.value, tolerance=proposal.tolerance, make=proposal.make,
             volts=proposal.volts, watts=proposal.watts, safety=proposal.safety, celsius=proposal.celsius,
@@ -114,6 +145,7 @@ class InPlacePanel(QWidget):
         )  # fmt: skip
         arrangement = proposal.text if proposal.count == 1 else f"{proposal.count} x {proposal.text} in series"
         if self._bench.write(ReplacementChosen(ref=line.part.ref, arrangement=arrangement, lines=(need,))):
+            self.own.clear()
             self.written.emit()
 
     def _take_back(self) -> None:

@@ -21,8 +21,8 @@ from candor.notebook.part_entries import PartDecided
 from candor.notebook.parts_list import PartLine
 
 # Field, its title, an example, and how it is said in a jot.
-CAPACITOR = (("value", "Value", "9.3u", "{}"), ("esr", "ESR, or D, or PF", "30 ohm, D 0.05 or 8 %", ""),
-             ("leak", "Leakage, or IR", "210u or 500M", "leak {}"), ("at", "at V", "400", "@{}V"),
+CAPACITOR = (("value", "Value", "9.3u", "{}"), ("esr", "ESR, or D, or PF", "30 ohm or D 0.1", ""),
+             ("leak", "Leakage, or IR", "210u", "leak {}"), ("at", "at V", "400", "@{}V"),
              ("after", "after", "5 min", " {}"))  # fmt: skip
 RESISTOR = (("value", "Value, cold", "371k", "{}"), ("warm", "after ten minutes' warmth", "378k", " {} warm"))
 

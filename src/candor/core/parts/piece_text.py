@@ -1,0 +1,99 @@
+"""A piece as people write it on a bag or an order: ``22u 500V electrolytic 105C``, ``2 x 330k 1% 0.5W metal film``."""
+
+from __future__ import annotations
+
+import re
+
+from candor.core.errors import CandorError
+from candor.core.parts.codes import Marked, read_mark
+from candor.core.parts.part import UNITS, Kind
+from candor.core.parts.replacement import OnHand
+from candor.core.quantities import engineering, parse_number
+from candor.core.quantities.show import trimmed
+
+NUMBER = r"(\d+/\d+|\d+(?:[.,]\d+)?)"
+RATINGS = {
+    "volts": re.compile(rf"(?<![\w.,/]){NUMBER}\s*(k?)V(?:DC|olts?)?(?!\w)", re.IGNORECASE),
+    "watts": re.compile(rf"(?<![\w.,/]){NUMBER}\s*(m?)W(?:atts?)?(?!\w)", re.IGNORECASE),
+    "celsius": re.compile(rf"(?<![\w.,]){NUMBER}\s*()(?:°\s*C?|C)(?!\w)"),
+    "tolerance": re.compile(rf"(?:±|\+/-)?\s*(?<![\w.,]){NUMBER}\s*()%"),
+}
+FACTORS = {"": 1.0, "k": 1e3, "m": 1e-3}
+SAFETY = re.compile(r"\b(?:class\s+)?([XY][12])\b", re.IGNORECASE)
+SENSIBLE = {"capacitor": (1e-14, 1.0), "resistor": (1e-4, 1e14)}  # F, ohm
+EXAMPLES = {"capacitor": "22u 500V electrolytic", "resistor": "330k 1% 0.5W metal film"}
+TIMES = re.compile(r"^\s*(\d{1,2})\s*[x×]\s+", re.IGNORECASE)
+
+
+def read_piece(text: str, kind: Kind) -> OnHand:
+    """Read a piece: how many, value, tolerance, ratings and make, the last four in any order.
+
+    Parameters
+    ----------
+    text : str
+    kind : "resistor" or "capacitor"
+
+    Returns
+    -------
+    OnHand
+        In SI units, without a key; `count` of them, and `text` as Candor writes it.
+
+    Raises
+    ------
+    CandorError
+        Where the value cannot be read or is not above zero.
+    """
+    rest, found, safety, count = text.strip(), dict.fromkeys(RATINGS, 0.0), "", 1
+    if times := TIMES.match(rest):
+        count, rest = max(int(times[1]), 1), rest[times.end() :]
+    for name, pattern in RATINGS.items():
+        if match := pattern.search(rest):
+            found[name] = parse_number(match[1]) * FACTORS[match[2].lower()]
+            rest = f"{rest[: match.start()]} {rest[match.end() :]}"
+    if match := SAFETY.search(rest):
+        safety = match[1].upper()
+        rest = f"{rest[: match.start()]} {rest[match.end() :]}"
+    marked, make = _value_and_make(rest.split(), kind, text)
+    low, high = SENSIBLE[kind]
+    if not low <= marked.value <= high:
+        raise CandorError(
+            f"“{text.strip()}” would be {engineering(marked.value, UNITS[kind])}; expected such as {EXAMPLES[kind]}.",
+            value=text, expected=EXAMPLES[kind],
+        )  # fmt: skip
+    tolerance = found["tolerance"] / 100 or marked.above or 0.0
+    words = [engineering(marked.value, UNITS[kind])]
+    words += [f"{trimmed(100 * tolerance)} %"] if tolerance else []
+    words += [f"{trimmed(found['volts'])} V"] if found["volts"] else []
+    words += [f"{trimmed(found['watts'])} W"] if found["watts"] else []
+    words += [make] if make else []
+    words += [f"class {safety}"] if safety else []
+    words += [f"{trimmed(found['celsius'])} °C"] if found["celsius"] else []
+    return OnHand(
+        "",
+        " ".join(words),
+        marked.value,
+        count,
+        make,
+        found["volts"],
+        found["watts"],
+        found["celsius"],
+        safety,
+        tolerance,
+    )
+
+
+def _value_and_make(words: list[str], kind: Kind, text: str) -> tuple[Marked, str]:
+    """The value is what can be read of the first words, with its unit where that stands apart; what follows is the make."""
+    unit, expected, fault = UNITS[kind], EXAMPLES[kind], None
+    for length in range(min(len(words), 2), 0, -1):
+        try:
+            marked = read_mark(" ".join(words[:length]), unit)
+        except CandorError as error:
+            fault = error
+            continue
+        if marked.value > 0:
+            return marked, " ".join(words[length:])
+    why = f" {fault}" if fault else ""
+    raise CandorError(
+        f"“{text.strip()}”: expected a value first, such as {expected}.{why}", value=text, expected=expected
+    )

@@ -1,0 +1,69 @@
+"""A piece as it is typed, and what stands against it in a part's place."""
+
+import pytest
+
+from candor.core.errors import CandorError
+from candor.core.parts.part import Part
+from candor.core.parts.piece_text import read_piece
+from candor.core.parts.replacement import OnHand, own
+
+CAN = Part("C41 a", "capacitor", 20e-6, "electrolytic", "filter", volts=450, volts_across=410, no_load_volts=470)
+
+
+@pytest.mark.parametrize(
+    ("text", "kind", "piece"),
+    [
+        ("22u 500V electrolytic 105C", "capacitor",
+         OnHand("", "22 µF 500 V electrolytic 105 °C", 22e-6, 1, "electrolytic", 500, celsius=105)),
+        ("2 x 47 uF 350 V electrolytic 105 °C", "capacitor",
+         OnHand("", "47 µF 350 V electrolytic 105 °C", 47e-6, 2, "electrolytic", 350, celsius=105)),
+        ("104K 0,4 kV", "capacitor", OnHand("", "100 nF 10 % 400 V", 100e-9, 1, volts=400, tolerance=0.1)),
+        ("4n7 class y2", "capacitor", OnHand("", "4.7 nF class Y2", 4.7e-9, 1, safety="Y2")),
+        ("330k ±1% 0.5W metal film", "resistor",
+         OnHand("", "330 kΩ 1 % 0.5 W metal film", 330e3, 1, "metal film", watts=0.5, tolerance=0.01)),
+        ("4K7J 1/2 W", "resistor", OnHand("", "4.7 kΩ 5 % 0.5 W", 4.7e3, 1, watts=0.5, tolerance=0.05)),
+        ("470 5W wirewound", "resistor", OnHand("", "470 Ω 5 W wirewound", 470, 1, "wirewound", watts=5)),
+    ],
+)  # fmt: skip
+def test_pieces_as_people_write_them(text, kind, piece):
+    found = read_piece(text, kind)
+    assert found.value == pytest.approx(piece.value)
+    assert {**vars(found), "value": 0} == {**vars(piece), "value": 0}
+    assert read_piece(found.text, kind).text == found.text
+
+
+@pytest.mark.parametrize(
+    ("text", "kind"), [("", "resistor"), ("film 400V", "capacitor"), ("0 film", "capacitor"), ("22k", "capacitor"),
+                       ("10u", "resistor"), ("500V", "capacitor"), ("-5", "resistor")]
+)  # fmt: skip
+def test_what_is_no_piece_is_said(text, kind):
+    with pytest.raises(CandorError, match="expected"):
+        read_piece(text, kind)
+
+
+@pytest.mark.parametrize(
+    ("text", "says"),
+    [
+        ("22u 500V electrolytic 105C", "It serves. +10 % of nominal: ripple 0.91 times"),
+        ("22u 450V electrolytic 105C", "450 V is under the 470 V it must stand"),
+        ("22u electrolytic 105C", "a rating that is not said is under"),
+        ("22u 500V electrolytic 85C", "it should stand 105 °C"),
+        ("22u 500V film", "electrolytic is wanted"),
+        ("47u 500V electrolytic 105C", "47 µF is outside: 18 µF to 30 µF serves"),
+        ("2 x 47u 350V electrolytic 105C", "It serves"),
+        ("2 x 47u 250V electrolytic 105C", "454.5 V is under the 470 V"),  # a tenth less: they are unlike
+    ],
+)
+def test_what_stands_against_ones_own_choice_is_said(text, says):
+    assert says in own(CAN, read_piece(text, "capacitor")).says
+
+
+def test_a_piece_across_the_mains_and_one_too_small_in_power():
+    mains = Part("C1", "capacitor", 50e-9, "paper", "mains", mains="line to chassis")
+    assert "class Y2" in own(mains, read_piece("10n 630V film", "capacitor")).says
+    assert "It serves" in own(mains, read_piece("10n Y2 film", "capacitor")).says
+    load = Part("R10", "resistor", 100e3, "carbon composition", "load", watts=1, volts_across=150)
+    assert "0.25 W" in own(load, read_piece("100k 0.25W 350V metal film", "resistor")).says.replace(
+        "250 mW", "0.25 W"
+    )
+    assert "It serves" in own(load, read_piece("2 x 51k 1W 350V metal film", "resistor")).says
