@@ -5,6 +5,7 @@ from __future__ import annotations
 import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
 
 from candor.core.uncertainty.simulate import Simulation
 from candor.core.verdict.rules import Outcome, Rule
@@ -273,6 +274,27 @@ def test_steps_are_skipped_only_with_a_reason(qtbot, at_75):
     qtbot.keyClick(page.reason, Qt.Key.Key_Return)
     assert at_75.bench.job.skipped["plus:as-found:dc+/150/75"][0] == "no source above 50 V"
     assert at_75.bench.step_key == "plus:as-found:dc+/150/150"
+
+
+def on_screen(widget):
+    """What stands on the screen now, as it was painted in parts; nothing is painted anew."""
+    QApplication.processEvents()
+    at = widget.mapTo(widget.window(), QPoint(0, 0))
+    whole = widget.screen().grabWindow(widget.window().winId(), at.x(), at.y(), widget.width(), widget.height())
+    return whole.toImage()
+
+
+def test_what_is_painted_in_part_is_as_if_painted_whole(qtbot, bench):
+    """The ribbon paints the columns that changed and the dial its needle: the picture is the same as all anew."""
+    for number, ticks in enumerate((0.25, -7, 3, 0)):
+        bench.hand.nudge(ticks)
+        if number != 2:
+            bench.hand.take()
+        for widget in (bench.calibrate.ribbon, bench.calibrate.dial):
+            in_part = on_screen(widget)
+            widget.repaint()
+            assert on_screen(widget) == in_part
+        qtbot.keyClick(bench.calibrate.dial, Qt.Key.Key_PageDown)
 
 
 def test_ribbon_and_steps_walk_the_procedure(qtbot, bench):

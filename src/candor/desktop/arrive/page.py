@@ -173,9 +173,9 @@ class ArrivePage(QWidget):
         first.setFocus()
 
     def show_job(self) -> None:
-        """Show details, zones and findings."""
+        """Show details, zones and findings; quietly nothing while another stop is in hand."""
         job, pack = self._bench.job, self._bench.pack
-        if job is None or pack is None:
+        if job is None or pack is None or self._bench.stop != "arrive":
             return
         self.title.setText(f"{job.name}, {pack.kind}")
         for key, made in self.views.items():

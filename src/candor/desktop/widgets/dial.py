@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPen
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPen, QPixmap
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from candor.core.calibration.point import TestPoint
@@ -59,6 +59,7 @@ class Dial(QWidget):
         self._state: NeedleState | None = None
         self._fits: tuple[object, ...] = ()
         self._laid = (QPointF(), 1.0)
+        self._printed: tuple[tuple[object, ...], QPixmap] | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName("Dial")
@@ -75,6 +76,7 @@ class Dial(QWidget):
         if face is not self._face:
             self._face = face
             self._scales = tuple(s.scale() for s in face.scales)
+            self._printed = None
             self.update()
 
     def show_needle(self, point: TestPoint, state: NeedleState) -> None:
@@ -169,12 +171,27 @@ class Dial(QWidget):
         clip.addRoundedRect(card, theme.px(10), theme.px(10))
         painter.setClipPath(clip)
         self._paint_limit(painter)
-        if self._face.mirror:
-            self._paint_mirror(painter)
-        for scale, printed in zip(self._scales, self._face.scales, strict=True):
-            self._paint_scale(painter, scale, printed.radius, scale.name == self._point.dial.scale.name)
+        painter.drawPixmap(0, 0, self._print(self._face, self._point.dial.scale.name))
         self._paint_needle(painter)
         self._paint_caption(painter)
+
+    def _print(self, face: DialFace, active: str) -> QPixmap:
+        """Return mirror and scales, printed once for a size, a theme and the scale in use: only the needle moves."""
+        ratio, ink = self.devicePixelRatioF(), self._theme.colour("ink").rgba()
+        asked = (self.size(), ratio, self._theme.scale, ink, id(face), active)
+        if self._printed is None or self._printed[0] != asked:
+            picture = QPixmap(self.size() * ratio)
+            picture.setDevicePixelRatio(ratio)
+            picture.fill(Qt.GlobalColor.transparent)
+            painter = QPainter(picture)
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            if face.mirror:
+                self._paint_mirror(painter)
+            for scale, printed in zip(self._scales, face.scales, strict=True):
+                self._paint_scale(painter, scale, printed.radius, scale.name == active)
+            painter.end()
+            self._printed = asked, picture
+        return self._printed[1]
 
     def _paint_limit(self, painter: QPainter) -> None:
         point, state = self._point, self._state

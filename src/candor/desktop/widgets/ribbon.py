@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from itertools import groupby
 
-from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPen
+from PySide6.QtCore import QEvent, QPointF, QRect, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
 from candor.core.calibration.run import RibbonPoint, RunResult, ribbon
@@ -48,6 +48,7 @@ class Ribbon(QWidget):
 
     def show_runs(self, found: RunResult, left: RunResult, in_hand: str, function: str) -> None:
         """Show the points of one function; `in_hand` is the key of the point being read."""
+        before = (self._found, self._left, self._in_hand, self._limit_words)
         self._found = tuple(p for p in ribbon(found) if p.group.split("|")[0] == function)
         self._left = {p.key: p for p in ribbon(left) if p.result is not None and left.phase == "as left"}
         self._in_hand = in_hand
@@ -55,7 +56,21 @@ class Ribbon(QWidget):
         self._limit_words = f"{trimmed(shares.pop(), 3)} %" if len(shares) == 1 else "limit"
         read = sum(p.result is not None for p in self._found)
         self.setAccessibleDescription(f"{function}: {read} of {len(self._found)} points read. {found.sentence}.")
-        self.update()
+        self._update_what_changed(*before)
+
+    def _update_what_changed(
+        self, found: tuple[RibbonPoint, ...], left: dict[str, RibbonPoint], in_hand: str, limit_words: str
+    ) -> None:
+        """Ask for the columns that differ from before to be painted; for all where the points are others."""
+        if [p.key for p in found] != [p.key for p in self._found] or limit_words != self._limit_words:
+            self.update()
+            return
+        hands = {in_hand, self._in_hand} if in_hand != self._in_hand else set()
+        for index, (old, new) in enumerate(zip(found, self._found, strict=True)):
+            one, other = left.get(new.key), self._left.get(new.key)
+            same = old.result is new.result and (one and one.result) is (other and other.result)
+            if not same or new.key in hands:
+                self.update(self._column(index))
 
     # --- geometry -----------------------------------------------------------------------------------
 
@@ -72,6 +87,11 @@ class Ribbon(QWidget):
     def _x(self, index: int) -> float:
         plot = self._plot()
         return plot.left() + plot.width() * (index + 0.5) / max(len(self._found), 1)
+
+    def _column(self, index: int) -> QRect:
+        """Where a point's marks may stand; those of neighbours may overlap."""
+        reach = self._theme.px(12)
+        return QRectF(self._x(index) - reach, 0, 2 * reach, self.height()).toAlignedRect()
 
     def _y(self, share: float) -> float:
         plot = self._plot()
@@ -106,7 +126,7 @@ class Ribbon(QWidget):
 
     # --- painting -----------------------------------------------------------------------------------
 
-    def paintEvent(self, event: object) -> None:
+    def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         theme, plot = self._theme, self._plot()
@@ -122,7 +142,8 @@ class Ribbon(QWidget):
             painter.drawText(box, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, words)
         self._paint_groups(painter, plot)
         for index, point in enumerate(self._found):
-            self._paint_point(painter, index, point)
+            if event.region().intersects(self._column(index)):
+                self._paint_point(painter, index, point)
         if self.hasFocus():
             painter.setPen(QPen(theme.colour("petrol"), 1))
             painter.setBrush(Qt.BrushStyle.NoBrush)
