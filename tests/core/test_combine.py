@@ -177,6 +177,7 @@ def test_eleven_megohms_at_1320_volts():
     assert len(found.rated.pieces) == 4
     assert found.rated.value == pytest.approx(11e6, rel=1e-3)
     assert max(load.volts for load in found.rated.loads) <= 350
+    assert "resistors in series with none over its rating, up to 4 pieces, the last is the nearest" in found.proof
     assert search(replace(asked, series="E24"), []).rated is None
 
 

@@ -62,7 +62,8 @@ def test_a_run_to_its_end_is_measured_safe_and_kept(tester, tmp_path):
     lines = (tmp_path / "run.csv").read_text().splitlines()
     assert lines[0] == "seconds,volts,amperes,source_volts"
     assert len(lines) - 1 == status.readings
-    assert status.leakage == pytest.approx(float(lines[-1].split(",")[2]), rel=0.3)
+    fell = [float(line.split(",")[2]) for line in lines[1:] if float(line.split(",")[0]) >= 5 * 23e3 * 40e-6]
+    assert fell[-1] <= status.leakage <= fell[0]  # the mean of the last seconds of a fall, long after charging
 
 
 @pytest.mark.parametrize("how", ["cancel", "close"])

@@ -312,6 +312,18 @@ def test_what_is_fitted_leaves_stock_and_a_strike_puts_it_back(ordered):
     assert counts(ordered) == [("47 nF 10 % 630 V film", 1)]
 
 
+def test_a_move_that_an_early_version_wrote_beside_a_change_counts_once(notebook):
+    """Its change moves stock; the entry that did so then is still read."""
+    notebook.append("a", JobOpened(maker="M", type="a", serial="", pack_digest="x"))
+    notebook.append("", film(count=3))
+    notebook.append("a", ReplacementChosen(ref="C8", arrangement="x", lines=(need(key="f"),)))
+    notebook.append("a", ChangeMade(text="replaced C8", part="C8"))
+    notebook.append("", StockMoved(key="f", by=-1, job="a", reason="C8"))
+    assert counts(notebook) == [("47 nF 10 % 630 V film", 2)]
+    notebook.append("", StockMoved(key="f", by=4, reason="counted"))
+    assert counts(notebook) == [("47 nF 10 % 630 V film", 6)]
+
+
 def test_stock_spoken_for_is_not_free_for_others(ordered):
     found = supplied(ordered)
     assert [i.count for i in found.free("a", "C8")] == [0]  # C9 of b wants it too

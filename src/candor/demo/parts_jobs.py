@@ -113,7 +113,7 @@ def _scope(notebook: Notebook, pack: Pack, now: dt.datetime) -> None:
     can = NeedLine(what="capacitor", value=22e-6, make="electrolytic", volts=500, celsius=105, count=3,
                    text="22 µF 500 V electrolytic 105 °C", supplier=fenwick, price=3.8)  # fmt: skip
     metal = NeedLine(what="resistor", value=330e3, tolerance=0.01, make="metal film", volts=350, watts=0.5,
-                     text="330 kΩ 1 % 0.5 W metal film", supplier=quayside, price=0.15)  # fmt: skip
+                     text="330 kΩ 1 % 350 V 0.5 W metal film", supplier=quayside, price=0.15)  # fmt: skip
     for ref, body in (("C8", film), ("C41 a", can), ("R24", metal)):
         notebook.append(SCOPE, ReplacementChosen(ref=ref, arrangement=body.text, lines=(body,)), now - 40 * MINUTE)
     notebook.append(SCOPE, Spent(minutes=100, text="parts measured"), now - 30 * MINUTE)

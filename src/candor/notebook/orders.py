@@ -84,8 +84,8 @@ class Spares:
 def draft(needs: Iterable[Need], on_hand: Iterable[StockItem], spares: Spares | None = None) -> tuple[DraftLine, ...]:
     """Return the order to be: equal texts of one supplier together, less stock, plus spares; by supplier, then text."""
     policy = spares or Spares()
-    stock = {item.body.key: item for item in on_hand}
-    left = {key: item.count for key, item in stock.items()}
+    stock = tuple(on_hand)
+    items, left = {i.body.key: i.body for i in stock}, {i.body.key: i.count for i in stock}
     grouped: dict[tuple[str, str], list[Need]] = {}
     for need in needs:
         grouped.setdefault((need.line.supplier, need.line.text), []).append(need)
@@ -93,7 +93,7 @@ def draft(needs: Iterable[Need], on_hand: Iterable[StockItem], spares: Spares | 
     for (supplier, text), members in sorted(grouped.items()):
         needed, there = sum(n.count for n in members), 0
         for need in members:
-            key = key_of(need.line, {k: i.body for k, i in stock.items()})
+            key = key_of(need.line, items)
             taken = min(left.get(key, 0), need.count)
             left[key] = left.get(key, 0) - taken
             there += taken

@@ -169,11 +169,15 @@ class StockCounted(Goods, Body):
 
 
 class StockMoved(Body):
-    """Pieces taken from stock or put back by hand (an entry of the shop)."""
+    """Pieces taken from stock or put back by hand (an entry of the shop).
+
+    With a `job` it was written by an early Candor beside the change that fitted a part; that change moves stock by itself.
+    """
 
     kind: Literal["stock_moved"] = "stock_moved"
     key: Words
     by: int
+    job: str = ""
     reason: str = ""
 
 

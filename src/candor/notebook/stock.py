@@ -10,7 +10,7 @@ from candor.core.errors import CandorError
 from candor.core.parts.codes import read_mark
 from candor.core.parts.combine import Piece
 from candor.core.parts.part import UNITS
-from candor.core.parts.replacement import Needs, OnHand
+from candor.core.parts.replacement import Needs, OnHand, piece
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
 from candor.notebook.csv_table import CsvRow, read_table, write_table
@@ -43,15 +43,13 @@ class StockItem:
     @property
     def text(self) -> str:
         """Value, tolerance, rating and make: ``47 nF 10 % 630 V film``."""
+        return self.piece.text
+
+    @property
+    def piece(self) -> OnHand:
+        """The item as the core weighs it for replacing."""
         b = self.body
-        words = [engineering(b.value, UNITS[b.what])]
-        words += [f"{trimmed(100 * b.tolerance)} %"] if b.tolerance else []
-        words += [f"{trimmed(b.volts)} V"] if b.volts else []
-        words += [f"{trimmed(b.watts)} W"] if b.watts else []
-        words += [b.make] if b.make else []
-        words += [f"class {b.safety}"] if b.safety else []
-        words += [f"{trimmed(b.celsius)} °C"] if b.celsius else []
-        return " ".join(words)
+        return piece(b.what, b.value, b.tolerance, b.make, b.volts, b.watts, b.safety, b.celsius, self.count, b.key)
 
 
 def write_stock(items: Iterable[StockItem]) -> str:
@@ -117,25 +115,6 @@ def _counted(row: CsvRow, keys: dict[tuple[object, ...], str]) -> StockCounted:
 def identity(b: Goods) -> tuple[object, ...]:
     """Return what tells a piece from others: equal where one may lie in the drawer of the other."""
     return b.what, f"{b.value:.6g}", f"{b.tolerance:.4g}", b.make, b.volts, b.watts, b.safety, b.celsius
-
-
-def on_hand(items: Iterable[StockItem]) -> tuple[OnHand, ...]:
-    """Return stock as the core weighs it for replacing."""
-    return tuple(
-        OnHand(
-            i.body.key,
-            i.text,
-            i.body.value,
-            i.count,
-            i.body.make,
-            i.body.volts,
-            i.body.watts,
-            i.body.celsius,
-            i.body.safety,
-            i.body.tolerance,
-        )
-        for i in items
-    )
 
 
 def pieces(

@@ -100,7 +100,7 @@ class _Fold:
         match entry.body:
             case StockCounted() as body:
                 self.items[body.key], self.counts[body.key] = body, body.count
-            case StockMoved() as body:
+            case StockMoved(job="") as body:
                 self._move(body.key, body.by)
             case ReplacementChosen() as body:
                 self.chosen[entry.job, body.ref] = body

@@ -7,9 +7,8 @@ import re
 from candor.core.errors import CandorError
 from candor.core.parts.codes import Marked, read_mark
 from candor.core.parts.part import UNITS, Kind
-from candor.core.parts.replacement import OnHand
+from candor.core.parts.replacement import OnHand, piece
 from candor.core.quantities import engineering, parse_number
-from candor.core.quantities.show import trimmed
 
 NUMBER = r"(\d+/\d+|\d+(?:[.,]\d+)?)"
 RATINGS = {
@@ -61,25 +60,7 @@ def read_piece(text: str, kind: Kind) -> OnHand:
             value=text, expected=EXAMPLES[kind],
         )  # fmt: skip
     tolerance = found["tolerance"] / 100 or marked.above or 0.0
-    words = [engineering(marked.value, UNITS[kind])]
-    words += [f"{trimmed(100 * tolerance)} %"] if tolerance else []
-    words += [f"{trimmed(found['volts'])} V"] if found["volts"] else []
-    words += [f"{trimmed(found['watts'])} W"] if found["watts"] else []
-    words += [make] if make else []
-    words += [f"class {safety}"] if safety else []
-    words += [f"{trimmed(found['celsius'])} °C"] if found["celsius"] else []
-    return OnHand(
-        "",
-        " ".join(words),
-        marked.value,
-        count,
-        make,
-        found["volts"],
-        found["watts"],
-        found["celsius"],
-        safety,
-        tolerance,
-    )
+    return piece(kind, marked.value, tolerance, make, found["volts"], found["watts"], safety, found["celsius"], count)
 
 
 def _value_and_make(words: list[str], kind: Kind, text: str) -> tuple[Marked, str]:

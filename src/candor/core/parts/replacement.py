@@ -11,7 +11,7 @@ from dataclasses import dataclass, replace
 
 from candor.core.parts.capacitor import corner_hertz
 from candor.core.parts.fit import NEW_RESISTOR_VOLTS, split_resistor
-from candor.core.parts.part import Make, Part
+from candor.core.parts.part import UNITS, Kind, Make, Part
 from candor.core.parts.preferred import nearest
 from candor.core.quantities import engineering
 from candor.core.quantities.show import signed, trimmed
@@ -19,6 +19,7 @@ from candor.core.quantities.show import signed, trimmed
 Y_MOST = 10e-9  # F, line to chassis
 CAPACITOR_VOLTS = (16, 25, 35, 50, 63, 100, 160, 200, 250, 350, 400, 450, 630, 1000, 1600, 2000)
 ELECTROLYTIC_MOST = 450.0  # V: above it two in series
+EQUALISE = "An equalising resistor across each."
 SERIES_SPARE = 1.1  # capacitors in series are unlike: a tenth more rating
 RESISTOR_WATTS = (0.25, 0.5, 1.0, 2.0, 3.0, 5.0, 10.0)
 NEW_MAKE: dict[Make, Make] = {
@@ -76,19 +77,39 @@ class Needs:
 
 @dataclass(frozen=True)
 class Proposal:
-    """What would serve: `count` of one kind; `key` names an item on hand, empty for one to be ordered; SI."""
+    """What would serve: `count` of a piece, in series where there are more; without a key it is to be ordered."""
 
-    text: str
-    value: float
-    volts: float
-    watts: float
-    key: str
+    piece: OnHand
     says: str
     count: int = 1
-    tolerance: float = 0.0
-    make: str = ""
-    safety: str = ""
-    celsius: float = 0.0
+
+    @property
+    def text(self) -> str:
+        """How many of what: ``2 x 47 µF 350 V electrolytic 105 °C``."""
+        return f"{self.count} x {self.piece.text}" if self.count > 1 else self.piece.text
+
+
+def piece(
+    kind: Kind,
+    value: float,
+    tolerance: float = 0.0,
+    make: str = "",
+    volts: float = 0.0,
+    watts: float = 0.0,
+    safety: str = "",
+    celsius: float = 0.0,
+    count: int = 1,
+    key: str = "",
+) -> OnHand:
+    """Return a piece with its text: value, tolerance, ratings, make, class and heat, ``47 nF 10 % 630 V film``; SI."""
+    words = [engineering(value, UNITS[kind])]
+    words += [f"{trimmed(100 * tolerance)} %"] if tolerance else []
+    words += [f"{trimmed(volts)} V"] if volts else []
+    words += [f"{trimmed(watts)} W"] if watts else []
+    words += [make] if make else []
+    words += [f"class {safety}"] if safety else []
+    words += [f"{trimmed(celsius)} °C"] if celsius else []
+    return OnHand(key, " ".join(words), value, count, make, volts, watts, celsius, safety, tolerance)
 
 
 def needs(part: Part) -> Needs:
@@ -159,27 +180,15 @@ def serves(item: OnHand, wanted: Needs) -> bool:
     return item.count >= 1 and not against(item, wanted, "")
 
 
-def own(part: Part, item: OnHand) -> Proposal:
+def own(part: Part, chosen: OnHand) -> Proposal:
     """Return a piece of one's own choice as a proposal, with what stands against it; several of them stand in series."""
-    wanted, number = needs(part), item.count
-    whole = item.value / number if part.kind == "capacitor" else item.value * number
-    uneven = SERIES_SPARE if part.kind == "capacitor" and number > 1 else 1.0
-    total = replace(item, value=whole, volts=item.volts * number / uneven, watts=item.watts * number)
-    faults = against(total, wanted, part.unit)
+    wanted, number = needs(part), chosen.count
+    capacitors = part.kind == "capacitor" and number > 1
+    whole = chosen.value / number if part.kind == "capacitor" else chosen.value * number
+    volts = chosen.volts * number / (SERIES_SPARE if capacitors else 1.0)
+    faults = against(replace(chosen, value=whole, volts=volts, watts=chosen.watts * number), wanted, part.unit)
     says = f"Mind: {'; '.join(faults)}." if faults else f"It serves. {_effect(part, whole)}"
-    return Proposal(
-        item.text,
-        item.value,
-        item.volts,
-        item.watts,
-        "",
-        says,
-        number,
-        item.tolerance,
-        item.make,
-        item.safety,
-        item.celsius,
-    )
+    return Proposal(chosen, says + (f" {EQUALISE}" if capacitors and chosen.make == "electrolytic" else ""), number)
 
 
 def propose(part: Part, on_hand: Iterable[OnHand]) -> tuple[Proposal, ...]:
@@ -187,40 +196,19 @@ def propose(part: Part, on_hand: Iterable[OnHand]) -> tuple[Proposal, ...]:
     wanted = needs(part)
     there = [item for item in on_hand if serves(item, wanted)]
     there.sort(key=lambda i: (abs(math.log(i.value / wanted.value)), i.volts, i.watts))
-    found = [
-        Proposal(
-            i.text,
-            i.value,
-            i.volts,
-            i.watts,
-            i.key,
-            f"{i.count} in stock. {_effect(part, i.value)}".strip(),
-            make=i.make,
-            tolerance=i.tolerance,
-            safety=i.safety,
-            celsius=i.celsius,
-        )
-        for i in there[:4]
-    ]
+    found = [Proposal(i, f"{i.count} in stock. {_effect(part, i.value)}".strip()) for i in there[:4]]
     return (*found, _to_order(part, wanted))
 
 
 def _to_order(part: Part, wanted: Needs) -> Proposal:
-    value = _standard_value(part, wanted)
-    if wanted.make == "electrolytic" and wanted.volts > ELECTROLYTIC_MOST:
-        return _two_in_series(part, wanted)
     if part.kind == "resistor":
         return _resistor(part, wanted)
-    words, volts = [engineering(value, part.unit)], 0.0
-    if wanted.safety:
-        words.append(f"class {wanted.safety}")
-    elif wanted.volts:
-        volts = next((float(v) for v in CAPACITOR_VOLTS if v >= wanted.volts), wanted.volts)
-        words.append(f"{trimmed(volts)} V")
-    words.append(wanted.make)
-    words += ["105 °C"] if wanted.celsius else []
-    says = f"To order. {_effect(part, value)}".strip()
-    return Proposal(" ".join(words), value, volts, 0.0, "", says, 1, 0.0, wanted.make, wanted.safety, wanted.celsius)
+    if wanted.make == "electrolytic" and wanted.volts > ELECTROLYTIC_MOST:
+        return _two_in_series(part, wanted)
+    value = _standard_value(part, wanted)
+    volts = next((float(v) for v in CAPACITOR_VOLTS if v >= wanted.volts), wanted.volts) if wanted.volts else 0.0
+    new = piece("capacitor", value, make=wanted.make, volts=volts, safety=wanted.safety, celsius=wanted.celsius)
+    return Proposal(new, f"To order. {_effect(part, value)}".strip())
 
 
 def _resistor(part: Part, wanted: Needs) -> Proposal:
@@ -231,14 +219,12 @@ def _resistor(part: Part, wanted: Needs) -> Proposal:
         number, value = split_resistor(wanted.value, wanted.low, wanted.high, wanted.volts, NEW_RESISTOR_VOLTS)
     least = max(wanted.watts / number, 0.5)
     watts = next((w for w in RESISTOR_WATTS if w >= least), least)
-    tolerance = 0.01 if film or strict else 0.05
-    text = f"{engineering(value, part.unit)} {trimmed(100 * tolerance)} % {trimmed(watts)} W {wanted.make}"
+    volts, tolerance = NEW_RESISTOR_VOLTS if film else 0.0, 0.01 if film or strict else 0.05
     split = f"{number} in series, {trimmed(wanted.volts / number, 3)} V each. " if number > 1 else ""
     far = strict and abs(number * value / part.nominal - 1) > max(part.tolerance) / 4
     nearer = " Made of several it comes nearer." if far else ""
     says = f"To order. {split}{_effect(part, number * value)}{nearer}".strip()
-    volts = NEW_RESISTOR_VOLTS if film else 0.0
-    return Proposal(text, value, volts, watts, "", says, number, tolerance, wanted.make)
+    return Proposal(piece("resistor", value, tolerance, wanted.make, volts, watts), says, number)
 
 
 def _two_in_series(part: Part, wanted: Needs) -> Proposal:
@@ -246,9 +232,8 @@ def _two_in_series(part: Part, wanted: Needs) -> Proposal:
     value = nearest(2 * wanted.value, "E6")
     half = SERIES_SPARE * wanted.volts / 2
     volts = next((float(v) for v in CAPACITOR_VOLTS if v >= half), half)
-    text = f"{engineering(value, 'F')} {trimmed(volts)} V electrolytic 105 °C"
-    says = f"To order. Two in series, an equalising resistor across each. {_effect(part, value / 2)}"
-    return Proposal(text, value, volts, 0.0, "", says, 2, 0.0, "electrolytic", "", wanted.celsius)
+    new = piece("capacitor", value, make="electrolytic", volts=volts, celsius=wanted.celsius)
+    return Proposal(new, f"To order. Two in series. {EQUALISE} {_effect(part, value / 2)}", 2)
 
 
 def _standard_value(part: Part, wanted: Needs) -> float:

@@ -25,6 +25,10 @@ from candor.core.quantities.show import signed, trimmed
 
 SPAN = 1000.0  # series values from a thousandth to a thousand times the target are searched
 SERIES_MOST = 3  # pieces, where a series is searched
+SIFTED: dict[Kind, str] = {
+    "resistor": "resistors in series with none over its rating",
+    "capacitor": "capacitors that each stand the whole voltage",
+}
 SERIES_TOLERANCE = {"E3": 0.2, "E6": 0.2, "E12": 0.1, "E24": 0.05, "E48": 0.02, "E96": 0.01, "E192": 0.005}
 
 
@@ -157,7 +161,8 @@ def search(asked: Asked, on_hand: Sequence[Piece], should_stop: Callable[[], boo
     worst = best_worst_case(wanted, pieces, most, should_stop)
     answers = tuple(_answer(c, pieces, asked, made) for c in found)
     rated = _rated(asked, made, wanted, pieces, should_stop) if _all_over(answers) else None
-    proof = _proof(worst, wanted, most, len(pieces)) + ("" if rated else _split(asked, pieces))
+    kept = f" Of {SIFTED[asked.kind]}, up to {asked.most} pieces, the last is the nearest." if rated else ""
+    proof = _proof(worst, wanted, most, len(pieces)) + (kept or _split(asked, pieces))
     return Found(asked, made, answers, _answer(worst.combination, pieces, asked, made), proof, rated)
 
 

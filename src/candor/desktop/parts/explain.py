@@ -11,7 +11,7 @@ from candor.core.quantities.show import trimmed
 from candor.desktop.because import Because
 from candor.desktop.parts.table import SHAPES
 from candor.notebook.parts_list import PartLine, PartsList
-from candor.notebook.stock import StockItem, on_hand
+from candor.notebook.stock import StockItem
 
 TITLES = {
     Action.REPLACE: "Replace {}",
@@ -47,9 +47,8 @@ def explain_part(because: Because, line: PartLine, stock: tuple[StockItem, ...])
     sections = [("how sure", sure)] if sure else []
     sections.append(("what would change this", [first.change or "No reading would."]))
     if line.action in (Action.REPLACE, Action.WATCH):
-        proposal = propose(line.part, on_hand(stock))[0]
-        many = f"{proposal.count} x " if proposal.count > 1 else ""
-        sections.append(("put in its place", [f"{many}{proposal.text}. {proposal.says}", *needs(line.part).notes]))
+        proposal = propose(line.part, [item.piece for item in stock])[0]
+        sections.append(("put in its place", [f"{proposal.text}. {proposal.says}", *needs(line.part).notes]))
     because.show_words(TITLES[line.action].format(ref), paragraphs, shape, sections=tuple(sections))
 
 

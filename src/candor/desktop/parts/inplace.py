@@ -18,7 +18,6 @@ from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.entries import ChangeMade
 from candor.notebook.part_entries import NeedLine, ReplacementChosen
 from candor.notebook.parts_list import PartLine
-from candor.notebook.stock import on_hand
 
 
 class InPlacePanel(QWidget):
@@ -83,11 +82,8 @@ class InPlacePanel(QWidget):
         self.setEnabled(line is not None and not line.fate)
         if line is None:
             return
-        self._proposals = propose(line.part, on_hand(self._bench.shop.free_stock(line.part.ref)))
-        rows = [
-            Row(str(i), p.text if p.count == 1 else f"{p.count} x {p.text}", p.says)
-            for i, p in enumerate(self._proposals)
-        ]
+        self._proposals = propose(line.part, [item.piece for item in self._bench.shop.free_stock(line.part.ref)])
+        rows = [Row(str(i), p.text, p.says) for i, p in enumerate(self._proposals)]
         self._current = min(self._current, len(rows) - 1)
         self.list.show_rows(tuple(rows), str(self._current))
         self.list.fit(3)
@@ -107,14 +103,14 @@ class InPlacePanel(QWidget):
         if typed:
             try:
                 made = self._own(line)
-                words = f"{made.text if made.count == 1 else f'{made.count} x {made.text}'}. {made.says}"
+                words = f"{made.text}. {made.says}"
                 tint = "brass" if made.says.startswith("Mind") else ""
             except CandorError as error:
                 words = str(error)
         self.own_words.setText(words)
         retint(self.own_words, tint)
         self.own_words.setVisible(typed)
-        from_stock = not typed and bool(self._proposals[self._current].key)
+        from_stock = not typed and bool(self._proposals[self._current].piece.key)
         self.supplier.setVisible(not from_stock)
         self.price.setVisible(not from_stock)
 
@@ -135,15 +131,15 @@ class InPlacePanel(QWidget):
         except CandorError as error:
             self._bench.told.emit(str(error), "brick")
             return
-        stocked = next((i.body for i in self._bench.shop.stock() if i.body.key == proposal.key), None)
+        stocked = next((i.body for i in self._bench.shop.stock() if i.body.key == proposal.piece.key), None)
+        p = proposal.piece
         need = NeedLine(
-            what=line.part.kind, value=proposal.value, tolerance=proposal.tolerance, make=proposal.make,
-            volts=proposal.volts, watts=proposal.watts, safety=proposal.safety, celsius=proposal.celsius,
-            text=proposal.text, count=proposal.count,
+            what=line.part.kind, value=p.value, tolerance=p.tolerance, make=p.make, volts=p.volts, watts=p.watts,
+            safety=p.safety, celsius=p.celsius, text=p.text, count=proposal.count, stock=p.key,
             supplier=stocked.supplier if stocked else self.supplier.text().strip(),
-            price=stocked.price if stocked else max(typed, 0.0), stock=proposal.key,
+            price=stocked.price if stocked else max(typed, 0.0),
         )  # fmt: skip
-        arrangement = proposal.text if proposal.count == 1 else f"{proposal.count} x {proposal.text} in series"
+        arrangement = proposal.text + (" in series" if proposal.count > 1 else "")
         if self._bench.write(ReplacementChosen(ref=line.part.ref, arrangement=arrangement, lines=(need,))):
             self.own.clear()
             self.written.emit()
