@@ -55,8 +55,13 @@ def test_packs_check_reports_faults_by_line(tmp_path):
     good.write_text(PACK_TEXT)
     bad.write_text(PACK_TEXT.replace("stop: 15,", "stop: -15,"))
     assert candor("packs", "check", str(good)).stdout.startswith(
-        "good.yaml: no fault. Tarnholm VM-6, edition 2: 90 steps"
+        "good.yaml: no fault. Tarnholm VM-6, edition 3: 90 steps"
     )
+    missed = PACK_TEXT.replace("R5 t150 t500 84k", "R5 t150 t500 92k")
+    good.write_text(missed)
+    said = json.loads(candor("packs", "check", str(good), "--json").stdout)["ranges"]
+    assert len(said) == 14
+    assert 100 * next(r["miss"] for r in said if r["range"] == "150 V") == pytest.approx(6.59, abs=0.02)
     done = candor("packs", "check", str(bad))
     assert done.returncode == 1
     assert "bad.yaml: 1 fault; nothing was taken in." in done.stderr

@@ -14,7 +14,7 @@ def runs(demo, job):
     pack = demo.pack(folded.pack_digest)
     known = standards(demo)
     found, left = (assess_run(folded, pack, known, phase) for phase in ("as found", "as left"))
-    return folded, pack, found, as_left_run(folded, found, left)
+    return folded, pack, found, as_left_run(folded, pack, found, left)
 
 
 def test_last_years_job_is_finished_and_signed(demo):

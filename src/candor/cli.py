@@ -117,16 +117,27 @@ def jot(
 
 
 @packs_app.command("check")
-def check(file: Annotated[Path, typer.Argument(help="A pack, YAML.")]) -> None:
-    """Check a pack file and report every fault by line and column."""
+def check(
+    file: Annotated[Path, typer.Argument(help="A pack, YAML.")],
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+) -> None:
+    """Check a pack file: every fault by line and column, and by how much its circuit misses each range."""
     from candor.packs.load import read_pack
     from candor.packs.procedure import procedure
+    from candor.packs.reproduces import range_misses
 
     found = read_pack(file)
     points = sum(s.kind == "point" for s in procedure(found))
+    misses = range_misses(found)
+    if as_json:
+        said = {"id": found.id, "edition": found.edition, "steps": len(procedure(found)), "points": points}
+        print(json.dumps({**said, "ranges": [dataclasses.asdict(m) for m in misses]}, ensure_ascii=False, indent=1))
+        return
     print(
         f"{file.name}: no fault. {found.name}, edition {found.edition}: {len(procedure(found))} steps, {points} points."
     )
+    for miss in misses:
+        print(f"  {miss.sentence}")
 
 
 @packs_app.command("schema")

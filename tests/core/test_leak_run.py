@@ -42,6 +42,46 @@ def test_fit_finds_what_it_was_made_from(final, amplitude, exponent):
     assert found.weights.sum() == pytest.approx(1)
 
 
+def test_the_range_of_the_time_to_a_limit_holds_the_truth():
+    """500 simulated falls at the tester's noise, exponents from 0.3 to 1.2, with steps before and without: 90 to 99 %."""
+    draw = np.random.default_rng(12)
+    held = said = 0
+    for number in range(500):
+        exponent, amplitude, final = (
+            draw.uniform(0.3, 1.2),
+            10 ** draw.uniform(-3.3, -1.7),
+            10 ** draw.uniform(-5, -3.3),
+        )
+        shift = draw.uniform(0, 600) if number % 2 else draw.uniform(0, 2)
+        seen = draw.uniform(100, 600)
+        seconds = np.arange(1, int(seen)) * 1.0
+        read = final + amplitude * (seconds + shift) ** -exponent + draw.normal(0, 0.4e-6, len(seconds))
+        met = seen * draw.uniform(1.2, 6)
+        found = fit_decay(seconds, read)
+        if found is not None:
+            low, high = found.time_to(final + amplitude * (met + shift) ** -exponent)
+            said, held = said + 1, held + (low <= met <= high)
+    assert said > 350
+    assert 0.90 <= held / said <= 0.99
+
+
+def test_ranges_are_said_rounded_outward():
+    decay = fit_decay(np.arange(1.0, 50.0), np.arange(1.0, 50.0) ** -0.5)
+    assert "met in 6.1 to 8.4 min" in Reckoned(1.0, 0.0, decay, 6.19 * 60, 8.31 * 60).say(355e-6)
+
+
+def test_a_step_counts_as_charged_by_the_volts_it_adds():
+    """RC = 4.6 s: the first of eight steps to 320 V adds 40 V, whose charging is under 5 % of 200 µA only after 24 s."""
+    plan = Plan(320, 200e-6, 500e-6, reform=True, steps=8)
+    watch, tau = Watch(plan), 23e3 * 200e-6
+    for second in range(1, 60):
+        amperes = 40 / 23e3 * math.exp(-second / tau) + 200e-6
+        watch.take(Sample(second, 40 - amperes * 23e3, amperes))
+        if math.isfinite(watch.still_since):
+            break
+    assert 40 / 23e3 * math.exp(-second / tau) <= 0.06 * 200e-6
+
+
 def test_fit_of_a_current_that_does_not_fall_never_meets_a_lower_limit():
     found = fit_decay(np.arange(1.0, 400.0), np.full(399, 1e-3))
     assert found.time_to(0.5e-3) == (math.inf, math.inf)
@@ -140,7 +180,7 @@ def test_memory_stays_flat():
     ("met", "says"),
     [
         ((360, 660), "met in 6 to 11 min"), ((0, 0), "limit 355 µA met"), ((math.inf, math.inf), "not met"),
-        ((300, math.inf), "perhaps never"), ((300, 301), "in about 5 min"),
+        ((300, math.inf), "perhaps never"), ((300, 300), "in about 5 min"),
     ],
 )  # fmt: skip
 def test_the_time_to_the_limit_in_words(met, says):

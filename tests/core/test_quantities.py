@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from candor.core.errors import CandorError, DateError, UnitError, ValueTextError
 from candor.core.quantities import engineering, pair, parse_date, parse_number, parse_quantity, plain, signed
-from candor.core.quantities.show import decimals, trimmed
+from candor.core.quantities.show import decimals, round_down, round_up, trimmed
 
 
 @pytest.mark.parametrize(
@@ -96,4 +96,15 @@ def test_zero_has_no_sign_and_minus_is_a_minus():
         "∞",
         "10 µF",
     )
-    assert (trimmed(75.0), trimmed(75.004, 7), trimmed(1e-7), trimmed(1500000.0)) == ("75", "75.004", "0", "1500000")
+    assert (trimmed(75.0), trimmed(75.004, 7), trimmed(1500000.0)) == ("75", "75.004", "1500000")
+
+
+@given(st.floats(-9, 9), st.integers(1, 6))
+def test_no_digit_is_lost_however_small_or_large(exponent, digits):
+    value = 1.23456 * 10**exponent
+    assert float(trimmed(value, digits)) == pytest.approx(value, rel=10.0 ** (1 - digits))
+    assert "e" not in trimmed(value, digits)
+
+
+def test_rounding_to_the_safe_side():
+    assert (round_down(0.1999), round_up(0.1911), round_up(0.19), round_down(0.0)) == (0.19, 0.20, 0.19, 0.0)

@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from candor.core.errors import CandorError, RangeError
-from candor.core.reading.dial import DialRange, NeedleReading, needle_contributions
+from candor.core.reading.dial import DialRange, NeedleReading, needle_contributions, needle_means
 from candor.core.reading.reference import (
     CertifiedPoint,
     Reference,
@@ -74,13 +74,23 @@ def test_past_the_stops():
         dial().check(-20.0)
 
 
-def contributions(*readings: tuple[float, str], mirror: bool = True) -> dict[str, float]:
+def contributions(
+    *readings: tuple[float, str], mirror: bool = True, friction: float | None = None
+) -> dict[str, float]:
     made = tuple(NeedleReading(value, 75.0, way) for value, way in readings)
-    return {c.name.split(" (")[0]: c.size for c in needle_contributions(dial(mirror), made)}
+    return {c.name.split(" (")[0]: c.size for c in needle_contributions(dial(mirror), made, friction)}
 
 
-def test_one_reading_has_neither_friction_nor_repeats():
-    assert contributions((75.0, "")) == {"needle, ⅕ tick": pytest.approx(5 / 5 / math.sqrt(3))}
+def test_from_one_side_alone_friction_is_assumed_and_named_so():
+    """Half a division of 5 V, common practice, no source; less where other points of this movement have shown it."""
+    for way in ("", "up", "down"):
+        found = contributions((75.0, way))
+        assert found == {
+            "needle, ⅕ tick": pytest.approx(1 / math.sqrt(3)),
+            "friction, assumed": pytest.approx(2.5 / math.sqrt(3)),
+        }
+    known = contributions((75.0, "up"), friction=0.1)
+    assert known["friction, from other points"] == pytest.approx(0.5 / math.sqrt(3))
 
 
 def test_without_a_mirror_there_is_parallax():
@@ -89,10 +99,22 @@ def test_without_a_mirror_there_is_parallax():
     assert found["parallax"] == pytest.approx(0.5 / math.sqrt(3))
 
 
-def test_friction_is_half_the_difference_and_not_counted_as_scatter():
+def test_friction_is_not_hidden_in_the_uncertainty():
+    """Rising and falling are both errors; half their difference is friction (IEC 60051-9, from memory)."""
     found = contributions((74.0, "up"), (76.0, "down"))
-    assert found["friction"] == pytest.approx(1.0 / math.sqrt(3))
-    assert "repeats" not in found
+    assert set(found) == {"needle, ⅕ tick"}
+    means = needle_means((NeedleReading(74.0, 75.0, "up"), NeedleReading(75.5, 75.0, "down")), 0.1)
+    assert (means.rising, means.falling, means.judged, means.friction) == pytest.approx((-1.1, 0.4, -1.1, 0.75))
+    assert (means.indicated, means.reference) == pytest.approx((74.75, 75.1))
+
+
+def test_the_mean_does_not_depend_on_how_often_one_came_from_each_side():
+    down = NeedleReading(75.0, 75.0, "down")
+    once = needle_means((NeedleReading(73.0, 75.0, "up"), down))
+    often = needle_means((*[NeedleReading(73.0, 75.0, "up")] * 9, down, NeedleReading(90.0, 75.0)))
+    assert once.indicated - once.reference == often.indicated - often.reference == -1.0
+    assert (once.judged, once.counted, once.left_aside) == (-2.0, 1, 0)
+    assert (often.judged, often.counted, often.left_aside) == (-2.0, 9, 1)
 
 
 def test_repeats_are_pooled_within_each_direction():
@@ -100,7 +122,7 @@ def test_repeats_are_pooled_within_each_direction():
     readings = tuple(NeedleReading(v, 75.0, w) for v, w in ((74, "up"), (75, "up"), (76, "down"), (78, "down")))
     repeats = next(c for c in needle_contributions(dial(), readings) if c.kind == "repeats")
     assert repeats.dof == 2
-    assert repeats.size == pytest.approx(math.sqrt((0.5 + 2.0) / 2) / 2)
+    assert repeats.size == pytest.approx(math.sqrt((0.5 + 2.0) / 2) / math.sqrt(2))  # the judged side was read twice
 
 
 def test_specification_picks_the_smallest_range_that_holds():

@@ -4,13 +4,16 @@ import datetime as dt
 import math
 from dataclasses import replace
 
+import numpy as np
 import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from candor.core.calibration.point import TestPoint, assess_point
+from candor.core.calibration.point import TestPoint, assess_point, normalised_difference
 from candor.core.calibration.run import RunResult, ribbon
 from candor.core.errors import RangeError
+from candor.core.quantities import parse_quantity
+from candor.core.quantities.show import round_down
 from candor.core.reading.dial import DialRange, NeedleReading
 from candor.core.reading.reference import Reference, SpecificationRange
 from candor.core.reading.scale import linear_scale
@@ -18,7 +21,7 @@ from candor.core.uncertainty.budget import Budget, Contribution, rectangular
 from candor.core.uncertainty.coverage import cover
 from candor.core.verdict.risk import shop_risk
 from candor.core.verdict.rules import Limit, Outcome, Rule, decide, judge, whole
-from candor.core.verdict.settle import settle
+from candor.core.verdict.settle import settle, with_kind_cut, with_readings
 
 DAY = dt.date(2026, 6, 15)
 UPPER = linear_scale("upper", 0, 15, 30, 10, 5)
@@ -28,11 +31,12 @@ POINT = TestPoint("dc+/150/75", "DC volts +", "150 V", 1, 150.0, 75.0, DialRange
 @pytest.mark.parametrize(
     ("error", "expanded", "limit", "guarded", "plain", "four"),
     [
-        (1.0, 0.5, 1.5, "passes", "passes", "cannot tell"),
+        (1.0, 0.5, 1.5, "passes", "passes", "passes"),
         (1.0, 0.501, 1.5, "cannot tell", "passes", "cannot tell"),
+        (1.3, 0.375, 1.5, "cannot tell", "passes", "passes"),
         (1.0, 0.1, 1.5, "passes", "passes", "passes"),
         (2.0, 0.5, 1.5, "cannot tell", "fails", "cannot tell"),
-        (-2.1, 0.5, 1.5, "fails", "fails", "cannot tell"),
+        (-2.1, 0.5, 1.5, "fails", "fails", "fails"),
         (1.6, 0.3, 1.5, "cannot tell", "fails", "fails"),
         (0.0, 0.0, 0.0, "passes", "passes", "passes"),
         (0.1, 0.0, 0.0, "fails", "fails", "fails"),
@@ -40,7 +44,7 @@ POINT = TestPoint("dc+/150/75", "DC volts +", "150 V", 1, 150.0, 75.0, DialRange
     ],
 )
 def test_the_three_rules(error, expanded, limit, guarded, plain, four):
-    """JCGM 106:2012, 8 and ILAC-G8: guarded acceptance, simple acceptance, simple acceptance at 4:1."""
+    """JCGM 106:2012, 8 and ILAC-G8: guarded acceptance, simple acceptance, simple acceptance from 4:1 on, else guarded."""
     for rule, outcome in ((Rule.GUARDED, guarded), (Rule.PLAIN, plain), (Rule.FOUR_TO_ONE, four)):
         assert decide(error, expanded, limit, rule) == outcome
 
@@ -68,23 +72,65 @@ def test_a_limit_adds_its_parts_and_refuses_nonsense():
         Limit(absolute=-1.0).at(0.0, 1.0)
 
 
-@given(st.floats(0.2, 1.8), st.floats(0.01, 0.6), st.floats(0.01, 0.6), st.sampled_from(list(Rule)))
-def test_every_remedy_settles_it(error, needle, reference, rule):
-    """A remedy that is offered must turn "cannot tell" into a decision when it is carried out alone."""
+@given(
+    st.floats(0.2, 1.8), st.floats(0.01, 0.6), st.floats(0.01, 0.6), st.floats(0.0, 0.3),
+    st.sampled_from(list(Rule)), st.floats(0, 1),
+)  # fmt: skip
+def test_every_remedy_taken_at_its_word_settles_it(error, needle, reference, drift, rule, better):
+    """What a remedy says, to the digits it says it, or anything better, must turn "cannot tell" into a decision."""
     budget = Budget(
-        (rectangular("needle", needle, kind="needle"), Contribution("reference", reference, kind="reference"))
-    )
+        (
+            rectangular("needle", needle, kind="needle"), Contribution("reference", reference, kind="reference"),
+            rectangular("reference, drift", drift, kind="reference"), Contribution("other", 0.02),
+        )
+    )  # fmt: skip
     found = settle(error, budget, 1.0, rule, "V")
     undecided = decide(error, cover(budget).expanded, 1.0, rule) is Outcome.CANNOT_TELL
     assert (found is not None) == undecided
     assume(found is not None)
     for remedy in found.remedies:
-        parts = (
-            replace(c, standard_uncertainty=remedy.size * 0.999) if c.name == remedy.name else c
-            for c in budget.contributions
+        said = parse_quantity(remedy.sentence.split("±")[1].split(",")[0], "V").value
+        assert said == pytest.approx(remedy.half_width, rel=1e-9)
+        for half in (said, said * better):
+            expanded = cover(with_kind_cut(budget, remedy.kind, half)).expanded
+            assert decide(error, expanded, 1.0, rule) is not Outcome.CANNOT_TELL
+    needed = (
+        parse_quantity(found.sentence.split("at most ")[1].split(". ")[0], "V").value if found.expanded_needed else 0
+    )
+    assert needed == 0 or decide(error, needed * (1 - 1e-9), 1.0, rule) is not Outcome.CANNOT_TELL
+
+
+def test_more_readings_settle_it_as_often_as_is_said():
+    """The chance given, by 1500 benches each with its own true error and scatter, drawn by what was read (flat priors)."""
+    generator = np.random.default_rng(4)
+    seen, needle, limit, error, scatter = 4, 0.02, 1.0, 0.8, 0.2
+    budget = Budget(
+        (
+            rectangular("needle", needle, kind="needle"),
+            Contribution("repeats (4)", scatter / 2, dof=seen - 1, kind="repeats"),
         )
-        expanded = cover(Budget(tuple(parts))).expanded
-        assert decide(error, expanded, 1.0, rule) is not Outcome.CANNOT_TELL
+    )
+    remedy = next(r for r in settle(error, budget, limit, Rule.GUARDED, "V").remedies if r.kind == "repeats")
+    assert 0 < remedy.chance < 1
+    settled, new = 0, remedy.readings - seen
+    for _ in range(1500):
+        sigma = scatter * math.sqrt((seen - 1) / generator.chisquare(seen - 1))
+        true = generator.normal(error, sigma / math.sqrt(seen))
+        later = generator.normal(true, sigma, new)
+        mean = (seen * error + later.sum()) / remedy.readings
+        squares = (seen - 1) * scatter**2 + ((later - later.mean()) ** 2).sum()
+        pooled = math.sqrt(squares / (remedy.readings - 2)) if new > 1 else scatter
+        ratio = pooled / scatter
+        expanded = cover(with_readings(budget, remedy.readings, ratio)).expanded
+        settled += decide(mean, expanded, limit, Rule.GUARDED) is not Outcome.CANNOT_TELL
+    assert settled / 1500 == pytest.approx(remedy.chance, abs=0.06)
+
+
+@pytest.mark.parametrize(
+    ("value", "down"), [(0.2999, 0.29), (0.3, 0.3), (12.99, 12.0), (0.0, 0.0), (1.05e-7, 1.0e-7)]
+)
+def test_rounded_down_to_two_digits(value, down):
+    assert round_down(value) == pytest.approx(down, rel=1e-9)
 
 
 def test_settlement_speaks_of_the_largest_first():
@@ -93,7 +139,7 @@ def test_settlement_speaks_of_the_largest_first():
     assert found.sentence.startswith("It needs U of at most 300 mV. A reference good to ±")
     assert found.sentence.endswith("would settle it.")
     repeats = Budget((Contribution("repeats (3)", 0.5, dof=2, kind="repeats"),))
-    assert "times as many readings" in settle(1.0, repeats, 1.5, Rule.GUARDED, "V").sentence
+    assert "readings in all may settle it, about" in settle(1.0, repeats, 1.5, Rule.GUARDED, "V").sentence
     assert "no better reading" in settle(1.5, budget, 1.5, Rule.GUARDED, "V").sentence
     both = Budget((Contribution("a", 1.0, dof=9), Contribution("b", 1.0, dof=9)))
     assert "cut the largest first: a, then b" in settle(1.0, both, 1.1, Rule.GUARDED, "V").sentence
@@ -105,8 +151,9 @@ def test_risk_refuses_nonsense():
 
 
 def read(*values: float, meter: Reference | None, rule: Rule = Rule.GUARDED, on: dt.date = DAY):
+    """Readings at 75 V on a movement whose friction is known from other points to be none."""
     readings = tuple(NeedleReading(v, 75.004, "", i + 1) for i, v in enumerate(values))
-    return assess_point(POINT, "as found", readings, meter, on, rule)
+    return assess_point(POINT, "as found", readings, meter, on, rule, friction_divisions=0.0)
 
 
 def test_a_point_from_reading_to_sentence(meter):
@@ -124,7 +171,7 @@ def test_a_point_that_fails_and_one_that_cannot_be_told(meter):
     doubt = read(71.0, meter=meter)
     assert doubt.verdict.outcome is Outcome.CANNOT_TELL
     assert doubt.sentence.startswith("Read to ±0.95 V, limit ±4.5 V, error −4.00 V.")
-    assert doubt.settlement.remedies[0].name == "needle, ⅕ tick"
+    assert doubt.settlement.remedies[0].kind == "needle"
 
 
 def test_without_a_reference_nothing_is_decided():
@@ -132,6 +179,48 @@ def test_without_a_reference_nothing_is_decided():
     assert result.verdict.outcome is Outcome.CANNOT_TELL
     assert "choose one of the standards" in result.sentence
     assert (result.settlement, result.age) == (None, None)
+
+
+def test_from_one_side_alone_the_friction_is_in_doubt(meter):
+    """Half a division assumed makes U what it is; from both sides the worse error is judged, and friction said."""
+    one = assess_point(POINT, "as found", (NeedleReading(73.8, 75.004),), meter, DAY)
+    assert one.sentence.startswith("−1.2 ± 2.8 V is inside")
+    assert one.budget.largest_first()[0].name == "friction, assumed"
+    sides = (NeedleReading(73.0, 75.0, "up"), NeedleReading(75.5, 75.0, "down"))
+    both = assess_point(POINT, "as found", sides, meter, DAY)
+    assert (both.error, both.verdict.error) == pytest.approx((-0.75, -2.0))
+    assert both.friction_words.startswith(
+        "Rising −2.00, falling +0.50 V: the worse is judged. Friction 0.25 division, within ½"
+    )
+    wide = (NeedleReading(71.0, 75.0, "up"), NeedleReading(77.0, 75.0, "down"))
+    assert "Friction 0.6 division, over ½" in assess_point(POINT, "as found", wide, meter, DAY).friction_words
+
+
+def test_limit_in_per_cent_of_reading_is_of_what_the_instrument_indicates(meter):
+    point = replace(POINT, limit=Limit(percent_of_reading=2.0))
+    assert assess_point(point, "as found", (NeedleReading(74.0, 75.0),), meter, DAY).verdict.limit == pytest.approx(
+        1.48
+    )
+
+
+def test_a_standard_for_another_quantity_is_refused(meter):
+    ohms = replace(meter, name="decade box", unit="ohm")
+    with pytest.raises(
+        RangeError, match="decade box is a standard for resistance; 150 V range at 75 V needs one for voltage"
+    ):
+        read(75.0, meter=ohms)
+
+
+def test_two_standards_at_one_point_are_compared(meter):
+    """E_n of the two, with what the needle shares taken out (ISO 13528, from memory): (a - b) / √(U1² + U2²)."""
+    other = replace(meter, name="source", ranges=(SpecificationRange(2000.0, 0.5),))
+    first = assess_point(POINT, "as found", (NeedleReading(73.8, 75.0),), other, DAY)
+    second = replace(assess_point(POINT, "as found", (NeedleReading(74.2, 75.0),), meter, DAY), beside=(first,))
+    u = math.hypot(75 * 0.005, 75 * 0.0001) / math.sqrt(3)
+    assert normalised_difference(second, first) == pytest.approx(0.4 / (2 * u))
+    assert "E_n 0.92, they agree" in second.agreement_words
+    apart = assess_point(POINT, "as found", (NeedleReading(73.7, 75.0),), other, DAY)
+    assert "they do not agree" in replace(second, beside=(apart,)).agreement_words
 
 
 def test_a_point_without_reading_is_refused(meter):

@@ -9,20 +9,23 @@ from PySide6.QtWidgets import QApplication
 
 from candor.core.uncertainty.simulate import Simulation
 from candor.core.verdict.rules import Outcome, Rule
-from candor.notebook.entries import AdjustmentMade, FindingNoted, ReadingTaken
+from candor.notebook.assessment import unfinished
+from candor.notebook.barriers import barrier
+from candor.notebook.entries import AdjustmentMade, FindingNoted, ReadingTaken, StandardChosen
 from candor.notebook.job import fold
+from candor.notebook.part_entries import PartMeasured
 from candor.notebook.store import Notebook
 from candor.packs.procedure import procedure
-from workbench import NOW, open_job, point_steps, reading
+from workbench import NOW, open_job, point_steps, reading, standard_body
 
 
 def readings(window) -> list[ReadingTaken]:
-    return [body for _, body in window.bench.job.readings]
+    return [r.body for r in window.bench.job.readings]
 
 
 def on_disk(window) -> list[ReadingTaken]:
     job = window.bench.job.id
-    return [body for _, body in fold(job, window.bench.notebook.entries_of(job)).readings]
+    return [r.body for r in fold(job, window.bench.notebook.entries_of(job)).readings]
 
 
 def jot(qtbot, window, text: str) -> None:
@@ -32,15 +35,18 @@ def jot(qtbot, window, text: str) -> None:
 
 
 def test_a_number_typed_into_the_needle_field_is_taken(qtbot, at_75):
+    qtbot.keyClick(at_75.calibrate.dial, Qt.Key.Key_C)
     at_75.calibrate.readout.needle.setFocus()
     qtbot.keyClicks(at_75.calibrate.readout.needle, "73.8")
     assert at_75.because.heading.text() == "because, if this reading is taken"
     assert at_75.because.word.text() == "Passes"
     assert readings(at_75) == []
     qtbot.keyClick(at_75.calibrate.readout.needle, Qt.Key.Key_Return)
-    assert [(r.indicated, r.means, r.written) for r in on_disk(at_75)] == [(73.8, "number", "73.8")]
+    assert [(r.indicated, r.means, r.written, r.reference_from) for r in on_disk(at_75)] == [
+        (73.8, "number", "73.8", "confirmed")
+    ]
     assert at_75.because.heading.text() == "because"
-    assert at_75.because.sentence.text().startswith("−1.20 ± 0.95 V is inside ±4.5 V")
+    assert at_75.because.sentence.text().startswith("−1.2 ± 2.8 V is inside ±4.5 V")
 
 
 def test_arrows_move_the_needle_by_ticks_and_space_takes_it(qtbot, at_75):
@@ -51,6 +57,7 @@ def test_arrows_move_the_needle_by_ticks_and_space_takes_it(qtbot, at_75):
         (Qt.Key.Key_Right, Qt.KeyboardModifier.ControlModifier),
     ):
         qtbot.keyClick(dial, key, modifier)
+    qtbot.keyClick(dial, Qt.Key.Key_C)
     qtbot.keyClick(dial, Qt.Key.Key_Space)
     assert on_disk(at_75)[0].indicated == pytest.approx(75 - 5 * 0.3)
     assert on_disk(at_75)[0].means == "ticks"
@@ -63,7 +70,7 @@ def test_the_needle_can_be_dragged(qtbot, at_75):
     QTest.mousePress(dial, Qt.MouseButton.LeftButton, pos=QPoint(dial.width() // 2, spot.y()))
     qtbot.mouseMove(dial, spot)
     QTest.mouseMove(dial, spot)
-    at_75.hand.drag_to(100.0) if at_75.hand.indicated is None else None
+    assert at_75.hand.indicated == pytest.approx(100.0, abs=1.0)  # the move itself drags it
     QTest.mouseRelease(dial, Qt.MouseButton.LeftButton, pos=spot)
     QTest.mouseClick(dial, Qt.MouseButton.LeftButton, pos=spot)
     assert at_75.hand.indicated == pytest.approx(100.0, abs=1.0)
@@ -117,10 +124,11 @@ def test_a_wrong_number_in_the_field_is_answered(qtbot, at_75, text):
 
 
 def test_repeats_friction_and_strikes(qtbot, at_75):
-    for line in ("74 up", "75 up", "76 down", "77 down"):
+    for line in ("74 ref 75 up", "75 ref 75 up", "76 ref 75 down", "77 ref 75 down"):
         jot(qtbot, at_75, line)
     result = at_75.hand.result()
-    assert {c.kind for c in result.budget.contributions} == {"needle", "friction", "repeats", "reference"}
+    assert {c.kind for c in result.budget.contributions} == {"needle", "repeats", "reference"}
+    assert "Friction 0.2 division" in at_75.because.factor.text()
     assert at_75.because.readings.count() == 4
     at_75.calibrate.dial.setFocus()
     qtbot.keyClick(at_75.calibrate.dial, Qt.Key.Key_Backspace)
@@ -136,7 +144,7 @@ def test_repeats_friction_and_strikes(qtbot, at_75):
 
 
 def test_rules_are_chosen_in_because(qtbot, at_75):
-    jot(qtbot, at_75, "71")
+    jot(qtbot, at_75, "72 ref 75")
     assert at_75.because.word.text() == "Cannot tell"
     assert "would settle it" in at_75.because.change.text()
     qtbot.mouseClick(at_75.because.rules[Rule.PLAIN], Qt.MouseButton.LeftButton)
@@ -145,7 +153,7 @@ def test_rules_are_chosen_in_because(qtbot, at_75):
 
 
 def test_simulation_runs_beside_and_can_be_stopped(qtbot, at_75):
-    jot(qtbot, at_75, "74")
+    jot(qtbot, at_75, "74 ref 75")
     with qtbot.waitSignal(at_75.because._work.answered, timeout=10_000) as caught:
         qtbot.mouseClick(at_75.because.simulate, Qt.MouseButton.LeftButton)
     assert isinstance(caught.args[0], Simulation)
@@ -161,9 +169,9 @@ def test_a_hazard_bars_readings_until_it_is_settled(qtbot, at_75):
     at_75.bench.write(FindingNoted(zone="cord", mark="hazard", text="bare copper"))
     barrier = at_75.calibrate.barrier
     assert barrier.isVisible()
-    jot(qtbot, at_75, "74")
-    assert at_75.jot.message.text().startswith("Barred: bare copper.")
-    assert at_75.jot.edit.text() == "74"
+    jot(qtbot, at_75, "74 ref 75")
+    assert at_75.jot.message.text().startswith("Barred by a hazard: bare copper.")
+    assert at_75.jot.edit.text() == "74 ref 75"
     qtbot.mouseClick(barrier.override, Qt.MouseButton.LeftButton)
     assert "Write first how it was cleared" in at_75.jot.message.text()
     qtbot.keyClicks(barrier.reason, "battery powered for now")
@@ -186,6 +194,7 @@ def test_arms_length_runs_the_whole_procedure_by_pedal_and_arrows(qtbot, show, n
         if step.kind in ("point", "adjust"):
             qtbot.keyClick(view, Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier)
             qtbot.keyClick(view, Qt.Key.Key_Left, Qt.KeyboardModifier.ShiftModifier)
+            qtbot.keyClick(view, Qt.Key.Key_C)
         qtbot.keyClick(view, pedal)
         if step.kind == "wait":
             assert window.bench.running_timers()[0][1].label == "Warm-up 30 min"
@@ -203,16 +212,105 @@ def test_arms_length_runs_the_whole_procedure_by_pedal_and_arrows(qtbot, show, n
     assert window.views.currentWidget() is window.table
 
 
+@pytest.mark.parametrize("role", ["meter", "source", "fixed part"])
+def test_a_pedal_alone_makes_no_reading_and_so_no_pass(qtbot, show, notebook, pack, role):
+    """Space forty times at every view: a needle nobody moved and a meter nobody read are asked for, not written."""
+    open_job(notebook, pack)
+    other = notebook.append("", standard_body(key="s", name="box", role=role)).id
+    notebook.append("job1", StandardChosen(standard=other))
+    window = show(notebook)
+    window.bench.go("calibrate", "plus:as-found:dc+/150/75")
+    for view in (window.calibrate.dial, window.arms_length):
+        if view is window.arms_length:
+            window.toggle_arms_length()
+        for key in (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_PageDown) * 14:
+            qtbot.keyClick(view, key)
+            window.bench.go("calibrate", "plus:as-found:dc+/150/75")
+    assert on_disk(window) == []
+    assert "Where does the needle stand?" in window.jot.message.text()
+    qtbot.keyClick(view, Qt.Key.Key_M)
+    qtbot.keyClick(view, Qt.Key.Key_Space)
+    if role == "meter":
+        assert on_disk(window) == []
+        assert "What does box show?" in window.jot.message.text()
+        qtbot.keyClick(view, Qt.Key.Key_C)
+        qtbot.keyClick(view, Qt.Key.Key_Space)
+    came = "confirmed" if role == "meter" else "as set"
+    assert [(r.indicated, r.reference, r.reference_from) for r in on_disk(window)] == [(75.0, 75.0, came)]
+
+
+def test_each_reading_of_a_meter_is_read_anew(qtbot, at_75):
+    jot(qtbot, at_75, "74 ref 75.1")
+    jot(qtbot, at_75, "76")
+    assert len(on_disk(at_75)) == 1
+    assert "What does bench meter show?" in at_75.jot.message.text()
+    assert at_75.jot.edit.text() == "76"
+
+
+def test_a_trim_says_no_reading_that_was_not_taken(qtbot, bench):
+    bench.bench.go("calibrate", "trim-plus")
+    qtbot.keyClick(bench.calibrate.dial, Qt.Key.Key_Space)
+    body = bench.bench.job.adjustments[-1].body
+    assert (body.trim, body.indicated, body.reference) == ("+DC CAL", None, None)
+
+
+@pytest.mark.parametrize("what", ["hazard", "sample"])
+def test_one_rule_bars_the_hand_the_file_and_the_route(qtbot, show, notebook, pack, tmp_path, what):
+    """With an open hazard or a bad sample nothing is read, confirmed, waited for or taken in from a file."""
+    open_job(notebook, pack)
+    if what == "hazard":
+        notebook.append("job1", FindingNoted(zone="cord", mark="hazard", text="bare copper"))
+    else:
+        notebook.append("job1", PartMeasured(ref="C2 a", state="open"))
+    window = show(notebook)
+    path = tmp_path / "r.csv"
+    path.write_text("point,reading,reference\ndc+/150/75,73.8,75.004\n")
+    window.bench.go("calibrate", "mechanical-zero")
+    assert not window.hand.confirm()
+    window.bench.go("calibrate", "warm-up")
+    window.hand.press()
+    window.bench.go("calibrate", "plus:as-found:dc+/150/75")
+    jot(qtbot, window, "74 ref 75")
+    window.preview_file(path)
+    qtbot.mouseClick(window.from_file.write, Qt.MouseButton.LeftButton)
+    assert "Nothing was written" in window.jot.message.text()
+    job = fold("job1", notebook.entries_of("job1"))
+    assert (job.readings, job.done, job.timers) == ((), {}, ())
+    assert "barred" in window.route.line.stations[2].accessibleName()
+    sentence = barrier(window.bench.job, window.bench.parts()).sentence
+    assert window.calibrate.barrier.words.words.text() == sentence
+
+
+def test_what_was_changed_since_waits_and_the_older_is_drawn_faint(qtbot, at_75):
+    jot(qtbot, at_75, "74 ref 75")
+    at_75.bench.go("calibrate", "plus-left:as-left:dc+/150/75")
+    jot(qtbot, at_75, "75 ref 75")
+    assert at_75.bench.left.outcome_of("dc+/150/75") is Outcome.PASS
+    jot(qtbot, at_75, "disturbed the wiring at the range switch")
+    assert at_75.bench.left.outcome_of("dc+/150/75") is Outcome.NOT_MEASURED
+    assert list(at_75.calibrate.ribbon._voided) == ["dc+/150/75"]
+    assert "Not measured" in at_75.because.word.text()
+
+
+def test_inoperative_is_one_line(qtbot, at_75):
+    jot(qtbot, at_75, "inoperative because no rail comes up")
+    assert at_75.bench.job.inoperative.body.reason == "no rail comes up"
+    assert not [s for s in unfinished(at_75.bench.job, at_75.bench.pack, NOW) if s.phase == "as found"]
+
+
 def test_arms_length_shows_what_to_do_and_what_was_read(qtbot, at_75):
     at_75.toggle_arms_length()
     view = at_75.arms_length
     assert view.title.text() == "150 V range. Apply 75 V."
     for _ in range(2):
         qtbot.keyClick(view, Qt.Key.Key_Left)
-    assert (view.needle.text(), view.verdict.text()) == ("65.0 V", "fails, if taken")
+    assert (view.needle.text(), view.verdict.text()) == ("65.0 V", "")
+    assert view.reference_words.text() == "reference, not read"
+    qtbot.keyClick(view, Qt.Key.Key_C)
+    assert (view.reference_words.text(), view.verdict.text()) == ("reference, confirmed", "fails, if taken")
     qtbot.keyClick(view, Qt.Key.Key_PageDown)
     assert view.verdict.text() == "fails"
-    jot(qtbot, at_75, "@dc+/150/30 34")
+    jot(qtbot, at_75, "@dc+/150/30 33 ref 30")
     assert view.verdict.text() == "cannot tell"
     assert "would settle it" in view.figures.text()
     at_75.bench.go("calibrate", "plus:as-found:dc+/150/75")
@@ -249,9 +347,11 @@ def test_return_in_a_list_or_on_a_button_takes_no_reading(qtbot, at_75):
         widget.setFocus()
         qtbot.keyClick(widget, Qt.Key.Key_Return)
     assert on_disk(at_75) == []
+    page.steps.picked.emit("plus:as-found:dc+/150/75")
     page.dial.setFocus()
-    qtbot.keyClick(page.dial, Qt.Key.Key_Return)
-    assert len(on_disk(at_75)) == 1
+    for key in (Qt.Key.Key_M, Qt.Key.Key_C, Qt.Key.Key_Return):
+        qtbot.keyClick(page.dial, key)
+    assert [(r.indicated, r.reference_from) for r in on_disk(at_75)] == [(75.0, "confirmed")]
 
 
 def test_the_gravest_caution_stands_first(qtbot, bench):
@@ -289,7 +389,8 @@ def test_what_is_painted_in_part_is_as_if_painted_whole(qtbot, bench):
     for number, ticks in enumerate((0.25, -7, 3, 0)):
         bench.hand.nudge(ticks)
         if number != 2:
-            bench.hand.take()
+            bench.hand.confirm_reference()
+            assert bench.hand.take()
         for widget in (bench.calibrate.ribbon, bench.calibrate.dial):
             in_part = on_screen(widget)
             widget.repaint()
@@ -312,7 +413,7 @@ def test_ribbon_and_steps_walk_the_procedure(qtbot, bench):
 
 
 def test_a_point_named_in_a_jot_is_walked_to(qtbot, bench):
-    jot(qtbot, bench, "@dc+/150/75 73.8")
+    jot(qtbot, bench, "@dc+/150/75 73.8 ref 75")
     assert (bench.bench.step_key, on_disk(bench)[0].point) == ("plus:as-found:dc+/150/75", "dc+/150/75")
     jot(qtbot, bench, "@dc+/9/9 73.8")
     assert "is not a test point" in bench.jot.message.text()
@@ -372,12 +473,12 @@ def test_reopening_lands_in_the_exact_place(qtbot, show, notebook, pack, clock):
 
 def test_another_window_sees_what_this_one_writes(qtbot, show, at_75):
     other = show(Notebook(at_75.bench.notebook.path, "other", lambda: NOW))
-    jot(qtbot, at_75, "74")
+    jot(qtbot, at_75, "74 ref 75")
     assert readings(other) == []
     other.bench.tick()
     assert [r.indicated for r in readings(other)] == [74]
-    jot(qtbot, other, "@dc+/150/75 75")
-    jot(qtbot, at_75, "76")
+    jot(qtbot, other, "@dc+/150/75 75 ref 75")
+    jot(qtbot, at_75, "76 ref 75")
     assert [r.indicated for r in readings(at_75)] == [74, 75, 76]
 
 
@@ -389,6 +490,6 @@ def test_a_read_only_notebook_says_so(qtbot, show, notebook, pack):
     window = show(Notebook(notebook.path, "x", lambda: NOW))
     assert window.jot.message.text() == "This notebook can only be read: the file is write-protected."
     window.bench.go("calibrate", "plus:as-found:dc+/150/75")
-    jot(qtbot, window, "74")
+    jot(qtbot, window, "74 ref 75")
     assert "can only be read" in window.jot.message.text()
-    assert window.jot.edit.text() == "74"
+    assert window.jot.edit.text() == "74 ref 75"

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+import hashlib
 import io
 import json
 
@@ -10,10 +11,17 @@ import pypdf
 import pytest
 
 from candor.core.errors import CancelledError
+from candor.core.quantities import plain, signed
+from candor.core.quantities.show import decimals
 from candor.notebook.assessment import standards
+from candor.notebook.certificates import CertificateFileError, read_certificate
 from candor.notebook.entries import (
+    AdjustmentMade,
+    ArrivedDead,
     ChangeMade,
     ChangeProven,
+    ConditionNoted,
+    DetailWritten,
     FindingNoted,
     FindingSettled,
     StandardChosen,
@@ -21,9 +29,10 @@ from candor.notebook.entries import (
     StepSkipped,
 )
 from candor.notebook.job import fold
+from candor.notebook.states import standing_certificate
 from candor.packs.procedure import procedure
 from candor.paper.certificate import certificate_pdf
-from candor.paper.record import Certificate, CertificateRecord, make_certificate
+from candor.paper.record import Certificate, CertificateRecord, NothingStandsError, make_certificate
 from workbench import NOW, open_job, point_steps, reading, standard_body
 
 
@@ -43,8 +52,8 @@ def remarks(notebook) -> str:
     return "\n".join(line.text for line in certificate(notebook).record.remarks)
 
 
-def pages(made: Certificate) -> list[str]:
-    return [page.extract_text() for page in pypdf.PdfReader(io.BytesIO(certificate_pdf(made))).pages]
+def pages(made: Certificate, digest: str = "") -> list[str]:
+    return [page.extract_text() for page in pypdf.PdfReader(io.BytesIO(certificate_pdf(made.record, digest))).pages]
 
 
 def test_a_clean_job_has_nothing_to_confess(notebook, pack):
@@ -93,22 +102,22 @@ def test_a_reference_never_checked_or_never_named_is_said(notebook, pack, body):
 
 def test_changes_stand_with_the_check_that_proves_them(notebook, pack):
     finished(notebook, pack, open_job(notebook, pack))
-    change = notebook.append("job1", ChangeMade(text="R3 replaced"))
+    notebook.append("job1", ChangeMade(text="R14 replaced", part="R14"))
+    change = notebook.append("job1", ChangeMade(text="R3 replaced", part="R13"))
     assert "A change was not checked afterwards: R3 replaced." in remarks(notebook)
     proof = notebook.append("job1", ChangeProven(change=change.id, check="15 V range on the mark"))
     record = certificate(notebook).record
-    assert not any("not checked afterwards" in line.text for line in record.remarks)
-    assert record.changes[0].text == f"R3 replaced; checked: 15 V range on the mark (entry {proof.number})"
+    assert not any("not checked afterwards: R3" in line.text for line in record.remarks)
+    assert record.changes[1].text == f"R3 replaced; checked: 15 V range on the mark (entry {proof.number})"
 
 
 def test_figures_on_paper_are_the_figures_of_the_core(demo):
     made = certificate(demo, "sb40188")
     text = " ".join(" ".join(pages(made)).split())
     result = made.found.results["dc+/500/500"]
-    row = f"500 V {result.error:.1f} {result.coverage.expanded:.1f}".replace("-", "−")
-    assert f"500 V 482.5 {row.split()[2]}" in text
-    assert f"{result.coverage.factor:.2f}" in text
-    assert text.count("cannot tell") >= made.found.count(result.verdict.outcome) > 0
+    places = decimals(result.coverage.expanded)
+    row = f"500 V {plain(result.indicated, places)} {signed(result.verdict.error, places)} "
+    assert f"{row}{plain(result.coverage.expanded, places)} {result.coverage.factor:.2f} 15" in text
 
 
 def test_everything_can_be_traced_to_an_entry(demo):
@@ -127,20 +136,130 @@ def test_everything_can_be_traced_to_an_entry(demo):
     assert str(record.as_found.points[3].readings[0].entry) in text
 
 
-def test_a_signed_certificate_can_be_made_again_from_its_entries(demo):
-    """The digest in the notebook is that of the JSON as it was when it was signed."""
+def test_what_is_signed_is_what_is_printed(demo):
+    """The digest in the notebook is that of the bytes kept beside it, and of what the paper says it is."""
+    signed = fold("sb40188", demo.entries_of("sb40188")).certificates[0]
+    content = read_certificate(demo.certificate_folder, signed.body.digest)
+    assert hashlib.sha256(content).hexdigest() == signed.body.digest
+    record = CertificateRecord.model_validate_json(content)
+    assert record.number == signed.body.number
+    assert record.issued_at == signed.at
+    text = pypdf.PdfReader(io.BytesIO(certificate_pdf(record, signed.body.digest))).pages[-1].extract_text()
+    assert signed.body.digest in text
+    assert "Draft" not in text
+    path = demo.certificate_folder / f"{signed.body.digest}.json"
+    path.write_bytes(content.replace(b"passes", b"fails ", 1))
+    with pytest.raises(CertificateFileError, match="no longer what was signed"):
+        read_certificate(demo.certificate_folder, signed.body.digest)
+    path.unlink()
+    with pytest.raises(CertificateFileError, match="cannot be read"):
+        read_certificate(demo.certificate_folder, signed.body.digest)
+    with pytest.raises(CertificateFileError, match="no digest"):
+        read_certificate(demo.certificate_folder, "../../etc/passwd")
+
+
+def test_a_draft_says_so_and_a_later_entry_makes_the_signed_one_history(demo):
     job = fold("sb40188", demo.entries_of("sb40188"))
-    signed = job.certificates[0]
-    before = fold("sb40188", demo.entries_of("sb40188"), until=signed.at - dt.timedelta(seconds=1))
-    known = {k: s for k, s in standards(demo).items() if s.entry.at <= signed.at}
-    again = make_certificate(before, demo.pack(job.pack_digest), known, "Saltmarsh Bench", "J. Marsh", signed.at)
-    assert again.record.digest == signed.body.digest
+    assert standing_certificate(job) == job.certificates[0]  # only the shelf changed since
+    assert "draft" in pages(certificate(demo, "sb40188"))[0]
+    demo.append("sb40188", ConditionNoted(which="celsius", value=21.0))
+    assert standing_certificate(fold("sb40188", demo.entries_of("sb40188"))) is None
+
+
+def test_points_that_wait_are_counted_on_page_one_and_nothing_is_certified_where_all_do(notebook, pack):
+    standard = open_job(notebook, pack)
+    finished(notebook, pack, standard)
+    notebook.append("job1", AdjustmentMade(step="trim-plus", trim="+DC CAL"))
+    made = certificate(notebook)
+    text = "21 points wait to be read again since: +DC CAL was turned. No reading of before is stated as left."
+    assert text in remarks(notebook)
+    assert text in " ".join(pages(made)[0].split())
+    assert {p.function for p in made.record.as_left.points} == {"DC volts −"}
+    assert made.record.as_left_note == "21 points depend on nothing that was changed: as found stands as left."
+    notebook.append("job1", ChangeMade(text="disturbed the wiring harness"))
+    with pytest.raises(NothingStandsError, match="All 42 points that were read wait to be read again"):
+        certificate(notebook)
+
+
+def test_how_the_reference_came_and_what_stood_at_the_readings_are_said(notebook, pack):
+    standard = open_job(notebook, pack)
+    steps = point_steps(pack)
+    notebook.append("job1", reading(steps[0], standard, reference_from="as set"))
+    notebook.append("job1", ConditionNoted(which="celsius", value=22.5))
+    notebook.append("job1", reading(steps[1], standard, reference_from="typed"))
+    notebook.append("job1", ConditionNoted(which="celsius", value=24.0))
+    notebook.append("job1", reading(steps[2], standard))
+    notebook.append("job1", ConditionNoted(which="celsius", value=99.0))
+    record = certificate(notebook).record
+    assert record.reference_words == (
+        "Reference values: 1 read and typed, 1 of a source or fixed part, as set, 1 of entries that did not keep how."
+    )
+    assert record.conditions[0].text == "Room 22.5 to 24 °C, not noted at all readings"
+    assert record.reference_words in " ".join(" ".join(pages(certificate(notebook))).split())
+
+
+def test_an_instrument_that_arrived_dead_says_so(notebook, pack):
+    standard = open_job(notebook, pack)
+    dead = notebook.append("job1", ArrivedDead(reason="the filter can is open, no rail comes up"))
+    done = [StepDone(step=s.key) for s in procedure(pack) if s.phase == "preparation"]
+    zero = StepDone(step="zero-again")
+    notebook.append_many("job1", [*done, zero, *(reading(s, standard) for s in point_steps(pack, "as left"))])
+    made = certificate(notebook)
+    assert made.record.as_found.outcome == "inoperative"
+    assert made.record.as_left.outcome == "passes"
+    assert made.record.remarks == ()
+    words = f"As found: inoperative because the filter can is open, no rail comes up (entry {dead.number})"
+    assert words in " ".join(pages(made)[0].split())
+
+
+def test_parts_changed_first_make_it_as_received_after_repair(notebook, pack):
+    standard = open_job(notebook, pack)
+    notebook.append("job1", ChangeMade(text="replaced R3", part="R3"))
+    finished(notebook, pack, standard)
+    record = certificate(notebook).record
+    assert record.as_found.phase == "as received after repair"
+    assert "as received after repair, not as found" in remarks(notebook)
+
+
+def test_rising_and_falling_stand_on_paper(notebook, pack):
+    standard = open_job(notebook, pack)
+    step = next(s for s in point_steps(pack) if s.point.key == "dc+/150/75")
+    notebook.append_many(
+        "job1", [reading(step, standard, 0.97, direction="up"), reading(step, standard, 1.01, direction="down")]
+    )
+    point = certificate(notebook).record.as_found.points[0]
+    assert (point.rising, point.falling, point.error) == pytest.approx((-2.25, 0.75, -2.25))
+    text = " ".join(" ".join(pages(certificate(notebook))).split())
+    assert "rising −2.25, falling +0.75 V, friction 0.3 division" in text
+
+
+def test_two_standards_at_one_point_stand_as_two(notebook, pack):
+    first = open_job(notebook, pack)
+    second = notebook.append("", standard_body(key="b", name="other", calibrated_on=dt.date(2026, 6, 1))).id
+    step = point_steps(pack)[0]
+    notebook.append_many("job1", [reading(step, first, 1.0), reading(step, second, 1.02)])
+    record = certificate(notebook).record
+    assert len(record.as_found.points[0].readings) == 1  # never one mean
+    assert "they do not agree" in remarks(notebook)
+    assert {r.name for r in record.references} == {"bench meter", "other"}
+
+
+@pytest.mark.parametrize("field", ["serial", "owner"])
+def test_words_of_any_length_are_printed_whole_over_pages(notebook, pack, field):
+    open_job(notebook, pack)
+    long = "x" * 2000 + " " + "word " * 400 + "END"
+    notebook.append("job1", DetailWritten(field=field, text=long))
+    notebook.append("job1", FindingNoted(zone="cord", mark="hazard", text="frayed " * 300 + "FRAYED-END"))
+    text = "".join("".join(pages(certificate(notebook))).split())
+    assert "x" * 2000 in text
+    assert "FRAYED-END" in text
+    assert "wordEND" in text
 
 
 def test_json_holds_the_same_and_reads_back(demo):
     record = certificate(demo, "sb40188").record
-    assert CertificateRecord.model_validate_json(record.to_json()) == record
-    raw = json.loads(record.to_json())
+    assert CertificateRecord.model_validate_json(record.to_bytes()) == record
+    raw = json.loads(record.to_bytes())
     assert raw["format"] == "candor certificate 1"
     point = raw["as_left"]["points"][0]
     assert {"error", "expanded_uncertainty", "coverage_factor", "limit", "outcome", "readings", "budget"} <= set(
@@ -148,9 +267,26 @@ def test_json_holds_the_same_and_reads_back(demo):
     )
 
 
+def test_every_line_the_rules_ask_for_is_on_paper(demo):
+    """JCGM and ISO/IEC 17025, 7.8 (from memory): rule, coverage, traceability, conditions, cautions, U beside every error."""
+    made = certificate(demo, "sb40188")
+    text = " ".join(" ".join(pages(made)).split())
+    record = made.record
+    for words in (record.rule_words, record.coverage_words, record.advice, *record.cautions):
+        assert words in text
+    for line in record.references:
+        assert line.traceability in text
+        assert line.age in text
+    for line in record.conditions:
+        assert line.text in text
+    for point in record.as_found.points:
+        places = decimals(point.expanded_uncertainty)
+        assert f"{signed(point.error, places)} {plain(point.expanded_uncertainty, places)}" in text
+
+
 def test_pdf_is_searchable_numbered_and_carries_its_fonts(demo):
     made = certificate(demo, "sb40188")
-    reader = pypdf.PdfReader(io.BytesIO(certificate_pdf(made)))
+    reader = pypdf.PdfReader(io.BytesIO(certificate_pdf(made.record)))
     texts = [page.extract_text() for page in reader.pages]
     for number, text in enumerate(texts, 1):
         assert f"page {number} of {len(texts)}" in text
@@ -164,7 +300,7 @@ def test_pdf_is_searchable_numbered_and_carries_its_fonts(demo):
 
 def test_awkward_words_are_set_as_written(notebook, pack):
     finished(notebook, pack, open_job(notebook, pack))
-    notebook.append("job1", ChangeMade(text='R3 < 840 k & "cooked" <b>not bold</b> ' + "long " * 80))
+    notebook.append("job1", ChangeMade(text='R3 < 840 k & "cooked" <b>not bold</b> ' + "long " * 80, part="R13"))
     assert 'R3 < 840 k & "cooked" <b>not bold</b>' in " ".join(" ".join(pages(certificate(notebook))).split())
 
 
@@ -173,4 +309,4 @@ def test_an_empty_job_can_be_printed_and_setting_can_be_stopped(notebook, pack):
     made = certificate(notebook)
     assert "no reading yet" in pages(made)[0]
     with pytest.raises(CancelledError):
-        certificate_pdf(made, lambda: True)
+        certificate_pdf(made.record, "", lambda: True)

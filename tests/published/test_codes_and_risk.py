@@ -47,11 +47,17 @@ def test_four_to_one_risk():
     assert 100 * risk.false_reject == pytest.approx(1.55, abs=0.01)
 
 
-@pytest.mark.parametrize(("ratio", "rule"), [(4.0, Rule.PLAIN), (2.0, Rule.PLAIN), (3.0, Rule.GUARDED)])
-def test_risk_against_scipy(ratio, rule):
-    """JCGM 106:2012, 9.5: the same double integral by SciPy's adaptive quadrature."""
-    prior, u = 1 / stats.norm.ppf(0.975), 1 / (2 * ratio)
-    accept = 1 - 2 * u if rule is Rule.GUARDED else 1.0
+@pytest.mark.parametrize(
+    ("ratio", "rule", "factor", "guarded"),
+    [
+        (4.0, Rule.PLAIN, 2.0, False), (2.0, Rule.PLAIN, 1.71, False), (3.0, Rule.GUARDED, 2.0, True),
+        (4.0, Rule.FOUR_TO_ONE, 2.0, False), (3.0, Rule.FOUR_TO_ONE, 1.65, True),
+    ],
+)  # fmt: skip
+def test_risk_against_scipy(ratio, rule, factor, guarded):
+    """JCGM 106:2012, 9.5: the same double integral by SciPy's adaptive quadrature; u = U/k."""
+    prior, u = 1 / stats.norm.ppf(0.975), 1 / (factor * ratio)
+    accept = 1 - 1 / ratio if guarded else 1.0
 
     def density(x):
         chance = stats.norm.cdf((accept - x) / u) - stats.norm.cdf((-accept - x) / u)
@@ -59,9 +65,15 @@ def test_risk_against_scipy(ratio, rule):
 
     outside = 2 * integrate.quad(density, 1, 6, epsabs=1e-12)[0]
     inside = 2 * integrate.quad(density, 0, 1, epsabs=1e-12)[0]
-    risk = shop_risk(ratio, rule=rule)
+    risk = shop_risk(ratio, rule=rule, factor=factor)
     assert risk.false_accept == pytest.approx(outside, abs=1e-8)
     assert risk.false_reject == pytest.approx(0.95 - inside, abs=1e-8)
+
+
+def test_where_the_guard_bands_meet_nothing_is_accepted():
+    for rule in (Rule.GUARDED, Rule.FOUR_TO_ONE):
+        assert shop_risk(0.9, rule=rule).false_accept == 0.0
+        assert shop_risk(0.9, rule=rule).false_reject == 0.95
 
 
 def luminance(colour: str) -> float:

@@ -10,6 +10,7 @@ from pathlib import Path
 from candor.core.calibration.point import TestPoint
 from candor.demo.parts_jobs import write_parts_jobs
 from candor.notebook.assessment import standards
+from candor.notebook.certificates import keep_certificate
 from candor.notebook.entries import (
     AdjustmentMade,
     CertificateIssued,
@@ -98,7 +99,7 @@ def _standards(notebook: Notebook, now: dt.datetime) -> tuple[str, str]:
         for v in (0.1, 1.0, 10.0, 100.0, 1000.0)
     )
     source = StandardRecorded(
-        key="dc-source", name="d.c. source box", serial="SB-11", points=points, drift_percent_per_year=0.002,
+        key="dc-source", name="d.c. source box", serial="SB-11", role="source", points=points, drift_percent_per_year=0.002,
         calibrated_on=(now - dt.timedelta(days=700)).date(), valid_days=365,
         traceability="Estuary Standards Room, certificate ES-3977",
     )  # fmt: skip
@@ -124,7 +125,8 @@ def _read(
             ReadingTaken.model_validate(
                 {
                     "step": step.key, "phase": step.phase, "point": point.key, "indicated": errors.needle(point),
-                    "reference": point.nominal, "direction": direction, "standard": standard, "means": "ticks",
+                    "reference": point.nominal, "direction": direction, "standard": standard,
+                    "reference_from": "typed", "means": "ticks",
                 }
             )
         )  # fmt: skip
@@ -156,6 +158,7 @@ def _last_year(notebook: Notebook, pack: Pack, digest: str, standard: str, start
         notebook.append(job, ConditionNoted.model_validate({"which": which, "value": value}), start + 72 * minute)
     at = start + 75 * minute
     before, after = Errors(-0.021, -0.1, {"500 V": -0.012}, 5), Errors(0.001, 0.0, {"500 V": -0.009}, 6)
+    last_found = [s.key for s in procedure(pack) if s.phase == "as found"][-1]
     for step in procedure(pack):
         at += minute
         if step.kind == "wait":
@@ -169,11 +172,14 @@ def _last_year(notebook: Notebook, pack: Pack, digest: str, standard: str, start
             )
             notebook.append(job, body, at)
         else:
-            _read(notebook, job, step, before if step.phase == "as found" else after, standard, at)
-    text = "R9 replaced, 1 % metal film, the old one kept in a bag inside"
-    change = notebook.append(job, ChangeMade(text=text), at + minute)
-    proof = ChangeProven(change=change.id, check="500 V range within a quarter tick on both polarities")
-    notebook.append(job, proof, at + 2 * minute)
+            sides = step.row in ("5 V", "500 V")
+            _read(notebook, job, step, before if step.phase == "as found" else after, standard, at, sides)
+        if step.key == last_found:  # the part first, then the trims, then as left
+            text = "replaced R6, 1 % metal film, the old one kept in a bag inside"
+            change = notebook.append(job, ChangeMade(text=text, part="R6"), at + minute)
+            proof = ChangeProven(change=change.id, check="500 V range within a quarter tick on both polarities")
+            notebook.append(job, proof, at + 2 * minute)
+            at += 2 * minute
     _sign(notebook, job, pack, at + 5 * minute)
     due = (at + dt.timedelta(days=730)).strftime("%B %Y")
     notebook.append(job, StatusSet(status="gone home", text=f"due again {due}"), at + 6 * minute)
@@ -183,7 +189,8 @@ def _last_year(notebook: Notebook, pack: Pack, digest: str, standard: str, start
 def _sign(notebook: Notebook, job: str, pack: Pack, at: dt.datetime) -> None:
     folded = fold(job, notebook.entries_of(job))
     record = make_certificate(folded, pack, standards(notebook), "Saltmarsh Bench", WHO, at).record
-    body = CertificateIssued(number=record.number, digest=record.digest, sentence=record.as_left.sentence)
+    digest = keep_certificate(notebook.certificate_folder, record.to_bytes())
+    body = CertificateIssued(number=record.number, digest=digest, sentence=record.as_left.sentence)
     notebook.append(job, body, at)
 
 

@@ -15,7 +15,7 @@ from candor.core.quantities.show import decimals, plain
 from candor.core.uncertainty.budget import Budget
 from candor.core.uncertainty.simulate import Simulation, simulate
 from candor.core.verdict.risk import shop_risk
-from candor.core.verdict.rules import Outcome, Rule
+from candor.core.verdict.rules import Outcome, Rule, has_guard_band
 from candor.desktop.theme import Theme, label, repolish
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.glyphs import Glyph
@@ -221,10 +221,13 @@ class Because(QWidget):
         coverage = result.coverage
         first = result.budget.largest_first()[0].reason if result.budget.contributions else ""
         aged = f" {result.age.sentence}" if result.age else ""
-        return (
-            f"{first} k = {coverage.factor:.2f}: {coverage.reason}. By the full convolution it covers "
-            f"{100 * coverage.reached:.1f} %.{aged}"
-        ).strip()
+        words = (
+            first,
+            f"k = {coverage.factor:.2f} {coverage.reason}.",
+            result.friction_words,
+            result.agreement_words,
+        )
+        return " ".join(filter(None, words)) + aged
 
     def _change_words(self, result: PointResult) -> str:
         if result.settlement is not None:
@@ -232,12 +235,14 @@ class Because(QWidget):
         verdict, unit = result.verdict, result.point.unit
         if verdict.outcome is Outcome.CANNOT_TELL:
             return result.remark or "A reference that is chosen."
-        room = abs(verdict.limit - abs(verdict.error))
+        room, banded = (
+            abs(verdict.limit - abs(verdict.error)),
+            has_guard_band(verdict.rule, verdict.expanded, verdict.limit),
+        )
+        band = verdict.expanded if banded else 0.0
         if verdict.outcome is Outcome.PASS:
-            if verdict.rule is Rule.GUARDED:
-                room = max(room - verdict.expanded, 0.0)
-            return f"{engineering(room, unit, 2)} more error than now would."
-        return f"A trim or a part that brings it back by at least {engineering(room + verdict.expanded, unit, 2)}."
+            return f"{engineering(max(room - band, 0.0), unit, 2)} more error than now would."
+        return f"A trim or a part that brings it back by at least {engineering(room + band, unit, 2)}."
 
     def _show_readings(self, result: PointResult) -> None:
         rows = []
@@ -343,7 +348,8 @@ class Because(QWidget):
         if not shown or self._result is None:
             self.risk_words.setText("No ratio to reckon with." if self.risk.isChecked() else "")
             return
-        risk = shop_risk(ratio, rule=self._result.verdict.rule)
+        verdict = self._result.verdict
+        risk = shop_risk(ratio, rule=verdict.rule, factor=self._result.coverage.factor)
         self.risk_words.setText(
             f"If 95 % of such instruments come in tolerance: {100 * risk.false_accept:.2f} % of all would pass and be "
             f"out, {100 * risk.false_reject:.1f} % would be in and not pass (JCGM 106, 9.5)."

@@ -28,6 +28,7 @@ from candor.notebook.history import HistoryLine, history, own_items
 from candor.notebook.job import Job, Timer, fold
 from candor.notebook.parts_list import PartsList, list_parts
 from candor.notebook.shelf import ShelfLine, shelf
+from candor.notebook.states import States, states_of
 from candor.notebook.store import Notebook, Place
 from candor.packs.load import shipped_packs
 from candor.packs.model import Pack
@@ -70,6 +71,7 @@ class Bench(QObject):
         self.found: RunResult | None = None
         self.left: RunResult | None = None
         self.left_read: RunResult | None = None
+        self.states = States()
         self.stop = "arrive"
         self.step_key = ""
         self._step: ProcedureStep | None = None
@@ -347,4 +349,5 @@ class Bench(QObject):
             # Nothing about parts is reckoned here: readings must not wait for it.
             self.found = assess_run(self.job, self.pack, self.standards, "as found")
             self.left_read = assess_run(self.job, self.pack, self.standards, "as left")
-            self.left = as_left_run(self.job, self.found, self.left_read)
+            self.left = as_left_run(self.job, self.pack, self.found, self.left_read)
+            self.states = states_of(self.job, self.pack)

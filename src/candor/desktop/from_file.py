@@ -15,6 +15,7 @@ from candor.desktop.bench import Bench
 from candor.desktop.theme import Theme, label
 from candor.desktop.widgets.parts import button
 from candor.desktop.widgets.rows import Row, RowList
+from candor.notebook.barriers import barrier
 from candor.notebook.body import Body
 from candor.notebook.csv_readings import preview_csv
 
@@ -101,9 +102,16 @@ class FromFilePage(QWidget):
         preview = preview_csv(content, pack, phase, job.standard)
         title = f"{path.name}: {len(preview.lines)} lines, {phase} unless a line says otherwise"
         self.show_preview(
-            Preview(title, "reading", preview.lines, preview.faults, preview.readings, self._bench.write, READINGS)
+            Preview(title, "reading", preview.lines, preview.faults, preview.readings, self._take_readings, READINGS)
         )
         return True
+
+    def _take_readings(self, *bodies: Body) -> bool:
+        found = barrier(self._bench.job, self._bench.parts())
+        if found is not None:
+            self._bench.told.emit(f"{found.sentence} Nothing was written.", "brick")
+            return False
+        return self._bench.write(*bodies)
 
     def read(self, path: Path) -> bytes | None:
         """Return what stands in a file; None, with a sentence, where it cannot be read."""

@@ -7,11 +7,12 @@ from PySide6.QtCore import QObject, Signal
 from candor.core.calibration.point import PointResult, TestPoint
 from candor.core.errors import CandorError
 from candor.core.jot import ReadingJot
-from candor.core.quantities import parse_quantity
+from candor.core.quantities import engineering, parse_quantity
 from candor.core.reading.dial import Direction, NeedleReading
 from candor.desktop.bench import Bench
-from candor.notebook.assessment import assess
-from candor.notebook.entries import AdjustmentMade, Means, ReadingTaken, StepDone, TimerStarted
+from candor.notebook.assessment import assess_draft
+from candor.notebook.barriers import barrier
+from candor.notebook.entries import AdjustmentMade, Means, ReadingTaken, ReferenceFrom, StepDone, TimerStarted
 from candor.packs.procedure import ProcedureStep
 
 
@@ -34,11 +35,13 @@ class Hand(QObject):
         self.bench = bench
         self.indicated: float | None = None
         self.reference = 0.0
+        self.reference_from: ReferenceFrom = ""
         self.direction: Direction = ""
         self.means: Means = "number"
         self.written = ""
         self._step_key = ""
         bench.placeChanged.connect(self._arrive)
+        bench.jobChanged.connect(self._arrive)
         bench.jobChanged.connect(self.changed)
         self._arrive()
 
@@ -55,11 +58,18 @@ class Hand(QObject):
 
     @property
     def readings(self) -> tuple[NeedleReading, ...]:
-        """The readings already taken at this point."""
+        """The readings that stand at this point."""
         step = self.step
         if step is None or step.point is None or step.kind != "point" or self.bench.job is None:
             return ()
-        return self.bench.job.readings_at(step.point.key, step.phase)
+        phase = "as left" if step.phase == "as left" else "as found"
+        return tuple(r.needle() for r in self.bench.states.readings(step.point.key, phase))
+
+    @property
+    def is_set(self) -> bool:
+        """Whether the reference stands as it was set, a source or a fixed part; a meter must be read."""
+        standard = self.bench.standard()
+        return standard is not None and standard.body.role != "meter"
 
     @property
     def moved(self) -> bool:
@@ -74,22 +84,17 @@ class Hand(QObject):
         return self.readings[-1].indicated if self.readings else None
 
     def result(self) -> PointResult | None:
-        """Return what the readings say, the one in hand included where the needle was moved."""
-        step, job = self.step, self.bench.job
-        if step is None or step.point is None or job is None:
+        """Return what the readings say, the one in hand included where needle and reference were read."""
+        bench, step = self.bench, self.step
+        if step is None or step.point is None or bench.job is None or bench.pack is None:
             return None
-        run = self.bench.run(step.phase)
-        if not self.moved:
+        run = bench.run(step.phase)
+        if self.indicated is None or not self.reference_from:
             if step.kind == "adjust":
                 return None
-            return run.results.get(step.point.key) if run and run.phase == step.phase else None
-        draft = NeedleReading(self.indicated or 0.0, self.reference, self.direction)
-        readings = (*self.readings, draft)
-        standard = self.bench.standard()
-        celsius = job.conditions["celsius"][0] if "celsius" in job.conditions else None
-        reference = standard.reference if standard else None
-        phase = "as left" if step.phase == "as left" else "as found"
-        return assess(step.point, phase, readings, reference, self.bench.now().date(), job.rule, celsius)
+            return run.results.get(step.point.key) if run else None
+        draft = NeedleReading(self.indicated, self.reference, self.direction)
+        return assess_draft(bench.job, bench.pack, bench.standards, step, draft, bench.now())
 
     # --- moving ---------------------------------------------------------------------------------------
 
@@ -121,6 +126,18 @@ class Hand(QObject):
         self._set(value, "number")
         return True
 
+    def on_the_mark(self) -> None:
+        """Put the needle on the mark: said by a press of its own, never by the pedal."""
+        point = self.point
+        if point is not None:
+            self._set(point.nominal, "ticks")
+
+    def confirm_reference(self) -> None:
+        """The meter shows what stands in the field: said by a press of its own, never by the pedal."""
+        if self.point is not None:
+            self.reference_from = "as set" if self.is_set else "confirmed"
+            self.changed.emit()
+
     def type_reference(self, text: str) -> bool:
         """Take a typed reference value; False, with a sentence, where it cannot be."""
         point = self.point
@@ -131,6 +148,7 @@ class Hand(QObject):
         except CandorError as error:
             self.bench.told.emit(str(error), "brick")
             return False
+        self.reference_from = "typed"
         self.changed.emit()
         return True
 
@@ -145,7 +163,7 @@ class Hand(QObject):
             if jot.indicated is not None:
                 self.indicated, self.means = jot.indicated, "jot"
             if jot.reference is not None:
-                self.reference = jot.reference
+                self.reference, self.reference_from = jot.reference, "typed"
             self.changed.emit()
         elif self.means == "jot" and self.moved:
             self.indicated, self.means = None, "ticks"
@@ -154,7 +172,7 @@ class Hand(QObject):
     def take_jot(self, jot: ReadingJot, text: str) -> bool:
         """Take a jotted reading: a reference alone is only set, a needle value is written."""
         if jot.reference is not None:
-            self.reference = jot.reference
+            self.reference, self.reference_from = jot.reference, "typed"
         if jot.direction:
             self.direction = jot.direction
         if jot.indicated is None:
@@ -196,36 +214,51 @@ class Hand(QObject):
             self.bench.go_along(1)
 
     def barred(self) -> bool:
-        """Say whether open hazards bar the work, and why, in a sentence."""
-        job = self.bench.job
-        if job is None or not job.open_hazards:
-            return False
-        self.bench.told.emit(
-            f"Barred: {job.open_hazards[0].text}. Clear it or override it with a reason before power is applied.",
-            "brick",
-        )
-        return True
+        """Say whether something bars the work, and why, in a sentence."""
+        found = barrier(self.bench.job, self.bench.parts())
+        if found is not None:
+            self.bench.told.emit(found.sentence, "brick")
+        return found is not None
 
     def take(self) -> bool:
-        """Write the reading in hand; an untouched needle stands on the mark."""
+        """Write the reading in hand. What was not read, needle or meter, is asked for: nothing is taken as read."""
         step, point = self.step, self.point
         if step is None or point is None or self.bench.job is None or self.barred():
             return False
-        indicated = self.indicated if self.indicated is not None else self.reference
+        body: AdjustmentMade | ReadingTaken
         if step.kind == "adjust":
-            body: AdjustmentMade | ReadingTaken = AdjustmentMade(
-                step=step.key, trim=step.trim, indicated=indicated, reference=self.reference
+            read = self.indicated is not None and bool(self.reference_from)
+            body = AdjustmentMade(
+                step=step.key, trim=step.trim, indicated=self.indicated if read else None,
+                reference=self.reference if read else None,
+            )  # fmt: skip
+        elif self.indicated is None:
+            self.bench.told.emit(
+                "Where does the needle stand? Type it, move it with the arrows, or press M where it stands on the mark.",
+                "brass",
             )
+            return False
+        elif not self.reference_from:
+            standard = self.bench.standard()
+            name = standard.body.name if standard else "the reference"
+            self.bench.told.emit(
+                f"What does {name} show? Type it (ref …), or press C where it shows "
+                f"{engineering(self.reference, point.unit, 7)}.",
+                "brass",
+            )
+            return False
         else:
             body = ReadingTaken(
                 step=step.key, phase="as left" if step.phase == "as left" else "as found", point=point.key,
-                indicated=indicated, reference=self.reference, direction=self.direction,
-                standard=self.bench.job.standard, means=self.means, written=self.written,
+                indicated=self.indicated, reference=self.reference, direction=self.direction,
+                standard=self.bench.job.standard, reference_from=self.reference_from, means=self.means,
+                written=self.written,
             )  # fmt: skip
-        kept = self.indicated
+        kept, came = self.indicated, self.reference_from
         self.indicated = None
+        self.reference_from = "as set" if self.is_set else ""
         if not self.bench.write(body):
-            self.indicated = kept
+            self.indicated, self.reference_from = kept, came
             return False
         self.means, self.written = "ticks", ""
         self.taken.emit()
@@ -253,11 +286,13 @@ class Hand(QObject):
         else:
             self.bench.go_along(-1)
 
-    def confirm(self) -> None:
-        """Confirm that a step was done, and go on."""
+    def confirm(self) -> bool:
+        """Confirm that a step was done, and go on; False where it is barred or could not be written."""
         step = self.step
-        if step is not None and self.bench.write(StepDone(step=step.key)):
-            self.bench.go_along(1)
+        if step is None or self.barred() or not self.bench.write(StepDone(step=step.key)):
+            return False
+        self.bench.go_along(1)
+        return True
 
     def start_wait(self) -> None:
         """Start the timer of a wait."""
@@ -266,7 +301,7 @@ class Hand(QObject):
             self.bench.write(TimerStarted(step=step.key, label=step.title, seconds=step.seconds))
 
     def _arrive(self) -> None:
-        key = f"{self.bench.job.id if self.bench.job else ''} {self.bench.step_key}"
+        key = f"{self.bench.job.id if self.bench.job else ''} {self.bench.step_key} {self.is_set}"
         if key == self._step_key:
             return
         self._step_key = key
@@ -274,4 +309,7 @@ class Hand(QObject):
         point = self.point
         readings = self.readings
         self.reference = readings[-1].reference if readings else (point.nominal if point else 0.0)
+        if self.is_set and point is not None:
+            self.reference = point.nominal
+        self.reference_from = "as set" if self.is_set else ""
         self.changed.emit()

@@ -8,6 +8,7 @@ from candor.core.jot import (
     ChangeJot,
     CheckJot,
     ConditionJot,
+    DeadJot,
     DecisionJot,
     DetailJot,
     FindingJot,
@@ -22,6 +23,7 @@ from candor.desktop.bench import Bench
 from candor.desktop.hand import Hand
 from candor.desktop.jotbar import JotBar
 from candor.notebook.entries import (
+    ArrivedDead,
     Body,
     ChangeMade,
     ChangeProven,
@@ -45,7 +47,11 @@ def body_of(jot: Jot, job: Job, text: str = "") -> Body | None:
         case FindingJot():
             return FindingNoted(zone=jot.zone, mark=jot.mark, text=jot.text)
         case ChangeJot():
+            if jot.disturbed:
+                return ChangeMade(text=jot.text, touches=jot.part)
             return ChangeMade(text=jot.text, part=jot.part)
+        case DeadJot():
+            return ArrivedDead(reason=jot.reason)
         case ConditionJot():
             return ConditionNoted(which=jot.which, value=jot.value)
         case DetailJot():

@@ -18,6 +18,7 @@ from candor.desktop.widgets.elided import Elided
 from candor.desktop.widgets.glyphs import draw_glyph
 from candor.desktop.widgets.parts import button
 from candor.notebook.assessment import unfinished
+from candor.notebook.barriers import barrier
 from candor.packs.procedure import procedure
 
 TITLES = {"arrive": "Arrive", "parts": "Parts", "calibrate": "Calibrate", "release": "Release"}
@@ -47,7 +48,8 @@ def station_states(bench: Bench) -> dict[str, StationState]:
     )
     missing = unfinished(job, pack, bench.now())
     begun = bool(job.readings or job.done or job.timers)
-    barred = why_barred(bench)
+    bar = barrier(job, bench.parts())
+    barred = bar.sentence if bar else ""
     needed = [s for s in procedure(pack) if s.kind == "point" and s.phase == "as found"]
     calibrate = StationState(
         "barred" if barred else "ring" if not begun else "begun" if missing else "full",
@@ -61,14 +63,6 @@ def station_states(bench: Bench) -> dict[str, StationState]:
         "calibrate": calibrate,
         "release": StationState("full" if issued else "ring", "", ""),
     }
-
-
-def why_barred(bench: Bench) -> str:
-    """Say why the set may not see power yet, or nothing: an open hazard, or a sample of electrolytics that is bad."""
-    job, parts = bench.job, bench.parts()
-    if job is not None and job.open_hazards:
-        return f"{len(job.open_hazards)} hazard open: clear or override it first"
-    return parts.sample_words if parts is not None and parts.sample == "bad" else ""
 
 
 def _parts_state(bench: Bench) -> StationState:

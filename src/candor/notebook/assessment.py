@@ -3,19 +3,20 @@
 from __future__ import annotations
 
 import datetime as dt
-from collections.abc import Mapping
-from dataclasses import dataclass
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
 
 from candor.core.calibration.point import Phase, PointResult, TestPoint, assess_point
 from candor.core.calibration.run import RunResult
 from candor.core.errors import RangeError
-from candor.core.reading.dial import NeedleReading
+from candor.core.reading.dial import NeedleReading, needle_means
 from candor.core.reading.reference import CertifiedPoint, Reference, SpecificationRange
 from candor.core.verdict.rules import Outcome, Rule
 from candor.notebook.entries import Entry, StandardRecorded
-from candor.notebook.job import Job, struck_ids
+from candor.notebook.job import Job, TakenReading, struck_ids
+from candor.notebook.states import Readings, States, states_of
 from candor.notebook.store import Notebook
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, procedure, test_points
@@ -34,12 +35,15 @@ class Standard:
 
 
 def standards(notebook: Notebook) -> Mapping[str, Standard]:
-    """Return every recorded state of every standard, by entry id; the newest of each key is current."""
+    """Return every recorded state of every standard, by entry id; the newest of each key is current.
+
+    One that was struck serves no new reading; those taken by it before keep it, so that no old verdict changes.
+    """
     entries = notebook.entries_of("")
     struck = struck_ids(entries)
-    kept = [e for e in entries if isinstance(e.body, StandardRecorded) and e.id not in struck]
-    newest = {e.body.key: e.id for e in kept}
-    return {e.id: Standard(e, e.body, to_reference(e.body), newest[e.body.key] == e.id) for e in kept}
+    kept = [e for e in entries if isinstance(e.body, StandardRecorded)]
+    newest = {e.body.key: e.id for e in kept if e.id not in struck}
+    return {e.id: Standard(e, e.body, to_reference(e.body), newest.get(e.body.key) == e.id) for e in kept}
 
 
 def to_reference(body: StandardRecorded) -> Reference:
@@ -68,28 +72,67 @@ _assess = lru_cache(maxsize=4096)(assess_point)
 
 
 def assess_run(job: Job, pack: Pack, known: Mapping[str, Standard], phase: Phase) -> RunResult:
-    """Assess every point of a phase that has readings.
+    """Assess every point of a phase that has readings which stand; see notebook.states.
 
-    Each point is judged with the standard its last reading named. Where that standard cannot serve the
-    value, the point says so instead of a verdict.
+    Readings by another standard or of another day are results of their own, beside the newest. Where a standard cannot
+    serve the value, the point says so instead of a verdict.
     """
-    by_point: dict[str, list[NeedleReading]] = {}
-    last: dict[str, tuple[str, dt.date]] = {}
-    for entry, body in job.readings:
-        if body.phase == phase:
-            reading = NeedleReading(body.indicated, body.reference, body.direction, entry.number)
-            by_point.setdefault(body.point, []).append(reading)
-            last[body.point] = (body.standard, entry.at.date())
+    states = states_of(job, pack)
     points = test_points(pack, phase)
-    celsius = job.conditions["celsius"][0] if "celsius" in job.conditions else None
-    results: dict[str, PointResult] = {}
+    standing = states.left if phase == "as left" else states.found
+    results = _results(job, points, standing, known, phase)
+    older = _results(job, points, states.older, known, phase) if phase == "as left" else {}
+    repaired = phase == "as found" and bool(states.after_repair)
+    return RunResult(phase, points, results, older, tuple(states.waiting) if phase == "as left" else (), repaired)
+
+
+def _results(
+    job: Job,
+    points: tuple[TestPoint, ...],
+    standing: Mapping[str, Readings],
+    known: Mapping[str, Standard],
+    phase: Phase,
+) -> dict[str, PointResult]:
+    friction = largest_friction(points, standing)
+    return {
+        p.key: _point_result(job, p, phase, standing[p.key], known, friction) for p in points if p.key in standing
+    }
+
+
+def largest_friction(points: Iterable[TestPoint], standing: Mapping[str, Readings]) -> float | None:
+    """Return the largest friction found on the movement in one state, in divisions; None where none was looked for."""
+    found = []
     for point in points:
-        if point.key in by_point:
-            name, day = last[point.key]
-            standard = known.get(name)
-            reference = standard.reference if standard else None
-            results[point.key] = assess(point, phase, tuple(by_point[point.key]), reference, day, job.rule, celsius)
-    return RunResult(phase, points, results)
+        means = needle_means(tuple(r.needle() for r in standing[point.key])) if point.key in standing else None
+        if means is not None and means.friction is not None:
+            found.append(means.friction / point.dial.division_at(means.indicated))
+    return max(found, default=None)
+
+
+def _point_result(
+    job: Job,
+    point: TestPoint,
+    phase: Phase,
+    readings: Readings,
+    known: Mapping[str, Standard],
+    friction: float | None,
+) -> PointResult:
+    groups: dict[tuple[str, dt.date], list[TakenReading]] = {}
+    for reading in readings:
+        groups.setdefault((reading.body.standard, reading.entry.at.date()), []).append(reading)
+    results = []
+    for (name, day), members in sorted(groups.items(), key=lambda item: item[1][-1].place):
+        standard = known.get(name)
+        needles = tuple(r.needle() for r in members)
+        reference = standard.reference if standard else None
+        results.append(assess(point, phase, needles, reference, day, job.rule, _farthest(members), friction))
+    return replace(results[-1], beside=tuple(results[:-1])) if len(results) > 1 else results[-1]
+
+
+def _farthest(readings: Iterable[TakenReading]) -> float | None:
+    """Return the room temperature that was farthest from 23 °C, where references are made good."""
+    noted = [r.celsius for r in readings if r.celsius is not None]
+    return max(noted, key=lambda c: abs(c - 23.0), default=None)
 
 
 def assess(
@@ -100,29 +143,58 @@ def assess(
     on: dt.date,
     rule: Rule,
     celsius: float | None,
+    friction: float | None = None,
 ) -> PointResult:
     """Assess one point, remembering what was asked before; see core.calibration.assess_point."""
     try:
-        return _assess(point, phase, readings, reference, on, rule, celsius)
+        return _assess(point, phase, readings, reference, on, rule, celsius, friction_divisions=friction)
     except RangeError as error:
-        return _assess(point, phase, readings, None, on, rule, celsius, str(error))
+        return _assess(point, phase, readings, None, on, rule, celsius, str(error), friction)
 
 
-def as_left_run(job: Job, found: RunResult, left: RunResult) -> RunResult:
-    """Return the run that stands as left: as found, where nothing was changed or trimmed since."""
-    return found if left.measured == 0 and not touched(job) else left
+def assess_draft(
+    job: Job, pack: Pack, known: Mapping[str, Standard], step: ProcedureStep, draft: NeedleReading, now: dt.datetime
+) -> PointResult | None:
+    """Return what a point would say if a reading in hand were taken now; None at a step that has no point."""
+    if step.point is None:
+        return None
+    states = states_of(job, pack)
+    phase: Phase = "as left" if step.phase == "as left" else "as found"
+    standing = states.left if phase == "as left" else states.found
+    same = [
+        r for r in states.readings(step.point.key, phase)
+        if r.body.standard == job.standard and r.entry.at.date() == now.date()
+    ]  # fmt: skip
+    standard = known.get(job.standard)
+    celsius = job.conditions["celsius"][0] if "celsius" in job.conditions else None
+    readings = (*(r.needle() for r in same), draft)
+    return assess(
+        step.point, phase, readings, standard.reference if standard else None, now.date(), job.rule, celsius,
+        largest_friction(test_points(pack, phase), standing),
+    )  # fmt: skip
+
+
+def as_left_run(job: Job, pack: Pack, found: RunResult, left: RunResult) -> RunResult:
+    """Return the run that stands as left: of each point its last state; as found, where nothing it depends on was changed.
+
+    Where nothing at all was changed it is the as-found run itself.
+    """
+    states = states_of(job, pack)
+    if left.measured == 0 and not states.changed and not states.waiting:
+        return found
+    kept = {key: r for key, r in found.results.items() if key not in states.changed and key not in left.results}
+    return replace(left, results={**kept, **left.results})
 
 
 def touched(job: Job) -> bool:
-    """Say whether anything was trimmed or changed since the first as-found reading."""
-    first = next((e.number for e, b in job.readings if b.phase == "as found"), None)
-    return first is not None and any(e.number > first for e in (*job.adjustments, *job.changes))
+    """Say whether anything was trimmed or changed since the first reading."""
+    return bool(job.readings) and any(o.place > job.readings[0].place for o in job.openings)
 
 
-def step_state(job: Job, step: ProcedureStep, now: dt.datetime) -> StepState:
+def step_state(job: Job, step: ProcedureStep, now: dt.datetime, states: States) -> StepState:
     """Say how far a step is at a moment."""
     if step.kind == "point" and step.point is not None:
-        if (step.point.key, step.phase) in job.read:
+        if states.step_is_read(step.point.key, step.phase):
             return "done"
     elif step.key in job.done:
         return "done"
@@ -134,19 +206,33 @@ def step_state(job: Job, step: ProcedureStep, now: dt.datetime) -> StepState:
 
 def first_open(job: Job, pack: Pack, now: dt.datetime) -> ProcedureStep | None:
     """Return the first step that is neither done nor skipped, or the last of all; None where there is no procedure."""
-    steps = procedure(pack)
-    return next((s for s in steps if step_state(job, s, now) == "open"), steps[-1] if steps else None)
+    steps, states = procedure(pack), states_of(job, pack)
+    return next((s for s in steps if step_state(job, s, now, states) == "open"), steps[-1] if steps else None)
 
 
 def unfinished(job: Job, pack: Pack, now: dt.datetime) -> tuple[ProcedureStep, ...]:
     """Return the steps that a certificate would need and that are neither done nor skipped.
 
-    Without any change or trim the as-left part and the trims are not needed.
+    As left, a point is needed where something it depends on was changed since it was read, or where it could not be read as
+    found. Of an instrument that arrived dead nothing is needed as found.
     """
-    again = touched(job) or any(b.phase == "as left" for _, b in job.readings)
-    needed = [s for s in procedure(pack) if again or s.phase in ("preparation", "as found")]
-    states = {s.key: step_state(job, s, now) for s in needed}
-    return tuple(s for s in needed if states[s.key] in ("open", "running") and s.kind != "adjust")
+    states = states_of(job, pack)
+    needed = []
+    for step in procedure(pack):
+        if step.kind == "adjust":
+            continue
+        if step.kind == "point" and step.point is not None:
+            dead = job.inoperative is not None
+            trimmed_before = step.point.key not in states.found and bool(job.openings)
+            if step.phase == "as found" and (dead or (trimmed_before and step.point.key in states.left)):
+                continue
+            if step.phase == "as left" and not (dead or step.point.key in states.changed or states.left):
+                continue
+        elif step.phase in ("as left", "adjustment") and not touched(job):
+            continue
+        if step_state(job, step, now, states) in ("open", "running"):
+            needed.append(step)
+    return tuple(needed)
 
 
 def row_outcome(run: RunResult, keys: tuple[str, ...]) -> Outcome:

@@ -97,6 +97,6 @@ def _reading(cells: dict[str, str], pack: Pack, phase: Phase, standard: str, sho
     return ReadingTaken.model_validate(
         {
             "step": step, "phase": named, "point": point.key, "indicated": indicated, "reference": reference,
-            "direction": _DIRECTIONS[direction], "standard": standard, "means": "csv", "written": shown,
+            "direction": _DIRECTIONS[direction], "standard": standard, "reference_from": "typed", "means": "csv", "written": shown,
         }
     )  # fmt: skip

@@ -35,6 +35,11 @@ from candor.notebook.part_entries import (
 
 Phase = Literal["as found", "as left"]
 Status = Literal["wants hands", "waiting", "gone home"]
+# How the reference's value came: read and typed, from the instrument's link, confirmed by a press of its own, or, of a
+# source or fixed part, as it was set. Empty in entries of before this was kept.
+ReferenceFrom = Literal["", "typed", "captured", "confirmed", "as set"]
+StandardRole = Literal["meter", "source", "fixed part"]
+StandardUnit = Literal["V", "A", "ohm", "F", "H", "Hz", "S", "s", "1"]
 Means = Literal["number", "ticks", "drag", "jot", "pedal", "csv"]
 
 
@@ -161,8 +166,16 @@ class ReadingTaken(Body):
     reference: Annotated[float, Field(allow_inf_nan=False)]
     direction: Direction = ""
     standard: str = ""
+    reference_from: ReferenceFrom = ""
     means: Means = "number"
     written: str = ""
+
+
+class ArrivedDead(Body):
+    """As found: inoperative. There is no as-found reading, and drift counts none."""
+
+    kind: Literal["inoperative"] = "inoperative"
+    reason: Annotated[str, Field(min_length=1)]
 
 
 class AdjustmentMade(Body):
@@ -198,11 +211,12 @@ class StandardChosen(Body):
 
 
 class ChangeMade(Body):
-    """Something done to the instrument; `part` is the designator of a part it replaced."""
+    """Something done to the instrument; `part` is the designator of a part it replaced, `touches` of one only disturbed."""
 
     kind: Literal["change"] = "change"
     text: str
     part: str = ""
+    touches: str = ""
 
 
 class ChangeProven(Body):
@@ -229,7 +243,7 @@ class StatusSet(Body):
 
 
 class CertificateIssued(Body):
-    """A certificate was signed off; its JSON has this digest."""
+    """A certificate was signed off; `digest` is of the bytes of its JSON, kept beside the notebook under that name."""
 
     kind: Literal["certificate"] = "certificate"
     number: str
@@ -265,7 +279,8 @@ class StandardRecorded(Body):
     key: str
     name: str
     serial: str = ""
-    unit: Literal["V"] = "V"
+    unit: StandardUnit = "V"
+    role: StandardRole = "meter"
     ranges: tuple[SpecificationLine, ...] = ()
     points: tuple[CertificateLine, ...] = ()
     drift_percent_per_year: Annotated[float, Field(ge=0)] = 0.0
@@ -292,11 +307,12 @@ class Unstruck(Body):
 
 
 AnyBody = Annotated[
-    JobOpened | DetailWritten | FindingNoted | PhotoAdded | FindingSettled | ItemLookedAt | ItemAdded | TakenOff | PutBack
-    | StepDone | StepSkipped | TimerStarted | ReadingTaken | AdjustmentMade | ConditionNoted | RuleChosen | StandardChosen
-    | ChangeMade | ChangeProven | NoteWritten | StatusSet | CertificateIssued | StandardRecorded | Struck | Unstruck
-    | PartListed | CircuitTaken | PartMeasured | PolicyChosen | PartDecided | ReplacementChosen | RunStarted | RunEnded
-    | StockCounted | StockMoved | OrderPlaced | OrderArrived | Spent | PriceAgreed,
+    JobOpened | DetailWritten | FindingNoted | PhotoAdded | FindingSettled | ItemLookedAt | ItemAdded | TakenOff
+    | PutBack | StepDone | StepSkipped | TimerStarted | ReadingTaken | AdjustmentMade | ArrivedDead
+    | ConditionNoted | RuleChosen | StandardChosen | ChangeMade | ChangeProven | NoteWritten | StatusSet
+    | CertificateIssued | StandardRecorded | Struck | Unstruck | PartListed | CircuitTaken | PartMeasured
+    | PolicyChosen | PartDecided | ReplacementChosen | RunStarted | RunEnded | StockCounted | StockMoved
+    | OrderPlaced | OrderArrived | Spent | PriceAgreed,
     Field(discriminator="kind"),
 ]  # fmt: skip
 BODIES: dict[str, type[Body]] = {arm.model_fields["kind"].default: arm for arm in get_args(get_args(AnyBody)[0])}

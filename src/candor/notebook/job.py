@@ -12,6 +12,7 @@ from candor.core.reading.dial import NeedleReading
 from candor.core.verdict.rules import Rule
 from candor.notebook.entries import (
     AdjustmentMade,
+    ArrivedDead,
     CertificateIssued,
     ChangeMade,
     ChangeProven,
@@ -88,11 +89,62 @@ class Timer:
 
 
 @dataclass(frozen=True)
+class TakenReading:
+    """A reading with what stood when it was taken: later entries and strikes do not change it.
+
+    Attributes
+    ----------
+    entry : Entry
+    body : ReadingTaken
+    place : int
+        Among the job's entries, in order.
+    noted : mapping of str to Entry
+        The conditions of room and line that had been noted by then, and not struck.
+    """
+
+    entry: Entry
+    body: ReadingTaken
+    place: int
+    noted: Mapping[str, Entry] = field(default_factory=dict)
+
+    @property
+    def celsius(self) -> float | None:
+        """The room then, None where it was not noted before."""
+        entry = self.noted.get("celsius")
+        return entry.body.value if entry else None
+
+    def needle(self) -> NeedleReading:
+        """Return it as the core knows readings."""
+        return NeedleReading(self.body.indicated, self.body.reference, self.body.direction, self.entry.number)
+
+
+@dataclass(frozen=True)
+class Opening:
+    """What opened a state of the instrument.
+
+    Attributes
+    ----------
+    entry : Entry
+    place : int
+        Among the job's entries, in order.
+    moves : frozenset of str
+        The adjuster or the part by name; empty where it may be anything.
+    trim : bool
+        An adjuster was moved.
+    """
+
+    entry: Entry
+    place: int
+    moves: frozenset[str]
+    trim: bool
+
+
+@dataclass(frozen=True)
 class Job:
     """A job as its entries leave it. Struck entries count for nothing but stay in `entries`.
 
-    `read` holds (point, phase) of every point that has a reading; `told_by` the number of the entry that a
-    detail (or "opened", "rule") comes from.
+    `told_by` holds the number of the entry that a detail (or "opened", "rule") comes from; `openings` what opened each
+    state after the first; `inoperative` that it arrived dead.
     """
 
     id: str
@@ -110,8 +162,9 @@ class Job:
     done: Mapping[str, Entry] = field(default_factory=dict)
     skipped: Mapping[str, tuple[str, Entry]] = field(default_factory=dict)
     timers: tuple[Timer, ...] = ()
-    readings: tuple[tuple[Entry, ReadingTaken], ...] = ()
-    read: frozenset[tuple[str, str]] = frozenset()
+    readings: tuple[TakenReading, ...] = ()
+    openings: tuple[Opening, ...] = ()
+    inoperative: Entry | None = None
     adjustments: tuple[Entry, ...] = ()
     conditions: Mapping[str, tuple[float, Entry]] = field(default_factory=dict)
     rule: Rule = Rule.GUARDED
@@ -143,14 +196,6 @@ class Job:
     def overridden(self) -> tuple[Finding, ...]:
         """Findings overridden with a reason."""
         return tuple(f for f in self.findings if f.settled == "overridden")
-
-    def readings_at(self, point: str, phase: str) -> tuple[NeedleReading, ...]:
-        """Return the readings that count at one point, in order."""
-        return tuple(
-            NeedleReading(body.indicated, body.reference, body.direction, entry.number)
-            for entry, body in self.readings
-            if body.point == point and body.phase == phase
-        )
 
     @property
     def unproven(self) -> tuple[Entry, ...]:
@@ -220,10 +265,34 @@ def fold(job: str, entries: Iterable[Entry], until: dt.datetime | None = None) -
     kept = tuple(e for e in entries if until is None or e.at <= until)
     struck = struck_ids(kept)
     found = _Gathered()
-    for entry in kept:
+    room = _Room()
+    for place, entry in enumerate(kept):
+        room.take(entry)
         if entry.id not in struck:
+            found.place, found.noted = place, room.noted
             found.take(entry)
     return found.job(job, kept, struck)
+
+
+class _Room:
+    """What had been noted of room and line at each moment: a strike counts from when it was made."""
+
+    def __init__(self) -> None:
+        self._entries: list[Entry] = []
+        self._struck: set[str] = set()
+        self.noted: Mapping[str, Entry] = {}
+
+    def take(self, entry: Entry) -> None:
+        match entry.body:
+            case ConditionNoted():
+                self._entries.append(entry)
+            case Struck() as body:
+                self._struck.add(body.target)
+            case Unstruck() as body:
+                self._struck.discard(body.target)
+            case _:
+                return
+        self.noted = {e.body.which: e for e in self._entries if e.id not in self._struck}
 
 
 class _Gathered:
@@ -242,7 +311,11 @@ class _Gathered:
         self.done: dict[str, Entry] = {}
         self.skipped: dict[str, tuple[str, Entry]] = {}
         self.timers: list[Timer] = []
-        self.readings: list[tuple[Entry, ReadingTaken]] = []
+        self.readings: list[TakenReading] = []
+        self.openings: list[Opening] = []
+        self.place = 0
+        self.noted: Mapping[str, Entry] = {}
+        self.inoperative: Entry | None = None
         self.adjustments: list[Entry] = []
         self.conditions: dict[str, tuple[float, Entry]] = {}
         self.rule = Rule.GUARDED
@@ -257,7 +330,7 @@ class _Gathered:
     def take(self, entry: Entry) -> None:
         match entry.body:
             case ReadingTaken() as body:
-                self.readings.append((entry, body))
+                self.readings.append(TakenReading(entry, body, self.place, self.noted))
                 self.skipped.pop(body.step, None)
             case JobOpened() as body:
                 self.opened = entry
@@ -293,6 +366,7 @@ class _Gathered:
                 self.back[body.step] = entry
             case AdjustmentMade() as body:
                 self.adjustments.append(entry)
+                self.openings.append(Opening(entry, self.place, frozenset({body.trim}), trim=True))
                 self.done[body.step] = entry
             case ConditionNoted() as body:
                 self.conditions[body.which] = (body.value, entry)
@@ -301,8 +375,12 @@ class _Gathered:
                 self.told_by["rule"] = entry.number
             case StandardChosen() as body:
                 self.standard = body.standard
-            case ChangeMade():
+            case ArrivedDead():
+                self.inoperative = entry
+            case ChangeMade() as body:
                 self.changes.append(entry)
+                moves = frozenset({body.part or body.touches}) - {""}
+                self.openings.append(Opening(entry, self.place, moves, trim=False))
                 self.parts.take(entry)
             case ChangeProven() as body:
                 self.proofs[body.change] = entry
@@ -336,7 +414,8 @@ class _Gathered:
             skipped=MappingProxyType(self.skipped),
             timers=tuple(self.timers),
             readings=tuple(self.readings),
-            read=frozenset((body.point, body.phase) for _, body in self.readings),
+            openings=tuple(self.openings),
+            inoperative=self.inoperative,
             adjustments=tuple(self.adjustments),
             conditions=MappingProxyType(self.conditions),
             rule=self.rule,

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import hashlib
-import os
 from pathlib import Path
 
 from candor.core.errors import CandorError
+from candor.notebook.files import write_durably
 
 _SIGNATURES = {
     b"\xff\xd8\xff": ".jpg",
@@ -55,13 +55,13 @@ def keep_picture(folder: Path, content: bytes, name: str) -> str:
             value=name,
         )
     kept = hashlib.sha256(content).hexdigest()[:32] + ending
-    folder.mkdir(parents=True, exist_ok=True)
     target = folder / kept
-    if not target.exists():
-        part = target.with_suffix(".part")
-        with part.open("wb") as file:
-            file.write(content)
-            file.flush()
-            os.fsync(file.fileno())
-        part.replace(target)
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+        if not target.exists():
+            write_durably(target, content)
+    except OSError as error:
+        raise PhotoError(
+            f"{name} could not be kept in {folder} ({error.strerror}). The finding is kept without it.", value=name
+        ) from None
     return kept

@@ -7,20 +7,20 @@ import re
 from pydantic import ValidationError
 
 from candor.core.errors import ValueTextError
-from candor.core.quantities import engineering, parse_quantity
+from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
 from candor.notebook.entries import CertificateLine, SpecificationLine, StandardRecorded
 
 _TO = re.compile(r"to\s+(?P<upper>[^:]+):\s*(?P<rest>.+)", re.I)
 _AT = re.compile(
-    r"at\s+(?P<value>[^:]+):\s*(?:correction\s+(?P<correction>\S+(?:\s+[mµunk]?V)?)\s+)?"
-    r"U\s+(?P<expanded>\S+(?:\s+[mµunk]?V)?)(?:\s+k\s+(?P<factor>\S+))?\s*"
+    r"at\s+(?P<value>[^:]+):\s*(?:correction\s+(?P<correction>.+?)\s+)?"
+    r"U\s+(?P<expanded>.+?)(?:\s+k\s+(?P<factor>\S+))?\s*"
 )
 _EXPECTED = "“to 10 V: 0.005 % + 0.001 % of range + 2 x 0.1 mV” or “at 10 V: correction 0.2 mV U 0.4 mV k 2”"
 
 
-def read_lines(text: str) -> tuple[tuple[SpecificationLine, ...], tuple[CertificateLine, ...]]:
-    """Read specification and certificate lines.
+def read_lines(text: str, unit: str = "V") -> tuple[tuple[SpecificationLine, ...], tuple[CertificateLine, ...]]:
+    """Read specification and certificate lines; values without a unit are in `unit`.
 
     Raises
     ------
@@ -33,9 +33,9 @@ def read_lines(text: str) -> tuple[tuple[SpecificationLine, ...], tuple[Certific
             continue
         try:
             if match := _TO.fullmatch(line.strip()):
-                ranges.append(_specification(match))
+                ranges.append(_specification(match, unit))
             elif match := _AT.fullmatch(line.strip()):
-                points.append(_certified(match))
+                points.append(_certified(match, unit))
             else:
                 raise ValueTextError(f"“{line.strip()}” cannot be read; expected {_EXPECTED}.", value=line)
         except ValidationError as error:
@@ -66,25 +66,38 @@ def write_lines(body: StandardRecorded) -> str:
     return "\n".join(lines)
 
 
-def _specification(match: re.Match[str]) -> SpecificationLine:
+def _specification(match: re.Match[str], unit: str) -> SpecificationLine:
+    """Shares of one kind and counts of one size add up; two bare shares are a question, not a guess."""
     found = {"percent_of_reading": 0.0, "percent_of_range": 0.0, "counts": 0.0, "resolution": 0.0}
+    bare = 0
     for part in match["rest"].split("+"):
         words = part.strip().lstrip("±(").rstrip(")").strip()
         if times := re.fullmatch(r"(?P<counts>\S+)\s*[x×]\s*(?P<resolution>.+)", words):
-            found["counts"] = float(times["counts"])
-            found["resolution"] = parse_quantity(times["resolution"], "V").value
-        elif share := re.fullmatch(r"(?P<number>[\d.,]+)\s*%\s*(?P<of>of range|of reading|)", words):
+            resolution = parse_quantity(times["resolution"], unit).value
+            if found["counts"] and resolution != found["resolution"]:
+                raise ValueTextError(f"“{match['rest'].strip()}” counts two sizes of digit; give one for each range.")
+            found["counts"] += parse_number(times["counts"], "a number of counts such as 2")
+            found["resolution"] = resolution
+        elif share := re.fullmatch(r"(?P<number>[\d.,]+)\s*(?P<kind>%|ppm)\s*(?P<of>of range|of reading|)", words):
+            bare += not share["of"]
             key = "percent_of_range" if share["of"] == "of range" else "percent_of_reading"
-            found[key] = float(share["number"].replace(",", "."))
+            number = parse_number(share["number"], "a share such as 0.005")
+            found[key] += number * (1e-4 if share["kind"] == "ppm" else 1.0)
         else:
             raise ValueTextError(f"“{words}” is not understood; expected {_EXPECTED}.", value=words)
-    return SpecificationLine(upper=parse_quantity(match["upper"], "V").value, **found)
+    if bare > 1:
+        raise ValueTextError(
+            f"“{match['rest'].strip()}” has two shares and does not say of what; write “of reading” and “of range”.",
+            value=match["rest"],
+            expected=_EXPECTED,
+        )
+    return SpecificationLine(upper=parse_quantity(match["upper"], unit).value, **found)
 
 
-def _certified(match: re.Match[str]) -> CertificateLine:
+def _certified(match: re.Match[str], unit: str) -> CertificateLine:
     return CertificateLine(
-        value=parse_quantity(match["value"], "V").value,
-        correction=parse_quantity(match["correction"], "V").value if match["correction"] else 0.0,
-        expanded=parse_quantity(match["expanded"], "V").value,
-        factor=float(match["factor"] or 2.0),
+        value=parse_quantity(match["value"], unit).value,
+        correction=parse_quantity(match["correction"], unit).value if match["correction"] else 0.0,
+        expanded=parse_quantity(match["expanded"], unit).value,
+        factor=parse_number(match["factor"], "a coverage factor such as 2") if match["factor"] else 2.0,
     )

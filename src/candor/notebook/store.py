@@ -64,6 +64,11 @@ class Notebook:
         """Where photos lie: a folder beside the notebook."""
         return self.path.with_name(self.path.stem + " photos")
 
+    @property
+    def certificate_folder(self) -> Path:
+        """Where signed certificates lie, each by the digest of its bytes: a folder beside the notebook."""
+        return self.path.with_name(self.path.stem + " certificates")
+
     def close(self) -> None:
         """Let go of the file."""
         self._engine.dispose()
@@ -144,7 +149,10 @@ class Notebook:
             body = self._read(lambda c: c.execute(query).scalar())
             if body is None:
                 raise NotebookError(f"The pack {digest[:8]} is not in this notebook.", value=digest)
-            self._packs[digest] = Pack.model_validate_json(body)
+            pack = Pack.model_validate_json(body)
+            # Of the bytes that were kept: a field that packs have gained since changes no old digest.
+            pack.__dict__["digest"] = digest
+            self._packs[digest] = pack
         return self._packs[digest]
 
     def kept_packs(self) -> tuple[Pack, ...]:

@@ -6,6 +6,7 @@ from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
 from candor.notebook.entries import (
     AdjustmentMade,
+    ArrivedDead,
     CertificateIssued,
     ChangeMade,
     ChangeProven,
@@ -56,6 +57,8 @@ def in_words(entry: Entry, numbers: dict[str, int]) -> str:
         case AdjustmentMade() as b:
             left = "" if b.indicated is None else f", left at {trimmed(b.indicated, 6)}"
             return f"trimmed {b.trim}{left}"
+        case ArrivedDead() as b:
+            return f"as found: inoperative, because {b.reason}"
         case Struck() as b:
             return f"entry {numbers.get(b.target, 0)} struck"
         case Unstruck() as b:

@@ -21,6 +21,7 @@ def crossing_faults(data: Any) -> Iterator[tuple[Path, str]]:
     yield from _unique(data, ("functions",))
     yield from _unique(data, ("procedure",))
     yield from _unique(data, ("parts",), "ref")
+    yield from _unique(data, ("adjusters",))
     scales = _keys(_at(data, ("dial", "scales")))
     for f, function in _items(data, ("functions",)):
         yield from _unique(data, ("functions", f, "ranges"))
@@ -33,6 +34,8 @@ def crossing_faults(data: Any) -> Iterator[tuple[Path, str]]:
 def _steps(data: Any) -> Iterator[tuple[Path, str]]:
     cautions = _keys(data.get("cautions"))
     functions = {f.get("key"): f for _, f in _items(data, ("functions",))}
+    things = [*_keys(data.get("adjusters")), *(p.get("ref") for _, p in _items(data, ("parts",)))]
+    names = [a.get("name") for _, a in _items(data, ("adjusters",))]
     seen: set[Any] = set()
     for s, section in _items(data, ("procedure",)):
         for t, step in _items(section, ("steps",)):
@@ -44,6 +47,10 @@ def _steps(data: Any) -> Iterator[tuple[Path, str]]:
                 yield from _must_exist((*path, "cautions"), name, cautions, "a caution")
             for name in step.get("caution_above") or {}:
                 yield from _must_exist((*path, "caution_above"), name, cautions, "a caution")
+            for name in _strings(step.get("uses")):
+                yield from _must_exist((*path, "uses"), name, things, "an adjuster or part")
+            if names and step.get("kind") == "adjust":
+                yield from _must_exist((*path, "trim"), step.get("trim"), names, "the name of an adjuster")
             yield from _point_faults(path, step, functions, section.get("phase"))
             yield from _placeholder_faults(path, step)
 

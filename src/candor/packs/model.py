@@ -127,6 +127,7 @@ class Range(PackPart):
     full_scale: Annotated[float, Field(gt=0, description="in the unit of the function")]
     scale: Annotated[str, Field(description="key of the printed scale it is read on")]
     limit: LimitPart
+    tap: Annotated[str, Field(description="node of the circuit that this range takes its voltage from")] = ""
 
 
 class Function(PackPart):
@@ -137,6 +138,16 @@ class Function(PackPart):
     unit: Literal["V", "A", "ohm"]
     polarity: Literal["+", "-"] = "+"
     ranges: Annotated[tuple[Range, ...], Field(min_length=1)]
+
+
+class Adjuster(PackPart):
+    """A trimmer or screw that moves readings: a thing of the instrument, which steps name in `uses`."""
+
+    key: Key
+    name: Words
+    place: str = ""
+    moves: Annotated[str, Field(description="what it moves, in words")] = ""
+    seal: str = ""
 
 
 class StepWords(PackPart):
@@ -168,6 +179,9 @@ class PointsStep(StepWords):
 
     kind: Literal["points"]
     function: str
+    uses: Annotated[
+        tuple[str, ...], Field(description="adjusters and parts these points depend on; none: everything")
+    ] = ()
     ranges: tuple[str, ...] = ()
     at: Annotated[tuple[Annotated[float, Field(gt=0, le=1)], ...], Field(min_length=1)]
     caution_above: dict[str, Annotated[float, Field(ge=0)]] = Field(
@@ -213,6 +227,7 @@ class Pack(PackPart):
     circuit: PackCircuit | None = None
     parts: tuple[PackPartLine, ...] = ()
     dial: Dial | None = None
+    adjusters: tuple[Adjuster, ...] = ()
     functions: tuple[Function, ...] = ()
     procedure: tuple[Section, ...] = ()
 
@@ -222,7 +237,8 @@ class Pack(PackPart):
         if any(given.values()) and not all(given.values()):
             missing = next(name for name, there in given.items() if not there)
             raise ValueError(f"'{missing}' is missing: a procedure needs dial and functions, and they need it")
-        faults = node_faults(self.circuit, self.parts)
+        taps = tuple((f"range {r.key} of {f.key}", r.tap) for f in self.functions for r in f.ranges if r.tap)
+        faults = node_faults(self.circuit, self.parts, taps)
         if faults:
             raise ValueError("; ".join(faults))
         return self

@@ -78,6 +78,7 @@ class PackCircuit(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid")
     netlist: Annotated[str, Field(min_length=1, description="a SPICE subset: R, C, L, V, I, D")]
     supply: str = Field(default="", description="node of the rectifier's output")
+    input: str = Field(default="", description="node that what is measured is applied to, the probe's tip")
 
     @field_validator("netlist")
     @classmethod
@@ -89,16 +90,19 @@ class PackCircuit(BaseModel):
         return text
 
 
-def node_faults(circuit: PackCircuit | None, parts: tuple[PackPartLine, ...]) -> list[str]:
-    """Return a sentence for every node that the circuit does not have."""
+def node_faults(
+    circuit: PackCircuit | None, parts: tuple[PackPartLine, ...], taps: tuple[tuple[str, str], ...] = ()
+) -> list[str]:
+    """Return a sentence for every node that the circuit does not have; `taps` are (who, node) of ranges."""
     if circuit is None:
-        named = next((p.ref for p in parts if p.grid or any(p.tap)), "")
-        return [f"the part {named} names a node, but there is no circuit"] if named else []
+        named = next((f"part {p.ref}" for p in parts if p.grid or any(p.tap)), next((who for who, _ in taps), ""))
+        return [f"the {named} names a node, but there is no circuit"] if named else []
     try:
         nodes = {*parse_netlist(circuit.netlist).nodes, ""}
     except CandorError:
         return []  # said where the netlist stands
-    asked = [("supply", circuit.supply), *((p.ref, node) for p in parts for node in (p.grid, *p.tap))]
+    asked = [("supply", circuit.supply), ("input", circuit.input), *taps]
+    asked += [(p.ref, node) for p in parts for node in (p.grid, *p.tap)]
     return [f"{who}: there is no node “{node}” in the circuit" for who, node in asked if node.lower() not in nodes]
 
 

@@ -47,6 +47,8 @@ class ProcedureStep:
     seconds : float
         How long to wait; 0 where it is no wait.
     trim : str
+    uses : tuple of str
+        Keys of adjusters and designators of parts that a point depends on; empty for everything.
     """
 
     key: str
@@ -63,6 +65,7 @@ class ProcedureStep:
     point: TestPoint | None = None
     seconds: float = 0.0
     trim: str = ""
+    uses: tuple[str, ...] = ()
 
 
 @lru_cache(maxsize=32)
@@ -139,7 +142,7 @@ def _points(pack: Pack, section: Section, step: PointsStep) -> list[ProcedureSte
                 ProcedureStep(
                     f"{step.key}:{section.phase}:{point.key}".replace(" ", "-"), "point", section.title, section.key,
                     section.phase, title, do, aim, mistake, _cautions(pack, (*above, *step.cautions)), range_.title,
-                    point=point,
+                    point=point, uses=step.uses,
                 )
             )  # fmt: skip
     return found

@@ -15,7 +15,6 @@ from reportlab.platypus import (
     Flowable,
     Frame,
     HRFlowable,
-    KeepTogether,
     PageBreak,
     PageTemplate,
     Spacer,
@@ -26,14 +25,17 @@ from candor.core.errors import CancelledError
 from candor.core.quantities import plain, signed
 from candor.core.quantities.show import decimals, trimmed
 from candor.paper.figure import BRICK, INK, PETROL, RULE, SOFT, OutcomeMark, RibbonFigure
-from candor.paper.record import Certificate, CertificateRecord, PointLine, RunLines
+from candor.paper.record import CertificateRecord, PointLine, RunLines
 from candor.paper.sheet import laid, register_fonts, text
 
 WIDTH = A4[0] - 36 * mm
+LONG = 120  # characters that still fit a cell of the head
 
 
-def certificate_pdf(certificate: Certificate, should_stop: Callable[[], bool] = lambda: False) -> bytes:
-    """Set a certificate.
+def certificate_pdf(
+    record: CertificateRecord, digest: str = "", should_stop: Callable[[], bool] = lambda: False
+) -> bytes:
+    """Set a certificate from what it states, and from nothing else; without a digest it is a draft, and says so.
 
     Raises
     ------
@@ -41,7 +43,6 @@ def certificate_pdf(certificate: Certificate, should_stop: Callable[[], bool] = 
         When `should_stop` answers True between parts.
     """
     register_fonts()
-    record = certificate.record
     buffer = io.BytesIO()
     document = BaseDocTemplate(
         buffer, pagesize=A4, leftMargin=18 * mm, rightMargin=18 * mm, topMargin=16 * mm, bottomMargin=18 * mm,
@@ -50,15 +51,15 @@ def certificate_pdf(certificate: Certificate, should_stop: Callable[[], bool] = 
     )  # fmt: skip
     frame = Frame(document.leftMargin, document.bottomMargin, document.width, document.height, 0, 0, 0, 0)
     document.addPageTemplates(PageTemplate(frames=[frame]))
-    story = _page_one(certificate)
+    story = _page_one(record, digest)
     if should_stop():
         raise CancelledError("Setting the certificate was stopped.")
-    story += _tables(certificate)
-    document.build(story, canvasmaker=_numbered(record))
+    story += _tables(record, digest)
+    document.build(story, canvasmaker=_numbered(record, digest))
     return buffer.getvalue()
 
 
-def _numbered(record: CertificateRecord) -> type[Canvas]:
+def _numbered(record: CertificateRecord, digest: str) -> type[Canvas]:
     """Return a canvas that writes number and page of pages at the foot, once their count is known."""
 
     class NumberedCanvas(Canvas):
@@ -75,8 +76,10 @@ def _numbered(record: CertificateRecord) -> type[Canvas]:
                 self.__dict__.update(page)
                 self.setFont("B612", 7.5)
                 self.setFillColor(SOFT)
-                self.drawString(18 * mm, 10 * mm, f"Certificate {record.number} · {record.maker} {record.type} "
-                                f"{record.serial} · issued {record.issued_at:%Y-%m-%d}")  # fmt: skip
+                what = f"{record.maker} {record.type} {record.serial}"
+                what = what if len(what) < 60 else f"{what[:58]} …"
+                kind = "Certificate" if digest else "DRAFT, not signed:"
+                self.drawString(18 * mm, 10 * mm, f"{kind} {record.number} · {what} · {record.issued_at:%Y-%m-%d}")
                 self.drawRightString(A4[0] - 18 * mm, 10 * mm, f"page {number} of {len(self._pages)}")
                 super().showPage()
             super().save()
@@ -84,24 +87,29 @@ def _numbered(record: CertificateRecord) -> type[Canvas]:
     return NumberedCanvas
 
 
-def _page_one(certificate: Certificate) -> list[Flowable]:
-    record = certificate.record
+def _page_one(record: CertificateRecord, digest: str) -> list[Flowable]:
     story: list[Flowable] = [
         text(record.shop or "Calibration", 10, SOFT),
-        text("Certificate of calibration", 22, INK, bold=True, spaceAfter=2),
+        text(
+            "Certificate of calibration" if digest else "Certificate of calibration: draft",
+            22,
+            INK,
+            bold=True,
+            spaceAfter=2,
+        ),
         text(f"No. {record.number}", 10, SOFT),
         Spacer(0, 8),
         HRFlowable(width="100%", color=PETROL, thickness=1.4, spaceAfter=9),
         _facts(record),
+        *[text(f"{title}: {words}", 9, spaceBefore=3) for title, words in _long_facts(record)],
         Spacer(0, 9),
         _outcomes(record),
         Spacer(0, 7),
     ]
     if record.remarks:
-        story += [_remark_block(record), Spacer(0, 8)]
-    functions = list(dict.fromkeys(p.function for p in certificate.found.points))
-    for function in functions:
-        story += [RibbonFigure(certificate.found, certificate.left, function, WIDTH), Spacer(0, 4)]
+        story += [*_remark_block(record), Spacer(0, 8)]
+    for function in dict.fromkeys(p.function for p in record.places):
+        story += [RibbonFigure(record, function, WIDTH), Spacer(0, 4)]
     story += [
         text("Error of every test point against its limit. Hollow: as found. Filled: as left. Bar: U.", 7.5, SOFT),
         Spacer(0, 7),
@@ -109,6 +117,7 @@ def _page_one(certificate: Certificate) -> list[Flowable]:
         Spacer(0, 6),
         text(f"Decision rule: {record.rule_words}{_traced((record.told_by.get('rule', 0),))}", 8, SOFT),
         text(record.coverage_words, 8, SOFT, spaceBefore=3),
+        *([text(record.reference_words, 8, SOFT, spaceBefore=3)] if record.reference_words else []),
         text(record.advice, 8, SOFT, spaceBefore=3),
     ]
     return story
@@ -118,10 +127,10 @@ def _facts(record: CertificateRecord) -> Table:
     days = [f"{day:%Y-%m-%d}" for day in record.measured]
     measured = "no reading yet" if not days else days[0] if len(days) == 1 else f"{days[0]} to {days[-1]}"
     left = (
-        ("Instrument", f"{record.maker} {record.type}"),
+        ("Instrument", _short(f"{record.maker} {record.type}")),
         ("", record.kind),
-        ("Serial no.", (record.serial or "not noted") + _traced((record.told_by.get("serial", 0),))),
-        ("Owner", (record.owner or "not noted") + _traced((record.told_by.get("owner", 0),))),
+        ("Serial no.", (_short(record.serial) or "not noted") + _traced((record.told_by.get("serial", 0),))),
+        ("Owner", (_short(record.owner) or "not noted") + _traced((record.told_by.get("owner", 0),))),
     )
     right = (
         (
@@ -146,6 +155,16 @@ def _facts(record: CertificateRecord) -> Table:
     return laid(table, 1, "TOP")
 
 
+def _short(words: str) -> str:
+    return words if len(words) <= LONG else "whole below"
+
+
+def _long_facts(record: CertificateRecord) -> list[tuple[str, str]]:
+    """What does not fit a cell is printed whole under the table, over as many pages as it needs."""
+    facts = (("Instrument", f"{record.maker} {record.type}"), ("Serial no.", record.serial), ("Owner", record.owner))
+    return [(title, words) for title, words in facts if len(words) > LONG]
+
+
 def _outcomes(record: CertificateRecord) -> Table:
     rows = []
     for title, run in (("As found", record.as_found), ("As left", record.as_left)):
@@ -157,11 +176,11 @@ def _outcomes(record: CertificateRecord) -> Table:
     return laid(table, 2, "MIDDLE")
 
 
-def _remark_block(record: CertificateRecord) -> Table:
-    cells = [[text("To be read with the verdicts", 9, BRICK, bold=True)]]
-    cells += [[text(f"{line.text}{_traced((line.entry,))}", 9)] for line in record.remarks]
-    table = Table(cells, colWidths=[WIDTH])
-    return laid(table, 1, "TOP", ("LINEBEFORE", (0, 0), (0, -1), 2, BRICK), ("LEFTPADDING", (0, 0), (-1, -1), 8))
+def _remark_block(record: CertificateRecord) -> list[Flowable]:
+    """Paragraphs, not cells: one of any length goes on over the page."""
+    beside = {"leftIndent": 8, "borderPadding": 0, "spaceAfter": 1.5}
+    lines = [text(f"– {line.text}{_traced((line.entry,))}", 9, **beside) for line in record.remarks]
+    return [text("To be read with the verdicts", 9, BRICK, bold=True, spaceAfter=2), *lines]
 
 
 def _references(record: CertificateRecord) -> Table:
@@ -181,8 +200,7 @@ def _references(record: CertificateRecord) -> Table:
     return laid(table, 2, "TOP", ("LINEBELOW", (0, 0), (-1, 0), 0.6, RULE))
 
 
-def _tables(certificate: Certificate) -> list[Flowable]:
-    record = certificate.record
+def _tables(record: CertificateRecord, digest: str) -> list[Flowable]:
     story: list[Flowable] = [PageBreak()]
     before: list[Flowable] = []
     runs = [record.as_found] + ([record.as_left] if record.as_left.phase == "as left" else [])
@@ -194,8 +212,7 @@ def _tables(certificate: Certificate) -> list[Flowable]:
         story.append(text(f"{run.outcome.capitalize()}. {run.sentence}.", 9, SOFT, spaceAfter=3))
         for function, points in groupby(run.points, key=lambda p: p.function):
             story += _function_table(function, list(points), run)
-    story.append(KeepTogether(_ending(record)))
-    return story
+    return story + _ending(record, digest)
 
 
 def _function_table(function: str, points: list[PointLine], run: RunLines) -> list[Flowable]:
@@ -221,6 +238,8 @@ def _function_table(function: str, points: list[PointLine], run: RunLines) -> li
             ]
         )
         before = point.range
+        if words := _under(point):
+            rows.append(["", text(words, 7.5, SOFT), *[""] * (len(heads) - 2)])
     widths = [15, 24, 17, 17, 15, 10, 14, 11, 6, 22, 23]
     table = Table(rows, colWidths=[w * mm for w in widths], repeatRows=1)
     style: list[tuple[Any, ...]] = [
@@ -229,13 +248,25 @@ def _function_table(function: str, points: list[PointLine], run: RunLines) -> li
         ("LINEBELOW", (0, 0), (-1, 0), 0.6, RULE), ("RIGHTPADDING", (0, 0), (-1, -1), 4),
     ]  # fmt: skip
     for index, row in enumerate(rows[1:], 1):
+        if not isinstance(row[1], str):  # what stands under a point goes over the whole width
+            style += [("SPAN", (1, index), (-1, index)), ("ALIGN", (1, index), (-1, index), "LEFT")]
         if row[0] and index > 1:
             style.append(("LINEABOVE", (0, index), (-1, index), 0.3, RULE))
     laid(table, 1.6, "MIDDLE", *style)
     return [text(f"{function}, {run.phase}", 9.5, INK, bold=True, spaceBefore=5, spaceAfter=1), table, Spacer(0, 4)]
 
 
-def _ending(record: CertificateRecord) -> list[Flowable]:
+def _under(point: PointLine) -> str:
+    """What is said under a point: both directions, the friction, another standard."""
+    words = point.notes
+    if point.rising is not None and point.falling is not None and point.friction_divisions is not None:
+        places = decimals(point.expanded_uncertainty)
+        both = f"rising {signed(point.rising, places)}, falling {signed(point.falling, places)} {point.unit}"
+        words = f"{both}, friction {trimmed(point.friction_divisions, 2)} division. {words}"
+    return words.strip()
+
+
+def _ending(record: CertificateRecord, digest: str) -> list[Flowable]:
     story: list[Flowable] = [text("What was changed", 11, INK, bold=True, spaceBefore=8, spaceAfter=2)]
     if record.changes:
         story += [text(f"{line.text}{_traced((line.entry,))}", 9) for line in record.changes]
@@ -250,7 +281,13 @@ def _ending(record: CertificateRecord) -> list[Flowable]:
         Spacer(0, 26),
         HRFlowable(width="45%", color=INK, thickness=0.6, hAlign="LEFT", spaceAfter=2),
         text(f"{record.issued_by}, {record.issued_at:%Y-%m-%d}", 8.5, SOFT),
-        text(f"Entries are lines of the notebook. Digest of the same content as JSON: {record.digest}", 6.5, SOFT),
+        text(
+            f"Entries are lines of the notebook. SHA-256 of the signed JSON, kept beside it: {digest}"
+            if digest
+            else "Draft: nothing is signed. Entries are lines of the notebook.",
+            6.5,
+            SOFT,
+        ),
     ]
     return story
 

@@ -7,9 +7,10 @@ from itertools import groupby
 from reportlab.lib.colors import HexColor
 from reportlab.platypus import Flowable
 
-from candor.core.calibration.run import RibbonPoint, RunResult, ribbon
+from candor.core.calibration.run import laid_height
 from candor.core.quantities.show import trimmed
 from candor.core.verdict.rules import Outcome
+from candor.paper.record import INOPERATIVE, CertificateRecord, PointLine
 
 INK, SOFT, RULE = HexColor("#1D2A30"), HexColor("#55646A"), HexColor("#CFCABD")
 PETROL, BRASS, BRICK, INSIDE = HexColor("#0E6670"), HexColor("#8C5A0C"), HexColor("#A8321F"), HexColor("#E0ECEA")
@@ -41,7 +42,7 @@ class OutcomeMark(Flowable):
 
     def __init__(self, outcome: str, radius: float = 3.0) -> None:
         super().__init__()
-        self.outcome = Outcome(outcome)
+        self.outcome = Outcome.NOT_MEASURED if outcome == INOPERATIVE else Outcome(outcome)
         self.radius = radius
         self.width = self.height = 2 * radius + 2
 
@@ -51,16 +52,17 @@ class OutcomeMark(Flowable):
 
 
 class RibbonFigure(Flowable):
-    """One function's error ribbon: as found hollow, as left filled, bar = U."""
+    """One function's error ribbon, drawn from what a certificate states: as found hollow, as left filled, bar = U."""
 
-    def __init__(self, found: RunResult, left: RunResult, function: str, width: float, height: float = 118) -> None:
+    def __init__(self, record: CertificateRecord, function: str, width: float, height: float = 118) -> None:
         super().__init__()
         self.width, self.height = width, height
         self.function = function
-        self.found = tuple(p for p in ribbon(found) if p.group.split("|")[0] == function)
-        has_left = left.phase == "as left"
-        self.left = {p.key: p for p in ribbon(left) if p.result is not None} if has_left else {}
-        shares = {round(100 * p.nominal_limit / p.full_scale, 6) for p in found.points if p.function == function}
+        self.places = tuple(p for p in record.places if p.function == function)
+        self.found = {p.point: p for p in record.as_found.points}
+        has_left = record.as_left.phase == "as left"
+        self.left = {p.point: p for p in record.as_left.points} if has_left else {}
+        shares = {p.limit_percent for p in self.places}
         self.limit_words = f"{trimmed(shares.pop(), 3)} %" if len(shares) == 1 else "limit"
 
     def _y(self, share: float) -> float:
@@ -82,34 +84,35 @@ class RibbonFigure(Flowable):
             c.setFillColor(SOFT)
             c.drawRightString(start - 5, self._y(share) - 2.4, words)
         c.setDash([])
-        step, place = wide / max(len(self.found), 1), 0
-        for number, (group, members) in enumerate(groupby(self.found, key=lambda p: p.group)):
+        step, place = wide / max(len(self.places), 1), 0
+        for number, (group, members) in enumerate(groupby(self.places, key=lambda p: p.range)):
             count = len(list(members))
             if number:
                 c.setStrokeColor(RULE)
                 c.line(start + place * step, 14, start + place * step, self.height - 12)
             c.setFillColor(INK)
-            c.drawCentredString(start + (place + count / 2) * step, 4, group.split("|")[1])
+            c.drawCentredString(start + (place + count / 2) * step, 4, group)
             place += count
         c.setFillColor(INK)
         c.setFont("B612-Bold", 8)
         c.drawString(0, self.height - 8, self.function)
-        for index, point in enumerate(self.found):
+        for index, place_ in enumerate(self.places):
             x = start + (index + 0.5) * step
-            left = self.left.get(point.key)
-            shift = 3.0 if left is not None and point.result is not None else 0.0
-            self._mark(x - shift, point, filled=False)
+            found, left = self.found.get(place_.point), self.left.get(place_.point)
+            shift = 3.0 if left is not None and found is not None else 0.0
+            if found is None and left is None:
+                c.setFillColor(SOFT)
+                c.circle(x, self._y(0), 0.8, stroke=0, fill=1)
+            if found is not None:
+                self._mark(x - shift, found, filled=False)
             if left is not None:
                 self._mark(x + shift, left, filled=True)
 
-    def _mark(self, x: float, point: RibbonPoint, filled: bool) -> None:
+    def _mark(self, x: float, point: PointLine, filled: bool) -> None:
         c = self.canv
-        if point.result is None:
-            c.setFillColor(SOFT)
-            c.circle(x, self._y(0), 0.8, stroke=0, fill=1)
-            return
-        outcome = point.result.verdict.outcome
+        outcome = Outcome(point.outcome)
+        height, bar = laid_height(point.error, point.expanded_uncertainty, point.limit)
         c.setStrokeColor(COLOURS[outcome])
         c.setLineWidth(1.2)
-        c.line(x, self._y(point.height - point.bar), x, self._y(point.height + point.bar))
-        draw_outcome(c, outcome, x, self._y(point.height), 2.6, filled)
+        c.line(x, self._y(height - bar), x, self._y(height + bar))
+        draw_outcome(c, outcome, x, self._y(height), 2.6, filled)

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import datetime as dt
-import hashlib
 import math
+from collections import Counter
 from collections.abc import Mapping
 from dataclasses import dataclass
 
@@ -12,19 +12,30 @@ from pydantic import BaseModel, ConfigDict
 
 from candor.core.calibration.point import PointResult
 from candor.core.calibration.run import RunResult
+from candor.core.errors import CandorError
 from candor.core.reading.reference import age
 from candor.core.verdict.rules import RULE_WORDS
 from candor.notebook.assessment import Standard, as_left_run, assess_run, unfinished
 from candor.notebook.entries import StandardRecorded
 from candor.notebook.job import Job
+from candor.notebook.states import states_of, words_of
 from candor.packs.model import Pack
 
 COVERAGE_WORDS = (
-    "The expanded uncertainty U is the standard uncertainty multiplied by the coverage factor k given beside it, for "
-    "a coverage probability of about 95 % (JCGM 100:2008; EA-4/02 S9 where one rectangular term rules). It covers "
+    "The expanded uncertainty U is the standard uncertainty multiplied by the coverage factor k given beside it, from the "
+    "convolution of all contributions, for a coverage probability of 95 % (JCGM 100:2008; JCGM 101:2008). It covers "
     "the reading of the needle and the reference at the time; it says nothing of later drift. TUR is limit / U. "
+    "Where a point was read rising and falling, needle and reference are the means of both and the error is the worse. "
     "Errors of − ranges are of magnitude: positive means the needle read too far from zero."
 )
+CAME = {
+    "typed": "read and typed",
+    "captured": "captured over a link",
+    "confirmed": "confirmed by a press of their own",
+    "as set": "of a source or fixed part, as set",
+    "": "of entries that did not keep how",
+}
+INOPERATIVE = "inoperative"
 ADVICE = (
     "This certificate states what was measured. It does not certify electrical safety; local codes and licensed "
     "practice come first."
@@ -44,6 +55,7 @@ class ReadingLine(Part):
     reference: float
     direction: str
     entry: int
+    reference_from: str = ""
 
 
 class ContributionLine(Part):
@@ -72,8 +84,21 @@ class PointLine(Part):
     test_uncertainty_ratio: float | None
     probability_in_tolerance: float
     outcome: str
+    rising: float | None = None
+    falling: float | None = None
+    friction_divisions: float | None = None
+    notes: str = ""
     readings: tuple[ReadingLine, ...]
     budget: tuple[ContributionLine, ...]
+
+
+class PlaceLine(Part):
+    """A test point's place on the ribbon, measured or not; its limit in per cent of full scale."""
+
+    point: str
+    function: str
+    range: str
+    limit_percent: float
 
 
 class RunLines(Part):
@@ -134,17 +159,18 @@ class CertificateRecord(Part):
     as_found: RunLines
     as_left: RunLines
     as_left_note: str
+    places: tuple[PlaceLine, ...] = ()
+    reference_words: str = ""
     changes: tuple[TracedLine, ...]
     cautions: tuple[str, ...]
 
-    def to_json(self) -> str:
-        """Return the record as JSON, indented."""
-        return self.model_dump_json(indent=1)
+    def to_bytes(self) -> bytes:
+        """Return the record as JSON, indented: what is signed, byte by byte."""
+        return self.model_dump_json(indent=1).encode() + b"\n"
 
-    @property
-    def digest(self) -> str:
-        """SHA-256 of the JSON."""
-        return hashlib.sha256(self.to_json().encode()).hexdigest()
+
+class NothingStandsError(CandorError, ValueError):
+    """A certificate that could state nothing: everything that was read was changed since."""
 
 
 @dataclass(frozen=True)
@@ -162,11 +188,22 @@ def make_certificate(
     """Gather what a certificate of a job says at a moment.
 
     Nothing is refused silently: whatever falls short stands among the remarks, which go on page one.
+
+    Raises
+    ------
+    NothingStandsError
+        Where every point that was read waits to be read again.
     """
     found = assess_run(job, pack, known, "as found")
-    left = as_left_run(job, found, assess_run(job, pack, known, "as left"))
+    left = as_left_run(job, pack, found, assess_run(job, pack, known, "as left"))
+    if left.waiting and not left.results:
+        raise NothingStandsError(
+            f"All {len(left.waiting)} points that were read wait to be read again: something they depend on was changed "
+            "since. There is nothing a certificate could state as left.",
+            expected="readings as left",
+        )
     used = _used(job, known)
-    days = sorted({entry.at.date() for entry, _ in job.readings})
+    days = sorted({r.entry.at.date() for r in job.readings})
     record = CertificateRecord(
         number=f"{now:%Y}-{job.id[:6].upper()}-{len(job.certificates) + 1}",
         issued_at=now,
@@ -190,9 +227,19 @@ def make_certificate(
         coverage_words=COVERAGE_WORDS,
         advice=ADVICE,
         remarks=_remarks(job, pack, used, days[-1] if days else now.date(), found, left, now),
-        as_found=_lines(found),
-        as_left=_lines(left),
-        as_left_note="Nothing was changed or trimmed: as found stands as left." if left.phase == "as found" else "",
+        as_found=_as_found(job, found),
+        as_left=_lines(job, left),
+        as_left_note=_as_left_note(found, left),
+        places=tuple(
+            PlaceLine(
+                point=p.key,
+                function=p.function,
+                range=p.range_name,
+                limit_percent=round(100 * p.nominal_limit / p.full_scale, 6),
+            )
+            for p in found.points
+        ),
+        reference_words=_reference_words(job),
         changes=_changes(job),
         cautions=tuple(c.text for c in pack.cautions if c.level == "danger"),
     )
@@ -200,20 +247,52 @@ def make_certificate(
 
 
 def _used(job: Job, known: Mapping[str, Standard]) -> list[Standard]:
-    names = dict.fromkeys(body.standard for _, body in job.readings)
+    names = dict.fromkeys(r.body.standard for r in job.readings)
     return [known[name] for name in names if name in known]
 
 
 def _conditions(job: Job) -> tuple[TracedLine, ...]:
-    words = (("celsius", "Room {:g} °C"), ("humidity", "Relative humidity {:g} %"), ("line_volts", "Line {:g} V"))
+    """What stood when the readings were taken: from the least to the most."""
+    words = (("celsius", "Room", "°C"), ("humidity", "Relative humidity", "%"), ("line_volts", "Line", "V"))
     found = []
-    for key, text in words:
-        if key in job.conditions:
-            value, entry = job.conditions[key]
-            found.append(TracedLine(text=text.format(value), entry=entry.number))
-        else:
-            found.append(TracedLine(text=text.format(0).split(" 0")[0] + " not noted", entry=0))
+    for key, name, unit in words:
+        noted = [r.noted[key] for r in job.readings if key in r.noted]
+        if not job.readings and key in job.conditions:
+            noted = [job.conditions[key][1]]
+        missing = "" if not noted or all(key in r.noted for r in job.readings) else ", not noted at all readings"
+        values = sorted({e.body.value for e in noted})
+        if not values:
+            found.append(TracedLine(text=f"{name} not noted", entry=0))
+            continue
+        span = f"{values[0]:g}" if len(values) == 1 else f"{values[0]:g} to {values[-1]:g}"
+        found.append(TracedLine(text=f"{name} {span} {unit}{missing}", entry=noted[-1].number))
     return tuple(found)
+
+
+def _reference_words(job: Job) -> str:
+    """Say how the values of the references came: nothing unmeasured is certified."""
+    counts = Counter(r.body.reference_from for r in job.readings)
+    said = [f"{counts[key]} {words}" for key, words in CAME.items() if counts[key]]
+    return f"Reference values: {', '.join(said)}." if said else ""
+
+
+def _as_left_note(found: RunResult, left: RunResult) -> str:
+    if left.phase == "as found":
+        return "Nothing was changed or trimmed: as found stands as left."
+    same = sum(left.results[key] is found.results.get(key) for key in left.results)
+    return f"{same} points depend on nothing that was changed: as found stands as left." if same else ""
+
+
+def _as_found(job: Job, found: RunResult) -> RunLines:
+    lines = _lines(job, found)
+    if job.inoperative is None:
+        return lines
+    return lines.model_copy(
+        update={
+            "outcome": INOPERATIVE,
+            "sentence": f"because {job.inoperative.body.reason} (entry {job.inoperative.number})",
+        }
+    )
 
 
 def _reference(standard: Standard, on: dt.date) -> ReferenceLine:
@@ -252,6 +331,19 @@ def _remarks(
             lines.append((how_old.sentence, standard.entry.number))
     if not used and job.readings:
         lines.append(("No reference was named for the readings; nothing is decided.", 0))
+    if left.waiting:
+        openings = states_of(job, pack).waiting
+        by_change: dict[int, list[str]] = {}
+        for key in left.waiting:
+            by_change.setdefault(openings[key].entry.number, []).append(key)
+        for number, keys in by_change.items():
+            what = words_of(openings[keys[0]])
+            points = f"{len(keys)} point waits" if len(keys) == 1 else f"{len(keys)} points wait"
+            lines.append(
+                (f"{points} to be read again since: {what}. No reading of before is stated as left.", number)
+            )
+    if found.after_repair:
+        lines.append(("Parts were changed before the first reading: as received after repair, not as found.", 0))
     missing = unfinished(job, pack, now)
     if missing:
         listed = "; ".join(f"{s.title} ({s.phase})" for s in missing[:3])
@@ -273,7 +365,9 @@ def _remarks(
     for run in (found, left) if left.phase == "as left" else (found,):
         for result in run.results.values():
             if result.remark:
-                lines.append((f"{result.point.name}, {run.phase}: {result.remark}", result.readings[-1].entry))
+                lines.append((f"{result.point.name}, {run.title}: {result.remark}", result.readings[-1].entry))
+            if result.agreement_words:
+                lines.append((f"{result.point.name}: {result.agreement_words}", result.readings[-1].entry))
     return tuple(TracedLine(text=text, entry=entry) for text, entry in lines)
 
 
@@ -292,12 +386,13 @@ def _changes(job: Job) -> tuple[TracedLine, ...]:
     return tuple(sorted(lines, key=lambda line: line.entry))
 
 
-def _lines(run: RunResult) -> RunLines:
-    points = tuple(_point(run.results[p.key]) for p in run.points if p.key in run.results)
-    return RunLines(phase=run.phase, outcome=str(run.outcome), sentence=run.counts, points=points)
+def _lines(job: Job, run: RunResult) -> RunLines:
+    came = {r.entry.number: r.body.reference_from for r in job.readings}
+    points = tuple(_point(run.results[p.key], came) for p in run.points if p.key in run.results)
+    return RunLines(phase=run.title, outcome=str(run.outcome), sentence=run.counts, points=points)
 
 
-def _point(result: PointResult) -> PointLine:
+def _point(result: PointResult, came: Mapping[int, str]) -> PointLine:
     point, coverage, verdict = result.point, result.coverage, result.verdict
     ratio = verdict.test_uncertainty_ratio
     return PointLine(
@@ -308,7 +403,7 @@ def _point(result: PointResult) -> PointLine:
         unit=point.unit,
         indicated=result.indicated,
         reference=result.reference,
-        error=result.error,
+        error=verdict.error,
         expanded_uncertainty=coverage.expanded,
         coverage_factor=coverage.factor,
         degrees_of_freedom=coverage.dof if math.isfinite(coverage.dof) else None,
@@ -316,8 +411,18 @@ def _point(result: PointResult) -> PointLine:
         test_uncertainty_ratio=ratio if math.isfinite(ratio) else None,
         probability_in_tolerance=verdict.probability_in_tolerance,
         outcome=str(verdict.outcome),
+        rising=result.means.rising,
+        falling=result.means.falling,
+        friction_divisions=result.friction_divisions,
+        notes=result.agreement_words,
         readings=tuple(
-            ReadingLine(indicated=r.indicated, reference=r.reference, direction=r.direction, entry=r.entry)
+            ReadingLine(
+                indicated=r.indicated,
+                reference=r.reference,
+                direction=r.direction,
+                entry=r.entry,
+                reference_from=came.get(r.entry, ""),
+            )
             for r in result.readings
         ),
         budget=tuple(

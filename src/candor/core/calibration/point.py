@@ -4,18 +4,26 @@ from __future__ import annotations
 
 import datetime as dt
 import math
-from dataclasses import dataclass
-from statistics import fmean
+from dataclasses import dataclass, replace
+from functools import cached_property
 from typing import Literal
 
 from candor.core.errors import RangeError
 from candor.core.quantities import engineering, pair
-from candor.core.quantities.show import decimals, plain, trimmed
-from candor.core.reading.dial import DialRange, NeedleReading, needle_contributions
+from candor.core.quantities.show import decimals, plain, signed, trimmed
+from candor.core.quantities.units import QUANTITY_OF_UNIT, SYMBOLS
+from candor.core.reading.dial import (
+    FRICTION_LIMIT,
+    DialRange,
+    NeedleMeans,
+    NeedleReading,
+    needle_contributions,
+    needle_means,
+)
 from candor.core.reading.reference import Age, Reference, age, reference_contributions
 from candor.core.uncertainty.budget import Budget
 from candor.core.uncertainty.coverage import Coverage, cover
-from candor.core.verdict.rules import RULE_WORDS, Limit, Outcome, Rule, Verdict, judge
+from candor.core.verdict.rules import RULE_WORDS, Limit, Outcome, Rule, Verdict, has_guard_band, judge
 from candor.core.verdict.settle import Settlement, settle
 
 Phase = Literal["as found", "as left"]
@@ -105,47 +113,92 @@ class PointResult:
     point : TestPoint
     phase : "as found" or "as left"
     readings : tuple of NeedleReading
+    means : NeedleMeans
     indicated, reference, error : float
-        Means, SI; the reference corrected by its certificate.
+        Means, SI; the reference corrected by its certificate, the error the mean of both directions.
     budget : Budget
     coverage : Coverage
     verdict : Verdict
-    settlement : Settlement or None
-        What would settle a "cannot tell".
+        Of the worse of rising and falling.
     age : Age or None
         Of the reference on the day; None where no reference could be used.
     remark : str
         Why there is none.
+    beside : tuple of PointResult
+        The same point in the same state by another standard, or on another day.
     """
 
     point: TestPoint
     phase: Phase
     readings: tuple[NeedleReading, ...]
+    means: NeedleMeans
     indicated: float
     reference: float
     error: float
     budget: Budget
     coverage: Coverage
     verdict: Verdict
-    settlement: Settlement | None
     age: Age | None
     remark: str = ""
+    beside: tuple[PointResult, ...] = ()
+
+    @cached_property
+    def settlement(self) -> Settlement | None:
+        """What would settle a "cannot tell"; reckoned when it is asked for."""
+        if self.age is None:
+            return None
+        return settle(self.verdict.error, self.budget, self.verdict.limit, self.verdict.rule, self.point.unit)
+
+    @property
+    def friction_divisions(self) -> float | None:
+        """Half the difference of falling and rising, in divisions; None from one side alone."""
+        friction = self.means.friction
+        return None if friction is None else friction / self.point.dial.division_at(self.means.indicated)
+
+    @property
+    def friction_words(self) -> str:
+        """Say rising, falling and what the friction is against its own limit, or nothing."""
+        friction = self.friction_divisions
+        if friction is None or self.means.rising is None or self.means.falling is None:
+            return ""
+        places = decimals(self.coverage.expanded)
+        rising, falling = (signed(error, places) for error in (self.means.rising, self.means.falling))
+        side = "over" if friction > FRICTION_LIMIT else "within"
+        words = f"Rising {rising}, falling {falling} {SYMBOLS.get(self.point.unit, self.point.unit)}: the worse is judged. "
+        words += f"Friction {trimmed(friction, 2)} division, {side} ½ (common practice, no source)."
+        if self.means.left_aside:
+            words += f" {self.means.left_aside} without a direction left aside."
+        return words
+
+    @property
+    def agreement_words(self) -> str:
+        """Say how this result and those by another standard, or of another day, agree (E_n, ISO 13528, from memory)."""
+        words = []
+        for other in self.beside:
+            number = normalised_difference(self, other)
+            if number is None:
+                continue
+            verdict = "they agree" if abs(number) <= 1 else "they do not agree: find out which is off"
+            words.append(
+                f"Read {other.shown} before by another standard or on another day: E_n {number:.2f}, {verdict}."
+            )
+        return " ".join(words)
 
     @property
     def percent_of_full_scale(self) -> float:
-        """The error in per cent of full scale."""
-        return 100 * self.error / self.point.full_scale
+        """The judged error in per cent of full scale."""
+        return 100 * self.verdict.error / self.point.full_scale
 
     @property
     def share_of_limit(self) -> float:
-        """The error as a share of its limit, signed; infinite where the limit is zero."""
-        limit = self.verdict.limit
-        return self.error / limit if limit > 0 else math.copysign(math.inf, self.error) if self.error else 0.0
+        """The judged error as a share of its limit, signed; infinite where the limit is zero."""
+        limit, error = self.verdict.limit, self.verdict.error
+        return error / limit if limit > 0 else math.copysign(math.inf, error) if error else 0.0
 
     @property
     def shown(self) -> str:
-        """Error and expanded uncertainty, rounded: ``−1.2 ± 1.0 V``."""
-        return pair(self.error, self.coverage.expanded, self.point.unit)
+        """The judged error and its expanded uncertainty, rounded: ``−1.2 ± 1.0 V``."""
+        return pair(self.verdict.error, self.coverage.expanded, self.point.unit)
 
     @property
     def sentence(self) -> str:
@@ -158,12 +211,18 @@ class PointResult:
         tur = f" TUR {ratio:.1f} (limit / U)." if math.isfinite(ratio) else ""
         chance = likely(self.verdict.probability_in_tolerance)
         places_words = {
-            Outcome.PASS: f"{self.shown} is inside {limit}{_guard(self.verdict.rule)}.",
-            Outcome.FAIL: f"{self.shown} is outside {limit}{_guard(self.verdict.rule)}.",
+            Outcome.PASS: f"{self.shown} is inside {limit}{self._guard}.",
+            Outcome.FAIL: f"{self.shown} is outside {limit}{self._guard}.",
             Outcome.CANNOT_TELL: f"Read to ±{plain(self.coverage.expanded, places)} {self.point.unit}, "
             f"limit {limit}, error {self.shown.split(' ±')[0]} {self.point.unit}.",
         }
         return f"{places_words[self.verdict.outcome]}{tur} In tolerance: {chance}."
+
+    @property
+    def _guard(self) -> str:
+        verdict = self.verdict
+        banded = has_guard_band(verdict.rule, verdict.expanded, verdict.limit)
+        return " with the guard band kept" if banded else ""
 
     @property
     def rule_words(self) -> str:
@@ -180,8 +239,18 @@ def likely(probability: float) -> str:
     return f"{100 * probability:.1f} % likely"
 
 
-def _guard(rule: Rule) -> str:
-    return " with the guard band kept" if rule is Rule.GUARDED else ""
+def normalised_difference(one: PointResult, other: PointResult) -> float | None:
+    """Return E_n = d / √(U1² + U2²) of two results at one point, None where nothing but the needle is uncertain.
+
+    ISO 13528:2022, 9.7 (from memory): both U at k = 2. What both share, the needle on its scale, is taken out first.
+    """
+    spread = math.hypot(*(_own_uncertainty(result.budget) for result in (one, other)))
+    return (one.error - other.error) / (2 * spread) if spread > 0 else None
+
+
+def _own_uncertainty(budget: Budget) -> float:
+    kept = tuple(c for c in budget.contributions if c.kind not in ("needle", "friction"))
+    return Budget(kept).combined
 
 
 def assess_point(
@@ -193,11 +262,13 @@ def assess_point(
     rule: Rule = Rule.GUARDED,
     celsius: float | None = None,
     remark: str = "No reference was chosen: choose one of the standards.",
+    friction_divisions: float | None = None,
 ) -> PointResult:
     """Turn readings at one point into an error, its uncertainty and a verdict.
 
     The model is error = mean(indicated) - (mean(reference) + correction), every sensitivity 1 or -1
-    (EA-4/02 M:2022, S9).
+    (EA-4/02 M:2022, S9); the mean is that of the two direction means, and the worse of them is judged. A limit in per cent
+    of reading is of what the instrument indicates.
 
     Parameters
     ----------
@@ -214,39 +285,48 @@ def assess_point(
         Room temperature.
     remark : str
         Why `reference` is None, where it is.
+    friction_divisions : float, optional
+        The largest friction found on this movement in this state, for readings from one side alone.
 
     Raises
     ------
     RangeError
-        Where there is no reading, or the reference does not reach the value.
+        Where there is no reading, the reference does not reach the value, or is of another quantity.
     """
     if not readings:
         raise RangeError(f"{point.name} has no reading; at least one is needed.", place=point.key)
-    indicated = fmean(r.indicated for r in readings)
-    shown = fmean(r.reference for r in readings)
-    contributions = needle_contributions(point.dial, readings)
-    correction, how_old = 0.0, None
+    means = needle_means(readings)
+    contributions = needle_contributions(point.dial, readings, friction_divisions)
+    how_old = None
     if reference is not None:
-        correction, more = reference_contributions(reference, shown, on, celsius)
+        if reference.unit != point.unit:
+            raise RangeError(
+                f"{reference.name} is a standard for {QUANTITY_OF_UNIT[reference.unit][0]}; {point.name} needs one for "
+                f"{QUANTITY_OF_UNIT[point.unit][0]}.",
+                place=point.key,
+                expected=point.unit,
+            )
+        correction, more = reference_contributions(reference, means.reference, on, celsius)
+        means = needle_means(readings, correction)
         contributions += more
         how_old = age(reference, on)
     budget = Budget(tuple(contributions))
     coverage = cover(budget)
-    error = indicated - (shown + correction)
-    limit = point.limit.at(shown, point.full_scale)
-    verdict = judge(error, coverage, limit, rule)
+    limit = point.limit.at(means.indicated, point.full_scale)
+    verdict = judge(means.judged, coverage, limit, rule)
     if reference is None:
-        verdict = Verdict(
-            Outcome.CANNOT_TELL,
-            rule,
-            error,
-            coverage.expanded,
-            limit,
-            math.nan,
-            verdict.probability_in_tolerance,
-        )
-    settlement = settle(error, budget, limit, rule, point.unit) if reference is not None else None
+        verdict = replace(verdict, outcome=Outcome.CANNOT_TELL, test_uncertainty_ratio=math.nan)
     return PointResult(
-        point, phase, readings, indicated, shown + correction, error, budget, coverage, verdict, settlement, how_old,
-        "" if reference is not None else remark,
-    )  # fmt: skip
+        point=point,
+        phase=phase,
+        readings=readings,
+        means=means,
+        indicated=means.indicated,
+        reference=means.reference,
+        error=means.indicated - means.reference,
+        budget=budget,
+        coverage=coverage,
+        verdict=verdict,
+        age=how_old,
+        remark="" if reference is not None else remark,
+    )

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections import Counter
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
 
 from candor.core.calibration.point import Phase, PointResult, TestPoint
@@ -22,12 +22,26 @@ class RunResult:
     points : tuple of TestPoint
         In the order of the procedure.
     results : mapping of point key to PointResult
-        Those that have readings.
+        Those that have readings which stand.
+    voided : mapping of point key to PointResult
+        History: read, and something they depend on was changed since.
+    waiting : tuple of str
+        Points that were read and wait to be read again.
+    after_repair : bool
+        Parts were changed before the first reading: as received after repair, never as found.
     """
 
     phase: Phase
     points: tuple[TestPoint, ...]
     results: Mapping[str, PointResult]
+    voided: Mapping[str, PointResult] = field(default_factory=dict)
+    waiting: tuple[str, ...] = ()
+    after_repair: bool = False
+
+    @property
+    def title(self) -> str:
+        """What the run is called: "as found", "as left", or "as received after repair"."""
+        return "as received after repair" if self.after_repair else self.phase
 
     def outcome_of(self, key: str) -> Outcome:
         """Return the outcome of one point."""
@@ -55,7 +69,7 @@ class RunResult:
     @property
     def sentence(self) -> str:
         """The whole in one line, with its phase."""
-        return f"{self.phase.capitalize()}: {self.counts}"
+        return f"{self.title.capitalize()}: {self.counts}"
 
     @property
     def counts(self) -> str:
@@ -91,18 +105,24 @@ class RibbonPoint:
     bar: float
 
 
-def ribbon(run: RunResult) -> tuple[RibbonPoint, ...]:
-    """Lay the points of a run side by side: error and U as shares of each point's limit.
+def laid_height(error: float, expanded: float, limit: float) -> tuple[float, float]:
+    """Return error and U as shares of the limit, as the ribbon draws them.
 
-    A point whose limit is zero is drawn at the edge of the ribbon (+-2 limits) unless its error is zero.
+    Against a limit of zero an error stands at the edge (±2 limits) unless it is zero, and has no bar.
     """
+    if limit > 0:
+        return error / limit, expanded / limit
+    return (math.copysign(2.0, error) if error else 0.0), 0.0
+
+
+def ribbon(run: RunResult, voided: bool = False) -> tuple[RibbonPoint, ...]:
+    """Lay the points of a run side by side: error and U as shares of each point's limit; or those that are history."""
     laid = []
+    results = run.voided if voided else run.results
     for point in run.points:
-        result = run.results.get(point.key)
-        height, bar = 0.0, 0.0
+        result = results.get(point.key)
+        height, bar = (0.0, 0.0)
         if result is not None:
-            limit, share = result.verdict.limit, result.share_of_limit
-            height = share if math.isfinite(share) else math.copysign(2.0, share)
-            bar = result.coverage.expanded / limit if limit > 0 else 0.0
+            height, bar = laid_height(result.verdict.error, result.coverage.expanded, result.verdict.limit)
         laid.append(RibbonPoint(point.key, f"{point.function}|{point.range_name}", result, height, bar))
     return tuple(laid)

@@ -14,6 +14,7 @@ from candor.core.jot.meaning import (
     ChangeJot,
     CheckJot,
     ConditionJot,
+    DeadJot,
     DetailJot,
     FindingJot,
     Jot,
@@ -33,7 +34,8 @@ GRAMMAR = r"""
 start: reading | verb
 reading: AT? (TICKS | VALUE) (_REF REFERENCE)? DIRECTION?
        | AT? _REF REFERENCE DIRECTION?
-verb: FOUND REST | DID REST | CHECKED REST | CONDITION REST | DETAIL REST | NOTE REST | SPENT REST | PRICE REST
+verb: FOUND REST | DID REST | DISTURBED REST | DEAD REST | CHECKED REST | CONDITION REST | DETAIL REST
+    | NOTE REST | SPENT REST | PRICE REST
 
 AT.5: /@\s*\S+/
 TICKS.4: /[+-]?\s*(\d+\s+\d+\/\d+|\d+\/\d+|\d+(\.\d*)?|\.\d+)\s*t(icks?)?(?![A-Za-z])(\s+(low|high|below|above)(?!\S))?/i
@@ -43,6 +45,8 @@ REFERENCE.3: /[+-]?[\d.,][^@]*?(?=\s+(from|up|down)(\s|$)|\s*$)/i
 DIRECTION.6: /(from\s+below|from\s+above|up|down)(?=\s|$)/i
 FOUND.6: /found(?=\s)/i
 DID.6: /did(?=\s)/i
+DISTURBED.6: /disturbed(?=\s)/i
+DEAD.6: /(inoperative|dead)(?=\s)/i
 CHECKED.6: /checked(?=\s)/i
 CONDITION.6: /(temp|temperature|rh|humidity|line)(?=\s+[\d.])/i
 DETAIL.6: /(serial|owner|says|stored|cost|missing|repairs|drawing|mismatch)(?=\s)/i
@@ -176,6 +180,11 @@ def _verb(verb: str, rest: str, context: JotContext) -> Jot:
         return _finding(rest, context)
     if verb == "did":
         return _change(rest, context)
+    if verb == "disturbed":
+        return _disturbed(rest, context)
+    if verb in ("inoperative", "dead"):
+        reason = re.sub(r"^(,|:)?\s*(because|as found)\s+", "", rest, flags=re.I)
+        return DeadJot(reason, (f"as found: inoperative, because {reason}",))
     if verb == "spent":
         return _spent(rest)
     if verb in ("agreed", "rate"):
@@ -201,6 +210,15 @@ def _change(rest: str, context: JotContext) -> ChangeJot:
     named = re.match(r"replaced\s+(.*)", rest, re.I)
     ref = find_replaced(named[1], context.parts) if named else ""
     return ChangeJot(rest, (f"done: {rest}", *([f"{ref} is replaced"] if ref else [])), ref)
+
+
+def _disturbed(rest: str, context: JotContext) -> ChangeJot:
+    """What was only disturbed counts as a change, of one part where it names one, else of everything."""
+    ref = find_replaced(rest, context.parts)
+    what = f"readings that use {ref}" if ref else "all readings"
+    return ChangeJot(
+        f"disturbed {rest}", (f"disturbed: {rest}", f"{what} are history from here"), ref, disturbed=True
+    )
 
 
 def _spent(rest: str) -> SpentJot:

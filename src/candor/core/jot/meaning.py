@@ -48,11 +48,12 @@ class FindingJot:
 
 @dataclass(frozen=True)
 class ChangeJot:
-    """Something that was done to the instrument; `part` is a part on the list that it replaced."""
+    """Something that was done to the instrument; `part` is a part on the list that it replaced, or only disturbed."""
 
     text: str
     chips: tuple[str, ...] = ()
     part: str = ""
+    disturbed: bool = False
 
 
 @dataclass(frozen=True)
@@ -78,6 +79,14 @@ class DetailJot:
 
     field: str
     text: str
+    chips: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class DeadJot:
+    """The instrument arrived inoperative: there is nothing to read as found."""
+
+    reason: str
     chips: tuple[str, ...] = ()
 
 
@@ -145,6 +154,7 @@ Jot = (
     | CheckJot
     | ConditionJot
     | DetailJot
+    | DeadJot
     | NoteJot
     | PartJot
     | DecisionJot

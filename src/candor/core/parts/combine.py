@@ -101,8 +101,14 @@ def best(
     most: int = 4,
     should_stop: Callable[[], bool] = lambda: False,
     operations: tuple[Operation, ...] = OPERATIONS,
+    beside: float = math.inf,
+    allowed: Callable[[Tree], bool] = lambda _: True,
+    within: float = math.inf,
 ) -> tuple[Combination, ...]:
     """Return the nearest arrangement for each number of pieces from 1 to `most`, by nominal value.
+
+    With a part `beside`, joined to the arrangement by `share`, it is the whole of both that comes nearest to what the
+    target makes with it: 1/(1/x + 1/beside) bends, so the nearest arrangement alone need not be it.
 
     Parameters
     ----------
@@ -116,6 +122,12 @@ def best(
         Asked between the steps.
     operations : tuple of "sum" and "share"
         Those that may be used: both, or sums alone.
+    beside : float
+        F or ohm; infinite for none.
+    allowed : callable
+        Asked for every arrangement before it is taken, its leaves places in `pieces`: such as whether it stands the volts.
+    within : float
+        Nothing that is off by so much or more is wanted, F or ohm of the whole.
 
     Returns
     -------
@@ -131,7 +143,8 @@ def best(
     _check(target, pieces, most)
     order = np.argsort([p.value for p in pieces], kind="stable")
     values = np.array([float(pieces[i].value) for i in order])
-    search = _Search(target, values, [pieces[i].count for i in order], operations)
+    search = _Search(target, values, [pieces[i].count for i in order], operations, beside, within)
+    search.allowed = lambda tree: allowed(_renamed(tree, order))
     found = []
     for number in range(1, most + 1):
         if should_stop():
@@ -163,19 +176,28 @@ class _Search:
     """One search: sorted values, the tables of pairs once they are needed, and the best error met so far."""
 
     def __init__(
-        self, target: float, values: Floats, counts: Sequence[int], operations: tuple[Operation, ...]
+        self,
+        target: float,
+        values: Floats,
+        counts: Sequence[int],
+        operations: tuple[Operation, ...],
+        beside: float,
+        within: float,
     ) -> None:
         self.target, self.values, self.counts, self.operations = target, values, counts, operations
+        self.beside, self.within = beside, within
+        self.allowed: Callable[[Tree], bool] = lambda _: True
         self._pairs: dict[Operation, tuple[Floats, Ints, Ints]] = {}
-        self._met: tuple[float, Tree | None] = (math.inf, None)
+        self._met: tuple[float, Tree | None] = (within, None)
 
     def nearest(self, number: int) -> Tree | None:
         """Return the nearest arrangement of just so many pieces."""
         singles = self.values
-        self._met = (math.inf, None)
+        self._met = (self.within, None)
         if number == 1:
-            order = np.argsort(np.abs(singles - self.target), kind="stable")
-            return next((int(i) for i in order if self.counts[i] > 0), None)
+            errors = self._error(singles)
+            order = np.argsort(errors, kind="stable")
+            return next((int(i) for i in order if errors[i] < self.within and self._allowed(int(i))), None)
         if number == 2:
             for op in self.operations:
                 self._seek(op, singles, singles, int, int)
@@ -261,7 +283,7 @@ class _Search:
         if math.isinf(self._met[0]):
             return np.arange(len(wanted))
         end = np.where(wanted < table[0], table[0], table[-1])
-        return np.flatnonzero(inside | (np.abs(at(end) - self.target) <= self._met[0]))
+        return np.flatnonzero(inside | (self._error(at(end)) <= self._met[0]))
 
     def _walk(
         self, value: Callable[[Places, Ints], Floats], wanted: Floats, table: Floats, tree: Callable[[int, int], Tree]
@@ -275,7 +297,7 @@ class _Search:
         size = len(table)
         place = np.searchsorted(table, wanted)
         sides = np.clip(place - 1, 0, size - 1), np.clip(place, 0, size - 1)
-        errors = np.concatenate([np.abs(value(slice(None), side) - self.target) for side in sides])
+        errors = np.concatenate([self._error(value(slice(None), side)) for side in sides])
         keep = min(64, len(errors))
         while True:
             first = np.argpartition(errors, keep - 1)[:keep]
@@ -308,11 +330,22 @@ class _Search:
                 return True
             if 0 <= at + step < size:
                 nearer = value(np.array([query]), np.array([at + step]))
-                heapq.heappush(heap, (abs(float(nearer[0]) - self.target), query, at + step, step))
+                heapq.heappush(heap, (float(self._error(nearer)[0]), query, at + step, step))
         return False
 
     def _allowed(self, tree: Tree) -> bool:
-        return all(self.counts[place] >= needed for place, needed in Counter(leaves(tree)).items())
+        enough = all(self.counts[place] >= needed for place, needed in Counter(leaves(tree)).items())
+        return enough and self.allowed(tree)
+
+    def _error(self, values: Floats) -> Floats:
+        """Return how far the whole is off, that of the part beside included."""
+        return np.asarray(np.abs(joined(values, self.beside) - joined(self.target, self.beside)))
+
+
+def joined(value: float | Floats, beside: float) -> float | Floats:
+    """Return 1/(1/value + 1/beside): `value` itself beside nothing (infinite), `beside` beside an infinite one."""
+    with np.errstate(divide="ignore"):
+        return 1.0 / (1.0 / np.asarray(value, dtype=float) + 1.0 / beside) if math.isfinite(beside) else value
 
 
 def _apply(op: Operation, a: Floats, b: Floats) -> Floats:

@@ -20,7 +20,9 @@ from candor.core.quantities.show import trimmed
 
 Outcome = Literal["", "came back", "under the limit", "over the limit", "no progress", "stopped"]
 MOST_POINTS = 1600  # kept for the curve; older ones are thinned, so memory stays flat
-_FULL = 0.98  # of the voltage asked for: charged
+_FULL = (
+    0.98  # of the voltage asked for: charged; the rest is the drop in the series resistor and the tester's own error
+)
 
 
 @dataclass(frozen=True)
@@ -143,7 +145,7 @@ class Reckoned:
             return f"{limit} met"
         if math.isinf(self.met_from):
             return f"{limit} not met, by all that is seen"
-        start, end = trimmed(self.met_from / 60, 2), trimmed(self.met_to / 60, 2)
+        start, end = (trimmed(x, 2) for x in _outward(self.met_from / 60, self.met_to / 60))
         if math.isinf(self.met_to):
             return f"{limit} met in {start} min at the earliest, perhaps never"
         return f"{limit} met in {start if start != end else 'about'} {f'to {end}' if start != end else end} min"
@@ -156,6 +158,7 @@ class Watch:
         self.plan = plan
         self.curve: list[Sample] = []
         self.volts = plan.target_volts / plan.steps if plan.reform else plan.target_volts
+        self._before = 0.0  # what stood on the part before the voltage asked for
         self.since = 0.0  # when the voltage asked for was last changed
         self.still_since = math.inf  # when the part reached it
         self._still: list[Sample] = []  # at this voltage, thinned
@@ -217,9 +220,11 @@ class Watch:
 
     def _charged(self, sample: Sample) -> bool:
         """Charging through the series resistor is told apart: it must be small against what flows."""
-        step = self.volts - (self.volts * (1 - 1 / self.plan.steps) if self.plan.reform else 0.0)
         over = charging_over(
-            step, self.plan.series_ohms, self.plan.capacitance, 0.05 * max(abs(sample.amperes), 1e-9)
+            self.volts - self._before,
+            self.plan.series_ohms,
+            self.plan.capacitance,
+            0.05 * max(abs(sample.amperes), 1e-9),
         )
         return sample.seconds - self.since >= min(over, 20 * self.plan.series_ohms * self.plan.capacitance)
 
@@ -241,6 +246,7 @@ class Watch:
 
     def _rise(self, sample: Sample) -> None:
         step = self.plan.target_volts / self.plan.steps
+        self._before = self.volts
         self.volts = min(self.volts + step, self.plan.target_volts)
         self.since, self.still_since = sample.seconds, math.inf
         self._still, self._second, self._rising = [], [], False
@@ -294,6 +300,16 @@ class Watch:
             return False
         left = self.plan.most_s - self.curve[-1].seconds
         return decay.time_to(scaled)[0] - float(points[-1, 0]) > left
+
+
+def _outward(low: float, high: float) -> tuple[float, float]:
+    """Round a range to two digits so that it holds at least what it held."""
+
+    def places(x: float) -> float:
+        return 10.0 ** (1 - math.floor(math.log10(x))) if x > 0 else 1.0
+
+    down = math.floor(low * places(low)) / places(low)
+    return down, high if math.isinf(high) else math.ceil(high * places(high) - 1e-9) / places(high)
 
 
 def say_discharge(plan: Plan, volts: float, ohms: float) -> str:

@@ -7,7 +7,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from candor.core.errors import RangeError
-from candor.core.parts.combine import Combination, Piece, best
+from candor.core.parts.combine import OPERATIONS, Combination, Operation, Piece, Tree, best, combination
 from candor.core.parts.fit import (
     NEW_RESISTOR_VOLTS,
     Kind,
@@ -21,7 +21,7 @@ from candor.core.parts.fit import (
 from candor.core.parts.preferred import values_between
 from candor.core.parts.worst_case import WorstCase, best_worst_case
 from candor.core.quantities import engineering
-from candor.core.quantities.show import signed, trimmed
+from candor.core.quantities.show import round_up, signed, trimmed
 
 SPAN = 1000.0  # series values from a thousandth to a thousand times the target are searched
 SERIES_MOST = 3  # pieces, where a series is searched
@@ -118,8 +118,8 @@ class Answer:
 class Found:
     """All answers: the nearest for each number of pieces, the best by worst case, and the trim where one was asked.
 
-    `rated` is there where every answer that serves has a piece over its rating: the nearest of all arrangements made so
-    that none can be (resistors in series, capacitors that each carry the whole voltage).
+    `rated` is there where every answer that serves has a piece over its rating: the nearest of all resistors in series of
+    which none is over its own, or of all capacitors that each stand the whole voltage.
     """
 
     asked: Asked
@@ -157,13 +157,22 @@ def search(asked: Asked, on_hand: Sequence[Piece], should_stop: Callable[[], boo
         volts = NEW_RESISTOR_VOLTS if asked.kind == "resistor" else 0.0
         pieces += [Piece(v, share, 4, "to order", volts) for v in new if f"{v:.4g}" not in known]
         most = min(most, SERIES_MOST)
-    found = best(wanted, pieces, most, should_stop)
-    worst = best_worst_case(wanted, pieces, most, should_stop)
+    beside = _beside(asked, made)
+    found = best(wanted, pieces, most, should_stop, beside=beside)
+    worst = best_worst_case(wanted, pieces, most, should_stop, beside)
     answers = tuple(_answer(c, pieces, asked, made) for c in found)
     rated = _rated(asked, made, wanted, pieces, should_stop) if _all_over(answers) else None
     kept = f" Of {SIFTED[asked.kind]}, up to {asked.most} pieces, the last is the nearest." if rated else ""
-    proof = _proof(worst, wanted, most, len(pieces)) + (kept or _split(asked, pieces))
+    proof = _proof(worst, asked, most, len(pieces)) + (kept or _split(asked, made, wanted, pieces))
     return Found(asked, made, answers, _answer(worst.combination, pieces, asked, made), proof, rated)
+
+
+def _beside(asked: Asked, made: Trim | None) -> float:
+    """Return the part to be trimmed where the added one bends the whole, infinite where it only adds."""
+    if made is None or asked.measured is None:
+        return math.inf
+    bends = (made.how == "across") == (asked.kind == "resistor")
+    return asked.measured if bends else math.inf
 
 
 def _all_over(answers: Sequence[Answer]) -> bool:
@@ -173,41 +182,56 @@ def _all_over(answers: Sequence[Answer]) -> bool:
 def _rated(
     asked: Asked, made: Trim | None, wanted: float, pieces: Sequence[Piece], should_stop: Callable[[], bool]
 ) -> Answer | None:
-    """Return the nearest arrangement that serves and is made so that no piece can be over its rating, if there is one.
+    """Return the nearest arrangement that serves and has no piece over its rating, if there is one.
 
-    In a series that reaches the window a resistor has at most V R / (T (1 - below)); so the pieces are sifted first.
+    Resistors in series, each by what it carries in that series; what is over even in the longest that serves is left out
+    first. Capacitors that each stand the whole voltage.
     """
-    volts = _volts(asked, made, wanted)
-    amperes = volts / (wanted * (1 - asked.below))
+    low, high = (made.low, made.high) if made else (wanted * (1 - asked.below), wanted * (1 + asked.above))
+    ends = [_volts(asked, made, end) / end for end in (low, high) if 0 < end < math.inf]
+    amperes, volts = min(ends, default=0.0), _volts(asked, made, wanted)
     if asked.kind == "resistor":
         usable = [
             p for p in pieces
             if (not p.volts or amperes * p.value <= p.volts) and (not p.watts or amperes**2 * p.value <= p.watts)
         ]  # fmt: skip
-        found = best(wanted, usable, asked.most, should_stop, ("sum",)) if usable else ()
     else:
         usable = [p for p in pieces if not p.volts or volts <= p.volts]
-        found = best(wanted, usable, asked.most, should_stop) if usable else ()
-    answers = (_answer(c, usable, asked, made) for c in sorted(found, key=lambda c: abs(c.value - wanted)))
-    return next((a for a in answers if a.serves and not a.over), None)
+    if not usable:
+        return None
+    beside = _beside(asked, made)
+
+    def stands(tree: Tree) -> bool:
+        answer = _answer(combination(tree, usable), usable, asked, made)
+        return answer.serves and not answer.over
+
+    operations: tuple[Operation, ...] = ("sum",) if asked.kind == "resistor" else OPERATIONS
+    off = asked.target * max(asked.below, asked.above) * (1 + 1e-6)
+    found = best(wanted, usable, asked.most, should_stop, operations, beside, stands, off)
+    answers = [_answer(c, usable, asked, made) for c in found]
+    return min(answers, key=lambda a: abs(a.value - asked.target), default=None)
 
 
-def _split(asked: Asked, pieces: Sequence[Piece]) -> str:
-    """Say into how many equal resistors the value must be split so that none has more volts than it may."""
+def _split(asked: Asked, made: Trim | None, wanted: float, pieces: Sequence[Piece]) -> str:
+    """Say into how many equal resistors what is added must be split so that none has more volts than it may."""
     rated = [p.volts for p in pieces if p.volts]
-    if asked.kind != "resistor" or not asked.volts or not rated or asked.volts <= max(rated):
+    volts = _volts(asked, made, wanted)
+    if asked.kind != "resistor" or not volts or not rated or volts <= max(rated):
         return ""
-    low, high = asked.target * (1 - asked.below), asked.target * (1 + asked.above)
-    number, each = split_resistor(asked.target, low, high, asked.volts, max(rated))
+    low, high = (made.low, made.high) if made else (wanted * (1 - asked.below), wanted * (1 + asked.above))
+    number, each = split_resistor(wanted, low, high, volts, max(rated))
     value = engineering(each, "ohm")
-    return f" For {trimmed(asked.volts)} V split it: {number} x {value} in series, {trimmed(asked.volts / number)} V each."
+    return f" For {trimmed(volts, 3)} V split it: {number} x {value} in series, {trimmed(volts / number, 3)} V each."
 
 
-def _proof(worst: WorstCase, wanted: float, most: int, count: int) -> str:
-    tried = f"Every arrangement of 1 to {most} of {count} values was covered: no other is nearer by nominal value."
+def _proof(worst: WorstCase, asked: Asked, most: int, count: int) -> str:
+    whole = ", the part that is there included" if asked.measured is not None else ""
+    tried = (
+        f"Every arrangement of 1 to {most} of {count} values was covered: no other is nearer by nominal value{whole}."
+    )
     if worst.proved:
         return f"{tried} By worst case, all were tried."
-    gap = 100 * (worst.worst - worst.floor) / wanted
+    gap = round_up(100 * (worst.worst - worst.floor) / asked.target)
     return f"{tried} By worst case, none can be better than this one by more than {trimmed(gap, 2)} %."
 
 

@@ -2,7 +2,8 @@
 
 Where there are not too many arrangements all of them are tried. Where there are, the nearest by nominal value is found for
 the pieces of each tolerance and better; and a floor is given below which no arrangement can be: when every piece has at
-least the tolerance t, scaling all of them by 1 ± t scales the whole by as much, so the worst case is at least |v - T| + t v.
+least the tolerance t, scaling all of them by 1 ± t scales the whole by as much, so the worst case is at least |v - T| + t v. A part
+that stands beside bends both alike.
 """
 
 from __future__ import annotations
@@ -25,6 +26,7 @@ from candor.core.parts.combine import (
     Tree,
     best,
     combination,
+    joined,
     leaves,
 )
 
@@ -64,9 +66,13 @@ class _Table:
 
 
 def best_worst_case(
-    target: float, pieces: Sequence[Piece], most: int = 4, should_stop: Callable[[], bool] = lambda: False
+    target: float,
+    pieces: Sequence[Piece],
+    most: int = 4,
+    should_stop: Callable[[], bool] = lambda: False,
+    beside: float = math.inf,
 ) -> WorstCase:
-    """Return the arrangement of 1 to `most` pieces with the smallest worst-case error.
+    """Return the arrangement of 1 to `most` pieces with the smallest worst-case error, of the whole with what is beside it.
 
     Raises
     ------
@@ -74,20 +80,35 @@ def best_worst_case(
         As `combine.best`.
     CancelledError
     """
-    nominal = best(target, pieces, most, should_stop)  # checks what was asked, too
+    nominal = best(target, pieces, most, should_stop, beside=beside)  # checks what was asked, too
+    whole = float(joined(target, beside))
+
+    def worst(c: Combination) -> float:
+        return max(float(joined(c.high, beside)) - whole, whole - float(joined(c.low, beside)))
+
     if _count(len(pieces), most) <= FEW:
-        found = _exhaustive(target, pieces, most, should_stop)
-        return WorstCase(found, found.worst(target), found.worst(target))
+        found = _exhaustive(target, pieces, most, should_stop, beside)
+        return WorstCase(found, worst(found), worst(found))
     classes = sorted({p.tolerance for p in pieces})
     candidates = list(nominal)
     for tolerance in classes[:-1]:
         places = [i for i, p in enumerate(pieces) if p.tolerance <= tolerance]
-        for inner in best(target, [pieces[i] for i in places], most, should_stop):
+        for inner in best(target, [pieces[i] for i in places], most, should_stop, beside=beside):
             candidates.append(combination(_placed(inner.tree, places), pieces))
-    chosen = min(candidates, key=lambda c: c.worst(target))
-    nearest = min(abs(c.value - target) for c in nominal)
-    floor = nearest + classes[0] * (target - nearest)
-    return WorstCase(chosen, chosen.worst(target), min(floor, chosen.worst(target)))
+    chosen = min(candidates, key=worst)
+    nearest = min(abs(float(joined(c.value, beside)) - whole) for c in nominal)
+    return WorstCase(chosen, worst(chosen), min(_floor(whole, nearest, classes[0], beside), worst(chosen)))
+
+
+def _floor(whole: float, nearest: float, tolerance: float, beside: float) -> float:
+    """No arrangement is nearer than `nearest`; scaled down or up by the least tolerance it is at least so far off."""
+
+    def alone(value: float) -> float:
+        return 1 / (1 / value - 1 / beside) if value < beside else math.inf
+
+    low = whole - float(joined(alone(whole - nearest) * (1 - tolerance), beside)) if whole > nearest else math.inf
+    top = alone(whole + nearest) * (1 + tolerance)
+    return min(low, float(joined(top, beside)) - whole if math.isfinite(top) else math.inf)
 
 
 def _placed(tree: Tree, places: Sequence[int]) -> Tree:
@@ -103,14 +124,17 @@ def _count(n: int, most: int) -> float:
     )
 
 
-def _exhaustive(target: float, pieces: Sequence[Piece], most: int, should_stop: Callable[[], bool]) -> Combination:
+def _exhaustive(
+    target: float, pieces: Sequence[Piece], most: int, should_stop: Callable[[], bool], beside: float
+) -> Combination:
+    whole = joined(target, beside)
     counts = [p.count for p in pieces]
     champion: tuple[float, Tree] = (math.inf, 0)
     for number in range(1, most + 1):
         for table in _tables(number, pieces):
             if should_stop():
                 raise CancelledError("The search was stopped; nothing was changed.")
-            errors = np.maximum(table.high - target, target - table.low)
+            errors = np.maximum(joined(table.high, beside) - whole, whole - joined(table.low, beside))
             better = np.flatnonzero(errors < champion[0] * (1 - 1e-12))
             for place in better[np.argsort(errors[better], kind="stable")]:
                 tree = table.tree(int(place))

@@ -6,6 +6,7 @@ What is shown rounded never becomes the data: these functions return text only.
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from functools import lru_cache
 
 import quantiphy
@@ -53,9 +54,28 @@ def trimmed(value: float, digits: int = 4) -> str:
     """Return `value` with `digits` significant digits at most and no trailing zeros."""
     text = f"{value:.{digits}g}"
     if "e" in text:
-        text = f"{float(text):f}"
+        rounded = float(text)
+        places = max(digits - 1 - math.floor(math.log10(abs(rounded))), 0) if rounded else 0
+        text = f"{rounded:.{places}f}"
         text = text.rstrip("0").rstrip(".") if "." in text else text
     return text.replace("-", MINUS)
+
+
+def round_down(value: float, digits: int = 2) -> float:
+    """Return a value of zero or more rounded down to so many significant digits."""
+    return _rounded(value, digits, math.floor, 1e-12)
+
+
+def round_up(value: float, digits: int = 2) -> float:
+    """Return a value of zero or more rounded up to so many significant digits."""
+    return _rounded(value, digits, math.ceil, -1e-12)
+
+
+def _rounded(value: float, digits: int, whole: Callable[[float], int], slack: float) -> float:
+    if value <= 0 or not math.isfinite(value):
+        return max(value, 0.0)
+    places = digits - 1 - math.floor(math.log10(value))
+    return float(f"{whole(value * 10.0**places * (1 + slack)) / 10.0**places:.{digits + 2}g}")
 
 
 def pair(value: float, uncertainty: float, unit: str) -> str:

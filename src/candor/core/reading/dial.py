@@ -13,6 +13,7 @@ from candor.core.reading.scale import Scale, read_ticks, reading_half_width
 from candor.core.uncertainty.budget import Contribution, rectangular
 
 Direction = Literal["up", "down", ""]
+FRICTION_LIMIT = 0.5  # of a division: half the difference of rising and falling; common practice, no source
 
 
 @dataclass(frozen=True)
@@ -109,45 +110,109 @@ class NeedleReading:
         return self.indicated - self.reference
 
 
-def needle_contributions(dial: DialRange, readings: tuple[NeedleReading, ...]) -> list[Contribution]:
-    """Return what reading the needle brings to the budget of the mean error, SI.
+@dataclass(frozen=True)
+class NeedleMeans:
+    """What several looks at one point come to, SI.
 
-    Resolution by the division and the mirror, parallax without one, friction as half the difference
-    between readings from below and from above (all rectangular), and the scatter of repeats as s/sqrt(n)
-    with the degrees of freedom left after a mean for each direction (JCGM 100:2008, 4.2).
+    Attributes
+    ----------
+    indicated, reference : float
+        The mean of the two direction means where there are both, whatever their counts; else the mean of all. The
+        reference corrected.
+    rising, falling : float or None
+        Mean error from below and from above; None where it was not read so.
+    judged : float
+        The error held against the limit: the worse of rising and falling, else the mean.
+    counted : int
+        How many readings `judged` is the mean of.
+    left_aside : int
+        Readings without a direction, where others have both: which side they came from is not known.
     """
-    value = fmean(r.indicated for r in readings)
-    number = value / dial.multiplier
-    half = reading_half_width(dial.scale, number, dial.mirror) * dial.multiplier
+
+    indicated: float
+    reference: float
+    rising: float | None
+    falling: float | None
+    judged: float
+    counted: int
+    left_aside: int = 0
+
+    @property
+    def friction(self) -> float | None:
+        """Half the difference between falling and rising (IEC 60051-9, from memory); None from one side alone."""
+        return None if self.rising is None or self.falling is None else abs(self.falling - self.rising) / 2
+
+
+def needle_means(readings: tuple[NeedleReading, ...], correction: float = 0.0) -> NeedleMeans:
+    """Return the means of the readings at one point, at least one, with what is to be added to the reference, SI.
+
+    Rising and falling are both errors of the instrument: friction is not hidden in the uncertainty, the worse is judged.
+    """
+    up, down = (tuple(r for r in readings if r.direction == way) for way in ("up", "down"))
+    rising, falling = (fmean(r.error for r in side) - correction if side else None for side in (up, down))
+    if rising is None or falling is None:
+        indicated = fmean(r.indicated for r in readings)
+        reference = fmean(r.reference for r in readings) + correction
+        error = fmean(r.error for r in readings) - correction
+        return NeedleMeans(indicated, reference, rising, falling, error, len(readings))
+    sides = (up, down)
+    indicated = fmean(fmean(r.indicated for r in side) for side in sides)
+    reference = fmean(fmean(r.reference for r in side) for side in sides) + correction
+    judged, counted = max((rising, len(up)), (falling, len(down)), key=lambda pair: abs(pair[0]))
+    return NeedleMeans(indicated, reference, rising, falling, judged, counted, len(readings) - len(up) - len(down))
+
+
+def needle_contributions(
+    dial: DialRange, readings: tuple[NeedleReading, ...], friction_divisions: float | None = None
+) -> list[Contribution]:
+    """Return what reading the needle brings to the budget of the error, SI.
+
+    Resolution by the division and the mirror, parallax without one, both rectangular, and the scatter of repeats as s/√n
+    with the degrees of freedom left after a mean for each direction (JCGM 100:2008, 4.2). From one side alone the friction
+    is not known: a rectangle of what was found on this movement in this state, else of half a division.
+
+    Parameters
+    ----------
+    dial : DialRange
+    readings : tuple of NeedleReading
+        At least one.
+    friction_divisions : float, optional
+        The largest friction found on this movement in this state, in divisions.
+    """
+    means = needle_means(readings)
+    division = dial.division_at(means.indicated)
+    half = reading_half_width(dial.scale, means.indicated / dial.multiplier, dial.mirror) * dial.multiplier
     fraction = "a fifth" if dial.mirror else "a quarter"
     over = "over the mirror" if dial.mirror else "without a mirror"
-    division = engineering(dial.division_at(value), dial.unit)
     found = [
         rectangular(
             f"needle, {'⅕' if dial.mirror else '¼'} tick",
             half,
-            f"Read to {fraction} of a {division} division {over}, rectangular (JCGM 100, 4.3.7).",
+            f"Read to {fraction} of a {engineering(division, dial.unit)} division {over}, rectangular (JCGM 100, 4.3.7).",
             "needle",
         )
     ]
     if not dial.mirror and dial.parallax_divisions:
-        width = dial.parallax_divisions * dial.division_at(value)
+        width = dial.parallax_divisions * division
         found.append(
             rectangular("parallax", width, f"{dial.parallax_divisions:g} of a division without a mirror.", "needle")
         )
-    return found + _friction(readings) + _repeats(readings)
+    if means.friction is None:
+        found.append(_friction_not_known(division, friction_divisions))
+    return found + _repeats(readings, means.counted)
 
 
-def _friction(readings: tuple[NeedleReading, ...]) -> list[Contribution]:
-    up = [r.error for r in readings if r.direction == "up"]
-    down = [r.error for r in readings if r.direction == "down"]
-    if not up or not down:
-        return []
-    half = abs(fmean(up) - fmean(down)) / 2
-    return [rectangular("friction", half, "Half the difference between from below and from above.", "friction")]
+def _friction_not_known(division: float, divisions: float | None) -> Contribution:
+    if divisions is None:
+        reason = "Read from one side alone, so friction is not known: half a division assumed (common practice, no source)."
+        return rectangular("friction, assumed", FRICTION_LIMIT * division, reason, "friction")
+    reason = (
+        f"Read from one side alone; the largest friction found on this movement is {divisions:.2g} of a division."
+    )
+    return rectangular("friction, from other points", divisions * division, reason, "friction")
 
 
-def _repeats(readings: tuple[NeedleReading, ...]) -> list[Contribution]:
+def _repeats(readings: tuple[NeedleReading, ...], counted: int) -> list[Contribution]:
     squares, dof = 0.0, 0
     for direction in ("up", "down", ""):
         errors = [r.error for r in readings if r.direction == direction]
@@ -158,6 +223,7 @@ def _repeats(readings: tuple[NeedleReading, ...]) -> list[Contribution]:
     if not dof:
         return []
     scatter = math.sqrt(squares / dof)
-    reason = f"Scatter of {len(readings)} readings over √{len(readings)}, {dof} degrees of freedom (JCGM 100, 4.2)."
-    name = f"repeats ({len(readings)})"
-    return [Contribution(name, scatter / math.sqrt(len(readings)), dof=dof, reason=reason, kind="repeats")]
+    reason = f"Scatter of {len(readings)} readings over √{counted}, {dof} degrees of freedom (JCGM 100, 4.2)."
+    return [
+        Contribution(f"repeats ({counted})", scatter / math.sqrt(counted), dof=dof, reason=reason, kind="repeats")
+    ]

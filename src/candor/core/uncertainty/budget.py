@@ -7,8 +7,13 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Literal
 
+import numpy as np
+
 from candor.core.errors import BudgetError
 
+ROUNDED = (
+    0.005  # coefficients printed to two decimals may make an eigenvalue as small as minus this, for each other input
+)
 Shape = Literal["normal", "rectangular"]
 
 
@@ -92,6 +97,7 @@ class Budget:
                     place=f"{first}, {second}",
                 )
         for group in self.groups():
+            self._refuse_impossible(group)
             if len({c.dof for c in group}) > 1:
                 raise BudgetError(
                     "Correlated contributions were observed together, so they need the same degrees of freedom; "
@@ -99,6 +105,20 @@ class Budget:
                     + ".",
                     place=group[0].name,
                 )
+
+    def _refuse_impossible(self, group: list[Contribution]) -> None:
+        """Coefficients that no joint distribution has: their matrix has an eigenvalue below zero."""
+        if len(group) < 3:  # two are possible whenever |r| <= 1
+            return
+        matrix = np.array([[self.correlation(a.name, b.name) for b in group] for a in group])
+        lowest = float(np.linalg.eigvalsh(matrix)[0])
+        if lowest < -ROUNDED * (len(group) - 1):
+            names = ", ".join(f"“{c.name}”" for c in group)
+            raise BudgetError(
+                f"The correlations between {names} cannot all hold: their matrix has the eigenvalue {lowest:.3f}, "
+                "and zero or more was expected.",
+                place=group[0].name,
+            )
 
     def groups(self) -> list[list[Contribution]]:
         """Return the contributions in groups that are correlated among themselves, singles included."""
@@ -128,6 +148,15 @@ class Budget:
             for b in group
         )
         return max(total, 0.0)
+
+    def size_of(self, group: list[Contribution]) -> float:
+        """Return the standard uncertainty of a group of correlated contributions together, in the unit of the result."""
+        return math.sqrt(self._variance(group))
+
+    def shape_of(self, group: list[Contribution]) -> Shape:
+        """Return the shape of a group's sum: a rectangle stays one alone or tied fully to others, else it is normal."""
+        tied = all(abs(self.correlation(group[0].name, c.name)) == 1 for c in group)
+        return "rectangular" if tied and all(c.shape == "rectangular" for c in group) else "normal"
 
     @property
     def combined(self) -> float:

@@ -47,7 +47,8 @@ def simulate(
 ) -> Simulation:
     """Draw every input from its distribution and take quantiles of the sum about the estimate.
 
-    Correlated inputs are drawn from a multivariate normal (JCGM 101:2008, 6.4.8).
+    Correlated inputs are drawn as one: a sum of joint normals is normal (JCGM 101:2008, 6.4.8), of inputs observed
+    together a t with their common degrees of freedom.
 
     Raises
     ------
@@ -70,19 +71,10 @@ def simulate(
 
 
 def _draw_group(budget: Budget, group: list[Contribution], count: int, generator: np.random.Generator) -> np.ndarray:
-    if len(group) == 1:
-        return _draw_one(group[0], count, generator)
-    sizes = np.array([c.sensitivity * c.standard_uncertainty for c in group])
-    r = np.array([[budget.correlation(a.name, b.name) for b in group] for a in group])
-    spread = math.sqrt(max(float(sizes @ r @ sizes), 0.0))
-    return generator.standard_normal(count) * spread  # a sum of joint normals is normal
-
-
-def _draw_one(contribution: Contribution, count: int, generator: np.random.Generator) -> np.ndarray:
-    size = contribution.size
-    if contribution.shape == "rectangular":
+    size, dof = budget.size_of(group), group[0].dof
+    if budget.shape_of(group) == "rectangular":
         half_width = size * math.sqrt(3)
         return generator.uniform(-half_width, half_width, count)
-    if math.isinf(contribution.dof):
-        return generator.standard_normal(count) * size
-    return generator.standard_t(contribution.dof, count) * size
+    if math.isinf(dof):
+        return generator.standard_normal(count) * size  # a sum of joint normals is normal
+    return generator.standard_t(dof, count) * size  # observed together, they keep their degrees of freedom

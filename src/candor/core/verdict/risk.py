@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import cache
 
 import numpy as np
 
 from candor.core.errors import RangeError
 from candor.core.uncertainty.coverage import NORMAL
-from candor.core.verdict.rules import Rule
+from candor.core.verdict.rules import Rule, has_guard_band
 
 
 @dataclass(frozen=True)
@@ -28,37 +29,49 @@ class ShopRisk:
     false_reject: float
 
 
-def shop_risk(test_uncertainty_ratio: float, in_tolerance: float = 0.95, rule: Rule = Rule.PLAIN) -> ShopRisk:
+def shop_risk(
+    test_uncertainty_ratio: float, in_tolerance: float = 0.95, rule: Rule = Rule.PLAIN, factor: float = 2.0
+) -> ShopRisk:
     """Return global false-accept and false-reject shares (JCGM 106:2012, 9.5 and annex B).
 
     Parameters
     ----------
     test_uncertainty_ratio : float
-        L / U with k = 2, above zero.
+        L / U, above zero.
     in_tolerance : float
         Share of such instruments in tolerance beforehand; their errors are taken as normal about zero.
     rule : Rule
-        GUARDED accepts within L - U, the others within L.
+        With a guard band it accepts within L - U, without one within L.
+    factor : float
+        k of that U: the readings are taken as normal with u = U / k.
 
     Raises
     ------
     RangeError
         Where ratio or share cannot be.
     """
-    if not (test_uncertainty_ratio > 0 and 0 < in_tolerance < 1):
+    if not (test_uncertainty_ratio > 0 and 0 < in_tolerance < 1 and factor > 0):
         raise RangeError(
-            f"Risk needs a ratio above 0 and a share between 0 and 1; {test_uncertainty_ratio:g} and "
-            f"{in_tolerance:g} were given."
+            f"Risk needs a ratio and a factor above 0 and a share between 0 and 1; {test_uncertainty_ratio:g}, "
+            f"{factor:g} and {in_tolerance:g} were given."
         )
     prior = 1 / NORMAL.inv_cdf(0.5 + in_tolerance / 2)
-    u = 1 / (2 * test_uncertainty_ratio)
-    accept = max(1 - 2 * u, 0.0) if rule is Rule.GUARDED else 1.0
-    inside, weights = np.polynomial.legendre.leggauss(400)
+    expanded = 1 / test_uncertainty_ratio
+    u = expanded / factor
+    accept = max(1 - expanded, 0.0) if has_guard_band(rule, expanded, 1.0) else 1.0
+    if accept == 0 and expanded >= 1:  # the guard bands meet: nothing is accepted
+        return ShopRisk(0.0, in_tolerance)
+    inside, weights = _nodes()
     tail = 1 + (inside + 1) / 2 * (9 * prior)
     share_out = 2 * _sum(tail, weights * 9 * prior / 2, prior, accept, u)
     half_in = (inside + 1) / 2
     share_in = 2 * _sum(half_in, weights / 2, prior, accept, u)
     return ShopRisk(share_out, in_tolerance - share_in)
+
+
+@cache
+def _nodes() -> tuple[np.ndarray, np.ndarray]:
+    return np.polynomial.legendre.leggauss(400)
 
 
 def _sum(x: np.ndarray, weights: np.ndarray, prior: float, accept: float, u: float) -> float:

@@ -31,8 +31,8 @@ RULE_WORDS = {
     Rule.GUARDED: "Guard band of U: passes when |error| + U ≤ limit, fails when |error| − U > limit, "
     "between them it cannot be told (JCGM 106, 8.3; ILAC-G8, 4.2).",
     Rule.PLAIN: "Simple acceptance: passes when |error| ≤ limit, whatever U is (JCGM 106, 8.2; ILAC-G8, 4.2).",
-    Rule.FOUR_TO_ONE: "4:1: simple acceptance where limit / U is at least 4; below that it cannot be told "
-    "(JCGM 106, 8.2 with ILAC-G8, 4.2).",
+    Rule.FOUR_TO_ONE: "4:1: simple acceptance where limit / U is at least 4, below that a guard band of U "
+    "(JCGM 106, 8.2 and 8.3; ILAC-G8, 4.2).",
 }
 
 
@@ -92,13 +92,16 @@ class Verdict:
 def decide(error: float, expanded: float, limit: float, rule: Rule) -> Outcome:
     """Apply a decision rule to an error, its expanded uncertainty and a limit, all in one unit."""
     size = abs(error)
-    if rule is Rule.GUARDED:
+    if has_guard_band(rule, expanded, limit):
         if size + expanded <= limit:
             return Outcome.PASS
         return Outcome.FAIL if size - expanded > limit else Outcome.CANNOT_TELL
-    if rule is Rule.FOUR_TO_ONE and limit < 4 * expanded:
-        return Outcome.CANNOT_TELL
     return Outcome.PASS if size <= limit else Outcome.FAIL
+
+
+def has_guard_band(rule: Rule, expanded: float, limit: float) -> bool:
+    """Say whether a rule keeps a guard band of U at an expanded uncertainty and a limit, both in one unit."""
+    return rule is Rule.GUARDED or (rule is Rule.FOUR_TO_ONE and limit < 4 * expanded)
 
 
 def judge(error: float, coverage: Coverage, limit: float, rule: Rule = Rule.GUARDED) -> Verdict:

@@ -1,4 +1,7 @@
-"""What would settle a "cannot tell": the U needed, and which contribution to cut to how much."""
+"""What would settle a "cannot tell": the U needed, and which contributions to cut to how much.
+
+What is said is rounded to the safe side, so that whoever does just what is said, or better, gets a decision.
+"""
 
 from __future__ import annotations
 
@@ -6,9 +9,14 @@ import math
 from dataclasses import dataclass, replace
 
 from candor.core.quantities import engineering
-from candor.core.uncertainty.budget import Budget, Contribution
+from candor.core.quantities.show import round_down
+from candor.core.uncertainty.budget import Budget, Contribution, rectangular
 from candor.core.uncertainty.coverage import cover
 from candor.core.verdict.rules import Outcome, Rule, decide
+
+MOST_READINGS = 30  # more at one point are not read at a bench
+_STEPS = 24  # of the bisection: far finer than the two digits that are said
+_QUANTILES = tuple((i + 0.5) / 24 for i in range(24))  # at which what the repeats may come to is weighed
 
 
 @dataclass(frozen=True)
@@ -17,16 +25,23 @@ class Remedy:
 
     Attributes
     ----------
-    name : str
-        The contribution to cut.
-    size : float
-        The standard uncertainty it may have at most, in the unit of the result.
+    kind : str
+        Which contributions to cut: "needle", "friction", "repeats", "reference", or the name of one.
+    half_width : float
+        What is said: the half-width that the whole of that kind may have, as a rectangle, in the unit of the result;
+        of repeats, 0.
+    readings : int
+        How many readings in all may settle it; 0 where it is no matter of repeats.
+    chance : float
+        That it settles: 1 where it is sure.
     sentence : str
         What to do.
     """
 
-    name: str
-    size: float
+    kind: str
+    half_width: float
+    readings: int
+    chance: float
     sentence: str
 
 
@@ -37,7 +52,7 @@ class Settlement:
     Attributes
     ----------
     expanded_needed : float
-        The largest U that decides, in the unit of the result; zero where none does.
+        The largest U that decides, rounded down to two digits, in the unit of the result; zero where none does.
     remedies : tuple of Remedy
         The largest contribution first; only those that suffice alone.
     sentence : str
@@ -59,20 +74,20 @@ def settle(error: float, budget: Budget, limit: float, rule: Rule, unit: str) ->
     coverage = cover(budget)
     if decide(error, coverage.expanded, limit, rule) is not Outcome.CANNOT_TELL:
         return None
-    needed = limit / 4 if rule is Rule.FOUR_TO_ONE else abs(limit - abs(error))
-    if needed <= limit * 1e-6:
-        where = "exactly on the limit" if rule is Rule.GUARDED else "against a limit of zero"
-        return Settlement(
-            needed, (), f"The error stands {where}: no better reading would decide it; trim, or repeat."
-        )
-    remedies = []
-    for contribution in budget.largest_first():
-        size = _largest_that_decides(budget, contribution, needed)
-        if size > 0:
-            remedies.append(Remedy(contribution.name, size, _sentence(contribution, size, unit)))
+    exact = abs(limit - abs(error))
+    if rule is Rule.FOUR_TO_ONE:
+        exact = max(exact, limit / 4)  # either the guard band is kept, or the ratio is reached
+    needed = round_down(exact)
+    if exact <= limit * 1e-6:
+        where = "exactly on the limit" if rule is not Rule.PLAIN and limit else "against a limit of zero"
+        return Settlement(0.0, (), f"The error stands {where}: no better reading would decide it; trim, or repeat.")
+    remedies = [r for kind in _kinds(budget) if (r := _remedy(budget, kind, error, needed, limit, rule, unit))]
+    remedies.sort(key=lambda r: r.chance < 1)  # what is sure goes before what may
     words = f"It needs U of at most {engineering(needed, unit, 2)}. "
     if remedies:
-        words += remedies[0].sentence + " would settle it."
+        first = remedies[0]
+        words += first.sentence + (" would settle it." if first.chance == 1 else " may settle it")
+        words += f", about {_say_chance(first.chance)}." if first.chance < 1 else ""
     else:
         words += "No single contribution is enough; cut the largest first: " + ", then ".join(
             c.name for c in budget.largest_first()[:2]
@@ -81,32 +96,113 @@ def settle(error: float, budget: Budget, limit: float, rule: Rule, unit: str) ->
     return Settlement(needed, tuple(remedies), words)
 
 
-def _largest_that_decides(budget: Budget, target: Contribution, needed: float) -> float:
-    """Return the largest size of one contribution with which U <= needed, zero where none is."""
+def _kinds(budget: Budget) -> list[str]:
+    """Return the kinds that can be cut, the largest contribution first; "other" ones each by its name."""
+    return list(dict.fromkeys(c.name if c.kind == "other" else c.kind for c in budget.largest_first() if c.size > 0))
 
-    def expanded(size: float) -> float:
-        scaled = replace(target, standard_uncertainty=size / abs(target.sensitivity))
-        kept = tuple(scaled if c.name == target.name else c for c in budget.contributions)
-        return cover(replace(budget, contributions=kept)).expanded
 
-    low, high = 0.0, target.size
-    if target.size == 0 or expanded(0.0) > needed:
-        return 0.0
-    for _ in range(40):
+def _of_kind(contribution: Contribution, kind: str) -> bool:
+    return contribution.name == kind if contribution.kind == "other" else contribution.kind == kind
+
+
+def with_kind_cut(budget: Budget, kind: str, half_width: float) -> Budget:
+    """Return a budget in which everything of one kind is one rectangle of ±`half_width`, in the unit of the result.
+
+    What is cut is measured anew, so its correlations go with it.
+    """
+    gone = {c.name for c in budget.contributions if _of_kind(c, kind)}
+    kept = tuple(c for c in budget.contributions if c.name not in gone)
+    left = {pair: r for pair, r in budget.correlations.items() if not gone & set(pair)}
+    return Budget((*kept, rectangular(f"{kind}, cut", half_width)), left)
+
+
+def with_readings(budget: Budget, readings: int, ratio: float = 1.0) -> Budget:
+    """Return a budget with its repeats read `readings` times in all, their scatter `ratio` times what it was."""
+
+    def more(c: Contribution) -> Contribution:
+        if c.kind != "repeats":
+            return c
+        size = c.standard_uncertainty * math.sqrt((c.dof + 1) / readings) * ratio
+        return replace(c, standard_uncertainty=size, dof=float(readings - 1))
+
+    return replace(budget, contributions=tuple(more(c) for c in budget.contributions))
+
+
+def _remedy(
+    budget: Budget, kind: str, error: float, needed: float, limit: float, rule: Rule, unit: str
+) -> Remedy | None:
+    if kind == "repeats":
+        return _by_readings(budget, error, needed, limit, rule)
+    whole = sum(c.size for c in budget.contributions if _of_kind(c, kind)) * math.sqrt(3)
+    if cover(with_kind_cut(budget, kind, 0.0)).expanded > needed:
+        return None
+    low, high = 0.0, whole
+    for _ in range(_STEPS):
         middle = (low + high) / 2
-        low, high = (middle, high) if expanded(middle) <= needed else (low, middle)
-    return low
+        enough = cover(with_kind_cut(budget, kind, middle)).expanded <= needed
+        low, high = (middle, high) if enough else (low, middle)
+    half = round_down(low)
+    if half <= 0:
+        return None
+    return Remedy(kind, half, 0, 1.0, _sentence(kind, half, unit))
 
 
-def _sentence(contribution: Contribution, size: float, unit: str) -> str:
-    half = engineering(size * math.sqrt(3), unit, 2)
-    if contribution.kind == "needle":
+def _by_readings(budget: Budget, error: float, needed: float, limit: float, rule: Rule) -> Remedy | None:
+    """Find how many readings in all would decide if the scatter stayed; the chance weighs that it and the mean may not."""
+    repeats = next(c for c in budget.contributions if c.kind == "repeats")
+    count = int(repeats.dof) + 1
+    if cover(with_readings(budget, MOST_READINGS)).expanded > needed:
+        return None
+    low, high = count, MOST_READINGS
+    while high - low > 1:
+        middle = (low + high) // 2
+        low, high = (low, middle) if cover(with_readings(budget, middle)).expanded <= needed else (middle, high)
+    chance = _chance(budget, repeats, count, high, error, limit, rule)
+    return Remedy("repeats", 0.0, high, chance, f"About {high} readings in all")
+
+
+def _chance(
+    budget: Budget, repeats: Contribution, count: int, total: int, error: float, limit: float, rule: Rule
+) -> float:
+    """Return the chance that `total` readings decide: the scatter and the mean of those to come drawn by what was read.
+
+    The variance still to be seen over the one seen is F distributed, the new mean scaled t: both at the middle of equal
+    shares of probability.
+    """
+    from scipy.special import fdtri, stdtrit  # imported here: asked for only where readings scatter, and slow to load
+
+    seen, new = repeats.dof, total - count
+    scatter = repeats.size * math.sqrt(count)
+    decided = 0.0
+    for share in _QUANTILES:
+        if new > 1:
+            later = float(fdtri(new - 1, seen, share))  # s² of those to come over s² of those read
+            ratio = math.sqrt((seen + (new - 1) * later) / (seen + new - 1))
+        else:
+            ratio = 1.0
+        expanded = cover(with_readings(budget, total, ratio)).expanded
+        for other in _QUANTILES:
+            moved = float(stdtrit(seen, other)) * scatter * math.sqrt(1 / count + 1 / new) * new / total
+            decided += decide(error + moved, expanded, limit, rule) is not Outcome.CANNOT_TELL
+    return min(decided / len(_QUANTILES) ** 2, 0.99)
+
+
+def _say_chance(chance: float) -> str:
+    return (
+        f"{round(10 * chance)} times in 10"
+        if 0.05 <= chance < 0.95
+        else "nearly always"
+        if chance > 0.5
+        else "hardly ever"
+    )
+
+
+def _sentence(kind: str, half_width: float, unit: str) -> str:
+    half = engineering(half_width, unit, 2)
+    if kind == "needle":
         return f"Reading the needle to ±{half}, by a lens, a camera or by setting it on a mark and reading the reference,"
-    if contribution.kind == "reference":
+    if kind == "reference":
         return f"A reference good to ±{half}"
-    if contribution.kind == "repeats":
-        times = math.ceil((contribution.size / size) ** 2)
-        return f"About {times} times as many readings"
-    if contribution.kind == "friction":
-        return f"Bringing from-below and from-above within {engineering(2 * size * math.sqrt(3), unit, 2)}"
-    return f"Bringing “{contribution.name}” down to ±{half}"
+    if kind == "friction":
+        return f"Friction known to be at most ±{half}, from below and from above,"
+    return f"Bringing “{kind}” down to ±{half}"

@@ -17,6 +17,7 @@ from candor.desktop.widgets.dial import Dial, NeedleState
 from candor.desktop.widgets.elided import Elided
 from candor.desktop.widgets.glyphs import Glyph
 from candor.desktop.widgets.parts import line
+from candor.notebook.barriers import barrier
 from candor.packs.procedure import procedure
 
 PEDAL_KEYS = (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_PageDown, Qt.Key.Key_F13)
@@ -147,8 +148,9 @@ class ArmsLength(QWidget):
         steps = procedure(pack)
         index = next(i for i, s in enumerate(steps) if s.key == step.key)
         self.top.say(f"{job.name} · {step.section} · {index + 1} of {len(steps)}")
-        hazard = job.open_hazards[0].text if job.open_hazards else ""
-        self.caution.say(f"barred: {hazard}" if hazard else step.cautions[0].short if step.cautions else "")
+        bar = barrier(job, self._bench.parts())
+        hazard = bar.hazard.text if bar and bar.hazard else "the sample is bad" if bar else ""
+        self.caution.say(f"barred: {hazard}" if bar else step.cautions[0].short if step.cautions else "")
         point = step.point
         self.title.setText(f"{point.range_name} range. Apply {point.applied}." if point and step.kind == "point"
                            else step.title)  # fmt: skip
@@ -163,7 +165,8 @@ class ArmsLength(QWidget):
         self.next.setText(f"then: {steps[index + 1].title}." if index + 1 < len(steps) else "then: nothing more.")
         self.progress.show_share((index + 1) / len(steps))
         self.keys.setText(
-            "pedal or Space take it, then go on     ← → a tick     ↑ ↓ step     Backspace strike     Esc back"
+            "pedal or Space take it, go on     ← → a tick     M on the mark     C meter shows it     ↑ ↓ step     "
+            "Backspace strike     Esc back"
         )
         if point is not None:
             self._show_point()
@@ -177,6 +180,8 @@ class ArmsLength(QWidget):
         limit = point.limit.at(self._hand.reference, point.full_scale)
         self.dial.show_needle(point, NeedleState(self._hand.reference, shown, limit))
         self.reference.setText(f"{trimmed(self._hand.reference, 7)} {point.unit}")
+        self.reference_words.setText(f"reference, {self._hand.reference_from or 'not read'}")
+        retint(self.reference, "" if self._hand.reference_from else "faint")
         places = decimals(point.dial.division_at(point.nominal) / 5)
         standing = self._hand.reference if shown is None else shown
         self.needle.setText(f"{plain(standing, places)} {point.unit}")
@@ -210,7 +215,7 @@ class ArmsLength(QWidget):
             self._speech.say(f"{trimmed(result.indicated, 4)}, {result.verdict.outcome}")
 
     def _show_trouble(self, sentence: str, tint: str) -> None:
-        if self.isVisible() and tint == "brick":
+        if self.isVisible() and tint in ("brick", "brass"):
             self.next.setText(sentence)
             self._speech.say(sentence)
 
@@ -228,6 +233,10 @@ class ArmsLength(QWidget):
             self._hand.back()
         elif key == Qt.Key.Key_R:
             self._hand.again()
+        elif key == Qt.Key.Key_M:
+            self._hand.on_the_mark()
+        elif key == Qt.Key.Key_C:
+            self._hand.confirm_reference()
         elif key == Qt.Key.Key_S:
             self._bench.told.emit(self._speech.toggle(), "")
         elif key in (Qt.Key.Key_Escape, Qt.Key.Key_F11):

@@ -23,6 +23,7 @@ from candor.desktop.widgets.parts import Column, button, line
 from candor.desktop.widgets.ribbon import Ribbon
 from candor.desktop.widgets.rows import RowList
 from candor.notebook.assessment import step_state
+from candor.notebook.barriers import barrier
 from candor.notebook.entries import DetailWritten, RuleChosen, StandardChosen, StepSkipped
 from candor.packs.procedure import ProcedureStep, procedure
 
@@ -180,7 +181,7 @@ class CalibratePage(QWidget):
         ):
             return
         runs = {"as found": bench.found, "as left": bench.left_read}
-        rows = step_rows(bench.job, bench.pack, runs, bench.step_key, bench.now())
+        rows = step_rows(bench.job, bench.pack, bench.states, runs, bench.step_key, bench.now())
         self.steps.show_rows(rows, current_row(rows, bench.pack, bench.step_key))
         self.readout.show_standards()
         self.barrier.show_job()
@@ -223,7 +224,7 @@ class CalibratePage(QWidget):
         self.take.setText(f"{words}  Space")
         self.take.setAccessibleName(words)
         self.again.setVisible(step.kind == "point")
-        self.skip.setVisible(step_state(job, step, self._bench.now()) == "open")
+        self.skip.setVisible(step_state(job, step, self._bench.now(), self._bench.states) == "open")
 
     def explain(self, because: Because) -> None:
         """Fill the reasons panel for the step in hand."""
@@ -239,7 +240,7 @@ class CalibratePage(QWidget):
             limit = step.point.nominal_limit
             words = [
                 f"No reading at this point yet. The limit here is ±{limit:g} {step.point.unit}.",
-                "Move the needle to where you see it, or press Space where it stands on the mark. "
+                self._asked_for(),
                 "Readings from below and from above tell friction; repeats tell scatter.",
             ]
             because.show_words("Not measured", words, "ring")
@@ -253,6 +254,15 @@ class CalibratePage(QWidget):
         else:
             because.show_words(step.title, [step.aim, f"Usual mistake: {step.mistake}"])
         because.show_whole(self._bench.left if step.phase == "as left" else self._bench.found)
+
+    def _asked_for(self) -> str:
+        """Say what is still to be read before a reading can be taken."""
+        hand, standard = self._hand, self._bench.standard()
+        needle = "" if hand.moved else "Move the needle to where you see it; M puts it on the mark. "
+        if hand.reference_from:
+            return needle + ("The source stands as set." if hand.is_set else "The reference is read. Space takes it.")
+        name = standard.body.name if standard else "the reference"
+        return f"{needle}Type what {name} shows; C says that it shows just what stands there."
 
     # --- doing ----------------------------------------------------------------------------------------
 
@@ -271,6 +281,10 @@ class CalibratePage(QWidget):
             self._hand.back()
         elif key == Qt.Key.Key_R:
             self._hand.again()
+        elif key == Qt.Key.Key_M:
+            self._hand.on_the_mark()
+        elif key == Qt.Key.Key_C:
+            self._hand.confirm_reference()
         elif key in (Qt.Key.Key_B, Qt.Key.Key_A):
             self._hand.turn("up" if key == Qt.Key.Key_B else "down")
         elif key in (Qt.Key.Key_PageDown, Qt.Key.Key_PageUp):
@@ -357,16 +371,11 @@ class Barrier(QWidget):
 
     def show_job(self) -> None:
         """Show the first open hazard, or nothing."""
-        job, parts = self._bench.job, self._bench.parts()
-        hazards = job.open_hazards if job else ()
-        bad = parts is not None and parts.sample == "bad"
-        self.setVisible(bool(hazards) or bad)
-        self.cleared.setVisible(bool(hazards))
-        if bad and parts is not None and not hazards:
-            self.words.say(parts.sample_words)
-        if hazards:
-            more = f" (and {len(hazards) - 1} more)" if len(hazards) > 1 else ""
-            self.words.say(f"Barred by a hazard: {hazards[0].text}{more}")
+        found = barrier(self._bench.job, self._bench.parts())
+        self.setVisible(found is not None)
+        if found is not None:
+            self.cleared.setVisible(found.hazard is not None)
+            self.words.say(found.sentence)
 
     def _settle(self, how: str) -> None:
         job = self._bench.job

@@ -40,6 +40,10 @@ class Readout(QWidget):
         self.standard.setObjectName("quiet")
         self.standard.setAccessibleName("Standard")
         self.standard.setToolTip("The standard it is read against")
+        self.confirm = button("", "The meter shows what stands in the field (C)", name="choice")
+        self.confirm.setAccessibleName("The reference was read")
+        self.confirm.setCheckable(True)
+        self.mark = button("On the mark", "The needle stands on the mark (M)", name="choice")
         self.needle = Field()
         self.needle.setObjectName("hand")
         self.needle.setAccessibleName("Needle")
@@ -50,10 +54,10 @@ class Readout(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(theme.px(3))
-        for widget in (label("reference", "soft"), self.reference, self.standard):
+        for widget in (label("reference", "soft"), self.reference, self.confirm, self.standard):
             column.addWidget(widget)
         column.addSpacing(theme.px(5))
-        for widget in (label("needle", "soft"), self.needle, self.needle_words):
+        for widget in (label("needle", "soft"), self.needle, self.needle_words, self.mark):
             column.addWidget(widget)
         ways = QHBoxLayout()
         ways.setSpacing(theme.px(5))
@@ -77,6 +81,8 @@ class Readout(QWidget):
 
     def _wire(self) -> None:
         self.needle.returnPressed.connect(self._enter_needle)
+        self.confirm.clicked.connect(self._hand.confirm_reference)
+        self.mark.clicked.connect(self._hand.on_the_mark)
         self.needle.textEdited.connect(self._follow_needle)
         self.reference.editingFinished.connect(self._enter_reference)
         self.standard.activated.connect(lambda index: self.standardChosen.emit(self.standard.itemData(index)))
@@ -111,6 +117,9 @@ class Readout(QWidget):
         if not self.reference.hasFocus():
             self.reference.setText(f"{trimmed(self._hand.reference, 7)} {point.unit}")
             self.reference.setModified(False)
+        self.confirm.setChecked(bool(self._hand.reference_from))
+        self.confirm.setText(self._hand.reference_from or "It shows that")
+        self.confirm.setEnabled(not self._hand.is_set)
         shown = self._hand.shown_needle
         if not self.needle.hasFocus():
             self.needle.setText("" if shown is None else plain(shown, places))

@@ -10,13 +10,16 @@ from candor.desktop.widgets.glyphs import SHAPES
 from candor.desktop.widgets.rows import Row
 from candor.notebook.assessment import StepState, row_outcome, step_state
 from candor.notebook.job import Job
+from candor.notebook.states import States
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, procedure
 
 _SHAPES: dict[StepState, str] = {"open": "ring", "done": "full", "running": "running", "skipped": "skipped"}
 
 
-def step_rows(job: Job, pack: Pack, runs: dict[str, RunResult], in_hand: str, now: dt.datetime) -> tuple[Row, ...]:
+def step_rows(
+    job: Job, pack: Pack, states: States, runs: dict[str, RunResult], in_hand: str, now: dt.datetime
+) -> tuple[Row, ...]:
     """Return the rows of the procedure; a section of points that is not in hand is folded into one row."""
     rows: list[Row] = []
     for _, members in groupby(procedure(pack), key=lambda s: s.section_key):
@@ -27,7 +30,7 @@ def step_rows(job: Job, pack: Pack, runs: dict[str, RunResult], in_hand: str, no
             rows.append(_folded(points, runs[steps[0].phase]))
             continue
         for _, same in groupby(steps, key=lambda s: (s.kind, s.row)):
-            rows.append(_row(list(same), job, runs, in_hand, now))
+            rows.append(_row(list(same), job, states, runs, in_hand, now))
     return tuple(rows)
 
 
@@ -48,18 +51,20 @@ def _folded(points: list[ProcedureStep], run: RunResult) -> Row:
     return Row(points[0].key, text, "", SHAPES[outcome], says=str(outcome))
 
 
-def _row(steps: list[ProcedureStep], job: Job, runs: dict[str, RunResult], in_hand: str, now: dt.datetime) -> Row:
+def _row(
+    steps: list[ProcedureStep], job: Job, known: States, runs: dict[str, RunResult], in_hand: str, now: dt.datetime
+) -> Row:
     first = steps[0]
     strong = any(s.key == in_hand for s in steps)
     if first.kind != "point":
-        state = step_state(job, first, now)
+        state = step_state(job, first, now, known)
         return Row(first.key, first.row, "", _SHAPES[state], strong, state)
     run = runs[first.phase]
     keys = tuple(s.point.key for s in steps if s.point)
     outcome = row_outcome(run, keys)
-    states = {step_state(job, s, now) for s in steps}
+    states = {step_state(job, s, now, known) for s in steps}
     shape = "skipped" if states == {"skipped"} else SHAPES[outcome]
-    target = next((s for s in steps if step_state(job, s, now) == "open"), first)
+    target = next((s for s in steps if step_state(job, s, now, known) == "open"), first)
     if strong:
         target = next(s for s in steps if s.key == in_hand)
     read = sum(key in run.results for key in keys)

@@ -40,7 +40,7 @@ class StepCard(QWidget):
         step, job = self._hand.step, self._bench.job
         if step is None or job is None or step.point is not None:
             return
-        state = step_state(job, step, self._bench.now())
+        state = step_state(job, step, self._bench.now(), self._bench.states)
         self.glyph.show_shape(_SHAPES[state])
         self.time.setText(_WORDS[state])
         words = "Space when it is done." if state == "open" else ""

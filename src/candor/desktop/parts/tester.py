@@ -20,6 +20,7 @@ from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.parts import button, shortcut
 from candor.links.leak_session import Status
+from candor.notebook.barriers import barrier
 from candor.notebook.parts_list import PartLine
 
 FIELDS = (("target", "to V"), ("dwell", "for"), ("limit", "limit"), ("most", "at most"), ("resource", "tester"))
@@ -207,6 +208,10 @@ class TesterPanel(QWidget):
     def _start(self) -> None:
         plan, line, job = self.plan(), self._line, self._bench.job
         if plan is None or line is None or job is None:
+            return
+        found = barrier(job, self._bench.parts(), "tester")
+        if found is not None:
+            self._bench.told.emit(f"{found.sentence} The run was not started.", "brick")
             return
         resource = self.fields["resource"].text().strip()
         if resource not in (SIMULATED, BY_HAND) and "::" not in resource:

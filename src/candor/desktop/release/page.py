@@ -13,6 +13,7 @@ from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QLabel, QLineEdit, QPush
 from candor.core.errors import CandorError
 from candor.core.quantities import parse_number
 from candor.core.quantities.show import trimmed
+from candor.core.verdict.rules import Outcome
 from candor.desktop.because import Because
 from candor.desktop.bench import Bench
 from candor.desktop.theme import Theme, label
@@ -20,8 +21,11 @@ from candor.desktop.widgets.flow import Flow
 from candor.desktop.widgets.glyphs import Glyph
 from candor.desktop.widgets.parts import Column, button, empty, shortcut
 from candor.desktop.worker import Work
+from candor.notebook.certificates import keep_certificate, read_certificate
 from candor.notebook.entries import CertificateIssued, ConditionNoted, StatusSet
-from candor.paper.record import Certificate, make_certificate
+from candor.notebook.files import write_durably
+from candor.notebook.states import standing_certificate
+from candor.paper.record import INOPERATIVE, Certificate, CertificateRecord, NothingStandsError, make_certificate
 
 CONDITIONS = (
     ("celsius", "Room, °C", "23.1"),
@@ -50,7 +54,8 @@ class ReleasePage(QWidget):
         super().__init__()
         self.setObjectName("page")
         self._theme, self._bench = theme, bench
-        self._certificate: Certificate | None = None
+        self._record: CertificateRecord | None = None
+        self.refused = ""
         self._work = Work(self)
         self.title = label("", "heading", bold=True)
         self.found_glyph, self.found_words = Glyph(theme, 15), label("", "text")
@@ -61,7 +66,9 @@ class ReleasePage(QWidget):
         self.waits_for = QLineEdit()
         self.pdf = button("Save as PDF …", "The certificate as PDF", "Ctrl+P", "main")
         self.json = button("Save as JSON …", "The same content as JSON", "Ctrl+Shift+P")
-        self.sign = button("Sign it off", "Write in the notebook that this certificate was issued")
+        self.sign = button(
+            "Sign it off", "Sign the certificate as it stands: its JSON is kept, and it is printed from that"
+        )
         self.pages = Column(theme.px(10), theme.px(10))
         self._build()
         self._wire()
@@ -143,13 +150,47 @@ class ReleasePage(QWidget):
     # --- showing --------------------------------------------------------------------------------------
 
     def certificate(self) -> Certificate | None:
-        """Return the certificate of the job as it stands."""
+        """Return the draft of the job as it stands; None, with why in `refused`, where there is none."""
         bench = self._bench
+        self.refused = ""
         if bench.job is None or bench.pack is None:
             return None
         notebook = bench.notebook
         shop = bench.shop.name()
-        return make_certificate(bench.job, bench.pack, bench.standards, shop, notebook.who, bench.now())
+        try:
+            return make_certificate(bench.job, bench.pack, bench.standards, shop, notebook.who, bench.now())
+        except NothingStandsError as error:
+            self.refused = str(error)
+            return None
+
+    def signed(self) -> tuple[CertificateRecord, str] | None:
+        """Return what was signed last and its digest, where nothing was written since that a certificate would state.
+
+        Raises
+        ------
+        CandorError
+            Where its file is gone or was changed.
+        """
+        job = self._bench.job
+        entry = standing_certificate(job) if job else None
+        if entry is None:
+            return None
+        digest = entry.body.digest
+        return CertificateRecord.model_validate_json(
+            read_certificate(self._bench.notebook.certificate_folder, digest)
+        ), digest
+
+    def to_print(self) -> tuple[CertificateRecord, str] | None:
+        """Return what is printed: what was signed, with its digest, or the draft, without one."""
+        try:
+            signed = self.signed()
+        except CandorError as error:
+            self._bench.told.emit(str(error), "brick")
+            signed = None
+        if signed is not None:
+            return signed
+        draft = self.certificate()
+        return (draft.record, "") if draft else None
 
     def showEvent(self, event: QShowEvent) -> None:
         super().showEvent(event)
@@ -166,18 +207,23 @@ class ReleasePage(QWidget):
             or not self.isVisible()
         ):
             return
-        certificate = self.certificate()
-        if certificate is None:
+        printed = self.to_print()
+        for made in (self.pdf, self.json, self.sign):
+            made.setEnabled(printed is not None)
+        if printed is None:
+            self._record = None
+            self.title.setText("No certificate")
+            self.remarks.setText(self.refused)
+            empty(self.pages.column)
             return
-        self._certificate = certificate
-        record = certificate.record
-        self.title.setText(f"Certificate {record.number}")
-        self.found_glyph.show_outcome(certificate.found.outcome)
+        record, digest = printed
+        self._record = record
+        self.title.setText(f"Certificate {record.number}" if digest else f"Draft of certificate {record.number}")
+        self.found_glyph.show_outcome(shape_of(record.as_found.outcome))
         self.found_words.setText(f"As found: {record.as_found.outcome}. {record.as_found.sentence.capitalize()}.")
-        self.left_glyph.show_outcome(certificate.left.outcome)
-        self.left_words.setText(
-            record.as_left_note or f"As left: {record.as_left.outcome}. {record.as_left.sentence.capitalize()}."
-        )
+        self.left_glyph.show_outcome(shape_of(record.as_left.outcome))
+        whole = f"As left: {record.as_left.outcome}. {record.as_left.sentence.capitalize()}."
+        self.left_words.setText(record.as_left_note if record.as_left.phase == "as found" else whole)
         self.remarks.setText(
             "\n".join(f"– {line.text}" for line in record.remarks) or "Nothing: no shortfall to state."
         )
@@ -191,9 +237,10 @@ class ReleasePage(QWidget):
             self.waits_for.setText(job.status_text)
             self.waits_for.setModified(False)
         issued = job.certificates[-1].body.number if job.certificates else ""
-        self.sign.setText(f"Sign off another (last: {issued})" if issued else "Sign it off")
+        self.sign.setText(f"Sign off another (last: {issued})" if issued and not digest else "Sign it off")
+        self.sign.setEnabled(not digest)
         width = max(self.pages.viewport().width() - self._theme.px(24), 200)
-        self._work.start(lambda should_stop: draw_pages(certificate, width, should_stop))
+        self._work.start(lambda should_stop: draw_pages(record, digest, width, should_stop))
 
     def _show_pages(self, drawn: object) -> None:
         empty(self.pages.column)
@@ -210,17 +257,17 @@ class ReleasePage(QWidget):
 
     def explain(self, because: Because) -> None:
         """Fill the reasons panel: the whole, and what every line rests on."""
-        certificate = self._certificate
-        if certificate is None:
-            because.show_words("", [])
+        record = self._record
+        because.show_whole(self._bench.left)
+        if record is None:
+            because.show_words("Nothing to certify", [self.refused] if self.refused else [], "barred")
             return
-        record = certificate.record
-        because.show_whole(certificate.left)
         words = [
             record.rule_words,
             record.coverage_words,
             *(f"{line.name}: {line.good_for}. {line.age} {line.traceability}." for line in record.references),
-            "Every figure carries the number of its entry. Signing writes the digest of the JSON into the notebook.",
+            "Every figure carries the number of its entry. Signing keeps the JSON as a file and writes its digest into the "
+            "notebook; what is printed then comes from that file, until something more is written.",
         ]
         because.show_words("What it rests on", words)
 
@@ -249,8 +296,7 @@ class ReleasePage(QWidget):
             self._bench.write(StatusSet(status=job.status, text=self.waits_for.text().strip()))
 
     def _suggested(self, ending: str) -> str:
-        record = self._certificate.record if self._certificate else None
-        return f"certificate {record.number}.{ending}" if record else f"certificate.{ending}"
+        return f"certificate {self._record.number}.{ending}" if self._record else f"certificate.{ending}"
 
     def _save_pdf(self) -> None:
         name, _ = QFileDialog.getSaveFileName(self, "Save the certificate", self._suggested("pdf"), "PDF (*.pdf)")
@@ -263,21 +309,26 @@ class ReleasePage(QWidget):
             self.save(Path(name))
 
     def save(self, path: Path) -> bool:
-        """Save the certificate as its ending says; False, with a sentence, where it cannot be."""
-        certificate = self.certificate()
-        if certificate is None:
+        """Save what is printed as its ending says; False, with a sentence, where it cannot be."""
+        printed = self.to_print()
+        if printed is None:
+            self._bench.told.emit(self.refused or "There is no certificate to save.", "brick")
             return False
+        record, digest = printed
         try:
             if path.suffix.lower() == ".json":
-                path.write_text(certificate.record.to_json() + "\n", encoding="utf-8")
+                content = record.to_bytes()
+                if digest:
+                    content = read_certificate(self._bench.notebook.certificate_folder, digest)
             else:
                 from candor.paper.certificate import certificate_pdf
 
-                path.write_bytes(certificate_pdf(certificate))
+                content = certificate_pdf(record, digest)
+            write_durably(path, content)
         except OSError as error:
             self._bench.told.emit(f"{path} could not be written: {error.strerror}. Nothing was lost.", "brick")
             return False
-        self._bench.told.emit(f"Saved as {path.name}.", "petrol")
+        self._bench.told.emit(f"Saved as {path.name}{'' if digest else ', a draft: it is not signed'}.", "petrol")
         return True
 
     def _sign(self) -> None:
@@ -285,16 +336,28 @@ class ReleasePage(QWidget):
         if certificate is None:
             return
         record = certificate.record
-        body = CertificateIssued(number=record.number, digest=record.digest, sentence=record.as_left.sentence)
+        try:
+            digest = keep_certificate(self._bench.notebook.certificate_folder, record.to_bytes())
+        except CandorError as error:
+            self._bench.told.emit(str(error), "brick")
+            return
+        body = CertificateIssued(number=record.number, digest=digest, sentence=record.as_left.sentence)
         if self._bench.write(body):
             self._bench.told.emit(f"Certificate {record.number} is signed off in the notebook.", "petrol")
 
 
-def draw_pages(certificate: Certificate, width: int, should_stop: Callable[[], bool]) -> tuple[bytes, list[QImage]]:
+def shape_of(outcome: str) -> Outcome:
+    """Return the outcome whose shape stands for what a certificate states."""
+    return Outcome.NOT_MEASURED if outcome == INOPERATIVE else Outcome(outcome)
+
+
+def draw_pages(
+    record: CertificateRecord, digest: str, width: int, should_stop: Callable[[], bool]
+) -> tuple[bytes, list[QImage]]:
     """Set a certificate and draw its pages, `width` px wide each."""
     from candor.paper.certificate import certificate_pdf  # imported here: it is slow to load
 
-    pdf = certificate_pdf(certificate, should_stop)
+    pdf = certificate_pdf(record, digest, should_stop)
     with _ONE_AT_A_TIME:
         return pdf, _draw(pdf, width, should_stop)
 

@@ -32,6 +32,7 @@ class Ribbon(QWidget):
         self._theme = theme
         self._found: tuple[RibbonPoint, ...] = ()
         self._left: dict[str, RibbonPoint] = {}
+        self._voided: dict[str, RibbonPoint] = {}
         self._limit_words = "limit"
         self._in_hand = ""
         self._fits: tuple[object, ...] = ()
@@ -51,6 +52,10 @@ class Ribbon(QWidget):
         before = (self._found, self._left, self._in_hand, self._limit_words)
         self._found = tuple(p for p in ribbon(found) if p.group.split("|")[0] == function)
         self._left = {p.key: p for p in ribbon(left) if p.result is not None and left.phase == "as left"}
+        voided = {p.key: p for p in ribbon(left, voided=True) if p.result is not None}
+        if voided.keys() != self._voided.keys():
+            self.update()
+        self._voided = voided
         self._in_hand = in_hand
         shares = {round(100 * p.nominal_limit / p.full_scale, 6) for p in found.points if p.function == function}
         self._limit_words = f"{trimmed(shares.pop(), 3)} %" if len(shares) == 1 else "limit"
@@ -170,12 +175,16 @@ class Ribbon(QWidget):
             painter.setPen(QPen(theme.colour("ink"), 1))
             y = self._plot().bottom()
             painter.drawLine(QPointF(x - theme.px(6), y), QPointF(x + theme.px(6), y))
-        if point.result is None and left is None:
+        if point.result is None and left is None and point.key not in self._voided:
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(theme.colour("faint"))
             painter.drawEllipse(QPointF(x, self._y(0)), 1.6, 1.6)
             return
         shift = theme.px(3.5) if left is not None and point.result is not None else 0
+        if point.key in self._voided and left is None:  # history: it was read, and something changed since
+            painter.setOpacity(0.3)
+            self._paint_mark(painter, x + theme.px(3.5), self._voided[point.key], filled=True)
+            painter.setOpacity(1.0)
         if point.result is not None:
             self._paint_mark(painter, x - shift, point, filled=False)
         if left is not None:
@@ -189,7 +198,9 @@ class Ribbon(QWidget):
         colour = theme.outcome_colour(outcome)
         painter.setPen(QPen(colour, theme.px(2)))
         painter.drawLine(QPointF(x, self._y(point.height + point.bar)), QPointF(x, self._y(point.height - point.bar)))
-        painter.setBrush(colour if filled else theme.colour("ground"))
+        # Half a circle says "cannot tell" as found and as left alike: a filled one would say that it passes.
+        half_circle = outcome is Outcome.CANNOT_TELL
+        painter.setBrush(colour if filled and not half_circle else theme.colour("ground"))
         radius, spot = theme.px(4.4), QPointF(x, self._y(point.height))
         if outcome is Outcome.FAIL:
             painter.drawRect(QRectF(spot.x() - radius, spot.y() - radius, 2 * radius, 2 * radius))
@@ -199,7 +210,7 @@ class Ribbon(QWidget):
                 painter.drawLine(QPointF(x - half, spot.y() - up * half), QPointF(x + half, spot.y() + up * half))
         else:
             painter.drawEllipse(spot, radius, radius)
-        if outcome is Outcome.CANNOT_TELL and not filled:
+        if outcome is Outcome.CANNOT_TELL:
             painter.setBrush(colour)
             painter.drawPie(QRectF(spot.x() - radius, spot.y() - radius, 2 * radius, 2 * radius), 90 * 16, 180 * 16)
         if abs(point.height) > TOP:

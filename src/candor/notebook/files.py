@@ -1,0 +1,40 @@
+"""Files kept beside a notebook, and files given away: whole on disk or not there at all."""
+
+from __future__ import annotations
+
+import contextlib
+import os
+import uuid
+from pathlib import Path
+
+
+def write_durably(target: Path, content: bytes) -> None:
+    """Write a file under another name, to the disk, and rename it: what stood there before stands until then.
+
+    Raises
+    ------
+    OSError
+        Where it cannot be written; nothing is left behind.
+    """
+    part = target.with_name(f".{target.name[:80]}.{uuid.uuid4().hex[:8]}.part")
+    try:
+        with part.open("wb") as file:
+            file.write(content)
+            file.flush()
+            os.fsync(file.fileno())
+        part.replace(target)
+    except OSError:
+        with contextlib.suppress(OSError):  # on a full disk what was begun is only in the way
+            part.unlink(missing_ok=True)
+        raise
+    sync_folder(target.parent)
+
+
+def sync_folder(folder: Path) -> None:
+    """Write a folder's own entries to the disk, so that a renamed file outlives a pulled plug."""
+    with contextlib.suppress(OSError):  # some file systems have no folders to sync
+        handle = os.open(folder, os.O_RDONLY)
+        try:
+            os.fsync(handle)
+        finally:
+            os.close(handle)

@@ -1,0 +1,145 @@
+"""The states of a job: what each change opened, and to which state of its point a reading belongs.
+
+A job begins in state 1. Every trim, part change, thing disturbed, clean-and-reseat opens the next; what the maker prescribes
+before every use (mechanical and front zero) opens none. A change counts for the points that depend on what it changed, and
+for all where nothing is said. Nothing of this is written: it follows from the entries, so old notebooks have it too.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
+from types import MappingProxyType
+
+from candor.notebook.entries import AdjustmentMade, ChangeMade, Entry, StatusSet
+from candor.notebook.job import Job, Opening, TakenReading
+from candor.notebook.part_entries import PriceAgreed, Spent
+from candor.packs.model import Pack
+from candor.packs.procedure import procedure
+
+Readings = tuple[TakenReading, ...]
+
+
+@dataclass(frozen=True)
+class States:
+    """The readings of a job by what they say of each point.
+
+    Attributes
+    ----------
+    found : mapping of point key to readings
+        As found: of the first state of the point that was read before any adjuster of it was moved.
+    left : mapping of point key to readings
+        Of the last state of the point; only where it was read after a change, or once more as left.
+    older : mapping of point key to readings
+        The newest that are history: read as left or after a change, and something changed since.
+    after_repair : frozenset of str
+        Points whose first reading came after a part was changed: as received after repair, never as found.
+    waiting : mapping of point key to Opening
+        Points that were read, and changed since: the newest change that voids them.
+    changed : frozenset of str
+        Points that something was changed for since they were first read.
+    """
+
+    found: Mapping[str, Readings] = field(default_factory=dict)
+    left: Mapping[str, Readings] = field(default_factory=dict)
+    older: Mapping[str, Readings] = field(default_factory=dict)
+    after_repair: frozenset[str] = frozenset()
+    waiting: Mapping[str, Opening] = field(default_factory=dict)
+    changed: frozenset[str] = frozenset()
+
+    def readings(self, point: str, phase: str) -> Readings:
+        """Return the readings that stand at a point in a phase."""
+        return (self.left if phase == "as left" else self.found).get(point, ())
+
+    def step_is_read(self, point: str, phase: str) -> bool:
+        """Say whether a step of the procedure needs no more reading: as left it does after every change."""
+        return bool(self.readings(point, phase))
+
+
+def states_of(job: Job, pack: Pack) -> States:
+    """Sort the readings of a job into the states of their points."""
+    uses = uses_of(pack)
+    adjusters = {a.name for a in pack.adjusters}
+    by_point: dict[str, list[TakenReading]] = {}
+    for reading in job.readings:
+        by_point.setdefault(reading.body.point, []).append(reading)
+    found, left, older = {}, {}, {}
+    after_repair, changed, waiting = set(), set(), {}
+    for point, readings in by_point.items():
+        openings = [o for o in job.openings if _matters(o, uses.get(point, frozenset()), adjusters)]
+        first = _first_valid(readings, openings)
+        epochs = [(r, sum(o.place < r.place for o in openings)) for r in readings]
+        if first is not None:
+            kept = tuple(r for r, epoch in epochs if epoch == first and (epoch or r.body.phase == "as found"))
+            if kept:
+                found[point] = kept
+            if first:
+                after_repair.add(point)
+        last, begun = len(openings), epochs[0][1]
+        if last > begun:
+            changed.add(point)
+        # Read first after an adjuster was moved, it is no finding, but it is what the instrument is now.
+        counts = last > begun or first is None
+        now = tuple(r for r, epoch in epochs if epoch == last and (counts or r.body.phase == "as left"))
+        if now:
+            left[point] = now
+        elif last > begun:
+            waiting[point] = openings[-1]
+            history = [(r, epoch) for r, epoch in epochs if epoch != first or r.body.phase == "as left"]
+            if history:
+                newest = history[-1][1]
+                older[point] = tuple(r for r, epoch in history if epoch == newest)
+    return States(
+        MappingProxyType(found), MappingProxyType(left), MappingProxyType(older), frozenset(after_repair), waiting,
+        frozenset(changed),
+    )  # fmt: skip
+
+
+def _first_valid(readings: Iterable[TakenReading], openings: list[Opening]) -> int | None:
+    """Return the state of the first reading that no adjuster of its point was moved before, None where there is none."""
+    for reading in readings:
+        before = [o for o in openings if o.place < reading.place]
+        if not any(o.trim for o in before):
+            return len(before)
+    return None
+
+
+def _matters(opening: Opening, uses: frozenset[str], adjusters: set[str]) -> bool:
+    """Say whether an opening touches a point: what names nothing, or nothing the pack knows, touches everything."""
+    if not uses or not opening.moves or (opening.trim and not opening.moves <= adjusters):
+        return True
+    return bool(opening.moves & uses)
+
+
+def uses_of(pack: Pack) -> Mapping[str, frozenset[str]]:
+    """Return what every test point depends on, by the names of adjusters and designators; empty for everything.
+
+    A part that is a section of a can depends on the can.
+    """
+    names = {a.key: a.name for a in pack.adjusters}
+    cans = {p.ref: p.can for p in pack.parts if p.can}
+    found: dict[str, frozenset[str]] = {}
+    for step in procedure(pack):
+        if step.point is None or step.kind != "point":
+            continue
+        said = {names.get(use, use) for use in step.uses}
+        said |= {cans[use] for use in step.uses if use in cans}
+        found[step.point.key] = frozenset(said)
+    return found
+
+
+def words_of(opening: Opening) -> str:
+    """Say what opened a state."""
+    body = opening.entry.body
+    if isinstance(body, AdjustmentMade):
+        return f"{body.trim} was turned"
+    return body.text if isinstance(body, ChangeMade) else ""
+
+
+def standing_certificate(job: Job) -> Entry | None:
+    """Return the certificate signed last, where no entry came after it but where the job stands and what it cost."""
+    if not job.certificates:
+        return None
+    last = job.certificates[-1]
+    later = job.entries[job.entries.index(last) + 1 :]
+    return last if all(isinstance(e.body, StatusSet | Spent | PriceAgreed) for e in later) else None

@@ -1,0 +1,233 @@
+"""States: what a change opens, which readings it makes history, what stands as found and as left."""
+
+import datetime as dt
+
+import pytest
+
+from candor.core.verdict.rules import Outcome
+from candor.notebook.assessment import as_left_run, assess_run, standards, unfinished
+from candor.notebook.entries import AdjustmentMade, ChangeMade, ConditionNoted, Struck
+from candor.notebook.job import fold
+from candor.notebook.states import states_of
+from workbench import open_job, point_steps, reading, standard_body
+
+PLUS, MINUS = "dc+/150/75", "dc-/150/75"
+
+
+class Bench:
+    """A job on which things are written one after the other."""
+
+    def __init__(self, notebook, pack):
+        self.notebook, self.pack = notebook, pack
+        self.standard = open_job(notebook, pack)
+        self.steps = {(s.point.key, s.phase): s for p in ("as found", "as left") for s in point_steps(pack, p)}
+
+    def read(self, point, phase="as found", ratio=1.0, **more):
+        body = reading(self.steps[point, phase], more.pop("standard", self.standard), ratio, **more)
+        return self.notebook.append("job1", body)
+
+    def trim(self, name="+DC CAL"):
+        return self.notebook.append("job1", AdjustmentMade(step="trim-plus", trim=name))
+
+    def change(self, text, **more):
+        return self.notebook.append("job1", ChangeMade(text=text, **more))
+
+    @property
+    def job(self):
+        return fold("job1", self.notebook.entries_of("job1"))
+
+    @property
+    def states(self):
+        return states_of(self.job, self.pack)
+
+    def runs(self):
+        known = standards(self.notebook)
+        found, left = (assess_run(self.job, self.pack, known, phase) for phase in ("as found", "as left"))
+        return found, left, as_left_run(self.job, self.pack, found, left)
+
+
+@pytest.fixture
+def work(notebook, pack):
+    return Bench(notebook, pack)
+
+
+def values(readings):
+    return [r.body.indicated for r in readings]
+
+
+def test_readings_before_a_trim_are_history_and_never_averaged_in(work):
+    work.read(PLUS)
+    work.trim()
+    work.read(PLUS, "as left", 1.04)
+    work.trim()
+    assert work.states.waiting.keys() == {PLUS}
+    assert values(work.states.older[PLUS]) == [78.0]
+    _, left, whole = work.runs()
+    assert (left.measured, left.waiting, list(left.voided)) == (0, (PLUS,), [PLUS])
+    assert whole.outcome_of(PLUS) is Outcome.NOT_MEASURED
+    work.read(PLUS, "as left", 1.0)
+    _, left, _ = work.runs()
+    assert left.results[PLUS].error == pytest.approx(0.0)
+    assert left.waiting == ()
+
+
+def test_an_as_found_reading_after_a_trim_does_not_count_as_found(work):
+    work.trim()
+    work.read(PLUS)
+    assert work.states.found == {}
+    assert values(work.states.left[PLUS]) == [75.0]  # it is what the instrument is now
+
+
+def test_as_found_is_the_first_valid_reading(work):
+    work.read(PLUS, ratio=0.98)
+    work.change("replaced R4", part="R4")
+    work.read(PLUS, ratio=1.0)
+    assert values(work.states.found[PLUS]) == [73.5]
+    assert values(work.states.left[PLUS]) == [75.0]
+    assert work.states.after_repair == frozenset()
+
+
+def test_parts_changed_before_the_first_reading_make_it_after_repair(work):
+    work.change("replaced R4", part="R4")
+    work.read(PLUS)
+    assert work.states.after_repair == {PLUS}
+    assert work.runs()[0].title == "as received after repair"
+    assert work.states.waiting == {}
+
+
+@pytest.mark.parametrize(
+    ("text", "more", "voids"),
+    [
+        ("replaced R4", {"part": "R4"}, {PLUS, MINUS}),  # the divider is in both
+        ("replaced R16", {"part": "R16"}, {PLUS}),
+        ("disturbed R17", {"touches": "R17"}, {MINUS}),
+        ("replaced C2", {"part": "C2"}, set()),  # no point says that it uses the supply's can
+        ("cleaned and reseated the range switch", {}, {PLUS, MINUS}),  # names nothing: everything
+        ("disturbed the harness", {}, {PLUS, MINUS}),
+    ],
+)
+def test_a_change_voids_only_what_depends_on_it(work, text, more, voids):
+    work.read(PLUS)
+    work.read(MINUS)
+    work.change(text, **more)
+    assert set(work.states.waiting) == voids
+
+
+def test_each_polarity_has_its_own_trim_and_an_unknown_one_moves_everything(work):
+    work.read(PLUS)
+    work.read(MINUS)
+    trim = work.trim("−DC CAL")
+    assert set(work.states.waiting) == {MINUS}
+    work.notebook.append("job1", Struck(target=trim.id))
+    assert work.states.waiting == {}
+    work.trim("a screw nobody knows")
+    assert set(work.states.waiting) == {PLUS, MINUS}
+
+
+def test_where_nothing_is_said_everything_depends_on_everything(work, pack):
+    silent = pack.model_copy(
+        update={
+            "adjusters": (),
+            "procedure": tuple(
+                s.model_copy(
+                    update={
+                        "steps": tuple(
+                            t.model_copy(update={"uses": ()}) if t.kind == "points" else t for t in s.steps
+                        )
+                    }
+                )
+                for s in pack.procedure
+            ),
+        }
+    )
+    silent.__dict__["digest"] = "a pack of before"
+    work.read(PLUS)
+    work.read(MINUS)
+    work.trim()
+    assert set(states_of(work.job, silent).waiting) == {PLUS, MINUS}
+
+
+def test_untouched_points_keep_what_was_found(work):
+    work.read(PLUS)
+    work.read(MINUS, ratio=0.99)
+    work.trim()
+    work.read(PLUS, "as left")
+    found, _, whole = work.runs()
+    assert whole.results[MINUS] is found.results[MINUS]
+    assert whole.phase == "as left"
+
+
+def test_what_is_needed_follows_the_states(work, pack, clock):
+    for key, phase in work.steps:
+        if phase == "as found":
+            work.read(key)
+    work.trim()
+    needed = {s.point.key for s in unfinished(work.job, pack, clock()) if s.kind == "point"}
+    assert needed == {key for key, phase in work.steps if phase == "as left" and key.startswith("dc+")}
+
+
+def test_conditions_are_those_that_stood_at_the_reading(work, notebook):
+    work.read(PLUS)
+    cold = notebook.append("job1", ConditionNoted(which="celsius", value=12.0))
+    work.read(MINUS)
+    notebook.append("job1", ConditionNoted(which="celsius", value=23.0))
+    assert [r.celsius for r in work.job.readings] == [None, 12.0]
+    notebook.append("job1", Struck(target=cold.id))
+    assert [r.celsius for r in work.job.readings] == [None, 12.0]  # a later strike changes no old verdict
+    work.read(PLUS)
+    assert work.job.readings[-1].celsius == 23.0
+
+
+def test_temperature_outside_its_span_widens_only_what_was_read_then(work, notebook):
+    warm = notebook.append("", standard_body(percent_per_kelvin=0.5)).id
+    work.read(PLUS, standard=warm)
+    notebook.append("job1", ConditionNoted(which="celsius", value=40.0))
+    work.read(MINUS, standard=warm)
+    found = work.runs()[0]
+    names = [[c.name for c in found.results[key].budget.contributions] for key in (PLUS, MINUS)]
+    assert ["bench meter, temperature" in n for n in names] == [False, True]
+
+
+def test_a_struck_standard_still_judges_what_was_read_by_it(work, notebook):
+    work.read(PLUS)
+    before = work.runs()[0].results[PLUS].verdict
+    notebook.append("", Struck(target=work.standard))
+    assert work.runs()[0].results[PLUS].verdict == before
+    assert not standards(notebook)[work.standard].current
+
+
+def test_two_standards_and_two_days_are_results_of_their_own(work, notebook, clock):
+    other = notebook.append("", standard_body(key="b", name="other")).id
+    work.read(PLUS, ratio=1.00)
+    work.read(PLUS, ratio=1.01, standard=other)
+    result = work.runs()[0].results[PLUS]
+    assert (result.error, [b.error for b in result.beside]) == (pytest.approx(0.75), [pytest.approx(0.0)])
+    clock.now += dt.timedelta(days=1)
+    work.read(PLUS, ratio=1.02, standard=other)
+    assert len(work.runs()[0].results[PLUS].beside) == 2
+
+
+def test_repeats_of_one_standard_and_day_are_averaged(work):
+    work.read(PLUS, ratio=1.00)
+    work.read(PLUS, ratio=1.02)
+    result = work.runs()[0].results[PLUS]
+    assert result.error == pytest.approx(0.75)
+    assert result.beside == ()
+
+
+def test_friction_found_at_one_point_is_used_at_the_others(work):
+    work.read(MINUS)
+    assumed = work.runs()[0].results[MINUS]
+    work.read(PLUS, ratio=0.99, direction="up")
+    work.read(PLUS, ratio=1.01, direction="down")
+    known = work.runs()[0].results[MINUS]
+    assert "friction, assumed" in [c.name for c in assumed.budget.contributions]
+    assert "friction, from other points" in [c.name for c in known.budget.contributions]
+    assert known.coverage.expanded < assumed.coverage.expanded
+
+
+def test_a_point_is_read_as_left_once_more_without_any_change(work):
+    work.read(PLUS, ratio=1.0)
+    work.read(PLUS, "as left", 1.01)
+    assert values(work.states.found[PLUS]) == [75.0]
+    assert values(work.states.left[PLUS]) == [75.75]
