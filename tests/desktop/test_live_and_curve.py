@@ -3,15 +3,13 @@
 import pytest
 from PySide6.QtGui import QColor, QImage
 
-from candor.core.errors import CandorError
 from candor.core.parts.leak_run import Plan, Sample, Watch
 from candor.core.parts.part import Part
 from candor.desktop.app import make_application
-from candor.desktop.live import Live, export_run, old_capacitor, read_end
+from candor.desktop.live import Live, old_capacitor
 from candor.desktop.pages import Pages
 from candor.desktop.parts.curve import RunCurve
 from candor.desktop.theme import LIGHT, Theme
-from candor.notebook.part_entries import RunStarted
 
 
 @pytest.fixture
@@ -74,18 +72,6 @@ def test_the_simulated_part_is_always_the_same_for_a_designator():
     assert 0 < weak < 30
     film = old_capacitor(Part("C1", "capacitor", 1e-8, "film"))
     assert film.final_amperes < min(c.final_amperes for c in paper)
-
-
-def test_what_a_file_of_a_run_holds(tmp_path):
-    assert read_end(tmp_path / "none.csv") == (0, 0.0)
-    (tmp_path / "cut.csv").write_text("seconds,volts,amperes,source_volts\n1,10,1e-3,280\n2,20,1e-3")
-    assert read_end(tmp_path / "cut.csv") == (2, 20.0)
-
-
-def test_a_run_whose_readings_are_gone_is_said(notebook, tmp_path):
-    body = RunStarted(ref="C1", mode="leakage", target_volts=100, dwell_s=60, limit=1e-6, most_s=900, file="gone.csv")
-    with pytest.raises(CandorError, match="could not be copied"):
-        export_run(notebook, body, tmp_path / "out.csv")
 
 
 def test_a_notebook_that_cannot_be_written_starts_no_run(qtbot, notebook):

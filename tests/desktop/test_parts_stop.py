@@ -9,9 +9,9 @@ from PySide6.QtGui import QGuiApplication
 
 from candor.core.parts.reasons import Action
 from candor.desktop.app import cook
-from candor.desktop.live import export_run
 from candor.notebook.entries import JobOpened
 from candor.notebook.part_entries import PartListed, RunStarted
+from candor.notebook.run_files import export_run
 from candor.packs.load import shipped_packs
 
 SCOPE = next(p for p in shipped_packs() if p.id == "marrowby-os40")
@@ -429,7 +429,7 @@ def test_a_live_run_is_followed_stopped_and_kept(qtbot, scope, tmp_path):
     assert abs(run.ended.body.measured_volts) <= 60
     assert "safe" in panel.words.text()
     assert "simulated" in row(scope, "C17").measured
-    export_run(scope.bench.notebook, run.started.body, tmp_path / "run.csv")
+    export_run(scope.bench.notebook.run_folder, run.started.body, tmp_path / "run.csv")
     assert len(rows_of(tmp_path / "run.csv")) == run.ended.body.readings > 30
 
 
@@ -460,9 +460,15 @@ def test_a_run_cut_off_by_a_pulled_plug_is_mended_on_opening(qtbot, show, notebo
     clock.advance(days=2000)  # the file was last written long ago
     window = show(notebook)
     ended = window.bench.job.parts.runs[0].ended.body
-    assert ended.why == "cut off, 3 readings are kept"
+    assert ended.why == "cut off, 2 readings are kept"
     assert not ended.safe
-    assert "measure before you touch" in window.jot.message.text()
+    assert ended.measured_volts == 210  # the last line is cut short: its 2 is no voltage
+    assert "last seen at 210 V" in window.warning.words.text()
+    assert "measure before you touch" in window.warning.words.text()
+    window.bench.told.emit("something else", "")
+    assert window.warning.isVisible()  # it stays until it is understood
+    qtbot.mouseClick(window.warning.button, LEFT)
+    assert not window.warning.isVisible()
     assert window.bench.lines[0].group == "wants hands"
 
 

@@ -86,59 +86,292 @@ def test_it_can_be_stopped_at_any_time_source_first(tester, tmp_path, how):
     assert status.readings >= 20
 
 
-class Dying:
-    """An instrument that answers so many readings and then hangs up or falls silent."""
+class Scripted:
+    """An instrument that answers READ? as it is told; it keeps every command, and its output is on or off.
 
-    def __init__(self, readings, silent=False, nonsense=False):
-        self.left, self.silent, self.nonsense = readings, silent, nonsense
-        self.told = []
+    `answer(self, n)` returns the bytes for the n-th READ?, None to say nothing, or raises EOFError to hang up.
+    """
+
+    def __init__(self, answer):
+        self._answer, self.asked, self.told, self.on = answer, 0, [], False
+        self._begun = time.monotonic()
         self._socket = socket.create_server((LOOPBACK, 0))
-        self._socket.settimeout(5)
+        self._socket.settimeout(0.05)
         self.resource = f"TCPIP::{LOOPBACK}::{self._socket.getsockname()[1]}::SOCKET"
-        self._done = threading.Event()
+        self.done = threading.Event()
         self._thread = threading.Thread(target=self._serve, daemon=True)
         self._thread.start()
 
+    @property
+    def seconds(self):
+        return time.monotonic() - self._begun
+
+    def reading(self, volts=280.0, seconds=None):
+        return b"%.1f,1.2e-4,%.4f\n" % (volts, self.seconds if seconds is None else seconds)
+
     def _serve(self):
-        connection, _ = self._socket.accept()
-        with connection:
-            connection.settimeout(5)
-            for line in connection.makefile("r"):
-                word = line.split()[0]
-                self.told.append(line.strip())
-                if word == "READ?":
-                    self.left -= 1
-                    if self.left < 0:
-                        if self.silent:
-                            self._done.wait(5)
-                        return
-                    connection.sendall(b"1e2,x,3\n" if self.nonsense else b"280.0,1.2e-4,%d\n" % -self.left)
-                elif word.endswith("?"):
+        while not self.done.is_set():
+            try:
+                connection, _ = self._socket.accept()
+            except TimeoutError:
+                continue
+            with connection:
+                connection.settimeout(0.05)
+                try:
+                    self._talk(connection)
+                except (OSError, EOFError):
+                    continue
+
+    def _talk(self, connection):
+        waiting = b""
+        while not self.done.is_set():
+            try:
+                received = connection.recv(4096)
+            except TimeoutError:
+                continue
+            if not received:
+                return
+            *lines, waiting = (waiting + received).split(b"\n")
+            for line in lines:
+                command = line.decode()
+                self.told.append(command)
+                if command.startswith("OUTP"):
+                    self.on = command.endswith("ON")
+                elif command == "READ?":
+                    self.asked += 1
+                    answer = self._answer(self, self.asked)
+                    for piece in [answer] if isinstance(answer, bytes) else answer or ():
+                        connection.sendall(piece)
+                elif command.endswith("?"):
                     connection.sendall(b"1000\n")
 
     def close(self):
-        self._done.set()
+        self.done.set()
         self._thread.join(5)
         self._socket.close()
 
 
-@pytest.mark.parametrize(("silent", "nonsense"), [(False, False), (True, False), (False, True)])
-def test_a_link_that_dies_in_the_middle(tmp_path, silent, nonsense):
-    """What was read is kept, "safe" is not said, and the sentence says to switch off by hand."""
-    dying = Dying(30, silent, nonsense)
+@pytest.fixture
+def scripted():
+    made = []
+
+    def make(answer):
+        made.append(Scripted(answer))
+        return made[-1]
+
+    yield make
+    for one in made:
+        one.close()
+
+
+def session_on(tester, path, plan=None, timeout_s=0.4):
     session = LeakSession(
-        Plan(300, 40e-6, 1e-3), lambda: LeakageTester(dying.resource, 0.4), tmp_path / "run.csv", per_second=200
+        plan or Plan(300, 40e-6, 1e-3), lambda: LeakageTester(tester.resource, timeout_s), path, per_second=100
     )
     session.start()
+    return session
+
+
+def off_in_order(told):
+    """The last two commands but questions: source to zero, then off."""
+    return [word for word in told if not word.endswith("?")][-2:] == ["SOUR:VOLT 0", "OUTP OFF"]
+
+
+def dies(how):
+    def answer(tester, n):
+        if n <= 30:
+            return tester.reading()
+        if how == "hangs up":
+            raise EOFError
+        return {"silent": b"", "nonsense": b"1e2,x,3\n"}[how]
+
+    return answer
+
+
+@pytest.mark.parametrize("how", ["hangs up", "silent", "nonsense"])
+def test_a_link_that_dies_in_the_middle(scripted, tmp_path, how):
+    """What was read is kept, "safe" is not said, the source is told off all the same, and the warning says to do it by hand."""
+    tester = scripted(dies(how))
+    session = session_on(tester, tmp_path / "run.csv")
     status = wait(session, lambda s: s.phase == "ended")
-    dying.close()
-    assert "switch it off by hand" in status.why
+    assert "switch it off by hand" in status.warning
     assert not status.safe
     kept = (tmp_path / "run.csv").read_text().splitlines()
-    assert len(kept) - 1 == status.readings
-    assert nonsense or status.readings >= 25
-    if nonsense:
-        assert "expected volts, amperes and seconds" in status.why
+    assert len(kept) - 1 == status.readings == 29  # the first was before the output was on
+    assert ("expected volts, amperes and seconds" if how == "nonsense" else "no answer") in status.why
+    assert off_in_order(tester.told)
+    assert not tester.on
+
+
+def test_a_garbled_answer_and_the_source_is_off_before_anything_is_asked(scripted, tmp_path):
+    def answer(tester, n):
+        return b"?!\n" if n == 10 else tester.reading(280.0 if tester.on else 3.0)
+
+    tester = scripted(answer)
+    status = wait(session_on(tester, tmp_path / "run.csv"), lambda s: s.phase == "ended")
+    after = tester.told[[i for i, word in enumerate(tester.told) if word == "READ?"][9] + 1 :]
+    assert after[:2] == ["SOUR:VOLT 0", "OUTP OFF"]
+    assert status.safe  # it was measured, by the same link
+    assert (status.warning, status.last.volts) == ("", 3.0)
+
+
+@pytest.mark.parametrize("stands", [267.0, -300.0])
+def test_what_stays_charged_is_not_safe_and_is_warned_of(scripted, tmp_path, stands):
+    """Minus 300 V is as dangerous as plus."""
+    tester = scripted(lambda tester, _: tester.reading(stands))
+    session = session_on(tester, tmp_path / "run.csv")
+    wait(session, lambda s: s.readings > 5)
+    session.cancel()
+    wait(session, lambda s: s.phase == "discharging" and s.last.volts == stands)
+    time.sleep(0.2)
+    status = session.close()
+    assert (status.phase, status.safe) == ("ended", False)
+    assert f"{abs(stands):g} V stood on the part after the source was off: not measured safe" in status.warning
+
+
+def test_an_error_nobody_thought_of_leaves_the_source_off_and_is_said(scripted, tmp_path, monkeypatch):
+    monkeypatch.setattr(threading, "excepthook", lambda _: None)
+    monkeypatch.setattr("candor.core.parts.leak_run.Watch.take", lambda *_: 1 / 0)
+    tester = scripted(lambda tester, _: tester.reading(280.0 if tester.on else 2.0))
+    session = session_on(tester, tmp_path / "run.csv")
+    status = wait(session, lambda s: s.phase == "ended")
+    assert "not foreseen" in status.why
+    assert off_in_order(tester.told)
+    assert (status.safe, status.warning, tester.on) == (True, "", False)
+
+
+def trickle(tester, _):
+    """One byte each 30 ms, never a line feed: longer than any deadline."""
+    while not tester.done.is_set():
+        time.sleep(0.03)
+        yield b"1"
+
+
+def flood(tester, _):
+    while not tester.done.is_set():
+        yield b"7" * 4096
+
+
+@pytest.mark.parametrize("how", [trickle, flood])
+def test_a_stream_without_an_end_is_cut_and_stop_works_within_a_second(scripted, tmp_path, how):
+    tester = scripted(lambda tester, n: tester.reading() if n < 10 else how(tester, n))
+    session = session_on(tester, tmp_path / "run.csv", timeout_s=1.0 if how is flood else 30.0)
+    if how is trickle:
+        wait(session, lambda s: s.readings >= 8)
+        begun = time.monotonic()
+        session.cancel()
+        wait(session, lambda s: s.phase == "discharging")
+        assert time.monotonic() - begun < 1.0
+        tester.done.set()
+        assert "switch it off by hand" in session.close(0.5).warning
+        return
+    status = wait(session, lambda s: s.phase == "ended")
+    assert "1000 bytes" in status.why
+    assert "switch it off by hand" in status.warning
+
+
+@pytest.mark.parametrize(
+    ("answer", "why"),
+    [
+        (b"9.9E37,1e-6,%.3f\n", "overload"),
+        (b"9.91E37,1e-6,%.3f\n", "overload"),
+        (b"nan,1e-6,%.3f\n", "overload"),
+        (b"inf,1e-6,%.3f\n", "overload"),
+        (b"280,1e-4,1.5\n", "stands still"),
+    ],
+)
+def test_what_is_no_reading_is_not_taken(scripted, tmp_path, monkeypatch, answer, why):
+    """IEEE 488.2 and SCPI-99: 9.9E37 stands for infinity, 9.91E37 for not a number. And a clock must go on."""
+    monkeypatch.setattr("candor.links.leak_session._NO_READING_S", 0.3)
+
+    def answers(tester, n):
+        return tester.reading(seconds=0.1 * n) if n < 10 else answer % tester.seconds if b"%" in answer else answer
+
+    tester = scripted(answers)
+    status = wait(session_on(tester, tmp_path / "run.csv"), lambda s: s.phase == "ended")
+    assert why in status.why
+    assert status.readings <= 9
+    assert status.last.volts == 280
+    assert not status.safe
+    assert "switch it off by hand" in status.warning
+
+
+def test_safe_is_said_only_of_readings_later_than_the_off_command(scripted, tmp_path):
+    """A tester that answers with what it measured seconds ago: its low volts of then say nothing of now."""
+    low = []
+
+    def answer(tester, n):
+        if tester.on or not low:
+            low.append(tester.seconds)
+            return tester.reading(2.0)
+        if tester.seconds < tester.off_at + 0.6:
+            return tester.reading(2.0, seconds=low[-1] + 1e-4 * (n - len(low)))  # late
+        return tester.reading(121.0)
+
+    tester = scripted(answer)
+    tester.off_at = 1e9
+    session = session_on(tester, tmp_path / "run.csv")
+    wait(session, lambda s: s.readings > 5)
+    session.cancel()
+    wait(session, lambda s: s.phase == "discharging")
+    tester.off_at = tester.seconds
+    wait(session, lambda s: s.last.volts == 121.0)
+    assert not session.close().safe
+
+
+def test_lines_nobody_asked_for_are_thrown_away(scripted):
+    """Two lines an answer: the second is not taken for the next answer."""
+    tester = scripted(lambda tester, n: tester.reading(float(n)) + tester.reading(-1.0))
+    with LeakageTester(tester.resource, 1.0) as link:
+        for n in range(1, 6):
+            assert link.read().volts == n
+            time.sleep(0.02)
+
+
+def test_the_programs_own_clock_ends_a_run_too(scripted, tmp_path, monkeypatch):
+    monkeypatch.setattr("candor.links.leak_session._LATE_S", 0.2)
+    tester = scripted(lambda tester, _: tester.reading(280.0 if tester.on else 1.0, tester.seconds / 1000))
+    plan = Plan(300, 40e-6, 1e-3, most_s=0.5)
+    status = wait(session_on(tester, tmp_path / "run.csv", plan), lambda s: s.phase == "ended")
+    assert "program's own clock" in status.why
+    assert status.safe
+
+
+@pytest.mark.parametrize("ohms", ["0", "nan", "inf", "-5", "open"])
+def test_a_tester_whose_resistors_cannot_be_is_refused_in_a_sentence(ohms):
+    with SimulatedTester(Bench(GOOD)) as tester:
+        answer = tester.answer
+        tester.answer = lambda command: ohms if command == "SYST:SER:RES?" else answer(command)
+        with pytest.raises(LinkError, match="expected ohms above zero"):
+            LeakageTester(tester.resource, 1.0)
+
+
+def test_a_full_disk_ends_the_run_discharged_and_measured(tester, tmp_path, monkeypatch):
+    """The readings cannot be kept; the part is made safe all the same."""
+    session = run(Plan(300, 40e-6, 1e-6, dwell_s=1e5, most_s=1e6), tester, tmp_path / "run.csv")
+    session.start()
+    wait(session, lambda s: s.readings > 20)
+
+    def full(_):
+        raise OSError(28, "No space left on device")
+
+    monkeypatch.setattr("os.fsync", full)
+    status = wait(session, lambda s: s.phase == "ended")
+    assert "No space left on device" in status.why
+    assert status.safe
+    assert abs(status.last.volts) <= 60
+    assert (tester.bench.source_volts, tester.bench.on) == (0, False)
+
+
+def test_readings_are_synced_to_the_disk_while_it_runs(tester, tmp_path, monkeypatch):
+    synced = []
+    monkeypatch.setattr("os.fsync", synced.append)
+    session = run(Plan(300, 40e-6, 1e-6, dwell_s=1e5, most_s=1e6), tester, tmp_path / "run.csv")
+    session.start()
+    wait(session, lambda _: len(synced) >= 1)
+    kept = len((tmp_path / "run.csv").read_text().splitlines())
+    session.close()
+    assert kept > 10
 
 
 def test_nothing_answers(tmp_path):

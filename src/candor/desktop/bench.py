@@ -10,6 +10,7 @@ from PySide6.QtCore import QObject, QTimer, Signal
 
 from candor.core.calibration.run import RunResult
 from candor.core.errors import CandorError
+from candor.core.quantities.show import trimmed
 from candor.desktop.live import Live
 from candor.desktop.shop import Shop
 from candor.notebook.assessment import Standard, as_left_run, assess_run, first_open, standards
@@ -27,6 +28,7 @@ from candor.notebook.entries import (
 from candor.notebook.history import HistoryLine, history, own_items
 from candor.notebook.job import Job, Timer, fold
 from candor.notebook.parts_list import PartsList, list_parts
+from candor.notebook.run_files import cut_off
 from candor.notebook.shelf import ShelfLine, shelf
 from candor.notebook.states import States, states_of
 from candor.notebook.store import Notebook, Place
@@ -34,6 +36,8 @@ from candor.packs.load import shipped_packs
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, procedure, step_of
 
+WARNED_FOR = dt.timedelta(days=1)
+NOT_SAFE = "not measured safe. Switch the source off, discharge, and measure before you touch."
 STOPS = ("arrive", "parts", "calibrate", "release")
 
 
@@ -49,6 +53,8 @@ class Bench(QObject):
     shelfChanged()
     told(str, str)
         A sentence for the restorer and its tint ("", "brick", "petrol").
+    warned()
+        What warns is another: `warnings`.
     timerEnded(str, str)
         Label of the timer and name of the instrument.
     ticked()
@@ -59,6 +65,7 @@ class Bench(QObject):
     placeChanged = Signal()
     shelfChanged = Signal()
     told = Signal(str, str)
+    warned = Signal()
     timerEnded = Signal(str, str)
     ticked = Signal()
 
@@ -77,6 +84,8 @@ class Bench(QObject):
         self._step: ProcedureStep | None = None
         self._parts: tuple[object, PartsList] | None = None
         self.lines: tuple[ShelfLine, ...] = ()
+        self.warnings: tuple[str, ...] = ()
+        self._acknowledged: set[str] = set()
         self.shop = Shop(self)
         self.live = Live(notebook, self._write_one)
         self.live.ended.connect(self._tell_run)
@@ -119,10 +128,8 @@ class Bench(QObject):
         """Open a job in the exact place where it was left."""
         self.keep_place()
         self.job = fold(job, self.notebook.entries_of(job))
-        mended = self.live.mend(job, self.job.parts.cut_off(), self.now()) if self.job.parts.cut_off() else ()
-        if mended:
-            self.job = fold(job, self.notebook.entries_of(job))
-            self.told.emit(" ".join(mended), "brick")
+        self._mend()
+        self._warn_of_last_run()
         self.pack, self._step = self.notebook.pack(self.job.pack_digest), None
         place = self.notebook.place(job)
         self.stop = place.stop if place and place.stop in STOPS else "arrive"
@@ -252,9 +259,50 @@ class Bench(QObject):
         elif self.write(Unstruck(target=entry.id)):
             self.told.emit(f"Entry {entry.number} stands again.", "")
 
-    def _tell_run(self, ref: str, why: str) -> None:
-        self.told.emit(f"{ref}: the run is over, {why}.".replace("..", "."), "petrol")
+    def _tell_run(self, ref: str, why: str, warning: str) -> None:
+        sentence = f"{ref}: the run is over, {why.rstrip('.')}."
+        self.told.emit(sentence, "petrol")
+        if warning:
+            self.warn(f"{sentence} {warning}")
         self.refresh_shelf()
+
+    # --- what warns -----------------------------------------------------------------------------------
+
+    def warn(self, sentence: str) -> None:
+        """Warn until it is acknowledged."""
+        if sentence not in self.warnings:
+            self.warnings = (*self.warnings, sentence)
+            self.warned.emit()
+
+    def acknowledge(self) -> None:
+        """Take away what warns."""
+        self.warnings = ()
+        self.warned.emit()
+
+    def _mend(self) -> None:
+        """End the runs of the job in hand that a crash or a pulled plug has cut off, and warn of them."""
+        job = self.job
+        open_runs = [r for r in job.parts.cut_off() if r.started.id != self.live.run] if job else []
+        if job is None or not open_runs or self.notebook.read_only:
+            return
+        for found in cut_off(self.notebook.run_folder, open_runs, self.now()):
+            if self._write_one(job.id, found.end) is not None:
+                self._acknowledged.add(found.end.run)
+                self.warn(found.words)
+
+    def _warn_of_last_run(self) -> None:
+        """Warn again, once, of a run of the last day that was left unsafe: the window may have been closed over it."""
+        if self.job is None:
+            return
+        for run in self.job.parts.runs[-1:]:
+            ended = run.ended
+            if ended is None or ended.body.safe or run.started.id in self._acknowledged:
+                continue
+            self._acknowledged.add(run.started.id)
+            if ended.body.readings and self.now() - ended.at < WARNED_FOR:
+                volts = ended.body.measured_volts
+                seen = "nothing was read" if volts is None else f"{trimmed(abs(volts), 3)} V at the last reading"
+                self.warn(f"{ended.body.ref}: the run was left, {ended.body.why.rstrip('.')}; {seen}, {NOT_SAFE}")
 
     def live_caution(self) -> str:
         """Return what stands on the tester's clips, or nothing."""
@@ -329,6 +377,7 @@ class Bench(QObject):
         except CandorError as error:
             self.told.emit(str(error), "brick")
             return
+        self._mend()
         still = {timer.entry.id for line in self.lines for timer in line.timers if timer.left(self.now()) > 0}
         ended = [words for key, words in self._running.items() if key not in still]
         self._running = {key: words for key, words in self._running.items() if key in still}

@@ -2,15 +2,11 @@
 
 from __future__ import annotations
 
-import csv
-import datetime as dt
 import math
-import shutil
 import uuid
 import zlib
 from collections.abc import Callable
-from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import IO, TYPE_CHECKING
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
@@ -20,7 +16,7 @@ from candor.core.quantities.show import trimmed
 from candor.notebook.body import Body
 from candor.notebook.entry import Entry
 from candor.notebook.part_entries import RunEnded, RunStarted
-from candor.notebook.parts_record import Run
+from candor.notebook.run_files import hold, run_file_name
 from candor.notebook.store import Notebook
 
 if TYPE_CHECKING:  # loaded when a run starts: the window is up before
@@ -31,7 +27,6 @@ if TYPE_CHECKING:  # loaded when a run starts: the window is up before
     from candor.links.simulated_capacitor import OldCapacitor
 
 SIMULATED, BY_HAND = "simulated", "by hand"
-CUT_OFF_AFTER_S = 15.0  # without a new reading in its file
 
 Write = Callable[[str, Body], Entry | None]
 
@@ -43,18 +38,19 @@ class Live(QObject):
     -------
     changed()
         A new reading, or another phase.
-    ended(str, str)
-        Designator of the part and why; its end is written.
+    ended(str, str, str)
+        Designator of the part, why, and what must be known before anybody touches it; its end is written.
     """
 
     changed = Signal()
-    ended = Signal(str, str)
+    ended = Signal(str, str, str)
 
     def __init__(self, notebook: Notebook, write: Write) -> None:
         super().__init__()
         self._notebook, self._write = notebook, write
         self._session: LeakSession | HandSession | None = None
         self._simulated: SimulatedTester | None = None
+        self._held: IO[bytes] | None = None
         self.started: Entry | None = None
         self._timer = QTimer(self)
         self._timer.setInterval(100)
@@ -69,6 +65,11 @@ class Live(QObject):
     def ref(self) -> str:
         """The part on the clips, or nothing."""
         return self.started.body.ref if self.started else ""
+
+    @property
+    def run(self) -> str:
+        """The entry that began it, or nothing."""
+        return self.started.id if self.started else ""
 
     @property
     def job(self) -> str:
@@ -89,14 +90,18 @@ class Live(QObject):
         status = self.status()
         if status is None or status.phase == "connecting":
             return ""
+        seen = abs(status.last.volts) if status.last else None
         if status.phase == "discharging":
-            return f"{trimmed(abs(status.last.volts), 3)} V on the tester clips, discharging"
-        return f"{trimmed(max(status.last.volts, status.source_volts), 3)} V on the tester clips"
+            volts = "an unknown voltage" if seen is None else f"{trimmed(seen, 3)} V"
+            return f"{volts} on the tester clips, discharging"
+        return f"{trimmed(max(seen or 0.0, status.source_volts), 3)} V on the tester clips"
 
     def start(
         self, job: str, part: Part, plan: Plan, resource: str, speed: float = 1.0, seconds: float = 0.0
     ) -> bool:
         """Start a run on the tester named, or on the simulated one; False where it cannot.
+
+        Raises CandorError where its readings cannot be kept.
 
         `speed` and `seconds` are of the simulated bench: how fast its time runs, and how long its part was formed before.
         """
@@ -109,25 +114,27 @@ class Live(QObject):
         if self.running:
             return False
         simulated, by_hand = resource.strip() in ("", SIMULATED), resource.strip() == BY_HAND
-        folder = self._notebook.run_folder
-        name = f"{part.ref.replace(' ', '')}-{uuid.uuid4().hex[:8]}.csv"
+        key = uuid.uuid4().hex
+        path = self._notebook.run_folder / run_file_name(part.ref, key)
         body = RunStarted(
             ref=part.ref, mode="reform" if plan.reform else "leakage", target_volts=plan.target_volts, dwell_s=plan.dwell_s,
             limit=plan.limit_amperes, most_s=plan.most_s, tester=SIMULATED if simulated else resource.strip(),
-            simulated=simulated, file=name,
+            simulated=simulated, file=path.name,
         )  # fmt: skip
-        folder.mkdir(parents=True, exist_ok=True)
+        held = hold(path)
         entry = self._write(job, body)
         if entry is None:
+            held.close()
             return False
+        self._held = held
         if simulated:
             self._simulated = SimulatedTester(SimulatedBench(old_capacitor(part), formed_s=1.0 + seconds), speed)
             resource = self._simulated.resource
         self.started = entry
         if by_hand:
-            self._session = HandSession(plan, folder / name)
+            self._session = HandSession(plan, path)
         else:
-            self._session = LeakSession(plan, lambda: LeakageTester(resource.strip()), folder / name)
+            self._session = LeakSession(plan, lambda: LeakageTester(resource.strip()), path)
         try:
             self._session.start()
         except CandorError as error:
@@ -158,8 +165,7 @@ class Live(QObject):
     def close(self) -> None:
         """End the run as the window closes: source to zero first, and the readings so far are kept."""
         if self._session is not None:
-            self._session.close()
-            self._end("the window was closed")
+            self._end("the window was closed", self._session.close())
 
     def _poll(self) -> None:
         session = self._session
@@ -169,51 +175,27 @@ class Live(QObject):
             self._end("")
         self.changed.emit()
 
-    def _end(self, why: str) -> None:
-        session, started = self._session, self.started
+    def _end(self, why: str, status: Status | None = None) -> None:
+        session, started, held = self._session, self.started, self._held
         self._timer.stop()
-        self._session, self.started = None, None
+        self._session, self.started, self._held = None, None, None
         if self._simulated is not None:
             self._simulated.close()
             self._simulated = None
         if session is None or started is None:
             return
-        status = session.status()
+        status = status or session.status()
         words = why or status.why
         body = RunEnded(
             run=started.id, ref=started.body.ref, why=words, outcome=status.outcome, leakage=max(status.leakage, 0.0),
             expanded=status.leakage_scatter, volts=max(status.leakage_volts, 0.0), dwell_s=status.dwell_s,
-            measured_volts=status.last.volts, safe=status.safe, simulated=started.body.simulated, readings=status.readings,
+            measured_volts=status.last.volts if status.last else None, safe=status.safe, simulated=started.body.simulated,
+            readings=status.readings,
         )  # fmt: skip
         self._write(started.job, body)
-        self.ended.emit(started.body.ref, words)
-
-    def mend(self, job: str, runs: tuple[Run, ...], now: dt.datetime) -> tuple[str, ...]:
-        """Write the end of runs that were cut off, by a crash or a pulled plug; return a sentence for each."""
-        told = []
-        for run in runs:
-            if run.ended is not None or (self.started is not None and run.started.id == self.started.id):
-                continue
-            path = self._notebook.run_folder / run.started.body.file
-            last = dt.datetime.fromtimestamp(path.stat().st_mtime, dt.UTC) if path.is_file() else run.started.at
-            if abs((now - last).total_seconds()) < CUT_OFF_AFTER_S:
-                continue  # another window is at it
-            count, volts = read_end(path)
-            body = run.started.body
-            words = f"cut off, {count} readings are kept"
-            end = RunEnded(
-                run=run.started.id,
-                ref=body.ref,
-                why=words,
-                measured_volts=volts,
-                readings=count,
-                simulated=body.simulated,
-            )
-            if self._write(job, end) is not None:
-                told.append(
-                    f"The run on {body.ref} was {words}. Last seen at {trimmed(volts, 3)} V: measure before you touch."
-                )
-        return tuple(told)
+        if held is not None:
+            held.close()  # only now may another window think it cut off
+        self.ended.emit(started.body.ref, words, status.warning)
 
 
 def old_capacitor(part: Part) -> OldCapacitor:
@@ -230,32 +212,3 @@ def old_capacitor(part: Part) -> OldCapacitor:
         )
     leak = {"paper": 4e-6, "": 2e-6}.get(part.make, 5e-8) * (0.3 + 2 * chance)
     return OldCapacitor(part.nominal * (0.95 + 0.1 * chance), rated, leak, leak / 2, 0.8, weak, absorbed=0.01)
-
-
-def read_end(path: Path) -> tuple[int, float]:
-    """Return how many readings a run's file holds and the volts of the last one."""
-    if not path.is_file():
-        return 0, 0.0
-    count, volts = 0, 0.0
-    with path.open(encoding="ascii", errors="replace", newline="") as file:
-        for row in csv.reader(file):
-            try:
-                volts = float(row[1])
-            except (ValueError, IndexError):
-                continue  # the heading, or a line cut short
-            count += 1
-    return count, volts
-
-
-def export_run(notebook: Notebook, run: RunStarted, target: Path) -> None:
-    """Copy the readings of a run to where they are wanted.
-
-    Raises
-    ------
-    CandorError
-        Where they are no longer there, or cannot be written.
-    """
-    try:
-        shutil.copyfile(notebook.run_folder / run.file, target)
-    except OSError as error:
-        raise CandorError(f"The readings of {run.ref} could not be copied to {target} ({error.strerror}).") from None

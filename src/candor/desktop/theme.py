@@ -152,6 +152,7 @@ def style_sheet(theme: Theme) -> str:
     return f"""
 * {{ font-family: "B612"; font-size: {px(13)}px; color: {c.ink}; }}
 QMainWindow, QWidget#page, QScrollArea, QWidget#body {{ background: {c.ground}; border: none; }}
+QWidget#warning {{ background: {c.panel}; border-top: 2px solid {c.brick}; border-bottom: 2px solid {c.brick}; }}
 QWidget#panel, QWidget#panel QWidget#body {{ background: {c.panel}; }}
 {sizes}
 QLabel[role="note"], QLabel[role="soft"], QLabel[role="arm-soft"] {{ color: {c.soft}; }}

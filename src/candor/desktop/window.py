@@ -34,6 +34,7 @@ from candor.desktop.shelfpanel import ROOMS, ShelfPanel
 from candor.desktop.speech import Speech
 from candor.desktop.theme import Theme
 from candor.desktop.widgets.parts import line, shortcut
+from candor.desktop.widgets.warning import WarningStrip
 
 if TYPE_CHECKING:
     from candor.desktop.parts.page import PartsPage
@@ -60,6 +61,7 @@ class Window(QMainWindow):
         self.shelf = ShelfPanel(theme, bench)
         self.because = Because(theme)
         self.jot = JotBar(theme)
+        self.warning = WarningStrip(theme)
         self.writer = JotWriter(bench, self.hand, self.jot)
         self.arrive = ArrivePage(theme, bench)
         self.calibrate = CalibratePage(theme, bench, self.hand)
@@ -95,6 +97,7 @@ class Window(QMainWindow):
         column.addWidget(self.route)
         column.addWidget(line())
         column.addLayout(middle, 1)
+        column.addWidget(self.warning)
         column.addWidget(line())
         column.addWidget(self.jot)
         self.views = QStackedWidget()
@@ -118,6 +121,8 @@ class Window(QMainWindow):
         self.calibrate.standardsAsked.connect(lambda: self.enter_room("standards"))
         self.from_file.finished.connect(self._leave_preview)
         bench.told.connect(self.jot.tell)
+        bench.warned.connect(self._show_warnings)
+        self.warning.understood.connect(bench.acknowledge)
         bench.timerEnded.connect(self._announce)
         bench.jobChanged.connect(self._explain_job)
         bench.placeChanged.connect(self._follow)
@@ -154,6 +159,8 @@ class Window(QMainWindow):
         if self._arms_length is None:
             self._arms_length = ArmsLength(self._theme, self.bench, self.hand, self.speech)
             self._arms_length.left.connect(self.toggle_arms_length)
+            self._arms_length.warning.understood.connect(self.bench.acknowledge)
+            self._show_warnings()
             self.views.addWidget(self._arms_length)
         return self._arms_length
 
@@ -339,6 +346,11 @@ class Window(QMainWindow):
         self.speech.say(f"{text} is over.")
         QApplication.beep()
         QApplication.alert(self)
+
+    def _show_warnings(self) -> None:
+        self.warning.show_warnings(self.bench.warnings)
+        if self._arms_length is not None:
+            self._arms_length.warning.show_warnings(self.bench.warnings)
 
     def _focus_shelf(self) -> None:
         """Show the shelf; where there is no room for both, it stands in front until a job is chosen."""

@@ -14,7 +14,7 @@ from pathlib import Path
 
 from candor.core.errors import CandorError, RangeError
 from candor.core.parts.leak_run import Outcome, Plan, Sample, Watch
-from candor.links.leak_session import HEADER, Status
+from candor.links.leak_session import HEADER, NOT_SAFE, Status
 
 BY_HAND = "by hand"
 
@@ -53,6 +53,10 @@ class HandSession:
         return self._status
 
     @property
+    def _seconds(self) -> float:
+        return self._status.last.seconds if self._status.last else 0.0
+
+    @property
     def alive(self) -> bool:
         """Whether it goes on, its discharge included."""
         return self._status.phase != "ended"
@@ -71,10 +75,10 @@ class HandSession:
             raise RangeError(f"{volts:g} V and {amperes:g} A were typed; expected up to 5 kV and up to 1 A.")
         if self._status.phase == "discharging":
             safe = volts <= self.plan.safe_volts
-            last = Sample(self._status.last.seconds, volts, amperes)
+            last = Sample(self._seconds, volts, amperes)
             self._status = replace(self._status, last=last, safe=safe, phase="ended" if safe else "discharging")
             return
-        sample = Sample(max(self._clock() - self._begun, self._status.last.seconds + 0.001), volts, amperes)
+        sample = Sample(max(self._clock() - self._begun, self._seconds + 0.001), volts, amperes)
         self._append(f"{sample.seconds:.3f},{volts:.6g},{amperes:.6g},{self._watch.volts:.6g}\n")
         advice = self._watch.take(sample)
         self._status = replace(
@@ -93,12 +97,13 @@ class HandSession:
         """End it as the window closes: what was typed is kept."""
         if self._status.phase == "running":
             self._end("stopped by hand", "stopped")
-        self._status = replace(self._status, phase="ended")
+        warning = "" if self._status.safe else f"The part on the clips was {NOT_SAFE}"
+        self._status = replace(self._status, phase="ended", warning=warning)
         return self._status
 
     def _end(self, why: str, outcome: Outcome) -> None:
         amperes, scatter = self._watch.leakage()
-        last = self._status.last
+        last = self._status.last or Sample(0.0, 0.0, 0.0)
         still = max(last.seconds - self._watch.still_since, 0.0)
         self._status = replace(
             self._status, phase="discharging", why=why, outcome=outcome, leakage=amperes, leakage_scatter=scatter,

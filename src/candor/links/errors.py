@@ -7,3 +7,7 @@ from candor.core.errors import CandorError
 
 class LinkError(CandorError, ConnectionError):
     """An instrument that does not answer, or answers what it should not."""
+
+
+class StoppedError(LinkError):
+    """A question that was given up because the run was stopped."""

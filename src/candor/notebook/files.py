@@ -4,8 +4,11 @@ from __future__ import annotations
 
 import contextlib
 import os
+import re
 import uuid
 from pathlib import Path
+
+_PLAIN = re.compile(r"[\w+-][\w+. -]{0,200}")
 
 
 def write_durably(target: Path, content: bytes) -> None:
@@ -38,3 +41,13 @@ def sync_folder(folder: Path) -> None:
             os.fsync(handle)
         finally:
             os.close(handle)
+
+
+def is_plain_name(name: str) -> bool:
+    """Whether a name from a notebook is one of a file in a folder of its own, and leads nowhere else."""
+    return bool(_PLAIN.fullmatch(name))
+
+
+def plain_name(text: str) -> str:
+    """Return a text with everything that has no place in a file's name made an underscore: ``C1/2`` gives ``C1_2``."""
+    return re.sub(r"[^\w+-]+", "_", text).strip("_")[:60] or "part"

@@ -140,7 +140,10 @@ class RunStarted(Body):
 
 
 class RunEnded(Body):
-    """A run is over: why, and what was read. `measured_volts` is the last reading after the source went to zero."""
+    """A run is over: why, and what was read. `measured_volts` is the last reading after the source went to zero.
+
+    None where there was no reading: that is not 0 V.
+    """
 
     kind: Literal["run_ended"] = "run_ended"
     run: Words
@@ -151,7 +154,7 @@ class RunEnded(Body):
     expanded: NotBelow = 0.0
     volts: NotBelow = 0.0
     dwell_s: NotBelow = 0.0
-    measured_volts: float = 0.0
+    measured_volts: Annotated[float, Field(allow_inf_nan=False)] | None = None
     safe: bool = False
     simulated: bool = False
     readings: Annotated[int, Field(ge=0)] = 0

@@ -77,8 +77,8 @@ def in_words(entry: Entry, numbers: dict[str, int]) -> str:
         case RunEnded() as b:
             safe = "safe" if b.safe else "not measured safe"
             read = f", {engineering(b.leakage, 'A', 3)} at {trimmed(b.volts)} V" if b.readings and b.leakage else ""
-            left = f"left at {trimmed(b.measured_volts, 3)} V, {safe}"
-            return f"run of entry {numbers.get(b.run, 0)} on {b.ref} over: {b.why}{read}; {left}"
+            left = "nothing was read" if b.measured_volts is None else f"left at {trimmed(b.measured_volts, 3)} V"
+            return f"run of entry {numbers.get(b.run, 0)} on {b.ref} over: {b.why}{read}; {left}, {safe}"
         case OrderArrived() as b:
             return f"arrived, of the order in entry {numbers.get(b.order, 0)}: {len(b.lines)} lines"
         case _:

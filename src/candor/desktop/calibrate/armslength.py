@@ -17,6 +17,7 @@ from candor.desktop.widgets.dial import Dial, NeedleState
 from candor.desktop.widgets.elided import Elided
 from candor.desktop.widgets.glyphs import Glyph
 from candor.desktop.widgets.parts import line
+from candor.desktop.widgets.warning import WarningStrip
 from candor.notebook.barriers import barrier
 from candor.packs.procedure import procedure
 
@@ -67,6 +68,7 @@ class ArmsLength(QWidget):
         self.setAccessibleName("Arm's length")
         self.top = Elided(theme, "arm-soft", tint="soft")
         self.caution = CautionLine(theme, "arm-soft")
+        self.warning = WarningStrip(theme, "arm")
         self.title = label("", "arm-title", bold=True)
         self.do = label("", "arm-soft")
         self.dial = Dial(theme, large=True)
@@ -117,6 +119,7 @@ class ArmsLength(QWidget):
         middle.addWidget(self.side, 10)
         column.addLayout(middle, 1)
         column.addWidget(line())
+        column.addWidget(self.warning)
         column.addWidget(self.next)
         foot = QHBoxLayout()
         foot.addWidget(self.keys, 1)

@@ -278,15 +278,12 @@ class PartsPage(QWidget):
         live, status = self._bench.live, self._bench.live.status()
         if status is None or self._bench.job is None or live.job != self._bench.job.id or live.plan is None:
             return {}
+        volts = "no reading yet" if status.last is None else f"{trimmed(status.last.volts, 3)} V"
         if status.phase == "discharging":
-            return {
-                live.ref: (
-                    f"discharging · {trimmed(status.last.volts, 3)} V",
-                    "not to be touched until it is measured safe",
-                )
-            }
+            return {live.ref: (f"discharging · {volts}", "not to be touched until it is measured safe")}
         mode = "reforming" if live.plan.reform else "on the tester"
-        first = f"{mode} · {engineering(status.last.amperes, 'A', 3)} at {trimmed(status.last.volts, 3)} V"
+        read = f"{engineering(status.last.amperes, 'A', 3)} at {volts}" if status.last else volts
+        first = f"{mode} · {read}"
         return {live.ref: (first, status.reckoned.say(live.plan.limit_amperes) if status.reckoned else "charging")}
 
     def _show_live(self) -> None:

@@ -13,7 +13,7 @@ from candor.core.parts.part import Part
 from candor.core.quantities import engineering, parse_quantity
 from candor.core.quantities.show import trimmed
 from candor.desktop.bench import Bench
-from candor.desktop.live import BY_HAND, SIMULATED, export_run
+from candor.desktop.live import BY_HAND, SIMULATED
 from candor.desktop.parts.curve import RunCurve
 from candor.desktop.theme import Theme, label
 from candor.desktop.widgets.caution import Caution
@@ -22,6 +22,7 @@ from candor.desktop.widgets.parts import button, shortcut
 from candor.links.leak_session import Status
 from candor.notebook.barriers import barrier
 from candor.notebook.parts_list import PartLine
+from candor.notebook.run_files import export_run
 
 FIELDS = (("target", "to V"), ("dwell", "for"), ("limit", "limit"), ("most", "at most"), ("resource", "tester"))
 
@@ -218,7 +219,12 @@ class TesterPanel(QWidget):
             expected = "a VISA name such as TCPIP::192.168.1.20::5025::SOCKET, or simulated, or by hand"
             self._bench.told.emit(f"“{resource}” is no tester; expected {expected}.", "brick")
             return
-        if self._bench.live.start(job.id, line.part, plan, resource):
+        try:
+            started = self._bench.live.start(job.id, line.part, plan, resource)
+        except CandorError as error:
+            self._bench.told.emit(str(error), "brick")
+            return
+        if started:
             (self.volts if resource == BY_HAND else self.stop).setFocus()
 
     def _take(self) -> None:
@@ -277,13 +283,15 @@ class TesterPanel(QWidget):
 
     def _say(self, status: Status) -> str:
         plan = self._bench.live.plan
-        volts, amperes = trimmed(status.last.volts, 4), engineering(status.last.amperes, "A", 3)
         if status.phase == "connecting" or plan is None:
             return "Connecting …"
+        if status.last is None:
+            return "No reading yet."
+        volts, amperes = trimmed(status.last.volts, 4), engineering(status.last.amperes, "A", 3)
         if status.phase == "discharging" and self._bench.live.by_hand:
             return f"{volts} V at the last reading: not safe before under {trimmed(plan.safe_volts)} V is measured."
         if status.phase == "discharging":
-            return say_discharge(plan, max(status.last.volts, 0.0), status.discharge_ohms)
+            return say_discharge(plan, abs(status.last.volts), status.discharge_ohms)
         minutes, seconds = divmod(round(status.last.seconds), 60)
         return f"{volts} V · {amperes} · {minutes}:{seconds:02d}, source at {trimmed(status.source_volts)} V"
 
@@ -312,8 +320,10 @@ class TesterPanel(QWidget):
         if run is None or run.ended is None:
             return ""
         body = run.ended.body
-        safe = f"measured at {trimmed(body.measured_volts, 3)} V" + (": safe" if body.safe else ": NOT measured safe")
-        return f"Last run, entry {run.ended.number}: {body.why}; {safe}."
+        seen = "" if body.measured_volts is None else f"measured at {trimmed(body.measured_volts, 3)} V: "
+        return (
+            f"Last run, entry {run.ended.number}: {body.why}; {seen}{'safe' if body.safe else 'NOT measured safe'}."
+        )
 
     def _export(self) -> None:
         run, line = self._last_run(), self._line
@@ -322,7 +332,7 @@ class TesterPanel(QWidget):
         name, _ = QFileDialog.getSaveFileName(self, "Readings of the run", f"{line.part.ref}.csv", "CSV (*.csv)")
         if name:
             try:
-                export_run(self._bench.notebook, run.started.body, Path(name))
+                export_run(self._bench.notebook.run_folder, run.started.body, Path(name))
                 self._bench.told.emit(f"The readings are in {name}.", "petrol")
             except CandorError as error:
                 self._bench.told.emit(str(error), "brick")

@@ -1,0 +1,132 @@
+"""Files of runs on the tester: who holds one, what it holds, and the end of runs that were cut off."""
+
+from __future__ import annotations
+
+import csv
+import datetime as dt
+import fcntl
+import math
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
+from pathlib import Path
+from typing import IO
+
+from candor.core.errors import CandorError
+from candor.core.quantities.show import trimmed
+from candor.notebook.files import is_plain_name, plain_name, write_durably
+from candor.notebook.part_entries import RunEnded, RunStarted
+from candor.notebook.parts_record import Run
+
+MAY_BE_ON = "Its source may be on: switch it off, discharge, and measure before you touch."
+_BEGINS_S = 5.0  # between the entry of a run and its file
+
+
+@dataclass(frozen=True)
+class CutOff:
+    """A run that nobody is at any more.
+
+    Attributes
+    ----------
+    end : RunEnded
+        The entry that ends it.
+    words : str
+        What the restorer must know before anything is touched.
+    """
+
+    end: RunEnded
+    words: str
+
+
+def run_file_name(ref: str, key: str) -> str:
+    """Return the name of a run's file; any designator has one."""
+    return f"{plain_name(ref)}-{key[:8]}.csv"
+
+
+def hold(path: Path) -> IO[bytes]:
+    """Make a run's file and hold it until it is closed or the program ends, however it ends.
+
+    Raises
+    ------
+    CandorError
+        Where it cannot be made.
+    """
+    try:
+        path.parent.mkdir(parents=True, exist_ok=True)
+        file = path.open("ab")
+        try:
+            fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except OSError:
+            file.close()
+            raise
+    except OSError as error:
+        raise CandorError(
+            f"The readings cannot be kept in {path.parent} ({error.strerror}); the run was not started.",
+            place=str(path),
+        ) from None
+    return file
+
+
+def is_held(path: Path) -> bool:
+    """Whether somebody is at a run: its file is held."""
+    try:
+        with path.open("rb") as file:
+            fcntl.flock(file, fcntl.LOCK_SH | fcntl.LOCK_NB)
+    except BlockingIOError:
+        return True
+    except OSError:
+        return False
+    return False
+
+
+def cut_off(folder: Path, runs: Iterable[Run], now: dt.datetime) -> Iterator[CutOff]:
+    """Find the runs without an end that nobody holds: a crash or a pulled plug ended them."""
+    for run in runs:
+        body = run.started.body
+        if run.ended is not None or not isinstance(body, RunStarted):
+            continue
+        path = folder / body.file if is_plain_name(body.file) else None
+        there = path is not None and path.is_file()
+        if path is not None and there and is_held(path):
+            continue
+        if not there and 0 <= (now - run.started.at).total_seconds() < _BEGINS_S:
+            continue
+        count, volts = read_end(path) if path is not None else (0, None)
+        why = f"cut off, {count} readings are kept" if count else "cut off before a reading was kept"
+        seen = "nothing was read" if volts is None else f"last seen at {trimmed(volts, 3)} V"
+        end = RunEnded(
+            run=run.started.id, ref=body.ref, why=why, measured_volts=volts, readings=count, simulated=body.simulated
+        )  # fmt: skip
+        yield CutOff(end, f"The run on {body.ref} was {why}; {seen}. {MAY_BE_ON}")
+
+
+def read_end(path: Path) -> tuple[int, float | None]:
+    """Return how many readings a run's file holds and the volts of the last one, None where there is none."""
+    if not path.is_file():
+        return 0, None
+    count, volts = 0, None
+    with path.open(encoding="ascii", errors="replace", newline="") as file:
+        for row in csv.reader(line.replace("\0", "") for line in file):
+            try:
+                read = [float(cell) for cell in row]
+            except ValueError:
+                continue  # the heading
+            if len(read) == 4 and math.isfinite(read[1]):  # not a line cut short
+                volts = read[1]
+                count += 1
+    return count, volts
+
+
+def export_run(folder: Path, run: RunStarted, target: Path) -> None:
+    """Copy the readings of a run to where they are wanted; what stood there stands until the copy is whole.
+
+    Raises
+    ------
+    CandorError
+        Where they are no longer there, or cannot be written.
+    """
+    try:
+        if not is_plain_name(run.file):
+            raise FileNotFoundError(2, "no file of a run has such a name")
+        write_durably(target, (folder / run.file).read_bytes())
+    except OSError as error:
+        raise CandorError(f"The readings of {run.ref} could not be copied to {target} ({error.strerror}).") from None
