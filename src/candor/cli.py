@@ -155,6 +155,25 @@ def listing() -> None:
         print(f"{found.id}  {found.name}, edition {found.edition}: {found.summary}")
 
 
+@app.command("check")
+def check_notebook_file(
+    notebook: Annotated[Path, typer.Argument(help="A notebook.")],
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+) -> None:
+    """Check a notebook whole: its pages, every entry's digest, its packs, photos and certificates."""
+    from candor.notebook.checking import check_notebook
+
+    found = check_notebook(notebook)
+    if as_json:
+        print(json.dumps(dataclasses.asdict(found), ensure_ascii=False, indent=1))
+    else:
+        looked = f"{found.entries} entries in {found.jobs} jobs, {found.packs} packs, {found.files} files"
+        print(f"{notebook.name}: {looked}: {len(found.faults) or 'no'} fault{'' if len(found.faults) == 1 else 's'}.")
+        for fault in found.faults:
+            print(f"  {fault}")
+    raise typer.Exit(1 if found.faults else 0)
+
+
 @app.command()
 def shots(folder: Annotated[Path, typer.Argument(help="Where the pictures go.")]) -> None:
     """Draw every main view from the demo notebook."""

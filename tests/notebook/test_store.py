@@ -11,8 +11,12 @@ from pathlib import Path
 import pytest
 import sqlalchemy as sa
 
-from candor.notebook.entries import NoteWritten, Struck, Unstruck, read_body
+from candor.notebook.assessment import standards
+from candor.notebook.chain import chained
+from candor.notebook.checking import check_notebook
+from candor.notebook.entries import NoteWritten, Struck, UnreadableEntryError, Unstruck, read_body
 from candor.notebook.errors import (
+    BusyNotebookError,
     DamagedNotebookError,
     DiskFullError,
     ForeignFileError,
@@ -92,7 +96,7 @@ def test_two_windows_write_at_once(tmp_path):
     notebook.close()
 
 
-@pytest.mark.parametrize("content", [b"", b"just a text file\n", b"SQLite format 2\x00" + b"x" * 200])
+@pytest.mark.parametrize("content", [b"just a text file\n", b"SQLite format 2\x00" + b"x" * 200])
 def test_a_foreign_file_is_refused_and_left_untouched(tmp_path, content):
     path = tmp_path / "foreign.candor"
     path.write_bytes(content)
@@ -134,7 +138,7 @@ def test_a_newer_notebook_is_refused_and_left_untouched(notebook):
     raw.close()
     before = digest(notebook.path)
     with pytest.raises(
-        NewerNotebookError, match=r"written by a newer Candor \(form 9999; this one knows up to 0001\)"
+        NewerNotebookError, match=r"written by a newer Candor \(form 9999; this one knows up to 0002\)"
     ):
         Notebook(notebook.path, "x")
     assert digest(notebook.path) == before
@@ -189,8 +193,6 @@ def test_migration_makes_the_schema_the_code_expects(notebook):
 
 
 def test_older_entries_are_upgraded_when_read_and_newer_ones_refused():
-    from candor.notebook.entries import UnreadableEntryError
-
     old = '{"kind": "note", "version": 0, "words": "from long ago"}'
     upgrades = {("note", 0): lambda raw: {"kind": "note", "version": 1, "text": raw["words"]}}
     assert read_body(old, 7, upgrades) == NoteWritten(text="from long ago")
@@ -218,3 +220,264 @@ def test_striking_an_opened_job_takes_it_off_the_shelf(notebook, pack, clock):
     notebook.append("job1", Unstruck(target=opened.id))
     assert [line.name for line in shelf(notebook, clock())] == ["Tarnholm VM-6"]
     assert fold("job1", notebook.entries_of("job1")).serial == "123"
+
+
+# --- crashes and others -----------------------------------------------------------------------------------------------
+
+HOT = """
+import os, sqlite3, sys
+raw = sqlite3.connect(sys.argv[1], isolation_level=None)
+raw.execute("pragma cache_size = 1")  # what is changed goes into the file before the commit
+raw.execute("begin immediate")
+raw.execute("update entries set body = 'half written'")
+os.kill(os.getpid(), 9)
+"""
+
+
+def test_a_notebook_left_half_written_by_a_crash_recovers(notebook):
+    """A hot journal beside the file: what was not finished is rolled back, and nothing is called damaged."""
+    for number in range(60):
+        notebook.append("job", NoteWritten(text=f"{number} " + "x" * 2000))
+    notebook.close()
+    before = notebook.path.read_bytes()
+    subprocess.run([sys.executable, "-c", HOT, str(notebook.path)], check=False)
+    journal = Path(f"{notebook.path}-journal")
+    assert journal.stat().st_size > 0
+    assert notebook.path.read_bytes() != before
+    notebook.path.chmod(0o444)
+    with pytest.raises(NotebookError, match="was being written when its program ended, and cannot be mended because"):
+        Notebook(notebook.path, "x")
+    notebook.path.chmod(0o600)
+    again = Notebook(notebook.path, "x")
+    assert [e.body.text.split()[0] for e in again.entries_of("job")] == [str(n) for n in range(60)]
+    again.append("job", NoteWritten(text="goes on"))
+    again.close()
+    assert not journal.exists() or journal.stat().st_size == 0
+
+
+def test_an_empty_file_may_become_a_notebook(tmp_path):
+    path = tmp_path / "empty.candor"
+    path.touch()
+    made = Notebook(path, "x")
+    made.append("job", NoteWritten(text="first"))
+    made.close()
+    assert [p.name for p in tmp_path.iterdir()] == ["empty.candor"]
+    again = Notebook(path, "x")
+    assert again.entries_of("job")[0].body.text == "first"
+    again.close()
+
+
+def test_cut_off_while_it_is_made_nothing_stands_in_the_way(tmp_path, monkeypatch):
+    path = tmp_path / "new.candor"
+
+    def cut(*_):
+        raise KeyboardInterrupt
+
+    with monkeypatch.context() as patch:
+        patch.setattr("candor.notebook.opening._migrate", cut)
+        with pytest.raises(KeyboardInterrupt):
+            Notebook(path, "x")
+    assert not path.exists()
+    Notebook(path, "x").close()
+    assert path.exists()
+
+
+@pytest.mark.parametrize("empty", [False, True])
+def test_made_by_several_at_once_nobodys_entries_are_lost(tmp_path, empty):
+    path = tmp_path / "shared.candor"
+    if empty:
+        path.touch()
+    processes = [writer(path, name, 5) for name in ("a", "b", "c", "d")]
+    for process in processes:
+        process.communicate(timeout=60)
+        assert process.returncode == 0
+    notebook = Notebook(path, "x")
+    assert len(notebook.entries_of("job")) == 20
+    notebook.close()
+    assert [p.name for p in tmp_path.iterdir()] == ["shared.candor"]
+
+
+def test_a_notebook_is_never_renamed_over_another(tmp_path):
+    from candor.notebook.opening import _name
+
+    (tmp_path / "mine").write_text("mine")
+    (tmp_path / "theirs").write_text("theirs")
+    _name(tmp_path / "mine", tmp_path / "theirs")
+    assert (tmp_path / "theirs").read_text() == "theirs"
+
+
+@pytest.mark.parametrize(("folder", "mode"), [(0o755, 0o600), (0o775, 0o660), (0o1777, 0o600), (0o777, 0o666)])
+def test_a_notebook_is_its_owners_alone_unless_the_folder_is_shared(tmp_path, folder, mode):
+    tmp_path.chmod(folder)
+    old = os.umask(0)
+    try:
+        made = Notebook(tmp_path / "n.candor", "x")
+        made.close()
+        assert made.path.stat().st_mode & 0o777 == mode | (0o060 if folder == 0o1777 else 0)
+    finally:
+        os.umask(old)
+
+
+def test_what_is_no_file_is_said(tmp_path):
+    os.mkfifo(tmp_path / "pipe")
+    (tmp_path / "folder").mkdir()
+    with pytest.raises(ForeignFileError, match="no file but a device or a pipe"):
+        Notebook(tmp_path / "pipe", "x")
+    with pytest.raises(ForeignFileError, match="is a folder"):
+        Notebook(tmp_path / "folder", "x")
+    with pytest.raises(NotebookError, match="File name too long"):
+        Notebook(tmp_path / ("n" * 300), "x")
+
+
+def test_in_use_by_another_program_is_not_damaged(notebook):
+    notebook.append("job", NoteWritten(text="kept"))
+    notebook.close()
+    other = sqlite3.connect(notebook.path, isolation_level=None)
+    other.execute("begin exclusive")
+    with pytest.raises(BusyNotebookError, match="is in use by another program"):
+        Notebook(notebook.path, "x", patience_s=0.05)
+    other.execute("rollback")
+    hasty = Notebook(notebook.path, "x", patience_s=0.05)
+    other.execute("begin exclusive")
+    for what in (lambda: hasty.entries_of("job"), lambda: hasty.newest(patient=False)):
+        with pytest.raises(BusyNotebookError, match="in use by another program"):
+            what()
+    with pytest.raises(BusyNotebookError, match=r"in use by another program. The entry was not written"):
+        hasty.append("job", NoteWritten(text="lost?"))
+    other.execute("rollback")
+    other.close()
+    assert hasty.newest() == 1
+    hasty.close()
+
+
+def test_an_index_that_hides_an_entry_is_found(notebook):
+    """quick_check does not see it: the table and its index no longer say the same."""
+    for number in range(3):
+        notebook.append("job", NoteWritten(text=str(number)))
+    notebook.close()
+    index = "select type, name, tbl_name, rootpage, sql from sqlite_master where name = 'entries_of_job'"
+    with sqlite3.connect(notebook.path) as raw:
+        kept = raw.execute(index).fetchone()
+        raw.execute("pragma writable_schema = on")
+        raw.execute("delete from sqlite_master where name = 'entries_of_job'")
+    raw.close()
+    change(notebook.path, "update entries set job = 'elsewhere' where number = 2")  # behind the index's back
+    with sqlite3.connect(notebook.path) as raw:
+        raw.execute("pragma writable_schema = on")
+        raw.execute("insert into sqlite_master values (?, ?, ?, ?, ?)", kept)
+    raw.close()
+    with pytest.raises(DamagedNotebookError, match="left untouched"):
+        Notebook(notebook.path, "x")
+
+
+# --- ink ----------------------------------------------------------------------------------------------------------------
+
+
+def change(path, sql):
+    with sqlite3.connect(path) as raw:
+        raw.execute(sql)
+    raw.close()
+
+
+@pytest.mark.parametrize(
+    ("sql", "numbers"),
+    [
+        ("update entries set body = replace(body, 'three', 'trees') where number = 3", (3,)),
+        ("update entries set who = 'somebody' where number = 2", (2,)),
+        ("update entries set at = '2020-01-01T00:00:00.000+00:00' where number = 4", (4,)),
+        ("update entries set shelf = 1 where number = 4", (4,)),
+        ("update entries set chain = 'ab' where number = 2", (2, 3)),
+        ("delete from entries where number = 2", (3,)),
+        ("update entries set job = 'other' where number = 2", (3,)),
+    ],
+)
+def test_ink_that_is_changed_is_seen(notebook, sql, numbers):
+    for word in ("one", "two", "three", "four"):
+        notebook.append("job", NoteWritten(text=word))
+    assert notebook.broken_links("job") == ()
+    change(notebook.path, sql)
+    assert notebook.broken_links("job") == numbers
+    assert not check_notebook(notebook.path).faults[0].startswith("The shop")
+
+
+def test_every_byte_of_an_entry_is_under_the_digest():
+    """Fields cannot be moved into one another, and the link before counts."""
+    whole = ("b", "id", "job", "note", "at", "who", False, "body")
+    assert len({chained(*whole), chained("c", *whole[1:]), chained("b", "i", "djob", *whole[3:])}) == 3
+    assert chained("", "id", "job", "note", "at", "wh", False, "obody") != chained("", *whole[1:])
+
+
+def test_an_old_notebook_gains_the_chain_on_the_day_it_is_opened(notebook, pack):
+    """As version 0001 left it: no column; every entry reads as before, and from then on a change is seen."""
+    open_job(notebook, pack)
+    for word in ("one", "two"):
+        notebook.append("job1", NoteWritten(text=word))
+    before = notebook.entries_of("job1")
+    notebook.close()
+    change(notebook.path, "alter table entries drop column chain")
+    change(notebook.path, "update alembic_version set version_num = '0001'")
+    again = Notebook(notebook.path, "x")
+    assert again.entries_of("job1") == before
+    assert again.broken_links("job1") == again.broken_links("") == ()
+    again.append("job1", NoteWritten(text="three"))
+    assert again.broken_links("job1") == ()
+    again.close()
+    change(notebook.path, "update entries set who = 'x' where number = 3")
+    assert len(check_notebook(notebook.path).faults) == 1
+
+
+def test_a_check_looks_at_packs_photos_and_certificates_too(demo):
+    demo.close()
+    assert check_notebook(demo.path).faults == ()
+    photo = next(demo.photo_folder.iterdir())
+    content = photo.read_bytes()
+    photo.write_bytes(content[:-1] + b"x")
+    certificate = next(demo.certificate_folder.iterdir())
+    certificate.unlink()
+    change(demo.path, "update packs set body = replace(body, 'needle', 'noodle')")
+    change(demo.path, "update entries set body = replace(body, '\"version\":1', '\"version\":7') where number = 9")
+    said = "\n".join(check_notebook(demo.path).faults)
+    for words in (
+        f"photo {photo.name} is not as it was kept",
+        f"certificate {certificate.name} cannot be read (No such file",
+        "Entry 9 cannot be read",
+        "Entry 9 of this job is not as written",
+        "The pack",
+    ):
+        assert words in said
+
+
+# --- what cannot be read closes its own job only ------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize("body", ['{"kind":"hologram","version":1}', '{"kind":"note","version":9,"text":"x"}', "{"])
+def test_one_entry_that_cannot_be_read_closes_its_own_job_only(notebook, pack, body):
+    open_job(notebook, pack)
+    open_job(notebook, pack, "job2")
+    note = notebook.append("job2", NoteWritten(text="x"))
+    shop = notebook.append("", NoteWritten(text="of the shop"))
+    notebook.close()
+    change(
+        notebook.path, f"update entries set body = '{body}', shelf = 1 where number in ({note.number}, {shop.number})"
+    )
+    again = Notebook(notebook.path, "x")
+    assert fold("job1", again.entries_of("job1")).serial
+    with pytest.raises(UnreadableEntryError, match=f"Entry {note.number} cannot be read by this version"):
+        again.entries_of("job2")
+    lines = {line.job: line.text for line in shelf(again, again.clock())}
+    assert lines["job2"] == "an entry cannot be read by this version"
+    assert lines["job1"] != lines["job2"]
+    assert standards(again)
+    assert f"Entry {shop.number} cannot be read" in again.unreadable[shop.number]
+    again.close()
+
+
+def test_a_pack_that_cannot_be_read_is_said(notebook, pack):
+    digest_of_pack = notebook.keep_pack(pack)
+    notebook.close()
+    change(notebook.path, "update packs set body = replace(body, '\"full_scale\":1.5', '\"full_scale\":Infinity')")
+    again = Notebook(notebook.path, "x")
+    with pytest.raises(NotebookError, match=r"The pack .* of this job cannot be read \(.*finite number"):
+        again.pack(digest_of_pack)
+    assert again.kept_packs() == ()
+    again.close()

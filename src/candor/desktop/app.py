@@ -17,12 +17,14 @@ from candor.desktop.bench import Bench
 from candor.desktop.live import SIMULATED
 from candor.desktop.preferences import Preferences
 from candor.desktop.theme import Theme, load_fonts
+from candor.desktop.unforeseen import Unforeseen
 from candor.desktop.window import Window
 from candor.notebook.job import fold
 from candor.notebook.parts_list import list_parts
 from candor.notebook.store import Notebook
 from candor.packs.load import shipped_packs
 
+PATIENCE_S = 0.4  # for another program to let go of the notebook: the window does not stand still longer
 LARGEST_PICTURE_MB = 1024  # decoded, beside the window: a photo of 200 megapixels
 
 
@@ -60,9 +62,12 @@ def start(path: Path, who: str, cooking: tuple[str, str] | None = None) -> int:
     NotebookError
         Where the notebook cannot be opened.
     """
-    notebook = Notebook(path, who)
+    notebook = Notebook(path, who, patience_s=PATIENCE_S)
     app = make_application()
+    unforeseen = Unforeseen(notebook)
+    unforeseen.put_in_place()
     window, theme = make_window(notebook, Preferences.load())
+    unforeseen.happened.connect(window.bench.warn)
     app.styleHints().colorSchemeChanged.connect(lambda _: theme.set() if theme.mode == "system" else None)
     window.resize(1280, 800)
     window.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
@@ -73,7 +78,9 @@ def start(path: Path, who: str, cooking: tuple[str, str] | None = None) -> int:
     QTimer.singleShot(400, warm_up)
     if cooking:
         QTimer.singleShot(600, lambda: cook(window, *cooking))
-    return app.exec()
+    code = app.exec()
+    unforeseen.take_away()
+    return code
 
 
 def cook(window: Window, job: str, ref: str, speed: float = 1.0) -> bool:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import datetime as dt
 import uuid
 from collections.abc import Mapping
@@ -14,6 +15,7 @@ from candor.core.quantities.show import trimmed
 from candor.desktop.live import Live
 from candor.desktop.shop import Shop
 from candor.notebook.assessment import Standard, as_left_run, assess_run, first_open, standards
+from candor.notebook.chain import say_broken
 from candor.notebook.entries import (
     Body,
     Entry,
@@ -22,9 +24,11 @@ from candor.notebook.entries import (
     StandardChosen,
     StandardRecorded,
     Struck,
+    UnreadableEntryError,
     Unstruck,
     matters_on_shelf,
 )
+from candor.notebook.errors import BusyNotebookError
 from candor.notebook.history import HistoryLine, history, own_items
 from candor.notebook.job import Job, Timer, fold
 from candor.notebook.parts_list import PartsList, list_parts
@@ -86,6 +90,7 @@ class Bench(QObject):
         self.lines: tuple[ShelfLine, ...] = ()
         self.warnings: tuple[str, ...] = ()
         self._acknowledged: set[str] = set()
+        self.broken: tuple[int, ...] = ()
         self.shop = Shop(self)
         self.live = Live(notebook, self._write_one)
         self.live.ended.connect(self._tell_run)
@@ -96,6 +101,8 @@ class Bench(QObject):
         self._clock.timeout.connect(self.tick)
         self._clock.start()
         self.refresh_shelf()
+        for sentence in self.notebook.unreadable.values():
+            self.warn(sentence)
 
     @property
     def stops(self) -> tuple[str, ...]:
@@ -124,13 +131,21 @@ class Bench(QObject):
 
     # --- jobs -----------------------------------------------------------------------------------------
 
-    def open_job(self, job: str) -> None:
-        """Open a job in the exact place where it was left."""
+    def open_job(self, job: str) -> bool:
+        """Open a job in the exact place where it was left; False, with a sentence, where it cannot be read."""
         self.keep_place()
-        self.job = fold(job, self.notebook.entries_of(job))
+        try:
+            folded = fold(job, self.notebook.entries_of(job))
+            pack = self.notebook.pack(folded.pack_digest)
+        except CandorError as error:
+            self.warn(f"This job cannot be opened; all others can. {error}")
+            return False
+        self.job, self.pack, self._step = folded, pack, None
         self._mend()
         self._warn_of_last_run()
-        self.pack, self._step = self.notebook.pack(self.job.pack_digest), None
+        self.broken = self.notebook.broken_links(job)
+        if self.broken:
+            self.warn(say_broken(self.broken))
         place = self.notebook.place(job)
         self.stop = place.stop if place and place.stop in STOPS else "arrive"
         if self.stop not in self.stops:
@@ -143,6 +158,7 @@ class Bench(QObject):
         self.jobChanged.emit()
         self.placeChanged.emit()
         self.shelfChanged.emit()
+        return True
 
     def start_job(self, pack: Pack, serial: str) -> bool:
         """Open a new job for an instrument of a pack's type."""
@@ -160,8 +176,7 @@ class Bench(QObject):
             self.told.emit(str(error), "brick")
             return False
         self.refresh_shelf()
-        self.open_job(job)
-        return True
+        return self.open_job(job)
 
     def packs(self) -> tuple[Pack, ...]:
         """Return the packs a job can be opened with: shipped ones and those taken in, the newest edition of each."""
@@ -170,15 +185,18 @@ class Bench(QObject):
 
     def refresh(self) -> None:
         """Fold anew what another window has written."""
-        newest = self.notebook.newest()
+        try:
+            newest = self.notebook.newest(patient=False)
+        except BusyNotebookError:
+            return  # another program writes just now: a second later is early enough
         if newest == self._seen:
             return
-        self._seen = newest
         self.standards = standards(self.notebook)
         if self.job is not None:
-            self.job = fold(self.job.id, self.notebook.entries_of(self.job.id))
+            self._fold_anew(self.job.id)
             self._reckon()
             self.jobChanged.emit()
+        self._seen = newest
         self.refresh_shelf()
 
     def refresh_shelf(self) -> None:
@@ -220,16 +238,23 @@ class Bench(QObject):
         if any(isinstance(b, StandardRecorded | Struck | Unstruck) for b in bodies) or others_wrote:
             self.standards = standards(self.notebook)
         if self.job is not None:
-            known = self.job.entries
-            entries = (
-                self.notebook.entries_of(self.job.id) if others_wrote or job != self.job.id else (*known, *written)
-            )
-            self.job = fold(self.job.id, entries)
+            if others_wrote or job != self.job.id:
+                self._fold_anew(self.job.id)
+            else:
+                self.job = fold(job, (*self.job.entries, *written))
             self._reckon()
         self.jobChanged.emit()
         if others_wrote or any(matters_on_shelf(b) or isinstance(b, Struck | Unstruck) for b in bodies):
             self.refresh_shelf()
         return written
+
+    def _fold_anew(self, job: str) -> None:
+        """Fold a job from the notebook; where a newer Candor has written what this one cannot read, it is closed."""
+        try:
+            self.job = fold(job, self.notebook.entries_of(job))
+        except UnreadableEntryError as error:
+            self.job = self.pack = None
+            self.warn(f"This job is closed; all others can be opened. {error}")
 
     def strike(self, entry_id: str) -> bool:
         """Strike an entry out; it stays readable."""
@@ -357,7 +382,10 @@ class Bench(QObject):
         if job is None:
             return ()
         same = [line.job for line in self.lines if job.serial and (line.name, line.serial) == (job.name, job.serial)]
-        others = [fold(name, self.notebook.entries_of(name)) for name in same if name != job.id]
+        others = []
+        for name in same:
+            with contextlib.suppress(UnreadableEntryError):  # said when that job is opened
+                others += [fold(name, self.notebook.entries_of(name))] if name != job.id else []
         return history([job, *others])
 
     def run(self, phase: str) -> RunResult | None:

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QSizePolicy, QWidg
 
 from candor.core.errors import CandorError
 from candor.core.jot import Jot, JotContext, understand
-from candor.desktop.theme import Theme, label, repolish, retint
+from candor.desktop.theme import Theme, label, plain_tip, repolish, retint
 
 WORDS = ("found ", "did ", "checked ", "ref ", "temp ", "rh ", "line ", "serial ", "owner ", "says ", "stored ", "cost ",
          "missing ", "repairs ", "drawing ", "mismatch ", "note ", "spent ", "agreed ", "rate ", "leak ", "warm", "cold",
@@ -111,7 +111,7 @@ class JotBar(QWidget):
     def tell(self, sentence: str, tint: str) -> None:
         """Say a sentence at the right of the bar; errors stay until the next line."""
         self.message.setText(sentence)
-        self.message.setToolTip(sentence)
+        self.message.setToolTip(plain_tip(sentence))
         self.message.setAccessibleName(sentence)
         retint(self.message, tint)
         if tint == "brick":
@@ -150,7 +150,7 @@ class JotBar(QWidget):
             chip.setObjectName("chip")
             chip.setTextFormat(Qt.TextFormat.PlainText)
             chip.setProperty("tint", tint)
-            chip.setToolTip(text)
+            chip.setToolTip(plain_tip(text))
             chip.setWordWrap(bool(tint))
             chip.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
             repolish(chip)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from pydantic import ValidationError
 from PySide6.QtCore import QObject, Signal
 
 from candor.core.jot import (
@@ -111,7 +112,14 @@ class JotWriter(QObject):
                 self._bar.written()
             return
         before = self._bench.job.unproven
-        body = body_of(jot, self._bench.job, text)
+        try:
+            body = body_of(jot, self._bench.job, text)
+        except ValidationError as error:
+            why = error.errors()[0]["msg"].removeprefix("Value error, ")
+            self._bench.told.emit(
+                f"This cannot be written: {why[0].lower()}{why[1:]}. Your line is still here.", "brick"
+            )
+            return
         if body is not None and self._bench.write(body):
             self._bar.written()
             if isinstance(jot, PartJot | DecisionJot):

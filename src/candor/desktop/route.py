@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QSizePolicy, QVBoxLa
 from candor.core.parts.reasons import Action
 from candor.core.quantities.show import trimmed
 from candor.desktop.bench import Bench
-from candor.desktop.theme import Theme
+from candor.desktop.theme import Theme, plain_tip
 from candor.desktop.widgets.caution import CautionLine
 from candor.desktop.widgets.elided import Elided
 from candor.desktop.widgets.glyphs import draw_glyph
@@ -98,7 +98,7 @@ class Station(QAbstractButton):
         count = f", {state.count}" if state.count and state.count != WORDS[state.shape] else ""
         words = f"{self.text()}: {WORDS[state.shape]}{count}"
         self.setAccessibleName(words)
-        self.setToolTip(f"{words}\n{state.why}\nCtrl+{number}".replace("\n\n", "\n"))
+        self.setToolTip(plain_tip(f"{words}\n{state.why}\nCtrl+{number}".replace("\n\n", "\n")))
         self.update()
 
     def sizeHint(self) -> QSize:

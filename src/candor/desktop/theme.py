@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import html
 from dataclasses import dataclass
 from importlib import resources
 
@@ -213,6 +214,11 @@ def label(text: str = "", role: str = "text", bold: bool = False, tint: str = ""
         policy.setHeightForWidth(True)
         made.setSizePolicy(policy)
     return made
+
+
+def plain_tip(text: str) -> str:
+    """Return a tooltip that shows a text as it stands: one that looks like markup would be taken for it."""
+    return f"<p style='white-space: pre-wrap'>{html.escape(text)}</p>" if "<" in text else text
 
 
 def retint(widget: QLabel, tint: str) -> None:

@@ -192,9 +192,9 @@ class Window(QMainWindow):
     def _open_last(self) -> None:
         places = self.bench.notebook.places()
         jobs = [ln.job for ln in self.bench.lines]
-        job = next((p.job for p in places if p.job in jobs), jobs[0] if jobs else "")
-        if job:
-            self._open_job(job)
+        last = [p.job for p in places if p.job in jobs]
+        if any(self._open_job(job) for job in dict.fromkeys((*last, *jobs))):
+            pass
         elif self.bench.standards:
             self.enter_room("new job")
         else:
@@ -205,10 +205,12 @@ class Window(QMainWindow):
 
     # --- where we are ---------------------------------------------------------------------------------
 
-    def _open_job(self, job: str) -> None:
-        self.bench.open_job(job)
+    def _open_job(self, job: str) -> bool:
+        if not self.bench.open_job(job):
+            return False
         self.show_stop()
         self._fit()
+        return True
 
     def go_to_stop(self, stop: str) -> None:
         """Walk to a stop of the route."""

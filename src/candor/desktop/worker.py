@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from concurrent.futures import ThreadPoolExecutor
+from concurrent.futures import Future, ThreadPoolExecutor
 from typing import Any
 
 from PySide6.QtCore import QObject, Signal
@@ -49,7 +49,12 @@ class Work(QObject):
         if self._thread is None:
             # One thread: what is outdated stops before the next begins.
             self._thread = ThreadPoolExecutor(max_workers=1, thread_name_prefix="candor-work")
-        self._thread.submit(run)
+        self._thread.submit(run).add_done_callback(lambda done: self._look(number, done))
+
+    def _look(self, number: int, done: Future[None]) -> None:
+        error = None if done.cancelled() else done.exception()
+        if error is not None:
+            self._arrived.emit(number, None, error)
 
     def cancel(self) -> None:
         """Let the work in hand stop; its answer is dropped."""
@@ -63,6 +68,9 @@ class Work(QObject):
             self._thread = None
 
     def _receive(self, number: int, answer: object, error: object) -> None:
+        if error is not None and not isinstance(error, CandorError):
+            self.failed.emit("This could not be worked out: an error that was not foreseen.")
+            raise error  # type: ignore[misc]  # to where what is not foreseen is said and kept
         if number != self._newest:
             return
         if error is not None:

@@ -7,7 +7,7 @@ import re
 from pathlib import Path
 
 from candor.core.errors import CandorError
-from candor.notebook.files import write_durably
+from candor.notebook.files import make_private, write_durably
 
 
 class CertificateFileError(CandorError, OSError):
@@ -29,7 +29,7 @@ def keep_certificate(folder: Path, content: bytes) -> str:
     """
     digest = digest_of(content)
     try:
-        folder.mkdir(parents=True, exist_ok=True)
+        make_private(folder)
         write_durably(folder / f"{digest}.json", content)
     except OSError as error:
         raise CertificateFileError(

@@ -21,6 +21,10 @@ class NewerNotebookError(NotebookError):
     """A notebook that a newer Candor wrote; it is left as it is."""
 
 
+class BusyNotebookError(NotebookError):
+    """A notebook that another program holds just now."""
+
+
 class ReadOnlyNotebookError(NotebookError):
     """An entry that cannot be kept because the notebook may only be read."""
 

@@ -33,6 +33,18 @@ def write_durably(target: Path, content: bytes) -> None:
     sync_folder(target.parent)
 
 
+def make_private(folder: Path) -> None:
+    """Make a folder for the owner alone, unless the one it lies in is shared; one that is there stays as it is.
+
+    Raises
+    ------
+    OSError
+    """
+    folder.parent.mkdir(parents=True, exist_ok=True)
+    shared = folder.parent.stat().st_mode & 0o022
+    folder.mkdir(mode=0o777 if shared else 0o700, exist_ok=True)
+
+
 def sync_folder(folder: Path) -> None:
     """Write a folder's own entries to the disk, so that a renamed file outlives a pulled plug."""
     with contextlib.suppress(OSError):  # some file systems have no folders to sync

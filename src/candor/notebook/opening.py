@@ -2,22 +2,37 @@
 
 from __future__ import annotations
 
+import contextlib
+import errno
+import fcntl
 import os
 import sqlite3
+import time
+import uuid
+from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
 import sqlalchemy as sa
 
-from candor.notebook.errors import DamagedNotebookError, ForeignFileError, NewerNotebookError, NotebookError
+from candor.notebook.errors import (
+    BusyNotebookError,
+    DamagedNotebookError,
+    ForeignFileError,
+    NewerNotebookError,
+    NotebookError,
+)
+from candor.notebook.files import sync_folder
 from candor.notebook.schema import NEWEST, REVISIONS
 
 _HEADER = b"SQLite format 3\x00"
-BUSY_MILLISECONDS = 5000
+PATIENCE_S = 5.0  # how long a command waits for another program to let go
 
 
-def open_engine(path: Path) -> tuple[sa.Engine, str]:
+def open_engine(path: Path, patience_s: float = PATIENCE_S) -> tuple[sa.Engine, str]:
     """Open or make the notebook at `path`.
+
+    What a crash left half written is rolled back, as SQLite does it; an empty file may become a notebook.
 
     Returns
     -------
@@ -30,53 +45,52 @@ def open_engine(path: Path) -> tuple[sa.Engine, str]:
     NotebookError
         Where it cannot be opened; the file is left as it was.
     """
-    existed = path.exists()
-    if existed:
-        revision = inspect_file(path)
+    try:
+        if not path.exists() or (path.is_file() and path.stat().st_size == 0):
+            _make(path, patience_s)
+        if not path.is_file():
+            what = "a folder" if path.is_dir() else "no file but a device or a pipe"
+            raise ForeignFileError(f"{path} is {what}; expected a notebook file.", place=str(path))
         locked = _why_read_only(path)
-        if locked and revision != NEWEST:
-            raise NotebookError(f"{path} is of an older version and cannot be brought up to date: {locked}.")
-    else:
-        locked = ""
-        try:
-            path.parent.mkdir(parents=True, exist_ok=True)
-        except OSError as error:
-            raise NotebookError(f"No notebook can be made at {path}: {error.strerror}.") from None
-    engine = _engine(path, bool(locked))
-    if not existed or revision != NEWEST:
+        revision = inspect_file(path, locked, patience_s)
+    except OSError as error:
+        if isinstance(error, NotebookError):
+            raise
+        raise NotebookError(f"{_shortened(path)} cannot be opened: {error.strerror}.", place=str(path)) from None
+    if locked and revision != NEWEST:
+        raise NotebookError(f"{path} is of an older version and cannot be brought up to date: {locked}.")
+    engine = _engine(path, bool(locked), patience_s)
+    if revision != NEWEST:
         _migrate(engine, path)
     return engine, locked
 
 
-def inspect_file(path: Path) -> str:
-    """Return the revision of a notebook file without changing a byte of it.
+def inspect_file(path: Path, locked: str = "", patience_s: float = PATIENCE_S) -> str:
+    """Return the revision of a notebook file. A sound one is left as it is to the byte; of one that a crash left half
+    written, SQLite rolls back what was not finished, unless it is `locked`.
 
     Raises
     ------
-    ForeignFileError, DamagedNotebookError, NewerNotebookError, NotebookError
+    ForeignFileError, DamagedNotebookError, NewerNotebookError, BusyNotebookError, NotebookError
     """
-    try:
-        with path.open("rb") as file:
-            header = file.read(len(_HEADER))
-    except OSError as error:
-        raise NotebookError(f"{path} cannot be read: {error.strerror}.") from None
+    with path.open("rb") as file:
+        header = file.read(len(_HEADER))
     if header != _HEADER:
         raise ForeignFileError(
             f"{path} is not a Candor notebook. It was left untouched; open another file, or name a new one.",
             place=str(path),
         )
     try:
-        connection = sqlite3.connect(f"{path.absolute().as_uri()}?mode=ro", uri=True)
-        try:
+        with contextlib.closing(_connect(path, bool(locked), patience_s)) as connection:
             tables = {row[0] for row in connection.execute("select name from sqlite_master where type = 'table'")}
             if not {"alembic_version", "entries", "packs"} <= tables:
                 raise ForeignFileError(
                     f"{path} is a database, but not a Candor notebook. It was left untouched.", place=str(path)
                 )
             row = connection.execute("select version_num from alembic_version").fetchone()
-            verdict = connection.execute("pragma quick_check(1)").fetchone()[0]
-        finally:
-            connection.close()
+            verdict = connection.execute("pragma integrity_check(1)").fetchone()[0]
+    except sqlite3.OperationalError as error:
+        raise _explained(path, error, locked) from None
     except sqlite3.DatabaseError as error:
         raise _damaged(path, str(error)) from None
     if verdict != "ok" or row is None:
@@ -88,6 +102,31 @@ def inspect_file(path: Path) -> str:
             place=str(path),
         )
     return str(row[0])
+
+
+def busy(path: Path) -> BusyNotebookError:
+    """Return the error of a notebook that another program holds."""
+    return BusyNotebookError(
+        f"{path} is in use by another program, which does not let go of it. Nothing was changed; try again.",
+        place=str(path),
+    )
+
+
+def is_busy(error: BaseException) -> bool:
+    """Whether an error of SQLite's says that another program holds the file."""
+    return "locked" in str(error) or "busy" in str(error)
+
+
+def _explained(path: Path, error: sqlite3.OperationalError, locked: str) -> NotebookError:
+    if is_busy(error):
+        return busy(path)
+    if locked and "readonly" in str(error):
+        return NotebookError(
+            f"{path} was being written when its program ended, and cannot be mended because {locked}. "
+            "Open it once where it may be written.",
+            place=str(path),
+        )
+    return _damaged(path, str(error))
 
 
 def _damaged(path: Path, detail: str) -> DamagedNotebookError:
@@ -107,13 +146,87 @@ def _why_read_only(path: Path) -> str:
     return ""
 
 
-def _engine(path: Path, read_only: bool) -> sa.Engine:
-    uri = f"{path.absolute().as_uri()}?mode={'ro' if read_only else 'rwc'}"
+def _make(path: Path, patience_s: float) -> None:
+    """Make a notebook under another name, to the disk, and give it its name only then, never over another's."""
+    try:
+        path.parent.mkdir(parents=True, exist_ok=True)
+        _sweep(path.parent)
+        part = path.with_name(f".candor-{uuid.uuid4().hex}.new")
+        os.close(os.open(part, os.O_CREAT | os.O_EXCL | os.O_WRONLY, _mode(path.parent)))
+        try:
+            engine = _engine(part, False, patience_s)
+            try:
+                _migrate(engine, path)
+            finally:
+                engine.dispose()
+            with _empty(path) as ours:
+                if ours:
+                    part.replace(path)
+                else:
+                    _name(part, path)
+        finally:
+            part.unlink(missing_ok=True)
+        sync_folder(path.parent)
+    except OSError as error:
+        if isinstance(error, NotebookError):
+            raise
+        raise NotebookError(f"No notebook can be made at {_shortened(path)}: {error.strerror}.") from None
 
+
+def _sweep(folder: Path) -> None:
+    """Remove what was begun over an hour ago and cut off."""
+    for left in folder.glob(".candor-*.new*"):
+        with contextlib.suppress(OSError):
+            if time.time() - left.stat().st_mtime > 3600:
+                left.unlink()
+
+
+@contextlib.contextmanager
+def _empty(path: Path) -> Iterator[bool]:
+    """Hold an empty file at `path`; False where there is none, or where somebody else has made a notebook of it."""
+    try:
+        file = path.open("r+b")
+    except FileNotFoundError:
+        yield False
+        return
+    with file:
+        fcntl.flock(file, fcntl.LOCK_EX)
+        held = os.fstat(file.fileno())
+        there = path.stat()
+        yield held.st_size == 0 and (held.st_dev, held.st_ino) == (there.st_dev, there.st_ino)
+
+
+def _name(part: Path, path: Path) -> None:
+    """Give a file its name, unless there is one of that name: then that one stands."""
+    try:
+        path.hardlink_to(part)
+    except FileExistsError:
+        return
+    except OSError as error:
+        if error.errno not in (errno.EPERM, errno.EOPNOTSUPP, errno.ENOSYS) or path.exists():
+            raise
+        part.rename(path)  # a file system without links, such as a memory stick's
+
+
+def _mode(folder: Path) -> int:
+    """Owner only, unless the folder is one where others write too."""
+    shared = folder.stat().st_mode
+    return 0o600 | (0o060 if shared & 0o020 else 0) | (0o006 if shared & 0o002 and not shared & 0o1000 else 0)
+
+
+def _shortened(path: Path) -> str:
+    text = str(path)
+    return text if len(text) <= 200 else f"{text[:100]} … {text[-60:]}"
+
+
+def _connect(path: Path, read_only: bool, patience_s: float) -> sqlite3.Connection:
+    uri = f"{path.absolute().as_uri()}?mode={'ro' if read_only else 'rw'}"
+    return sqlite3.connect(uri, uri=True, timeout=patience_s, isolation_level=None, check_same_thread=False)
+
+
+def _engine(path: Path, read_only: bool, patience_s: float) -> sa.Engine:
     def connect() -> sqlite3.Connection:
-        connection = sqlite3.connect(
-            uri, uri=True, timeout=BUSY_MILLISECONDS / 1000, isolation_level=None, check_same_thread=False
-        )
+        connection = _connect(path, read_only, patience_s)
         # A rollback journal, synced with its folder: one file at rest, and no entry lost to a pulled plug.
         connection.execute("pragma synchronous = extra")
         return connection
@@ -139,6 +252,8 @@ def _migrate(engine: sa.Engine, path: Path) -> None:
             config.attributes["connection"] = connection
             command.upgrade(config, "head")
     except sa.exc.OperationalError as error:
+        if is_busy(error.orig or error):
+            raise busy(path) from None
         raise NotebookError(f"No notebook can be made at {path}: {_reason(error)}.") from None
 
 

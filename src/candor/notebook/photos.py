@@ -6,7 +6,7 @@ import hashlib
 from pathlib import Path
 
 from candor.core.errors import CandorError
-from candor.notebook.files import write_durably
+from candor.notebook.files import make_private, write_durably
 
 _SIGNATURES = {
     b"\xff\xd8\xff": ".jpg",
@@ -57,7 +57,7 @@ def keep_picture(folder: Path, content: bytes, name: str) -> str:
     kept = hashlib.sha256(content).hexdigest()[:32] + ending
     target = folder / kept
     try:
-        folder.mkdir(parents=True, exist_ok=True)
+        make_private(folder)
         if not target.exists():
             write_durably(target, content)
     except OSError as error:

@@ -13,7 +13,7 @@ from typing import IO
 
 from candor.core.errors import CandorError
 from candor.core.quantities.show import trimmed
-from candor.notebook.files import is_plain_name, plain_name, write_durably
+from candor.notebook.files import is_plain_name, make_private, plain_name, write_durably
 from candor.notebook.part_entries import RunEnded, RunStarted
 from candor.notebook.parts_record import Run
 
@@ -51,7 +51,7 @@ def hold(path: Path) -> IO[bytes]:
         Where it cannot be made.
     """
     try:
-        path.parent.mkdir(parents=True, exist_ok=True)
+        make_private(path.parent)
         file = path.open("ab")
         try:
             fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)

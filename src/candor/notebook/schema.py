@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import sqlalchemy as sa
 
-REVISIONS = ("0001",)
+REVISIONS = ("0001", "0002")
 NEWEST = REVISIONS[-1]
 
 metadata = sa.MetaData()
@@ -21,6 +21,8 @@ entries = sa.Table(
     # True for the few entries the shelf reads; decided once, when the entry is written, and never changed.
     sa.Column("shelf", sa.Boolean, nullable=False),
     sa.Column("body", sa.Text, nullable=False),
+    # SHA-256 over the entry and the chain of the one before it in its job: ink that is changed is seen.
+    sa.Column("chain", sa.String(64), nullable=False, server_default=""),
     sqlite_autoincrement=True,
 )
 sa.Index("entries_of_job", entries.c.job, entries.c.number)

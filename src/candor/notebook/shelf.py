@@ -13,6 +13,7 @@ from candor.notebook.part_entries import RunEnded, RunStarted
 from candor.notebook.store import Notebook
 
 Group = Literal["wants hands", "cooking", "waiting", "gone home"]
+CANNOT_BE_READ = "an entry cannot be read by this version"
 GROUPS: tuple[Group, ...] = ("wants hands", "cooking", "waiting", "gone home")
 
 
@@ -45,8 +46,12 @@ def _line(job: str, entries: Iterable[Entry], stop: str, now: dt.datetime) -> Sh
     serial, status, text = "", "wants hands", ""
     timers: dict[str, Timer] = {}
     unproven: dict[str, str] = {}
+    unreadable = False
     for entry in kept:
         if entry.id in struck:
+            continue
+        if entry.body is None:
+            unreadable = True
             continue
         match entry.body:
             case JobOpened() as body:
@@ -68,7 +73,7 @@ def _line(job: str, entries: Iterable[Entry], stop: str, now: dt.datetime) -> Sh
             case RunEnded() as body:
                 timers.pop(body.run, None)
     if opened is None:
-        return None
+        return ShelfLine(job, "Cannot be read", serial, "waiting", CANNOT_BE_READ, ()) if unreadable else None
     running = tuple(t for t in timers.values() if t.left(now) > 0)
     # A part under voltage cooks, whatever else the job waits for.
     live = any(isinstance(t.entry.body, RunStarted) for t in running)
@@ -77,6 +82,8 @@ def _line(job: str, entries: Iterable[Entry], stop: str, now: dt.datetime) -> Sh
     words = text or _stop_words(stop)
     if unproven and group != "gone home":
         words = f"not proven: {next(reversed(unproven.values()))}"
+    if unreadable:
+        words = CANNOT_BE_READ
     return ShelfLine(job, f"{opened.maker} {opened.type}", serial, group, words, running)
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import datetime as dt
 import uuid
 from collections.abc import Callable, Sequence
@@ -10,10 +11,26 @@ from pathlib import Path
 from typing import Any
 
 import sqlalchemy as sa
+from pydantic import ValidationError
 
-from candor.notebook.entries import Body, Entry, Struck, Unstruck, matters_on_shelf, read_body
-from candor.notebook.errors import DamagedNotebookError, DiskFullError, NotebookError, ReadOnlyNotebookError
-from candor.notebook.opening import open_engine
+from candor.notebook.chain import broken_links, chained
+from candor.notebook.entries import (
+    Body,
+    Entry,
+    Struck,
+    UnreadableEntryError,
+    Unstruck,
+    matters_on_shelf,
+    read_body,
+)
+from candor.notebook.errors import (
+    BusyNotebookError,
+    DamagedNotebookError,
+    DiskFullError,
+    NotebookError,
+    ReadOnlyNotebookError,
+)
+from candor.notebook.opening import PATIENCE_S, busy, is_busy, open_engine
 from candor.notebook.schema import entries, packs, places
 from candor.packs.model import Pack
 
@@ -45,6 +62,8 @@ class Notebook:
         Who writes.
     clock : callable
         Gives the time, UTC.
+    patience_s : float
+        How long to wait for another program to let go of it.
 
     Raises
     ------
@@ -52,12 +71,13 @@ class Notebook:
         Where it cannot be opened; the file is left as it was.
     """
 
-    def __init__(self, path: Path, who: str, clock: Clock = utc_now) -> None:
+    def __init__(self, path: Path, who: str, clock: Clock = utc_now, patience_s: float = PATIENCE_S) -> None:
         self.path = path
         self.who = who
         self.clock = clock
-        self._engine, self.read_only = open_engine(path)
+        self._engine, self.read_only = open_engine(path, patience_s)
         self._packs: dict[str, Pack] = {}
+        self.unreadable: dict[int, str] = {}
 
     @property
     def photo_folder(self) -> Path:
@@ -101,10 +121,13 @@ class Notebook:
 
         def write(connection: sa.Connection) -> list[Entry]:
             written = []
+            newest = sa.select(entries.c.chain).where(entries.c.job == job).order_by(entries.c.number.desc()).limit(1)
+            chain = connection.execute(newest).scalar() or ""
             for row, body in zip(rows, bodies, strict=True):
                 if isinstance(body, Struck | Unstruck):
                     query = sa.select(entries.c.shelf).where(entries.c.id == body.target)
                     row["shelf"] = bool(connection.execute(query).scalar_one())
+                row["chain"] = chain = chained(chain, **row)
                 number = connection.execute(entries.insert().returning(entries.c.number), row).scalar_one()
                 written.append(Entry(number, str(row["id"]), job, moment, self.who, body))
             return written
@@ -113,30 +136,52 @@ class Notebook:
         return result
 
     def entries_of(self, job: str) -> tuple[Entry, ...]:
-        """Return every entry of a job, struck ones included, in order. The shop's own have job ""."""
-        return self._read_entries(sa.select(entries).where(entries.c.job == job).order_by(entries.c.number))
+        """Return every entry of a job, struck ones included, in order.
+
+        The shop's own have job ""; of them, what cannot be read is left out and said in `unreadable`.
+
+        Raises
+        ------
+        UnreadableEntryError
+            Where one of a job's cannot be read: the job is closed then.
+        """
+        query = sa.select(entries).where(entries.c.job == job).order_by(entries.c.number)
+        return tuple(e for e in self._read_entries(query, strict=bool(job)) if e.body is not None)
+
+    def broken_links(self, job: str) -> tuple[int, ...]:
+        """Return the numbers of the entries of a job that are not as they were written, or follow one that is gone."""
+        query = sa.select(entries).where(entries.c.job == job).order_by(entries.c.number)
+        return broken_links(self.read(lambda c: c.execute(query).all()))
 
     def shelf_entries(self) -> tuple[Entry, ...]:
-        """Return the entries the shelf is folded from."""
-        return self._read_entries(sa.select(entries).where(entries.c.shelf).order_by(entries.c.number))
+        """Return the entries the shelf is folded from; what cannot be read has the body None."""
+        return self._read_entries(sa.select(entries).where(entries.c.shelf).order_by(entries.c.number), strict=False)
 
     def entries_of_kinds(self, kinds: Sequence[str]) -> tuple[Entry, ...]:
-        """Return every entry of some kinds, of all jobs and the shop, in order."""
-        return self._read_entries(sa.select(entries).where(entries.c.kind.in_(kinds)).order_by(entries.c.number))
+        """Return every entry of some kinds, of all jobs and the shop, in order, but those that cannot be read."""
+        query = sa.select(entries).where(entries.c.kind.in_(kinds)).order_by(entries.c.number)
+        return tuple(e for e in self._read_entries(query, strict=False) if e.body is not None)
 
     @property
     def run_folder(self) -> Path:
         """Where the readings of runs lie as CSV: a folder beside the notebook."""
         return self.path.with_name(self.path.stem + " runs")
 
-    def newest(self) -> int:
-        """Return the number of the newest entry, 0 for none: tells when another window has written."""
-        return int(self._read(lambda c: c.execute(sa.select(sa.func.max(entries.c.number))).scalar()) or 0)
+    def newest(self, patient: bool = True) -> int:
+        """Return the number of the newest entry, 0 for none: tells when another window has written.
+
+        Raises
+        ------
+        BusyNotebookError
+            Where another program holds the notebook; not `patient`, at once.
+        """
+        newest = sa.select(sa.func.max(entries.c.number))
+        return int(self.read(lambda c: c.execute(newest).scalar(), patient) or 0)
 
     def keep_pack(self, pack: Pack) -> str:
         """Keep a pack as it is now, so that a job can always be read with it, and return its digest."""
         digest = pack.digest
-        if self._read(lambda c: c.execute(sa.select(packs.c.digest).where(packs.c.digest == digest)).first()):
+        if self.read(lambda c: c.execute(sa.select(packs.c.digest).where(packs.c.digest == digest)).first()):
             return digest
         row = {"digest": digest, "id": pack.id, "edition": pack.edition, "body": pack.to_json()}
         self._write(lambda c: c.execute(packs.insert().prefix_with("or ignore", dialect="sqlite").values(row)))
@@ -146,28 +191,38 @@ class Notebook:
         """Return a pack that was kept, or raise NotebookError."""
         if digest not in self._packs:
             query = sa.select(packs.c.body).where(packs.c.digest == digest)
-            body = self._read(lambda c: c.execute(query).scalar())
+            body = self.read(lambda c: c.execute(query).scalar())
             if body is None:
                 raise NotebookError(f"The pack {digest[:8]} is not in this notebook.", value=digest)
-            pack = Pack.model_validate_json(body)
+            try:
+                pack = Pack.model_validate_json(body)
+            except ValidationError as error:
+                raise NotebookError(
+                    f"The pack {digest[:8]} of this job cannot be read ({error.errors()[0]['msg']}); it was left as it is.",
+                    value=digest,
+                ) from None
             # Of the bytes that were kept: a field that packs have gained since changes no old digest.
             pack.__dict__["digest"] = digest
             self._packs[digest] = pack
         return self._packs[digest]
 
     def kept_packs(self) -> tuple[Pack, ...]:
-        """Return every pack that was kept."""
-        digests = self._read(lambda c: c.execute(sa.select(packs.c.digest).order_by(packs.c.id)).scalars().all())
-        return tuple(self.pack(digest) for digest in digests)
+        """Return every pack that was kept and can be read."""
+        digests = self.read(lambda c: c.execute(sa.select(packs.c.digest).order_by(packs.c.id)).scalars().all())
+        found = []
+        for digest in digests:
+            with contextlib.suppress(NotebookError):  # said when a job of it is opened
+                found.append(self.pack(digest))
+        return tuple(found)
 
     def place(self, job: str) -> Place | None:
         """Return where a job was left."""
-        row = self._read(lambda c: c.execute(sa.select(places).where(places.c.job == job)).first())
+        row = self.read(lambda c: c.execute(sa.select(places).where(places.c.job == job)).first())
         return Place(row.job, row.stop, row.step) if row else None
 
     def places(self) -> tuple[Place, ...]:
         """Return where every job was left, the newest first."""
-        rows = self._read(lambda c: c.execute(sa.select(places).order_by(places.c.at.desc())).all())
+        rows = self.read(lambda c: c.execute(sa.select(places).order_by(places.c.at.desc())).all())
         return tuple(Place(row.job, row.stop, row.step) for row in rows)
 
     def keep_place(self, place: Place, at: dt.datetime | None = None) -> None:
@@ -182,18 +237,42 @@ class Notebook:
 
         self._write(write)
 
-    def _read_entries(self, query: sa.Select[Any]) -> tuple[Entry, ...]:
-        rows = self._read(lambda c: c.execute(query).all())
+    def _read_entries(self, query: sa.Select[Any], strict: bool = True) -> tuple[Entry, ...]:
+        rows = self.read(lambda c: c.execute(query).all())
         return tuple(
-            Entry(r.number, r.id, r.job, dt.datetime.fromisoformat(r.at), r.who, read_body(r.body, r.number))
+            Entry(r.number, r.id, r.job, dt.datetime.fromisoformat(r.at), r.who, self._body(r.body, r.number, strict))
             for r in rows
         )
 
-    def _read(self, work: Callable[[sa.Connection], Any]) -> Any:
+    def _body(self, text: str, number: int, strict: bool) -> Any:
+        try:
+            return read_body(text, number)
+        except UnreadableEntryError as error:
+            if strict:
+                raise
+            self.unreadable[number] = str(error)
+            return None
+
+    def read(self, work: Callable[[sa.Connection], Any], patient: bool = True) -> Any:
+        """Return what `work` reads on a connection; not `patient`, without waiting for who writes.
+
+        Raises
+        ------
+        BusyNotebookError, DamagedNotebookError
+        """
         try:
             with self._engine.connect() as connection:
-                return work(connection)
+                if patient:
+                    return work(connection)
+                patience = connection.exec_driver_sql("pragma busy_timeout").scalar()
+                connection.exec_driver_sql("pragma busy_timeout = 0")
+                try:
+                    return work(connection)
+                finally:
+                    connection.exec_driver_sql(f"pragma busy_timeout = {patience}")
         except sa.exc.DatabaseError as error:
+            if is_busy(error.orig or error):
+                raise busy(self.path) from None
             raise DamagedNotebookError(
                 f"{self.path} could not be read ({error.orig}). Nothing was changed.", place=str(self.path)
             ) from None
@@ -217,6 +296,8 @@ class Notebook:
             return DiskFullError(f"The disk is full. {kept} Make room and enter it again.", place=str(self.path))
         if "readonly" in detail or "read-only" in detail:
             return ReadOnlyNotebookError(f"The notebook has become write-protected. {kept}", place=str(self.path))
-        if "locked" in detail:
-            return NotebookError(f"Another program holds the notebook. {kept} Try again.", place=str(self.path))
+        if is_busy(NotebookError(detail)):
+            return BusyNotebookError(
+                f"The notebook is in use by another program. {kept} Try again.", place=str(self.path)
+            )
         return NotebookError(f"The notebook could not be written ({detail}). {kept}", place=str(self.path))

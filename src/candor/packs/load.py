@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass
 from functools import cache
 from importlib import resources
@@ -17,6 +18,13 @@ from ruamel.yaml.error import MarkedYAMLError, YAMLError
 from candor.core.errors import CandorError
 from candor.packs.crossings import crossing_faults
 from candor.packs.model import Pack
+
+LARGEST_PACK = 300_000  # characters; the largest that comes with Candor has 12 000
+DEEPEST = 40  # brackets in brackets
+MOST_NODES = 100_000  # with what is repeated by reference
+
+# What the YAML library lets through of texts that are no YAML it can build: dates that are none, tags without a value.
+_CANNOT_BE_BUILT = (ValueError, TypeError, AttributeError, LookupError, OverflowError, RecursionError)
 
 
 @dataclass(frozen=True, order=True)
@@ -51,6 +59,8 @@ def read_pack(path: Path) -> Pack:
         With every fault found.
     """
     try:
+        if path.stat().st_size > 4 * LARGEST_PACK:
+            raise PackError(path.name, (_too_long(path.stat().st_size),))
         text = path.read_text(encoding="utf-8")
     except UnicodeDecodeError as error:
         line = path.read_bytes()[: error.start].count(b"\n") + 1
@@ -63,8 +73,37 @@ def read_pack(path: Path) -> Pack:
 
 def parse_pack(text: str, name: str) -> Pack:
     """Read a pack from YAML text; `name` stands in the sentences. Raises PackError."""
+    data = _tree(text, name)
+    if not isinstance(data, CommentedMap):
+        message = "a pack is a mapping that begins with 'pack: 1'; see docs/writing-a-pack.md"
+        raise PackError(name, (Fault(1, 1, "pack", message),))
+    try:
+        pack: Pack | None = Pack.model_validate(data)
+        faults = []
+    except ValidationError as error:
+        faults = [_fault(data, detail) for detail in error.errors()]
+        pack = None
+    try:
+        faults += [Fault(*_position(data, path), _words(path), message) for path, message in crossing_faults(data)]
+    except _CANNOT_BE_BUILT:
+        if pack is not None:
+            raise
+        # What is of the wrong kind was said above; what refers to it cannot be looked at.
+    if faults or pack is None:
+        raise PackError(name, tuple(sorted(set(faults))))
+    return pack
+
+
+def _tree(text: str, name: str) -> Any:
+    if len(text) > LARGEST_PACK:
+        raise PackError(name, (_too_long(len(text)),))
+    deep = _too_deep(text)
+    if deep:
+        raise PackError(name, (Fault(deep, 1, "YAML", f"brackets more than {DEEPEST} deep; a pack needs a few"),))
     try:
         data = YAML(typ="rt").load(text)
+        if _nodes(data) > MOST_NODES:
+            raise PackError(name, (Fault(1, 1, "YAML", f"over {MOST_NODES} values, repeated ones counted"),))
     except MarkedYAMLError as error:
         mark = error.problem_mark or error.context_mark
         line, column = (mark.line + 1, mark.column + 1) if mark else (1, 1)
@@ -72,18 +111,48 @@ def parse_pack(text: str, name: str) -> Pack:
         raise PackError(name, (Fault(line, column, "YAML", problem),)) from None
     except YAMLError as error:
         raise PackError(name, (Fault(1, 1, "YAML", str(error).split("\n")[0]),)) from None
-    if not isinstance(data, CommentedMap):
-        message = "a pack is a mapping that begins with 'pack: 1'; see docs/writing-a-pack.md"
-        raise PackError(name, (Fault(1, 1, "pack", message),))
-    faults = [Fault(*_position(data, path), _words(path), message) for path, message in crossing_faults(data)]
-    try:
-        pack = Pack.model_validate(data)
-    except ValidationError as error:
-        faults += [_fault(data, detail) for detail in error.errors()]
-        pack = None
-    if faults or pack is None:
-        raise PackError(name, tuple(sorted(set(faults))))
-    return pack
+    except _CANNOT_BE_BUILT as error:
+        if isinstance(error, PackError):
+            raise
+        why = "nested too deep" if isinstance(error, RecursionError) else str(error) or "not YAML"
+        raise PackError(name, (Fault(1, 1, "YAML", f"a value cannot be read: {why.splitlines()[0]}"),)) from None
+    return data
+
+
+def _too_long(size: int) -> Fault:
+    return Fault(1, 1, "file", f"{size} characters long; a pack may have up to {LARGEST_PACK}")
+
+
+def _too_deep(text: str) -> int:
+    """Return the line at which brackets or list dashes lie too deep, 0 for none; quotes are not looked at."""
+    for number, line in enumerate(text.splitlines(), 1):
+        if line.count("[") + line.count("{") + line.count("- ") > DEEPEST:
+            depth = deepest = 0
+            for sign in line:
+                depth += (sign in "[{") - (sign in "]}")
+                deepest = max(deepest, depth)
+            begun = len(line) - len(re.sub(r"^(\s*(- |\? ))+", "", line))
+            if deepest > DEEPEST or begun > 2 * DEEPEST:
+                return number
+    depth = 0
+    for number, line in enumerate(text.splitlines(), 1):
+        depth += line.count("[") + line.count("{") - line.count("]") - line.count("}")
+        if depth > DEEPEST:
+            return number
+    return 0
+
+
+def _nodes(data: Any) -> int:
+    """Count the values of a tree as often as they are referred to, up to a little over MOST_NODES."""
+    count, waiting = 0, [data]
+    while waiting and count <= MOST_NODES:
+        node = waiting.pop()
+        count += 1
+        if isinstance(node, CommentedMap):
+            waiting.extend(node.values())
+        elif isinstance(node, CommentedSeq):
+            waiting.extend(node)
+    return count
 
 
 @cache

@@ -20,7 +20,7 @@ Phase = Literal["preparation", "as found", "adjustment", "as left"]
 class PackPart(BaseModel):
     """Every part of a pack is frozen and knows no key that is not written here."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
 
 
 class Caution(PackPart):

@@ -20,7 +20,7 @@ KINDS: dict[str, Kind] = {"C": "capacitor", "R": "resistor"}
 class PackPartLine(BaseModel):
     """One part worth a look. A designator begins with R or C; a section of a can adds a letter: ``C41 a``."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
     ref: Annotated[str, Field(pattern=r"^[RC][0-9]+( [a-z])?$", description="such as R24, C8 or C41 a")]
     value: Annotated[str, Field(min_length=1, description="as marked: 330 k 5%, 0.05 uF, 20 uF")]
     make: Make = ""
@@ -75,7 +75,7 @@ class PackPartLine(BaseModel):
 class PackCircuit(BaseModel):
     """A circuit: its netlist, and the node of the rectifier's output."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
     netlist: Annotated[str, Field(min_length=1, description="a SPICE subset: R, C, L, V, I, D")]
     supply: str = Field(default="", description="node of the rectifier's output")
     input: str = Field(default="", description="node that what is measured is applied to, the probe's tip")

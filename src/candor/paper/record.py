@@ -16,6 +16,7 @@ from candor.core.errors import CandorError
 from candor.core.reading.reference import age
 from candor.core.verdict.rules import RULE_WORDS
 from candor.notebook.assessment import Standard, as_left_run, assess_run, unfinished
+from candor.notebook.chain import say_broken
 from candor.notebook.entries import StandardRecorded
 from candor.notebook.job import Job
 from candor.notebook.states import states_of, words_of
@@ -183,7 +184,13 @@ class Certificate:
 
 
 def make_certificate(
-    job: Job, pack: Pack, known: Mapping[str, Standard], shop: str, who: str, now: dt.datetime
+    job: Job,
+    pack: Pack,
+    known: Mapping[str, Standard],
+    shop: str,
+    who: str,
+    now: dt.datetime,
+    broken: tuple[int, ...] = (),
 ) -> Certificate:
     """Gather what a certificate of a job says at a moment.
 
@@ -226,7 +233,7 @@ def make_certificate(
         rule_words=RULE_WORDS[job.rule],
         coverage_words=COVERAGE_WORDS,
         advice=ADVICE,
-        remarks=_remarks(job, pack, used, days[-1] if days else now.date(), found, left, now),
+        remarks=_remarks(job, pack, used, days[-1] if days else now.date(), found, left, now, broken),
         as_found=_as_found(job, found),
         as_left=_lines(job, left),
         as_left_note=_as_left_note(found, left),
@@ -322,9 +329,16 @@ def _good_for(body: StandardRecorded) -> str:
 
 
 def _remarks(
-    job: Job, pack: Pack, used: list[Standard], on: dt.date, found: RunResult, left: RunResult, now: dt.datetime
+    job: Job,
+    pack: Pack,
+    used: list[Standard],
+    on: dt.date,
+    found: RunResult,
+    left: RunResult,
+    now: dt.datetime,
+    broken: tuple[int, ...],
 ) -> tuple[TracedLine, ...]:
-    lines = []
+    lines = [(say_broken(broken), broken[0])] if broken else []
     for standard in used:
         how_old = age(standard.reference, on)
         if how_old.state != "in date":

@@ -1,6 +1,6 @@
 """The one typed line: what it is understood to say."""
 
-from candor.core.jot.line import JotContext, understand
+from candor.core.jot.line import JotContext, possible_condition, understand
 from candor.core.jot.meaning import (
     ChangeJot,
     CheckJot,
@@ -32,5 +32,6 @@ __all__ = [
     "PriceJot",
     "ReadingJot",
     "SpentJot",
+    "possible_condition",
     "understand",
 ]

@@ -62,6 +62,8 @@ if TYPE_CHECKING:
     from lark import Lark, Token
 
 _CONDITIONS = {"temp": "celsius", "temperature": "celsius", "rh": "humidity", "humidity": "humidity"}
+# What a room and a line can be, wide: outside it a slip of the pen is asked about.
+POSSIBLE = {"celsius": (-30.0, 60.0, "°C"), "humidity": (0.0, 100.0, "%"), "line_volts": (1.0, 600.0, "V")}
 _MARKS = ("hazard", "fix", "note")
 
 
@@ -196,14 +198,31 @@ def _verb(verb: str, rest: str, context: JotContext) -> Jot:
     if verb == "note":
         return NoteJot(rest, (f"note: {rest}",))
     if verb == "line":
-        volts = parse_quantity(rest, "V").value
+        volts = possible_condition("line_volts", parse_quantity(rest, "V").value, rest)
         return ConditionJot("line_volts", volts, (f"line {trimmed(volts)} V",))
     if verb in _CONDITIONS:
         which = cast(Literal["celsius", "humidity"], _CONDITIONS[verb])
-        value = parse_number(rest.rstrip(" %C°"), "a number such as 23.1")
+        value = possible_condition(which, parse_number(rest.rstrip(" %C°"), "a number such as 23.1"), rest)
         chip = f"{trimmed(value)} °C" if which == "celsius" else f"{trimmed(value)} % relative humidity"
         return ConditionJot(which, value, (chip,))
     return DetailJot(verb, rest, (f"{verb}: {rest}",))
+
+
+def possible_condition(which: str, value: float, written: str) -> float:
+    """Return a condition of room or line ("celsius", "humidity", "line_volts") where it can be.
+
+    Raises
+    ------
+    ValueTextError
+        Where it cannot: a question about what was `written`.
+    """
+    low, high, unit = POSSIBLE[which]
+    if not low <= value <= high:
+        raise ValueTextError(
+            f"{trimmed(value)} {unit}? Expected {trimmed(low)} to {trimmed(high)} {unit}; is a decimal point missing?",
+            value=written,
+        )
+    return value
 
 
 def _change(rest: str, context: JotContext) -> ChangeJot:
@@ -226,6 +245,8 @@ def _spent(rest: str) -> SpentJot:
     if match is None:
         raise ValueTextError(f"“{rest}” is neither time nor money; expected 45 min, 1.5 h or 12.50.", value=rest)
     value = parse_number(match[1], "time or money such as 45 min or 12.50")
+    if value <= 0:
+        raise ValueTextError(f"“{rest}” is nothing spent; expected 45 min, 1.5 h or 12.50.", value=rest)
     if match[2]:
         minutes = value * (60 if match[2].lower().startswith("h") else 1)
         return SpentJot(minutes, 0.0, match[3], (f"{trimmed(minutes)} min", *filter(None, [match[3]])))

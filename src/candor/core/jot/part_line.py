@@ -108,12 +108,20 @@ def _measured(ref: str, found: dict[str, str], part: Part) -> PartJot:
         chips.append(found["state"].lower())
     if part.kind == "resistor" and found.keys() & {"leakage", "ir", "esr", "d", "pf"}:
         raise ValueTextError(f"{ref} is a resistor: it has no leakage, ESR or power factor.", value=ref)
+    if not found.keys() & {"value", "warm", "state", "leakage", "ir", "esr", "d", "pf"}:
+        said = _beside(found)
+        raise ValueTextError(f"Of {ref} only “{said}” is said; what was measured? Expected {EXPECTED}.", value=said)
     _losses(found, numbers, chips)
     _leakage(ref, found, numbers, chips, part)
     if "percent" in found:
         numbers["percent"] = _above_zero(ref, parse_number(found["percent"], "per cent such as 1"))
         chips.append(f"± {trimmed(numbers['percent'])} %")
     return PartJot(ref, numbers, found.get("state", "").lower(), "in_circuit" in found, tuple(chips))
+
+
+def _beside(found: Mapping[str, str]) -> str:
+    """Return what stands beside a figure, as it was written."""
+    return " ".join(f"±{text} %" if name == "percent" else text for name, text in found.items())
 
 
 def _losses(found: dict[str, str], numbers: dict[str, float], chips: list[str]) -> None:

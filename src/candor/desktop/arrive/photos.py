@@ -15,6 +15,7 @@ from candor.desktop.theme import Theme
 from candor.desktop.widgets.parts import empty
 from candor.desktop.worker import Work
 from candor.notebook.entries import PhotoAdded
+from candor.notebook.files import is_plain_name
 from candor.notebook.photos import keep_photo, keep_picture
 
 SIDE = 108
@@ -101,7 +102,7 @@ class PhotoStrip(QWidget):
 
     def show_photos(self, folder: Path, names: tuple[str, ...]) -> None:
         """Show the photos of these names."""
-        paths = tuple(folder / name for name in names)
+        paths = tuple(folder / name for name in names if is_plain_name(name))
         if paths == self._shown:
             return
         self._shown = paths

@@ -11,6 +11,7 @@ from PySide6.QtGui import QImage, QPixmap, QShowEvent
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
+from candor.core.jot import possible_condition
 from candor.core.quantities import parse_number
 from candor.core.quantities.show import trimmed
 from candor.core.verdict.rules import Outcome
@@ -158,7 +159,8 @@ class ReleasePage(QWidget):
         notebook = bench.notebook
         shop = bench.shop.name()
         try:
-            return make_certificate(bench.job, bench.pack, bench.standards, shop, notebook.who, bench.now())
+            who, now = notebook.who, bench.now()
+            return make_certificate(bench.job, bench.pack, bench.standards, shop, who, now, bench.broken)
         except NothingStandsError as error:
             self.refused = str(error)
             return None
@@ -279,6 +281,7 @@ class ReleasePage(QWidget):
             return
         try:
             value = parse_number(edit.text(), "a number such as " + edit.placeholderText())
+            possible_condition(key, value, edit.text())
         except CandorError as error:
             self._bench.told.emit(str(error), "brick")
             return

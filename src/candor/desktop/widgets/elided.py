@@ -6,7 +6,7 @@ from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from candor.desktop.theme import Theme
+from candor.desktop.theme import Theme, plain_tip
 
 
 class Elided(QWidget):
@@ -21,7 +21,7 @@ class Elided(QWidget):
     def say(self, text: str, tint: str = "") -> None:
         """Show a text, in another colour of the theme where one is named."""
         self._text, self._tint = text, tint or self._tint
-        self.setToolTip(text)
+        self.setToolTip(plain_tip(text))
         self.setAccessibleName(text)
         self.setVisible(bool(text))
         self.update()

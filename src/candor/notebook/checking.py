@@ -1,0 +1,96 @@
+"""Looking a notebook over whole: its pages, every entry's digest, its packs and the files beside it. Nothing is changed."""
+
+from __future__ import annotations
+
+import hashlib
+from dataclasses import dataclass
+from itertools import groupby
+from pathlib import Path
+
+import sqlalchemy as sa
+
+from candor.notebook.chain import broken_links, say_broken
+from candor.notebook.entries import CertificateIssued, PhotoAdded, UnreadableEntryError, read_body
+from candor.notebook.errors import NotebookError
+from candor.notebook.files import is_plain_name
+from candor.notebook.schema import entries, packs
+from candor.notebook.store import Notebook
+
+
+@dataclass(frozen=True)
+class Checked:
+    """What was looked at, and a sentence for every fault."""
+
+    entries: int
+    jobs: int
+    packs: int
+    files: int
+    faults: tuple[str, ...]
+
+
+def check_notebook(path: Path) -> Checked:
+    """Look a notebook over.
+
+    Raises
+    ------
+    NotebookError
+        Where it cannot be opened at all; its sentence says why.
+    """
+    if not path.exists():
+        raise NotebookError(f"There is no notebook at {path}.", place=str(path))
+    notebook = Notebook(path, "check")
+    try:
+        return _check(notebook)
+    finally:
+        notebook.close()
+
+
+def _check(notebook: Notebook) -> Checked:
+    rows = notebook.read(lambda c: c.execute(sa.select(entries).order_by(entries.c.job, entries.c.number)).all())
+    faults, jobs, files = [], 0, 0
+    for job, group in groupby(rows, key=lambda row: row.job):
+        of_job = list(group)
+        jobs += bool(job)
+        broken = broken_links(of_job)
+        if broken:
+            faults.append(f"{f'Job {job}' if job else 'The shop'}: {say_broken(broken)}")
+        for row in of_job:
+            try:
+                body = read_body(row.body, row.number)
+            except UnreadableEntryError as error:
+                faults.append(str(error))
+                continue
+            if isinstance(body, PhotoAdded):
+                files += 1
+                faults += _file_fault(
+                    notebook.photo_folder, body.file, body.file.partition(".")[0], row.number, "photo"
+                )
+            elif isinstance(body, CertificateIssued):
+                faults += _certificate_fault(notebook, body, row.number)
+                files += 1
+    kept = notebook.read(lambda c: c.execute(sa.select(packs)).all())
+    for pack in kept:
+        if hashlib.sha256(pack.body.encode()).hexdigest() != pack.digest:
+            faults.append(f"The pack {pack.id} is not as it was kept: its digest does not fit.")
+    return Checked(len(rows), jobs, len(kept), files, tuple(faults))
+
+
+def _file_fault(folder: Path, name: str, digest: str, number: int, what: str) -> list[str]:
+    if not is_plain_name(name):
+        return [f"Entry {number}: “{name[:60]}” is no name of a {what}."]
+    try:
+        content = (folder / name).read_bytes()
+    except OSError as error:
+        return [f"Entry {number}: the {what} {name} cannot be read ({error.strerror})."]
+    if not hashlib.sha256(content).hexdigest().startswith(digest):
+        return [f"Entry {number}: the {what} {name} is not as it was kept: its digest does not fit."]
+    return []
+
+
+def _certificate_fault(notebook: Notebook, body: CertificateIssued, number: int) -> list[str]:
+    if (
+        not (notebook.certificate_folder / f"{body.digest}.json").exists()
+        and not notebook.certificate_folder.exists()
+    ):
+        return []  # signed before signed certificates were kept as files
+    return _file_fault(notebook.certificate_folder, f"{body.digest}.json", body.digest, number, "certificate")
