@@ -35,10 +35,10 @@ def said(text):
     [
         ("R24 371k cold 378k warm", "R24", {"value": 371e3, "warm": 378e3}),
         ("r24 371k", "R24", {"value": 371e3}),
-        ("C4 9.3u esr 30", "C4", {"value": 9.3e-6, "esr": 30}),
-        ("C4 9.3u esr 2.5 ohm @100kHz", "C4", {"value": 9.3e-6, "esr": 2.5, "hertz": 1e5}),
+        ("C4 8.8u esr 11", "C4", {"value": 8.8e-6, "esr": 11}),
+        ("C4 8.8u esr 2.5 ohm @100kHz", "C4", {"value": 8.8e-6, "esr": 2.5, "hertz": 1e5}),
         ("C4 leak 210u @400V 5min", "C4", {"leakage": 210e-6, "leakage_volts": 400, "dwell_s": 300}),
-        ("C4 9.3u leak 210u @400V", "C4", {"value": 9.3e-6, "leakage": 210e-6, "leakage_volts": 400}),
+        ("C4 8.8u leak 210u @400V", "C4", {"value": 8.8e-6, "leakage": 210e-6, "leakage_volts": 400}),
         ("C4 d 0.09 @120Hz", "C4", {"dissipation": 0.09, "hertz": 120}),
         ("C4 pf 8% @60Hz", "C4", {"dissipation": pytest.approx(0.08026, abs=1e-5), "hertz": 60}),
         ("C4 ir 500M @400V", "C4", {"leakage": pytest.approx(0.8e-6), "leakage_volts": 400}),
@@ -60,6 +60,45 @@ def test_states_and_in_circuit():
     assert (beside.in_circuit, beside.numbers["value"]) == (True, 318e3)
 
 
+@pytest.mark.parametrize(
+    ("text", "numbers", "chip"),
+    [
+        ("C4 8.8", {"value": 8.8e-6}, "8.8 µF (without a unit, read as µF)"),
+        ("C4 0.1u really", {"value": 0.1e-6}, "100 nF"),
+        ("R24 50M really", {"value": 50e6}, "50 MΩ"),
+        ("C4 leak 12 MA @400V", {"leakage": 0.012, "leakage_volts": 400}, "leaks 12 mA"),
+        ("C4 leak 310u @400V 5m", {"leakage": 310e-6, "leakage_volts": 400, "dwell_s": 300}, "after 300 s"),
+        (
+            "C4 leak 310u @400V after 2 minutes",
+            {"leakage": 310e-6, "leakage_volts": 400, "dwell_s": 120},
+            "after 120 s",
+        ),
+        ("C4 leak 310u @400V 0.1 hrs", {"leakage": 310e-6, "leakage_volts": 400, "dwell_s": 360}, "after 360 s"),
+    ],
+)
+def test_what_is_taken_for_granted_or_really_meant(text, numbers, chip):
+    jot = said(text)
+    assert dict(jot.numbers) == pytest.approx(numbers)
+    assert chip in jot.chips
+
+
+def test_intermittent_a_limit_of_its_sheet_and_as_what_a_loss_was_written():
+    assert said("C4 intermittent").state == "intermittent"
+    limit = said("C4 limit 500u by its sheet")
+    assert (limit.part.ref, limit.amperes) == ("C4", pytest.approx(500e-6))
+    assert limit.chips[1] == "leaks at most 500 µA by its own sheet"
+    assert [said(f"C4 {x}").loss for x in ("esr 3", "d 0.1", "pf 5%", "8.8u")] == ["esr", "d", "pf", ""]
+
+
+def test_settings_of_the_shop_by_a_jot():
+    mains, meter = said("mains 230 V 50 Hz"), said("esr meter 90 kHz")
+    assert (mains.field, mains.text) == ("mains", "230 V 50 Hz")
+    assert (meter.field, meter.text) == ("esr_meter", "90 kHz")
+    with pytest.raises(CandorError, match="is no mains; expected such as 230 V 50 Hz"):
+        said("mains 12")
+    assert isinstance(said("mains cord perished"), NoteJot)
+
+
 def test_a_voltage_above_the_rating_is_warned_of_before_it_is_written():
     assert said("C4 leak 210u @480V").chips[-1] == "caution: above its 450 V"
 
@@ -71,9 +110,16 @@ def test_a_voltage_above_the_rating_is_warned_of_before_it_is_written():
         ("C4 leak 3u", "At what voltage"),
         ("R24 leak 3u @5V", "is a resistor"),
         ("R24 0", "not above zero"),
-        ("C4 9.3", "farad? Write the prefix"),
+        ("C4 430", "430 of what? It is 10 µF 450 V; write the unit, such as 430u"),
         ("C4 keep", "Say why"),
-        ("C4 9.3u bananas", "“bananas” cannot stand after C4"),
+        ("C4 8.8u bananas", "“bananas” cannot stand after C4"),
+        ("C4 leak 210 @400V", "210 A through a capacitor? Write the prefix, such as 210u"),
+        ("C4 leak 210", "210 A through a capacitor?"),
+        ("R24 0.3m", "R24: 300 µΩ? It is 330 kΩ 5 % by its drawing"),
+        ("R24 50M", "R24: 50 MΩ?"),
+        ("C4 in circuit", "Of C4 only “in circuit” is said; what was measured?"),
+        ("C4 ±1%", "Of C4 only “±1 %” is said"),
+        ("R24 limit 3u", "stands alone, of a capacitor"),
         ("C4 30 ohm", "is a resistance; this place expects a capacitance"),
         ("C4", "nothing is said"),
     ],

@@ -101,7 +101,7 @@ def test_the_fields_say_the_same_and_keep_what_cannot_be_written(qtbot, scope):
     assert panel.fields["value"].text() == ""
     scope.parts.choose("C17")
     fill(qtbot, panel.fields["value"], "43u")
-    fill(qtbot, panel.fields["esr"], "8 %")
+    fill(qtbot, panel.fields["esr"], "8 % @120Hz")
     fill(qtbot, panel.fields["leak"], "310u")
     fill(qtbot, panel.fields["at"], "400")
     assert "above its rating of 350 V" in panel.caution.words.text()  # before it is written
@@ -114,6 +114,32 @@ def test_the_fields_say_the_same_and_keep_what_cannot_be_written(qtbot, scope):
     qtbot.mouseClick(panel.open, LEFT)
     qtbot.mouseClick(panel.short, LEFT)
     assert not panel.open.isChecked()
+
+
+def test_each_meter_has_its_own_frequency_said_once(qtbot, scope):
+    """ESR by the shop's meter, a power factor by a dial on its mains; asked for until it is known, kept with the entry."""
+    jot(qtbot, scope, "C17 43u esr 1.1")
+    assert "At which frequency does your ESR meter test?" in scope.jot.message.text()
+    assert line(scope, "C17").measured.hertz == 0
+    jot(qtbot, scope, "esr meter 90 kHz")
+    assert "Kept for all jobs: the shop's ESR meter tests at 90 kHz." in scope.jot.message.text()
+    jot(qtbot, scope, "C17 esr 1.1")
+    assert "At which frequency" not in scope.jot.message.text()
+    assert (line(scope, "C17").measured.esr, line(scope, "C17").measured.hertz) == (1.1, 90e3)
+    assert "read ESR near 120 Hz" in line(scope, "C17").verdict.says
+    jot(qtbot, scope, "mains 230 V 50 Hz")
+    jot(qtbot, scope, "C17 pf 8%")
+    assert line(scope, "C17").measured.hertz == 50
+    assert "6.3 nF at most" in line(scope, "C1").verdict.says
+    jot(qtbot, scope, "mains 120 V 60 Hz")
+    assert "10 nF at most" in line(scope, "C1").verdict.says
+    jot(qtbot, scope, "C17 limit 500u by its sheet")
+    assert line(scope, "C17").part.leakage_limit == pytest.approx(500e-6)
+    assert (line(scope, "C17").part.role, line(scope, "C17").part.volts) == ("filter", 350)
+    scope.parts.choose("C17")
+    scope.parts.show_panel("facts")
+    qtbot.mouseClick(scope.parts.panels["facts"].write, LEFT)
+    assert line(scope, "C17").part.leakage_limit == pytest.approx(500e-6)  # what the fields do not show is not lost
 
 
 def test_tab_completes_a_designator_and_the_cord_is_warned_of(qtbot, scope):

@@ -264,7 +264,7 @@ def test_theme_and_text_size_are_remembered(qtbot, show, notebook, tmp_path):
     assert "could not be kept" in Preferences("dark", 1.0, tmp_path / "look.json" / "x.json").save()
     fill(qtbot, window.rooms["look"].shop, "My Bench")
     window.rooms["look"].modes["dark"].setFocus()
-    assert "My Bench" in window.rooms["look"]._shop()
+    assert "My Bench" in window.bench.shop.name()
 
 
 def test_every_entry_can_be_found_struck_and_stood_again(qtbot, show, demo):

@@ -1,5 +1,8 @@
 """Parts in the notebook: the list, the fold, import, stock, orders, money, runs on the shelf."""
 
+import csv
+import io
+
 import pytest
 from pydantic import ValidationError
 
@@ -24,6 +27,7 @@ from candor.notebook.part_entries import (
 )
 from candor.notebook.parts_import import preview_parts
 from candor.notebook.parts_list import list_parts, say_counts
+from candor.notebook.settings import Settings, settings_of
 from candor.notebook.shelf import shelf
 from candor.notebook.stock import pieces, preview_stock, write_stock
 from candor.notebook.supplies import KINDS, still_waiting, supplies
@@ -50,7 +54,7 @@ def scope(notebook):
 def sections(**second):
     return (
         PartMeasured(ref="C41 c", value=19e-6, esr=4, hertz=120),
-        PartMeasured(ref="C17", **{"value": 43e-6, "esr": 3.4, **second}),
+        PartMeasured(ref="C17", **{"value": 43e-6, "esr": 3.4, "hertz": 120, **second}),
     )
 
 
@@ -103,6 +107,9 @@ def test_a_can_is_replaced_as_a_can(scope, ordered):
         ((), "to measure", "Before any mains: value and ESR of C17 and C41 c"),
         (sections(), "good", "may see power"),
         (sections(value=90e-6), "bad", "No power: the sample is bad (C17)"),
+        (sections(esr=0.3, hertz=1e5), "to measure", "ESR or D of C17 near 120 Hz"),
+        (sections(esr=0.3, hertz=0), "to measure", "it acquits none"),
+        (sections(esr=900, hertz=1e5), "bad", "No power: the sample is bad (C17)"),
         (sections(esr=900), "bad", "Measure every electrolytic first: C41 a"),
         ((*sections(value=90e-6), PartDecided(ref="C17", action="keep", reason="a doubler")), "good", ""),
         ((*sections(value=90e-6), DetailWritten(field="sample", text="on a lamp")), "good", "overridden: on a lamp"),
@@ -171,12 +178,68 @@ def test_a_table_in_latin_1_with_semicolons_and_decimal_commas():
         (b"part,value\n", "There is no part"),
         (b"part,size\nC1,2\n", "the column “value” is missing"),
         (b"R1 a 0 1k\nC2 a (b) 1u\n", "Line 2"),
+        (b"R1 a 0 1e999\n", "Line 1"),
+        (b"part,value\nR1,4k7 1..5%\n", "line 2: “1..5”: “.5” is not part of a number"),
+        (b"part,value\nC1," + b"7" * 200_000 + b"\n", "line 2: it cannot be read (field larger"),
+        (b"part,value\nC1,0,047u\n", "line 2: 3 cells, expected 2: “047u” has no column. Is a comma of a number"),
+        (b"part,value,value\nC1,1u,2u\n", "line 1: the column “value” is named twice"),
+        (b"part,value\nC1,500\n", "line 2: “500” is 500 pF, or the code for 50 pF? Write 500p or 50p."),
         (b"", "There is no element"),
     ],
 )
 def test_what_cannot_be_taken_in_says_where(content, fault):
     found = preview_parts(content)
     assert fault in " ".join(found.faults)
+
+
+def test_words_keep_their_commas_and_old_line_ends_are_line_ends():
+    found = preview_parts(b"part;value;note\rC1;0,047 uF;moulded, cracked, brown\rR2;3,3k;1,5 W, old\r")
+    assert found.faults == ()
+    assert [(b.ref, b.nominal, b.note) for b in found.bodies] == [
+        ("C1", pytest.approx(47e-9), "moulded, cracked, brown"),
+        ("R2", 3300, "1.5 W, old"),
+    ]
+
+
+def test_sections_written_together_are_two_and_a_sheet_has_its_own_limit():
+    found = preview_parts(
+        b"part,value,make,volts,leak limit\nC41,40/20 uF,electrolytic,450,500u\nC5,1/4 uF,paper,400,\n"
+    )
+    assert found.faults == ()
+    assert [(b.ref, b.can, b.nominal, b.leakage_limit) for b in found.bodies] == [
+        ("C41 a", "C41", pytest.approx(40e-6), pytest.approx(500e-6)),
+        ("C41 b", "C41", pytest.approx(20e-6), pytest.approx(500e-6)),
+        ("C5", "", pytest.approx(0.25e-6), 0.0),
+    ]
+
+
+def test_what_a_spreadsheet_would_run_is_shown_and_reads_back(notebook):
+    """Common practice, no source: an apostrophe before what begins like a formula."""
+    bad = ("=cmd|' /C calc'!A0", "+1+1", "@SUM(A1)", "-2+3", "'=1", "''@x")
+    bodies = [film(f"k{n}", place=text, supplier=text) for n, text in enumerate(bad)]
+    notebook.append_many("", bodies)
+    items = supplied(notebook).stock
+    text = write_stock(items)
+    for row in list(csv.reader(io.StringIO(text)))[1:]:
+        assert not any(cell.strip().startswith(("=", "+", "@")) for cell in row)
+        assert all(cell.replace(".", "").lstrip("-").isdigit() for cell in row if cell.startswith("-"))
+    back = preview_stock(text.encode(), ())
+    assert back.faults == ()
+    assert [b.place for b in back.bodies] == [i.body.place.strip() for i in items]
+
+
+def test_the_mains_of_the_shop_decide_about_a_safety_part(scope, notebook):
+    parts = scope()
+    line = parts.line("C1")
+    assert "230 V 50 Hz, the worse of the usual ones until yours are said" in line.verdict.reasons[0].rule
+    job = fold("s", notebook.entries_of("s"))
+    known = settings_of({"mains": "120 V 60 Hz", "esr_meter": "90 kHz"})
+    assert (
+        "at 120 V 60 Hz, and 10 % more"
+        in list_parts(job, SCOPE, mains=known.mains).line("C1").verdict.reasons[0].rule
+    )
+    assert (known.hertz_of("esr"), known.hertz_of("pf"), known.hertz_of("d")) == (90e3, 60, 0)
+    assert settings_of({"mains": "nonsense", "esr_meter": "x"}) == Settings()
 
 
 def test_a_netlist_becomes_parts_and_circuit(scope):

@@ -1,6 +1,7 @@
 """Packs: every fault by line and column with what was expected; nothing crashes; the schema is the one published."""
 
 import json
+import re
 from pathlib import Path
 
 import jsonschema
@@ -133,3 +134,45 @@ def test_the_worked_example_in_the_docs_is_a_pack():
     text = (DOCS / "writing-a-pack.md").read_text(encoding="utf-8")
     example = text.split("```yaml\n")[-1].split("```")[0]
     assert parse_pack(example, "example").functions
+
+
+@pytest.mark.parametrize(
+    ("text", "words"),
+    [
+        ("edition: 2026-99-99", "a value cannot be read"),
+        ("a: !!float x", "a value cannot be read"),
+        ("pack: " + "[" * 2000, "brackets more than 8 deep"),
+        ("{" * 9 + "}" * 9, "brackets more than 8 deep"),
+        ("- " * 3000, "brackets more than 8 deep"),
+        ("? " * 3000, "nested too deep"),
+        ("\n".join(" " * i + "a:" for i in range(300)), "nested too deep"),
+        (
+            "a0: &a0 [1,1,1,1]\n" + "".join(f"a{i}: &a{i} [{','.join([f'*a{i - 1}'] * 9)}]\n" for i in range(1, 9)),
+            "repeated ones",
+        ),
+        ("a: " + "x" * 20_000_000, "a pack may have up to 60000"),
+        ("pack: 1\nzones: 5\nprocedure: [3, {steps: 4}]\nfunctions: [[1]]\n", "the key 'maker' is missing"),
+    ],
+)
+def test_what_would_take_for_ever_or_is_built_badly_is_said(text, words):
+    """Each within a second; were it not refused early, several would take minutes."""
+    with pytest.raises(PackError) as caught:
+        parse_pack(text, "bad.yaml")
+    assert words in str(caught.value)
+
+
+def test_a_file_too_long_is_not_even_read(tmp_path):
+    path = tmp_path / "long.yaml"
+    path.write_text("a: " + "x" * 300_000)
+    with pytest.raises(PackError, match="300003 characters long; a pack may have up to 60000"):
+        read_pack(path)
+
+
+@pytest.mark.parametrize("number", [".inf", "-.inf", ".nan", "1e999"])
+def test_numbers_of_a_pack_are_finite(number):
+    """An infinite one would be written with the job, and the notebook would not open again."""
+    for before in ("full_scale: 1.5,", ", volts: "):
+        at = TEXT.index(before) + before.index(":") + 2
+        end = at + len(re.match(r"[\d.]+", TEXT[at:])[0])
+        with pytest.raises(PackError, match="finite number"):
+            parse_pack(TEXT[:at] + number + TEXT[end:], "x")

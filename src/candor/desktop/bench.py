@@ -33,6 +33,7 @@ from candor.notebook.history import HistoryLine, history, own_items
 from candor.notebook.job import Job, Timer, fold
 from candor.notebook.parts_list import PartsList, list_parts
 from candor.notebook.run_files import cut_off
+from candor.notebook.settings import Settings, settings_of
 from candor.notebook.shelf import ShelfLine, shelf
 from candor.notebook.states import States, states_of
 from candor.notebook.store import Notebook, Place
@@ -79,6 +80,7 @@ class Bench(QObject):
         self.job: Job | None = None
         self.pack: Pack | None = None
         self.standards: Mapping[str, Standard] = standards(notebook)
+        self.settings = self._read_settings()
         self.found: RunResult | None = None
         self.left: RunResult | None = None
         self.left_read: RunResult | None = None
@@ -114,10 +116,13 @@ class Bench(QObject):
         job, pack = self.job, self.pack
         if job is None or pack is None:
             return None
-        asked = (job.id, pack.digest, job.parts.stamp, job.details.get("sample", ""))
+        asked = (job.id, pack.digest, job.parts.stamp, job.details.get("sample", ""), self.settings)
         if self._parts is None or self._parts[0] != asked:
-            self._parts = (asked, list_parts(job, pack))
+            self._parts = (asked, list_parts(job, pack, mains=self.settings.mains))
         return self._parts[1]
+
+    def _read_settings(self) -> Settings:
+        return settings_of(fold("", self.notebook.entries_of("")).details)
 
     def now(self) -> dt.datetime:
         """Return the time, UTC."""
@@ -191,7 +196,7 @@ class Bench(QObject):
             return  # another program writes just now: a second later is early enough
         if newest == self._seen:
             return
-        self.standards = standards(self.notebook)
+        self.standards, self.settings = standards(self.notebook), self._read_settings()
         if self.job is not None:
             self._fold_anew(self.job.id)
             self._reckon()
@@ -237,6 +242,8 @@ class Bench(QObject):
         self._seen = written[-1].number
         if any(isinstance(b, StandardRecorded | Struck | Unstruck) for b in bodies) or others_wrote:
             self.standards = standards(self.notebook)
+        if not job or others_wrote:
+            self.settings = self._read_settings()
         if self.job is not None:
             if others_wrote or job != self.job.id:
                 self._fold_anew(self.job.id)

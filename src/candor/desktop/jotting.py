@@ -14,10 +14,12 @@ from candor.core.jot import (
     DetailJot,
     FindingJot,
     Jot,
+    LimitJot,
     NoteJot,
     PartJot,
     PriceJot,
     ReadingJot,
+    ShopJot,
     SpentJot,
 )
 from candor.desktop.bench import Bench
@@ -36,11 +38,15 @@ from candor.notebook.entries import (
 )
 from candor.notebook.job import Job
 from candor.notebook.part_entries import PartDecided, PartMeasured, PriceAgreed, Spent
+from candor.notebook.parts_record import listed_from
+from candor.notebook.settings import Settings
 from candor.packs.procedure import procedure
 
 
-def body_of(jot: Jot, job: Job, text: str = "") -> Body | None:
+def body_of(jot: Jot, job: Job, text: str = "", settings: Settings | None = None) -> Body | None:
     """Return the entry a jot becomes; None for a reading, which the hand takes.
+
+    A loss written without its frequency takes that of the shop's own meter, where the shop has said it.
 
     A check proves the newest change that is not proven yet; without one it is a note.
     """
@@ -68,7 +74,12 @@ def body_of(jot: Jot, job: Job, text: str = "") -> Body | None:
             )
         case PartJot():
             said = {"ref": jot.ref, "state": jot.state, "in_circuit": jot.in_circuit, "written": text}
-            return PartMeasured.model_validate({**said, **jot.numbers})
+            usual = {"hertz": (settings or Settings()).hertz_of(jot.loss)} if jot.loss else {}
+            return PartMeasured.model_validate({**said, **usual, **jot.numbers})
+        case LimitJot():
+            return listed_from(jot.part, leakage_limit=jot.amperes)
+        case ShopJot():
+            return DetailWritten(field=jot.field, text=jot.text)
         case DecisionJot():
             return PartDecided(ref=jot.ref, action=jot.action, reason=jot.reason)
         case SpentJot():
@@ -78,6 +89,14 @@ def body_of(jot: Jot, job: Job, text: str = "") -> Body | None:
             return PriceAgreed.model_validate({**held, jot.which: jot.value})
         case ReadingJot():
             return None
+
+
+def ask_for_frequency(bench: Bench, jot: Jot) -> None:
+    """Ask, until it is known, at what the shop's ESR meter tests: without that an ESR acquits nothing."""
+    if isinstance(jot, PartJot) and jot.loss == "esr" and "hertz" not in jot.numbers and not bench.settings.esr_hertz:
+        bench.told.emit(
+            "At which frequency does your ESR meter test? Jot it once, such as: esr meter 90 kHz", "brass"
+        )
 
 
 class JotWriter(QObject):
@@ -97,6 +116,11 @@ class JotWriter(QObject):
 
     def take(self, jot: Jot, text: str) -> None:
         """Write what a line says; where it cannot be, the line stays and a sentence says why."""
+        if isinstance(jot, ShopJot):
+            if self._bench.write_shop(DetailWritten(field=jot.field, text=jot.text)):
+                self._bar.written()
+                self._bench.told.emit(f"Kept for all jobs: {jot.chips[0]}.", "petrol")
+            return
         if self._bench.job is None:
             self._bench.told.emit("Open a job first; your line is still here.", "brick")
             return
@@ -113,7 +137,7 @@ class JotWriter(QObject):
             return
         before = self._bench.job.unproven
         try:
-            body = body_of(jot, self._bench.job, text)
+            body = body_of(jot, self._bench.job, text, self._bench.settings)
         except ValidationError as error:
             why = error.errors()[0]["msg"].removeprefix("Value error, ")
             self._bench.told.emit(
@@ -122,8 +146,9 @@ class JotWriter(QObject):
             return
         if body is not None and self._bench.write(body):
             self._bar.written()
-            if isinstance(jot, PartJot | DecisionJot):
-                self.chosen.emit(jot.ref)
+            if isinstance(jot, PartJot | DecisionJot | LimitJot):
+                self.chosen.emit(jot.part.ref if isinstance(jot, LimitJot) else jot.ref)
+            ask_for_frequency(self._bench, jot)
             if isinstance(jot, ChangeJot):
                 self._ask_for_check(before)
 

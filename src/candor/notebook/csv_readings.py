@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
-from candor.core.calibration.point import Phase
+from candor.core.calibration.point import Phase, TestPoint
 from candor.core.errors import CandorError
 from candor.core.quantities import engineering, parse_quantity
-from candor.notebook.csv_table import read_table
+from candor.notebook.csv_table import CsvRow, read_table
 from candor.notebook.entries import ReadingTaken
 from candor.packs.model import Pack
 from candor.packs.procedure import point_by_name, procedure
 
 REQUIRED = ("point", "reading", "reference")
+FAR_OFF = 10.0  # times its point, or a tenth of it: a slip of the comma, no reading
 _DIRECTIONS = {"": "", "up": "up", "from below": "up", "down": "down", "from above": "down"}
 
 
@@ -62,24 +64,26 @@ def preview_csv(content: bytes, pack: Pack, phase: Phase, standard: str) -> CsvP
     table = read_table(content, REQUIRED)
     if table.fault:
         return CsvPreview((), table.fault)
-    lines = tuple(_line(row.number, row.text, dict(row.cells), pack, phase, standard) for row in table.rows)
+    lines = tuple(_line(row, pack, phase, standard) for row in table.rows)
     return CsvPreview(lines, "" if lines else "There is no reading in the file.")
 
 
-def _line(number: int, shown: str, cells: dict[str, str], pack: Pack, phase: Phase, standard: str) -> CsvLine:
+def _line(row: CsvRow, pack: Pack, phase: Phase, standard: str) -> CsvLine:
     try:
-        reading = _reading(cells, pack, phase, standard, shown)
+        if row.fault:
+            raise CandorError(row.fault)
+        reading = _reading(row.cells, pack, phase, standard, row.text)
     except CandorError as error:
-        return CsvLine(number, shown, "", str(error), None)
+        return CsvLine(row.number, row.text, "", str(error), None)
     point = point_by_name(pack, reading.point)
     understood = (
         f"{point.function}, {point.name}, {reading.phase}: needle {engineering(reading.indicated, point.unit, 6)}, "
         f"reference {engineering(reading.reference, point.unit, 7)}"
     )
-    return CsvLine(number, shown, understood, "", reading)
+    return CsvLine(row.number, row.text, understood, "", reading)
 
 
-def _reading(cells: dict[str, str], pack: Pack, phase: Phase, standard: str, shown: str) -> ReadingTaken:
+def _reading(cells: Mapping[str, str], pack: Pack, phase: Phase, standard: str, shown: str) -> ReadingTaken:
     named = cells.get("phase", "").strip().lower() or phase
     if named not in ("as found", "as left"):
         raise CandorError(f"“{named}” is not a phase; expected as found or as left.", value=named)
@@ -89,7 +93,9 @@ def _reading(cells: dict[str, str], pack: Pack, phase: Phase, standard: str, sho
     point = point_by_name(pack, cells.get("point", "").strip())
     value = parse_quantity(cells.get("reading", ""), point.unit).value
     indicated = point.dial.check(abs(value) if point.polarity < 0 else value)
+    _near(point, "reading", indicated)
     reference = point.reference_magnitude(parse_quantity(cells.get("reference", ""), point.unit).value)
+    _near(point, "reference", reference)
     steps = (s for s in procedure(pack) if s.kind == "point" and s.phase == named and s.point)
     step = next((s.key for s in steps if s.point is not None and s.point.key == point.key), None)
     if step is None:
@@ -100,3 +106,18 @@ def _reading(cells: dict[str, str], pack: Pack, phase: Phase, standard: str, sho
             "direction": _DIRECTIONS[direction], "standard": standard, "reference_from": "typed", "means": "csv", "written": shown,
         }
     )  # fmt: skip
+
+
+def _near(point: TestPoint, what: str, value: float) -> None:
+    """Refuse what lies so far from its point that a comma or a prefix must have slipped.
+
+    Raises
+    ------
+    CandorError
+    """
+    if point.nominal and not 1 / FAR_OFF < value / abs(point.nominal) < FAR_OFF:
+        raise CandorError(
+            f"The {what} is {engineering(value, point.unit, 6)} at a point of {engineering(abs(point.nominal), point.unit)}; "
+            "has a comma or a prefix slipped?",
+            value=f"{value:g}",
+        )

@@ -4,17 +4,19 @@ from __future__ import annotations
 
 import csv
 import io
+import re
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 
 
 @dataclass(frozen=True)
 class CsvRow:
-    """One line of a table: its number in the file, its text, and its cells by column."""
+    """One line of a table: its number in the file, its text, its cells by column, and what is wrong with the whole of it."""
 
     number: int
     text: str
     cells: Mapping[str, str]
+    fault: str = ""
 
 
 @dataclass(frozen=True)
@@ -26,14 +28,19 @@ class CsvTable:
 
 
 def read_table(content: bytes, required: Sequence[str]) -> CsvTable:
-    """Read a table with a heading. Where the comma does not separate, it is the decimal point."""
-    try:
-        text = content.decode("utf-8-sig")
-    except UnicodeDecodeError:
-        text = content.decode("latin-1")
-    header = next((row for row in text.splitlines() if row.strip()), "")
+    """Read a table with a heading. Where the comma does not separate, it is the decimal point of what is a number.
+
+    A row of another length than the heading is kept with its fault; a column named twice is a fault of the whole.
+    """
+    text = decoded(content)
+    header = next((row for row in text.split("\n") if row.strip()), "")
     delimiter = max((",", ";", "\t"), key=header.count)
     names = [name.strip().lower() for name in next(csv.reader([header], delimiter=delimiter), [])]
+    twice = sorted({name for name in names if name and names.count(name) > 1})
+    if twice:
+        return CsvTable(
+            (), f"line 1: the column “{twice[0]}” is named twice; expected each once. Nothing was taken in."
+        )
     missing = [name for name in required if name not in names]
     if missing:
         listed = ", ".join(name for name in names if name) or "nothing"
@@ -45,22 +52,68 @@ def read_table(content: bytes, required: Sequence[str]) -> CsvTable:
     reader = csv.reader(io.StringIO(text), delimiter=delimiter)
     rows: list[CsvRow] = []
     passed_header = False
-    for cells in reader:
-        if not any(cell.strip() for cell in cells):
-            continue
-        if not passed_header:
+    try:
+        for cells in reader:
+            if not any(cell.strip() for cell in cells):
+                continue
+            if passed_header:
+                rows.append(_row(reader.line_num, cells, names, delimiter))
             passed_header = True
-            continue
-        shown = delimiter.join(cells)
-        plain = cells if delimiter == "," else [cell.replace(",", ".") for cell in cells]
-        rows.append(CsvRow(reader.line_num, shown, {n: c.strip() for n, c in zip(names, plain, strict=False)}))
+    except csv.Error as error:
+        return CsvTable((), f"line {reader.line_num}: it cannot be read ({error}). Nothing was taken in.")
     return CsvTable(tuple(rows))
 
 
+def _row(number: int, cells: list[str], names: list[str], delimiter: str) -> CsvRow:
+    shown = delimiter.join(cells)
+    named, beyond = cells[: len(names)], [cell for cell in cells[len(names) :] if cell.strip()]
+    plain = named if delimiter == "," else [_with_point(cell) for cell in named]
+    fault = ""
+    if beyond:
+        comma = " Is a comma of a number meant as its decimal point?" if delimiter == "," else ""
+        fault = f"{len(cells)} cells, expected {len(names)}: “{beyond[0]}” has no column.{comma}"
+    found = {name: unguarded(cell.strip()) for name, cell in zip(names, plain, strict=False) if name}
+    return CsvRow(number, shown, found, fault)
+
+
+def _with_point(cell: str) -> str:
+    """Turn a decimal comma into a point where the cell begins like a number; words keep their commas."""
+    match = re.match(r"\s*[+-]?\d*,\d+(?=\D|$)", cell)
+    return cell[: match.end()].replace(",", ".") + cell[match.end() :] if match else cell
+
+
+def decoded(content: bytes) -> str:
+    """Return a text in UTF-8 or Latin-1, its line ends brought to one form."""
+    try:
+        text = content.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        text = content.decode("latin-1")
+    return text.replace("\r\n", "\n").replace("\r", "\n").replace("\0", "")
+
+
+_FORMULA = ("=", "+", "-", "@", "\t", "\r")
+
+
+def guarded(cell: object) -> object:
+    """Return a cell that a spreadsheet shows and does not run: words that begin like a formula get an apostrophe before them."""
+    if not isinstance(cell, str) or not cell.lstrip().startswith(_FORMULA) or _is_number(cell):
+        return f"'{cell}" if isinstance(cell, str) and re.match(r"'+\s*[=+@\t\r-]", cell) else cell
+    return f"'{cell}"
+
+
+def unguarded(cell: str) -> str:
+    """Return a cell as it was before `guarded`."""
+    return cell[1:] if re.match(r"'+\s*[=+@\t\r-]", cell) else cell
+
+
+def _is_number(text: str) -> bool:
+    return bool(re.fullmatch(r"\s*[+-]?\d*[.,]?\d+(?:[eE][+-]?\d+)?\s*", text))
+
+
 def write_table(header: Sequence[str], rows: Iterable[Sequence[object]]) -> str:
-    """Return a table as CSV, comma between, lines ended by a line feed."""
+    """Return a table as CSV, comma between, lines ended by a line feed; a spreadsheet runs nothing of it."""
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(header)
-    writer.writerows(rows)
+    writer.writerows([guarded(cell) for cell in row] for row in rows)
     return out.getvalue()

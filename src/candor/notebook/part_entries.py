@@ -36,6 +36,7 @@ class PartListed(Body):
     grid_ohms: NotBelow = 0.0
     note: str = ""
     fitted: bool = True
+    leakage_limit: NotBelow = 0.0
 
 
 class CircuitTaken(Body):
@@ -53,7 +54,7 @@ class PartMeasured(Body):
     ref: Words
     value: Above | None = None
     warm: Above | None = None
-    state: Literal["", "open", "short"] = ""
+    state: Literal["", "open", "short", "intermittent"] = ""
     in_circuit: bool = False
     esr: NotBelow | None = None
     dissipation: NotBelow | None = None

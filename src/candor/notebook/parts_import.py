@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import string
 from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
@@ -10,11 +11,11 @@ from pydantic import ValidationError
 
 from candor.core.circuit.netlist import NetlistError, parse_netlist
 from candor.core.errors import CandorError
-from candor.core.parts.codes import read_mark
+from candor.core.parts.codes import read_mark, read_sections
 from candor.core.parts.part import UNITS
 from candor.core.quantities import engineering, parse_quantity
 from candor.notebook.body import Body
-from candor.notebook.csv_table import CsvRow, CsvTable, read_table
+from candor.notebook.csv_table import CsvRow, CsvTable, decoded, read_table
 from candor.notebook.part_entries import CircuitTaken, PartListed
 
 REQUIRED = ("part", "value")
@@ -51,9 +52,9 @@ class PartsImport:
 def preview_parts(content: bytes) -> PartsImport:
     """Understand a table with the columns part and value, or else a netlist.
 
-    Further columns of a table: make, role, volts, watts, can, mains, across, no load, grid, note.
+    Further columns of a table: make, role, volts, watts, can, mains, across, no load, grid, leak limit, note.
     """
-    first = next((line for line in content.decode("latin-1").splitlines() if line.strip()), "")
+    first = next((line for line in decoded(content).split("\n") if line.strip()), "")
     if "part" in first.lower() and any(mark in first for mark in ",;\t"):
         return _table(content)
     return _netlist(content)
@@ -62,12 +63,15 @@ def preview_parts(content: bytes) -> PartsImport:
 def understood_rows(
     table: CsvTable, read: Callable[[CsvRow], Any], say: Callable[[Any], str], nothing: str
 ) -> PartsImport:
-    """Understand a table line by line: `read` makes an entry of a row or raises, `say` puts it in words."""
+    """Understand a table line by line: `read` makes an entry, or several, of a row or raises; `say` puts one in words."""
     if table.fault:
         return PartsImport((), (), table.fault)
-    lines, bodies = [], []
+    lines: list[ImportLine] = []
+    bodies: list[Body] = []
     for row in table.rows:
         try:
+            if row.fault:
+                raise CandorError(row.fault)
             body = read(row)
         except CandorError as error:
             lines.append(ImportLine(row.number, row.text, "", str(error)))
@@ -77,8 +81,9 @@ def understood_rows(
             fault = f"{place}: {first['msg'].lower()}, found {first['input']!r}."
             lines.append(ImportLine(row.number, row.text, "", fault))
         else:
-            bodies.append(body)
-            lines.append(ImportLine(row.number, row.text, say(body)))
+            made = body if isinstance(body, tuple) else (body,)
+            bodies += made
+            lines.append(ImportLine(row.number, row.text, "; ".join(say(one) for one in made)))
     return PartsImport(tuple(lines), tuple(bodies), "" if lines else nothing)
 
 
@@ -86,8 +91,19 @@ def _table(content: bytes) -> PartsImport:
     return understood_rows(read_table(content, REQUIRED), _listed, _understood, "There is no part in the file.")
 
 
-def _listed(row: CsvRow) -> PartListed:
-    cells = row.cells
+def _listed(row: CsvRow) -> tuple[PartListed, ...]:
+    """Return the part of a row; of a can whose sections stand together (`20/20 uF`), each section."""
+    ref, sections = row.cells.get("part", ""), read_sections(row.cells.get("value", ""))
+    if len(sections) == 1 or not ref.upper().startswith("C"):
+        return (_one(row, {}),)
+    names = [f"{ref} {letter}" for letter in string.ascii_lowercase[: len(sections)]]
+    return tuple(
+        _one(row, {"part": name, "value": mark, "can": ref}) for name, mark in zip(names, sections, strict=True)
+    )
+
+
+def _one(row: CsvRow, over: dict[str, str]) -> PartListed:
+    cells = {**row.cells, **over}
     ref = cells.get("part", "")
     what = _KINDS.get(ref[:1].upper())
     if what is None:
@@ -101,16 +117,18 @@ def _listed(row: CsvRow) -> PartListed:
         found["watts"] = parse_quantity(cells["watts"], "W").value
     if cells.get("grid"):
         found["grid_ohms"] = parse_quantity(cells["grid"], "ohm").value
+    if cells.get("leak limit"):
+        found["leakage_limit"] = parse_quantity(cells["leak limit"], "A").value
     for name in ("make", "role", "can", "mains", "note"):
         if cells.get(name):
-            found[name] = cells[name].lower() if name != "note" else cells[name]
+            found[name] = cells[name] if name in ("note", "can") else cells[name].lower()
     return PartListed.model_validate(
         {"ref": ref, "what": what, "nominal": marked.value, "below": marked.below, "above": marked.above, **found}
     )
 
 
 def _netlist(content: bytes) -> PartsImport:
-    text = content.decode("utf-8-sig", "replace")
+    text = decoded(content)
     try:
         netlist = parse_netlist(text)
     except NetlistError as error:

@@ -7,7 +7,9 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from candor.core.parts.judge import PartVerdict, judge_all
+from candor.core.parts.judge_capacitor import loss_of
 from candor.core.parts.judge_resistor import Circuit
+from candor.core.parts.mains import Mains
 from candor.core.parts.part import Measured, Part, risk_key
 from candor.core.parts.policy import Policy
 from candor.core.parts.reasons import Action
@@ -95,11 +97,11 @@ def parts_of(job: Job, pack: Pack) -> tuple[tuple[Part, ...], Circuit | None]:
     return ordered, circuit_for(circuit_text, ordered) if circuit_text else None
 
 
-def list_parts(job: Job, pack: Pack, policy: Policy | None = None) -> PartsList:
-    """Return the parts list of a job, judged by its policy or by another one."""
+def list_parts(job: Job, pack: Pack, policy: Policy | None = None, mains: Mains | None = None) -> PartsList:
+    """Return the parts list of a job, judged by its policy or by another one, on the mains of the shop."""
     record = job.parts
     parts, circuit = parts_of(job, pack)
-    chosen = policy or record.policy
+    chosen = replace(policy or record.policy, mains=mains)
     measured = {p.ref: measured_of(p, record.measured.get(p.ref, ())) for p in parts}
     live = [(p, measured[p.ref]) for p in parts if not {p.ref, p.can or p.ref} & set(record.replaced)]
     verdicts = judge_all(live, chosen, circuit)
@@ -162,10 +164,17 @@ def _sample(lines: tuple[PartLine, ...]) -> tuple[SampleState, str]:
             "bad",
             f"No power: the sample is bad ({', '.join(bad)}). Measure every electrolytic first: {', '.join(left)}.",
         )
-    missing = [x for x in sample if x in unread or (x.measured.dissipation is None and not x.measured.state)]
+    missing = [x.part.ref for x in sample if x in unread or (x.measured.dissipation is None and not x.measured.state)]
     if missing:
-        refs = " and ".join(x.part.ref for x in missing)
+        refs = " and ".join(missing)
         return "to measure", f"Before any mains: value and ESR of {refs}, the electrolytics farthest from the supply."
+    open_yet = [x.part.ref for x in sample if not x.measured.state and _loss(x)[1] == "at least"]
+    if open_yet:
+        refs = " and ".join(open_yet)
+        return (
+            "to measure",
+            f"Before any mains: ESR or D of {refs} near 120 Hz; read higher up, or nobody knows where, it acquits none.",
+        )
     return (
         "good",
         f"The sample ({names}) has its value and a usable ESR: the set may see power once hazards are cleared.",
@@ -179,7 +188,13 @@ def _is_bad(line: PartLine) -> bool:
     if m.state:
         return True
     off = m.value is not None and not m.in_circuit and m.value / line.part.nominal >= 2
-    return off or (m.dissipation is not None and m.dissipation > 1.0)
+    found, bound = _loss(line)
+    return off or (found > 1.0 and bound != "at most")
+
+
+def _loss(line: PartLine) -> tuple[float, str]:
+    """Return D at 120 Hz and its bound; (0, "") where nothing says."""
+    return loss_of(line.part, line.measured, 120.0) if line.measured.dissipation is not None else (0.0, "")
 
 
 def say_counts(parts: PartsList) -> str:

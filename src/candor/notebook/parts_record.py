@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from types import MappingProxyType
 
-from candor.core.parts.capacitor import dissipation_from_esr
+from candor.core.parts.capacitor import LOSSES, dissipation_from_esr
 from candor.core.parts.part import Measured, Part
 from candor.core.parts.policy import Policy
 from candor.notebook.body import Body
@@ -146,14 +146,26 @@ def to_part(body: PartListed) -> Part:
     return Part(
         body.ref, body.what, body.nominal, body.make, body.role, body.below, body.above, body.volts, body.watts, body.can,
         body.mains, body.volts_across, body.no_load_volts, body.grid_ohms, ("", "", ""), body.note, body.fitted,
+        body.leakage_limit,
+    )  # fmt: skip
+
+
+def listed_from(part: Part, **changes: object) -> PartListed:
+    """Return the entry that lists a part as it stands, but for `changes`."""
+    return PartListed.model_validate(
+        {
+            "ref": part.ref, "what": part.kind, "nominal": part.nominal, "make": part.make, "role": part.role, "below": part.below,
+            "above": part.above, "volts": part.volts, "watts": part.watts, "can": part.can, "mains": part.mains,
+            "volts_across": part.volts_across, "no_load_volts": part.no_load_volts, "grid_ohms": part.grid_ohms,
+            "note": part.note, "fitted": part.fitted, "leakage_limit": part.leakage_limit, **changes,
+        }
     )  # fmt: skip
 
 
 def measured_of(part: Part, entries: tuple[Entry, ...]) -> Measured:
     """Fold what was measured on a part: of each figure the newest counts.
 
-    ESR becomes D = ω C ESR at its frequency, 120 Hz where none was said or it is higher (ESR only falls with frequency, so
-    D at 120 Hz is at least that).
+    What ESR or D says at the frequency of its limit is for the judge to find: it depends on the frequency it was read at.
     """
     found: dict[str, object] = {}
     numbers: list[int] = []
@@ -194,13 +206,13 @@ def _take_measured(found: dict[str, object], stated: set[str], part: Part, body:
             stated.add("value_share")
     if body.warm is not None:
         found["warm_value"] = body.warm
-    hertz = body.hertz if 0 < body.hertz <= 120 else 120.0
     if body.dissipation is not None:
-        found.update(dissipation=body.dissipation, hertz=body.hertz or 120.0)
+        found.update(dissipation=body.dissipation, esr=None, hertz=body.hertz)
     elif body.esr is not None:
         value = found.get("value")
         farads = value if isinstance(value, float) else part.nominal
-        found.update(dissipation=dissipation_from_esr(farads, body.esr, hertz), hertz=hertz)
+        at = dissipation_from_esr(farads, body.esr, body.hertz or LOSSES[part.make or "electrolytic"].hertz)
+        found.update(dissipation=at, esr=body.esr, hertz=body.hertz)
     if body.leakage is not None:
         found.update(leakage=body.leakage, leakage_volts=body.leakage_volts, dwell_s=body.dwell_s, simulated=False)
         if share:

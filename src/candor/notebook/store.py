@@ -12,6 +12,7 @@ from typing import Any
 
 import sqlalchemy as sa
 from pydantic import ValidationError
+from pydantic_core import PydanticSerializationError
 
 from candor.notebook.chain import broken_links, chained
 from candor.notebook.entries import (
@@ -106,6 +107,12 @@ class Notebook:
             Nothing was written then.
         """
         moment = (at or self.clock()).astimezone(dt.UTC)
+        try:
+            texts = [body.model_dump_json() for body in bodies]
+        except (PydanticSerializationError, UnicodeEncodeError):
+            raise NotebookError(
+                "A character in it is none that can be kept (half of one). Nothing was written; take it out and enter it again."
+            ) from None
         rows = [
             {
                 "id": uuid.uuid4().hex,
@@ -114,9 +121,9 @@ class Notebook:
                 "at": moment.isoformat(timespec="milliseconds"),
                 "who": self.who,
                 "shelf": matters_on_shelf(body),
-                "body": body.model_dump_json(),
+                "body": text,
             }
-            for body in bodies
+            for body, text in zip(bodies, texts, strict=True)
         ]
 
         def write(connection: sa.Connection) -> list[Entry]:

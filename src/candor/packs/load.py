@@ -19,8 +19,8 @@ from candor.core.errors import CandorError
 from candor.packs.crossings import crossing_faults
 from candor.packs.model import Pack
 
-LARGEST_PACK = 300_000  # characters; the largest that comes with Candor has 12 000
-DEEPEST = 40  # brackets in brackets
+LARGEST_PACK = 60_000  # characters; the largest that comes with Candor has 12 000
+DEEPEST = 8  # brackets in brackets
 MOST_NODES = 100_000  # with what is repeated by reference
 
 # What the YAML library lets through of texts that are no YAML it can build: dates that are none, tags without a value.

@@ -7,6 +7,7 @@ before; lines that begin with a point (.title, .end) say nothing of the circuit.
 
 from __future__ import annotations
 
+import math
 import re
 from dataclasses import dataclass
 from functools import cache
@@ -200,6 +201,8 @@ def _value(number: int, line: str, kind: Kind, written: str) -> float:
             number, line, f"“{written}” is a milliohm in SPICE", "“1meg” for a megohm, “0.001” for a milliohm"
         )
     value = float(match[1]) * SUFFIXES[letters]
+    if not math.isfinite(value):
+        raise _fault(number, line, f"“{written}” is too large", "a finite value")
     if kind in "RCL" and value <= 0:
         raise _fault(number, line, f"“{written}” is not above zero", "a value above zero")
     return value

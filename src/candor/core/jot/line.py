@@ -22,9 +22,11 @@ from candor.core.jot.meaning import (
     NoteJot,
     PriceJot,
     ReadingJot,
+    ShopJot,
     SpentJot,
 )
 from candor.core.jot.part_line import find_ref, find_replaced, is_remark, understand_part
+from candor.core.parts.mains import read_mains
 from candor.core.parts.part import Part
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
@@ -35,7 +37,7 @@ start: reading | verb
 reading: AT? (TICKS | VALUE) (_REF REFERENCE)? DIRECTION?
        | AT? _REF REFERENCE DIRECTION?
 verb: FOUND REST | DID REST | DISTURBED REST | DEAD REST | CHECKED REST | CONDITION REST | DETAIL REST
-    | NOTE REST | SPENT REST | PRICE REST
+    | NOTE REST | SPENT REST | PRICE REST | MAINS REST | METER REST
 
 AT.5: /@\s*\S+/
 TICKS.4: /[+-]?\s*(\d+\s+\d+\/\d+|\d+\/\d+|\d+(\.\d*)?|\.\d+)\s*t(icks?)?(?![A-Za-z])(\s+(low|high|below|above)(?!\S))?/i
@@ -53,6 +55,8 @@ DETAIL.6: /(serial|owner|says|stored|cost|missing|repairs|drawing|mismatch)(?=\s
 NOTE.6: /note(?=\s)/i
 SPENT.6: /spent(?=\s+[\d.])/i
 PRICE.6: /(agreed|rate)(?=\s+[\d.])/i
+MAINS.6: /mains(?=\s+[\d.])/i
+METER.6: /esr\s+meter(?=\s+[\d.])/i
 REST.1: /\S.*/
 %import common.WS_INLINE
 %ignore WS_INLINE
@@ -193,6 +197,12 @@ def _verb(verb: str, rest: str, context: JotContext) -> Jot:
         value = parse_number(rest, "an amount such as 60")
         words = f"price agreed {value:.2f}" if verb == "agreed" else f"{value:.2f} an hour"
         return PriceJot("agreed" if verb == "agreed" else "an_hour", value, (words,))
+    if verb == "mains":
+        mains = read_mains(rest)
+        return ShopJot("mains", mains.words, (f"the shop's mains: {mains.words}",))
+    if verb.startswith("esr"):
+        at = engineering(parse_quantity(rest, "Hz").value, "Hz")
+        return ShopJot("esr_meter", at, (f"the shop's ESR meter tests at {at}",))
     if verb == "checked":
         return CheckJot(rest, (f"proves the last change: {rest}",))
     if verb == "note":

@@ -6,9 +6,11 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
+from candor.core.parts.part import Part
 from candor.core.reading.dial import Direction
 
 Mark = Literal["hazard", "fix", "note"]
+Loss = Literal["", "esr", "d", "pf"]
 
 
 @dataclass(frozen=True)
@@ -107,14 +109,35 @@ class PartJot:
     ref : str
     numbers : mapping of str to float
         value, warm (F or ohm), esr (ohm), dissipation, hertz, leakage (A), leakage_volts, dwell_s, percent.
-    state : "", "open" or "short"
+    state : "", "open", "short" or "intermittent"
     in_circuit : bool
+    loss : "", "esr", "d" or "pf"
+        As what its loss was written: each kind of meter has its own frequency where none was said.
     """
 
     ref: str
     numbers: Mapping[str, float]
     state: str = ""
     in_circuit: bool = False
+    loss: Loss = ""
+    chips: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class LimitJot:
+    """The limit of leakage of a part by its own sheet, A."""
+
+    part: Part
+    amperes: float
+    chips: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class ShopJot:
+    """A setting of the shop: "mains" or "esr_meter", in words that read back."""
+
+    field: Literal["mains", "esr_meter"]
+    text: str
     chips: tuple[str, ...] = ()
 
 
@@ -158,6 +181,8 @@ Jot = (
     | NoteJot
     | PartJot
     | DecisionJot
+    | LimitJot
+    | ShopJot
     | SpentJot
     | PriceJot
 )

@@ -2,25 +2,32 @@
 
 from __future__ import annotations
 
+import math
 import re
 from collections.abc import Mapping
 
 from candor.core.errors import ValueTextError
-from candor.core.jot.meaning import DecisionJot, PartJot
+from candor.core.jot.meaning import DecisionJot, LimitJot, Loss, PartJot
 from candor.core.parts.capacitor import dissipation_from_power_factor
 from candor.core.parts.part import UNITS, Part
-from candor.core.quantities import engineering, parse_number, parse_quantity
+from candor.core.quantities import Quantity, engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
 
 EXPECTED = (
     "such as “R24 371k cold 378k warm”, “C4 9.3u esr 30”, “C4 leak 210u @400V 5min”, “C4 open”, “C4 keep” and why"
 )
-_VALUE = r"[\d.,]+\s?(?:(?!(?:esr|leak|leaks|leakage|ir|d|pf|warm|cold|open|short|in)\b)[A-Za-zµΩ]+\d*)?"
+_VALUE = r"[\d.,]+\s?(?:(?!(?:esr|leak|leaks|leakage|ir|d|pf|warm|cold|open|short|intermittent|really|limit|in)\b)[A-Za-zµΩ]+\d*)?"
+_TIME = r"(?:minutes?|mins?|m|seconds?|secs?|s|hours?|hrs?|h)"
+MOST_AMPERES = 0.5  # through a capacitor on a tester: more is a slip of the pen
+FAR_OFF = 100.0  # times its nominal value, or a hundredth of it: asked about before it is written
 _ITEMS = re.compile(
     rf"""\s*(?:
       (?P<in_circuit>in\s+circuit)
-    | (?P<state>open|short)(?:ed)?\b
-    | (?P<leak>leak(?:age|s)?)\s+(?P<leakage>{_VALUE})(?:\s*@\s*(?P<at>{_VALUE}))?(?:\s+(?P<dwell>[\d.]+\s?(?:min|s|sec|h)\b))?
+    | (?P<state>open|short|intermittent)(?:ed)?\b
+    | (?P<really>really)\b
+    | limit\s+(?P<limit>{_VALUE})(?:\s+by\s+its\s+sheet)?
+    | (?P<leak>leak(?:age|s)?)\s+(?P<leakage>{_VALUE})(?:\s*@\s*(?P<at>{_VALUE}))?
+      (?:\s+(?:after\s+)?(?P<dwell>[\d.,]+\s?{_TIME}\b))?
     | ir\s+(?P<ir>{_VALUE})(?:\s*@\s*(?P<ir_at>{_VALUE}))?
     | esr\s+(?P<esr>{_VALUE})(?:\s*@\s*(?P<esr_at>{_VALUE}))?
     | d\s+(?P<d>[\d.,]+)(?:\s*@\s*(?P<d_at>{_VALUE}))?
@@ -54,11 +61,11 @@ def find_replaced(text: str, parts: Mapping[str, Part]) -> str:
 def is_remark(rest: str) -> bool:
     """Say whether what stands after a designator is a remark for a note rather than something measured or decided."""
     return not re.search(r"\d", rest) and not re.match(
-        r"(open|short|shorted|keep|replace|in\s+circuit)\b|$", rest, re.I
+        r"(open|short|shorted|intermittent|keep|replace|in\s+circuit)\b|$", rest, re.I
     )
 
 
-def understand_part(ref: str, rest: str, part: Part) -> PartJot | DecisionJot:
+def understand_part(ref: str, rest: str, part: Part) -> PartJot | DecisionJot | LimitJot:
     """Say what a line says of a part.
 
     Raises
@@ -79,9 +86,67 @@ def understand_part(ref: str, rest: str, part: Part) -> PartJot | DecisionJot:
             )
         found |= {name: text for name, text in match.groupdict().items() if text}
         place = match.end()
+    if "limit" in found:
+        return _sheet_limit(ref, found, part)
     if not found:
         raise ValueTextError(f"Of {ref} nothing is said; expected {EXPECTED}.", value=rest)
     return _measured(ref, found, part)
+
+
+def _sheet_limit(ref: str, found: dict[str, str], part: Part) -> LimitJot:
+    if part.kind != "capacitor" or found.keys() - {"limit", "really"}:
+        raise ValueTextError(
+            f"A limit from its own sheet stands alone, of a capacitor: “{ref} limit 500u”.", value=found["limit"]
+        )
+    amperes = _current(ref, found["limit"], "really" in found)
+    return LimitJot(
+        part, amperes, (f"{ref}, {part.words}", f"leaks at most {engineering(amperes, 'A', 3)} by its own sheet")
+    )
+
+
+def _value(ref: str, text: str, part: Part, really: bool) -> Quantity:
+    """Read a value; a bare one of a capacitor is taken in the unit that comes near its nominal, and far off is a question."""
+    unit = UNITS[part.kind]
+    bare = unit == "F" and re.fullmatch(r"[\d.,]+", text.strip())
+    read = _nearest(text.strip(), part) if bare else parse_quantity(text, unit)
+    value = _above_zero(ref, read.value)
+    if not really and not 1 / FAR_OFF < value / part.nominal < FAR_OFF:
+        raise ValueTextError(
+            f"{ref}: {engineering(value, unit)}? It is {part.words} by its drawing. Write the unit, or “really” behind it.",
+            value=text,
+        )
+    return read
+
+
+def _nearest(text: str, part: Part) -> Quantity:
+    """Return a capacitance written without a unit in that of p, n and u that comes nearest its nominal value.
+
+    Raises
+    ------
+    ValueTextError
+        Where none comes near.
+    """
+    read = [
+        (parse_quantity(f"{text}{prefix}", "F").value, sign)
+        for prefix, sign in (("p", "pF"), ("n", "nF"), ("u", "µF"))
+    ]
+    value, sign = min(read, key=lambda pair: abs(math.log(pair[0] / part.nominal)) if pair[0] > 0 else math.inf)
+    if not 0.2 < value / part.nominal < 5:
+        raise ValueTextError(
+            f"{part.ref}: {text} of what? It is {part.words}; write the unit, such as {text}u.", value=text
+        )
+    return Quantity(value, "F", text, f"without a unit, read as {sign}")
+
+
+def _current(ref: str, text: str, really: bool) -> float:
+    read = parse_quantity(text, "A")
+    if read.value > MOST_AMPERES and not really:
+        shown = trimmed(read.value)
+        raise ValueTextError(
+            f"{ref}: {shown} A through a capacitor? Write the prefix, such as {shown}u, or “really” behind it.",
+            value=text,
+        )
+    return read.value
 
 
 def _decision(ref: str, action: str, reason: str) -> DecisionJot:
@@ -97,11 +162,11 @@ def _measured(ref: str, found: dict[str, str], part: Part) -> PartJot:
     numbers: dict[str, float] = {}
     for name, where in (("value", "cold" if "warm" in found else ""), ("warm", "warm")):
         if name in found:
-            numbers[name] = _above_zero(ref, parse_quantity(found[name], unit).value)
-            if unit == "F" and numbers[name] > 0.1:
-                shown = trimmed(numbers[name])
-                raise ValueTextError(f"{ref}: {shown} farad? Write the prefix, such as {shown}u.", value=found[name])
-            chips.append(f"{engineering(numbers[name], unit)} {where}".strip())
+            read = _value(ref, found[name], part, "really" in found)
+            numbers[name] = read.value
+            chips.append(
+                f"{engineering(numbers[name], unit)} {where}".strip() + (f" ({read.note})" if read.note else "")
+            )
     if "in_circuit" in found:
         chips.append("in circuit")
     if "state" in found:
@@ -116,7 +181,8 @@ def _measured(ref: str, found: dict[str, str], part: Part) -> PartJot:
     if "percent" in found:
         numbers["percent"] = _above_zero(ref, parse_number(found["percent"], "per cent such as 1"))
         chips.append(f"± {trimmed(numbers['percent'])} %")
-    return PartJot(ref, numbers, found.get("state", "").lower(), "in_circuit" in found, tuple(chips))
+    loss: Loss = "esr" if "esr" in found else "pf" if "pf" in found else "d" if "d" in found else ""
+    return PartJot(ref, numbers, found.get("state", "").lower(), "in_circuit" in found, loss, tuple(chips))
 
 
 def _beside(found: Mapping[str, str]) -> str:
@@ -146,6 +212,8 @@ def _leakage(ref: str, found: dict[str, str], numbers: dict[str, float], chips: 
     if "leakage" not in found and "ir" not in found:
         return
     if not at:
+        if "leakage" in found:
+            _current(ref, found["leakage"], "really" in found)
         raise ValueTextError(
             f"At what voltage does {ref} leak? Expected such as “{ref} leak 210u @400V 5min”.", value=ref
         )
@@ -154,7 +222,7 @@ def _leakage(ref: str, found: dict[str, str], numbers: dict[str, float], chips: 
         numbers["leakage"] = volts / _above_zero(ref, parse_quantity(found["ir"], "ohm").value)
         chips.append(f"{engineering(volts / numbers['leakage'], 'ohm')} = {engineering(numbers['leakage'], 'A', 3)}")
     else:
-        numbers["leakage"] = parse_quantity(found["leakage"], "A").value
+        numbers["leakage"] = _current(ref, found["leakage"], "really" in found)
         chips.append(f"leaks {engineering(numbers['leakage'], 'A', 3)}")
     chips.append(f"at {trimmed(volts)} V")
     if "dwell" in found:

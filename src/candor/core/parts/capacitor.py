@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from enum import StrEnum
+from typing import Literal
 
 from candor.core.errors import RangeError
 
@@ -20,6 +21,12 @@ class LeakageRule(StrEnum):
     HUNDREDTH = "0.01 CV + 3"
     SIX = "0.06 CV + 10"
     TENTH = "0.1 CV + 40; above 1000: 0.04 CV + 100"
+    PERIOD = "k C + 300; k by its rating"
+
+    @property
+    def words(self) -> str:
+        """The rule as it is meant; the value above is what notebooks hold."""
+        return "0.01 CV or 3, the greater" if self is LeakageRule.HUNDREDTH else str(self)
 
 
 @dataclass(frozen=True)
@@ -40,7 +47,14 @@ LOSSES = {
     "mica": LossLimits(0.002, 0.01, 1000.0),
     "ceramic": LossLimits(0.03, 0.06, 1000.0),
 }
-GOOD_LEAK, BAD_LEAK = 1e-6, 3e-6  # A: about 1 µA good, several replace; common practice, no source
+# Insulation resistance times capacitance in MΩ·µF (s): from `good` up it serves, under `bad` it goes. Aged paper that serves
+# has over about 100, new film over 1000 to 10 000: common practice, from memory.
+INSULATION = {"paper": (100.0, 20.0), "film": (1000.0, 100.0), "mica": (1000.0, 100.0), "ceramic": (1000.0, 100.0)}
+SMALLEST_JUDGED = (
+    10e-9  # F: a smaller one is judged as if it were this large; a bench cannot measure what it would need
+)
+# The period's own factor k, µA per µF, up to a rated voltage: from memory.
+PERIOD_FACTORS = ((100.0, 10.0), (250.0, 20.0), (350.0, 25.0), (math.inf, 40.0))
 SAFE_VOLTS = 60.0  # d.c., normal condition, IEC 61010-1, 6.3.1, from memory
 
 
@@ -92,26 +106,68 @@ def insulation_product(capacitance: float, ohms: float) -> float:
     return capacitance * ohms
 
 
-def leakage_limit(capacitance: float, volts: float, rule: LeakageRule) -> float:
-    """Return the limit of leakage of an electrolytic, A, at `volts`, after 2 to 5 min (common practice, no source).
+def leakage_limit(capacitance: float, volts: float, rule: LeakageRule, rated_volts: float = 0.0) -> float:
+    """Return the limit of leakage of an aluminium electrolytic, A, at `volts`, after 2 to 5 min.
+
+    Common practice, no source; the period's rule, k C + 0.3 mA with k by the rated voltage, from memory.
 
     Raises
     ------
     RangeError
         Where capacitance (F) or voltage is not above zero.
     """
-    if capacitance <= 0 or volts <= 0:
-        raise RangeError(
-            f"A leakage limit needs a capacitance and a voltage above zero; found {capacitance:g} F, {volts:g} V."
-        )
-    cv = capacitance * 1e6 * volts
+    _above_zero(capacitance, volts)
+    microfarads = capacitance * 1e6
+    cv = microfarads * volts
+    if rule is LeakageRule.PERIOD:
+        factor = next(k for up_to, k in PERIOD_FACTORS if (rated_volts or volts) <= up_to)
+        return (factor * microfarads + 300) * 1e-6
     microamperes = {
         LeakageRule.ROOT: 3 * math.sqrt(cv),
-        LeakageRule.HUNDREDTH: 0.01 * cv + 3,
+        LeakageRule.HUNDREDTH: max(0.01 * cv, 3),
         LeakageRule.SIX: 0.06 * cv + 10,
         LeakageRule.TENTH: 0.1 * cv + 40 if cv <= 1000 else 0.04 * cv + 100,
     }[rule]
     return microamperes * 1e-6
+
+
+def tantalum_limit(capacitance: float, volts: float) -> float:
+    """Return the limit of leakage of a tantalum capacitor, A: the greater of 0.01 CV and 0.5 µA (from memory).
+
+    Raises
+    ------
+    RangeError
+        Where capacitance (F) or voltage is not above zero.
+    """
+    _above_zero(capacitance, volts)
+    return max(0.01 * capacitance * 1e6 * volts, 0.5) * 1e-6
+
+
+def insulation_limit(capacitance: float, volts: float, product: float) -> float:
+    """Return the leakage, A, at which R times C is `product` MΩ·µF; a small capacitor is judged as one of 10 nF."""
+    return volts * max(capacitance, SMALLEST_JUDGED) / product
+
+
+def loss_at(
+    hertz: float, dissipation: float, measured_hertz: float
+) -> tuple[float, Literal["", "at least", "at most"]]:
+    """Return D at `hertz` from D at `measured_hertz`, and how far that can be trusted.
+
+    The equivalent series resistance falls with frequency. So from a higher frequency, or an unknown one (0), D = ω C ESR is at
+    least that; from a lower one at most. Within a quarter of the frequency it is that.
+    """
+    if measured_hertz <= 0:
+        return dissipation, "at least"
+    if 0.75 <= measured_hertz / hertz <= 1.25:
+        return dissipation * hertz / measured_hertz, ""
+    return dissipation * hertz / measured_hertz, "at least" if measured_hertz > hertz else "at most"
+
+
+def _above_zero(capacitance: float, volts: float) -> None:
+    if capacitance <= 0 or volts <= 0:
+        raise RangeError(
+            f"A leakage limit needs a capacitance and a voltage above zero; found {capacitance:g} F, {volts:g} V."
+        )
 
 
 def charging_current(volts: float, ohms: float, capacitance: float, seconds: float) -> float:

@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
+import math
 import re
 from dataclasses import dataclass
 
 from candor.core.errors import ValueTextError
-from candor.core.quantities import parse_quantity
+from candor.core.quantities import parse_number, parse_quantity
 
 # IEC 60062: symmetrical tolerances in per cent by letter.
 TOLERANCE_LETTERS = {"E": 0.005, "L": 0.01, "P": 0.02, "W": 0.05, "B": 0.1, "C": 0.25, "D": 0.5, "F": 1.0, "G": 2.0,
                      "H": 3.0, "J": 5.0, "K": 10.0, "M": 20.0, "N": 30.0}  # fmt: skip
 # The same: letters for tolerances that are not symmetrical, (below, above).
 UNEVEN_LETTERS = {"Q": (10.0, 30.0), "T": (10.0, 50.0), "S": (20.0, 50.0), "Z": (20.0, 80.0)}
+# The same: under 10 pF the tolerance is absolute, in F.
+ABSOLUTE_LETTERS = {"B": 0.1e-12, "C": 0.25e-12, "D": 0.5e-12, "F": 1e-12, "G": 2e-12}
 COLOURS = ("black", "brown", "red", "orange", "yellow", "green", "blue", "violet", "grey", "white")
 SMALL = {"gold": -1, "silver": -2, "pink": -3}
 TOLERANCE_COLOURS = {"brown": 1.0, "red": 2.0, "orange": 0.05, "yellow": 0.02, "green": 0.5, "blue": 0.25, "violet": 0.1,
@@ -46,22 +49,54 @@ def read_mark(text: str, unit: str) -> Marked:
         Where it cannot be read.
     """
     clean = text.strip()
+    sections = read_sections(clean) if unit == "F" else (clean,)
+    if len(sections) > 1:
+        raise ValueTextError(
+            f"“{clean}” are {len(sections)} sections of one can; write each on its own: {', '.join(sections)}.",
+            value=text,
+        )
     words = clean.lower().replace("gray", "grey").replace("purple", "violet").replace("-", " ").split()
     if len(words) >= 3 and all(w in COLOURS or w in SMALL or w == "none" for w in words):
         return _colours(words, unit, clean)
     if unit == "F" and (code := re.fullmatch(r"(\d\d)([0-9])\s*([A-Z]?)", clean)):
+        if code[2] == "0" and not code[3]:
+            raise ValueTextError(
+                f"“{clean}” is {clean} pF, or the code for {code[1]} pF? Write {clean}p or {code[1]}p.", value=text
+            )
         factor = 10.0 ** (int(code[2]) if int(code[2]) < 8 else int(code[2]) - 10)
         return Marked(float(f"{int(code[1]) * factor:.3f}e-12"), *_letter(code[3]))
     share = re.search(r"[±+/-]*\s*([\d.]+)\s*%\s*$", clean)
     if share:
-        side = float(share[1]) / 100
+        side = parse_number(share[1], "a tolerance in per cent such as 5") / 100
         return Marked(parse_quantity(clean[: share.start()], unit).value, side, side)
     letters = "".join(x for x in TOLERANCE_LETTERS | UNEVEN_LETTERS if unit == "ohm" or x != "F")  # 10uF is no 1 %
     points = "RkKMG" if unit == "ohm" else "munp"
+    absolute = re.fullmatch(r"((?:\d*p\d*)|\d+(?:\.\d+)?\s*pF?)([BCDFG])", clean) if unit == "F" else None
+    if absolute and 0 < (value := parse_quantity(absolute[1], "F").value) < 10e-12:
+        side = ABSOLUTE_LETTERS[absolute[2]] / value
+        return Marked(value, side, side)
     tail = re.fullmatch(rf"(\d*(?:[{points}]\d*|\.\d+[{points}]))([{letters}])", clean)
     if tail:
         return Marked(parse_quantity(tail[1], unit).value, *_letter(tail[2]))
     return Marked(parse_quantity(clean, unit).value)
+
+
+def read_sections(text: str) -> tuple[str, ...]:
+    """Return the marks of the sections of a can written together: `20/20 uF` gives two of `20 uF`; one mark stays one.
+
+    A fraction in its lowest terms, such as `1/4 uF`, is a fraction; `40/40`, `8/16`, `30-10 uF` and `20+20 uF` are sections.
+    """
+    match = re.fullmatch(r"\s*(\d+(?:\.\d+)?(?:\s*[/+-]\s*\d+(?:\.\d+)?)+)\s*([A-Za-zµ].*)", text)
+    if not match:
+        return (text,)
+    figures = re.split(r"\s*[/+-]\s*", match[1])
+    if len(figures) == 2 and "/" in match[1] and all(f.isdigit() for f in figures):
+        top, bottom = (int(f) for f in figures)
+        if top < bottom and math.gcd(top, bottom) == 1 and bottom in (2, 3, 4, 5, 8, 10, 16, 32):
+            return (text,)
+    if len(figures) == 2 and re.fullmatch(r"\d+-\d+/\d+.*", text.replace(" ", "")):
+        return (text,)  # 2-1/2 is two and a half
+    return tuple(f"{figure} {match[2]}" for figure in figures)
 
 
 def write_code(value: float, tolerance: float | None = None) -> str:

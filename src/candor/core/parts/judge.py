@@ -8,11 +8,11 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 
-from candor.core.parts.judge_capacitor import capacitor_reasons
+from candor.core.parts.judge_capacitor import HEAT_BAD, HEAT_WATCH, capacitor_reasons, heat_of
 from candor.core.parts.judge_resistor import Circuit, resistor_reasons
 from candor.core.parts.part import Measured, Part
 from candor.core.parts.policy import Policy
-from candor.core.parts.reasons import PRACTICE, Action, Reason
+from candor.core.parts.reasons import PRACTICE, Action, Reason, compare
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
 
@@ -60,6 +60,7 @@ def judge_all(
     """Judge every part of a list, by designator; the sections of a can share the worst of their fates."""
     listed = [(part, measured) for part, measured in parts if part.fitted]
     verdicts = {part.ref: judge(part, measured, policy, circuit) for part, measured in listed}
+    _add_heat_of_cans(listed, verdicts)
     bad: dict[str, str] = {}
     for part, _ in listed:
         if part.can and verdicts[part.ref].action is Action.REPLACE:
@@ -75,6 +76,30 @@ def judge_all(
             old = verdicts[part.ref]
             verdicts[part.ref] = replace(old, action=Action.REPLACE, reasons=(reason, *old.reasons))
     return verdicts
+
+
+def _add_heat_of_cans(listed: list[tuple[Part, Measured]], verdicts: dict[str, PartVerdict]) -> None:
+    """The sections of a can heat one another: their heat is added before it is held against what a can stands."""
+    cans: dict[str, list[tuple[Part, Measured]]] = {}
+    for part, m in listed:
+        if part.can and heat_of(part, m) > 0:
+            cans.setdefault(part.can, []).append((part, m))
+    for can, sections in cans.items():
+        heat = sum(heat_of(part, m) for part, m in sections)
+        share = max(m.leakage_share for _, m in sections)
+        if len(sections) < 2 or compare(heat, HEAT_WATCH, share) <= 0:
+            continue
+        hot = compare(heat, HEAT_BAD, share) > 0
+        reason = Reason(
+            Action.REPLACE if hot else Action.WATCH,
+            f"can {can} makes {engineering(heat, 'W', 2)} of heat in all",
+            f"Its sections together; over {HEAT_BAD:g} W a can boils, over {HEAT_WATCH:g} W it ages ({PRACTICE}).",
+            f"Under {HEAT_WATCH:g} W in all.",
+        )
+        for part, _ in sections:
+            old = verdicts[part.ref]
+            reasons = tuple(sorted((*old.reasons, reason), key=lambda r: (list(Action).index(r.action), r.by_policy)))
+            verdicts[part.ref] = replace(old, action=reasons[0].action, reasons=reasons)
 
 
 def say_changes(before: Mapping[str, PartVerdict], after: Mapping[str, PartVerdict]) -> str:
@@ -103,8 +128,11 @@ def say_measured(part: Part, m: Measured) -> str:
         words.append(f"{engineering(m.value, part.unit)}{cold}{where}")
     if m.warm_value is not None:
         words.append(f"{engineering(m.warm_value, part.unit)} warm")
-    if m.dissipation is not None:
-        words.append(f"D {trimmed(m.dissipation, 3)} at {trimmed(m.hertz)} Hz")
+    at = f" at {engineering(m.hertz, 'Hz')}" if m.hertz else ""
+    if m.esr is not None:
+        words.append(f"ESR {engineering(m.esr, 'ohm', 3)}{at}")
+    elif m.dissipation is not None:
+        words.append(f"D {trimmed(m.dissipation, 3)}{at}")
     if m.leakage is not None:
         simulated = " (simulated)" if m.simulated else ""
         words.append(f"{engineering(m.leakage, 'A', 3)} at {trimmed(m.leakage_volts)} V{simulated}")

@@ -5,17 +5,22 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from candor.core.parts.capacitor import (
-    BAD_LEAK,
-    GOOD_LEAK,
+    INSULATION,
     LOSSES,
+    SMALLEST_JUDGED,
+    LeakageRule,
     corner_hertz,
+    dissipation_from_esr,
     grid_shift,
+    insulation_limit,
     leakage_limit,
-    touch_current,
+    loss_at,
+    tantalum_limit,
 )
+from candor.core.parts.mains import LINE_HIGH, TOUCH_AMPERES, Mains, most_to_chassis
 from candor.core.parts.part import Measured, Part
 from candor.core.parts.policy import Electrolytics, Policy, Sight
-from candor.core.parts.reasons import PRACTICE, Action, Reason, compare
+from candor.core.parts.reasons import PRACTICE, Action, Reason, compare, rank
 from candor.core.quantities import engineering
 from candor.core.quantities.show import plain, signed, trimmed
 
@@ -23,13 +28,13 @@ GRID_GOOD, GRID_BAD = 0.1, 0.5  # V of grid shift
 HEAT_WATCH, HEAT_BAD = 0.5, 1.0  # W in one capacitor
 ENOUGH = 0.8  # of the working voltage: what a leakage test must reach to say anything
 DWELL_S = 120.0  # before the leakage of an electrolytic is held against it
-MAINS_VOLTS, MAINS_HERTZ = 120.0, 60.0
+TOO_NEAR = "A longer dwell, or a better meter."
 
 
 def capacitor_reasons(part: Part, m: Measured, policy: Policy) -> Iterator[Reason]:
     """Yield every reason there is, in no order; at least one."""
     if part.mains:
-        yield _mains(part)
+        yield _mains(part, policy.mains)
     if m.state:
         yield Reason(
             Action.REPLACE,
@@ -48,25 +53,49 @@ def capacitor_reasons(part: Part, m: Measured, policy: Policy) -> Iterator[Reaso
 
 
 def run_limit(part: Part, volts: float, policy: Policy) -> float:
-    """Return the leakage limit of a run at `volts`, A: by the rule of the job, by what the grid stands, or 1 µA.
+    """Return the leakage limit of a run at `volts`, A: of its sheet or the job's rule, of what its grid stands, or by R x C.
 
     Raises
     ------
     RangeError
         Where the voltage is not above zero.
     """
-    if part.make in ("electrolytic", "tantalum"):
-        return leakage_limit(part.nominal, volts, policy.rule)
+    if part.make in ("electrolytic", "tantalum") or part.leakage_limit:
+        return _limit(part, volts, policy)[0]
     if part.role == "coupling" and part.grid_ohms:
         return GRID_GOOD / part.grid_ohms * (volts / part.working_volts if part.working_volts else 1.0)
-    return GOOD_LEAK
+    return insulation_limit(part.nominal, volts, INSULATION.get(part.make, INSULATION["film"])[0])
 
 
-def _mains(part: Part) -> Reason:
+def _limit(part: Part, volts: float, policy: Policy) -> tuple[float, str]:
+    """Return the limit of leakage at `volts`, A, and whose it is."""
+    if part.leakage_limit:
+        share = volts / part.volts if part.volts else 1.0
+        return part.leakage_limit * min(share, 1.0), f"By the sheet of {part.ref}."
+    if part.make == "tantalum":
+        return tantalum_limit(part.nominal, volts), "Tantalum: the greater of 0.01 CV and 0.5 µA (from memory)."
+    limit = leakage_limit(part.nominal, volts, policy.rule, part.volts)
+    source = "from memory" if policy.rule is LeakageRule.PERIOD else PRACTICE
+    return limit, f"{policy.rule.words}, C in µF, V in volts, µA ({source})."
+
+
+def heat_of(part: Part, m: Measured) -> float:
+    """Return the heat leakage makes in a capacitor at its working voltage, W; 0 where that is not known yet."""
+    fallen = part.make not in ("electrolytic", "tantalum") or m.dwell_s >= DWELL_S or bool(m.reformed)
+    if m.leakage is None or not fallen:
+        return 0.0
+    volts = part.working_volts or m.leakage_volts
+    return m.leakage * volts * (volts / m.leakage_volts if m.leakage_volts else 1.0)
+
+
+def _mains(part: Part, mains: Mains | None) -> Reason:
     if part.mains == "line to chassis":
-        leak = engineering(touch_current(10e-9, MAINS_VOLTS, MAINS_HERTZ), "A", 2)
-        says = "safety part: class Y, 10 nF at most"
-        rule = f"Fails to a live chassis. Class Y, IEC 60384-14; 10 nF passes {leak} at 120 V 60 Hz."
+        most, said = most_to_chassis(mains)
+        says = f"safety part: class Y, {engineering(most, 'F', 2)} at most"
+        rule = (
+            f"Fails to a live chassis. Class Y, IEC 60384-14; {1000 * TOUCH_AMPERES:g} mA through a person (IEC 61010-1, from "
+            f"memory), I = 2π f C V at {said}, and {100 * (LINE_HIGH - 1):.0f} % more."
+        )
     else:
         says, rule = "safety part: class X2", "It fails across the mains. Class X, IEC 60384-14."
     return Reason(
@@ -98,6 +127,13 @@ def _value(part: Part, m: Measured) -> Iterator[Reason]:
     elif ratio > 2:
         yield Reason(Action.REPLACE, f"reads {trimmed(ratio, 2)} times its value: it leaks or is wet",
                      f"Over twice the marked value ({PRACTICE}).", f"A value of {span}.")  # fmt: skip
+    elif 0 in (compare(low, m.value, m.value_share), compare(m.value, high, m.value_share)):
+        yield Reason(
+            Action.CANNOT_TELL,
+            f"{shown}: too near its limit to tell",
+            f"{rule}.",
+            "A better meter, or another reading.",
+        )
     elif compare(low, m.value, m.value_share) > 0:
         worse = part.role == "timing" or ratio < 0.7
         yield Reason(Action.REPLACE if worse else Action.WATCH, f"{shown}{_effect(part, ratio)}",
@@ -126,41 +162,58 @@ def _loss(part: Part, m: Measured) -> Iterator[Reason]:
         yield Reason(Action.CANNOT_TELL, "say what it is made of", "The limit of D depends on the dielectric.",
                      "Electrolytic, paper, film, mica or ceramic.")  # fmt: skip
         return
-    share = max(m.value_share, 0.02)
-    shown = f"D {trimmed(m.dissipation, 3)}"
-    spans = f"up to {limits.good:g} good, over {limits.bad:g} bad, near {limits.hertz:g} Hz"
-    rule = f"{part.make.capitalize()}: {spans} ({PRACTICE})."
-    if compare(m.dissipation, limits.bad, share) > 0:
-        yield Reason(
-            Action.REPLACE,
-            f"{shown}: over {limits.bad:g}, it has dried out or is wet",
-            rule,
-            f"D under {limits.good:g}.",
-        )
-    elif compare(m.dissipation, limits.good, share) > 0:
-        yield Reason(Action.WATCH, f"{shown}: over {limits.good:g}", rule, f"D under {limits.good:g}.")
-    else:
+    found, bound = loss_of(part, m, limits.hertz)
+    shown = f"D {f'{bound} ' if bound else ''}{trimmed(found, 3)}"
+    spans = f"up to {limits.good:g} good, over {limits.bad:g} bad, at {limits.hertz:g} Hz"
+    rule = f"{part.make.capitalize()}: {spans} ({PRACTICE}).{_read_at(m, bound)}"
+    good = f"D under {limits.good:g} at {limits.hertz:g} Hz."
+    where = rank(found, limits.good, limits.bad, max(m.value_share, 0.02))
+    if where == "bad" and bound != "at most":
+        yield Reason(Action.REPLACE, f"{shown}: over {limits.bad:g}, it has dried out or is wet", rule, good)
+    elif where == "good" and bound != "at least":
         yield Reason(Action.KEEP, f"{shown}: good", rule, f"D over {limits.good:g}.")
+    elif where == "watch" and not bound:
+        yield Reason(Action.WATCH, f"{shown}: over {limits.good:g}", rule, good)
+    elif bound:
+        asked = "ESR" if m.esr is not None else "D"
+        yield Reason(Action.CANNOT_TELL, f"{shown}: read {asked} near {limits.hertz:g} Hz", rule, good)
+    else:
+        near = limits.bad if where == "near bad" else limits.good
+        yield Reason(Action.CANNOT_TELL, f"{shown}: too near {near:g} to tell", rule, f"A better meter. {good}")
+
+
+def loss_of(part: Part, m: Measured, hertz: float) -> tuple[float, str]:
+    """Return D at `hertz` from what was read, ESR or D, and "at least" or "at most" where it is only that."""
+    if m.esr is None:
+        return loss_at(hertz, m.dissipation or 0.0, m.hertz)
+    farads = m.value if m.value is not None and not m.in_circuit else part.nominal
+    bound = loss_at(hertz, 0.0, m.hertz)[1]
+    return dissipation_from_esr(farads, m.esr, hertz), bound
+
+
+def _read_at(m: Measured, bound: str) -> str:
+    if not bound:
+        return ""
+    at = f"{engineering(m.hertz, 'Hz')}" if m.hertz else "a frequency nobody said"
+    can = "condemn, never acquit" if bound == "at least" else "acquit, never condemn"
+    return f" Read at {at}: ESR falls with frequency, so it may {can}."
 
 
 def _leakage(part: Part, m: Measured, policy: Policy) -> Iterator[Reason]:
-    leak, share = m.leakage or 0.0, m.leakage_share
+    share = m.leakage_share
     needed = ENOUGH * part.working_volts
     reached = not part.working_volts or m.leakage_volts >= needed
-    if part.make in ("electrolytic", "tantalum"):
+    if part.make in ("electrolytic", "tantalum") or part.leakage_limit:
         found = _electrolytic(part, m, policy)
     else:
-        found = _into_a_grid(part, m) if part.role == "coupling" and part.grid_ohms else _dry(m)
+        found = _into_a_grid(part, m) if part.role == "coupling" and part.grid_ohms else _dry(part, m)
     if not reached and found.action in (Action.KEEP, Action.WATCH):
         yield Reason(Action.CANNOT_TELL, f"only at {trimmed(m.leakage_volts)} V: read it at {trimmed(part.working_volts)} V",
                      "A low voltage can call good what breaks down in use; the test must reach 80 % of it "
                      f"({PRACTICE}).", f"Leakage at {trimmed(needed)} V or more.")  # fmt: skip
     else:
         yield found
-    if found.action is Action.CANNOT_TELL:  # it will fall yet: heat is judged when the leakage is
-        return
-    volts = part.working_volts or m.leakage_volts
-    heat = leak * volts * (volts / m.leakage_volts if m.leakage_volts else 1.0)
+    heat, volts = heat_of(part, m), part.working_volts or m.leakage_volts
     if compare(heat, HEAT_WATCH, share) > 0:
         hot = compare(heat, HEAT_BAD, share) > 0
         says = f"makes {engineering(heat, 'W', 2)} of heat at {trimmed(volts)} V"
@@ -170,14 +223,13 @@ def _leakage(part: Part, m: Measured, policy: Policy) -> Iterator[Reason]:
 
 
 def _electrolytic(part: Part, m: Measured, policy: Policy) -> Reason:
-    limit = leakage_limit(part.nominal, m.leakage_volts, policy.rule)
+    limit, rule = _limit(part, m.leakage_volts, policy)
     says = f"limit {engineering(limit, 'A', 3)} at {trimmed(m.leakage_volts)} V"
-    rule = f"{policy.rule}, C in µF, V in volts, µA ({PRACTICE})."
     side = compare(m.leakage or 0.0, limit, m.leakage_share)
     if side < 0:
         return Reason(Action.KEEP, f"{says}: under it", rule, "Leakage above it, or heat.")
     if side == 0:
-        return Reason(Action.CANNOT_TELL, f"{says}: too near to tell", rule, "A longer dwell, or a better meter.")
+        return Reason(Action.CANNOT_TELL, f"{says}: too near to tell", rule, TOO_NEAR)
     times = f"{trimmed((m.leakage or 0.0) / limit, 2)} times the limit of {engineering(limit, 'A', 3)}"
     if m.dwell_s < DWELL_S and not m.reformed:
         return Reason(Action.CANNOT_TELL, f"{times} after {trimmed(m.dwell_s)} s: read it after 2 to 5 min",
@@ -201,21 +253,54 @@ def _into_a_grid(part: Part, m: Measured) -> Reason:
     rule = (f"I R = {engineering(at_work, 'A', 3)} × {grid} at {trimmed(volts)} V; up to {GRID_GOOD:g} V serves, over "
             f"{GRID_BAD:g} V the tube runs elsewhere ({PRACTICE}).")  # fmt: skip
     change = f"Under {stays} it could stay."
-    if compare(shift, GRID_BAD, m.leakage_share) > 0:
-        return Reason(Action.REPLACE, f"moves the grid {plain(shift, 1)} V in {grid}", rule, change)
-    if compare(shift, GRID_GOOD, m.leakage_share) > 0:
-        return Reason(Action.WATCH, f"moves the grid {plain(shift, 2)} V in {grid}", rule, change)
-    return Reason(Action.KEEP, f"shift {plain(shift, 2)} V: under {GRID_GOOD:g} V", rule, f"Over {stays}.")
+    match rank(shift, GRID_GOOD, GRID_BAD, m.leakage_share):
+        case "bad":
+            return Reason(Action.REPLACE, f"moves the grid {plain(shift, 1)} V in {grid}", rule, change)
+        case "watch":
+            return Reason(Action.WATCH, f"moves the grid {plain(shift, 2)} V in {grid}", rule, change)
+        case "good":
+            return Reason(Action.KEEP, f"shift {plain(shift, 2)} V: under {GRID_GOOD:g} V", rule, f"Over {stays}.")
+        case near:
+            limit = GRID_BAD if near == "near bad" else GRID_GOOD
+            says = f"moves the grid {plain(shift, 2)} V: too near {limit:g} V to tell"
+            return Reason(Action.CANNOT_TELL, says, rule, TOO_NEAR)
 
 
-def _dry(m: Measured) -> Reason:
+def _dry(part: Part, m: Measured) -> Reason:
+    """Where its circuit does not say what a leak does: by insulation resistance times capacitance."""
+    limits = INSULATION.get(part.make)
     leak = m.leakage or 0.0
-    rule = f"Paper, film, mica, ceramic at voltage: about 1 µA good, several replace ({PRACTICE})."
-    if compare(leak, BAD_LEAK, m.leakage_share) > 0:
-        return Reason(Action.REPLACE, f"{engineering(leak, 'A', 3)}: several µA", rule, "About 1 µA.")
-    if compare(leak, GOOD_LEAK, m.leakage_share) > 0:
-        return Reason(Action.WATCH, f"{engineering(leak, 'A', 3)}: over 1 µA", rule, "1 µA or less.")
-    return Reason(Action.KEEP, "1 µA or less: good", rule, "Over 1 µA.")
+    if limits is None:
+        good = INSULATION["film"][0]
+        stays = insulation_limit(part.nominal, m.leakage_volts, good)
+        if compare(leak, stays, m.leakage_share) < 0:
+            return Reason(
+                Action.KEEP, f"over {good:g} MΩ·µF: good whatever it is made of", f"{PRACTICE.capitalize()}.", ""
+            )
+        return Reason(Action.CANNOT_TELL, "say what it is made of", "The limit of R × C depends on the dielectric.",
+                      "Paper, film, mica or ceramic.")  # fmt: skip
+    good, bad = limits
+    at_good, at_bad = (insulation_limit(part.nominal, m.leakage_volts, product) for product in limits)
+    product = f"{trimmed(good * at_good / leak, 2)} MΩ·µF" if leak else "no leak to be seen"
+    small = f", judged as {engineering(SMALLEST_JUDGED, 'F')}" if part.nominal < SMALLEST_JUDGED else ""
+    rule = f"R × C: {part.make} serves from about {good:g} MΩ·µF, under {bad:g} it goes{small} ({PRACTICE}, from memory)."
+    change = f"{engineering(at_good, 'A', 2)} or less at {trimmed(m.leakage_volts)} V."
+    match rank(leak, at_good, at_bad, m.leakage_share):
+        case "bad":
+            return Reason(Action.REPLACE, f"{product}: poor", rule, change)
+        case "watch":
+            return Reason(Action.WATCH, f"{product}: under {good:g}", rule, change)
+        case "good":
+            return Reason(
+                Action.KEEP, f"{product}: good", rule, f"Over {change.removesuffix('.').replace(' or less', '')}."
+            )
+        case near:
+            return Reason(
+                Action.CANNOT_TELL,
+                f"{product}: too near {bad if near == 'near bad' else good:g} to tell",
+                rule,
+                TOO_NEAR,
+            )
 
 
 def _to_measure(part: Part, m: Measured) -> Reason:

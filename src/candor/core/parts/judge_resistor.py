@@ -11,7 +11,7 @@ from candor.core.circuit.resistance import InCircuit, all_in_circuit, divider_ra
 from candor.core.parts.part import Measured, Part
 from candor.core.parts.reasons import PRACTICE, Action, Reason, compare
 from candor.core.quantities import engineering
-from candor.core.quantities.show import plain, signed, trimmed
+from candor.core.quantities.show import plain, round_down, signed, trimmed
 
 
 @dataclass(frozen=True, eq=False)
@@ -112,7 +112,7 @@ def _read_lifted(part: Part, m: Measured, circuit: Circuit | None) -> Reason:
     if value - reach <= high and value + reach >= low:
         needed = 100 * min(abs(value - low), abs(high - value)) / value
         return Reason(Action.CANNOT_TELL, f"{shown}: too near its limit to tell", rule,
-                      f"A meter good to ±{trimmed(needed, 2)} %, or another reading.")  # fmt: skip
+                      f"A meter good to ±{trimmed(round_down(needed), 2)} %, or another reading.")  # fmt: skip
     twice = abs(off) > 2 * (part.tolerance[1] if off > 0 else part.tolerance[0])
     strict = part.role in ("divider", "timing")
     if strict or twice or climbing:

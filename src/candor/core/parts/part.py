@@ -71,6 +71,8 @@ class Part:
         Top, tap and bottom node of the divider it is in; empty names where it is in none.
     fitted : bool
         False where this unit has none.
+    leakage_limit : float
+        A at its rating, from its own sheet; 0 where there is none.
     """
 
     ref: str
@@ -90,6 +92,7 @@ class Part:
     tap: tuple[str, str, str] = ("", "", "")
     note: str = ""
     fitted: bool = True
+    leakage_limit: float = 0.0
 
     def __post_init__(self) -> None:
         if not 0 < self.nominal < float("inf"):
@@ -152,11 +155,13 @@ class Measured:
     ----------
     value, warm_value : float or None
         F or ohm; for resistors cold, and after about ten minutes of warmth.
-    state : "", "open" or "short"
+    state : "", "open", "short" or "intermittent"
     in_circuit : bool
         The value was read with everything connected.
     dissipation : float or None
-        At `hertz`.
+        At `hertz`; 0 where nobody said at which.
+    esr : float or None
+        What that comes from, ohm; None where D itself was read.
     leakage : float or None
         A, at `leakage_volts` after `dwell_s`.
     reformed : str
@@ -173,9 +178,10 @@ class Measured:
 
     value: float | None = None
     warm_value: float | None = None
-    state: Literal["", "open", "short"] = ""
+    state: Literal["", "open", "short", "intermittent"] = ""
     in_circuit: bool = False
     dissipation: float | None = None
+    esr: float | None = None
     hertz: float = 0.0
     leakage: float | None = None
     leakage_volts: float = 0.0

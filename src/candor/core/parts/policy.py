@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from candor.core.parts.capacitor import LeakageRule
+from candor.core.parts.mains import Mains
 
 
 class Sight(StrEnum):
@@ -42,9 +43,12 @@ class Policy:
         The leakage limit for electrolytics.
     safe_volts : float
         Below which a discharged capacitor is called safe, V d.c., at most 60.
+    mains : Mains or None
+        Of the shop; None where nobody has said.
     """
 
     sight: Sight = Sight.TEST
     electrolytics: Electrolytics = Electrolytics.REFORM
     rule: LeakageRule = LeakageRule.TENTH
     safe_volts: float = 60.0
+    mains: Mains | None = None

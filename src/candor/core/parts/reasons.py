@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from enum import StrEnum
+from typing import Literal
 
 PRACTICE = "common practice, no source"
 
@@ -39,6 +40,16 @@ class Reason:
     rule: str
     change: str = ""
     by_policy: bool = False
+
+
+def rank(
+    value: float, good: float, bad: float, share: float
+) -> Literal["good", "near good", "watch", "near bad", "bad"]:
+    """Say where a value lies among two limits: at or under `good`, between, over `bad`, or so near one that U decides nothing."""
+    if (over := compare(value, bad, share)) >= 0:
+        return "bad" if over > 0 else "near bad"
+    over = compare(value, good, share)
+    return ("good", "near good", "watch")[over + 1]
 
 
 def compare(value: float, limit: float, share: float) -> int:

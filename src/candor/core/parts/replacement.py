@@ -11,12 +11,12 @@ from dataclasses import dataclass, replace
 
 from candor.core.parts.capacitor import corner_hertz
 from candor.core.parts.fit import NEW_RESISTOR_VOLTS, split_resistor
+from candor.core.parts.mains import Mains, most_to_chassis
 from candor.core.parts.part import UNITS, Kind, Make, Part
 from candor.core.parts.preferred import nearest
 from candor.core.quantities import engineering
 from candor.core.quantities.show import signed, trimmed
 
-Y_MOST = 10e-9  # F, line to chassis
 CAPACITOR_VOLTS = (16, 25, 35, 50, 63, 100, 160, 200, 250, 350, 400, 450, 630, 1000, 1600, 2000)
 ELECTROLYTIC_MOST = 450.0  # V: above it two in series
 EQUALISE = "An equalising resistor across each."
@@ -112,7 +112,7 @@ def piece(
     return OnHand(key, " ".join(words), value, count, make, volts, watts, celsius, safety, tolerance)
 
 
-def needs(part: Part) -> Needs:
+def needs(part: Part, mains: Mains | None = None) -> Needs:
     """Return what a new part must be, from its role, its rail before the tubes draw, and whether it touches the mains."""
     below, above = _window(part)
     value, high = part.nominal, part.nominal * (1 + above)
@@ -125,8 +125,11 @@ def needs(part: Part) -> Needs:
         return Needs(value, low, high, part.volts_across, watts, 0.0, "", make, ())
     safety = {"line to chassis": "Y2", "line to line": "X2"}.get(part.mains, "")
     if safety == "Y2":
-        value, low, high = min(value, Y_MOST), min(low, Y_MOST / 3), min(high, Y_MOST)
-        notes.append("Line to chassis: class Y2, 10 nF at most; local codes come first.")
+        most, said = most_to_chassis(mains)
+        value, low, high = min(value, most), min(low, most / 3), min(high, most)
+        notes.append(
+            f"Line to chassis: class Y2, {engineering(most, 'F', 2)} at most on {said}; local codes come first."
+        )
     elif safety:
         notes.append("Across the line: class X2; local codes come first.")
     if part.no_load_volts:
@@ -180,9 +183,9 @@ def serves(item: OnHand, wanted: Needs) -> bool:
     return item.count >= 1 and not against(item, wanted, "")
 
 
-def own(part: Part, chosen: OnHand) -> Proposal:
+def own(part: Part, chosen: OnHand, mains: Mains | None = None) -> Proposal:
     """Return a piece of one's own choice as a proposal, with what stands against it; several of them stand in series."""
-    wanted, number = needs(part), chosen.count
+    wanted, number = needs(part, mains), chosen.count
     capacitors = part.kind == "capacitor" and number > 1
     whole = chosen.value / number if part.kind == "capacitor" else chosen.value * number
     volts = chosen.volts * number / (SERIES_SPARE if capacitors else 1.0)
@@ -191,9 +194,9 @@ def own(part: Part, chosen: OnHand) -> Proposal:
     return Proposal(chosen, says + (f" {EQUALISE}" if capacitors and chosen.make == "electrolytic" else ""), number)
 
 
-def propose(part: Part, on_hand: Iterable[OnHand]) -> tuple[Proposal, ...]:
+def propose(part: Part, on_hand: Iterable[OnHand], mains: Mains | None = None) -> tuple[Proposal, ...]:
     """Return what would serve: pieces on hand, the nearest first, and last the one to order."""
-    wanted = needs(part)
+    wanted = needs(part, mains)
     there = [item for item in on_hand if serves(item, wanted)]
     there.sort(key=lambda i: (abs(math.log(i.value / wanted.value)), i.volts, i.watts))
     found = [Proposal(i, f"{i.count} in stock. {_effect(part, i.value)}".strip()) for i in there[:4]]

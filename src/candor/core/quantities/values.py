@@ -8,11 +8,13 @@ import re
 from dataclasses import dataclass
 
 from candor.core.errors import DateError, UnitError, ValueTextError
-from candor.core.quantities.units import QUANTITY_OF_UNIT, SYMBOLS, normalise, suffix_meaning
+from candor.core.quantities.units import MEGA_IS_MILLI, QUANTITY_OF_UNIT, SYMBOLS, normalise, suffix_meaning
 
-_FRACTIONS = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅕": "1/5", "⅓": "1/3", "⅔": "2/3", "⅛": "1/8"}
+_FRACTIONS = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅓": "1/3", "⅔": "2/3", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8",
+              "⅞": "7/8", "⅕": "1/5", "⅖": "2/5", "⅗": "3/5", "⅘": "4/5", "⅙": "1/6", "⅚": "5/6", "⅐": "1/7"}  # fmt: skip
+_LONGEST = 60  # characters of a number: what is longer is no value somebody read
 _NUMBER = re.compile(
-    r"(?P<sign>[+-]?)\s*(?:(?:(?P<whole>\d+)\s+)?(?P<top>\d+)/(?P<bottom>\d+)"
+    r"(?P<sign>[+-]?)\s*(?:(?:(?P<whole>\d+)(?:\s+|\s*-\s*))?(?P<top>\d+)/(?P<bottom>\d+)"
     r"|(?P<decimal>(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][+-]?\d+)?))"
 )
 _LETTER_AS_POINT = re.compile(r"([+-]?)(\d*)(R|r|k|K|M|G|T|m|u|n|p|f|V|Ω)(\d+)\s*(.*)")
@@ -30,11 +32,14 @@ class Quantity:
         "V", "A", "ohm", "F", "H", "Hz", "S", "s", "W", "degC" or "1".
     text : str
         As it was written.
+    note : str
+        What was taken for granted in reading it, for the chip; empty where nothing was.
     """
 
     value: float
     unit: str
     text: str
+    note: str = ""
 
 
 def parse_number(text: str, what: str = "a number") -> float:
@@ -77,13 +82,15 @@ def parse_quantity(text: str, expected: str) -> Quantity:
 
     Notes
     -----
+    Old prints write milli in capitals: where a million of the unit is absurd, M is milli, and `note` says so. A capacitance
+    below 1 without a unit is in µF, as old drawings write it, and `note` says so; any other without one is a question.
     A letter standing for the decimal point is the RKM code of IEC 60062.
     """
     kind, example = QUANTITY_OF_UNIT[expected]
     what = f"a {kind} such as {example}"
     clean = _expand(text)
     letter = _LETTER_AS_POINT.fullmatch(clean)
-    if letter:
+    if letter and len(clean) <= _LONGEST:
         sign, whole, point, part, unit = letter.groups()
         suffix = ("" if point in "RrVΩ" else point) + unit
         if point in "RrΩ" and not unit:
@@ -101,6 +108,17 @@ def parse_quantity(text: str, expected: str) -> Quantity:
             expected=what,
         )
     factor, unit_found = meaning
+    note = ""
+    if factor == 1e6 and expected in MEGA_IS_MILLI and suffix.replace(" ", "")[:1] == "M":
+        factor, note = 1e-3, "M read as milli"
+    if expected == "F" and not suffix and number:
+        if not 0 < number < 1:
+            raise ValueTextError(
+                f"“{text.strip()}” of what? Write the unit: {text.strip()}p, {text.strip()}n or {text.strip()}u.",
+                value=text,
+                expected=what,
+            )
+        factor, note = 1e-6, "without a unit, read as µF"
     if unit_found is not None and unit_found != expected:
         found = QUANTITY_OF_UNIT[unit_found][0]
         symbol = SYMBOLS.get(expected, expected)
@@ -112,7 +130,7 @@ def parse_quantity(text: str, expected: str) -> Quantity:
     value = number * factor if factor >= 1 else number / round(1 / factor, 6)  # 10u is exactly 1e-5
     if not math.isfinite(value):
         raise ValueTextError(f"“{text.strip()}” is too large to be {what}.", value=text, expected=what)
-    return Quantity(value, expected, text.strip())
+    return Quantity(value, expected, text.strip(), note)
 
 
 def parse_date(text: str, today: dt.date, what: str = "the date") -> dt.date:
@@ -157,12 +175,16 @@ def _leading_number(clean: str, text: str, what: str) -> tuple[float, str]:
         raise ValueTextError(f"“{clean}” does not begin with a number; expected {what}.", value=text, expected=what)
     sign = -1.0 if match["sign"] == "-" else 1.0
     rest = clean[match.end() :].strip()
+    if match.end() > _LONGEST:
+        raise ValueTextError(
+            f"“{clean[:20]} …” is {match.end()} characters long; expected {what}.", value=text, expected=what
+        )
     if match["bottom"]:
         if int(match["bottom"]) == 0:
             raise ValueTextError(f"“{clean}” divides by zero; expected {what}.", value=text, expected=what)
         return sign * (float(match["whole"] or 0) + int(match["top"]) / int(match["bottom"])), rest
     decimal = match["decimal"]
-    if re.fullmatch(r"\d{1,3},\d{3}", decimal):
+    if re.fullmatch(r"[1-9]\d{0,2},\d{3}", decimal):
         raise ValueTextError(
             f"“{clean}”: the comma could mean thousands or decimals; write a point for decimals, nothing for thousands.",
             value=text,

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from candor.core.parts.leak_run import Plan
+from candor.core.parts.mains import Mains
 from candor.core.parts.policy import EXPLAINED
 from candor.core.parts.reasons import Action
 from candor.core.parts.replacement import needs, propose
@@ -21,7 +22,7 @@ TITLES = {
 }
 
 
-def explain_part(because: Because, line: PartLine, stock: tuple[StockItem, ...]) -> None:
+def explain_part(because: Because, line: PartLine, stock: tuple[StockItem, ...], mains: Mains | None = None) -> None:
     """Fill the panel for one part."""
     because.show_whole(None)
     ref = line.part.ref
@@ -47,8 +48,8 @@ def explain_part(because: Because, line: PartLine, stock: tuple[StockItem, ...])
     sections = [("how sure", sure)] if sure else []
     sections.append(("what would change this", [first.change or "No reading would."]))
     if line.action in (Action.REPLACE, Action.WATCH):
-        proposal = propose(line.part, [item.piece for item in stock])[0]
-        sections.append(("put in its place", [f"{proposal.text}. {proposal.says}", *needs(line.part).notes]))
+        proposal = propose(line.part, [item.piece for item in stock], mains)[0]
+        sections.append(("put in its place", [f"{proposal.text}. {proposal.says}", *needs(line.part, mains).notes]))
     because.show_words(TITLES[line.action].format(ref), paragraphs, shape, sections=tuple(sections))
 
 

@@ -141,6 +141,8 @@ class FactsPanel(QWidget):
             name: parse_quantity(text[key], unit).value for key, name, unit in named if text[key]
         }
         found |= {key: box.currentData() for key, box in self.choices.items()}
+        if self._line is not None and self._line.part.ref == ref:
+            found["leakage_limit"] = self._line.part.leakage_limit
         try:
             return PartListed.model_validate(
                 {"ref": ref, "what": what, "nominal": marked.value, "below": marked.below, "above": marked.above,

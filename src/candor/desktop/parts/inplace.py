@@ -82,7 +82,11 @@ class InPlacePanel(QWidget):
         self.setEnabled(line is not None and not line.fate)
         if line is None:
             return
-        self._proposals = propose(line.part, [item.piece for item in self._bench.shop.free_stock(line.part.ref)])
+        self._proposals = propose(
+            line.part,
+            [item.piece for item in self._bench.shop.free_stock(line.part.ref)],
+            self._bench.settings.mains,
+        )
         rows = [Row(str(i), p.text, p.says) for i, p in enumerate(self._proposals)]
         self._current = min(self._current, len(rows) - 1)
         self.list.show_rows(tuple(rows), str(self._current))
@@ -115,7 +119,7 @@ class InPlacePanel(QWidget):
         self.price.setVisible(not from_stock)
 
     def _own(self, line: PartLine) -> Proposal:
-        return own(line.part, read_piece(self.own.text(), line.part.kind))
+        return own(line.part, read_piece(self.own.text(), line.part.kind), self._bench.settings.mains)
 
     def _pick(self, key: str) -> None:
         self._current = int(key)

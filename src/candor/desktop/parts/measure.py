@@ -6,12 +6,12 @@ import re
 
 from pydantic import ValidationError
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QGridLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QGridLayout, QPushButton, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
-from candor.core.jot import DecisionJot, JotContext, PartJot, understand
+from candor.core.jot import DecisionJot, JotContext, LimitJot, PartJot, understand
 from candor.desktop.bench import Bench
-from candor.desktop.jotting import body_of
+from candor.desktop.jotting import ask_for_frequency, body_of
 from candor.desktop.theme import Theme, label
 from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.field import Field
@@ -21,7 +21,7 @@ from candor.notebook.part_entries import PartDecided
 from candor.notebook.parts_list import PartLine
 
 # Field, its title, an example, and how it is said in a jot.
-CAPACITOR = (("value", "Value", "9.3u", "{}"), ("esr", "ESR, or D, or PF", "30 ohm or D 0.1", ""),
+CAPACITOR = (("value", "Value", "9.3u", "{}"), ("esr", "ESR, or D, or PF", "11 ohm or D 0.1", ""),
              ("leak", "Leakage, or IR", "210u", "leak {}"), ("at", "at V", "400", "@{}V"),
              ("after", "after", "5 min", " {}"))  # fmt: skip
 RESISTOR = (("value", "Value, cold", "371k", "{}"), ("warm", "after ten minutes' warmth", "378k", " {} warm"))
@@ -48,6 +48,7 @@ class MeasurePanel(QWidget):
         self.circuit = button("In circuit", "The value was read with everything connected", name="choice")
         self.open = button("Open", "It is open", name="choice")
         self.short = button("Short", "It is short", name="choice")
+        self.intermittent = button("Intermittent", "It comes and goes: tapped, warmed or bent", name="choice")
         self.write = button("Write it", "Write what was measured", "Enter", "main")
         self._build()
 
@@ -72,13 +73,22 @@ class MeasurePanel(QWidget):
             grid.setColumnStretch(index, 3 if key == "esr" else 2)
         column.addLayout(grid)
         column.addWidget(self.caution)
-        for made in (self.circuit, self.open, self.short):
+        for made in (self.circuit, *self._states):
             made.setCheckable(True)
-        column.addLayout(flow(theme.px(8), self.circuit, self.open, self.short, self.write))
+        column.addLayout(flow(theme.px(8), self.circuit, *self._states, self.write))
         column.addStretch()
         self.write.clicked.connect(self._write)
-        self.open.clicked.connect(lambda: self.short.setChecked(False))
-        self.short.clicked.connect(lambda: self.open.setChecked(False))
+        for made in self._states:
+            made.clicked.connect(lambda _=False, chosen=made: self._only(chosen))
+
+    @property
+    def _states(self) -> tuple[QPushButton, ...]:
+        return self.open, self.short, self.intermittent
+
+    def _only(self, chosen: QPushButton) -> None:
+        for other in self._states:
+            if other is not chosen:
+                other.setChecked(False)
 
     def show_line(self, line: PartLine | None) -> None:
         """Take another part in hand; what was typed for it but not written stays while it is the same part."""
@@ -87,7 +97,7 @@ class MeasurePanel(QWidget):
         if not same:
             for edit in self.fields.values():
                 edit.clear()
-            for made in (self.circuit, self.open, self.short):
+            for made in (self.circuit, *self._states):
                 made.setChecked(False)
         self.setEnabled(line is not None and not line.fate)
         if line is None:
@@ -109,7 +119,7 @@ class MeasurePanel(QWidget):
         text = {key: edit.text().strip() for key, edit in self.fields.items() if not edit.isHidden()}
         words = [self._made(key, pattern, text) for key, _, _, pattern in (*CAPACITOR, RESISTOR[1]) if text.get(key)]
         words += ["in circuit"] if self.circuit.isChecked() else []
-        words += ["open"] if self.open.isChecked() else ["short"] if self.short.isChecked() else []
+        words += [state.text().lower() for state in self._states if state.isChecked()]
         return " ".join(word.strip() for word in words)
 
     def _made(self, key: str, pattern: str, text: dict[str, str]) -> str:
@@ -210,11 +220,15 @@ def enter_line(bench: Bench, line: PartLine, text: str) -> bool:
         return False
     try:
         jot = understand(text, JotContext(parts={line.part.ref: line.part}))
-        body = body_of(jot, job, text) if isinstance(jot, PartJot | DecisionJot) else None
+        about = isinstance(jot, PartJot | DecisionJot | LimitJot)
+        body = body_of(jot, job, text, bench.settings) if about else None
     except ValidationError as error:
         bench.told.emit(f"{line.part.ref}: {error.errors()[0]['msg']}. Nothing was written.", "brick")
         return False
     except CandorError as error:
         bench.told.emit(str(error), "brick")
         return False
-    return body is not None and bench.write(body)
+    if body is None or not bench.write(body):
+        return False
+    ask_for_frequency(bench, jot)
+    return True

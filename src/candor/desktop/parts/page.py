@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict
 from pathlib import Path
 
 from PySide6.QtCore import Qt, Signal
@@ -174,7 +173,7 @@ class PartsPage(QWidget):
             if kind is Sight:
                 widgets.append(self._word("electrolytics"))
         for rule in LeakageRule:
-            self.rule.addItem(f"limit {str(rule).partition(';')[0]}", rule)
+            self.rule.addItem(f"limit {rule.words.partition(';')[0]}", rule)
         self.rule.setObjectName("quiet")
         self.rule.setAccessibleName("Leakage limit of electrolytics")
         self.rule.setToolTip("Leakage limit of electrolytics: C in µF, V in volts, µA (common practice, no source)")
@@ -343,7 +342,7 @@ class PartsPage(QWidget):
         ):
             explain_run(because, found, live.plan)
         elif found is not None:
-            explain_part(because, found, self._bench.shop.free_stock(found.part.ref))
+            explain_part(because, found, self._bench.shop.free_stock(found.part.ref), self._bench.settings.mains)
         elif parts is not None:
             explain_list(because, parts)
 
@@ -353,7 +352,10 @@ class PartsPage(QWidget):
         job, before = self._bench.job, self._bench.parts()
         if job is None or before is None:
             return
-        if self._bench.write(PolicyChosen.model_validate({**asdict(job.parts.policy), **changes})):
+        held = {
+            name: value for name, value in vars(job.parts.policy).items() if name != "mains"
+        }  # that is the shop's
+        if self._bench.write(PolicyChosen.model_validate({**held, **changes})):
             after = self._bench.parts()
             if after is not None:
                 self._changed = say_changes(before.verdicts, after.verdicts)

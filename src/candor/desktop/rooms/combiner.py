@@ -149,7 +149,8 @@ class Combiner(QWidget):
             return
         parts = self._bench.parts()
         line = parts.line(self._ref) if parts and self._ref else None
-        wanted = needs(line.part) if line is not None and line.part.kind == asked.kind else None
+        mains = self._bench.settings.mains
+        wanted = needs(line.part, mains) if line is not None and line.part.kind == asked.kind else None
         self._items, on_hand = pieces(self._bench.shop.free_stock(self._ref), asked.kind, wanted)
         self._say("Searching …")
         self._work.start(lambda should_stop: search(asked, on_hand, should_stop))

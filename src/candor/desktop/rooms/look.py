@@ -1,19 +1,28 @@
-"""Look: light or dark, how large, and what the shop is called on paper."""
+"""Look: light or dark, how large; and what the shop says once for all its jobs: its name, its mains, its ESR meter."""
 
 from __future__ import annotations
+
+from collections.abc import Mapping
 
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
+from candor.core.errors import CandorError
 from candor.desktop.because import Because
 from candor.desktop.bench import Bench
 from candor.desktop.theme import Theme, label
 from candor.desktop.widgets.parts import button
 from candor.notebook.entries import DetailWritten
 from candor.notebook.job import fold
+from candor.notebook.settings import READ
 
 MODES = (("system", "As the desktop"), ("light", "Light"), ("dark", "Dark"))
 SIZES = (1.0, 1.25, 1.5)
+FIELDS = {
+    "shop": ("name of the shop", "as it stands on certificates"),
+    "mains": ("mains", "such as 230 V 50 Hz or 120 V 60 Hz"),
+    "esr_meter": ("your ESR meter tests at", "such as 90 kHz"),
+}
 
 
 class LookPage(QWidget):
@@ -34,8 +43,6 @@ class LookPage(QWidget):
         self.modes: dict[str, QPushButton] = {}
         self.sizes: dict[float, QPushButton] = {}
         self.shop = QLineEdit()
-        self.shop.setAccessibleName("Name of the shop")
-        self.shop.setPlaceholderText("as it stands on certificates")
         column = QVBoxLayout(self)
         column.setContentsMargins(theme.px(18), theme.px(12), theme.px(16), theme.px(12))
         column.setSpacing(theme.px(9))
@@ -45,10 +52,14 @@ class LookPage(QWidget):
         column.addWidget(label("text size (Ctrl+plus, Ctrl+minus)", "soft"))
         sizes = tuple((size, f"{100 * size:.0f} %") for size in SIZES)
         column.addLayout(self._choices(sizes, self.sizes, self._set_size))
-        column.addWidget(label("name of the shop", "soft"))
-        column.addWidget(self.shop)
+        self.fields = {"shop": self.shop, "mains": QLineEdit(), "esr_meter": QLineEdit()}
+        for field, (title, hint) in FIELDS.items():
+            column.addWidget(label(title, "soft"))
+            column.addWidget(self.fields[field])
+            self.fields[field].setAccessibleName(title.capitalize())
+            self.fields[field].setPlaceholderText(hint)
+            self.fields[field].editingFinished.connect(lambda of=field: self._write_shop(of))
         column.addStretch()
-        self.shop.editingFinished.connect(self._write_shop)
         theme.changed.connect(self.enter)
 
     def _choices(self, options, into, told):  # type: ignore[no-untyped-def]
@@ -68,12 +79,14 @@ class LookPage(QWidget):
             made.setChecked(mode == self._theme.mode)
         for size, made in self.sizes.items():
             made.setChecked(abs(size - self._theme.scale) < 0.01)
-        if not self.shop.hasFocus():
-            self.shop.setText(self._shop())
-            self.shop.setModified(False)
+        details = self._details()
+        for field, edit in self.fields.items():
+            if not edit.hasFocus():
+                edit.setText(details.get(field, ""))
+                edit.setModified(False)
 
-    def _shop(self) -> str:
-        return fold("", self._bench.notebook.entries_of("")).details.get("shop", "")
+    def _details(self) -> Mapping[str, str]:
+        return fold("", self._bench.notebook.entries_of("")).details
 
     def _set_mode(self, mode: str) -> None:
         self._theme.set(mode=mode)
@@ -83,15 +96,29 @@ class LookPage(QWidget):
         self._theme.set(scale=size)
         self.chosen.emit()
 
-    def _write_shop(self) -> None:
-        text = self.shop.text().strip()
-        if self.shop.isModified() and text != self._shop():
-            self.shop.setModified(False)
-            self._bench.write_shop(DetailWritten(field="shop", text=text))
+    def _write_shop(self, field: str) -> None:
+        edit = self.fields[field]
+        text = edit.text().strip()
+        if not edit.isModified() or text == self._details().get(field, ""):
+            return
+        try:
+            read = READ.get(field, str)(text) if text else ""
+        except CandorError as error:
+            self._bench.told.emit(str(error), "brick")
+            return
+        edit.setText(read)
+        edit.setModified(False)
+        self._bench.write_shop(DetailWritten(field=field, text=read))
 
     def explain(self, because: Because) -> None:
         """Say where these are kept."""
         because.show_whole(None)
         because.show_words(
-            "Look", ["Colours and text size are kept on this machine, the name of the shop in the notebook."]
+            "Look",
+            [
+                "Colours and text size are kept on this machine, what is said of the shop in the notebook.",
+                "The mains decide what a safety capacitor from line to chassis may be, and at what a power-factor dial was read "
+                "where nobody says. An ESR read well above 120 Hz, or at a frequency nobody said, may condemn a capacitor and "
+                "never acquits one.",
+            ],
         )

@@ -1,0 +1,65 @@
+"""The mains of the shop: what stands on a line-to-chassis part, and what a power-factor dial was read at."""
+
+from __future__ import annotations
+
+import math
+import re
+from dataclasses import dataclass
+
+from candor.core.errors import ValueTextError
+from candor.core.quantities import parse_quantity
+from candor.core.quantities.show import trimmed
+
+LINE_HIGH = 1.10  # the highest line a safety part must be reckoned for: +10 %
+TOUCH_AMPERES = 0.5e-3  # through a person, IEC 61010-1, 6.3, from memory
+EXPECTED = "such as 230 V 50 Hz or 120 V 60 Hz"
+
+
+@dataclass(frozen=True)
+class Mains:
+    """The mains: V rms and Hz."""
+
+    volts: float
+    hertz: float
+
+    @property
+    def words(self) -> str:
+        """``230 V 50 Hz``."""
+        return f"{trimmed(self.volts)} V {trimmed(self.hertz)} Hz"
+
+    @property
+    def high_volts(self) -> float:
+        """The line at +10 %, V."""
+        return LINE_HIGH * self.volts
+
+
+WORSE = Mains(230.0, 50.0)  # of the two usual mains the one that passes more through a capacitor
+
+
+def most_to_chassis(mains: Mains | None) -> tuple[float, str]:
+    """Return the largest capacitance from line to chassis, F: I / (2π f V) at the line's +10 %, and for which mains.
+
+    Where the shop's are not said, for the worse of the two usual ones.
+    """
+    at = mains or WORSE
+    said = at.words if mains else f"{at.words}, the worse of the usual ones until yours are said"
+    return TOUCH_AMPERES / (2 * math.pi * at.hertz * at.high_volts), said
+
+
+def read_mains(text: str) -> Mains:
+    """Read the mains as people write them: ``230 V 50 Hz``, ``120/60``.
+
+    Raises
+    ------
+    ValueTextError
+        Where it cannot be read, or no mains are so.
+    """
+    match = re.fullmatch(
+        r"\s*([\d.,]+)\s*(?:V(?:AC|olts?)?)?[\s,/]+([\d.,]+)\s*(?:Hz|c/s|cps|cycles)?\s*", text, re.I
+    )
+    if not match:
+        raise ValueTextError(f"“{text.strip()}” is no mains; expected {EXPECTED}.", value=text, expected=EXPECTED)
+    mains = Mains(parse_quantity(match[1], "V").value, parse_quantity(match[2], "Hz").value)
+    if not (50 <= mains.volts <= 500 and 15 <= mains.hertz <= 400):
+        raise ValueTextError(f"{mains.words} is no mains; expected {EXPECTED}.", value=text, expected=EXPECTED)
+    return mains

@@ -1,0 +1,54 @@
+"""What the shop has said once for all its jobs: its mains, and the frequency of its ESR meter."""
+
+from __future__ import annotations
+
+import contextlib
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+
+from candor.core.errors import CandorError
+from candor.core.parts.mains import Mains, read_mains
+from candor.core.quantities import engineering, parse_quantity
+
+
+@dataclass(frozen=True)
+class Settings:
+    """Settings of the shop.
+
+    Attributes
+    ----------
+    mains : Mains or None
+        None where nobody has said.
+    esr_hertz : float
+        At what its ESR meter tests, Hz; 0 where nobody has said.
+    """
+
+    mains: Mains | None = None
+    esr_hertz: float = 0.0
+
+    def hertz_of(self, loss: str) -> float:
+        """Return the frequency of what was written without one: ESR by the shop's meter, PF by a dial on its mains; else 0."""
+        if loss == "esr":
+            return self.esr_hertz
+        return self.mains.hertz if loss == "pf" and self.mains else 0.0
+
+
+def _hertz(text: str) -> float:
+    return parse_quantity(text, "Hz").value
+
+
+# What a field of the shop may hold, read and written as it is kept; raises CandorError where it cannot be.
+READ: Mapping[str, Callable[[str], str]] = {
+    "mains": lambda text: read_mains(text).words,
+    "esr_meter": lambda text: engineering(_hertz(text), "Hz"),
+}
+
+
+def settings_of(details: Mapping[str, str]) -> Settings:
+    """Return the settings from the shop's details; what cannot be read counts as not said."""
+    mains, hertz = None, 0.0
+    with contextlib.suppress(CandorError):
+        mains = read_mains(details["mains"]) if details.get("mains") else None
+    with contextlib.suppress(CandorError):
+        hertz = _hertz(details["esr_meter"]) if details.get("esr_meter") else 0.0
+    return Settings(mains, hertz)
