@@ -36,7 +36,7 @@ def test_jot_prints_how_a_line_is_understood():
 @pytest.mark.parametrize(
     ("arguments", "words"),
     [
-        (("jot", "7.34X"), "candor: “7.34X”: “X” is neither a prefix nor a unit; expected a voltage such as 73.8 V."),
+        (("jot", "6.72X"), "candor: “6.72X”: “X” is neither a prefix nor a unit; expected a voltage such as 72.6 V."),
         (("jot", "74", "--point", "dc+/9/9"), "candor: “dc+/9/9” is not a test point of Tarnholm VM-6"),
         (("jot", "74", "--pack", "nobody"), "candor: “nobody” is no shipped pack"),
         (("packs", "check", "/no/such/file.yaml"), "cannot be read (No such file or directory)"),

@@ -14,8 +14,8 @@ from candor.core.quantities.show import decimals, round_down, round_up, trimmed
 @pytest.mark.parametrize(
     ("text", "unit", "words"),
     [
-        ("7.34X", "V", "“7.34X”: “X” is neither a prefix nor a unit; expected a voltage such as 73.8 V."),
-        ("", "V", "Nothing was entered; expected a voltage such as 73.8 V."),
+        ("6.72X", "V", "“6.72X”: “X” is neither a prefix nor a unit; expected a voltage such as 72.6 V."),
+        ("", "V", "Nothing was entered; expected a voltage such as 72.6 V."),
         ("   ", "ohm", "Nothing was entered; expected a resistance"),
         ("volts", "V", "“volts” does not begin with a number"),
         ("1/0", "V", "divides by zero"),
@@ -33,7 +33,7 @@ def test_bad_values_are_answered_with_a_sentence(text, unit, words):
 
 
 @pytest.mark.parametrize(
-    ("text", "kind"), [("73.8 mA", "current"), ("10 mfd", "capacitance"), ("50 cps", "frequency")]
+    ("text", "kind"), [("72.6 mA", "current"), ("10 mfd", "capacitance"), ("50 cps", "frequency")]
 )
 def test_a_wrong_unit_says_what_it_is_and_what_was_expected(text, kind):
     with pytest.raises(UnitError, match=f"is a {kind}; this place expects a voltage in V"):

@@ -98,7 +98,7 @@ def test_typing_on_the_dial_goes_to_the_jot_line(qtbot, at_75):
 @pytest.mark.parametrize(
     ("text", "words"),
     [
-        ("7.34X", "neither a prefix nor a unit"),
+        ("6.72X", "neither a prefix nor a unit"),
         ("200", "past the stop"),
         ("73.8 mA", "is a current; this place expects a voltage"),
         ("73.8 ref -75", "negative"),
@@ -111,7 +111,7 @@ def test_a_wrong_jot_is_answered_and_kept_on_the_line(qtbot, at_75, text, words)
     assert on_disk(at_75) == []
 
 
-@pytest.mark.parametrize("text", ["7.34X", "", "200", "73.8 mA"])
+@pytest.mark.parametrize("text", ["6.72X", "", "200", "73.8 mA"])
 def test_a_wrong_number_in_the_field_is_answered(qtbot, at_75, text):
     needle = at_75.calibrate.readout.needle
     needle.setFocus()

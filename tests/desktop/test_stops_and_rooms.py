@@ -81,6 +81,30 @@ def test_recording_a_standard_again_supersedes_it(qtbot, show, demo):
     assert sum(s.body.key == "dc-source" for s in window.bench.standards.values()) == 2
 
 
+def test_a_standard_says_what_it_is_and_of_what(qtbot, show, demo):
+    """A meter is read, a source stands as set: what is recorded decides; what the fields do not show is kept."""
+    window = show(demo)
+    key = next(s.body.key for s in window.bench.standards.values() if s.current)
+    known = next(s.body for s in window.bench.standards.values() if s.current and s.body.key == key)
+    window.bench.write_shop(known.model_copy(update={"percent_per_kelvin": 0.001, "high_celsius": 25.0}))
+    window.enter_room("standards")
+    room = window.rooms["standards"]
+    room.list.picked.emit(key)
+    room.role.setCurrentIndex(room.role.findData("fixed part"))
+    room.unit.setCurrentIndex(room.unit.findData("ohm"))
+    room.lines.setPlainText("at 100 k: correction 2 U 5 k 2")
+    qtbot.mouseClick(room.record, Qt.MouseButton.LeftButton)
+    body = next(s.body for s in window.bench.standards.values() if s.current and s.body.key == key)
+    assert (body.role, body.unit, body.points[0].value) == ("fixed part", "ohm", 100e3)
+    assert (body.percent_per_kelvin, body.high_celsius) == (0.001, 25.0)
+    said = " ".join(w.text() for w in window.because.findChildren(QLabel))
+    assert "A fixed part: it has one value. A meter's value must be typed" in said
+    room.list.picked.emit("")
+    assert (room.role.currentData(), room.unit.currentData()) == ("meter", "V")
+    room.list.picked.emit(key)
+    assert (room.role.currentData(), room.unit.currentData()) == ("fixed part", "ohm")
+
+
 @pytest.fixture
 def arrived(show, notebook, pack):
     open_job(notebook, pack)
@@ -145,7 +169,7 @@ def test_one_change_one_check(qtbot, arrived):
     jot("checked every range holds when the knob is rocked")
     assert [e.body.text for e in arrived.bench.job.unproven] == ["replaced C4"]
     assert arrived.bench.lines[0].text == "not proven: replaced C4"
-    jot("checked rail 305 V, ripple gone")
+    jot("checked rail 312 V, ripple gone")
     assert arrived.bench.job.unproven == ()
     assert "not proven" not in arrived.bench.lines[0].text
     arrived.bench.strike_last()

@@ -52,7 +52,7 @@ def test_other_hands_at_csv(pack, content):
     ("line", "words"),
     [
         ("dc+/150/76,72.6,75", "line 3: “dc+/150/76” is not a test point"),
-        ("dc+/150/75,7.34X,75", "line 3: “7.34X”: “X” is neither a prefix nor a unit"),
+        ("dc+/150/75,6.72X,75", "line 3: “6.72X”: “X” is neither a prefix nor a unit"),
         ("dc+/150/75,,75", "line 3: Nothing was entered"),
         ("dc+/150/75,200,75", "line 3: 200 V is past the stop"),
         ("dc+/150/75,72.6 mA,75", "line 3: “72.6 mA” is a current"),

@@ -151,8 +151,8 @@ def test_older_bodies_are_brought_up_step_by_step():
     ("body", "words"),
     [
         (
-            PartMeasured(ref="R1", value=371e3, warm=378e3, in_circuit=True),
-            "R1 measured: 371 kΩ in circuit, 378 kΩ warm",
+            PartMeasured(ref="R1", value=366e3, warm=374e3, in_circuit=True),
+            "R1 measured: 366 kΩ in circuit, 374 kΩ warm",
         ),
         (PartMeasured(ref="C1", leakage=1e-6, leakage_volts=300, dwell_s=60), "leaks 1 µA at 300 V after 60 s"),
         (PartMeasured(ref="C1", esr=3, dissipation=0.05), "C1 measured: ESR 3 Ω, D 0.05"),

@@ -83,13 +83,19 @@ def test_codes_are_written_and_read_back(value, code):
 
 @pytest.mark.parametrize(
     ("mark", "value", "absolute"),
-    [("4p7C", 4.7e-12, 0.25e-12), ("8p2D", 8.2e-12, 0.5e-12), ("2pB", 2e-12, 0.1e-12), ("6.8pF", 6.8e-12, 0.0)],
+    [
+        ("4p7C", 4.7e-12, 0.25e-12),
+        ("8p2D", 8.2e-12, 0.5e-12),
+        ("2pB", 2e-12, 0.1e-12),
+        ("6p8F", 6.8e-12, 1e-12),
+        ("6.8pF", 6.8e-12, 0.0),
+    ],
 )
 def test_under_ten_picofarad_the_letter_is_absolute(mark, value, absolute):
     """IEC 60062: for capacitors under 10 pF the tolerance letters are in pF, not in per cent."""
     found = read_mark(mark, "F")
     assert found.value == pytest.approx(value)
-    assert (found.above or 0) * found.value == pytest.approx(absolute)
+    assert (found.above or 0) * found.value == pytest.approx(absolute, abs=0)
 
 
 def test_from_ten_picofarad_on_it_is_in_per_cent():

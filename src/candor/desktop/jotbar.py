@@ -13,7 +13,7 @@ from candor.desktop.theme import Theme, label, plain_tip, repolish, retint
 WORDS = ("found ", "did ", "checked ", "ref ", "temp ", "rh ", "line ", "serial ", "owner ", "says ", "stored ", "cost ",
          "missing ", "repairs ", "drawing ", "mismatch ", "note ", "spent ", "agreed ", "rate ", "leak ", "warm", "cold",
          "in circuit", "from below", "from above", "hazard", "fix")  # fmt: skip
-EXAMPLES = {"parts": "R24 371k cold 378k warm   C4 9.3u esr 30   C4 leak 210u @400V 5min",
+EXAMPLES = {"parts": "R24 366k cold 374k warm   C4 8.8u esr 11   C4 leak 310u @400V 5min",
             "arrive": "found cord perished hazard   says …   stored …   did …"}  # fmt: skip
 
 
@@ -100,7 +100,7 @@ class JotBar(QWidget):
 
     def show_examples(self, stop: str) -> None:
         """Show, while the line is empty, what can be jotted at a stop."""
-        self.edit.setPlaceholderText(EXAMPLES.get(stop, "73.8   -1/4t   ref 75.004   found …   did …"))
+        self.edit.setPlaceholderText(EXAMPLES.get(stop, "72.6   -1/4t   ref 75.004   found …   did …"))
 
     def set_context(self, context: JotContext) -> None:
         """Say what is in hand."""

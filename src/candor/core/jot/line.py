@@ -1,4 +1,4 @@
-"""Understanding a jotted line: `73.8`, `-1/4t`, `73.8 ref 75.004 up`, `found cord perished hazard`."""
+"""Understanding a jotted line: `72.6`, `-1/4t`, `72.6 ref 75.004 up`, `found cord perished hazard`."""
 
 from __future__ import annotations
 
@@ -113,7 +113,7 @@ def understand(text: str, context: JotContext) -> Jot:
 
     clean = _spell_fractions(text)
     if not clean:
-        raise ValueTextError("Nothing was entered; expected a reading such as 73.8 or -1/4t, or words.", value=text)
+        raise ValueTextError("Nothing was entered; expected a reading such as 72.6 or -1/4t, or words.", value=text)
     about_part = _about_part(clean, context)
     if about_part is not None:
         return about_part
@@ -145,7 +145,7 @@ def _misread_number(clean: str, context: JotContext) -> Jot:
     parse_quantity(clean, context.point.unit if context.point else "V")
     raise ValueTextError(
         f"“{clean}” begins like a reading but does not go on like one; "
-        "expected such as 73.8, -1/4t, 73.8 ref 75.004 or 73.8 up.",
+        "expected such as 72.6, -1/4t, 72.6 ref 75.004 or 72.6 up.",
         value=clean,
     )
 

@@ -1,4 +1,4 @@
-"""A jotted line about a part: `R12 7.34M`, `C4 9.3u esr 30`, `C4 leak 210u @400V 5min`, `R24 371k cold 378k warm`."""
+"""A jotted line about a part: `R12 6.72M`, `C4 8.8u esr 11`, `C4 leak 310u @400V 5min`, `R24 366k cold 374k warm`."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from candor.core.quantities import Quantity, engineering, parse_number, parse_qu
 from candor.core.quantities.show import trimmed
 
 EXPECTED = (
-    "such as “R24 371k cold 378k warm”, “C4 9.3u esr 30”, “C4 leak 210u @400V 5min”, “C4 open”, “C4 keep” and why"
+    "such as “R24 366k cold 374k warm”, “C4 8.8u esr 11”, “C4 leak 310u @400V 5min”, “C4 open”, “C4 keep” and why"
 )
 _VALUE = r"[\d.,]+\s?(?:(?!(?:esr|leak|leaks|leakage|ir|d|pf|warm|cold|open|short|intermittent|really|limit|in)\b)[A-Za-zµΩ]+\d*)?"
 _TIME = r"(?:minutes?|mins?|m|seconds?|secs?|s|hours?|hrs?|h)"
@@ -215,7 +215,7 @@ def _leakage(ref: str, found: dict[str, str], numbers: dict[str, float], chips: 
         if "leakage" in found:
             _current(ref, found["leakage"], "really" in found)
         raise ValueTextError(
-            f"At what voltage does {ref} leak? Expected such as “{ref} leak 210u @400V 5min”.", value=ref
+            f"At what voltage does {ref} leak? Expected such as “{ref} leak 310u @400V 5min”.", value=ref
         )
     volts = numbers["leakage_volts"] = _above_zero(ref, parse_quantity(at, "V").value)
     if "ir" in found:

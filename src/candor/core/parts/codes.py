@@ -71,9 +71,11 @@ def read_mark(text: str, unit: str) -> Marked:
         return Marked(parse_quantity(clean[: share.start()], unit).value, side, side)
     letters = "".join(x for x in TOLERANCE_LETTERS | UNEVEN_LETTERS if unit == "ohm" or x != "F")  # 10uF is no 1 %
     points = "RkKMG" if unit == "ohm" else "munp"
-    absolute = re.fullmatch(r"((?:\d*p\d*)|\d+(?:\.\d+)?\s*pF?)([BCDFG])", clean) if unit == "F" else None
-    if absolute and 0 < (value := parse_quantity(absolute[1], "F").value) < 10e-12:
-        side = ABSOLUTE_LETTERS[absolute[2]] / value
+    absolute = None
+    if unit == "F":  # the F of 6.8pF is farad, that of 6p8F a tolerance
+        absolute = re.fullmatch(r"(\d+p\d+)([BCDFG])|(\d+(?:\.\d+)?\s*pF?)\s*([BCDG])", clean)
+    if absolute and 0 < (value := parse_quantity(absolute[1] or absolute[3], "F").value) < 10e-12:
+        side = ABSOLUTE_LETTERS[absolute[2] or absolute[4]] / value
         return Marked(value, side, side)
     tail = re.fullmatch(rf"(\d*(?:[{points}]\d*|\.\d+[{points}]))([{letters}])", clean)
     if tail:

@@ -36,7 +36,7 @@ class Trim:
     high: float
 
     def say(self, unit: str) -> str:
-        """Say it: ``151.1 MΩ across; 124.1 MΩ to 192.2 MΩ serves``."""
+        """Say it: ``369.6 MΩ across; 236.1 MΩ to 829.6 MΩ serves``."""
         if math.isinf(self.exact):
             return "inside as it is; nothing is needed"
         upper = f"to {engineering(self.high, unit)} serves" if math.isfinite(self.high) else "or more serves"

@@ -18,7 +18,7 @@ MINUS = "−"
 
 @lru_cache(maxsize=16384)  # a list judged anew says most of its figures again
 def engineering(value: float, unit: str, digits: int = 4) -> str:
-    """Return `value` with an SI prefix and `digits` significant digits, such as ``7.34 MΩ``."""
+    """Return `value` with an SI prefix and `digits` significant digits, such as ``6.72 MΩ``."""
     if not math.isfinite(value):
         return "∞" if value > 0 else f"{MINUS}∞" if value < 0 else "no number"
     symbol = SYMBOLS.get(unit, unit)

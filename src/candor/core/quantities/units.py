@@ -35,7 +35,7 @@ OLD_SUFFIXES = {
 MEGA_IS_MILLI = frozenset({"A", "V", "H", "S", "W", "s", "F"})
 
 QUANTITY_OF_UNIT = {
-    "V": ("voltage", "73.8 V"), "A": ("current", "12 mA"), "ohm": ("resistance", "4k7 or 7.34M"),
+    "V": ("voltage", "72.6 V"), "A": ("current", "12 mA"), "ohm": ("resistance", "4k7 or 6.72M"),
     "F": ("capacitance", "4n7 or 10 mfd"), "H": ("inductance", "8 H"), "Hz": ("frequency", "60 Hz"),
     "S": ("conductance", "3000 umho"), "s": ("time", "5 min"), "W": ("power", "40 W"),
     "degC": ("temperature", "23.1"), "1": ("share", "45 %"),

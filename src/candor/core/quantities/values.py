@@ -1,4 +1,4 @@
-"""Reading values as people write them: `7.34M`, `4k7`, `R47`, `10 mfd`, `2 1/2`."""
+"""Reading values as people write them: `6.72M`, `4k7`, `R47`, `10 mfd`, `2 1/2`."""
 
 from __future__ import annotations
 
@@ -64,7 +64,7 @@ def parse_quantity(text: str, expected: str) -> Quantity:
     Parameters
     ----------
     text : str
-        As written: `7.34M`, `4k7`, `10 mfd`, `0.25 meg`, `2 1/2`, `73.8`.
+        As written: `6.72M`, `4k7`, `10 mfd`, `0.25 meg`, `2 1/2`, `72.6`.
     expected : str
         The SI unit of the place; a bare number, or one with a prefix only, is taken in it.
 

@@ -9,6 +9,7 @@ from candor.desktop.theme import Theme, label
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import Flow
 from candor.desktop.widgets.parts import button, empty
+from candor.notebook.checklists import found_items
 from candor.notebook.entries import ItemAdded, ItemLookedAt
 
 
@@ -51,10 +52,11 @@ class Checklist(QWidget):
             empty(self._flow)
             self.items = {item: self._made(item) for item in items}
             self._flow.addWidget(self.another)
+        found = found_items(job, zone, items)
         for item, made in self.items.items():
             looked = (zone, item) in job.looked
-            made.setChecked(looked)
-            made.setText(f"{item} · not there" if looked else item)
+            made.setChecked(looked or item in found)
+            made.setText(f"{item} · found" if item in found else f"{item} · not there" if looked else item)
         self.own.setVisible(self.another.isChecked())
 
     def _made(self, item: str) -> QPushButton:
@@ -71,6 +73,9 @@ class Checklist(QWidget):
             self._bench.write(ItemLookedAt(zone=self._zone, item=item))
         elif job is not None and (self._zone, item) in job.looked:
             self._bench.strike(job.looked[self._zone, item].id)
+        else:
+            self._bench.told.emit(f"“{item}” was found: strike the finding, and it is open again.", "")
+            self.show_zone(self._zone)
 
     def _open_own(self) -> None:
         self.own.setVisible(self.another.isChecked())

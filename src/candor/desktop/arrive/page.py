@@ -18,6 +18,7 @@ from candor.desktop.theme import Theme, label
 from candor.desktop.widgets.flow import Flow, flow
 from candor.desktop.widgets.parts import Column, button, line, shortcut
 from candor.desktop.widgets.rows import Row, RowList
+from candor.notebook.checklists import behind
 from candor.notebook.entries import FindingNoted, PhotoAdded
 from candor.notebook.job import Finding
 
@@ -212,7 +213,7 @@ class ArrivePage(QWidget):
     def _looked_through(self, zone: str) -> bool:
         job, pack = self._bench.job, self._bench.pack
         items = next((z.look_for for z in pack.zones if z.key == zone), ()) if pack else ()
-        return job is not None and bool(items) and all((zone, item) in job.looked for item in items)
+        return job is not None and bool(items) and behind(job, zone, items) == len(items)
 
     def _show_findings(self) -> None:
         job = self._bench.job

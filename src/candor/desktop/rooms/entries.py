@@ -12,6 +12,7 @@ from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.parts import button, shortcut
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.entries import Entry, Struck, Unstruck
+from candor.notebook.facts import facts_in_words
 from candor.notebook.words import in_words
 
 
@@ -128,13 +129,7 @@ class EntriesPage(QWidget):
             words = ["Choose a line to see all of it. Type a number above to find what a certificate refers to."]
             because.show_words("Every line, in order", words)
             return
-        facts = entry.body.model_dump(mode="json", exclude={"kind", "version"})
-        said = "\n".join(f"{key}: {short(str(v))}" for key, v in facts.items() if v not in ("", None, [], ()))
-        words = [f"{entry.at:%Y-%m-%d %H:%M:%S} UTC, {entry.who}.", said, f"Its own name: {short(entry.id)}"]
+        said = "\n".join(facts_in_words(entry.body, self._numbers()))
+        words = [f"{entry.at.astimezone():%Y-%m-%d %H:%M:%S}, {entry.who}.", said]
         state = "struck" if entry.id in job.struck else entry.body.kind.replace("_", " ")
         because.show_words(f"Entry {entry.number}, {state}", words, "skipped" if entry.id in job.struck else "")
-
-
-def short(text: str) -> str:
-    """Return a text whose words are short enough for a narrow panel; names in hexadecimal lose their tail."""
-    return " ".join(word if len(word) <= 28 else f"{word[:16]} …" for word in text.split())

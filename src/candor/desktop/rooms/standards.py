@@ -5,7 +5,7 @@ from __future__ import annotations
 import uuid
 
 from pydantic import ValidationError
-from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLineEdit, QPlainTextEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLineEdit, QPlainTextEdit, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError, ValueTextError
 from candor.core.quantities import parse_date, parse_number
@@ -28,6 +28,18 @@ FIELDS = (
     ("traceability", "By whom, certificate no.", "laboratory, certificate, to what it is traceable"),
     ("drift_percent_per_year", "Drift allowed, % a year", "0, for a certificate"),
 )
+ROLES = {
+    "meter": "a meter: each value is read from it",
+    "source": "a source: it stands as set",
+    "fixed part": "a fixed part: it has one value",
+}
+UNITS = {"V": "volts", "A": "amperes", "ohm": "ohms", "F": "farads", "H": "henries", "Hz": "hertz", "S": "siemens", "s": "seconds",
+         "1": "a ratio"}  # fmt: skip
+KEPT = ("low_celsius", "high_celsius", "percent_per_kelvin")
+TIPS = {
+    "role": "A meter's value must be typed, captured or confirmed at each reading; a source or a fixed part stands as set",
+    "unit": "At a point of another quantity it decides nothing",
+}
 SHAPES = {"in date": "full", "expired": "half", "never checked": "ring"}
 
 
@@ -41,6 +53,7 @@ class StandardsPage(QWidget):
         self._key = ""
         self.list = RowList(theme, "Standards")
         self.fields: dict[str, QLineEdit] = {}
+        self.role, self.unit = QComboBox(), QComboBox()
         self.lines = QPlainTextEdit()
         self.lines.setAccessibleName("Specification or certificate, line by line")
         self.lines.setTabChangesFocus(True)
@@ -76,6 +89,16 @@ class StandardsPage(QWidget):
             row, place = 2 * (index // 2), index % 2
             grid.addWidget(label(title, "soft", wrap=False), row, place)
             grid.addWidget(edit, row + 1, place)
+        row = 2 * (len(FIELDS) // 2)
+        for place, (key, title, box, options) in enumerate(
+            (("role", "It is", self.role, ROLES), ("unit", "Of a quantity in", self.unit, UNITS))
+        ):
+            for value, words in options.items():
+                box.addItem(words, value)
+            box.setAccessibleName(title)
+            box.setToolTip(TIPS[key])
+            grid.addWidget(label(title, "soft", wrap=False), row, place)
+            grid.addWidget(box, row + 1, place)
         inner.addLayout(grid)
         inner.addWidget(label("Specification (“to 10 V: 0.005 % + 0.001 % of range + 2 x 0.1 mV”) or certificate "
                               "(“at 10 V: correction 0.2 mV U 0.4 mV k 2”), one line each", "soft"))  # fmt: skip
@@ -117,6 +140,8 @@ class StandardsPage(QWidget):
             value = getattr(chosen, name) if chosen else None
             edit.setText("" if value is None else trimmed(value) if isinstance(value, float) else str(value))
             edit.setCursorPosition(0)
+        self.role.setCurrentIndex(max(self.role.findData(chosen.role if chosen else "meter"), 0))
+        self.unit.setCurrentIndex(max(self.unit.findData(chosen.unit if chosen else "V"), 0))
         self.lines.setPlainText(write_lines(chosen) if chosen else "")
         if not chosen:
             self.fields["valid_days"].setText("365")
@@ -138,10 +163,18 @@ class StandardsPage(QWidget):
         text = {name: edit.text().strip() for name, edit in self.fields.items()}
         if not text["name"]:
             raise ValueTextError("A standard needs a name; nothing was written.", place="name")
-        ranges, points = read_lines(self.lines.toPlainText())
+        unit = self.unit.currentData()
+        ranges, points = read_lines(self.lines.toPlainText(), unit)
+        older = next((s.body for s in self._current() if s.body.key == self._key), None)
+        kept = (
+            {name: getattr(older, name) for name in KEPT} if older else {}
+        )  # what the fields do not show is not lost
         try:
             return StandardRecorded(
+                **kept,
                 key=self._key or uuid.uuid4().hex[:12],
+                role=self.role.currentData(),
+                unit=unit,
                 name=text["name"],
                 serial=text["serial"],
                 ranges=ranges,
@@ -175,6 +208,7 @@ class StandardsPage(QWidget):
             "Its specification enters as a rectangular term, u = a/√3 (JCGM 100, 4.3.7).")  # fmt: skip
         words = [
             how_old.sentence,
+            f"{ROLES[chosen.body.role].capitalize()}. {TIPS['role']}.",
             kind,
             chosen.body.traceability or "No traceability is stated.",
             f"Entry {chosen.entry.number}. An expired standard may be used: the certificate says so on page one.",

@@ -1,0 +1,34 @@
+"""A zone's checklist against what was written: an item is behind once it was looked for and not there, or found."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Mapping
+
+from candor.notebook.job import Finding, Job
+
+
+def found_items(job: Job, zone: str, items: Iterable[str]) -> Mapping[str, Finding]:
+    """Return the items of a zone's checklist that a finding in that zone names, with the newest such finding.
+
+    A finding names an item where it has every word of it of three letters or more, whatever their order and number.
+    """
+    found = {}
+    here = [(f, _words(f.text)) for f in job.findings if f.zone == zone]
+    for item in items:
+        asked = _words(item)
+        naming = [f for f, words in here if asked and asked <= words]
+        if naming:
+            found[item] = naming[-1]
+    return found
+
+
+def behind(job: Job, zone: str, items: Iterable[str]) -> int:
+    """Return how many items of a zone's checklist are behind: looked for and not there, or found."""
+    listed = tuple(items)
+    found = found_items(job, zone, listed)
+    return sum((zone, item) in job.looked or item in found for item in listed)
+
+
+def _words(text: str) -> frozenset[str]:
+    return frozenset(word.rstrip("s") for word in re.findall(r"[^\W\d_]{3,}", text.lower()))
