@@ -65,7 +65,7 @@ def main() -> None:
 
         def enter() -> None:
             window.hand.nudge(0.25)
-            window.hand.take()
+            assert window.hand.take()
             QApplication.processEvents()
 
         def yardstick() -> None:
@@ -75,6 +75,7 @@ def main() -> None:
         ours, other = [], []
         for step in steps[::10] * 3:
             window.bench.go("calibrate", step.key)
+            window.hand.confirm_reference()
             app.processEvents()
             ours.append(seconds(enter))
             other.append(seconds(yardstick))

@@ -54,7 +54,7 @@ def test_a_run_to_its_end_is_measured_safe_and_kept(tester, tmp_path):
     session = run(Plan(300, 40e-6, 2e-3, dwell_s=60), tester, tmp_path / "run.csv")
     session.start()
     status = wait(session, lambda s: s.phase == "ended")
-    assert status.outcome == "under the limit"
+    assert (status.outcome, status.why) == ("under the limit", "1 min at 300 V are over")
     assert status.safe
     assert abs(status.last.volts) <= 60
     assert tester.bench.source_volts == 0
@@ -107,7 +107,7 @@ class Scripted:
         return time.monotonic() - self._begun
 
     def reading(self, volts=280.0, seconds=None):
-        return b"%.1f,1.2e-4,%.4f\n" % (volts, self.seconds if seconds is None else seconds)
+        return b"%.1f,1.2e-4,%.8f\n" % (volts, self.seconds if seconds is None else seconds)
 
     def _serve(self):
         while not self.done.is_set():
@@ -306,7 +306,7 @@ def test_safe_is_said_only_of_readings_later_than_the_off_command(scripted, tmp_
             low.append(tester.seconds)
             return tester.reading(2.0)
         if tester.seconds < tester.off_at + 0.6:
-            return tester.reading(2.0, seconds=low[-1] + 1e-4 * (n - len(low)))  # late
+            return tester.reading(2.0, seconds=low[-1] + 1e-7 * n)  # late
         return tester.reading(121.0)
 
     tester = scripted(answer)
@@ -331,7 +331,7 @@ def test_lines_nobody_asked_for_are_thrown_away(scripted):
 
 def test_the_programs_own_clock_ends_a_run_too(scripted, tmp_path, monkeypatch):
     monkeypatch.setattr("candor.links.leak_session._LATE_S", 0.2)
-    tester = scripted(lambda tester, _: tester.reading(280.0 if tester.on else 1.0, tester.seconds / 1000))
+    tester = scripted(lambda tester, _: tester.reading(280.0 if tester.on else 1.0, tester.seconds / 20))
     plan = Plan(300, 40e-6, 1e-3, most_s=0.5)
     status = wait(session_on(tester, tmp_path / "run.csv", plan), lambda s: s.phase == "ended")
     assert "program's own clock" in status.why

@@ -5,10 +5,11 @@ from __future__ import annotations
 import html
 from dataclasses import dataclass
 from importlib import resources
+from weakref import WeakKeyDictionary
 
 from PySide6.QtCore import QObject, Qt, Signal
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QFontMetricsF, QGuiApplication, QPalette
-from PySide6.QtWidgets import QApplication, QLabel, QSizePolicy, QWidget
+from PySide6.QtWidgets import QApplication, QLabel, QSizePolicy, QToolTip, QWidget
 
 from candor.core.verdict.rules import Outcome
 
@@ -69,6 +70,7 @@ class Theme(QObject):
         super().__init__()
         self.mode = mode
         self.scale = scale
+        self._dressed: WeakKeyDictionary[QWidget, str] = WeakKeyDictionary()
 
     @property
     def dark(self) -> bool:
@@ -113,8 +115,18 @@ class Theme(QObject):
         self.apply()
         self.changed.emit()
 
+    def dress(self, widget: QWidget) -> None:
+        """Give a part of the window the style sheet in force, unless it wears it already.
+
+        Each part by itself: what is not shown need not be dressed anew when colours or sizes change, so that is done at once.
+        """
+        sheet = style_sheet(self)
+        if self._dressed.get(widget) != sheet:
+            self._dressed[widget] = sheet
+            widget.setStyleSheet(sheet)
+
     def apply(self) -> None:
-        """Give the application its palette and style sheet."""
+        """Give the application its palette and font."""
         app = QApplication.instance()
         if not isinstance(app, QApplication):
             return
@@ -129,7 +141,7 @@ class Theme(QObject):
         ):  # fmt: skip
             palette.setColor(role, self.colour(name))
         app.setPalette(palette)
-        app.setStyleSheet(style_sheet(self))
+        QToolTip.setPalette(palette)
 
 
 def load_fonts() -> None:

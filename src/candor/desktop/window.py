@@ -10,6 +10,7 @@ from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QResizeEvent
 from PySide6.QtWidgets import (
     QApplication,
     QFileDialog,
+    QFrame,
     QHBoxLayout,
     QMainWindow,
     QStackedWidget,
@@ -128,6 +129,7 @@ class Window(QMainWindow):
         bench.placeChanged.connect(self._follow)
         self.hand.changed.connect(self._explain_hand)
         self._theme.changed.connect(self.resize_to_theme)
+        self.work.currentChanged.connect(lambda _: self._dress())
 
     def _add_room(self, room: str, page: QWidget) -> None:
         self.work.addWidget(page)
@@ -370,8 +372,17 @@ class Window(QMainWindow):
         if sentence:
             self.jot.tell(sentence, "brick")
 
+    def _dress(self) -> None:
+        """Dress what is shown: the frame and the page in hand."""
+        lines = self.table.findChildren(QFrame, "line", Qt.FindChildOption.FindDirectChildrenOnly)
+        shown = (self.route, self.shelf, self.because, self.warning, self.jot, self.work.currentWidget())
+        for part in (*lines, *shown):
+            if part is not None:
+                self._theme.dress(part)
+
     def resize_to_theme(self) -> None:
         """Take the widths of the text size in force."""
+        self._dress()
         self.shelf.setFixedWidth(self._theme.px(200))
         self._fit()
 

@@ -103,7 +103,9 @@ def largest_friction(points: Iterable[TestPoint], standing: Mapping[str, Reading
     """Return the largest friction found on the movement in one state, in divisions; None where none was looked for."""
     found = []
     for point in points:
-        means = needle_means(tuple(r.needle() for r in standing[point.key])) if point.key in standing else None
+        readings = standing.get(point.key, ())
+        both = {"up", "down"} <= {r.body.direction for r in readings}
+        means = needle_means(tuple(r.needle() for r in readings)) if both else None
         if means is not None and means.friction is not None:
             found.append(means.friction / point.dial.division_at(means.indicated))
     return max(found, default=None)

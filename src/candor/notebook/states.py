@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
+from functools import lru_cache
 from types import MappingProxyType
 
 from candor.notebook.entries import AdjustmentMade, ChangeMade, Entry, StatusSet
@@ -56,8 +57,26 @@ class States:
         return bool(self.readings(point, phase))
 
 
+@dataclass(frozen=True)
+class _Asked:
+    """A job as it stands and its pack, known by the name of its last entry: what was sorted once is not sorted again."""
+
+    last: str
+    count: int
+    digest: str
+    job: Job = field(compare=False)
+    pack: Pack = field(compare=False)
+
+
 def states_of(job: Job, pack: Pack) -> States:
     """Sort the readings of a job into the states of their points."""
+    last = job.entries[-1].id if job.entries else ""
+    return _sorted(_Asked(last, len(job.entries), pack.digest, job, pack))
+
+
+@lru_cache(maxsize=8)
+def _sorted(asked: _Asked) -> States:
+    job, pack = asked.job, asked.pack
     uses = uses_of(pack)
     adjusters = {a.name for a in pack.adjusters}
     by_point: dict[str, list[TakenReading]] = {}

@@ -8,6 +8,8 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 
+import numpy as np
+
 from candor.core.quantities import engineering
 from candor.core.quantities.show import round_down
 from candor.core.uncertainty.budget import Budget, Contribution, rectangular
@@ -174,16 +176,18 @@ def _chance(
     seen, new = repeats.dof, total - count
     scatter = repeats.size * math.sqrt(count)
     decided = 0.0
-    for share in _QUANTILES:
-        if new > 1:
-            later = float(fdtri(new - 1, seen, share))  # s² of those to come over s² of those read
-            ratio = math.sqrt((seen + (new - 1) * later) / (seen + new - 1))
-        else:
-            ratio = 1.0
-        expanded = cover(with_readings(budget, total, ratio)).expanded
+    shares = np.array(_QUANTILES)
+    later = (
+        fdtri(new - 1, seen, shares) if new > 1 else np.ones_like(shares)
+    )  # s² of those to come over s² of those read
+    ratios = np.sqrt((seen + (new - 1) * later) / (seen + new - 1)) if new > 1 else later
+    # U is smooth in the ratio: reckoned at some, drawn through between them.
+    nodes = np.unique([*ratios[:: max(len(ratios) // 5, 1)], ratios[-1]])
+    covered = [cover(with_readings(budget, total, float(r))).expanded for r in nodes]
+    for expanded in np.interp(ratios, nodes, covered):
         for other in _QUANTILES:
             moved = float(stdtrit(seen, other)) * scatter * math.sqrt(1 / count + 1 / new) * new / total
-            decided += decide(error + moved, expanded, limit, rule) is not Outcome.CANNOT_TELL
+            decided += decide(error + moved, float(expanded), limit, rule) is not Outcome.CANNOT_TELL
     return min(decided / len(_QUANTILES) ** 2, 0.99)
 
 

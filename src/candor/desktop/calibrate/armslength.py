@@ -11,7 +11,7 @@ from candor.desktop.bench import Bench
 from candor.desktop.calibrate.waiting import StepCard
 from candor.desktop.hand import Hand
 from candor.desktop.speech import Speech
-from candor.desktop.theme import Theme, label, retint, role_sizes
+from candor.desktop.theme import Theme, label, retint, style_sheet
 from candor.desktop.widgets.caution import CautionLine
 from candor.desktop.widgets.dial import Dial, NeedleState
 from candor.desktop.widgets.elided import Elided
@@ -134,7 +134,7 @@ class ArmsLength(QWidget):
         """Scale everything with the window, as designed at 1280 x 800."""
         self._theme.mode = self._shared.mode
         self._theme.scale = max(min(self.width() / 1280, self.height() / 800), 0.4)
-        self.setStyleSheet(role_sizes(self._theme))
+        self.setStyleSheet(style_sheet(self._theme))
         self.progress.setFixedSize(self._theme.px(240), self._theme.px(14))
         margin = self._theme.px(40)
         self._column.setContentsMargins(margin, self._theme.px(24), margin, self._theme.px(24))
