@@ -2,16 +2,17 @@
 
 from __future__ import annotations
 
+import itertools
 import json
 from itertools import pairwise
 
 import pypdf
 import pytest
-from PySide6.QtCore import QMimeData, QPointF, Qt, QUrl
+from PySide6.QtCore import QMimeData, QPoint, QPointF, QRect, Qt, QUrl
 from PySide6.QtGui import QDropEvent, QImage
 from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLabel, QLineEdit, QListWidget, QWidget
 
-from candor.desktop.app import make_application, trouble
+from candor.desktop.app import TITLE_BAR, fitting_size, make_application, trouble
 from candor.desktop.preferences import Preferences
 from candor.desktop.shots import draw_shots
 from candor.desktop.speech import Speech
@@ -478,3 +479,61 @@ def test_shots_draw_every_main_view(qapp, tmp_path):
         assert (image.width(), image.height()) == (1280, 800)
         colours = {image.pixel(x, y) for x in range(0, 1280, 40) for y in range(0, 800, 40)}
         assert len(colours) > 3, path.name
+
+
+def place_in(page, widget) -> QRect:
+    return QRect(widget.mapTo(page, QPoint(0, 0)), widget.size())
+
+
+@pytest.mark.parametrize("panel", ["measure", "place", "tester", "decide", "facts"])
+def test_nothing_runs_over_anything_at_parts_in_a_small_window_with_large_type(show, demo, panel):
+    window = show(demo, scale=1.5, size=(1024, 700))
+    window.shelf.job.emit("sb40221")
+    window.go_to_stop("parts")
+    page = window.parts
+    page.choose("C17")
+    page.show_panel(panel)
+    QApplication.processEvents()
+    shown = [page.table, page.panel, page.money, page.order, page.title, page.sample, *page.tabs.values()]
+    places = [place_in(page.area.body, w) for w in shown if w.isVisible()]
+    for first, second in itertools.combinations(places, 2):
+        assert not first.intersects(second), (first, second)
+    assert page.table.height() >= window._theme.px(100)
+
+
+def test_the_triangle_of_a_caution_never_stands_on_its_words(show, demo):
+    window = show(demo, scale=1.5, size=(1024, 700))
+    caution = window.route.caution
+    caution.say("a caution that is far too long for the corner it is given, and then some more")
+    QApplication.processEvents()
+    image = caution.grab().toImage()
+    ink = [
+        x
+        for x in range(image.width())
+        if any(image.pixelColor(x, y) != image.pixelColor(0, 0) for y in range(image.height()))
+    ]
+    gaps = [b - a for a, b in itertools.pairwise(ink)]
+    radius = caution._radius()
+    assert max(gaps[: 4 * radius]) >= radius // 2  # the triangle, a gap, then words
+    assert caution.width() - caution.room() >= 3 * radius
+
+
+def test_a_large_screen_gives_its_room_to_face_and_ribbon(qtbot, show, demo):
+    window = show(demo, size=(1920, 1080))
+    window.shelf.job.emit("sb40217")
+    window.go_to_stop("calibrate")
+    QApplication.processEvents()
+    large = (window.calibrate.dial.height(), window.calibrate.ribbon.height())
+    window.resize(1280, 800)
+    qtbot.waitUntil(lambda: window.calibrate.dial.height() < large[0], timeout=5000)
+    assert large[0] > 1.25 * window.calibrate.dial.height()
+    assert large[1] > 1.5 * window.calibrate.ribbon.height()
+    assert cut_off(window) == []
+
+
+def test_a_new_window_fits_what_the_desktop_leaves(qapp):
+    free = qapp.primaryScreen().availableGeometry()
+    size = fitting_size()
+    assert size.width() <= free.width()
+    assert size.height() <= free.height() - TITLE_BAR
+    assert size.height() <= 800

@@ -125,8 +125,8 @@ def _measured() -> list[PartMeasured]:
     said = (
         {"ref": "C9", "value": 27e-6, "esr": 3.1, "hertz": 120.0},
         {"ref": "C9", "leakage": 4e-6, "leakage_volts": 20.0, **volts5},
-        {"ref": "C41 a", "state": "open"},
-        {"ref": "C41 c", "value": 41e-6, "esr": 9.5, "hertz": 120.0},
+        {"ref": "C41 a", "state": "intermittent"},
+        {"ref": "C41 c", "value": 17.2e-6, "esr": 88.0, "hertz": 120.0},
         {"ref": "C41 b", "value": 18.4e-6, "esr": 6.1, "hertz": 120.0},
         {"ref": "C17", "value": 43e-6, "esr": 3.4, "hertz": 120.0},
         {"ref": "C8", "leakage": 14e-6, "leakage_volts": 300.0, **volts5},

@@ -68,7 +68,9 @@ def write_demo(path: Path, now: dt.datetime | None = None) -> Notebook:
     shipped = {pack.id: pack for pack in shipped_packs()}
     pack = shipped["tarnholm-vm6"]
     digest = notebook.keep_pack(pack)
-    notebook.append("", DetailWritten(field="shop", text="Saltmarsh Bench"), moment - dt.timedelta(days=800))
+    shop = {"shop": "Saltmarsh Bench", "mains": "120 V 60 Hz", "esr_meter": "90 kHz"}
+    settings = [DetailWritten(field=field, text=text) for field, text in shop.items()]
+    notebook.append_many("", settings, moment - dt.timedelta(days=800))
     old, new = _standards(notebook, moment)
     _last_year(notebook, pack, digest, old, moment - dt.timedelta(days=391))
     _in_hand(notebook, pack, digest, new, moment)

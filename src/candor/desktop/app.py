@@ -8,8 +8,8 @@ from importlib import import_module, resources
 from pathlib import Path
 from threading import Thread
 
-from PySide6.QtCore import Qt, QTimer
-from PySide6.QtGui import QIcon, QImageReader, QPixmap
+from PySide6.QtCore import QSize, Qt, QTimer
+from PySide6.QtGui import QGuiApplication, QIcon, QImageReader, QPixmap
 from PySide6.QtWidgets import QApplication, QMessageBox
 
 from candor.core.jot import JotContext, understand
@@ -25,6 +25,7 @@ from candor.notebook.store import Notebook
 from candor.packs.load import shipped_packs
 
 PATIENCE_S = 0.4  # for another program to let go of the notebook: the window does not stand still longer
+DESIGNED, TITLE_BAR = QSize(1280, 800), 40  # px
 LARGEST_PICTURE_MB = 1024  # decoded, beside the window: a photo of 200 megapixels
 
 
@@ -69,7 +70,7 @@ def start(path: Path, who: str, cooking: tuple[str, str] | None = None) -> int:
     window, theme = make_window(notebook, Preferences.load())
     unforeseen.happened.connect(window.bench.warn)
     app.styleHints().colorSchemeChanged.connect(lambda _: theme.set() if theme.mode == "system" else None)
-    window.resize(1280, 800)
+    window.resize(fitting_size())
     window.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
     window.show()
     for name in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
@@ -81,6 +82,13 @@ def start(path: Path, who: str, cooking: tuple[str, str] | None = None) -> int:
     code = app.exec()
     unforeseen.take_away()
     return code
+
+
+def fitting_size() -> QSize:
+    """Return the size of a new window: as designed, or what the desktop's panels and a title bar leave."""
+    screen = QGuiApplication.primaryScreen()
+    free = screen.availableGeometry().size() - QSize(2, TITLE_BAR) if screen else DESIGNED
+    return DESIGNED.boundedTo(free)
 
 
 def cook(window: Window, job: str, ref: str, speed: float = 1.0) -> bool:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtGui import QKeyEvent
+from PySide6.QtGui import QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import QApplication, QComboBox, QHBoxLayout, QLineEdit, QStackedWidget, QVBoxLayout, QWidget
 
 from candor.desktop.because import Because
@@ -26,6 +26,8 @@ from candor.notebook.assessment import step_state
 from candor.notebook.barriers import barrier
 from candor.notebook.entries import DetailWritten, RuleChosen, StandardChosen, StepSkipped
 from candor.packs.procedure import ProcedureStep, procedure
+
+DIAL_SHARE = 0.4  # of the page's height; the ribbon has what the words leave
 
 
 class CalibratePage(QWidget):
@@ -141,9 +143,17 @@ class CalibratePage(QWidget):
 
     def _fit_middle(self) -> None:
         """A dial needs its height; a check or a wait leaves it to the ribbon."""
-        dial = self.middle.currentIndex() == 0
-        self.middle.setMinimumHeight(self._theme.px(236 if dial else 120))
-        self.middle.setMaximumHeight(self._theme.px(256 if dial else 140))
+        px = self._theme.px
+        if (
+            self.middle.currentIndex() == 0
+        ):  # by the window's height alone: from point to point the dial stays as it is
+            self.middle.setFixedHeight(max(px(236), self.readout.needed_height(), round(DIAL_SHARE * self.height())))
+        else:
+            self.middle.setFixedHeight(px(140))
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._fit_middle()
 
     def narrow(self, is_narrow: bool) -> None:
         """Leave the list of steps out where the window is narrow; PgUp and PgDn walk it."""

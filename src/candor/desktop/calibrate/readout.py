@@ -71,6 +71,13 @@ class Readout(QWidget):
         column.addStretch()
         self._wire()
 
+    def needed_height(self) -> int:
+        """Return the least height in which nothing of it is cut, px."""
+        self.needle.setMinimumHeight(self._theme.px(42))
+        self.reference.setMinimumHeight(self._theme.px(26))
+        layout = self.layout()
+        return layout.minimumSize().height() + self._theme.px(8) if layout else 0
+
     def _way(self, words: str, key: str, direction: str) -> QPushButton:
         made = button(words.removeprefix("from "), f"The needle comes {words}", name="choice")
         made.setAccessibleName(words)

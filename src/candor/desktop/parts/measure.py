@@ -21,7 +21,7 @@ from candor.notebook.part_entries import PartDecided
 from candor.notebook.parts_list import PartLine
 
 # Field, its title, an example, and how it is said in a jot.
-CAPACITOR = (("value", "Value", "8.8u", "{}"), ("esr", "ESR, or D, or PF", "11 ohm or D 0.1", ""),
+CAPACITOR = (("value", "Value", "8.8u", "{}"), ("esr", "ESR, or D, or PF", "11 ohm", ""),
              ("leak", "Leakage, or IR", "310u", "leak {}"), ("at", "at V", "400", "@{}V"),
              ("after", "after", "5 min", " {}"))  # fmt: skip
 RESISTOR = (("value", "Value, cold", "366k", "{}"), ("warm", "after ten minutes' warmth", "374k", " {} warm"))

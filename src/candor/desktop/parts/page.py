@@ -110,9 +110,12 @@ class PartsPage(QWidget):
 
     def _build(self) -> None:
         theme = self._theme
-        column = QVBoxLayout(self)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        self.area = Column(0, theme.px(5))
+        outer.addWidget(self.area)
+        column = self.area.column
         column.setContentsMargins(0, theme.px(10), 0, theme.px(8))
-        column.setSpacing(theme.px(5))
         top = QVBoxLayout()
         top.setContentsMargins(theme.px(18), 0, theme.px(14), 0)
         top.setSpacing(theme.px(4))
@@ -175,6 +178,7 @@ class PartsPage(QWidget):
         for rule in LeakageRule:
             self.rule.addItem(f"limit {rule.words.partition(';')[0]}", rule)
         self.rule.setObjectName("quiet")
+        self.rule.setMinimumHeight(theme.px(26))
         self.rule.setAccessibleName("Leakage limit of electrolytics")
         self.rule.setToolTip("Leakage limit of electrolytics: C in µF, V in volts, µA (common practice, no source)")
         self.rule.activated.connect(lambda index: self._choose_policy(rule=self.rule.itemData(index)))
@@ -207,8 +211,8 @@ class PartsPage(QWidget):
     def resize_to_theme(self) -> None:
         """Take the heights of the text size in force."""
         self.rule.setFixedWidth(self._theme.px(150))
-        wanted = self._theme.px(HEIGHTS.get(self.shown, 100))
-        self.panel.setFixedHeight(min(wanted, max(round(0.38 * self.height()), self._theme.px(60))))
+        self.table.setMinimumHeight(self._theme.px(100))
+        self.panel.setFixedHeight(self._theme.px(HEIGHTS.get(self.shown, 100)))
 
     @property
     def shown(self) -> str:
@@ -301,6 +305,7 @@ class PartsPage(QWidget):
         self.panel.setCurrentWidget(self.areas[panel])
         self.resize_to_theme()
         self._show_panel()
+        self.area.ensureWidgetVisible(self.panel)
         if panel == "measure":
             self.measure.take_focus()
 

@@ -42,9 +42,16 @@ class CautionLine(Elided):
     def sizeHint(self) -> QSize:
         return QSize(self._theme.px(120), self._theme.px(28 if self._role.startswith("arm") else 19))
 
+    def room(self) -> int:
+        """The triangle keeps its place, however long the words."""
+        return max(self.width() - round(3.6 * self._radius()), 0)
+
+    def _radius(self) -> int:
+        return self._theme.px(9 if self._role.startswith("arm") else 5.5)
+
     def paintEvent(self, event: QPaintEvent) -> None:
         super().paintEvent(event)
-        width = min(self._theme.width_of(self._text, self._role), self.width() - self._theme.px(18))
-        radius = self._theme.px(9 if self._role.startswith("arm") else 5.5)
+        radius = self._radius()
+        width = min(self._theme.width_of(self._text, self._role), self.room())
         centre = QPointF(self.width() - width - radius * 2.2, self.height() / 2)
         draw_glyph(QPainter(self), self._theme, "hazard", centre, radius)

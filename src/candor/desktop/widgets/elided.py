@@ -26,6 +26,10 @@ class Elided(QWidget):
         self.setVisible(bool(text))
         self.update()
 
+    def room(self) -> int:
+        """Return how wide the words may be, px."""
+        return self.width()
+
     def text(self) -> str:
         """Return the whole text."""
         return self._text
@@ -37,6 +41,6 @@ class Elided(QWidget):
         painter = QPainter(self)
         painter.setFont(self._theme.font(self._role, self._bold))
         painter.setPen(self._theme.colour(self._tint))
-        shown = painter.fontMetrics().elidedText(self._text, Qt.TextElideMode.ElideRight, self.width())
+        shown = painter.fontMetrics().elidedText(self._text, Qt.TextElideMode.ElideRight, self.room())
         side = Qt.AlignmentFlag.AlignRight if self._right else Qt.AlignmentFlag.AlignLeft
         painter.drawText(self.rect(), Qt.AlignmentFlag.AlignVCenter | side, shown)

@@ -33,7 +33,7 @@ class WarningStrip(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(theme.px(16), theme.px(6), theme.px(16), theme.px(6))
         row.setSpacing(theme.px(10))
-        row.addWidget(self.glyph, 0, Qt.AlignmentFlag.AlignTop)
+        row.addWidget(self.glyph, 0, Qt.AlignmentFlag.AlignVCenter)
         row.addWidget(self.words, 1)
         row.addWidget(self.button, 0, Qt.AlignmentFlag.AlignVCenter)
         self.button.clicked.connect(self.understood)
