@@ -576,3 +576,25 @@ def test_an_empty_list_says_how_to_fill_it(show, notebook, pack):
     assert window.because.word.text() == "Policy of this job"
     window.bench.write(PartListed(ref="R1", what="resistor", nominal=100))
     assert window.parts.title.text() == "1 part worth a look"
+
+
+def test_an_export_on_a_full_disk_leaves_what_stood_there(qtbot, halfway, tmp_path, monkeypatch):
+    """Through a rename: the older file is whole until the new one is."""
+
+    def full(_):
+        raise OSError(28, "No space left on device")
+
+    for room, names in (("order", ("o.csv", "o.pdf")), ("stock", ("s.csv",))):
+        halfway.enter_room(room)
+        for name in names:
+            target = tmp_path / "out" / name
+            target.parent.mkdir(exist_ok=True)
+            target.write_text("older")
+            with monkeypatch.context() as patch:
+                patch.setattr("os.fsync", full)
+                halfway.rooms[room].save(target)
+            assert "could not be written: No space left on device" in halfway.jot.message.text()
+            assert target.read_text() == "older"
+            halfway.rooms[room].save(target)
+            assert target.read_bytes() != b"older"
+    assert sorted(p.name for p in (tmp_path / "out").iterdir()) == ["o.csv", "o.pdf", "s.csv"]

@@ -17,6 +17,7 @@ from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.parts import Column, button, line
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.entries import DetailWritten, StatusSet
+from candor.notebook.files import write_durably
 from candor.notebook.orders import DraftLine, Spares, draft, order_csv, to_order
 from candor.notebook.part_entries import OrderArrived, OrderPlaced
 from candor.notebook.supplies import Order, still_waiting
@@ -287,11 +288,10 @@ class OrderPage(QWidget):
             if path.suffix == ".pdf":
                 from candor.paper.order import order_pdf  # the library of pages is slow to load
 
-                path.write_bytes(
-                    order_pdf(body, self._bench.shop.instruments(), self._bench.shop.name(), self._bench.now().date())
-                )
+                shop, today = self._bench.shop, self._bench.now().date()
+                write_durably(path, order_pdf(body, shop.instruments(), shop.name(), today))
             else:
-                path.write_text(order_csv(body, self._bench.shop.instruments()), encoding="utf-8")
+                write_durably(path, order_csv(body, self._bench.shop.instruments()).encode())
         except OSError as error:
             self._bench.told.emit(f"{path} could not be written: {error.strerror}.", "brick")
             return

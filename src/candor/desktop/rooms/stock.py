@@ -18,6 +18,7 @@ from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.parts import Column, button, line
 from candor.desktop.widgets.rows import Row, RowList
+from candor.notebook.files import write_durably
 from candor.notebook.part_entries import StockMoved
 from candor.notebook.stock import preview_stock, write_stock
 
@@ -185,7 +186,7 @@ class StockPage(QWidget):
     def save(self, path: Path) -> None:
         """Write the whole stock as a table."""
         try:
-            path.write_text(write_stock(self._bench.shop.stock()), encoding="utf-8")
+            write_durably(path, write_stock(self._bench.shop.stock()).encode())
         except OSError as error:
             self._bench.told.emit(f"{path} could not be written: {error.strerror}.", "brick")
             return
