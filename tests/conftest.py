@@ -1,4 +1,4 @@
-"""What many tests need: a clock that stands still, a pack, a notebook, the demo, a window."""
+"""What many tests need: a clock, a pack, a notebook, the demo, a window."""
 
 from __future__ import annotations
 

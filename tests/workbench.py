@@ -1,4 +1,4 @@
-"""Hands for the tests: a clock that stands still, a standard, a job, readings."""
+"""Hands for the tests: a clock, a standard, a job, readings."""
 
 from __future__ import annotations
 
@@ -15,12 +15,13 @@ NOW = dt.datetime(2026, 6, 15, 9, 30, tzinfo=dt.UTC)
 
 
 class Clock:
-    """A clock that moves only when told."""
+    """A clock that goes on by a millisecond each time it is looked at, and by more when told."""
 
     def __init__(self) -> None:
         self.now = NOW
 
     def __call__(self) -> dt.datetime:
+        self.now += dt.timedelta(milliseconds=1)
         return self.now
 
     def advance(self, **span: float) -> None:

@@ -354,6 +354,31 @@ def test_return_in_a_list_or_on_a_button_takes_no_reading(qtbot, at_75):
     assert [(r.indicated, r.reference_from) for r in on_disk(at_75)] == [(75.0, "confirmed")]
 
 
+def test_the_caution_of_a_step_stands_over_it_in_full(bench, pack):
+    """Over the step itself, before what to do; any other caution of the step is named beside it."""
+    by_key = {c.key: c for c in pack.cautions}
+    bench.bench.go("calibrate", "plus:as-found:dc+/150/75")
+    words = bench.calibrate.caution
+    assert words.isVisible()
+    assert words.words.text() == " ".join(by_key["probe"].text.split())
+    bench.bench.go("calibrate", "plus:as-found:dc+/500/500")
+    assert words.words.text().startswith(" ".join(by_key["high-probe"].text.split()))
+    assert words.words.text().endswith(f"Also: {by_key['probe'].short}.")
+    bench.bench.go("calibrate", "plus:as-found:dc+/1.5/0.3")
+    assert not words.isVisible()
+
+
+def test_an_open_hazard_is_the_caution_in_force_wherever_one_stands(bench):
+    bench.bench.go("calibrate", "plus:as-found:dc+/150/75")
+    bench.bench.write(FindingNoted(zone="cord", mark="hazard", text="bare copper"))
+    for stop in ("arrive", "parts", "calibrate", "release"):
+        bench.go_to_stop(stop)
+        assert bench.route.caution.text() == "hazard: bare copper"
+    finding = bench.bench.job.findings[0].entry.id
+    bench.bench.settle(finding, "cleared", "new cord")
+    assert "hazard" not in bench.route.caution.text()
+
+
 def test_the_gravest_caution_stands_first(qtbot, bench):
     bench.bench.go("calibrate", "plus:as-found:dc+/500/500")
     assert bench.route.caution.text() == "Can kill: source limited to 1 mA, covers on"

@@ -1,5 +1,7 @@
 """The curve of a run and the pieces around it that the window's own tests pass by."""
 
+import datetime as dt
+
 import pytest
 from PySide6.QtGui import QColor, QImage
 
@@ -10,6 +12,8 @@ from candor.desktop.live import Live, old_capacitor
 from candor.desktop.pages import Pages
 from candor.desktop.parts.curve import RunCurve
 from candor.desktop.theme import LIGHT, Theme
+from candor.notebook.parts_record import Run
+from candor.notebook.run_files import cut_off, is_held
 
 
 @pytest.fixture
@@ -72,6 +76,30 @@ def test_the_simulated_part_is_always_the_same_for_a_designator():
     assert 0 < weak < 30
     film = old_capacitor(Part("C1", "capacitor", 1e-8, "film"))
     assert film.final_amperes < min(c.final_amperes for c in paper)
+
+
+def test_a_run_is_held_while_it_goes_on_and_warns_when_it_is_left(qtbot, notebook):
+    """Another window sees the lock and leaves it alone; closed over a charged part, what must be known is passed on."""
+    live = Live(notebook, notebook.append)
+    told = []
+    live.ended.connect(lambda *words: told.append(words))
+    assert live.start("j", Part("C1/2", "capacitor", 1e-6), Plan(100, 1e-6, 1e-6), "by hand")
+    (path,) = notebook.run_folder.iterdir()
+    assert is_held(path)
+    runs = [Run(live.started)]
+    later = notebook.clock() + dt.timedelta(days=1)
+    assert list(cut_off(notebook.run_folder, runs, later)) == []
+    live.take(98.0, 1e-6)
+    live.close()
+    assert not is_held(path)
+    assert told == [
+        (
+            "C1/2",
+            "the window was closed",
+            "The part on the clips was not measured safe. Discharge it and measure before you touch.",
+        )
+    ]
+    assert notebook.entries_of("j")[-1].body.measured_volts == 98.0
 
 
 def test_a_notebook_that_cannot_be_written_starts_no_run(qtbot, notebook):

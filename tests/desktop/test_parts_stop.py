@@ -9,7 +9,7 @@ from PySide6.QtGui import QGuiApplication
 
 from candor.core.parts.reasons import Action
 from candor.desktop.app import cook
-from candor.notebook.entries import JobOpened
+from candor.notebook.entries import FindingNoted, JobOpened
 from candor.notebook.part_entries import PartListed, RunStarted
 from candor.notebook.run_files import export_run
 from candor.packs.load import shipped_packs
@@ -432,6 +432,11 @@ def test_a_live_run_is_followed_stopped_and_kept(qtbot, scope, tmp_path):
     page.show_panel("tester")
     panel = page.tester
     assert panel.reform.isChecked()
+    # Before anything goes on the clips, and before the button that starts it.
+    assert "Up to 280 V on the clips. Discharge the part first, clip it, hands off" in panel.caution.words.text()
+    assert panel.caution.isVisible()
+    fill(qtbot, panel.fields["target"], "24")
+    assert not panel.caution.isVisible()
     fill(qtbot, panel.fields["target"], "400")
     assert "above its rating of 350 V" in panel.caution.words.text()
     fill(qtbot, panel.fields["target"], "280 furlongs")
@@ -598,3 +603,23 @@ def test_an_export_on_a_full_disk_leaves_what_stood_there(qtbot, halfway, tmp_pa
             halfway.rooms[room].save(target)
             assert target.read_bytes() != b"older"
     assert sorted(p.name for p in (tmp_path / "out").iterdir()) == ["o.csv", "o.pdf", "s.csv"]
+
+
+def test_a_hazard_bars_the_tester_and_a_bad_sample_does_not(qtbot, scope):
+    """The tester judges the others of a bad sample, so it goes on; an open hazard stops everything that brings voltage."""
+    panel = scope.parts.tester
+    scope.parts.choose("C17")
+    scope.parts.show_panel("tester")
+    scope.bench.write(FindingNoted(zone="supply", mark="hazard", text="mains on the chassis"))
+    qtbot.mouseClick(panel.start, LEFT)
+    assert not scope.bench.live.running
+    assert "Barred by a hazard: mains on the chassis. Clear it or override it" in scope.jot.message.text()
+    assert "The run was not started." in scope.jot.message.text()
+    scope.bench.settle(scope.bench.job.findings[0].entry.id, "cleared", "rewired")
+    for text in ("C17 open", "C41 c 20u esr 3 @120Hz"):
+        jot(qtbot, scope, text)
+    assert "the sample is bad" in scope.route.caution.text()
+    scope.parts.choose("C9")
+    fill(qtbot, panel.fields["resource"], "by hand")
+    qtbot.mouseClick(panel.start, LEFT)
+    assert scope.bench.live.running

@@ -67,6 +67,7 @@ def test_stopped_by_hand_or_by_closing(session, clock, how):
     status = session.status()
     assert "stopped by hand" in status.why
     assert status.phase == ("ended" if how == "close" else "discharging")
+    assert ("not measured safe. Discharge it and measure before you touch" in status.warning) == (how == "close")
     assert not status.safe
     assert status.readings == 1
 
@@ -81,3 +82,19 @@ def test_figures_that_cannot_be(session, volts, amperes):
 def test_a_file_that_cannot_be_written_loses_nothing(tmp_path, clock):
     with pytest.raises(CandorError, match="could not be written"):
         HandSession(PLAN, tmp_path / "no" / "hand.csv", clock).start()
+
+
+def test_every_typed_reading_is_on_the_disk(session, clock, monkeypatch):
+    synced = []
+    monkeypatch.setattr("os.fsync", synced.append)
+    for number in range(1, 4):
+        clock.now += 15
+        session.take(278.0, 1e-4)
+        assert len(synced) == number
+
+
+def test_closed_after_it_was_measured_safe_nothing_is_warned_of(session):
+    session.take(278.0, 1e-4)
+    session.cancel()
+    session.take(11.0)
+    assert session.close().warning == ""

@@ -257,7 +257,8 @@ def test_a_stream_without_an_end_is_cut_and_stop_works_within_a_second(scripted,
     tester = scripted(lambda tester, n: tester.reading() if n < 10 else how(tester, n))
     session = session_on(tester, tmp_path / "run.csv", timeout_s=1.0 if how is flood else 3.0)
     if how is trickle:
-        wait(session, lambda s: s.readings >= 8)
+        wait(session, lambda _: tester.asked >= 10)  # in the middle of an answer
+        time.sleep(0.1)
         begun = time.monotonic()
         session.cancel()
         wait(session, lambda s: s.phase == "discharging")

@@ -1,12 +1,17 @@
 """CSV readings, photos and the lines of a standard: understood before written, and read back as written."""
 
+import os
+import stat
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from candor.core.errors import ValueTextError
+from candor.core.errors import CandorError, ValueTextError
+from candor.notebook.certificates import keep_certificate
 from candor.notebook.csv_readings import preview_csv
 from candor.notebook.entries import CertificateLine, SpecificationLine
+from candor.notebook.files import write_durably
 from candor.notebook.photos import PhotoError, keep_photo, keep_picture
 from candor.notebook.standards_text import read_lines, write_lines
 from workbench import standard_body
@@ -159,3 +164,38 @@ def test_lines_that_cannot_be_read(text, words):
     with pytest.raises(ValueTextError) as caught:
         read_lines(text)
     assert words in str(caught.value)
+
+
+def test_what_is_kept_is_on_the_disk_with_its_name(tmp_path, monkeypatch):
+    """The file before it gets its name, the folder after: a pulled plug leaves the old or the new, never half of one."""
+    done, real = [], os.fsync
+
+    def fsync(handle):
+        folder = stat.S_ISDIR(os.fstat(handle).st_mode)
+        done.append(("folder" if folder else "file", (tmp_path / "x.bin").exists()))
+        real(handle)
+
+    monkeypatch.setattr("os.fsync", fsync)
+    write_durably(tmp_path / "x.bin", b"content")
+    assert done == [("file", False), ("folder", True)]
+    assert (tmp_path / "x.bin").read_bytes() == b"content"
+
+
+def test_a_photo_on_a_full_disk_is_said_and_leaves_no_piece(tmp_path, monkeypatch):
+    def full(_):
+        raise OSError(28, "No space left on device")
+
+    monkeypatch.setattr("os.fsync", full)
+    with pytest.raises(PhotoError, match=r"could not be kept in .*No space left on device.*kept without it"):
+        keep_picture(tmp_path / "photos", b"\x89PNG\r\n\x1a\n" + b"x" * 100, "cord.png")
+    assert list((tmp_path / "photos").iterdir()) == []
+
+
+def test_a_certificate_on_a_full_disk_is_not_signed(tmp_path, monkeypatch):
+    def full(_):
+        raise OSError(28, "No space left on device")
+
+    monkeypatch.setattr("os.fsync", full)
+    with pytest.raises(CandorError, match=r"No space left on device\); it was not signed"):
+        keep_certificate(tmp_path / "certificates", b"{}")
+    assert list((tmp_path / "certificates").iterdir()) == []

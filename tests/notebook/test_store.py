@@ -63,6 +63,13 @@ def test_what_is_written_is_read_back(notebook, pack):
     again.close()
 
 
+def test_every_commit_is_on_the_disk_with_its_folder(notebook):
+    """SQLite's synchronous = EXTRA (3): the journal's folder is synced too, so that no entry is lost to a pulled plug."""
+    with notebook._engine.connect() as connection:
+        assert connection.exec_driver_sql("pragma synchronous").scalar() == 3
+        assert connection.exec_driver_sql("pragma journal_mode").scalar() == "delete"
+
+
 def test_killed_in_the_middle_of_a_burst_nothing_shown_is_lost(tmp_path):
     """A real process, killed without warning while it writes: every entry it showed is in the notebook."""
     path = tmp_path / "burst.candor"

@@ -10,6 +10,7 @@ from candor.core.errors import CandorError
 from candor.core.parts.judge_capacitor import run_limit
 from candor.core.parts.leak_run import Plan, say_discharge
 from candor.core.parts.part import Part
+from candor.core.parts.policy import Policy
 from candor.core.quantities import engineering, parse_quantity
 from candor.core.quantities.show import trimmed
 from candor.desktop.bench import Bench
@@ -197,7 +198,7 @@ class TesterPanel(QWidget):
             self.caution.say("")
             return
         words = ""
-        if volts > 60:
+        if volts > (self._policy() or Policy()).safe_volts:
             words = (
                 f"Up to {trimmed(volts)} V on the clips. Discharge the part first, clip it, hands off, cover it; "
                 "local rules first."
