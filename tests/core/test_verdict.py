@@ -15,7 +15,7 @@ from candor.core.errors import RangeError
 from candor.core.quantities import parse_quantity
 from candor.core.quantities.show import round_down
 from candor.core.reading.dial import DialRange, NeedleReading
-from candor.core.reading.reference import Reference, SpecificationRange
+from candor.core.reading.reference import CertifiedPoint, Reference, SpecificationRange
 from candor.core.reading.scale import linear_scale
 from candor.core.uncertainty.budget import Budget, Contribution, rectangular
 from candor.core.uncertainty.coverage import cover
@@ -164,6 +164,18 @@ def test_a_point_from_reading_to_sentence(meter):
         "−1.20 ± 0.95 V is inside ±4.5 V with the guard band kept. TUR 4.7 (limit / U)."
     )
     assert (result.percent_of_full_scale, result.share_of_limit) == pytest.approx((-0.8027, -0.2676), abs=1e-4)
+
+
+@pytest.mark.parametrize("ways", [("",), ("up",), ("up", "down")])
+def test_the_correction_of_a_certificate_is_added_to_the_reference(ways):
+    """EA-4/02: what was applied is what the reference showed and its correction; the error is the needle minus that."""
+    point = CertifiedPoint(75.0, 0.4, 0.02, 2.0)
+    certified = Reference("meter", "V", points=(point,), calibrated_on=dt.date(2026, 1, 10))
+    readings = tuple(NeedleReading(74.0, 75.0, way) for way in ways)
+    result = assess_point(POINT, "as found", readings, certified, DAY, friction_divisions=0.0)
+    assert result.reference == pytest.approx(75.4)
+    assert result.error == pytest.approx(-1.4)
+    assert result.verdict.error == pytest.approx(-1.4)
 
 
 def test_a_point_that_fails_and_one_that_cannot_be_told(meter):

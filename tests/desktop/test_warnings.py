@@ -8,6 +8,7 @@ import time
 import pytest
 from PySide6.QtCore import Qt, QTimer
 
+from candor.desktop.theme import plain_tip
 from candor.desktop.unforeseen import Unforeseen, log_path
 from candor.desktop.worker import Work
 from candor.notebook.entries import NoteWritten
@@ -190,3 +191,25 @@ def test_what_cannot_be_written_is_a_question_and_stays_on_the_line(qtbot, bench
     qtbot.keyClick(bench.jot.edit, Qt.Key.Key_Return)
     assert "expected" in bench.jot.chips.itemAt(0).widget().text().lower()
     assert (len(bench.bench.job.entries), bench.jot.edit.text()) == (before, line)
+
+
+def test_what_looks_like_markup_is_shown_as_it_stands(bench):
+    """Tooltips guess: a name or a finding in angle brackets must not become a picture or a link."""
+    bad = "<img src='/etc/hostname'> & <b>bold</b>"
+    bench.bench.told.emit(bad, "")
+    tip = bench.jot.message.toolTip()
+    assert "<img" not in tip
+    assert "&lt;img src=" in tip
+    assert bench.jot.message.textFormat() == Qt.TextFormat.PlainText
+    bench.route.caution.say(bad)
+    assert "<img" not in bench.route.caution.toolTip()
+    assert plain_tip("a plain one") == "a plain one"
+
+
+def test_a_photo_whose_name_leads_elsewhere_is_not_looked_for(bench, tmp_path):
+    strip = bench.arrive.photos
+    strip.show_photos(tmp_path, ("../../etc/passwd", "/etc/passwd", ".hidden.png"))
+    assert strip._shown == ()
+    strip.show_photos(tmp_path, ("0123456789abcdef0123456789abcdef.png",))
+    assert [p.parent for p in strip._shown] == [tmp_path]
+    strip.finish()

@@ -272,9 +272,22 @@ def test_every_line_the_rules_ask_for_is_on_paper(demo):
     made = certificate(demo, "sb40188")
     text = " ".join(" ".join(pages(made)).split())
     record = made.record
-    for words in (record.rule_words, record.coverage_words, record.advice, *record.cautions):
+    pack = demo.pack(fold("sb40188", demo.entries_of("sb40188")).pack_digest)
+    cautions = [" ".join(c.text.split()) for c in pack.cautions if c.level == "danger"]
+    assert len(cautions) >= 2
+    for words in (
+        record.rule_words,
+        record.coverage_words,
+        record.advice,
+        record.reference_words,
+        *cautions,
+    ):
+        assert words
         assert words in text
+    assert len(record.references) >= 1
+    assert len(record.conditions) >= 2
     for line in record.references:
+        assert line.traceability
         assert line.traceability in text
         assert line.age in text
     for line in record.conditions:
