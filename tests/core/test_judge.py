@@ -32,6 +32,8 @@ FULL = {"value": 43e-6, "dissipation": 0.1, "hertz": 120.0, "leakage_volts": 280
         (COUPLING, {"leakage": 0.09e-6, "leakage_volts": 500.0}, Action.KEEP, "shift 0.03 V"),
         # A low-voltage meter can call a capacitor good that breaks down in use.
         (COUPLING, {"leakage": 0.01e-6, "leakage_volts": 9.0}, Action.CANNOT_TELL, "only at 9 V: read it at 300 V"),
+        (COUPLING, {"leakage": 0.01e-6, "leakage_volts": 235.0}, Action.CANNOT_TELL, "only at 235 V: read it at 300 V"),
+        (COUPLING, {"leakage": 0.01e-6, "leakage_volts": 245.0}, Action.KEEP, "shift 0.01 V"),
         (COUPLING, {"leakage": 14e-6, "leakage_volts": 100.0}, Action.REPLACE, "moves the grid 23.5 V"),
         # ESR says nothing of leakage, leakage nothing of ESR.
         (FILTER, {"value": 43e-6, "dissipation": 0.1, "hertz": 120.0}, Action.CANNOT_TELL, "measure leakage at 280 V"),

@@ -205,3 +205,14 @@ def test_a_plan_needs_sensible_figures(name, value):
 def test_discharge_in_words():
     assert "do not touch" in say_discharge(PLAN, 280, 4.7e3)
     assert say_discharge(PLAN, 12.4, 4.7e3) == "12.4 V measured: under 60 V"
+
+
+@pytest.mark.parametrize(("wobble", "outcome"), [(2e-6, "under the limit"), (200e-6, "over the limit")])
+def test_a_leakage_that_scatters_over_the_limit_is_not_under_it(wobble, outcome):
+    """The mean of 480 µA is under 500 µA, but only where its U is small is that said."""
+    watch = Watch(Plan(280, 40e-6, 500e-6, dwell_s=120))
+    for second in range(1, 2000):
+        advice = watch.take(Sample(float(second), 278.0, 480e-6 + (wobble if second % 4 < 2 else -wobble)))
+        if advice.stop:
+            break
+    assert advice.outcome == outcome
