@@ -13,6 +13,7 @@ from candor.desktop.unforeseen import Unforeseen, log_path
 from candor.desktop.worker import Work
 from candor.notebook.entries import NoteWritten
 from candor.notebook.part_entries import RunEnded, RunStarted
+from candor.notebook.run_files import hold
 from candor.notebook.store import Notebook
 from workbench import open_job
 
@@ -213,3 +214,23 @@ def test_a_photo_whose_name_leads_elsewhere_is_not_looked_for(bench, tmp_path):
     strip.show_photos(tmp_path, ("0123456789abcdef0123456789abcdef.png",))
     assert [p.parent for p in strip._shown] == [tmp_path]
     strip.finish()
+
+
+def test_a_run_of_another_window_is_left_alone_and_mended_once_nobody_holds_it(show, notebook, pack):
+    """Asked again each second, also when the crash comes while this window is open."""
+    open_job(notebook, pack)
+    notebook.append(
+        "job1",
+        RunStarted(ref="C7", mode="leakage", target_volts=280, dwell_s=60, limit=1e-3, most_s=900, file="c.csv"),
+    )
+    held = hold(notebook.run_folder / "c.csv")
+    window = show(notebook)
+    window.bench.tick()
+    assert (window.warning.isVisible(), window.bench.job.parts.runs[0].ended) == (False, None)
+    held.close()  # as when its program dies
+    window.bench.tick()
+    assert "cut off before a reading was kept; nothing was read. Its source may be on" in window.warning.words.text()
+    assert window.bench.job.parts.runs[0].ended.body.measured_volts is None
+    window.bench.tick()
+    assert len(window.bench.job.parts.runs) == 1
+    assert len(window.bench.warnings) == 1

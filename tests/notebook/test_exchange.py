@@ -11,7 +11,7 @@ from candor.core.errors import CandorError, ValueTextError
 from candor.notebook.certificates import keep_certificate
 from candor.notebook.csv_readings import preview_csv
 from candor.notebook.entries import CertificateLine, SpecificationLine
-from candor.notebook.files import write_durably
+from candor.notebook.files import make_private, write_durably
 from candor.notebook.photos import PhotoError, keep_photo, keep_picture
 from candor.notebook.standards_text import read_lines, write_lines
 from workbench import standard_body
@@ -199,3 +199,17 @@ def test_a_certificate_on_a_full_disk_is_not_signed(tmp_path, monkeypatch):
     with pytest.raises(CandorError, match=r"No space left on device\); it was not signed"):
         keep_certificate(tmp_path / "certificates", b"{}")
     assert list((tmp_path / "certificates").iterdir()) == []
+
+
+@pytest.mark.parametrize(("parent", "mode"), [(0o755, 0o700), (0o775, 0o777), (0o700, 0o700)])
+def test_a_folder_beside_a_notebook_is_its_owners_alone_unless_shared(tmp_path, parent, mode):
+    tmp_path.chmod(parent)
+    before = os.umask(0)
+    try:
+        make_private(tmp_path / "photos")
+    finally:
+        os.umask(before)
+    assert (tmp_path / "photos").stat().st_mode & 0o777 == mode
+    (tmp_path / "photos").chmod(0o750)
+    make_private(tmp_path / "photos")
+    assert (tmp_path / "photos").stat().st_mode & 0o777 == 0o750  # one that is there stays as it is
