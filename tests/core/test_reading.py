@@ -166,3 +166,18 @@ def test_age_is_said(checked, state, words):
     found = age(Reference("m", "V", calibrated_on=checked), DAY)
     assert found.state == state
     assert words in found.sentence
+
+
+@pytest.mark.parametrize("magnitude", [0.9, 10.2, 0.0])
+def test_a_certificate_says_nothing_beyond_its_points(magnitude):
+    """Nothing is extrapolated: outside what was certified the reference does not serve, and the sentence says its span."""
+    reference = Reference(
+        "meter",
+        "V",
+        points=(CertifiedPoint(1.0, 0.001, 0.0004), CertifiedPoint(10.0, 0.004, 0.002)),
+        calibrated_on=DAY,
+    )
+    with pytest.raises(RangeError, match=r"is outside the certificate of meter, which spans 1 V to 10 V"):
+        reference_contributions(reference, magnitude, DAY)
+    assert reference_contributions(reference, 1.0, DAY)[0] == pytest.approx(0.001)
+    assert reference_contributions(reference, 10.0, DAY)[0] == pytest.approx(0.004)

@@ -4,8 +4,9 @@ import datetime as dt
 
 import pytest
 
+from candor.core.reading.dial import NeedleReading
 from candor.core.verdict.rules import Outcome
-from candor.notebook.assessment import as_left_run, assess_run, standards, unfinished
+from candor.notebook.assessment import as_left_run, assess_draft, assess_run, standards, unfinished
 from candor.notebook.entries import AdjustmentMade, ChangeMade, ConditionNoted, Struck
 from candor.notebook.job import fold
 from candor.notebook.states import states_of
@@ -231,3 +232,22 @@ def test_a_point_is_read_as_left_once_more_without_any_change(work):
     work.read(PLUS, "as left", 1.01)
     assert values(work.states.found[PLUS]) == [75.0]
     assert values(work.states.left[PLUS]) == [75.75]
+
+
+def test_a_reading_in_hand_is_seen_with_those_of_its_own_standard_and_day_only(work, clock):
+    """What would be decided if it were taken now: two standards at one point are never one mean, nor are two days."""
+    other = work.notebook.append("", standard_body(key="other", name="another meter")).id
+    step = work.steps[PLUS, "as found"]
+
+    def draft():
+        known = standards(work.notebook)
+        return assess_draft(work.job, work.pack, known, step, NeedleReading(75.0, 75.0, "up"), work.notebook.clock())
+
+    work.read(PLUS, ratio=1.02, standard=other, direction="up")
+    assert draft().error == pytest.approx(0.0)
+    work.read(PLUS, ratio=1.02, direction="up")
+    assert draft().error == pytest.approx(0.75)
+    clock.advance(days=1)
+    assert draft().error == pytest.approx(0.0)
+    work.trim()
+    assert draft().error == pytest.approx(0.0)
