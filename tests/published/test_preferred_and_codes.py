@@ -3,8 +3,8 @@
 import numpy as np
 import pytest
 
-from candor.core.errors import CandorError, RangeError
-from candor.core.parts.codes import read_mark, write_code
+from candor.core.errors import CandorError, RangeError, ValueTextError
+from candor.core.parts.codes import read_mark, read_sections, write_code
 from candor.core.parts.preferred import SERIES, decade, nearest, values_between
 
 
@@ -100,3 +100,16 @@ def test_under_ten_picofarad_the_letter_is_absolute(mark, value, absolute):
 
 def test_from_ten_picofarad_on_it_is_in_per_cent():
     assert read_mark("47pC", "F").above == pytest.approx(0.0025)
+
+
+@pytest.mark.parametrize(
+    ("mark", "sections"), [("20/20 uF", 2), ("40-10-10 uF", 3), ("8/16 mfd", 2), ("1/4 uF", 1), ("2-1/2 mfd", 1)]
+)
+def test_sections_written_together_are_no_fraction(mark, sections):
+    """Common practice, no source: a can of two is marked 20/20; a fraction in its lowest terms is a fraction."""
+    assert len(read_sections(mark)) == sections
+    if sections > 1:
+        with pytest.raises(ValueTextError, match=f"are {sections} sections of one can"):
+            read_mark(mark, "F")
+    else:
+        assert read_mark(mark, "F").value == pytest.approx({"1/4 uF": 0.25e-6, "2-1/2 mfd": 2.5e-6}[mark])
