@@ -368,6 +368,17 @@ def test_the_caution_of_a_step_stands_over_it_in_full(bench, pack):
     assert not words.isVisible()
 
 
+def test_at_arms_length_it_is_said_what_bars(qtbot, at_75):
+    at_75.bench.write(FindingNoted(zone="cord", mark="hazard", text="bare copper"))
+    at_75.toggle_arms_length()
+    view = at_75.arms_length
+    assert view.caution.isVisible()
+    assert view.caution.text() == "barred: bare copper"
+    qtbot.keyClick(view, Qt.Key.Key_C)
+    qtbot.keyClick(view, Qt.Key.Key_Space)
+    assert on_disk(at_75) == []
+
+
 def test_an_open_hazard_is_the_caution_in_force_wherever_one_stands(bench):
     bench.bench.go("calibrate", "plus:as-found:dc+/150/75")
     bench.bench.write(FindingNoted(zone="cord", mark="hazard", text="bare copper"))

@@ -103,7 +103,8 @@ def test_from_ten_picofarad_on_it_is_in_per_cent():
 
 
 @pytest.mark.parametrize(
-    ("mark", "sections"), [("20/20 uF", 2), ("40-10-10 uF", 3), ("8/16 mfd", 2), ("1/4 uF", 1), ("2-1/2 mfd", 1)]
+    ("mark", "sections"),
+    [("20/20 uF", 2), ("40-10-10 uF", 3), ("8/16 mfd", 2), ("1/4 uF", 1), ("2-1/2 mfd", 1)],
 )
 def test_sections_written_together_are_no_fraction(mark, sections):
     """Common practice, no source: a can of two is marked 20/20; a fraction in its lowest terms is a fraction."""

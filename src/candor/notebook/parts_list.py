@@ -22,6 +22,7 @@ from candor.packs.parts import circuit_for, parts_of_pack, supply_distance
 Fate = Literal["", "replaced", "not fitted"]
 SampleState = Literal["none", "to measure", "good", "bad"]
 SAMPLE_SIZE = 2
+UNUSABLE = 1.0  # D at 120 Hz above which an electrolytic filters nothing: common practice, no source
 
 
 @dataclass(frozen=True)
@@ -168,7 +169,7 @@ def _sample(lines: tuple[PartLine, ...]) -> tuple[SampleState, str]:
     if missing:
         refs = " and ".join(missing)
         return "to measure", f"Before any mains: value and ESR of {refs}, the electrolytics farthest from the supply."
-    open_yet = [x.part.ref for x in sample if not x.measured.state and _loss(x)[1] == "at least"]
+    open_yet = [x.part.ref for x in sample if not x.measured.state and _undecided(x)]
     if open_yet:
         refs = " and ".join(open_yet)
         return (
@@ -189,7 +190,13 @@ def _is_bad(line: PartLine) -> bool:
         return True
     off = m.value is not None and not m.in_circuit and m.value / line.part.nominal >= 2
     found, bound = _loss(line)
-    return off or (found > 1.0 and bound != "at most")
+    return off or (found > UNUSABLE and bound != "at most")
+
+
+def _undecided(line: PartLine) -> bool:
+    """Say whether what was read of ESR or D neither condemns nor acquits at 120 Hz."""
+    found, bound = _loss(line)
+    return bound == "at least" or (bound == "at most" and found > UNUSABLE)
 
 
 def _loss(line: PartLine) -> tuple[float, str]:

@@ -89,15 +89,14 @@ def read_sections(text: str) -> tuple[str, ...]:
     A fraction in its lowest terms, such as `1/4 uF`, is a fraction; `40/40`, `8/16`, `30-10 uF` and `20+20 uF` are sections.
     """
     match = re.fullmatch(r"\s*(\d+(?:\.\d+)?(?:\s*[/+-]\s*\d+(?:\.\d+)?)+)\s*([A-Za-zµ].*)", text)
-    if not match:
+    mixed = re.fullmatch(r"\s*\d+\s*-\s*\d+/\d+\s*[A-Za-zµ].*", text)  # 2-1/2 is two and a half
+    if not match or mixed:
         return (text,)
     figures = re.split(r"\s*[/+-]\s*", match[1])
     if len(figures) == 2 and "/" in match[1] and all(f.isdigit() for f in figures):
         top, bottom = (int(f) for f in figures)
         if top < bottom and math.gcd(top, bottom) == 1 and bottom in (2, 3, 4, 5, 8, 10, 16, 32):
             return (text,)
-    if len(figures) == 2 and re.fullmatch(r"\d+-\d+/\d+.*", text.replace(" ", "")):
-        return (text,)  # 2-1/2 is two and a half
     return tuple(f"{figure} {match[2]}" for figure in figures)
 
 
