@@ -51,6 +51,12 @@ def read_certificate(folder: Path, digest: str) -> bytes:
     path = folder / f"{digest}.json"
     try:
         content = path.read_bytes()
+    except FileNotFoundError:
+        raise CertificateFileError(
+            f"The file of the signed certificate {digest[:12]} is not in {folder}: it was moved, or signed before certificates "
+            "were kept as files. What is shown is made anew from the entries.",
+            place=str(path),
+        ) from None
     except OSError as error:
         raise CertificateFileError(
             f"The signed certificate {digest[:12]} cannot be read ({error.strerror}); it was kept as {path}.",

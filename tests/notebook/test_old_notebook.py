@@ -1,0 +1,103 @@
+"""A notebook as version 0.1 wrote it, kept here as it was: it opens, reads as before, and gains what is new."""
+
+import gzip
+import sqlite3
+from pathlib import Path
+
+import pytest
+
+from candor.notebook.assessment import as_left_run, assess_run, standards
+from candor.notebook.checking import check_notebook
+from candor.notebook.entries import NoteWritten, StandardRecorded
+from candor.notebook.facts import facts_in_words
+from candor.notebook.job import fold
+from candor.notebook.parts_list import list_parts
+from candor.notebook.shelf import shelf
+from candor.notebook.states import states_of
+from candor.notebook.store import Notebook
+from candor.notebook.words import in_words
+from candor.paper.record import NothingStandsError, make_certificate
+from workbench import NOW
+
+KEPT = Path(__file__).parents[1] / "data" / "notebook-0001.candor.gz"
+JOBS = {"sb40188": 137, "sb40217": 53, "sb40221": 36, "sb40224": 9}
+
+
+@pytest.fixture
+def old(tmp_path):
+    path = tmp_path / "old.candor"
+    path.write_bytes(gzip.decompress(KEPT.read_bytes()))
+    return path
+
+
+@pytest.fixture
+def opened(old):
+    made = Notebook(old, "x", lambda: NOW)
+    yield made
+    made.close()
+
+
+def bodies(path):
+    with sqlite3.connect(path) as raw:
+        found = raw.execute("select number, id, job, kind, at, who, body from entries order by number").fetchall()
+    raw.close()
+    return found
+
+
+def test_every_entry_is_as_it_was_and_reads_in_words(old):
+    before = bodies(old)
+    notebook = Notebook(old, "x", lambda: NOW)
+    assert bodies(old) == before
+    assert notebook.unreadable == {}
+    numbers = {row[1]: row[0] for row in before}
+    for job in ("", *JOBS):
+        for entry in notebook.entries_of(job):
+            assert in_words(entry, numbers) != str(entry.body)
+            facts_in_words(entry.body, numbers)
+    notebook.close()
+
+
+def test_the_shelf_and_every_job_are_as_they_were(opened):
+    lines = {line.job: line for line in shelf(opened, NOW)}
+    assert set(lines) == set(JOBS)
+    assert lines["sb40188"].group == "gone home"
+    for job in JOBS:
+        folded = fold(job, opened.entries_of(job))
+        pack = opened.pack(folded.pack_digest)
+        list_parts(folded, pack)
+    assert len(fold("sb40188", opened.entries_of("sb40188")).certificates) == 1
+
+
+def test_it_gains_states_without_new_entries(opened):
+    """What was trimmed, changed or disturbed then makes history now; nothing was written for it."""
+    folded = fold("sb40188", opened.entries_of("sb40188"))
+    pack = opened.pack(folded.pack_digest)
+    states = states_of(folded, pack)
+    assert states.changed
+    known = standards(opened)
+    found, left = (assess_run(folded, pack, known, phase) for phase in ("as found", "as left"))
+    whole = as_left_run(folded, pack, found, left)
+    # A part was replaced after the last reading, and nothing says what it touches: all of it waits to be read again.
+    assert (found.measured, left.measured, whole.measured, len(whole.waiting)) == (42, 0, 0, 42)
+    with pytest.raises(NothingStandsError, match="All 42 points that were read wait to be read again"):
+        make_certificate(folded, pack, known, "Saltmarsh Bench", "x", NOW)
+    halfway = fold("sb40217", opened.entries_of("sb40217"))
+    record = make_certificate(halfway, opened.pack(halfway.pack_digest), known, "Saltmarsh Bench", "x", NOW).record
+    assert "did not keep" in record.reference_words  # how the reference came to its value was not written then
+
+
+def test_it_gains_the_chain_and_goes_on(opened):
+    for job in ("", *JOBS):
+        assert opened.broken_links(job) == ()
+    opened.append("sb40217", NoteWritten(text="goes on"))
+    assert opened.broken_links("sb40217") == ()
+    faults = check_notebook(opened.path).faults
+    assert len(faults) == 2  # its two photos are not kept here
+    assert all("the photo" in fault and "No such file" in fault for fault in faults)
+
+
+def test_a_standard_of_then_is_a_meter_of_volts(opened):
+    """Nothing else could be recorded; what the fields did not have is as it is usual."""
+    recorded = [e.body for e in opened.entries_of("") if isinstance(e.body, StandardRecorded)]
+    assert recorded
+    assert {(body.role, body.unit) for body in recorded} == {("meter", "V")}
