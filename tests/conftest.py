@@ -12,7 +12,7 @@ import hypothesis
 import pytest
 
 from candor.core.reading.reference import Reference, SpecificationRange
-from candor.demo.shop import write_demo
+from candor.demo.shop import WHO, write_demo
 from candor.notebook.store import Notebook
 from candor.packs.load import shipped_packs
 from candor.packs.model import Pack
@@ -51,9 +51,18 @@ def notebook(tmp_path: Path, clock: Clock) -> Iterator[Notebook]:
     made.close()
 
 
+@pytest.fixture(scope="session")
+def written_demo(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """The demo's notebook and the folders beside it, written once; every test has its own copy."""
+    folder = tmp_path_factory.mktemp("demo")
+    write_demo(folder / "demo.candor", NOW).close()
+    return folder
+
+
 @pytest.fixture
-def demo(tmp_path: Path) -> Iterator[Notebook]:
-    made = write_demo(tmp_path / "demo.candor", NOW)
+def demo(tmp_path: Path, written_demo: Path) -> Iterator[Notebook]:
+    shutil.copytree(written_demo, tmp_path, dirs_exist_ok=True)
+    made = Notebook(tmp_path / "demo.candor", WHO, lambda: NOW)
     yield made
     made.close()
 

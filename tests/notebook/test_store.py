@@ -184,6 +184,27 @@ def test_several_entries_are_written_all_or_none(notebook):
     assert notebook.entries_of("job") == ()
 
 
+def test_several_jobs_are_written_together_or_not_at_all(notebook, pack):
+    """One transaction for all of it; what is read inside sees it, another window only when it is whole."""
+    other = Notebook(notebook.path, "other")
+    with notebook.together():
+        first = notebook.append("job", NoteWritten(text="one"))
+        notebook.append("shop", NoteWritten(text="two"))
+        notebook.append("job", Struck(target=first.id))
+        digest_of_pack = notebook.keep_pack(pack)
+        assert len(notebook.entries_of("job")) == 2
+        assert other.newest() == 0
+    assert [len(other.entries_of(job)) for job in ("job", "shop")] == [2, 1]
+    assert (other.broken_links("job"), other.pack(digest_of_pack).id) == ((), pack.id)
+    with pytest.raises(ZeroDivisionError), notebook.together():
+        notebook.append("job", NoteWritten(text="lost with the rest"))
+        raise ZeroDivisionError
+    assert other.newest() == 3
+    notebook.append("job", NoteWritten(text="goes on"))
+    assert other.broken_links("job") == ()
+    other.close()
+
+
 def test_a_place_that_cannot_be_made(tmp_path):
     (tmp_path / "file").write_text("in the way")
     with pytest.raises(NotebookError, match="No notebook can be made at"):

@@ -65,6 +65,13 @@ def write_demo(path: Path, now: dt.datetime | None = None) -> Notebook:
     """Write the demo notebook at `path` and return it open; dates are counted back from `now`."""
     moment = now or utc_now()
     notebook = Notebook(path, WHO, clock=lambda: moment)
+    with notebook.together():
+        _write_jobs(notebook, moment)
+    notebook.clock = utc_now if now is None else notebook.clock
+    return notebook
+
+
+def _write_jobs(notebook: Notebook, moment: dt.datetime) -> None:
     shipped = {pack.id: pack for pack in shipped_packs()}
     pack = shipped["tarnholm-vm6"]
     digest = notebook.keep_pack(pack)
@@ -75,8 +82,6 @@ def write_demo(path: Path, now: dt.datetime | None = None) -> Notebook:
     _last_year(notebook, pack, digest, old, moment - dt.timedelta(days=391))
     _in_hand(notebook, pack, digest, new, moment)
     write_parts_jobs(notebook, shipped, moment)
-    notebook.clock = utc_now if now is None else notebook.clock
-    return notebook
 
 
 def _standards(notebook: Notebook, now: dt.datetime) -> tuple[str, str]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import contextlib
 import datetime as dt
 import uuid
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -78,6 +78,7 @@ class Notebook:
         self.clock = clock
         self._engine, self.read_only = open_engine(path, patience_s)
         self._packs: dict[str, Pack] = {}
+        self._together: sa.Connection | None = None
         self.unreadable: dict[int, str] = {}
 
     @property
@@ -141,6 +142,26 @@ class Notebook:
 
         result: list[Entry] = self._write(write)
         return result
+
+    @contextlib.contextmanager
+    def together(self) -> Iterator[None]:
+        """Write what is appended inside, for however many jobs, in one transaction: all of it or nothing.
+
+        Raises
+        ------
+        ReadOnlyNotebookError, DiskFullError, NotebookError
+            Nothing was written then; also where something inside raises.
+        """
+        self._must_be_writable()
+        try:
+            with self._engine.connect().execution_options(writes=True) as connection, connection.begin():
+                self._together = connection
+                try:
+                    yield
+                finally:
+                    self._together = None
+        except sa.exc.OperationalError as error:
+            raise self._explained(str(error.orig)) from None
 
     def entries_of(self, job: str) -> tuple[Entry, ...]:
         """Return every entry of a job, struck ones included, in order.
@@ -267,6 +288,8 @@ class Notebook:
         ------
         BusyNotebookError, DamagedNotebookError
         """
+        if self._together is not None:
+            return work(self._together)
         try:
             with self._engine.connect() as connection:
                 if patient:
@@ -284,13 +307,18 @@ class Notebook:
                 f"{self.path} could not be read ({error.orig}). Nothing was changed.", place=str(self.path)
             ) from None
 
-    def _write(self, work: Callable[[sa.Connection], Any]) -> Any:
+    def _must_be_writable(self) -> None:
         if self.read_only:
             raise ReadOnlyNotebookError(
                 f"This notebook can only be read, because {self.read_only}. Nothing was written; "
                 "what you typed is still where you typed it.",
                 place=str(self.path),
             )
+
+    def _write(self, work: Callable[[sa.Connection], Any]) -> Any:
+        self._must_be_writable()
+        if self._together is not None:
+            return work(self._together)
         try:
             with self._engine.connect().execution_options(writes=True) as connection, connection.begin():
                 return work(connection)
