@@ -177,6 +177,24 @@ def off_in_order(told):
     return [word for word in told if not word.endswith("?")][-2:] == ["SOUR:VOLT 0", "OUTP OFF"]
 
 
+def test_time_begins_with_the_source_not_with_the_link(scripted, tmp_path, monkeypatch):
+    """A pause between the first look and the switch is no charging time: else charging would count as heat and leakage."""
+    real = LeakageTester.switch
+
+    def slowly(self, on):
+        if on:
+            time.sleep(0.3)
+        real(self, on)
+
+    monkeypatch.setattr(LeakageTester, "switch", slowly)
+    tester = scripted(lambda tester, _: tester.reading(280.0 if tester.on else 1.0))
+    session = session_on(tester, tmp_path / "run.csv")
+    wait(session, lambda s: s.readings >= 3)
+    session.close()
+    first = (tmp_path / "run.csv").read_text().splitlines()[1]
+    assert float(first.split(",")[0]) < 0.2
+
+
 def dies(how):
     def answer(tester, n):
         if n <= 30:
@@ -197,7 +215,7 @@ def test_a_link_that_dies_in_the_middle(scripted, tmp_path, how):
     assert "switch it off by hand" in status.warning
     assert not status.safe
     kept = (tmp_path / "run.csv").read_text().splitlines()
-    assert len(kept) - 1 == status.readings == 29  # the first was before the output was on
+    assert len(kept) - 1 == status.readings == 28  # one was before the output was on, and one is where time begins
     assert ("expected volts, amperes and seconds" if how == "nonsense" else "no answer") in status.why
     assert off_in_order(tester.told)
     assert not tester.on

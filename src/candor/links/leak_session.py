@@ -174,11 +174,16 @@ class LeakSession:
     def _measure(self, tester: LeakageTester, watch: Watch, guard: _Guard) -> None:
         with self.file.open("a", encoding="ascii") as file:
             file.write(HEADER)
-            while (before := guard.take(tester)) is None:  # its clock goes, before the source is on
-                self._pause(0.0)
+            self._first(tester, guard)  # it answers and its clock goes, before the source is on
             tester.set_volts(watch.volts)
             tester.switch(True)
-            self._follow(tester, watch, guard, file, before.seconds)
+            # Time counts from the first reading with the source on: what lies before it is no charging.
+            self._follow(tester, watch, guard, file, self._first(tester, guard).seconds)
+
+    def _first(self, tester: LeakageTester, guard: _Guard) -> Sample:
+        while (sample := guard.take(tester)) is None:
+            self._pause(0.0)
+        return sample
 
     def _follow(self, tester: LeakageTester, watch: Watch, guard: _Guard, file: IO[str], started: float) -> None:
         synced, reckoned = time.monotonic(), 0.0
