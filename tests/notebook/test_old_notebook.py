@@ -16,7 +16,7 @@ from candor.notebook.shelf import shelf
 from candor.notebook.states import states_of
 from candor.notebook.store import Notebook
 from candor.notebook.words import in_words
-from candor.paper.record import NothingStandsError, make_certificate
+from candor.paper.gather import NothingStandsError, make_certificate
 from workbench import NOW
 
 KEPT = Path(__file__).parents[1] / "data" / "notebook-0001.candor.gz"

@@ -32,7 +32,8 @@ from candor.notebook.job import fold
 from candor.notebook.states import standing_certificate
 from candor.packs.procedure import procedure
 from candor.paper.certificate import certificate_pdf
-from candor.paper.record import Certificate, CertificateRecord, NothingStandsError, make_certificate
+from candor.paper.gather import Certificate, NothingStandsError, make_certificate
+from candor.paper.record import CertificateRecord
 from workbench import NOW, open_job, point_steps, reading, standard_body
 
 

@@ -41,7 +41,7 @@ from candor.notebook.store import Notebook, Place, utc_now
 from candor.packs.load import shipped_packs
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, procedure
-from candor.paper.record import make_certificate
+from candor.paper.gather import make_certificate
 
 WHO = "J. Marsh"
 

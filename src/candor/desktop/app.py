@@ -24,7 +24,6 @@ from candor.notebook.parts_list import list_parts
 from candor.notebook.store import Notebook
 from candor.packs.load import shipped_packs
 
-PATIENCE_S = 0.4  # for another program to let go of the notebook: the window does not stand still longer
 DESIGNED, TITLE_BAR = QSize(1280, 800), 40  # px
 LARGEST_PICTURE_MB = 1024  # decoded, beside the window: a photo of 200 megapixels
 
@@ -63,7 +62,8 @@ def start(path: Path, who: str, cooking: tuple[str, str] | None = None) -> int:
     NotebookError
         Where the notebook cannot be opened.
     """
-    notebook = Notebook(path, who, patience_s=PATIENCE_S)
+    notebook = Notebook(path, who)  # waits for others here, before there is a window
+    notebook.do_not_wait()
     app = make_application()
     unforeseen = Unforeseen(notebook)
     unforeseen.put_in_place()

@@ -27,6 +27,9 @@ from candor.notebook.schema import NEWEST, REVISIONS
 
 _HEADER = b"SQLite format 3\x00"
 PATIENCE_S = 5.0  # how long a command waits for another program to let go
+AT_ONCE_S = (
+    0.03  # two frames: another window's commit of one entry is over by then, a program that holds the file is not
+)
 
 
 def open_engine(path: Path, patience_s: float = PATIENCE_S) -> tuple[sa.Engine, str]:
@@ -59,7 +62,7 @@ def open_engine(path: Path, patience_s: float = PATIENCE_S) -> tuple[sa.Engine, 
         raise NotebookError(f"{_shortened(path)} cannot be opened: {error.strerror}.", place=str(path)) from None
     if locked and revision != NEWEST:
         raise NotebookError(f"{path} is of an older version and cannot be brought up to date: {locked}.")
-    engine = _engine(path, bool(locked), patience_s)
+    engine = connect_lazily(path, bool(locked), patience_s)
     if revision != NEWEST:
         _migrate(engine, path)
     return engine, locked
@@ -154,7 +157,7 @@ def _make(path: Path, patience_s: float) -> None:
         part = path.with_name(f".candor-{uuid.uuid4().hex}.new")
         os.close(os.open(part, os.O_CREAT | os.O_EXCL | os.O_WRONLY, _mode(path.parent)))
         try:
-            engine = _engine(part, False, patience_s)
+            engine = connect_lazily(part, False, patience_s)
             try:
                 _migrate(engine, path)
             finally:
@@ -224,7 +227,9 @@ def _connect(path: Path, read_only: bool, patience_s: float) -> sqlite3.Connecti
     return sqlite3.connect(uri, uri=True, timeout=patience_s, isolation_level=None, check_same_thread=False)
 
 
-def _engine(path: Path, read_only: bool, patience_s: float) -> sa.Engine:
+def connect_lazily(path: Path, read_only: bool, patience_s: float) -> sa.Engine:
+    """Return what connects to a notebook that was looked at before; nothing is opened until it is used."""
+
     def connect() -> sqlite3.Connection:
         connection = _connect(path, read_only, patience_s)
         # A rollback journal, synced with its folder: one file at rest, and no entry lost to a pulled plug.

@@ -31,7 +31,7 @@ from candor.notebook.errors import (
     NotebookError,
     ReadOnlyNotebookError,
 )
-from candor.notebook.opening import PATIENCE_S, busy, is_busy, open_engine
+from candor.notebook.opening import AT_ONCE_S, PATIENCE_S, busy, connect_lazily, is_busy, open_engine
 from candor.notebook.schema import entries, packs, places
 from candor.packs.model import Pack
 
@@ -90,6 +90,11 @@ class Notebook:
     def certificate_folder(self) -> Path:
         """Where signed certificates lie, each by the digest of its bytes: a folder beside the notebook."""
         return self.path.with_name(self.path.stem + " certificates")
+
+    def do_not_wait(self) -> None:
+        """From here on say at once that another program holds the notebook: whoever asks must not stand still for it."""
+        self._engine.dispose()
+        self._engine = connect_lazily(self.path, bool(self.read_only), AT_ONCE_S)
 
     def close(self) -> None:
         """Let go of the file."""

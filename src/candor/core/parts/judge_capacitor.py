@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 
 from candor.core.parts.capacitor import (
     INSULATION,
@@ -20,7 +20,7 @@ from candor.core.parts.capacitor import (
 from candor.core.parts.mains import LINE_HIGH, TOUCH_AMPERES, Mains, most_to_chassis
 from candor.core.parts.part import Measured, Part
 from candor.core.parts.policy import Electrolytics, Policy, Sight
-from candor.core.parts.reasons import PRACTICE, Action, Reason, compare, rank
+from candor.core.parts.reasons import PRACTICE, Action, Rank, Reason, compare, rank
 from candor.core.quantities import engineering
 from candor.core.quantities.show import plain, signed, trimmed
 
@@ -253,17 +253,22 @@ def _into_a_grid(part: Part, m: Measured) -> Reason:
     rule = (f"I R = {engineering(at_work, 'A', 3)} × {grid} at {trimmed(volts)} V; up to {GRID_GOOD:g} V serves, over "
             f"{GRID_BAD:g} V the tube runs elsewhere ({PRACTICE}).")  # fmt: skip
     change = f"Under {stays} it could stay."
-    match rank(shift, GRID_GOOD, GRID_BAD, m.leakage_share):
-        case "bad":
-            return Reason(Action.REPLACE, f"moves the grid {plain(shift, 1)} V in {grid}", rule, change)
-        case "watch":
-            return Reason(Action.WATCH, f"moves the grid {plain(shift, 2)} V in {grid}", rule, change)
-        case "good":
-            return Reason(Action.KEEP, f"shift {plain(shift, 2)} V: under {GRID_GOOD:g} V", rule, f"Over {stays}.")
-        case near:
-            limit = GRID_BAD if near == "near bad" else GRID_GOOD
-            says = f"moves the grid {plain(shift, 2)} V: too near {limit:g} V to tell"
-            return Reason(Action.CANNOT_TELL, says, rule, TOO_NEAR)
+    moves = f"moves the grid {plain(shift, 2)} V"
+    says: dict[Rank, str] = {
+        "bad": f"moves the grid {plain(shift, 1)} V in {grid}",
+        "watch": f"{moves} in {grid}",
+        "good": f"shift {plain(shift, 2)} V: under {GRID_GOOD:g} V",
+        "near bad": f"{moves}: too near {GRID_BAD:g} V to tell",
+        "near good": f"{moves}: too near {GRID_GOOD:g} V to tell",
+    }
+    return _by_rank(rank(shift, GRID_GOOD, GRID_BAD, m.leakage_share), says, rule, change, f"Over {stays}.")
+
+
+def _by_rank(place: Rank, says: Mapping[Rank, str], rule: str, lower: str, higher: str) -> Reason:
+    """Return the reason for where a figure lies among its limits; `lower` and `higher` are what would change it."""
+    action = {"bad": Action.REPLACE, "watch": Action.WATCH, "good": Action.KEEP}.get(place, Action.CANNOT_TELL)
+    change = TOO_NEAR if action is Action.CANNOT_TELL else higher if action is Action.KEEP else lower
+    return Reason(action, says[place], rule, change)
 
 
 def _dry(part: Part, m: Measured) -> Reason:
@@ -284,23 +289,16 @@ def _dry(part: Part, m: Measured) -> Reason:
     product = f"{trimmed(good * at_good / leak, 2)} MΩ·µF" if leak else "no leak to be seen"
     small = f", judged as {engineering(SMALLEST_JUDGED, 'F')}" if part.nominal < SMALLEST_JUDGED else ""
     rule = f"R × C: {part.make} serves from about {good:g} MΩ·µF, under {bad:g} it goes{small} ({PRACTICE}, from memory)."
-    change = f"{engineering(at_good, 'A', 2)} or less at {trimmed(m.leakage_volts)} V."
-    match rank(leak, at_good, at_bad, m.leakage_share):
-        case "bad":
-            return Reason(Action.REPLACE, f"{product}: poor", rule, change)
-        case "watch":
-            return Reason(Action.WATCH, f"{product}: under {good:g}", rule, change)
-        case "good":
-            return Reason(
-                Action.KEEP, f"{product}: good", rule, f"Over {change.removesuffix('.').replace(' or less', '')}."
-            )
-        case near:
-            return Reason(
-                Action.CANNOT_TELL,
-                f"{product}: too near {bad if near == 'near bad' else good:g} to tell",
-                rule,
-                TOO_NEAR,
-            )
+    serves, at = engineering(at_good, "A", 2), f"at {trimmed(m.leakage_volts)} V"
+    says: dict[Rank, str] = {
+        "bad": f"{product}: poor",
+        "watch": f"{product}: under {good:g}",
+        "good": f"{product}: good",
+        "near bad": f"{product}: too near {bad:g} to tell",
+        "near good": f"{product}: too near {good:g} to tell",
+    }
+    place = rank(leak, at_good, at_bad, m.leakage_share)
+    return _by_rank(place, says, rule, f"{serves} or less {at}.", f"Over {serves} {at}.")
 
 
 def _to_measure(part: Part, m: Measured) -> Reason:

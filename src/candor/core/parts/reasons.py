@@ -7,6 +7,7 @@ from enum import StrEnum
 from typing import Literal
 
 PRACTICE = "common practice, no source"
+Rank = Literal["good", "near good", "watch", "near bad", "bad"]
 
 
 class Action(StrEnum):
@@ -42,9 +43,7 @@ class Reason:
     by_policy: bool = False
 
 
-def rank(
-    value: float, good: float, bad: float, share: float
-) -> Literal["good", "near good", "watch", "near bad", "bad"]:
+def rank(value: float, good: float, bad: float, share: float) -> Rank:
     """Say where a value lies among two limits: at or under `good`, between, over `bad`, or so near one that U decides nothing."""
     if (over := compare(value, bad, share)) >= 0:
         return "bad" if over > 0 else "near bad"

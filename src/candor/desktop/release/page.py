@@ -26,7 +26,8 @@ from candor.notebook.certificates import keep_certificate, read_certificate
 from candor.notebook.entries import CertificateIssued, ConditionNoted, StatusSet
 from candor.notebook.files import write_durably
 from candor.notebook.states import standing_certificate
-from candor.paper.record import INOPERATIVE, Certificate, CertificateRecord, NothingStandsError, make_certificate
+from candor.paper.gather import Certificate, NothingStandsError, make_certificate
+from candor.paper.record import INOPERATIVE, CertificateRecord
 
 CONDITIONS = (
     ("celsius", "Room, °C", "23.1"),

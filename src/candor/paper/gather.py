@@ -1,0 +1,327 @@
+"""Gathering what a certificate of a job says at a moment; whatever falls short stands among its remarks."""
+
+from __future__ import annotations
+
+import datetime as dt
+import math
+from collections import Counter
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from candor.core.calibration.point import PointResult
+from candor.core.calibration.run import RunResult
+from candor.core.errors import CandorError
+from candor.core.reading.reference import age
+from candor.core.verdict.rules import RULE_WORDS
+from candor.notebook.assessment import Standard, as_left_run, assess_run, unfinished
+from candor.notebook.chain import say_broken
+from candor.notebook.entries import StandardRecorded
+from candor.notebook.job import Job
+from candor.notebook.states import states_of, words_of
+from candor.packs.model import Pack
+from candor.paper.record import (
+    INOPERATIVE,
+    CertificateRecord,
+    ContributionLine,
+    PlaceLine,
+    PointLine,
+    ReadingLine,
+    ReferenceLine,
+    RunLines,
+    TracedLine,
+)
+
+COVERAGE_WORDS = (
+    "The expanded uncertainty U is the standard uncertainty multiplied by the coverage factor k given beside it, from the "
+    "convolution of all contributions, for a coverage probability of 95 % (JCGM 100:2008; JCGM 101:2008). It covers "
+    "the reading of the needle and the reference at the time; it says nothing of later drift. TUR is limit / U. "
+    "Where a point was read rising and falling, needle and reference are the means of both and the error is the worse. "
+    "Errors of − ranges are of magnitude: positive means the needle read too far from zero."
+)
+CAME = {
+    "typed": "read and typed",
+    "captured": "captured over a link",
+    "confirmed": "confirmed by a press of their own",
+    "as set": "of a source or fixed part, as set",
+    "": "of entries that did not keep how",
+}
+ADVICE = (
+    "This certificate states what was measured. It does not certify electrical safety; local codes and licensed "
+    "practice come first."
+)
+
+
+class NothingStandsError(CandorError, ValueError):
+    """A certificate that could state nothing: everything that was read was changed since."""
+
+
+@dataclass(frozen=True)
+class Certificate:
+    """A record with the runs it was made from, for the figure."""
+
+    record: CertificateRecord
+    found: RunResult
+    left: RunResult
+
+
+def make_certificate(
+    job: Job,
+    pack: Pack,
+    known: Mapping[str, Standard],
+    shop: str,
+    who: str,
+    now: dt.datetime,
+    broken: tuple[int, ...] = (),
+) -> Certificate:
+    """Gather what a certificate of a job says at a moment.
+
+    Nothing is refused silently: whatever falls short stands among the remarks, which go on page one.
+
+    Raises
+    ------
+    NothingStandsError
+        Where every point that was read waits to be read again.
+    """
+    found = assess_run(job, pack, known, "as found")
+    left = as_left_run(job, pack, found, assess_run(job, pack, known, "as left"))
+    if left.waiting and not left.results:
+        raise NothingStandsError(
+            f"All {len(left.waiting)} points that were read wait to be read again: something they depend on was changed "
+            "since. There is nothing a certificate could state as left.",
+            expected="readings as left",
+        )
+    used = _used(job, known)
+    days = sorted({r.entry.at.date() for r in job.readings})
+    record = CertificateRecord(
+        number=f"{now:%Y}-{job.id[:6].upper()}-{len(job.certificates) + 1}",
+        issued_at=now,
+        issued_by=who,
+        shop=shop,
+        maker=job.maker,
+        type=job.type,
+        kind=pack.kind,
+        serial=job.serial,
+        owner=job.details.get("owner", ""),
+        pack_id=pack.id,
+        pack_edition=pack.edition,
+        pack_digest=pack.digest,
+        received=job.opened.date() if job.opened else None,
+        measured=tuple(days),
+        told_by={key: job.told_by[key] for key in ("opened", "serial", "owner", "rule") if key in job.told_by},
+        conditions=_conditions(job),
+        references=tuple(_reference(s, days[-1] if days else now.date()) for s in used),
+        rule=str(job.rule),
+        rule_words=RULE_WORDS[job.rule],
+        coverage_words=COVERAGE_WORDS,
+        advice=ADVICE,
+        remarks=_remarks(job, pack, used, days[-1] if days else now.date(), found, left, now, broken),
+        as_found=_as_found(job, found),
+        as_left=_lines(job, left),
+        as_left_note=_as_left_note(found, left),
+        places=tuple(
+            PlaceLine(
+                point=p.key,
+                function=p.function,
+                range=p.range_name,
+                limit_percent=round(100 * p.nominal_limit / p.full_scale, 6),
+            )
+            for p in found.points
+        ),
+        reference_words=_reference_words(job),
+        changes=_changes(job),
+        cautions=tuple(c.text for c in pack.cautions if c.level == "danger"),
+    )
+    return Certificate(record, found, left)
+
+
+def _used(job: Job, known: Mapping[str, Standard]) -> list[Standard]:
+    names = dict.fromkeys(r.body.standard for r in job.readings)
+    return [known[name] for name in names if name in known]
+
+
+def _conditions(job: Job) -> tuple[TracedLine, ...]:
+    """What stood when the readings were taken: from the least to the most."""
+    words = (("celsius", "Room", "°C"), ("humidity", "Relative humidity", "%"), ("line_volts", "Line", "V"))
+    found = []
+    for key, name, unit in words:
+        noted = [r.noted[key] for r in job.readings if key in r.noted]
+        if not job.readings and key in job.conditions:
+            noted = [job.conditions[key][1]]
+        missing = "" if not noted or all(key in r.noted for r in job.readings) else ", not noted at all readings"
+        values = sorted({e.body.value for e in noted})
+        if not values:
+            found.append(TracedLine(text=f"{name} not noted", entry=0))
+            continue
+        span = f"{values[0]:g}" if len(values) == 1 else f"{values[0]:g} to {values[-1]:g}"
+        found.append(TracedLine(text=f"{name} {span} {unit}{missing}", entry=noted[-1].number))
+    return tuple(found)
+
+
+def _reference_words(job: Job) -> str:
+    """Say how the values of the references came: nothing unmeasured is certified."""
+    counts = Counter(r.body.reference_from for r in job.readings)
+    said = [f"{counts[key]} {words}" for key, words in CAME.items() if counts[key]]
+    return f"Reference values: {', '.join(said)}." if said else ""
+
+
+def _as_left_note(found: RunResult, left: RunResult) -> str:
+    if left.phase == "as found":
+        return "Nothing was changed or trimmed: as found stands as left."
+    same = sum(left.results[key] is found.results.get(key) for key in left.results)
+    return f"{same} points depend on nothing that was changed: as found stands as left." if same else ""
+
+
+def _as_found(job: Job, found: RunResult) -> RunLines:
+    lines = _lines(job, found)
+    if job.inoperative is None:
+        return lines
+    return lines.model_copy(
+        update={
+            "outcome": INOPERATIVE,
+            "sentence": f"because {job.inoperative.body.reason} (entry {job.inoperative.number})",
+        }
+    )
+
+
+def _reference(standard: Standard, on: dt.date) -> ReferenceLine:
+    how_old = age(standard.reference, on)
+    return ReferenceLine(
+        name=standard.body.name,
+        serial=standard.body.serial,
+        calibrated_on=standard.body.calibrated_on,
+        state=how_old.state,
+        age=how_old.sentence,
+        traceability=standard.body.traceability or "no traceability was stated",
+        good_for=_good_for(standard.body),
+        entry=standard.entry.number,
+    )
+
+
+def _good_for(body: StandardRecorded) -> str:
+    if body.points:
+        return f"by certificate, {len(body.points)} points"
+    parts = []
+    for line in sorted(body.ranges, key=lambda r: r.upper):
+        text = f"to {line.upper:g} {body.unit}: ±({line.percent_of_reading:g} % of reading"
+        text += f" + {line.percent_of_range:g} % of range" if line.percent_of_range else ""
+        text += f" + {line.counts:g} × {line.resolution:g} {body.unit}" if line.counts else ""
+        parts.append(text + ")")
+    return "; ".join(parts)
+
+
+def _remarks(
+    job: Job,
+    pack: Pack,
+    used: list[Standard],
+    on: dt.date,
+    found: RunResult,
+    left: RunResult,
+    now: dt.datetime,
+    broken: tuple[int, ...],
+) -> tuple[TracedLine, ...]:
+    lines = [(say_broken(broken), broken[0])] if broken else []
+    for standard in used:
+        how_old = age(standard.reference, on)
+        if how_old.state != "in date":
+            lines.append((how_old.sentence, standard.entry.number))
+    if not used and job.readings:
+        lines.append(("No reference was named for the readings; nothing is decided.", 0))
+    if left.waiting:
+        openings = states_of(job, pack).waiting
+        by_change: dict[int, list[str]] = {}
+        for key in left.waiting:
+            by_change.setdefault(openings[key].entry.number, []).append(key)
+        for number, keys in by_change.items():
+            what = words_of(openings[keys[0]])
+            points = f"{len(keys)} point waits" if len(keys) == 1 else f"{len(keys)} points wait"
+            lines.append(
+                (f"{points} to be read again since: {what}. No reading of before is stated as left.", number)
+            )
+    if found.after_repair:
+        lines.append(("Parts were changed before the first reading: as received after repair, not as found.", 0))
+    missing = unfinished(job, pack, now)
+    if missing:
+        listed = "; ".join(f"{s.title} ({s.phase})" for s in missing[:3])
+        more = f" and {len(missing) - 3} more" if len(missing) > 3 else ""
+        lines.append((f"The procedure is not finished: {len(missing)} steps are open: {listed}{more}.", 0))
+    for reason, entry in job.skipped.values():
+        title = entry.body.step.split(":")[-1]
+        lines.append((f"Left out: {title}, because {reason}.", entry.number))
+    if job.details.get("sample"):
+        words = f"Power although the sample of electrolytics was bad. Reason: {job.details['sample']}."
+        lines.append((words, job.told_by["sample"]))
+    for finding in job.overridden:
+        mark = finding.mark.capitalize()
+        lines.append((f"{mark} overridden: {finding.text}. Reason: {finding.reason}.", finding.entry.number))
+    for finding in job.open_hazards:
+        lines.append((f"Hazard not cleared: {finding.text}.", finding.entry.number))
+    for change in job.unproven:
+        lines.append((f"A change was not checked afterwards: {change.body.text}.", change.number))
+    for run in (found, left) if left.phase == "as left" else (found,):
+        for result in run.results.values():
+            if result.remark:
+                lines.append((f"{result.point.name}, {run.title}: {result.remark}", result.readings[-1].entry))
+            if result.agreement_words:
+                lines.append((f"{result.point.name}: {result.agreement_words}", result.readings[-1].entry))
+    return tuple(TracedLine(text=text, entry=entry) for text, entry in lines)
+
+
+def _changes(job: Job) -> tuple[TracedLine, ...]:
+    lines = []
+    for change in job.changes:
+        proof = job.proofs.get(change.id)
+        checked = f"; checked: {proof.body.check} (entry {proof.number})" if proof else ""
+        lines.append(TracedLine(text=change.body.text + checked, entry=change.number))
+    for entry in job.adjustments:
+        body = entry.body
+        reading = (
+            f", left at {body.indicated:g} with {body.reference:g} applied" if body.indicated is not None else ""
+        )
+        lines.append(TracedLine(text=f"Trimmed {body.trim}{reading}", entry=entry.number))
+    return tuple(sorted(lines, key=lambda line: line.entry))
+
+
+def _lines(job: Job, run: RunResult) -> RunLines:
+    came = {r.entry.number: r.body.reference_from for r in job.readings}
+    points = tuple(_point(run.results[p.key], came) for p in run.points if p.key in run.results)
+    return RunLines(phase=run.title, outcome=str(run.outcome), sentence=run.counts, points=points)
+
+
+def _point(result: PointResult, came: Mapping[int, str]) -> PointLine:
+    point, coverage, verdict = result.point, result.coverage, result.verdict
+    ratio = verdict.test_uncertainty_ratio
+    return PointLine(
+        point=point.key,
+        function=point.function,
+        range=point.range_name,
+        applied=point.applied,
+        unit=point.unit,
+        indicated=result.indicated,
+        reference=result.reference,
+        error=verdict.error,
+        expanded_uncertainty=coverage.expanded,
+        coverage_factor=coverage.factor,
+        degrees_of_freedom=coverage.dof if math.isfinite(coverage.dof) else None,
+        limit=verdict.limit,
+        test_uncertainty_ratio=ratio if math.isfinite(ratio) else None,
+        probability_in_tolerance=verdict.probability_in_tolerance,
+        outcome=str(verdict.outcome),
+        rising=result.means.rising,
+        falling=result.means.falling,
+        friction_divisions=result.friction_divisions,
+        notes=result.agreement_words,
+        readings=tuple(
+            ReadingLine(
+                indicated=r.indicated,
+                reference=r.reference,
+                direction=r.direction,
+                entry=r.entry,
+                reference_from=came.get(r.entry, ""),
+            )
+            for r in result.readings
+        ),
+        budget=tuple(
+            ContributionLine(name=c.name, standard_uncertainty=c.size, reason=c.reason)
+            for c in result.budget.largest_first()
+        ),
+    )
