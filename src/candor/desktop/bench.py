@@ -409,6 +409,8 @@ class Bench(QObject):
         """Look at the clock and at what other windows wrote."""
         try:
             self.refresh()
+        except BusyNotebookError:
+            pass  # another window writes just now; what it wrote is looked at again in a second
         except CandorError as error:
             self.told.emit(str(error), "brick")
             return

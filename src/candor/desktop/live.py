@@ -121,6 +121,7 @@ class Live(QObject):
             limit=plan.limit_amperes, most_s=plan.most_s, tester=SIMULATED if simulated else resource.strip(),
             simulated=simulated, file=path.name,
         )  # fmt: skip
+        # Held before the entry is written: another window must never see a run that nobody seems to be at.
         held = hold(path)
         entry = self._write(job, body)
         if entry is None:

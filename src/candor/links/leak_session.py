@@ -256,6 +256,7 @@ class LeakSession:
         """Read until two readings after the source was off are safe; return the last volts, None where none counted."""
         begun, volts, safe = time.monotonic(), None, 0
         while safe < 2 and time.monotonic() - begun <= _DISCHARGE_AT_MOST_S:
+            # One reading over the safe voltage is answer enough for a window that closes; a safe one needs its second.
             known = volts is not None and safe == 0
             if self._hurry.is_set() and (known or time.monotonic() - begun > 1.0):
                 break
@@ -317,6 +318,7 @@ class _Guard:
 
 def _switch_off(tester: LeakageTester) -> None:
     """Tell it to go to zero and off: each is told, also where the other could not be."""
+    # Zero before off: a tester whose output relay sticks is then harmless all the same.
     try:
         tester.set_volts(0.0)
     finally:

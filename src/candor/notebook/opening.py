@@ -162,6 +162,7 @@ def _make(path: Path, patience_s: float) -> None:
                 _migrate(engine, path)
             finally:
                 engine.dispose()
+            # An empty file is held while it is replaced: of two windows that find it, the second finds a notebook.
             with _empty(path) as ours:
                 if ours:
                     part.replace(path)

@@ -134,6 +134,7 @@ class Notebook:
 
         def write(connection: sa.Connection) -> list[Entry]:
             written = []
+            # Read inside the transaction that writes: between the two nobody else can put a link.
             newest = sa.select(entries.c.chain).where(entries.c.job == job).order_by(entries.c.number.desc()).limit(1)
             chain = connection.execute(newest).scalar() or ""
             for row, body in zip(rows, bodies, strict=True):

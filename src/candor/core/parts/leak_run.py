@@ -220,6 +220,8 @@ class Watch:
 
     def _charged(self, sample: Sample) -> bool:
         """Charging through the series resistor is told apart: it must be small against what flows."""
+        # A twentieth of what flows: less than the 5 % a leakage reading is good to, so that charging no longer decides it.
+        # Twenty time constants are the end of waiting: by then the charging current is 2e-9 of its start.
         over = charging_over(
             self.volts - self._before,
             self.plan.series_ohms,
@@ -241,6 +243,7 @@ class Watch:
         """At one voltage at least 15 s, and the leakage under twice the limit scaled to it."""
         if math.isinf(self.still_since) or self.volts >= self.plan.target_volts:
             return False
+        # Twice the limit scaled to the step: it falls further at the next (common practice, no source).
         scaled = 2 * self.plan.limit_amperes * self.volts / self.plan.target_volts
         return sample.seconds - self.still_since >= 15.0 and sample.amperes <= scaled
 
@@ -255,6 +258,7 @@ class Watch:
     def _stop(self, sample: Sample) -> Advice:
         plan, still = self.plan, sample.seconds - self.still_since
         at_target = self.volts >= plan.target_volts
+        # Heat first, and soon: it is what bursts a can. Before 5 s the tail of charging would be taken for leakage.
         if still >= 5 and sample.volts * self.leakage()[0] > plan.heat_watts:
             heat = engineering(sample.volts * self.leakage()[0], "W", 2)
             return Advice(0.0, f"{heat} of heat in it, the limit is {trimmed(plan.heat_watts)} W", "stopped")
@@ -282,12 +286,14 @@ class Watch:
 
     def _rises(self) -> bool:
         """Whether the mean of the last 15 s is surely above the 15 s before, by over 5 % (and 50 nA)."""
+        # Half a minute: shorter, the noise of an old part looks like a rise; longer, a part that runs away gets hot first.
         if len(self._means) < 30:
             return False
         recent = np.array(self._means, dtype=float)[-30:, 1]
         before, after = recent[:15], recent[15:]
         noise = math.hypot(float(before.std(ddof=1)), float(after.std(ddof=1))) / math.sqrt(15)
         rise = float(after.mean() - before.mean())
+        # Five sigma, as it is asked each second for hours; under 50 nA a rise says nothing against limits of microamperes.
         return rise > max(5 * noise, 0.05 * abs(float(before.mean())), 50e-9)
 
     def _hopeless(self) -> bool:
