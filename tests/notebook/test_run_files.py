@@ -4,7 +4,6 @@ import datetime as dt
 import os
 import subprocess
 import sys
-import time
 from pathlib import Path
 
 import pytest
@@ -113,12 +112,3 @@ def test_an_export_leaves_what_stood_there_until_it_is_whole(tmp_path, monkeypat
     export_run(tmp_path, started().started.body, target)
     assert target.read_text() == "new"
     assert sorted(p.name for p in tmp_path.iterdir()) == ["c.csv", "out.csv"]
-
-
-def test_the_lock_costs_nothing(tmp_path):
-    held = hold(tmp_path / "c.csv")
-    begun = time.monotonic()
-    assert is_held(tmp_path / "c.csv")
-    held.close()
-    assert not is_held(tmp_path / "c.csv")
-    assert time.monotonic() - begun < 5  # it never waits for the lock
