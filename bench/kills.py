@@ -22,12 +22,12 @@ KILLS, BIRTHS = 300, 100
 WRITER = """
 import sys
 from pathlib import Path
-from candor.notebook.entries import NoteWritten
+from candor.notebook.entries.stay import NoteWritten
 from candor.notebook.store import Notebook
 print("up", flush=True)
 notebook = Notebook(Path(sys.argv[1]), "writer")
 while True:
-    entry = notebook.append("job", NoteWritten(text="x" * 3000))
+    entry = notebook.write("job", NoteWritten(text="x" * 3000))
     print(entry.number, flush=True)
 """
 
@@ -55,7 +55,9 @@ def look(path: Path, said: int) -> tuple[int, int, int]:
     except NotebookError as error:
         print(error)
         return hot, 1, 0
-    missing = max(said - notebook.newest(), 0) + len(notebook.broken_links("job"))
+    missing = max(said - max((e.number for e in notebook.entries_of("job")), default=0), 0) + len(
+        notebook.broken_links("job")
+    )
     notebook.close()
     return hot, 0, missing
 

@@ -9,7 +9,8 @@ import tempfile
 import uuid
 from pathlib import Path
 
-from candor.notebook.entries import JobOpened, ReadingTaken, TimerStarted, matters_on_shelf
+from candor.notebook.entries.calibrate import ReadingTaken, TimerStarted
+from candor.notebook.entries.stay import JobOpened
 from candor.notebook.job import fold
 from candor.notebook.shelf import shelf
 from candor.notebook.store import Notebook, utc_now
@@ -30,7 +31,7 @@ def fill(path: Path) -> None:
     now = utc_now().isoformat(timespec="milliseconds")
 
     def row(job: str, body: object) -> tuple:
-        return (uuid.uuid4().hex, job, body.kind, now, "bench", matters_on_shelf(body), body.model_dump_json())
+        return (uuid.uuid4().hex, job, body.kind, now, "bench", body.model_dump_json())
 
     rows = []
     per_job = (ENTRIES - LARGE) // (JOBS - 1)
@@ -50,7 +51,7 @@ def fill(path: Path) -> None:
             )
             rows.append(row(job, reading))
     with sqlite3.connect(path) as raw:
-        raw.executemany("insert into entries (id, job, kind, at, who, shelf, body) values (?,?,?,?,?,?,?)", rows)
+        raw.executemany("insert into entries (id, job, kind, at, who, body) values (?,?,?,?,?,?)", rows)
     raw.close()
 
 
@@ -73,12 +74,13 @@ def main() -> None:
         notebook = Notebook(path, "bench")
 
         def open_job() -> None:
-            assert len(fold("job0", notebook.entries_of("job0")).readings) == LARGE - 2
+            assert len(fold("job0", notebook.entries_of("job0")).calibrate.readings) == LARGE - 2
 
         open_shelf(), open_job()
         shelf_s = statistics.median(seconds(open_shelf) for _ in range(7))
         plain_shelf = statistics.median(
-            seconds(lambda: plain("select body from entries where shelf")) for _ in range(7)
+            seconds(lambda: plain("select body from entries where kind in ('job_opened', 'timer') order by number"))
+            for _ in range(7)
         )
         job_s = statistics.median(seconds(open_job) for _ in range(15))
         plain_job = statistics.median(

@@ -18,10 +18,10 @@ from candor.core.parts.combine import Piece, best, combination
 from candor.core.parts.leak_run import Plan, Sample, Watch
 from candor.core.parts.policy import Policy, Sight
 from candor.core.parts.preferred import values_between
-from candor.notebook.body import Body
-from candor.notebook.entry import Entry
+from candor.notebook.entries.body import Body
+from candor.notebook.entries.entry import Entry
+from candor.notebook.entries.parts import CircuitTaken, PartListed, PartMeasured
 from candor.notebook.job import fold
-from candor.notebook.part_entries import CircuitTaken, PartListed, PartMeasured
 from candor.notebook.parts_list import list_parts
 from candor.packs.load import shipped_packs
 from timing import in_turn, report_limit, seconds

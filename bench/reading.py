@@ -14,14 +14,10 @@ from PySide6.QtWidgets import QApplication
 
 from candor.desktop.app import make_application, make_window
 from candor.desktop.preferences import Preferences
-from candor.notebook.entries import (
-    JobOpened,
-    NoteWritten,
-    ReadingTaken,
-    SpecificationLine,
-    StandardChosen,
-    StandardRecorded,
-)
+from candor.notebook.entries.calibrate import ReadingTaken, StandardChosen
+from candor.notebook.entries.entry import drafts_of
+from candor.notebook.entries.shop import SpecificationLine, StandardRecorded
+from candor.notebook.entries.stay import JobOpened, NoteWritten
 from candor.notebook.store import Notebook
 from candor.packs.load import parse_pack
 from candor.packs.procedure import procedure
@@ -34,11 +30,11 @@ def prepare(path: Path) -> Notebook:
     pack = parse_pack(text.replace("[0.2, 0.5, 1.0]", "[0.1, 0.2, 0.3, 0.4, 0.5, 0.7, 0.8, 1.0]"), "bench")
     notebook = Notebook(path, "bench")
     body = StandardRecorded(key="m", name="meter", ranges=(SpecificationLine(upper=2000, percent_of_reading=0.01),))
-    standard = notebook.append("", body).id
+    standard = notebook.write("", body).id
     opened = JobOpened(maker=pack.maker, type=pack.type, serial="1", pack_digest=notebook.keep_pack(pack))
-    notebook.append_many("job", [opened, StandardChosen(standard=standard)])
+    notebook.append(drafts_of("job", [opened, StandardChosen(standard=standard)]))
     steps = [s for s in procedure(pack) if s.kind == "point"]
-    notebook.append_many(
+    notebook.append(drafts_of(
         "job",
         [
             ReadingTaken.model_validate(
@@ -49,7 +45,7 @@ def prepare(path: Path) -> Notebook:
             )
             for s in steps
         ],
-    )  # fmt: skip
+    ))  # fmt: skip
     return notebook
 
 
@@ -69,7 +65,7 @@ def main() -> None:
             QApplication.processEvents()
 
         def yardstick() -> None:
-            notebook.append("other", NoteWritten(text="a durable entry and nothing else"))
+            notebook.write("other", NoteWritten(text="a durable entry and nothing else"))
             window.repaint()
 
         ours, other = [], []
@@ -78,7 +74,7 @@ def main() -> None:
             window.hand.confirm_reference()
             app.processEvents()
             ours.append(seconds(enter))
-            other.append(seconds(yardstick))
+            other.write(seconds(yardstick))
         window.close()
     report_limit(
         f"Reading entered to verdict drawn, {len(steps)} points", statistics.median(ours), 0.05,

@@ -6,6 +6,7 @@ import datetime as dt
 import os
 import shutil
 from collections.abc import Iterator
+from contextlib import ExitStack
 from pathlib import Path
 
 import hypothesis
@@ -45,10 +46,17 @@ def pack() -> Pack:
 
 
 @pytest.fixture
-def notebook(tmp_path: Path, clock: Clock) -> Iterator[Notebook]:
+def closing() -> Iterator[ExitStack]:
+    """What is closed at the end, the last made first: a window always before its notebook."""
+    with ExitStack() as stack:
+        yield stack
+
+
+@pytest.fixture
+def notebook(tmp_path: Path, clock: Clock, closing: ExitStack) -> Notebook:
     made = Notebook(tmp_path / "bench.candor", "tester", clock)
-    yield made
-    made.close()
+    closing.callback(made.close)
+    return made
 
 
 @pytest.fixture(scope="session")
@@ -60,11 +68,11 @@ def written_demo(tmp_path_factory: pytest.TempPathFactory) -> Path:
 
 
 @pytest.fixture
-def demo(tmp_path: Path, written_demo: Path) -> Iterator[Notebook]:
+def demo(tmp_path: Path, written_demo: Path, closing: ExitStack) -> Notebook:
     shutil.copytree(written_demo, tmp_path, dirs_exist_ok=True)
     made = Notebook(tmp_path / "demo.candor", WHO, lambda: NOW)
-    yield made
-    made.close()
+    closing.callback(made.close)
+    return made
 
 
 @pytest.fixture

@@ -12,7 +12,7 @@ import pytest
 
 from candor.demo.parts_jobs import COOKING
 from candor.demo.shop import write_demo
-from candor.notebook.part_entries import RunEnded
+from candor.notebook.entries.runs import RunEnded
 from candor.notebook.store import Notebook
 from workbench import PACK_TEXT
 

@@ -3,7 +3,7 @@
 from candor.core.verdict.rules import Outcome
 from candor.demo.shop import write_demo
 from candor.notebook.assessment import as_left_run, assess_run, standards, unfinished
-from candor.notebook.entries import StandardRecorded
+from candor.notebook.entries.shop import StandardRecorded
 from candor.notebook.job import fold
 from candor.notebook.shelf import shelf
 from workbench import NOW
@@ -21,9 +21,9 @@ def test_last_years_job_is_finished_and_signed(demo):
     job, pack, found, left = runs(demo, "sb40188")
     assert (found.outcome, left.outcome) == (Outcome.FAIL, Outcome.PASS)
     assert unfinished(job, pack, NOW) == ()
-    assert len(job.certificates) == 1
-    assert (NOW - job.certificates[0].at).days > 365
-    assert job.open_hazards == ()
+    assert len(job.release.certificates) == 1
+    assert (NOW - job.release.certificates[0].at).days > 365
+    assert job.arrive.open_hazards == ()
 
 
 def test_the_job_in_hand_shows_its_one_bad_range(demo):
@@ -34,8 +34,8 @@ def test_the_job_in_hand_shows_its_one_bad_range(demo):
     assert {r.point.range_name for r in found.results.values() if abs(r.share_of_limit) > 0.4} == {"15 V"}
     assert found.measured == 14
     assert left.outcome is Outcome.NOT_MEASURED
-    assert sum(bool(f.photos) for f in job.findings) == 2
-    for finding in job.findings:
+    assert sum(bool(f.photos) for f in job.arrive.findings) == 2
+    for finding in job.arrive.findings:
         for photo in finding.photos:
             assert (demo.photo_folder / photo).stat().st_size > 1000
 

@@ -5,7 +5,10 @@ from __future__ import annotations
 import datetime as dt
 from importlib import resources
 
-from candor.notebook.entries import JobOpened, ReadingTaken, SpecificationLine, StandardChosen, StandardRecorded
+from candor.notebook.entries.calibrate import ReadingTaken, StandardChosen
+from candor.notebook.entries.entry import drafts_of
+from candor.notebook.entries.shop import SpecificationLine, StandardRecorded
+from candor.notebook.entries.stay import JobOpened
 from candor.notebook.store import Notebook
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, procedure
@@ -41,9 +44,9 @@ def standard_body(**changes: object) -> StandardRecorded:
 
 def open_job(notebook: Notebook, pack: Pack, job: str = "job1") -> str:
     """Open a job with a standard chosen, and return the standard's entry id."""
-    standard = notebook.append("", standard_body()).id
+    standard = notebook.write("", standard_body()).id
     body = JobOpened(maker=pack.maker, type=pack.type, serial="123", pack_digest=notebook.keep_pack(pack))
-    notebook.append_many(job, [body, StandardChosen(standard=standard)])
+    notebook.append(drafts_of(job, [body, StandardChosen(standard=standard)]))
     return standard
 
 

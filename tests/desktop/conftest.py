@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 
 import pytest
 from PySide6.QtCore import QCoreApplication, QEvent
@@ -15,26 +15,23 @@ from workbench import open_job
 
 
 @pytest.fixture
-def show(qtbot, tmp_path) -> Iterator[Callable[..., Window]]:
+def show(qtbot, tmp_path, closing) -> Callable[..., Window]:
     """Return a function that shows a window on a notebook."""
-    made: list[Window] = []
+    closing.callback(QCoreApplication.sendPostedEvents, None, QEvent.Type.DeferredDelete)
 
     def window(notebook: Notebook, mode: str = "light", scale: float = 1.0, size=(1280, 800)) -> Window:
         make_application()
         shown, _ = make_window(notebook, Preferences(mode, scale, tmp_path / "look.json"))
         shown.resize(*size)
-        made.append(shown)
+        closing.callback(shown.deleteLater)
+        closing.callback(shown.close)
         with qtbot.waitExposed(shown):
             shown.show()
         with qtbot.waitActive(shown):
             shown.activateWindow()
         return shown
 
-    yield window
-    for one in made:
-        one.close()
-        one.deleteLater()
-    QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+    return window
 
 
 @pytest.fixture

@@ -8,8 +8,9 @@ from PySide6.QtGui import QGuiApplication, QImage
 
 from candor.core.errors import CandorError, ValueTextError
 from candor.desktop.arrive.photos import thumbnail
-from candor.notebook.entries import CertificateIssued, Fasteners
-from candor.notebook.fasteners_text import read_fasteners, say_fasteners
+from candor.notebook.entries.arrive import Fasteners, say_fasteners
+from candor.notebook.entries.release import CertificateIssued
+from candor.notebook.fasteners_text import read_fasteners
 from candor.notebook.history import check_detail
 from candor.packs.load import parse_pack
 from workbench import PACK_TEXT, open_job
@@ -38,10 +39,10 @@ def test_a_checklist_comes_from_the_pack_and_grows(qtbot, page, notebook, show):
     page.zones.picked.emit("cord")
     assert list(page.checklist.items) == ["perished rubber", "no earth", "clamp that holds nothing", "no fuse"]
     qtbot.mouseClick(page.checklist.items["no fuse"], Qt.MouseButton.LeftButton)
-    assert set(bench.job.looked) == {("cord", "no fuse")}
+    assert set(bench.job.arrive.looked) == {("cord", "no fuse")}
     assert page.checklist.items["no fuse"].text() == "no fuse · not there"
     qtbot.mouseClick(page.checklist.items["no fuse"], Qt.MouseButton.LeftButton)
-    assert set(bench.job.looked) == set()
+    assert set(bench.job.arrive.looked) == set()
     qtbot.mouseClick(page.checklist.another, Qt.MouseButton.LeftButton)
     fill(qtbot, page.checklist.own, "plug fuse of the wrong rating")
     qtbot.keyClick(page.checklist.own, Qt.Key.Key_Return)
@@ -71,12 +72,12 @@ def test_the_map_goes_back_and_counts_what_is_left_over(qtbot, page):
     qtbot.mouseClick(page.views["apart"], Qt.MouseButton.LeftButton)
     take_off(qtbot, page, "case back", "4 x 12 mm pan, corners; 1 x 20 mm pan, beside the cord")
     take_off(qtbot, page, "chassis", "2 x 8 mm hex", "white to tag 4")
-    assert [(t.body.what, t.count) for t in job().taken] == [("case back", 5), ("chassis", 2)]
+    assert [(t.entry.body.what, t.count) for t in job().arrive.taken] == [("case back", 5), ("chassis", 2)]
     assert page.map.count.text() == "7 fasteners off, 2 of 2 steps to go back."
     qtbot.mouseClick(page.views["together"], Qt.MouseButton.LeftButton)
-    assert page.map.step().body.what == "chassis"  # the last off is the first back
+    assert page.map.step().entry.body.what == "chassis"  # the last off is the first back
     qtbot.mouseClick(page.map.back, Qt.MouseButton.LeftButton)
-    assert page.map.step().body.what == "case back"
+    assert page.map.step().entry.body.what == "case back"
     assert page.map.count.text() == "5 fasteners off, 1 of 2 steps to go back."
     fill(qtbot, page.map.left, "6")
     qtbot.keyClick(page.map.left, Qt.Key.Key_Return)
@@ -88,7 +89,7 @@ def test_the_map_goes_back_and_counts_what_is_left_over(qtbot, page):
     fill(qtbot, page.map.left, "0")
     qtbot.keyClick(page.map.left, Qt.Key.Key_Return)
     assert page.map.count.text() == "All back on, nothing left over."
-    assert (job().fasteners_off, job().left_over) == (0, 0)
+    assert (job().arrive.fasteners_off, job().arrive.left_over) == (0, 0)
 
 
 def test_a_step_that_cannot_be_read_is_kept_in_its_fields(qtbot, page):
@@ -98,7 +99,7 @@ def test_a_step_that_cannot_be_read_is_kept_in_its_fields(qtbot, page):
     take_off(qtbot, page, "lid", "some screws")
     assert "“some screws” is not so many fasteners" in page.window().jot.message.text()
     assert (page.map.what.text(), page.map.fasteners.text()) == ("lid", "some screws")
-    assert page._bench.job.taken == ()
+    assert page._bench.job.arrive.taken == ()
 
 
 def test_photos_of_a_step_are_pasted_and_kept(qtbot, page, tmp_path):
@@ -113,13 +114,13 @@ def test_photos_of_a_step_are_pasted_and_kept(qtbot, page, tmp_path):
     image.fill(Qt.GlobalColor.darkCyan)
     QGuiApplication.clipboard().setImage(image)
     page.paste_photo()
-    kept = page._bench.job.taken[0].photos
+    kept = page._bench.job.arrive.taken[0].photos
     assert QImage(str(page._bench.notebook.photo_folder / kept[0])).size() == image.size()
     picture = tmp_path / "lid.png"
     image.fill(Qt.GlobalColor.darkRed)
     image.save(str(picture))
     page.attach([picture])
-    assert len(page._bench.job.taken[0].photos) == 2
+    assert len(page._bench.job.arrive.taken[0].photos) == 2
     QGuiApplication.clipboard().clear()
 
 
@@ -146,7 +147,7 @@ def test_a_sticker_opens_the_history_and_certificates_go_on(qtbot, page, noteboo
     fill(qtbot, page.fields["sticker"], "2015-06-01 county laboratory")
     page.fields["owner"].setFocus()
     open_job(notebook, page._bench.pack, "later")
-    notebook.append("later", CertificateIssued(number="N-1", digest="d", sentence="42 pass, of 42"))
+    notebook.write("later", CertificateIssued(number="N-1", digest="d", sentence="42 pass, of 42"))
     page._bench.refresh()
     lines = [(line.day.isoformat(), line.words) for line in page._bench.history()]
     assert lines[0] == ("2015-06-01", "sticker: county laboratory")

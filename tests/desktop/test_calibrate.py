@@ -11,21 +11,22 @@ from candor.core.uncertainty.simulate import Simulation
 from candor.core.verdict.rules import Outcome, Rule
 from candor.notebook.assessment import unfinished
 from candor.notebook.barriers import barrier
-from candor.notebook.entries import AdjustmentMade, FindingNoted, ReadingTaken, StandardChosen
+from candor.notebook.entries.arrive import FindingNoted
+from candor.notebook.entries.calibrate import AdjustmentMade, ReadingTaken, StandardChosen
+from candor.notebook.entries.parts import PartMeasured
 from candor.notebook.job import fold
-from candor.notebook.part_entries import PartMeasured
 from candor.notebook.store import Notebook
 from candor.packs.procedure import procedure
 from workbench import NOW, open_job, point_steps, reading, standard_body
 
 
 def readings(window) -> list[ReadingTaken]:
-    return [r.body for r in window.bench.job.readings]
+    return [r.body for r in window.bench.job.calibrate.readings]
 
 
 def on_disk(window) -> list[ReadingTaken]:
     job = window.bench.job.id
-    return [r.body for r in fold(job, window.bench.notebook.entries_of(job)).readings]
+    return [r.body for r in fold(job, window.bench.notebook.entries_of(job)).calibrate.readings]
 
 
 def jot(qtbot, window, text: str) -> None:
@@ -149,7 +150,7 @@ def test_rules_are_chosen_in_because(qtbot, at_75):
     assert "would settle it" in at_75.because.change.text()
     qtbot.mouseClick(at_75.because.rules[Rule.PLAIN], Qt.MouseButton.LeftButton)
     assert at_75.because.word.text() == "Passes"
-    assert at_75.bench.job.rule is Rule.PLAIN
+    assert at_75.bench.job.calibrate.rule is Rule.PLAIN
 
 
 def test_simulation_runs_beside_and_can_be_stopped(qtbot, at_75):
@@ -179,7 +180,7 @@ def test_a_hazard_bars_readings_until_it_is_settled(qtbot, at_75):
     assert not barrier.isVisible()
     qtbot.keyClick(at_75.jot.edit, Qt.Key.Key_Return)
     assert len(on_disk(at_75)) == 1
-    assert at_75.bench.job.overridden[0].reason == "battery powered for now"
+    assert at_75.bench.job.arrive.overridden[0].reason == "battery powered for now"
 
 
 def test_arms_length_runs_the_whole_procedure_by_pedal_and_arrows(qtbot, show, notebook, pack, clock):
@@ -216,8 +217,8 @@ def test_arms_length_runs_the_whole_procedure_by_pedal_and_arrows(qtbot, show, n
 def test_a_pedal_alone_makes_no_reading_and_so_no_pass(qtbot, show, notebook, pack, role):
     """Space forty times at every view: a needle nobody moved and a meter nobody read are asked for, not written."""
     open_job(notebook, pack)
-    other = notebook.append("", standard_body(key="s", name="box", role=role)).id
-    notebook.append("job1", StandardChosen(standard=other))
+    other = notebook.write("", standard_body(key="s", name="box", role=role)).id
+    notebook.write("job1", StandardChosen(standard=other))
     window = show(notebook)
     window.bench.go("calibrate", "plus:as-found:dc+/150/75")
     for view in (window.calibrate.dial, window.arms_length):
@@ -250,7 +251,7 @@ def test_each_reading_of_a_meter_is_read_anew(qtbot, at_75):
 def test_a_trim_says_no_reading_that_was_not_taken(qtbot, bench):
     bench.bench.go("calibrate", "trim-plus")
     qtbot.keyClick(bench.calibrate.dial, Qt.Key.Key_Space)
-    body = bench.bench.job.adjustments[-1].body
+    body = bench.bench.job.calibrate.adjustments[-1].body
     assert (body.trim, body.indicated, body.reference) == ("+DC CAL", None, None)
 
 
@@ -259,9 +260,9 @@ def test_one_rule_bars_the_hand_the_file_and_the_route(qtbot, show, notebook, pa
     """With an open hazard or a bad sample nothing is read, confirmed, waited for or taken in from a file."""
     open_job(notebook, pack)
     if what == "hazard":
-        notebook.append("job1", FindingNoted(zone="cord", mark="hazard", text="bare copper"))
+        notebook.write("job1", FindingNoted(zone="cord", mark="hazard", text="bare copper"))
     else:
-        notebook.append("job1", PartMeasured(ref="C2 a", state="open"))
+        notebook.write("job1", PartMeasured(ref="C2 a", state="open"))
     window = show(notebook)
     path = tmp_path / "r.csv"
     path.write_text("point,reading,reference\ndc+/150/75,73.8,75.004\n")
@@ -275,7 +276,7 @@ def test_one_rule_bars_the_hand_the_file_and_the_route(qtbot, show, notebook, pa
     qtbot.mouseClick(window.from_file.write, Qt.MouseButton.LeftButton)
     assert "Nothing was written" in window.jot.message.text()
     job = fold("job1", notebook.entries_of("job1"))
-    assert (job.readings, job.done, job.timers) == ((), {}, ())
+    assert (job.calibrate.readings, job.calibrate.done, job.calibrate.timers) == ((), {}, ())
     assert "barred" in window.route.line.stations[2].accessibleName()
     sentence = barrier(window.bench.job, window.bench.parts()).sentence
     assert window.calibrate.barrier.words.words.text() == sentence
@@ -294,7 +295,7 @@ def test_what_was_changed_since_waits_and_the_older_is_drawn_faint(qtbot, at_75)
 
 def test_inoperative_is_one_line(qtbot, at_75):
     jot(qtbot, at_75, "inoperative because no rail comes up")
-    assert at_75.bench.job.inoperative.body.reason == "no rail comes up"
+    assert at_75.bench.job.calibrate.inoperative.body.reason == "no rail comes up"
     assert not [s for s in unfinished(at_75.bench.job, at_75.bench.pack, NOW) if s.phase == "as found"]
 
 
@@ -385,7 +386,7 @@ def test_an_open_hazard_is_the_caution_in_force_wherever_one_stands(bench):
     for stop in ("arrive", "parts", "calibrate", "release"):
         bench.go_to_stop(stop)
         assert bench.route.caution.text() == "hazard: bare copper"
-    finding = bench.bench.job.findings[0].entry.id
+    finding = bench.bench.job.arrive.findings[0].entry.id
     bench.bench.settle(finding, "cleared", "new cord")
     assert "hazard" not in bench.route.caution.text()
 
@@ -408,7 +409,7 @@ def test_steps_are_skipped_only_with_a_reason(qtbot, at_75):
     qtbot.mouseClick(page.skip, Qt.MouseButton.LeftButton)
     qtbot.keyClicks(page.reason, "no source above 50 V")
     qtbot.keyClick(page.reason, Qt.Key.Key_Return)
-    assert at_75.bench.job.skipped["plus:as-found:dc+/150/75"][0] == "no source above 50 V"
+    assert at_75.bench.job.calibrate.skipped["plus:as-found:dc+/150/75"].body.reason == "no source above 50 V"
     assert at_75.bench.step_key == "plus:as-found:dc+/150/150"
 
 
@@ -473,9 +474,9 @@ def test_readings_from_a_file(qtbot, bench, tmp_path):
 
 
 def test_a_full_disk_keeps_what_was_typed(qtbot, at_75):
-    with at_75.bench.notebook._engine.connect() as connection:
-        pages = connection.exec_driver_sql("pragma page_count").scalar()
-        connection.exec_driver_sql(f"pragma max_page_count = {pages}")
+    connection = at_75.bench.notebook.store._connection
+    pages = connection.execute("pragma page_count").fetchone()[0]
+    connection.execute(f"pragma max_page_count = {pages}")
     text = "note " + "x" * 9000
     at_75.jot.edit.setText(text)
     qtbot.keyClick(at_75.jot.edit, Qt.Key.Key_Return)
@@ -520,7 +521,7 @@ def test_another_window_sees_what_this_one_writes(qtbot, show, at_75):
 
 def test_a_read_only_notebook_says_so(qtbot, show, notebook, pack):
     standard = open_job(notebook, pack)
-    notebook.append("job1", reading(point_steps(pack)[0], standard))
+    notebook.write("job1", reading(point_steps(pack)[0], standard))
     notebook.close()
     notebook.path.chmod(0o444)
     window = show(Notebook(notebook.path, "x", lambda: NOW))

@@ -12,7 +12,7 @@ from candor.desktop.live import Live, old_capacitor
 from candor.desktop.pages import Pages
 from candor.desktop.parts.curve import RunCurve
 from candor.desktop.theme import LIGHT, Theme
-from candor.notebook.parts_record import Run
+from candor.notebook.entries.runs import Run
 from candor.notebook.run_files import cut_off, is_held
 
 
@@ -80,7 +80,7 @@ def test_the_simulated_part_is_always_the_same_for_a_designator():
 
 def test_a_run_is_held_while_it_goes_on_and_warns_when_it_is_left(qtbot, notebook):
     """Another window sees the lock and leaves it alone; closed over a charged part, what must be known is passed on."""
-    live = Live(notebook, notebook.append)
+    live = Live(notebook, notebook.write)
     told = []
     live.ended.connect(lambda *words: told.append(words))
     assert live.start("j", Part("C1/2", "capacitor", 1e-6), Plan(100, 1e-6, 1e-6), "by hand")

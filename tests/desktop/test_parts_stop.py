@@ -9,8 +9,10 @@ from PySide6.QtGui import QGuiApplication
 
 from candor.core.parts.reasons import Action
 from candor.desktop.app import cook
-from candor.notebook.entries import FindingNoted, JobOpened
-from candor.notebook.part_entries import PartListed, RunStarted
+from candor.notebook.entries.arrive import FindingNoted
+from candor.notebook.entries.parts import PartListed
+from candor.notebook.entries.runs import RunStarted
+from candor.notebook.entries.stay import JobOpened
 from candor.notebook.run_files import export_run
 from candor.packs.load import shipped_packs
 
@@ -32,7 +34,7 @@ def jot(qtbot, window, text):
 @pytest.fixture
 def scope(show, notebook):
     """A window with an oscilloscope just arrived, at Parts."""
-    notebook.append("s", JobOpened(maker="Marrowby", type="OS-40", serial="1", pack_digest=notebook.keep_pack(SCOPE)))
+    notebook.write("s", JobOpened(maker="Marrowby", type="OS-40", serial="1", pack_digest=notebook.keep_pack(SCOPE)))
     window = show(notebook)
     window.go_to_stop("parts")
     return window
@@ -265,7 +267,7 @@ def test_a_replacement_from_stock_is_fitted_and_waits_for_its_check(qtbot, halfw
     assert next(i.count for i in halfway.bench.shop.stock() if i.body.key == "film-100n") == before - 1
     assert line(halfway, "C3").fate == "replaced"
     assert "What proves it?" in halfway.jot.message.text()
-    assert halfway.bench.job.unproven[-1].body.part == "C3"
+    assert halfway.bench.job.stay.unproven[-1].body.part == "C3"
 
 
 def test_ones_own_choice_is_weighed_as_it_is_typed(qtbot, halfway):
@@ -311,11 +313,11 @@ def test_the_combiner_says_what_cannot_be_read_and_is_stopped_by_closing(qtbot, 
     assert "does not begin with a number" in scope.jot.message.text()
     fill(qtbot, combiner.fields["target"], "7M")
     with qtbot.waitSignal(combiner._work.failed, timeout=10_000):
-        qtbot.mouseClick(combiner.find, LEFT)
+        qtbot.mouseClick(combiner.search, LEFT)
     assert "nothing on hand" in scope.jot.message.text()
     combiner.series.setCurrentIndex(combiner.series.findData("E96"))
     with qtbot.waitSignal(combiner.answered, timeout=10_000):
-        qtbot.mouseClick(combiner.find, LEFT)
+        qtbot.mouseClick(combiner.search, LEFT)
     assert "6.98 MΩ" in combiner.list.item(0).text()
 
 
@@ -376,13 +378,16 @@ def test_one_order_is_placed_saved_and_arrives(qtbot, halfway, tmp_path):
     assert "22 µF 500 V electrolytic" in text
     assert "Together 11.70" in text
     qtbot.mouseClick(room.place, LEFT)
-    assert halfway.bench.job.status == "waiting"
+    assert halfway.bench.job.stay.status == "waiting"
     assert room.words.text() == "Nothing is to be ordered."
     assert "parts 11.55 + time 25.00" in halfway.bench.shop.money()[0]
     qtbot.mouseClick(room.arrived, LEFT)
-    assert halfway.bench.job.status == "waiting"
+    assert halfway.bench.job.stay.status == "waiting"
     qtbot.mouseClick(room.all_arrived, LEFT)
-    assert (halfway.bench.job.status, halfway.bench.job.status_text) == ("wants hands", "its parts are here")
+    assert (halfway.bench.job.stay.status, halfway.bench.job.stay.status_text) == (
+        "wants hands",
+        "its parts are here",
+    )
     metal = [i.count for i in halfway.bench.shop.stock() if i.body.value == 330e3]
     assert metal == [1]  # the spare lies in the drawer, the part waits for its job
 
@@ -455,7 +460,7 @@ def test_a_live_run_is_followed_stopped_and_kept(qtbot, scope, tmp_path):
     assert row(scope, "C17").shape == "running"
     qtbot.keyClick(panel.stop, Qt.Key.Key_Escape)
     wait_over(qtbot, scope)
-    run = scope.bench.job.parts.runs[-1]
+    run = scope.bench.job.runs.runs[-1]
     assert (run.ended.body.outcome, run.ended.body.safe) == ("stopped", True)
     assert abs(run.ended.body.measured_volts) <= 60
     assert "safe" in panel.words.text()
@@ -474,23 +479,23 @@ def test_closing_the_window_puts_the_source_to_zero_and_keeps_the_run(qtbot, sho
     assert (bench.source_volts, bench.on) == (0, False)
     again = show(type(demo)(demo.path, "tester", demo.clock))
     again.shelf.job.emit("sb40221")
-    run = again.bench.job.parts.runs[-1]
+    run = again.bench.job.runs.runs[-1]
     assert run.ended.body.why == "the window was closed"
     assert run.ended.body.safe == (run.ended.body.measured_volts <= 60)
     assert run.ended.body.readings > 20
 
 
 def test_a_run_cut_off_by_a_pulled_plug_is_mended_on_opening(qtbot, show, notebook, clock):
-    notebook.append("s", JobOpened(maker="M", type="OS-40", serial="1", pack_digest=notebook.keep_pack(SCOPE)))
+    notebook.write("s", JobOpened(maker="M", type="OS-40", serial="1", pack_digest=notebook.keep_pack(SCOPE)))
     body = RunStarted(ref="C17", mode="leakage", target_volts=280, dwell_s=300, limit=5e-4, most_s=900, file="c.csv")
-    notebook.append("s", body)
+    notebook.write("s", body)
     notebook.run_folder.mkdir()
     (notebook.run_folder / "c.csv").write_text(
         "seconds,volts,amperes,source_volts\n1,100,1e-3,280\n2,210,1e-3,280\n3,2"
     )
     clock.advance(days=2000)  # the file was last written long ago
     window = show(notebook)
-    ended = window.bench.job.parts.runs[0].ended.body
+    ended = window.bench.job.runs.runs[0].ended.body
     assert ended.why == "cut off, 2 readings are kept"
     assert not ended.safe
     assert ended.measured_volts == 210  # the last line is cut short: its 2 is no voltage
@@ -524,7 +529,7 @@ def test_a_run_by_hand_asks_for_what_it_cannot_switch(qtbot, scope):
     fill(qtbot, panel.volts, "9")
     qtbot.mouseClick(panel.take, LEFT)
     wait_over(qtbot, scope)
-    ended = scope.bench.job.parts.runs[0].ended.body
+    ended = scope.bench.job.runs.runs[0].ended.body
     assert (ended.safe, ended.measured_volts, ended.readings) == (True, 9, 2)
     assert "(simulated)" not in line(scope, "C8").verdict.measured
 
@@ -536,7 +541,7 @@ def test_time_and_money_by_fields(qtbot, halfway):
     fill(qtbot, money.fields["spent"], "45 min knobs")
     qtbot.mouseClick(money.write, LEFT)
     assert "of the 150.00 agreed" in money.words.text()
-    assert halfway.bench.job.parts.minutes == 145
+    assert halfway.bench.job.stay.minutes == 145
     fill(qtbot, money.fields["spent"], "a lot")
     qtbot.keyClick(money.fields["spent"], Qt.Key.Key_Return)
     assert "neither time nor money" in halfway.jot.message.text()
@@ -559,7 +564,7 @@ def test_a_tester_that_does_not_answer_is_said(qtbot, scope):
     qtbot.mouseClick(page.tester.start, LEFT)
     wait_over(qtbot, scope)
     assert "Nothing answers" in scope.jot.message.text()
-    assert scope.bench.job.parts.runs[0].ended.body.readings == 0
+    assert scope.bench.job.runs.runs[0].ended.body.readings == 0
     assert line(scope, "C17").measured.leakage is None
 
 
@@ -573,7 +578,7 @@ def replace_circuit(pack):
 
 def test_an_empty_list_says_how_to_fill_it(show, notebook, pack):
     bare = replace_circuit(pack)
-    notebook.append("j", JobOpened(maker="T", type="VM-6", serial="", pack_digest=notebook.keep_pack(bare)))
+    notebook.write("j", JobOpened(maker="T", type="VM-6", serial="", pack_digest=notebook.keep_pack(bare)))
     window = show(notebook)
     window.go_to_stop("parts")
     assert window.parts.title.text() == "No part listed yet"
@@ -615,7 +620,7 @@ def test_a_hazard_bars_the_tester_and_a_bad_sample_does_not(qtbot, scope):
     assert not scope.bench.live.running
     assert "Barred by a hazard: mains on the chassis. Clear it or override it" in scope.jot.message.text()
     assert "The run was not started." in scope.jot.message.text()
-    scope.bench.settle(scope.bench.job.findings[0].entry.id, "cleared", "rewired")
+    scope.bench.settle(scope.bench.job.arrive.findings[0].entry.id, "cleared", "rewired")
     for text in ("C17 open", "C41 c 20u esr 3 @120Hz"):
         jot(qtbot, scope, text)
     assert "the sample is bad" in scope.route.caution.text()

@@ -17,7 +17,7 @@ from candor.desktop.preferences import Preferences
 from candor.desktop.shots import draw_shots
 from candor.desktop.speech import Speech
 from candor.desktop.widgets.parts import Tight
-from candor.notebook.words import in_words
+from candor.notebook.entries.kinds import in_words
 from candor.packs.procedure import procedure
 from workbench import PACK_TEXT, open_job
 
@@ -41,7 +41,10 @@ def test_from_an_empty_notebook_to_the_first_reading(qtbot, show, notebook):
     window.enter_room("new job")
     fill(qtbot, window.rooms["new job"].serial, "778")
     qtbot.keyClick(window.rooms["new job"].serial, Qt.Key.Key_Return)
-    assert (window.bench.job.serial, window.bench.job.standard) == ("778", next(iter(window.bench.standards)))
+    assert (window.bench.job.serial, window.bench.job.calibrate.standard) == (
+        "778",
+        next(iter(window.bench.standards)),
+    )
     assert window.work.currentWidget() is window.arrive
     window.go_to_stop("calibrate")
     assert window.bench.step.title == "Mechanical zero"
@@ -119,7 +122,7 @@ def test_findings_by_zone_with_marks(qtbot, arrived):
     qtbot.keyClick(page.text, Qt.Key.Key_F, Qt.KeyboardModifier.ControlModifier)
     fill(qtbot, page.text, "selenium rectifier")
     qtbot.mouseClick(page.hazard, Qt.MouseButton.LeftButton)
-    found = [(f.zone, f.mark, f.text) for f in arrived.bench.job.findings]
+    found = [(f.zone, f.mark, f.text) for f in arrived.bench.job.arrive.findings]
     assert found == [("supply", "fix", "can has wept"), ("supply", "hazard", "selenium rectifier")]
     assert arrived.because.word.text() == "Bars the way"
     assert [s.accessibleName() for s in arrived.route.line.stations][:3] == [
@@ -129,10 +132,10 @@ def test_findings_by_zone_with_marks(qtbot, arrived):
     ]
     fill(qtbot, page.reason, "replaced by silicon and a resistor")
     qtbot.mouseClick(page.cleared, Qt.MouseButton.LeftButton)
-    assert arrived.bench.job.open_hazards == ()
+    assert arrived.bench.job.arrive.open_hazards == ()
     assert arrived.because.word.text() == "Hazard, cleared"
     qtbot.mouseClick(page.strike, Qt.MouseButton.LeftButton)
-    assert [f.text for f in arrived.bench.job.findings] == ["can has wept"]
+    assert [f.text for f in arrived.bench.job.arrive.findings] == ["can has wept"]
     fill(qtbot, page.text, "")
     qtbot.keyClick(page.text, Qt.Key.Key_Return)
     assert "Write what you see first" in arrived.jot.message.text()
@@ -168,16 +171,16 @@ def test_one_change_one_check(qtbot, arrived):
     assert "“replaced C4”, is not proven yet either." in arrived.jot.message.text()
     assert arrived.bench.lines[0].text == "not proven: cleaned the range switch"
     jot("checked every range holds when the knob is rocked")
-    assert [e.body.text for e in arrived.bench.job.unproven] == ["replaced C4"]
+    assert [e.body.text for e in arrived.bench.job.stay.unproven] == ["replaced C4"]
     assert arrived.bench.lines[0].text == "not proven: replaced C4"
     jot("checked rail 312 V, ripple gone")
-    assert arrived.bench.job.unproven == ()
+    assert arrived.bench.job.stay.unproven == ()
     assert "not proven" not in arrived.bench.lines[0].text
     arrived.bench.strike_last()
     assert arrived.bench.lines[0].text == "not proven: replaced C4"
     arrived.bench.unstrike_last()
     jot("checked nothing left to prove")
-    assert arrived.bench.job.notes[-1].body.text == "checked nothing left to prove"
+    assert arrived.bench.job.stay.notes[-1].body.text == "checked nothing left to prove"
 
 
 def test_details_are_kept_when_a_field_is_left(qtbot, arrived):
@@ -185,7 +188,7 @@ def test_details_are_kept_when_a_field_is_left(qtbot, arrived):
     qtbot.mouseClick(page.views["who"], Qt.MouseButton.LeftButton)
     fill(qtbot, page.fields["owner"], "the collection")
     page.fields["serial"].setFocus()
-    assert arrived.bench.job.details["owner"] == "the collection"
+    assert arrived.bench.job.stay.details["owner"] == "the collection"
     count = len(arrived.bench.job.entries)
     page.fields["owner"].setFocus()
     page.fields["serial"].setFocus()
@@ -212,7 +215,7 @@ def test_photos_are_dropped_kept_and_shown_the_right_way_up(qtbot, arrived, tmp_
     copy, left, plain = Qt.DropAction.CopyAction, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
     page.dropEvent(QDropEvent(QPointF(5, 5), copy, data, left, plain))
     assert "letter.jpg is not a picture Candor knows" in arrived.jot.message.text()
-    kept = arrived.bench.job.findings[0].photos
+    kept = arrived.bench.job.arrive.findings[0].photos
     assert len(kept) == 1
     assert (arrived.bench.notebook.photo_folder / kept[0]).read_bytes() == picture.read_bytes()
     qtbot.waitUntil(lambda: any(w.pixmap().width() == 108 for w in page.photos.findChildren(QLabel)), timeout=5000)
@@ -243,7 +246,7 @@ def test_release_shows_and_saves_what_it_says(qtbot, show, demo, tmp_path):
     window.release.waits_for.setFocus()
     assert window.release.sign.isEnabled()
     window.release.sign.click()
-    assert len(window.bench.job.certificates) == 2
+    assert len(window.bench.job.release.certificates) == 2
 
 
 def test_release_takes_conditions_and_status(qtbot, arrived):
@@ -255,7 +258,7 @@ def test_release_takes_conditions_and_status(qtbot, arrived):
     assert "does not begin with a number" in arrived.jot.message.text()
     fill(qtbot, page.fields["celsius"], "23,4")
     page.waits_for.setFocus()
-    assert arrived.bench.job.conditions["celsius"][0] == 23.4
+    assert arrived.bench.job.calibrate.celsius == 23.4
     qtbot.keyClicks(page.waits_for, "two capacitors")
     qtbot.mouseClick(page.status["waiting"], Qt.MouseButton.LeftButton)
     assert (arrived.bench.lines[0].group, arrived.bench.lines[0].text) == ("waiting", "two capacitors")
@@ -297,8 +300,8 @@ def test_every_entry_can_be_found_struck_and_stood_again(qtbot, show, demo):
     window.enter_room("entries")
     room = window.rooms["entries"]
     assert room.list.count() == len(window.bench.job.entries)
-    number = window.bench.job.readings[3].entry.number
-    fill(qtbot, room.find, str(number))
+    number = window.bench.job.calibrate.readings[3].entry.number
+    fill(qtbot, room.search, str(number))
     assert room.list.count() == 1
     assert room.list.item(0).text().startswith(f"{number}   dc+/5/1, as found: ")
     room.list.picked.emit(room.list.item(0).data(Qt.ItemDataRole.UserRole).key)
@@ -309,9 +312,9 @@ def test_every_entry_can_be_found_struck_and_stood_again(qtbot, show, demo):
     assert not room.strike.isEnabled()
     qtbot.mouseClick(room.unstrike, Qt.MouseButton.LeftButton)
     assert window.bench.found.measured == 14
-    fill(qtbot, room.find, "no such words")
+    fill(qtbot, room.search, "no such words")
     assert room.list.count() == 0
-    fill(qtbot, room.find, "on the bench; pack")
+    fill(qtbot, room.search, "on the bench; pack")
     room.list.picked.emit(room.list.item(0).data(Qt.ItemDataRole.UserRole).key)
     assert not room.strike.isEnabled()  # the opening of a job is not struck from here
 

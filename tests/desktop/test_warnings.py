@@ -11,8 +11,8 @@ from PySide6.QtCore import Qt, QTimer
 from candor.desktop.theme import plain_tip
 from candor.desktop.unforeseen import Unforeseen, log_path
 from candor.desktop.worker import Work
-from candor.notebook.entries import NoteWritten
-from candor.notebook.part_entries import RunEnded, RunStarted
+from candor.notebook.entries.runs import RunEnded, RunStarted
+from candor.notebook.entries.stay import NoteWritten
 from candor.notebook.run_files import hold
 from candor.notebook.store import Notebook
 from workbench import open_job
@@ -21,13 +21,13 @@ LEFT = Qt.MouseButton.LeftButton
 
 
 def left_unsafe(notebook, job="job1", volts=231.0, safe=False):
-    started = notebook.append(
+    started = notebook.write(
         job, RunStarted(ref="C7", mode="reform", target_volts=280, dwell_s=60, limit=1e-3, most_s=900, file="c.csv")
     )
     body = RunEnded(
         run=started.id, ref="C7", why="the window was closed", measured_volts=volts, safe=safe, readings=40
     )
-    notebook.append(job, body)
+    notebook.write(job, body)
 
 
 def test_a_warning_stays_until_it_is_understood_also_at_arms_length(qtbot, bench):
@@ -119,44 +119,56 @@ def test_a_log_that_cannot_be_written_is_said_too(notebook, unforeseen, monkeypa
     assert said[0].endswith("how it came could not be kept.")
 
 
-def test_a_job_that_cannot_be_read_is_said_and_all_others_open(qtbot, show, notebook, pack):
+def test_a_job_that_cannot_all_be_read_is_shown_and_only_read(qtbot, show, notebook, pack):
     open_job(notebook, pack)
     open_job(notebook, pack, "job2")
-    note = notebook.append("job2", NoteWritten(text="x"))
+    note = notebook.write("job2", NoteWritten(text="x"))
     notebook.close()
+    newer = '{"kind":"note","version":9}'
     with sqlite3.connect(notebook.path) as raw:
-        newer = '{"kind":"note","version":9}'
-        raw.execute("update entries set body = ?, shelf = 1 where number = ?", (newer, note.number))
+        raw.execute("update entries set body = ? where number = ?", (newer, note.number))
     raw.close()
     window = show(Notebook(notebook.path, "x", notebook.clock))
-    assert window.bench.job.id == "job1"
     window.bench.acknowledge()
     window.shelf.job.emit("job2")
-    assert window.bench.job.id == "job1"
-    assert f"cannot be opened; all others can. Entry {note.number} cannot be read" in window.warning.words.text()
+    assert window.bench.job.id == "job2"
+    said = f"Entry {note.number} of this job cannot be read by this version of Candor"
+    assert said in window.warning.words.text()
+    window.jot.edit.setText("note lost?")
+    qtbot.keyClick(window.jot.edit, Qt.Key.Key_Return)
+    assert window.jot.message.text().startswith(said)
+    assert window.jot.edit.text() == "note lost?"
+    window.enter_room("entries")
+    entries = window.rooms["entries"]
+    assert newer in entries.list.item(entries.list.count() - 1).data(Qt.ItemDataRole.UserRole).text
+    window.shelf.job.emit("job1")
+    assert window.bench.write(NoteWritten(text="all others go on"))
 
 
-def test_what_a_newer_window_writes_closes_the_job_and_nothing_else(show, notebook, pack):
+def test_what_a_newer_window_writes_is_shown_and_closes_nothing_else(show, notebook, pack):
     open_job(notebook, pack)
     open_job(notebook, pack, "job2")
     window = show(notebook)
     window.shelf.job.emit("job1")
     other = Notebook(notebook.path, "other", notebook.clock)
-    note = other.append("job1", NoteWritten(text="x"))
+    note = other.write("job1", NoteWritten(text="x"))
     other.close()
     with sqlite3.connect(notebook.path) as raw:
-        raw.execute('update entries set body = \'{"kind":"hologram"}\' where number = ?', (note.number,))
+        raw.execute(
+            "update entries set kind = 'hologram', body = '{\"kind\":\"hologram\"}' where number = ?", (note.number,)
+        )
     raw.close()
     window.bench.tick()
-    assert window.bench.job is None
-    assert "This job is closed" in window.warning.words.text()
+    assert window.bench.job.unreadable[0].number == note.number
+    assert "nothing is written in it" in window.warning.words.text()
+    assert not window.bench.write(NoteWritten(text="lost?"))
     window.shelf.job.emit("job2")
-    assert window.bench.job.id == "job2"
+    assert window.bench.write(NoteWritten(text="goes on"))
 
 
 def test_ink_that_was_changed_is_warned_of_and_stands_on_the_certificate(show, notebook, pack):
     open_job(notebook, pack)
-    note = notebook.append("job1", NoteWritten(text="as it was"))
+    note = notebook.write("job1", NoteWritten(text="as it was"))
     with sqlite3.connect(notebook.path) as raw:
         raw.execute("update entries set body = replace(body, 'was', 'is') where number = ?", (note.number,))
     raw.close()
@@ -221,18 +233,18 @@ def test_a_photo_whose_name_leads_elsewhere_is_not_looked_for(bench, tmp_path):
 def test_a_run_of_another_window_is_left_alone_and_mended_once_nobody_holds_it(show, notebook, pack):
     """Asked again each second, also when the crash comes while this window is open."""
     open_job(notebook, pack)
-    notebook.append(
+    notebook.write(
         "job1",
         RunStarted(ref="C7", mode="leakage", target_volts=280, dwell_s=60, limit=1e-3, most_s=900, file="c.csv"),
     )
     held = hold(notebook.run_folder / "c.csv")
     window = show(notebook)
     window.bench.tick()
-    assert (window.warning.isVisible(), window.bench.job.parts.runs[0].ended) == (False, None)
+    assert (window.warning.isVisible(), window.bench.job.runs.runs[0].ended) == (False, None)
     held.close()  # as when its program dies
     window.bench.tick()
     assert "cut off before a reading was kept; nothing was read. Its source may be on" in window.warning.words.text()
-    assert window.bench.job.parts.runs[0].ended.body.measured_volts is None
+    assert window.bench.job.runs.runs[0].ended.body.measured_volts is None
     window.bench.tick()
-    assert len(window.bench.job.parts.runs) == 1
+    assert len(window.bench.job.runs.runs) == 1
     assert len(window.bench.warnings) == 1

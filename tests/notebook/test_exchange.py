@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from candor.core.errors import CandorError, ValueTextError
 from candor.notebook.certificates import keep_certificate
 from candor.notebook.csv_readings import preview_csv
-from candor.notebook.entries import CertificateLine, SpecificationLine
+from candor.notebook.entries.shop import CertificateLine, SpecificationLine
 from candor.notebook.files import make_private, write_durably
 from candor.notebook.photos import PhotoError, keep_photo, keep_picture
 from candor.notebook.standards_text import read_lines, write_lines

@@ -8,23 +8,18 @@ from hypothesis import strategies as st
 
 from candor.core.verdict.rules import Outcome, Rule
 from candor.notebook.assessment import as_left_run, assess_run, first_open, standards, step_state, unfinished
-from candor.notebook.entries import (
+from candor.notebook.entries.arrive import FindingNoted, FindingSettled
+from candor.notebook.entries.calibrate import (
     AdjustmentMade,
-    ChangeMade,
-    DetailWritten,
-    Entry,
-    FindingNoted,
-    FindingSettled,
-    NoteWritten,
     ReadingTaken,
     RuleChosen,
-    StatusSet,
     StepDone,
     StepSkipped,
-    Struck,
     TimerStarted,
-    Unstruck,
 )
+from candor.notebook.entries.entry import Entry, drafts_of
+from candor.notebook.entries.stay import ChangeMade, DetailWritten, NoteWritten, StatusSet
+from candor.notebook.entries.strikes import Struck, Unstruck
 from candor.notebook.job import fold
 from candor.notebook.shelf import shelf
 from candor.notebook.states import states_of
@@ -56,8 +51,9 @@ def numbered(bodies) -> list[Entry]:
 def facts(job) -> tuple:
     """What a job says, without its list of entries."""
     return (
-        dict(job.details), job.findings, dict(job.done), dict(job.skipped), job.timers, [r.entry for r in job.readings], job.rule,
-        job.changes, job.notes, job.status, job.status_text,
+        dict(job.stay.details), job.arrive, dict(job.calibrate.done), dict(job.calibrate.skipped), job.calibrate.timers,
+        [r.entry for r in job.calibrate.readings], job.calibrate.rule, job.stay.changes, job.stay.notes, job.stay.status,
+        job.stay.status_text,
     )  # fmt: skip
 
 
@@ -85,35 +81,35 @@ def test_a_job_can_be_seen_as_it_was(bodies, minutes):
 def test_undo_walks_back_and_redo_forward(notebook, pack):
     open_job(notebook, pack)
     for text in ("one", "two"):
-        notebook.append("job1", ChangeMade(text=text))
+        notebook.write("job1", ChangeMade(text=text))
     for expected in ("two", "one"):
         job = fold("job1", notebook.entries_of("job1"))
         assert job.last_standing().body.text == expected
-        notebook.append("job1", Struck(target=job.last_standing().id))
+        notebook.write("job1", Struck(target=job.last_standing().id))
     job = fold("job1", notebook.entries_of("job1"))
-    assert job.changes == ()
+    assert job.stay.changes == ()
     assert job.last_struck().body.text == "one"
-    notebook.append("job1", Unstruck(target=job.last_struck().id))
-    assert [e.body.text for e in fold("job1", notebook.entries_of("job1")).changes] == ["one"]
+    notebook.write("job1", Unstruck(target=job.last_struck().id))
+    assert [e.body.text for e in fold("job1", notebook.entries_of("job1")).stay.changes] == ["one"]
 
 
 def test_hazards_stand_until_settled(notebook, pack):
     open_job(notebook, pack)
-    hazard = notebook.append("job1", FindingNoted(zone="cord", mark="hazard", text="perished"))
-    assert [f.text for f in fold("job1", notebook.entries_of("job1")).open_hazards] == ["perished"]
+    hazard = notebook.write("job1", FindingNoted(zone="cord", mark="hazard", text="perished"))
+    assert [f.text for f in fold("job1", notebook.entries_of("job1")).arrive.open_hazards] == ["perished"]
     settled = FindingSettled(finding=hazard.id, how="overridden", reason="only looked at, not powered")
-    notebook.append("job1", settled)
+    notebook.write("job1", settled)
     job = fold("job1", notebook.entries_of("job1"))
-    assert job.open_hazards == ()
-    assert job.overridden[0].reason == "only looked at, not powered"
+    assert job.arrive.open_hazards == ()
+    assert job.arrive.overridden[0].reason == "only looked at, not powered"
 
 
 def test_shelf_groups_by_what_a_job_waits_for(notebook, pack, clock):
     for job in ("hands", "cooking", "waiting", "home"):
         open_job(notebook, pack, job)
-    notebook.append("cooking", TimerStarted(step="warm-up", label="Warm-up", seconds=600))
-    notebook.append("waiting", StatusSet(status="waiting", text="two parts"))
-    notebook.append("home", StatusSet(status="gone home", text="due again May 2028"))
+    notebook.write("cooking", TimerStarted(step="warm-up", label="Warm-up", seconds=600))
+    notebook.write("waiting", StatusSet(status="waiting", text="two parts"))
+    notebook.write("home", StatusSet(status="gone home", text="due again May 2028"))
     assert [(line.job, line.group) for line in shelf(notebook, clock())] == [
         ("hands", "wants hands"), ("cooking", "cooking"), ("waiting", "waiting"), ("home", "gone home"),
     ]  # fmt: skip
@@ -125,8 +121,8 @@ def test_shelf_groups_by_what_a_job_waits_for(notebook, pack, clock):
 def test_steps_open_running_done_skipped(notebook, pack, clock):
     standard = open_job(notebook, pack)
     zero, warm, electrical, point = procedure(pack)[:4]
-    notebook.append("job1", StepDone(step=zero.key))
-    notebook.append("job1", TimerStarted(step=warm.key, label="Warm-up", seconds=1800))
+    notebook.write("job1", StepDone(step=zero.key))
+    notebook.write("job1", TimerStarted(step=warm.key, label="Warm-up", seconds=1800))
     job = fold("job1", notebook.entries_of("job1"))
 
     def state(job, step):
@@ -136,20 +132,20 @@ def test_steps_open_running_done_skipped(notebook, pack, clock):
     assert first_open(job, pack, clock()) == electrical
     clock.advance(minutes=31)
     assert state(job, warm) == "done"
-    notebook.append("job1", StepSkipped(step=point.key, reason="no source"))
+    notebook.write("job1", StepSkipped(step=point.key, reason="no source"))
     assert state(fold("job1", notebook.entries_of("job1")), point) == "skipped"
-    notebook.append("job1", reading(point, standard))
+    notebook.write("job1", reading(point, standard))
     assert state(fold("job1", notebook.entries_of("job1")), point) == "done"
 
 
 def read_all(notebook, pack, standard, phase="as found", ratio=1.0):
-    notebook.append_many("job1", [reading(s, standard, ratio) for s in point_steps(pack, phase)])
+    notebook.append(drafts_of("job1", [reading(s, standard, ratio) for s in point_steps(pack, phase)]))
     return fold("job1", notebook.entries_of("job1"))
 
 
 def test_as_found_stands_as_left_while_nothing_is_touched(notebook, pack, clock):
     standard = open_job(notebook, pack)
-    notebook.append("job1", ChangeMade(text="new cord, before any reading"))
+    notebook.write("job1", ChangeMade(text="new cord, before any reading"))
     job = read_all(notebook, pack, standard)
     known = standards(notebook)
 
@@ -161,7 +157,7 @@ def test_as_found_stands_as_left_while_nothing_is_touched(notebook, pack, clock)
     assert standing(job).outcome is Outcome.PASS
     assert {s.phase for s in unfinished(job, pack, clock())} == {"preparation"}
     trim = next(s for s in procedure(pack) if s.kind == "adjust")
-    notebook.append("job1", AdjustmentMade(step=trim.key, trim=trim.trim, indicated=5.0, reference=5.0))
+    notebook.write("job1", AdjustmentMade(step=trim.key, trim=trim.trim, indicated=5.0, reference=5.0))
     job = fold("job1", notebook.entries_of("job1"))
     assert standing(job).outcome is Outcome.NOT_MEASURED
     points = [s for s in unfinished(job, pack, clock()) if s.phase == "as left" and s.kind == "point"]
@@ -172,9 +168,9 @@ def test_as_found_stands_as_left_while_nothing_is_touched(notebook, pack, clock)
 def test_each_reading_is_judged_by_the_standard_it_names(notebook, pack):
     """A standard recorded again supersedes, but old readings keep the state they were read with."""
     first = open_job(notebook, pack)
-    second = notebook.append("", standard_body(calibrated_on=dt.date(2026, 6, 1))).id
+    second = notebook.write("", standard_body(calibrated_on=dt.date(2026, 6, 1))).id
     steps = point_steps(pack)
-    notebook.append_many("job1", [reading(steps[0], first), reading(steps[1], second)])
+    notebook.append(drafts_of("job1", [reading(steps[0], first), reading(steps[1], second)]))
     known = standards(notebook)
     assert [known[first].current, known[second].current] == [False, True]
     run = assess_run(fold("job1", notebook.entries_of("job1")), pack, known, "as found")
@@ -185,9 +181,9 @@ def test_each_reading_is_judged_by_the_standard_it_names(notebook, pack):
 
 def test_a_standard_that_cannot_serve_the_value_is_said_not_crashed(notebook, pack):
     open_job(notebook, pack)
-    small = notebook.append("", standard_body(key="small", ranges=[{"upper": 1.0, "percent_of_reading": 0.1}])).id
+    small = notebook.write("", standard_body(key="small", ranges=[{"upper": 1.0, "percent_of_reading": 0.1}])).id
     step = point_steps(pack)[-1]
-    notebook.append("job1", reading(step, small))
+    notebook.write("job1", reading(step, small))
     result = assess_run(fold("job1", notebook.entries_of("job1")), pack, standards(notebook), "as found").results
     assert result[step.point.key].verdict.outcome is Outcome.CANNOT_TELL
     assert "1.5 kV is beyond the specification" in result[step.point.key].sentence

@@ -8,14 +8,15 @@ import pytest
 
 from candor.notebook.assessment import as_left_run, assess_run, standards
 from candor.notebook.checking import check_notebook
-from candor.notebook.entries import NoteWritten, StandardRecorded
+from candor.notebook.entries.kinds import in_words
+from candor.notebook.entries.shop import StandardRecorded
+from candor.notebook.entries.stay import NoteWritten
 from candor.notebook.facts import facts_in_words
 from candor.notebook.job import fold
 from candor.notebook.parts_list import list_parts
 from candor.notebook.shelf import shelf
 from candor.notebook.states import states_of
 from candor.notebook.store import Notebook
-from candor.notebook.words import in_words
 from candor.paper.gather import NothingStandsError, make_certificate
 from workbench import NOW
 
@@ -48,7 +49,6 @@ def test_every_entry_is_as_it_was_and_reads_in_words(old):
     before = bodies(old)
     notebook = Notebook(old, "x", lambda: NOW)
     assert bodies(old) == before
-    assert notebook.unreadable == {}
     numbers = {row[1]: row[0] for row in before}
     for job in ("", *JOBS):
         for entry in notebook.entries_of(job):
@@ -65,7 +65,7 @@ def test_the_shelf_and_every_job_are_as_they_were(opened):
         folded = fold(job, opened.entries_of(job))
         pack = opened.pack(folded.pack_digest)
         list_parts(folded, pack)
-    assert len(fold("sb40188", opened.entries_of("sb40188")).certificates) == 1
+    assert len(fold("sb40188", opened.entries_of("sb40188")).release.certificates) == 1
 
 
 def test_it_gains_states_without_new_entries(opened):
@@ -89,7 +89,7 @@ def test_it_gains_states_without_new_entries(opened):
 def test_it_gains_the_chain_and_goes_on(opened):
     for job in ("", *JOBS):
         assert opened.broken_links(job) == ()
-    opened.append("sb40217", NoteWritten(text="goes on"))
+    opened.write("sb40217", NoteWritten(text="goes on"))
     assert opened.broken_links("sb40217") == ()
     faults = check_notebook(opened.path).faults
     assert len(faults) == 2  # its two photos are not kept here
@@ -101,3 +101,43 @@ def test_a_standard_of_then_is_a_meter_of_volts(opened):
     recorded = [e.body for e in opened.entries_of("") if isinstance(e.body, StandardRecorded)]
     assert recorded
     assert {(body.role, body.unit) for body in recorded} == {("meter", "V")}
+
+
+KEPT_2 = KEPT.with_name("notebook-0002.candor.gz")
+
+
+def test_the_form_before_this_one_is_brought_up_with_its_chain(tmp_path):
+    """Of 2026-11: its digests hold the shelf's flag, and why power in spite of a bad sample was a detail of that name."""
+    path = tmp_path / "old.candor"
+    path.write_bytes(gzip.decompress(KEPT_2.read_bytes()))
+    before = bodies(path)
+    notebook = Notebook(path, "x", lambda: NOW)
+    assert bodies(path) == before
+    for job in ("", *JOBS):
+        assert notebook.broken_links(job) == ()
+    scope = fold("sb40221", notebook.entries_of("sb40221"))
+    assert scope.parts.overridden.body.reason == "only C17 is bad, and it was taken out"
+    assert "sample" not in scope.stay.details
+    assert scope.last_struck().body.text == "struck by mistake"
+    assert {line.job for line in shelf(notebook, NOW)} == set(JOBS)
+    notebook.close()
+
+
+@pytest.mark.parametrize(
+    "sql", ["update entries set who = 'x' where number = ?", "delete from entries where number = ?"]
+)
+def test_ink_that_was_changed_before_is_still_seen_after(tmp_path, sql):
+    """Brought up to date, a notebook must not lose what its digests tell."""
+    path = tmp_path / "old.candor"
+    path.write_bytes(gzip.decompress(KEPT_2.read_bytes()))
+    job, number = "sb40221", 0
+    with sqlite3.connect(path) as raw:
+        number, after = (
+            row[0] for row in raw.execute("select number from entries where job = ? limit 2 offset 5", (job,))
+        )
+        raw.execute(sql, (number,))
+    raw.close()
+    notebook = Notebook(path, "x", lambda: NOW)
+    assert notebook.broken_links(job) == ((after,) if sql.startswith("delete") else (number,))
+    assert notebook.broken_links("sb40217") == ()
+    notebook.close()

@@ -8,23 +8,15 @@ from pydantic import ValidationError
 
 from candor.core.errors import CandorError
 from candor.core.parts.reasons import Action
-from candor.notebook.entries import ChangeMade, DetailWritten, JobOpened, StatusSet, Struck
+from candor.notebook.entries.entry import drafts_of
+from candor.notebook.entries.goods import NeedLine
+from candor.notebook.entries.parts import PartDecided, PartListed, PartMeasured, PolicyChosen, ReplacementChosen
+from candor.notebook.entries.runs import RunEnded, RunStarted
+from candor.notebook.entries.shop import OrderArrived, StockCounted, StockMoved
+from candor.notebook.entries.stay import ChangeMade, DetailWritten, JobOpened, Spent, StatusSet
+from candor.notebook.entries.strikes import Struck
 from candor.notebook.job import fold
 from candor.notebook.orders import Spares, draft, order_csv, say_money, to_order
-from candor.notebook.part_entries import (
-    NeedLine,
-    OrderArrived,
-    PartDecided,
-    PartListed,
-    PartMeasured,
-    PolicyChosen,
-    ReplacementChosen,
-    RunEnded,
-    RunStarted,
-    Spent,
-    StockCounted,
-    StockMoved,
-)
 from candor.notebook.parts_import import preview_parts
 from candor.notebook.parts_list import list_parts, say_counts
 from candor.notebook.settings import Settings, settings_of
@@ -40,11 +32,11 @@ SCOPE = next(p for p in shipped_packs() if p.id == "marrowby-os40")
 @pytest.fixture
 def scope(notebook):
     """Write entries of a job on the oscilloscope; returns a function that lists its parts."""
-    notebook.append("s", JobOpened(maker="M", type="OS-40", serial="1", pack_digest=notebook.keep_pack(SCOPE)))
+    notebook.write("s", JobOpened(maker="M", type="OS-40", serial="1", pack_digest=notebook.keep_pack(SCOPE)))
 
     def write(*bodies):
         if bodies:
-            notebook.append_many("s", bodies)
+            notebook.append(drafts_of("s", bodies))
         job = fold("s", notebook.entries_of("s"))
         return list_parts(job, SCOPE)
 
@@ -96,8 +88,8 @@ def test_replaced_parts_leave_the_judging(scope):
 def test_a_can_is_replaced_as_a_can(scope, ordered):
     parts = scope(ChangeMade(text="replaced C41", part="C41"))
     assert {parts.line(f"C41 {x}").fate for x in "abc"} == {"replaced"}
-    ordered.append("b", ReplacementChosen(ref="C41 b", arrangement="x", lines=(need("22 µF"),)))
-    ordered.append("b", ChangeMade(text="replaced C41", part="C41"))
+    ordered.write("b", ReplacementChosen(ref="C41 b", arrangement="x", lines=(need("22 µF"),)))
+    ordered.write("b", ChangeMade(text="replaced C41", part="C41"))
     assert "C41 b" not in [n.ref for n in supplied(ordered).needs]
 
 
@@ -136,15 +128,15 @@ def test_a_bad_sample_is_lifted_once_all_are_measured(scope):
 
 def test_a_run_is_a_measurement_and_cooks_on_the_shelf(scope, notebook):
     scope(*sections())
-    run = notebook.append(
+    run = notebook.write(
         "s", RunStarted(ref="C17", mode="reform", target_volts=280, dwell_s=300, limit=5e-4, most_s=7200)
     )
     line = shelf(notebook, NOW)[0]
     assert (line.group, line.timers[0].label) == ("cooking", "C17 reforming")
-    notebook.append("s", StatusSet(status="waiting", text="for parts"))
+    notebook.write("s", StatusSet(status="waiting", text="for parts"))
     assert shelf(notebook, NOW)[0].group == "cooking"  # under voltage, whatever it waits for
-    notebook.append("s", StatusSet(status="wants hands"))
-    assert fold("s", notebook.entries_of("s")).parts.cut_off()[0].started == run
+    notebook.write("s", StatusSet(status="wants hands"))
+    assert fold("s", notebook.entries_of("s")).runs.cut_off()[0].started == run
     ended = RunEnded(run=run.id, ref="C17", why="over", outcome="came back", leakage=3e-4, expanded=1e-6, volts=278,
                      dwell_s=300, measured_volts=3, safe=True, readings=900)  # fmt: skip
     parts = scope(ended)
@@ -223,7 +215,7 @@ def test_what_a_spreadsheet_would_run_is_shown_and_reads_back(notebook):
     """Common practice, no source: an apostrophe before what begins like a formula."""
     bad = ("=cmd|' /C calc'!A0", "+1+1", "@SUM(A1)", "-2+3", "'=1", "''@x")
     bodies = [film(f"k{n}", place=text, supplier=text) for n, text in enumerate(bad)]
-    notebook.append_many("", bodies)
+    notebook.append(drafts_of("", bodies))
     items = supplied(notebook).stock
     text = write_stock(items)
     for row in list(csv.reader(io.StringIO(text)))[1:]:
@@ -273,8 +265,10 @@ def film(key="f", count=3, **more):
 
 
 def test_stock_is_counted_moved_written_and_read_back(notebook):
-    notebook.append_many("", [film(), film("r", 4, what="resistor", value=330e3, volts=350, watts=0.5, price=0.1)])
-    notebook.append("", StockMoved(key="f", by=-2, reason="C8"))
+    notebook.append(
+        drafts_of("", [film(), film("r", 4, what="resistor", value=330e3, volts=350, watts=0.5, price=0.1)])
+    )
+    notebook.write("", StockMoved(key="f", by=-2, reason="C8"))
     items = supplied(notebook).stock
     assert [(i.body.key, i.count) for i in items] == [("f", 1), ("r", 4)]
     text = write_stock(items)
@@ -308,11 +302,11 @@ def same_as_film():
 def ordered(notebook):
     """Two jobs that need three film capacitors, two of them on hand, and one job an electrolytic."""
     for job in ("a", "b"):
-        notebook.append(job, JobOpened(maker="M", type=job, serial="", pack_digest="x"))
-    notebook.append("", film(count=1))
-    notebook.append("a", ReplacementChosen(ref="C8", arrangement="x", lines=(need(count=2, key="f"),)))
-    notebook.append("b", ReplacementChosen(ref="C9", arrangement="x", lines=(need(key="f"),)))
-    notebook.append(
+        notebook.write(job, JobOpened(maker="M", type=job, serial="", pack_digest="x"))
+    notebook.write("", film(count=1))
+    notebook.write("a", ReplacementChosen(ref="C8", arrangement="x", lines=(need(count=2, key="f"),)))
+    notebook.write("b", ReplacementChosen(ref="C9", arrangement="x", lines=(need(key="f"),)))
+    notebook.write(
         "b", ReplacementChosen(ref="C1", arrangement="y", lines=(need("10 µF 450 V", price=1.5, value=10e-6),))
     )
     return notebook
@@ -350,46 +344,46 @@ def test_one_order_over_all_jobs_less_stock_with_spares(ordered):
 
 def test_what_is_ordered_or_fitted_is_needed_no_more_and_arriving_parts_free_the_jobs(ordered):
     order = to_order("1", drafted(ordered))
-    placed = ordered.append("", order)
+    placed = ordered.write("", order)
     assert [(n.ref, n.count) for n in supplied(ordered).needs] == [("C8", 1)]  # the one from stock
     assert [x.count for x in drafted(ordered)] == [0]
     assert still_waiting(supplied(ordered).orders) == {"b": ("C1", "C9"), "a": ("C8",)}
-    ordered.append("", OrderArrived(order=placed.id, lines=(0, 2)))
+    ordered.write("", OrderArrived(order=placed.id, lines=(0, 2)))
     assert still_waiting(supplied(ordered).orders) == {"a": ("C8",)}
     assert supplied(ordered).orders[0].open
-    ordered.append("", OrderArrived(order=placed.id, lines=(1,)))
+    ordered.write("", OrderArrived(order=placed.id, lines=(1,)))
     assert not supplied(ordered).orders[0].open
 
 
 def test_a_fitted_part_or_a_job_gone_home_needs_nothing(ordered):
-    ordered.append("b", ChangeMade(text="replaced C9", part="C9"))
+    ordered.write("b", ChangeMade(text="replaced C9", part="C9"))
     assert [n.ref for n in supplied(ordered).needs] == ["C8", "C1"]
     assert [n.ref for n in supplied(ordered, ("a",)).needs] == ["C8"]
-    ordered.append("a", ReplacementChosen(ref="C8"))
+    ordered.write("a", ReplacementChosen(ref="C8"))
     assert [n.ref for n in supplied(ordered).needs] == ["C1"]
-    ordered.append("a", StatusSet(status="gone home"))
+    ordered.write("a", StatusSet(status="gone home"))
 
 
 def test_what_is_fitted_leaves_stock_and_a_strike_puts_it_back(ordered):
     """Of the two that C8 wants one is on hand and one on order: fitting takes one from stock, whoever jots it."""
-    placed = ordered.append("", to_order("1", drafted(ordered)))
-    ordered.append("", OrderArrived(order=placed.id, lines=(0, 1, 2)))
+    placed = ordered.write("", to_order("1", drafted(ordered)))
+    ordered.write("", OrderArrived(order=placed.id, lines=(0, 1, 2)))
     assert counts(ordered) == [("47 nF 10 % 630 V film", 1)]
-    fitted = ordered.append("a", ChangeMade(text="replaced C8", part="C8"))
+    fitted = ordered.write("a", ChangeMade(text="replaced C8", part="C8"))
     assert counts(ordered) == [("47 nF 10 % 630 V film", 0)]
-    ordered.append("a", Struck(target=fitted.id))
+    ordered.write("a", Struck(target=fitted.id))
     assert counts(ordered) == [("47 nF 10 % 630 V film", 1)]
 
 
 def test_a_move_that_an_early_version_wrote_beside_a_change_counts_once(notebook):
     """Its change moves stock; the entry that did so then is still read."""
-    notebook.append("a", JobOpened(maker="M", type="a", serial="", pack_digest="x"))
-    notebook.append("", film(count=3))
-    notebook.append("a", ReplacementChosen(ref="C8", arrangement="x", lines=(need(key="f"),)))
-    notebook.append("a", ChangeMade(text="replaced C8", part="C8"))
-    notebook.append("", StockMoved(key="f", by=-1, job="a", reason="C8"))
+    notebook.write("a", JobOpened(maker="M", type="a", serial="", pack_digest="x"))
+    notebook.write("", film(count=3))
+    notebook.write("a", ReplacementChosen(ref="C8", arrangement="x", lines=(need(key="f"),)))
+    notebook.write("a", ChangeMade(text="replaced C8", part="C8"))
+    notebook.write("", StockMoved(key="f", by=-1, job="a", reason="C8"))
     assert counts(notebook) == [("47 nF 10 % 630 V film", 2)]
-    notebook.append("", StockMoved(key="f", by=4, reason="counted"))
+    notebook.write("", StockMoved(key="f", by=4, reason="counted"))
     assert counts(notebook) == [("47 nF 10 % 630 V film", 6)]
 
 
@@ -397,20 +391,20 @@ def test_stock_spoken_for_is_not_free_for_others(ordered):
     found = supplied(ordered)
     assert [i.count for i in found.free("a", "C8")] == [0]  # C9 of b wants it too
     assert [i.count for i in found.free("c", "C3")] == [0]
-    ordered.append("b", ReplacementChosen(ref="C9"))
+    ordered.write("b", ReplacementChosen(ref="C9"))
     assert [i.count for i in supplied(ordered).free("a", "C8")] == [1]
 
 
 def test_spares_that_arrive_go_into_stock_once(ordered):
     """To the item that is the same, or as a new one; arriving twice counts once, and a struck arrival not at all."""
-    ordered.append("b", ReplacementChosen(ref="C2", arrangement="z", lines=(same_as_film(),)))
-    placed = ordered.append("", to_order("1", drafted(ordered, Spares(1.0))))
+    ordered.write("b", ReplacementChosen(ref="C2", arrangement="z", lines=(same_as_film(),)))
+    placed = ordered.write("", to_order("1", drafted(ordered, Spares(1.0))))
     spares = [i for i, x in enumerate(placed.body.lines) if not x.job]
     assert [placed.body.lines[i].goods.value for i in spares] == [47e-9, 10e-6, 47e-9]
-    ordered.append("", OrderArrived(order=placed.id, lines=tuple(spares)))
-    again = ordered.append("", OrderArrived(order=placed.id, lines=(spares[0],)))
+    ordered.write("", OrderArrived(order=placed.id, lines=tuple(spares)))
+    again = ordered.write("", OrderArrived(order=placed.id, lines=(spares[0],)))
     assert sorted(counts(ordered)) == [("10 µF", 1), ("47 nF", 3), ("47 nF 10 % 630 V film", 3)]
-    ordered.append("", Struck(target=again.id))
+    ordered.write("", Struck(target=again.id))
     assert ("10 µF", 1) in counts(ordered)
 
 

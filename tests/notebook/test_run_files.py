@@ -10,9 +10,8 @@ import pytest
 
 import candor
 from candor.core.errors import CandorError
-from candor.notebook.entry import Entry
-from candor.notebook.part_entries import RunEnded, RunStarted
-from candor.notebook.parts_record import Run
+from candor.notebook.entries.entry import Entry
+from candor.notebook.entries.runs import Run, RunEnded, RunStarted
 from candor.notebook.run_files import cut_off, export_run, hold, is_held, read_end, run_file_name
 from workbench import NOW
 

@@ -7,7 +7,9 @@ import pytest
 from candor.core.reading.dial import NeedleReading
 from candor.core.verdict.rules import Outcome
 from candor.notebook.assessment import as_left_run, assess_draft, assess_run, standards, unfinished
-from candor.notebook.entries import AdjustmentMade, ChangeMade, ConditionNoted, Struck
+from candor.notebook.entries.calibrate import AdjustmentMade, ConditionNoted
+from candor.notebook.entries.stay import ChangeMade
+from candor.notebook.entries.strikes import Struck
 from candor.notebook.job import fold
 from candor.notebook.states import states_of
 from workbench import open_job, point_steps, reading, standard_body
@@ -25,13 +27,13 @@ class Bench:
 
     def read(self, point, phase="as found", ratio=1.0, **more):
         body = reading(self.steps[point, phase], more.pop("standard", self.standard), ratio, **more)
-        return self.notebook.append("job1", body)
+        return self.notebook.write("job1", body)
 
     def trim(self, name="+DC CAL"):
-        return self.notebook.append("job1", AdjustmentMade(step="trim-plus", trim=name))
+        return self.notebook.write("job1", AdjustmentMade(step="trim-plus", trim=name))
 
     def change(self, text, **more):
-        return self.notebook.append("job1", ChangeMade(text=text, **more))
+        return self.notebook.write("job1", ChangeMade(text=text, **more))
 
     @property
     def job(self):
@@ -119,7 +121,7 @@ def test_each_polarity_has_its_own_trim_and_an_unknown_one_moves_everything(work
     work.read(MINUS)
     trim = work.trim("−DC CAL")
     assert set(work.states.waiting) == {MINUS}
-    work.notebook.append("job1", Struck(target=trim.id))
+    work.notebook.write("job1", Struck(target=trim.id))
     assert work.states.waiting == {}
     work.trim("a screw nobody knows")
     assert set(work.states.waiting) == {PLUS, MINUS}
@@ -169,20 +171,20 @@ def test_what_is_needed_follows_the_states(work, pack, clock):
 
 def test_conditions_are_those_that_stood_at_the_reading(work, notebook):
     work.read(PLUS)
-    cold = notebook.append("job1", ConditionNoted(which="celsius", value=12.0))
+    cold = notebook.write("job1", ConditionNoted(which="celsius", value=12.0))
     work.read(MINUS)
-    notebook.append("job1", ConditionNoted(which="celsius", value=23.0))
-    assert [r.celsius for r in work.job.readings] == [None, 12.0]
-    notebook.append("job1", Struck(target=cold.id))
-    assert [r.celsius for r in work.job.readings] == [None, 12.0]  # a later strike changes no old verdict
+    notebook.write("job1", ConditionNoted(which="celsius", value=23.0))
+    assert [r.celsius for r in work.job.calibrate.readings] == [None, 12.0]
+    notebook.write("job1", Struck(target=cold.id))
+    assert [r.celsius for r in work.job.calibrate.readings] == [None, 12.0]  # a later strike changes no old verdict
     work.read(PLUS)
-    assert work.job.readings[-1].celsius == 23.0
+    assert work.job.calibrate.readings[-1].celsius == 23.0
 
 
 def test_temperature_outside_its_span_widens_only_what_was_read_then(work, notebook):
-    warm = notebook.append("", standard_body(percent_per_kelvin=0.5)).id
+    warm = notebook.write("", standard_body(percent_per_kelvin=0.5)).id
     work.read(PLUS, standard=warm)
-    notebook.append("job1", ConditionNoted(which="celsius", value=40.0))
+    notebook.write("job1", ConditionNoted(which="celsius", value=40.0))
     work.read(MINUS, standard=warm)
     found = work.runs()[0]
     names = [[c.name for c in found.results[key].budget.contributions] for key in (PLUS, MINUS)]
@@ -192,13 +194,13 @@ def test_temperature_outside_its_span_widens_only_what_was_read_then(work, noteb
 def test_a_struck_standard_still_judges_what_was_read_by_it(work, notebook):
     work.read(PLUS)
     before = work.runs()[0].results[PLUS].verdict
-    notebook.append("", Struck(target=work.standard))
+    notebook.write("", Struck(target=work.standard))
     assert work.runs()[0].results[PLUS].verdict == before
     assert not standards(notebook)[work.standard].current
 
 
 def test_two_standards_and_two_days_are_results_of_their_own(work, notebook, clock):
-    other = notebook.append("", standard_body(key="b", name="other")).id
+    other = notebook.write("", standard_body(key="b", name="other")).id
     work.read(PLUS, ratio=1.00)
     work.read(PLUS, ratio=1.01, standard=other)
     result = work.runs()[0].results[PLUS]
@@ -236,7 +238,7 @@ def test_a_point_is_read_as_left_once_more_without_any_change(work):
 
 def test_a_reading_in_hand_is_seen_with_those_of_its_own_standard_and_day_only(work, clock):
     """What would be decided if it were taken now: two standards at one point are never one mean, nor are two days."""
-    other = work.notebook.append("", standard_body(key="other", name="another meter")).id
+    other = work.notebook.write("", standard_body(key="other", name="another meter")).id
     step = work.steps[PLUS, "as found"]
 
     def draft():

@@ -5,71 +5,126 @@ import re
 
 import pytest
 
-from candor.notebook import entries as e
-from candor.notebook import part_entries as p
 from candor.notebook.checklists import behind, found_items
+from candor.notebook.entries.arrive import FindingNoted, FindingSettled, ItemLookedAt, PhotoAdded, PutBack, TakenOff
+from candor.notebook.entries.body import Body, Unreadable
+from candor.notebook.entries.calibrate import (
+    AdjustmentMade,
+    ArrivedDead,
+    ConditionNoted,
+    ReadingTaken,
+    RuleChosen,
+    StandardChosen,
+    StepDone,
+    StepSkipped,
+    TimerStarted,
+)
+from candor.notebook.entries.entry import Entry
+from candor.notebook.entries.goods import NeedLine
+from candor.notebook.entries.kinds import BODIES, WORDS, in_words
+from candor.notebook.entries.parts import (
+    BarOverridden,
+    CircuitTaken,
+    PartDecided,
+    PartListed,
+    PartMeasured,
+    PolicyChosen,
+    ReplacementChosen,
+)
+from candor.notebook.entries.release import CertificateIssued
+from candor.notebook.entries.runs import RunEnded, RunStarted
+from candor.notebook.entries.shop import (
+    ItemAdded,
+    OrderArrived,
+    OrderLine,
+    OrderPlaced,
+    StandardRecorded,
+    StockCounted,
+    StockMoved,
+)
+from candor.notebook.entries.stay import (
+    ChangeMade,
+    ChangeProven,
+    DetailWritten,
+    JobOpened,
+    NoteWritten,
+    PriceAgreed,
+    Spent,
+    StatusSet,
+)
+from candor.notebook.entries.strikes import Struck, Unstruck
 from candor.notebook.facts import facts_in_words, say_seconds
 from candor.notebook.job import fold
-from candor.notebook.words import in_words
 from workbench import NOW, open_job
 
 KEY = "0123456789abcdef0123456789abcdef"
-NEED = p.NeedLine(what="resistor", value=47e3, text="47 kΩ 1 %", tolerance=0.01)
+NEED = NeedLine(what="resistor", value=47e3, text="47 kΩ 1 %", tolerance=0.01)
 SAMPLES = {
-    e.JobOpened(maker="Tarnholm", type="VM-6", serial="77", pack_digest="ab" * 32): "Tarnholm VM-6, no. 77, on the bench",
-    e.DetailWritten(field="owner", text="a friend"): "owner: a friend",
-    e.FindingNoted(zone="rear", mark="hazard", text="cord bare"): "hazard found, rear: cord bare",
-    e.PhotoAdded(finding=KEY, file="x.png"): "photo of entry 5",
-    e.FindingSettled(finding=KEY, how="cleared", reason="new cord"): "finding of entry 5 cleared: new cord",
-    e.ItemLookedAt(zone="rear", item="burnt parts"): "looked for and not there, rear: burnt parts",
-    e.ItemAdded(pack="vm", zone="rear", item="mice"): "on the checklist of vm, rear: mice",
-    e.TakenOff(what="back"): "off: back",
-    e.PutBack(step=KEY, left_over=1): "back on: entry 5, 1 left over",
-    e.StepDone(step="zero"): "done: zero",
-    e.StepSkipped(step="zero", reason="stuck"): "left out: zero, because stuck",
-    e.TimerStarted(step="warm", label="Warm-up", seconds=1830): "Warm-up: timer of 30.5 min started",
-    e.ReadingTaken(step="s", phase="as found", point="dc+/150/60", indicated=60.2, reference=60.01, direction="up"):
+    JobOpened(maker="Tarnholm", type="VM-6", serial="77", pack_digest="ab" * 32): "Tarnholm VM-6, no. 77, on the bench",
+    DetailWritten(field="owner", text="a friend"): "owner: a friend",
+    FindingNoted(zone="rear", mark="hazard", text="cord bare"): "hazard found, rear: cord bare",
+    PhotoAdded(finding=KEY, file="x.png"): "photo of entry 5",
+    FindingSettled(finding=KEY, how="cleared", reason="new cord"): "finding of entry 5 cleared: new cord",
+    ItemLookedAt(zone="rear", item="burnt parts"): "looked for and not there, rear: burnt parts",
+    ItemAdded(pack="vm", zone="rear", item="mice"): "on the checklist of vm, rear: mice",
+    TakenOff(what="back"): "off: back",
+    PutBack(step=KEY, left_over=1): "back on: entry 5, 1 left over",
+    StepDone(step="zero"): "done: zero",
+    StepSkipped(step="zero", reason="stuck"): "left out: zero, because stuck",
+    TimerStarted(step="warm", label="Warm-up", seconds=1830): "Warm-up: timer of 30.5 min started",
+    ReadingTaken(step="s", phase="as found", point="dc+/150/60", indicated=60.2, reference=60.01, direction="up"):
         "dc+/150/60, as found: 60.2 read, 60.01 applied, from below",
-    e.AdjustmentMade(step="s", trim="gain", indicated=1.5, reference=1.5): "trimmed gain, left at 1.5",
-    e.ArrivedDead(reason="no light"): "as found: inoperative, because no light",
-    e.ConditionNoted(which="celsius", value=21.5): "room 21.5 °C",
-    e.RuleChosen(rule="plain"): "decision rule: plain",
-    e.StandardChosen(standard=KEY): "read against the standard of entry 5",
-    e.ChangeMade(text="new fuse"): "done to it: new fuse",
-    e.ChangeProven(change=KEY, check="it lights"): "change of entry 5 checked: it lights",
-    e.NoteWritten(text="hums"): "note: hums",
-    e.StatusSet(status="waiting", text="for parts"): "waiting: for parts",
-    e.CertificateIssued(number="2026-1", digest="ab" * 32, sentence="3 pass"): "certificate 2026-1 signed off: 3 pass",
-    e.StandardRecorded(key="m", name="meter", calibrated_on=dt.date(2026, 1, 10)): "standard meter, last checked 2026-01-10",
-    e.Struck(target=KEY): "entry 5 struck",
-    e.Unstruck(target=KEY): "entry 5 stands again",
-    p.PartListed(ref="C1", what="capacitor", nominal=1e-6, below=0.1, above=0.5, volts=400):
+    AdjustmentMade(step="s", trim="gain", indicated=1.5, reference=1.5): "trimmed gain, left at 1.5",
+    ArrivedDead(reason="no light"): "as found: inoperative, because no light",
+    ConditionNoted(which="celsius", value=21.5): "room 21.5 °C",
+    RuleChosen(rule="plain"): "decision rule: plain",
+    StandardChosen(standard=KEY): "read against the standard of entry 5",
+    ChangeMade(text="new fuse"): "done to it: new fuse",
+    ChangeProven(change=KEY, check="it lights"): "change of entry 5 checked: it lights",
+    NoteWritten(text="hums"): "note: hums",
+    StatusSet(status="waiting", text="for parts"): "waiting: for parts",
+    CertificateIssued(number="2026-1", digest="ab" * 32, sentence="3 pass"): "certificate 2026-1 signed off: 3 pass",
+    StandardRecorded(key="m", name="meter", calibrated_on=dt.date(2026, 1, 10)): "standard meter, last checked 2026-01-10",
+    Struck(target=KEY): "entry 5 struck",
+    Unstruck(target=KEY): "entry 5 stands again",
+    PartListed(ref="C1", what="capacitor", nominal=1e-6, below=0.1, above=0.5, volts=400):
         "on the list: C1, 1 µF −10/+50 % 400 V",
-    p.CircuitTaken(netlist="R1 a 0 1k"): "circuit taken in, 1 lines",
-    p.PartMeasured(ref="R1", value=371e3, percent=0.5): "R1 measured: 371 kΩ",
-    p.PolicyChosen(): "policy: paper test and keep; electrolytics reform",
-    p.PartDecided(ref="C1", action="keep", reason="rare"): "C1: keep, decided because rare",
-    p.ReplacementChosen(ref="R1", arrangement="47 kΩ", lines=(NEED,)): "goes in for R1: 47 kΩ",
-    p.RunStarted(ref="C1", mode="reform", target_volts=280, dwell_s=300, limit=5e-4, most_s=7200, tester="simulated"):
+    CircuitTaken(netlist="R1 a 0 1k"): "circuit taken in, 1 lines",
+    PartMeasured(ref="R1", value=371e3, percent=0.5): "R1 measured: 371 kΩ",
+    PolicyChosen(): "policy: paper test and keep; electrolytics reform",
+    PartDecided(ref="C1", action="keep", reason="rare"): "C1: keep, decided because rare",
+    BarOverridden(bar="sample", reason="C3 is out"): "power although the sample of electrolytics is bad: C3 is out",
+    ReplacementChosen(ref="R1", arrangement="47 kΩ", lines=(NEED,)): "goes in for R1: 47 kΩ",
+    RunStarted(ref="C1", mode="reform", target_volts=280, dwell_s=300, limit=5e-4, most_s=7200, tester="simulated"):
         "reforming run on C1 begun, to 280 V, on the tester simulated",
-    p.RunEnded(run=KEY, ref="C1", why="over", leakage=3e-4, volts=278, dwell_s=113.01359999, measured_volts=3.1, safe=True,
+    RunEnded(run=KEY, ref="C1", why="over", leakage=3e-4, volts=278, dwell_s=113.01359999, measured_volts=3.1, safe=True,
                readings=9):
         "run of entry 5 on C1 over: over, 300 µA at 278 V; left at 3.1 V, safe",
-    p.StockCounted(key="k", what="resistor", value=47e3, count=3): "stock: 3 x 47 kΩ",
-    p.StockMoved(key="k", by=-2, reason="used"): "stock: -2 of k, used",
-    p.OrderPlaced(number="7", lines=(p.OrderLine(job="j", ref="R1", text="47 kΩ", count=1),)): "order 7: 1 pieces, 1 lines",
-    p.OrderArrived(order=KEY, lines=(0,)): "arrived, of the order in entry 5: 1 lines",
-    p.Spent(minutes=45, text="cleaning"): "spent: 45 min, cleaning",
-    p.PriceAgreed(agreed=60, an_hour=40): "price agreed 60.00, 40.00 an hour",
+    StockCounted(key="k", what="resistor", value=47e3, count=3): "stock: 3 x 47 kΩ",
+    StockMoved(key="k", by=-2, reason="used"): "stock: -2 of k, used",
+    OrderPlaced(number="7", lines=(OrderLine(job="j", ref="R1", text="47 kΩ", count=1),)): "order 7: 1 pieces, 1 lines",
+    OrderArrived(order=KEY, lines=(0,)): "arrived, of the order in entry 5: 1 lines",
+    Spent(minutes=45, text="cleaning"): "spent: 45 min, cleaning",
+    PriceAgreed(agreed=60, an_hour=40): "price agreed 60.00, 40.00 an hour",
 }  # fmt: skip
 
 
 def entry(body):
-    return e.Entry(9, "me", "j", NOW, "who", body)
+    return Entry(9, "me", "j", NOW, "who", body)
+
+
+def test_no_kind_is_missing_from_the_table():
+    """Every body there is, wherever it was written down, has its words and its name."""
+
+    def below(kind):
+        return {kind, *(found for child in kind.__subclasses__() for found in below(child))}
+
+    assert below(Body) - {Body, Unreadable} == set(WORDS) == set(BODIES.values())
+    assert len(BODIES) == len(WORDS)
 
 
 def test_there_is_a_sample_of_every_kind():
-    assert {body.kind for body in SAMPLES} == set(e.BODIES)
+    assert {body.kind for body in SAMPLES} == set(BODIES)
 
 
 @pytest.mark.parametrize(("body", "words"), SAMPLES.items(), ids=lambda x: getattr(x, "kind", ""))
@@ -85,15 +140,15 @@ def test_every_kind_field_by_field(body):
 
 
 def test_fields_as_people_write_them():
-    body = next(b for b in SAMPLES if isinstance(b, p.RunEnded))
+    body = next(b for b in SAMPLES if isinstance(b, RunEnded))
     assert facts_in_words(body, {KEY: 5}) == (
         "run: entry 5", "part: C1", "why: over", "leakage: 300 µA", "volts: 278 V", "dwell: 1 min 53 s", "measured volts: 3.1 V",
         "safe: yes", "readings: 9",
     )  # fmt: skip
-    listed = facts_in_words(next(b for b in SAMPLES if isinstance(b, p.PartListed)), {})
+    listed = facts_in_words(next(b for b in SAMPLES if isinstance(b, PartListed)), {})
     assert listed[:5] == ("part: C1", "what: capacitor", "nominal: 1 µF", "role: other", "below: 10 %")
-    assert facts_in_words(p.PartMeasured(ref="R1", value=600.4), {})[1] == "value: 600.4 Ω"
-    assert facts_in_words(e.Struck(target=KEY), {}) == ("target: an entry that is not here",)
+    assert facts_in_words(PartMeasured(ref="R1", value=600.4), {})[1] == "value: 600.4 Ω"
+    assert facts_in_words(Struck(target=KEY), {}) == ("target: an entry that is not here",)
 
 
 def test_times_as_people_say_them():
@@ -108,9 +163,9 @@ def test_a_typed_finding_ticks_the_checklist(notebook, pack):
     before = fold("job1", notebook.entries_of("job1"))
     assert (found_items(before, zone.key, zone.look_for), behind(before, zone.key, zone.look_for)) == ({}, 0)
     words = " and ".join(reversed(item.upper().split()))
-    notebook.append("job1", e.FindingNoted(zone=zone.key, mark="fix", text=f"again: {words}, on the left"))
-    notebook.append("job1", e.FindingNoted(zone="elsewhere", mark="fix", text=zone.look_for[1]))
-    notebook.append("job1", e.ItemLookedAt(zone=zone.key, item=zone.look_for[-1]))
+    notebook.write("job1", FindingNoted(zone=zone.key, mark="fix", text=f"again: {words}, on the left"))
+    notebook.write("job1", FindingNoted(zone="elsewhere", mark="fix", text=zone.look_for[1]))
+    notebook.write("job1", ItemLookedAt(zone=zone.key, item=zone.look_for[-1]))
     job = fold("job1", notebook.entries_of("job1"))
     assert list(found_items(job, zone.key, zone.look_for)) == [item]
     assert behind(job, zone.key, zone.look_for) == 2

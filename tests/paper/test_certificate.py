@@ -15,19 +15,17 @@ from candor.core.quantities import plain, signed
 from candor.core.quantities.show import decimals
 from candor.notebook.assessment import standards
 from candor.notebook.certificates import CertificateFileError, read_certificate
-from candor.notebook.entries import (
+from candor.notebook.entries.arrive import FindingNoted, FindingSettled
+from candor.notebook.entries.calibrate import (
     AdjustmentMade,
     ArrivedDead,
-    ChangeMade,
-    ChangeProven,
     ConditionNoted,
-    DetailWritten,
-    FindingNoted,
-    FindingSettled,
     StandardChosen,
     StepDone,
     StepSkipped,
 )
+from candor.notebook.entries.entry import drafts_of
+from candor.notebook.entries.stay import ChangeMade, ChangeProven, DetailWritten
 from candor.notebook.job import fold
 from candor.notebook.states import standing_certificate
 from candor.packs.procedure import procedure
@@ -46,7 +44,7 @@ def certificate(notebook, job: str = "job1") -> Certificate:
 def finished(notebook, pack, standard: str) -> None:
     """Every preparation done and every as-found point read on the mark."""
     done = [StepDone(step=s.key) for s in procedure(pack) if s.phase == "preparation"]
-    notebook.append_many("job1", [*done, *(reading(s, standard) for s in point_steps(pack))])
+    notebook.append(drafts_of("job1", [*done, *(reading(s, standard) for s in point_steps(pack))]))
 
 
 def remarks(notebook) -> str:
@@ -67,18 +65,20 @@ def test_a_clean_job_has_nothing_to_confess(notebook, pack):
 
 def test_every_shortfall_stands_on_page_one(notebook, pack):
     open_job(notebook, pack)
-    old = notebook.append("", standard_body(calibrated_on=dt.date(2020, 1, 1))).id
-    hazard = notebook.append("job1", FindingNoted(zone="cord", mark="hazard", text="two-wire cord"))
-    notebook.append("job1", FindingNoted(zone="supply", mark="hazard", text="selenium"))
+    old = notebook.write("", standard_body(calibrated_on=dt.date(2020, 1, 1))).id
+    hazard = notebook.write("job1", FindingNoted(zone="cord", mark="hazard", text="two-wire cord"))
+    notebook.write("job1", FindingNoted(zone="supply", mark="hazard", text="selenium"))
     steps = point_steps(pack)
-    notebook.append_many(
-        "job1",
-        [
-            FindingSettled(finding=hazard.id, how="overridden", reason="owner wants it original"),
-            StandardChosen(standard=old),
-            StepSkipped(step=steps[-1].key, reason="no source for 1500 V"),
-            reading(steps[0], old),
-        ],
+    notebook.append(
+        drafts_of(
+            "job1",
+            [
+                FindingSettled(finding=hazard.id, how="overridden", reason="owner wants it original"),
+                StandardChosen(standard=old),
+                StepSkipped(step=steps[-1].key, reason="no source for 1500 V"),
+                reading(steps[0], old),
+            ],
+        )
     )
     words = remarks(notebook)
     for part in (
@@ -95,18 +95,18 @@ def test_every_shortfall_stands_on_page_one(notebook, pack):
 @pytest.mark.parametrize("body", [standard_body(calibrated_on=None), None])
 def test_a_reference_never_checked_or_never_named_is_said(notebook, pack, body):
     open_job(notebook, pack)
-    standard = notebook.append("", body).id if body else ""
-    notebook.append("job1", reading(point_steps(pack)[0], standard))
+    standard = notebook.write("", body).id if body else ""
+    notebook.write("job1", reading(point_steps(pack)[0], standard))
     words = remarks(notebook)
     assert ("never checked against a standard" if body else "No reference was named") in words
 
 
 def test_changes_stand_with_the_check_that_proves_them(notebook, pack):
     finished(notebook, pack, open_job(notebook, pack))
-    notebook.append("job1", ChangeMade(text="R14 replaced", part="R14"))
-    change = notebook.append("job1", ChangeMade(text="R3 replaced", part="R13"))
+    notebook.write("job1", ChangeMade(text="R14 replaced", part="R14"))
+    change = notebook.write("job1", ChangeMade(text="R3 replaced", part="R13"))
     assert "A change was not checked afterwards: R3 replaced." in remarks(notebook)
-    proof = notebook.append("job1", ChangeProven(change=change.id, check="15 V range on the mark"))
+    proof = notebook.write("job1", ChangeProven(change=change.id, check="15 V range on the mark"))
     record = certificate(notebook).record
     assert not any("not checked afterwards: R3" in line.text for line in record.remarks)
     assert record.changes[1].text == f"R3 replaced; checked: 15 V range on the mark (entry {proof.number})"
@@ -139,7 +139,7 @@ def test_everything_can_be_traced_to_an_entry(demo):
 
 def test_what_is_signed_is_what_is_printed(demo):
     """The digest in the notebook is that of the bytes kept beside it, and of what the paper says it is."""
-    signed = fold("sb40188", demo.entries_of("sb40188")).certificates[0]
+    signed = fold("sb40188", demo.entries_of("sb40188")).release.certificates[0]
     content = read_certificate(demo.certificate_folder, signed.body.digest)
     assert hashlib.sha256(content).hexdigest() == signed.body.digest
     record = CertificateRecord.model_validate_json(content)
@@ -161,23 +161,23 @@ def test_what_is_signed_is_what_is_printed(demo):
 
 def test_a_draft_says_so_and_a_later_entry_makes_the_signed_one_history(demo):
     job = fold("sb40188", demo.entries_of("sb40188"))
-    assert standing_certificate(job) == job.certificates[0]  # only the shelf changed since
+    assert standing_certificate(job) == job.release.certificates[0]  # only the shelf changed since
     assert "draft" in pages(certificate(demo, "sb40188"))[0]
-    demo.append("sb40188", ConditionNoted(which="celsius", value=21.0))
+    demo.write("sb40188", ConditionNoted(which="celsius", value=21.0))
     assert standing_certificate(fold("sb40188", demo.entries_of("sb40188"))) is None
 
 
 def test_points_that_wait_are_counted_on_page_one_and_nothing_is_certified_where_all_do(notebook, pack):
     standard = open_job(notebook, pack)
     finished(notebook, pack, standard)
-    notebook.append("job1", AdjustmentMade(step="trim-plus", trim="+DC CAL"))
+    notebook.write("job1", AdjustmentMade(step="trim-plus", trim="+DC CAL"))
     made = certificate(notebook)
     text = "21 points wait to be read again since: +DC CAL was turned. No reading of before is stated as left."
     assert text in remarks(notebook)
     assert text in " ".join(pages(made)[0].split())
     assert {p.function for p in made.record.as_left.points} == {"DC volts −"}
     assert made.record.as_left_note == "21 points depend on nothing that was changed: as found stands as left."
-    notebook.append("job1", ChangeMade(text="disturbed the wiring harness"))
+    notebook.write("job1", ChangeMade(text="disturbed the wiring harness"))
     with pytest.raises(NothingStandsError, match="All 42 points that were read wait to be read again"):
         certificate(notebook)
 
@@ -185,12 +185,12 @@ def test_points_that_wait_are_counted_on_page_one_and_nothing_is_certified_where
 def test_how_the_reference_came_and_what_stood_at_the_readings_are_said(notebook, pack):
     standard = open_job(notebook, pack)
     steps = point_steps(pack)
-    notebook.append("job1", reading(steps[0], standard, reference_from="as set"))
-    notebook.append("job1", ConditionNoted(which="celsius", value=22.5))
-    notebook.append("job1", reading(steps[1], standard, reference_from="typed"))
-    notebook.append("job1", ConditionNoted(which="celsius", value=24.0))
-    notebook.append("job1", reading(steps[2], standard))
-    notebook.append("job1", ConditionNoted(which="celsius", value=99.0))
+    notebook.write("job1", reading(steps[0], standard, reference_from="as set"))
+    notebook.write("job1", ConditionNoted(which="celsius", value=22.5))
+    notebook.write("job1", reading(steps[1], standard, reference_from="typed"))
+    notebook.write("job1", ConditionNoted(which="celsius", value=24.0))
+    notebook.write("job1", reading(steps[2], standard))
+    notebook.write("job1", ConditionNoted(which="celsius", value=99.0))
     record = certificate(notebook).record
     assert record.reference_words == (
         "Reference values: 1 read and typed, 1 of a source or fixed part, as set, 1 of entries that did not keep how."
@@ -201,10 +201,10 @@ def test_how_the_reference_came_and_what_stood_at_the_readings_are_said(notebook
 
 def test_an_instrument_that_arrived_dead_says_so(notebook, pack):
     standard = open_job(notebook, pack)
-    dead = notebook.append("job1", ArrivedDead(reason="the filter can is open, no rail comes up"))
+    dead = notebook.write("job1", ArrivedDead(reason="the filter can is open, no rail comes up"))
     done = [StepDone(step=s.key) for s in procedure(pack) if s.phase == "preparation"]
     zero = StepDone(step="zero-again")
-    notebook.append_many("job1", [*done, zero, *(reading(s, standard) for s in point_steps(pack, "as left"))])
+    notebook.append(drafts_of("job1", [*done, zero, *(reading(s, standard) for s in point_steps(pack, "as left"))]))
     made = certificate(notebook)
     assert made.record.as_found.outcome == "inoperative"
     assert made.record.as_left.outcome == "passes"
@@ -215,7 +215,7 @@ def test_an_instrument_that_arrived_dead_says_so(notebook, pack):
 
 def test_parts_changed_first_make_it_as_received_after_repair(notebook, pack):
     standard = open_job(notebook, pack)
-    notebook.append("job1", ChangeMade(text="replaced R3", part="R3"))
+    notebook.write("job1", ChangeMade(text="replaced R3", part="R3"))
     finished(notebook, pack, standard)
     record = certificate(notebook).record
     assert record.as_found.phase == "as received after repair"
@@ -225,8 +225,10 @@ def test_parts_changed_first_make_it_as_received_after_repair(notebook, pack):
 def test_rising_and_falling_stand_on_paper(notebook, pack):
     standard = open_job(notebook, pack)
     step = next(s for s in point_steps(pack) if s.point.key == "dc+/150/75")
-    notebook.append_many(
-        "job1", [reading(step, standard, 0.97, direction="up"), reading(step, standard, 1.01, direction="down")]
+    notebook.append(
+        drafts_of(
+            "job1", [reading(step, standard, 0.97, direction="up"), reading(step, standard, 1.01, direction="down")]
+        )
     )
     point = certificate(notebook).record.as_found.points[0]
     assert (point.rising, point.falling, point.error) == pytest.approx((-2.25, 0.75, -2.25))
@@ -236,9 +238,9 @@ def test_rising_and_falling_stand_on_paper(notebook, pack):
 
 def test_two_standards_at_one_point_stand_as_two(notebook, pack):
     first = open_job(notebook, pack)
-    second = notebook.append("", standard_body(key="b", name="other", calibrated_on=dt.date(2026, 6, 1))).id
+    second = notebook.write("", standard_body(key="b", name="other", calibrated_on=dt.date(2026, 6, 1))).id
     step = point_steps(pack)[0]
-    notebook.append_many("job1", [reading(step, first, 1.0), reading(step, second, 1.02)])
+    notebook.append(drafts_of("job1", [reading(step, first, 1.0), reading(step, second, 1.02)]))
     record = certificate(notebook).record
     assert len(record.as_found.points[0].readings) == 1  # never one mean
     assert "they do not agree" in remarks(notebook)
@@ -249,8 +251,8 @@ def test_two_standards_at_one_point_stand_as_two(notebook, pack):
 def test_words_of_any_length_are_printed_whole_over_pages(notebook, pack, field):
     open_job(notebook, pack)
     long = "x" * 2000 + " " + "word " * 400 + "END"
-    notebook.append("job1", DetailWritten(field=field, text=long))
-    notebook.append("job1", FindingNoted(zone="cord", mark="hazard", text="frayed " * 300 + "FRAYED-END"))
+    notebook.write("job1", DetailWritten(field=field, text=long))
+    notebook.write("job1", FindingNoted(zone="cord", mark="hazard", text="frayed " * 300 + "FRAYED-END"))
     text = "".join("".join(pages(certificate(notebook))).split())
     assert "x" * 2000 in text
     assert "FRAYED-END" in text
@@ -314,7 +316,7 @@ def test_pdf_is_searchable_numbered_and_carries_its_fonts(demo):
 
 def test_awkward_words_are_set_as_written(notebook, pack):
     finished(notebook, pack, open_job(notebook, pack))
-    notebook.append("job1", ChangeMade(text='R3 < 840 k & "cooked" <b>not bold</b> ' + "long " * 80, part="R13"))
+    notebook.write("job1", ChangeMade(text='R3 < 840 k & "cooked" <b>not bold</b> ' + "long " * 80, part="R13"))
     assert 'R3 < 840 k & "cooked" <b>not bold</b>' in " ".join(" ".join(pages(certificate(notebook))).split())
 
 

@@ -6,27 +6,14 @@ import datetime as dt
 from collections.abc import Mapping
 
 from candor.core.parts.policy import Electrolytics, Sight
-from candor.notebook.entries import (
-    ChangeMade,
-    DetailWritten,
-    FindingNoted,
-    FindingSettled,
-    ItemLookedAt,
-    JobOpened,
-    StatusSet,
-)
-from candor.notebook.part_entries import (
-    NeedLine,
-    PartMeasured,
-    PolicyChosen,
-    PriceAgreed,
-    ReplacementChosen,
-    RunEnded,
-    RunStarted,
-    Spent,
-    StockCounted,
-)
-from candor.notebook.store import Notebook, Place
+from candor.demo.writing import Writing
+from candor.notebook.entries.arrive import FindingNoted, FindingSettled, ItemLookedAt
+from candor.notebook.entries.goods import NeedLine
+from candor.notebook.entries.parts import PartMeasured, PolicyChosen, ReplacementChosen
+from candor.notebook.entries.runs import RunEnded, RunStarted
+from candor.notebook.entries.shop import StockCounted
+from candor.notebook.entries.stay import ChangeMade, DetailWritten, JobOpened, PriceAgreed, Spent, StatusSet
+from candor.notebook.store import Place
 from candor.packs.model import Pack
 
 SCOPE, CHECKER = "sb40221", "sb40224"
@@ -34,14 +21,14 @@ COOKING = (SCOPE, "C17")  # on the simulated tester while the demo is open
 MINUTE = dt.timedelta(minutes=1)
 
 
-def write_parts_jobs(notebook: Notebook, packs: Mapping[str, Pack], now: dt.datetime) -> None:
+def write_parts_jobs(writing: Writing, packs: Mapping[str, Pack], now: dt.datetime) -> None:
     """Write stock, the oscilloscope and the capacitor checker; dates are counted back from `now`."""
-    _stock(notebook, now - dt.timedelta(days=60))
-    _scope(notebook, packs["marrowby-os40"], now)
-    _checker(notebook, packs["wexcombe-cc21"], now)
+    _stock(writing, now - dt.timedelta(days=60))
+    _scope(writing, packs["marrowby-os40"], now)
+    _checker(writing, packs["wexcombe-cc21"], now)
 
 
-def _stock(notebook: Notebook, at: dt.datetime) -> None:
+def _stock(writing: Writing, at: dt.datetime) -> None:
     film = (
         ("47n", 47e-9, 630, 2),
         ("22n", 22e-9, 630, 5),
@@ -79,34 +66,32 @@ def _stock(notebook: Notebook, at: dt.datetime) -> None:
     ]  # fmt: skip
     bodies.append(StockCounted(key="y2", what="capacitor", value=4.7e-9, tolerance=0.2, make="ceramic", safety="Y2", count=6,
                                place="drawer C1", supplier="Fenwick Components", price=0.35))  # fmt: skip
-    notebook.append_many("", bodies, at)
+    writing.add_all("", bodies, at)
 
 
-def _scope(notebook: Notebook, pack: Pack, now: dt.datetime) -> None:
+def _scope(writing: Writing, pack: Pack, now: dt.datetime) -> None:
     start = now - dt.timedelta(days=3)
-    opened = JobOpened(maker=pack.maker, type=pack.type, serial="2216", pack_digest=notebook.keep_pack(pack))
+    opened = JobOpened(maker=pack.maker, type=pack.type, serial="2216", pack_digest=writing.notebook.keep_pack(pack))
     details = {
         "owner": "E. Ravn, Harbour Row",
         "says": "dead since the move, smelt hot",
         "stored": "cellar",
         "cost": "60",
     }
-    notebook.append_many(SCOPE, [opened, *(DetailWritten(field=k, text=v) for k, v in details.items())], start)
-    cord = notebook.append(
+    writing.add_all(SCOPE, [opened, *(DetailWritten(field=k, text=v) for k, v in details.items())], start)
+    cord = writing.add(
         SCOPE, FindingNoted(zone="cord", mark="hazard", text="two-wire cord, no earth"), start + 5 * MINUTE
     )
-    notebook.append(
-        SCOPE, FindingNoted(zone="supply", mark="fix", text="can C41 bulges at its base"), start + 9 * MINUTE
-    )
-    notebook.append(SCOPE, FindingSettled(finding=cord.id, how="cleared", reason="three-wire cord, case bonded, 0.07 ohm"),
+    writing.add(SCOPE, FindingNoted(zone="supply", mark="fix", text="can C41 bulges at its base"), start + 9 * MINUTE)
+    writing.add(SCOPE, FindingSettled(finding=cord.id, how="cleared", reason="three-wire cord, case bonded, 0.07 ohm"),
                     start + 80 * MINUTE)  # fmt: skip
     policy = PolicyChosen(sight=Sight.REPLACE, electrolytics=Electrolytics.REFORM)
-    notebook.append_many(SCOPE, [policy, PriceAgreed(agreed=60, an_hour=15)], start + 82 * MINUTE)
+    writing.add_all(SCOPE, [policy, PriceAgreed(agreed=60, an_hour=15)], start + 82 * MINUTE)
     at = now - dt.timedelta(hours=4)
     for index, body in enumerate(_measured()):
-        notebook.append(SCOPE, body, at + 3 * index * MINUTE)
-    _reformed_in_vain(notebook, at + 70 * MINUTE)
-    notebook.append(SCOPE, ChangeMade(text="replaced C11 with 22 nF 10 % 630 V film", part="C11"), now - 45 * MINUTE)
+        writing.add(SCOPE, body, at + 3 * index * MINUTE)
+    _reformed_in_vain(writing, at + 70 * MINUTE)
+    writing.add(SCOPE, ChangeMade(text="replaced C11 with 22 nF 10 % 630 V film", part="C11"), now - 45 * MINUTE)
     fenwick, quayside = "Fenwick Components", "Quayside Parts"
     film = NeedLine(what="capacitor", value=47e-9, tolerance=0.1, make="film", volts=630, text="47 nF 10 % 630 V film",
                     stock="film-47n", supplier=fenwick, price=0.6)  # fmt: skip
@@ -115,9 +100,9 @@ def _scope(notebook: Notebook, pack: Pack, now: dt.datetime) -> None:
     metal = NeedLine(what="resistor", value=330e3, tolerance=0.01, make="metal film", volts=350, watts=0.5,
                      text="330 kΩ 1 % 350 V 0.5 W metal film", supplier=quayside, price=0.15)  # fmt: skip
     for ref, body in (("C8", film), ("C41 a", can), ("R24", metal)):
-        notebook.append(SCOPE, ReplacementChosen(ref=ref, arrangement=body.text, lines=(body,)), now - 40 * MINUTE)
-    notebook.append(SCOPE, Spent(minutes=100, text="parts measured"), now - 30 * MINUTE)
-    notebook.keep_place(Place(SCOPE, "parts", ""), start)
+        writing.add(SCOPE, ReplacementChosen(ref=ref, arrangement=body.text, lines=(body,)), now - 40 * MINUTE)
+    writing.add(SCOPE, Spent(minutes=100, text="parts measured"), now - 30 * MINUTE)
+    writing.notebook.keep_place(Place(SCOPE, "parts", ""), start)
 
 
 def _measured() -> list[PartMeasured]:
@@ -144,28 +129,26 @@ def _measured() -> list[PartMeasured]:
     return [PartMeasured.model_validate(body) for body in said]
 
 
-def _reformed_in_vain(notebook: Notebook, at: dt.datetime) -> None:
+def _reformed_in_vain(writing: Writing, at: dt.datetime) -> None:
     started = RunStarted(ref="C41 b", mode="reform", target_volts=400, dwell_s=300, limit=420e-6, most_s=7200, tester="simulated",
                          simulated=True, file="C41b-demo.csv")  # fmt: skip
-    run = notebook.append(SCOPE, started, at)
+    run = writing.add(SCOPE, started, at)
     ended = RunEnded(run=run.id, ref="C41 b", why="no progress: by its fall the limit will not be met", outcome="no progress",
                      leakage=2.9e-3, expanded=8e-5, volts=400, dwell_s=1300, measured_volts=12.4, safe=True, simulated=True,
                      readings=26000)  # fmt: skip
-    notebook.append(SCOPE, ended, at + 24 * MINUTE)
+    writing.add(SCOPE, ended, at + 24 * MINUTE)
 
 
-def _checker(notebook: Notebook, pack: Pack, now: dt.datetime) -> None:
+def _checker(writing: Writing, pack: Pack, now: dt.datetime) -> None:
     start = now - dt.timedelta(minutes=50)
-    opened = JobOpened(maker=pack.maker, type=pack.type, serial="0873", pack_digest=notebook.keep_pack(pack))
+    opened = JobOpened(maker=pack.maker, type=pack.type, serial="0873", pack_digest=writing.notebook.keep_pack(pack))
     details = {"owner": "the college", "says": "eye never closes", "stored": "shed, damp", "cost": "25"}
-    notebook.append_many(CHECKER, [opened, *(DetailWritten(field=k, text=v) for k, v in details.items())], start)
+    writing.add_all(CHECKER, [opened, *(DetailWritten(field=k, text=v) for k, v in details.items())], start)
     found = (("cord", "hazard", "cord perished, no fuse"), ("clips", "fix", "one clip without its sleeve"),
              ("face", "note", "pointer a little loose on its shaft"))  # fmt: skip
     for index, (zone, mark, text) in enumerate(found):
         body = FindingNoted.model_validate({"zone": zone, "mark": mark, "text": text})
-        notebook.append(CHECKER, body, start + (4 + index) * MINUTE)
-    notebook.append(CHECKER, ItemLookedAt(zone="case", item="rust"), start + 12 * MINUTE)
-    notebook.append(
-        CHECKER, StatusSet(status="wants hands", text="looked over, nothing measured"), start + 13 * MINUTE
-    )
-    notebook.keep_place(Place(CHECKER, "arrive", ""), start)
+        writing.add(CHECKER, body, start + (4 + index) * MINUTE)
+    writing.add(CHECKER, ItemLookedAt(zone="case", item="rust"), start + 12 * MINUTE)
+    writing.add(CHECKER, StatusSet(status="wants hands", text="looked over, nothing measured"), start + 13 * MINUTE)
+    writing.notebook.keep_place(Place(CHECKER, "arrive", ""), start)

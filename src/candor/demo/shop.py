@@ -9,31 +9,21 @@ from pathlib import Path
 
 from candor.core.calibration.point import TestPoint
 from candor.demo.parts_jobs import write_parts_jobs
+from candor.demo.writing import Writing
 from candor.notebook.assessment import standards
 from candor.notebook.certificates import keep_certificate
-from candor.notebook.entries import (
+from candor.notebook.entries.arrive import FindingNoted, FindingSettled, ItemLookedAt, PhotoAdded, PutBack, TakenOff
+from candor.notebook.entries.calibrate import (
     AdjustmentMade,
-    CertificateIssued,
-    CertificateLine,
-    ChangeMade,
-    ChangeProven,
     ConditionNoted,
-    DetailWritten,
-    FindingNoted,
-    FindingSettled,
-    ItemLookedAt,
-    JobOpened,
-    PhotoAdded,
-    PutBack,
     ReadingTaken,
-    SpecificationLine,
     StandardChosen,
-    StandardRecorded,
-    StatusSet,
     StepDone,
-    TakenOff,
     TimerStarted,
 )
+from candor.notebook.entries.release import CertificateIssued
+from candor.notebook.entries.shop import CertificateLine, SpecificationLine, StandardRecorded
+from candor.notebook.entries.stay import ChangeMade, ChangeProven, DetailWritten, JobOpened, StatusSet
 from candor.notebook.fasteners_text import read_fasteners
 from candor.notebook.job import fold
 from candor.notebook.photos import keep_picture
@@ -65,26 +55,27 @@ def write_demo(path: Path, now: dt.datetime | None = None) -> Notebook:
     """Write the demo notebook at `path` and return it open; dates are counted back from `now`."""
     moment = now or utc_now()
     notebook = Notebook(path, WHO, clock=lambda: moment)
-    with notebook.together():
-        _write_jobs(notebook, moment)
+    writing = Writing(notebook)
+    _write_jobs(writing, moment)
+    writing.write()
     notebook.clock = utc_now if now is None else notebook.clock
     return notebook
 
 
-def _write_jobs(notebook: Notebook, moment: dt.datetime) -> None:
+def _write_jobs(writing: Writing, moment: dt.datetime) -> None:
     shipped = {pack.id: pack for pack in shipped_packs()}
     pack = shipped["tarnholm-vm6"]
-    digest = notebook.keep_pack(pack)
+    digest = writing.notebook.keep_pack(pack)
     shop = {"shop": "Saltmarsh Bench", "mains": "120 V 60 Hz", "esr_meter": "90 kHz"}
     settings = [DetailWritten(field=field, text=text) for field, text in shop.items()]
-    notebook.append_many("", settings, moment - dt.timedelta(days=800))
-    old, new = _standards(notebook, moment)
-    _last_year(notebook, pack, digest, old, moment - dt.timedelta(days=391))
-    _in_hand(notebook, pack, digest, new, moment)
-    write_parts_jobs(notebook, shipped, moment)
+    writing.add_all("", settings, moment - dt.timedelta(days=800))
+    old, new = _standards(writing, moment)
+    _last_year(writing, pack, digest, old, moment - dt.timedelta(days=391))
+    _in_hand(writing, pack, digest, new, moment)
+    write_parts_jobs(writing, shipped, moment)
 
 
-def _standards(notebook: Notebook, now: dt.datetime) -> tuple[str, str]:
+def _standards(writing: Writing, now: dt.datetime) -> tuple[str, str]:
     ranges = (
         SpecificationLine(upper=0.12, percent_of_reading=0.006, percent_of_range=0.004),
         SpecificationLine(upper=1.2, percent_of_reading=0.004, percent_of_range=0.0008),
@@ -100,7 +91,7 @@ def _standards(notebook: Notebook, now: dt.datetime) -> tuple[str, str]:
             calibrated_on=(now - dt.timedelta(days=days)).date(), valid_days=365,
             traceability=f"Estuary Standards Room, certificate ES-{4100 + days}, traceable to national standards",
         )  # fmt: skip
-        entries.append(notebook.append("", body, now - dt.timedelta(days=days - 2)).id)
+        entries.append(writing.add("", body, now - dt.timedelta(days=days - 2)).id)
     points = tuple(
         CertificateLine(value=v, correction=v * 2e-5, expanded=max(v * 4e-5, 2e-6))
         for v in (0.1, 1.0, 10.0, 100.0, 1000.0)
@@ -110,12 +101,12 @@ def _standards(notebook: Notebook, now: dt.datetime) -> tuple[str, str]:
         calibrated_on=(now - dt.timedelta(days=700)).date(), valid_days=365,
         traceability="Estuary Standards Room, certificate ES-3977",
     )  # fmt: skip
-    notebook.append("", source, now - dt.timedelta(days=695))
+    writing.add("", source, now - dt.timedelta(days=695))
     return entries[0], entries[1]
 
 
 def _read(
-    notebook: Notebook,
+    writing: Writing,
     job: str,
     step: ProcedureStep,
     errors: Errors,
@@ -137,10 +128,10 @@ def _read(
                 }
             )
         )  # fmt: skip
-    notebook.append_many(job, bodies, at)
+    writing.add_all(job, bodies, at)
 
 
-def _last_year(notebook: Notebook, pack: Pack, digest: str, standard: str, start: dt.datetime) -> None:
+def _last_year(writing: Writing, pack: Pack, digest: str, standard: str, start: dt.datetime) -> None:
     job, minute = "sb40188", dt.timedelta(minutes=1)
     opened = JobOpened(maker=pack.maker, type=pack.type, serial="40188", pack_digest=digest)
     details = {
@@ -149,59 +140,61 @@ def _last_year(notebook: Notebook, pack: Pack, digest: str, standard: str, start
         "stored": "heated attic",
         "cost": "90",
     }
-    notebook.append_many(job, [opened, *(DetailWritten(field=k, text=v) for k, v in details.items())], start)
-    cord = notebook.append(
+    writing.add_all(job, [opened, *(DetailWritten(field=k, text=v) for k, v in details.items())], start)
+    cord = writing.add(
         job, FindingNoted(zone="cord", mark="hazard", text="two-wire cord, no earth"), start + 4 * minute
     )
-    notebook.append(
+    writing.add(
         job, FindingNoted(zone="under", mark="note", text="filter can replaced once before"), start + 9 * minute
     )
-    notebook.append(
+    writing.add(
         job, FindingSettled(finding=cord.id, how="cleared", reason="three-wire cord fitted, case bonded, 0.06 ohm"),
         start + 70 * minute,
     )  # fmt: skip
-    notebook.append(job, StandardChosen(standard=standard), start + 71 * minute)
+    writing.add(job, StandardChosen(standard=standard), start + 71 * minute)
     for which, value in (("celsius", 22.4), ("humidity", 48.0), ("line_volts", 117.9)):
-        notebook.append(job, ConditionNoted.model_validate({"which": which, "value": value}), start + 72 * minute)
+        writing.add(job, ConditionNoted.model_validate({"which": which, "value": value}), start + 72 * minute)
     at = start + 75 * minute
     before, after = Errors(-0.021, -0.1, {"500 V": -0.012}, 5), Errors(0.001, 0.0, {"500 V": -0.009}, 6)
     last_found = [s.key for s in procedure(pack) if s.phase == "as found"][-1]
     for step in procedure(pack):
         at += minute
         if step.kind == "wait":
-            notebook.append(job, TimerStarted(step=step.key, label=step.title, seconds=step.seconds), at)
+            writing.add(job, TimerStarted(step=step.key, label=step.title, seconds=step.seconds), at)
             at += dt.timedelta(seconds=step.seconds)
         elif step.kind == "check":
-            notebook.append(job, StepDone(step=step.key), at)
+            writing.add(job, StepDone(step=step.key), at)
         elif step.kind == "adjust" and step.point is not None:
             body = AdjustmentMade(
                 step=step.key, trim=step.trim, indicated=step.point.nominal, reference=step.point.nominal
             )
-            notebook.append(job, body, at)
+            writing.add(job, body, at)
         else:
             sides = step.row in ("5 V", "500 V")
-            _read(notebook, job, step, before if step.phase == "as found" else after, standard, at, sides)
+            _read(writing, job, step, before if step.phase == "as found" else after, standard, at, sides)
         if step.key == last_found:  # the part first, then the trims, then as left
             text = "replaced R6, 1 % metal film, the old one kept in a bag inside"
-            change = notebook.append(job, ChangeMade(text=text, part="R6"), at + minute)
+            change = writing.add(job, ChangeMade(text=text, part="R6"), at + minute)
             proof = ChangeProven(change=change.id, check="500 V range within a quarter tick on both polarities")
-            notebook.append(job, proof, at + 2 * minute)
+            writing.add(job, proof, at + 2 * minute)
             at += 2 * minute
-    _sign(notebook, job, pack, at + 5 * minute)
+    _sign(writing, job, pack, at + 5 * minute)
     due = (at + dt.timedelta(days=730)).strftime("%B %Y")
-    notebook.append(job, StatusSet(status="gone home", text=f"due again {due}"), at + 6 * minute)
-    notebook.keep_place(Place(job, "release", procedure(pack)[-1].key), at)
+    writing.add(job, StatusSet(status="gone home", text=f"due again {due}"), at + 6 * minute)
+    writing.notebook.keep_place(Place(job, "release", procedure(pack)[-1].key), at)
 
 
-def _sign(notebook: Notebook, job: str, pack: Pack, at: dt.datetime) -> None:
+def _sign(writing: Writing, job: str, pack: Pack, at: dt.datetime) -> None:
+    writing.write()  # a certificate names entries by their numbers
+    notebook = writing.notebook
     folded = fold(job, notebook.entries_of(job))
     record = make_certificate(folded, pack, standards(notebook), "Saltmarsh Bench", WHO, at).record
     digest = keep_certificate(notebook.certificate_folder, record.to_bytes())
     body = CertificateIssued(number=record.number, digest=digest, sentence=record.as_left.sentence)
-    notebook.append(job, body, at)
+    writing.add(job, body, at)
 
 
-def _in_hand(notebook: Notebook, pack: Pack, digest: str, standard: str, now: dt.datetime) -> None:
+def _in_hand(writing: Writing, pack: Pack, digest: str, standard: str, now: dt.datetime) -> None:
     job, minute = "sb40217", dt.timedelta(minutes=1)
     start = now - dt.timedelta(days=2)
     opened = JobOpened(maker=pack.maker, type=pack.type, serial="40217", pack_digest=digest)
@@ -209,7 +202,7 @@ def _in_hand(notebook: Notebook, pack: Pack, digest: str, standard: str, now: dt
         "owner": "the Halvergate collection", "says": "15 V range reads high, the rest seems right",
         "stored": "dry shelf, case on", "cost": "120", "missing": "one rubber foot",
     }  # fmt: skip
-    notebook.append_many(job, [opened, *(DetailWritten(field=k, text=v) for k, v in details.items())], start)
+    writing.add_all(job, [opened, *(DetailWritten(field=k, text=v) for k, v in details.items())], start)
     found = (
         ("cord", "hazard", "cord perished at the plug, copper showing", "cord.jpg"),
         ("case", "fix", "one foot missing, stands crooked", ""),
@@ -222,12 +215,12 @@ def _in_hand(notebook: Notebook, pack: Pack, digest: str, standard: str, now: dt
     for index, (zone, mark, text, photo) in enumerate(found):
         at = start + (5 + index) * minute
         body = FindingNoted.model_validate({"zone": zone, "mark": mark, "text": text})
-        ids[zone] = notebook.append(job, body, at).id
+        ids[zone] = writing.add(job, body, at).id
         if photo:
-            name = keep_picture(notebook.photo_folder, (folder / photo).read_bytes(), photo)
-            notebook.append(job, PhotoAdded(finding=ids[zone], file=name), at)
-    _walk_round(notebook, job, start + 20 * minute)
-    notebook.append_many(
+            name = keep_picture(writing.notebook.photo_folder, (folder / photo).read_bytes(), photo)
+            writing.add(job, PhotoAdded(finding=ids[zone], file=name), at)
+    _walk_round(writing, job, start + 20 * minute)
+    settled = writing.add_all(
         job,
         [
             FindingSettled(
@@ -239,24 +232,24 @@ def _in_hand(notebook: Notebook, pack: Pack, digest: str, standard: str, now: dt
         ],
         now - dt.timedelta(hours=3),
     )
-    change = next(e for e in notebook.entries_of(job) if isinstance(e.body, ChangeMade))
-    proof = ChangeProven(change=change.id, check="wattmeter 21 W cold, 19 W after a minute, no hum")
-    notebook.append(job, proof, now - dt.timedelta(hours=2))
+    change = next(draft.id for draft in settled if isinstance(draft.body, ChangeMade))
+    proof = ChangeProven(change=change, check="wattmeter 21 W cold, 19 W after a minute, no hum")
+    writing.add(job, proof, now - dt.timedelta(hours=2))
     for which, value in (("celsius", 23.1), ("humidity", 45.0), ("line_volts", 118.6)):
-        notebook.append(job, ConditionNoted.model_validate({"which": which, "value": value}), now - 55 * minute)
+        writing.add(job, ConditionNoted.model_validate({"which": which, "value": value}), now - 55 * minute)
     errors = Errors(-0.002, 0.0, {"5 V": 0.008, "15 V": 0.034, "50 V": -0.003, "150 V": -0.012}, 11)
     steps = procedure(pack)
-    _begin(notebook, job, steps, now)
+    _begin(writing, job, steps, now)
     points = [s for s in steps if s.kind == "point" and s.phase == "as found"][:13]
     for index, step in enumerate(points):
         at = now - (14 - index) * minute
-        _read(notebook, job, step, errors, standard, at, repeat=step.row in ("15 V", "150 V"))
+        _read(writing, job, step, errors, standard, at, repeat=step.row in ("15 V", "150 V"))
     target = next(s for s in steps if s.kind == "point" and s.row == "150 V" and s.point and s.point.nominal == 75)
-    _read(notebook, job, target, errors, standard, now - minute)
-    notebook.keep_place(Place(job, "calibrate", target.key))
+    _read(writing, job, target, errors, standard, now - minute)
+    writing.notebook.keep_place(Place(job, "calibrate", target.key))
 
 
-def _walk_round(notebook: Notebook, job: str, at: dt.datetime) -> None:
+def _walk_round(writing: Writing, job: str, at: dt.datetime) -> None:
     """What was looked at and sound, the sticker, and the map of taking it apart; two steps are back on."""
     looked = (
         ("case", "missing feet"),
@@ -264,9 +257,9 @@ def _walk_round(notebook: Notebook, job: str, at: dt.datetime) -> None:
         ("face", "cracked window"),
         ("face", "static on the window"),
     )
-    notebook.append_many(job, [ItemLookedAt(zone=zone, item=item) for zone, item in looked], at)
+    writing.add_all(job, [ItemLookedAt(zone=zone, item=item) for zone, item in looked], at)
     sticker = f"{at.year - 11}-04-17 county laboratory, no number"
-    notebook.append_many(
+    writing.add_all(
         job,
         [
             DetailWritten(field="sticker", text=sticker),
@@ -282,13 +275,13 @@ def _walk_round(notebook: Notebook, job: str, at: dt.datetime) -> None:
         ("meter", "3 x 6 mm pan, behind the dial; 2 x 4 mm nut, terminals", "red to +, blue to −"),
     )
     taken = [TakenOff(what=what, fasteners=read_fasteners(held), wires=wires) for what, held, wires in steps]
-    entries = notebook.append_many(job, taken, at)
-    notebook.append_many(job, [PutBack(step=entries[2].id), PutBack(step=entries[1].id)], at + dt.timedelta(hours=20))
+    entries = writing.add_all(job, taken, at)
+    writing.add_all(job, [PutBack(step=entries[2].id), PutBack(step=entries[1].id)], at + dt.timedelta(hours=20))
 
 
-def _begin(notebook: Notebook, job: str, steps: tuple[ProcedureStep, ...], now: dt.datetime) -> None:
+def _begin(writing: Writing, job: str, steps: tuple[ProcedureStep, ...], now: dt.datetime) -> None:
     minute = dt.timedelta(minutes=1)
-    notebook.append(job, StepDone(step=steps[0].key), now - 54 * minute)
+    writing.add(job, StepDone(step=steps[0].key), now - 54 * minute)
     wait = steps[1]
-    notebook.append(job, TimerStarted(step=wait.key, label=wait.title, seconds=wait.seconds), now - 52 * minute)
-    notebook.append(job, StepDone(step=steps[2].key), now - 18 * minute)
+    writing.add(job, TimerStarted(step=wait.key, label=wait.title, seconds=wait.seconds), now - 52 * minute)
+    writing.add(job, StepDone(step=steps[2].key), now - 18 * minute)

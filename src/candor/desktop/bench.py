@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import contextlib
 import datetime as dt
 import uuid
 from collections.abc import Mapping
@@ -16,25 +15,19 @@ from candor.desktop.live import Live
 from candor.desktop.shop import Shop
 from candor.notebook.assessment import Standard, as_left_run, assess_run, first_open, standards
 from candor.notebook.chain import say_broken
-from candor.notebook.entries import (
-    Body,
-    Entry,
-    FindingSettled,
-    JobOpened,
-    StandardChosen,
-    StandardRecorded,
-    Struck,
-    UnreadableEntryError,
-    Unstruck,
-    matters_on_shelf,
-)
+from candor.notebook.entries.arrive import FindingSettled
+from candor.notebook.entries.body import Body
+from candor.notebook.entries.calibrate import StandardChosen, Timer
+from candor.notebook.entries.entry import Entry, drafts_of
+from candor.notebook.entries.shop import StandardRecorded
+from candor.notebook.entries.stay import JobOpened
+from candor.notebook.entries.strikes import Struck, Unstruck
 from candor.notebook.errors import BusyNotebookError
-from candor.notebook.history import HistoryLine, history, own_items
-from candor.notebook.job import Job, Timer, fold
+from candor.notebook.history import HistoryLine, history
+from candor.notebook.job import Job, fold
 from candor.notebook.parts_list import PartsList, list_parts
 from candor.notebook.run_files import cut_off
-from candor.notebook.settings import Settings, settings_of
-from candor.notebook.shelf import ShelfLine, shelf
+from candor.notebook.shelf import SHELF_BODIES, ShelfLine, shelf
 from candor.notebook.states import States, states_of
 from candor.notebook.store import Notebook, Place
 from candor.packs.load import shipped_packs
@@ -80,7 +73,8 @@ class Bench(QObject):
         self.job: Job | None = None
         self.pack: Pack | None = None
         self.standards: Mapping[str, Standard] = standards(notebook)
-        self.settings = self._read_settings()
+        self.shop = Shop(self)
+        self.settings = self.shop.settings()
         self.found: RunResult | None = None
         self.left: RunResult | None = None
         self.left_read: RunResult | None = None
@@ -93,18 +87,15 @@ class Bench(QObject):
         self.warnings: tuple[str, ...] = ()
         self._acknowledged: set[str] = set()
         self.broken: tuple[int, ...] = ()
-        self.shop = Shop(self)
         self.live = Live(notebook, self._write_one)
         self.live.ended.connect(self._tell_run)
-        self._seen = notebook.newest()
+        self._seen = notebook.revision()
         self._running: dict[str, tuple[str, str]] = {}
         self._clock = QTimer(self)
         self._clock.setInterval(1000)
         self._clock.timeout.connect(self.tick)
         self._clock.start()
         self.refresh_shelf()
-        for sentence in self.notebook.unreadable.values():
-            self.warn(sentence)
 
     @property
     def stops(self) -> tuple[str, ...]:
@@ -116,13 +107,10 @@ class Bench(QObject):
         job, pack = self.job, self.pack
         if job is None or pack is None:
             return None
-        asked = (job.id, pack.digest, job.parts.stamp, job.details.get("sample", ""), self.settings)
+        asked = (job.id, pack.digest, job.parts.stamp, job.stay.details.get("sample", ""), self.settings)
         if self._parts is None or self._parts[0] != asked:
             self._parts = (asked, list_parts(job, pack, mains=self.settings.mains))
         return self._parts[1]
-
-    def _read_settings(self) -> Settings:
-        return settings_of(fold("", self.notebook.entries_of("")).details)
 
     def now(self) -> dt.datetime:
         """Return the time, UTC."""
@@ -146,6 +134,7 @@ class Bench(QObject):
             self.warn(f"This job cannot be opened; all others can. {error}")
             return False
         self.job, self.pack, self._step = folded, pack, None
+        self._warn_unreadable()
         self._mend()
         self._warn_of_last_run()
         self.broken = self.notebook.broken_links(job)
@@ -176,7 +165,7 @@ class Bench(QObject):
             current = [s for s in self.standards.values() if s.current]
             if len(current) == 1:
                 bodies.append(StandardChosen(standard=current[0].entry.id))
-            self.notebook.append_many(job, bodies)
+            self.notebook.append(drafts_of(job, bodies))
         except CandorError as error:
             self.told.emit(str(error), "brick")
             return False
@@ -191,12 +180,12 @@ class Bench(QObject):
     def refresh(self) -> None:
         """Fold anew what another window has written."""
         try:
-            newest = self.notebook.newest(patient=False)
+            newest = self.notebook.revision(patient=False)
         except BusyNotebookError:
             return  # another program writes just now: a second later is early enough
         if newest == self._seen:
             return
-        self.standards, self.settings = standards(self.notebook), self._read_settings()
+        self.standards, self.settings = standards(self.notebook), self.shop.settings()
         if self.job is not None:
             self._fold_anew(self.job.id)
             self._reckon()
@@ -234,16 +223,16 @@ class Bench(QObject):
 
     def _write(self, job: str, bodies: tuple[Body, ...]) -> list[Entry]:
         try:
-            written = self.notebook.append_many(job, bodies)
+            written = self.notebook.append(drafts_of(job, bodies))
+            revision = self.notebook.revision()
         except CandorError as error:
             self.told.emit(str(error), "brick")
             return []
-        others_wrote = written[0].number != self._seen + 1
-        self._seen = written[-1].number
+        others_wrote, self._seen = revision.others != self._seen.others, revision
         if any(isinstance(b, StandardRecorded | Struck | Unstruck) for b in bodies) or others_wrote:
             self.standards = standards(self.notebook)
         if not job or others_wrote:
-            self.settings = self._read_settings()
+            self.settings = self.shop.settings()
         if self.job is not None:
             if others_wrote or job != self.job.id:
                 self._fold_anew(self.job.id)
@@ -251,17 +240,22 @@ class Bench(QObject):
                 self.job = fold(job, (*self.job.entries, *written))
             self._reckon()
         self.jobChanged.emit()
-        if others_wrote or any(matters_on_shelf(b) or isinstance(b, Struck | Unstruck) for b in bodies):
+        if others_wrote or any(isinstance(b, SHELF_BODIES) for b in bodies):
             self.refresh_shelf()
         return written
 
     def _fold_anew(self, job: str) -> None:
-        """Fold a job from the notebook; where a newer Candor has written what this one cannot read, it is closed."""
-        try:
-            self.job = fold(job, self.notebook.entries_of(job))
-        except UnreadableEntryError as error:
-            self.job = self.pack = None
-            self.warn(f"This job is closed; all others can be opened. {error}")
+        """Fold a job from the notebook; where a newer Candor has written what this one cannot read, that is said."""
+        self.job = fold(job, self.notebook.entries_of(job))
+        self._warn_unreadable()
+
+    def _warn_unreadable(self) -> None:
+        if self.job is not None and self.job.unreadable:
+            entry = self.job.unreadable[0]
+            self.warn(
+                f"Entry {entry.number} of this job cannot be read by this version of Candor ({entry.body.why}): the job can "
+                "be looked at, but nothing is written in it."
+            )
 
     def strike(self, entry_id: str) -> bool:
         """Strike an entry out; it stays readable."""
@@ -314,7 +308,7 @@ class Bench(QObject):
     def _mend(self) -> None:
         """End the runs of the job in hand that a crash or a pulled plug has cut off, and warn of them."""
         job = self.job
-        open_runs = [r for r in job.parts.cut_off() if r.started.id != self.live.run] if job else []
+        open_runs = [r for r in job.runs.cut_off() if r.started.id != self.live.run] if job else []
         if job is None or not open_runs or self.notebook.read_only:
             return
         for found in cut_off(self.notebook.run_folder, open_runs, self.now()):
@@ -326,7 +320,7 @@ class Bench(QObject):
         """Warn again, once, of a run of the last day that was left unsafe: the window may have been closed over it."""
         if self.job is None:
             return
-        for run in self.job.parts.runs[-1:]:
+        for run in self.job.runs.runs[-1:]:
             ended = run.ended
             if ended is None or ended.body.safe or run.started.id in self._acknowledged:
                 continue
@@ -381,7 +375,7 @@ class Bench(QObject):
 
     def own_items(self, zone: str) -> tuple[str, ...]:
         """Return what the shop has added to a zone's checklist for the pack in hand."""
-        return own_items(self.notebook.entries_of(""), self.pack.id, zone) if self.pack else ()
+        return self.shop.record().own_items(self.pack.id, zone) if self.pack else ()
 
     def history(self) -> tuple[HistoryLine, ...]:
         """Return what this notebook knows of the instrument in hand, from all its jobs."""
@@ -391,8 +385,7 @@ class Bench(QObject):
         same = [line.job for line in self.lines if job.serial and (line.name, line.serial) == (job.name, job.serial)]
         others = []
         for name in same:
-            with contextlib.suppress(UnreadableEntryError):  # said when that job is opened
-                others += [fold(name, self.notebook.entries_of(name))] if name != job.id else []
+            others += [fold(name, self.notebook.entries_of(name))] if name != job.id else []
         return history([job, *others])
 
     def run(self, phase: str) -> RunResult | None:
@@ -401,7 +394,7 @@ class Bench(QObject):
 
     def standard(self) -> Standard | None:
         """Return the standard the job is read against."""
-        return self.standards.get(self.job.standard) if self.job else None
+        return self.standards.get(self.job.calibrate.standard) if self.job else None
 
     # --- time -----------------------------------------------------------------------------------------
 

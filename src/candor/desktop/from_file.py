@@ -16,8 +16,8 @@ from candor.desktop.theme import Theme, label
 from candor.desktop.widgets.parts import button
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.barriers import barrier
-from candor.notebook.body import Body
 from candor.notebook.csv_readings import preview_csv
+from candor.notebook.entries.body import Body
 
 READINGS = (
     "Readings from a file",
@@ -99,7 +99,7 @@ class FromFilePage(QWidget):
         if content is None:
             return False
         phase = "as left" if step is not None and step.phase == "as left" else "as found"
-        preview = preview_csv(content, pack, phase, job.standard)
+        preview = preview_csv(content, pack, phase, job.calibrate.standard)
         title = f"{path.name}: {len(preview.lines)} lines, {phase} unless a line says otherwise"
         self.show_preview(
             Preview(title, "reading", preview.lines, preview.faults, preview.readings, self._take_readings, READINGS)

@@ -12,7 +12,14 @@ from candor.core.reading.dial import Direction, NeedleReading
 from candor.desktop.bench import Bench
 from candor.notebook.assessment import assess_draft
 from candor.notebook.barriers import barrier
-from candor.notebook.entries import AdjustmentMade, Means, ReadingTaken, ReferenceFrom, StepDone, TimerStarted
+from candor.notebook.entries.calibrate import (
+    AdjustmentMade,
+    Means,
+    ReadingTaken,
+    ReferenceFrom,
+    StepDone,
+    TimerStarted,
+)
 from candor.packs.procedure import ProcedureStep
 
 
@@ -201,14 +208,14 @@ class Hand(QObject):
         if step is None or self.bench.job is None:
             return
         if step.kind in ("point", "adjust"):
-            done = bool(self.readings) if step.kind == "point" else step.key in self.bench.job.done
+            done = bool(self.readings) if step.kind == "point" else step.key in self.bench.job.calibrate.done
             if done and not self.moved:
                 self.bench.go_along(1)
             else:
                 self.take()
-        elif step.kind == "wait" and self.bench.job.timer_of(step.key) is None:
+        elif step.kind == "wait" and self.bench.job.calibrate.timer_of(step.key) is None:
             self.start_wait()
-        elif step.kind == "check" and step.key not in self.bench.job.done:
+        elif step.kind == "check" and step.key not in self.bench.job.calibrate.done:
             self.confirm()
         else:
             self.bench.go_along(1)
@@ -251,7 +258,7 @@ class Hand(QObject):
             body = ReadingTaken(
                 step=step.key, phase="as left" if step.phase == "as left" else "as found", point=point.key,
                 indicated=self.indicated, reference=self.reference, direction=self.direction,
-                standard=self.bench.job.standard, reference_from=self.reference_from, means=self.means,
+                standard=self.bench.job.calibrate.standard, reference_from=self.reference_from, means=self.means,
                 written=self.written,
             )  # fmt: skip
         kept, came = self.indicated, self.reference_from
@@ -281,8 +288,8 @@ class Hand(QObject):
         elif self.readings:
             last = self.readings[-1].entry
             self.bench.strike(next(e.id for e in job.entries if e.number == last))
-        elif step.key in job.done:
-            self.bench.strike(job.done[step.key].id)
+        elif step.key in job.calibrate.done:
+            self.bench.strike(job.calibrate.done[step.key].id)
         else:
             self.bench.go_along(-1)
 

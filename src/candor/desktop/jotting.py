@@ -25,20 +25,13 @@ from candor.core.jot import (
 from candor.desktop.bench import Bench
 from candor.desktop.hand import Hand
 from candor.desktop.jotbar import JotBar
-from candor.notebook.entries import (
-    ArrivedDead,
-    Body,
-    ChangeMade,
-    ChangeProven,
-    ConditionNoted,
-    DetailWritten,
-    Entry,
-    FindingNoted,
-    NoteWritten,
-)
+from candor.notebook.entries.arrive import FindingNoted
+from candor.notebook.entries.body import Body
+from candor.notebook.entries.calibrate import ArrivedDead, ConditionNoted
+from candor.notebook.entries.entry import Entry
+from candor.notebook.entries.parts import PartDecided, PartMeasured, listed_from
+from candor.notebook.entries.stay import ChangeMade, ChangeProven, DetailWritten, NoteWritten, PriceAgreed, Spent
 from candor.notebook.job import Job
-from candor.notebook.part_entries import PartDecided, PartMeasured, PriceAgreed, Spent
-from candor.notebook.parts_record import listed_from
 from candor.notebook.settings import Settings
 from candor.packs.procedure import procedure
 
@@ -66,7 +59,7 @@ def body_of(jot: Jot, job: Job, text: str = "", settings: Settings | None = None
         case NoteJot():
             return NoteWritten(text=jot.text)
         case CheckJot():
-            newest = job.unproven[-1:]
+            newest = job.stay.unproven[-1:]
             return (
                 ChangeProven(change=newest[0].id, check=jot.text)
                 if newest
@@ -85,7 +78,7 @@ def body_of(jot: Jot, job: Job, text: str = "", settings: Settings | None = None
         case SpentJot():
             return Spent(minutes=jot.minutes, money=jot.money, text=jot.text)
         case PriceJot():
-            held = {"agreed": job.parts.agreed, "an_hour": job.parts.an_hour}
+            held = {"agreed": job.stay.agreed, "an_hour": job.stay.an_hour}
             return PriceAgreed.model_validate({**held, jot.which: jot.value})
         case ReadingJot():
             return None
@@ -135,7 +128,7 @@ class JotWriter(QObject):
             if self._hand.take_jot(jot, text):
                 self._bar.written()
             return
-        before = self._bench.job.unproven
+        before = self._bench.job.stay.unproven
         try:
             body = body_of(jot, self._bench.job, text, self._bench.settings)
         except ValidationError as error:

@@ -13,9 +13,9 @@ from PySide6.QtCore import QObject, QTimer, Signal
 from candor.core.errors import CandorError
 from candor.core.parts.part import Part
 from candor.core.quantities.show import trimmed
-from candor.notebook.body import Body
-from candor.notebook.entry import Entry
-from candor.notebook.part_entries import RunEnded, RunStarted
+from candor.notebook.entries.body import Body
+from candor.notebook.entries.entry import Entry
+from candor.notebook.entries.runs import RunEnded, RunStarted
 from candor.notebook.run_files import hold, run_file_name
 from candor.notebook.store import Notebook
 

@@ -39,15 +39,15 @@ def station_states(bench: Bench) -> dict[str, StationState]:
     job, pack, found = bench.job, bench.pack, bench.found
     if job is None or pack is None or found is None:
         return {stop: StationState("ring", "", "") for stop in TITLES}
-    loose = [f for f in job.findings if f.open]
-    walked = bool(job.findings) or len(job.details) > 1
+    loose = [f for f in job.arrive.findings if f.open]
+    walked = bool(job.arrive.findings) or len(job.stay.details) > 1
     arrive = StationState(
         "ring" if not walked else "begun" if loose else "full",
         f"{len(loose)} open" if loose else "",
         "; ".join(f.text for f in loose) or "nothing is open",
     )
     missing = unfinished(job, pack, bench.now())
-    begun = bool(job.readings or job.done or job.timers)
+    begun = bool(job.calibrate.readings or job.calibrate.done or job.calibrate.timers)
     bar = barrier(job, bench.parts())
     barred = bar.sentence if bar else ""
     needed = [s for s in procedure(pack) if s.kind == "point" and s.phase == "as found"]
@@ -56,7 +56,7 @@ def station_states(bench: Bench) -> dict[str, StationState]:
         "barred" if barred else f"{found.measured} of {len(needed)}" if begun else "",
         barred or (f"{len(missing)} steps to go" if missing else "every step is done"),
     )
-    issued = bool(job.certificates)
+    issued = bool(job.release.certificates)
     return {
         "arrive": arrive,
         "parts": _parts_state(bench),
@@ -245,13 +245,13 @@ class Route(QWidget):
         job = self._bench.job
         if job is not None:
             for which, unit in (("line_volts", "V line"), ("celsius", "°C")):
-                if which in job.conditions:
-                    parts.append(f"{trimmed(job.conditions[which][0])} {unit}")
+                if which in job.calibrate.conditions:
+                    parts.append(f"{trimmed(job.calibrate.conditions[which].body.value)} {unit}")
         self.times.say("   ".join(parts))
         step = self._bench.step
         words = ""
-        if job is not None and job.open_hazards:
-            words = f"hazard: {job.open_hazards[0].text}"
+        if job is not None and job.arrive.open_hazards:
+            words = f"hazard: {job.arrive.open_hazards[0].text}"
         elif job is not None and self._bench.live_caution():
             words = self._bench.live_caution()
         elif step is not None and self._bench.stop == "calibrate" and step.cautions:

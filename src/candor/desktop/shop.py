@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from candor.notebook.job import fold
+from candor.notebook.entries.shop import ShopRecord, shop_record
+from candor.notebook.entries.standing import Standing
+from candor.notebook.settings import Settings, settings_of
 
 if TYPE_CHECKING:
     from candor.desktop.bench import Bench
@@ -23,7 +25,7 @@ class Shop:
         """Return what the whole shop has, needs and awaits."""
         from candor.notebook.supplies import KINDS, supplies  # only where parts are in hand
 
-        asked = (self._bench.notebook.newest(), self.instruments())
+        asked = (self._bench.notebook.revision(), self.instruments())
         if self._supplies is None or self._supplies[0] != asked:
             self._supplies = asked, supplies(self._bench.notebook.entries_of_kinds(KINDS), asked[1])
         return self._supplies[1]
@@ -46,15 +48,20 @@ class Shop:
 
     def spares(self) -> tuple[str, str]:
         """Return the spares policy as it was last written: per cent, and up to what price of one."""
-        details = self._details()
+        details = self.record().details
         return details.get("spares", ""), details.get("spares_up_to", "")
 
-    def _details(self) -> dict[str, str]:
-        return fold("", self._bench.notebook.entries_of("")).details
+    def record(self) -> ShopRecord:
+        """Return what stands of the shop's own entries."""
+        return shop_record(Standing(self._bench.notebook.entries_of("")))
+
+    def settings(self) -> Settings:
+        """Return what the shop has said once for all its jobs."""
+        return settings_of(self.record().details)
 
     def name(self) -> str:
         """Return the name of the shop, or nothing."""
-        return self._details().get("shop", "")
+        return self.record().details.get("shop", "")
 
     def money(self) -> tuple[str, str]:
         """Say time and parts of the job in hand against the price agreed."""
@@ -63,6 +70,6 @@ class Shop:
         job = self._bench.job
         if job is None:
             return "", ""
-        record = job.parts
+        record = job.stay
         ordered = money_of(job.id, self.orders())
         return say_money(record.agreed, record.an_hour, record.minutes, record.money, ordered)

@@ -14,8 +14,11 @@ from candor.core.errors import RangeError
 from candor.core.reading.dial import NeedleReading, needle_means
 from candor.core.reading.reference import CertifiedPoint, Reference, SpecificationRange
 from candor.core.verdict.rules import Outcome, Rule
-from candor.notebook.entries import Entry, StandardRecorded
-from candor.notebook.job import Job, TakenReading, struck_ids
+from candor.notebook.entries.calibrate import TakenReading
+from candor.notebook.entries.entry import Entry, says
+from candor.notebook.entries.shop import StandardRecorded
+from candor.notebook.entries.strikes import struck_ids
+from candor.notebook.job import Job
 from candor.notebook.states import Readings, States, states_of
 from candor.notebook.store import Notebook
 from candor.packs.model import Pack
@@ -28,10 +31,14 @@ StepState = Literal["open", "done", "running", "skipped"]
 class Standard:
     """A standard as one entry recorded it."""
 
-    entry: Entry
-    body: StandardRecorded
+    entry: Entry[StandardRecorded]
     reference: Reference
     current: bool
+
+    @property
+    def body(self) -> StandardRecorded:
+        """What was recorded."""
+        return self.entry.body
 
 
 def standards(notebook: Notebook) -> Mapping[str, Standard]:
@@ -41,9 +48,9 @@ def standards(notebook: Notebook) -> Mapping[str, Standard]:
     """
     entries = notebook.entries_of("")
     struck = struck_ids(entries)
-    kept = [e for e in entries if isinstance(e.body, StandardRecorded)]
+    kept = [e for e in entries if says(e, StandardRecorded)]
     newest = {e.body.key: e.id for e in kept if e.id not in struck}
-    return {e.id: Standard(e, e.body, to_reference(e.body), newest.get(e.body.key) == e.id) for e in kept}
+    return {e.id: Standard(e, to_reference(e.body), newest.get(e.body.key) == e.id) for e in kept}
 
 
 def to_reference(body: StandardRecorded) -> Reference:
@@ -127,7 +134,9 @@ def _point_result(
         standard = known.get(name)
         needles = tuple(r.needle() for r in members)
         reference = standard.reference if standard else None
-        results.append(assess(point, phase, needles, reference, day, job.rule, _farthest(members), friction))
+        results.append(
+            assess(point, phase, needles, reference, day, job.calibrate.rule, _farthest(members), friction)
+        )
     return replace(results[-1], beside=tuple(results[:-1])) if len(results) > 1 else results[-1]
 
 
@@ -165,13 +174,13 @@ def assess_draft(
     standing = states.left if phase == "as left" else states.found
     same = [
         r for r in states.readings(step.point.key, phase)
-        if r.body.standard == job.standard and r.entry.at.date() == now.date()
+        if r.body.standard == job.calibrate.standard and r.entry.at.date() == now.date()
     ]  # fmt: skip
-    standard = known.get(job.standard)
-    celsius = job.conditions["celsius"][0] if "celsius" in job.conditions else None
+    standard = known.get(job.calibrate.standard)
+    celsius = job.calibrate.celsius
     readings = (*(r.needle() for r in same), draft)
     return assess(
-        step.point, phase, readings, standard.reference if standard else None, now.date(), job.rule, celsius,
+        step.point, phase, readings, standard.reference if standard else None, now.date(), job.calibrate.rule, celsius,
         largest_friction(test_points(pack, phase), standing),
     )  # fmt: skip
 
@@ -190,7 +199,9 @@ def as_left_run(job: Job, pack: Pack, found: RunResult, left: RunResult) -> RunR
 
 def touched(job: Job) -> bool:
     """Say whether anything was trimmed or changed since the first reading."""
-    return bool(job.readings) and any(o.place > job.readings[0].place for o in job.openings)
+    return bool(job.calibrate.readings) and any(
+        o.place > job.calibrate.readings[0].place for o in job.calibrate.openings
+    )
 
 
 def step_state(job: Job, step: ProcedureStep, now: dt.datetime, states: States) -> StepState:
@@ -198,12 +209,12 @@ def step_state(job: Job, step: ProcedureStep, now: dt.datetime, states: States) 
     if step.kind == "point" and step.point is not None:
         if states.step_is_read(step.point.key, step.phase):
             return "done"
-    elif step.key in job.done:
+    elif step.key in job.calibrate.done:
         return "done"
-    timer = job.timer_of(step.key)
+    timer = job.calibrate.timer_of(step.key)
     if timer is not None:
         return "running" if timer.left(now) > 0 else "done"
-    return "skipped" if step.key in job.skipped else "open"
+    return "skipped" if step.key in job.calibrate.skipped else "open"
 
 
 def first_open(job: Job, pack: Pack, now: dt.datetime) -> ProcedureStep | None:
@@ -224,8 +235,8 @@ def unfinished(job: Job, pack: Pack, now: dt.datetime) -> tuple[ProcedureStep, .
         if step.kind == "adjust":
             continue
         if step.kind == "point" and step.point is not None:
-            dead = job.inoperative is not None
-            trimmed_before = step.point.key not in states.found and bool(job.openings)
+            dead = job.calibrate.inoperative is not None
+            trimmed_before = step.point.key not in states.found and bool(job.calibrate.openings)
             if step.phase == "as found" and (dead or (trimmed_before and step.point.key in states.left)):
                 continue
             if step.phase == "as left" and not (dead or step.point.key in states.changed or states.left):

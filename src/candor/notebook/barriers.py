@@ -6,7 +6,8 @@ from dataclasses import dataclass
 from typing import Literal
 
 from candor.core.errors import CandorError
-from candor.notebook.job import Finding, Job
+from candor.notebook.entries.arrive import Finding
+from candor.notebook.job import Job
 from candor.notebook.parts_list import PartsList
 
 Work = Literal["power", "tester"]
@@ -40,8 +41,8 @@ def barrier(job: Job | None, parts: PartsList | None, work: Work = "power") -> B
     """
     if job is None:
         return None
-    if job.open_hazards:
-        first, more = job.open_hazards[0], len(job.open_hazards) - 1
+    if job.arrive.open_hazards:
+        first, more = job.arrive.open_hazards[0], len(job.arrive.open_hazards) - 1
         also = f" (and {more} more)" if more else ""
         return Barrier(
             "hazard",

@@ -4,27 +4,14 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Iterable
-from typing import Any, Protocol
+
+from candor.notebook.rows import Row
 
 
-class Row(Protocol):
-    """An entry as it lies in the table."""
-
-    number: Any
-    id: Any
-    job: Any
-    kind: Any
-    at: Any
-    who: Any
-    shelf: Any
-    body: Any
-    chain: Any
-
-
-def chained(before: str, id: str, job: str, kind: str, at: str, who: str, shelf: bool, body: str) -> str:
+def chained(before: str, id: str, job: str, kind: str, at: str, who: str, body: str) -> str:
     """Return the SHA-256 (hex) of an entry and of the chain `before` it; each field with its length before it."""
     digest = hashlib.sha256(before.encode())
-    for field in (id, job, kind, at, who, str(int(shelf)), body):
+    for field in (id, job, kind, at, who, body):
         text = field.encode("utf-8", "surrogatepass")
         digest.update(b"%d:" % len(text))
         digest.update(text)
@@ -35,8 +22,8 @@ def broken_links(rows: Iterable[Row]) -> tuple[int, ...]:
     """Return the numbers of the entries of one job, in order, that are not as they were written or follow a gap."""
     found, before = [], ""
     for row in rows:
-        if row.chain != chained(before, row.id, row.job, row.kind, row.at, row.who, bool(row.shelf), row.body):
-            found.append(int(row.number))
+        if row.chain != chained(before, row.id, row.job, row.kind, row.at, row.who, row.body):
+            found.append(row.number)
         before = row.chain
     return tuple(found)
 

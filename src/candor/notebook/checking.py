@@ -7,13 +7,13 @@ from dataclasses import dataclass
 from itertools import groupby
 from pathlib import Path
 
-import sqlalchemy as sa
-
 from candor.notebook.chain import broken_links, say_broken
-from candor.notebook.entries import CertificateIssued, PhotoAdded, UnreadableEntryError, read_body
+from candor.notebook.entries.arrive import PhotoAdded
+from candor.notebook.entries.body import Unreadable
+from candor.notebook.entries.kinds import read_body
+from candor.notebook.entries.release import CertificateIssued
 from candor.notebook.errors import NotebookError
 from candor.notebook.files import is_plain_name
-from candor.notebook.schema import entries, packs
 from candor.notebook.store import Notebook
 
 
@@ -46,7 +46,7 @@ def check_notebook(path: Path) -> Checked:
 
 
 def _check(notebook: Notebook) -> Checked:
-    rows = notebook.read(lambda c: c.execute(sa.select(entries).order_by(entries.c.job, entries.c.number)).all())
+    rows = notebook.store.everything()
     faults, jobs, files = [], 0, 0
     for job, group in groupby(rows, key=lambda row: row.job):
         of_job = list(group)
@@ -55,12 +55,10 @@ def _check(notebook: Notebook) -> Checked:
         if broken:
             faults.append(f"{f'Job {job}' if job else 'The shop'}: {say_broken(broken)}")
         for row in of_job:
-            try:
-                body = read_body(row.body, row.number)
-            except UnreadableEntryError as error:
-                faults.append(str(error))
-                continue
-            if isinstance(body, PhotoAdded):
+            body = read_body(row.body)
+            if isinstance(body, Unreadable):
+                faults.append(f"Entry {row.number} cannot be read by this version of Candor ({body.why}).")
+            elif isinstance(body, PhotoAdded):
                 files += 1
                 faults += _file_fault(
                     notebook.photo_folder, body.file, body.file.partition(".")[0], row.number, "photo"
@@ -68,7 +66,7 @@ def _check(notebook: Notebook) -> Checked:
             elif isinstance(body, CertificateIssued):
                 faults += _certificate_fault(notebook, body, row.number)
                 files += 1
-    kept = notebook.read(lambda c: c.execute(sa.select(packs)).all())
+    kept = notebook.store.packs()
     for pack in kept:
         if hashlib.sha256(pack.body.encode()).hexdigest() != pack.digest:
             faults.append(f"The pack {pack.id} is not as it was kept: its digest does not fit.")

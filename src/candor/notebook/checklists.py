@@ -5,7 +5,8 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Mapping
 
-from candor.notebook.job import Finding, Job
+from candor.notebook.entries.arrive import Finding
+from candor.notebook.job import Job
 
 
 def found_items(job: Job, zone: str, items: Iterable[str]) -> Mapping[str, Finding]:
@@ -14,7 +15,7 @@ def found_items(job: Job, zone: str, items: Iterable[str]) -> Mapping[str, Findi
     A finding names an item where it has every word of it of three letters or more, whatever their order and number.
     """
     found = {}
-    here = [(f, _words(f.text)) for f in job.findings if f.zone == zone]
+    here = [(f, _words(f.text)) for f in job.arrive.findings if f.zone == zone]
     for item in items:
         asked = _words(item)
         naming = [f for f, words in here if asked and asked <= words]
@@ -27,7 +28,7 @@ def behind(job: Job, zone: str, items: Iterable[str]) -> int:
     """Return how many items of a zone's checklist are behind: looked for and not there, or found."""
     listed = tuple(items)
     found = found_items(job, zone, listed)
-    return sum((zone, item) in job.looked or item in found for item in listed)
+    return sum((zone, item) in job.arrive.looked or item in found for item in listed)
 
 
 def _words(text: str) -> frozenset[str]:

@@ -9,7 +9,7 @@ from candor.core.calibration.point import Phase, TestPoint
 from candor.core.errors import CandorError
 from candor.core.quantities import engineering, parse_quantity
 from candor.notebook.csv_table import CsvRow, read_table
-from candor.notebook.entries import ReadingTaken
+from candor.notebook.entries.calibrate import ReadingTaken
 from candor.packs.model import Pack
 from candor.packs.procedure import point_by_name, procedure
 

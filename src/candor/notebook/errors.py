@@ -29,5 +29,9 @@ class ReadOnlyNotebookError(NotebookError):
     """An entry that cannot be kept because the notebook may only be read."""
 
 
+class UnreadableEntryError(NotebookError):
+    """An entry whose body this version cannot read: nothing is written in its job."""
+
+
 class DiskFullError(NotebookError):
     """An entry that cannot be kept because the disk is full."""

@@ -7,7 +7,7 @@ from collections.abc import Mapping
 
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
-from candor.notebook.body import Body
+from candor.notebook.entries.body import Body
 
 # Field and the unit it is in; "time" is said in minutes and seconds, "share" in per cent, "entry" by its number.
 _UNITS = {
@@ -36,7 +36,8 @@ def facts_in_words(body: Body, numbers: Mapping[str, int]) -> tuple[str, ...]:
     numbers : mapping of str to int
         The number of every entry by its id, for fields that name another.
     """
-    facts = body.model_dump(mode="json", exclude={"kind", "version"})
+    # Fields that a newer Candor wrote beside those known here are shown with them.
+    facts = {**body.model_dump(mode="json", exclude={"kind", "version"}), **(body.__pydantic_extra__ or {})}
     unit = _unit_of(facts)
     lines = []
     for name, value in facts.items():

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 
 from candor.core.errors import ValueTextError
-from candor.notebook.entries import Fasteners
+from candor.notebook.entries.arrive import Fasteners
 
 _ONE = re.compile(
     r"(?P<count>\d{1,3})\s*(?:x|×|\s)\s*(?P<length>[\d./]+(?:\s+\d+/\d+)?\s*(?:mm|cm|in|\")?)?\s*(?P<head>[^,\d][^,]*)?"
@@ -41,12 +41,3 @@ def read_fasteners(text: str) -> tuple[Fasteners, ...]:
         words = {name: (match[name] or "").strip() for name in ("length", "head", "where")}
         found.append(Fasteners(count=count, **words))
     return tuple(found)
-
-
-def say_fasteners(fasteners: tuple[Fasteners, ...]) -> str:
-    """Return fasteners as they would be written; `read_fasteners` reads it back."""
-    parts = []
-    for f in fasteners:
-        kind = " ".join(word for word in (f.length, f.head) if word)
-        parts.append(f"{f.count} x {kind}".strip() + (f", {f.where}" if f.where else ""))
-    return "; ".join(parts)

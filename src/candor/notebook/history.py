@@ -8,8 +8,7 @@ from dataclasses import dataclass
 
 from candor.core.errors import CandorError
 from candor.core.quantities import parse_date
-from candor.notebook.entries import Entry, ItemAdded
-from candor.notebook.job import Job, struck_ids
+from candor.notebook.job import Job
 
 
 @dataclass(frozen=True, order=True)
@@ -28,11 +27,11 @@ def history(jobs: Iterable[Job]) -> tuple[HistoryLine, ...]:
     """
     lines = set()
     for job in jobs:
-        sticker = job.details.get("sticker", "")
+        sticker = job.stay.details.get("sticker", "")
         if sticker:
             day, words = read_sticker(sticker, dt.date.max)
-            lines.add(HistoryLine(day, f"sticker: {words or 'last checked'}", job.told_by["sticker"]))
-        for entry in job.certificates:
+            lines.add(HistoryLine(day, f"sticker: {words or 'last checked'}", job.stay.told_by["sticker"]))
+        for entry in job.release.certificates:
             lines.add(
                 HistoryLine(entry.at.date(), f"certificate {entry.body.number}: {entry.body.sentence}", entry.number)
             )
@@ -65,15 +64,3 @@ def check_detail(field: str, text: str, today: dt.date) -> None:
             read_sticker(text, today)
         except CandorError as error:
             raise CandorError(f"The sticker begins with its date. {error}", value=text) from None
-
-
-def own_items(entries: Iterable[Entry], pack: str, zone: str) -> tuple[str, ...]:
-    """Return the items the shop has added to a zone's checklist for a pack, in the order they were added."""
-    kept = tuple(entries)
-    struck = struck_ids(kept)
-    found = (
-        e.body.item
-        for e in kept
-        if isinstance(e.body, ItemAdded) and e.id not in struck and (e.body.pack, e.body.zone) == (pack, zone)
-    )
-    return tuple(dict.fromkeys(found))

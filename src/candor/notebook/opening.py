@@ -11,9 +11,6 @@ import time
 import uuid
 from collections.abc import Iterator
 from pathlib import Path
-from typing import Any
-
-import sqlalchemy as sa
 
 from candor.notebook.errors import (
     BusyNotebookError,
@@ -23,7 +20,7 @@ from candor.notebook.errors import (
     NotebookError,
 )
 from candor.notebook.files import sync_folder
-from candor.notebook.schema import NEWEST, REVISIONS
+from candor.notebook.schema import NEWEST, REVISIONS, TABLES
 
 _HEADER = b"SQLite format 3\x00"
 PATIENCE_S = 5.0  # how long a command waits for another program to let go
@@ -32,14 +29,15 @@ AT_ONCE_S = (
 )
 
 
-def open_engine(path: Path, patience_s: float = PATIENCE_S) -> tuple[sa.Engine, str]:
+def open_file(path: Path, patience_s: float) -> tuple[sqlite3.Connection, str]:
     """Open or make the notebook at `path`.
 
     What a crash left half written is rolled back, as SQLite does it; an empty file may become a notebook.
 
     Returns
     -------
-    engine : sqlalchemy.Engine
+    connection : sqlite3.Connection
+        Without transactions of its own.
     read_only : str
         Why the notebook may only be read; empty where it may be written.
 
@@ -62,10 +60,9 @@ def open_engine(path: Path, patience_s: float = PATIENCE_S) -> tuple[sa.Engine, 
         raise NotebookError(f"{_shortened(path)} cannot be opened: {error.strerror}.", place=str(path)) from None
     if locked and revision != NEWEST:
         raise NotebookError(f"{path} is of an older version and cannot be brought up to date: {locked}.")
-    engine = connect_lazily(path, bool(locked), patience_s)
     if revision != NEWEST:
-        _migrate(engine, path)
-    return engine, locked
+        migrate(path, patience_s)
+    return connect(path, bool(locked), patience_s), locked
 
 
 def inspect_file(path: Path, locked: str = "", patience_s: float = PATIENCE_S) -> str:
@@ -84,7 +81,7 @@ def inspect_file(path: Path, locked: str = "", patience_s: float = PATIENCE_S) -
             place=str(path),
         )
     try:
-        with contextlib.closing(_connect(path, bool(locked), patience_s)) as connection:
+        with contextlib.closing(connect(path, bool(locked), patience_s)) as connection:
             tables = {row[0] for row in connection.execute("select name from sqlite_master where type = 'table'")}
             if not {"alembic_version", "entries", "packs"} <= tables:
                 raise ForeignFileError(
@@ -157,11 +154,7 @@ def _make(path: Path, patience_s: float) -> None:
         part = path.with_name(f".candor-{uuid.uuid4().hex}.new")
         os.close(os.open(part, os.O_CREAT | os.O_EXCL | os.O_WRONLY, _mode(path.parent)))
         try:
-            engine = connect_lazily(part, False, patience_s)
-            try:
-                _migrate(engine, path)
-            finally:
-                engine.dispose()
+            _fill(part, path, patience_s)
             # An empty file is held while it is replaced: of two windows that find it, the second finds a notebook.
             with _empty(path) as ours:
                 if ours:
@@ -223,45 +216,53 @@ def _shortened(path: Path) -> str:
     return text if len(text) <= 200 else f"{text[:100]} … {text[-60:]}"
 
 
-def _connect(path: Path, read_only: bool, patience_s: float) -> sqlite3.Connection:
+def connect(path: Path, read_only: bool, patience_s: float) -> sqlite3.Connection:
+    """Connect to a notebook that is there."""
     uri = f"{path.absolute().as_uri()}?mode={'ro' if read_only else 'rw'}"
     return sqlite3.connect(uri, uri=True, timeout=patience_s, isolation_level=None, check_same_thread=False)
 
 
-def connect_lazily(path: Path, read_only: bool, patience_s: float) -> sa.Engine:
-    """Return what connects to a notebook that was looked at before; nothing is opened until it is used."""
-
-    def connect() -> sqlite3.Connection:
-        connection = _connect(path, read_only, patience_s)
-        # A rollback journal, synced with its folder: one file at rest, and no entry lost to a pulled plug.
-        connection.execute("pragma synchronous = extra")
-        return connection
-
-    engine = sa.create_engine("sqlite://", creator=connect, poolclass=sa.pool.QueuePool)
-
-    @sa.event.listens_for(engine, "begin")
-    def begin(connection: sa.Connection) -> None:
-        writes = connection.get_execution_options().get("writes", False)
-        connection.exec_driver_sql("begin immediate" if writes else "begin")
-
-    return engine
+def _fill(part: Path, path: Path, patience_s: float) -> None:
+    """Make the tables of a new notebook, on the disk."""
+    try:
+        with contextlib.closing(connect(part, False, patience_s)) as connection:
+            connection.execute("pragma synchronous = extra")
+            connection.execute("begin immediate")
+            for table in TABLES:
+                connection.execute(table)
+            connection.execute("insert into alembic_version values (?)", (NEWEST,))
+            connection.execute("commit")
+    except sqlite3.OperationalError as error:
+        raise NotebookError(f"No notebook can be made at {path}: {error}.") from None
 
 
-def _migrate(engine: sa.Engine, path: Path) -> None:
-    from alembic import command  # imported here: only a new or older notebook needs it, and it is slow
+def migrate(path: Path, patience_s: float) -> None:
+    """Bring an older notebook up to date, in one transaction.
+
+    Raises
+    ------
+    BusyNotebookError, NotebookError
+    """
+    # Imported here: only an older notebook needs them, and they are slow to load.
+    import sqlalchemy as sa
+    from alembic import command
     from alembic.config import Config
 
     config = Config()
     config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
+    engine = sa.create_engine(
+        "sqlite://", creator=lambda: connect(path, False, patience_s), poolclass=sa.pool.NullPool
+    )
     try:
-        with engine.connect().execution_options(writes=True) as connection, connection.begin():
+        with engine.connect() as connection:
+            connection.exec_driver_sql("pragma synchronous = extra")
+            connection.exec_driver_sql("begin immediate")
             config.attributes["connection"] = connection
             command.upgrade(config, "head")
+            connection.commit()
     except sa.exc.OperationalError as error:
         if is_busy(error.orig or error):
             raise busy(path) from None
-        raise NotebookError(f"No notebook can be made at {path}: {_reason(error)}.") from None
-
-
-def _reason(error: Any) -> str:
-    return str(error.orig).splitlines()[0]
+        raise NotebookError(
+            f"{path} could not be brought up to date ({error.orig}). It was left as it was."
+        ) from None

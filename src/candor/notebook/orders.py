@@ -10,7 +10,8 @@ from candor.core.errors import CandorError
 from candor.core.quantities import parse_number
 from candor.core.quantities.show import trimmed
 from candor.notebook.csv_table import write_table
-from candor.notebook.part_entries import Goods, OrderLine, OrderPlaced
+from candor.notebook.entries.goods import Goods
+from candor.notebook.entries.shop import OrderLine, OrderPlaced
 from candor.notebook.stock import StockItem
 from candor.notebook.supplies import Need, Order, key_of
 

@@ -14,9 +14,9 @@ from candor.core.errors import CandorError
 from candor.core.parts.codes import read_mark, read_sections
 from candor.core.parts.part import UNITS
 from candor.core.quantities import engineering, parse_quantity
-from candor.notebook.body import Body
 from candor.notebook.csv_table import CsvRow, CsvTable, decoded, read_table
-from candor.notebook.part_entries import CircuitTaken, PartListed
+from candor.notebook.entries.body import Body
+from candor.notebook.entries.parts import CircuitTaken, PartListed
 
 REQUIRED = ("part", "value")
 _KINDS = {"C": "capacitor", "R": "resistor"}

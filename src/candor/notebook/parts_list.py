@@ -13,9 +13,10 @@ from candor.core.parts.mains import Mains
 from candor.core.parts.part import Measured, Part, risk_key
 from candor.core.parts.policy import Policy
 from candor.core.parts.reasons import Action
-from candor.notebook.entries import Entry
+from candor.notebook.entries.entry import Entry
+from candor.notebook.entries.parts import PartDecided, ReplacementChosen, measured_of, to_part
+from candor.notebook.entries.stay import ChangeMade
 from candor.notebook.job import Job
-from candor.notebook.parts_record import measured_of, to_part
 from candor.packs.model import Pack
 from candor.packs.parts import circuit_for, parts_of_pack, supply_distance
 
@@ -52,10 +53,10 @@ class PartLine:
     measured: Measured
     verdict: PartVerdict | None
     action: Action | None
-    decided: Entry | None = None
+    decided: Entry[PartDecided] | None = None
     fate: Fate = ""
-    changed: Entry | None = None
-    choice: Entry | None = None
+    changed: Entry[ChangeMade] | None = None
+    choice: Entry[ReplacementChosen] | None = None
     sample: bool = False
 
 
@@ -110,8 +111,8 @@ def list_parts(job: Job, pack: Pack, policy: Policy | None = None, mains: Mains 
     proposed = sample_refs(parts, circuit, supply)
     lines = tuple(_line(job, p, measured[p.ref], verdicts.get(p.ref), p.ref in proposed) for p in parts)
     state, words = _sample(lines)
-    if state == "bad" and job.details.get("sample"):
-        state, words = "good", f"The sample is bad; overridden: {job.details['sample']}"
+    if state == "bad" and job.parts.overridden:
+        state, words = "good", f"The sample is bad; overridden: {job.parts.overridden.body.reason}"
     return PartsList(lines, circuit, chosen, state, words)
 
 

@@ -13,9 +13,8 @@ from typing import IO
 
 from candor.core.errors import CandorError
 from candor.core.quantities.show import trimmed
+from candor.notebook.entries.runs import Run, RunEnded, RunStarted
 from candor.notebook.files import is_plain_name, make_private, plain_name, write_durably
-from candor.notebook.part_entries import RunEnded, RunStarted
-from candor.notebook.parts_record import Run
 
 MAY_BE_ON = "Its source may be on: switch it off, discharge, and measure before you touch."
 _BEGINS_S = 5.0  # between the entry of a run and its file

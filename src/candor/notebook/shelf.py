@@ -1,4 +1,4 @@
-"""The shelf: all jobs by what each waits for, folded from the few entries that say so."""
+"""The shelf: all jobs by what each waits for, folded from the few kinds of entry that say so."""
 
 from __future__ import annotations
 
@@ -7,14 +7,22 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Literal
 
-from candor.notebook.entries import ChangeMade, ChangeProven, DetailWritten, Entry, JobOpened, StatusSet, TimerStarted
-from candor.notebook.job import Timer, struck_ids
-from candor.notebook.part_entries import RunEnded, RunStarted
+from candor.notebook.entries.calibrate import Timer, TimerStarted, timers_of
+from candor.notebook.entries.entry import AnyEntry, Entry
+from candor.notebook.entries.runs import RunEnded, RunStarted, runs_record
+from candor.notebook.entries.standing import Standing
+from candor.notebook.entries.stay import ChangeMade, ChangeProven, DetailWritten, JobOpened, StatusSet, stay_record
+from candor.notebook.entries.strikes import Struck, Unstruck
 from candor.notebook.store import Notebook
 
 Group = Literal["wants hands", "cooking", "waiting", "gone home"]
-CANNOT_BE_READ = "an entry cannot be read by this version"
 GROUPS: tuple[Group, ...] = ("wants hands", "cooking", "waiting", "gone home")
+CANNOT_BE_READ = "an entry cannot be read by this version"
+# What the shelf must know of a job without folding all of it.
+SHELF_BODIES = (
+    JobOpened, DetailWritten, TimerStarted, StatusSet, ChangeMade, ChangeProven, RunStarted, RunEnded, Struck, Unstruck,
+)  # fmt: skip
+SHELF_KINDS = tuple(str(body.model_fields["kind"].default) for body in SHELF_BODIES)
 
 
 @dataclass(frozen=True)
@@ -31,61 +39,37 @@ class ShelfLine:
 
 def shelf(notebook: Notebook, now: dt.datetime) -> tuple[ShelfLine, ...]:
     """Return every job, grouped in the order of GROUPS, the newest first within a group."""
-    by_job: dict[str, list[Entry]] = {}
-    for entry in notebook.shelf_entries():
-        by_job.setdefault(entry.job, []).append(entry)
+    by_job: dict[str, list[AnyEntry]] = {}
+    for entry in (*notebook.entries_of_kinds(SHELF_KINDS), *notebook.unknown_entries()):
+        if entry.job:
+            by_job.setdefault(entry.job, []).append(entry)
     stops = {place.job: place.stop for place in notebook.places()}
     lines = [line for job, entries in by_job.items() if (line := _line(job, entries, stops.get(job, ""), now))]
     return tuple(line for group in GROUPS for line in reversed(lines) if line.group == group)
 
 
-def _line(job: str, entries: Iterable[Entry], stop: str, now: dt.datetime) -> ShelfLine | None:
-    kept = list(entries)
-    struck = struck_ids(kept)
-    opened: JobOpened | None = None
-    serial, status, text = "", "wants hands", ""
-    timers: dict[str, Timer] = {}
-    unproven: dict[str, str] = {}
-    unreadable = False
-    for entry in kept:
-        if entry.id in struck:
-            continue
-        if entry.body is None:
-            unreadable = True
-            continue
-        match entry.body:
-            case JobOpened() as body:
-                opened, serial = body, body.serial
-            case DetailWritten() as body:
-                serial = body.text
-            case StatusSet() as body:
-                status, text = body.status, body.text
-            case ChangeMade() as body:
-                unproven[entry.id] = body.text
-            case ChangeProven() as body:
-                unproven.pop(body.change, None)
-            case TimerStarted() as body:
-                ends = entry.at + dt.timedelta(seconds=body.seconds)
-                timers[body.step] = Timer(entry, body.step, body.label, ends)
-            case RunStarted() as body:
-                label = f"{body.ref} {'reforming' if body.mode == 'reform' else 'on the tester'}"
-                timers[entry.id] = Timer(entry, entry.id, label, entry.at + dt.timedelta(seconds=body.most_s))
-            case RunEnded() as body:
-                timers.pop(body.run, None)
-    if opened is None:
+def _line(job: str, entries: Iterable[AnyEntry], stop: str, now: dt.datetime) -> ShelfLine | None:
+    standing = Standing(entries)
+    stay, unreadable = stay_record(standing), bool(standing.unreadable)
+    serial = stay.details.get("serial", "")
+    if stay.opened is None:
         return ShelfLine(job, "Cannot be read", serial, "waiting", CANNOT_BE_READ, ()) if unreadable else None
-    running = tuple(t for t in timers.values() if t.left(now) > 0)
+    runs = [_timer_of(run.started) for run in runs_record(standing).runs if run.ended is None]
+    running = tuple(t for t in (*{t.step: t for t in timers_of(standing)}.values(), *runs) if t.left(now) > 0)
     # A part under voltage cooks, whatever else the job waits for.
-    live = any(isinstance(t.entry.body, RunStarted) for t in running)
-    cooking = (running and status == "wants hands") or (live and status != "gone home")
-    group: Group = "cooking" if cooking else status  # type: ignore[assignment]
-    words = text or _stop_words(stop)
-    if unproven and group != "gone home":
-        words = f"not proven: {next(reversed(unproven.values()))}"
+    live = any(t.left(now) > 0 for t in runs)
+    cooking = (running and stay.status == "wants hands") or (live and stay.status != "gone home")
+    group: Group = "cooking" if cooking else stay.status
+    words = stay.status_text or (f"at {stop.capitalize()}" if stop else "just arrived")
+    if stay.unproven and group != "gone home":
+        words = f"not proven: {stay.unproven[-1].body.text}"
     if unreadable:
         words = CANNOT_BE_READ
+    opened = stay.opened.body
     return ShelfLine(job, f"{opened.maker} {opened.type}", serial, group, words, running)
 
 
-def _stop_words(stop: str) -> str:
-    return f"at {stop.capitalize()}" if stop else "just arrived"
+def _timer_of(run: Entry[RunStarted]) -> Timer:
+    """A run on the tester ends by itself at the latest when its plan says."""
+    what = "reforming" if run.body.mode == "reform" else "on the tester"
+    return Timer(run, run.id, f"{run.body.ref} {what}", run.at + dt.timedelta(seconds=run.body.most_s))

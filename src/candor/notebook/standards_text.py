@@ -9,7 +9,7 @@ from pydantic import ValidationError
 from candor.core.errors import ValueTextError
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
-from candor.notebook.entries import CertificateLine, SpecificationLine, StandardRecorded
+from candor.notebook.entries.shop import CertificateLine, SpecificationLine, StandardRecorded
 
 _TO = re.compile(r"to\s+(?P<upper>[^:]+):\s*(?P<rest>.+)", re.I)
 _AT = re.compile(

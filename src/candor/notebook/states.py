@@ -12,9 +12,11 @@ from dataclasses import dataclass, field
 from functools import lru_cache
 from types import MappingProxyType
 
-from candor.notebook.entries import AdjustmentMade, ChangeMade, Entry, StatusSet
-from candor.notebook.job import Job, Opening, TakenReading
-from candor.notebook.part_entries import PriceAgreed, Spent
+from candor.notebook.entries.calibrate import AdjustmentMade, Opening, TakenReading
+from candor.notebook.entries.entry import Entry
+from candor.notebook.entries.release import CertificateIssued
+from candor.notebook.entries.stay import ChangeMade, PriceAgreed, Spent, StatusSet
+from candor.notebook.job import Job
 from candor.packs.model import Pack
 from candor.packs.procedure import procedure
 
@@ -80,12 +82,12 @@ def _sorted(asked: _Asked) -> States:
     uses = uses_of(pack)
     adjusters = {a.name for a in pack.adjusters}
     by_point: dict[str, list[TakenReading]] = {}
-    for reading in job.readings:
+    for reading in job.calibrate.readings:
         by_point.setdefault(reading.body.point, []).append(reading)
     found, left, older = {}, {}, {}
     after_repair, changed, waiting = set(), set(), {}
     for point, readings in by_point.items():
-        openings = [o for o in job.openings if _matters(o, uses.get(point, frozenset()), adjusters)]
+        openings = [o for o in job.calibrate.openings if _matters(o, uses.get(point, frozenset()), adjusters)]
         first = _first_valid(readings, openings)
         epochs = [(r, sum(o.place < r.place for o in openings)) for r in readings]
         if first is not None:
@@ -155,10 +157,10 @@ def words_of(opening: Opening) -> str:
     return body.text if isinstance(body, ChangeMade) else ""
 
 
-def standing_certificate(job: Job) -> Entry | None:
+def standing_certificate(job: Job) -> Entry[CertificateIssued] | None:
     """Return the certificate signed last, where no entry came after it but where the job stands and what it cost."""
-    if not job.certificates:
+    if not job.release.certificates:
         return None
-    last = job.certificates[-1]
+    last = job.release.certificates[-1]
     later = job.entries[job.entries.index(last) + 1 :]
     return last if all(isinstance(e.body, StatusSet | Spent | PriceAgreed) for e in later) else None

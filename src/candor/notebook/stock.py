@@ -14,7 +14,8 @@ from candor.core.parts.replacement import Needs, OnHand, piece
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
 from candor.notebook.csv_table import CsvRow, read_table, write_table
-from candor.notebook.part_entries import Goods, StockCounted
+from candor.notebook.entries.goods import Goods
+from candor.notebook.entries.shop import StockCounted
 from candor.notebook.parts_import import PartsImport, understood_rows
 
 HEADER = (

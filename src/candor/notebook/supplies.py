@@ -10,17 +10,12 @@ from collections import Counter
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
-from candor.notebook.entries import ChangeMade, Entry
-from candor.notebook.job import struck_ids
-from candor.notebook.part_entries import (
-    Goods,
-    NeedLine,
-    OrderArrived,
-    OrderPlaced,
-    ReplacementChosen,
-    StockCounted,
-    StockMoved,
-)
+from candor.notebook.entries.entry import AnyEntry, Entry, says
+from candor.notebook.entries.goods import Goods, NeedLine
+from candor.notebook.entries.parts import ReplacementChosen
+from candor.notebook.entries.shop import OrderArrived, OrderPlaced, StockCounted, StockMoved
+from candor.notebook.entries.stay import ChangeMade
+from candor.notebook.entries.strikes import struck_ids
 from candor.notebook.stock import StockItem, identity
 
 KINDS = ("stock", "stock_moved", "order", "order_arrived", "replacement", "change", "strike", "unstrike")
@@ -41,9 +36,13 @@ class Need:
 class Order:
     """An order that was placed, and which of its lines are here."""
 
-    entry: Entry
-    body: OrderPlaced
+    entry: Entry[OrderPlaced]
     arrived: frozenset[int]
+
+    @property
+    def body(self) -> OrderPlaced:
+        """What was ordered."""
+        return self.entry.body
 
     @property
     def open(self) -> bool:
@@ -93,10 +92,10 @@ class _Fold:
         self.counts: Counter[str] = Counter()
         self.chosen: dict[tuple[str, str], ReplacementChosen] = {}
         self.ordered: Counter[tuple[str, str, str]] = Counter()
-        self.placed: dict[str, Entry] = {}
+        self.placed: dict[str, Entry[OrderPlaced]] = {}
         self.arrived: dict[str, set[int]] = {}
 
-    def take(self, entry: Entry) -> None:
+    def take(self, entry: AnyEntry) -> None:
         match entry.body:
             case StockCounted() as body:
                 self.items[body.key], self.counts[body.key] = body, body.count
@@ -106,9 +105,9 @@ class _Fold:
                 self.chosen[entry.job, body.ref] = body
             case ChangeMade(part=part) if part:
                 self._fit(entry.job, part)
-            case OrderPlaced() as body:
+            case OrderPlaced() if says(entry, OrderPlaced):
                 self.placed[entry.id] = entry
-                for line in body.lines:
+                for line in entry.body.lines:
                     self.ordered[line.job, line.ref, line.text] += line.count
             case OrderArrived() as body:
                 self._arrive(body)
@@ -143,7 +142,7 @@ class _Fold:
                 self.counts[key] += line.count
 
 
-def supplies(entries: Iterable[Entry], instruments: Mapping[str, str]) -> Supplies:
+def supplies(entries: Iterable[AnyEntry], instruments: Mapping[str, str]) -> Supplies:
     """Fold entries into what the shop has, needs and awaits.
 
     Parameters
@@ -169,7 +168,7 @@ def supplies(entries: Iterable[Entry], instruments: Mapping[str, str]) -> Suppli
     return Supplies(
         tuple(sorted(items, key=lambda i: (i.body.what, i.body.value, -i.body.volts))),
         tuple(n for n in needs if n.count),
-        tuple(Order(e, e.body, frozenset(fold.arrived.get(key, ()))) for key, e in reversed(fold.placed.items())),
+        tuple(Order(e, frozenset(fold.arrived.get(key, ()))) for key, e in reversed(fold.placed.items())),
     )
 
 

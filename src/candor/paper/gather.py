@@ -15,7 +15,8 @@ from candor.core.reading.reference import age
 from candor.core.verdict.rules import RULE_WORDS
 from candor.notebook.assessment import Standard, as_left_run, assess_run, unfinished
 from candor.notebook.chain import say_broken
-from candor.notebook.entries import StandardRecorded
+from candor.notebook.entries.calibrate import ReferenceFrom
+from candor.notebook.entries.shop import StandardRecorded
 from candor.notebook.job import Job
 from candor.notebook.states import states_of, words_of
 from candor.packs.model import Pack
@@ -38,7 +39,7 @@ COVERAGE_WORDS = (
     "Where a point was read rising and falling, needle and reference are the means of both and the error is the worse. "
     "Errors of − ranges are of magnitude: positive means the needle read too far from zero."
 )
-CAME = {
+CAME: Mapping[ReferenceFrom, str] = {
     "typed": "read and typed",
     "captured": "captured over a link",
     "confirmed": "confirmed by a press of their own",
@@ -90,28 +91,31 @@ def make_certificate(
             "since. There is nothing a certificate could state as left.",
             expected="readings as left",
         )
+    if job.stay.opened is None:
+        raise NothingStandsError("This job has no instrument: the entry that opened it was struck or cannot be read.")
+    opened = job.stay.opened.body
     used = _used(job, known)
-    days = sorted({r.entry.at.date() for r in job.readings})
+    days = sorted({r.entry.at.date() for r in job.calibrate.readings})
     record = CertificateRecord(
-        number=f"{now:%Y}-{job.id[:6].upper()}-{len(job.certificates) + 1}",
+        number=f"{now:%Y}-{job.id[:6].upper()}-{len(job.release.certificates) + 1}",
         issued_at=now,
         issued_by=who,
         shop=shop,
-        maker=job.maker,
-        type=job.type,
+        maker=opened.maker,
+        type=opened.type,
         kind=pack.kind,
         serial=job.serial,
-        owner=job.details.get("owner", ""),
+        owner=job.stay.details.get("owner", ""),
         pack_id=pack.id,
         pack_edition=pack.edition,
         pack_digest=pack.digest,
-        received=job.opened.date() if job.opened else None,
+        received=job.stay.received,
         measured=tuple(days),
-        told_by={key: job.told_by[key] for key in ("opened", "serial", "owner", "rule") if key in job.told_by},
+        told_by=_told_by(job),
         conditions=_conditions(job),
         references=tuple(_reference(s, days[-1] if days else now.date()) for s in used),
-        rule=str(job.rule),
-        rule_words=RULE_WORDS[job.rule],
+        rule=str(job.calibrate.rule),
+        rule_words=RULE_WORDS[job.calibrate.rule],
         coverage_words=COVERAGE_WORDS,
         advice=ADVICE,
         remarks=_remarks(job, pack, used, days[-1] if days else now.date(), found, left, now, broken),
@@ -134,8 +138,14 @@ def make_certificate(
     return Certificate(record, found, left)
 
 
+def _told_by(job: Job) -> dict[str, int]:
+    """The numbers of the entries that the head of a certificate comes from."""
+    told = {key: job.stay.told_by[key] for key in ("opened", "serial", "owner") if key in job.stay.told_by}
+    return {**told, "rule": job.calibrate.rule_entry} if job.calibrate.rule_entry else told
+
+
 def _used(job: Job, known: Mapping[str, Standard]) -> list[Standard]:
-    names = dict.fromkeys(r.body.standard for r in job.readings)
+    names = dict.fromkeys(r.body.standard for r in job.calibrate.readings)
     return [known[name] for name in names if name in known]
 
 
@@ -144,10 +154,12 @@ def _conditions(job: Job) -> tuple[TracedLine, ...]:
     words = (("celsius", "Room", "°C"), ("humidity", "Relative humidity", "%"), ("line_volts", "Line", "V"))
     found = []
     for key, name, unit in words:
-        noted = [r.noted[key] for r in job.readings if key in r.noted]
-        if not job.readings and key in job.conditions:
-            noted = [job.conditions[key][1]]
-        missing = "" if not noted or all(key in r.noted for r in job.readings) else ", not noted at all readings"
+        noted = [r.noted[key] for r in job.calibrate.readings if key in r.noted]
+        if not job.calibrate.readings and key in job.calibrate.conditions:
+            noted = [job.calibrate.conditions[key]]
+        missing = (
+            "" if not noted or all(key in r.noted for r in job.calibrate.readings) else ", not noted at all readings"
+        )
         values = sorted({e.body.value for e in noted})
         if not values:
             found.append(TracedLine(text=f"{name} not noted", entry=0))
@@ -159,7 +171,7 @@ def _conditions(job: Job) -> tuple[TracedLine, ...]:
 
 def _reference_words(job: Job) -> str:
     """Say how the values of the references came: nothing unmeasured is certified."""
-    counts = Counter(r.body.reference_from for r in job.readings)
+    counts = Counter(r.body.reference_from for r in job.calibrate.readings)
     said = [f"{counts[key]} {words}" for key, words in CAME.items() if counts[key]]
     return f"Reference values: {', '.join(said)}." if said else ""
 
@@ -173,12 +185,12 @@ def _as_left_note(found: RunResult, left: RunResult) -> str:
 
 def _as_found(job: Job, found: RunResult) -> RunLines:
     lines = _lines(job, found)
-    if job.inoperative is None:
+    if job.calibrate.inoperative is None:
         return lines
     return lines.model_copy(
         update={
             "outcome": INOPERATIVE,
-            "sentence": f"because {job.inoperative.body.reason} (entry {job.inoperative.number})",
+            "sentence": f"because {job.calibrate.inoperative.body.reason} (entry {job.calibrate.inoperative.number})",
         }
     )
 
@@ -224,7 +236,7 @@ def _remarks(
         how_old = age(standard.reference, on)
         if how_old.state != "in date":
             lines.append((how_old.sentence, standard.entry.number))
-    if not used and job.readings:
+    if not used and job.calibrate.readings:
         lines.append(("No reference was named for the readings; nothing is decided.", 0))
     if left.waiting:
         openings = states_of(job, pack).waiting
@@ -244,18 +256,18 @@ def _remarks(
         listed = "; ".join(f"{s.title} ({s.phase})" for s in missing[:3])
         more = f" and {len(missing) - 3} more" if len(missing) > 3 else ""
         lines.append((f"The procedure is not finished: {len(missing)} steps are open: {listed}{more}.", 0))
-    for reason, entry in job.skipped.values():
+    for entry in job.calibrate.skipped.values():
         title = entry.body.step.split(":")[-1]
-        lines.append((f"Left out: {title}, because {reason}.", entry.number))
-    if job.details.get("sample"):
-        words = f"Power although the sample of electrolytics was bad. Reason: {job.details['sample']}."
-        lines.append((words, job.told_by["sample"]))
-    for finding in job.overridden:
+        lines.append((f"Left out: {title}, because {entry.body.reason}.", entry.number))
+    if job.parts.overridden is not None:
+        words = f"Power although the sample of electrolytics was bad. Reason: {job.parts.overridden.body.reason}."
+        lines.append((words, job.parts.overridden.number))
+    for finding in job.arrive.overridden:
         mark = finding.mark.capitalize()
         lines.append((f"{mark} overridden: {finding.text}. Reason: {finding.reason}.", finding.entry.number))
-    for finding in job.open_hazards:
+    for finding in job.arrive.open_hazards:
         lines.append((f"Hazard not cleared: {finding.text}.", finding.entry.number))
-    for change in job.unproven:
+    for change in job.stay.unproven:
         lines.append((f"A change was not checked afterwards: {change.body.text}.", change.number))
     for run in (found, left) if left.phase == "as left" else (found,):
         for result in run.results.values():
@@ -268,11 +280,11 @@ def _remarks(
 
 def _changes(job: Job) -> tuple[TracedLine, ...]:
     lines = []
-    for change in job.changes:
-        proof = job.proofs.get(change.id)
+    for change in job.stay.changes:
+        proof = job.stay.proofs.get(change.id)
         checked = f"; checked: {proof.body.check} (entry {proof.number})" if proof else ""
         lines.append(TracedLine(text=change.body.text + checked, entry=change.number))
-    for entry in job.adjustments:
+    for entry in job.calibrate.adjustments:
         body = entry.body
         reading = (
             f", left at {body.indicated:g} with {body.reference:g} applied" if body.indicated is not None else ""
@@ -282,7 +294,7 @@ def _changes(job: Job) -> tuple[TracedLine, ...]:
 
 
 def _lines(job: Job, run: RunResult) -> RunLines:
-    came = {r.entry.number: r.body.reference_from for r in job.readings}
+    came = {r.entry.number: r.body.reference_from for r in job.calibrate.readings}
     points = tuple(_point(run.results[p.key], came) for p in run.points if p.key in run.results)
     return RunLines(phase=run.title, outcome=str(run.outcome), sentence=run.counts, points=points)
 

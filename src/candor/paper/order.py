@@ -10,7 +10,7 @@ from reportlab.lib.pagesizes import A4
 from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, SimpleDocTemplate, Spacer, Table
 
-from candor.notebook.part_entries import OrderLine, OrderPlaced
+from candor.notebook.entries.shop import OrderLine, OrderPlaced
 from candor.paper.figure import RULE, SOFT
 from candor.paper.sheet import laid, register_fonts, text
 

@@ -10,7 +10,8 @@ from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import Flow
 from candor.desktop.widgets.parts import button, empty
 from candor.notebook.checklists import found_items
-from candor.notebook.entries import ItemAdded, ItemLookedAt
+from candor.notebook.entries.arrive import ItemLookedAt
+from candor.notebook.entries.shop import ItemAdded
 
 
 class Checklist(QWidget):
@@ -54,7 +55,7 @@ class Checklist(QWidget):
             self._flow.addWidget(self.another)
         found = found_items(job, zone, items)
         for item, made in self.items.items():
-            looked = (zone, item) in job.looked
+            looked = (zone, item) in job.arrive.looked
             made.setChecked(looked or item in found)
             made.setText(f"{item} · found" if item in found else f"{item} · not there" if looked else item)
         self.own.setVisible(self.another.isChecked())
@@ -71,8 +72,8 @@ class Checklist(QWidget):
         job = self._bench.job
         if checked:
             self._bench.write(ItemLookedAt(zone=self._zone, item=item))
-        elif job is not None and (self._zone, item) in job.looked:
-            self._bench.strike(job.looked[self._zone, item].id)
+        elif job is not None and (self._zone, item) in job.arrive.looked:
+            self._bench.strike(job.arrive.looked[self._zone, item].id)
         else:
             self._bench.told.emit(f"“{item}” was found: strike the finding, and it is open again.", "")
             self.show_zone(self._zone)

@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QGridLayout, QLineEdit, QVBoxLayout, QWidget
 from candor.core.errors import CandorError
 from candor.desktop.bench import Bench
 from candor.desktop.theme import Theme, label
-from candor.notebook.entries import DetailWritten
+from candor.notebook.entries.stay import DetailWritten
 from candor.notebook.history import check_detail
 
 # Key, title, hint, and where it stands: row, column, columns.
@@ -56,14 +56,14 @@ class Details(QWidget):
             return
         for key, edit in self.fields.items():
             if not edit.hasFocus():
-                edit.setText(job.details.get(key, ""))
+                edit.setText(job.stay.details.get(key, ""))
                 edit.setCursorPosition(0)
                 edit.setModified(False)
 
     def _write(self, key: str) -> None:
         edit, job = self.fields[key], self._bench.job
         text = edit.text().strip()
-        if job is None or not edit.isModified() or text == job.details.get(key, ""):
+        if job is None or not edit.isModified() or text == job.stay.details.get(key, ""):
             return
         try:
             check_detail(key, text, self._bench.now().date())

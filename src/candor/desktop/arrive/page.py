@@ -19,8 +19,7 @@ from candor.desktop.widgets.flow import Flow, flow
 from candor.desktop.widgets.parts import Column, button, line, shortcut
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.checklists import behind
-from candor.notebook.entries import FindingNoted, PhotoAdded
-from candor.notebook.job import Finding
+from candor.notebook.entries.arrive import Finding, FindingNoted, PhotoAdded
 
 WORST = ("hazard", "fix", "note")
 VIEWS = (("who", "Who it is"), ("walk", "Walk round"), ("apart", "Take apart"), ("together", "Put together"))
@@ -158,7 +157,7 @@ class ArrivePage(QWidget):
     def enter(self) -> None:
         """Come to the stop: where a hazard stands, it is in hand first."""
         job = self._bench.job
-        hazards = job.open_hazards if job else ()
+        hazards = job.arrive.open_hazards if job else ()
         if hazards:
             self._zone, self._finding, self._view = hazards[0].zone or "-", hazards[0].entry.id, "walk"
         self.show_view(self._view)
@@ -189,7 +188,7 @@ class ArrivePage(QWidget):
         rows = [Row("", "walk round it")]
         for zone in pack.zones:
             rows.append(Row(zone.key, zone.title, "", self._worst(zone.key), zone.key == self._zone))
-        if any(not f.zone for f in job.findings):
+        if any(not f.zone for f in job.arrive.findings):
             rows.append(Row("-", "Elsewhere", "", self._worst(""), self._zone == "-"))
         self.zones.show_rows(tuple(rows), self._zone)
         self.zone_choice.clear()
@@ -204,10 +203,12 @@ class ArrivePage(QWidget):
 
     def _worst(self, zone: str) -> str:
         job = self._bench.job
-        marks = {f.mark for f in job.findings if f.zone == zone and (f.open or f.mark == "note")} if job else set()
-        settled = any(f.zone == zone for f in job.findings) if job else False
+        marks = (
+            {f.mark for f in job.arrive.findings if f.zone == zone and (f.open or f.mark == "note")} if job else set()
+        )
+        settled = any(f.zone == zone for f in job.arrive.findings) if job else False
         found = next((mark for mark in WORST if mark in marks), "")
-        begun = any(place == zone for place, _ in job.looked) if job else False
+        begun = any(place == zone for place, _ in job.arrive.looked) if job else False
         return found or ("full" if settled or self._looked_through(zone) else "begun" if begun else "ring")
 
     def _looked_through(self, zone: str) -> bool:
@@ -220,7 +221,7 @@ class ArrivePage(QWidget):
         if job is None:
             return
         zone = "" if self._zone == "-" else self._zone
-        here = [f for f in job.findings if f.zone == zone]
+        here = [f for f in job.arrive.findings if f.zone == zone]
         if self._finding not in [f.entry.id for f in here]:
             waiting = [f for mark in WORST for f in here if f.open and f.mark == mark]
             self._finding = (waiting or here[-1:])[0].entry.id if here else ""
@@ -243,7 +244,7 @@ class ArrivePage(QWidget):
     def finding(self) -> Finding | None:
         """Return the finding chosen."""
         job = self._bench.job
-        return next((f for f in job.findings if f.entry.id == self._finding), None) if job else None
+        return next((f for f in job.arrive.findings if f.entry.id == self._finding), None) if job else None
 
     def explain(self, because: Because) -> None:
         """Fill the reasons panel for what is chosen."""
@@ -306,7 +307,7 @@ class ArrivePage(QWidget):
             return
         zone = "" if self._zone == "-" else self._zone
         if self._bench.write(FindingNoted.model_validate({"zone": zone, "mark": mark, "text": text})):
-            self._finding = self._bench.job.findings[-1].entry.id if self._bench.job else ""
+            self._finding = self._bench.job.arrive.findings[-1].entry.id if self._bench.job else ""
             self._show_findings()
             self._bench.placeChanged.emit()
             self.text.clear()

@@ -14,7 +14,7 @@ from candor.desktop.bench import Bench
 from candor.desktop.theme import Theme
 from candor.desktop.widgets.parts import empty
 from candor.desktop.worker import Work
-from candor.notebook.entries import PhotoAdded
+from candor.notebook.entries.arrive import PhotoAdded
 from candor.notebook.files import is_plain_name
 from candor.notebook.photos import keep_photo, keep_picture
 

@@ -15,9 +15,8 @@ from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.parts import button
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.entries import PutBack, TakenOff
-from candor.notebook.fasteners_text import read_fasteners, say_fasteners
-from candor.notebook.job import Taken
+from candor.notebook.entries.arrive import PutBack, Taken, TakenOff, say_fasteners
+from candor.notebook.fasteners_text import read_fasteners
 
 
 class TakeApart(QWidget):
@@ -85,9 +84,9 @@ class TakeApart(QWidget):
             return
         self._backwards = backwards
         self.entering.setVisible(not backwards)
-        self.ticking.setVisible(backwards and any(t.back is None for t in job.taken))
+        self.ticking.setVisible(backwards and any(t.back is None for t in job.arrive.taken))
         self.title.setText("Put together" if backwards else "Take apart")
-        steps = tuple(reversed(job.taken)) if backwards else job.taken
+        steps = tuple(reversed(job.arrive.taken)) if backwards else job.arrive.taken
         open_keys = [t.entry.id for t in steps if t.back is None]
         if self._chosen not in [t.entry.id for t in steps] or (backwards and self._chosen not in open_keys):
             self._chosen = (open_keys[0] if backwards and open_keys else steps[-1].entry.id) if steps else ""
@@ -100,7 +99,7 @@ class TakeApart(QWidget):
         self.photos.show_photos(self._bench.notebook.photo_folder, chosen.photos if chosen else ())
 
     def _row(self, number: int, taken: Taken) -> Row:
-        parts = [part for part in (say_fasteners(taken.body.fasteners), taken.body.wires) if part]
+        parts = [part for part in (say_fasteners(taken.entry.body.fasteners), taken.entry.body.wires) if part]
         parts.append(f"entry {taken.entry.number}")
         if taken.back is not None:
             left = taken.back.body.left_over
@@ -108,7 +107,7 @@ class TakeApart(QWidget):
         shape = ("full" if not taken.back.body.left_over else "half") if taken.back is not None else "ring"
         return Row(
             taken.entry.id,
-            f"{number}   {taken.body.what}",
+            f"{number}   {taken.entry.body.what}",
             " · ".join(parts),
             shape,
             says="back" if taken.back else "off",
@@ -116,19 +115,22 @@ class TakeApart(QWidget):
 
     def _count_words(self) -> str:
         job = self._bench.job
-        if job is None or not job.taken:
+        if job is None or not job.arrive.taken:
             return "Nothing is off yet. Write each step as you do it: the list backwards puts it together again."
-        back = sum(t.back is not None for t in job.taken)
-        if back < len(job.taken):
-            return f"{job.fasteners_off} fasteners off, {len(job.taken) - back} of {len(job.taken)} steps to go back."
-        if job.left_over:
-            return f"All back on, and {job.left_over} fasteners left over: one of the steps is missing something."
+        back = sum(t.back is not None for t in job.arrive.taken)
+        if back < len(job.arrive.taken):
+            off, steps = job.arrive.fasteners_off, len(job.arrive.taken)
+            return f"{off} fasteners off, {steps - back} of {steps} steps to go back."
+        if job.arrive.left_over:
+            return (
+                f"All back on, and {job.arrive.left_over} fasteners left over: one of the steps is missing something."
+            )
         return "All back on, nothing left over."
 
     def step(self) -> Taken | None:
         """Return the step chosen."""
         job = self._bench.job
-        return next((t for t in job.taken if t.entry.id == self._chosen), None) if job else None
+        return next((t for t in job.arrive.taken if t.entry.id == self._chosen), None) if job else None
 
     def explain(self, because: Because) -> None:
         """Say what the chosen step holds, or how the map is used."""
@@ -142,10 +144,10 @@ class TakeApart(QWidget):
             because.show_words("The map is empty", words, "ring")
             return
         words = [
-            say_fasteners(chosen.body.fasteners).replace("; ", "\n") or "No fasteners.",
-            chosen.body.wires or "No wires noted.",
+            say_fasteners(chosen.entry.body.fasteners).replace("; ", "\n") or "No fasteners.",
+            chosen.entry.body.wires or "No wires noted.",
         ]
-        because.show_words(chosen.body.what.capitalize(), words, "full" if chosen.back else "ring")
+        because.show_words(chosen.entry.body.what.capitalize(), words, "full" if chosen.back else "ring")
 
     def _take_off(self) -> None:
         what = self.what.text().strip()
@@ -163,7 +165,7 @@ class TakeApart(QWidget):
             for field in (self.what, self.fasteners, self.wires):
                 field.clear()
             job = self._bench.job
-            self._chosen = job.taken[-1].entry.id if job else ""
+            self._chosen = job.arrive.taken[-1].entry.id if job else ""
             self._again()
             self.what.setFocus()
 

@@ -24,7 +24,8 @@ from candor.desktop.widgets.ribbon import Ribbon
 from candor.desktop.widgets.rows import RowList
 from candor.notebook.assessment import step_state
 from candor.notebook.barriers import barrier
-from candor.notebook.entries import DetailWritten, RuleChosen, StandardChosen, StepSkipped
+from candor.notebook.entries.calibrate import RuleChosen, StandardChosen, StepSkipped
+from candor.notebook.entries.parts import BarOverridden
 from candor.packs.procedure import ProcedureStep, procedure
 
 DIAL_SHARE = 0.4  # of the page's height; the ribbon has what the words leave
@@ -223,13 +224,13 @@ class CalibratePage(QWidget):
             return
         words = "Go on"
         if step.kind in ("point", "adjust"):
-            done = bool(self._hand.readings) if step.kind == "point" else step.key in job.done
+            done = bool(self._hand.readings) if step.kind == "point" else step.key in job.calibrate.done
             words = "Next point" if done and not self._hand.moved else "Take the reading"
             if step.kind == "adjust" and not done:
                 words = "Trimmed, take it"
-        elif step.kind == "wait" and job.timer_of(step.key) is None:
+        elif step.kind == "wait" and job.calibrate.timer_of(step.key) is None:
             words = "Start the wait"
-        elif step.kind == "check" and step.key not in job.done:
+        elif step.kind == "check" and step.key not in job.calibrate.done:
             words = "Done"
         self.take.setText(f"{words}  Space")
         self.take.setAccessibleName(words)
@@ -243,9 +244,9 @@ class CalibratePage(QWidget):
             return
         if result is not None:
             because.show_point(result, preview=self._hand.moved)
-        elif step.key in job.skipped:
-            reason, entry = job.skipped[step.key]
-            because.show_words("Left out", [f"{reason} (entry {entry.number})"], "skipped")
+        elif step.key in job.calibrate.skipped:
+            entry = job.calibrate.skipped[step.key]
+            because.show_words("Left out", [f"{entry.body.reason} (entry {entry.number})"], "skipped")
         elif step.point is not None and step.kind == "point":
             limit = step.point.nominal_limit
             words = [
@@ -254,13 +255,15 @@ class CalibratePage(QWidget):
                 "Readings from below and from above tell friction; repeats tell scatter.",
             ]
             because.show_words("Not measured", words, "ring")
-        elif (timer := job.timer_of(step.key)) is not None:
+        elif (timer := job.calibrate.timer_of(step.key)) is not None:
             words = [f"Started {timer.entry.at.astimezone():%H:%M}, over {timer.ends.astimezone():%H:%M} "
                      f"(entry {timer.entry.number}).", step.aim]  # fmt: skip
             running = timer.left(self._bench.now()) > 0
             because.show_words("Running" if running else "Over", words, "running" if running else "full")
-        elif step.key in job.done:
-            because.show_words("Done", [f"Entry {job.done[step.key].number}. Backspace strikes it."], "full")
+        elif step.key in job.calibrate.done:
+            because.show_words(
+                "Done", [f"Entry {job.calibrate.done[step.key].number}. Backspace strikes it."], "full"
+            )
         else:
             because.show_words(step.title, [step.aim, f"Usual mistake: {step.mistake}"])
         because.show_whole(self._bench.left if step.phase == "as left" else self._bench.found)
@@ -331,7 +334,7 @@ class CalibratePage(QWidget):
 
     def choose_rule(self, rule: str) -> None:
         """Take another decision rule for the job."""
-        if self._bench.job is not None and self._bench.job.rule != rule:
+        if self._bench.job is not None and self._bench.job.calibrate.rule != rule:
             self._bench.write(RuleChosen.model_validate({"rule": rule}))
 
     def strike_reading(self, number: int) -> None:
@@ -389,10 +392,10 @@ class Barrier(QWidget):
 
     def _settle(self, how: str) -> None:
         job = self._bench.job
-        if job is not None and not job.open_hazards:
+        if job is not None and not job.arrive.open_hazards:
             self._override_sample()
         elif job is not None:
-            if self._bench.settle(job.open_hazards[0].entry.id, how, self.reason.text()):
+            if self._bench.settle(job.arrive.open_hazards[0].entry.id, how, self.reason.text()):
                 self.reason.clear()
             else:
                 self.reason.setFocus()
@@ -402,7 +405,7 @@ class Barrier(QWidget):
         if not reason:
             self._bench.told.emit("Write first why the set may see power; nothing was written.", "brick")
             self.reason.setFocus()
-        elif self._bench.write(DetailWritten(field="sample", text=reason)):
+        elif self._bench.write(BarOverridden(bar="sample", reason=reason)):
             self.reason.clear()
 
 

@@ -167,7 +167,7 @@ class Readout(QWidget):
             how_old = age(standard.reference, self._bench.now().date())
             words = "" if how_old.state == "in date" else f", {how_old.state}"
             self.standard.addItem(f"{standard.body.name}{words}", standard.entry.id)
-            if job is not None and standard.entry.id == job.standard:
+            if job is not None and standard.entry.id == job.calibrate.standard:
                 self.standard.setCurrentIndex(self.standard.count() - 1)
         self.standard.addItem("record another …", "new")
         self.standard.blockSignals(False)

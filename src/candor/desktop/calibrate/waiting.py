@@ -46,8 +46,8 @@ class StepCard(QWidget):
         words = "Space when it is done." if state == "open" else ""
         if step.kind == "wait":
             words = f"{step.seconds / 60:g} min. The timer runs while you are elsewhere and tells you when it ends."
-        if step.key in job.done:
-            entry = job.done[step.key]
+        if step.key in job.calibrate.done:
+            entry = job.calibrate.done[step.key]
             words = f"Entry {entry.number}, {entry.at.astimezone():%Y-%m-%d %H:%M}, {entry.who}."
         self.words.setText(words)
         self.show_time()
@@ -55,7 +55,7 @@ class StepCard(QWidget):
     def show_time(self) -> None:
         """Let a running wait count down."""
         step, job = self._hand.step, self._bench.job
-        timer = job.timer_of(step.key) if step is not None and job is not None else None
+        timer = job.calibrate.timer_of(step.key) if step is not None and job is not None else None
         if timer is None or step is None or step.point is not None or job is None:
             return
         left = round(timer.left(self._bench.now()))

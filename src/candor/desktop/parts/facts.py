@@ -16,7 +16,7 @@ from candor.desktop.theme import Theme, label
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.parts import button
-from candor.notebook.part_entries import PartListed
+from candor.notebook.entries.parts import PartListed
 from candor.notebook.parts_list import PartLine
 
 CHOICES = {

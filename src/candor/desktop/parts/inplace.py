@@ -15,8 +15,9 @@ from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.parts import button
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.entries import ChangeMade
-from candor.notebook.part_entries import NeedLine, ReplacementChosen
+from candor.notebook.entries.goods import NeedLine
+from candor.notebook.entries.parts import ReplacementChosen
+from candor.notebook.entries.stay import ChangeMade
 from candor.notebook.parts_list import PartLine
 
 

@@ -17,7 +17,7 @@ from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.parts import button
-from candor.notebook.part_entries import PartDecided
+from candor.notebook.entries.parts import PartDecided
 from candor.notebook.parts_list import PartLine
 
 # Field, its title, an example, and how it is said in a jot.

@@ -37,8 +37,8 @@ from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.elided import Elided
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.parts import Column, button, line, shortcut
+from candor.notebook.entries.parts import PolicyChosen
 from candor.notebook.orders import draft
-from candor.notebook.part_entries import PolicyChosen
 from candor.notebook.parts_import import preview_parts
 from candor.notebook.parts_list import PartLine, say_counts
 

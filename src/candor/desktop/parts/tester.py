@@ -313,7 +313,7 @@ class TesterPanel(QWidget):
         job, line = self._bench.job, self._line
         if job is None or line is None:
             return None
-        runs = [r for r in job.parts.runs if r.started.body.ref == line.part.ref and r.ended is not None]
+        runs = [r for r in job.runs.runs if r.started.body.ref == line.part.ref and r.ended is not None]
         return runs[-1] if runs else None
 
     def _say_last(self) -> str:

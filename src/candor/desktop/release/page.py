@@ -23,7 +23,9 @@ from candor.desktop.widgets.glyphs import Glyph
 from candor.desktop.widgets.parts import Column, button, empty, shortcut
 from candor.desktop.worker import Work
 from candor.notebook.certificates import keep_certificate, read_certificate
-from candor.notebook.entries import CertificateIssued, ConditionNoted, StatusSet
+from candor.notebook.entries.calibrate import ConditionNoted
+from candor.notebook.entries.release import CertificateIssued
+from candor.notebook.entries.stay import StatusSet
 from candor.notebook.files import write_durably
 from candor.notebook.states import standing_certificate
 from candor.paper.gather import Certificate, NothingStandsError, make_certificate
@@ -232,14 +234,16 @@ class ReleasePage(QWidget):
         )
         for key, edit in self.fields.items():
             if not edit.hasFocus():
-                edit.setText(trimmed(job.conditions[key][0]) if key in job.conditions else "")
+                edit.setText(
+                    trimmed(job.calibrate.conditions[key].body.value) if key in job.calibrate.conditions else ""
+                )
                 edit.setModified(False)
         for key, made in self.status.items():
-            made.setChecked(key == job.status)
+            made.setChecked(key == job.stay.status)
         if not self.waits_for.hasFocus():
-            self.waits_for.setText(job.status_text)
+            self.waits_for.setText(job.stay.status_text)
             self.waits_for.setModified(False)
-        issued = job.certificates[-1].body.number if job.certificates else ""
+        issued = job.release.certificates[-1].body.number if job.release.certificates else ""
         self.sign.setText(f"Sign off another (last: {issued})" if issued and not digest else "Sign it off")
         self.sign.setEnabled(not digest)
         width = max(self.pages.viewport().width() - self._theme.px(24), 200)
@@ -297,7 +301,7 @@ class ReleasePage(QWidget):
         job = self._bench.job
         if job is not None and self.waits_for.isModified():
             self.waits_for.setModified(False)
-            self._bench.write(StatusSet(status=job.status, text=self.waits_for.text().strip()))
+            self._bench.write(StatusSet(status=job.stay.status, text=self.waits_for.text().strip()))
 
     def _suggested(self, ending: str) -> str:
         return f"certificate {self._record.number}.{ending}" if self._record else f"certificate.{ending}"

@@ -20,7 +20,8 @@ from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.parts import button
 from candor.desktop.widgets.rows import Row, RowList
 from candor.desktop.worker import Work
-from candor.notebook.part_entries import NeedLine, ReplacementChosen
+from candor.notebook.entries.goods import NeedLine
+from candor.notebook.entries.parts import ReplacementChosen
 from candor.notebook.parts_list import PartLine
 from candor.notebook.stock import StockItem, pieces
 
@@ -51,7 +52,7 @@ class Combiner(QWidget):
         self._work = Work(self)
         self.fields: dict[str, Field] = {}
         self.kind, self.series, self.most = QComboBox(), QComboBox(), QComboBox()
-        self.find = button("Find the best", "Every arrangement is covered", "Enter", "main")
+        self.search = button("Find the best", "Every arrangement is covered", "Enter", "main")
         self.take = button("This goes in", "Take it for the part in hand")
         self.words = label("", "text")
         self.list = RowList(theme, "Arrangements", wrap=True)
@@ -85,10 +86,10 @@ class Combiner(QWidget):
         column.setSpacing(theme.px(6))
         column.addWidget(label("Make a value", "heading", bold=True))
         column.addLayout(grid)
-        column.addLayout(flow(theme.px(8), self.kind, self.series, self.most, self.find, self.take))
+        column.addLayout(flow(theme.px(8), self.kind, self.series, self.most, self.search, self.take))
         column.addWidget(self.words)
         column.addWidget(self.list)
-        self.find.clicked.connect(self.ask)
+        self.search.clicked.connect(self.ask)
         self.take.clicked.connect(self._take)
         self.list.picked.connect(self._pick)
         self.take.setVisible(False)

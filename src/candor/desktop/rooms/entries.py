@@ -11,9 +11,11 @@ from candor.desktop.theme import Theme, label
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.parts import button, shortcut
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.entries import Entry, Struck, Unstruck
+from candor.notebook.entries.entry import Entry
+from candor.notebook.entries.kinds import in_words
+from candor.notebook.entries.strikes import Struck, Unstruck
 from candor.notebook.facts import facts_in_words
-from candor.notebook.words import in_words
+from candor.notebook.job import may_strike
 
 
 class EntriesPage(QWidget):
@@ -26,21 +28,21 @@ class EntriesPage(QWidget):
         self._chosen = ""
         self.title = label("", "heading", bold=True)
         self.words = label("What certificates refer to by number. A struck line stays, and counts no more.", "soft")
-        self.find = QLineEdit()
-        self.find.setPlaceholderText("a number, or words to look for")
-        self.find.setAccessibleName("Look for entries")
-        self.find.setClearButtonEnabled(True)
+        self.search = QLineEdit()
+        self.search.setPlaceholderText("a number, or words to look for")
+        self.search.setAccessibleName("Look for entries")
+        self.search.setClearButtonEnabled(True)
         self.list = RowList(theme, "Entries")
         self.strike = button("Strike", "Strike the entry chosen out; it stays readable", "Del")
         self.unstrike = button("Let it stand", "Take the strike of the entry chosen back")
         column = QVBoxLayout(self)
         column.setContentsMargins(theme.px(18), theme.px(12), theme.px(16), theme.px(12))
         column.setSpacing(theme.px(8))
-        for widget in (self.title, self.words, self.find):
+        for widget in (self.title, self.words, self.search):
             column.addWidget(widget)
         column.addWidget(self.list, 1)
         column.addLayout(flow(theme.px(8), self.strike, self.unstrike))
-        self.find.textChanged.connect(lambda _: self._show())
+        self.search.textChanged.connect(lambda _: self._show())
         self.list.picked.connect(self._choose)
         self.list.currentItemChanged.connect(self._follow)
         self.strike.clicked.connect(self._strike)
@@ -88,7 +90,7 @@ class EntriesPage(QWidget):
         return {**{s.entry.id: s.entry.number for s in self._bench.standards.values()}, **own}
 
     def _wanted(self, row: Row) -> bool:
-        sought = self.find.text().strip().lower()
+        sought = self.search.text().strip().lower()
         if sought.isdigit():
             return row.text.split()[0] == sought
         return sought in row.text.lower()
@@ -107,7 +109,7 @@ class EntriesPage(QWidget):
     def _name_buttons(self) -> None:
         job, entry = self._bench.job, self.entry()
         struck = job is not None and entry is not None and entry.id in job.struck
-        strikable = job is not None and entry is not None and job.may_strike(entry)
+        strikable = job is not None and entry is not None and may_strike(entry)
         self.strike.setEnabled(strikable and not struck)
         self.unstrike.setEnabled(struck)
 

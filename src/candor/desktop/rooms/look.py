@@ -12,8 +12,7 @@ from candor.desktop.because import Because
 from candor.desktop.bench import Bench
 from candor.desktop.theme import Theme, label
 from candor.desktop.widgets.parts import button
-from candor.notebook.entries import DetailWritten
-from candor.notebook.job import fold
+from candor.notebook.entries.stay import DetailWritten
 from candor.notebook.settings import READ
 
 MODES = (("system", "As the desktop"), ("light", "Light"), ("dark", "Dark"))
@@ -86,7 +85,7 @@ class LookPage(QWidget):
                 edit.setModified(False)
 
     def _details(self) -> Mapping[str, str]:
-        return fold("", self._bench.notebook.entries_of("")).details
+        return self._bench.shop.record().details
 
     def _set_mode(self, mode: str) -> None:
         self._theme.set(mode=mode)

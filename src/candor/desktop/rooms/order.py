@@ -16,10 +16,10 @@ from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.parts import Column, button, line
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.entries import DetailWritten, StatusSet
+from candor.notebook.entries.shop import OrderArrived, OrderPlaced
+from candor.notebook.entries.stay import DetailWritten, StatusSet
 from candor.notebook.files import write_durably
 from candor.notebook.orders import DraftLine, Spares, draft, order_csv, to_order
-from candor.notebook.part_entries import OrderArrived, OrderPlaced
 from candor.notebook.supplies import Order, still_waiting
 
 

@@ -17,7 +17,7 @@ from candor.desktop.theme import Theme, label
 from candor.desktop.widgets.parts import Column, button, line
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.assessment import Standard
-from candor.notebook.entries import StandardRecorded
+from candor.notebook.entries.shop import StandardRecorded
 from candor.notebook.standards_text import read_lines, write_lines
 
 FIELDS = (

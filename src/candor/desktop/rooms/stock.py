@@ -18,8 +18,8 @@ from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.parts import Column, button, line
 from candor.desktop.widgets.rows import Row, RowList
+from candor.notebook.entries.shop import StockMoved
 from candor.notebook.files import write_durably
-from candor.notebook.part_entries import StockMoved
 from candor.notebook.stock import preview_stock, write_stock
 
 HOW = (

@@ -2,8 +2,6 @@
 
 from alembic import context
 
-from candor.notebook.schema import metadata
-
-context.configure(connection=context.config.attributes["connection"], target_metadata=metadata)
+context.configure(connection=context.config.attributes["connection"])
 with context.begin_transaction():
     context.run_migrations()

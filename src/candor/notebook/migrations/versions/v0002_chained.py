@@ -1,14 +1,24 @@
 """Every entry carries a digest chained from the entry before it in its job."""
 
+import hashlib
+
 import sqlalchemy as sa
 from alembic import op
-
-from candor.notebook.chain import chained
 
 revision = "0002"
 down_revision = "0001"
 branch_labels = None
 depends_on = None
+
+
+def chained(before: str, *fields: object) -> str:
+    """Return the digest of an entry as it was in this form: id, job, kind, at, who, shelf as 0 or 1, body."""
+    digest = hashlib.sha256(before.encode())
+    for field in fields:
+        text = str(int(field) if isinstance(field, bool) else field).encode("utf-8", "surrogatepass")
+        digest.update(b"%d:" % len(text))
+        digest.update(text)
+    return digest.hexdigest()
 
 
 def upgrade() -> None:

@@ -1,0 +1,313 @@
+"""Calibrate: steps, waits, readings, trims, conditions, the standard and the rule."""
+
+from __future__ import annotations
+
+import datetime as dt
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from types import MappingProxyType
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from candor.core.quantities.show import trimmed
+from candor.core.reading.dial import Direction, NeedleReading
+from candor.core.verdict.rules import Rule
+from candor.notebook.entries.body import Body
+from candor.notebook.entries.entry import Entry, said, says
+from candor.notebook.entries.standing import Standing
+from candor.notebook.entries.stay import ChangeMade
+from candor.notebook.entries.strikes import Struck, Unstruck
+
+Phase = Literal["as found", "as left"]
+# How the reference's value came: read and typed, from the instrument's link, confirmed by a press of its own, or, of a
+# source or fixed part, as it was set. Empty in entries of before this was kept.
+ReferenceFrom = Literal["", "typed", "captured", "confirmed", "as set"]
+Means = Literal["number", "ticks", "drag", "jot", "pedal", "csv"]
+
+
+class StepDone(Body):
+    """A step that was done and confirmed."""
+
+    kind: Literal["step_done"] = "step_done"
+    step: str
+
+
+class StepSkipped(Body):
+    """A step left out, with its reason."""
+
+    kind: Literal["step_skipped"] = "step_skipped"
+    step: str
+    reason: Annotated[str, Field(min_length=1)]
+
+
+class TimerStarted(Body):
+    """A wait began; it ends `seconds` after the entry's time."""
+
+    kind: Literal["timer"] = "timer"
+    step: str
+    label: str
+    seconds: Annotated[float, Field(gt=0)]
+
+
+class ReadingTaken(Body):
+    """A reading: what the needle and the reference showed, SI magnitudes."""
+
+    kind: Literal["reading"] = "reading"
+    step: str
+    phase: Phase
+    point: str
+    indicated: Annotated[float, Field(allow_inf_nan=False)]
+    reference: Annotated[float, Field(allow_inf_nan=False)]
+    direction: Direction = ""
+    standard: str = ""
+    reference_from: ReferenceFrom = ""
+    means: Means = "number"
+    written: str = ""
+
+
+class ArrivedDead(Body):
+    """As found: inoperative. There is no as-found reading, and drift counts none."""
+
+    kind: Literal["inoperative"] = "inoperative"
+    reason: Annotated[str, Field(min_length=1)]
+
+
+class AdjustmentMade(Body):
+    """A trim that was turned, and what the needle read when it was left alone."""
+
+    kind: Literal["adjustment"] = "adjustment"
+    step: str
+    trim: str
+    indicated: float | None = None
+    reference: float | None = None
+
+
+class ConditionNoted(Body):
+    """A condition of room or line: degrees Celsius, per cent relative humidity, volts."""
+
+    kind: Literal["condition"] = "condition"
+    which: Literal["celsius", "humidity", "line_volts"]
+    value: Annotated[float, Field(allow_inf_nan=False)]
+
+
+class RuleChosen(Body):
+    """The decision rule of the job."""
+
+    kind: Literal["rule"] = "rule"
+    rule: Rule
+
+
+class StandardChosen(Body):
+    """The standard the job is read against, by the entry that recorded it."""
+
+    kind: Literal["standard_chosen"] = "standard_chosen"
+    standard: str
+
+
+_CONDITIONS = {"celsius": "room {} °C", "humidity": "relative humidity {} %", "line_volts": "line {} V"}
+_WAYS = {"up": ", from below", "down": ", from above", "": ""}
+
+
+def _reading(b: ReadingTaken) -> str:
+    way = _WAYS[b.direction]
+    return f"{b.point}, {b.phase}: {trimmed(b.indicated, 6)} read, {trimmed(b.reference, 7)} applied{way}"
+
+
+def _adjustment(b: AdjustmentMade) -> str:
+    return f"trimmed {b.trim}" + ("" if b.indicated is None else f", left at {trimmed(b.indicated, 6)}")
+
+
+WORDS = dict(
+    (
+        said(StepDone, lambda b, _: f"done: {b.step}"),
+        said(StepSkipped, lambda b, _: f"left out: {b.step}, because {b.reason}"),
+        said(TimerStarted, lambda b, _: f"{b.label}: timer of {trimmed(b.seconds / 60)} min started"),
+        said(ReadingTaken, lambda b, _: _reading(b)),
+        said(ArrivedDead, lambda b, _: f"as found: inoperative, because {b.reason}"),
+        said(AdjustmentMade, lambda b, _: _adjustment(b)),
+        said(ConditionNoted, lambda b, _: _CONDITIONS[b.which].format(trimmed(b.value))),
+        said(RuleChosen, lambda b, _: f"decision rule: {b.rule}"),
+        said(StandardChosen, lambda b, n: f"read against the standard of entry {n.get(b.standard, 0)}"),
+    )
+)
+
+
+@dataclass(frozen=True)
+class Timer:
+    """A wait that was started."""
+
+    entry: Entry[Body]
+    step: str
+    label: str
+    ends: dt.datetime
+
+    def left(self, now: dt.datetime) -> float:
+        """Return the seconds that are left, 0 where it is over."""
+        return max((self.ends - now).total_seconds(), 0.0)
+
+
+@dataclass(frozen=True)
+class TakenReading:
+    """A reading with what stood when it was taken: later entries and strikes do not change it.
+
+    Attributes
+    ----------
+    entry : Entry
+    place : int
+        Among the job's entries, in order.
+    noted : mapping of str to Entry
+        The conditions of room and line that had been noted by then, and not struck.
+    """
+
+    entry: Entry[ReadingTaken]
+    place: int
+    noted: Mapping[str, Entry[ConditionNoted]] = field(default_factory=dict)
+
+    @property
+    def body(self) -> ReadingTaken:
+        """What was read."""
+        return self.entry.body
+
+    @property
+    def celsius(self) -> float | None:
+        """The room then, None where it was not noted before."""
+        entry = self.noted.get("celsius")
+        return entry.body.value if entry else None
+
+    def needle(self) -> NeedleReading:
+        """Return it as the core knows readings."""
+        return NeedleReading(
+            self.entry.body.indicated, self.entry.body.reference, self.entry.body.direction, self.entry.number
+        )
+
+
+@dataclass(frozen=True)
+class Opening:
+    """What opened a state of the instrument.
+
+    Attributes
+    ----------
+    entry : Entry
+    place : int
+        Among the job's entries, in order.
+    moves : frozenset of str
+        The adjuster or the part by name; empty where it may be anything.
+    trim : bool
+        An adjuster was moved.
+    """
+
+    entry: Entry[AdjustmentMade] | Entry[ChangeMade]
+    place: int
+    moves: frozenset[str]
+    trim: bool
+
+
+@dataclass(frozen=True)
+class CalibrateRecord:
+    """What stands of the calibration.
+
+    Attributes
+    ----------
+    done, skipped : mapping of step key to Entry
+    readings : tuple of TakenReading
+        In the order they were taken.
+    openings : tuple of Opening
+        What opened each state after the first.
+    inoperative : Entry or None
+        That it arrived dead.
+    conditions : mapping of str to Entry
+        The newest of each.
+    standard : str
+        The entry that recorded the standard in use.
+    rule_entry : int
+        The number of the entry that chose the rule; 0 where none did.
+    """
+
+    done: Mapping[str, Entry[StepDone] | Entry[AdjustmentMade]] = field(default_factory=dict)
+    skipped: Mapping[str, Entry[StepSkipped]] = field(default_factory=dict)
+    timers: tuple[Timer, ...] = ()
+    readings: tuple[TakenReading, ...] = ()
+    openings: tuple[Opening, ...] = ()
+    inoperative: Entry[ArrivedDead] | None = None
+    adjustments: tuple[Entry[AdjustmentMade], ...] = ()
+    conditions: Mapping[str, Entry[ConditionNoted]] = field(default_factory=dict)
+    rule: Rule = Rule.GUARDED
+    rule_entry: int = 0
+    standard: str = ""
+
+    def timer_of(self, step: str) -> Timer | None:
+        """Return the last timer started for a step."""
+        return next((t for t in reversed(self.timers) if t.step == step), None)
+
+    @property
+    def celsius(self) -> float | None:
+        """The room as last noted, °C."""
+        return self.conditions["celsius"].body.value if "celsius" in self.conditions else None
+
+
+def calibrate_record(standing: Standing) -> CalibrateRecord:
+    """Return what stands of the calibration."""
+    rule, standard = standing.newest(RuleChosen), standing.newest(StandardChosen)
+    return CalibrateRecord(
+        done=MappingProxyType({e.body.step: e for e in standing.of(StepDone, AdjustmentMade)}),
+        skipped=_skipped(standing),
+        timers=timers_of(standing),
+        readings=_readings(standing),
+        openings=tuple(_opening(place, e) for place, e in standing.placed(AdjustmentMade, ChangeMade)),
+        inoperative=standing.newest(ArrivedDead),
+        adjustments=standing.of(AdjustmentMade),
+        conditions=standing.by(ConditionNoted, lambda b: b.which),
+        rule=rule.body.rule if rule else Rule.GUARDED,
+        rule_entry=rule.number if rule else 0,
+        standard=standard.body.standard if standard else "",
+    )
+
+
+def timers_of(standing: Standing) -> tuple[Timer, ...]:
+    """Return the waits that were started, in order."""
+    return tuple(
+        Timer(e, e.body.step, e.body.label, e.at + dt.timedelta(seconds=e.body.seconds))
+        for e in standing.of(TimerStarted)
+    )
+
+
+def _skipped(standing: Standing) -> Mapping[str, Entry[StepSkipped]]:
+    """A step that was done or read after it was left out is left out no more."""
+    found: dict[str, Entry[StepSkipped]] = {}
+    for entry in standing.of(StepSkipped, StepDone, ReadingTaken):
+        if says(entry, StepSkipped):
+            found[entry.body.step] = entry
+        else:
+            found.pop(entry.body.step, None)
+    return MappingProxyType(found)
+
+
+def _opening(place: int, entry: Entry[AdjustmentMade] | Entry[ChangeMade]) -> Opening:
+    body = entry.body
+    if isinstance(body, AdjustmentMade):
+        return Opening(entry, place, frozenset({body.trim}), trim=True)
+    return Opening(entry, place, frozenset({body.part or body.touches}) - {""}, trim=False)
+
+
+def _readings(standing: Standing) -> tuple[TakenReading, ...]:
+    """Every reading with the conditions that had been noted by then: a strike counts from when it was made."""
+    found: list[TakenReading] = []
+    conditions: list[Entry[ConditionNoted]] = []
+    struck: set[str] = set()
+    noted: Mapping[str, Entry[ConditionNoted]] = {}
+    for place, entry in enumerate(standing.entries):
+        if says(entry, ReadingTaken):
+            if entry.id not in standing.struck:
+                found.append(TakenReading(entry, place, noted))
+            continue
+        if says(entry, ConditionNoted):
+            conditions.append(entry)
+        elif says(entry, Struck):
+            struck.add(entry.body.target)
+        elif says(entry, Unstruck):
+            struck.discard(entry.body.target)
+        else:
+            continue
+        noted = {e.body.which: e for e in conditions if e.id not in struck}
+    return tuple(found)

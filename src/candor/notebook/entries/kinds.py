@@ -1,0 +1,79 @@
+"""Every kind of entry by its name, and the reading of a body as it was written."""
+
+from __future__ import annotations
+
+import json
+import re
+from collections.abc import Callable, Mapping
+
+from pydantic import ValidationError
+
+from candor.notebook.entries import arrive, calibrate, parts, release, runs, shop, stay, strikes
+from candor.notebook.entries.body import Body, Unreadable
+from candor.notebook.entries.entry import AnyEntry, Numbers, Words
+
+TOPICS = (stay, arrive, parts, runs, calibrate, release, shop, strikes)
+WORDS: Mapping[type[Body], Words] = {kind: words for topic in TOPICS for kind, words in topic.WORDS.items()}
+BODIES: Mapping[str, type[Body]] = {str(kind.model_fields["kind"].default): kind for kind in WORDS}
+
+Raw = dict[str, object]
+Upgrade = Callable[[Raw], Raw]
+
+
+def _detail_1(raw: Raw) -> Raw:
+    """Until 2026-11 the override of a bad sample was a detail of that name."""
+    if raw.get("field") != "sample" or not raw.get("text"):
+        return raw
+    return {"kind": "bar_overridden", "version": 1, "bar": "sample", "reason": raw["text"]}
+
+
+# Each takes a body of the kind and version before it to what it is today, or back as it came where it is today's already.
+UPGRADES: Mapping[tuple[str, int], Upgrade] = {("detail", 1): _detail_1}
+
+_KIND = re.compile(r'"kind":\s*"([a-z_]+)"')
+
+
+def read_body(text: str, upgrades: Mapping[tuple[str, int], Upgrade] = UPGRADES) -> Body:
+    """Return the body of an entry from its JSON, upgraded step by step where it is older.
+
+    What this version cannot read, a kind or a version it does not know, comes back as `Unreadable`. Fields that it does not
+    know, beside those it does, are kept as they are and close nothing.
+    """
+    found = _KIND.search(text)
+    kind = found[1] if found else ""
+    if any(kind == older for older, _ in upgrades):
+        raw = _upgraded(json.loads(text), upgrades)
+        kind, text = str(raw.get("kind")), json.dumps(raw)
+    if kind not in BODIES:
+        return Unreadable(says=kind, why=f"the kind “{kind}” is not known" if kind else "it says no kind", text=text)
+    try:
+        return BODIES[kind].model_validate_json(text, extra="allow")
+    except ValidationError as error:
+        first = error.errors()[0]
+        where = ".".join(str(x) for x in first["loc"])
+        return Unreadable(says=kind, why=f"{where}: {first['msg']}" if where else first["msg"], text=text)
+
+
+def _upgraded(raw: Raw, upgrades: Mapping[tuple[str, int], Upgrade]) -> Raw:
+    while True:
+        version = raw.get("version", 1)
+        step = upgrades.get((str(raw.get("kind")), version if isinstance(version, int) else 0))
+        newer = step(raw) if step else raw
+        if newer == raw:
+            return raw
+        raw = newer
+
+
+def in_words(entry: AnyEntry, numbers: Numbers) -> str:
+    """Return an entry as a line of words.
+
+    Parameters
+    ----------
+    entry : Entry
+    numbers : mapping of str to int
+        The number of every entry by its id, for entries that speak of others.
+    """
+    body = entry.body
+    if isinstance(body, Unreadable):
+        return f"cannot be read by this version of Candor ({body.why}); it was left as it is: {body.text[:120]}"
+    return WORDS[type(body)](body, numbers)

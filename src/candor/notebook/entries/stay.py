@@ -1,0 +1,176 @@
+"""The instrument's stay: how it came, what was done to it, what it waits for, time and money."""
+
+from __future__ import annotations
+
+import datetime as dt
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from types import MappingProxyType
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from candor.core.quantities.show import trimmed
+from candor.notebook.entries.body import Body
+from candor.notebook.entries.entry import Entry, said
+from candor.notebook.entries.fields import NotBelow
+from candor.notebook.entries.standing import Standing
+
+Status = Literal["wants hands", "waiting", "gone home"]
+
+
+class JobOpened(Body):
+    """An instrument came to the bench."""
+
+    kind: Literal["job_opened"] = "job_opened"
+    maker: str
+    type: str
+    serial: str
+    pack_digest: str
+
+
+class DetailWritten(Body):
+    """A detail of the instrument or its stay; the last one written for a field holds."""
+
+    kind: Literal["detail"] = "detail"
+    field: str
+    text: str
+
+
+class ChangeMade(Body):
+    """Something done to the instrument; `part` is the designator of a part it replaced, `touches` of one only disturbed."""
+
+    kind: Literal["change"] = "change"
+    text: str
+    part: str = ""
+    touches: str = ""
+
+
+class ChangeProven(Body):
+    """The check that proves a change: one change, one check."""
+
+    kind: Literal["change_proven"] = "change_proven"
+    change: str
+    check: Annotated[str, Field(min_length=1)]
+
+
+class NoteWritten(Body):
+    """Anything else."""
+
+    kind: Literal["note"] = "note"
+    text: str
+
+
+class StatusSet(Body):
+    """What the job waits for."""
+
+    kind: Literal["status"] = "status"
+    status: Status
+    text: str = ""
+
+
+class Spent(Body):
+    """Time or money spent on a job; minutes, and the currency of the price agreed."""
+
+    kind: Literal["spent"] = "spent"
+    minutes: NotBelow = 0.0
+    money: NotBelow = 0.0
+    text: str = ""
+
+    @model_validator(mode="after")
+    def _something(self) -> Spent:
+        if not self.minutes and not self.money:
+            raise ValueError("neither time nor money; expected such as 45 min or 12.50")
+        return self
+
+
+class PriceAgreed(Body):
+    """The price agreed with the owner, and what an hour costs."""
+
+    kind: Literal["price"] = "price"
+    agreed: NotBelow = 0.0
+    an_hour: NotBelow = 0.0
+
+
+def _spent(b: Spent) -> str:
+    words = " and ".join([f"{trimmed(b.minutes)} min"] * bool(b.minutes) + [f"{b.money:.2f}"] * bool(b.money))
+    return f"spent: {words}{', ' + b.text if b.text else ''}"
+
+
+WORDS = dict(
+    (
+        said(
+            JobOpened,
+            lambda b, _: f"{b.maker} {b.type}, no. {b.serial or 'none'}, on the bench; pack {b.pack_digest[:12]}",
+        ),
+        said(DetailWritten, lambda b, _: f"{b.field}: {b.text}"),
+        said(ChangeMade, lambda b, _: f"done to it: {b.text}"),
+        said(ChangeProven, lambda b, n: f"change of entry {n.get(b.change, 0)} checked: {b.check}"),
+        said(NoteWritten, lambda b, _: f"note: {b.text}"),
+        said(StatusSet, lambda b, _: f"{b.status}{': ' + b.text if b.text else ''}"),
+        said(Spent, lambda b, _: _spent(b)),
+        said(PriceAgreed, lambda b, _: f"price agreed {b.agreed:.2f}, {b.an_hour:.2f} an hour"),
+    )
+)
+
+
+@dataclass(frozen=True)
+class StayRecord:
+    """What stands of the stay.
+
+    `told_by` holds the number of the entry that a detail (or "opened") comes from.
+    """
+
+    opened: Entry[JobOpened] | None = None
+    details: Mapping[str, str] = field(default_factory=dict)
+    told_by: Mapping[str, int] = field(default_factory=dict)
+    changes: tuple[Entry[ChangeMade], ...] = ()
+    proofs: Mapping[str, Entry[ChangeProven]] = field(default_factory=dict)
+    notes: tuple[Entry[NoteWritten], ...] = ()
+    status: Status = "wants hands"
+    status_text: str = ""
+    spent: tuple[Entry[Spent], ...] = ()
+    agreed: float = 0.0
+    an_hour: float = 0.0
+
+    @property
+    def unproven(self) -> tuple[Entry[ChangeMade], ...]:
+        """Changes that no check has proven yet, the newest last."""
+        return tuple(e for e in self.changes if e.id not in self.proofs)
+
+    @property
+    def received(self) -> dt.date | None:
+        """The day it came."""
+        return self.opened.at.date() if self.opened else None
+
+    @property
+    def minutes(self) -> float:
+        """Time spent, min."""
+        return sum(e.body.minutes for e in self.spent)
+
+    @property
+    def money(self) -> float:
+        """Money written as spent, parts on order left aside."""
+        return sum(e.body.money for e in self.spent)
+
+
+def stay_record(standing: Standing) -> StayRecord:
+    """Return what stands of the stay."""
+    opened = standing.newest(JobOpened)
+    written = standing.by(DetailWritten, lambda b: b.field)
+    details = {"serial": opened.body.serial} if opened else {}
+    told_by = {"opened": opened.number, "serial": opened.number} if opened else {}
+    status, price = standing.newest(StatusSet), standing.newest(PriceAgreed)
+    return StayRecord(
+        opened=opened,
+        details=MappingProxyType({**details, **{name: e.body.text for name, e in written.items()}}),
+        told_by=MappingProxyType({**told_by, **{name: e.number for name, e in written.items()}}),
+        changes=standing.of(ChangeMade),
+        proofs=standing.by(ChangeProven, lambda b: b.change),
+        notes=standing.of(NoteWritten),
+        status=status.body.status if status else "wants hands",
+        status_text=status.body.text if status else "",
+        spent=standing.of(Spent),
+        agreed=price.body.agreed if price else 0.0,
+        an_hour=price.body.an_hour if price else 0.0,
+    )

@@ -1,0 +1,106 @@
+"""What every store of a notebook must do: entries as rows in, rows out. The embedded store is SQLite's; see `sqlite.py`."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from typing import NamedTuple, Protocol
+
+
+class Row(NamedTuple):
+    """An entry as it lies in the table; `at` is UTC in ISO 8601, `body` JSON, `chain` see `chain.py`."""
+
+    number: int
+    id: str
+    job: str
+    kind: str
+    at: str
+    who: str
+    body: str
+    chain: str
+
+
+class NewRow(NamedTuple):
+    """An entry about to be written: the store gives it its number and its link of the chain."""
+
+    id: str
+    job: str
+    kind: str
+    at: str
+    who: str
+    body: str
+
+
+class PackRow(NamedTuple):
+    """A pack that was kept."""
+
+    digest: str
+    id: str
+    edition: str
+    body: str
+
+
+class PlaceRow(NamedTuple):
+    """The bookmark of a job."""
+
+    job: str
+    stop: str
+    step: str
+    at: str
+
+
+class Revision(NamedTuple):
+    """Tells whether anything was written since: `own` counts this window's writing, `others` changes with everybody else's."""
+
+    own: int
+    others: int
+
+
+class Store(Protocol):
+    """A notebook's rows.
+
+    Numbers grow from row to row of a job, but may have gaps, and rows of other jobs may become visible out of the order of
+    their numbers: nothing may count on either. Every method raises NotebookError, with a sentence, where it cannot.
+    """
+
+    @property
+    def read_only(self) -> str:
+        """Why it may only be read; empty where it may be written."""
+
+    def of_job(self, job: str) -> list[Row]:
+        """Return the rows of a job, in order."""
+
+    def of_kinds(self, kinds: Sequence[str]) -> list[Row]:
+        """Return the rows of some kinds, of all jobs, in the order of their numbers."""
+
+    def kinds(self) -> frozenset[str]:
+        """Return every kind that occurs; that of readings may be left out."""
+
+    def everything(self) -> list[Row]:
+        """Return all rows, job by job."""
+
+    def append(self, rows: Iterable[NewRow]) -> list[int]:
+        """Write rows of any jobs in one transaction, all or none, on disk when this returns; return their numbers."""
+
+    def revision(self, patient: bool = True) -> Revision:
+        """Return what tells whether anything was written; not `patient`, without waiting for who writes."""
+
+    def packs(self) -> list[PackRow]:
+        """Return every pack that was kept, by its id."""
+
+    def pack(self, digest: str) -> PackRow | None:
+        """Return a pack that was kept."""
+
+    def keep_pack(self, row: PackRow) -> None:
+        """Keep a pack; one that is there stays."""
+
+    def places(self) -> list[PlaceRow]:
+        """Return the bookmark of every job, the newest first."""
+
+    def keep_place(self, row: PlaceRow) -> None:
+        """Put the bookmark of a job."""
+
+    def do_not_wait(self) -> None:
+        """From here on wait for another program two frames at most."""
+
+    def close(self) -> None:
+        """Let go of it."""
