@@ -6,15 +6,11 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from candor.core.circuit.netlist import NetlistError, parse_netlist
-from candor.core.circuit.resistance import (
-    all_in_circuit,
-    divider_ratio,
-    in_circuit,
-    part_from_reading,
-    resistance_between,
-    say_in_circuit,
-)
+from candor.core.circuit.elements import ELEMENTS, Resistor
+from candor.core.circuit.in_circuit import all_in_circuit, in_circuit, part_from_reading, say_in_circuit
+from candor.core.circuit.netlist import NetlistError, _parser, parse_netlist
+from candor.core.circuit.resistance import divider_ratio, resistance_between
+from candor.core.circuit.solve import operating_point, voltage_slopes
 from candor.core.errors import RangeError
 
 TEXT = """* the timing corner
@@ -134,3 +130,29 @@ def test_a_part_with_little_beside_it_can_never_be_convicted():
 
 def test_divider_of_a_ladder():
     assert divider_ratio(parse_netlist("R1 in tap 9meg\nR2 tap 0 1meg"), "in", "tap") == pytest.approx(0.1)
+
+
+def test_what_has_no_one_answer_is_said():
+    for text, said in (
+        ("V1 a 0 5\nD1 a b\nR1 b 0 1k", "a network with diodes is not solved"),
+        ("V1 a 0 5\nV2 a 0 6", "V1, V2 contradict each other"),
+        ("R1 a 0 1k\nC1 a b 1u\nI1 b 0 1m", "The current of I1 has no way back"),
+    ):
+        with pytest.raises(RangeError, match=said):
+            operating_point(parse_netlist(text))
+    with pytest.raises(RangeError, match=r"“b” has no d\.c\. path"):
+        voltage_slopes(parse_netlist("R1 a 0 1k\nC1 a b 1u"), "b")
+
+
+def test_a_new_element_is_a_class_and_a_line_in_the_table(monkeypatch):
+    """A lamp, read and solved without a change anywhere else."""
+
+    class Lamp(Resistor):
+        LETTER, EXAMPLE = "X", "X1 a 0 40"
+
+    monkeypatch.setitem(ELEMENTS, "X", Lamp)
+    _parser.cache_clear()
+    netlist = parse_netlist("V1 in 0 10\nR1 in a 60\nX1 a 0 40")
+    assert operating_point(netlist)["a"] == pytest.approx(4.0)
+    assert voltage_slopes(netlist, "a")["X1"] == pytest.approx(10 * 60 / 100**2)
+    _parser.cache_clear()

@@ -7,6 +7,7 @@ import pytest
 
 from candor.core.circuit.netlist import parse_netlist
 from candor.core.circuit.resistance import divider_ratio, resistance_between, sensitivities
+from candor.core.circuit.solve import operating_point, voltage_slopes
 from candor.core.parts.capacitor import charging_current, discharge_time
 from candor.links.simulated_capacitor import Bench, OldCapacitor
 from published.ngspice import ask
@@ -38,6 +39,48 @@ def test_resistance_in_circuit_against_ngspice(seed):
     ask_for = f"let answer = {sense}\nprint answer"
     spice = f"* random network {seed}\n{text}\nI0 {other} {one} 1\n.options gmin=1e-18\n.control\nop\n{ask_for}\n.endc\n.end\n"
     assert resistance_between(netlist, one, other) == pytest.approx(ask(spice, ("answer",))["answer"], rel=1e-6)
+
+
+def powered(seed: int) -> str:
+    """The same with a supply, a winding and two currents drawn from it."""
+    netlist = parse_netlist(network(seed))
+    a, b, c = random.Random(seed + 50).sample(netlist.nodes[1:], 3)
+    return f"{network(seed)}\nV1 rect 0 265\nL1 rect {a} 8 r=210\nI1 {b} 0 4m\nI2 {c} {a} -0.7m\nV2 {b} tap 1.5\nR900 tap 0 39k"
+
+
+@pytest.mark.parametrize("seed", range(4))
+def test_operating_points_against_ngspice(seed):
+    """Every node of a supplied network (1e-6 relative); a winding's resistance stands beside it there."""
+    text = powered(seed)
+    volts = operating_point(parse_netlist(text))
+    spice_text = text.replace("L1 rect", "RL1 rect").replace(" 8 r=210", " 210")
+    nodes = [node for node in volts if node != "0"]
+    lines = "\n".join(
+        f"let v_{node.replace('+', 'p')} = v({node})\nprint v_{node.replace('+', 'p')}" for node in nodes
+    )
+    spice = f"* supplied {seed}\n{spice_text}\n.options gmin=1e-18\n.control\nop\n{lines}\n.endc\n.end\n"
+    found = ask(spice, tuple(f"v_{node}" for node in nodes))
+    for node in nodes:
+        assert volts[node] == pytest.approx(found[f"v_{node}"], rel=1e-5, abs=1e-6)
+
+
+@pytest.mark.parametrize("seed", range(3))
+def test_slopes_of_a_voltage_by_the_adjoint(seed):
+    """Of every element, sources too, against a finite difference of the same network (1e-5)."""
+    netlist = parse_netlist(powered(seed))
+    one, other = netlist.nodes[2], netlist.nodes[4]
+
+    def output(changed):
+        volts = operating_point(changed)
+        return volts[one] - volts[other]
+
+    slopes = voltage_slopes(netlist, one, other)
+    assert set(slopes) == {e.name for e in netlist.elements}
+    for e in netlist.elements:
+        step = 1e-4 * abs(e.value)
+        moved = [output(netlist.with_value(e.name, e.value + side * step)) for side in (1, -1)]
+        scale = abs(output(netlist)) / abs(e.value)
+        assert (moved[0] - moved[1]) / (2 * step) == pytest.approx(slopes[e.name], rel=1e-4, abs=1e-7 * scale)
 
 
 @pytest.mark.parametrize("seed", range(3))

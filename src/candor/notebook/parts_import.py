@@ -137,9 +137,9 @@ def _netlist(content: bytes) -> PartsImport:
     bodies: list[Body] = [CircuitTaken(netlist=text)]
     others: dict[str, int] = {}
     for number, e in enumerate(netlist.elements, 1):
-        what = _KINDS.get(e.kind)
+        what = _KINDS.get(e.LETTER)
         if what is None:
-            others[e.kind] = others.get(e.kind, 0) + 1
+            others[e.LETTER] = others.get(e.LETTER, 0) + 1
             continue
         body = PartListed.model_validate({"ref": e.name, "what": what, "nominal": e.value})
         bodies.append(body)

@@ -11,8 +11,9 @@ import math
 import re
 from dataclasses import dataclass
 from functools import cache
-from typing import TYPE_CHECKING, Literal, cast
+from typing import TYPE_CHECKING
 
+from candor.core.circuit.elements import ELEMENTS, Element
 from candor.core.errors import CandorError
 
 if TYPE_CHECKING:
@@ -21,7 +22,7 @@ if TYPE_CHECKING:
 GRAMMAR = r"""
 start: NAME NODE NODE VALUE? option*
 option: KEY "=" VALUE
-NAME.2: /[RCLVID][A-Za-z0-9_.-]*/i
+NAME.2: /[LETTERS][A-Za-z0-9_.-]*/i
 KEY.3: /[A-Za-z]+(?=\s*=)/
 VALUE.1: /[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d+)?[A-Za-zµΩ]*/i
 NODE: /[A-Za-z0-9_+.-]+/
@@ -40,39 +41,11 @@ SUFFIXES = {
     "p": 1e-12,
     "f": 1e-15,
 }
-UNITS = {"R": "ohm", "C": "F", "L": "H", "V": "V", "I": "A", "D": ""}
 GROUND = "0"
-
-Kind = Literal["R", "C", "L", "V", "I", "D"]
 
 
 class NetlistError(CandorError, ValueError):
     """A netlist that cannot be read; `place` says the line."""
-
-
-@dataclass(frozen=True)
-class Element:
-    """One element of a network.
-
-    Attributes
-    ----------
-    name : str
-        Designator, in capitals.
-    kind : "R", "C", "L", "V", "I" or "D"
-    plus, minus : str
-        Nodes; "0" is the chassis.
-    value : float
-        SI: ohm, F, H, V or A; 0 for a diode.
-    series_ohms : float
-        Winding resistance of an inductor.
-    """
-
-    name: str
-    kind: Kind
-    plus: str
-    minus: str
-    value: float
-    series_ohms: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -93,15 +66,15 @@ class Netlist:
 
     def with_value(self, name: str, value: float) -> Netlist:
         """Return the same netlist with one element of another value."""
-        changed = (
-            Element(e.name, e.kind, e.plus, e.minus, value, e.series_ohms) if e.name == name.upper() else e
-            for e in self.elements
-        )
-        return Netlist(tuple(changed))
+        return Netlist(tuple(e.with_value(value) if e.name == name.upper() else e for e in self.elements))
 
     def without(self, name: str) -> Netlist:
         """Return the same netlist with one element lifted."""
         return Netlist(tuple(e for e in self.elements if e.name != name.upper()))
+
+    def at_rest(self) -> Netlist:
+        """Return the same netlist with its sources taken out: a supply that is off."""
+        return Netlist(tuple(e for e in self.elements if not e.SOURCE))
 
 
 def parse_netlist(text: str) -> Netlist:
@@ -145,74 +118,63 @@ def _logical_lines(text: str) -> list[tuple[int, str]]:
 def _parser() -> Lark:
     from lark import Lark  # only where a netlist is read
 
-    return Lark(GRAMMAR, parser="lalr", lexer="contextual")
+    return Lark(GRAMMAR.replace("LETTERS", "".join(ELEMENTS)), parser="lalr", lexer="contextual")
 
 
 def _element(number: int, line: str) -> Element:
     from lark.exceptions import UnexpectedInput
 
-    if line[0].upper() not in UNITS:
+    kind = ELEMENTS.get(line[0].upper())
+    if kind is None:
+        *letters, last = ELEMENTS
         raise _fault(
             number,
             line,
             f"“{line.split()[0]}” is of a kind this subset does not know",
-            "R, C, L, V, I or D as first letter",
+            f"{', '.join(letters)} or {last} as first letter",
         )
+    shape = f"“{kind.EXAMPLE}”"
     try:
         tree = _parser().parse(line)
     except UnexpectedInput as error:
         if getattr(getattr(error, "token", None), "type", "") == "$END":
-            raise _fault(number, line, "the line ends too early", _shape(line)) from None
+            raise _fault(number, line, "the line ends too early", shape) from None
         at = line[max(getattr(error, "column", 1) - 1, 0) :].split()
-        raise _fault(number, line, f"“{at[0] if at else line}” cannot stand there", _shape(line)) from None
+        raise _fault(number, line, f"“{at[0] if at else line}” cannot stand there", shape) from None
     tokens = [str(t) for t in tree.children if isinstance(t, str)]
     options = {str(o.children[0]).lower(): str(o.children[1]) for o in tree.children if not isinstance(o, str)}
     name, plus, minus = tokens[:3]
-    kind = cast(Kind, name[0].upper())
     written = tokens[3] if len(tokens) > 3 else ""
     if plus == minus:
         raise _fault(number, line, f"both ends of {name} are on node {plus}", "two different nodes")
-    unknown = set(options) - {"r"} if kind == "L" else set(options)
+    unknown = set(options) - set(kind.OPTIONS)
     if unknown:
         raise _fault(number, line, f"“{min(unknown)}=” is not known here", "r= on an inductor, nothing elsewhere")
-    series = _value(number, line, "R", options["r"]) if "r" in options else 0.0
-    value = 0.0 if kind == "D" else _value(number, line, kind, written)
-    return Element(name.upper(), kind, plus.lower(), minus.lower(), value, series)
+    value = _value(number, line, kind.UNIT, written, shape) if kind.UNIT else 0.0
+    if kind.POSITIVE and value <= 0:
+        raise _fault(number, line, f"“{written}” is not above zero", "a value above zero")
+    more = {kind.OPTIONS[key]: _value(number, line, "ohm", text, shape) for key, text in options.items()}
+    return kind(name.upper(), plus.lower(), minus.lower(), value, **more)
 
 
-def _value(number: int, line: str, kind: Kind, written: str) -> float:
+def _value(number: int, line: str, unit: str, written: str, shape: str) -> float:
     if not written:
-        raise _fault(number, line, "the value is missing", _shape(line))
+        raise _fault(number, line, "the value is missing", shape)
     match = re.fullmatch(r"([+-]?[\d.]+(?:e[+-]?\d+)?)([A-Za-zµΩ]*)", written, re.I)
     letters = match[2].lower().replace("µ", "u").replace("ω", "") if match else ""
-    unit = UNITS[kind].lower()
-    for ending in (unit, f"{unit}s", f"{unit[:1]}"):
-        if (
-            ending
-            and letters.endswith(ending)
-            and letters.removesuffix(ending) in SUFFIXES
-            and letters not in SUFFIXES
-        ):
+    for ending in (unit.lower(), f"{unit.lower()}s", unit[:1].lower()):
+        if letters.endswith(ending) and letters.removesuffix(ending) in SUFFIXES and letters not in SUFFIXES:
             letters = letters.removesuffix(ending)
     if match is None or letters not in SUFFIXES:
-        raise _fault(number, line, f"“{written}” is not a value", _shape(line))
-    if kind == "R" and letters == "m":
+        raise _fault(number, line, f"“{written}” is not a value", shape)
+    if unit == "ohm" and letters == "m":
         raise _fault(
             number, line, f"“{written}” is a milliohm in SPICE", "“1meg” for a megohm, “0.001” for a milliohm"
         )
     value = float(match[1]) * SUFFIXES[letters]
     if not math.isfinite(value):
         raise _fault(number, line, f"“{written}” is too large", "a finite value")
-    if kind in "RCL" and value <= 0:
-        raise _fault(number, line, f"“{written}” is not above zero", "a value above zero")
     return value
-
-
-def _shape(line: str) -> str:
-    return {
-        "R": "“R24 grid 0 330k”", "C": "“C8 plate grid 0.05u”", "L": "“L1 rect b+ 8 r=200”",
-        "V": "“V1 b+ 0 250”", "I": "“I1 b+ 0 10m”", "D": "“D1 a k”",
-    }[line[0].upper()]  # fmt: skip
 
 
 def _fault(number: int, line: str, what: str, expected: str) -> NetlistError:

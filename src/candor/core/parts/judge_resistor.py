@@ -6,8 +6,9 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 
+from candor.core.circuit.in_circuit import InCircuit, all_in_circuit, say_in_circuit
 from candor.core.circuit.netlist import Netlist
-from candor.core.circuit.resistance import InCircuit, all_in_circuit, divider_ratio, say_in_circuit
+from candor.core.circuit.resistance import divider_ratio
 from candor.core.parts.part import Measured, Part
 from candor.core.parts.reasons import PRACTICE, Action, Reason, compare
 from candor.core.quantities import engineering

@@ -1,0 +1,186 @@
+"""The network at d.c.: node voltages by modified nodal analysis, and how one moves with every value, by the adjoint.
+
+The elements put their stamps into A x = s; x are the voltages of the nodes that a d.c. path joins to the reference and the
+currents through held voltages. A voltage between two nodes is y = cᵀ x; with Aᵀ λ = c, one more solve, every element gives
+dy/dp from x and λ (S. W. Director and R. A. Rohrer, The generalized adjoint network, IEEE Trans. CT-16, 1969).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+
+import numpy as np
+from numpy.typing import NDArray
+
+from candor.core.circuit.elements import Diode, Element, VoltageSource
+from candor.core.circuit.netlist import GROUND, Netlist
+from candor.core.errors import RangeError
+
+Vector = NDArray[np.float64]
+
+
+class Network:
+    """The equations of the elements that a d.c. path joins to a reference node.
+
+    Parameters
+    ----------
+    elements : iterable of Element
+    reference : str
+        The node held at 0 V.
+    """
+
+    def __init__(self, elements: Iterable[Element], reference: str = GROUND) -> None:
+        every = tuple(elements)
+        reached = reached_from(reference, every)
+        self.nodes = tuple(reached)
+        self._elements = tuple(e for e in every if e.plus in reached and e.minus in reached)
+        held = [e.name for e in self._elements if isinstance(e, VoltageSource)]
+        free = [node for node in self.nodes if node != reference]
+        self._places = {node: index for index, node in enumerate(free)}
+        self._branches = {name: len(free) + index for index, name in enumerate(held)}
+        size = len(free) + len(held)
+        self.matrix: NDArray[np.float64] = np.zeros((size, size))
+        self._drive: Vector = np.zeros(size)
+        for element in self._elements:
+            element.stamp(self)
+
+    def conductance(self, plus: str, minus: str, siemens: float) -> None:
+        """Add a conductance between two nodes, S."""
+        for a, b in ((plus, minus), (minus, plus)):
+            if a in self._places:
+                self.matrix[self._places[a], self._places[a]] += siemens
+                if b in self._places:
+                    self.matrix[self._places[a], self._places[b]] -= siemens
+
+    def current(self, plus: str, minus: str, amperes: float) -> None:
+        """Add a current that flows from `plus` through an element to `minus`, A."""
+        self._drive += amperes * self._between(minus, plus)
+
+    def voltage(self, name: str, plus: str, minus: str, volts: float) -> None:
+        """Hold a voltage between two nodes, V."""
+        branch = self._branches[name]
+        across = self._between(plus, minus)
+        self.matrix[branch, :] += across
+        self.matrix[:, branch] += across
+        self._drive[branch] += volts
+
+    def solve(self) -> Solved:
+        """Return the voltages and branch currents.
+
+        Raises
+        ------
+        RangeError
+            Where held voltages contradict or stand in parallel.
+        """
+        return Solved(self, self._solved(self._drive))
+
+    def driven(self, plus: str, minus: str) -> Solved:
+        """Return what 1 A driven from outside into `plus` and out of `minus` makes of it, its own sources aside; also the
+        adjoint solution for the voltage between the two.
+        """
+        return Solved(self, self._solved(self._between(plus, minus)))
+
+    def slopes(self, here: Solved, adjoint: Solved) -> Mapping[str, float]:
+        """Return by how much the output of the adjoint moves for a unit of every element's value."""
+        return {e.name: e.slope(here, adjoint) for e in self._elements}
+
+    def index_of(self, node: str) -> int | None:
+        """Return the row of a node in the matrix, None for the reference."""
+        return self._places.get(node)
+
+    def row_of(self, name: str) -> int:
+        """Return the row of a held voltage's current."""
+        return self._branches[name]
+
+    def _between(self, plus: str, minus: str) -> Vector:
+        vector: Vector = np.zeros(len(self._drive))
+        for node, sign in ((plus, 1.0), (minus, -1.0)):
+            if node in self._places:
+                vector[self._places[node]] += sign
+        return vector
+
+    def _solved(self, drive: Vector) -> Vector:
+        # The matrix is symmetric, so that it serves the adjoint as it is.
+        try:
+            solved = np.asarray(np.linalg.solve(self.matrix, drive), np.float64)
+        except np.linalg.LinAlgError:
+            held = ", ".join(self._branches)
+            raise RangeError(
+                f"The voltages {held} contradict each other or stand in parallel: there is no one answer.", value=held
+            ) from None
+        return solved
+
+
+class Solved:
+    """Voltages and branch currents that solve a network; see elements.Solution."""
+
+    def __init__(self, network: Network, unknowns: Vector) -> None:
+        self._network, self._unknowns = network, unknowns
+
+    def volts(self, node: str) -> float:
+        """Return the voltage of a node to the reference, V."""
+        index = self._network.index_of(node)
+        return 0.0 if index is None else float(self._unknowns[index])
+
+    def across(self, plus: str, minus: str) -> float:
+        """Return the voltage from `minus` to `plus`, V."""
+        return self.volts(plus) - self.volts(minus)
+
+    def through(self, name: str) -> float:
+        """Return the current through a held voltage, A, from its plus to its minus node inside it."""
+        return float(self._unknowns[self._network.row_of(name)])
+
+
+def operating_point(netlist: Netlist) -> Mapping[str, float]:
+    """Return the voltage of every node that a d.c. path joins to the chassis, V.
+
+    Raises
+    ------
+    RangeError
+        Where a diode is in it, a current has no way back, or held voltages contradict.
+    """
+    network = _powered(netlist)
+    solved = network.solve()
+    return {node: solved.volts(node) for node in network.nodes}
+
+
+def voltage_slopes(netlist: Netlist, one: str, other: str = GROUND) -> Mapping[str, float]:
+    """Return d(v_one - v_other)/dp for the value p of every element: V/ohm, V/V, V/A.
+
+    Raises
+    ------
+    RangeError
+        As `operating_point`, and where a node has no voltage.
+    """
+    network = _powered(netlist)
+    for node in (one.lower(), other.lower()):
+        if node not in network.nodes:
+            raise RangeError(f"The node “{node}” has no d.c. path to the chassis.", value=node)
+    return network.slopes(network.solve(), network.driven(one.lower(), other.lower()))
+
+
+def _powered(netlist: Netlist) -> Network:
+    diodes = [e.name for e in netlist.elements if isinstance(e, Diode)]
+    if diodes:
+        raise RangeError(f"{', '.join(diodes)}: a network with diodes is not solved, only at rest.", value=diodes[0])
+    network = Network(netlist.elements)
+    for e in netlist.elements:
+        if e.SOURCE and not e.CONDUCTS and not {e.plus, e.minus} <= set(network.nodes):
+            raise RangeError(f"The current of {e.name} has no way back to the chassis.", value=e.name)
+    return network
+
+
+def reached_from(start: str, elements: Iterable[Element]) -> Mapping[str, None]:
+    """Return the nodes that a d.c. path joins to `start`, itself the first."""
+    beside: dict[str, list[str]] = {}
+    for e in elements:
+        if e.CONDUCTS:
+            beside.setdefault(e.plus, []).append(e.minus)
+            beside.setdefault(e.minus, []).append(e.plus)
+    seen, waiting = {start: None}, [start]
+    while waiting:
+        for node in beside.get(waiting.pop(), ()):
+            if node not in seen:
+                seen[node] = None
+                waiting.append(node)
+    return seen
