@@ -23,7 +23,7 @@ from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.parts import CircuitTaken, PartListed, PartMeasured
 from candor.notebook.job import fold
 from candor.notebook.parts_list import list_parts
-from candor.packs.load import shipped_packs
+from candor.packs.bundled import bundled_packs
 from timing import in_turn, report_limit, seconds
 
 
@@ -95,7 +95,7 @@ def judging() -> None:
                                    leakage_volts=300, dwell_s=300))  # fmt: skip
     now = dt.datetime(2026, 1, 1, tzinfo=dt.UTC)
     job = fold("b", [Entry(i, str(i), "b", now, "bench", body) for i, body in enumerate(bodies, 1)])
-    pack = next(p for p in shipped_packs() if p.id == "tarnholm-vm6").model_copy(
+    pack = next(p for p in bundled_packs() if p.id == "tarnholm-vm6").model_copy(
         update={"parts": (), "circuit": None}
     )
     policies = itertools.cycle([Policy(), Policy(Sight.REPLACE)])

@@ -58,7 +58,7 @@ def main() -> None:
         path = Path(folder) / "demo.candor"
         write_demo(path).close()
         ours, other = in_turn(lambda: run(CANDOR, str(path)), lambda: run(BARE), 7)
-    report("Start to usable window", ours, other, "bare window with an empty plot", 2.5)
+    report("Start to usable window", ours, other, "bare window with an empty plot", 1.8)
 
 
 if __name__ == "__main__":

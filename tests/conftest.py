@@ -15,7 +15,7 @@ import pytest
 from candor.core.reading.reference import Reference, SpecificationRange
 from candor.demo.shop import WHO, write_demo
 from candor.notebook.store import Notebook
-from candor.packs.load import shipped_packs
+from candor.packs.bundled import bundled_packs
 from candor.packs.model import Pack
 from workbench import NOW, Clock
 
@@ -42,7 +42,7 @@ def clock() -> Clock:
 
 @pytest.fixture(scope="session")
 def pack() -> Pack:
-    return next(p for p in shipped_packs() if p.id == "tarnholm-vm6")
+    return next(p for p in bundled_packs() if p.id == "tarnholm-vm6")
 
 
 @pytest.fixture

@@ -149,10 +149,22 @@ def schema() -> None:
 @packs_app.command("list")
 def listing() -> None:
     """List the packs that come with Candor."""
-    from candor.packs.load import shipped_packs
+    from candor.packs.bundled import bundled_heads
 
-    for found in shipped_packs():
+    for found in bundled_heads():
         print(f"{found.id}  {found.name}, edition {found.edition}: {found.summary}")
+
+
+@packs_app.command("compile")
+def compile_(
+    source: Annotated[Path, typer.Argument(help="Folder of YAML packs.")],
+    target: Annotated[Path, typer.Argument(help="Where their JSON goes.")],
+) -> None:
+    """Compile packs to JSON, which loads at once, with an index of what there is."""
+    from candor.packs.bundled import compile_packs
+
+    for path in compile_packs(source, target):
+        print(path)
 
 
 @app.command("check")
@@ -193,11 +205,7 @@ def pack_schema() -> str:
 
 
 def _find_pack(name: str):  # type: ignore[no-untyped-def]
-    from candor.packs.load import read_pack, shipped_packs
+    from candor.packs.bundled import bundled_pack
+    from candor.packs.load import read_pack
 
-    if name.endswith((".yaml", ".yml")):
-        return read_pack(Path(name))
-    for found in shipped_packs():
-        if found.id == name:
-            return found
-    raise CandorError(f"“{name}” is no shipped pack; candor packs list names them, or give a file.", value=name)
+    return read_pack(Path(name)) if name.endswith((".yaml", ".yml")) else bundled_pack(name)

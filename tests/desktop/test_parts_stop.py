@@ -14,9 +14,9 @@ from candor.notebook.entries.parts import PartListed
 from candor.notebook.entries.runs import RunStarted
 from candor.notebook.entries.stay import JobOpened
 from candor.notebook.run_files import export_run
-from candor.packs.load import shipped_packs
+from candor.packs.bundled import bundled_packs
 
-SCOPE = next(p for p in shipped_packs() if p.id == "marrowby-os40")
+SCOPE = next(p for p in bundled_packs() if p.id == "marrowby-os40")
 LEFT = Qt.MouseButton.LeftButton
 
 

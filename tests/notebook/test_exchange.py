@@ -106,9 +106,9 @@ def test_directions_and_phases_of_a_line(pack):
 
 @given(st.binary(max_size=200))
 def test_no_file_crashes_the_preview(content):
-    from candor.packs.load import shipped_packs
+    from candor.packs.bundled import bundled_packs
 
-    assert preview(content, next(p for p in shipped_packs() if p.procedure)).faults
+    assert preview(content, next(p for p in bundled_packs() if p.procedure)).faults
 
 
 def test_a_photo_is_kept_once_under_its_content(tmp_path):

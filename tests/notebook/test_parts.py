@@ -23,10 +23,11 @@ from candor.notebook.settings import Settings, settings_of
 from candor.notebook.shelf import shelf
 from candor.notebook.stock import pieces, preview_stock, write_stock
 from candor.notebook.supplies import KINDS, still_waiting, supplies
-from candor.packs.load import PackError, parse_pack, shipped_packs
+from candor.packs.bundled import bundled_packs
+from candor.packs.load import PackError, parse_pack
 from workbench import NOW, PACK_TEXT
 
-SCOPE = next(p for p in shipped_packs() if p.id == "marrowby-os40")
+SCOPE = next(p for p in bundled_packs() if p.id == "marrowby-os40")
 
 
 @pytest.fixture

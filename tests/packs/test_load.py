@@ -2,17 +2,21 @@
 
 import json
 import re
+from importlib import resources
 from pathlib import Path
 
 import jsonschema
 import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
+from pydantic import ValidationError
 from ruamel.yaml import YAML
 
 from candor.cli import pack_schema
-from candor.packs.load import PackError, parse_pack, read_pack, shipped_packs
-from candor.packs.model import Pack
+from candor.packs.bundled import bundled_heads, bundled_pack, bundled_packs, compile_packs
+from candor.packs.load import PackError, parse_pack, read_pack
+from candor.packs.model import Pack, PackHead, read_kept
+from candor.packs.parts import parts_of_pack
 from workbench import PACK_TEXT as TEXT
 
 DOCS = Path(__file__).parents[2] / "docs"
@@ -113,13 +117,35 @@ def test_no_damage_to_a_pack_crashes_the_reader(place, length, put):
         assert all(1 <= f.line <= text.count("\n") + 2 and f.message for f in error.faults)
 
 
+def test_compiled_packs_are_what_their_yaml_says(tmp_path):
+    """Made anew with: candor packs compile src/candor/packs/shipped src/candor/packs/shipped/compiled"""
+    folder = resources.files("candor.packs") / "shipped"
+    made = compile_packs(Path(str(folder)), tmp_path)
+    assert {p.name: p.read_text() for p in made} == {f.name: f.read_text() for f in (folder / "compiled").iterdir()}
+    for head in bundled_heads():
+        pack = read_pack(Path(str(folder / f"{head.id}.yaml")))
+        assert (bundled_pack(head.id), PackHead.of(pack)) == (pack, head)
+        assert list_of(bundled_pack(head.id)) == list_of(pack)
+
+
+def list_of(pack):
+    return parts_of_pack(pack.circuit, pack.parts)
+
+
+def test_a_kept_pack_that_was_changed_is_checked_again():
+    text, digest = bundled_pack("marrowby-os40").to_json(), bundled_pack("marrowby-os40").digest
+    assert read_kept(text, digest).digest == digest
+    with pytest.raises(ValidationError, match="the netlist cannot be read"):
+        read_kept(text.replace("R24 ", "Q24 ", 1), digest)
+
+
 def test_shipped_packs_are_whole_and_travel_as_json():
-    for pack in shipped_packs():
+    for pack in bundled_packs():
         again = Pack.model_validate_json(pack.to_json())
         assert (again, again.digest) == (pack, pack.digest)
 
 
-def test_published_schema_is_current_and_accepts_shipped_packs():
+def test_published_schema_is_current_and_accepts_bundled_packs():
     schema = json.loads((DOCS / "pack.schema.json").read_text(encoding="utf-8"))
     assert schema == json.loads(pack_schema())
     data = YAML(typ="safe").load(TEXT)

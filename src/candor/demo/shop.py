@@ -28,7 +28,7 @@ from candor.notebook.fasteners_text import read_fasteners
 from candor.notebook.job import fold
 from candor.notebook.photos import keep_picture
 from candor.notebook.store import Notebook, Place, utc_now
-from candor.packs.load import shipped_packs
+from candor.packs.bundled import bundled_packs
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, procedure
 from candor.paper.gather import make_certificate
@@ -63,7 +63,7 @@ def write_demo(path: Path, now: dt.datetime | None = None) -> Notebook:
 
 
 def _write_jobs(writing: Writing, moment: dt.datetime) -> None:
-    shipped = {pack.id: pack for pack in shipped_packs()}
+    shipped = {pack.id: pack for pack in bundled_packs()}
     pack = shipped["tarnholm-vm6"]
     digest = writing.notebook.keep_pack(pack)
     shop = {"shop": "Saltmarsh Bench", "mains": "120 V 60 Hz", "esr_meter": "90 kHz"}

@@ -22,7 +22,6 @@ from candor.desktop.window import Window
 from candor.notebook.job import fold
 from candor.notebook.parts_list import list_parts
 from candor.notebook.store import Notebook
-from candor.packs.load import shipped_packs
 
 DESIGNED, TITLE_BAR = QSize(1280, 800), 40  # px
 LARGEST_PICTURE_MB = 1024  # decoded, beside the window: a photo of 200 megapixels
@@ -131,6 +130,5 @@ def warm_up() -> None:
         import_module("pyvisa")
         import_module("candor.paper.certificate")
         understand("0t", JotContext())
-        shipped_packs()
 
     Thread(target=load, name="candor-warm-up", daemon=True).start()

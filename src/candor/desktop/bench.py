@@ -30,8 +30,8 @@ from candor.notebook.run_files import cut_off
 from candor.notebook.shelf import SHELF_BODIES, ShelfLine, shelf
 from candor.notebook.states import States, states_of
 from candor.notebook.store import Notebook, Place
-from candor.packs.load import shipped_packs
-from candor.packs.model import Pack
+from candor.packs.bundled import bundled_heads, bundled_pack
+from candor.packs.model import Pack, PackHead
 from candor.packs.procedure import ProcedureStep, procedure, step_of
 
 WARNED_FOR = dt.timedelta(days=1)
@@ -172,10 +172,14 @@ class Bench(QObject):
         self.refresh_shelf()
         return self.open_job(job)
 
-    def packs(self) -> tuple[Pack, ...]:
-        """Return the packs a job can be opened with: shipped ones and those taken in, the newest edition of each."""
-        newest = {pack.id: pack for pack in (*self.notebook.kept_packs(), *shipped_packs())}
-        return tuple(newest.values())
+    def packs(self) -> tuple[PackHead, ...]:
+        """Return the packs a job can be opened with: those that come with Candor and those taken in, one of each id."""
+        kept = (PackHead.of(pack) for pack in self.notebook.kept_packs())
+        return tuple({head.id: head for head in (*kept, *bundled_heads())}.values())
+
+    def pack_of(self, head: PackHead) -> Pack:
+        """Return a pack that a job can be opened with."""
+        return bundled_pack(head.id) if head in bundled_heads() else self.notebook.pack(head.digest)
 
     def refresh(self) -> None:
         """Fold anew what another window has written."""

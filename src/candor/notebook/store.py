@@ -20,7 +20,7 @@ from candor.notebook.errors import NotebookError, UnreadableEntryError
 from candor.notebook.opening import PATIENCE_S
 from candor.notebook.rows import NewRow, PackRow, PlaceRow, Revision, Row, Store
 from candor.notebook.sqlite import SqliteStore
-from candor.packs.model import Pack
+from candor.packs.model import Pack, read_kept
 
 Clock = Callable[[], dt.datetime]
 
@@ -237,12 +237,9 @@ class Notebook:
 
 def _read_pack(row: PackRow) -> Pack:
     try:
-        pack = Pack.model_validate_json(row.body)
+        return read_kept(row.body, row.digest)
     except ValidationError as error:
         raise NotebookError(
             f"The pack {row.digest[:8]} of this job cannot be read ({error.errors()[0]['msg']}); it was left as it is.",
             value=row.digest,
         ) from None
-    # Of the bytes that were kept: a field that packs have gained since changes no old digest.
-    pack.__dict__["digest"] = row.digest
-    return pack

@@ -4,8 +4,6 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
-from functools import cache
-from importlib import resources
 from pathlib import Path
 from typing import Any
 
@@ -153,15 +151,6 @@ def _nodes(data: Any) -> int:
         elif isinstance(node, CommentedSeq):
             waiting.extend(node)
     return count
-
-
-@cache
-def shipped_packs() -> tuple[Pack, ...]:
-    """Return the packs that come with Candor, those with a procedure first."""
-    folder = resources.files("candor.packs") / "shipped"
-    files = sorted((f for f in folder.iterdir() if f.name.endswith(".yaml")), key=lambda f: f.name)
-    found = [parse_pack(f.read_text(encoding="utf-8"), f.name) for f in files]
-    return tuple(sorted(found, key=lambda p: (not p.procedure, p.id)))
 
 
 _EXPECTED = {

@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 import hashlib
+from dataclasses import dataclass
 from functools import cached_property
 from itertools import pairwise
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, model_validator
+from pydantic import BaseModel, ConfigDict, Field, ValidationInfo, model_validator
 
 from candor.core.reading.scale import Scale, linear_scale, marked_scale
-from candor.packs.parts import PackCircuit, PackPartLine, node_faults
+from candor.packs.parts import CHECKED, PackCircuit, PackPartLine, node_faults, was_checked
 
 Key = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9+._-]*$", description="a short name in lower case")]
 Words = Annotated[str, Field(min_length=1)]
@@ -232,7 +233,9 @@ class Pack(PackPart):
     procedure: tuple[Section, ...] = ()
 
     @model_validator(mode="after")
-    def _fits_together(self) -> Pack:
+    def _fits_together(self, info: ValidationInfo) -> Pack:
+        if was_checked(info):
+            return self
         given = {"dial": self.dial is not None, "functions": bool(self.functions), "procedure": bool(self.procedure)}
         if any(given.values()) and not all(given.values()):
             missing = next(name for name, there in given.items() if not there)
@@ -262,3 +265,47 @@ class Pack(PackPart):
     def digest(self) -> str:
         """SHA-256 of the JSON: the same pack, the same digest."""
         return hashlib.sha256(self.to_json().encode()).hexdigest()
+
+
+@dataclass(frozen=True)
+class PackHead:
+    """What there is to know of a pack without opening it; `calibrates` where it has a procedure."""
+
+    id: str
+    edition: str
+    maker: str
+    type: str
+    kind: str
+    summary: str
+    digest: str
+    calibrates: bool
+
+    @property
+    def name(self) -> str:
+        """Maker and type."""
+        return f"{self.maker} {self.type}"
+
+    @classmethod
+    def of(cls, pack: Pack) -> PackHead:
+        """Return the head of a pack."""
+        return cls(
+            id=pack.id, edition=pack.edition, maker=pack.maker, type=pack.type, kind=pack.kind, summary=pack.summary,
+            digest=pack.digest, calibrates=bool(pack.procedure),
+        )  # fmt: skip
+
+
+def read_kept(text: str, digest: str) -> Pack:
+    """Return a pack from the JSON that was kept of it.
+
+    What is still as it was kept was checked then, and is not checked again. The digest is of the bytes that were kept: a field
+    that packs have gained since changes no old one.
+
+    Raises
+    ------
+    pydantic.ValidationError
+        Where it is no pack.
+    """
+    same = hashlib.sha256(text.encode()).hexdigest() == digest
+    pack = Pack.model_validate_json(text, context=CHECKED if same else None)
+    pack.__dict__["digest"] = digest
+    return pack

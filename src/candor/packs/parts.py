@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import lru_cache
 from typing import Annotated
 
-from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
+from pydantic import BaseModel, ConfigDict, Field, ValidationInfo, field_validator, model_validator
 
 from candor.core.circuit.netlist import Netlist, parse_netlist
 from candor.core.circuit.resistance import resistance_between
@@ -15,6 +15,14 @@ from candor.core.parts.judge_resistor import Circuit
 from candor.core.parts.part import UNITS, Kind, Mains, Make, Part, Role
 
 KINDS: dict[str, Kind] = {"C": "capacitor", "R": "resistor"}
+
+
+CHECKED = {"checked": True}  # context of a pack that is read as it was when it was checked
+
+
+def was_checked(info: ValidationInfo) -> bool:
+    """Whether what is read was checked whole before, so that values and netlists need not be read again."""
+    return bool(info.context and info.context.get("checked"))
 
 
 class PackPartLine(BaseModel):
@@ -36,7 +44,9 @@ class PackPartLine(BaseModel):
     note: str = ""
 
     @model_validator(mode="after")
-    def _readable(self) -> PackPartLine:
+    def _readable(self, info: ValidationInfo) -> PackPartLine:
+        if was_checked(info):
+            return self
         try:
             marked = self.marked()
         except CandorError as error:
@@ -82,7 +92,9 @@ class PackCircuit(BaseModel):
 
     @field_validator("netlist")
     @classmethod
-    def _parses(cls, text: str) -> str:
+    def _parses(cls, text: str, info: ValidationInfo) -> str:
+        if was_checked(info):
+            return text
         try:
             parse_netlist(text)
         except CandorError as error:

@@ -59,8 +59,8 @@ class NewJobPage(QWidget):
         self.serial.setFocus()
 
     def _begin(self) -> None:
-        pack = next((p for p in self._bench.packs() if p.digest == self._chosen), None)
-        if pack is not None and self._bench.start_job(pack, self.serial.text()):
+        head = next((p for p in self._bench.packs() if p.digest == self._chosen), None)
+        if head is not None and self._bench.start_job(self._bench.pack_of(head), self.serial.text()):
             self.serial.clear()
 
     def explain(self, because: Because) -> None:

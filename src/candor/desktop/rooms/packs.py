@@ -68,7 +68,8 @@ class PacksPage(QWidget):
 
     def pack(self) -> Pack | None:
         """Return the pack chosen."""
-        return next((p for p in self._bench.packs() if p.digest == self._chosen), None)
+        head = next((p for p in self._bench.packs() if p.digest == self._chosen), None)
+        return self._bench.pack_of(head) if head else None
 
     def _pick(self) -> None:
         name, _ = QFileDialog.getOpenFileName(self, "A pack", "", "Packs (*.yaml *.yml)")
