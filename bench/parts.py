@@ -139,7 +139,7 @@ def window() -> None:
     from candor.demo.parts_jobs import COOKING
     from candor.demo.shop import write_demo
     from candor.desktop.app import make_application, make_window
-    from candor.desktop.preferences import Preferences
+    from candor.desktop.frame.preferences import Preferences
 
     with tempfile.TemporaryDirectory() as folder:
         app = make_application()

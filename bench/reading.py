@@ -13,7 +13,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 from PySide6.QtWidgets import QApplication
 
 from candor.desktop.app import make_application, make_window
-from candor.desktop.preferences import Preferences
+from candor.desktop.frame.preferences import Preferences
 from candor.notebook.entries.calibrate import ReadingTaken, StandardChosen
 from candor.notebook.entries.entry import drafts_of
 from candor.notebook.entries.shop import SpecificationLine, StandardRecorded

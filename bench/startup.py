@@ -33,7 +33,7 @@ from pathlib import Path
 from PySide6.QtCore import QTimer
 from candor.notebook.store import Notebook
 from candor.desktop.app import make_application, make_window
-from candor.desktop.preferences import Preferences
+from candor.desktop.frame.preferences import Preferences
 app = make_application()
 window, theme = make_window(Notebook(Path(sys.argv[1]), "bench"), Preferences("light", 1.0, Path(sys.argv[1] + ".json")))
 window.resize(1280, 800)

@@ -8,8 +8,8 @@ import pytest
 from PySide6.QtCore import QCoreApplication, QEvent
 
 from candor.desktop.app import make_application, make_window
-from candor.desktop.preferences import Preferences
-from candor.desktop.window import Window
+from candor.desktop.frame.preferences import Preferences
+from candor.desktop.frame.window import Window
 from candor.notebook.store import Notebook
 from workbench import open_job
 

@@ -8,10 +8,10 @@ from PySide6.QtGui import QColor, QImage
 from candor.core.parts.leak_run import Plan, Sample, Watch
 from candor.core.parts.part import Part
 from candor.desktop.app import make_application
-from candor.desktop.live import Live, old_capacitor
-from candor.desktop.pages import Pages
-from candor.desktop.parts.curve import RunCurve
-from candor.desktop.theme import LIGHT, Theme
+from candor.desktop.bench.live import Live, old_capacitor
+from candor.desktop.frame.pages import Pages
+from candor.desktop.frame.theme import LIGHT, Theme
+from candor.desktop.stops.parts.curve import RunCurve
 from candor.notebook.entries.runs import Run
 from candor.notebook.run_files import cut_off, is_held
 

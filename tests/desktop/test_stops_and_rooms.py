@@ -13,9 +13,9 @@ from PySide6.QtGui import QDropEvent, QImage
 from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLabel, QLineEdit, QListWidget, QWidget
 
 from candor.desktop.app import TITLE_BAR, fitting_size, make_application, trouble
-from candor.desktop.preferences import Preferences
+from candor.desktop.frame.preferences import Preferences
+from candor.desktop.frame.speech import Speech
 from candor.desktop.shots import draw_shots
-from candor.desktop.speech import Speech
 from candor.desktop.widgets.parts import Tight
 from candor.notebook.entries.kinds import in_words
 from candor.packs.procedure import procedure

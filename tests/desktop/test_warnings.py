@@ -8,9 +8,9 @@ import time
 import pytest
 from PySide6.QtCore import Qt, QTimer
 
-from candor.desktop.theme import plain_tip
-from candor.desktop.unforeseen import Unforeseen, log_path
-from candor.desktop.worker import Work
+from candor.desktop.frame.theme import plain_tip
+from candor.desktop.frame.unforeseen import Unforeseen, log_path
+from candor.desktop.widgets.worker import Work
 from candor.notebook.entries.runs import RunEnded, RunStarted
 from candor.notebook.entries.stay import NoteWritten
 from candor.notebook.run_files import hold

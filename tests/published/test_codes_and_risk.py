@@ -7,7 +7,7 @@ from scipy import integrate, stats
 from candor.core.quantities import parse_quantity
 from candor.core.verdict.risk import shop_risk
 from candor.core.verdict.rules import Rule
-from candor.desktop.theme import DARK, LIGHT, Colours
+from candor.desktop.frame.theme import DARK, LIGHT, Colours
 
 
 @pytest.mark.parametrize(

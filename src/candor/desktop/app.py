@@ -13,12 +13,12 @@ from PySide6.QtGui import QGuiApplication, QIcon, QImageReader, QPixmap
 from PySide6.QtWidgets import QApplication, QMessageBox
 
 from candor.core.jot import JotContext, understand
-from candor.desktop.bench import Bench
-from candor.desktop.live import SIMULATED
-from candor.desktop.preferences import Preferences
-from candor.desktop.theme import Theme, load_fonts
-from candor.desktop.unforeseen import Unforeseen
-from candor.desktop.window import Window
+from candor.desktop.bench.bench import Bench
+from candor.desktop.bench.live import SIMULATED
+from candor.desktop.frame.preferences import Preferences
+from candor.desktop.frame.theme import Theme, load_fonts
+from candor.desktop.frame.unforeseen import Unforeseen
+from candor.desktop.frame.window import Window
 from candor.notebook.job import fold
 from candor.notebook.parts_list import list_parts
 from candor.notebook.store import Notebook
@@ -125,8 +125,8 @@ def warm_up() -> None:
 
     def load() -> None:
         import_module("scipy.special")
-        import_module("candor.desktop.parts.page")
-        import_module("candor.desktop.release.page")
+        import_module("candor.desktop.stops.parts.page")
+        import_module("candor.desktop.stops.release.page")
         import_module("pyvisa")
         import_module("candor.paper.certificate")
         understand("0t", JotContext())

@@ -13,8 +13,8 @@ from PySide6.QtWidgets import QApplication, QWidget
 from candor.demo.parts_jobs import COOKING, SCOPE
 from candor.demo.shop import write_demo
 from candor.desktop.app import cook, make_application, make_window
-from candor.desktop.preferences import Preferences
-from candor.desktop.window import Window
+from candor.desktop.frame.preferences import Preferences
+from candor.desktop.frame.window import Window
 
 MOMENT = dt.datetime(2026, 11, 23, 14, 5, tzinfo=dt.UTC)
 

@@ -13,13 +13,13 @@ from candor.core.parts.replacement import needs
 from candor.core.parts.search import Answer, Asked, Found, search
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
-from candor.desktop.bench import Bench
-from candor.desktop.theme import Theme, label
+from candor.desktop.bench.bench import Bench
+from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.parts import button
 from candor.desktop.widgets.rows import Row, RowList
-from candor.desktop.worker import Work
+from candor.desktop.widgets.worker import Work
 from candor.notebook.entries.goods import NeedLine
 from candor.notebook.entries.parts import ReplacementChosen
 from candor.notebook.parts_list import PartLine

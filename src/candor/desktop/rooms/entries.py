@@ -5,9 +5,9 @@ from __future__ import annotations
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import QLineEdit, QVBoxLayout, QWidget
 
-from candor.desktop.because import Because
-from candor.desktop.bench import Bench
-from candor.desktop.theme import Theme, label
+from candor.desktop.bench.bench import Bench
+from candor.desktop.frame.because import Because
+from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.parts import button, shortcut
 from candor.desktop.widgets.rows import Row, RowList

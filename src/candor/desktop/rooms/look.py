@@ -8,9 +8,9 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
-from candor.desktop.because import Because
-from candor.desktop.bench import Bench
-from candor.desktop.theme import Theme, label
+from candor.desktop.bench.bench import Bench
+from candor.desktop.frame.because import Because
+from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.parts import button
 from candor.notebook.entries.stay import DetailWritten
 from candor.notebook.settings import READ

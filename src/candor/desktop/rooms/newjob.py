@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
-from candor.desktop.because import Because
-from candor.desktop.bench import Bench
-from candor.desktop.theme import Theme, label
+from candor.desktop.bench.bench import Bench
+from candor.desktop.frame.because import Because
+from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.parts import button
 from candor.desktop.widgets.rows import Row, RowList
 

@@ -8,10 +8,10 @@ from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
 from candor.core.jot import JotContext, PriceJot, SpentJot, understand
-from candor.desktop.because import Because
-from candor.desktop.bench import Bench
-from candor.desktop.jotting import body_of
-from candor.desktop.theme import Theme, label, retint
+from candor.desktop.bench.bench import Bench
+from candor.desktop.bench.jotting import body_of
+from candor.desktop.frame.because import Because
+from candor.desktop.frame.theme import Theme, label, retint
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.parts import Column, button, line

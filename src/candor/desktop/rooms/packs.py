@@ -7,9 +7,9 @@ from pathlib import Path
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
-from candor.desktop.because import Because
-from candor.desktop.bench import Bench
-from candor.desktop.theme import Theme, label
+from candor.desktop.bench.bench import Bench
+from candor.desktop.frame.because import Because
+from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.parts import button
 from candor.desktop.widgets.rows import Row, RowList
 from candor.packs.load import PackError, read_pack

@@ -11,9 +11,9 @@ from candor.core.errors import CandorError, ValueTextError
 from candor.core.quantities import parse_date, parse_number
 from candor.core.quantities.show import trimmed
 from candor.core.reading.reference import age
-from candor.desktop.because import Because
-from candor.desktop.bench import Bench
-from candor.desktop.theme import Theme, label
+from candor.desktop.bench.bench import Bench
+from candor.desktop.frame.because import Because
+from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.parts import Column, button, line
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.assessment import Standard

@@ -9,11 +9,11 @@ from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
 from candor.core.quantities import parse_number
-from candor.desktop.because import Because
-from candor.desktop.bench import Bench
-from candor.desktop.from_file import Preview
+from candor.desktop.bench.bench import Bench
+from candor.desktop.frame.because import Because
+from candor.desktop.frame.theme import Theme, label
 from candor.desktop.rooms.combiner import Combiner
-from candor.desktop.theme import Theme, label
+from candor.desktop.rooms.from_file import Preview
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.parts import Column, button, line

@@ -6,7 +6,7 @@ from PySide6.QtCore import QPointF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
-from candor.desktop.theme import Theme, label
+from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.elided import Elided
 from candor.desktop.widgets.glyphs import Glyph, draw_glyph
 

@@ -13,7 +13,7 @@ from candor.core.calibration.point import TestPoint
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
 from candor.core.reading.scale import Scale
-from candor.desktop.theme import Theme
+from candor.desktop.frame.theme import Theme
 from candor.packs.model import Dial as DialFace
 
 

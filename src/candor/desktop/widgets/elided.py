@@ -6,7 +6,7 @@ from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from candor.desktop.theme import Theme, plain_tip
+from candor.desktop.frame.theme import Theme, plain_tip
 
 
 class Elided(QWidget):

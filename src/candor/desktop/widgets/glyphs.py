@@ -7,7 +7,7 @@ from PySide6.QtGui import QPainter, QPainterPath, QPen, QPolygonF
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from candor.core.verdict.rules import Outcome
-from candor.desktop.theme import Theme
+from candor.desktop.frame.theme import Theme
 
 SHAPES = {
     Outcome.PASS: "full",

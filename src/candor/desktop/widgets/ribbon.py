@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 from candor.core.calibration.run import RibbonPoint, RunResult, ribbon
 from candor.core.quantities.show import trimmed
 from candor.core.verdict.rules import Outcome
-from candor.desktop.theme import Theme
+from candor.desktop.frame.theme import Theme
 
 TOP = 1.75  # limits shown either side of zero; points beyond are drawn at the edge with an arrow
 

@@ -8,7 +8,7 @@ from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QPointF, QRect, Q
 from PySide6.QtGui import QFontMetrics, QPainter
 from PySide6.QtWidgets import QListWidget, QListWidgetItem, QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
-from candor.desktop.theme import Theme
+from candor.desktop.frame.theme import Theme
 from candor.desktop.widgets.glyphs import draw_glyph
 
 _ROW = Qt.ItemDataRole.UserRole

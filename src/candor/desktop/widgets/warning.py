@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
-from candor.desktop.theme import Theme, label
+from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.glyphs import Glyph
 from candor.desktop.widgets.parts import button
 

@@ -1,0 +1,322 @@
+"""The reading in hand: where the needle stands on the drawn dial before it is taken."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QObject, Signal
+
+from candor.core.calibration.point import PointResult, TestPoint
+from candor.core.errors import CandorError
+from candor.core.jot import ReadingJot
+from candor.core.quantities import engineering, parse_quantity
+from candor.core.reading.dial import Direction, NeedleReading
+from candor.desktop.bench.bench import Bench
+from candor.notebook.assessment import assess_draft
+from candor.notebook.barriers import barrier
+from candor.notebook.entries.calibrate import (
+    AdjustmentMade,
+    Means,
+    ReadingTaken,
+    ReferenceFrom,
+    StepDone,
+    TimerStarted,
+)
+from candor.packs.procedure import ProcedureStep
+
+
+class Hand(QObject):
+    """What is about to be taken at the step in hand.
+
+    Signals
+    -------
+    changed()
+        Needle, reference or direction moved; nothing was written.
+    taken()
+        A reading was written.
+    """
+
+    changed = Signal()
+    taken = Signal()
+
+    def __init__(self, bench: Bench) -> None:
+        super().__init__()
+        self.bench = bench
+        self.indicated: float | None = None
+        self.reference = 0.0
+        self.reference_from: ReferenceFrom = ""
+        self.direction: Direction = ""
+        self.means: Means = "number"
+        self.written = ""
+        self._step_key = ""
+        bench.placeChanged.connect(self._arrive)
+        bench.jobChanged.connect(self._arrive)
+        bench.jobChanged.connect(self.changed)
+        self._arrive()
+
+    @property
+    def step(self) -> ProcedureStep | None:
+        """The step in hand."""
+        return self.bench.step
+
+    @property
+    def point(self) -> TestPoint | None:
+        """The test point in hand."""
+        step = self.step
+        return step.point if step else None
+
+    @property
+    def readings(self) -> tuple[NeedleReading, ...]:
+        """The readings that stand at this point."""
+        step = self.step
+        if step is None or step.point is None or step.kind != "point" or self.bench.job is None:
+            return ()
+        phase = "as left" if step.phase == "as left" else "as found"
+        return tuple(r.needle() for r in self.bench.states.readings(step.point.key, phase))
+
+    @property
+    def is_set(self) -> bool:
+        """Whether the reference stands as it was set, a source or a fixed part; a meter must be read."""
+        standard = self.bench.standard()
+        return standard is not None and standard.body.role != "meter"
+
+    @property
+    def moved(self) -> bool:
+        """Whether the needle was set since the last reading was taken."""
+        return self.indicated is not None
+
+    @property
+    def shown_needle(self) -> float | None:
+        """Where to draw the needle: in hand, or as last read."""
+        if self.indicated is not None:
+            return self.indicated
+        return self.readings[-1].indicated if self.readings else None
+
+    def result(self) -> PointResult | None:
+        """Return what the readings say, the one in hand included where needle and reference were read."""
+        bench, step = self.bench, self.step
+        if step is None or step.point is None or bench.job is None or bench.pack is None:
+            return None
+        run = bench.run(step.phase)
+        if self.indicated is None or not self.reference_from:
+            if step.kind == "adjust":
+                return None
+            return run.results.get(step.point.key) if run else None
+        draft = NeedleReading(self.indicated, self.reference, self.direction)
+        return assess_draft(bench.job, bench.pack, bench.standards, step, draft, bench.now())
+
+    # --- moving ---------------------------------------------------------------------------------------
+
+    def nudge(self, ticks: float) -> None:
+        """Move the needle by so many ticks."""
+        point = self.point
+        if point is None:
+            return
+        start = self.shown_needle if self.shown_needle is not None else point.nominal
+        self._set(point.dial.ticks_from(start, ticks), "ticks")
+
+    def drag_to(self, value: float) -> None:
+        """Put the needle where it was dragged."""
+        self._set(value, "drag")
+
+    def type_indicated(self, text: str) -> bool:
+        """Take a typed needle value; False, with a sentence, where it cannot be."""
+        point = self.point
+        if point is None:
+            return False
+        try:
+            value = parse_quantity(text, point.unit).value
+            value = abs(value) if point.polarity < 0 else value
+            point.dial.check(value)
+        except CandorError as error:
+            self.bench.told.emit(str(error), "brick")
+            return False
+        self.written = text
+        self._set(value, "number")
+        return True
+
+    def on_the_mark(self) -> None:
+        """Put the needle on the mark: said by a press of its own, never by the pedal."""
+        point = self.point
+        if point is not None:
+            self._set(point.nominal, "ticks")
+
+    def confirm_reference(self) -> None:
+        """The meter shows what stands in the field: said by a press of its own, never by the pedal."""
+        if self.point is not None:
+            self.reference_from = "as set" if self.is_set else "confirmed"
+            self.changed.emit()
+
+    def type_reference(self, text: str) -> bool:
+        """Take a typed reference value; False, with a sentence, where it cannot be."""
+        point = self.point
+        if point is None:
+            return False
+        try:
+            self.reference = point.reference_magnitude(parse_quantity(text, point.unit).value)
+        except CandorError as error:
+            self.bench.told.emit(str(error), "brick")
+            return False
+        self.reference_from = "typed"
+        self.changed.emit()
+        return True
+
+    def turn(self, direction: Direction) -> None:
+        """Note whether the needle comes from below or from above."""
+        self.direction = direction
+        self.changed.emit()
+
+    def preview(self, jot: object) -> None:
+        """Let the drawn needle follow the jot line while it is typed; nothing is written."""
+        if isinstance(jot, ReadingJot) and not jot.point and self.point is not None:
+            if jot.indicated is not None:
+                self.indicated, self.means = jot.indicated, "jot"
+            if jot.reference is not None:
+                self.reference, self.reference_from = jot.reference, "typed"
+            self.changed.emit()
+        elif self.means == "jot" and self.moved:
+            self.indicated, self.means = None, "ticks"
+            self.changed.emit()
+
+    def take_jot(self, jot: ReadingJot, text: str) -> bool:
+        """Take a jotted reading: a reference alone is only set, a needle value is written."""
+        if jot.reference is not None:
+            self.reference, self.reference_from = jot.reference, "typed"
+        if jot.direction:
+            self.direction = jot.direction
+        if jot.indicated is None:
+            self.changed.emit()
+            return True
+        self.indicated, self.means, self.written = jot.indicated, "jot", text
+        return self.take()
+
+    def _set(self, value: float, means: Means) -> None:
+        point = self.point
+        if point is None:
+            return
+        try:
+            self.indicated = point.dial.check(value)
+        except CandorError as error:
+            self.bench.told.emit(str(error), "brick")
+            return
+        self.means = means
+        self.changed.emit()
+
+    # --- taking ---------------------------------------------------------------------------------------
+
+    def press(self) -> None:
+        """The foot switch or Space: take the reading, confirm the step, start the wait, or go on."""
+        step = self.step
+        if step is None or self.bench.job is None:
+            return
+        if step.kind in ("point", "adjust"):
+            done = bool(self.readings) if step.kind == "point" else step.key in self.bench.job.calibrate.done
+            if done and not self.moved:
+                self.bench.go_along(1)
+            else:
+                self.take()
+        elif step.kind == "wait" and self.bench.job.calibrate.timer_of(step.key) is None:
+            self.start_wait()
+        elif step.kind == "check" and step.key not in self.bench.job.calibrate.done:
+            self.confirm()
+        else:
+            self.bench.go_along(1)
+
+    def barred(self) -> bool:
+        """Say whether something bars the work, and why, in a sentence."""
+        found = barrier(self.bench.job, self.bench.parts())
+        if found is not None:
+            self.bench.told.emit(found.sentence, "brick")
+        return found is not None
+
+    def take(self) -> bool:
+        """Write the reading in hand. What was not read, needle or meter, is asked for: nothing is taken as read."""
+        step, point = self.step, self.point
+        if step is None or point is None or self.bench.job is None or self.barred():
+            return False
+        body: AdjustmentMade | ReadingTaken
+        if step.kind == "adjust":
+            read = self.indicated is not None and bool(self.reference_from)
+            body = AdjustmentMade(
+                step=step.key, trim=step.trim, indicated=self.indicated if read else None,
+                reference=self.reference if read else None,
+            )  # fmt: skip
+        elif self.indicated is None:
+            self.bench.told.emit(
+                "Where does the needle stand? Type it, move it with the arrows, or press M where it stands on the mark.",
+                "brass",
+            )
+            return False
+        elif not self.reference_from:
+            standard = self.bench.standard()
+            name = standard.body.name if standard else "the reference"
+            self.bench.told.emit(
+                f"What does {name} show? Type it (ref …), or press C where it shows "
+                f"{engineering(self.reference, point.unit, 7)}.",
+                "brass",
+            )
+            return False
+        else:
+            body = ReadingTaken(
+                step=step.key, phase="as left" if step.phase == "as left" else "as found", point=point.key,
+                indicated=self.indicated, reference=self.reference, direction=self.direction,
+                standard=self.bench.job.calibrate.standard, reference_from=self.reference_from, means=self.means,
+                written=self.written,
+            )  # fmt: skip
+        kept, came = self.indicated, self.reference_from
+        self.indicated = None
+        self.reference_from = "as set" if self.is_set else ""
+        if not self.bench.write(body):
+            self.indicated, self.reference_from = kept, came
+            return False
+        self.means, self.written = "ticks", ""
+        self.taken.emit()
+        return True
+
+    def again(self) -> None:
+        """Start another reading at this point, from where the needle stands."""
+        point = self.point
+        if point is not None:
+            self._set(self.shown_needle if self.shown_needle is not None else self.reference, "ticks")
+
+    def back(self) -> None:
+        """Put the needle back, or strike the last reading here, or go one step back."""
+        job, step = self.bench.job, self.step
+        if job is None or step is None:
+            return
+        if self.moved:
+            self.indicated = None
+            self.changed.emit()
+        elif self.readings:
+            last = self.readings[-1].entry
+            self.bench.strike(next(e.id for e in job.entries if e.number == last))
+        elif step.key in job.calibrate.done:
+            self.bench.strike(job.calibrate.done[step.key].id)
+        else:
+            self.bench.go_along(-1)
+
+    def confirm(self) -> bool:
+        """Confirm that a step was done, and go on; False where it is barred or could not be written."""
+        step = self.step
+        if step is None or self.barred() or not self.bench.write(StepDone(step=step.key)):
+            return False
+        self.bench.go_along(1)
+        return True
+
+    def start_wait(self) -> None:
+        """Start the timer of a wait."""
+        step = self.step
+        if step is not None and not self.barred():
+            self.bench.write(TimerStarted(step=step.key, label=step.title, seconds=step.seconds))
+
+    def _arrive(self) -> None:
+        key = f"{self.bench.job.id if self.bench.job else ''} {self.bench.step_key} {self.is_set}"
+        if key == self._step_key:
+            return
+        self._step_key = key
+        self.indicated, self.means, self.written = None, "ticks", ""
+        point = self.point
+        readings = self.readings
+        self.reference = readings[-1].reference if readings else (point.nominal if point else 0.0)
+        if self.is_set and point is not None:
+            self.reference = point.nominal
+        self.reference_from = "as set" if self.is_set else ""
+        self.changed.emit()

@@ -1,0 +1,178 @@
+"""From a jot to entries of the job in hand."""
+
+from __future__ import annotations
+
+from pydantic import ValidationError
+from PySide6.QtCore import QObject, Signal
+
+from candor.core.jot import (
+    ChangeJot,
+    CheckJot,
+    ConditionJot,
+    DeadJot,
+    DecisionJot,
+    DetailJot,
+    FindingJot,
+    Jot,
+    LimitJot,
+    NoteJot,
+    PartJot,
+    PriceJot,
+    ReadingJot,
+    ShopJot,
+    SpentJot,
+)
+from candor.desktop.bench.bench import Bench
+from candor.desktop.bench.hand import Hand
+from candor.desktop.frame.jotbar import JotBar
+from candor.notebook.entries.arrive import FindingNoted
+from candor.notebook.entries.body import Body
+from candor.notebook.entries.calibrate import ArrivedDead, ConditionNoted
+from candor.notebook.entries.entry import Entry
+from candor.notebook.entries.parts import PartDecided, PartMeasured, listed_from
+from candor.notebook.entries.stay import ChangeMade, ChangeProven, DetailWritten, NoteWritten, PriceAgreed, Spent
+from candor.notebook.job import Job
+from candor.notebook.settings import Settings
+from candor.packs.procedure import procedure
+
+
+def body_of(jot: Jot, job: Job, text: str = "", settings: Settings | None = None) -> Body | None:
+    """Return the entry a jot becomes; None for a reading, which the hand takes.
+
+    A loss written without its frequency takes that of the shop's own meter, where the shop has said it.
+
+    A check proves the newest change that is not proven yet; without one it is a note.
+    """
+    match jot:
+        case FindingJot():
+            return FindingNoted(zone=jot.zone, mark=jot.mark, text=jot.text)
+        case ChangeJot():
+            if jot.disturbed:
+                return ChangeMade(text=jot.text, touches=jot.part)
+            return ChangeMade(text=jot.text, part=jot.part)
+        case DeadJot():
+            return ArrivedDead(reason=jot.reason)
+        case ConditionJot():
+            return ConditionNoted(which=jot.which, value=jot.value)
+        case DetailJot():
+            return DetailWritten(field=jot.field, text=jot.text)
+        case NoteJot():
+            return NoteWritten(text=jot.text)
+        case CheckJot():
+            newest = job.stay.unproven[-1:]
+            return (
+                ChangeProven(change=newest[0].id, check=jot.text)
+                if newest
+                else NoteWritten(text=f"checked {jot.text}")
+            )
+        case PartJot():
+            said = {"ref": jot.ref, "state": jot.state, "in_circuit": jot.in_circuit, "written": text}
+            usual = {"hertz": (settings or Settings()).hertz_of(jot.loss)} if jot.loss else {}
+            return PartMeasured.model_validate({**said, **usual, **jot.numbers})
+        case LimitJot():
+            return listed_from(jot.part, leakage_limit=jot.amperes)
+        case ShopJot():
+            return DetailWritten(field=jot.field, text=jot.text)
+        case DecisionJot():
+            return PartDecided(ref=jot.ref, action=jot.action, reason=jot.reason)
+        case SpentJot():
+            return Spent(minutes=jot.minutes, money=jot.money, text=jot.text)
+        case PriceJot():
+            held = {"agreed": job.stay.agreed, "an_hour": job.stay.an_hour}
+            return PriceAgreed.model_validate({**held, jot.which: jot.value})
+        case ReadingJot():
+            return None
+
+
+def ask_for_frequency(bench: Bench, jot: Jot) -> None:
+    """Ask, until it is known, at what the shop's ESR meter tests: without that an ESR acquits nothing."""
+    if isinstance(jot, PartJot) and jot.loss == "esr" and "hertz" not in jot.numbers and not bench.settings.esr_hertz:
+        bench.told.emit(
+            "At which frequency does your ESR meter test? Jot it once, such as: esr meter 90 kHz", "brass"
+        )
+
+
+class JotWriter(QObject):
+    """Takes what was jotted to where it belongs.
+
+    Signals
+    -------
+    chosen(str)
+        Something was written about a part: its designator.
+    """
+
+    chosen = Signal(str)
+
+    def __init__(self, bench: Bench, hand: Hand, bar: JotBar) -> None:
+        super().__init__()
+        self._bench, self._hand, self._bar = bench, hand, bar
+
+    def take(self, jot: Jot, text: str) -> None:
+        """Write what a line says; where it cannot be, the line stays and a sentence says why."""
+        if isinstance(jot, ShopJot):
+            if self._bench.write_shop(DetailWritten(field=jot.field, text=jot.text)):
+                self._bar.written()
+                self._bench.told.emit(f"Kept for all jobs: {jot.chips[0]}.", "petrol")
+            return
+        if self._bench.job is None:
+            self._bench.told.emit("Open a job first; your line is still here.", "brick")
+            return
+        if isinstance(jot, ReadingJot):
+            if jot.point and not self._go_to_point(jot.point, text):
+                return
+            if self._bench.step is None or self._bench.step.point is None or self._bench.stop != "calibrate":
+                self._bench.told.emit(
+                    "A reading needs a test point in hand: walk to Calibrate. Your line is still here.", "brick"
+                )
+                return
+            if self._hand.take_jot(jot, text):
+                self._bar.written()
+            return
+        before = self._bench.job.stay.unproven
+        try:
+            body = body_of(jot, self._bench.job, text, self._bench.settings)
+        except ValidationError as error:
+            why = error.errors()[0]["msg"].removeprefix("Value error, ")
+            self._bench.told.emit(
+                f"This cannot be written: {why[0].lower()}{why[1:]}. Your line is still here.", "brick"
+            )
+            return
+        if body is not None and self._bench.write(body):
+            self._bar.written()
+            if isinstance(jot, PartJot | DecisionJot | LimitJot):
+                self.chosen.emit(jot.part.ref if isinstance(jot, LimitJot) else jot.ref)
+            ask_for_frequency(self._bench, jot)
+            if isinstance(jot, ChangeJot):
+                self._ask_for_check(before)
+
+    def _ask_for_check(self, before: tuple[Entry, ...]) -> None:
+        """One change, one check: ask for it, and say when another change is still not proven."""
+        sentence = "What proves it? Jot: checked …"
+        if before:
+            sentence = f"Entry {before[-1].number}, “{before[-1].body.text}”, is not proven yet either. {sentence}"
+        self._bench.told.emit(sentence, "brass")
+
+    def preview(self, jot: object) -> None:
+        """Show on the dial what the line in hand would read."""
+        if self._bench.stop == "calibrate":
+            self._hand.preview(jot)
+
+    def _go_to_point(self, key: str, text: str) -> bool:
+        """Walk to a point named in a jot; the line is then understood again with that point in hand."""
+        pack, step = self._bench.pack, self._bench.step
+        if pack is None or step is None or (step.point is not None and step.point.key == key):
+            return True
+        phase = step.phase if step.kind == "point" else "as found"
+        target = next(
+            (s for s in procedure(pack) if s.kind == "point" and s.phase == phase and s.point and s.point.key == key),
+            None,
+        )
+        if target is None:
+            self._bench.told.emit(
+                f"“{key}” is not a test point of {pack.name}; expected such as dc+/150/75.", "brick"
+            )
+            return False
+        self._bench.go("calibrate", target.key)
+        self._bar.edit.setText(text)
+        self._bar.edit.returnPressed.emit()
+        return False

@@ -1,0 +1,356 @@
+"""Because: the reasons panel. Verdict first, then the sum, the budget, the rule, what would change it."""
+
+from __future__ import annotations
+
+import math
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QLabel, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+
+from candor.core.calibration.point import PointResult
+from candor.core.calibration.run import RunResult
+from candor.core.quantities import engineering
+from candor.core.quantities.show import decimals, plain
+from candor.core.uncertainty.budget import Budget
+from candor.core.uncertainty.simulate import Simulation, simulate
+from candor.core.verdict.risk import shop_risk
+from candor.core.verdict.rules import Outcome, Rule, has_guard_band
+from candor.desktop.frame.theme import Theme, label, repolish
+from candor.desktop.widgets.flow import flow
+from candor.desktop.widgets.glyphs import Glyph
+from candor.desktop.widgets.parts import Column, button, line
+from candor.desktop.widgets.rows import Row, RowList
+from candor.desktop.widgets.worker import Work
+
+DRAWS = 1_000_000
+Section = tuple[str, list[str]]
+
+
+class Bars(QWidget):
+    """A budget as bars, the largest first."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self._theme = theme
+        self._rows: tuple[tuple[str, float, str], ...] = ()
+        self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
+
+    def show_budget(self, budget: Budget, unit: str) -> None:
+        """Show every contribution with its standard uncertainty."""
+        self._rows = tuple((c.name, c.size, engineering(c.size, unit, 2)) for c in budget.largest_first())
+        self.setAccessibleName("Budget")
+        self.setAccessibleDescription("; ".join(f"{name}: {words}" for name, _, words in self._rows))
+        self.setToolTip("\n".join(f"{c.name}: {c.reason}" for c in budget.largest_first()))
+        self.updateGeometry()
+        self.update()
+
+    def sizeHint(self) -> QSize:
+        return QSize(self._theme.px(200), self._theme.px(21) * len(self._rows))
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        theme, step = self._theme, self._theme.px(21)
+        largest = max((size for _, size, _ in self._rows), default=0.0)
+        numbers = max((theme.width_of(words) for _, _, words in self._rows), default=0.0)
+        names = max((theme.width_of(name) for name, _, _ in self._rows), default=0.0)
+        start = min(names + theme.px(14), self.width() - numbers - theme.px(36))
+        room = self.width() - start - numbers - theme.px(10)
+        painter.setFont(theme.font())
+        for index, (name, size, words) in enumerate(self._rows):
+            middle = index * step + step / 2
+            painter.setPen(theme.colour("ink"))
+            cut = painter.fontMetrics().elidedText(name, Qt.TextElideMode.ElideRight, int(start) - theme.px(8))
+            box = QRectF(0, index * step, self.width(), step)
+            painter.drawText(box, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, cut)
+            painter.drawText(box, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, words)
+            wide = max(room * size / largest, 1.5) if largest > 0 else 1.5
+            painter.fillRect(QRectF(QPointF(start, middle - theme.px(3)), QPointF(start + wide, middle + theme.px(4))),
+                             theme.colour("petrol"))  # fmt: skip
+
+
+class Because(QWidget):
+    """The reasons panel.
+
+    Signals
+    -------
+    rule(str)
+        Another decision rule was chosen for the job.
+    strike(int)
+        A reading was struck, by the number of its entry.
+    """
+
+    rule = Signal(str)
+    strike = Signal(int)
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.setObjectName("panel")
+        self._theme = theme
+        self._result: PointResult | None = None
+        self._work = Work(self)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        self.area = Column(theme.px(16), theme.px(7))
+        self.area.setAccessibleName("Because")
+        outer.addWidget(self.area)
+        self._build()
+        self._wire()
+        self.show_words("", [])
+
+    def _build(self) -> None:
+        theme, column = self._theme, self.area.column
+        self.heading = label("because", "soft")
+        column.addWidget(self.heading)
+        self.glyph = Glyph(theme, 17)
+        self.word = label("", "verdict", bold=True)
+        self.number = label("", "reading", wrap=False)
+        head = QHBoxLayout()
+        head.setSpacing(theme.px(8))
+        head.addWidget(self.glyph)
+        head.addWidget(self.word, 1)
+        head.addWidget(self.number)
+        column.addLayout(head)
+        self.sentence = label()
+        column.addWidget(self.sentence)
+        self.point_part = QWidget()
+        self.point_part.setObjectName("body")
+        self._build_point(QVBoxLayout(self.point_part))
+        column.addWidget(self.point_part)
+        self.rest = label("", "soft")
+        column.addWidget(self.rest)
+        self.sections: list[QLabel] = []
+        self.sections_end = column.count()
+        column.addStretch()
+        self.whole_part = QWidget()
+        self.whole_part.setObjectName("body")
+        whole = QVBoxLayout(self.whole_part)
+        whole.setContentsMargins(0, 0, 0, 0)
+        whole.addWidget(line())
+        whole.addWidget(label("the whole", "soft"))
+        row = QHBoxLayout()
+        self.whole_glyph = Glyph(theme, 13)
+        self.whole_words = label("", "text")
+        row.addWidget(self.whole_glyph, 0, Qt.AlignmentFlag.AlignTop)
+        row.addWidget(self.whole_words, 1)
+        whole.addLayout(row)
+        column.addWidget(self.whole_part)
+
+    def _build_point(self, part: QVBoxLayout) -> None:
+        theme = self._theme
+        part.setContentsMargins(0, 0, 0, 0)
+        part.setSpacing(theme.px(7))
+        self.bars_title = label("", "soft")
+        self.bars = Bars(theme)
+        self.factor = label("", "note")
+        self.change_title = label("what would change this", "soft")
+        self.change = label("", "text")
+        self.rule_words = label("", "note")
+        self.rules: dict[str, QPushButton] = {}
+        choices = QHBoxLayout()
+        choices.setSpacing(theme.px(6))
+        group = QButtonGroup(self)
+        for rule in Rule:
+            made = button(str(rule), f"Decide by the rule “{rule}”", name="choice")
+            made.setCheckable(True)
+            made.clicked.connect(lambda _=False, chosen=str(rule): self.rule.emit(chosen))
+            group.addButton(made)
+            choices.addWidget(made)
+            self.rules[rule] = made
+        choices.addStretch()
+        self.readings_title = label("readings here", "soft")
+        self.readings = RowList(theme, "Readings at this point")
+        self.readings.setToolTip("Delete strikes the one chosen")
+        self.readings.keyPressEvent = self._readings_key  # type: ignore[method-assign]
+        self.simulate = button("Check by simulation", "Draw every contribution a million times", name="quiet")
+        self.simulated = label("", "note")
+        self.risk = button("Shop-wide risk", "False accepts over all such instruments", name="quiet")
+        self.risk.setCheckable(True)
+        self.risk_words = label("", "note")
+        for widget in (self.bars_title, self.bars, self.factor, self.change_title, self.change):
+            part.addWidget(widget)
+        part.addLayout(choices)
+        for widget in (self.rule_words, self.readings_title, self.readings):
+            part.addWidget(widget)
+        part.addLayout(flow(theme.px(14), self.simulate, self.risk))
+        part.addWidget(self.simulated)
+        part.addWidget(self.risk_words)
+
+    def _wire(self) -> None:
+        self.simulate.clicked.connect(self._start_simulation)
+        self.risk.clicked.connect(self._show_risk)
+        self._work.answered.connect(self._show_simulation)
+        self._theme.changed.connect(self._fit_readings)
+
+    def finish(self) -> None:
+        """Stop the work in hand."""
+        self._work.finish()
+
+    # --- what is shown --------------------------------------------------------------------------------
+
+    def show_point(self, result: PointResult, preview: bool) -> None:
+        """Give the reasons of a point; `preview` where the last reading is not taken yet."""
+        if result != self._result:
+            self._work.cancel()
+            self._say_simulated("")
+            self.simulate.setText("Check by simulation")
+        self._result = result
+        self.point_part.show()
+        self.rest.setText("")
+        self._show_sections(())
+        self.glyph.show()
+        verdict, unit = result.verdict, result.point.unit
+        self.glyph.show_outcome(verdict.outcome)
+        word = str(verdict.outcome)
+        self.word.setText(word.capitalize())
+        self.heading.setText("because, if this reading is taken" if preview else "because")
+        self.number.setText(f"{plain(result.percent_of_full_scale, 1)} % of f.s.")
+        self.number.setToolTip("Error in per cent of full scale")
+        self.sentence.setText(result.sentence)
+        expanded = plain(result.coverage.expanded, decimals(result.coverage.expanded))
+        self.bars_title.setText(f"where the ± {expanded} {unit} comes from")
+        self.bars.show_budget(result.budget, unit)
+        self.factor.setText(self._factor_words(result))
+        self.change.setText(self._change_words(result))
+        self.rule_words.setText(result.rule_words)
+        self.rules[verdict.rule].setChecked(True)
+        self._show_readings(result)
+        self._show_risk()
+
+    def _factor_words(self, result: PointResult) -> str:
+        coverage = result.coverage
+        first = result.budget.largest_first()[0].reason if result.budget.contributions else ""
+        aged = f" {result.age.sentence}" if result.age else ""
+        words = (
+            first,
+            f"k = {coverage.factor:.2f} {coverage.reason}.",
+            result.friction_words,
+            result.agreement_words,
+        )
+        return " ".join(filter(None, words)) + aged
+
+    def _change_words(self, result: PointResult) -> str:
+        if result.settlement is not None:
+            return result.settlement.sentence
+        verdict, unit = result.verdict, result.point.unit
+        if verdict.outcome is Outcome.CANNOT_TELL:
+            return result.remark or "A reference that is chosen."
+        room, banded = (
+            abs(verdict.limit - abs(verdict.error)),
+            has_guard_band(verdict.rule, verdict.expanded, verdict.limit),
+        )
+        band = verdict.expanded if banded else 0.0
+        if verdict.outcome is Outcome.PASS:
+            return f"{engineering(max(room - band, 0.0), unit, 2)} more error than now would."
+        return f"A trim or a part that brings it back by at least {engineering(room + band, unit, 2)}."
+
+    def _show_readings(self, result: PointResult) -> None:
+        rows = []
+        for reading in result.readings:
+            way = {"up": " from below", "down": " from above", "": ""}[reading.direction]
+            shown = engineering(reading.indicated, result.point.unit, 5)
+            under = f"entry {reading.entry}" if reading.entry else "in hand, not taken"
+            rows.append(Row(str(reading.entry or "draft"), f"{shown}{way} · {under}"))
+        self.readings.show_rows(tuple(rows), "")
+        self.readings_title.setText("readings here (Delete strikes)" if rows else "no reading here")
+        self._fit_readings()
+
+    def _fit_readings(self) -> None:
+        self.readings.fit(6)
+
+    def _readings_key(self, event: object) -> None:
+        key = getattr(event, "key", lambda: 0)()
+        item = self.readings.currentItem()
+        if key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace) and item is not None:
+            row = item.data(Qt.ItemDataRole.UserRole)
+            if row.key.isdigit():
+                self.strike.emit(int(row.key))
+            return
+        RowList.keyPressEvent(self.readings, event)  # type: ignore[arg-type]
+
+    def show_whole(self, run: RunResult | None) -> None:
+        """Give the verdict of the whole run."""
+        self.whole_part.setVisible(run is not None)
+        if run is not None:
+            self.whole_glyph.show_outcome(run.outcome)
+            self.whole_words.setText(f"{str(run.outcome).capitalize()}. {run.sentence}.")
+
+    def show_words(
+        self, title: str, paragraphs: list[str], shape: str = "", tint: str = "", sections: tuple[Section, ...] = ()
+    ) -> None:
+        """Say something that has no budget, such as why a hazard bars the way; sections follow under their headings."""
+        self._result = None
+        self._work.cancel()
+        self.heading.setText("because")
+        self.point_part.hide()
+        self.glyph.setVisible(bool(shape))
+        if shape:
+            self.glyph.show_shape(shape)
+        self.word.setText(title)
+        self.number.setText("")
+        self.sentence.setText(paragraphs[0] if paragraphs else "")
+        self.rest.setText("\n\n".join(paragraphs[1:]))
+        self._show_sections(sections)
+
+    def _show_sections(self, sections: tuple[Section, ...]) -> None:
+        """Reuse the labels that are there: the panel changes with every part walked to."""
+        wanted: list[tuple[str, str]] = []
+        for heading, texts in sections:
+            wanted.append((heading, "soft"))
+            wanted += [(text, "note" if index else "text") for index, text in enumerate(texts)]
+        while len(self.sections) < len(wanted):
+            made = label("", "text")
+            self.area.column.insertWidget(self.sections_end + len(self.sections), made)
+            self.sections.append(made)
+        for index, made in enumerate(self.sections):
+            text, role = wanted[index] if index < len(wanted) else ("", "text")
+            if made.property("role") != role:
+                made.setProperty("role", role)
+                repolish(made)
+            made.setText(text)
+            made.setContentsMargins(0, self._theme.px(7) if role == "soft" else 0, 0, 0)
+            made.setVisible(bool(text))
+
+    # --- on demand ------------------------------------------------------------------------------------
+
+    def _start_simulation(self) -> None:
+        if self._result is None:
+            return
+        if self.simulate.text() == "Stop the simulation":
+            self._work.cancel()
+            self.simulate.setText("Check by simulation")
+            self._say_simulated("Stopped.")
+            return
+        budget = self._result.budget
+        self.simulate.setText("Stop the simulation")
+        self._say_simulated("Drawing …")
+        self._work.start(lambda should_stop: simulate(budget, DRAWS, should_stop=should_stop))
+
+    def _show_simulation(self, answer: Simulation) -> None:
+        self.simulate.setText("Check by simulation")
+        if self._result is None:
+            return
+        unit, expanded = self._result.point.unit, self._result.coverage.expanded
+        apart = 100 * (answer.half_width / expanded - 1) if expanded > 0 else math.nan
+        self._say_simulated(
+            f"{answer.draws:,} draws (JCGM 101): half-width {engineering(answer.half_width, unit, 3)} against "
+            f"U = {engineering(expanded, unit, 3)}, {plain(apart, 1)} % apart.".replace(",", " ", 2)
+        )
+
+    def _say_simulated(self, text: str) -> None:
+        self.simulated.setText(text)
+        self.simulated.setVisible(bool(text))
+
+    def _show_risk(self) -> None:
+        ratio = self._result.verdict.test_uncertainty_ratio if self._result else math.nan
+        shown = self.risk.isChecked() and math.isfinite(ratio) and ratio > 0
+        self.risk_words.setVisible(self.risk.isChecked())
+        if not shown or self._result is None:
+            self.risk_words.setText("No ratio to reckon with." if self.risk.isChecked() else "")
+            return
+        verdict = self._result.verdict
+        risk = shop_risk(ratio, rule=verdict.rule, factor=self._result.coverage.factor)
+        self.risk_words.setText(
+            f"If 95 % of such instruments come in tolerance: {100 * risk.false_accept:.2f} % of all would pass and be "
+            f"out, {100 * risk.false_reject:.1f} % would be in and not pass (JCGM 106, 9.5)."
+        )

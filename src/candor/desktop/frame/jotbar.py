@@ -1,0 +1,170 @@
+"""The jot bar: one typed line, shown as it is understood before it is written."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt, QTimer, Signal
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QSizePolicy, QWidget
+
+from candor.core.errors import CandorError
+from candor.core.jot import Jot, JotContext, understand
+from candor.desktop.frame.theme import Theme, label, plain_tip, repolish, retint
+
+WORDS = ("found ", "did ", "checked ", "ref ", "temp ", "rh ", "line ", "serial ", "owner ", "says ", "stored ", "cost ",
+         "missing ", "repairs ", "drawing ", "mismatch ", "note ", "spent ", "agreed ", "rate ", "leak ", "warm", "cold",
+         "in circuit", "from below", "from above", "hazard", "fix")  # fmt: skip
+EXAMPLES = {"parts": "R24 366k cold 374k warm   C4 8.8u esr 11   C4 leak 310u @400V 5min",
+            "arrive": "found cord perished hazard   says …   stored …   did …"}  # fmt: skip
+
+
+class JotLine(QLineEdit):
+    """The line itself; Tab completes a word or a designator of `refs`, Escape empties it."""
+
+    refs: tuple[str, ...] = ()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Escape:
+            if self.text():
+                self.clear()
+            else:
+                self.clearFocus()
+                event.ignore()
+            return
+        super().keyPressEvent(event)
+
+    def focusNextPrevChild(self, forward: bool) -> bool:
+        return self.complete() if forward and self.text().strip() else super().focusNextPrevChild(forward)
+
+    def complete(self) -> bool:
+        """Complete the last word; True where there was something to complete."""
+        head, _, last = self.text().rpartition(" ")
+        known = (*(f"{ref} " for ref in self.refs if not head), *WORDS)
+        begun = last.lower()
+        found = [word for word in known if begun and word.lower().startswith(begun) and word.strip().lower() != begun]
+        if not found:
+            return super().focusNextPrevChild(True)
+        self.setText(f"{head} {found[0]}".lstrip())
+        return True
+
+
+class JotBar(QWidget):
+    """The bottom of the window.
+
+    Signals
+    -------
+    jotted(object, str)
+        A line was understood and entered: the Jot and its text.
+    understood(object)
+        What the line in hand says so far: a Jot, or None.
+    """
+
+    jotted = Signal(object, str)
+    understood = Signal(object)
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.setObjectName("panel")
+        self._theme = theme
+        self._context = JotContext()
+        self._row = QHBoxLayout(self)
+        self.edit = JotLine()
+        self.edit.setObjectName("jot")
+        self.edit.setAccessibleName("Jot")
+        self.edit.setToolTip("Jot a reading, a finding or a note; Enter writes it (Ctrl+J)")
+        self.show_examples("")
+        self.chips = QHBoxLayout()
+        self.message = label("", "text", wrap=False)
+        self.message.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        self.message.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        self._row.addWidget(label("jot", "soft", wrap=False))
+        self._row.addWidget(self.edit, 3)
+        self._row.addLayout(self.chips, 0)
+        self._row.addWidget(self.message, 4)
+        self._forget = QTimer(self)
+        self._forget.setSingleShot(True)
+        self._forget.setInterval(12_000)
+        self._wire()
+        self.resize_to_theme()
+
+    def _wire(self) -> None:
+        self.edit.textChanged.connect(self._show_chips)
+        self.edit.returnPressed.connect(self._enter)
+        self._forget.timeout.connect(lambda: self.message.setText(""))
+        self._theme.changed.connect(self.resize_to_theme)
+
+    def resize_to_theme(self) -> None:
+        """Take the height of the text size in force."""
+        self.setFixedHeight(self._theme.px(48))
+        self._row.setContentsMargins(self._theme.px(16), 0, self._theme.px(16), 0)
+        self._row.setSpacing(self._theme.px(10))
+
+    def show_examples(self, stop: str) -> None:
+        """Show, while the line is empty, what can be jotted at a stop."""
+        self.edit.setPlaceholderText(EXAMPLES.get(stop, "72.6   -1/4t   ref 75.004   found …   did …"))
+
+    def set_context(self, context: JotContext) -> None:
+        """Say what is in hand."""
+        self._context = context
+        self.edit.refs = tuple(context.parts)
+        self._show_chips(self.edit.text())
+
+    def tell(self, sentence: str, tint: str) -> None:
+        """Say a sentence at the right of the bar; errors stay until the next line."""
+        self.message.setText(sentence)
+        self.message.setToolTip(plain_tip(sentence))
+        self.message.setAccessibleName(sentence)
+        retint(self.message, tint)
+        if tint == "brick":
+            self._forget.stop()
+        else:
+            self._forget.start()
+
+    def begin(self, text: str) -> None:
+        """Start a line with what was typed elsewhere."""
+        self.edit.setFocus(Qt.FocusReason.ShortcutFocusReason)
+        self.edit.insert(text)
+
+    def _understand(self, text: str) -> Jot | None:
+        try:
+            return understand(text, self._context)
+        except CandorError as error:
+            self._chip([str(error)], "brick")
+            return None
+
+    def _show_chips(self, text: str) -> None:
+        self._chip([], "")
+        jot = self._understand(text) if text.strip() else None
+        if jot is not None:
+            self._chip(list(jot.chips), "")
+        self.understood.emit(jot)
+
+    def _chip(self, texts: list[str], tint: str) -> None:
+        while (item := self.chips.takeAt(0)) is not None:
+            widget = item.widget()
+            if widget is not None:
+                widget.hide()
+                widget.deleteLater()
+        self.message.setVisible(not texts)
+        for text in texts:
+            chip = QLabel(text)
+            chip.setObjectName("chip")
+            chip.setTextFormat(Qt.TextFormat.PlainText)
+            chip.setProperty("tint", tint)
+            chip.setToolTip(plain_tip(text))
+            chip.setWordWrap(bool(tint))
+            chip.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
+            repolish(chip)
+            self.chips.addWidget(chip)
+        self._row.setStretch(2, 6 if tint and texts else 0)
+
+    def _enter(self) -> None:
+        text = self.edit.text()
+        if not text.strip():
+            return
+        jot = self._understand(text)
+        if jot is not None:
+            self.jotted.emit(jot, text)
+
+    def written(self) -> None:
+        """Empty the line: what it said is on disk."""
+        self.edit.clear()

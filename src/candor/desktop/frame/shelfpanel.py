@@ -1,0 +1,76 @@
+"""The shelf: all jobs by what each waits for, and the rooms beside the route."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QGridLayout, QPushButton, QVBoxLayout, QWidget
+
+from candor.desktop.bench.bench import Bench
+from candor.desktop.frame.theme import Theme
+from candor.desktop.widgets.parts import button
+from candor.desktop.widgets.rows import Row, RowList
+from candor.notebook.shelf import GROUPS, ShelfLine
+
+ROOMS = (("new job", "New job", "Ctrl+N"), ("standards", "Standards", "Alt+1"), ("stock", "Stock", "Alt+2"),
+         ("order", "Order", "Alt+3"), ("packs", "Packs", "Alt+4"), ("entries", "Entries", "Alt+5"),
+         ("look", "Look", "Alt+6"))  # fmt: skip
+
+
+class ShelfPanel(QWidget):
+    """The list of jobs.
+
+    Signals
+    -------
+    job(str)
+        A job was chosen.
+    room(str)
+        A room was chosen.
+    """
+
+    job = Signal(str)
+    room = Signal(str)
+
+    def __init__(self, theme: Theme, bench: Bench) -> None:
+        super().__init__()
+        self.setObjectName("page")
+        self._theme, self._bench = theme, bench
+        self.list = RowList(theme, "Shelf")
+        self.rooms: dict[str, QPushButton] = {}
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, theme.px(8), 0, theme.px(10))
+        column.addWidget(self.list, 1)
+        grid = QGridLayout()
+        grid.setContentsMargins(theme.px(16), 0, theme.px(8), 0)
+        for index, (key, title, keys) in enumerate(ROOMS):
+            made = button(title, f"{title}, {keys}", name="quiet")
+            made.clicked.connect(lambda _=False, room=key: self.room.emit(room))
+            grid.addWidget(made, index // 2, index % 2)
+            self.rooms[key] = made
+        column.addLayout(grid)
+        self._wire()
+        self.show_shelf()
+
+    def _wire(self) -> None:
+        self.list.picked.connect(self.job)
+        for signal in (self._bench.shelfChanged, self._bench.ticked, self._theme.changed):
+            signal.connect(self.show_shelf)
+
+    def show_shelf(self) -> None:
+        """Show every job under what it waits for."""
+        rows: list[Row] = []
+        for group in GROUPS:
+            lines = [line for line in self._bench.lines if line.group == group]
+            if lines:
+                rows.append(Row("", group))
+                rows += [self._row(line) for line in lines]
+        if not rows:
+            rows.append(Row("", "no job yet"))
+        self.list.show_rows(tuple(rows), self._bench.job.id if self._bench.job else "")
+
+    def _row(self, line: ShelfLine) -> Row:
+        under = line.text
+        if line.timers:
+            timer = min(line.timers, key=lambda t: t.ends)
+            left = round(timer.left(self._bench.now()))
+            under = f"{timer.label} · {left // 60}:{left % 60:02d} left"
+        return Row(line.job, f"{line.name}   {line.serial}".rstrip(), under)

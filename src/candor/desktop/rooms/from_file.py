@@ -1,0 +1,161 @@
+"""From a file: what each line was understood to say, before anything is written."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Protocol
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+
+from candor.desktop.bench.bench import Bench
+from candor.desktop.frame.because import Because
+from candor.desktop.frame.theme import Theme, label
+from candor.desktop.widgets.parts import button
+from candor.desktop.widgets.rows import Row, RowList
+from candor.notebook.barriers import barrier
+from candor.notebook.csv_readings import preview_csv
+from candor.notebook.entries.body import Body
+
+READINGS = (
+    "Readings from a file",
+    [
+        "Every line is shown as it is understood. One fault, and nothing is written: mend the file and open it again.",
+        "Columns point, reading, reference; direction and phase may be added. A point is function/range/value, "
+        "such as dc+/150/75. docs/formats.md has the whole.",
+    ],
+)
+
+
+class Line(Protocol):
+    """One line of a file: its number (0 for a remark), its text, what it says, or what is wrong with it."""
+
+    @property
+    def number(self) -> int: ...
+    @property
+    def text(self) -> str: ...
+    @property
+    def understood(self) -> str: ...
+    @property
+    def fault(self) -> str: ...
+
+
+@dataclass(frozen=True)
+class Preview:
+    """What is shown before it is written: title, what a line is called, lines, faults, entries, who writes, why."""
+
+    title: str
+    noun: str
+    lines: Sequence[Line]
+    faults: tuple[str, ...]
+    bodies: Sequence[Body]
+    take: Callable[..., bool]
+    why: tuple[str, list[str]]
+
+
+class FromFilePage(QWidget):
+    """The preview.
+
+    Signals
+    -------
+    finished()
+        Written or left.
+    """
+
+    finished = Signal()
+
+    def __init__(self, theme: Theme, bench: Bench) -> None:
+        super().__init__()
+        self.setObjectName("page")
+        self._bench = bench
+        self._preview = Preview("", "line", (), (), (), bench.write, READINGS)
+        self.title = label("", "heading", bold=True)
+        self.words = label("", "text")
+        self.lines = RowList(theme, "Lines of the file", wrap=True)
+        self.write = button("Write them", "Write all of it, at once", name="main")
+        self.leave = button("Leave it", "Write nothing", "Esc")
+        column = QVBoxLayout(self)
+        column.setContentsMargins(theme.px(18), theme.px(12), theme.px(16), theme.px(12))
+        column.addWidget(self.title)
+        column.addWidget(self.words)
+        column.addWidget(self.lines, 1)
+        row = QHBoxLayout()
+        row.addWidget(self.write)
+        row.addWidget(self.leave)
+        row.addStretch()
+        column.addLayout(row)
+        self.write.clicked.connect(self._write)
+        self.leave.clicked.connect(self.finished)
+
+    def show_file(self, path: Path) -> bool:
+        """Preview a file of readings; False, with a sentence, where it cannot be read at all."""
+        job, pack, step = self._bench.job, self._bench.pack, self._bench.step
+        if job is None or pack is None:
+            self._bench.told.emit("Open a job first: readings belong to an instrument.", "brick")
+            return False
+        content = self.read(path)
+        if content is None:
+            return False
+        phase = "as left" if step is not None and step.phase == "as left" else "as found"
+        preview = preview_csv(content, pack, phase, job.calibrate.standard)
+        title = f"{path.name}: {len(preview.lines)} lines, {phase} unless a line says otherwise"
+        self.show_preview(
+            Preview(title, "reading", preview.lines, preview.faults, preview.readings, self._take_readings, READINGS)
+        )
+        return True
+
+    def _take_readings(self, *bodies: Body) -> bool:
+        found = barrier(self._bench.job, self._bench.parts())
+        if found is not None:
+            self._bench.told.emit(f"{found.sentence} Nothing was written.", "brick")
+            return False
+        return self._bench.write(*bodies)
+
+    def read(self, path: Path) -> bytes | None:
+        """Return what stands in a file; None, with a sentence, where it cannot be read."""
+        try:
+            return path.read_bytes()
+        except OSError as error:
+            self._bench.told.emit(f"{path.name} cannot be read: {error.strerror}. Nothing was taken in.", "brick")
+            return None
+
+    def show_preview(self, preview: Preview) -> None:
+        """Show lines as they are understood."""
+        self._preview = preview
+        faults = len(preview.faults)
+        self.title.setText(preview.title)
+        if faults:
+            noun = "fault" if faults == 1 else "faults"
+            of_all = [f for f in preview.faults if not any(line.fault and line.fault in f for line in preview.lines)]
+            self.words.setText(
+                f"{faults} {noun}: nothing can be written until it is mended. {' '.join(of_all)}".strip()
+            )
+        else:
+            self.words.setText("This is how they are understood. Nothing is written yet.")
+        rows = [
+            Row(
+                str(line.number),
+                f"line {line.number}   {line.text}" if line.number else line.understood,
+                (line.understood or line.fault) if line.number else "",
+                "cross" if line.fault else "full" if line.number else "",
+            )
+            for line in preview.lines
+        ]
+        self.lines.show_rows(tuple(rows), "")
+        self.write.setEnabled(not faults and bool(preview.bodies))
+        count = sum(not line.fault and bool(line.number) for line in preview.lines)
+        self.write.setText(f"Write {count} {preview.noun}{'' if count == 1 else 's'}")
+        (self.leave if faults else self.write).setFocus()
+
+    def explain(self, because: Because) -> None:
+        """Say how a file is understood."""
+        because.show_whole(None)
+        because.show_words(*self._preview.why, "cross" if self._preview.faults else "full")
+
+    def _write(self) -> None:
+        preview = self._preview
+        if preview.bodies and preview.take(*preview.bodies):
+            self._bench.told.emit(f"{len(preview.bodies)} entries written.", "petrol")
+            self.finished.emit()

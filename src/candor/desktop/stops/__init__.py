@@ -1,0 +1,1 @@
+"""The stops of the route, a folder for each."""

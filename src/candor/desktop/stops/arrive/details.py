@@ -1,0 +1,74 @@
+"""Who it is: what is known of the instrument and its stay, kept as each field is left."""
+
+from __future__ import annotations
+
+from PySide6.QtWidgets import QGridLayout, QLineEdit, QVBoxLayout, QWidget
+
+from candor.core.errors import CandorError
+from candor.desktop.bench.bench import Bench
+from candor.desktop.frame.theme import Theme, label
+from candor.notebook.entries.stay import DetailWritten
+from candor.notebook.history import check_detail
+
+# Key, title, hint, and where it stands: row, column, columns.
+FIELDS = (
+    ("serial", "Serial number", "on the plate or the chassis", 0, 0, 1),
+    ("owner", "Owner", "who owns it, how to reach them", 0, 1, 1),
+    ("says", "What they say", "in their words", 2, 0, 2),
+    ("stored", "How it was stored", "shelf, attic, damp cellar", 4, 0, 1),
+    ("cost", "Price agreed", "for time and parts", 4, 1, 1),
+    ("missing", "What is missing", "knobs, feet, probe, fuse cap", 6, 0, 2),
+    ("repairs", "Earlier repairs", "diodes swapped, a capacitor tacked across", 8, 0, 2),
+    ("sticker", "Old calibration sticker", "2015-06-01, by whom: history begins there", 10, 0, 2),
+    ("drawing", "Drawing and edition", "which one, printed when", 12, 0, 2),
+    ("mismatch", "What does not match it", "an added board, another value", 14, 0, 2),
+)
+
+
+class Details(QWidget):
+    """The fields of the first sitting with an instrument."""
+
+    def __init__(self, theme: Theme, bench: Bench) -> None:
+        super().__init__()
+        self._bench = bench
+        self.fields: dict[str, QLineEdit] = {}
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(theme.px(14))
+        grid.setVerticalSpacing(theme.px(2))
+        for key, title, hint, row, place, columns in FIELDS:
+            edit = QLineEdit()
+            edit.setPlaceholderText(hint)
+            edit.setAccessibleName(title)
+            edit.setToolTip(f"{title}: {hint}. Jot: {key} …")
+            grid.addWidget(label(title, "soft", wrap=False), row, place, 1, columns)
+            grid.addWidget(edit, row + 1, place, 1, columns)
+            edit.editingFinished.connect(lambda key=key: self._write(key))
+            self.fields[key] = edit
+        column.addLayout(grid)
+        column.addStretch()
+
+    def show_job(self) -> None:
+        """Show what is known, leaving the field that is being typed into alone."""
+        job = self._bench.job
+        if job is None:
+            return
+        for key, edit in self.fields.items():
+            if not edit.hasFocus():
+                edit.setText(job.stay.details.get(key, ""))
+                edit.setCursorPosition(0)
+                edit.setModified(False)
+
+    def _write(self, key: str) -> None:
+        edit, job = self.fields[key], self._bench.job
+        text = edit.text().strip()
+        if job is None or not edit.isModified() or text == job.stay.details.get(key, ""):
+            return
+        try:
+            check_detail(key, text, self._bench.now().date())
+        except CandorError as error:
+            self._bench.told.emit(str(error), "brick")
+            return
+        if self._bench.write(DetailWritten(field=key, text=text)):
+            edit.setModified(False)

@@ -1,0 +1,360 @@
+"""Arrive: who it is, what its owner says, and the walk round it, zone by zone."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QDragEnterEvent, QDropEvent
+from PySide6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
+
+from candor.desktop.bench.bench import Bench
+from candor.desktop.frame.because import Because
+from candor.desktop.frame.theme import Theme, label
+from candor.desktop.stops.arrive.checklist import Checklist
+from candor.desktop.stops.arrive.details import Details
+from candor.desktop.stops.arrive.photos import PICTURES, PhotoStrip, attach_photos, pasted_picture
+from candor.desktop.stops.arrive.takeapart import TakeApart
+from candor.desktop.widgets.flow import Flow, flow
+from candor.desktop.widgets.parts import Column, button, line, shortcut
+from candor.desktop.widgets.rows import Row, RowList
+from candor.notebook.checklists import behind
+from candor.notebook.entries.arrive import Finding, FindingNoted, PhotoAdded
+
+WORST = ("hazard", "fix", "note")
+VIEWS = (("who", "Who it is"), ("walk", "Walk round"), ("apart", "Take apart"), ("together", "Put together"))
+
+
+class ArrivePage(QWidget):
+    """The first stop of a job."""
+
+    def __init__(self, theme: Theme, bench: Bench) -> None:
+        super().__init__()
+        self.setObjectName("page")
+        self.setAcceptDrops(True)
+        self._theme, self._bench = theme, bench
+        self._zone, self._finding, self._arrived = "", "", ""
+        self.zones = RowList(theme, "Zones")
+        self.zone_choice = QComboBox()
+        self.zone_choice.setAccessibleName("Zone")
+        self.zone_choice.setToolTip("The zone in hand; where there is room they stand in a list at the left")
+        self.title = label("", "heading", bold=True)
+        self.details = Details(theme, bench)
+        self.fields = self.details.fields
+        self.map = TakeApart(theme, bench)
+        self.views: dict[str, QPushButton] = {}
+        self._view = "walk"
+        self.zone_title = label("", "heading", bold=True)
+        self.checklist = Checklist(theme, bench)
+        self.text = QLineEdit()
+        self.text.setPlaceholderText("What do you see?")
+        self.text.setAccessibleName("Finding")
+        self.hazard = button("Hazard", "It can hurt: bars the way to power", "Ctrl+H")
+        self.fix = button("Fix", "To be put right", "Ctrl+F")
+        self.note = button("Note", "Worth knowing", "Enter")
+        self.findings = RowList(theme, "Findings")
+        self.photos = PhotoStrip(theme)
+        self.reason = QLineEdit()
+        self.reason.setPlaceholderText("How it was cleared, or why it may stand")
+        self.reason.setAccessibleName("How it was cleared, or why it may stand")
+        self.cleared = button("Cleared", "Put right, as written beside")
+        self.override = button("Override", "Go on although it stands, for the reason written beside")
+        self.add_photo = button("Add a photo …", "A picture of the finding chosen; it can also be dropped here")
+        self.paste = button("Paste", "The picture on the clipboard, as a photo of the finding chosen", "Ctrl+Shift+V")
+        self.strike = button("Strike", "Strike the finding chosen; it stays readable", "Del")
+        self._build()
+        self._wire()
+
+    def _build(self) -> None:
+        theme = self._theme
+        outer = QHBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(0)
+        outer.addWidget(self.zones)
+        outer.addWidget(line(vertical=True))
+        self.area = Column(theme.px(16), theme.px(7))
+        column = self.area.column
+        column.setContentsMargins(theme.px(18), theme.px(12), theme.px(16), theme.px(12))
+        column.addWidget(self.title)
+        choices = Flow(theme.px(6))
+        for key, title in VIEWS:
+            made = button(title, f"{title}", name="choice")
+            made.setCheckable(True)
+            made.clicked.connect(lambda _=False, view=key: self.show_view(view))
+            choices.addWidget(made)
+            self.views[key] = made
+        column.addLayout(choices)
+        column.addWidget(line())
+        self.walk = QWidget()
+        walk = QVBoxLayout(self.walk)
+        walk.setContentsMargins(0, 0, 0, 0)
+        walk.setSpacing(theme.px(8))
+        for widget in (self.details, self.walk, self.map):
+            column.addWidget(widget)
+        for widget in (self.zone_choice, self.zone_title, self.checklist, self.text):
+            walk.addWidget(widget)
+        walk.addLayout(flow(theme.px(8), self.hazard, self.fix, self.note))
+        walk.addWidget(self.findings)
+        self.settle = QWidget()
+        settle = QVBoxLayout(self.settle)
+        settle.setContentsMargins(0, 0, 0, 0)
+        settle.addWidget(self.reason)
+        settle.addLayout(flow(theme.px(8), self.cleared, self.override))
+        walk.addWidget(self.settle)
+        walk.addWidget(self.photos)
+        self.chosen = QWidget()
+        self.chosen.setLayout(flow(theme.px(8), self.add_photo, self.paste, self.strike))
+        walk.addWidget(self.chosen)
+        walk.addStretch()
+        column.addStretch()
+        outer.addWidget(self.area, 1)
+        self.resize_to_theme()
+
+    def _wire(self) -> None:
+        bench = self._bench
+        bench.jobChanged.connect(self.show_job)
+        bench.placeChanged.connect(self._arrive)
+        self._theme.changed.connect(self.resize_to_theme)
+        self.zones.picked.connect(self._choose_zone)
+        self.zone_choice.activated.connect(lambda index: self._choose_zone(self.zone_choice.itemData(index)))
+        self.findings.picked.connect(self._choose_finding)
+        self.text.returnPressed.connect(lambda: self._find("note"))
+        self.note.clicked.connect(lambda: self._find("note"))
+        self.fix.clicked.connect(lambda: self._find("fix"))
+        self.hazard.clicked.connect(lambda: self._find("hazard"))
+        shortcut(self, "Ctrl+H", self.hazard.click)
+        shortcut(self, "Ctrl+F", self.fix.click)
+        shortcut(self, "Del", self.strike.click)
+        self.strike.clicked.connect(self._strike)
+        self.cleared.clicked.connect(lambda: self._settle("cleared"))
+        self.override.clicked.connect(lambda: self._settle("overridden"))
+        self.add_photo.clicked.connect(self._pick_photo)
+        self.paste.clicked.connect(self.paste_photo)
+        shortcut(self, "Ctrl+Shift+V", self.paste_photo)
+
+    def resize_to_theme(self) -> None:
+        """Take the widths of the text size in force."""
+        self.zones.setFixedWidth(self._theme.px(180))
+        self.findings.fit(6)
+
+    def narrow(self, is_narrow: bool) -> None:
+        """Where the window is narrow the list of zones becomes a field."""
+        self.zones.setVisible(not is_narrow)
+        self.zone_choice.setVisible(is_narrow)
+
+    # --- showing --------------------------------------------------------------------------------------
+
+    def _arrive(self) -> None:
+        pack = self._bench.pack
+        if self._bench.job is None:
+            return
+        if pack is not None and self._zone not in [z.key for z in pack.zones]:
+            self._zone = pack.zones[0].key
+        if self._arrived != self._bench.job.id:
+            self._arrived, self._finding = self._bench.job.id, ""
+        self.show_job()
+
+    def enter(self) -> None:
+        """Come to the stop: where a hazard stands, it is in hand first."""
+        job = self._bench.job
+        hazards = job.arrive.open_hazards if job else ()
+        if hazards:
+            self._zone, self._finding, self._view = hazards[0].zone or "-", hazards[0].entry.id, "walk"
+        self.show_view(self._view)
+
+    def show_view(self, view: str) -> None:
+        """Show who it is, the walk round it, or the map in one of its directions."""
+        self._view = view
+        self.show_job()
+        self._bench.placeChanged.emit()
+        first = {"who": self.fields["serial"], "walk": self.text, "apart": self.map.what, "together": self.map.left}[
+            view
+        ]
+        first.setFocus()
+
+    def show_job(self) -> None:
+        """Show details, zones and findings; quietly nothing while another stop is in hand."""
+        job, pack = self._bench.job, self._bench.pack
+        if job is None or pack is None or self._bench.stop != "arrive":
+            return
+        self.title.setText(f"{job.name}, {pack.kind}")
+        for key, made in self.views.items():
+            made.setChecked(key == self._view)
+        self.details.setVisible(self._view == "who")
+        self.walk.setVisible(self._view == "walk")
+        self.map.setVisible(self._view in ("apart", "together"))
+        self.details.show_job()
+        self.map.show_map(backwards=self._view == "together")
+        rows = [Row("", "walk round it")]
+        for zone in pack.zones:
+            rows.append(Row(zone.key, zone.title, "", self._worst(zone.key), zone.key == self._zone))
+        if any(not f.zone for f in job.arrive.findings):
+            rows.append(Row("-", "Elsewhere", "", self._worst(""), self._zone == "-"))
+        self.zones.show_rows(tuple(rows), self._zone)
+        self.zone_choice.clear()
+        for row in rows[1:]:
+            self.zone_choice.addItem(row.text, row.key)
+        self.zone_choice.setCurrentIndex(max(self.zone_choice.findData(self._zone), 0))
+        zone = next((z for z in pack.zones if z.key == self._zone), None)
+        self.zone_title.setText(zone.title if zone else "Elsewhere")
+        self.checklist.setVisible(zone is not None)
+        self.checklist.show_zone(self._zone)
+        self._show_findings()
+
+    def _worst(self, zone: str) -> str:
+        job = self._bench.job
+        marks = (
+            {f.mark for f in job.arrive.findings if f.zone == zone and (f.open or f.mark == "note")} if job else set()
+        )
+        settled = any(f.zone == zone for f in job.arrive.findings) if job else False
+        found = next((mark for mark in WORST if mark in marks), "")
+        begun = any(place == zone for place, _ in job.arrive.looked) if job else False
+        return found or ("full" if settled or self._looked_through(zone) else "begun" if begun else "ring")
+
+    def _looked_through(self, zone: str) -> bool:
+        job, pack = self._bench.job, self._bench.pack
+        items = next((z.look_for for z in pack.zones if z.key == zone), ()) if pack else ()
+        return job is not None and bool(items) and behind(job, zone, items) == len(items)
+
+    def _show_findings(self) -> None:
+        job = self._bench.job
+        if job is None:
+            return
+        zone = "" if self._zone == "-" else self._zone
+        here = [f for f in job.arrive.findings if f.zone == zone]
+        if self._finding not in [f.entry.id for f in here]:
+            waiting = [f for mark in WORST for f in here if f.open and f.mark == mark]
+            self._finding = (waiting or here[-1:])[0].entry.id if here else ""
+        self.findings.show_rows(tuple(self._row(f) for f in here), self._finding)
+        self.findings.fit(6)
+        chosen = self.finding()
+        self.settle.setVisible(chosen is not None and chosen.open)
+        self.chosen.setVisible(chosen is not None)
+        self.photos.show_photos(self._bench.notebook.photo_folder, chosen.photos if chosen else ())
+
+    def _row(self, finding: Finding) -> Row:
+        parts = [finding.mark, f"entry {finding.entry.number}"]
+        if finding.settled:
+            parts.append(f"{finding.settled}: {finding.reason}")
+        if finding.photos:
+            parts.append(f"{len(finding.photos)} photo{'s' if len(finding.photos) > 1 else ''}")
+        shape = finding.mark if finding.open or finding.mark == "note" else "full"
+        return Row(finding.entry.id, finding.text, " · ".join(parts), shape, says=finding.mark)
+
+    def finding(self) -> Finding | None:
+        """Return the finding chosen."""
+        job = self._bench.job
+        return next((f for f in job.arrive.findings if f.entry.id == self._finding), None) if job else None
+
+    def explain(self, because: Because) -> None:
+        """Fill the reasons panel for what is chosen."""
+        job, chosen = self._bench.job, self.finding()
+        if job is None:
+            return
+        if self._view != "walk":
+            self._explain_other(because)
+            return
+        because.show_whole(None)
+        if chosen is not None and chosen.mark == "hazard" and chosen.open:
+            words = [
+                f"“{chosen.text}” is a hazard that stands. No power until it is cleared, or overridden with a reason.",
+                "An override is written on page one of the certificate. Local codes and licensed practice come first.",
+            ]
+            because.show_words("Bars the way", words, "hazard")
+        elif chosen is not None:
+            state = (
+                f"{chosen.settled}: {chosen.reason}" if chosen.settled else "still open" if chosen.open else "a note"
+            )
+            moment = f"{chosen.entry.at.astimezone():%Y-%m-%d %H:%M}"
+            words = [f"“{chosen.text}”: {state}.", f"Entry {chosen.entry.number}, {moment}, {chosen.entry.who}."]
+            title = f"{chosen.mark.capitalize()}, {chosen.settled}" if chosen.settled else chosen.mark.capitalize()
+            because.show_words(title, words, "full" if chosen.settled else chosen.mark)
+        else:
+            words = [
+                "Walk round the outside, then the inside, zone by zone. Pull the cord first.",
+                "A hazard bars the way to power; a fix is owed to the owner; a note is for whoever comes after.",
+            ]
+            because.show_words("Nothing found here yet", words, "ring")
+
+    def _explain_other(self, because: Because) -> None:
+        if self._view != "who":
+            self.map.explain(because)
+            return
+        because.show_whole(None)
+        lines = [f"{line.day:%Y-%m-%d}   {line.words} (entry {line.entry})" for line in self._bench.history()]
+        words = ["What this notebook knows of this instrument, the oldest first."] if lines else [
+            "Nothing yet. An old calibration sticker becomes the first line; each certificate adds one."]  # fmt: skip
+        because.show_words("Its history", [*words, *lines])
+
+    # --- doing ----------------------------------------------------------------------------------------
+
+    def _choose_zone(self, key: str) -> None:
+        self._zone, self._finding, self._view = key, "", "walk"
+        self.show_job()
+        self._bench.placeChanged.emit()
+        self.text.setFocus()
+
+    def _choose_finding(self, key: str) -> None:
+        self._finding = key
+        self._show_findings()
+        self._bench.placeChanged.emit()
+
+    def _find(self, mark: str) -> None:
+        text = self.text.text().strip()
+        if not text:
+            self._bench.told.emit("Write what you see first; nothing was written.", "brick")
+            self.text.setFocus()
+            return
+        zone = "" if self._zone == "-" else self._zone
+        if self._bench.write(FindingNoted.model_validate({"zone": zone, "mark": mark, "text": text})):
+            self._finding = self._bench.job.arrive.findings[-1].entry.id if self._bench.job else ""
+            self._show_findings()
+            self._bench.placeChanged.emit()
+            self.text.clear()
+            self.text.setFocus()
+
+    def _settle(self, how: str) -> None:
+        chosen = self.finding()
+        if chosen is not None and self._bench.settle(chosen.entry.id, how, self.reason.text()):
+            self.reason.clear()
+        else:
+            self.reason.setFocus()
+
+    def _strike(self) -> None:
+        chosen = self.finding()
+        if chosen is not None:
+            self._bench.strike(chosen.entry.id)
+
+    def _pick_photo(self) -> None:
+        names, _ = QFileDialog.getOpenFileNames(self, "Photos of the finding", "", PICTURES)
+        self.attach([Path(name) for name in names])
+
+    def attach(self, paths: list[Path]) -> None:
+        """Attach pictures to the finding (or the step of the map) chosen."""
+        if self._view in ("apart", "together"):
+            self.map.attach(paths)
+            return
+        chosen = self.finding()
+        attach_photos(
+            self._bench, chosen.entry.id if chosen else "", paths, "Write the finding first, then add its photo."
+        )
+
+    def paste_photo(self) -> None:
+        """Attach the picture on the clipboard to what is chosen."""
+        step = self.map.step() if self._view in ("apart", "together") else None
+        chosen = step.entry if step else self.finding().entry if self.finding() else None  # type: ignore[union-attr]
+        if chosen is None:
+            self._bench.told.emit("Write the finding or the step first, then paste its photo.", "brick")
+            return
+        name = pasted_picture(self._bench)
+        if name:
+            self._bench.write(PhotoAdded(finding=chosen.id, file=name))
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        if event.mimeData().hasUrls():
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        self.attach([Path(url.toLocalFile()) for url in event.mimeData().urls() if url.isLocalFile()])
+        event.setDropAction(Qt.DropAction.CopyAction)
+        event.accept()

@@ -1,0 +1,248 @@
+"""The arm's-length view: the step in hand filling the screen, worked by pedal and arrows alone."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QResizeEvent, QShowEvent
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+
+from candor.core.quantities.show import decimals, plain, trimmed
+from candor.desktop.bench.bench import Bench
+from candor.desktop.bench.hand import Hand
+from candor.desktop.frame.speech import Speech
+from candor.desktop.frame.theme import Theme, label, retint, style_sheet
+from candor.desktop.stops.calibrate.waiting import StepCard
+from candor.desktop.widgets.caution import CautionLine
+from candor.desktop.widgets.dial import Dial, NeedleState
+from candor.desktop.widgets.elided import Elided
+from candor.desktop.widgets.glyphs import Glyph
+from candor.desktop.widgets.parts import line
+from candor.desktop.widgets.warning import WarningStrip
+from candor.notebook.barriers import barrier
+from candor.packs.procedure import procedure
+
+PEDAL_KEYS = (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_PageDown, Qt.Key.Key_F13)
+
+
+class Progress(QWidget):
+    """How much of the procedure is behind."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self._theme = theme
+        self._share = 0.0
+        self.setFixedSize(theme.px(240), theme.px(14))
+        self.setAccessibleName("Progress")
+
+    def show_share(self, share: float) -> None:
+        """Show a share of 0 to 1."""
+        self._share = share
+        self.setAccessibleDescription(f"{100 * share:.0f} per cent")
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), self._theme.colour("rule"))
+        done = QRectF(QPointF(0, 0), QPointF(self.width() * self._share, self.height()))
+        painter.fillRect(done, self._theme.colour("petrol"))
+
+
+class ArmsLength(QWidget):
+    """The view for a hand that holds a probe.
+
+    Signals
+    -------
+    left()
+        Back to the bench (Esc or F11).
+    """
+
+    left = Signal()
+
+    def __init__(self, theme: Theme, bench: Bench, hand: Hand, speech: Speech) -> None:
+        super().__init__()
+        self.setObjectName("page")
+        self._shared, self._bench, self._hand, self._speech = theme, bench, hand, speech
+        # Its own sizes: it fills whatever screen there is, whatever the text size on the bench.
+        self._theme = theme = Theme(theme.mode, 1.0)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("Arm's length")
+        self.top = Elided(theme, "arm-soft", tint="soft")
+        self.caution = CautionLine(theme, "arm-soft")
+        self.warning = WarningStrip(theme, "arm")
+        self.title = label("", "arm-title", bold=True)
+        self.do = label("", "arm-soft")
+        self.dial = Dial(theme, large=True)
+        self.dial.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.card = StepCard(theme, bench, hand)
+        self.reference_words, self.reference = label("reference", "arm-soft"), label("", "arm-title", bold=True)
+        self.needle_words, self.needle = label("", "arm-soft"), label("", "arm-hand", bold=True, wrap=False)
+        self.glyph, self.verdict = Glyph(theme, 28), label("", "arm", wrap=True)
+        self.figures = label("", "arm-soft")
+        self.next = label("", "arm")
+        self.keys = label("", "arm-soft")
+        self.progress = Progress(theme)
+        self._build()
+        hand.changed.connect(self.show_hand)
+        bench.placeChanged.connect(self.show_hand)
+        bench.ticked.connect(self.card.show_time)
+        hand.taken.connect(self._say_verdict)
+        bench.told.connect(self._show_trouble)
+        self._shared.changed.connect(self._fit)
+
+    def _build(self) -> None:
+        theme = self._theme
+        self._column = column = QVBoxLayout(self)
+        column.setSpacing(theme.px(10))
+        head = QHBoxLayout()
+        head.addWidget(self.top, 5)
+        head.addWidget(self.caution, 6)
+        column.addLayout(head)
+        column.addWidget(self.title)
+        column.addWidget(self.do)
+        middle = QHBoxLayout()
+        middle.setSpacing(theme.px(40))
+        middle.addWidget(self.dial, 16)
+        middle.addWidget(self.card, 16)
+        figures = QVBoxLayout()
+        figures.setSpacing(theme.px(2))
+        for widget in (self.reference_words, self.reference, self.needle_words, self.needle):
+            figures.addWidget(widget)
+        row = QHBoxLayout()
+        row.setSpacing(theme.px(12))
+        row.addWidget(self.glyph)
+        row.addWidget(self.verdict, 1)
+        figures.addLayout(row)
+        figures.addWidget(self.figures)
+        figures.addStretch()
+        self.side = QWidget()
+        self.side.setLayout(figures)
+        middle.addWidget(self.side, 10)
+        column.addLayout(middle, 1)
+        column.addWidget(line())
+        column.addWidget(self.warning)
+        column.addWidget(self.next)
+        foot = QHBoxLayout()
+        foot.addWidget(self.keys, 1)
+        foot.addWidget(self.progress)
+        column.addLayout(foot)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._fit()
+
+    def _fit(self) -> None:
+        """Scale everything with the window, as designed at 1280 x 800."""
+        self._theme.mode = self._shared.mode
+        self._theme.scale = max(min(self.width() / 1280, self.height() / 800), 0.4)
+        self.setStyleSheet(style_sheet(self._theme))
+        self.progress.setFixedSize(self._theme.px(240), self._theme.px(14))
+        margin = self._theme.px(40)
+        self._column.setContentsMargins(margin, self._theme.px(24), margin, self._theme.px(24))
+
+    def showEvent(self, event: QShowEvent) -> None:
+        super().showEvent(event)
+        self.show_hand()
+
+    def show_hand(self) -> None:
+        """Show the step in hand."""
+        step, job, pack = self._hand.step, self._bench.job, self._bench.pack
+        if step is None or job is None or pack is None or not self.isVisible():
+            return
+        steps = procedure(pack)
+        index = next(i for i, s in enumerate(steps) if s.key == step.key)
+        self.top.say(f"{job.name} · {step.section} · {index + 1} of {len(steps)}")
+        bar = barrier(job, self._bench.parts())
+        hazard = bar.hazard.text if bar and bar.hazard else "the sample is bad" if bar else ""
+        self.caution.say(f"barred: {hazard}" if bar else step.cautions[0].short if step.cautions else "")
+        point = step.point
+        self.title.setText(f"{point.range_name} range. Apply {point.applied}." if point and step.kind == "point"
+                           else step.title)  # fmt: skip
+        danger = step.cautions[0].text if step.cautions and step.cautions[0].level == "danger" else ""
+        self.do.setText(danger or step.do)
+        retint(self.do, "brick" if danger else "soft")
+        self.do.setVisible(bool(danger) or step.kind != "point")
+        for widget in (self.dial, self.side):
+            widget.setVisible(point is not None)
+        self.card.setVisible(point is None)
+        self.card.show_step()
+        self.next.setText(f"then: {steps[index + 1].title}." if index + 1 < len(steps) else "then: nothing more.")
+        self.progress.show_share((index + 1) / len(steps))
+        self.keys.setText(
+            "pedal or Space take it, go on     ← → a tick     M on the mark     C meter shows it     ↑ ↓ step     "
+            "Backspace strike     Esc back"
+        )
+        if point is not None:
+            self._show_point()
+
+    def _show_point(self) -> None:
+        step, pack = self._hand.step, self._bench.pack
+        if step is None or step.point is None or pack is None or pack.dial is None:
+            return
+        point, shown = step.point, self._hand.shown_needle
+        self.dial.show_face(pack.dial)
+        limit = point.limit.at(self._hand.reference, point.full_scale)
+        self.dial.show_needle(point, NeedleState(self._hand.reference, shown, limit))
+        self.reference.setText(f"{trimmed(self._hand.reference, 7)} {point.unit}")
+        self.reference_words.setText(f"reference, {self._hand.reference_from or 'not read'}")
+        retint(self.reference, "" if self._hand.reference_from else "faint")
+        places = decimals(point.dial.division_at(point.nominal) / 5)
+        standing = self._hand.reference if shown is None else shown
+        self.needle.setText(f"{plain(standing, places)} {point.unit}")
+        retint(self.needle, "faint" if shown is None else "")
+        if shown is None:
+            self.needle_words.setText("needle, not read")
+        else:
+            ticks = point.dial.ticks_between(self._hand.reference, shown)
+            where = "on the mark" if abs(ticks) < 0.05 else f"{abs(ticks):.2g} tick {'high' if ticks > 0 else 'low'}"
+            self.needle_words.setText(f"needle, {where}{'' if self._hand.moved else ', taken'}")
+        result = self._hand.result()
+        self.glyph.setVisible(result is not None)
+        self.verdict.setText("")
+        self.figures.setText("")
+        if result is not None:
+            self.glyph.show_outcome(result.verdict.outcome)
+            word = str(result.verdict.outcome)
+            self.verdict.setText(f"{word}, if taken" if self._hand.moved else word)
+            why = (
+                f"\n{result.settlement.sentence}"
+                if result.settlement
+                else f"\n{result.remark}"
+                if result.remark
+                else ""
+            )
+            self.figures.setText(f"{result.shown}, limit {trimmed(result.verdict.limit, 3)} {point.unit}{why}")
+
+    def _say_verdict(self) -> None:
+        result = self._hand.result()
+        if self.isVisible() and result is not None:
+            self._speech.say(f"{trimmed(result.indicated, 4)}, {result.verdict.outcome}")
+
+    def _show_trouble(self, sentence: str, tint: str) -> None:
+        if self.isVisible() and tint in ("brick", "brass"):
+            self.next.setText(sentence)
+            self._speech.say(sentence)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        key = Qt.Key(event.key())
+        if key in PEDAL_KEYS:
+            self._hand.press()
+        elif key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
+            size = 0.5 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1.0
+            size = 0.2 if event.modifiers() & Qt.KeyboardModifier.ControlModifier else size
+            self._hand.nudge(size if key == Qt.Key.Key_Right else -size)
+        elif key in (Qt.Key.Key_Up, Qt.Key.Key_Down):
+            self._bench.go_along(1 if key == Qt.Key.Key_Down else -1)
+        elif key == Qt.Key.Key_Backspace:
+            self._hand.back()
+        elif key == Qt.Key.Key_R:
+            self._hand.again()
+        elif key == Qt.Key.Key_M:
+            self._hand.on_the_mark()
+        elif key == Qt.Key.Key_C:
+            self._hand.confirm_reference()
+        elif key == Qt.Key.Key_S:
+            self._bench.told.emit(self._speech.toggle(), "")
+        elif key in (Qt.Key.Key_Escape, Qt.Key.Key_F11):
+            self.left.emit()
+        else:
+            super().keyPressEvent(event)

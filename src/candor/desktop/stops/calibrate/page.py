@@ -1,0 +1,414 @@
+"""Calibrate: the procedure with its place, the dial, the ribbon, and the reading in hand."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QKeyEvent, QResizeEvent
+from PySide6.QtWidgets import QApplication, QComboBox, QHBoxLayout, QLineEdit, QStackedWidget, QVBoxLayout, QWidget
+
+from candor.desktop.bench.bench import Bench
+from candor.desktop.bench.hand import Hand
+from candor.desktop.frame.because import Because
+from candor.desktop.frame.theme import Theme, label
+from candor.desktop.stops.calibrate.readout import Readout
+from candor.desktop.stops.calibrate.steps import current_row, step_rows
+from candor.desktop.stops.calibrate.waiting import StepCard
+from candor.desktop.widgets.caution import Caution
+from candor.desktop.widgets.dial import Dial, NeedleState
+from candor.desktop.widgets.field import Field
+from candor.desktop.widgets.flow import flow
+from candor.desktop.widgets.parts import Column, button, line
+from candor.desktop.widgets.ribbon import Ribbon
+from candor.desktop.widgets.rows import RowList
+from candor.notebook.assessment import step_state
+from candor.notebook.barriers import barrier
+from candor.notebook.entries.calibrate import RuleChosen, StandardChosen, StepSkipped
+from candor.notebook.entries.parts import BarOverridden
+from candor.packs.procedure import ProcedureStep, procedure
+
+DIAL_SHARE = 0.4  # of the page's height; the ribbon has what the words leave
+
+
+class CalibratePage(QWidget):
+    """The stop where readings are taken.
+
+    Signals
+    -------
+    jotBegun(str)
+        Something was typed that belongs to the jot line.
+    armsLength()
+    importAsked()
+        Readings are to come from a file.
+    standardsAsked()
+    """
+
+    jotBegun = Signal(str)
+    armsLength = Signal()
+    importAsked = Signal()
+    standardsAsked = Signal()
+
+    def __init__(self, theme: Theme, bench: Bench, hand: Hand) -> None:
+        super().__init__()
+        self.setObjectName("page")
+        self._theme, self._bench, self._hand = theme, bench, hand
+        self._function = ""
+        self.steps = RowList(theme, "Steps of the procedure")
+        self.title = label("", "heading", bold=True)
+        self.do, self.aim = label("", "text"), label("", "soft")
+        self.caution = Caution(theme)
+        self.dial, self.ribbon = Dial(theme), Ribbon(theme)
+        self.readout = Readout(theme, bench, hand)
+        self.card = StepCard(theme, bench, hand)
+        self.run_title = label("All ranges", "text", bold=True, wrap=False)
+        self.run_words = label("", "soft")
+        self._build_actions()
+        self._build()
+        self._wire()
+
+    def _build_actions(self) -> None:
+        self.take = button("Take the reading", "Write the reading in hand", "Space", "main")
+        self.again = button("Again", "Another reading at this point", "R")
+        self.back = button("Back", "Put the needle back, or strike the last reading here", "Bksp")
+        self.arm = button("Arm's length", "Read it from across the bench", "F11")
+        self.skip = button("Skip …", "Leave this step out, with a reason")
+        self.file = button("From a file …", "Readings from a CSV file", name="quiet")
+        self.reason = Field()
+        self.reason.setPlaceholderText("Why is it left out? Enter keeps the reason, Esc leaves it open.")
+        self.reason.setAccessibleName("Reason for leaving the step out")
+        self.reason.hide()
+
+    def _build(self) -> None:
+        theme = self._theme
+        outer = QHBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(0)
+        outer.addWidget(self.steps)
+        outer.addWidget(line(vertical=True))
+        self.area = Column(theme.px(16), theme.px(6))
+        column = self.area.column
+        column.setContentsMargins(theme.px(18), theme.px(12), theme.px(16), theme.px(12))
+        self.barrier = Barrier(theme, self._bench)
+        for widget in (self.barrier, self.title, self.caution, self.do, self.aim):
+            column.addWidget(widget)
+        reading = QWidget()
+        row = QHBoxLayout(reading)
+        row.setContentsMargins(0, theme.px(4), 0, 0)
+        row.setSpacing(theme.px(14))
+        row.addWidget(self.dial, 1)
+        row.addWidget(self.readout)
+        self.middle = QStackedWidget()
+        self.middle.addWidget(reading)
+        self.middle.addWidget(self.card)
+        column.addWidget(self.middle, 5)
+        heading = QHBoxLayout()
+        heading.setSpacing(theme.px(9))
+        heading.addWidget(self.run_title, 0, Qt.AlignmentFlag.AlignBaseline)
+        heading.addWidget(self.run_words, 1, Qt.AlignmentFlag.AlignBaseline)
+        heading.addWidget(self.file, 0, Qt.AlignmentFlag.AlignBaseline)
+        column.addLayout(heading)
+        column.addWidget(self.ribbon, 4)
+        column.addWidget(line())
+        column.addWidget(self.reason)
+        actions = flow(theme.px(8), self.take, self.again, self.back, self.arm, self.skip)
+        column.addLayout(actions)
+        outer.addWidget(self.area, 1)
+        self.resize_to_theme()
+
+    def _wire(self) -> None:
+        self._hand.changed.connect(self.show_hand)
+        self._bench.placeChanged.connect(self.show_step)
+        self._bench.jobChanged.connect(self.show_steps)
+        self._bench.ticked.connect(self.card.show_time)
+        self._theme.changed.connect(self.resize_to_theme)
+        self.steps.picked.connect(lambda key: self._bench.go("calibrate", key))
+        self.dial.nudged.connect(self._hand.nudge)
+        self.dial.dragged.connect(self._hand.drag_to)
+        self.ribbon.chosen.connect(self._go_to_point)
+        self.readout.standardChosen.connect(self._choose_standard)
+        self.take.clicked.connect(self._hand.press)
+        self.again.clicked.connect(self._hand.again)
+        self.back.clicked.connect(self._hand.back)
+        self.arm.clicked.connect(self.armsLength)
+        self.file.clicked.connect(self.importAsked)
+        self.skip.clicked.connect(self._ask_reason)
+        self.reason.returnPressed.connect(self._skip)
+
+    def resize_to_theme(self) -> None:
+        """Take the widths of the text size in force."""
+        self.steps.setFixedWidth(self._theme.px(180))
+        self.readout.setFixedWidth(self._theme.px(132))
+        self.ribbon.setMinimumHeight(self._theme.px(112))
+        self._fit_middle()
+
+    def _fit_middle(self) -> None:
+        """A dial needs its height; a check or a wait leaves it to the ribbon."""
+        px = self._theme.px
+        if (
+            self.middle.currentIndex() == 0
+        ):  # by the window's height alone: from point to point the dial stays as it is
+            self.middle.setFixedHeight(max(px(236), self.readout.needed_height(), round(DIAL_SHARE * self.height())))
+        else:
+            self.middle.setFixedHeight(px(140))
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._fit_middle()
+
+    def narrow(self, is_narrow: bool) -> None:
+        """Leave the list of steps out where the window is narrow; PgUp and PgDn walk it."""
+        self.steps.setVisible(not is_narrow)
+
+    # --- showing --------------------------------------------------------------------------------------
+
+    def show_step(self) -> None:
+        """Show the words of the step in hand and everything under them."""
+        step, job = self._bench.step, self._bench.job
+        if step is None or job is None:
+            return
+        self.reason.hide()
+        self.title.setText(step.title)
+        self.do.setText(step.do)
+        self.aim.setText(f"Aim: {step.aim} Usual mistake: {step.mistake}")
+        also = "".join(f" Also: {c.short}." for c in step.cautions[1:])
+        self.caution.say(step.cautions[0].text + also if step.cautions else "")
+        self.middle.setCurrentIndex(0 if step.point is not None else 1)
+        self._fit_middle()
+        if step.point is not None:
+            self._function = step.point.function
+        self.show_steps()
+        self.show_hand()
+
+    def show_steps(self) -> None:
+        """Show how far every step is."""
+        bench = self._bench
+        if (
+            bench.job is None
+            or bench.pack is None
+            or bench.found is None
+            or bench.left_read is None
+            or not bench.step_key
+        ):
+            return
+        runs = {"as found": bench.found, "as left": bench.left_read}
+        rows = step_rows(bench.job, bench.pack, bench.states, runs, bench.step_key, bench.now())
+        self.steps.show_rows(rows, current_row(rows, bench.pack, bench.step_key))
+        self.readout.show_standards()
+        self.barrier.show_job()
+
+    def show_hand(self) -> None:
+        """Show needle, reference, error, ribbon and what the main button would do."""
+        step, bench = self._hand.step, self._bench
+        if step is None or bench.job is None or bench.found is None or bench.left_read is None or bench.pack is None:
+            return
+        point = step.point
+        if point is not None and bench.pack.dial is not None:
+            self.dial.show_face(bench.pack.dial)
+            limit = point.limit.at(self._hand.reference, point.full_scale)
+            self.dial.show_needle(point, NeedleState(self._hand.reference, self._hand.shown_needle, limit))
+            self.readout.show_hand()
+        else:
+            self.card.show_step()
+        function = self._function or bench.found.points[0].function
+        self.ribbon.show_runs(bench.found, bench.left_read, point.key if point else "", function)
+        self.run_title.setText(function)
+        read = bench.left_read if step.phase == "as left" else bench.found
+        self.run_words.setText(read.sentence)
+        self.ribbon.setToolTip("Hollow: as found. Filled: as left. Bar: U. Click a point to walk to it.")
+        self._name_buttons(step)
+
+    def _name_buttons(self, step: ProcedureStep) -> None:
+        job = self._bench.job
+        if job is None:
+            return
+        words = "Go on"
+        if step.kind in ("point", "adjust"):
+            done = bool(self._hand.readings) if step.kind == "point" else step.key in job.calibrate.done
+            words = "Next point" if done and not self._hand.moved else "Take the reading"
+            if step.kind == "adjust" and not done:
+                words = "Trimmed, take it"
+        elif step.kind == "wait" and job.calibrate.timer_of(step.key) is None:
+            words = "Start the wait"
+        elif step.kind == "check" and step.key not in job.calibrate.done:
+            words = "Done"
+        self.take.setText(f"{words}  Space")
+        self.take.setAccessibleName(words)
+        self.again.setVisible(step.kind == "point")
+        self.skip.setVisible(step_state(job, step, self._bench.now(), self._bench.states) == "open")
+
+    def explain(self, because: Because) -> None:
+        """Fill the reasons panel for the step in hand."""
+        result, step, job = self._hand.result(), self._hand.step, self._bench.job
+        if step is None or job is None:
+            return
+        if result is not None:
+            because.show_point(result, preview=self._hand.moved)
+        elif step.key in job.calibrate.skipped:
+            entry = job.calibrate.skipped[step.key]
+            because.show_words("Left out", [f"{entry.body.reason} (entry {entry.number})"], "skipped")
+        elif step.point is not None and step.kind == "point":
+            limit = step.point.nominal_limit
+            words = [
+                f"No reading at this point yet. The limit here is ±{limit:g} {step.point.unit}.",
+                self._asked_for(),
+                "Readings from below and from above tell friction; repeats tell scatter.",
+            ]
+            because.show_words("Not measured", words, "ring")
+        elif (timer := job.calibrate.timer_of(step.key)) is not None:
+            words = [f"Started {timer.entry.at.astimezone():%H:%M}, over {timer.ends.astimezone():%H:%M} "
+                     f"(entry {timer.entry.number}).", step.aim]  # fmt: skip
+            running = timer.left(self._bench.now()) > 0
+            because.show_words("Running" if running else "Over", words, "running" if running else "full")
+        elif step.key in job.calibrate.done:
+            because.show_words(
+                "Done", [f"Entry {job.calibrate.done[step.key].number}. Backspace strikes it."], "full"
+            )
+        else:
+            because.show_words(step.title, [step.aim, f"Usual mistake: {step.mistake}"])
+        because.show_whole(self._bench.left if step.phase == "as left" else self._bench.found)
+
+    def _asked_for(self) -> str:
+        """Say what is still to be read before a reading can be taken."""
+        hand, standard = self._hand, self._bench.standard()
+        needle = "" if hand.moved else "Move the needle to where you see it; M puts it on the mark. "
+        if hand.reference_from:
+            return needle + ("The source stands as set." if hand.is_set else "The reference is read. Space takes it.")
+        name = standard.body.name if standard else "the reference"
+        return f"{needle}Type what {name} shows; C says that it shows just what stands there."
+
+    # --- doing ----------------------------------------------------------------------------------------
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        key, text = event.key(), event.text()
+        hands = QApplication.focusWidget() in (None, self, self.dial, self.ribbon, self.take)
+        if key == Qt.Key.Key_Escape and self.reason.isVisible():
+            self.reason.hide()
+            self.take_focus()
+        elif isinstance(QApplication.focusWidget(), QLineEdit | QComboBox):
+            # A field answers its keys itself; what it leaves is not meant for the needle.
+            super().keyPressEvent(event)
+        elif hands and key in (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self._hand.press()
+        elif key == Qt.Key.Key_Backspace:
+            self._hand.back()
+        elif key == Qt.Key.Key_R:
+            self._hand.again()
+        elif key == Qt.Key.Key_M:
+            self._hand.on_the_mark()
+        elif key == Qt.Key.Key_C:
+            self._hand.confirm_reference()
+        elif key in (Qt.Key.Key_B, Qt.Key.Key_A):
+            self._hand.turn("up" if key == Qt.Key.Key_B else "down")
+        elif key in (Qt.Key.Key_PageDown, Qt.Key.Key_PageUp):
+            self._bench.go_along(1 if key == Qt.Key.Key_PageDown else -1)
+        elif (
+            text
+            and (text.isdigit() or text in "+-−.@")
+            and not event.modifiers() & Qt.KeyboardModifier.ControlModifier
+        ):
+            self.jotBegun.emit(text)
+        else:
+            super().keyPressEvent(event)
+
+    def take_focus(self) -> None:
+        """Put the keyboard where the hands are: on the dial, or on the main button."""
+        step = self._bench.step
+        (self.dial if step is not None and step.point is not None else self.take).setFocus()
+
+    def _go_to_point(self, key: str) -> None:
+        step, pack = self._bench.step, self._bench.pack
+        if pack is None:
+            return
+        phase = step.phase if step is not None and step.kind == "point" else "as found"
+        target = next(s for s in procedure(pack) if s.kind == "point" and s.phase == phase and s.point
+                      and s.point.key == key)  # fmt: skip
+        self._bench.go("calibrate", target.key)
+
+    def _choose_standard(self, entry: str) -> None:
+        if entry == "new":
+            self.standardsAsked.emit()
+            self.readout.show_standards()
+        elif entry:
+            self._bench.write(StandardChosen(standard=entry))
+
+    def choose_rule(self, rule: str) -> None:
+        """Take another decision rule for the job."""
+        if self._bench.job is not None and self._bench.job.calibrate.rule != rule:
+            self._bench.write(RuleChosen.model_validate({"rule": rule}))
+
+    def strike_reading(self, number: int) -> None:
+        """Strike a reading by the number of its entry."""
+        job = self._bench.job
+        entry = next((e for e in job.entries if e.number == number), None) if job else None
+        if entry is not None:
+            self._bench.strike(entry.id)
+
+    def _ask_reason(self) -> None:
+        self.reason.setText("")
+        self.reason.show()
+        self.reason.setFocus()
+
+    def _skip(self) -> None:
+        step = self._bench.step
+        if step is None or not self.reason.text().strip():
+            self._bench.told.emit("A reason is needed to leave a step out; nothing was written.", "brick")
+            return
+        if self._bench.write(StepSkipped(step=step.key, reason=self.reason.text().strip())):
+            self.reason.hide()
+            self._bench.go_along(1)
+
+
+class Barrier(QWidget):
+    """Why power may not be applied yet, a hazard or a bad sample, and the way past it: cleared, or a written reason."""
+
+    def __init__(self, theme: Theme, bench: Bench) -> None:
+        super().__init__()
+        self._bench = bench
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, theme.px(8))
+        self.words = Caution(theme, bold=True)
+        self.reason = Field()
+        self.reason.setPlaceholderText("How it was cleared, or why it may stand")
+        self.reason.setAccessibleName("How the hazard was cleared, or why it may stand")
+        self.cleared = button("Cleared", "The hazard is put right, as written")
+        self.override = button("Override", "Go on although it stands, for the reason written")
+        row = QHBoxLayout()
+        row.addWidget(self.reason, 1)
+        row.addWidget(self.cleared)
+        row.addWidget(self.override)
+        column.addWidget(self.words)
+        column.addLayout(row)
+        self.cleared.clicked.connect(lambda: self._settle("cleared"))
+        self.override.clicked.connect(lambda: self._settle("overridden"))
+
+    def show_job(self) -> None:
+        """Show the first open hazard, or nothing."""
+        found = barrier(self._bench.job, self._bench.parts())
+        self.setVisible(found is not None)
+        if found is not None:
+            self.cleared.setVisible(found.hazard is not None)
+            self.words.say(found.sentence)
+
+    def _settle(self, how: str) -> None:
+        job = self._bench.job
+        if job is not None and not job.arrive.open_hazards:
+            self._override_sample()
+        elif job is not None:
+            if self._bench.settle(job.arrive.open_hazards[0].entry.id, how, self.reason.text()):
+                self.reason.clear()
+            else:
+                self.reason.setFocus()
+
+    def _override_sample(self) -> None:
+        reason = self.reason.text().strip()
+        if not reason:
+            self._bench.told.emit("Write first why the set may see power; nothing was written.", "brick")
+            self.reason.setFocus()
+        elif self._bench.write(BarOverridden(bar="sample", reason=reason)):
+            self.reason.clear()
+
+
+def is_readings_file(path: Path) -> bool:
+    """Say whether a dropped file could hold readings."""
+    return path.suffix.lower() in (".csv", ".tsv", ".txt")

@@ -1,0 +1,178 @@
+"""About the part: what it is, what it does, what it must stand; changed by fields, or one more put on the list."""
+
+from __future__ import annotations
+
+from pydantic import ValidationError
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QComboBox, QGridLayout, QVBoxLayout, QWidget
+
+from candor.core.errors import CandorError
+from candor.core.parts.codes import read_mark
+from candor.core.parts.part import UNITS, USUAL_TOLERANCE, Kind, Part
+from candor.core.quantities import engineering, parse_quantity
+from candor.core.quantities.show import trimmed
+from candor.desktop.bench.bench import Bench
+from candor.desktop.frame.theme import Theme, label
+from candor.desktop.widgets.field import Field
+from candor.desktop.widgets.flow import flow
+from candor.desktop.widgets.parts import button
+from candor.notebook.entries.parts import PartListed
+from candor.notebook.parts_list import PartLine
+
+CHOICES = {
+    "make": tuple(USUAL_TOLERANCE),
+    "role": ("other", "filter", "coupling", "bypass", "divider", "timing", "dropper", "load", "mains"),
+    "mains": ("", "line to line", "line to chassis"),
+}
+FIELDS = (("ref", "part", "C8"), ("value", "as marked", "0.05 uF 10%"), ("volts", "rated V", "600"), ("watts", "W", "0.5"),
+          ("can", "can", "C41"), ("across", "V across", "300"), ("no_load", "no-load V", "470"),
+          ("grid", "grid ohms", "560k"), ("note", "note", "moulded"))  # fmt: skip
+
+
+class FactsPanel(QWidget):
+    """Fields for what the part is.
+
+    Signals
+    -------
+    written(str)
+        The designator listed.
+    """
+
+    written = Signal(str)
+
+    def __init__(self, theme: Theme, bench: Bench) -> None:
+        super().__init__()
+        self._bench = bench
+        self._line: PartLine | None = None
+        self.fields: dict[str, Field] = {}
+        self.choices: dict[str, QComboBox] = {}
+        self.write = button("Write it", "List the part as it stands here; the last one written holds", name="main")
+        self.another = button("Another part", "Empty the fields for one more on the list")
+        self.absent = button("Not in this unit", "The drawing has it, this unit has not")
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(theme.px(9))
+        grid.setVerticalSpacing(theme.px(2))
+        for index, (key, title, hint) in enumerate(FIELDS):
+            edit = Field()
+            edit.setPlaceholderText(hint)
+            edit.setAccessibleName(title)
+            edit.returnPressed.connect(self._write)
+            self.fields[key] = edit
+            self._place(grid, index, title, edit)
+        for index, (key, words) in enumerate(CHOICES.items(), len(FIELDS)):
+            box = QComboBox()
+            for word in words:
+                box.addItem(word or ("not said" if key == "make" else "no"), word)
+            box.setAccessibleName({"make": "made of", "role": "role", "mains": "mains"}[key])
+            self.choices[key] = box
+            self._place(grid, index, box.accessibleName(), box)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(theme.px(6))
+        column.addLayout(grid)
+        column.addLayout(flow(theme.px(8), self.write, self.another, self.absent))
+        column.addStretch()
+        self.write.clicked.connect(self._write)
+        self.another.clicked.connect(self.clear)
+        self.absent.clicked.connect(self._absent)
+
+    def _place(self, grid: QGridLayout, index: int, title: str, widget: QWidget) -> None:
+        row, place = 2 * (index // 6), index % 6
+        grid.addWidget(label(title, "soft", wrap=False), row, place)
+        grid.addWidget(widget, row + 1, place)
+        grid.setColumnStretch(place, 1)
+
+    def show_line(self, line: PartLine | None) -> None:
+        """Take another part in hand."""
+        same = line is not None and self._line is not None and line.part == self._line.part
+        self._line = line
+        self.setEnabled(True)
+        self.absent.setVisible(line is not None)
+        if line is None or same:
+            return
+        part = line.part
+        self.absent.setText("Not in this unit" if part.fitted else "It is in this unit")
+        shown = {
+            "ref": part.ref, "value": _marked(part), "can": part.can, "note": part.note,
+            "grid": engineering(part.grid_ohms, "ohm", 4).rstrip("Ω").strip() if part.grid_ohms else "",
+        }  # fmt: skip
+        numbers = {
+            "volts": part.volts,
+            "watts": part.watts,
+            "across": part.volts_across,
+            "no_load": part.no_load_volts,
+        }
+        for key, edit in self.fields.items():
+            edit.setText(shown.get(key, trimmed(numbers[key]) if numbers.get(key) else ""))
+            edit.setCursorPosition(0)
+        for key, value in (("make", part.make), ("role", part.role), ("mains", part.mains)):
+            self.choices[key].setCurrentIndex(max(self.choices[key].findData(value), 0))
+
+    def clear(self) -> None:
+        """Empty the fields for one more part."""
+        self._line = None
+        for edit in self.fields.values():
+            edit.clear()
+        for box in self.choices.values():
+            box.setCurrentIndex(0)
+        self.choices["make"].setCurrentIndex(self.choices["make"].findData(""))
+        self.absent.hide()
+        self.fields["ref"].setFocus()
+
+    def body(self, fitted: bool = True) -> PartListed:
+        """Return the part as the fields say it.
+
+        Raises
+        ------
+        CandorError
+            Where they cannot be read.
+        """
+        text = {key: edit.text().strip() for key, edit in self.fields.items()}
+        ref = text["ref"][:1].upper() + text["ref"][1:]
+        what: Kind | None = {"C": "capacitor", "R": "resistor"}.get(ref[:1])  # type: ignore[assignment]
+        if what is None:
+            raise CandorError(
+                f"“{ref}” begins with neither R nor C; expected a designator such as R24 or C8.", value=ref
+            )
+        marked = read_mark(text["value"], UNITS[what])
+        named = (("volts", "volts", "V"), ("watts", "watts", "W"), ("across", "volts_across", "V"),
+                 ("no_load", "no_load_volts", "V"), ("grid", "grid_ohms", "ohm"))  # fmt: skip
+        found: dict[str, object] = {
+            name: parse_quantity(text[key], unit).value for key, name, unit in named if text[key]
+        }
+        found |= {key: box.currentData() for key, box in self.choices.items()}
+        if self._line is not None and self._line.part.ref == ref:
+            found["leakage_limit"] = self._line.part.leakage_limit
+        try:
+            return PartListed.model_validate(
+                {"ref": ref, "what": what, "nominal": marked.value, "below": marked.below, "above": marked.above,
+                 "can": text["can"], "note": text["note"], "fitted": fitted, **found}
+            )  # fmt: skip
+        except ValidationError as error:
+            first = error.errors()[0]
+            place = {"nominal": "value"}.get(str(first["loc"][-1]), str(first["loc"][-1]))
+            raise CandorError(f"{ref}, {place}: {first['msg'].lower()}. Nothing was written.") from None
+
+    def _write(self) -> None:
+        self._list(True)
+
+    def _absent(self) -> None:
+        self._list(self._line is not None and not self._line.part.fitted)
+
+    def _list(self, fitted: bool) -> None:
+        try:
+            body = self.body(fitted)
+        except CandorError as error:
+            self._bench.told.emit(str(error), "brick")
+            return
+        if self._bench.write(body):
+            self._line = None
+            self.written.emit(body.ref)
+
+
+def _marked(part: Part) -> str:
+    """Return the value as it would be typed."""
+    value = engineering(part.nominal, part.unit, 6).replace("Ω", "").replace("µ", "u").strip()
+    if part.below is None or part.above is None or part.below != part.above:
+        return value
+    return f"{value} {trimmed(100 * part.below)}%"

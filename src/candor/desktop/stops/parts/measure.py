@@ -1,0 +1,234 @@
+"""What was measured on the part chosen, by fields; the jot line takes the same."""
+
+from __future__ import annotations
+
+import re
+
+from pydantic import ValidationError
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QGridLayout, QPushButton, QVBoxLayout, QWidget
+
+from candor.core.errors import CandorError
+from candor.core.jot import DecisionJot, JotContext, LimitJot, PartJot, understand
+from candor.desktop.bench.bench import Bench
+from candor.desktop.bench.jotting import ask_for_frequency, body_of
+from candor.desktop.frame.theme import Theme, label
+from candor.desktop.widgets.caution import Caution
+from candor.desktop.widgets.field import Field
+from candor.desktop.widgets.flow import flow
+from candor.desktop.widgets.parts import button
+from candor.notebook.entries.parts import PartDecided
+from candor.notebook.parts_list import PartLine
+
+# Field, its title, an example, and how it is said in a jot.
+CAPACITOR = (("value", "Value", "8.8u", "{}"), ("esr", "ESR, or D, or PF", "11 ohm", ""),
+             ("leak", "Leakage, or IR", "310u", "leak {}"), ("at", "at V", "400", "@{}V"),
+             ("after", "after", "5 min", " {}"))  # fmt: skip
+RESISTOR = (("value", "Value, cold", "366k", "{}"), ("warm", "after ten minutes' warmth", "374k", " {} warm"))
+
+
+class MeasurePanel(QWidget):
+    """Fields for the part chosen; they become a jot, so both ways say the same.
+
+    Signals
+    -------
+    written()
+        Something was written about the part.
+    """
+
+    written = Signal()
+
+    def __init__(self, theme: Theme, bench: Bench) -> None:
+        super().__init__()
+        self._theme, self._bench = theme, bench
+        self._line: PartLine | None = None
+        self.fields: dict[str, Field] = {}
+        self._titles: dict[str, QWidget] = {}
+        self.caution = Caution(theme)
+        self.circuit = button("In circuit", "The value was read with everything connected", name="choice")
+        self.open = button("Open", "It is open", name="choice")
+        self.short = button("Short", "It is short", name="choice")
+        self.intermittent = button("Intermittent", "It comes and goes: tapped, warmed or bent", name="choice")
+        self.write = button("Write it", "Write what was measured", "Enter", "main")
+        self._build()
+
+    def _build(self) -> None:
+        theme = self._theme
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(theme.px(6))
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(theme.px(10))
+        grid.setVerticalSpacing(theme.px(2))
+        for index, (key, title, hint, _) in enumerate((*CAPACITOR, RESISTOR[1])):
+            edit = Field()
+            edit.setPlaceholderText(f"such as {hint}")
+            edit.setAccessibleName(title)
+            edit.returnPressed.connect(self._write)
+            edit.textChanged.connect(self._warn)
+            self.fields[key] = edit
+            self._titles[key] = label(title, "soft", wrap=False)
+            grid.addWidget(self._titles[key], 0, index)
+            grid.addWidget(edit, 1, index)
+            grid.setColumnStretch(index, 3 if key == "esr" else 2)
+        column.addLayout(grid)
+        column.addWidget(self.caution)
+        for made in (self.circuit, *self._states):
+            made.setCheckable(True)
+        column.addLayout(flow(theme.px(8), self.circuit, *self._states, self.write))
+        column.addStretch()
+        self.write.clicked.connect(self._write)
+        for made in self._states:
+            made.clicked.connect(lambda _=False, chosen=made: self._only(chosen))
+
+    @property
+    def _states(self) -> tuple[QPushButton, ...]:
+        return self.open, self.short, self.intermittent
+
+    def _only(self, chosen: QPushButton) -> None:
+        for other in self._states:
+            if other is not chosen:
+                other.setChecked(False)
+
+    def show_line(self, line: PartLine | None) -> None:
+        """Take another part in hand; what was typed for it but not written stays while it is the same part."""
+        same = line is not None and self._line is not None and line.part.ref == self._line.part.ref
+        self._line = line
+        if not same:
+            for edit in self.fields.values():
+                edit.clear()
+            for made in (self.circuit, *self._states):
+                made.setChecked(False)
+        self.setEnabled(line is not None and not line.fate)
+        if line is None:
+            return
+        resistor = line.part.kind == "resistor"
+        for key, edit in self.fields.items():
+            shown = key in ("value", "warm") if resistor else key != "warm"
+            edit.setVisible(shown)
+            self._titles[key].setVisible(shown)
+        self.fields["at"].setPlaceholderText(f"such as {line.part.working_volts or 400:g}")
+        self._warn()
+
+    def take_focus(self) -> None:
+        """Put the cursor where the next figure goes."""
+        self.fields["value"].setFocus()
+
+    def said(self) -> str:
+        """Return what the fields say, as a jot without its designator."""
+        text = {key: edit.text().strip() for key, edit in self.fields.items() if not edit.isHidden()}
+        words = [self._made(key, pattern, text) for key, _, _, pattern in (*CAPACITOR, RESISTOR[1]) if text.get(key)]
+        words += ["in circuit"] if self.circuit.isChecked() else []
+        words += [state.text().lower() for state in self._states if state.isChecked()]
+        return " ".join(word.strip() for word in words)
+
+    def _made(self, key: str, pattern: str, text: dict[str, str]) -> str:
+        words = text[key]
+        if key == "esr":
+            if words.lower().startswith(("d ", "esr ", "pf ")):
+                return words
+            return f"pf {words}" if "%" in words else f"esr {words}"
+        if key == "leak" and re.search(
+            r"(ohms?|Ω|[MG])$", words, re.I if words.lower().endswith(("ohm", "ohms")) else 0
+        ):
+            return f"ir {words}"
+        if key == "at":
+            return f"@{words.rstrip('Vv ')}V"
+        return pattern.format(words)
+
+    def _warn(self) -> None:
+        """Say before it is done that a voltage is above the rating."""
+        line, text = self._line, self.fields["at"].text().strip().rstrip("Vv ")
+        try:
+            volts = float(text.replace(",", ".")) if text else 0.0
+        except ValueError:
+            volts = 0.0
+        over = line is not None and 0 < line.part.volts < volts
+        rated = line.part.volts if line else 0.0
+        self.caution.say(
+            f"{volts:g} V is above its rating of {rated:g} V: it can burst. Cover it, or test lower." if over else ""
+        )
+
+    def _write(self) -> None:
+        line, said = self._line, self.said()
+        if line is None:
+            return
+        if not said:
+            self._bench.told.emit(f"Write first what was measured on {line.part.ref}; nothing was written.", "brick")
+            return
+        self._enter(f"{line.part.ref} {said}")
+
+    def _enter(self, text: str) -> None:
+        if self._line is not None and enter_line(self._bench, self._line, text):
+            self._line = None  # what was typed is on disk now
+            self.written.emit()
+
+
+class DecidePanel(QWidget):
+    """The restorer decides otherwise, and says why."""
+
+    def __init__(self, theme: Theme, bench: Bench) -> None:
+        super().__init__()
+        self._bench = bench
+        self._line: PartLine | None = None
+        self.words = label("", "text")
+        self.reason = Field()
+        self.reason.setPlaceholderText("why you decide otherwise")
+        self.reason.setAccessibleName("Why you decide otherwise")
+        self.keep = button("Keep it all the same", "Your own decision, for the reason written above")
+        self.replace = button("Replace it all the same", "Your own decision, for the reason written above")
+        self.back = button("Go by the figures", "Take your decision back")
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(theme.px(6))
+        column.addWidget(self.words)
+        column.addWidget(self.reason)
+        column.addLayout(flow(theme.px(8), self.keep, self.replace, self.back))
+        column.addStretch()
+        self.keep.clicked.connect(lambda: self._decide("keep"))
+        self.replace.clicked.connect(lambda: self._decide("replace"))
+        self.back.clicked.connect(self._take_back)
+
+    def show_line(self, line: PartLine | None) -> None:
+        """Take another part in hand."""
+        if line is None or self._line is None or line.part.ref != self._line.part.ref:
+            self.reason.clear()
+        self._line = line
+        self.setEnabled(line is not None and not line.fate)
+        if line is None or line.verdict is None:
+            self.words.setText("")
+            return
+        self.words.setText(f"By the figures: {line.verdict.action}. Yours goes before it, and stands beside it.")
+        self.back.setVisible(line.decided is not None)
+
+    def _decide(self, action: str) -> None:
+        line = self._line
+        if line is not None and enter_line(
+            self._bench, line, f"{line.part.ref} {action} {self.reason.text().strip()}"
+        ):
+            self.reason.clear()
+
+    def _take_back(self) -> None:
+        if self._line is not None:
+            self._bench.write(PartDecided(ref=self._line.part.ref, action=""))
+
+
+def enter_line(bench: Bench, line: PartLine, text: str) -> bool:
+    """Enter a jot about a part; False, with a sentence, where it cannot be."""
+    job = bench.job
+    if job is None:
+        return False
+    try:
+        jot = understand(text, JotContext(parts={line.part.ref: line.part}))
+        about = isinstance(jot, PartJot | DecisionJot | LimitJot)
+        body = body_of(jot, job, text, bench.settings) if about else None
+    except ValidationError as error:
+        bench.told.emit(f"{line.part.ref}: {error.errors()[0]['msg']}. Nothing was written.", "brick")
+        return False
+    except CandorError as error:
+        bench.told.emit(str(error), "brick")
+        return False
+    if body is None or not bench.write(body):
+        return False
+    ask_for_frequency(bench, jot)
+    return True

@@ -1,0 +1,398 @@
+"""Parts: every part worth a look, riskiest first; what was measured, what that means, what to do."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QKeyEvent, QResizeEvent
+from PySide6.QtWidgets import (
+    QApplication,
+    QButtonGroup,
+    QComboBox,
+    QFileDialog,
+    QHBoxLayout,
+    QPushButton,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from candor.core.parts.capacitor import LeakageRule
+from candor.core.parts.judge import say_changes
+from candor.core.parts.policy import EXPLAINED, Electrolytics, Sight
+from candor.core.quantities import engineering
+from candor.core.quantities.show import trimmed
+from candor.desktop.bench.bench import Bench
+from candor.desktop.frame.because import Because
+from candor.desktop.frame.theme import Theme, label
+from candor.desktop.rooms.from_file import Preview
+from candor.desktop.stops.parts.explain import explain_list, explain_part, explain_run
+from candor.desktop.stops.parts.facts import FactsPanel
+from candor.desktop.stops.parts.inplace import InPlacePanel
+from candor.desktop.stops.parts.measure import DecidePanel, MeasurePanel
+from candor.desktop.stops.parts.table import PartTable
+from candor.desktop.stops.parts.tester import TesterPanel
+from candor.desktop.widgets.caution import Caution
+from candor.desktop.widgets.elided import Elided
+from candor.desktop.widgets.flow import flow
+from candor.desktop.widgets.parts import Column, button, line, shortcut
+from candor.notebook.entries.parts import PolicyChosen
+from candor.notebook.orders import draft
+from candor.notebook.parts_import import preview_parts
+from candor.notebook.parts_list import PartLine, say_counts
+
+PANELS = (("measure", "Measured", "Alt+M"), ("place", "In its place", "Alt+P"), ("tester", "On the tester", "Alt+T"),
+          ("decide", "Decide", "Alt+D"), ("facts", "About it", "Alt+A"))  # fmt: skip
+HEIGHTS = {"measure": 92, "decide": 92, "place": 168, "tester": 196, "facts": 146}  # px at 100 %
+HELD = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier
+HOW = (
+    "Parts from a table or a netlist",
+    [
+        "A table has the columns part and value; make, role, volts, watts, can, mains, across, no load, grid and note may be "
+        "added.",
+        "A netlist is a SPICE subset: R24 grid 0 330k, one element a line; R, C, L, V, I, D. It becomes the circuit that "
+        "readings in circuit are held against.",
+        "One fault, and nothing is written.",
+    ],
+)
+
+
+class PartsPage(QWidget):
+    """The second stop of a job.
+
+    Signals
+    -------
+    previewAsked(object)
+        A file or paste is to be shown as it is understood.
+    combineAsked(str)
+        A value is to be made of several pieces: the designator.
+    orderAsked()
+    jotBegun(str)
+        A character typed on the list: it begins a jot about the part chosen.
+    """
+
+    previewAsked = Signal(object)
+    combineAsked = Signal(str)
+    orderAsked = Signal()
+    jotBegun = Signal(str)
+
+    def __init__(self, theme: Theme, bench: Bench) -> None:
+        super().__init__()
+        self.setObjectName("page")
+        self._theme, self._bench = theme, bench
+        self._job, self._ref, self._running = "", "", False
+        self._changed = ""  # what the last change of policy did, until a part is chosen
+        self.title = label("", "heading", bold=True, wrap=False)
+        self.counts = Elided(theme, "soft", tint="soft")
+        self.sight: dict[str, QPushButton] = {}
+        self.electrolytics: dict[str, QPushButton] = {}
+        self.rule = QComboBox()
+        self.sample = Caution(theme)
+        self.sample_words = label("", "soft")
+        self.table = PartTable(theme)
+        self.money = Elided(theme, "text")
+        self.order = button("Order …", "One order for all jobs", "Alt+O", "quiet")
+        self.file = button("From a file …", "A table or a netlist of parts", name="quiet")
+        self.paste = button("Paste", "A table or a netlist from the clipboard (Ctrl+Shift+V)", name="quiet")
+        self.tabs: dict[str, QPushButton] = {}
+        self.measure = MeasurePanel(theme, bench)
+        self.place = InPlacePanel(theme, bench)
+        self.tester = TesterPanel(theme, bench)
+        self.facts = FactsPanel(theme, bench)
+        self.decide = DecidePanel(theme, bench)
+        made = (self.measure, self.place, self.tester, self.decide, self.facts)
+        self.panels = {key: panel for (key, _, _), panel in zip(PANELS, made, strict=True)}
+        self.areas: dict[str, Column] = {}
+        self.panel = QStackedWidget()
+        self._build()
+        self._wire()
+
+    def _build(self) -> None:
+        theme = self._theme
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        self.area = Column(0, theme.px(5))
+        outer.addWidget(self.area)
+        column = self.area.column
+        column.setContentsMargins(0, theme.px(10), 0, theme.px(8))
+        top = QVBoxLayout()
+        top.setContentsMargins(theme.px(18), 0, theme.px(14), 0)
+        top.setSpacing(theme.px(4))
+        head = QHBoxLayout()
+        head.addWidget(self.title)
+        head.addWidget(self.counts, 1)
+        head.addWidget(self.file)
+        head.addWidget(self.paste)
+        top.addLayout(head)
+        top.addLayout(self._policies())
+        top.addWidget(self.sample)
+        top.addWidget(self.sample_words)
+        column.addLayout(top)
+        column.addWidget(self.table, 1)
+        column.addWidget(line())
+        bottom = QVBoxLayout()
+        bottom.setContentsMargins(theme.px(18), theme.px(2), theme.px(14), 0)
+        bottom.setSpacing(theme.px(6))
+        choices = []
+        group = QButtonGroup(self)
+        for key, title, keys in PANELS:
+            made = button(title, title, name="choice")
+            made.setToolTip(f"{title} ({keys})")
+            made.setCheckable(True)
+            made.clicked.connect(lambda _=False, panel=key: self.show_panel(panel))
+            shortcut(self, keys, made.click)
+            group.addButton(made)
+            self.tabs[key] = made
+            choices.append(made)
+            self.areas[key] = Column(0, 0)
+            self.areas[key].column.addWidget(self.panels[key])
+            self.panel.addWidget(self.areas[key])
+        bottom.addLayout(flow(theme.px(6), *choices))
+        bottom.addWidget(self.panel)
+        foot = QHBoxLayout()
+        foot.addWidget(self.money, 1)
+        foot.addWidget(self.order)
+        bottom.addWidget(line())
+        bottom.addLayout(foot)
+        column.addLayout(bottom)
+        self.tabs["measure"].setChecked(True)
+        self.resize_to_theme()
+
+    def _policies(self):
+        theme, widgets = self._theme, [self._word("paper")]
+        for kind, made_by, held in (
+            (Sight, "sight", self.sight),
+            (Electrolytics, "electrolytics", self.electrolytics),
+        ):
+            group = QButtonGroup(self)
+            for choice in kind:
+                made = button(str(choice), EXPLAINED[choice], name="choice")
+                made.setCheckable(True)
+                made.clicked.connect(lambda _=False, what=made_by, value=choice: self._choose_policy(**{what: value}))
+                group.addButton(made)
+                held[choice] = made
+                widgets.append(made)
+            if kind is Sight:
+                widgets.append(self._word("electrolytics"))
+        for rule in LeakageRule:
+            self.rule.addItem(f"limit {rule.words.partition(';')[0]}", rule)
+        self.rule.setObjectName("quiet")
+        self.rule.setMinimumHeight(theme.px(26))
+        self.rule.setAccessibleName("Leakage limit of electrolytics")
+        self.rule.setToolTip("Leakage limit of electrolytics: C in µF, V in volts, µA (common practice, no source)")
+        self.rule.activated.connect(lambda index: self._choose_policy(rule=self.rule.itemData(index)))
+        return flow(theme.px(6), *widgets, self.rule)
+
+    def _word(self, text: str) -> QWidget:
+        made = label(text, "soft", wrap=False)
+        made.setMinimumHeight(self._theme.px(26))
+        return made
+
+    def _wire(self) -> None:
+        bench = self._bench
+        bench.jobChanged.connect(self.show_job)
+        bench.placeChanged.connect(self.show_job)
+        bench.live.changed.connect(self._show_live)
+        bench.live.ended.connect(lambda *_: self.show_job())
+        self._theme.changed.connect(self.resize_to_theme)
+        self.table.picked.connect(self.choose)
+        self.table.currentItemChanged.connect(self._walk)
+        self.table.keyPressEvent = self._table_key  # type: ignore[method-assign]
+        self.measure.written.connect(lambda: self.show_panel("measure"))
+        self.place.combine.connect(self.combineAsked)
+        self.facts.written.connect(self.choose)
+        self.order.clicked.connect(self.orderAsked)
+        self.file.clicked.connect(self._ask_file)
+        self.paste.clicked.connect(self._paste)
+        shortcut(self, "Ctrl+Shift+V", self._paste)
+        shortcut(self, "Alt+O", self.order.click)
+
+    def resize_to_theme(self) -> None:
+        """Take the heights of the text size in force."""
+        self.rule.setFixedWidth(self._theme.px(150))
+        self.table.setMinimumHeight(self._theme.px(100))
+        self.panel.setFixedHeight(self._theme.px(HEIGHTS.get(self.shown, 100)))
+
+    @property
+    def shown(self) -> str:
+        """Name of the panel under the list."""
+        return next((key for key, area in self.areas.items() if area is self.panel.currentWidget()), "measure")
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self.resize_to_theme()
+
+    def narrow(self, is_narrow: bool) -> None:
+        """Nothing gives way here but the columns of the list, by their own width."""
+
+    # --- showing ----------------------------------------------------------------------------------------
+
+    @property
+    def ref(self) -> str:
+        """Designator of the part chosen."""
+        return self._ref
+
+    def line(self) -> PartLine | None:
+        """Return the part chosen."""
+        parts = self._bench.parts()
+        return parts.line(self._ref) if parts else None
+
+    def enter(self) -> None:
+        """Come to the stop."""
+        self.show_job()
+        self.table.setFocus()
+
+    def show_job(self) -> None:
+        """Show the list as it stands; quietly nothing while another stop is in hand."""
+        job, parts = self._bench.job, self._bench.parts() if self._bench.stop == "parts" else None
+        if job is None or parts is None:
+            return
+        if self._job != job.id:
+            self._job, self._ref = job.id, ""
+        if parts.line(self._ref) is None:
+            self._ref = parts.lines[0].part.ref if parts.lines else ""
+        count = len(parts.lines)
+        self.title.setText(f"{count} part{'' if count == 1 else 's'} worth a look" if count else "No part listed yet")
+        self.counts.say(say_counts(parts))
+        self.sight[parts.policy.sight].setChecked(True)
+        self.electrolytics[parts.policy.electrolytics].setChecked(True)
+        self.rule.setCurrentIndex(self.rule.findData(parts.policy.rule))
+        self.sample.say(parts.sample_words if parts.sample == "bad" else "")
+        self.sample_words.setText(parts.sample_words if parts.sample in ("to measure", "good") else "")
+        self.sample_words.setVisible(bool(self.sample_words.text()))
+        empty = "Take a table or a netlist from a file or the clipboard, or write one part after the other under About it."
+        self.table.show_parts(parts, self._ref, empty, self._live_words())
+        words, state = self._bench.shop.money()
+        supplies = self._bench.shop.supplies()
+        short = [x for x in draft(supplies.needs, supplies.stock) if x.count]
+        own = sum(any(n.job == job.id for n in x.needs) for x in short)
+        of_all = len(short)
+        kinds = (
+            f"To order: {own} kind{'' if own == 1 else 's'} for this job, {of_all} with all jobs. "
+            if of_all
+            else "Nothing to order. "
+        )
+        told = f"{kinds}{words[:1].upper()}{words[1:]}.".replace("..", ".")
+        self.money.say(told, {"over": "brick", "near": "brass"}.get(state, "ink"))
+        self._show_panel()
+
+    def _live_words(self) -> dict[str, tuple[str, str]]:
+        live, status = self._bench.live, self._bench.live.status()
+        if status is None or self._bench.job is None or live.job != self._bench.job.id or live.plan is None:
+            return {}
+        volts = "no reading yet" if status.last is None else f"{trimmed(status.last.volts, 3)} V"
+        if status.phase == "discharging":
+            return {live.ref: (f"discharging · {volts}", "not to be touched until it is measured safe")}
+        mode = "reforming" if live.plan.reform else "on the tester"
+        read = f"{engineering(status.last.amperes, 'A', 3)} at {volts}" if status.last else volts
+        first = f"{mode} · {read}"
+        return {live.ref: (first, status.reckoned.say(live.plan.limit_amperes) if status.reckoned else "charging")}
+
+    def _show_live(self) -> None:
+        live = self._bench.live
+        parts = self._bench.parts() if self.isVisible() else None
+        found = parts.line(live.ref) if parts is not None else None
+        if found is not None:
+            self.table.show_live(found, self._live_words().get(live.ref))
+        if self._running != live.running:
+            self._running = live.running
+            self._bench.placeChanged.emit()
+
+    def show_panel(self, panel: str) -> None:
+        """Show one of the panels under the list."""
+        self.tabs[panel].setChecked(True)
+        self.panel.setCurrentWidget(self.areas[panel])
+        self.resize_to_theme()
+        self._show_panel()
+        self.area.ensureWidgetVisible(self.panel)
+        if panel == "measure":
+            self.measure.take_focus()
+
+    def _show_panel(self) -> None:
+        self.panels[self.shown].show_line(self.line())
+
+    def choose(self, ref: str) -> None:
+        """Take a part in hand."""
+        if ref and (ref != self._ref or self._changed):
+            self._ref, self._changed = ref, ""
+            self.show_job()
+            self._bench.placeChanged.emit()
+
+    def _walk(self, item: object, _before: object) -> None:
+        row = item.data(Qt.ItemDataRole.UserRole) if item is not None else None  # type: ignore[attr-defined]
+        if row is not None and row.key:
+            self.choose(row.key)
+
+    def _table_key(self, event: QKeyEvent) -> None:
+        """A character begins a jot about the part; Return goes to the fields; the arrows walk the list."""
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.show_panel("measure")
+        elif event.text().isalnum() and not event.modifiers() & HELD:
+            self.jotBegun.emit(f"{self._ref} {event.text()}" if self._ref else event.text())
+        else:
+            PartTable.keyPressEvent(self.table, event)
+
+    def explain(self, because: Because) -> None:
+        """Fill the reasons panel for what is chosen."""
+        parts, found = self._bench.parts(), self.line()
+        live, job = self._bench.live, self._bench.job
+        if parts is not None and self._changed:
+            explain_list(because, parts, self._changed)
+        elif (
+            found is not None
+            and job is not None
+            and live.plan is not None
+            and (live.job, live.ref) == (job.id, found.part.ref)
+        ):
+            explain_run(because, found, live.plan)
+        elif found is not None:
+            explain_part(because, found, self._bench.shop.free_stock(found.part.ref), self._bench.settings.mains)
+        elif parts is not None:
+            explain_list(because, parts)
+
+    # --- doing ------------------------------------------------------------------------------------------
+
+    def _choose_policy(self, **changes: object) -> None:
+        job, before = self._bench.job, self._bench.parts()
+        if job is None or before is None:
+            return
+        held = {
+            name: value for name, value in vars(job.parts.policy).items() if name != "mains"
+        }  # that is the shop's
+        if self._bench.write(PolicyChosen.model_validate({**held, **changes})):
+            after = self._bench.parts()
+            if after is not None:
+                self._changed = say_changes(before.verdicts, after.verdicts)
+                self._bench.told.emit(self._changed, "")
+                self._bench.placeChanged.emit()
+
+    def _ask_file(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(
+            self, "Parts", "", "Tables and netlists (*.csv *.tsv *.txt *.cir *.net *.sp)"
+        )
+        if name:
+            self.preview_file(Path(name))
+
+    def preview_file(self, path: Path) -> None:
+        """Show how a file of parts is understood."""
+        try:
+            self._preview(path.read_bytes(), path.name)
+        except OSError as error:
+            self._bench.told.emit(f"{path.name} cannot be read: {error.strerror}. Nothing was taken in.", "brick")
+
+    def _paste(self) -> None:
+        text = QApplication.clipboard().text()
+        if not text.strip():
+            self._bench.told.emit("The clipboard holds no text; expected a table or a netlist.", "brick")
+            return
+        self._preview(text.encode("utf-8"), "The clipboard")
+
+    def _preview(self, content: bytes, name: str) -> None:
+        if self._bench.job is None:
+            return
+        found = preview_parts(content)
+        title = f"{name}: {sum(bool(x.number) for x in found.lines)} parts"
+        self.previewAsked.emit(
+            Preview(title, "part", found.lines, found.faults, found.bodies, self._bench.write, HOW)
+        )

@@ -1,0 +1,339 @@
+"""On the tester: leakage and reforming, live, with the caution before the start and "safe" said only of a measurement."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PySide6.QtWidgets import QFileDialog, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
+
+from candor.core.errors import CandorError
+from candor.core.parts.judge_capacitor import run_limit
+from candor.core.parts.leak_run import Plan, say_discharge
+from candor.core.parts.part import Part
+from candor.core.parts.policy import Policy
+from candor.core.quantities import engineering, parse_quantity
+from candor.core.quantities.show import trimmed
+from candor.desktop.bench.bench import Bench
+from candor.desktop.bench.live import BY_HAND, SIMULATED
+from candor.desktop.frame.theme import Theme, label
+from candor.desktop.stops.parts.curve import RunCurve
+from candor.desktop.widgets.caution import Caution
+from candor.desktop.widgets.field import Field
+from candor.desktop.widgets.parts import button, shortcut
+from candor.links.leak_session import Status
+from candor.notebook.barriers import barrier
+from candor.notebook.parts_list import PartLine
+from candor.notebook.run_files import export_run
+
+FIELDS = (("target", "to V"), ("dwell", "for"), ("limit", "limit"), ("most", "at most"), ("resource", "tester"))
+
+
+class TesterPanel(QWidget):
+    """Sets a run, follows it, ends it."""
+
+    def __init__(self, theme: Theme, bench: Bench) -> None:
+        super().__init__()
+        self._theme, self._bench = theme, bench
+        self._line: PartLine | None = None
+        self.fields: dict[str, Field] = {}
+        self.reform = button("Reform", "Raise the voltage in steps while the leakage falls", name="choice")
+        self.leak = button("Leakage", "Straight to the voltage, read after the dwell", name="choice")
+        self.start = button("Start", "Source on, through the tester's series resistor", name="main")
+        self.stop = button("Stop", "Source to zero, discharge, measure", "Esc", "main")
+        self.export = button("Save readings …", "The readings of the last run on this part, as CSV")
+        self.volts, self.current = Field(), Field()
+        self.take = button("Take it", "A reading of the run by hand", "Enter")
+        self.caution = Caution(theme)
+        self.words = label("", "text")
+        self.sum = label("", "note")
+        self.curve = RunCurve(theme)
+        self._build()
+        self._wire()
+
+    def _build(self) -> None:
+        theme = self._theme
+        outer = QHBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(theme.px(14))
+        column = QVBoxLayout()
+        column.setSpacing(theme.px(5))
+        for made in (self.leak, self.reform):
+            made.setCheckable(True)
+        modes = QHBoxLayout()
+        modes.setSpacing(theme.px(6))
+        modes.addWidget(self.leak)
+        modes.addWidget(self.reform)
+        modes.addStretch()
+        column.addLayout(modes)
+        self.setting = QWidget()
+        grid = QGridLayout(self.setting)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setHorizontalSpacing(theme.px(8))
+        grid.setVerticalSpacing(theme.px(2))
+        for index, (key, title) in enumerate(FIELDS):
+            edit = Field()
+            edit.setAccessibleName(title)
+            visa = "VISA name such as TCPIP::192.168.1.20::5025::SOCKET, or simulated, or by hand"
+            edit.setToolTip(visa if key == "resource" else title)
+            self.fields[key] = edit
+            grid.addWidget(label(title, "soft", wrap=False), 0, index)
+            grid.addWidget(edit, 1, index)
+            grid.setColumnStretch(index, 5 if key == "resource" else 3)
+        column.addWidget(self.setting)
+        column.addWidget(self.caution)
+        self.typing = QWidget()
+        typed = QHBoxLayout(self.typing)
+        typed.setContentsMargins(0, 0, 0, 0)
+        typed.setSpacing(theme.px(8))
+        for edit, title in ((self.volts, "V on the part"), (self.current, "current, such as 310u")):
+            edit.setPlaceholderText(title)
+            edit.setAccessibleName(title)
+            typed.addWidget(edit)
+        typed.addWidget(self.take)
+        column.addWidget(self.typing)
+        starts = QHBoxLayout()
+        starts.setSpacing(theme.px(8))
+        for made in (self.start, self.stop, self.export):
+            starts.addWidget(made)
+        starts.addStretch()
+        column.addLayout(starts)
+        column.addWidget(self.words)
+        column.addWidget(self.sum)
+        column.addStretch()
+        outer.addLayout(column, 5)
+        outer.addWidget(self.curve, 4)
+
+    def _wire(self) -> None:
+        self.leak.clicked.connect(lambda: self._set_mode(False))
+        self.reform.clicked.connect(lambda: self._set_mode(True))
+        self.start.clicked.connect(self._start)
+        self.take.clicked.connect(self._take)
+        for edit in (self.volts, self.current):
+            edit.returnPressed.connect(self._take)
+        self.stop.clicked.connect(self._bench.live.cancel)
+        self.export.clicked.connect(self._export)
+        shortcut(self, "Esc", self._bench.live.cancel)
+        self._bench.live.changed.connect(self.follow)
+        self._bench.live.ended.connect(lambda *_: self.follow())
+        for edit in self.fields.values():
+            edit.textChanged.connect(self._warn)
+        self.fields["target"].textEdited.connect(self._show_limit)
+
+    def show_line(self, line: PartLine | None) -> None:
+        """Take another part in hand, with what its run would need."""
+        same = line is not None and self._line is not None and line.part.ref == self._line.part.ref
+        self._line = line
+        capacitor = line is not None and line.part.kind == "capacitor"
+        self.setEnabled(capacitor and line is not None and not line.fate)
+        if line is None or not capacitor:
+            self.words.setText("The tester is for capacitors.")
+            return
+        if not same:
+            old = line.part.make == "electrolytic" and str(self._policy().electrolytics) == "reform"
+            self._fill(line.part, old)
+        self.follow()
+
+    def _policy(self):
+        return self._bench.job.parts.policy if self._bench.job else None
+
+    def _fill(self, part: Part, reform: bool) -> None:
+        volts = part.working_volts or 50.0
+        self.fields["target"].setText(trimmed(volts))
+        self.fields["dwell"].setText("5 min" if part.make == "electrolytic" else "1 min")
+        self.fields["most"].setText("2 h" if reform else "30 min")
+        if not self.fields["resource"].text():
+            self.fields["resource"].setText(SIMULATED)
+        self._set_mode(reform)
+
+    def _set_mode(self, reform: bool) -> None:
+        self.reform.setChecked(reform)
+        self.leak.setChecked(not reform)
+        line = self._line
+        if line is not None:
+            self._show_limit()
+            self.fields["most"].setText("2 h" if reform else "30 min")
+
+    def _show_limit(self) -> None:
+        """Follow the target with the limit, until a limit is typed."""
+        line, job = self._line, self._bench.job
+        if line is None or job is None:
+            return
+        try:
+            volts = parse_quantity(self.fields["target"].text(), "V").value
+            limit = run_limit(line.part, volts, job.parts.policy)
+        except CandorError:
+            return
+        self.fields["limit"].setText(engineering(limit, "A", 3))
+
+    # --- before -----------------------------------------------------------------------------------------
+
+    def plan(self) -> Plan | None:
+        """Return the run as the fields say it; None, with a sentence, where they cannot be read."""
+        line = self._line
+        if line is None or self._bench.job is None:
+            return None
+        try:
+            text = {key: edit.text() for key, edit in self.fields.items()}
+            return Plan(
+                target_volts=parse_quantity(text["target"], "V").value,
+                capacitance=line.part.nominal,
+                limit_amperes=parse_quantity(text["limit"], "A").value,
+                dwell_s=parse_quantity(text["dwell"], "s").value,
+                most_s=parse_quantity(text["most"], "s").value,
+                reform=self.reform.isChecked(),
+                safe_volts=self._policy().safe_volts,
+            )
+        except CandorError as error:
+            self._bench.told.emit(f"{error} The run was not started.", "brick")
+            return None
+
+    def _warn(self) -> None:
+        """The caution comes before the start, never after."""
+        line = self._line
+        if line is None or self._bench.live.running:
+            return
+        try:
+            volts = parse_quantity(self.fields["target"].text(), "V").value
+        except CandorError:
+            self.caution.say("")
+            return
+        words = ""
+        if volts > (self._policy() or Policy()).safe_volts:
+            words = (
+                f"Up to {trimmed(volts)} V on the clips. Discharge the part first, clip it, hands off, cover it; "
+                "local rules first."
+            )
+        if 0 < line.part.volts < volts:
+            words = f"{trimmed(volts)} V is above its rating of {trimmed(line.part.volts)} V: it can burst. {words}"
+        self.caution.say(words)
+
+    def _start(self) -> None:
+        plan, line, job = self.plan(), self._line, self._bench.job
+        if plan is None or line is None or job is None:
+            return
+        found = barrier(job, self._bench.parts(), "tester")
+        if found is not None:
+            self._bench.told.emit(f"{found.sentence} The run was not started.", "brick")
+            return
+        resource = self.fields["resource"].text().strip()
+        if resource not in (SIMULATED, BY_HAND) and "::" not in resource:
+            expected = "a VISA name such as TCPIP::192.168.1.20::5025::SOCKET, or simulated, or by hand"
+            self._bench.told.emit(f"“{resource}” is no tester; expected {expected}.", "brick")
+            return
+        try:
+            started = self._bench.live.start(job.id, line.part, plan, resource)
+        except CandorError as error:
+            self._bench.told.emit(str(error), "brick")
+            return
+        if started:
+            (self.volts if resource == BY_HAND else self.stop).setFocus()
+
+    def _take(self) -> None:
+        """Take what was typed; while it discharges the volts alone, until they are safe."""
+        live = self._bench.live
+        status = live.status()
+        try:
+            volts = parse_quantity(self.volts.text(), "V").value
+            typed = self.current.text().strip()
+            running = status is not None and status.phase == "running"
+            live.take(volts, parse_quantity(typed, "A").value if running or typed else 0.0)
+        except CandorError as error:
+            self._bench.told.emit(str(error), "brick")
+            return
+        self.volts.clear()
+        self.current.clear()
+        self.volts.setFocus()
+
+    # --- while ------------------------------------------------------------------------------------------
+
+    def follow(self) -> None:
+        """Show how the run stands."""
+        live, line = self._bench.live, self._line
+        own = (
+            live.running
+            and line is not None
+            and live.ref == line.part.ref
+            and live.job == (self._bench.job.id if self._bench.job else "")
+        )
+        self.start.setVisible(not live.running)
+        self.stop.setVisible(own)
+        self.setting.setVisible(not own)
+        self.typing.setVisible(own and live.by_hand)
+        self.leak.setVisible(not own)
+        self.reform.setVisible(not own)
+        last = self._last_run()
+        self.export.setVisible(last is not None and not own)
+        status = live.status() if own else None
+        if status is None:
+            self._show_rest(last is not None)
+            return
+        discharging = status.phase == "discharging"
+        self.current.setVisible(not discharging)
+        self.stop.setVisible(not (discharging and live.by_hand))
+        by_hand = (
+            "Source to zero by hand, discharge, then type the volts you measure. "
+            if discharging and live.by_hand
+            else ""
+        )
+        self.caution.say(f"{by_hand}{live.caution()}")
+        self.words.setText(self._say(status))
+        plan = live.plan
+        limit = plan.limit_amperes if plan else 0.0
+        self.sum.setText(status.reckoned.say(limit) if status.reckoned and status.phase == "running" else "")
+        self.curve.show_run(status.curve, status.reckoned, limit)
+
+    def _say(self, status: Status) -> str:
+        plan = self._bench.live.plan
+        if status.phase == "connecting" or plan is None:
+            return "Connecting …"
+        if status.last is None:
+            return "No reading yet."
+        volts, amperes = trimmed(status.last.volts, 4), engineering(status.last.amperes, "A", 3)
+        if status.phase == "discharging" and self._bench.live.by_hand:
+            return f"{volts} V at the last reading: not safe before under {trimmed(plan.safe_volts)} V is measured."
+        if status.phase == "discharging":
+            return say_discharge(plan, abs(status.last.volts), status.discharge_ohms)
+        minutes, seconds = divmod(round(status.last.seconds), 60)
+        return f"{volts} V · {amperes} · {minutes}:{seconds:02d}, source at {trimmed(status.source_volts)} V"
+
+    def _show_rest(self, there: bool) -> None:
+        live, line = self._bench.live, self._line
+        if live.running:
+            self.words.setText(f"{live.ref} is on the tester.")
+        elif line is not None and there:
+            self.words.setText(self._say_last())
+        else:
+            self.words.setText("")
+        self.sum.setText("")
+        if not there:
+            self.curve.show_run((), None, 1e-3)
+        self._warn()
+
+    def _last_run(self):
+        job, line = self._bench.job, self._line
+        if job is None or line is None:
+            return None
+        runs = [r for r in job.runs.runs if r.started.body.ref == line.part.ref and r.ended is not None]
+        return runs[-1] if runs else None
+
+    def _say_last(self) -> str:
+        run = self._last_run()
+        if run is None or run.ended is None:
+            return ""
+        body = run.ended.body
+        seen = "" if body.measured_volts is None else f"measured at {trimmed(body.measured_volts, 3)} V: "
+        return (
+            f"Last run, entry {run.ended.number}: {body.why}; {seen}{'safe' if body.safe else 'NOT measured safe'}."
+        )
+
+    def _export(self) -> None:
+        run, line = self._last_run(), self._line
+        if run is None or line is None:
+            return
+        name, _ = QFileDialog.getSaveFileName(self, "Readings of the run", f"{line.part.ref}.csv", "CSV (*.csv)")
+        if name:
+            try:
+                export_run(self._bench.notebook.run_folder, run.started.body, Path(name))
+                self._bench.told.emit(f"The readings are in {name}.", "petrol")
+            except CandorError as error:
+                self._bench.told.emit(str(error), "brick")

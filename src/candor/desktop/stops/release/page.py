@@ -1,0 +1,391 @@
+"""Release: what the certificate says, its pages as they will be printed, and signing it off."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+from threading import Lock
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QImage, QPixmap, QShowEvent
+from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+
+from candor.core.errors import CandorError
+from candor.core.jot import possible_condition
+from candor.core.quantities import parse_number
+from candor.core.quantities.show import trimmed
+from candor.core.verdict.rules import Outcome
+from candor.desktop.bench.bench import Bench
+from candor.desktop.frame.because import Because
+from candor.desktop.frame.theme import Theme, label
+from candor.desktop.widgets.flow import Flow
+from candor.desktop.widgets.glyphs import Glyph
+from candor.desktop.widgets.parts import Column, button, empty, shortcut
+from candor.desktop.widgets.worker import Work
+from candor.notebook.certificates import keep_certificate, read_certificate
+from candor.notebook.entries.calibrate import ConditionNoted
+from candor.notebook.entries.release import CertificateIssued
+from candor.notebook.entries.stay import StatusSet
+from candor.notebook.files import write_durably
+from candor.notebook.states import standing_certificate
+from candor.paper.gather import Certificate, NothingStandsError, make_certificate
+from candor.paper.record import INOPERATIVE, CertificateRecord
+
+CONDITIONS = (
+    ("celsius", "Room, °C", "23.1"),
+    ("humidity", "Humidity, %", "45"),
+    ("line_volts", "Line, V", "118.6"),
+)
+# The library that draws pages may only be in one thread at a time.
+_ONE_AT_A_TIME = Lock()
+
+JOT_WORDS = {"celsius": "temp", "humidity": "rh", "line_volts": "line"}
+STATUSES = (("wants hands", "Wants hands"), ("waiting", "Waiting"), ("gone home", "Gone home"))
+
+
+class ReleasePage(QWidget):
+    """The last stop of a job.
+
+    Signals
+    -------
+    previewed()
+        The pages of the certificate were drawn.
+    """
+
+    previewed = Signal()
+
+    def __init__(self, theme: Theme, bench: Bench) -> None:
+        super().__init__()
+        self.setObjectName("page")
+        self._theme, self._bench = theme, bench
+        self._record: CertificateRecord | None = None
+        self.refused = ""
+        self._work = Work(self)
+        self.title = label("", "heading", bold=True)
+        self.found_glyph, self.found_words = Glyph(theme, 15), label("", "text")
+        self.left_glyph, self.left_words = Glyph(theme, 15), label("", "text")
+        self.remarks = label("", "text")
+        self.fields: dict[str, QLineEdit] = {}
+        self.status: dict[str, QPushButton] = {}
+        self.waits_for = QLineEdit()
+        self.pdf = button("Save as PDF …", "The certificate as PDF", "Ctrl+P", "main")
+        self.json = button("Save as JSON …", "The same content as JSON", "Ctrl+Shift+P")
+        self.sign = button(
+            "Sign it off", "Sign the certificate as it stands: its JSON is kept, and it is printed from that"
+        )
+        self.pages = Column(theme.px(10), theme.px(10))
+        self._build()
+        self._wire()
+
+    def _build(self) -> None:
+        theme = self._theme
+        outer = QHBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        self.area = Column(theme.px(16), theme.px(7))
+        column = self.area.column
+        column.setContentsMargins(theme.px(18), theme.px(12), theme.px(10), theme.px(12))
+        column.addWidget(self.title)
+        for glyph, words in ((self.found_glyph, self.found_words), (self.left_glyph, self.left_words)):
+            row = QHBoxLayout()
+            row.setSpacing(theme.px(9))
+            row.addWidget(glyph, 0, Qt.AlignmentFlag.AlignTop)
+            row.addWidget(words, 1)
+            column.addLayout(row)
+        column.addSpacing(theme.px(6))
+        column.addWidget(label("on page one, because it must be", "soft"))
+        column.addWidget(self.remarks)
+        column.addSpacing(theme.px(6))
+        row = QHBoxLayout()
+        for key, title, hint in CONDITIONS:
+            part = QVBoxLayout()
+            edit = QLineEdit()
+            edit.setPlaceholderText(hint)
+            edit.setAccessibleName(title)
+            edit.setToolTip(f"{title}. Jot: {JOT_WORDS[key]} {hint}")
+            self.fields[key] = edit
+            part.addWidget(label(title, "soft", wrap=False))
+            part.addWidget(edit)
+            row.addLayout(part)
+        column.addLayout(row)
+        column.addSpacing(theme.px(8))
+        for made in (self.pdf, self.json, self.sign):
+            column.addWidget(made)
+        column.addSpacing(theme.px(8))
+        column.addWidget(label("this job", "soft"))
+        states = Flow(theme.px(6))
+        for key, title in STATUSES:
+            made = button(title, f"Put the job on the shelf as “{key}”", name="choice")
+            made.setCheckable(True)
+            made.clicked.connect(lambda _=False, status=key: self._set_status(status))
+            states.addWidget(made)
+            self.status[key] = made
+        column.addLayout(states)
+        self.waits_for.setPlaceholderText("what it waits for, or when it is due again")
+        self.waits_for.setAccessibleName("What the job waits for, or when it is due again")
+        column.addWidget(self.waits_for)
+        column.addStretch()
+        outer.addWidget(self.area, 5)
+        self.pages.setAccessibleName("Preview of the certificate")
+        outer.addWidget(self.pages, 6)
+
+    def _wire(self) -> None:
+        self._bench.jobChanged.connect(self.show_job)
+        self._bench.placeChanged.connect(self.show_job)
+        self._theme.changed.connect(self.show_job)
+        self._work.answered.connect(self._show_pages)
+        self._work.failed.connect(lambda sentence: self._bench.told.emit(sentence, "brick"))
+        for key, edit in self.fields.items():
+            edit.editingFinished.connect(lambda key=key: self._write_condition(key))
+        self.waits_for.editingFinished.connect(self._write_status_text)
+        self.pdf.clicked.connect(self._save_pdf)
+        self.json.clicked.connect(self._save_json)
+        self.sign.clicked.connect(self._sign)
+        shortcut(self, "Ctrl+P", self.pdf.click)
+        shortcut(self, "Ctrl+Shift+P", self.json.click)
+
+    def narrow(self, is_narrow: bool) -> None:
+        """Leave the preview out where the window is narrow; the PDF is the same."""
+        self.pages.setVisible(not is_narrow)
+
+    def finish(self) -> None:
+        """Stop the work in hand."""
+        self._work.finish()
+
+    # --- showing --------------------------------------------------------------------------------------
+
+    def certificate(self) -> Certificate | None:
+        """Return the draft of the job as it stands; None, with why in `refused`, where there is none."""
+        bench = self._bench
+        self.refused = ""
+        if bench.job is None or bench.pack is None:
+            return None
+        notebook = bench.notebook
+        shop = bench.shop.name()
+        try:
+            who, now = notebook.who, bench.now()
+            return make_certificate(bench.job, bench.pack, bench.standards, shop, who, now, bench.broken)
+        except NothingStandsError as error:
+            self.refused = str(error)
+            return None
+
+    def signed(self) -> tuple[CertificateRecord, str] | None:
+        """Return what was signed last and its digest, where nothing was written since that a certificate would state.
+
+        Raises
+        ------
+        CandorError
+            Where its file is gone or was changed.
+        """
+        job = self._bench.job
+        entry = standing_certificate(job) if job else None
+        if entry is None:
+            return None
+        digest = entry.body.digest
+        return CertificateRecord.model_validate_json(
+            read_certificate(self._bench.notebook.certificate_folder, digest)
+        ), digest
+
+    def to_print(self) -> tuple[CertificateRecord, str] | None:
+        """Return what is printed: what was signed, with its digest, or the draft, without one."""
+        try:
+            signed = self.signed()
+        except CandorError as error:
+            self._bench.told.emit(str(error), "brick")
+            signed = None
+        if signed is not None:
+            return signed
+        draft = self.certificate()
+        return (draft.record, "") if draft else None
+
+    def showEvent(self, event: QShowEvent) -> None:
+        super().showEvent(event)
+        self.show_job()
+
+    def show_job(self) -> None:
+        """Show verdicts, what must stand on page one, and begin to draw the pages."""
+        job, bench = self._bench.job, self._bench
+        if (
+            job is None
+            or bench.found is None
+            or bench.left is None
+            or bench.stop != "release"
+            or not self.isVisible()
+        ):
+            return
+        printed = self.to_print()
+        for made in (self.pdf, self.json, self.sign):
+            made.setEnabled(printed is not None)
+        if printed is None:
+            self._record = None
+            self.title.setText("No certificate")
+            self.remarks.setText(self.refused)
+            empty(self.pages.column)
+            return
+        record, digest = printed
+        self._record = record
+        self.title.setText(f"Certificate {record.number}" if digest else f"Draft of certificate {record.number}")
+        self.found_glyph.show_outcome(shape_of(record.as_found.outcome))
+        self.found_words.setText(f"As found: {record.as_found.outcome}. {record.as_found.sentence.capitalize()}.")
+        self.left_glyph.show_outcome(shape_of(record.as_left.outcome))
+        whole = f"As left: {record.as_left.outcome}. {record.as_left.sentence.capitalize()}."
+        self.left_words.setText(record.as_left_note if record.as_left.phase == "as found" else whole)
+        self.remarks.setText(
+            "\n".join(f"– {line.text}" for line in record.remarks) or "Nothing: no shortfall to state."
+        )
+        for key, edit in self.fields.items():
+            if not edit.hasFocus():
+                edit.setText(
+                    trimmed(job.calibrate.conditions[key].body.value) if key in job.calibrate.conditions else ""
+                )
+                edit.setModified(False)
+        for key, made in self.status.items():
+            made.setChecked(key == job.stay.status)
+        if not self.waits_for.hasFocus():
+            self.waits_for.setText(job.stay.status_text)
+            self.waits_for.setModified(False)
+        issued = job.release.certificates[-1].body.number if job.release.certificates else ""
+        self.sign.setText(f"Sign off another (last: {issued})" if issued and not digest else "Sign it off")
+        self.sign.setEnabled(not digest)
+        width = max(self.pages.viewport().width() - self._theme.px(24), 200)
+        self._work.start(lambda should_stop: draw_pages(record, digest, width, should_stop))
+
+    def _show_pages(self, drawn: object) -> None:
+        empty(self.pages.column)
+        if not isinstance(drawn, tuple):
+            return
+        _, images = drawn
+        for number, image in enumerate(images, 1):
+            page = QLabel()
+            page.setPixmap(QPixmap.fromImage(image))
+            page.setAccessibleName(f"Page {number}")
+            self.pages.column.addWidget(page)
+        self.pages.column.addStretch()
+        self.previewed.emit()
+
+    def explain(self, because: Because) -> None:
+        """Fill the reasons panel: the whole, and what every line rests on."""
+        record = self._record
+        because.show_whole(self._bench.left)
+        if record is None:
+            because.show_words("Nothing to certify", [self.refused] if self.refused else [], "barred")
+            return
+        words = [
+            record.rule_words,
+            record.coverage_words,
+            *(f"{line.name}: {line.good_for}. {line.age} {line.traceability}." for line in record.references),
+            "Every figure carries the number of its entry. Signing keeps the JSON as a file and writes its digest into the "
+            "notebook; what is printed then comes from that file, until something more is written.",
+        ]
+        because.show_words("What it rests on", words)
+
+    # --- doing ----------------------------------------------------------------------------------------
+
+    def _write_condition(self, key: str) -> None:
+        edit = self.fields[key]
+        if not edit.isModified() or not edit.text().strip():
+            return
+        try:
+            value = parse_number(edit.text(), "a number such as " + edit.placeholderText())
+            possible_condition(key, value, edit.text())
+        except CandorError as error:
+            self._bench.told.emit(str(error), "brick")
+            return
+        edit.setModified(False)
+        self._bench.write(ConditionNoted.model_validate({"which": key, "value": value}))
+
+    def _set_status(self, status: str) -> None:
+        self.status[status].setChecked(True)
+        self._bench.write(StatusSet.model_validate({"status": status, "text": self.waits_for.text().strip()}))
+
+    def _write_status_text(self) -> None:
+        job = self._bench.job
+        if job is not None and self.waits_for.isModified():
+            self.waits_for.setModified(False)
+            self._bench.write(StatusSet(status=job.stay.status, text=self.waits_for.text().strip()))
+
+    def _suggested(self, ending: str) -> str:
+        return f"certificate {self._record.number}.{ending}" if self._record else f"certificate.{ending}"
+
+    def _save_pdf(self) -> None:
+        name, _ = QFileDialog.getSaveFileName(self, "Save the certificate", self._suggested("pdf"), "PDF (*.pdf)")
+        if name:
+            self.save(Path(name))
+
+    def _save_json(self) -> None:
+        name, _ = QFileDialog.getSaveFileName(self, "Save the certificate", self._suggested("json"), "JSON (*.json)")
+        if name:
+            self.save(Path(name))
+
+    def save(self, path: Path) -> bool:
+        """Save what is printed as its ending says; False, with a sentence, where it cannot be."""
+        printed = self.to_print()
+        if printed is None:
+            self._bench.told.emit(self.refused or "There is no certificate to save.", "brick")
+            return False
+        record, digest = printed
+        try:
+            if path.suffix.lower() == ".json":
+                content = record.to_bytes()
+                if digest:
+                    content = read_certificate(self._bench.notebook.certificate_folder, digest)
+            else:
+                from candor.paper.certificate import certificate_pdf
+
+                content = certificate_pdf(record, digest)
+            write_durably(path, content)
+        except OSError as error:
+            self._bench.told.emit(f"{path} could not be written: {error.strerror}. Nothing was lost.", "brick")
+            return False
+        self._bench.told.emit(f"Saved as {path.name}{'' if digest else ', a draft: it is not signed'}.", "petrol")
+        return True
+
+    def _sign(self) -> None:
+        certificate = self.certificate()
+        if certificate is None:
+            return
+        record = certificate.record
+        try:
+            digest = keep_certificate(self._bench.notebook.certificate_folder, record.to_bytes())
+        except CandorError as error:
+            self._bench.told.emit(str(error), "brick")
+            return
+        body = CertificateIssued(number=record.number, digest=digest, sentence=record.as_left.sentence)
+        if self._bench.write(body):
+            self._bench.told.emit(f"Certificate {record.number} is signed off in the notebook.", "petrol")
+
+
+def shape_of(outcome: str) -> Outcome:
+    """Return the outcome whose shape stands for what a certificate states."""
+    return Outcome.NOT_MEASURED if outcome == INOPERATIVE else Outcome(outcome)
+
+
+def draw_pages(
+    record: CertificateRecord, digest: str, width: int, should_stop: Callable[[], bool]
+) -> tuple[bytes, list[QImage]]:
+    """Set a certificate and draw its pages, `width` px wide each."""
+    from candor.paper.certificate import certificate_pdf  # imported here: it is slow to load
+
+    pdf = certificate_pdf(record, digest, should_stop)
+    with _ONE_AT_A_TIME:
+        return pdf, _draw(pdf, width, should_stop)
+
+
+def _draw(pdf: bytes, width: int, should_stop: Callable[[], bool]) -> list[QImage]:
+    import pypdfium2
+
+    images = []
+    document = pypdfium2.PdfDocument(pdf)
+    try:
+        for page in document:
+            if should_stop():
+                break
+            scale = width / page.get_width()
+            bitmap = page.render(scale=scale, rev_byteorder=True)
+            data = bytes(bitmap.buffer)
+            kind = QImage.Format.Format_RGB888 if bitmap.n_channels == 3 else QImage.Format.Format_RGBX8888
+            images.append(QImage(data, bitmap.width, bitmap.height, bitmap.stride, kind).copy())
+            bitmap.close()
+            page.close()
+    finally:
+        document.close()
+    return images
