@@ -57,7 +57,7 @@ def main() -> None:
         window, _ = make_window(notebook, Preferences("light", 1.0, Path(folder) / "look.json"))
         window.resize(1280, 800)
         window.show()
-        steps = [s for s in procedure(window.bench.pack) if s.kind == "point"]
+        steps = [s for s in procedure(window.bench.in_hand.pack) if s.kind == "point"]
 
         def enter() -> None:
             window.hand.nudge(0.25)
@@ -70,7 +70,7 @@ def main() -> None:
 
         ours, other = [], []
         for step in steps[::10] * 3:
-            window.bench.go("calibrate", step.key)
+            window.bench.place.go("calibrate", step.key)
             window.hand.confirm_reference()
             app.processEvents()
             ours.append(seconds(enter))

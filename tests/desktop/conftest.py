@@ -39,12 +39,12 @@ def bench(show, notebook, pack) -> Window:
     """A window with one job at its first test point, a standard chosen, nothing read."""
     open_job(notebook, pack)
     window = show(notebook)
-    window.bench.go("calibrate", "plus:as-found:dc+/1.5/0.3")
+    window.bench.place.go("calibrate", "plus:as-found:dc+/1.5/0.3")
     return window
 
 
 @pytest.fixture
 def at_75(bench) -> Window:
     """The same at 75 V on the 150 V range."""
-    bench.bench.go("calibrate", "plus:as-found:dc+/150/75")
+    bench.bench.place.go("calibrate", "plus:as-found:dc+/150/75")
     return bench

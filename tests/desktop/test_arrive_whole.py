@@ -35,19 +35,19 @@ def take_off(qtbot, page, what: str, held: str = "", wires: str = "") -> None:
 
 
 def test_a_checklist_comes_from_the_pack_and_grows(qtbot, page, notebook, show):
-    bench = page._bench
+    bench = page.window().bench
     page.zones.picked.emit("cord")
     assert list(page.checklist.items) == ["perished rubber", "no earth", "clamp that holds nothing", "no fuse"]
     qtbot.mouseClick(page.checklist.items["no fuse"], Qt.MouseButton.LeftButton)
-    assert set(bench.job.arrive.looked) == {("cord", "no fuse")}
+    assert set(bench.in_hand.job.arrive.looked) == {("cord", "no fuse")}
     assert page.checklist.items["no fuse"].text() == "no fuse · not there"
     qtbot.mouseClick(page.checklist.items["no fuse"], Qt.MouseButton.LeftButton)
-    assert set(bench.job.arrive.looked) == set()
+    assert set(bench.in_hand.job.arrive.looked) == set()
     qtbot.mouseClick(page.checklist.another, Qt.MouseButton.LeftButton)
     fill(qtbot, page.checklist.own, "plug fuse of the wrong rating")
     qtbot.keyClick(page.checklist.own, Qt.Key.Key_Return)
     assert "plug fuse of the wrong rating" in page.checklist.items
-    open_job(notebook, bench.pack, "another")
+    open_job(notebook, bench.in_hand.pack, "another")
     bench.open_job("another")
     page.zones.picked.emit("cord")
     assert "plug fuse of the wrong rating" in page.checklist.items
@@ -62,13 +62,13 @@ def test_one_s_own_items_belong_to_their_pack(qtbot, page, notebook):
     qtbot.keyClick(page.checklist.own, Qt.Key.Key_Return)
     other = parse_pack(PACK_TEXT.replace("id: tarnholm-vm6", "id: corvane-x1"), "other")
     open_job(notebook, other, "other")
-    page._bench.open_job("other")
+    page.window().bench.open_job("other")
     page.zones.picked.emit("cord")
     assert "only this type" not in page.checklist.items
 
 
 def test_the_map_goes_back_and_counts_what_is_left_over(qtbot, page):
-    job = lambda: page._bench.job  # noqa: E731 - the job is folded anew at every entry
+    job = lambda: page._in_hand.job  # noqa: E731 - the job is folded anew at every entry
     qtbot.mouseClick(page.views["apart"], Qt.MouseButton.LeftButton)
     take_off(qtbot, page, "case back", "4 x 12 mm pan, corners; 1 x 20 mm pan, beside the cord")
     take_off(qtbot, page, "chassis", "2 x 8 mm hex", "white to tag 4")
@@ -85,7 +85,7 @@ def test_the_map_goes_back_and_counts_what_is_left_over(qtbot, page):
     fill(qtbot, page.map.left, "1")
     qtbot.keyClick(page.map.left, Qt.Key.Key_Return)
     assert page.map.count.text() == "All back on, and 1 fasteners left over: one of the steps is missing something."
-    page._bench.strike_last()
+    page._writer.strike_last()
     fill(qtbot, page.map.left, "0")
     qtbot.keyClick(page.map.left, Qt.Key.Key_Return)
     assert page.map.count.text() == "All back on, nothing left over."
@@ -99,7 +99,7 @@ def test_a_step_that_cannot_be_read_is_kept_in_its_fields(qtbot, page):
     take_off(qtbot, page, "lid", "some screws")
     assert "“some screws” is not so many fasteners" in page.window().jot.message.text()
     assert (page.map.what.text(), page.map.fasteners.text()) == ("lid", "some screws")
-    assert page._bench.job.arrive.taken == ()
+    assert page._in_hand.job.arrive.taken == ()
 
 
 def test_photos_of_a_step_are_pasted_and_kept(qtbot, page, tmp_path):
@@ -114,13 +114,13 @@ def test_photos_of_a_step_are_pasted_and_kept(qtbot, page, tmp_path):
     image.fill(Qt.GlobalColor.darkCyan)
     QGuiApplication.clipboard().setImage(image)
     page.paste_photo()
-    kept = page._bench.job.arrive.taken[0].photos
-    assert QImage(str(page._bench.notebook.photo_folder / kept[0])).size() == image.size()
+    kept = page._in_hand.job.arrive.taken[0].photos
+    assert QImage(str(page._notebook.photo_folder / kept[0])).size() == image.size()
     picture = tmp_path / "lid.png"
     image.fill(Qt.GlobalColor.darkRed)
     image.save(str(picture))
     page.attach([picture])
-    assert len(page._bench.job.arrive.taken[0].photos) == 2
+    assert len(page._in_hand.job.arrive.taken[0].photos) == 2
     QGuiApplication.clipboard().clear()
 
 
@@ -146,10 +146,10 @@ def test_a_sticker_opens_the_history_and_certificates_go_on(qtbot, page, noteboo
         assert page.fields["sticker"].text() == text
     fill(qtbot, page.fields["sticker"], "2015-06-01 county laboratory")
     page.fields["owner"].setFocus()
-    open_job(notebook, page._bench.pack, "later")
+    open_job(notebook, page._in_hand.pack, "later")
     notebook.write("later", CertificateIssued(number="N-1", digest="d", sentence="42 pass, of 42"))
-    page._bench.refresh()
-    lines = [(line.day.isoformat(), line.words) for line in page._bench.history()]
+    page.window().bench.tick()
+    lines = [(line.day.isoformat(), line.words) for line in page._in_hand.history()]
     assert lines[0] == ("2015-06-01", "sticker: county laboratory")
     assert lines[1][1] == "certificate N-1: 42 pass, of 42"
 

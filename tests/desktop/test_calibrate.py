@@ -21,11 +21,11 @@ from workbench import NOW, open_job, point_steps, reading, standard_body
 
 
 def readings(window) -> list[ReadingTaken]:
-    return [r.body for r in window.bench.job.calibrate.readings]
+    return [r.body for r in window.bench.in_hand.job.calibrate.readings]
 
 
 def on_disk(window) -> list[ReadingTaken]:
-    job = window.bench.job.id
+    job = window.bench.in_hand.job.id
     return [r.body for r in fold(job, window.bench.notebook.entries_of(job)).calibrate.readings]
 
 
@@ -137,11 +137,11 @@ def test_repeats_friction_and_strikes(qtbot, at_75):
     at_75.because.readings.setCurrentRow(0)
     qtbot.keyClick(at_75.because.readings, Qt.Key.Key_Delete)
     assert [r.indicated for r in on_disk(at_75)] == [75, 76]
-    at_75.bench.unstrike_last()
+    at_75.bench.writer.unstrike_last()
     assert [r.indicated for r in on_disk(at_75)] == [74, 75, 76]
-    at_75.bench.strike_last()
+    at_75.bench.writer.strike_last()
     assert "struck. Ctrl+Shift+Z" in at_75.jot.message.text()
-    assert len(at_75.bench.job.entries) == 10  # opened, standard, four readings, four strikes and unstrikes
+    assert len(at_75.bench.in_hand.job.entries) == 10  # opened, standard, four readings, four strikes and unstrikes
 
 
 def test_rules_are_chosen_in_because(qtbot, at_75):
@@ -150,7 +150,7 @@ def test_rules_are_chosen_in_because(qtbot, at_75):
     assert "would settle it" in at_75.because.change.text()
     qtbot.mouseClick(at_75.because.rules[Rule.PLAIN], Qt.MouseButton.LeftButton)
     assert at_75.because.word.text() == "Passes"
-    assert at_75.bench.job.calibrate.rule is Rule.PLAIN
+    assert at_75.bench.in_hand.job.calibrate.rule is Rule.PLAIN
 
 
 def test_simulation_runs_beside_and_can_be_stopped(qtbot, at_75):
@@ -167,7 +167,7 @@ def test_simulation_runs_beside_and_can_be_stopped(qtbot, at_75):
 
 
 def test_a_hazard_bars_readings_until_it_is_settled(qtbot, at_75):
-    at_75.bench.write(FindingNoted(zone="cord", mark="hazard", text="bare copper"))
+    at_75.bench.writer.write(FindingNoted(zone="cord", mark="hazard", text="bare copper"))
     barrier = at_75.calibrate.barrier
     assert barrier.isVisible()
     jot(qtbot, at_75, "74 ref 75")
@@ -180,33 +180,33 @@ def test_a_hazard_bars_readings_until_it_is_settled(qtbot, at_75):
     assert not barrier.isVisible()
     qtbot.keyClick(at_75.jot.edit, Qt.Key.Key_Return)
     assert len(on_disk(at_75)) == 1
-    assert at_75.bench.job.arrive.overridden[0].reason == "battery powered for now"
+    assert at_75.bench.in_hand.job.arrive.overridden[0].reason == "battery powered for now"
 
 
 def test_arms_length_runs_the_whole_procedure_by_pedal_and_arrows(qtbot, show, notebook, pack, clock):
     """Foot switch (Space) and arrows only: every check, the wait, all points, trims and points again."""
     open_job(notebook, pack)
     window = show(notebook)
-    window.bench.go("calibrate", procedure(pack)[0].key)
+    window.bench.place.go("calibrate", procedure(pack)[0].key)
     window.toggle_arms_length()
     view, pedal = window.arms_length, Qt.Key.Key_Space
     for step in procedure(pack):
-        assert window.bench.step_key == step.key
+        assert window.bench.place.step_key == step.key
         if step.kind in ("point", "adjust"):
             qtbot.keyClick(view, Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier)
             qtbot.keyClick(view, Qt.Key.Key_Left, Qt.KeyboardModifier.ShiftModifier)
             qtbot.keyClick(view, Qt.Key.Key_C)
         qtbot.keyClick(view, pedal)
         if step.kind == "wait":
-            assert window.bench.running_timers()[0][1].label == "Warm-up 30 min"
+            assert window.bench.shelf.running_timers()[0][1].label == "Warm-up 30 min"
             clock.advance(minutes=31)
         if step.kind != "check" and step is not procedure(pack)[-1]:
             qtbot.keyClick(view, pedal)
-    assert window.bench.found.outcome is Outcome.PASS
-    assert window.bench.left.phase == "as left"
-    assert window.bench.left.outcome is Outcome.PASS
+    assert window.bench.in_hand.found.outcome is Outcome.PASS
+    assert window.bench.in_hand.left.phase == "as left"
+    assert window.bench.in_hand.left.outcome is Outcome.PASS
     assert len(readings(window)) == 84
-    assert sum(isinstance(e.body, AdjustmentMade) for e in window.bench.job.entries) == 2
+    assert sum(isinstance(e.body, AdjustmentMade) for e in window.bench.in_hand.job.entries) == 2
     qtbot.keyClick(view, Qt.Key.Key_Backspace)
     assert len(readings(window)) == 83
     qtbot.keyClick(view, Qt.Key.Key_Escape)
@@ -220,13 +220,13 @@ def test_a_pedal_alone_makes_no_reading_and_so_no_pass(qtbot, show, notebook, pa
     other = notebook.write("", standard_body(key="s", name="box", role=role)).id
     notebook.write("job1", StandardChosen(standard=other))
     window = show(notebook)
-    window.bench.go("calibrate", "plus:as-found:dc+/150/75")
+    window.bench.place.go("calibrate", "plus:as-found:dc+/150/75")
     for view in (window.calibrate.dial, window.arms_length):
         if view is window.arms_length:
             window.toggle_arms_length()
         for key in (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_PageDown) * 14:
             qtbot.keyClick(view, key)
-            window.bench.go("calibrate", "plus:as-found:dc+/150/75")
+            window.bench.place.go("calibrate", "plus:as-found:dc+/150/75")
     assert on_disk(window) == []
     assert "Where does the needle stand?" in window.jot.message.text()
     qtbot.keyClick(view, Qt.Key.Key_M)
@@ -249,9 +249,9 @@ def test_each_reading_of_a_meter_is_read_anew(qtbot, at_75):
 
 
 def test_a_trim_says_no_reading_that_was_not_taken(qtbot, bench):
-    bench.bench.go("calibrate", "trim-plus")
+    bench.bench.place.go("calibrate", "trim-plus")
     qtbot.keyClick(bench.calibrate.dial, Qt.Key.Key_Space)
-    body = bench.bench.job.calibrate.adjustments[-1].body
+    body = bench.bench.in_hand.job.calibrate.adjustments[-1].body
     assert (body.trim, body.indicated, body.reference) == ("+DC CAL", None, None)
 
 
@@ -266,11 +266,11 @@ def test_one_rule_bars_the_hand_the_file_and_the_route(qtbot, show, notebook, pa
     window = show(notebook)
     path = tmp_path / "r.csv"
     path.write_text("point,reading,reference\ndc+/150/75,73.8,75.004\n")
-    window.bench.go("calibrate", "mechanical-zero")
+    window.bench.place.go("calibrate", "mechanical-zero")
     assert not window.hand.confirm()
-    window.bench.go("calibrate", "warm-up")
+    window.bench.place.go("calibrate", "warm-up")
     window.hand.press()
-    window.bench.go("calibrate", "plus:as-found:dc+/150/75")
+    window.bench.place.go("calibrate", "plus:as-found:dc+/150/75")
     jot(qtbot, window, "74 ref 75")
     window.preview_file(path)
     qtbot.mouseClick(window.from_file.write, Qt.MouseButton.LeftButton)
@@ -278,25 +278,27 @@ def test_one_rule_bars_the_hand_the_file_and_the_route(qtbot, show, notebook, pa
     job = fold("job1", notebook.entries_of("job1"))
     assert (job.calibrate.readings, job.calibrate.done, job.calibrate.timers) == ((), {}, ())
     assert "barred" in window.route.line.stations[2].accessibleName()
-    sentence = barrier(window.bench.job, window.bench.parts()).sentence
+    sentence = barrier(window.bench.in_hand.job, window.bench.in_hand.parts()).sentence
     assert window.calibrate.barrier.words.words.text() == sentence
 
 
 def test_what_was_changed_since_waits_and_the_older_is_drawn_faint(qtbot, at_75):
     jot(qtbot, at_75, "74 ref 75")
-    at_75.bench.go("calibrate", "plus-left:as-left:dc+/150/75")
+    at_75.bench.place.go("calibrate", "plus-left:as-left:dc+/150/75")
     jot(qtbot, at_75, "75 ref 75")
-    assert at_75.bench.left.outcome_of("dc+/150/75") is Outcome.PASS
+    assert at_75.bench.in_hand.left.outcome_of("dc+/150/75") is Outcome.PASS
     jot(qtbot, at_75, "disturbed the wiring at the range switch")
-    assert at_75.bench.left.outcome_of("dc+/150/75") is Outcome.NOT_MEASURED
+    assert at_75.bench.in_hand.left.outcome_of("dc+/150/75") is Outcome.NOT_MEASURED
     assert list(at_75.calibrate.ribbon._voided) == ["dc+/150/75"]
     assert "Not measured" in at_75.because.word.text()
 
 
 def test_inoperative_is_one_line(qtbot, at_75):
     jot(qtbot, at_75, "inoperative because no rail comes up")
-    assert at_75.bench.job.calibrate.inoperative.body.reason == "no rail comes up"
-    assert not [s for s in unfinished(at_75.bench.job, at_75.bench.pack, NOW) if s.phase == "as found"]
+    assert at_75.bench.in_hand.job.calibrate.inoperative.body.reason == "no rail comes up"
+    assert not [
+        s for s in unfinished(at_75.bench.in_hand.job, at_75.bench.in_hand.pack, NOW) if s.phase == "as found"
+    ]
 
 
 def test_arms_length_shows_what_to_do_and_what_was_read(qtbot, at_75):
@@ -314,7 +316,7 @@ def test_arms_length_shows_what_to_do_and_what_was_read(qtbot, at_75):
     jot(qtbot, at_75, "@dc+/150/30 33 ref 30")
     assert view.verdict.text() == "cannot tell"
     assert "would settle it" in view.figures.text()
-    at_75.bench.go("calibrate", "plus:as-found:dc+/150/75")
+    at_75.bench.place.go("calibrate", "plus:as-found:dc+/150/75")
     qtbot.keyClick(view, Qt.Key.Key_Down)
     assert view.title.text() == "150 V range. Apply 150 V."
     assert view.caution.text() == "On the probe: clip first, one hand"
@@ -326,7 +328,7 @@ def test_a_timer_ends_while_you_are_elsewhere(qtbot, show, notebook, pack, clock
     open_job(notebook, pack)
     window = show(notebook)
     wait = next(s for s in procedure(pack) if s.kind == "wait")
-    window.bench.go("calibrate", wait.key)
+    window.bench.place.go("calibrate", wait.key)
     window.hand.press()
     assert window.shelf.list.item(0).text().startswith("cooking")
     window.go_to_stop("arrive")
@@ -334,7 +336,7 @@ def test_a_timer_ends_while_you_are_elsewhere(qtbot, show, notebook, pack, clock
     window.bench.tick()
     assert "0:02 Warm-up 30 min" in window.route.times.text()
     clock.advance(seconds=3)
-    with qtbot.waitSignal(window.bench.timerEnded) as caught:
+    with qtbot.waitSignal(window.bench.shelf.timerEnded) as caught:
         window.bench.tick()
     assert caught.args == ["Warm-up 30 min", "Tarnholm VM-6"]
     assert "Warm-up 30 min is over" in window.jot.message.text()
@@ -358,19 +360,19 @@ def test_return_in_a_list_or_on_a_button_takes_no_reading(qtbot, at_75):
 def test_the_caution_of_a_step_stands_over_it_in_full(bench, pack):
     """Over the step itself, before what to do; any other caution of the step is named beside it."""
     by_key = {c.key: c for c in pack.cautions}
-    bench.bench.go("calibrate", "plus:as-found:dc+/150/75")
+    bench.bench.place.go("calibrate", "plus:as-found:dc+/150/75")
     words = bench.calibrate.caution
     assert words.isVisible()
     assert words.words.text() == " ".join(by_key["probe"].text.split())
-    bench.bench.go("calibrate", "plus:as-found:dc+/500/500")
+    bench.bench.place.go("calibrate", "plus:as-found:dc+/500/500")
     assert words.words.text().startswith(" ".join(by_key["high-probe"].text.split()))
     assert words.words.text().endswith(f"Also: {by_key['probe'].short}.")
-    bench.bench.go("calibrate", "plus:as-found:dc+/1.5/0.3")
+    bench.bench.place.go("calibrate", "plus:as-found:dc+/1.5/0.3")
     assert not words.isVisible()
 
 
 def test_at_arms_length_it_is_said_what_bars(qtbot, at_75):
-    at_75.bench.write(FindingNoted(zone="cord", mark="hazard", text="bare copper"))
+    at_75.bench.writer.write(FindingNoted(zone="cord", mark="hazard", text="bare copper"))
     at_75.toggle_arms_length()
     view = at_75.arms_length
     assert view.caution.isVisible()
@@ -381,18 +383,18 @@ def test_at_arms_length_it_is_said_what_bars(qtbot, at_75):
 
 
 def test_an_open_hazard_is_the_caution_in_force_wherever_one_stands(bench):
-    bench.bench.go("calibrate", "plus:as-found:dc+/150/75")
-    bench.bench.write(FindingNoted(zone="cord", mark="hazard", text="bare copper"))
+    bench.bench.place.go("calibrate", "plus:as-found:dc+/150/75")
+    bench.bench.writer.write(FindingNoted(zone="cord", mark="hazard", text="bare copper"))
     for stop in ("arrive", "parts", "calibrate", "release"):
         bench.go_to_stop(stop)
         assert bench.route.caution.text() == "hazard: bare copper"
-    finding = bench.bench.job.arrive.findings[0].entry.id
-    bench.bench.settle(finding, "cleared", "new cord")
+    finding = bench.bench.in_hand.job.arrive.findings[0].entry.id
+    bench.bench.writer.settle(finding, "cleared", "new cord")
     assert "hazard" not in bench.route.caution.text()
 
 
 def test_the_gravest_caution_stands_first(qtbot, bench):
-    bench.bench.go("calibrate", "plus:as-found:dc+/500/500")
+    bench.bench.place.go("calibrate", "plus:as-found:dc+/500/500")
     assert bench.route.caution.text() == "Can kill: source limited to 1 mA, covers on"
     bench.toggle_arms_length()
     assert bench.arms_length.caution.text() == "Can kill: source limited to 1 mA, covers on"
@@ -409,8 +411,8 @@ def test_steps_are_skipped_only_with_a_reason(qtbot, at_75):
     qtbot.mouseClick(page.skip, Qt.MouseButton.LeftButton)
     qtbot.keyClicks(page.reason, "no source above 50 V")
     qtbot.keyClick(page.reason, Qt.Key.Key_Return)
-    assert at_75.bench.job.calibrate.skipped["plus:as-found:dc+/150/75"].body.reason == "no source above 50 V"
-    assert at_75.bench.step_key == "plus:as-found:dc+/150/150"
+    assert at_75.bench.in_hand.job.calibrate.skipped["plus:as-found:dc+/150/75"].body.reason == "no source above 50 V"
+    assert at_75.bench.place.step_key == "plus:as-found:dc+/150/150"
 
 
 def on_screen(widget):
@@ -438,20 +440,20 @@ def test_what_is_painted_in_part_is_as_if_painted_whole(qtbot, bench):
 def test_ribbon_and_steps_walk_the_procedure(qtbot, bench):
     at = bench.calibrate.ribbon
     QTest.mouseClick(at, Qt.MouseButton.LeftButton, pos=QPoint(int(at._x(13)), at.height() // 2))
-    assert bench.bench.step_key == "plus:as-found:dc+/150/75"
+    assert bench.bench.place.step_key == "plus:as-found:dc+/150/75"
     qtbot.keyClick(at, Qt.Key.Key_Right)
-    assert bench.bench.step_key == "plus:as-found:dc+/150/150"
+    assert bench.bench.place.step_key == "plus:as-found:dc+/150/150"
     bench.calibrate.steps.picked.emit("warm-up")
-    assert bench.bench.step_key == "warm-up"
+    assert bench.bench.place.step_key == "warm-up"
     assert bench.calibrate.take.text().startswith("Start the wait")
     bench.calibrate.dial.setFocus()
     qtbot.keyClick(bench.calibrate, Qt.Key.Key_PageUp)
-    assert bench.bench.step_key == "mechanical-zero"
+    assert bench.bench.place.step_key == "mechanical-zero"
 
 
 def test_a_point_named_in_a_jot_is_walked_to(qtbot, bench):
     jot(qtbot, bench, "@dc+/150/75 73.8 ref 75")
-    assert (bench.bench.step_key, on_disk(bench)[0].point) == ("plus:as-found:dc+/150/75", "dc+/150/75")
+    assert (bench.bench.place.step_key, on_disk(bench)[0].point) == ("plus:as-found:dc+/150/75", "dc+/150/75")
     jot(qtbot, bench, "@dc+/9/9 73.8")
     assert "is not a test point" in bench.jot.message.text()
 
@@ -489,16 +491,16 @@ def test_reopening_lands_in_the_exact_place(qtbot, show, notebook, pack, clock):
     open_job(notebook, pack, "two")
     first = show(notebook)
     first.shelf.job.emit("one")
-    first.bench.go("calibrate", "minus:as-found:dc-/15/7.5")
+    first.bench.place.go("calibrate", "minus:as-found:dc-/15/7.5")
     first.shelf.job.emit("two")
-    first.bench.go("release")
+    first.bench.place.go("release")
     clock.advance(minutes=1)
     first.shelf.job.emit("one")
-    assert first.bench.step_key == "minus:as-found:dc-/15/7.5"
+    assert first.bench.place.step_key == "minus:as-found:dc-/15/7.5"
     clock.advance(minutes=1)
     first.close()
     again = show(Notebook(notebook.path, "tester", lambda: NOW))
-    assert (again.bench.job.id, again.bench.stop, again.bench.step_key) == (
+    assert (again.bench.in_hand.job.id, again.bench.place.stop, again.bench.place.step_key) == (
         "one",
         "calibrate",
         "minus:as-found:dc-/15/7.5",
@@ -526,7 +528,7 @@ def test_a_read_only_notebook_says_so(qtbot, show, notebook, pack):
     notebook.path.chmod(0o444)
     window = show(Notebook(notebook.path, "x", lambda: NOW))
     assert window.jot.message.text() == "This notebook can only be read: the file is write-protected."
-    window.bench.go("calibrate", "plus:as-found:dc+/150/75")
+    window.bench.place.go("calibrate", "plus:as-found:dc+/150/75")
     jot(qtbot, window, "74 ref 75")
     assert "can only be read" in window.jot.message.text()
     assert window.jot.edit.text() == "74 ref 75"

@@ -115,18 +115,18 @@ def test_a_notebook_that_cannot_be_written_starts_no_run(qtbot, notebook):
 class Made:
     """A page, as the window makes one."""
 
-    def __init__(self, theme, bench):
-        self.theme, self.bench = theme, bench
+    def __init__(self, theme):
+        self.theme = theme
 
 
-def test_pages_are_made_once_and_only_when_asked_for():
+def test_pages_are_made_once_with_what_they_ask_for_and_only_when_entered():
     added = []
-    pages = Pages({"a": (__name__, "Made")}, "theme", "bench", lambda name, _: added.append(name), {"b": "there"})
-    assert (list(pages), len(pages), pages.made) == (["a", "b"], 2, ("there",))
-    assert pages["b"] == "there"
-    assert added == []
+    pages = Pages(
+        {"a": (__name__, "Made")}, {"theme": "theme", "notebook": "not asked for"}, lambda name, _: added.append(name)
+    )
+    assert (list(pages), len(pages), pages.made, added) == (["a"], 1, (), [])
     first = pages["a"]
     assert pages["a"] is first
-    assert (added, first.theme) == (["a"], "theme")
+    assert (added, first.theme, pages.made) == (["a"], "theme", (first,))
     with pytest.raises(KeyError):
         pages["nowhere"]

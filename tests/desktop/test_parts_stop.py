@@ -10,7 +10,7 @@ from PySide6.QtGui import QGuiApplication
 from candor.core.parts.reasons import Action
 from candor.desktop.app import cook
 from candor.notebook.entries.arrive import FindingNoted
-from candor.notebook.entries.parts import PartListed
+from candor.notebook.entries.parts import PartListed, PartMeasured
 from candor.notebook.entries.runs import RunStarted
 from candor.notebook.entries.stay import JobOpened
 from candor.notebook.run_files import export_run
@@ -60,14 +60,14 @@ def rows_of(path):
 
 
 def line(window, ref):
-    return window.bench.parts().line(ref)
+    return window.bench.in_hand.parts().line(ref)
 
 
 def test_a_pack_without_procedure_has_two_stops(qtbot, scope):
     shown = [s.stop for s in scope.route.line.stations if s.isVisible()]
     assert shown == ["arrive", "parts"]
     qtbot.keyClick(scope, Qt.Key.Key_3, Qt.KeyboardModifier.ControlModifier)
-    assert scope.bench.stop == "parts"
+    assert scope.bench.place.stop == "parts"
     assert "no procedure" in scope.jot.message.text()
     scope.toggle_arms_length()
     assert scope.views.currentWidget() is scope.table
@@ -182,7 +182,7 @@ def test_changing_the_policy_reckons_at_once_and_says_what_changed(qtbot, scope)
     assert "now cannot tell yet" in scope.jot.message.text()
     page.rule.setCurrentIndex(0)
     page.rule.activated.emit(0)
-    assert str(scope.bench.parts().policy.rule) == "3 √(CV)"
+    assert str(scope.bench.in_hand.parts().policy.rule) == "3 √(CV)"
 
 
 def test_a_bad_sample_bars_power_until_all_are_measured(qtbot, scope):
@@ -201,8 +201,8 @@ def test_a_bad_sample_bars_calibrate_and_takes_an_override(qtbot, bench):
     jot(qtbot, bench, "C2 b 25u")
     bench.go_to_stop("calibrate")
     assert not bench.calibrate.barrier.isVisible()  # both are measured by now
-    bench.bench.strike_last()
-    bench.bench.strike_last()
+    bench.bench.writer.strike_last()
+    bench.bench.writer.strike_last()
     bench.go_to_stop("calibrate")
     barrier = bench.calibrate.barrier
     assert "the sample is bad (C2 a)" in barrier.words.words.text()
@@ -267,7 +267,7 @@ def test_a_replacement_from_stock_is_fitted_and_waits_for_its_check(qtbot, halfw
     assert next(i.count for i in halfway.bench.shop.stock() if i.body.key == "film-100n") == before - 1
     assert line(halfway, "C3").fate == "replaced"
     assert "What proves it?" in halfway.jot.message.text()
-    assert halfway.bench.job.stay.unproven[-1].body.part == "C3"
+    assert halfway.bench.in_hand.job.stay.unproven[-1].body.part == "C3"
 
 
 def test_ones_own_choice_is_weighed_as_it_is_typed(qtbot, halfway):
@@ -378,13 +378,13 @@ def test_one_order_is_placed_saved_and_arrives(qtbot, halfway, tmp_path):
     assert "22 µF 500 V electrolytic" in text
     assert "Together 11.70" in text
     qtbot.mouseClick(room.place, LEFT)
-    assert halfway.bench.job.stay.status == "waiting"
+    assert halfway.bench.in_hand.job.stay.status == "waiting"
     assert room.words.text() == "Nothing is to be ordered."
-    assert "parts 11.55 + time 25.00" in halfway.bench.shop.money()[0]
+    assert "parts 11.55 + time 25.00" in halfway.bench.in_hand.money()[0]
     qtbot.mouseClick(room.arrived, LEFT)
-    assert halfway.bench.job.stay.status == "waiting"
+    assert halfway.bench.in_hand.job.stay.status == "waiting"
     qtbot.mouseClick(room.all_arrived, LEFT)
-    assert (halfway.bench.job.stay.status, halfway.bench.job.stay.status_text) == (
+    assert (halfway.bench.in_hand.job.stay.status, halfway.bench.in_hand.job.stay.status_text) == (
         "wants hands",
         "its parts are here",
     )
@@ -405,7 +405,7 @@ def test_the_spares_policy_holds_for_the_next_order(qtbot, halfway):
     fill(qtbot, room.share, "lots")
     qtbot.keyClick(room.share, Qt.Key.Key_Return)
     assert "per cent such as 20" in halfway.jot.message.text()
-    assert halfway.bench.shop.spares() == ("", "")
+    assert halfway.bench.shop.spares == ("", "")
     fill(qtbot, room.share, "20 %")
     fill(qtbot, room.upto, "0,50")
     halfway.go_to_stop("parts")
@@ -456,11 +456,11 @@ def test_a_live_run_is_followed_stopped_and_kept(qtbot, scope, tmp_path):
     qtbot.mouseClick(panel.start, LEFT)
     qtbot.waitUntil(lambda: scope.bench.live.status().readings > 30, timeout=20_000)
     qtbot.waitUntil(lambda: "on the tester clips" in scope.route.caution.text(), timeout=5000)
-    assert scope.bench.lines[0].group == "cooking"
+    assert scope.bench.shelf.lines[0].group == "cooking"
     assert row(scope, "C17").shape == "running"
     qtbot.keyClick(panel.stop, Qt.Key.Key_Escape)
     wait_over(qtbot, scope)
-    run = scope.bench.job.runs.runs[-1]
+    run = scope.bench.in_hand.job.runs.runs[-1]
     assert (run.ended.body.outcome, run.ended.body.safe) == ("stopped", True)
     assert abs(run.ended.body.measured_volts) <= 60
     assert "safe" in panel.words.text()
@@ -479,7 +479,7 @@ def test_closing_the_window_puts_the_source_to_zero_and_keeps_the_run(qtbot, sho
     assert (bench.source_volts, bench.on) == (0, False)
     again = show(type(demo)(demo.path, "tester", demo.clock))
     again.shelf.job.emit("sb40221")
-    run = again.bench.job.runs.runs[-1]
+    run = again.bench.in_hand.job.runs.runs[-1]
     assert run.ended.body.why == "the window was closed"
     assert run.ended.body.safe == (run.ended.body.measured_volts <= 60)
     assert run.ended.body.readings > 20
@@ -495,17 +495,17 @@ def test_a_run_cut_off_by_a_pulled_plug_is_mended_on_opening(qtbot, show, notebo
     )
     clock.advance(days=2000)  # the file was last written long ago
     window = show(notebook)
-    ended = window.bench.job.runs.runs[0].ended.body
+    ended = window.bench.in_hand.job.runs.runs[0].ended.body
     assert ended.why == "cut off, 2 readings are kept"
     assert not ended.safe
     assert ended.measured_volts == 210  # the last line is cut short: its 2 is no voltage
     assert "last seen at 210 V" in window.warning.words.text()
     assert "measure before you touch" in window.warning.words.text()
-    window.bench.told.emit("something else", "")
+    window.bench.voice.say("something else")
     assert window.warning.isVisible()  # it stays until it is understood
     qtbot.mouseClick(window.warning.button, LEFT)
     assert not window.warning.isVisible()
-    assert window.bench.lines[0].group == "wants hands"
+    assert window.bench.shelf.lines[0].group == "wants hands"
 
 
 def test_a_run_by_hand_asks_for_what_it_cannot_switch(qtbot, scope):
@@ -529,7 +529,7 @@ def test_a_run_by_hand_asks_for_what_it_cannot_switch(qtbot, scope):
     fill(qtbot, panel.volts, "9")
     qtbot.mouseClick(panel.take, LEFT)
     wait_over(qtbot, scope)
-    ended = scope.bench.job.runs.runs[0].ended.body
+    ended = scope.bench.in_hand.job.runs.runs[0].ended.body
     assert (ended.safe, ended.measured_volts, ended.readings) == (True, 9, 2)
     assert "(simulated)" not in line(scope, "C8").verdict.measured
 
@@ -541,7 +541,7 @@ def test_time_and_money_by_fields(qtbot, halfway):
     fill(qtbot, money.fields["spent"], "45 min knobs")
     qtbot.mouseClick(money.write, LEFT)
     assert "of the 150.00 agreed" in money.words.text()
-    assert halfway.bench.job.stay.minutes == 145
+    assert halfway.bench.in_hand.job.stay.minutes == 145
     fill(qtbot, money.fields["spent"], "a lot")
     qtbot.keyClick(money.fields["spent"], Qt.Key.Key_Return)
     assert "neither time nor money" in halfway.jot.message.text()
@@ -564,7 +564,7 @@ def test_a_tester_that_does_not_answer_is_said(qtbot, scope):
     qtbot.mouseClick(page.tester.start, LEFT)
     wait_over(qtbot, scope)
     assert "Nothing answers" in scope.jot.message.text()
-    assert scope.bench.job.runs.runs[0].ended.body.readings == 0
+    assert scope.bench.in_hand.job.runs.runs[0].ended.body.readings == 0
     assert line(scope, "C17").measured.leakage is None
 
 
@@ -584,7 +584,7 @@ def test_an_empty_list_says_how_to_fill_it(show, notebook, pack):
     assert window.parts.title.text() == "No part listed yet"
     assert "from a file or the clipboard" in window.parts.table.item(0).text()
     assert window.because.word.text() == "Policy of this job"
-    window.bench.write(PartListed(ref="R1", what="resistor", nominal=100))
+    window.bench.writer.write(PartListed(ref="R1", what="resistor", nominal=100))
     assert window.parts.title.text() == "1 part worth a look"
 
 
@@ -615,12 +615,12 @@ def test_a_hazard_bars_the_tester_and_a_bad_sample_does_not(qtbot, scope):
     panel = scope.parts.tester
     scope.parts.choose("C17")
     scope.parts.show_panel("tester")
-    scope.bench.write(FindingNoted(zone="supply", mark="hazard", text="mains on the chassis"))
+    scope.bench.writer.write(FindingNoted(zone="supply", mark="hazard", text="mains on the chassis"))
     qtbot.mouseClick(panel.start, LEFT)
     assert not scope.bench.live.running
     assert "Barred by a hazard: mains on the chassis. Clear it or override it" in scope.jot.message.text()
     assert "The run was not started." in scope.jot.message.text()
-    scope.bench.settle(scope.bench.job.arrive.findings[0].entry.id, "cleared", "rewired")
+    scope.bench.writer.settle(scope.bench.in_hand.job.arrive.findings[0].entry.id, "cleared", "rewired")
     for text in ("C17 open", "C41 c 20u esr 3 @120Hz"):
         jot(qtbot, scope, text)
     assert "the sample is bad" in scope.route.caution.text()
@@ -628,3 +628,22 @@ def test_a_hazard_bars_the_tester_and_a_bad_sample_does_not(qtbot, scope):
     fill(qtbot, panel.fields["resource"], "by hand")
     qtbot.mouseClick(panel.start, LEFT)
     assert scope.bench.live.running
+
+
+def test_opening_a_job_at_parts_draws_its_list_once(show, notebook, monkeypatch):
+    """It is said in several ways that another job is in hand: what is drawn already is not drawn again."""
+    digest = notebook.keep_pack(SCOPE)
+    for job in ("one", "two"):
+        notebook.write(job, JobOpened(maker="M", type="OS-40", serial=job, pack_digest=digest))
+    window = show(notebook)
+    window.go_to_stop("parts")
+    window.shelf.job.emit("one")
+    window.go_to_stop("parts")
+    drawn = []
+    monkeypatch.setattr(window.parts.table, "show_parts", lambda *_: drawn.append(window.bench.in_hand.job.id))
+    window.shelf.job.emit("two")
+    window.go_to_stop("parts")
+    window.shelf.job.emit("one")
+    assert drawn == ["two", "one"]
+    window.bench.writer.write(PartMeasured(ref="R24", value=331e3))
+    assert drawn == ["two", "one", "one"]

@@ -18,6 +18,7 @@ from candor.desktop.frame.speech import Speech
 from candor.desktop.shots import draw_shots
 from candor.desktop.widgets.parts import Tight
 from candor.notebook.entries.kinds import in_words
+from candor.notebook.pack_choice import packs_at_hand
 from candor.packs.procedure import procedure
 from workbench import PACK_TEXT, open_job
 
@@ -41,15 +42,15 @@ def test_from_an_empty_notebook_to_the_first_reading(qtbot, show, notebook):
     window.enter_room("new job")
     fill(qtbot, window.rooms["new job"].serial, "778")
     qtbot.keyClick(window.rooms["new job"].serial, Qt.Key.Key_Return)
-    assert (window.bench.job.serial, window.bench.job.calibrate.standard) == (
+    assert (window.bench.in_hand.job.serial, window.bench.in_hand.job.calibrate.standard) == (
         "778",
-        next(iter(window.bench.standards)),
+        next(iter(window.bench.shop.standards)),
     )
     assert window.work.currentWidget() is window.arrive
     window.go_to_stop("calibrate")
-    assert window.bench.step.title == "Mechanical zero"
+    assert window.bench.place.step.title == "Mechanical zero"
     qtbot.keyClick(window.calibrate, Qt.Key.Key_Space)
-    assert window.bench.step.title == "Warm-up 30 min"
+    assert window.bench.place.step.title == "Warm-up 30 min"
 
 
 @pytest.mark.parametrize(
@@ -65,12 +66,12 @@ def test_from_an_empty_notebook_to_the_first_reading(qtbot, show, notebook):
 def test_a_standard_that_cannot_be_is_refused(qtbot, show, demo, field, text, words):
     window = show(demo)
     window.enter_room("standards")
-    room, before = window.rooms["standards"], len(window.bench.standards)
+    room, before = window.rooms["standards"], len(window.bench.shop.standards)
     fill(qtbot, room.fields[field], text)
     qtbot.mouseClick(room.record, Qt.MouseButton.LeftButton)
     assert words in window.jot.message.text()
     assert room.fields[field].text() == text
-    assert len(window.bench.standards) == before
+    assert len(window.bench.shop.standards) == before
 
 
 def test_recording_a_standard_again_supersedes_it(qtbot, show, demo):
@@ -82,15 +83,15 @@ def test_recording_a_standard_again_supersedes_it(qtbot, show, demo):
     fill(qtbot, room.fields["calibrated_on"], "2026-06-14")
     qtbot.mouseClick(room.record, Qt.MouseButton.LeftButton)
     assert window.because.word.text() == "In date"
-    assert sum(s.body.key == "dc-source" for s in window.bench.standards.values()) == 2
+    assert sum(s.body.key == "dc-source" for s in window.bench.shop.standards.values()) == 2
 
 
 def test_a_standard_says_what_it_is_and_of_what(qtbot, show, demo):
     """A meter is read, a source stands as set: what is recorded decides; what the fields do not show is kept."""
     window = show(demo)
-    key = next(s.body.key for s in window.bench.standards.values() if s.current)
-    known = next(s.body for s in window.bench.standards.values() if s.current and s.body.key == key)
-    window.bench.write_shop(known.model_copy(update={"percent_per_kelvin": 0.001, "high_celsius": 25.0}))
+    key = next(s.body.key for s in window.bench.shop.standards.values() if s.current)
+    known = next(s.body for s in window.bench.shop.standards.values() if s.current and s.body.key == key)
+    window.bench.writer.write_shop(known.model_copy(update={"percent_per_kelvin": 0.001, "high_celsius": 25.0}))
     window.enter_room("standards")
     room = window.rooms["standards"]
     room.list.picked.emit(key)
@@ -98,7 +99,7 @@ def test_a_standard_says_what_it_is_and_of_what(qtbot, show, demo):
     room.unit.setCurrentIndex(room.unit.findData("ohm"))
     room.lines.setPlainText("at 100 k: correction 2 U 5 k 2")
     qtbot.mouseClick(room.record, Qt.MouseButton.LeftButton)
-    body = next(s.body for s in window.bench.standards.values() if s.current and s.body.key == key)
+    body = next(s.body for s in window.bench.shop.standards.values() if s.current and s.body.key == key)
     assert (body.role, body.unit, body.points[0].value) == ("fixed part", "ohm", 100e3)
     assert (body.percent_per_kelvin, body.high_celsius) == (0.001, 25.0)
     said = " ".join(w.text() for w in window.because.findChildren(QLabel))
@@ -122,7 +123,7 @@ def test_findings_by_zone_with_marks(qtbot, arrived):
     qtbot.keyClick(page.text, Qt.Key.Key_F, Qt.KeyboardModifier.ControlModifier)
     fill(qtbot, page.text, "selenium rectifier")
     qtbot.mouseClick(page.hazard, Qt.MouseButton.LeftButton)
-    found = [(f.zone, f.mark, f.text) for f in arrived.bench.job.arrive.findings]
+    found = [(f.zone, f.mark, f.text) for f in arrived.bench.in_hand.job.arrive.findings]
     assert found == [("supply", "fix", "can has wept"), ("supply", "hazard", "selenium rectifier")]
     assert arrived.because.word.text() == "Bars the way"
     assert [s.accessibleName() for s in arrived.route.line.stations][:3] == [
@@ -132,10 +133,10 @@ def test_findings_by_zone_with_marks(qtbot, arrived):
     ]
     fill(qtbot, page.reason, "replaced by silicon and a resistor")
     qtbot.mouseClick(page.cleared, Qt.MouseButton.LeftButton)
-    assert arrived.bench.job.arrive.open_hazards == ()
+    assert arrived.bench.in_hand.job.arrive.open_hazards == ()
     assert arrived.because.word.text() == "Hazard, cleared"
     qtbot.mouseClick(page.strike, Qt.MouseButton.LeftButton)
-    assert [f.text for f in arrived.bench.job.arrive.findings] == ["can has wept"]
+    assert [f.text for f in arrived.bench.in_hand.job.arrive.findings] == ["can has wept"]
     fill(qtbot, page.text, "")
     qtbot.keyClick(page.text, Qt.Key.Key_Return)
     assert "Write what you see first" in arrived.jot.message.text()
@@ -169,18 +170,18 @@ def test_one_change_one_check(qtbot, arrived):
     assert arrived.jot.message.text() == "What proves it? Jot: checked …"
     jot("did cleaned the range switch")
     assert "“replaced C4”, is not proven yet either." in arrived.jot.message.text()
-    assert arrived.bench.lines[0].text == "not proven: cleaned the range switch"
+    assert arrived.bench.shelf.lines[0].text == "not proven: cleaned the range switch"
     jot("checked every range holds when the knob is rocked")
-    assert [e.body.text for e in arrived.bench.job.stay.unproven] == ["replaced C4"]
-    assert arrived.bench.lines[0].text == "not proven: replaced C4"
+    assert [e.body.text for e in arrived.bench.in_hand.job.stay.unproven] == ["replaced C4"]
+    assert arrived.bench.shelf.lines[0].text == "not proven: replaced C4"
     jot("checked rail 312 V, ripple gone")
-    assert arrived.bench.job.stay.unproven == ()
-    assert "not proven" not in arrived.bench.lines[0].text
-    arrived.bench.strike_last()
-    assert arrived.bench.lines[0].text == "not proven: replaced C4"
-    arrived.bench.unstrike_last()
+    assert arrived.bench.in_hand.job.stay.unproven == ()
+    assert "not proven" not in arrived.bench.shelf.lines[0].text
+    arrived.bench.writer.strike_last()
+    assert arrived.bench.shelf.lines[0].text == "not proven: replaced C4"
+    arrived.bench.writer.unstrike_last()
     jot("checked nothing left to prove")
-    assert arrived.bench.job.stay.notes[-1].body.text == "checked nothing left to prove"
+    assert arrived.bench.in_hand.job.stay.notes[-1].body.text == "checked nothing left to prove"
 
 
 def test_details_are_kept_when_a_field_is_left(qtbot, arrived):
@@ -188,11 +189,11 @@ def test_details_are_kept_when_a_field_is_left(qtbot, arrived):
     qtbot.mouseClick(page.views["who"], Qt.MouseButton.LeftButton)
     fill(qtbot, page.fields["owner"], "the collection")
     page.fields["serial"].setFocus()
-    assert arrived.bench.job.stay.details["owner"] == "the collection"
-    count = len(arrived.bench.job.entries)
+    assert arrived.bench.in_hand.job.stay.details["owner"] == "the collection"
+    count = len(arrived.bench.in_hand.job.entries)
     page.fields["owner"].setFocus()
     page.fields["serial"].setFocus()
-    assert len(arrived.bench.job.entries) == count
+    assert len(arrived.bench.in_hand.job.entries) == count
     page.fields["owner"].setFocus()
     fill(qtbot, arrived.jot.edit, "serial 9001")
     qtbot.keyClick(arrived.jot.edit, Qt.Key.Key_Return)
@@ -215,7 +216,7 @@ def test_photos_are_dropped_kept_and_shown_the_right_way_up(qtbot, arrived, tmp_
     copy, left, plain = Qt.DropAction.CopyAction, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
     page.dropEvent(QDropEvent(QPointF(5, 5), copy, data, left, plain))
     assert "letter.jpg is not a picture Candor knows" in arrived.jot.message.text()
-    kept = arrived.bench.job.arrive.findings[0].photos
+    kept = arrived.bench.in_hand.job.arrive.findings[0].photos
     assert len(kept) == 1
     assert (arrived.bench.notebook.photo_folder / kept[0]).read_bytes() == picture.read_bytes()
     qtbot.waitUntil(lambda: any(w.pixmap().width() == 108 for w in page.photos.findChildren(QLabel)), timeout=5000)
@@ -246,7 +247,7 @@ def test_release_shows_and_saves_what_it_says(qtbot, show, demo, tmp_path):
     window.release.waits_for.setFocus()
     assert window.release.sign.isEnabled()
     window.release.sign.click()
-    assert len(window.bench.job.release.certificates) == 2
+    assert len(window.bench.in_hand.job.release.certificates) == 2
 
 
 def test_release_takes_conditions_and_status(qtbot, arrived):
@@ -258,10 +259,10 @@ def test_release_takes_conditions_and_status(qtbot, arrived):
     assert "does not begin with a number" in arrived.jot.message.text()
     fill(qtbot, page.fields["celsius"], "23,4")
     page.waits_for.setFocus()
-    assert arrived.bench.job.calibrate.celsius == 23.4
+    assert arrived.bench.in_hand.job.calibrate.celsius == 23.4
     qtbot.keyClicks(page.waits_for, "two capacitors")
     qtbot.mouseClick(page.status["waiting"], Qt.MouseButton.LeftButton)
-    assert (arrived.bench.lines[0].group, arrived.bench.lines[0].text) == ("waiting", "two capacitors")
+    assert (arrived.bench.shelf.lines[0].group, arrived.bench.shelf.lines[0].text) == ("waiting", "two capacitors")
 
 
 def test_packs_are_taken_in_or_their_faults_listed(qtbot, show, notebook, tmp_path, pack):
@@ -277,7 +278,7 @@ def test_packs_are_taken_in_or_their_faults_listed(qtbot, show, notebook, tmp_pa
     good.write_text(PACK_TEXT.replace("id: tarnholm-vm6", "id: halvergate-dv2").replace("type: VM-6", "type: DV-2"))
     assert room.read(good)
     assert not room.faults.isVisible()
-    assert {p.id for p in window.bench.packs()} >= {"tarnholm-vm6", "halvergate-dv2"}
+    assert {p.id for p in packs_at_hand(window.bench.notebook)} >= {"tarnholm-vm6", "halvergate-dv2"}
 
 
 def test_theme_and_text_size_are_remembered(qtbot, show, notebook, tmp_path):
@@ -292,26 +293,26 @@ def test_theme_and_text_size_are_remembered(qtbot, show, notebook, tmp_path):
     assert "could not be kept" in Preferences("dark", 1.0, tmp_path / "look.json" / "x.json").save()
     fill(qtbot, window.rooms["look"].shop, "My Bench")
     window.rooms["look"].modes["dark"].setFocus()
-    assert "My Bench" in window.bench.shop.name()
+    assert "My Bench" in window.bench.shop.name
 
 
 def test_every_entry_can_be_found_struck_and_stood_again(qtbot, show, demo):
     window = show(demo)
     window.enter_room("entries")
     room = window.rooms["entries"]
-    assert room.list.count() == len(window.bench.job.entries)
-    number = window.bench.job.calibrate.readings[3].entry.number
+    assert room.list.count() == len(window.bench.in_hand.job.entries)
+    number = window.bench.in_hand.job.calibrate.readings[3].entry.number
     fill(qtbot, room.search, str(number))
     assert room.list.count() == 1
     assert room.list.item(0).text().startswith(f"{number}   dc+/5/1, as found: ")
     room.list.picked.emit(room.list.item(0).data(Qt.ItemDataRole.UserRole).key)
     assert window.because.word.text() == f"Entry {number}, reading"
     qtbot.mouseClick(room.strike, Qt.MouseButton.LeftButton)
-    assert window.bench.found.measured == 13
+    assert window.bench.in_hand.found.measured == 13
     assert room.list.item(0).data(Qt.ItemDataRole.UserRole).struck
     assert not room.strike.isEnabled()
     qtbot.mouseClick(room.unstrike, Qt.MouseButton.LeftButton)
-    assert window.bench.found.measured == 14
+    assert window.bench.in_hand.found.measured == 14
     fill(qtbot, room.search, "no such words")
     assert room.list.count() == 0
     fill(qtbot, room.search, "on the bench; pack")
@@ -403,8 +404,8 @@ def test_nothing_is_cut_off(qtbot, show, demo, size, scale):
     window.showNormal()
     window.resize(*size)
     qtbot.wait(50)
-    for step in procedure(window.bench.pack):
-        window.bench.go("calibrate", step.key)
+    for step in procedure(window.bench.in_hand.pack):
+        window.bench.place.go("calibrate", step.key)
         window.hand.nudge(-1.25)
         qtbot.wait(5)
         assert cut_off(window.arms_length) == [], step.key
@@ -422,7 +423,7 @@ def test_a_narrow_window_still_reaches_every_zone_and_job(qtbot, show, demo):
     assert window.shelf.isVisible()
     window.shelf.list.picked.emit("sb40188")
     assert not window.shelf.isVisible()
-    assert window.bench.job.id == "sb40188"
+    assert window.bench.in_hand.job.id == "sb40188"
 
 
 def test_the_tab_key_reaches_every_kind_of_control(qtbot, show, demo):

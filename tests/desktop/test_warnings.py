@@ -33,7 +33,7 @@ def left_unsafe(notebook, job="job1", volts=231.0, safe=False):
 def test_a_warning_stays_until_it_is_understood_also_at_arms_length(qtbot, bench):
     bench.bench.live.ended.emit("C7", "the link died", "Its source may still be on: switch it off by hand.")
     assert bench.warning.words.text().endswith("the link died. Its source may still be on: switch it off by hand.")
-    bench.bench.told.emit("Something calm.", "petrol")
+    bench.bench.voice.say("Something calm.")
     bench.bench.tick()
     qtbot.keyClick(bench, Qt.Key.Key_Escape)
     assert bench.warning.isVisible()
@@ -42,7 +42,7 @@ def test_a_warning_stays_until_it_is_understood_also_at_arms_length(qtbot, bench
     assert view.warning.isVisible()
     qtbot.keyClick(view, Qt.Key.Key_Space)  # the pedal takes no warning away
     assert "switch it off by hand" in view.warning.words.text()
-    bench.bench.warn("And another.")
+    bench.bench.voice.warn("And another.")
     assert view.warning.words.text().splitlines()[1] == "And another."
     qtbot.mouseClick(view.warning.button, LEFT)
     assert not view.warning.isVisible()
@@ -57,7 +57,7 @@ def test_a_run_left_unsafe_is_warned_of_when_its_job_is_opened(show, notebook, p
     clock.advance(days=days)
     window = show(notebook)
     assert ("231 V at the last reading, not measured safe" in window.warning.words.text()) == warned
-    window.bench.acknowledge()
+    window.bench.voice.understood()
     window.shelf.job.emit("job1")
     assert not window.warning.isVisible()  # once is enough
 
@@ -77,7 +77,7 @@ def unforeseen(notebook):
 
 
 def test_an_error_nobody_thought_of_is_said_and_kept_with_its_trace(qtbot, bench, unforeseen):
-    unforeseen.happened.connect(bench.bench.warn)
+    unforeseen.happened.connect(bench.bench.voice.warn)
     bench.jot.edit.setText("a line half written")
 
     def slip():
@@ -129,9 +129,9 @@ def test_a_job_that_cannot_all_be_read_is_shown_and_only_read(qtbot, show, noteb
         raw.execute("update entries set body = ? where number = ?", (newer, note.number))
     raw.close()
     window = show(Notebook(notebook.path, "x", notebook.clock))
-    window.bench.acknowledge()
+    window.bench.voice.understood()
     window.shelf.job.emit("job2")
-    assert window.bench.job.id == "job2"
+    assert window.bench.in_hand.job.id == "job2"
     said = f"Entry {note.number} of this job cannot be read by this version of Candor"
     assert said in window.warning.words.text()
     window.jot.edit.setText("note lost?")
@@ -142,7 +142,7 @@ def test_a_job_that_cannot_all_be_read_is_shown_and_only_read(qtbot, show, noteb
     entries = window.rooms["entries"]
     assert newer in entries.list.item(entries.list.count() - 1).data(Qt.ItemDataRole.UserRole).text
     window.shelf.job.emit("job1")
-    assert window.bench.write(NoteWritten(text="all others go on"))
+    assert window.bench.writer.write(NoteWritten(text="all others go on"))
 
 
 def test_what_a_newer_window_writes_is_shown_and_closes_nothing_else(show, notebook, pack):
@@ -159,11 +159,11 @@ def test_what_a_newer_window_writes_is_shown_and_closes_nothing_else(show, noteb
         )
     raw.close()
     window.bench.tick()
-    assert window.bench.job.unreadable[0].number == note.number
+    assert window.bench.in_hand.job.unreadable[0].number == note.number
     assert "nothing is written in it" in window.warning.words.text()
-    assert not window.bench.write(NoteWritten(text="lost?"))
+    assert not window.bench.writer.write(NoteWritten(text="lost?"))
     window.shelf.job.emit("job2")
-    assert window.bench.write(NoteWritten(text="goes on"))
+    assert window.bench.writer.write(NoteWritten(text="goes on"))
 
 
 def test_ink_that_was_changed_is_warned_of_and_stands_on_the_certificate(show, notebook, pack):
@@ -190,28 +190,28 @@ def test_a_notebook_that_others_hold_never_stops_the_window(show, notebook, pack
     for _ in range(20):
         window.bench.tick()
     for _ in range(10):
-        assert not window.bench.write(NoteWritten(text="lost?"))
+        assert not window.bench.writer.write(NoteWritten(text="lost?"))
     assert time.monotonic() - begun < 1.5  # with a wait of its own each of the thirty would take seconds
     assert "in use by another program. The entry was not written" in window.jot.message.text()
     other.execute("rollback")
     other.close()
-    assert window.bench.write(NoteWritten(text="kept"))
+    assert window.bench.writer.write(NoteWritten(text="kept"))
     quick.close()
 
 
 @pytest.mark.parametrize("line", ["spent 0", "spent 0 min", "temp 231", "rh 300", "line 0"])
 def test_what_cannot_be_written_is_a_question_and_stays_on_the_line(qtbot, bench, line):
-    before = len(bench.bench.job.entries)
+    before = len(bench.bench.in_hand.job.entries)
     bench.jot.edit.setText(line)
     qtbot.keyClick(bench.jot.edit, Qt.Key.Key_Return)
     assert "expected" in bench.jot.chips.itemAt(0).widget().text().lower()
-    assert (len(bench.bench.job.entries), bench.jot.edit.text()) == (before, line)
+    assert (len(bench.bench.in_hand.job.entries), bench.jot.edit.text()) == (before, line)
 
 
 def test_what_looks_like_markup_is_shown_as_it_stands(bench):
     """Tooltips guess: a name or a finding in angle brackets must not become a picture or a link."""
     bad = "<img src='/etc/hostname'> & <b>bold</b>"
-    bench.bench.told.emit(bad, "")
+    bench.bench.voice.say(bad)
     tip = bench.jot.message.toolTip()
     assert "<img" not in tip
     assert "&lt;img src=" in tip
@@ -240,11 +240,11 @@ def test_a_run_of_another_window_is_left_alone_and_mended_once_nobody_holds_it(s
     held = hold(notebook.run_folder / "c.csv")
     window = show(notebook)
     window.bench.tick()
-    assert (window.warning.isVisible(), window.bench.job.runs.runs[0].ended) == (False, None)
+    assert (window.warning.isVisible(), window.bench.in_hand.job.runs.runs[0].ended) == (False, None)
     held.close()  # as when its program dies
     window.bench.tick()
     assert "cut off before a reading was kept; nothing was read. Its source may be on" in window.warning.words.text()
-    assert window.bench.job.runs.runs[0].ended.body.measured_volts is None
+    assert window.bench.in_hand.job.runs.runs[0].ended.body.measured_volts is None
     window.bench.tick()
-    assert len(window.bench.job.runs.runs) == 1
-    assert len(window.bench.warnings) == 1
+    assert len(window.bench.in_hand.job.runs.runs) == 1
+    assert len(window.bench.voice.warnings) == 1

@@ -1,6 +1,7 @@
 """Parts in the notebook: the list, the fold, import, stock, orders, money, runs on the shelf."""
 
 import csv
+import datetime as dt
 import io
 
 import pytest
@@ -12,11 +13,11 @@ from candor.notebook.entries.entry import drafts_of
 from candor.notebook.entries.goods import NeedLine
 from candor.notebook.entries.parts import PartDecided, PartListed, PartMeasured, PolicyChosen, ReplacementChosen
 from candor.notebook.entries.runs import RunEnded, RunStarted
-from candor.notebook.entries.shop import OrderArrived, StockCounted, StockMoved
+from candor.notebook.entries.shop import OrderArrived, OrderLine, OrderPlaced, StockCounted, StockMoved
 from candor.notebook.entries.stay import ChangeMade, DetailWritten, JobOpened, Spent, StatusSet
 from candor.notebook.entries.strikes import Struck
 from candor.notebook.job import fold
-from candor.notebook.orders import Spares, draft, order_csv, say_money, to_order
+from candor.notebook.orders import Spares, arriving, draft, next_number, order_csv, placing, say_money, to_order
 from candor.notebook.parts_import import preview_parts
 from candor.notebook.parts_list import list_parts, say_counts
 from candor.notebook.settings import Settings, settings_of
@@ -428,8 +429,8 @@ def test_a_spares_policy_that_cannot_be(percent, upto, fault):
 @pytest.mark.parametrize(
     ("agreed", "minutes", "state", "words"),
     [
-        (0, 30, "", "no price is agreed"), (100, 30, "", "of the 100.00 agreed"),
-        (40, 60, "near", "left. Ask before more is ordered"), (40, 120, "over", "over the 40.00 agreed. Ask the owner"),
+        (0, 30, "note", "no price is agreed"), (100, 30, "note", "of the 100.00 agreed"),
+        (40, 60, "ask", "left. Ask before more is ordered"), (40, 120, "refused", "over the 40.00 agreed. Ask the owner"),
     ],
 )  # fmt: skip
 def test_the_warning_comes_before_the_price_is_passed(agreed, minutes, state, words):
@@ -470,3 +471,23 @@ def test_a_pack_may_have_no_procedure_but_not_half_of_one():
     assert parse_pack(PACK_TEXT[:start] + PACK_TEXT[end:], "parts.yaml").procedure == ()
     with pytest.raises(PackError, match="is missing"):
         parse_pack(PACK_TEXT[: PACK_TEXT.index("procedure:")] + PACK_TEXT[end:], "half.yaml")
+
+
+def test_an_order_and_what_its_jobs_wait_for_are_written_together(notebook):
+    for job in ("a", "b"):
+        notebook.write(job, JobOpened(maker="M", type="OS-40", serial=job, pack_digest="x"))
+    lines = tuple(OrderLine(job=job, ref="R1", text="47 kΩ", count=1) for job in ("a", "b", "a"))
+    now = dt.datetime(2026, 6, 15, tzinfo=dt.UTC)
+    body = OrderPlaced(number=next_number((), now), lines=lines)
+    assert body.number == "260615-1"
+    before = notebook.revision().own
+    notebook.append(placing(body))
+    assert notebook.revision().own == before + 1
+    assert {line.text for line in shelf(notebook, now)} == {"for parts, order 260615-1"}
+    (order,) = supplied(notebook).orders
+    assert next_number((order,), now) == "260615-2"
+    drafts, freed = arriving((order,), order, (0, 1))
+    assert freed == ("b",)  # a still waits for its second line
+    notebook.append(drafts)
+    groups = {line.job: line.group for line in shelf(notebook, now)}
+    assert groups == {"a": "waiting", "b": "wants hands"}

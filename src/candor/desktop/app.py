@@ -67,7 +67,7 @@ def start(path: Path, who: str, cooking: tuple[str, str] | None = None) -> int:
     unforeseen = Unforeseen(notebook)
     unforeseen.put_in_place()
     window, theme = make_window(notebook, Preferences.load())
-    unforeseen.happened.connect(window.bench.warn)
+    unforeseen.happened.connect(window.bench.voice.warn)
     app.styleHints().colorSchemeChanged.connect(lambda _: theme.set() if theme.mode == "system" else None)
     window.resize(fitting_size())
     window.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)

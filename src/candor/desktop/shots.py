@@ -85,7 +85,7 @@ def _parts(window: Window, folder: Path) -> list[Path]:
     window.parts.choose("R24")
     window.parts.show_panel("place")
     answered: list[bool] = []
-    combiner = window.rooms["stock"].combiner
+    combiner = window.stock.combiner
     combiner.answered.connect(lambda: answered.append(True))
     window.parts.place.several.click()
     settle(10.0, lambda: bool(answered))

@@ -2,18 +2,22 @@
 
 from __future__ import annotations
 
+import datetime as dt
 import math
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from candor.core.errors import CandorError
 from candor.core.quantities import parse_number
 from candor.core.quantities.show import trimmed
+from candor.core.severity import Severity
 from candor.notebook.csv_table import write_table
+from candor.notebook.entries.entry import Draft
 from candor.notebook.entries.goods import Goods
-from candor.notebook.entries.shop import OrderLine, OrderPlaced
+from candor.notebook.entries.shop import OrderArrived, OrderLine, OrderPlaced
+from candor.notebook.entries.stay import StatusSet
 from candor.notebook.stock import StockItem
-from candor.notebook.supplies import Need, Order, key_of
+from candor.notebook.supplies import Need, Order, key_of, still_waiting
 
 
 @dataclass(frozen=True)
@@ -128,6 +132,32 @@ def to_order(number: str, lines: Iterable[DraftLine]) -> OrderPlaced | None:
     return OrderPlaced(number=number, lines=tuple(found)) if found else None
 
 
+def next_number(placed: Iterable[Order], now: dt.datetime) -> str:
+    """Return the number the next order gets: the day and its place in it."""
+    day = f"{now:%y%m%d}"
+    return f"{day}-{sum(order.body.number.startswith(day) for order in placed) + 1}"
+
+
+def placing(body: OrderPlaced) -> tuple[Draft, ...]:
+    """Return the entries of an order that is placed: the order, and for each of its jobs that it waits for parts."""
+    jobs = dict.fromkeys(line.job for line in body.lines if line.job)
+    waits = StatusSet(status="waiting", text=f"for parts, order {body.number}")
+    return Draft("", body), *(Draft(job, waits) for job in jobs)
+
+
+def arriving(
+    placed: Iterable[Order], order: Order, lines: tuple[int, ...]
+) -> tuple[tuple[Draft, ...], tuple[str, ...]]:
+    """Return the entries of lines that arrived, by their place in the order, and the jobs that then wait no more."""
+    before = tuple(placed)
+    here = replace(order, arrived=order.arrived | set(lines))
+    after = still_waiting(here if o.entry.id == order.entry.id else o for o in before)
+    freed = tuple(job for job in still_waiting(before) if job not in after)
+    hands = StatusSet(status="wants hands", text="its parts are here")
+    arrived = Draft("", OrderArrived(order=order.entry.id, lines=lines))
+    return (arrived, *(Draft(job, hands) for job in freed)), freed
+
+
 def money_of(job: str, placed: Iterable[Order]) -> float:
     """Return what the parts ordered for a job cost."""
     return sum(line.price * line.count for order in placed for line in order.body.lines if line.job == job)
@@ -143,8 +173,8 @@ def order_csv(order: OrderPlaced, instruments: Mapping[str, str]) -> str:
     return write_table(("supplier", "text", "count", "price", "for", "part"), rows)
 
 
-def say_money(agreed: float, an_hour: float, minutes: float, money: float, ordered: float) -> tuple[str, str]:
-    """Say time and parts against the price agreed: (sentence, "", "near" or "over").
+def say_money(agreed: float, an_hour: float, minutes: float, money: float, ordered: float) -> tuple[str, Severity]:
+    """Say time and parts against the price agreed, and how much that matters.
 
     The warning comes at four fifths of the price (common practice, no source), before it is passed.
     """
@@ -154,15 +184,15 @@ def say_money(agreed: float, an_hour: float, minutes: float, money: float, order
     parts += [f"time {time:.2f} ({trimmed(minutes / 60, 2)} h)"] if minutes else []
     words = " + ".join(parts)
     if not agreed:
-        return f"{words}; no price is agreed" if total else "no price is agreed", ""
+        return f"{words}; no price is agreed" if total else "no price is agreed", Severity.NOTE
     if total > agreed:
         return (
             f"{words} = {total:.2f}: {total - agreed:.2f} over the {agreed:.2f} agreed. Ask the owner first.",
-            "over",
+            Severity.REFUSED,
         )
     if total > 0.8 * agreed:
         return (
             f"{words} = {total:.2f} of the {agreed:.2f} agreed: {agreed - total:.2f} left. Ask before more is ordered.",
-            "near",
+            Severity.ASK,
         )
-    return f"{words} = {total:.2f} of the {agreed:.2f} agreed", ""
+    return f"{words} = {total:.2f} of the {agreed:.2f} agreed", Severity.NOTE

@@ -49,7 +49,7 @@ class PlaceRow(NamedTuple):
 
 
 class Revision(NamedTuple):
-    """Tells whether anything was written since: `own` counts this window's writing, `others` changes with everybody else's."""
+    """Tells whether anything was written since: `own` counts what this window appended, `others` changes with everybody else's."""
 
     own: int
     others: int

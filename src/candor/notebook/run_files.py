@@ -6,7 +6,7 @@ import csv
 import datetime as dt
 import fcntl
 import math
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from typing import IO
@@ -34,6 +34,22 @@ class CutOff:
 
     end: RunEnded
     words: str
+
+
+WARNED_FOR = dt.timedelta(days=1)  # by then a charged part has leaked empty, or somebody has been at it
+_NOT_SAFE = "not measured safe. Switch the source off, discharge, and measure before you touch."
+
+
+def left_unsafe(runs: Sequence[Run], now: dt.datetime) -> Iterator[tuple[str, str]]:
+    """Yield the entry of the last run, and what must be known of it, where it was left unsafe within the last day."""
+    for run in runs[-1:]:
+        if run.ended is None or run.ended.body.safe or not run.ended.body.readings:
+            continue
+        body = run.ended.body
+        if now - run.ended.at < WARNED_FOR:
+            volts = body.measured_volts
+            seen = "nothing was read" if volts is None else f"{trimmed(abs(volts), 3)} V at the last reading"
+            yield run.started.id, f"{body.ref}: the run was left, {body.why.rstrip('.')}; {seen}, {_NOT_SAFE}"
 
 
 def run_file_name(ref: str, key: str) -> str:

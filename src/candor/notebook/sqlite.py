@@ -147,6 +147,7 @@ class SqliteStore:
                     (*row, link),
                 )
                 numbers.append(int(cursor.lastrowid or 0))
+        self._own += 1
         return numbers
 
     def keep_pack(self, row: PackRow) -> None:
@@ -179,7 +180,6 @@ class SqliteStore:
                     if connection.in_transaction:  # SQLite rolls back by itself where the disk is full
                         connection.execute("rollback")
                     raise
-                self._own += 1
             except sqlite3.DatabaseError as error:
                 raise self._explained(error) from None
 

@@ -9,7 +9,13 @@ from candor.core.errors import CandorError
 from candor.core.jot import ReadingJot
 from candor.core.quantities import engineering, parse_quantity
 from candor.core.reading.dial import Direction, NeedleReading
-from candor.desktop.bench.bench import Bench
+from candor.core.severity import Severity
+from candor.desktop.bench.clock import Clock
+from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.bench.place import PlaceInHand
+from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.voice import Voice
+from candor.desktop.bench.writer import Writer
 from candor.notebook.assessment import assess_draft
 from candor.notebook.barriers import barrier
 from candor.notebook.entries.calibrate import (
@@ -37,9 +43,12 @@ class Hand(QObject):
     changed = Signal()
     taken = Signal()
 
-    def __init__(self, bench: Bench) -> None:
+    def __init__(
+        self, *, in_hand: JobInHand, place: PlaceInHand, writer: Writer, voice: Voice, shop: Shop, clock: Clock
+    ) -> None:
         super().__init__()
-        self.bench = bench
+        self._in_hand, self._place, self._writer, self._voice = in_hand, place, writer, voice
+        self._shop, self._now = shop, clock.now
         self.indicated: float | None = None
         self.reference = 0.0
         self.reference_from: ReferenceFrom = ""
@@ -47,15 +56,15 @@ class Hand(QObject):
         self.means: Means = "number"
         self.written = ""
         self._step_key = ""
-        bench.placeChanged.connect(self._arrive)
-        bench.jobChanged.connect(self._arrive)
-        bench.jobChanged.connect(self.changed)
+        place.changed.connect(self._arrive)
+        in_hand.changed.connect(self._arrive)
+        in_hand.changed.connect(self.changed)
         self._arrive()
 
     @property
     def step(self) -> ProcedureStep | None:
         """The step in hand."""
-        return self.bench.step
+        return self._place.step
 
     @property
     def point(self) -> TestPoint | None:
@@ -67,15 +76,15 @@ class Hand(QObject):
     def readings(self) -> tuple[NeedleReading, ...]:
         """The readings that stand at this point."""
         step = self.step
-        if step is None or step.point is None or step.kind != "point" or self.bench.job is None:
+        if step is None or step.point is None or step.kind != "point" or self._in_hand.job is None:
             return ()
         phase = "as left" if step.phase == "as left" else "as found"
-        return tuple(r.needle() for r in self.bench.states.readings(step.point.key, phase))
+        return tuple(r.needle() for r in self._in_hand.states.readings(step.point.key, phase))
 
     @property
     def is_set(self) -> bool:
         """Whether the reference stands as it was set, a source or a fixed part; a meter must be read."""
-        standard = self.bench.standard()
+        standard = self._in_hand.standard()
         return standard is not None and standard.body.role != "meter"
 
     @property
@@ -92,16 +101,16 @@ class Hand(QObject):
 
     def result(self) -> PointResult | None:
         """Return what the readings say, the one in hand included where needle and reference were read."""
-        bench, step = self.bench, self.step
-        if step is None or step.point is None or bench.job is None or bench.pack is None:
+        step, job, pack = self.step, self._in_hand.job, self._in_hand.pack
+        if step is None or step.point is None or job is None or pack is None:
             return None
-        run = bench.run(step.phase)
+        run = self._in_hand.run(step.phase)
         if self.indicated is None or not self.reference_from:
             if step.kind == "adjust":
                 return None
             return run.results.get(step.point.key) if run else None
         draft = NeedleReading(self.indicated, self.reference, self.direction)
-        return assess_draft(bench.job, bench.pack, bench.standards, step, draft, bench.now())
+        return assess_draft(job, pack, self._shop.standards, step, draft, self._now())
 
     # --- moving ---------------------------------------------------------------------------------------
 
@@ -127,7 +136,7 @@ class Hand(QObject):
             value = abs(value) if point.polarity < 0 else value
             point.dial.check(value)
         except CandorError as error:
-            self.bench.told.emit(str(error), "brick")
+            self._voice.refuse(str(error))
             return False
         self.written = text
         self._set(value, "number")
@@ -153,7 +162,7 @@ class Hand(QObject):
         try:
             self.reference = point.reference_magnitude(parse_quantity(text, point.unit).value)
         except CandorError as error:
-            self.bench.told.emit(str(error), "brick")
+            self._voice.refuse(str(error))
             return False
         self.reference_from = "typed"
         self.changed.emit()
@@ -195,7 +204,7 @@ class Hand(QObject):
         try:
             self.indicated = point.dial.check(value)
         except CandorError as error:
-            self.bench.told.emit(str(error), "brick")
+            self._voice.refuse(str(error))
             return
         self.means = means
         self.changed.emit()
@@ -205,32 +214,32 @@ class Hand(QObject):
     def press(self) -> None:
         """The foot switch or Space: take the reading, confirm the step, start the wait, or go on."""
         step = self.step
-        if step is None or self.bench.job is None:
+        if step is None or self._in_hand.job is None:
             return
         if step.kind in ("point", "adjust"):
-            done = bool(self.readings) if step.kind == "point" else step.key in self.bench.job.calibrate.done
+            done = bool(self.readings) if step.kind == "point" else step.key in self._in_hand.job.calibrate.done
             if done and not self.moved:
-                self.bench.go_along(1)
+                self._place.go_along(1)
             else:
                 self.take()
-        elif step.kind == "wait" and self.bench.job.calibrate.timer_of(step.key) is None:
+        elif step.kind == "wait" and self._in_hand.job.calibrate.timer_of(step.key) is None:
             self.start_wait()
-        elif step.kind == "check" and step.key not in self.bench.job.calibrate.done:
+        elif step.kind == "check" and step.key not in self._in_hand.job.calibrate.done:
             self.confirm()
         else:
-            self.bench.go_along(1)
+            self._place.go_along(1)
 
     def barred(self) -> bool:
         """Say whether something bars the work, and why, in a sentence."""
-        found = barrier(self.bench.job, self.bench.parts())
+        found = barrier(self._in_hand.job, self._in_hand.parts())
         if found is not None:
-            self.bench.told.emit(found.sentence, "brick")
+            self._voice.refuse(found.sentence)
         return found is not None
 
     def take(self) -> bool:
         """Write the reading in hand. What was not read, needle or meter, is asked for: nothing is taken as read."""
         step, point = self.step, self.point
-        if step is None or point is None or self.bench.job is None or self.barred():
+        if step is None or point is None or self._in_hand.job is None or self.barred():
             return False
         body: AdjustmentMade | ReadingTaken
         if step.kind == "adjust":
@@ -240,31 +249,31 @@ class Hand(QObject):
                 reference=self.reference if read else None,
             )  # fmt: skip
         elif self.indicated is None:
-            self.bench.told.emit(
+            self._voice.say(
                 "Where does the needle stand? Type it, move it with the arrows, or press M where it stands on the mark.",
-                "brass",
+                Severity.ASK,
             )
             return False
         elif not self.reference_from:
-            standard = self.bench.standard()
+            standard = self._in_hand.standard()
             name = standard.body.name if standard else "the reference"
-            self.bench.told.emit(
+            self._voice.say(
                 f"What does {name} show? Type it (ref …), or press C where it shows "
                 f"{engineering(self.reference, point.unit, 7)}.",
-                "brass",
+                Severity.ASK,
             )
             return False
         else:
             body = ReadingTaken(
                 step=step.key, phase="as left" if step.phase == "as left" else "as found", point=point.key,
                 indicated=self.indicated, reference=self.reference, direction=self.direction,
-                standard=self.bench.job.calibrate.standard, reference_from=self.reference_from, means=self.means,
+                standard=self._in_hand.job.calibrate.standard, reference_from=self.reference_from, means=self.means,
                 written=self.written,
             )  # fmt: skip
         kept, came = self.indicated, self.reference_from
         self.indicated = None
         self.reference_from = "as set" if self.is_set else ""
-        if not self.bench.write(body):
+        if not self._writer.write(body):
             self.indicated, self.reference_from = kept, came
             return False
         self.means, self.written = "ticks", ""
@@ -279,7 +288,7 @@ class Hand(QObject):
 
     def back(self) -> None:
         """Put the needle back, or strike the last reading here, or go one step back."""
-        job, step = self.bench.job, self.step
+        job, step = self._in_hand.job, self.step
         if job is None or step is None:
             return
         if self.moved:
@@ -287,28 +296,28 @@ class Hand(QObject):
             self.changed.emit()
         elif self.readings:
             last = self.readings[-1].entry
-            self.bench.strike(next(e.id for e in job.entries if e.number == last))
+            self._writer.strike(next(e.id for e in job.entries if e.number == last))
         elif step.key in job.calibrate.done:
-            self.bench.strike(job.calibrate.done[step.key].id)
+            self._writer.strike(job.calibrate.done[step.key].id)
         else:
-            self.bench.go_along(-1)
+            self._place.go_along(-1)
 
     def confirm(self) -> bool:
         """Confirm that a step was done, and go on; False where it is barred or could not be written."""
         step = self.step
-        if step is None or self.barred() or not self.bench.write(StepDone(step=step.key)):
+        if step is None or self.barred() or not self._writer.write(StepDone(step=step.key)):
             return False
-        self.bench.go_along(1)
+        self._place.go_along(1)
         return True
 
     def start_wait(self) -> None:
         """Start the timer of a wait."""
         step = self.step
         if step is not None and not self.barred():
-            self.bench.write(TimerStarted(step=step.key, label=step.title, seconds=step.seconds))
+            self._writer.write(TimerStarted(step=step.key, label=step.title, seconds=step.seconds))
 
     def _arrive(self) -> None:
-        key = f"{self.bench.job.id if self.bench.job else ''} {self.bench.step_key} {self.is_set}"
+        key = f"{self._in_hand.job.id if self._in_hand.job else ''} {self._place.step_key} {self.is_set}"
         if key == self._step_key:
             return
         self._step_key = key

@@ -22,8 +22,13 @@ from candor.core.jot import (
     ShopJot,
     SpentJot,
 )
-from candor.desktop.bench.bench import Bench
+from candor.core.severity import Severity
 from candor.desktop.bench.hand import Hand
+from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.bench.place import PlaceInHand
+from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.voice import Voice
+from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.jotbar import JotBar
 from candor.notebook.entries.arrive import FindingNoted
 from candor.notebook.entries.body import Body
@@ -84,12 +89,10 @@ def body_of(jot: Jot, job: Job, text: str = "", settings: Settings | None = None
             return None
 
 
-def ask_for_frequency(bench: Bench, jot: Jot) -> None:
+def ask_for_frequency(voice: Voice, shop: Shop, jot: Jot) -> None:
     """Ask, until it is known, at what the shop's ESR meter tests: without that an ESR acquits nothing."""
-    if isinstance(jot, PartJot) and jot.loss == "esr" and "hertz" not in jot.numbers and not bench.settings.esr_hertz:
-        bench.told.emit(
-            "At which frequency does your ESR meter test? Jot it once, such as: esr meter 90 kHz", "brass"
-        )
+    if isinstance(jot, PartJot) and jot.loss == "esr" and "hertz" not in jot.numbers and not shop.settings.esr_hertz:
+        voice.say("At which frequency does your ESR meter test? Jot it once, such as: esr meter 90 kHz", Severity.ASK)
 
 
 class JotWriter(QObject):
@@ -103,45 +106,54 @@ class JotWriter(QObject):
 
     chosen = Signal(str)
 
-    def __init__(self, bench: Bench, hand: Hand, bar: JotBar) -> None:
+    def __init__(
+        self,
+        bar: JotBar,
+        *,
+        in_hand: JobInHand,
+        place: PlaceInHand,
+        writer: Writer,
+        voice: Voice,
+        shop: Shop,
+        hand: Hand,
+    ) -> None:
         super().__init__()
-        self._bench, self._hand, self._bar = bench, hand, bar
+        self._hand, self._bar = hand, bar
+        self._in_hand, self._place, self._writer, self._voice, self._shop = in_hand, place, writer, voice, shop
 
     def take(self, jot: Jot, text: str) -> None:
         """Write what a line says; where it cannot be, the line stays and a sentence says why."""
         if isinstance(jot, ShopJot):
-            if self._bench.write_shop(DetailWritten(field=jot.field, text=jot.text)):
+            if self._writer.write_shop(DetailWritten(field=jot.field, text=jot.text)):
                 self._bar.written()
-                self._bench.told.emit(f"Kept for all jobs: {jot.chips[0]}.", "petrol")
+                self._voice.say(f"Kept for all jobs: {jot.chips[0]}.", Severity.DONE)
             return
-        if self._bench.job is None:
-            self._bench.told.emit("Open a job first; your line is still here.", "brick")
+        if self._in_hand.job is None:
+            self._voice.refuse("Open a job first; your line is still here.")
             return
         if isinstance(jot, ReadingJot):
             if jot.point and not self._go_to_point(jot.point, text):
                 return
-            if self._bench.step is None or self._bench.step.point is None or self._bench.stop != "calibrate":
-                self._bench.told.emit(
-                    "A reading needs a test point in hand: walk to Calibrate. Your line is still here.", "brick"
+            if self._place.step is None or self._place.step.point is None or self._place.stop != "calibrate":
+                self._voice.refuse(
+                    "A reading needs a test point in hand: walk to Calibrate. Your line is still here."
                 )
                 return
             if self._hand.take_jot(jot, text):
                 self._bar.written()
             return
-        before = self._bench.job.stay.unproven
+        before = self._in_hand.job.stay.unproven
         try:
-            body = body_of(jot, self._bench.job, text, self._bench.settings)
+            body = body_of(jot, self._in_hand.job, text, self._shop.settings)
         except ValidationError as error:
             why = error.errors()[0]["msg"].removeprefix("Value error, ")
-            self._bench.told.emit(
-                f"This cannot be written: {why[0].lower()}{why[1:]}. Your line is still here.", "brick"
-            )
+            self._voice.refuse(f"This cannot be written: {why[0].lower()}{why[1:]}. Your line is still here.")
             return
-        if body is not None and self._bench.write(body):
+        if body is not None and self._writer.write(body):
             self._bar.written()
             if isinstance(jot, PartJot | DecisionJot | LimitJot):
                 self.chosen.emit(jot.part.ref if isinstance(jot, LimitJot) else jot.ref)
-            ask_for_frequency(self._bench, jot)
+            ask_for_frequency(self._voice, self._shop, jot)
             if isinstance(jot, ChangeJot):
                 self._ask_for_check(before)
 
@@ -150,16 +162,16 @@ class JotWriter(QObject):
         sentence = "What proves it? Jot: checked …"
         if before:
             sentence = f"Entry {before[-1].number}, “{before[-1].body.text}”, is not proven yet either. {sentence}"
-        self._bench.told.emit(sentence, "brass")
+        self._voice.say(sentence, Severity.ASK)
 
     def preview(self, jot: object) -> None:
         """Show on the dial what the line in hand would read."""
-        if self._bench.stop == "calibrate":
+        if self._place.stop == "calibrate":
             self._hand.preview(jot)
 
     def _go_to_point(self, key: str, text: str) -> bool:
         """Walk to a point named in a jot; the line is then understood again with that point in hand."""
-        pack, step = self._bench.pack, self._bench.step
+        pack, step = self._in_hand.pack, self._place.step
         if pack is None or step is None or (step.point is not None and step.point.key == key):
             return True
         phase = step.phase if step.kind == "point" else "as found"
@@ -168,11 +180,9 @@ class JotWriter(QObject):
             None,
         )
         if target is None:
-            self._bench.told.emit(
-                f"“{key}” is not a test point of {pack.name}; expected such as dc+/150/75.", "brick"
-            )
+            self._voice.refuse(f"“{key}” is not a test point of {pack.name}; expected such as dc+/150/75.")
             return False
-        self._bench.go("calibrate", target.key)
+        self._place.go("calibrate", target.key)
         self._bar.edit.setText(text)
         self._bar.edit.returnPressed.emit()
         return False

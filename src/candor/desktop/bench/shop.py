@@ -1,15 +1,18 @@
-"""The shop beside the job in hand: stock, orders, what all jobs need, time and money."""
+"""The shop beside the job in hand: its standards, settings, stock and orders."""
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import TYPE_CHECKING
 
+from candor.desktop.bench.shelf import Shelf
+from candor.notebook.assessment import Standard, standards
 from candor.notebook.entries.shop import ShopRecord, shop_record
 from candor.notebook.entries.standing import Standing
 from candor.notebook.settings import Settings, settings_of
+from candor.notebook.store import Notebook
 
-if TYPE_CHECKING:
-    from candor.desktop.bench.bench import Bench
+if TYPE_CHECKING:  # loaded where parts are in hand
     from candor.notebook.stock import StockItem
     from candor.notebook.supplies import Order, Supplies
 
@@ -17,59 +20,44 @@ if TYPE_CHECKING:
 class Shop:
     """Asks the notebook what the whole shop has and needs; keeps nothing but the last answer until something is written."""
 
-    def __init__(self, bench: Bench) -> None:
-        self._bench = bench
+    def __init__(self, notebook: Notebook, shelf: Shelf) -> None:
+        self._notebook, self._shelf = notebook, shelf
         self._supplies: tuple[object, Supplies] | None = None
+        self.standards: Mapping[str, Standard] = {}
+        self.record = ShopRecord()
+        self.settings = Settings()
+        self.look_again()
+
+    def look_again(self) -> None:
+        """Read the shop's own entries anew."""
+        self.standards = standards(self._notebook)
+        self.record = shop_record(Standing(self._notebook.entries_of("")))
+        self.settings = settings_of(self.record.details)
+
+    @property
+    def name(self) -> str:
+        """The name of the shop, or nothing."""
+        return self.record.details.get("shop", "")
+
+    @property
+    def spares(self) -> tuple[str, str]:
+        """The spares policy as it was last written: per cent, and up to what price of one."""
+        details = self.record.details
+        return details.get("spares", ""), details.get("spares_up_to", "")
 
     def supplies(self) -> Supplies:
         """Return what the whole shop has, needs and awaits."""
-        from candor.notebook.supplies import KINDS, supplies  # only where parts are in hand
+        from candor.notebook.supplies import KINDS, supplies
 
-        asked = (self._bench.notebook.revision(), self.instruments())
+        asked = (self._notebook.revision(), self._shelf.instruments())
         if self._supplies is None or self._supplies[0] != asked:
-            self._supplies = asked, supplies(self._bench.notebook.entries_of_kinds(KINDS), asked[1])
+            self._supplies = asked, supplies(self._notebook.entries_of_kinds(KINDS), asked[1])
         return self._supplies[1]
 
     def stock(self) -> tuple[StockItem, ...]:
         """Return what is on hand."""
         return self.supplies().stock
 
-    def free_stock(self, ref: str) -> tuple[StockItem, ...]:
-        """Return what is on hand and not spoken for, seen from a part of the job in hand."""
-        return self.supplies().free(self._bench.job.id if self._bench.job else "", ref)
-
     def orders(self) -> tuple[Order, ...]:
         """Return the orders of the shop, the newest first."""
         return self.supplies().orders
-
-    def instruments(self) -> dict[str, str]:
-        """Return the instrument of every job that has not gone home."""
-        return {x.job: f"{x.name} {x.serial}".strip() for x in self._bench.lines if x.group != "gone home"}
-
-    def spares(self) -> tuple[str, str]:
-        """Return the spares policy as it was last written: per cent, and up to what price of one."""
-        details = self.record().details
-        return details.get("spares", ""), details.get("spares_up_to", "")
-
-    def record(self) -> ShopRecord:
-        """Return what stands of the shop's own entries."""
-        return shop_record(Standing(self._bench.notebook.entries_of("")))
-
-    def settings(self) -> Settings:
-        """Return what the shop has said once for all its jobs."""
-        return settings_of(self.record().details)
-
-    def name(self) -> str:
-        """Return the name of the shop, or nothing."""
-        return self.record().details.get("shop", "")
-
-    def money(self) -> tuple[str, str]:
-        """Say time and parts of the job in hand against the price agreed."""
-        from candor.notebook.orders import money_of, say_money
-
-        job = self._bench.job
-        if job is None:
-            return "", ""
-        record = job.stay
-        ordered = money_of(job.id, self.orders())
-        return say_money(record.agreed, record.an_hour, record.minutes, record.money, ordered)

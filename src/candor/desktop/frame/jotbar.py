@@ -8,7 +8,8 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QSizePolicy, QWidg
 
 from candor.core.errors import CandorError
 from candor.core.jot import Jot, JotContext, understand
-from candor.desktop.frame.theme import Theme, label, plain_tip, repolish, retint
+from candor.core.severity import Severity
+from candor.desktop.frame.theme import TINTS, Theme, label, plain_tip, repolish, retint
 
 WORDS = ("found ", "did ", "checked ", "ref ", "temp ", "rh ", "line ", "serial ", "owner ", "says ", "stored ", "cost ",
          "missing ", "repairs ", "drawing ", "mismatch ", "note ", "spent ", "agreed ", "rate ", "leak ", "warm", "cold",
@@ -108,13 +109,13 @@ class JotBar(QWidget):
         self.edit.refs = tuple(context.parts)
         self._show_chips(self.edit.text())
 
-    def tell(self, sentence: str, tint: str) -> None:
+    def tell(self, sentence: str, severity: Severity = Severity.NOTE) -> None:
         """Say a sentence at the right of the bar; errors stay until the next line."""
         self.message.setText(sentence)
         self.message.setToolTip(plain_tip(sentence))
         self.message.setAccessibleName(sentence)
-        retint(self.message, tint)
-        if tint == "brick":
+        retint(self.message, TINTS[severity])
+        if severity is Severity.REFUSED:
             self._forget.stop()
         else:
             self._forget.start()

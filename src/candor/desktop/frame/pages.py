@@ -1,16 +1,20 @@
-"""Pages that are made when they are first entered: the window is up before the rooms nobody asked for."""
+"""Pages by name, each made when it is first entered and given what it asks for: the window is up before the rest."""
 
 from __future__ import annotations
 
+import inspect
 from collections.abc import Callable, Iterator, Mapping
 from importlib import import_module
 
-from PySide6.QtWidgets import QWidget
+from candor.desktop.frame.page import Page
 
-from candor.desktop.bench.bench import Bench
-from candor.desktop.frame.theme import Theme
-
-# Where each room's page is, by module and class.
+# Where each page is, by module and class: a new stop or room is a line here and one in its title's table.
+STOP_PAGES = {
+    "arrive": ("candor.desktop.stops.arrive.page", "ArrivePage"),
+    "parts": ("candor.desktop.stops.parts.page", "PartsPage"),
+    "calibrate": ("candor.desktop.stops.calibrate.page", "CalibratePage"),
+    "release": ("candor.desktop.stops.release.page", "ReleasePage"),
+}
 ROOM_PAGES = {
     "new job": ("candor.desktop.rooms.newjob", "NewJobPage"),
     "standards": ("candor.desktop.rooms.standards", "StandardsPage"),
@@ -19,54 +23,45 @@ ROOM_PAGES = {
     "packs": ("candor.desktop.rooms.packs", "PacksPage"),
     "entries": ("candor.desktop.rooms.entries", "EntriesPage"),
     "look": ("candor.desktop.rooms.look", "LookPage"),
-}
-STOP_PAGES = {
-    "parts": ("candor.desktop.stops.parts.page", "PartsPage"),
-    "release": ("candor.desktop.stops.release.page", "ReleasePage"),
+    "from file": ("candor.desktop.rooms.from_file", "FromFilePage"),
 }
 
 
-class Pages(Mapping[str, QWidget]):
+class Pages(Mapping[str, Page]):
     """Pages by name; one that is not there yet is made when it is asked for.
 
     Parameters
     ----------
     places : mapping of str to (str, str)
         Module and class of each page.
-    theme, bench
-        What a page is made with.
+    given : mapping of str to object
+        What a page can be made with, by the names of its parameters; it gets those it names.
     added : callable
         Called with name and page when one is made.
-    there : mapping of str to QWidget
-        Pages that are made already, by name.
     """
 
     def __init__(
-        self,
-        places: Mapping[str, tuple[str, str]],
-        theme: Theme,
-        bench: Bench,
-        added: Callable[[str, QWidget], None],
-        there: Mapping[str, QWidget] | None = None,
+        self, places: Mapping[str, tuple[str, str]], given: Mapping[str, object], added: Callable[[str, Page], None]
     ) -> None:
-        self._places, self._theme, self._bench, self._added = dict(places), theme, bench, added
-        self._made: dict[str, QWidget] = dict(there or {})
+        self._places, self._given, self._added = places, given, added
+        self._made: dict[str, Page] = {}
 
-    def __getitem__(self, name: str) -> QWidget:
+    def __getitem__(self, name: str) -> Page:
         if name not in self._made:
             module, kind = self._places[name]
-            page = getattr(import_module(module), kind)(self._theme, self._bench)
-            self._made[name] = page
-            self._added(name, page)
+            page = getattr(import_module(module), kind)
+            asked = inspect.signature(page).parameters
+            self._made[name] = page(**{key: self._given[key] for key in asked})
+            self._added(name, self._made[name])
         return self._made[name]
 
     def __iter__(self) -> Iterator[str]:
-        return iter(dict.fromkeys((*self._places, *self._made)))
+        return iter(self._places)
 
     def __len__(self) -> int:
-        return len(set(self._places) | set(self._made))
+        return len(self._places)
 
     @property
-    def made(self) -> tuple[QWidget, ...]:
+    def made(self) -> tuple[Page, ...]:
         """The pages that are there."""
         return tuple(self._made.values())

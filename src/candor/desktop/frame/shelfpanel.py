@@ -5,7 +5,9 @@ from __future__ import annotations
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QGridLayout, QPushButton, QVBoxLayout, QWidget
 
-from candor.desktop.bench.bench import Bench
+from candor.desktop.bench.clock import Clock
+from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.bench.shelf import Shelf
 from candor.desktop.frame.theme import Theme
 from candor.desktop.widgets.parts import button
 from candor.desktop.widgets.rows import Row, RowList
@@ -30,10 +32,11 @@ class ShelfPanel(QWidget):
     job = Signal(str)
     room = Signal(str)
 
-    def __init__(self, theme: Theme, bench: Bench) -> None:
+    def __init__(self, theme: Theme, *, in_hand: JobInHand, shelf: Shelf, clock: Clock) -> None:
         super().__init__()
         self.setObjectName("page")
-        self._theme, self._bench = theme, bench
+        self._theme = theme
+        self._in_hand, self._shelf, self._clock = in_hand, shelf, clock
         self.list = RowList(theme, "Shelf")
         self.rooms: dict[str, QPushButton] = {}
         column = QVBoxLayout(self)
@@ -52,25 +55,25 @@ class ShelfPanel(QWidget):
 
     def _wire(self) -> None:
         self.list.picked.connect(self.job)
-        for signal in (self._bench.shelfChanged, self._bench.ticked, self._theme.changed):
+        for signal in (self._shelf.changed, self._clock.ticked, self._theme.changed):
             signal.connect(self.show_shelf)
 
     def show_shelf(self) -> None:
         """Show every job under what it waits for."""
         rows: list[Row] = []
         for group in GROUPS:
-            lines = [line for line in self._bench.lines if line.group == group]
+            lines = [line for line in self._shelf.lines if line.group == group]
             if lines:
                 rows.append(Row("", group))
                 rows += [self._row(line) for line in lines]
         if not rows:
             rows.append(Row("", "no job yet"))
-        self.list.show_rows(tuple(rows), self._bench.job.id if self._bench.job else "")
+        self.list.show_rows(tuple(rows), self._in_hand.job.id if self._in_hand.job else "")
 
     def _row(self, line: ShelfLine) -> Row:
         under = line.text
         if line.timers:
             timer = min(line.timers, key=lambda t: t.ends)
-            left = round(timer.left(self._bench.now()))
+            left = round(timer.left(self._clock.now()))
             under = f"{timer.label} · {left // 60}:{left % 60:02d} left"
         return Row(line.job, f"{line.name}   {line.serial}".rstrip(), under)

@@ -11,6 +11,7 @@ from PySide6.QtCore import QObject, Qt, Signal
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QFontMetricsF, QGuiApplication, QPalette
 from PySide6.QtWidgets import QApplication, QLabel, QSizePolicy, QToolTip, QWidget
 
+from candor.core.severity import Severity
 from candor.core.verdict.rules import Outcome
 
 
@@ -211,6 +212,10 @@ QFrame#line {{ background: {c.rule}; border: none; }}
 QLabel#chip {{ background: {c.inside}; padding: {px(4)}px {px(8)}px; font-size: {px(12)}px; }}
 QLabel#chip[tint="brick"] {{ color: {c.brick}; background: transparent; }}
 """
+
+
+# How a severity looks.
+TINTS = {Severity.NOTE: "", Severity.DONE: "petrol", Severity.ASK: "brass", Severity.REFUSED: "brick"}
 
 
 def label(text: str = "", role: str = "text", bold: bool = False, tint: str = "", wrap: bool = True) -> QLabel:

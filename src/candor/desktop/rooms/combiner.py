@@ -13,7 +13,11 @@ from candor.core.parts.replacement import needs
 from candor.core.parts.search import Answer, Asked, Found, search
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
-from candor.desktop.bench.bench import Bench
+from candor.core.severity import Severity
+from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.voice import Voice
+from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
@@ -42,9 +46,9 @@ class Combiner(QWidget):
     chosen = Signal()
     answered = Signal()
 
-    def __init__(self, theme: Theme, bench: Bench) -> None:
+    def __init__(self, theme: Theme, *, in_hand: JobInHand, writer: Writer, voice: Voice, shop: Shop) -> None:
         super().__init__()
-        self._bench = bench
+        self._in_hand, self._writer, self._voice, self._shop = in_hand, writer, voice, shop
         self._ref = ""
         self._found: Found | None = None
         self._current = ""
@@ -148,11 +152,11 @@ class Combiner(QWidget):
         except CandorError as error:
             self._fail(str(error))
             return
-        parts = self._bench.parts()
+        parts = self._in_hand.parts()
         line = parts.line(self._ref) if parts and self._ref else None
-        mains = self._bench.settings.mains
+        mains = self._shop.settings.mains
         wanted = needs(line.part, mains) if line is not None and line.part.kind == asked.kind else None
-        self._items, on_hand = pieces(self._bench.shop.free_stock(self._ref), asked.kind, wanted)
+        self._items, on_hand = pieces(self._in_hand.free_stock(self._ref), asked.kind, wanted)
         self._say("Searching …")
         self._work.start(lambda should_stop: search(asked, on_hand, should_stop))
 
@@ -162,7 +166,7 @@ class Combiner(QWidget):
 
     def _fail(self, sentence: str) -> None:
         self._say("")
-        self._bench.told.emit(sentence, "brick")
+        self._voice.refuse(sentence)
 
     def _show(self, found: Found) -> None:
         self._found = found
@@ -224,8 +228,8 @@ class Combiner(QWidget):
             )  # fmt: skip
         how = f"{found.trim.how} with the old one" if found.trim else ""
         arrangement = f"{answer.text} {how}".strip()
-        if self._bench.write(ReplacementChosen(ref=self._ref, arrangement=arrangement, lines=tuple(lines.values()))):
-            self._bench.told.emit(f"{self._ref}: {arrangement} goes in.", "petrol")
+        if self._writer.write(ReplacementChosen(ref=self._ref, arrangement=arrangement, lines=tuple(lines.values()))):
+            self._voice.say(f"{self._ref}: {arrangement} goes in.", Severity.DONE)
             self.chosen.emit()
 
 

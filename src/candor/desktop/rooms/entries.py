@@ -3,10 +3,15 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt, QTimer
-from PySide6.QtWidgets import QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QLineEdit, QVBoxLayout
 
-from candor.desktop.bench.bench import Bench
+from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.bench.place import PlaceInHand
+from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.voice import Voice
+from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.parts import button, shortcut
@@ -18,13 +23,14 @@ from candor.notebook.facts import facts_in_words
 from candor.notebook.job import may_strike
 
 
-class EntriesPage(QWidget):
+class EntriesPage(Page):
     """The notebook in ink: what certificates refer to by number."""
 
-    def __init__(self, theme: Theme, bench: Bench) -> None:
+    def __init__(
+        self, theme: Theme, in_hand: JobInHand, place: PlaceInHand, writer: Writer, voice: Voice, shop: Shop
+    ) -> None:
         super().__init__()
-        self.setObjectName("page")
-        self._bench = bench
+        self._in_hand, self._place, self._writer, self._voice, self._shop = in_hand, place, writer, voice, shop
         self._chosen = ""
         self.title = label("", "heading", bold=True)
         self.words = label("What certificates refer to by number. A struck line stays, and counts no more.", "soft")
@@ -47,12 +53,12 @@ class EntriesPage(QWidget):
         self.list.currentItemChanged.connect(self._follow)
         self.strike.clicked.connect(self._strike)
         self.unstrike.clicked.connect(self._unstrike)
-        bench.jobChanged.connect(self._refresh)
+        in_hand.changed.connect(self._refresh)
         shortcut(self, "Del", self.strike.click)
 
     def enter(self) -> None:
         """Show every entry, the newest in view."""
-        job = self._bench.job
+        job = self._in_hand.job
         if job is not None and self.entry() is None and job.entries:
             self._chosen = job.entries[-1].id
         self._show()
@@ -61,7 +67,7 @@ class EntriesPage(QWidget):
 
     def entry(self) -> Entry | None:
         """Return the entry chosen."""
-        job = self._bench.job
+        job = self._in_hand.job
         return next((e for e in job.entries if e.id == self._chosen), None) if job else None
 
     def _refresh(self) -> None:
@@ -69,14 +75,14 @@ class EntriesPage(QWidget):
             self._show()
 
     def _show(self) -> None:
-        job = self._bench.job
+        job = self._in_hand.job
         self.title.setText(f"Entries of {job.name} {job.serial}" if job else "No job is open")
         rows = tuple(row for row in map(self._row, job.entries) if self._wanted(row)) if job else ()
         self.list.show_rows(rows, self._chosen)
         self._name_buttons()
 
     def _row(self, entry: Entry) -> Row:
-        job = self._bench.job
+        job = self._in_hand.job
         numbers = self._numbers()
         struck = job is not None and entry.id in job.struck
         moment = f"{entry.at.astimezone():%Y-%m-%d %H:%M}"
@@ -85,9 +91,9 @@ class EntriesPage(QWidget):
         return Row(entry.id, text, under, struck=struck)
 
     def _numbers(self) -> dict[str, int]:
-        job = self._bench.job
+        job = self._in_hand.job
         own = {e.id: e.number for e in job.entries} if job else {}
-        return {**{s.entry.id: s.entry.number for s in self._bench.standards.values()}, **own}
+        return {**{s.entry.id: s.entry.number for s in self._shop.standards.values()}, **own}
 
     def _wanted(self, row: Row) -> bool:
         sought = self.search.text().strip().lower()
@@ -98,7 +104,7 @@ class EntriesPage(QWidget):
     def _choose(self, key: str) -> None:
         self._chosen = key
         self._name_buttons()
-        self._bench.placeChanged.emit()
+        self.explainAsked.emit()
 
     def _follow(self) -> None:
         item = self.list.currentItem()
@@ -107,7 +113,7 @@ class EntriesPage(QWidget):
             self._name_buttons()
 
     def _name_buttons(self) -> None:
-        job, entry = self._bench.job, self.entry()
+        job, entry = self._in_hand.job, self.entry()
         struck = job is not None and entry is not None and entry.id in job.struck
         strikable = job is not None and entry is not None and may_strike(entry)
         self.strike.setEnabled(strikable and not struck)
@@ -115,18 +121,18 @@ class EntriesPage(QWidget):
 
     def _strike(self) -> None:
         entry = self.entry()
-        if entry is not None and self._bench.write(Struck(target=entry.id)):
-            self._bench.told.emit(f"Entry {entry.number} struck.", "")
+        if entry is not None and self._writer.write(Struck(target=entry.id)):
+            self._voice.say(f"Entry {entry.number} struck.")
 
     def _unstrike(self) -> None:
         entry = self.entry()
-        if entry is not None and self._bench.write(Unstruck(target=entry.id)):
-            self._bench.told.emit(f"Entry {entry.number} stands again.", "")
+        if entry is not None and self._writer.write(Unstruck(target=entry.id)):
+            self._voice.say(f"Entry {entry.number} stands again.")
 
     def explain(self, because: Because) -> None:
         """Say all of the entry chosen."""
         because.show_whole(None)
-        entry, job = self.entry(), self._bench.job
+        entry, job = self.entry(), self._in_hand.job
         if entry is None or job is None:
             words = ["Choose a line to see all of it. Type a number above to find what a certificate refers to."]
             because.show_words("Every line, in order", words)

@@ -8,16 +8,22 @@ from pathlib import Path
 from typing import Protocol
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout
 
-from candor.desktop.bench.bench import Bench
+from candor.core.severity import Severity
+from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.bench.place import PlaceInHand
+from candor.desktop.bench.voice import Voice
+from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
-from candor.desktop.widgets.parts import button
+from candor.desktop.widgets.parts import button, shortcut
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.barriers import barrier
 from candor.notebook.csv_readings import preview_csv
 from candor.notebook.entries.body import Body
+from candor.notebook.entries.calibrate import Phase
 
 READINGS = (
     "Readings from a file",
@@ -55,7 +61,7 @@ class Preview:
     why: tuple[str, list[str]]
 
 
-class FromFilePage(QWidget):
+class FromFilePage(Page):
     """The preview.
 
     Signals
@@ -66,11 +72,10 @@ class FromFilePage(QWidget):
 
     finished = Signal()
 
-    def __init__(self, theme: Theme, bench: Bench) -> None:
+    def __init__(self, theme: Theme, *, in_hand: JobInHand, place: PlaceInHand, writer: Writer, voice: Voice) -> None:
         super().__init__()
-        self.setObjectName("page")
-        self._bench = bench
-        self._preview = Preview("", "line", (), (), (), bench.write, READINGS)
+        self._in_hand, self._place, self._writer, self._voice = in_hand, place, writer, voice
+        self._preview = Preview("", "line", (), (), (), writer.write, READINGS)
         self.title = label("", "heading", bold=True)
         self.words = label("", "text")
         self.lines = RowList(theme, "Lines of the file", wrap=True)
@@ -88,17 +93,18 @@ class FromFilePage(QWidget):
         column.addLayout(row)
         self.write.clicked.connect(self._write)
         self.leave.clicked.connect(self.finished)
+        shortcut(self, "Esc", self.finished.emit)
 
     def show_file(self, path: Path) -> bool:
         """Preview a file of readings; False, with a sentence, where it cannot be read at all."""
-        job, pack, step = self._bench.job, self._bench.pack, self._bench.step
+        job, pack, step = self._in_hand.job, self._in_hand.pack, self._place.step
         if job is None or pack is None:
-            self._bench.told.emit("Open a job first: readings belong to an instrument.", "brick")
+            self._voice.refuse("Open a job first: readings belong to an instrument.")
             return False
         content = self.read(path)
         if content is None:
             return False
-        phase = "as left" if step is not None and step.phase == "as left" else "as found"
+        phase: Phase = "as left" if step is not None and step.phase == "as left" else "as found"
         preview = preview_csv(content, pack, phase, job.calibrate.standard)
         title = f"{path.name}: {len(preview.lines)} lines, {phase} unless a line says otherwise"
         self.show_preview(
@@ -107,18 +113,18 @@ class FromFilePage(QWidget):
         return True
 
     def _take_readings(self, *bodies: Body) -> bool:
-        found = barrier(self._bench.job, self._bench.parts())
+        found = barrier(self._in_hand.job, self._in_hand.parts())
         if found is not None:
-            self._bench.told.emit(f"{found.sentence} Nothing was written.", "brick")
+            self._voice.refuse(f"{found.sentence} Nothing was written.")
             return False
-        return self._bench.write(*bodies)
+        return self._writer.write(*bodies)
 
     def read(self, path: Path) -> bytes | None:
         """Return what stands in a file; None, with a sentence, where it cannot be read."""
         try:
             return path.read_bytes()
         except OSError as error:
-            self._bench.told.emit(f"{path.name} cannot be read: {error.strerror}. Nothing was taken in.", "brick")
+            self._voice.refuse(f"{path.name} cannot be read: {error.strerror}. Nothing was taken in.")
             return None
 
     def show_preview(self, preview: Preview) -> None:
@@ -157,5 +163,5 @@ class FromFilePage(QWidget):
     def _write(self) -> None:
         preview = self._preview
         if preview.bodies and preview.take(*preview.bodies):
-            self._bench.told.emit(f"{len(preview.bodies)} entries written.", "petrol")
+            self._voice.say(f"{len(preview.bodies)} entries written.", Severity.DONE)
             self.finished.emit()

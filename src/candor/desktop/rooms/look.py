@@ -5,11 +5,14 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout
 
 from candor.core.errors import CandorError
-from candor.desktop.bench.bench import Bench
+from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.voice import Voice
+from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.parts import button
 from candor.notebook.entries.stay import DetailWritten
@@ -24,7 +27,7 @@ FIELDS = {
 }
 
 
-class LookPage(QWidget):
+class LookPage(Page):
     """Theme, text size and shop name.
 
     Signals
@@ -35,10 +38,10 @@ class LookPage(QWidget):
 
     chosen = Signal()
 
-    def __init__(self, theme: Theme, bench: Bench) -> None:
+    def __init__(self, theme: Theme, *, writer: Writer, voice: Voice, shop: Shop) -> None:
         super().__init__()
-        self.setObjectName("page")
-        self._theme, self._bench = theme, bench
+        self._theme = theme
+        self._writer, self._voice, self._shop = writer, voice, shop
         self.modes: dict[str, QPushButton] = {}
         self.sizes: dict[float, QPushButton] = {}
         self.shop = QLineEdit()
@@ -85,7 +88,7 @@ class LookPage(QWidget):
                 edit.setModified(False)
 
     def _details(self) -> Mapping[str, str]:
-        return self._bench.shop.record().details
+        return self._shop.record.details
 
     def _set_mode(self, mode: str) -> None:
         self._theme.set(mode=mode)
@@ -103,11 +106,11 @@ class LookPage(QWidget):
         try:
             read = READ.get(field, str)(text) if text else ""
         except CandorError as error:
-            self._bench.told.emit(str(error), "brick")
+            self._voice.refuse(str(error))
             return
         edit.setText(read)
         edit.setModified(False)
-        self._bench.write_shop(DetailWritten(field=field, text=read))
+        self._writer.write_shop(DetailWritten(field=field, text=read))
 
     def explain(self, because: Because) -> None:
         """Say where these are kept."""

@@ -2,22 +2,33 @@
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout
 
-from candor.desktop.bench.bench import Bench
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.parts import button
 from candor.desktop.widgets.rows import Row, RowList
+from candor.notebook.pack_choice import pack_at_hand, packs_at_hand
+from candor.notebook.store import Notebook
 
 
-class NewJobPage(QWidget):
-    """Choose a pack, write the serial number if there is one, and begin."""
+class NewJobPage(Page):
+    """Choose a pack, write the serial number if there is one, and begin.
 
-    def __init__(self, theme: Theme, bench: Bench) -> None:
+    Signals
+    -------
+    begun(object, str)
+        A job is to be opened: its Pack and the serial number.
+    """
+
+    begun = Signal(object, str)
+
+    def __init__(self, theme: Theme, *, notebook: Notebook) -> None:
         super().__init__()
-        self.setObjectName("page")
-        self._bench = bench
+        self._notebook = notebook
+
         self._chosen = ""
         self.packs = RowList(theme, "Types of instrument")
         self.serial = QLineEdit()
@@ -43,14 +54,14 @@ class NewJobPage(QWidget):
 
     def enter(self) -> None:
         """Show the packs there are."""
-        packs = self._bench.packs()
+        packs = packs_at_hand(self._notebook)
         if self._chosen not in [p.digest for p in packs]:
             self._chosen = packs[0].digest if packs else ""
         self._show()
         self.serial.setFocus()
 
     def _show(self) -> None:
-        rows = [Row(p.digest, p.name, f"{p.kind}: {p.summary}") for p in self._bench.packs()]
+        rows = [Row(p.digest, p.name, f"{p.kind}: {p.summary}") for p in packs_at_hand(self._notebook)]
         self.packs.show_rows(tuple(rows), self._chosen)
 
     def _choose(self, digest: str) -> None:
@@ -59,9 +70,9 @@ class NewJobPage(QWidget):
         self.serial.setFocus()
 
     def _begin(self) -> None:
-        head = next((p for p in self._bench.packs() if p.digest == self._chosen), None)
-        if head is not None and self._bench.start_job(self._bench.pack_of(head), self.serial.text()):
-            self.serial.clear()
+        pack = pack_at_hand(self._notebook, self._chosen)
+        if pack is not None:
+            self.begun.emit(pack, self.serial.text())
 
     def explain(self, because: Because) -> None:
         """Say what a job is."""

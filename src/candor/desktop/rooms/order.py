@@ -8,27 +8,34 @@ from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
 from candor.core.jot import JotContext, PriceJot, SpentJot, understand
-from candor.desktop.bench.bench import Bench
+from candor.core.severity import Severity
+from candor.desktop.bench.clock import Clock
+from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.jotting import body_of
+from candor.desktop.bench.shelf import Shelf
+from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.voice import Voice
+from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
-from candor.desktop.frame.theme import Theme, label, retint
+from candor.desktop.frame.page import Page
+from candor.desktop.frame.theme import TINTS, Theme, label, retint
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.parts import Column, button, line
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.entries.shop import OrderArrived, OrderPlaced
-from candor.notebook.entries.stay import DetailWritten, StatusSet
+from candor.notebook.entries.shop import OrderPlaced
+from candor.notebook.entries.stay import DetailWritten
 from candor.notebook.files import write_durably
-from candor.notebook.orders import DraftLine, Spares, draft, order_csv, to_order
-from candor.notebook.supplies import Order, still_waiting
+from candor.notebook.orders import DraftLine, Spares, arriving, draft, next_number, order_csv, placing, to_order
+from candor.notebook.supplies import Order
 
 
 class TimeAndMoney(QWidget):
     """What the job in hand has cost so far, against the price agreed; the jots spent, agreed and rate say the same."""
 
-    def __init__(self, theme: Theme, bench: Bench) -> None:
+    def __init__(self, theme: Theme, *, in_hand: JobInHand, writer: Writer, voice: Voice) -> None:
         super().__init__()
-        self._bench = bench
+        self._in_hand, self._writer, self._voice = in_hand, writer, voice
         self.title = label("", "heading", bold=True)
         self.words = label("", "text")
         self.fields: dict[str, Field] = {}
@@ -54,13 +61,13 @@ class TimeAndMoney(QWidget):
 
     def show_job(self) -> None:
         """Show how the job in hand stands."""
-        job = self._bench.job
+        job = self._in_hand.job
         self.setVisible(job is not None)
         if job is not None:
             self.title.setText(f"Time and money: {job.name}")
-            words, state = self._bench.shop.money()
+            words, state = self._in_hand.money()
             self.words.setText(f"{words[:1].upper()}{words[1:]}.".replace("..", "."))
-            retint(self.words, {"over": "brick", "near": "brass"}.get(state, ""))
+            retint(self.words, TINTS[state])
 
     def _write_all(self) -> None:
         for key, edit in self.fields.items():
@@ -68,7 +75,7 @@ class TimeAndMoney(QWidget):
                 self._write(key)
 
     def _write(self, key: str) -> None:
-        job, text = self._bench.job, self.fields[key].text().strip()
+        job, text = self._in_hand.job, self.fields[key].text().strip()
         if job is None or not text:
             return
         try:
@@ -77,20 +84,22 @@ class TimeAndMoney(QWidget):
             if body is None:
                 raise CandorError(f"“{text}” is neither time nor money; expected 45 min or 12.50.", value=text)
         except CandorError as error:
-            self._bench.told.emit(str(error), "brick")
+            self._voice.refuse(str(error))
             return
-        if self._bench.write(body):
+        if self._writer.write(body):
             self.fields[key].clear()
             self.show_job()
 
 
-class OrderPage(QWidget):
+class OrderPage(Page):
     """The room."""
 
-    def __init__(self, theme: Theme, bench: Bench) -> None:
+    def __init__(
+        self, theme: Theme, in_hand: JobInHand, writer: Writer, voice: Voice, shelf: Shelf, shop: Shop, clock: Clock
+    ) -> None:
         super().__init__()
-        self.setObjectName("page")
-        self._bench = bench
+        self._in_hand, self._writer, self._voice, self._shelf, self._shop = in_hand, writer, voice, shelf, shop
+        self._clock = clock
         self._chosen = ""
         self.words = label("", "text")
         self.list = RowList(theme, "To order")
@@ -123,7 +132,7 @@ class OrderPage(QWidget):
         column.addWidget(self.coming_words)
         column.addWidget(self.coming)
         column.addLayout(flow(theme.px(8), self.arrived, self.all_arrived))
-        self.money = TimeAndMoney(theme, bench)
+        self.money = TimeAndMoney(theme, in_hand=in_hand, writer=writer, voice=voice)
         column.addWidget(line())
         column.addWidget(self.money)
         column.addStretch()
@@ -137,7 +146,7 @@ class OrderPage(QWidget):
 
     def enter(self) -> None:
         """Come to the room."""
-        for edit, text in zip((self.share, self.upto), self._bench.shop.spares(), strict=True):
+        for edit, text in zip((self.share, self.upto), self._shop.spares, strict=True):
             edit.setText(text)
         self.show_order()
         self.place.setFocus()
@@ -155,16 +164,16 @@ class OrderPage(QWidget):
         try:
             Spares.read(*typed)
         except CandorError as error:
-            self._bench.told.emit(str(error), "brick")
+            self._voice.refuse(str(error))
             return
-        held = zip(("spares", "spares_up_to"), typed, self._bench.shop.spares(), strict=True)
+        held = zip(("spares", "spares_up_to"), typed, self._shop.spares, strict=True)
         changed = [DetailWritten(field=field, text=new) for field, new, old in held if new != old]
         if changed:
-            self._bench.write_shop(*changed)
+            self._writer.write_shop(*changed)
 
     def draft(self) -> tuple[DraftLine, ...]:
         """Return the order to be."""
-        supplies = self._bench.shop.supplies()
+        supplies = self._shop.supplies()
         return draft(supplies.needs, supplies.stock, self.spares())
 
     def show_order(self) -> None:
@@ -196,8 +205,8 @@ class OrderPage(QWidget):
 
     def _show_coming(self) -> None:
         rows = []
-        names = self._bench.shop.instruments()
-        for order in self._bench.shop.orders():
+        names = self._shelf.instruments()
+        for order in self._shop.orders():
             if not order.open:
                 continue
             rows.append(
@@ -234,9 +243,7 @@ class OrderPage(QWidget):
 
     def number(self) -> str:
         """Return the number the next order gets: the day and its place in it."""
-        day = f"{self._bench.now().astimezone():%y%m%d}"
-        taken = sum(o.body.number.startswith(day) for o in self._bench.shop.orders())
-        return f"{day}-{taken + 1}"
+        return next_number(self._shop.orders(), self._clock.now().astimezone())
 
     def order(self) -> OrderPlaced | None:
         """Return the order as it would be placed."""
@@ -244,11 +251,9 @@ class OrderPage(QWidget):
 
     def _place(self) -> None:
         body = self.order()
-        if body is None or not self._bench.write_shop(body):
+        if body is None or not self._writer.append(placing(body)):
             return
-        for job in dict.fromkeys(x.job for x in body.lines if x.job):
-            self._bench.write_for(job, StatusSet(status="waiting", text=f"for parts, order {body.number}"))
-        self._bench.told.emit(f"Order {body.number} is written; its jobs wait for their parts.", "petrol")
+        self._voice.say(f"Order {body.number} is written; its jobs wait for their parts.", Severity.DONE)
         self.show_order()
 
     def _arrive(self, whole: bool) -> None:
@@ -256,22 +261,18 @@ class OrderPage(QWidget):
         if order is None:
             return
         places = tuple(range(len(order.body.lines))) if whole else (place,)
-        before = still_waiting(self._bench.shop.orders())
-        if not self._bench.write_shop(OrderArrived(order=order.entry.id, lines=places)):
+        drafts, freed = arriving(self._shop.orders(), order, places)
+        if not self._writer.append(drafts):
             return
-        after = still_waiting(self._bench.shop.orders())
-        freed = [job for job in before if job not in after]
-        names = self._bench.shop.instruments()
-        for job in freed:
-            self._bench.write_for(job, StatusSet(status="wants hands", text="its parts are here"))
+        names = self._shelf.instruments()
         if freed:
             told = ", ".join(names.get(job, job) for job in freed)
-            self._bench.told.emit(f"All its parts are here: {told}.", "petrol")
+            self._voice.say(f"All its parts are here: {told}.", Severity.DONE)
         self.show_order()
 
     def _chosen_line(self) -> tuple[Order | None, int]:
         key, _, place = self._chosen.partition(":")
-        order = next((o for o in self._bench.shop.orders() if o.entry.id == key), None)
+        order = next((o for o in self._shop.orders() if o.entry.id == key), None)
         return order, int(place or 0)
 
     def _ask(self, kind: str) -> None:
@@ -288,14 +289,14 @@ class OrderPage(QWidget):
             if path.suffix == ".pdf":
                 from candor.paper.order import order_pdf  # the library of pages is slow to load
 
-                shop, today = self._bench.shop, self._bench.now().date()
-                write_durably(path, order_pdf(body, shop.instruments(), shop.name(), today))
+                today = self._clock.now().date()
+                write_durably(path, order_pdf(body, self._shelf.instruments(), self._shop.name, today))
             else:
-                write_durably(path, order_csv(body, self._bench.shop.instruments()).encode())
+                write_durably(path, order_csv(body, self._shelf.instruments()).encode())
         except OSError as error:
-            self._bench.told.emit(f"{path} could not be written: {error.strerror}.", "brick")
+            self._voice.refuse(f"{path} could not be written: {error.strerror}.")
             return
-        self._bench.told.emit(f"The order is in {path.name}.", "petrol")
+        self._voice.say(f"The order is in {path.name}.", Severity.DONE)
 
     def explain(self, because: Because) -> None:
         """Say how the order comes about."""

@@ -4,26 +4,29 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QVBoxLayout
 
 from candor.core.errors import CandorError
-from candor.desktop.bench.bench import Bench
+from candor.desktop.bench.place import PlaceInHand
+from candor.desktop.bench.voice import Voice
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.parts import button
 from candor.desktop.widgets.rows import Row, RowList
+from candor.notebook.pack_choice import pack_at_hand, packs_at_hand
+from candor.notebook.store import Notebook
 from candor.packs.load import PackError, read_pack
 from candor.packs.model import Pack
 from candor.packs.procedure import procedure
 
 
-class PacksPage(QWidget):
+class PacksPage(Page):
     """A list of packs with what each holds."""
 
-    def __init__(self, theme: Theme, bench: Bench) -> None:
+    def __init__(self, theme: Theme, *, place: PlaceInHand, voice: Voice, notebook: Notebook) -> None:
         super().__init__()
-        self.setObjectName("page")
-        self._bench = bench
+        self._place, self._voice, self._notebook = place, voice, notebook
         self._chosen = ""
         self._faults: tuple[str, ...] = ()
         self.packs = RowList(theme, "Packs")
@@ -48,7 +51,7 @@ class PacksPage(QWidget):
 
     def enter(self) -> None:
         """Show the packs there are."""
-        packs = self._bench.packs()
+        packs = packs_at_hand(self._notebook)
         if self._chosen not in [p.digest for p in packs]:
             self._chosen = packs[0].digest if packs else ""
         rows = [Row(p.digest, p.name, f"edition {p.edition} · {p.summary}") for p in packs]
@@ -64,12 +67,11 @@ class PacksPage(QWidget):
     def _choose(self, digest: str) -> None:
         self._chosen = digest
         self.enter()
-        self._bench.placeChanged.emit()
+        self.explainAsked.emit()
 
     def pack(self) -> Pack | None:
         """Return the pack chosen."""
-        head = next((p for p in self._bench.packs() if p.digest == self._chosen), None)
-        return self._bench.pack_of(head) if head else None
+        return pack_at_hand(self._notebook, self._chosen)
 
     def _pick(self) -> None:
         name, _ = QFileDialog.getOpenFileName(self, "A pack", "", "Packs (*.yaml *.yml)")
@@ -80,7 +82,7 @@ class PacksPage(QWidget):
         """Check a pack file and keep it; its faults are listed by line where it has any."""
         try:
             pack = read_pack(path)
-            self._chosen = self._bench.notebook.keep_pack(pack)
+            self._chosen = self._notebook.keep_pack(pack)
         except PackError as error:
             self._faults = tuple(str(fault) for fault in error.faults)
             count = "1 fault" if len(self._faults) == 1 else f"{len(self._faults)} faults"
@@ -88,7 +90,7 @@ class PacksPage(QWidget):
             self.enter()
             return False
         except CandorError as error:
-            self._bench.told.emit(str(error), "brick")
+            self._voice.refuse(str(error))
             return False
         self._faults = ()
         self.words.setText(f"{path.name} is kept in this notebook.")

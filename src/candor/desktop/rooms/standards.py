@@ -5,14 +5,20 @@ from __future__ import annotations
 import uuid
 
 from pydantic import ValidationError
-from PySide6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLineEdit, QPlainTextEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLineEdit, QPlainTextEdit, QVBoxLayout
 
 from candor.core.errors import CandorError, ValueTextError
 from candor.core.quantities import parse_date, parse_number
 from candor.core.quantities.show import trimmed
 from candor.core.reading.reference import age
-from candor.desktop.bench.bench import Bench
+from candor.core.severity import Severity
+from candor.desktop.bench.clock import Clock
+from candor.desktop.bench.place import PlaceInHand
+from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.voice import Voice
+from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.parts import Column, button, line
 from candor.desktop.widgets.rows import Row, RowList
@@ -43,13 +49,15 @@ TIPS = {
 SHAPES = {"in date": "full", "expired": "half", "never checked": "ring"}
 
 
-class StandardsPage(QWidget):
+class StandardsPage(Page):
     """A list of standards and the one chosen, to read or to record anew."""
 
-    def __init__(self, theme: Theme, bench: Bench) -> None:
+    def __init__(
+        self, theme: Theme, place: PlaceInHand, writer: Writer, voice: Voice, shop: Shop, clock: Clock
+    ) -> None:
         super().__init__()
-        self.setObjectName("page")
-        self._theme, self._bench = theme, bench
+        self._theme = theme
+        self._place, self._writer, self._voice, self._shop, self._clock = place, writer, voice, shop, clock
         self._key = ""
         self.list = RowList(theme, "Standards")
         self.fields: dict[str, QLineEdit] = {}
@@ -104,11 +112,11 @@ class StandardsPage(QWidget):
                               "(“at 10 V: correction 0.2 mV U 0.4 mV k 2”), one line each", "soft"))  # fmt: skip
         self.lines.setMinimumHeight(theme.px(90))
         inner.addWidget(self.lines, 1)
-        row = QHBoxLayout()
-        row.addWidget(self.record)
-        row.addWidget(self.another)
-        row.addStretch()
-        inner.addLayout(row)
+        buttons = QHBoxLayout()
+        buttons.addWidget(self.record)
+        buttons.addWidget(self.another)
+        buttons.addStretch()
+        inner.addLayout(buttons)
         column.addWidget(self.area)
 
     def enter(self) -> None:
@@ -120,11 +128,11 @@ class StandardsPage(QWidget):
         self.list.setFocus()
 
     def _current(self) -> list[Standard]:
-        return [s for s in self._bench.standards.values() if s.current]
+        return [s for s in self._shop.standards.values() if s.current]
 
     def _choose(self, key: str) -> None:
         self._key = key
-        today = self._bench.now().date()
+        today = self._clock.now().date()
         rows = []
         for standard in self._current():
             how_old = age(standard.reference, today)
@@ -146,20 +154,20 @@ class StandardsPage(QWidget):
         if not chosen:
             self.fields["valid_days"].setText("365")
             self.fields["name"].setFocus()
-        self._bench.placeChanged.emit()
+        self.explainAsked.emit()
 
     def _record(self) -> None:
         try:
             body = self._body()
         except CandorError as error:
-            self._bench.told.emit(str(error), "brick")
+            self._voice.refuse(str(error))
             return
-        if self._bench.write_shop(body):
-            self._bench.told.emit(f"{body.name} is recorded.", "petrol")
+        if self._writer.write_shop(body):
+            self._voice.say(f"{body.name} is recorded.", Severity.DONE)
             self._choose(body.key)
 
     def _body(self) -> StandardRecorded:
-        today = self._bench.now().date()
+        today = self._clock.now().date()
         text = {name: edit.text().strip() for name, edit in self.fields.items()}
         if not text["name"]:
             raise ValueTextError("A standard needs a name; nothing was written.", place="name")
@@ -203,7 +211,7 @@ class StandardsPage(QWidget):
             ]
             because.show_words("No standard chosen", words, "ring")
             return
-        how_old = age(chosen.reference, self._bench.now().date())
+        how_old = age(chosen.reference, self._clock.now().date())
         kind = "Its certificate enters as U/k, corrected, with the drift allowed since." if chosen.body.points else (
             "Its specification enters as a rectangular term, u = a/√3 (JCGM 100, 4.3.7).")  # fmt: skip
         words = [

@@ -5,12 +5,18 @@ from __future__ import annotations
 from pathlib import Path
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFileDialog, QVBoxLayout
 
 from candor.core.errors import CandorError
 from candor.core.quantities import parse_number
-from candor.desktop.bench.bench import Bench
+from candor.core.severity import Severity
+from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.bench.place import PlaceInHand
+from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.voice import Voice
+from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.rooms.combiner import Combiner
 from candor.desktop.rooms.from_file import Preview
@@ -32,7 +38,7 @@ HOW = (
 )
 
 
-class StockPage(QWidget):
+class StockPage(Page):
     """The room.
 
     Signals
@@ -46,10 +52,11 @@ class StockPage(QWidget):
     previewAsked = Signal(object)
     chosen = Signal()
 
-    def __init__(self, theme: Theme, bench: Bench) -> None:
+    def __init__(
+        self, theme: Theme, in_hand: JobInHand, place: PlaceInHand, writer: Writer, voice: Voice, shop: Shop
+    ) -> None:
         super().__init__()
-        self.setObjectName("page")
-        self._bench = bench
+        self._in_hand, self._place, self._writer, self._voice, self._shop = in_hand, place, writer, voice, shop
         self._key = ""
         self.title = label("Stock", "heading", bold=True)
         self.words = label("", "soft")
@@ -64,7 +71,7 @@ class StockPage(QWidget):
         self.recount = button("Write it", "Write the count of the item chosen")
         self.take_in = button("From a file …", "A table of stock as CSV")
         self.give_out = button("Save as CSV …", "The whole stock as a table")
-        self.combiner = Combiner(theme, bench)
+        self.combiner = Combiner(theme, in_hand=in_hand, writer=writer, voice=voice, shop=shop)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         self.area = Column(theme.px(16), theme.px(7))
@@ -87,7 +94,7 @@ class StockPage(QWidget):
         self.take_in.clicked.connect(self._ask_in)
         self.give_out.clicked.connect(self._ask_out)
         self.combiner.chosen.connect(self.chosen)
-        self.combiner.answered.connect(lambda: self._bench.placeChanged.emit())
+        self.combiner.answered.connect(lambda: self.explainAsked.emit())
 
     def finish(self) -> None:
         """Stop the work in hand."""
@@ -100,14 +107,14 @@ class StockPage(QWidget):
 
     def combine_for(self, ref: str) -> None:
         """Make a value for a part of the job in hand."""
-        parts = self._bench.parts()
+        parts = self._in_hand.parts()
         found = parts.line(ref) if parts else None
         if found is not None:
             self.combiner.show_part(found)
 
     def show_stock(self) -> None:
         """Show what is on hand."""
-        supplies = self._bench.shop.supplies()
+        supplies = self._shop.supplies()
         items, free = supplies.stock, {i.body.key: i.count for i in supplies.free("", "")}
         wanted = self.filter.text().lower().replace("µ", "u").split()
         shown = [
@@ -143,7 +150,7 @@ class StockPage(QWidget):
         self.count.setFocus()
 
     def _recount(self) -> None:
-        item = next((i for i in self._bench.shop.stock() if i.body.key == self._key), None)
+        item = next((i for i in self._shop.stock() if i.body.key == self._key), None)
         text = self.count.text().strip().replace("−", "-")
         if item is None:
             return
@@ -152,12 +159,12 @@ class StockPage(QWidget):
             if number != int(number):
                 raise CandorError(f"{text} pieces: expected a whole number.", value=text)
         except CandorError as error:
-            self._bench.told.emit(str(error), "brick")
+            self._voice.refuse(str(error))
             return
         by = int(number) if text[:1] in "+-" else int(number) - item.count
         if item.count + by < 0:
-            self._bench.told.emit(f"There are {item.count}: {-by} cannot be taken. Nothing was written.", "brick")
-        elif by and self._bench.write_shop(StockMoved(key=self._key, by=by, reason="counted")):
+            self._voice.refuse(f"There are {item.count}: {-by} cannot be taken. Nothing was written.")
+        elif by and self._writer.write_shop(StockMoved(key=self._key, by=by, reason="counted")):
             self.count.clear()
             self.show_stock()
 
@@ -169,13 +176,13 @@ class StockPage(QWidget):
     def preview_file(self, path: Path) -> None:
         """Show how a table of stock is understood."""
         try:
-            found = preview_stock(path.read_bytes(), self._bench.shop.stock())
+            found = preview_stock(path.read_bytes(), self._shop.stock())
         except OSError as error:
-            self._bench.told.emit(f"{path.name} cannot be read: {error.strerror}. Nothing was taken in.", "brick")
+            self._voice.refuse(f"{path.name} cannot be read: {error.strerror}. Nothing was taken in.")
             return
         title = f"{path.name}: {len(found.lines)} items"
         self.previewAsked.emit(
-            Preview(title, "item", found.lines, found.faults, found.bodies, self._bench.write_shop, HOW)
+            Preview(title, "item", found.lines, found.faults, found.bodies, self._writer.write_shop, HOW)
         )
 
     def _ask_out(self) -> None:
@@ -186,11 +193,11 @@ class StockPage(QWidget):
     def save(self, path: Path) -> None:
         """Write the whole stock as a table."""
         try:
-            write_durably(path, write_stock(self._bench.shop.stock()).encode())
+            write_durably(path, write_stock(self._shop.stock()).encode())
         except OSError as error:
-            self._bench.told.emit(f"{path} could not be written: {error.strerror}.", "brick")
+            self._voice.refuse(f"{path} could not be written: {error.strerror}.")
             return
-        self._bench.told.emit(f"The stock is in {path.name}.", "petrol")
+        self._voice.say(f"The stock is in {path.name}.", Severity.DONE)
 
     def explain(self, because: Because) -> None:
         """Say how the combiner searches, and what it proved."""

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
-from candor.desktop.bench.bench import Bench
+from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.bench.voice import Voice
+from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import Flow
@@ -17,9 +19,10 @@ from candor.notebook.entries.shop import ItemAdded
 class Checklist(QWidget):
     """One button for each item: pressed, it was looked for and is not there."""
 
-    def __init__(self, theme: Theme, bench: Bench) -> None:
+    def __init__(self, theme: Theme, *, in_hand: JobInHand, writer: Writer, voice: Voice) -> None:
         super().__init__()
-        self._theme, self._bench, self._zone = theme, bench, ""
+        self._theme, self._zone = theme, ""
+        self._in_hand, self._writer, self._voice = in_hand, writer, voice
         self._shown: tuple[str, tuple[str, ...]] = ("", ())
         self.items: dict[str, QPushButton] = {}
         self.own = Field()
@@ -41,12 +44,12 @@ class Checklist(QWidget):
 
     def show_zone(self, zone: str) -> None:
         """Show the checklist of a zone."""
-        pack, job = self._bench.pack, self._bench.job
+        pack, job = self._in_hand.pack, self._in_hand.job
         if pack is None or job is None:
             return
         self._zone = zone
         named = next((z.look_for for z in pack.zones if z.key == zone), ())
-        items = tuple(dict.fromkeys((*named, *self._bench.own_items(zone))))
+        items = tuple(dict.fromkeys((*named, *self._in_hand.own_items(zone))))
         if self._shown != (zone, items):
             self._shown = (zone, items)
             self._flow.removeWidget(self.another)
@@ -69,13 +72,13 @@ class Checklist(QWidget):
         return made
 
     def _look(self, item: str, checked: bool) -> None:
-        job = self._bench.job
+        job = self._in_hand.job
         if checked:
-            self._bench.write(ItemLookedAt(zone=self._zone, item=item))
+            self._writer.write(ItemLookedAt(zone=self._zone, item=item))
         elif job is not None and (self._zone, item) in job.arrive.looked:
-            self._bench.strike(job.arrive.looked[self._zone, item].id)
+            self._writer.strike(job.arrive.looked[self._zone, item].id)
         else:
-            self._bench.told.emit(f"“{item}” was found: strike the finding, and it is open again.", "")
+            self._voice.say(f"“{item}” was found: strike the finding, and it is open again.")
             self.show_zone(self._zone)
 
     def _open_own(self) -> None:
@@ -84,8 +87,8 @@ class Checklist(QWidget):
             self.own.setFocus()
 
     def _add(self) -> None:
-        item, pack = self.own.text().strip(), self._bench.pack
-        if item and pack is not None and self._bench.write_shop(ItemAdded(pack=pack.id, zone=self._zone, item=item)):
+        item, pack = self.own.text().strip(), self._in_hand.pack
+        if item and pack is not None and self._writer.write_shop(ItemAdded(pack=pack.id, zone=self._zone, item=item)):
             self.own.clear()
             self.another.setChecked(False)
             self.show_zone(self._zone)

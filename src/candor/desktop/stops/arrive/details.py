@@ -5,7 +5,10 @@ from __future__ import annotations
 from PySide6.QtWidgets import QGridLayout, QLineEdit, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
-from candor.desktop.bench.bench import Bench
+from candor.desktop.bench.clock import Clock
+from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.bench.voice import Voice
+from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.theme import Theme, label
 from candor.notebook.entries.stay import DetailWritten
 from candor.notebook.history import check_detail
@@ -28,9 +31,9 @@ FIELDS = (
 class Details(QWidget):
     """The fields of the first sitting with an instrument."""
 
-    def __init__(self, theme: Theme, bench: Bench) -> None:
+    def __init__(self, theme: Theme, *, in_hand: JobInHand, writer: Writer, voice: Voice, clock: Clock) -> None:
         super().__init__()
-        self._bench = bench
+        self._in_hand, self._writer, self._voice, self._clock = in_hand, writer, voice, clock
         self.fields: dict[str, QLineEdit] = {}
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -51,7 +54,7 @@ class Details(QWidget):
 
     def show_job(self) -> None:
         """Show what is known, leaving the field that is being typed into alone."""
-        job = self._bench.job
+        job = self._in_hand.job
         if job is None:
             return
         for key, edit in self.fields.items():
@@ -61,14 +64,14 @@ class Details(QWidget):
                 edit.setModified(False)
 
     def _write(self, key: str) -> None:
-        edit, job = self.fields[key], self._bench.job
+        edit, job = self.fields[key], self._in_hand.job
         text = edit.text().strip()
         if job is None or not edit.isModified() or text == job.stay.details.get(key, ""):
             return
         try:
-            check_detail(key, text, self._bench.now().date())
+            check_detail(key, text, self._clock.now().date())
         except CandorError as error:
-            self._bench.told.emit(str(error), "brick")
+            self._voice.refuse(str(error))
             return
-        if self._bench.write(DetailWritten(field=key, text=text)):
+        if self._writer.write(DetailWritten(field=key, text=text)):
             edit.setModified(False)

@@ -8,8 +8,13 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QDragEnterEvent, QDropEvent
 from PySide6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
-from candor.desktop.bench.bench import Bench
+from candor.desktop.bench.clock import Clock
+from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.bench.place import PlaceInHand
+from candor.desktop.bench.voice import Voice
+from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.stops.arrive.checklist import Checklist
 from candor.desktop.stops.arrive.details import Details
@@ -20,32 +25,43 @@ from candor.desktop.widgets.parts import Column, button, line, shortcut
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.checklists import behind
 from candor.notebook.entries.arrive import Finding, FindingNoted, PhotoAdded
+from candor.notebook.store import Notebook
 
 WORST = ("hazard", "fix", "note")
 VIEWS = (("who", "Who it is"), ("walk", "Walk round"), ("apart", "Take apart"), ("together", "Put together"))
 
 
-class ArrivePage(QWidget):
+class ArrivePage(Page):
     """The first stop of a job."""
 
-    def __init__(self, theme: Theme, bench: Bench) -> None:
+    def __init__(
+        self,
+        theme: Theme,
+        in_hand: JobInHand,
+        place: PlaceInHand,
+        writer: Writer,
+        voice: Voice,
+        clock: Clock,
+        notebook: Notebook,
+    ) -> None:
         super().__init__()
-        self.setObjectName("page")
         self.setAcceptDrops(True)
-        self._theme, self._bench = theme, bench
+        self._theme = theme
+        self._in_hand, self._place, self._writer, self._voice, self._clock = in_hand, place, writer, voice, clock
+        self._notebook = notebook
         self._zone, self._finding, self._arrived = "", "", ""
         self.zones = RowList(theme, "Zones")
         self.zone_choice = QComboBox()
         self.zone_choice.setAccessibleName("Zone")
         self.zone_choice.setToolTip("The zone in hand; where there is room they stand in a list at the left")
         self.title = label("", "heading", bold=True)
-        self.details = Details(theme, bench)
+        self.details = Details(theme, in_hand=in_hand, writer=writer, voice=voice, clock=clock)
         self.fields = self.details.fields
-        self.map = TakeApart(theme, bench)
+        self.map = TakeApart(theme, in_hand=in_hand, writer=writer, voice=voice, notebook=notebook)
         self.views: dict[str, QPushButton] = {}
         self._view = "walk"
         self.zone_title = label("", "heading", bold=True)
-        self.checklist = Checklist(theme, bench)
+        self.checklist = Checklist(theme, in_hand=in_hand, writer=writer, voice=voice)
         self.text = QLineEdit()
         self.text.setPlaceholderText("What do you see?")
         self.text.setAccessibleName("Finding")
@@ -111,9 +127,9 @@ class ArrivePage(QWidget):
         self.resize_to_theme()
 
     def _wire(self) -> None:
-        bench = self._bench
-        bench.jobChanged.connect(self.show_job)
-        bench.placeChanged.connect(self._arrive)
+        self._in_hand.changed.connect(self.show_job)
+        self._place.changed.connect(self._arrive)
+        self.map.chosenAnew.connect(self.explainAsked)
         self._theme.changed.connect(self.resize_to_theme)
         self.zones.picked.connect(self._choose_zone)
         self.zone_choice.activated.connect(lambda index: self._choose_zone(self.zone_choice.itemData(index)))
@@ -137,6 +153,11 @@ class ArrivePage(QWidget):
         self.zones.setFixedWidth(self._theme.px(180))
         self.findings.fit(6)
 
+    def finish(self) -> None:
+        """Stop loading photos."""
+        self.photos.finish()
+        self.map.photos.finish()
+
     def narrow(self, is_narrow: bool) -> None:
         """Where the window is narrow the list of zones becomes a field."""
         self.zones.setVisible(not is_narrow)
@@ -145,18 +166,19 @@ class ArrivePage(QWidget):
     # --- showing --------------------------------------------------------------------------------------
 
     def _arrive(self) -> None:
-        pack = self._bench.pack
-        if self._bench.job is None:
+        pack = self._in_hand.pack
+        if self._in_hand.job is None:
             return
         if pack is not None and self._zone not in [z.key for z in pack.zones]:
             self._zone = pack.zones[0].key
-        if self._arrived != self._bench.job.id:
-            self._arrived, self._finding = self._bench.job.id, ""
+        if self._arrived != self._in_hand.job.id:
+            self._arrived, self._finding = self._in_hand.job.id, ""
         self.show_job()
 
     def enter(self) -> None:
         """Come to the stop: where a hazard stands, it is in hand first."""
-        job = self._bench.job
+        self._arrive()
+        job = self._in_hand.job
         hazards = job.arrive.open_hazards if job else ()
         if hazards:
             self._zone, self._finding, self._view = hazards[0].zone or "-", hazards[0].entry.id, "walk"
@@ -166,7 +188,7 @@ class ArrivePage(QWidget):
         """Show who it is, the walk round it, or the map in one of its directions."""
         self._view = view
         self.show_job()
-        self._bench.placeChanged.emit()
+        self.explainAsked.emit()
         first = {"who": self.fields["serial"], "walk": self.text, "apart": self.map.what, "together": self.map.left}[
             view
         ]
@@ -174,8 +196,8 @@ class ArrivePage(QWidget):
 
     def show_job(self) -> None:
         """Show details, zones and findings; quietly nothing while another stop is in hand."""
-        job, pack = self._bench.job, self._bench.pack
-        if job is None or pack is None or self._bench.stop != "arrive":
+        job, pack = self._in_hand.job, self._in_hand.pack
+        if job is None or pack is None or self._place.stop != "arrive":
             return
         self.title.setText(f"{job.name}, {pack.kind}")
         for key, made in self.views.items():
@@ -202,7 +224,7 @@ class ArrivePage(QWidget):
         self._show_findings()
 
     def _worst(self, zone: str) -> str:
-        job = self._bench.job
+        job = self._in_hand.job
         marks = (
             {f.mark for f in job.arrive.findings if f.zone == zone and (f.open or f.mark == "note")} if job else set()
         )
@@ -212,12 +234,12 @@ class ArrivePage(QWidget):
         return found or ("full" if settled or self._looked_through(zone) else "begun" if begun else "ring")
 
     def _looked_through(self, zone: str) -> bool:
-        job, pack = self._bench.job, self._bench.pack
+        job, pack = self._in_hand.job, self._in_hand.pack
         items = next((z.look_for for z in pack.zones if z.key == zone), ()) if pack else ()
         return job is not None and bool(items) and behind(job, zone, items) == len(items)
 
     def _show_findings(self) -> None:
-        job = self._bench.job
+        job = self._in_hand.job
         if job is None:
             return
         zone = "" if self._zone == "-" else self._zone
@@ -230,7 +252,7 @@ class ArrivePage(QWidget):
         chosen = self.finding()
         self.settle.setVisible(chosen is not None and chosen.open)
         self.chosen.setVisible(chosen is not None)
-        self.photos.show_photos(self._bench.notebook.photo_folder, chosen.photos if chosen else ())
+        self.photos.show_photos(self._notebook.photo_folder, chosen.photos if chosen else ())
 
     def _row(self, finding: Finding) -> Row:
         parts = [finding.mark, f"entry {finding.entry.number}"]
@@ -243,12 +265,12 @@ class ArrivePage(QWidget):
 
     def finding(self) -> Finding | None:
         """Return the finding chosen."""
-        job = self._bench.job
+        job = self._in_hand.job
         return next((f for f in job.arrive.findings if f.entry.id == self._finding), None) if job else None
 
     def explain(self, because: Because) -> None:
         """Fill the reasons panel for what is chosen."""
-        job, chosen = self._bench.job, self.finding()
+        job, chosen = self._in_hand.job, self.finding()
         if job is None:
             return
         if self._view != "walk":
@@ -281,7 +303,7 @@ class ArrivePage(QWidget):
             self.map.explain(because)
             return
         because.show_whole(None)
-        lines = [f"{line.day:%Y-%m-%d}   {line.words} (entry {line.entry})" for line in self._bench.history()]
+        lines = [f"{line.day:%Y-%m-%d}   {line.words} (entry {line.entry})" for line in self._in_hand.history()]
         words = ["What this notebook knows of this instrument, the oldest first."] if lines else [
             "Nothing yet. An old calibration sticker becomes the first line; each certificate adds one."]  # fmt: skip
         because.show_words("Its history", [*words, *lines])
@@ -291,31 +313,31 @@ class ArrivePage(QWidget):
     def _choose_zone(self, key: str) -> None:
         self._zone, self._finding, self._view = key, "", "walk"
         self.show_job()
-        self._bench.placeChanged.emit()
+        self.explainAsked.emit()
         self.text.setFocus()
 
     def _choose_finding(self, key: str) -> None:
         self._finding = key
         self._show_findings()
-        self._bench.placeChanged.emit()
+        self.explainAsked.emit()
 
     def _find(self, mark: str) -> None:
         text = self.text.text().strip()
         if not text:
-            self._bench.told.emit("Write what you see first; nothing was written.", "brick")
+            self._voice.refuse("Write what you see first; nothing was written.")
             self.text.setFocus()
             return
         zone = "" if self._zone == "-" else self._zone
-        if self._bench.write(FindingNoted.model_validate({"zone": zone, "mark": mark, "text": text})):
-            self._finding = self._bench.job.arrive.findings[-1].entry.id if self._bench.job else ""
+        if self._writer.write(FindingNoted.model_validate({"zone": zone, "mark": mark, "text": text})):
+            self._finding = self._in_hand.job.arrive.findings[-1].entry.id if self._in_hand.job else ""
             self._show_findings()
-            self._bench.placeChanged.emit()
+            self.explainAsked.emit()
             self.text.clear()
             self.text.setFocus()
 
     def _settle(self, how: str) -> None:
         chosen = self.finding()
-        if chosen is not None and self._bench.settle(chosen.entry.id, how, self.reason.text()):
+        if chosen is not None and self._writer.settle(chosen.entry.id, how, self.reason.text()):
             self.reason.clear()
         else:
             self.reason.setFocus()
@@ -323,7 +345,7 @@ class ArrivePage(QWidget):
     def _strike(self) -> None:
         chosen = self.finding()
         if chosen is not None:
-            self._bench.strike(chosen.entry.id)
+            self._writer.strike(chosen.entry.id)
 
     def _pick_photo(self) -> None:
         names, _ = QFileDialog.getOpenFileNames(self, "Photos of the finding", "", PICTURES)
@@ -336,19 +358,20 @@ class ArrivePage(QWidget):
             return
         chosen = self.finding()
         attach_photos(
-            self._bench, chosen.entry.id if chosen else "", paths, "Write the finding first, then add its photo."
-        )
+            paths, chosen.entry.id if chosen else "", missing="Write the finding first, then add its photo.",
+            writer=self._writer, voice=self._voice, notebook=self._notebook,
+        )  # fmt: skip
 
     def paste_photo(self) -> None:
         """Attach the picture on the clipboard to what is chosen."""
         step = self.map.step() if self._view in ("apart", "together") else None
         chosen = step.entry if step else self.finding().entry if self.finding() else None  # type: ignore[union-attr]
         if chosen is None:
-            self._bench.told.emit("Write the finding or the step first, then paste its photo.", "brick")
+            self._voice.refuse("Write the finding or the step first, then paste its photo.")
             return
-        name = pasted_picture(self._bench)
+        name = pasted_picture(self._voice, self._notebook)
         if name:
-            self._bench.write(PhotoAdded(finding=chosen.id, file=name))
+            self._writer.write(PhotoAdded(finding=chosen.id, file=name))
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         if event.mimeData().hasUrls():

@@ -10,49 +10,53 @@ from PySide6.QtGui import QDesktopServices, QGuiApplication, QImage, QImageReade
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QWidget
 
 from candor.core.errors import CandorError
-from candor.desktop.bench.bench import Bench
+from candor.desktop.bench.voice import Voice
+from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.theme import Theme
 from candor.desktop.widgets.parts import empty
 from candor.desktop.widgets.worker import Work
 from candor.notebook.entries.arrive import PhotoAdded
 from candor.notebook.files import is_plain_name
 from candor.notebook.photos import keep_photo, keep_picture
+from candor.notebook.store import Notebook
 
 SIDE = 108
 PICTURES = "Pictures (*.jpg *.jpeg *.png *.webp *.gif *.bmp)"
 
 
-def attach_photos(bench: Bench, entry: str, paths: list[Path], missing: str) -> None:
+def attach_photos(
+    paths: list[Path], entry: str, *, missing: str, writer: Writer, voice: Voice, notebook: Notebook
+) -> None:
     """Keep pictures and attach them to an entry; what is no picture is said and left out.
 
     `missing` is said where there is no entry to attach them to.
     """
     if not entry:
-        bench.told.emit(missing, "brick")
+        voice.refuse(missing)
         return
     for path in paths:
         try:
-            name = keep_photo(bench.notebook.photo_folder, path)
+            name = keep_photo(notebook.photo_folder, path)
         except (CandorError, OSError) as error:
-            bench.told.emit(str(error), "brick")
+            voice.refuse(str(error))
             continue
-        bench.write(PhotoAdded(finding=entry, file=name))
+        writer.write(PhotoAdded(finding=entry, file=name))
 
 
-def pasted_picture(bench: Bench) -> str:
+def pasted_picture(voice: Voice, notebook: Notebook) -> str:
     """Keep the picture on the clipboard, and return its name; empty, with a sentence, where there is none."""
     image = QGuiApplication.clipboard().image()
     if image.isNull():
-        bench.told.emit("There is no picture on the clipboard.", "brick")
+        voice.refuse("There is no picture on the clipboard.")
         return ""
     data = QByteArray()
     buffer = QBuffer(data)
     buffer.open(QIODevice.OpenModeFlag.WriteOnly)
     image.save(buffer, "PNG")
     try:
-        return keep_picture(bench.notebook.photo_folder, data.data(), "the pasted picture")
+        return keep_picture(notebook.photo_folder, bytes(data.data()), "the pasted picture")
     except (CandorError, OSError) as error:
-        bench.told.emit(str(error), "brick")
+        voice.refuse(str(error))
         return ""
 
 

@@ -4,10 +4,13 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
-from candor.desktop.bench.bench import Bench
+from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.bench.voice import Voice
+from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.stops.arrive.photos import PICTURES, PhotoStrip, attach_photos
@@ -17,14 +20,23 @@ from candor.desktop.widgets.parts import button
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.entries.arrive import PutBack, Taken, TakenOff, say_fasteners
 from candor.notebook.fasteners_text import read_fasteners
+from candor.notebook.store import Notebook
 
 
 class TakeApart(QWidget):
-    """The map, forwards while it is taken apart and backwards while it is put together."""
+    """The map, forwards while it is taken apart and backwards while it is put together.
 
-    def __init__(self, theme: Theme, bench: Bench) -> None:
+    Signals
+    -------
+    chosenAnew()
+        Another step is chosen, or the one chosen stands otherwise.
+    """
+
+    chosenAnew = Signal()
+
+    def __init__(self, theme: Theme, *, in_hand: JobInHand, writer: Writer, voice: Voice, notebook: Notebook) -> None:
         super().__init__()
-        self._bench = bench
+        self._in_hand, self._writer, self._voice, self._notebook = in_hand, writer, voice, notebook
         self._backwards = False
         self._chosen = ""
         self.title = label("", "heading", bold=True)
@@ -79,7 +91,7 @@ class TakeApart(QWidget):
 
     def show_map(self, backwards: bool) -> None:
         """Show the map in one direction."""
-        job = self._bench.job
+        job = self._in_hand.job
         if job is None:
             return
         self._backwards = backwards
@@ -96,7 +108,7 @@ class TakeApart(QWidget):
         chosen = self.step()
         for widget in (self.photo, self.strike):
             widget.setVisible(chosen is not None)
-        self.photos.show_photos(self._bench.notebook.photo_folder, chosen.photos if chosen else ())
+        self.photos.show_photos(self._notebook.photo_folder, chosen.photos if chosen else ())
 
     def _row(self, number: int, taken: Taken) -> Row:
         parts = [part for part in (say_fasteners(taken.entry.body.fasteners), taken.entry.body.wires) if part]
@@ -114,7 +126,7 @@ class TakeApart(QWidget):
         )
 
     def _count_words(self) -> str:
-        job = self._bench.job
+        job = self._in_hand.job
         if job is None or not job.arrive.taken:
             return "Nothing is off yet. Write each step as you do it: the list backwards puts it together again."
         back = sum(t.back is not None for t in job.arrive.taken)
@@ -129,7 +141,7 @@ class TakeApart(QWidget):
 
     def step(self) -> Taken | None:
         """Return the step chosen."""
-        job = self._bench.job
+        job = self._in_hand.job
         return next((t for t in job.arrive.taken if t.entry.id == self._chosen), None) if job else None
 
     def explain(self, because: Because) -> None:
@@ -152,19 +164,19 @@ class TakeApart(QWidget):
     def _take_off(self) -> None:
         what = self.what.text().strip()
         if not what:
-            self._bench.told.emit("Write what comes off first; nothing was written.", "brick")
+            self._voice.refuse("Write what comes off first; nothing was written.")
             self.what.setFocus()
             return
         try:
             fasteners = read_fasteners(self.fasteners.text())
         except CandorError as error:
-            self._bench.told.emit(str(error), "brick")
+            self._voice.refuse(str(error))
             self.fasteners.setFocus()
             return
-        if self._bench.write(TakenOff(what=what, fasteners=fasteners, wires=self.wires.text().strip())):
+        if self._writer.write(TakenOff(what=what, fasteners=fasteners, wires=self.wires.text().strip())):
             for field in (self.what, self.fasteners, self.wires):
                 field.clear()
-            job = self._bench.job
+            job = self._in_hand.job
             self._chosen = job.arrive.taken[-1].entry.id if job else ""
             self._again()
             self.what.setFocus()
@@ -175,13 +187,12 @@ class TakeApart(QWidget):
         if chosen is None or chosen.back is not None:
             return
         if not text.isdigit() or int(text) > chosen.count:
-            self._bench.told.emit(
-                f"“{text}” cannot be left over: this step has {chosen.count} fasteners; expected 0 to {chosen.count}.",
-                "brick",
+            self._voice.refuse(
+                f"“{text}” cannot be left over: this step has {chosen.count} fasteners; expected 0 to {chosen.count}."
             )
             self.left.setFocus()
             return
-        if self._bench.write(PutBack(step=chosen.entry.id, left_over=int(text))):
+        if self._writer.write(PutBack(step=chosen.entry.id, left_over=int(text))):
             self.left.clear()
             self._again()
 
@@ -191,12 +202,12 @@ class TakeApart(QWidget):
 
     def _again(self) -> None:
         self.show_map(self._backwards)
-        self._bench.placeChanged.emit()
+        self.chosenAnew.emit()
 
     def _strike(self) -> None:
         chosen = self.step()
         if chosen is not None:
-            self._bench.strike((chosen.back or chosen.entry).id)
+            self._writer.strike((chosen.back or chosen.entry).id)
 
     def _pick_photo(self) -> None:
         names, _ = QFileDialog.getOpenFileNames(self, "Photos of the step", "", PICTURES)
@@ -206,5 +217,6 @@ class TakeApart(QWidget):
         """Attach pictures to the step chosen."""
         chosen = self.step()
         attach_photos(
-            self._bench, chosen.entry.id if chosen else "", paths, "Write the step first, then add its photo."
-        )
+            paths, chosen.entry.id if chosen else "", missing="Write the step first, then add its photo.",
+            writer=self._writer, voice=self._voice, notebook=self._notebook,
+        )  # fmt: skip

@@ -7,8 +7,12 @@ from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QResizeEvent, QShowE
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from candor.core.quantities.show import decimals, plain, trimmed
-from candor.desktop.bench.bench import Bench
+from candor.core.severity import Severity
+from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.hand import Hand
+from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.bench.place import PlaceInHand
+from candor.desktop.bench.voice import Voice
 from candor.desktop.frame.speech import Speech
 from candor.desktop.frame.theme import Theme, label, retint, style_sheet
 from candor.desktop.stops.calibrate.waiting import StepCard
@@ -58,10 +62,20 @@ class ArmsLength(QWidget):
 
     left = Signal()
 
-    def __init__(self, theme: Theme, bench: Bench, hand: Hand, speech: Speech) -> None:
+    def __init__(
+        self,
+        theme: Theme,
+        in_hand: JobInHand,
+        place: PlaceInHand,
+        voice: Voice,
+        clock: Clock,
+        hand: Hand,
+        speech: Speech,
+    ) -> None:
         super().__init__()
         self.setObjectName("page")
-        self._shared, self._bench, self._hand, self._speech = theme, bench, hand, speech
+        self._shared, self._hand, self._speech = theme, hand, speech
+        self._in_hand, self._place, self._voice, self._clock = in_hand, place, voice, clock
         # Its own sizes: it fills whatever screen there is, whatever the text size on the bench.
         self._theme = theme = Theme(theme.mode, 1.0)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -73,7 +87,7 @@ class ArmsLength(QWidget):
         self.do = label("", "arm-soft")
         self.dial = Dial(theme, large=True)
         self.dial.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.card = StepCard(theme, bench, hand)
+        self.card = StepCard(theme, in_hand=in_hand, clock=clock, hand=hand)
         self.reference_words, self.reference = label("reference", "arm-soft"), label("", "arm-title", bold=True)
         self.needle_words, self.needle = label("", "arm-soft"), label("", "arm-hand", bold=True, wrap=False)
         self.glyph, self.verdict = Glyph(theme, 28), label("", "arm", wrap=True)
@@ -83,10 +97,10 @@ class ArmsLength(QWidget):
         self.progress = Progress(theme)
         self._build()
         hand.changed.connect(self.show_hand)
-        bench.placeChanged.connect(self.show_hand)
-        bench.ticked.connect(self.card.show_time)
+        place.changed.connect(self.show_hand)
+        clock.ticked.connect(self.card.show_time)
         hand.taken.connect(self._say_verdict)
-        bench.told.connect(self._show_trouble)
+        voice.told.connect(self._show_trouble)
         self._shared.changed.connect(self._fit)
 
     def _build(self) -> None:
@@ -145,13 +159,13 @@ class ArmsLength(QWidget):
 
     def show_hand(self) -> None:
         """Show the step in hand."""
-        step, job, pack = self._hand.step, self._bench.job, self._bench.pack
+        step, job, pack = self._hand.step, self._in_hand.job, self._in_hand.pack
         if step is None or job is None or pack is None or not self.isVisible():
             return
         steps = procedure(pack)
         index = next(i for i, s in enumerate(steps) if s.key == step.key)
         self.top.say(f"{job.name} · {step.section} · {index + 1} of {len(steps)}")
-        bar = barrier(job, self._bench.parts())
+        bar = barrier(job, self._in_hand.parts())
         hazard = bar.hazard.text if bar and bar.hazard else "the sample is bad" if bar else ""
         self.caution.say(f"barred: {hazard}" if bar else step.cautions[0].short if step.cautions else "")
         point = step.point
@@ -175,7 +189,7 @@ class ArmsLength(QWidget):
             self._show_point()
 
     def _show_point(self) -> None:
-        step, pack = self._hand.step, self._bench.pack
+        step, pack = self._hand.step, self._in_hand.pack
         if step is None or step.point is None or pack is None or pack.dial is None:
             return
         point, shown = step.point, self._hand.shown_needle
@@ -217,8 +231,8 @@ class ArmsLength(QWidget):
         if self.isVisible() and result is not None:
             self._speech.say(f"{trimmed(result.indicated, 4)}, {result.verdict.outcome}")
 
-    def _show_trouble(self, sentence: str, tint: str) -> None:
-        if self.isVisible() and tint in ("brick", "brass"):
+    def _show_trouble(self, sentence: str, severity: Severity) -> None:
+        if self.isVisible() and severity in (Severity.REFUSED, Severity.ASK):
             self.next.setText(sentence)
             self._speech.say(sentence)
 
@@ -231,7 +245,7 @@ class ArmsLength(QWidget):
             size = 0.2 if event.modifiers() & Qt.KeyboardModifier.ControlModifier else size
             self._hand.nudge(size if key == Qt.Key.Key_Right else -size)
         elif key in (Qt.Key.Key_Up, Qt.Key.Key_Down):
-            self._bench.go_along(1 if key == Qt.Key.Key_Down else -1)
+            self._place.go_along(1 if key == Qt.Key.Key_Down else -1)
         elif key == Qt.Key.Key_Backspace:
             self._hand.back()
         elif key == Qt.Key.Key_R:
@@ -241,7 +255,7 @@ class ArmsLength(QWidget):
         elif key == Qt.Key.Key_C:
             self._hand.confirm_reference()
         elif key == Qt.Key.Key_S:
-            self._bench.told.emit(self._speech.toggle(), "")
+            self._voice.say(self._speech.toggle())
         elif key in (Qt.Key.Key_Escape, Qt.Key.Key_F11):
             self.left.emit()
         else:

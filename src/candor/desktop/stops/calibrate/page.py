@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
-from pathlib import Path
-
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import QApplication, QComboBox, QHBoxLayout, QLineEdit, QStackedWidget, QVBoxLayout, QWidget
 
-from candor.desktop.bench.bench import Bench
+from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.hand import Hand
+from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.bench.place import PlaceInHand
+from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.voice import Voice
+from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.stops.calibrate.readout import Readout
 from candor.desktop.stops.calibrate.steps import current_row, step_rows
@@ -31,7 +35,7 @@ from candor.packs.procedure import ProcedureStep, procedure
 DIAL_SHARE = 0.4  # of the page's height; the ribbon has what the words leave
 
 
-class CalibratePage(QWidget):
+class CalibratePage(Page):
     """The stop where readings are taken.
 
     Signals
@@ -49,18 +53,29 @@ class CalibratePage(QWidget):
     importAsked = Signal()
     standardsAsked = Signal()
 
-    def __init__(self, theme: Theme, bench: Bench, hand: Hand) -> None:
+    def __init__(
+        self,
+        theme: Theme,
+        in_hand: JobInHand,
+        place: PlaceInHand,
+        writer: Writer,
+        voice: Voice,
+        shop: Shop,
+        clock: Clock,
+        hand: Hand,
+    ) -> None:
         super().__init__()
-        self.setObjectName("page")
-        self._theme, self._bench, self._hand = theme, bench, hand
+        self._theme, self._hand = theme, hand
+        self._in_hand, self._place, self._writer, self._voice, self._shop = in_hand, place, writer, voice, shop
+        self._clock = clock
         self._function = ""
         self.steps = RowList(theme, "Steps of the procedure")
         self.title = label("", "heading", bold=True)
         self.do, self.aim = label("", "text"), label("", "soft")
         self.caution = Caution(theme)
         self.dial, self.ribbon = Dial(theme), Ribbon(theme)
-        self.readout = Readout(theme, bench, hand)
-        self.card = StepCard(theme, bench, hand)
+        self.readout = Readout(theme, in_hand=in_hand, shop=shop, clock=clock, hand=hand)
+        self.card = StepCard(theme, in_hand=in_hand, clock=clock, hand=hand)
         self.run_title = label("All ranges", "text", bold=True, wrap=False)
         self.run_words = label("", "soft")
         self._build_actions()
@@ -89,7 +104,7 @@ class CalibratePage(QWidget):
         self.area = Column(theme.px(16), theme.px(6))
         column = self.area.column
         column.setContentsMargins(theme.px(18), theme.px(12), theme.px(16), theme.px(12))
-        self.barrier = Barrier(theme, self._bench)
+        self.barrier = Barrier(theme, in_hand=self._in_hand, writer=self._writer, voice=self._voice)
         for widget in (self.barrier, self.title, self.caution, self.do, self.aim):
             column.addWidget(widget)
         reading = QWidget()
@@ -118,11 +133,11 @@ class CalibratePage(QWidget):
 
     def _wire(self) -> None:
         self._hand.changed.connect(self.show_hand)
-        self._bench.placeChanged.connect(self.show_step)
-        self._bench.jobChanged.connect(self.show_steps)
-        self._bench.ticked.connect(self.card.show_time)
+        self._place.changed.connect(self.show_step)
+        self._in_hand.changed.connect(self.show_steps)
+        self._clock.ticked.connect(self.card.show_time)
         self._theme.changed.connect(self.resize_to_theme)
-        self.steps.picked.connect(lambda key: self._bench.go("calibrate", key))
+        self.steps.picked.connect(lambda key: self._place.go("calibrate", key))
         self.dial.nudged.connect(self._hand.nudge)
         self.dial.dragged.connect(self._hand.drag_to)
         self.ribbon.chosen.connect(self._go_to_point)
@@ -156,6 +171,11 @@ class CalibratePage(QWidget):
         super().resizeEvent(event)
         self._fit_middle()
 
+    def enter(self) -> None:
+        """Come to the stop: the keyboard is where the hands are."""
+        self.show_step()
+        self.take_focus()
+
     def narrow(self, is_narrow: bool) -> None:
         """Leave the list of steps out where the window is narrow; PgUp and PgDn walk it."""
         self.steps.setVisible(not is_narrow)
@@ -164,7 +184,7 @@ class CalibratePage(QWidget):
 
     def show_step(self) -> None:
         """Show the words of the step in hand and everything under them."""
-        step, job = self._bench.step, self._bench.job
+        step, job = self._place.step, self._in_hand.job
         if step is None or job is None:
             return
         self.reason.hide()
@@ -182,44 +202,40 @@ class CalibratePage(QWidget):
 
     def show_steps(self) -> None:
         """Show how far every step is."""
-        bench = self._bench
-        if (
-            bench.job is None
-            or bench.pack is None
-            or bench.found is None
-            or bench.left_read is None
-            or not bench.step_key
-        ):
+        job, pack, key = self._in_hand.job, self._in_hand.pack, self._place.step_key
+        found, left = self._in_hand.found, self._in_hand.left_read
+        if job is None or pack is None or found is None or left is None or not key:
             return
-        runs = {"as found": bench.found, "as left": bench.left_read}
-        rows = step_rows(bench.job, bench.pack, bench.states, runs, bench.step_key, bench.now())
-        self.steps.show_rows(rows, current_row(rows, bench.pack, bench.step_key))
+        runs = {"as found": found, "as left": left}
+        rows = step_rows(job, pack, self._in_hand.states, runs, key, self._clock.now())
+        self.steps.show_rows(rows, current_row(rows, pack, key))
         self.readout.show_standards()
         self.barrier.show_job()
 
     def show_hand(self) -> None:
         """Show needle, reference, error, ribbon and what the main button would do."""
-        step, bench = self._hand.step, self._bench
-        if step is None or bench.job is None or bench.found is None or bench.left_read is None or bench.pack is None:
+        step, pack = self._hand.step, self._in_hand.pack
+        found, left = self._in_hand.found, self._in_hand.left_read
+        if step is None or pack is None or found is None or left is None:
             return
         point = step.point
-        if point is not None and bench.pack.dial is not None:
-            self.dial.show_face(bench.pack.dial)
+        if point is not None and pack.dial is not None:
+            self.dial.show_face(pack.dial)
             limit = point.limit.at(self._hand.reference, point.full_scale)
             self.dial.show_needle(point, NeedleState(self._hand.reference, self._hand.shown_needle, limit))
             self.readout.show_hand()
         else:
             self.card.show_step()
-        function = self._function or bench.found.points[0].function
-        self.ribbon.show_runs(bench.found, bench.left_read, point.key if point else "", function)
+        function = self._function or found.points[0].function
+        self.ribbon.show_runs(found, left, point.key if point else "", function)
         self.run_title.setText(function)
-        read = bench.left_read if step.phase == "as left" else bench.found
+        read = left if step.phase == "as left" else found
         self.run_words.setText(read.sentence)
         self.ribbon.setToolTip("Hollow: as found. Filled: as left. Bar: U. Click a point to walk to it.")
         self._name_buttons(step)
 
     def _name_buttons(self, step: ProcedureStep) -> None:
-        job = self._bench.job
+        job = self._in_hand.job
         if job is None:
             return
         words = "Go on"
@@ -235,11 +251,11 @@ class CalibratePage(QWidget):
         self.take.setText(f"{words}  Space")
         self.take.setAccessibleName(words)
         self.again.setVisible(step.kind == "point")
-        self.skip.setVisible(step_state(job, step, self._bench.now(), self._bench.states) == "open")
+        self.skip.setVisible(step_state(job, step, self._clock.now(), self._in_hand.states) == "open")
 
     def explain(self, because: Because) -> None:
         """Fill the reasons panel for the step in hand."""
-        result, step, job = self._hand.result(), self._hand.step, self._bench.job
+        result, step, job = self._hand.result(), self._hand.step, self._in_hand.job
         if step is None or job is None:
             return
         if result is not None:
@@ -258,7 +274,7 @@ class CalibratePage(QWidget):
         elif (timer := job.calibrate.timer_of(step.key)) is not None:
             words = [f"Started {timer.entry.at.astimezone():%H:%M}, over {timer.ends.astimezone():%H:%M} "
                      f"(entry {timer.entry.number}).", step.aim]  # fmt: skip
-            running = timer.left(self._bench.now()) > 0
+            running = timer.left(self._clock.now()) > 0
             because.show_words("Running" if running else "Over", words, "running" if running else "full")
         elif step.key in job.calibrate.done:
             because.show_words(
@@ -266,11 +282,11 @@ class CalibratePage(QWidget):
             )
         else:
             because.show_words(step.title, [step.aim, f"Usual mistake: {step.mistake}"])
-        because.show_whole(self._bench.left if step.phase == "as left" else self._bench.found)
+        because.show_whole(self._in_hand.left if step.phase == "as left" else self._in_hand.found)
 
     def _asked_for(self) -> str:
         """Say what is still to be read before a reading can be taken."""
-        hand, standard = self._hand, self._bench.standard()
+        hand, standard = self._hand, self._in_hand.standard()
         needle = "" if hand.moved else "Move the needle to where you see it; M puts it on the mark. "
         if hand.reference_from:
             return needle + ("The source stands as set." if hand.is_set else "The reference is read. Space takes it.")
@@ -301,7 +317,7 @@ class CalibratePage(QWidget):
         elif key in (Qt.Key.Key_B, Qt.Key.Key_A):
             self._hand.turn("up" if key == Qt.Key.Key_B else "down")
         elif key in (Qt.Key.Key_PageDown, Qt.Key.Key_PageUp):
-            self._bench.go_along(1 if key == Qt.Key.Key_PageDown else -1)
+            self._place.go_along(1 if key == Qt.Key.Key_PageDown else -1)
         elif (
             text
             and (text.isdigit() or text in "+-−.@")
@@ -313,36 +329,36 @@ class CalibratePage(QWidget):
 
     def take_focus(self) -> None:
         """Put the keyboard where the hands are: on the dial, or on the main button."""
-        step = self._bench.step
+        step = self._place.step
         (self.dial if step is not None and step.point is not None else self.take).setFocus()
 
     def _go_to_point(self, key: str) -> None:
-        step, pack = self._bench.step, self._bench.pack
+        step, pack = self._place.step, self._in_hand.pack
         if pack is None:
             return
         phase = step.phase if step is not None and step.kind == "point" else "as found"
         target = next(s for s in procedure(pack) if s.kind == "point" and s.phase == phase and s.point
                       and s.point.key == key)  # fmt: skip
-        self._bench.go("calibrate", target.key)
+        self._place.go("calibrate", target.key)
 
     def _choose_standard(self, entry: str) -> None:
         if entry == "new":
             self.standardsAsked.emit()
             self.readout.show_standards()
         elif entry:
-            self._bench.write(StandardChosen(standard=entry))
+            self._writer.write(StandardChosen(standard=entry))
 
     def choose_rule(self, rule: str) -> None:
         """Take another decision rule for the job."""
-        if self._bench.job is not None and self._bench.job.calibrate.rule != rule:
-            self._bench.write(RuleChosen.model_validate({"rule": rule}))
+        if self._in_hand.job is not None and self._in_hand.job.calibrate.rule != rule:
+            self._writer.write(RuleChosen.model_validate({"rule": rule}))
 
     def strike_reading(self, number: int) -> None:
         """Strike a reading by the number of its entry."""
-        job = self._bench.job
+        job = self._in_hand.job
         entry = next((e for e in job.entries if e.number == number), None) if job else None
         if entry is not None:
-            self._bench.strike(entry.id)
+            self._writer.strike(entry.id)
 
     def _ask_reason(self) -> None:
         self.reason.setText("")
@@ -350,21 +366,21 @@ class CalibratePage(QWidget):
         self.reason.setFocus()
 
     def _skip(self) -> None:
-        step = self._bench.step
+        step = self._place.step
         if step is None or not self.reason.text().strip():
-            self._bench.told.emit("A reason is needed to leave a step out; nothing was written.", "brick")
+            self._voice.refuse("A reason is needed to leave a step out; nothing was written.")
             return
-        if self._bench.write(StepSkipped(step=step.key, reason=self.reason.text().strip())):
+        if self._writer.write(StepSkipped(step=step.key, reason=self.reason.text().strip())):
             self.reason.hide()
-            self._bench.go_along(1)
+            self._place.go_along(1)
 
 
 class Barrier(QWidget):
     """Why power may not be applied yet, a hazard or a bad sample, and the way past it: cleared, or a written reason."""
 
-    def __init__(self, theme: Theme, bench: Bench) -> None:
+    def __init__(self, theme: Theme, *, in_hand: JobInHand, writer: Writer, voice: Voice) -> None:
         super().__init__()
-        self._bench = bench
+        self._in_hand, self._writer, self._voice = in_hand, writer, voice
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, theme.px(8))
         self.words = Caution(theme, bold=True)
@@ -384,18 +400,18 @@ class Barrier(QWidget):
 
     def show_job(self) -> None:
         """Show the first open hazard, or nothing."""
-        found = barrier(self._bench.job, self._bench.parts())
+        found = barrier(self._in_hand.job, self._in_hand.parts())
         self.setVisible(found is not None)
         if found is not None:
             self.cleared.setVisible(found.hazard is not None)
             self.words.say(found.sentence)
 
     def _settle(self, how: str) -> None:
-        job = self._bench.job
+        job = self._in_hand.job
         if job is not None and not job.arrive.open_hazards:
             self._override_sample()
         elif job is not None:
-            if self._bench.settle(job.arrive.open_hazards[0].entry.id, how, self.reason.text()):
+            if self._writer.settle(job.arrive.open_hazards[0].entry.id, how, self.reason.text()):
                 self.reason.clear()
             else:
                 self.reason.setFocus()
@@ -403,12 +419,7 @@ class Barrier(QWidget):
     def _override_sample(self) -> None:
         reason = self.reason.text().strip()
         if not reason:
-            self._bench.told.emit("Write first why the set may see power; nothing was written.", "brick")
+            self._voice.refuse("Write first why the set may see power; nothing was written.")
             self.reason.setFocus()
-        elif self._bench.write(BarOverridden(bar="sample", reason=reason)):
+        elif self._writer.write(BarOverridden(bar="sample", reason=reason)):
             self.reason.clear()
-
-
-def is_readings_file(path: Path) -> bool:
-    """Say whether a dropped file could hold readings."""
-    return path.suffix.lower() in (".csv", ".tsv", ".txt")

@@ -11,8 +11,10 @@ from candor.core.jot.line import say_ticks
 from candor.core.quantities import parse_quantity
 from candor.core.quantities.show import decimals, plain, trimmed
 from candor.core.reading.reference import age
-from candor.desktop.bench.bench import Bench
+from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.hand import Hand
+from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.bench.shop import Shop
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.parts import button
@@ -29,9 +31,10 @@ class Readout(QWidget):
 
     standardChosen = Signal(str)
 
-    def __init__(self, theme: Theme, bench: Bench, hand: Hand) -> None:
+    def __init__(self, theme: Theme, *, in_hand: JobInHand, shop: Shop, clock: Clock, hand: Hand) -> None:
         super().__init__()
-        self._theme, self._bench, self._hand = theme, bench, hand
+        self._theme, self._hand = theme, hand
+        self._in_hand, self._shop, self._clock = in_hand, shop, clock
         self.reference = Field()
         self.reference.setObjectName("reference")
         self.reference.setAccessibleName("Reference")
@@ -156,15 +159,15 @@ class Readout(QWidget):
 
     def show_standards(self) -> None:
         """List the standards that can be chosen."""
-        job = self._bench.job
+        job = self._in_hand.job
         self.standard.blockSignals(True)
         self.standard.clear()
-        chosen = self._bench.standard()
-        listed = [s for s in self._bench.standards.values() if s.current or s is chosen]
+        chosen = self._in_hand.standard()
+        listed = [s for s in self._shop.standards.values() if s.current or s is chosen]
         if chosen is None:
             self.standard.addItem("choose …", "")
         for standard in listed:
-            how_old = age(standard.reference, self._bench.now().date())
+            how_old = age(standard.reference, self._clock.now().date())
             words = "" if how_old.state == "in date" else f", {how_old.state}"
             self.standard.addItem(f"{standard.body.name}{words}", standard.entry.id)
             if job is not None and standard.entry.id == job.calibrate.standard:

@@ -5,8 +5,9 @@ from __future__ import annotations
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
-from candor.desktop.bench.bench import Bench
+from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.hand import Hand
+from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.glyphs import Glyph
 from candor.notebook.assessment import step_state
@@ -18,9 +19,10 @@ _SHAPES = {"open": "ring", "done": "full", "running": "running", "skipped": "ski
 class StepCard(QWidget):
     """The state of a check or a wait, large enough to be seen while both hands are busy."""
 
-    def __init__(self, theme: Theme, bench: Bench, hand: Hand) -> None:
+    def __init__(self, theme: Theme, *, in_hand: JobInHand, clock: Clock, hand: Hand) -> None:
         super().__init__()
-        self._theme, self._bench, self._hand = theme, bench, hand
+        self._theme, self._hand = theme, hand
+        self._in_hand, self._clock = in_hand, clock
         self.glyph = Glyph(theme, 26)
         self.time = label("", "hand", bold=True, wrap=False)
         self.words = label("", "soft")
@@ -37,10 +39,10 @@ class StepCard(QWidget):
 
     def show_step(self) -> None:
         """Show the step in hand."""
-        step, job = self._hand.step, self._bench.job
+        step, job = self._hand.step, self._in_hand.job
         if step is None or job is None or step.point is not None:
             return
-        state = step_state(job, step, self._bench.now(), self._bench.states)
+        state = step_state(job, step, self._clock.now(), self._in_hand.states)
         self.glyph.show_shape(_SHAPES[state])
         self.time.setText(_WORDS[state])
         words = "Space when it is done." if state == "open" else ""
@@ -54,11 +56,11 @@ class StepCard(QWidget):
 
     def show_time(self) -> None:
         """Let a running wait count down."""
-        step, job = self._hand.step, self._bench.job
+        step, job = self._hand.step, self._in_hand.job
         timer = job.calibrate.timer_of(step.key) if step is not None and job is not None else None
         if timer is None or step is None or step.point is not None or job is None:
             return
-        left = round(timer.left(self._bench.now()))
+        left = round(timer.left(self._clock.now()))
         if left > 0:
             self.time.setText(f"{left // 60}:{left % 60:02d}")
         else:

@@ -11,7 +11,9 @@ from candor.core.parts.codes import read_mark
 from candor.core.parts.part import UNITS, USUAL_TOLERANCE, Kind, Part
 from candor.core.quantities import engineering, parse_quantity
 from candor.core.quantities.show import trimmed
-from candor.desktop.bench.bench import Bench
+from candor.desktop.bench.place import PlaceInHand
+from candor.desktop.bench.voice import Voice
+from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
@@ -40,9 +42,9 @@ class FactsPanel(QWidget):
 
     written = Signal(str)
 
-    def __init__(self, theme: Theme, bench: Bench) -> None:
+    def __init__(self, theme: Theme, *, place: PlaceInHand, writer: Writer, voice: Voice) -> None:
         super().__init__()
-        self._bench = bench
+        self._place, self._writer, self._voice = place, writer, voice
         self._line: PartLine | None = None
         self.fields: dict[str, Field] = {}
         self.choices: dict[str, QComboBox] = {}
@@ -58,14 +60,14 @@ class FactsPanel(QWidget):
             edit.setAccessibleName(title)
             edit.returnPressed.connect(self._write)
             self.fields[key] = edit
-            self._place(grid, index, title, edit)
+            self._put(grid, index, title, edit)
         for index, (key, words) in enumerate(CHOICES.items(), len(FIELDS)):
             box = QComboBox()
             for word in words:
                 box.addItem(word or ("not said" if key == "make" else "no"), word)
             box.setAccessibleName({"make": "made of", "role": "role", "mains": "mains"}[key])
             self.choices[key] = box
-            self._place(grid, index, box.accessibleName(), box)
+            self._put(grid, index, box.accessibleName(), box)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(theme.px(6))
@@ -76,7 +78,7 @@ class FactsPanel(QWidget):
         self.another.clicked.connect(self.clear)
         self.absent.clicked.connect(self._absent)
 
-    def _place(self, grid: QGridLayout, index: int, title: str, widget: QWidget) -> None:
+    def _put(self, grid: QGridLayout, index: int, title: str, widget: QWidget) -> None:
         row, place = 2 * (index // 6), index % 6
         grid.addWidget(label(title, "soft", wrap=False), row, place)
         grid.addWidget(widget, row + 1, place)
@@ -163,9 +165,9 @@ class FactsPanel(QWidget):
         try:
             body = self.body(fitted)
         except CandorError as error:
-            self._bench.told.emit(str(error), "brick")
+            self._voice.refuse(str(error))
             return
-        if self._bench.write(body):
+        if self._writer.write(body):
             self._line = None
             self.written.emit(body.ref)
 

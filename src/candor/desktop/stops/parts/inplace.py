@@ -9,7 +9,11 @@ from candor.core.errors import CandorError
 from candor.core.parts.piece_text import read_piece
 from candor.core.parts.replacement import Proposal, own, propose
 from candor.core.quantities import parse_number
-from candor.desktop.bench.bench import Bench
+from candor.core.severity import Severity
+from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.voice import Voice
+from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.theme import Theme, label, retint
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
@@ -34,9 +38,9 @@ class InPlacePanel(QWidget):
     combine = Signal(str)
     written = Signal()
 
-    def __init__(self, theme: Theme, bench: Bench) -> None:
+    def __init__(self, theme: Theme, *, in_hand: JobInHand, writer: Writer, voice: Voice, shop: Shop) -> None:
         super().__init__()
-        self._bench = bench
+        self._in_hand, self._writer, self._voice, self._shop = in_hand, writer, voice, shop
         self._line: PartLine | None = None
         self._proposals: tuple[Proposal, ...] = ()
         self._current = 0
@@ -85,8 +89,8 @@ class InPlacePanel(QWidget):
             return
         self._proposals = propose(
             line.part,
-            [item.piece for item in self._bench.shop.free_stock(line.part.ref)],
-            self._bench.settings.mains,
+            [item.piece for item in self._in_hand.free_stock(line.part.ref)],
+            self._shop.settings.mains,
         )
         rows = [Row(str(i), p.text, p.says) for i, p in enumerate(self._proposals)]
         self._current = min(self._current, len(rows) - 1)
@@ -120,7 +124,7 @@ class InPlacePanel(QWidget):
         self.price.setVisible(not from_stock)
 
     def _own(self, line: PartLine) -> Proposal:
-        return own(line.part, read_piece(self.own.text(), line.part.kind), self._bench.settings.mains)
+        return own(line.part, read_piece(self.own.text(), line.part.kind), self._shop.settings.mains)
 
     def _pick(self, key: str) -> None:
         self._current = int(key)
@@ -134,9 +138,9 @@ class InPlacePanel(QWidget):
             proposal = self._own(line) if self.own.text().strip() else self._proposals[self._current]
             typed = parse_number(self.price.text(), "a price such as 1.20") if self.price.text().strip() else 0.0
         except CandorError as error:
-            self._bench.told.emit(str(error), "brick")
+            self._voice.refuse(str(error))
             return
-        stocked = next((i.body for i in self._bench.shop.stock() if i.body.key == proposal.piece.key), None)
+        stocked = next((i.body for i in self._shop.stock() if i.body.key == proposal.piece.key), None)
         p = proposal.piece
         need = NeedLine(
             what=line.part.kind, value=p.value, tolerance=p.tolerance, make=p.make, volts=p.volts, watts=p.watts,
@@ -145,12 +149,12 @@ class InPlacePanel(QWidget):
             price=stocked.price if stocked else max(typed, 0.0),
         )  # fmt: skip
         arrangement = proposal.text + (" in series" if proposal.count > 1 else "")
-        if self._bench.write(ReplacementChosen(ref=line.part.ref, arrangement=arrangement, lines=(need,))):
+        if self._writer.write(ReplacementChosen(ref=line.part.ref, arrangement=arrangement, lines=(need,))):
             self.own.clear()
             self.written.emit()
 
     def _take_back(self) -> None:
-        if self._line is not None and self._bench.write(ReplacementChosen(ref=self._line.part.ref)):
+        if self._line is not None and self._writer.write(ReplacementChosen(ref=self._line.part.ref)):
             self.written.emit()
 
     def _fit(self) -> None:
@@ -159,6 +163,6 @@ class InPlacePanel(QWidget):
         if line is None or line.choice is None:
             return
         text = f"replaced {line.part.ref} with {line.choice.body.arrangement}"
-        if self._bench.write(ChangeMade(text=text, part=line.part.ref)):
-            self._bench.told.emit("What proves it? Jot: checked …", "brass")
+        if self._writer.write(ChangeMade(text=text, part=line.part.ref)):
+            self._voice.say("What proves it? Jot: checked …", Severity.ASK)
             self.written.emit()

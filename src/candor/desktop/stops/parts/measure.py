@@ -10,8 +10,11 @@ from PySide6.QtWidgets import QGridLayout, QPushButton, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
 from candor.core.jot import DecisionJot, JotContext, LimitJot, PartJot, understand
-from candor.desktop.bench.bench import Bench
+from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.jotting import ask_for_frequency, body_of
+from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.voice import Voice
+from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.field import Field
@@ -38,9 +41,10 @@ class MeasurePanel(QWidget):
 
     written = Signal()
 
-    def __init__(self, theme: Theme, bench: Bench) -> None:
+    def __init__(self, theme: Theme, *, in_hand: JobInHand, writer: Writer, voice: Voice, shop: Shop) -> None:
         super().__init__()
-        self._theme, self._bench = theme, bench
+        self._theme = theme
+        self._in_hand, self._writer, self._voice, self._shop = in_hand, writer, voice, shop
         self._line: PartLine | None = None
         self.fields: dict[str, Field] = {}
         self._titles: dict[str, QWidget] = {}
@@ -154,12 +158,14 @@ class MeasurePanel(QWidget):
         if line is None:
             return
         if not said:
-            self._bench.told.emit(f"Write first what was measured on {line.part.ref}; nothing was written.", "brick")
+            self._voice.refuse(f"Write first what was measured on {line.part.ref}; nothing was written.")
             return
         self._enter(f"{line.part.ref} {said}")
 
     def _enter(self, text: str) -> None:
-        if self._line is not None and enter_line(self._bench, self._line, text):
+        if self._line is not None and enter_line(
+            self._line, text, in_hand=self._in_hand, writer=self._writer, voice=self._voice, shop=self._shop
+        ):
             self._line = None  # what was typed is on disk now
             self.written.emit()
 
@@ -167,9 +173,9 @@ class MeasurePanel(QWidget):
 class DecidePanel(QWidget):
     """The restorer decides otherwise, and says why."""
 
-    def __init__(self, theme: Theme, bench: Bench) -> None:
+    def __init__(self, theme: Theme, *, in_hand: JobInHand, writer: Writer, voice: Voice, shop: Shop) -> None:
         super().__init__()
-        self._bench = bench
+        self._in_hand, self._writer, self._voice, self._shop = in_hand, writer, voice, shop
         self._line: PartLine | None = None
         self.words = label("", "text")
         self.reason = Field()
@@ -203,32 +209,33 @@ class DecidePanel(QWidget):
 
     def _decide(self, action: str) -> None:
         line = self._line
+        text = f"{line.part.ref} {action} {self.reason.text().strip()}" if line else ""
         if line is not None and enter_line(
-            self._bench, line, f"{line.part.ref} {action} {self.reason.text().strip()}"
+            line, text, in_hand=self._in_hand, writer=self._writer, voice=self._voice, shop=self._shop
         ):
             self.reason.clear()
 
     def _take_back(self) -> None:
         if self._line is not None:
-            self._bench.write(PartDecided(ref=self._line.part.ref, action=""))
+            self._writer.write(PartDecided(ref=self._line.part.ref, action=""))
 
 
-def enter_line(bench: Bench, line: PartLine, text: str) -> bool:
+def enter_line(line: PartLine, text: str, *, in_hand: JobInHand, writer: Writer, voice: Voice, shop: Shop) -> bool:
     """Enter a jot about a part; False, with a sentence, where it cannot be."""
-    job = bench.job
+    job = in_hand.job
     if job is None:
         return False
     try:
         jot = understand(text, JotContext(parts={line.part.ref: line.part}))
         about = isinstance(jot, PartJot | DecisionJot | LimitJot)
-        body = body_of(jot, job, text, bench.settings) if about else None
+        body = body_of(jot, job, text, shop.settings) if about else None
     except ValidationError as error:
-        bench.told.emit(f"{line.part.ref}: {error.errors()[0]['msg']}. Nothing was written.", "brick")
+        voice.refuse(f"{line.part.ref}: {error.errors()[0]['msg']}. Nothing was written.")
         return False
     except CandorError as error:
-        bench.told.emit(str(error), "brick")
+        voice.refuse(str(error))
         return False
-    if body is None or not bench.write(body):
+    if body is None or not writer.write(body):
         return False
-    ask_for_frequency(bench, jot)
+    ask_for_frequency(voice, shop, jot)
     return True

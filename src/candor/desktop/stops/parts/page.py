@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import operator
 from pathlib import Path
+from typing import Protocol
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent, QResizeEvent
@@ -23,9 +25,15 @@ from candor.core.parts.judge import say_changes
 from candor.core.parts.policy import EXPLAINED, Electrolytics, Sight
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
-from candor.desktop.bench.bench import Bench
+from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.bench.live import Live
+from candor.desktop.bench.place import PlaceInHand
+from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.voice import Voice
+from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
-from candor.desktop.frame.theme import Theme, label
+from candor.desktop.frame.page import Page
+from candor.desktop.frame.theme import TINTS, Theme, label
 from candor.desktop.rooms.from_file import Preview
 from candor.desktop.stops.parts.explain import explain_list, explain_part, explain_run
 from candor.desktop.stops.parts.facts import FactsPanel
@@ -41,6 +49,14 @@ from candor.notebook.entries.parts import PolicyChosen
 from candor.notebook.orders import draft
 from candor.notebook.parts_import import preview_parts
 from candor.notebook.parts_list import PartLine, say_counts
+from candor.notebook.store import Notebook
+
+
+class _Panel(Protocol):
+    """A panel under the list: shows the part in hand."""
+
+    def show_line(self, line: PartLine | None) -> None: ...
+
 
 PANELS = (("measure", "Measured", "Alt+M"), ("place", "In its place", "Alt+P"), ("tester", "On the tester", "Alt+T"),
           ("decide", "Decide", "Alt+D"), ("facts", "About it", "Alt+A"))  # fmt: skip
@@ -58,7 +74,7 @@ HOW = (
 )
 
 
-class PartsPage(QWidget):
+class PartsPage(Page):
     """The second stop of a job.
 
     Signals
@@ -77,11 +93,23 @@ class PartsPage(QWidget):
     orderAsked = Signal()
     jotBegun = Signal(str)
 
-    def __init__(self, theme: Theme, bench: Bench) -> None:
+    def __init__(
+        self,
+        theme: Theme,
+        in_hand: JobInHand,
+        place: PlaceInHand,
+        writer: Writer,
+        voice: Voice,
+        shop: Shop,
+        live: Live,
+        notebook: Notebook,
+    ) -> None:
         super().__init__()
-        self.setObjectName("page")
-        self._theme, self._bench = theme, bench
+        self._theme = theme
+        self._in_hand, self._place, self._writer, self._voice, self._shop = in_hand, place, writer, voice, shop
+        self._live, self._notebook = live, notebook
         self._job, self._ref, self._running = "", "", False
+        self._drawn: tuple[object, ...] | None = None
         self._changed = ""  # what the last change of policy did, until a part is chosen
         self.title = label("", "heading", bold=True, wrap=False)
         self.counts = Elided(theme, "soft", tint="soft")
@@ -96,13 +124,14 @@ class PartsPage(QWidget):
         self.file = button("From a file …", "A table or a netlist of parts", name="quiet")
         self.paste = button("Paste", "A table or a netlist from the clipboard (Ctrl+Shift+V)", name="quiet")
         self.tabs: dict[str, QPushButton] = {}
-        self.measure = MeasurePanel(theme, bench)
-        self.place = InPlacePanel(theme, bench)
-        self.tester = TesterPanel(theme, bench)
-        self.facts = FactsPanel(theme, bench)
-        self.decide = DecidePanel(theme, bench)
-        made = (self.measure, self.place, self.tester, self.decide, self.facts)
-        self.panels = {key: panel for (key, _, _), panel in zip(PANELS, made, strict=True)}
+        self.measure = MeasurePanel(theme, in_hand=in_hand, writer=writer, voice=voice, shop=shop)
+        self.place = InPlacePanel(theme, in_hand=in_hand, writer=writer, voice=voice, shop=shop)
+        self.tester = TesterPanel(theme, in_hand=in_hand, voice=voice, live=live, notebook=notebook)
+        self.facts = FactsPanel(theme, place=place, writer=writer, voice=voice)
+        self.decide = DecidePanel(theme, in_hand=in_hand, writer=writer, voice=voice, shop=shop)
+        self.panels: dict[str, _Panel] = {
+            "measure": self.measure, "place": self.place, "tester": self.tester, "decide": self.decide, "facts": self.facts,
+        }  # fmt: skip
         self.areas: dict[str, Column] = {}
         self.panel = QStackedWidget()
         self._build()
@@ -136,6 +165,9 @@ class PartsPage(QWidget):
         bottom.setSpacing(theme.px(6))
         choices = []
         group = QButtonGroup(self)
+        widgets: dict[str, QWidget] = {
+            "measure": self.measure, "place": self.place, "tester": self.tester, "decide": self.decide, "facts": self.facts,
+        }  # fmt: skip
         for key, title, keys in PANELS:
             made = button(title, title, name="choice")
             made.setToolTip(f"{title} ({keys})")
@@ -146,7 +178,7 @@ class PartsPage(QWidget):
             self.tabs[key] = made
             choices.append(made)
             self.areas[key] = Column(0, 0)
-            self.areas[key].column.addWidget(self.panels[key])
+            self.areas[key].column.addWidget(widgets[key])
             self.panel.addWidget(self.areas[key])
         bottom.addLayout(flow(theme.px(6), *choices))
         bottom.addWidget(self.panel)
@@ -190,11 +222,10 @@ class PartsPage(QWidget):
         return made
 
     def _wire(self) -> None:
-        bench = self._bench
-        bench.jobChanged.connect(self.show_job)
-        bench.placeChanged.connect(self.show_job)
-        bench.live.changed.connect(self._show_live)
-        bench.live.ended.connect(lambda *_: self.show_job())
+        self._in_hand.changed.connect(self.show_job)
+        self._place.changed.connect(self.show_job)
+        self._live.changed.connect(self._show_live)
+        self._live.ended.connect(lambda *_: self.show_job())
         self._theme.changed.connect(self.resize_to_theme)
         self.table.picked.connect(self.choose)
         self.table.currentItemChanged.connect(self._walk)
@@ -235,7 +266,7 @@ class PartsPage(QWidget):
 
     def line(self) -> PartLine | None:
         """Return the part chosen."""
-        parts = self._bench.parts()
+        parts = self._in_hand.parts()
         return parts.line(self._ref) if parts else None
 
     def enter(self) -> None:
@@ -245,13 +276,19 @@ class PartsPage(QWidget):
 
     def show_job(self) -> None:
         """Show the list as it stands; quietly nothing while another stop is in hand."""
-        job, parts = self._bench.job, self._bench.parts() if self._bench.stop == "parts" else None
+        job, parts = self._in_hand.job, self._in_hand.parts() if self._place.stop == "parts" else None
         if job is None or parts is None:
             return
         if self._job != job.id:
             self._job, self._ref = job.id, ""
         if parts.line(self._ref) is None:
             self._ref = parts.lines[0].part.ref if parts.lines else ""
+        # Opening a job says so on several ways; what is drawn already is not drawn again.
+        standing = (job, parts, self._shop.supplies(), self._live.started, (self._theme.scale, self._ref))
+        same = self._drawn is not None and all(map(operator.is_, self._drawn[:-1], standing[:-1]))
+        if same and self._drawn is not None and self._drawn[-1] == standing[-1]:
+            return
+        self._drawn = standing
         count = len(parts.lines)
         self.title.setText(f"{count} part{'' if count == 1 else 's'} worth a look" if count else "No part listed yet")
         self.counts.say(say_counts(parts))
@@ -263,8 +300,8 @@ class PartsPage(QWidget):
         self.sample_words.setVisible(bool(self.sample_words.text()))
         empty = "Take a table or a netlist from a file or the clipboard, or write one part after the other under About it."
         self.table.show_parts(parts, self._ref, empty, self._live_words())
-        words, state = self._bench.shop.money()
-        supplies = self._bench.shop.supplies()
+        words, state = self._in_hand.money()
+        supplies = self._shop.supplies()
         short = [x for x in draft(supplies.needs, supplies.stock) if x.count]
         own = sum(any(n.job == job.id for n in x.needs) for x in short)
         of_all = len(short)
@@ -274,12 +311,12 @@ class PartsPage(QWidget):
             else "Nothing to order. "
         )
         told = f"{kinds}{words[:1].upper()}{words[1:]}.".replace("..", ".")
-        self.money.say(told, {"over": "brick", "near": "brass"}.get(state, "ink"))
+        self.money.say(told, TINTS[state] or "ink")
         self._show_panel()
 
     def _live_words(self) -> dict[str, tuple[str, str]]:
-        live, status = self._bench.live, self._bench.live.status()
-        if status is None or self._bench.job is None or live.job != self._bench.job.id or live.plan is None:
+        live, status = self._live, self._live.status()
+        if status is None or self._in_hand.job is None or live.job != self._in_hand.job.id or live.plan is None:
             return {}
         volts = "no reading yet" if status.last is None else f"{trimmed(status.last.volts, 3)} V"
         if status.phase == "discharging":
@@ -290,14 +327,14 @@ class PartsPage(QWidget):
         return {live.ref: (first, status.reckoned.say(live.plan.limit_amperes) if status.reckoned else "charging")}
 
     def _show_live(self) -> None:
-        live = self._bench.live
-        parts = self._bench.parts() if self.isVisible() else None
+        live = self._live
+        parts = self._in_hand.parts() if self.isVisible() else None
         found = parts.line(live.ref) if parts is not None else None
         if found is not None:
             self.table.show_live(found, self._live_words().get(live.ref))
         if self._running != live.running:
             self._running = live.running
-            self._bench.placeChanged.emit()
+            self.explainAsked.emit()
 
     def show_panel(self, panel: str) -> None:
         """Show one of the panels under the list."""
@@ -317,7 +354,7 @@ class PartsPage(QWidget):
         if ref and (ref != self._ref or self._changed):
             self._ref, self._changed = ref, ""
             self.show_job()
-            self._bench.placeChanged.emit()
+            self.explainAsked.emit()
 
     def _walk(self, item: object, _before: object) -> None:
         row = item.data(Qt.ItemDataRole.UserRole) if item is not None else None  # type: ignore[attr-defined]
@@ -335,8 +372,8 @@ class PartsPage(QWidget):
 
     def explain(self, because: Because) -> None:
         """Fill the reasons panel for what is chosen."""
-        parts, found = self._bench.parts(), self.line()
-        live, job = self._bench.live, self._bench.job
+        parts, found = self._in_hand.parts(), self.line()
+        live, job = self._live, self._in_hand.job
         if parts is not None and self._changed:
             explain_list(because, parts, self._changed)
         elif (
@@ -347,25 +384,25 @@ class PartsPage(QWidget):
         ):
             explain_run(because, found, live.plan)
         elif found is not None:
-            explain_part(because, found, self._bench.shop.free_stock(found.part.ref), self._bench.settings.mains)
+            explain_part(because, found, self._in_hand.free_stock(found.part.ref), self._shop.settings.mains)
         elif parts is not None:
             explain_list(because, parts)
 
     # --- doing ------------------------------------------------------------------------------------------
 
     def _choose_policy(self, **changes: object) -> None:
-        job, before = self._bench.job, self._bench.parts()
+        job, before = self._in_hand.job, self._in_hand.parts()
         if job is None or before is None:
             return
         held = {
             name: value for name, value in vars(job.parts.policy).items() if name != "mains"
         }  # that is the shop's
-        if self._bench.write(PolicyChosen.model_validate({**held, **changes})):
-            after = self._bench.parts()
+        if self._writer.write(PolicyChosen.model_validate({**held, **changes})):
+            after = self._in_hand.parts()
             if after is not None:
                 self._changed = say_changes(before.verdicts, after.verdicts)
-                self._bench.told.emit(self._changed, "")
-                self._bench.placeChanged.emit()
+                self._voice.say(self._changed)
+                self.explainAsked.emit()
 
     def _ask_file(self) -> None:
         name, _ = QFileDialog.getOpenFileName(
@@ -379,20 +416,20 @@ class PartsPage(QWidget):
         try:
             self._preview(path.read_bytes(), path.name)
         except OSError as error:
-            self._bench.told.emit(f"{path.name} cannot be read: {error.strerror}. Nothing was taken in.", "brick")
+            self._voice.refuse(f"{path.name} cannot be read: {error.strerror}. Nothing was taken in.")
 
     def _paste(self) -> None:
         text = QApplication.clipboard().text()
         if not text.strip():
-            self._bench.told.emit("The clipboard holds no text; expected a table or a netlist.", "brick")
+            self._voice.refuse("The clipboard holds no text; expected a table or a netlist.")
             return
         self._preview(text.encode("utf-8"), "The clipboard")
 
     def _preview(self, content: bytes, name: str) -> None:
-        if self._bench.job is None:
+        if self._in_hand.job is None:
             return
         found = preview_parts(content)
         title = f"{name}: {sum(bool(x.number) for x in found.lines)} parts"
         self.previewAsked.emit(
-            Preview(title, "part", found.lines, found.faults, found.bodies, self._bench.write, HOW)
+            Preview(title, "part", found.lines, found.faults, found.bodies, self._writer.write, HOW)
         )

@@ -13,8 +13,10 @@ from candor.core.parts.part import Part
 from candor.core.parts.policy import Policy
 from candor.core.quantities import engineering, parse_quantity
 from candor.core.quantities.show import trimmed
-from candor.desktop.bench.bench import Bench
-from candor.desktop.bench.live import BY_HAND, SIMULATED
+from candor.core.severity import Severity
+from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.bench.live import BY_HAND, SIMULATED, Live
+from candor.desktop.bench.voice import Voice
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.stops.parts.curve import RunCurve
 from candor.desktop.widgets.caution import Caution
@@ -24,6 +26,7 @@ from candor.links.leak_session import Status
 from candor.notebook.barriers import barrier
 from candor.notebook.parts_list import PartLine
 from candor.notebook.run_files import export_run
+from candor.notebook.store import Notebook
 
 FIELDS = (("target", "to V"), ("dwell", "for"), ("limit", "limit"), ("most", "at most"), ("resource", "tester"))
 
@@ -31,9 +34,10 @@ FIELDS = (("target", "to V"), ("dwell", "for"), ("limit", "limit"), ("most", "at
 class TesterPanel(QWidget):
     """Sets a run, follows it, ends it."""
 
-    def __init__(self, theme: Theme, bench: Bench) -> None:
+    def __init__(self, theme: Theme, *, in_hand: JobInHand, voice: Voice, live: Live, notebook: Notebook) -> None:
         super().__init__()
-        self._theme, self._bench = theme, bench
+        self._theme = theme
+        self._in_hand, self._voice, self._live, self._notebook = in_hand, voice, live, notebook
         self._line: PartLine | None = None
         self.fields: dict[str, Field] = {}
         self.reform = button("Reform", "Raise the voltage in steps while the leakage falls", name="choice")
@@ -110,11 +114,11 @@ class TesterPanel(QWidget):
         self.take.clicked.connect(self._take)
         for edit in (self.volts, self.current):
             edit.returnPressed.connect(self._take)
-        self.stop.clicked.connect(self._bench.live.cancel)
+        self.stop.clicked.connect(self._live.cancel)
         self.export.clicked.connect(self._export)
-        shortcut(self, "Esc", self._bench.live.cancel)
-        self._bench.live.changed.connect(self.follow)
-        self._bench.live.ended.connect(lambda *_: self.follow())
+        shortcut(self, "Esc", self._live.cancel)
+        self._live.changed.connect(self.follow)
+        self._live.ended.connect(lambda *_: self.follow())
         for edit in self.fields.values():
             edit.textChanged.connect(self._warn)
         self.fields["target"].textEdited.connect(self._show_limit)
@@ -134,7 +138,7 @@ class TesterPanel(QWidget):
         self.follow()
 
     def _policy(self):
-        return self._bench.job.parts.policy if self._bench.job else None
+        return self._in_hand.job.parts.policy if self._in_hand.job else None
 
     def _fill(self, part: Part, reform: bool) -> None:
         volts = part.working_volts or 50.0
@@ -155,7 +159,7 @@ class TesterPanel(QWidget):
 
     def _show_limit(self) -> None:
         """Follow the target with the limit, until a limit is typed."""
-        line, job = self._line, self._bench.job
+        line, job = self._line, self._in_hand.job
         if line is None or job is None:
             return
         try:
@@ -170,7 +174,7 @@ class TesterPanel(QWidget):
     def plan(self) -> Plan | None:
         """Return the run as the fields say it; None, with a sentence, where they cannot be read."""
         line = self._line
-        if line is None or self._bench.job is None:
+        if line is None or self._in_hand.job is None:
             return None
         try:
             text = {key: edit.text() for key, edit in self.fields.items()}
@@ -184,13 +188,13 @@ class TesterPanel(QWidget):
                 safe_volts=self._policy().safe_volts,
             )
         except CandorError as error:
-            self._bench.told.emit(f"{error} The run was not started.", "brick")
+            self._voice.refuse(f"{error} The run was not started.")
             return None
 
     def _warn(self) -> None:
         """The caution comes before the start, never after."""
         line = self._line
-        if line is None or self._bench.live.running:
+        if line is None or self._live.running:
             return
         try:
             volts = parse_quantity(self.fields["target"].text(), "V").value
@@ -208,29 +212,29 @@ class TesterPanel(QWidget):
         self.caution.say(words)
 
     def _start(self) -> None:
-        plan, line, job = self.plan(), self._line, self._bench.job
+        plan, line, job = self.plan(), self._line, self._in_hand.job
         if plan is None or line is None or job is None:
             return
-        found = barrier(job, self._bench.parts(), "tester")
+        found = barrier(job, self._in_hand.parts(), "tester")
         if found is not None:
-            self._bench.told.emit(f"{found.sentence} The run was not started.", "brick")
+            self._voice.refuse(f"{found.sentence} The run was not started.")
             return
         resource = self.fields["resource"].text().strip()
         if resource not in (SIMULATED, BY_HAND) and "::" not in resource:
             expected = "a VISA name such as TCPIP::192.168.1.20::5025::SOCKET, or simulated, or by hand"
-            self._bench.told.emit(f"“{resource}” is no tester; expected {expected}.", "brick")
+            self._voice.refuse(f"“{resource}” is no tester; expected {expected}.")
             return
         try:
-            started = self._bench.live.start(job.id, line.part, plan, resource)
+            started = self._live.start(job.id, line.part, plan, resource)
         except CandorError as error:
-            self._bench.told.emit(str(error), "brick")
+            self._voice.refuse(str(error))
             return
         if started:
             (self.volts if resource == BY_HAND else self.stop).setFocus()
 
     def _take(self) -> None:
         """Take what was typed; while it discharges the volts alone, until they are safe."""
-        live = self._bench.live
+        live = self._live
         status = live.status()
         try:
             volts = parse_quantity(self.volts.text(), "V").value
@@ -238,7 +242,7 @@ class TesterPanel(QWidget):
             running = status is not None and status.phase == "running"
             live.take(volts, parse_quantity(typed, "A").value if running or typed else 0.0)
         except CandorError as error:
-            self._bench.told.emit(str(error), "brick")
+            self._voice.refuse(str(error))
             return
         self.volts.clear()
         self.current.clear()
@@ -248,12 +252,12 @@ class TesterPanel(QWidget):
 
     def follow(self) -> None:
         """Show how the run stands."""
-        live, line = self._bench.live, self._line
+        live, line = self._live, self._line
         own = (
             live.running
             and line is not None
             and live.ref == line.part.ref
-            and live.job == (self._bench.job.id if self._bench.job else "")
+            and live.job == (self._in_hand.job.id if self._in_hand.job else "")
         )
         self.start.setVisible(not live.running)
         self.stop.setVisible(own)
@@ -283,13 +287,13 @@ class TesterPanel(QWidget):
         self.curve.show_run(status.curve, status.reckoned, limit)
 
     def _say(self, status: Status) -> str:
-        plan = self._bench.live.plan
+        plan = self._live.plan
         if status.phase == "connecting" or plan is None:
             return "Connecting …"
         if status.last is None:
             return "No reading yet."
         volts, amperes = trimmed(status.last.volts, 4), engineering(status.last.amperes, "A", 3)
-        if status.phase == "discharging" and self._bench.live.by_hand:
+        if status.phase == "discharging" and self._live.by_hand:
             return f"{volts} V at the last reading: not safe before under {trimmed(plan.safe_volts)} V is measured."
         if status.phase == "discharging":
             return say_discharge(plan, abs(status.last.volts), status.discharge_ohms)
@@ -297,7 +301,7 @@ class TesterPanel(QWidget):
         return f"{volts} V · {amperes} · {minutes}:{seconds:02d}, source at {trimmed(status.source_volts)} V"
 
     def _show_rest(self, there: bool) -> None:
-        live, line = self._bench.live, self._line
+        live, line = self._live, self._line
         if live.running:
             self.words.setText(f"{live.ref} is on the tester.")
         elif line is not None and there:
@@ -310,7 +314,7 @@ class TesterPanel(QWidget):
         self._warn()
 
     def _last_run(self):
-        job, line = self._bench.job, self._line
+        job, line = self._in_hand.job, self._line
         if job is None or line is None:
             return None
         runs = [r for r in job.runs.runs if r.started.body.ref == line.part.ref and r.ended is not None]
@@ -333,7 +337,7 @@ class TesterPanel(QWidget):
         name, _ = QFileDialog.getSaveFileName(self, "Readings of the run", f"{line.part.ref}.csv", "CSV (*.csv)")
         if name:
             try:
-                export_run(self._bench.notebook.run_folder, run.started.body, Path(name))
-                self._bench.told.emit(f"The readings are in {name}.", "petrol")
+                export_run(self._notebook.run_folder, run.started.body, Path(name))
+                self._voice.say(f"The readings are in {name}.", Severity.DONE)
             except CandorError as error:
-                self._bench.told.emit(str(error), "brick")
+                self._voice.refuse(str(error))

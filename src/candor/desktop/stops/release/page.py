@@ -8,15 +8,22 @@ from threading import Lock
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QImage, QPixmap, QShowEvent
-from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout
 
 from candor.core.errors import CandorError
 from candor.core.jot import possible_condition
 from candor.core.quantities import parse_number
 from candor.core.quantities.show import trimmed
+from candor.core.severity import Severity
 from candor.core.verdict.rules import Outcome
-from candor.desktop.bench.bench import Bench
+from candor.desktop.bench.clock import Clock
+from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.bench.place import PlaceInHand
+from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.voice import Voice
+from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.flow import Flow
 from candor.desktop.widgets.glyphs import Glyph
@@ -28,6 +35,7 @@ from candor.notebook.entries.release import CertificateIssued
 from candor.notebook.entries.stay import StatusSet
 from candor.notebook.files import write_durably
 from candor.notebook.states import standing_certificate
+from candor.notebook.store import Notebook
 from candor.paper.gather import Certificate, NothingStandsError, make_certificate
 from candor.paper.record import INOPERATIVE, CertificateRecord
 
@@ -43,7 +51,7 @@ JOT_WORDS = {"celsius": "temp", "humidity": "rh", "line_volts": "line"}
 STATUSES = (("wants hands", "Wants hands"), ("waiting", "Waiting"), ("gone home", "Gone home"))
 
 
-class ReleasePage(QWidget):
+class ReleasePage(Page):
     """The last stop of a job.
 
     Signals
@@ -54,10 +62,21 @@ class ReleasePage(QWidget):
 
     previewed = Signal()
 
-    def __init__(self, theme: Theme, bench: Bench) -> None:
+    def __init__(
+        self,
+        theme: Theme,
+        in_hand: JobInHand,
+        place: PlaceInHand,
+        writer: Writer,
+        voice: Voice,
+        shop: Shop,
+        clock: Clock,
+        notebook: Notebook,
+    ) -> None:
         super().__init__()
-        self.setObjectName("page")
-        self._theme, self._bench = theme, bench
+        self._theme = theme
+        self._in_hand, self._place, self._writer, self._voice, self._shop = in_hand, place, writer, voice, shop
+        self._clock, self._notebook = clock, notebook
         self._record: CertificateRecord | None = None
         self.refused = ""
         self._work = Work(self)
@@ -129,19 +148,25 @@ class ReleasePage(QWidget):
         outer.addWidget(self.pages, 6)
 
     def _wire(self) -> None:
-        self._bench.jobChanged.connect(self.show_job)
-        self._bench.placeChanged.connect(self.show_job)
+        self._in_hand.changed.connect(self.show_job)
+        self._place.changed.connect(self.show_job)
         self._theme.changed.connect(self.show_job)
         self._work.answered.connect(self._show_pages)
-        self._work.failed.connect(lambda sentence: self._bench.told.emit(sentence, "brick"))
+        self._work.failed.connect(lambda sentence: self._voice.refuse(sentence))
         for key, edit in self.fields.items():
             edit.editingFinished.connect(lambda key=key: self._write_condition(key))
         self.waits_for.editingFinished.connect(self._write_status_text)
         self.pdf.clicked.connect(self._save_pdf)
         self.json.clicked.connect(self._save_json)
         self.sign.clicked.connect(self._sign)
+        self.previewed.connect(self.explainAsked)
         shortcut(self, "Ctrl+P", self.pdf.click)
         shortcut(self, "Ctrl+Shift+P", self.json.click)
+
+    def enter(self) -> None:
+        """Come to the stop."""
+        self.show_job()
+        self.pdf.setFocus()
 
     def narrow(self, is_narrow: bool) -> None:
         """Leave the preview out where the window is narrow; the PDF is the same."""
@@ -155,15 +180,13 @@ class ReleasePage(QWidget):
 
     def certificate(self) -> Certificate | None:
         """Return the draft of the job as it stands; None, with why in `refused`, where there is none."""
-        bench = self._bench
+        job, pack = self._in_hand.job, self._in_hand.pack
         self.refused = ""
-        if bench.job is None or bench.pack is None:
+        if job is None or pack is None:
             return None
-        notebook = bench.notebook
-        shop = bench.shop.name()
         try:
-            who, now = notebook.who, bench.now()
-            return make_certificate(bench.job, bench.pack, bench.standards, shop, who, now, bench.broken)
+            who, now, known = self._notebook.who, self._clock.now(), self._shop.standards
+            return make_certificate(job, pack, known, self._shop.name, who, now, self._in_hand.broken)
         except NothingStandsError as error:
             self.refused = str(error)
             return None
@@ -176,13 +199,13 @@ class ReleasePage(QWidget):
         CandorError
             Where its file is gone or was changed.
         """
-        job = self._bench.job
+        job = self._in_hand.job
         entry = standing_certificate(job) if job else None
         if entry is None:
             return None
         digest = entry.body.digest
         return CertificateRecord.model_validate_json(
-            read_certificate(self._bench.notebook.certificate_folder, digest)
+            read_certificate(self._notebook.certificate_folder, digest)
         ), digest
 
     def to_print(self) -> tuple[CertificateRecord, str] | None:
@@ -190,7 +213,7 @@ class ReleasePage(QWidget):
         try:
             signed = self.signed()
         except CandorError as error:
-            self._bench.told.emit(str(error), "brick")
+            self._voice.refuse(str(error))
             signed = None
         if signed is not None:
             return signed
@@ -203,12 +226,12 @@ class ReleasePage(QWidget):
 
     def show_job(self) -> None:
         """Show verdicts, what must stand on page one, and begin to draw the pages."""
-        job, bench = self._bench.job, self._bench
+        job = self._in_hand.job
         if (
             job is None
-            or bench.found is None
-            or bench.left is None
-            or bench.stop != "release"
+            or self._in_hand.found is None
+            or self._in_hand.left is None
+            or self._place.stop != "release"
             or not self.isVisible()
         ):
             return
@@ -265,7 +288,7 @@ class ReleasePage(QWidget):
     def explain(self, because: Because) -> None:
         """Fill the reasons panel: the whole, and what every line rests on."""
         record = self._record
-        because.show_whole(self._bench.left)
+        because.show_whole(self._in_hand.left)
         if record is None:
             because.show_words("Nothing to certify", [self.refused] if self.refused else [], "barred")
             return
@@ -288,20 +311,20 @@ class ReleasePage(QWidget):
             value = parse_number(edit.text(), "a number such as " + edit.placeholderText())
             possible_condition(key, value, edit.text())
         except CandorError as error:
-            self._bench.told.emit(str(error), "brick")
+            self._voice.refuse(str(error))
             return
         edit.setModified(False)
-        self._bench.write(ConditionNoted.model_validate({"which": key, "value": value}))
+        self._writer.write(ConditionNoted.model_validate({"which": key, "value": value}))
 
     def _set_status(self, status: str) -> None:
         self.status[status].setChecked(True)
-        self._bench.write(StatusSet.model_validate({"status": status, "text": self.waits_for.text().strip()}))
+        self._writer.write(StatusSet.model_validate({"status": status, "text": self.waits_for.text().strip()}))
 
     def _write_status_text(self) -> None:
-        job = self._bench.job
+        job = self._in_hand.job
         if job is not None and self.waits_for.isModified():
             self.waits_for.setModified(False)
-            self._bench.write(StatusSet(status=job.stay.status, text=self.waits_for.text().strip()))
+            self._writer.write(StatusSet(status=job.stay.status, text=self.waits_for.text().strip()))
 
     def _suggested(self, ending: str) -> str:
         return f"certificate {self._record.number}.{ending}" if self._record else f"certificate.{ending}"
@@ -320,23 +343,23 @@ class ReleasePage(QWidget):
         """Save what is printed as its ending says; False, with a sentence, where it cannot be."""
         printed = self.to_print()
         if printed is None:
-            self._bench.told.emit(self.refused or "There is no certificate to save.", "brick")
+            self._voice.refuse(self.refused or "There is no certificate to save.")
             return False
         record, digest = printed
         try:
             if path.suffix.lower() == ".json":
                 content = record.to_bytes()
                 if digest:
-                    content = read_certificate(self._bench.notebook.certificate_folder, digest)
+                    content = read_certificate(self._notebook.certificate_folder, digest)
             else:
                 from candor.paper.certificate import certificate_pdf
 
                 content = certificate_pdf(record, digest)
             write_durably(path, content)
         except OSError as error:
-            self._bench.told.emit(f"{path} could not be written: {error.strerror}. Nothing was lost.", "brick")
+            self._voice.refuse(f"{path} could not be written: {error.strerror}. Nothing was lost.")
             return False
-        self._bench.told.emit(f"Saved as {path.name}{'' if digest else ', a draft: it is not signed'}.", "petrol")
+        self._voice.say(f"Saved as {path.name}{'' if digest else ', a draft: it is not signed'}.", Severity.DONE)
         return True
 
     def _sign(self) -> None:
@@ -345,13 +368,13 @@ class ReleasePage(QWidget):
             return
         record = certificate.record
         try:
-            digest = keep_certificate(self._bench.notebook.certificate_folder, record.to_bytes())
+            digest = keep_certificate(self._notebook.certificate_folder, record.to_bytes())
         except CandorError as error:
-            self._bench.told.emit(str(error), "brick")
+            self._voice.refuse(str(error))
             return
         body = CertificateIssued(number=record.number, digest=digest, sentence=record.as_left.sentence)
-        if self._bench.write(body):
-            self._bench.told.emit(f"Certificate {record.number} is signed off in the notebook.", "petrol")
+        if self._writer.write(body):
+            self._voice.say(f"Certificate {record.number} is signed off in the notebook.", Severity.DONE)
 
 
 def shape_of(outcome: str) -> Outcome:

@@ -1,0 +1,32 @@
+"""The clock of a window."""
+
+from __future__ import annotations
+
+import datetime as dt
+from collections.abc import Callable
+
+from PySide6.QtCore import QObject, QTimer, Signal
+
+
+class Clock(QObject):
+    """Ticks once a second.
+
+    Signals
+    -------
+    ticked()
+        A second went by, and what follows from it was looked at.
+    """
+
+    ticked = Signal()
+
+    def __init__(self, now: Callable[[], dt.datetime], each: Callable[[], None]) -> None:
+        super().__init__()
+        self.now = now
+        self._timer = QTimer(self)
+        self._timer.setInterval(1000)
+        self._timer.timeout.connect(each)
+        self._timer.start()
+
+    def stop(self) -> None:
+        """Tick no more."""
+        self._timer.stop()

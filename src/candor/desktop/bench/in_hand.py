@@ -1,0 +1,117 @@
+"""The job in hand as the views see it: asks notebook and core, keeps no facts of its own."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QObject, Signal
+
+from candor.core.calibration.run import RunResult
+from candor.desktop.bench.shelf import Shelf
+from candor.desktop.bench.shop import Shop
+from candor.notebook.assessment import Standard, as_left_run, assess_run
+from candor.notebook.entries.entry import AnyEntry
+from candor.notebook.history import HistoryLine, history
+from candor.notebook.job import Job, fold
+from candor.notebook.parts_list import PartsList, list_parts
+from candor.notebook.states import States, states_of
+from candor.notebook.store import Notebook
+from candor.packs.model import Pack
+
+if TYPE_CHECKING:  # loaded where parts are in hand
+    from candor.core.severity import Severity
+    from candor.notebook.stock import StockItem
+
+
+class JobInHand(QObject):
+    """The job that is open in this window.
+
+    Signals
+    -------
+    changed()
+        The job was folded anew, or another one was opened.
+    """
+
+    changed = Signal()
+
+    def __init__(self, notebook: Notebook, shop: Shop, shelf: Shelf) -> None:
+        super().__init__()
+        self._notebook, self._shop, self._shelf = notebook, shop, shelf
+        self.job: Job | None = None
+        self.pack: Pack | None = None
+        self.found: RunResult | None = None
+        self.left: RunResult | None = None
+        self.left_read: RunResult | None = None
+        self.states = States()
+        self.broken: tuple[int, ...] = ()
+        self._parts: tuple[object, PartsList] | None = None
+
+    def take(self, job: Job, pack: Pack) -> None:
+        """Take another job in hand; who does says so when its place is known."""
+        self.job, self.pack = job, pack
+        self.broken = self._notebook.broken_links(job.id)
+        self.reckon()
+
+    def add(self, written: Iterable[AnyEntry]) -> None:
+        """Fold the job with entries of it that were just written."""
+        if self.job is not None:
+            self.job = fold(self.job.id, (*self.job.entries, *written))
+            self.reckon()
+
+    def fold_anew(self) -> None:
+        """Fold the job from the notebook: others have written."""
+        if self.job is not None:
+            self.job = fold(self.job.id, self._notebook.entries_of(self.job.id))
+            self.reckon()
+
+    def reckon(self) -> None:
+        """Work out what the readings say. Nothing about parts is reckoned here: readings must not wait for it."""
+        if self.job is not None and self.pack is not None:
+            known = self._shop.standards
+            self.found = assess_run(self.job, self.pack, known, "as found")
+            self.left_read = assess_run(self.job, self.pack, known, "as left")
+            self.left = as_left_run(self.job, self.pack, self.found, self.left_read)
+            self.states = states_of(self.job, self.pack)
+
+    def run(self, phase: str) -> RunResult | None:
+        """Return what was read in a phase."""
+        return self.left_read if phase == "as left" else self.found
+
+    def standard(self) -> Standard | None:
+        """Return the standard the job is read against."""
+        return self._shop.standards.get(self.job.calibrate.standard) if self.job else None
+
+    def parts(self) -> PartsList | None:
+        """Return the parts list of the job, judged anew only when something about its parts was written."""
+        job, pack = self.job, self.pack
+        if job is None or pack is None:
+            return None
+        asked = (job.id, pack.digest, job.parts.stamp, self._shop.settings)
+        if self._parts is None or self._parts[0] != asked:
+            self._parts = (asked, list_parts(job, pack, mains=self._shop.settings.mains))
+        return self._parts[1]
+
+    def free_stock(self, ref: str) -> tuple[StockItem, ...]:
+        """Return what is on hand and not spoken for, seen from a part of the job."""
+        return self._shop.supplies().free(self.job.id if self.job else "", ref)
+
+    def money(self) -> tuple[str, Severity]:
+        """Say time and parts of the job against the price agreed."""
+        from candor.notebook.orders import money_of, say_money
+
+        record, job = (self.job.stay, self.job.id) if self.job else (Job("").stay, "")
+        ordered = money_of(job, self._shop.orders())
+        return say_money(record.agreed, record.an_hour, record.minutes, record.money, ordered)
+
+    def own_items(self, zone: str) -> tuple[str, ...]:
+        """Return what the shop has added to a zone's checklist for the pack in hand."""
+        return self._shop.record.own_items(self.pack.id, zone) if self.pack else ()
+
+    def history(self) -> tuple[HistoryLine, ...]:
+        """Return what this notebook knows of the instrument, from all its jobs."""
+        job = self.job
+        if job is None:
+            return ()
+        others = (name for name in self._shelf.same_instrument(job.name, job.serial) if name != job.id)
+        return history([job, *(fold(name, self._notebook.entries_of(name)) for name in others)])

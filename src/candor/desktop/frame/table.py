@@ -1,0 +1,82 @@
+"""How the window is laid out: route above, shelf, work and because side by side, warnings and the jot line below."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
+
+from candor.desktop.frame.because import Because
+from candor.desktop.frame.jotbar import JotBar
+from candor.desktop.frame.route import Route
+from candor.desktop.frame.shelfpanel import ShelfPanel
+from candor.desktop.frame.theme import Theme
+from candor.desktop.widgets.parts import line
+from candor.desktop.widgets.warning import WarningStrip
+
+# Widths, in px at 100 %, below which something gives way to the work.
+SHELF_NEEDS = 1130
+STEPS_NEED = 790
+BECAUSE_NEEDS = 640
+
+
+class Table(QWidget):
+    """The whole of the window but for the view at arm's length."""
+
+    def __init__(
+        self,
+        theme: Theme,
+        *,
+        route: Route,
+        shelf: ShelfPanel,
+        work: QStackedWidget,
+        because: Because,
+        warning: WarningStrip,
+        jot: JotBar,
+    ) -> None:
+        super().__init__()
+        self.setObjectName("page")
+        self._theme, self._route, self._shelf, self._because = theme, route, shelf, because
+        self._work, self._warning, self._jot = work, warning, jot
+        self._shelf_line, self._because_line = line(vertical=True), line(vertical=True)
+        middle = QHBoxLayout()
+        middle.setSpacing(0)
+        middle.addWidget(shelf)
+        middle.addWidget(self._shelf_line)
+        middle.addWidget(work, 1)
+        middle.addWidget(self._because_line)
+        middle.addWidget(because)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(route)
+        column.addWidget(line())
+        column.addLayout(middle, 1)
+        column.addWidget(warning)
+        column.addWidget(line())
+        column.addWidget(jot)
+
+    def dress(self) -> None:
+        """Dress what is shown: the frame and the page in hand."""
+        lines = self.findChildren(QFrame, "line", Qt.FindChildOption.FindDirectChildrenOnly)
+        shown = (self._route, self._shelf, self._because, self._warning, self._jot, self._work.currentWidget())
+        for part in (*lines, *shown):
+            if part is not None:
+                self._theme.dress(part)
+        self._shelf.setFixedWidth(self._theme.px(200))
+
+    def fit(self, width: int) -> bool:
+        """Where the window is narrow for the text size, shelf and reasons give way; True where the pages must, too."""
+        wide = width / self._theme.scale
+        shelf = wide >= SHELF_NEEDS
+        self._shelf.setVisible(shelf)
+        self._route.shelf.setVisible(not shelf)
+        self._shelf_line.setVisible(shelf)
+        self._because.setVisible(wide >= BECAUSE_NEEDS)
+        self._because_line.setVisible(wide >= BECAUSE_NEEDS)
+        self._because.setFixedWidth(self._theme.px(300 if wide >= 980 else 250))
+        return wide < STEPS_NEED + (200 if shelf else 0)
+
+    def show_shelf(self) -> None:
+        """Where there is no room for it, it stands in front until a job is chosen."""
+        self._shelf.setVisible(True)
+        self._shelf_line.setVisible(True)

@@ -1,0 +1,27 @@
+"""The packs a job can be opened with: those that come with Candor and those taken into the notebook."""
+
+from __future__ import annotations
+
+from candor.notebook.store import Notebook
+from candor.packs.bundled import bundled_heads, bundled_pack
+from candor.packs.model import Pack, PackHead
+
+
+def packs_at_hand(notebook: Notebook) -> tuple[PackHead, ...]:
+    """Return what there is to know of every pack; of those with one id, what comes with Candor."""
+    kept = (PackHead.of(pack) for pack in notebook.kept_packs())
+    return tuple({head.id: head for head in (*kept, *bundled_heads())}.values())
+
+
+def pack_at_hand(notebook: Notebook, digest: str) -> Pack | None:
+    """Return one of them by its digest, None where it is not among them.
+
+    Raises
+    ------
+    NotebookError
+        Where a kept one cannot be read.
+    """
+    head = next((head for head in packs_at_hand(notebook) if head.digest == digest), None)
+    if head is None:
+        return None
+    return bundled_pack(head.id) if head in bundled_heads() else notebook.pack(head.digest)

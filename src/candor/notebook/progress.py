@@ -1,0 +1,126 @@
+"""How far a job is along its route: each stop with what is open there, what bars it, and why."""
+
+from __future__ import annotations
+
+import datetime as dt
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Literal
+
+from candor.core.calibration.run import RunResult
+from candor.core.parts.reasons import Action
+from candor.notebook.assessment import unfinished
+from candor.notebook.barriers import barrier
+from candor.notebook.job import Job
+from candor.notebook.parts_list import PartsList
+from candor.packs.model import Pack
+from candor.packs.procedure import ProcedureStep, procedure
+
+Stop = Literal["arrive", "parts", "calibrate", "release"]
+Standing = Literal["untouched", "begun", "done", "barred"]
+STOPS: tuple[Stop, ...] = ("arrive", "parts", "calibrate", "release")
+
+
+@dataclass(frozen=True)
+class Progress:
+    """How a stop stands.
+
+    Attributes
+    ----------
+    standing : "untouched", "begun", "done" or "barred"
+    count : str
+        What is open or done, in a word or two; empty where there is nothing to say.
+    why : str
+        What it is that is open or bars.
+    """
+
+    standing: Standing = "untouched"
+    count: str = ""
+    why: str = ""
+
+
+def stops_of(pack: Pack | None) -> tuple[Stop, ...]:
+    """Return the stops of a job: those that its pack describes."""
+    return STOPS if pack is None or pack.procedure else STOPS[:2]
+
+
+def progress(
+    job: Job, pack: Pack, parts: PartsList | None, found: RunResult, now: dt.datetime
+) -> Mapping[Stop, Progress]:
+    """Return how each stop of a job stands at a moment."""
+    return {
+        "arrive": _arrive(job),
+        "parts": _parts(job, parts),
+        "calibrate": _calibrate(job, pack, parts, found, now),
+        "release": Progress("done" if job.release.certificates else "untouched"),
+    }
+
+
+def _arrive(job: Job) -> Progress:
+    loose = [f for f in job.arrive.findings if f.open]
+    walked = bool(job.arrive.findings) or len(job.stay.details) > 1
+    return Progress(
+        "untouched" if not walked else "begun" if loose else "done",
+        f"{len(loose)} open" if loose else "",
+        "; ".join(f.text for f in loose) or "nothing is open",
+    )
+
+
+def _parts(job: Job, parts: PartsList | None) -> Progress:
+    if parts is None or not parts.lines:
+        return Progress("untouched", "", "no part is listed yet")
+    begun = bool(job.parts.measured or job.parts.decided or job.parts.replaced or job.parts.policy_entry)
+    open_ = sum(x.action is Action.CANNOT_TELL and not x.fate for x in parts.lines)
+    waiting = sum(x.action is Action.REPLACE and not x.fate for x in parts.lines)
+    return Progress(
+        "untouched" if not begun else "begun" if open_ or waiting else "done",
+        f"{parts.known} of {len(parts.lines)}" if begun else "",
+        f"{open_} cannot be told yet, {waiting} to replace. {parts.sample_words}".strip(),
+    )
+
+
+def _calibrate(job: Job, pack: Pack, parts: PartsList | None, found: RunResult, now: dt.datetime) -> Progress:
+    bar = barrier(job, parts)
+    if bar is not None:
+        return Progress("barred", "barred", bar.sentence)
+    missing = unfinished(job, pack, now)
+    begun = bool(job.calibrate.readings or job.calibrate.done or job.calibrate.timers)
+    needed = sum(s.kind == "point" and s.phase == "as found" for s in procedure(pack))
+    return Progress(
+        "untouched" if not begun else "begun" if missing else "done",
+        f"{found.measured} of {needed}" if begun else "",
+        f"{len(missing)} steps to go" if missing else "every step is done",
+    )
+
+
+def caution_in_force(
+    job: Job | None,
+    pack: Pack | None,
+    *,
+    stop: str,
+    step: ProcedureStep | None,
+    parts: PartsList | None,
+    on_the_clips: str,
+) -> str:
+    """Return the one caution that stands above the work, the worst first; nothing where there is none.
+
+    Parameters
+    ----------
+    job, pack : Job, Pack or None
+    stop, step : str, ProcedureStep or None
+        In hand.
+    parts : PartsList or None
+    on_the_clips : str
+        What stands on the tester's clips.
+    """
+    if job is None or pack is None:
+        return ""
+    if job.arrive.open_hazards:
+        return f"hazard: {job.arrive.open_hazards[0].text}"
+    if on_the_clips:
+        return on_the_clips
+    if stop == "calibrate" and step is not None:
+        return step.cautions[0].short if step.cautions else ""
+    if stop == "parts" and parts is not None and parts.sample == "bad":
+        return "no power: the sample is bad"
+    return next((c.short for c in pack.cautions if c.level == "danger"), "") if stop == "parts" else ""
