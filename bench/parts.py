@@ -14,10 +14,10 @@ from pathlib import Path
 
 import numpy as np
 
-from candor.core.parts.combine import Piece, best, combination
-from candor.core.parts.leak_run import Plan, Sample, Watch
+from candor.core.combine.exact import Piece, best, combination
+from candor.core.combine.preferred import values_between
+from candor.core.leakage.run import Plan, Sample, Watch
 from candor.core.parts.policy import Policy, Sight
-from candor.core.parts.preferred import values_between
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.parts import CircuitTaken, PartListed, PartMeasured

@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from candor.core.errors import RangeError, ValueTextError
-from candor.core.parts.capacitor import (
+from candor.core.leakage.capacitor import (
     LeakageRule,
     charging_over,
     corner_hertz,

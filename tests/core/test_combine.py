@@ -8,12 +8,12 @@ import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
+from candor.core.combine import worst_case
+from candor.core.combine.exact import Piece, best, combination, leaves, value_of
+from candor.core.combine.search import Asked, search
+from candor.core.combine.trims import loads, say_tree, split_for_voltage, trim
+from candor.core.combine.worst_case import best_worst_case
 from candor.core.errors import CancelledError, RangeError
-from candor.core.parts import worst_case
-from candor.core.parts.combine import Piece, best, combination, leaves, value_of
-from candor.core.parts.fit import loads, say_tree, split_for_voltage, trim
-from candor.core.parts.search import Asked, search
-from candor.core.parts.worst_case import best_worst_case
 
 VALUES = st.one_of(st.floats(1, 1e4), st.sampled_from([10.0, 22.0, 47.0, 100.0, 220.0]))
 PIECES = st.builds(

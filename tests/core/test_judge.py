@@ -6,7 +6,7 @@ import pytest
 
 from candor.core.circuit.netlist import parse_netlist
 from candor.core.errors import RangeError
-from candor.core.parts.capacitor import LeakageRule
+from candor.core.leakage.capacitor import LeakageRule
 from candor.core.parts.judge import judge, judge_all, say_changes
 from candor.core.parts.judge_capacitor import run_limit
 from candor.core.parts.judge_resistor import Circuit

@@ -6,8 +6,8 @@ import numpy as np
 import pytest
 
 from candor.core.errors import RangeError
-from candor.core.parts.decay import fit_decay
-from candor.core.parts.leak_run import MOST_POINTS, Plan, Reckoned, Sample, Watch, say_discharge
+from candor.core.leakage.decay import fit_decay
+from candor.core.leakage.run import MOST_POINTS, Plan, Reckoned, Sample, Watch, say_discharge
 
 PLAN = Plan(target_volts=280, capacitance=40e-6, limit_amperes=500e-6, dwell_s=300)
 

@@ -5,7 +5,7 @@ import datetime as dt
 import pytest
 from PySide6.QtGui import QColor, QImage
 
-from candor.core.parts.leak_run import Plan, Sample, Watch
+from candor.core.leakage.run import Plan, Sample, Watch
 from candor.core.parts.part import Part
 from candor.desktop.app import make_application
 from candor.desktop.bench.live import Live, old_capacitor

@@ -3,7 +3,7 @@
 import pytest
 
 from candor.core.errors import CandorError, RangeError
-from candor.core.parts.leak_run import Plan
+from candor.core.leakage.run import Plan
 from candor.links.by_hand import HandSession
 
 PLAN = Plan(target_volts=280, capacitance=40e-6, limit_amperes=500e-6, dwell_s=300)

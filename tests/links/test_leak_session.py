@@ -6,7 +6,7 @@ import time
 
 import pytest
 
-from candor.core.parts.leak_run import Plan
+from candor.core.leakage.run import Plan
 from candor.links.errors import LinkError
 from candor.links.leak_session import LeakSession
 from candor.links.simulated import LOOPBACK, SimulatedTester
@@ -249,7 +249,7 @@ def test_what_stays_charged_is_not_safe_and_is_warned_of(scripted, tmp_path, sta
 
 def test_an_error_nobody_thought_of_leaves_the_source_off_and_is_said(scripted, tmp_path, monkeypatch):
     monkeypatch.setattr(threading, "excepthook", lambda _: None)
-    monkeypatch.setattr("candor.core.parts.leak_run.Watch.take", lambda *_: 1 / 0)
+    monkeypatch.setattr("candor.core.leakage.run.Watch.take", lambda *_: 1 / 0)
     tester = scripted(lambda tester, _: tester.reading(280.0 if tester.on else 2.0))
     session = session_on(tester, tmp_path / "run.csv")
     status = wait(session, lambda s: s.phase == "ended")

@@ -8,7 +8,7 @@ import pytest
 from candor.core.circuit.netlist import parse_netlist
 from candor.core.circuit.resistance import divider_ratio, resistance_between, sensitivities
 from candor.core.circuit.solve import operating_point, voltage_slopes
-from candor.core.parts.capacitor import charging_current, discharge_time
+from candor.core.leakage.capacitor import charging_current, discharge_time
 from candor.links.simulated_capacitor import Bench, OldCapacitor
 from published.ngspice import ask
 

@@ -3,9 +3,9 @@
 import numpy as np
 import pytest
 
+from candor.core.combine.preferred import SERIES, decade, nearest, values_between
 from candor.core.errors import CandorError, RangeError, ValueTextError
 from candor.core.parts.codes import read_mark, read_sections, write_code
-from candor.core.parts.preferred import SERIES, decade, nearest, values_between
 
 
 @pytest.mark.parametrize("series", ["E48", "E96", "E192"])

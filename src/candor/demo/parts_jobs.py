@@ -99,8 +99,8 @@ def _scope(writing: Writing, pack: Pack, now: dt.datetime) -> None:
                    text="22 µF 500 V electrolytic 105 °C", supplier=fenwick, price=3.8)  # fmt: skip
     metal = NeedLine(what="resistor", value=330e3, tolerance=0.01, make="metal film", volts=350, watts=0.5,
                      text="330 kΩ 1 % 350 V 0.5 W metal film", supplier=quayside, price=0.15)  # fmt: skip
-    for ref, body in (("C8", film), ("C41 a", can), ("R24", metal)):
-        writing.add(SCOPE, ReplacementChosen(ref=ref, arrangement=body.text, lines=(body,)), now - 40 * MINUTE)
+    for ref, need in (("C8", film), ("C41 a", can), ("R24", metal)):
+        writing.add(SCOPE, ReplacementChosen(ref=ref, arrangement=need.text, lines=(need,)), now - 40 * MINUTE)
     writing.add(SCOPE, Spent(minutes=100, text="parts measured"), now - 30 * MINUTE)
     writing.notebook.keep_place(Place(SCOPE, "parts", ""), start)
 

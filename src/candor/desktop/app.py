@@ -92,8 +92,8 @@ def fitting_size() -> QSize:
 
 def cook(window: Window, job: str, ref: str, speed: float = 1.0) -> bool:
     """Put a capacitor of a job on the simulated tester and reform it."""
+    from candor.core.leakage.run import Plan
     from candor.core.parts.judge_capacitor import run_limit
-    from candor.core.parts.leak_run import Plan
 
     bench = window.bench
     folded = fold(job, bench.notebook.entries_of(job))

@@ -13,7 +13,7 @@ from dataclasses import replace
 from pathlib import Path
 
 from candor.core.errors import CandorError, RangeError
-from candor.core.parts.leak_run import Outcome, Plan, Sample, Watch
+from candor.core.leakage.run import Outcome, Plan, Sample, Watch
 from candor.links.leak_session import HEADER, NOT_SAFE, Status
 
 BY_HAND = "by hand"

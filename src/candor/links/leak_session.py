@@ -17,7 +17,7 @@ from pathlib import Path
 from typing import IO, Literal
 
 from candor.core.errors import CandorError
-from candor.core.parts.leak_run import Outcome, Plan, Reckoned, Sample, Watch
+from candor.core.leakage.run import Outcome, Plan, Reckoned, Sample, Watch
 from candor.core.quantities.show import trimmed
 from candor.links.errors import LinkError, StoppedError
 from candor.links.tester import LeakageTester

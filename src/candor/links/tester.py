@@ -9,7 +9,7 @@ from collections.abc import Callable
 from types import TracebackType
 from typing import Any
 
-from candor.core.parts.leak_run import Sample
+from candor.core.leakage.run import Sample
 from candor.links.errors import LinkError, StoppedError
 
 LONGEST_ANSWER = 1000  # bytes

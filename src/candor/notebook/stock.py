@@ -6,9 +6,9 @@ import uuid
 from collections.abc import Iterable
 from dataclasses import dataclass
 
+from candor.core.combine.exact import Piece
 from candor.core.errors import CandorError
 from candor.core.parts.codes import read_mark
-from candor.core.parts.combine import Piece
 from candor.core.parts.part import UNITS
 from candor.core.parts.replacement import Needs, OnHand, piece
 from candor.core.quantities import engineering, parse_number, parse_quantity

@@ -178,8 +178,10 @@ def _outcomes(record: CertificateRecord) -> Table:
 
 def _remark_block(record: CertificateRecord) -> list[Flowable]:
     """Paragraphs, not cells: one of any length goes on over the page."""
-    beside = {"leftIndent": 8, "borderPadding": 0, "spaceAfter": 1.5}
-    lines = [text(f"– {line.text}{_traced((line.entry,))}", 9, **beside) for line in record.remarks]
+    lines = [
+        text(f"– {line.text}{_traced((line.entry,))}", 9, leftIndent=8, borderPadding=0, spaceAfter=1.5)
+        for line in record.remarks
+    ]
     return [text("To be read with the verdicts", 9, BRICK, bold=True, spaceAfter=2), *lines]
 
 

@@ -8,7 +8,7 @@ from collections.abc import Mapping
 
 from candor.core.errors import ValueTextError
 from candor.core.jot.meaning import DecisionJot, LimitJot, Loss, PartJot
-from candor.core.parts.capacitor import dissipation_from_power_factor
+from candor.core.leakage.capacitor import dissipation_from_power_factor
 from candor.core.parts.part import UNITS, Part
 from candor.core.quantities import Quantity, engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed

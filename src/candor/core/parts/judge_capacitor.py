@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 
-from candor.core.parts.capacitor import (
+from candor.core.leakage.capacitor import (
     INSULATION,
     LOSSES,
     SMALLEST_JUDGED,

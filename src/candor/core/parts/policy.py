@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from enum import StrEnum
 
-from candor.core.parts.capacitor import LeakageRule
+from candor.core.leakage.capacitor import LeakageRule
 from candor.core.parts.mains import Mains
 
 

@@ -9,11 +9,11 @@ import math
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
-from candor.core.parts.capacitor import corner_hertz
-from candor.core.parts.fit import NEW_RESISTOR_VOLTS, split_resistor
+from candor.core.combine.preferred import nearest
+from candor.core.combine.trims import NEW_RESISTOR_VOLTS, split_resistor
+from candor.core.leakage.capacitor import corner_hertz
 from candor.core.parts.mains import Mains, most_to_chassis
 from candor.core.parts.part import UNITS, Kind, Make, Part
-from candor.core.parts.preferred import nearest
 from candor.core.quantities import engineering
 from candor.core.quantities.show import signed, trimmed
 

@@ -157,7 +157,7 @@ class JotWriter(QObject):
             if isinstance(jot, ChangeJot):
                 self._ask_for_check(before)
 
-    def _ask_for_check(self, before: tuple[Entry, ...]) -> None:
+    def _ask_for_check(self, before: tuple[Entry[ChangeMade], ...]) -> None:
         """One change, one check: ask for it, and say when another change is still not proven."""
         sentence = "What proves it? Jot: checked …"
         if before:

@@ -5,22 +5,20 @@ from __future__ import annotations
 import math
 import uuid
 import zlib
-from collections.abc import Callable
-from typing import IO, TYPE_CHECKING
+from typing import IO, TYPE_CHECKING, Protocol
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from candor.core.errors import CandorError
 from candor.core.parts.part import Part
 from candor.core.quantities.show import trimmed
-from candor.notebook.entries.body import Body
-from candor.notebook.entries.entry import Entry
+from candor.notebook.entries.entry import B, Entry
 from candor.notebook.entries.runs import RunEnded, RunStarted
 from candor.notebook.run_files import hold, run_file_name
 from candor.notebook.store import Notebook
 
 if TYPE_CHECKING:  # loaded when a run starts: the window is up before
-    from candor.core.parts.leak_run import Plan
+    from candor.core.leakage.run import Plan
     from candor.links.by_hand import HandSession
     from candor.links.leak_session import LeakSession, Status
     from candor.links.simulated import SimulatedTester
@@ -28,7 +26,11 @@ if TYPE_CHECKING:  # loaded when a run starts: the window is up before
 
 SIMULATED, BY_HAND = "simulated", "by hand"
 
-Write = Callable[[str, Body], Entry | None]
+
+class Write(Protocol):
+    """Writes an entry of any job and returns it; None where it could not be, which was said."""
+
+    def __call__(self, job: str, body: B) -> Entry[B] | None: ...
 
 
 class Live(QObject):
@@ -51,7 +53,7 @@ class Live(QObject):
         self._session: LeakSession | HandSession | None = None
         self._simulated: SimulatedTester | None = None
         self._held: IO[bytes] | None = None
-        self.started: Entry | None = None
+        self.started: Entry[RunStarted] | None = None
         self._timer = QTimer(self)
         self._timer.setInterval(100)
         self._timer.timeout.connect(self._poll)

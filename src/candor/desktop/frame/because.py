@@ -167,11 +167,11 @@ class Because(QWidget):
         self.risk = button("Shop-wide risk", "False accepts over all such instruments", name="quiet")
         self.risk.setCheckable(True)
         self.risk_words = label("", "note")
-        for widget in (self.bars_title, self.bars, self.factor, self.change_title, self.change):
-            part.addWidget(widget)
+        for above in (self.bars_title, self.bars, self.factor, self.change_title, self.change):
+            part.addWidget(above)
         part.addLayout(choices)
-        for widget in (self.rule_words, self.readings_title, self.readings):
-            part.addWidget(widget)
+        for below in (self.rule_words, self.readings_title, self.readings):
+            part.addWidget(below)
         part.addLayout(flow(theme.px(14), self.simulate, self.risk))
         part.addWidget(self.simulated)
         part.addWidget(self.risk_words)

@@ -78,7 +78,7 @@ class Unforeseen(QObject):
                     delay=True,
                 )
                 self._handler.setFormatter(logging.Formatter("%(asctime)s %(message)s"))
-                self._handler.handleError = _loud  # type: ignore[method-assign]
+                self._handler.handleError = _loud  # type: ignore[method-assign, assignment]
                 self._log.addHandler(self._handler)
             self._log.error("not foreseen", exc_info=(kind, error, trace))
         except OSError:

@@ -5,12 +5,12 @@ from __future__ import annotations
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QComboBox, QGridLayout, QVBoxLayout, QWidget
 
+from candor.core.combine.preferred import SERIES
+from candor.core.combine.search import Answer, Asked, Found, search
 from candor.core.errors import CandorError
 from candor.core.parts.codes import read_mark
 from candor.core.parts.part import Part
-from candor.core.parts.preferred import SERIES
 from candor.core.parts.replacement import needs
-from candor.core.parts.search import Answer, Asked, Found, search
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
 from candor.core.severity import Severity

@@ -16,7 +16,7 @@ from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.parts import button, shortcut
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.entries.entry import Entry
+from candor.notebook.entries.entry import AnyEntry
 from candor.notebook.entries.kinds import in_words
 from candor.notebook.entries.strikes import Struck, Unstruck
 from candor.notebook.facts import facts_in_words
@@ -65,7 +65,7 @@ class EntriesPage(Page):
         QTimer.singleShot(0, self.list.scrollToBottom)
         self.list.setFocus(Qt.FocusReason.OtherFocusReason)
 
-    def entry(self) -> Entry | None:
+    def entry(self) -> AnyEntry | None:
         """Return the entry chosen."""
         job = self._in_hand.job
         return next((e for e in job.entries if e.id == self._chosen), None) if job else None
@@ -81,7 +81,7 @@ class EntriesPage(Page):
         self.list.show_rows(rows, self._chosen)
         self._name_buttons()
 
-    def _row(self, entry: Entry) -> Row:
+    def _row(self, entry: AnyEntry) -> Row:
         job = self._in_hand.job
         numbers = self._numbers()
         struck = job is not None and entry.id in job.struck

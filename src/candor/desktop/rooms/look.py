@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Iterable, Mapping
+from typing import TypeVar
 
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout
@@ -25,6 +26,8 @@ FIELDS = {
     "mains": ("mains", "such as 230 V 50 Hz or 120 V 60 Hz"),
     "esr_meter": ("your ESR meter tests at", "such as 90 kHz"),
 }
+
+K = TypeVar("K")
 
 
 class LookPage(Page):
@@ -64,7 +67,9 @@ class LookPage(Page):
         column.addStretch()
         theme.changed.connect(self.enter)
 
-    def _choices(self, options, into, told):  # type: ignore[no-untyped-def]
+    def _choices(
+        self, options: Iterable[tuple[K, str]], into: dict[K, QPushButton], told: Callable[[K], None]
+    ) -> QHBoxLayout:
         row = QHBoxLayout()
         for key, title in options:
             made = button(title, title, name="choice")

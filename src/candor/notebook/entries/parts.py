@@ -9,7 +9,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from candor.core.parts.capacitor import LOSSES, LeakageRule, dissipation_from_esr
+from candor.core.leakage.capacitor import LOSSES, LeakageRule, dissipation_from_esr
 from candor.core.parts.part import UNITS, Kind, Mains, Make, Measured, Role
 from candor.core.parts.part import Part as CorePart
 from candor.core.parts.policy import Electrolytics, Policy, Sight

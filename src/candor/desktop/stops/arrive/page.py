@@ -217,9 +217,9 @@ class ArrivePage(Page):
         for row in rows[1:]:
             self.zone_choice.addItem(row.text, row.key)
         self.zone_choice.setCurrentIndex(max(self.zone_choice.findData(self._zone), 0))
-        zone = next((z for z in pack.zones if z.key == self._zone), None)
-        self.zone_title.setText(zone.title if zone else "Elsewhere")
-        self.checklist.setVisible(zone is not None)
+        titles = {z.key: z.title for z in pack.zones}
+        self.zone_title.setText(titles.get(self._zone, "Elsewhere"))
+        self.checklist.setVisible(self._zone in titles)
         self.checklist.show_zone(self._zone)
         self._show_findings()
 

@@ -52,7 +52,7 @@ def pasted_picture(voice: Voice, notebook: Notebook) -> str:
     data = QByteArray()
     buffer = QBuffer(data)
     buffer.open(QIODevice.OpenModeFlag.WriteOnly)
-    image.save(buffer, "PNG")
+    image.save(buffer, "PNG")  # type: ignore[call-overload]  # the stub asks for bytes, the library for text
     try:
         return keep_picture(notebook.photo_folder, bytes(data.data()), "the pasted picture")
     except (CandorError, OSError) as error:

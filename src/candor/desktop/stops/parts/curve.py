@@ -9,7 +9,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from candor.core.parts.leak_run import Reckoned, Sample
+from candor.core.leakage.run import Reckoned, Sample
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
 from candor.desktop.frame.theme import Theme

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from candor.core.parts.leak_run import Plan
+from candor.core.leakage.run import Plan
 from candor.core.parts.mains import Mains
 from candor.core.parts.policy import EXPLAINED
 from candor.core.parts.reasons import Action

@@ -20,7 +20,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from candor.core.parts.capacitor import LeakageRule
+from candor.core.leakage.capacitor import LeakageRule
 from candor.core.parts.judge import say_changes
 from candor.core.parts.policy import EXPLAINED, Electrolytics, Sight
 from candor.core.quantities import engineering
@@ -43,7 +43,7 @@ from candor.desktop.stops.parts.table import PartTable
 from candor.desktop.stops.parts.tester import TesterPanel
 from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.elided import Elided
-from candor.desktop.widgets.flow import flow
+from candor.desktop.widgets.flow import Flow, flow
 from candor.desktop.widgets.parts import Column, button, line, shortcut
 from candor.notebook.entries.parts import PolicyChosen
 from candor.notebook.orders import draft
@@ -191,7 +191,7 @@ class PartsPage(Page):
         self.tabs["measure"].setChecked(True)
         self.resize_to_theme()
 
-    def _policies(self):
+    def _policies(self) -> Flow:
         theme, widgets = self._theme, [self._word("paper")]
         for kind, made_by, held in (
             (Sight, "sight", self.sight),

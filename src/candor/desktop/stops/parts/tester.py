@@ -7,8 +7,8 @@ from pathlib import Path
 from PySide6.QtWidgets import QFileDialog, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
+from candor.core.leakage.run import Plan, say_discharge
 from candor.core.parts.judge_capacitor import run_limit
-from candor.core.parts.leak_run import Plan, say_discharge
 from candor.core.parts.part import Part
 from candor.core.parts.policy import Policy
 from candor.core.quantities import engineering, parse_quantity
@@ -24,6 +24,7 @@ from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.parts import button, shortcut
 from candor.links.leak_session import Status
 from candor.notebook.barriers import barrier
+from candor.notebook.entries.runs import Run
 from candor.notebook.parts_list import PartLine
 from candor.notebook.run_files import export_run
 from candor.notebook.store import Notebook
@@ -137,8 +138,8 @@ class TesterPanel(QWidget):
             self._fill(line.part, old)
         self.follow()
 
-    def _policy(self):
-        return self._in_hand.job.parts.policy if self._in_hand.job else None
+    def _policy(self) -> Policy:
+        return self._in_hand.job.parts.policy if self._in_hand.job else Policy()
 
     def _fill(self, part: Part, reform: bool) -> None:
         volts = part.working_volts or 50.0
@@ -313,7 +314,7 @@ class TesterPanel(QWidget):
             self.curve.show_run((), None, 1e-3)
         self._warn()
 
-    def _last_run(self):
+    def _last_run(self) -> Run | None:
         job, line = self._in_hand.job, self._line
         if job is None or line is None:
             return None

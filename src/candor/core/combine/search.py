@@ -6,9 +6,9 @@ import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-from candor.core.errors import RangeError
-from candor.core.parts.combine import OPERATIONS, Combination, Operation, Piece, Tree, best, combination
-from candor.core.parts.fit import (
+from candor.core.combine.exact import OPERATIONS, Combination, Operation, Piece, Tree, best, combination
+from candor.core.combine.preferred import values_between
+from candor.core.combine.trims import (
     NEW_RESISTOR_VOLTS,
     Kind,
     Load,
@@ -18,8 +18,8 @@ from candor.core.parts.fit import (
     split_resistor,
     trim,
 )
-from candor.core.parts.preferred import values_between
-from candor.core.parts.worst_case import WorstCase, best_worst_case
+from candor.core.combine.worst_case import WorstCase, best_worst_case
+from candor.core.errors import RangeError
 from candor.core.quantities import engineering
 from candor.core.quantities.show import round_up, signed, trimmed
 

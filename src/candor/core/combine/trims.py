@@ -7,9 +7,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+from candor.core.combine.exact import Piece, Tree, value_of
+from candor.core.combine.preferred import nearest
 from candor.core.errors import RangeError
-from candor.core.parts.combine import Piece, Tree, value_of
-from candor.core.parts.preferred import nearest
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
 

@@ -15,8 +15,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from candor.core.errors import CancelledError
-from candor.core.parts.combine import (
+from candor.core.combine.exact import (
     OPERATIONS,
     TWO_PAIRS,
     Combination,
@@ -29,6 +28,7 @@ from candor.core.parts.combine import (
     joined,
     leaves,
 )
+from candor.core.errors import CancelledError
 
 FEW = 6_000_000  # arrangements that are tried one by one
 

@@ -13,8 +13,8 @@ from typing import Literal
 import numpy as np
 
 from candor.core.errors import RangeError
-from candor.core.parts.capacitor import SAFE_VOLTS, charging_over, discharge_time
-from candor.core.parts.decay import Decay, fit_decay
+from candor.core.leakage.capacitor import SAFE_VOLTS, charging_over, discharge_time
+from candor.core.leakage.decay import Decay, fit_decay
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
 

@@ -1,0 +1,1 @@
+"""One value made of several: preferred values, the exact search, the worst case, trims."""

@@ -1,0 +1,1 @@
+"""Leakage: what a capacitor may leak, how it falls while it reforms, and the run that measures it."""
