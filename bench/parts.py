@@ -16,7 +16,7 @@ import numpy as np
 
 from candor.core.combine.exact import Piece, best, combination
 from candor.core.combine.preferred import values_between
-from candor.core.leakage.run import Plan, Sample, Watch
+from candor.core.leakage.run import LeakageRun, Plan, Sample
 from candor.core.parts.policy import Policy, Sight
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import Entry
@@ -108,7 +108,7 @@ def judging() -> None:
 
 def live() -> None:
     """Two hours at 20 readings a second: time for one reading, for one fit, and what memory grows by."""
-    watch = Watch(Plan(280, 40e-6, 1e-7, reform=True, steps=1, most_s=1e9, patience_s=1e9))
+    watch = LeakageRun(Plan(280, 40e-6, 1e-7, reform=True, steps=1, most_s=1e9, patience_s=1e9))
     chance = random.Random(2)
     readings = 7200 * 20
 

@@ -7,7 +7,7 @@ import pytest
 
 from candor.core.errors import RangeError
 from candor.core.leakage.decay import fit_decay
-from candor.core.leakage.run import MOST_POINTS, Plan, Reckoned, Sample, Watch, say_discharge
+from candor.core.leakage.run import MOST_POINTS, LeakageRun, Plan, Reckoned, Sample, say_discharge
 
 PLAN = Plan(target_volts=280, capacitance=40e-6, limit_amperes=500e-6, dwell_s=300)
 
@@ -73,7 +73,7 @@ def test_ranges_are_said_rounded_outward():
 def test_a_step_counts_as_charged_by_the_volts_it_adds():
     """RC = 4.6 s: the first of eight steps to 320 V adds 40 V, whose charging is under 5 % of 200 µA only after 24 s."""
     plan = Plan(320, 200e-6, 500e-6, reform=True, steps=8)
-    watch, tau = Watch(plan), 23e3 * 200e-6
+    watch, tau = LeakageRun(plan), 23e3 * 200e-6
     for second in range(1, 60):
         amperes = 40 / 23e3 * math.exp(-second / tau) + 200e-6
         watch.take(Sample(second, 40 - amperes * 23e3, amperes))
@@ -95,17 +95,17 @@ def test_fit_needs_readings_over_some_time(count):
 
 
 def test_leakage_run_ends_after_its_dwell_under_or_over_the_limit():
-    under, at = feed(Watch(PLAN), lambda t: 100e-6 + 3e-3 * t**-0.8, 4000)
+    under, at = feed(LeakageRun(PLAN), lambda t: 100e-6 + 3e-3 * t**-0.8, 4000)
     assert under.outcome == "under the limit"
     assert 300 < at < 320
-    over, _ = feed(Watch(PLAN), lambda t: 900e-6 + 1e-3 * t**-0.8, 4000)
+    over, _ = feed(LeakageRun(PLAN), lambda t: 900e-6 + 1e-3 * t**-0.8, 4000)
     assert over.outcome == "over the limit"
     assert over.volts == 0
 
 
 def test_charging_is_told_apart_from_leakage():
     """With RC = 0.92 s the reading begins only when V/R exp(-t/RC) is small against what leaks."""
-    watch, tau = Watch(PLAN), 23e3 * 40e-6
+    watch, tau = LeakageRun(PLAN), 23e3 * 40e-6
     feed(
         watch,
         lambda t: 280 / 23e3 * math.exp(-t / tau) + 50e-6,
@@ -127,7 +127,7 @@ def test_charging_is_told_apart_from_leakage():
     ],
 )
 def test_stop_rules(current, why, outcome):
-    advice, at = feed(Watch(PLAN), current, 4000)
+    advice, at = feed(LeakageRun(PLAN), current, 4000)
     assert why in advice.stop
     assert (advice.outcome, advice.volts) == (outcome, 0)
     assert at < 150
@@ -137,7 +137,7 @@ def test_reforming_goes_up_in_steps_and_comes_back():
     plan = Plan(
         target_volts=280, capacitance=40e-6, limit_amperes=500e-6, dwell_s=120, reform=True, steps=4, most_s=4000
     )
-    watch, seen = Watch(plan), set()
+    watch, seen = LeakageRun(plan), set()
     t, since, advice = 0.0, 0.0, None
     while t < 4000:
         t += 0.5
@@ -156,11 +156,13 @@ def test_no_progress_is_said_before_the_time_is_over():
     plan = Plan(
         target_volts=280, capacitance=40e-6, limit_amperes=300e-6, reform=True, steps=1, most_s=7200, patience_s=600
     )
-    advice, at = feed(Watch(plan), lambda t: 900e-6 + 1e-3 * t**-0.9, 7200)
+    advice, at = feed(LeakageRun(plan), lambda t: 900e-6 + 1e-3 * t**-0.9, 7200)
     assert (advice.outcome, "no progress" in advice.stop) == ("no progress", True)
     assert at < 700
     slow, at = feed(
-        Watch(Plan(280, 40e-6, 300e-6, reform=True, steps=1, most_s=900)), lambda t: 305e-6 + 1e-3 * t**-0.9, 7200
+        LeakageRun(Plan(280, 40e-6, 300e-6, reform=True, steps=1, most_s=900)),
+        lambda t: 305e-6 + 1e-3 * t**-0.9,
+        7200,
     )
     assert at == pytest.approx(900, abs=1)
     assert slow.outcome == "no progress"
@@ -168,7 +170,7 @@ def test_no_progress_is_said_before_the_time_is_over():
 
 def test_memory_stays_flat():
     """Two hours at 20 a second: the curve is thinned, the last point kept."""
-    watch = Watch(Plan(280, 40e-6, 1e-6, reform=True, steps=1, most_s=1e9, patience_s=1e9))
+    watch = LeakageRun(Plan(280, 40e-6, 1e-6, reform=True, steps=1, most_s=1e9, patience_s=1e9))
     feed(watch, lambda _: 100e-6, 7200, step=0.05)
     assert len(watch.curve) <= MOST_POINTS
     assert len(watch._still) <= MOST_POINTS
@@ -210,7 +212,7 @@ def test_discharge_in_words():
 @pytest.mark.parametrize(("wobble", "outcome"), [(2e-6, "under the limit"), (200e-6, "over the limit")])
 def test_a_leakage_that_scatters_over_the_limit_is_not_under_it(wobble, outcome):
     """The mean of 480 µA is under 500 µA, but only where its U is small is that said."""
-    watch = Watch(Plan(280, 40e-6, 500e-6, dwell_s=120))
+    watch = LeakageRun(Plan(280, 40e-6, 500e-6, dwell_s=120))
     for second in range(1, 2000):
         advice = watch.take(Sample(float(second), 278.0, 480e-6 + (wobble if second % 4 < 2 else -wobble)))
         if advice.stop:

@@ -5,13 +5,14 @@ import datetime as dt
 import pytest
 from PySide6.QtGui import QColor, QImage
 
-from candor.core.leakage.run import Plan, Sample, Watch
+from candor.core.leakage.run import LeakageRun, Plan, Sample
 from candor.core.parts.part import Part
 from candor.desktop.app import make_application
-from candor.desktop.bench.live import Live, old_capacitor
+from candor.desktop.bench.live import Live
 from candor.desktop.frame.pages import Pages
 from candor.desktop.frame.theme import LIGHT, Theme
 from candor.desktop.stops.parts.curve import RunCurve
+from candor.links.simulated_part import old_capacitor
 from candor.notebook.entries.runs import Run
 from candor.notebook.run_files import cut_off, is_held
 
@@ -34,7 +35,7 @@ def pixels(widget, colour):
 
 
 def watch(current, seconds=200):
-    made = Watch(Plan(280, 40e-6, 500e-6, dwell_s=1e4, most_s=1e5))
+    made = LeakageRun(Plan(280, 40e-6, 500e-6, dwell_s=1e4, most_s=1e5))
     for t in range(1, seconds):
         made.take(Sample(float(t), 278.0, current(t)))
     return made

@@ -474,7 +474,7 @@ def test_closing_the_window_puts_the_source_to_zero_and_keeps_the_run(qtbot, sho
     assert cook(window, "sb40221", "C17")
     assert not cook(window, "sb40221", "C17")  # one at a time
     qtbot.waitUntil(lambda: window.bench.live.status().readings > 20, timeout=20_000)
-    bench = window.bench.live._simulated.bench
+    bench = window.bench.live._simulated.clips
     window.close()
     assert (bench.source_volts, bench.on) == (0, False)
     again = show(type(demo)(demo.path, "tester", demo.clock))

@@ -4,7 +4,8 @@ import pytest
 
 from candor.core.errors import CandorError, RangeError
 from candor.core.leakage.run import Plan
-from candor.links.by_hand import HandSession
+from candor.core.leakage.watch import LeakageWatch
+from candor.links.by_hand import HandRun
 
 PLAN = Plan(target_volts=280, capacitance=40e-6, limit_amperes=500e-6, dwell_s=300)
 
@@ -24,7 +25,7 @@ def clock():
 
 @pytest.fixture
 def session(tmp_path, clock):
-    made = HandSession(PLAN, tmp_path / "hand.csv", clock)
+    made = HandRun(LeakageWatch(PLAN), tmp_path / "hand.csv", clock)
     made.start()
     return made
 
@@ -41,8 +42,8 @@ def test_a_reading_every_quarter_minute_is_enough_for_a_verdict(session, clock, 
     feed(session, clock, lambda t: 100e-6 + 3e-3 * t**-0.7)
     status = session.status()
     assert (status.phase, status.outcome) == ("discharging", "under the limit")
-    assert status.reckoned.decay is not None
-    assert status.dwell_s >= 300
+    assert status.seen.reckoned.decay is not None
+    assert status.seen.dwell_s >= 300
     session.take(180.0)
     assert (session.alive, session.status().safe) == (True, False)
     session.take(11.0)
@@ -81,7 +82,7 @@ def test_figures_that_cannot_be(session, volts, amperes):
 
 def test_a_file_that_cannot_be_written_loses_nothing(tmp_path, clock):
     with pytest.raises(CandorError, match="could not be written"):
-        HandSession(PLAN, tmp_path / "no" / "hand.csv", clock).start()
+        HandRun(LeakageWatch(PLAN), tmp_path / "no" / "hand.csv", clock).start()
 
 
 def test_every_typed_reading_is_on_the_disk(session, clock, monkeypatch):

@@ -9,7 +9,7 @@ from candor.core.circuit.netlist import parse_netlist
 from candor.core.circuit.resistance import divider_ratio, resistance_between, sensitivities
 from candor.core.circuit.solve import operating_point, voltage_slopes
 from candor.core.leakage.capacitor import charging_current, discharge_time
-from candor.links.simulated_capacitor import Bench, OldCapacitor
+from candor.links.simulated_part import Clips, OldCapacitor
 from published.ngspice import ask
 
 
@@ -142,7 +142,7 @@ def test_discharge_against_ngspice():
 
 def test_simulated_bench_charges_like_ngspice():
     """The stand-in's capacitor, without leakage and absorption, against the simulator after one second (0.5 %)."""
-    bench = Bench(
+    bench = Clips(
         OldCapacitor(farads=40e-6, final_amperes=0.0, unformed_amperes=0.0, absorbed=1e-9), noise_amperes=0.0
     )
     bench.source_volts, bench.on = 280.0, True

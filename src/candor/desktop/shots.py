@@ -97,7 +97,7 @@ def _parts(window: Window, folder: Path) -> list[Path]:
     window.parts.show_panel("tester")
     cook(window, job, ref, speed=40.0)
     live = window.bench.live
-    settle(20.0, lambda: (s := live.status()) is not None and s.last is not None and s.last.volts > 250)
+    settle(20.0, lambda: (s := live.status()) is not None and s.last is not None and s.last.values["volts"] > 250)
     settle(2.5)
     made.append(save(window, folder / "reform-light.png"))
     live.close()

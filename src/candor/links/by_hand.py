@@ -6,36 +6,37 @@ of volts that were typed.
 
 from __future__ import annotations
 
-import os
 import time
 from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
+from typing import Generic, TypeVar
 
 from candor.core.errors import CandorError, RangeError
-from candor.core.leakage.run import Outcome, Plan, Sample, Watch
-from candor.links.leak_session import HEADER, NOT_SAFE, Status
+from candor.core.live import Reading, Watch
+from candor.links.live_run import NOT_SAFE, Status
+from candor.links.recorder import Recorder
 
+S = TypeVar("S")
 BY_HAND = "by hand"
 
 
-class HandSession:
+class HandRun(Generic[S]):
     """One run by hand.
 
     Parameters
     ----------
-    plan : Plan
+    watch : Watch
     file : Path
         Where every reading goes as CSV, at once.
     clock : callable
         Seconds, rising.
     """
 
-    def __init__(self, plan: Plan, file: Path, clock: Callable[[], float] = time.monotonic) -> None:
-        self.plan, self.file, self._clock = plan, file, clock
+    def __init__(self, watch: Watch[S], file: Path, clock: Callable[[], float] = time.monotonic) -> None:
+        self.watch, self.file, self._clock = watch, file, clock
         self._begun = clock()
-        self._watch = Watch(plan)
-        self._status = Status("running", source_volts=self._watch.volts)
+        self._status: Status[S] = Status("running", level=watch.level)
 
     def start(self) -> None:
         """Begin: the clock runs, the file has its heading.
@@ -46,9 +47,9 @@ class HandSession:
             Where the file cannot be written.
         """
         self._begun = self._clock()
-        self._append(HEADER)
+        self._keep(None)
 
-    def status(self) -> Status:
+    def status(self) -> Status[S]:
         """Return how it stands."""
         return self._status
 
@@ -73,18 +74,18 @@ class HandSession:
         """
         if not 0 <= volts <= 5000 or not 0 <= amperes <= 1:
             raise RangeError(f"{volts:g} V and {amperes:g} A were typed; expected up to 5 kV and up to 1 A.")
+        values = {"volts": volts, "amperes": amperes}
         if self._status.phase == "discharging":
-            safe = volts <= self.plan.safe_volts
-            last = Sample(self._seconds, volts, amperes)
+            last = Reading(self._seconds, values)
+            safe = self.watch.is_safe(last)
             self._status = replace(self._status, last=last, safe=safe, phase="ended" if safe else "discharging")
             return
-        sample = Sample(max(self._clock() - self._begun, self._seconds + 0.001), volts, amperes)
-        self._append(f"{sample.seconds:.3f},{volts:.6g},{amperes:.6g},{self._watch.volts:.6g}\n")
-        advice = self._watch.take(sample)
+        reading = Reading(max(self._clock() - self._begun, self._seconds + 0.001), values)
+        self._keep(reading)
+        advice = self.watch.take(reading)
         self._status = replace(
-            self._status, last=sample, source_volts=advice.volts, curve=tuple(self._watch.curve),
-            reckoned=self._watch.reckon(), readings=self._status.readings + 1,
-        )  # fmt: skip
+            self._status, last=reading, level=advice.level, seen=self.watch.seen(), readings=self._status.readings + 1
+        )
         if advice.stop:
             self._end(advice.stop, advice.outcome)
 
@@ -93,7 +94,7 @@ class HandSession:
         if self._status.phase == "running":
             self._end("stopped by hand", "stopped")
 
-    def close(self) -> Status:
+    def close(self) -> Status[S]:
         """End it as the window closes: what was typed is kept."""
         if self._status.phase == "running":
             self._end("stopped by hand", "stopped")
@@ -101,21 +102,18 @@ class HandSession:
         self._status = replace(self._status, phase="ended", warning=warning)
         return self._status
 
-    def _end(self, why: str, outcome: Outcome) -> None:
-        amperes, scatter = self._watch.leakage()
-        last = self._status.last or Sample(0.0, 0.0, 0.0)
-        still = max(last.seconds - self._watch.still_since, 0.0)
+    def _end(self, why: str, outcome: str) -> None:
         self._status = replace(
-            self._status, phase="discharging", why=why, outcome=outcome, leakage=amperes, leakage_scatter=scatter,
-            leakage_volts=last.volts, dwell_s=still, source_volts=0.0,
-        )  # fmt: skip
+            self._status, phase="discharging", why=why, outcome=outcome, seen=self.watch.seen(), level=0.0
+        )
 
-    def _append(self, text: str) -> None:
+    def _keep(self, reading: Reading | None) -> None:
+        """Append a reading to the file, or its heading; on the disk at once, as nobody types twenty a second."""
         try:
-            with self.file.open("a", encoding="ascii") as file:
-                file.write(text)
-                file.flush()
-                os.fsync(file.fileno())
+            with Recorder(self.file, self.watch.channels, self.watch.level_name, heading=reading is None) as recorder:
+                if reading is not None:
+                    recorder.keep(reading, self.watch.level)
+                recorder.sync()
         except OSError as error:
             raise CandorError(
                 f"The reading could not be written ({error.strerror}); it is still where you typed it."

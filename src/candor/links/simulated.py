@@ -12,7 +12,7 @@ import threading
 import time
 from types import TracebackType
 
-from candor.links.simulated_capacitor import Bench
+from candor.links.simulated_part import Clips
 
 LOOPBACK = "127.0.0.1"
 IDENTITY = "Candor,simulated leakage tester,0,1"
@@ -23,14 +23,14 @@ class SimulatedTester:
 
     Parameters
     ----------
-    bench : Bench
+    clips : Clips
         What is on its clips.
     speed : float
         How much faster than the clock its time runs.
     """
 
-    def __init__(self, bench: Bench, speed: float = 1.0) -> None:
-        self.bench, self.speed = bench, speed
+    def __init__(self, clips: Clips, speed: float = 1.0) -> None:
+        self.clips, self.speed = clips, speed
         self.limit = 10e-3
         self._errors: list[str] = []
         self._last = time.monotonic()
@@ -93,16 +93,16 @@ class SimulatedTester:
         """Do what a command says and return its answer, None where it has none."""
         self._go_on()
         word, _, argument = command.upper().partition(" ")
-        bench = self.bench
+        clips = self.clips
         if word == "READ?":
-            seconds, volts, amperes = bench.read()
+            seconds, volts, amperes = clips.read()
             return f"{volts:.6e},{min(amperes, self.limit):.6e},{seconds:.4f}"
         answers = {
             "*IDN?": IDENTITY,
-            "SOUR:VOLT?": f"{bench.source_volts:.6e}",
-            "OUTP?": str(int(bench.on)),
-            "SYST:SER:RES?": f"{bench.series_ohms + bench.sense_ohms:.6e}",
-            "SYST:DISC:RES?": f"{bench.discharge_ohms:.6e}",
+            "SOUR:VOLT?": f"{clips.source_volts:.6e}",
+            "OUTP?": str(int(clips.on)),
+            "SYST:SER:RES?": f"{clips.series_ohms + clips.sense_ohms:.6e}",
+            "SYST:DISC:RES?": f"{clips.discharge_ohms:.6e}",
             "SYST:ERR?": self._errors.pop(0) if self._errors and word == "SYST:ERR?" else '0,"No error"',
         }
         if word in answers:
@@ -115,15 +115,15 @@ class SimulatedTester:
 
     def _command(self, word: str, argument: str) -> None:
         if word == "SOUR:VOLT":
-            self.bench.source_volts = min(max(float(argument), 0.0), 1000.0)
+            self.clips.source_volts = min(max(float(argument), 0.0), 1000.0)
         elif word == "SOUR:CURR:LIM":
             self.limit = float(argument)
         elif word == "OUTP" and argument in ("ON", "OFF", "1", "0"):
-            self.bench.on = argument in ("ON", "1")
+            self.clips.on = argument in ("ON", "1")
         elif word not in ("*RST", "*CLS"):
             raise ValueError(word)
 
     def _go_on(self) -> None:
         now = time.monotonic()
-        self.bench.advance(min((now - self._last) * self.speed, 600.0))
+        self.clips.advance(min((now - self._last) * self.speed, 600.0))
         self._last = now

@@ -5,11 +5,11 @@ from __future__ import annotations
 import contextlib
 import math
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from types import TracebackType
 from typing import Any
 
-from candor.core.leakage.run import Sample
+from candor.core.live import Reading
 from candor.links.errors import LinkError, StoppedError
 
 LONGEST_ANSWER = 1000  # bytes
@@ -18,7 +18,7 @@ _PIECE, _SLICE_S = 32, 0.05  # bytes and seconds of one read, so that no stream 
 
 
 class LeakageTester:
-    """A source with series resistor that reads volts at the part and the current through it.
+    """A rig in one box: a source with series resistor that reads volts at the part and the current through it.
 
     Parameters
     ----------
@@ -71,15 +71,25 @@ class LeakageTester:
     ) -> None:
         self.close()
 
-    def set_volts(self, volts: float) -> None:
+    @property
+    def source(self) -> LeakageTester:
+        """Its source: it is in the same box."""
+        return self
+
+    @property
+    def traits(self) -> Mapping[str, float]:
+        """Its resistors, ohm."""
+        return {"series_ohms": self.series_ohms, "discharge_ohms": self.discharge_ohms}
+
+    def set_level(self, level: float) -> None:
         """Set the source, V."""
-        self._tell(f"SOUR:VOLT {volts:.6g}")
+        self._tell(f"SOUR:VOLT {level:.6g}")
 
     def switch(self, on: bool) -> None:
         """Switch the output; off discharges the part through the tester's resistor."""
         self._tell(f"OUTP {'ON' if on else 'OFF'}")
 
-    def read(self) -> Sample | None:
+    def read(self) -> Reading | None:
         """Return one reading; its seconds are the tester's own. None where it says overload or not a number."""
         answer = self._ask("READ?")
         try:
@@ -88,7 +98,7 @@ class LeakageTester:
             raise self._broken(f"it answered “{answer[:60]}”, expected volts, amperes and seconds") from None
         if not all(math.isfinite(x) and abs(x) < _OVERLOAD for x in (volts, amperes, seconds)):
             return None
-        return Sample(seconds, volts, amperes)
+        return Reading(seconds, {"volts": volts, "amperes": amperes})
 
     def close(self) -> None:
         """Let go of the link; the source is not touched."""

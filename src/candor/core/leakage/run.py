@@ -151,7 +151,7 @@ class Reckoned:
         return f"{limit} met in {start if start != end else 'about'} {f'to {end}' if start != end else end} min"
 
 
-class Watch:
+class LeakageRun:
     """Follows one run. Keeps a thinned curve of at most MOST_POINTS samples."""
 
     def __init__(self, plan: Plan) -> None:

@@ -17,7 +17,7 @@ from candor.notebook.stock import StockItem
 TITLES = {
     Action.REPLACE: "Replace {}",
     Action.KEEP: "Keep {}",
-    Action.WATCH: "Watch {}",
+    Action.WATCH: "LeakageRun {}",
     Action.CANNOT_TELL: "Cannot tell yet: {}",
 }
 

@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QGridLayout, QPushButton, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
 from candor.core.jot import DecisionJot, JotContext, LimitJot, PartJot, understand
+from candor.core.leakage.usual import over_rating
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.jotting import ask_for_frequency, body_of
 from candor.desktop.bench.shop import Shop
@@ -147,11 +148,8 @@ class MeasurePanel(QWidget):
             volts = float(text.replace(",", ".")) if text else 0.0
         except ValueError:
             volts = 0.0
-        over = line is not None and 0 < line.part.volts < volts
-        rated = line.part.volts if line else 0.0
-        self.caution.say(
-            f"{volts:g} V is above its rating of {rated:g} V: it can burst. Cover it, or test lower." if over else ""
-        )
+        over = over_rating(volts, line.part) if line else ""
+        self.caution.say(f"{over} Cover it, or test lower." if over else "")
 
     def _write(self) -> None:
         line, said = self._line, self.said()

@@ -23,8 +23,6 @@ from PySide6.QtWidgets import (
 from candor.core.leakage.capacitor import LeakageRule
 from candor.core.parts.judge import say_changes
 from candor.core.parts.policy import EXPLAINED, Electrolytics, Sight
-from candor.core.quantities import engineering
-from candor.core.quantities.show import trimmed
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.live import Live
 from candor.desktop.bench.place import PlaceInHand
@@ -49,6 +47,7 @@ from candor.notebook.entries.parts import PolicyChosen
 from candor.notebook.orders import draft
 from candor.notebook.parts_import import preview_parts
 from candor.notebook.parts_list import PartLine, say_counts
+from candor.notebook.run_words import say_on_the_list
 from candor.notebook.store import Notebook
 
 
@@ -318,13 +317,7 @@ class PartsPage(Page):
         live, status = self._live, self._live.status()
         if status is None or self._in_hand.job is None or live.job != self._in_hand.job.id or live.plan is None:
             return {}
-        volts = "no reading yet" if status.last is None else f"{trimmed(status.last.volts, 3)} V"
-        if status.phase == "discharging":
-            return {live.ref: (f"discharging · {volts}", "not to be touched until it is measured safe")}
-        mode = "reforming" if live.plan.reform else "on the tester"
-        read = f"{engineering(status.last.amperes, 'A', 3)} at {volts}" if status.last else volts
-        first = f"{mode} · {read}"
-        return {live.ref: (first, status.reckoned.say(live.plan.limit_amperes) if status.reckoned else "charging")}
+        return {live.ref: say_on_the_list(status, live.plan)}
 
     def _show_live(self) -> None:
         live = self._live

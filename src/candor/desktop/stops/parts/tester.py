@@ -7,7 +7,8 @@ from pathlib import Path
 from PySide6.QtWidgets import QFileDialog, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
-from candor.core.leakage.run import Plan, say_discharge
+from candor.core.leakage.run import Plan
+from candor.core.leakage.usual import caution_before, read_plan, usual_run
 from candor.core.parts.judge_capacitor import run_limit
 from candor.core.parts.part import Part
 from candor.core.parts.policy import Policy
@@ -22,11 +23,12 @@ from candor.desktop.stops.parts.curve import RunCurve
 from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.parts import button, shortcut
-from candor.links.leak_session import Status
 from candor.notebook.barriers import barrier
 from candor.notebook.entries.runs import Run
+from candor.notebook.facts import say_seconds
 from candor.notebook.parts_list import PartLine
 from candor.notebook.run_files import export_run
+from candor.notebook.run_words import say_last, say_status
 from candor.notebook.store import Notebook
 
 FIELDS = (("target", "to V"), ("dwell", "for"), ("limit", "limit"), ("most", "at most"), ("resource", "tester"))
@@ -142,10 +144,9 @@ class TesterPanel(QWidget):
         return self._in_hand.job.parts.policy if self._in_hand.job else Policy()
 
     def _fill(self, part: Part, reform: bool) -> None:
-        volts = part.working_volts or 50.0
-        self.fields["target"].setText(trimmed(volts))
-        self.fields["dwell"].setText("5 min" if part.make == "electrolytic" else "1 min")
-        self.fields["most"].setText("2 h" if reform else "30 min")
+        usual = usual_run(part, reform)
+        self.fields["target"].setText(trimmed(usual.target_volts))
+        self.fields["dwell"].setText(say_seconds(usual.dwell_s))
         if not self.fields["resource"].text():
             self.fields["resource"].setText(SIMULATED)
         self._set_mode(reform)
@@ -156,7 +157,7 @@ class TesterPanel(QWidget):
         line = self._line
         if line is not None:
             self._show_limit()
-            self.fields["most"].setText("2 h" if reform else "30 min")
+            self.fields["most"].setText(say_seconds(usual_run(line.part, reform).most_s))
 
     def _show_limit(self) -> None:
         """Follow the target with the limit, until a limit is typed."""
@@ -179,15 +180,7 @@ class TesterPanel(QWidget):
             return None
         try:
             text = {key: edit.text() for key, edit in self.fields.items()}
-            return Plan(
-                target_volts=parse_quantity(text["target"], "V").value,
-                capacitance=line.part.nominal,
-                limit_amperes=parse_quantity(text["limit"], "A").value,
-                dwell_s=parse_quantity(text["dwell"], "s").value,
-                most_s=parse_quantity(text["most"], "s").value,
-                reform=self.reform.isChecked(),
-                safe_volts=self._policy().safe_volts,
-            )
+            return read_plan(text, line.part, self._policy().safe_volts, self.reform.isChecked())
         except CandorError as error:
             self._voice.refuse(f"{error} The run was not started.")
             return None
@@ -202,15 +195,7 @@ class TesterPanel(QWidget):
         except CandorError:
             self.caution.say("")
             return
-        words = ""
-        if volts > (self._policy() or Policy()).safe_volts:
-            words = (
-                f"Up to {trimmed(volts)} V on the clips. Discharge the part first, clip it, hands off, cover it; "
-                "local rules first."
-            )
-        if 0 < line.part.volts < volts:
-            words = f"{trimmed(volts)} V is above its rating of {trimmed(line.part.volts)} V: it can burst. {words}"
-        self.caution.say(words)
+        self.caution.say(caution_before(volts, line.part, self._policy().safe_volts))
 
     def _start(self) -> None:
         plan, line, job = self.plan(), self._line, self._in_hand.job
@@ -281,32 +266,20 @@ class TesterPanel(QWidget):
             else ""
         )
         self.caution.say(f"{by_hand}{live.caution()}")
-        self.words.setText(self._say(status))
-        plan = live.plan
-        limit = plan.limit_amperes if plan else 0.0
-        self.sum.setText(status.reckoned.say(limit) if status.reckoned and status.phase == "running" else "")
-        self.curve.show_run(status.curve, status.reckoned, limit)
-
-    def _say(self, status: Status) -> str:
-        plan = self._live.plan
-        if status.phase == "connecting" or plan is None:
-            return "Connecting …"
-        if status.last is None:
-            return "No reading yet."
-        volts, amperes = trimmed(status.last.volts, 4), engineering(status.last.amperes, "A", 3)
-        if status.phase == "discharging" and self._live.by_hand:
-            return f"{volts} V at the last reading: not safe before under {trimmed(plan.safe_volts)} V is measured."
-        if status.phase == "discharging":
-            return say_discharge(plan, abs(status.last.volts), status.discharge_ohms)
-        minutes, seconds = divmod(round(status.last.seconds), 60)
-        return f"{volts} V · {amperes} · {minutes}:{seconds:02d}, source at {trimmed(status.source_volts)} V"
+        plan, seen = live.plan, status.seen
+        if plan is None:
+            return
+        self.words.setText(say_status(status, plan, live.by_hand))
+        limit = plan.limit_amperes
+        self.sum.setText(seen.reckoned.say(limit) if seen and status.phase == "running" else "")
+        self.curve.show_run(seen.curve if seen else (), seen.reckoned if seen else None, limit)
 
     def _show_rest(self, there: bool) -> None:
         live, line = self._live, self._line
         if live.running:
             self.words.setText(f"{live.ref} is on the tester.")
         elif line is not None and there:
-            self.words.setText(self._say_last())
+            self.words.setText(say_last(self._last_run()))
         else:
             self.words.setText("")
         self.sum.setText("")
@@ -320,16 +293,6 @@ class TesterPanel(QWidget):
             return None
         runs = [r for r in job.runs.runs if r.started.body.ref == line.part.ref and r.ended is not None]
         return runs[-1] if runs else None
-
-    def _say_last(self) -> str:
-        run = self._last_run()
-        if run is None or run.ended is None:
-            return ""
-        body = run.ended.body
-        seen = "" if body.measured_volts is None else f"measured at {trimmed(body.measured_volts, 3)} V: "
-        return (
-            f"Last run, entry {run.ended.number}: {body.why}; {seen}{'safe' if body.safe else 'NOT measured safe'}."
-        )
 
     def _export(self) -> None:
         run, line = self._last_run(), self._line

@@ -7,10 +7,12 @@ import time
 import pytest
 
 from candor.core.leakage.run import Plan
+from candor.core.leakage.watch import LeakageWatch
+from candor.core.live import Advice, Reading
 from candor.links.errors import LinkError
-from candor.links.leak_session import LeakSession
+from candor.links.live_run import LiveRun
 from candor.links.simulated import LOOPBACK, SimulatedTester
-from candor.links.simulated_capacitor import Bench, OldCapacitor
+from candor.links.simulated_part import Clips, OldCapacitor
 from candor.links.tester import LeakageTester
 
 GOOD = OldCapacitor(40e-6, 350, 100e-6, 2e-3, 0.6)
@@ -18,12 +20,12 @@ GOOD = OldCapacitor(40e-6, 350, 100e-6, 2e-3, 0.6)
 
 @pytest.fixture
 def tester():
-    with SimulatedTester(Bench(GOOD), speed=200) as made:
+    with SimulatedTester(Clips(GOOD), speed=200) as made:
         yield made
 
 
 def run(plan, tester, path, per_second=100.0):
-    return LeakSession(plan, lambda: LeakageTester(tester.resource, 1.0), path, per_second)
+    return LiveRun(LeakageWatch(plan), lambda: LeakageTester(tester.resource, 1.0), path, per_second)
 
 
 def wait(session, until, seconds=20.0):
@@ -39,11 +41,11 @@ def test_driver_and_instrument_speak(tester):
     with LeakageTester(tester.resource) as link:
         assert link.identity.startswith("Candor,simulated")
         assert (link.series_ohms, link.discharge_ohms) == (23e3, 4.7e3)
-        link.set_volts(100)
+        link.set_level(100)
         link.switch(True)
         time.sleep(0.1)
         sample = link.read()
-        assert sample.volts > 50
+        assert sample.values["volts"] > 50
         link.switch(False)
         assert tester.answer("SYST:ERR?") == '0,"No error"'
         assert tester.answer("NONSENSE 3") is None
@@ -56,14 +58,14 @@ def test_a_run_to_its_end_is_measured_safe_and_kept(tester, tmp_path):
     status = wait(session, lambda s: s.phase == "ended")
     assert (status.outcome, status.why) == ("under the limit", "1 min at 300 V are over")
     assert status.safe
-    assert abs(status.last.volts) <= 60
-    assert tester.bench.source_volts == 0
-    assert not tester.bench.on
+    assert abs(status.last.values["volts"]) <= 60
+    assert tester.clips.source_volts == 0
+    assert not tester.clips.on
     lines = (tmp_path / "run.csv").read_text().splitlines()
     assert lines[0] == "seconds,volts,amperes,source_volts"
     assert len(lines) - 1 == status.readings
     fell = [float(line.split(",")[2]) for line in lines[1:] if float(line.split(",")[0]) >= 5 * 23e3 * 40e-6]
-    assert fell[-1] <= status.leakage <= fell[0]  # the mean of the last seconds of a fall, long after charging
+    assert fell[-1] <= status.seen.leakage <= fell[0]  # the mean of the last seconds of a fall, long after charging
 
 
 @pytest.mark.parametrize("how", ["cancel", "close"])
@@ -81,7 +83,7 @@ def test_it_can_be_stopped_at_any_time_source_first(tester, tmp_path, how):
         assert status.safe
     assert status.phase == "ended"
     wait(session, lambda _: not session.alive)  # its last word is out before its thread is gone
-    assert (tester.bench.source_volts, tester.bench.on) == (0, False)
+    assert (tester.clips.source_volts, tester.clips.on) == (0, False)
     assert "stopped by hand" in status.why
     assert status.readings >= 20
 
@@ -165,9 +167,8 @@ def scripted():
 
 
 def session_on(tester, path, plan=None, timeout_s=0.4):
-    session = LeakSession(
-        plan or Plan(300, 40e-6, 1e-3), lambda: LeakageTester(tester.resource, timeout_s), path, per_second=100
-    )
+    watch = LeakageWatch(plan or Plan(300, 40e-6, 1e-3))
+    session = LiveRun(watch, lambda: LeakageTester(tester.resource, timeout_s), path, per_second=100)
     session.start()
     return session
 
@@ -230,7 +231,7 @@ def test_a_garbled_answer_and_the_source_is_off_before_anything_is_asked(scripte
     after = tester.told[[i for i, word in enumerate(tester.told) if word == "READ?"][9] + 1 :]
     assert after[:2] == ["SOUR:VOLT 0", "OUTP OFF"]
     assert status.safe  # it was measured, by the same link
-    assert (status.warning, status.last.volts) == ("", 3.0)
+    assert (status.warning, status.last.values["volts"]) == ("", 3.0)
 
 
 @pytest.mark.parametrize("stands", [267.0, -300.0])
@@ -240,7 +241,7 @@ def test_what_stays_charged_is_not_safe_and_is_warned_of(scripted, tmp_path, sta
     session = session_on(tester, tmp_path / "run.csv")
     wait(session, lambda s: s.readings > 5)
     session.cancel()
-    wait(session, lambda s: s.phase == "discharging" and s.last.volts == stands)
+    wait(session, lambda s: s.phase == "discharging" and s.last.values["volts"] == stands)
     time.sleep(0.2)
     status = session.close()
     assert (status.phase, status.safe) == ("ended", False)
@@ -249,7 +250,7 @@ def test_what_stays_charged_is_not_safe_and_is_warned_of(scripted, tmp_path, sta
 
 def test_an_error_nobody_thought_of_leaves_the_source_off_and_is_said(scripted, tmp_path, monkeypatch):
     monkeypatch.setattr(threading, "excepthook", lambda _: None)
-    monkeypatch.setattr("candor.core.leakage.run.Watch.take", lambda *_: 1 / 0)
+    monkeypatch.setattr("candor.core.leakage.run.LeakageRun.take", lambda *_: 1 / 0)
     tester = scripted(lambda tester, _: tester.reading(280.0 if tester.on else 2.0))
     session = session_on(tester, tmp_path / "run.csv")
     status = wait(session, lambda s: s.phase == "ended")
@@ -302,7 +303,7 @@ def test_a_stream_without_an_end_is_cut_and_stop_works_within_a_second(scripted,
 )
 def test_what_is_no_reading_is_not_taken(scripted, tmp_path, monkeypatch, answer, why):
     """IEEE 488.2 and SCPI-99: 9.9E37 stands for infinity, 9.91E37 for not a number. And a clock must go on."""
-    monkeypatch.setattr("candor.links.leak_session._NO_READING_S", 0.3)
+    monkeypatch.setattr("candor.links.live_run._NO_READING_S", 0.3)
 
     def answers(tester, n):
         return tester.reading(seconds=0.1 * n) if n < 10 else answer % tester.seconds if b"%" in answer else answer
@@ -311,7 +312,7 @@ def test_what_is_no_reading_is_not_taken(scripted, tmp_path, monkeypatch, answer
     status = wait(session_on(tester, tmp_path / "run.csv"), lambda s: s.phase == "ended")
     assert why in status.why
     assert status.readings <= 9
-    assert status.last.volts == 280
+    assert status.last.values["volts"] == 280
     assert not status.safe
     assert "switch it off by hand" in status.warning
 
@@ -335,7 +336,7 @@ def test_safe_is_said_only_of_readings_later_than_the_off_command(scripted, tmp_
     session.cancel()
     wait(session, lambda s: s.phase == "discharging")
     tester.off_at = tester.seconds
-    wait(session, lambda s: s.last.volts == 121.0)
+    wait(session, lambda s: s.last.values["volts"] == 121.0)
     assert not session.close().safe
 
 
@@ -344,12 +345,12 @@ def test_lines_nobody_asked_for_are_thrown_away(scripted):
     tester = scripted(lambda tester, n: tester.reading(float(n)) + tester.reading(-1.0))
     with LeakageTester(tester.resource, 1.0) as link:
         for n in range(1, 6):
-            assert link.read().volts == n
+            assert link.read().values["volts"] == n
             time.sleep(0.02)
 
 
 def test_the_programs_own_clock_ends_a_run_too(scripted, tmp_path, monkeypatch):
-    monkeypatch.setattr("candor.links.leak_session._LATE_S", 0.2)
+    monkeypatch.setattr("candor.links.live_run._LATE_S", 0.2)
     tester = scripted(lambda tester, _: tester.reading(280.0 if tester.on else 1.0, tester.seconds / 20))
     plan = Plan(300, 40e-6, 1e-3, most_s=0.5)
     status = wait(session_on(tester, tmp_path / "run.csv", plan), lambda s: s.phase == "ended")
@@ -359,7 +360,7 @@ def test_the_programs_own_clock_ends_a_run_too(scripted, tmp_path, monkeypatch):
 
 @pytest.mark.parametrize("ohms", ["0", "nan", "inf", "-5", "open"])
 def test_a_tester_whose_resistors_cannot_be_is_refused_in_a_sentence(ohms):
-    with SimulatedTester(Bench(GOOD)) as tester:
+    with SimulatedTester(Clips(GOOD)) as tester:
         answer = tester.answer
         tester.answer = lambda command: ohms if command == "SYST:SER:RES?" else answer(command)
         with pytest.raises(LinkError, match="expected ohms above zero"):
@@ -379,8 +380,8 @@ def test_a_full_disk_ends_the_run_discharged_and_measured(tester, tmp_path, monk
     status = wait(session, lambda s: s.phase == "ended")
     assert "No space left on device" in status.why
     assert status.safe
-    assert abs(status.last.volts) <= 60
-    assert (tester.bench.source_volts, tester.bench.on) == (0, False)
+    assert abs(status.last.values["volts"]) <= 60
+    assert (tester.clips.source_volts, tester.clips.on) == (0, False)
 
 
 def test_readings_are_synced_to_the_disk_while_it_runs(tester, tmp_path, monkeypatch):
@@ -399,7 +400,9 @@ def test_nothing_answers(tmp_path):
         LeakageTester(f"TCPIP::{LOOPBACK}::9::SOCKET", 0.3)
     with pytest.raises(LinkError, match="expected a VISA name"):
         LeakageTester("no such thing", 0.3)
-    session = LeakSession(Plan(300, 40e-6, 1e-3), lambda: LeakageTester("nonsense", 0.3), tmp_path / "run.csv")
+    session = LiveRun(
+        LeakageWatch(Plan(300, 40e-6, 1e-3)), lambda: LeakageTester("nonsense", 0.3), tmp_path / "run.csv"
+    )
     session.start()
     assert "expected a VISA name" in wait(session, lambda s: s.phase == "ended").why
     assert not (tmp_path / "run.csv").exists()
@@ -409,12 +412,12 @@ def test_a_file_that_cannot_be_written_ends_the_run_with_the_source_off(tester, 
     session = run(Plan(300, 40e-6, 1e-3), tester, tmp_path / "no folder" / "run.csv")
     session.start()
     assert "could not be written" in wait(session, lambda s: s.phase == "ended").why
-    assert not tester.bench.on
+    assert not tester.clips.on
 
 
 def test_breakdown_and_reforming_of_the_simulated_part():
     """Above its breakdown the current runs away; forming lowers the leakage for good."""
-    bench = Bench(OldCapacitor(10e-6, 350, 50e-6, 3e-3, 0.6, breaks_down_at=200), noise_amperes=0.0)
+    bench = Clips(OldCapacitor(10e-6, 350, 50e-6, 3e-3, 0.6, breaks_down_at=200), noise_amperes=0.0)
     bench.on, bench.source_volts = True, 180
     bench.advance(5)
     before = bench.current()
@@ -433,7 +436,7 @@ def test_breakdown_and_reforming_of_the_simulated_part():
 
 def test_absorption_brings_a_voltage_back():
     """A discharged capacitor recovers some volts: why it is measured and not only counted down."""
-    bench = Bench(OldCapacitor(10e-6, 350, 0, 0, absorbed=0.1), noise_amperes=0.0, discharge_ohms=100)
+    bench = Clips(OldCapacitor(10e-6, 350, 0, 0, absorbed=0.1), noise_amperes=0.0, discharge_ohms=100)
     bench.on, bench.source_volts = True, 300
     bench.advance(200)
     bench.on = False
@@ -442,3 +445,65 @@ def test_absorption_brings_a_voltage_back():
     bench.discharge_ohms = 1e9
     bench.advance(30)
     assert bench.volts > low + 3
+
+
+class PowerWatch:
+    """Another kind of run: watts and one rail are read, the variable transformer is turned by hand."""
+
+    channels, level_name, level, longest_s = ("watts", "rail_volts"), "line_volts", 60.0, 100.0
+
+    def __init__(self):
+        self.taken = []
+
+    def begin(self, traits):
+        self.traits = dict(traits)
+
+    def take(self, reading):
+        self.taken.append(reading)
+        over = reading.values["watts"] > 30
+        return Advice(self.level, "30 W are passed" if over else "", "cut" if over else "")
+
+    def seen(self):
+        return len(self.taken)
+
+    def is_safe(self, reading):
+        return reading.values["rail_volts"] < 60
+
+    def stood(self, reading):
+        return f"{reading.values['rail_volts']:g} V stood on the rail" if reading else "Nothing was read"
+
+
+class TwoMeters:
+    """A rig without a source."""
+
+    source, traits = None, {"shunt_ohms": 0.1}
+
+    def __init__(self, rail):
+        self.stopped, self._rail, self._seconds = (lambda: False), rail, 0.0
+
+    def __enter__(self):
+        return self
+
+    def __exit__(self, *_):
+        pass
+
+    def read(self):
+        self._seconds += 0.5
+        return Reading(self._seconds, {"watts": 10 * self._seconds, "rail_volts": self._rail(self._seconds)})
+
+
+@pytest.mark.parametrize(("rail", "safe"), [(lambda s: 300 / s**2, True), (lambda _: 280.0, False)])
+def test_a_run_of_another_kind_and_without_a_source_is_a_watch_and_no_more(tmp_path, rail, safe):
+    watch = PowerWatch()
+    session = LiveRun(watch, lambda: TwoMeters(rail), tmp_path / "power.csv", per_second=500)
+    session.start()
+    if not safe:
+        wait(session, lambda s: s.phase == "discharging" and s.last.values["rail_volts"] == 280)
+        session.close()
+    status = wait(session, lambda s: s.phase == "ended")
+    assert (status.why, status.outcome, status.traits) == ("30 W are passed", "cut", {"shunt_ohms": 0.1})
+    assert status.seen == len(watch.taken) == status.readings
+    assert (status.safe, status.warning.startswith("280 V stood on the rail")) == (safe, not safe)
+    head, first, *_ = (tmp_path / "power.csv").read_text().splitlines()
+    assert head == "seconds,watts,rail_volts,line_volts"
+    assert first.endswith(",60")

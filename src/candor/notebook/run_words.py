@@ -1,0 +1,84 @@
+"""A leakage run in words while it goes on, and the entries of its beginning and its end."""
+
+from __future__ import annotations
+
+from candor.core.leakage.run import Outcome, Plan, say_discharge
+from candor.core.leakage.watch import LeakageSeen
+from candor.core.parts.part import Part
+from candor.core.quantities import engineering
+from candor.core.quantities.show import trimmed
+from candor.links.live_run import Status
+from candor.notebook.entries.entry import Entry
+from candor.notebook.entries.runs import Run, RunEnded, RunStarted
+
+LeakageStatus = Status[LeakageSeen]
+
+
+def begun(part: Part, plan: Plan, tester: str, simulated: bool, file: str) -> RunStarted:
+    """Return the entry of a run that begins."""
+    return RunStarted(
+        ref=part.ref, mode="reform" if plan.reform else "leakage", target_volts=plan.target_volts, dwell_s=plan.dwell_s,
+        limit=plan.limit_amperes, most_s=plan.most_s, tester=tester, simulated=simulated, file=file,
+    )  # fmt: skip
+
+
+def over(started: Entry[RunStarted], status: LeakageStatus, why: str) -> RunEnded:
+    """Return the entry of a run that is over."""
+    seen = status.seen
+    outcome: Outcome = next((word for word in _OUTCOMES if word == status.outcome), "")
+    return RunEnded(
+        run=started.id, ref=started.body.ref, why=why, outcome=outcome, leakage=max(seen.leakage, 0.0) if seen else 0.0,
+        expanded=seen.leakage_scatter if seen else 0.0, volts=max(seen.leakage_volts, 0.0) if seen else 0.0,
+        dwell_s=seen.dwell_s if seen else 0.0, measured_volts=status.last.values["volts"] if status.last else None,
+        safe=status.safe, simulated=started.body.simulated, readings=status.readings,
+    )  # fmt: skip
+
+
+_OUTCOMES: tuple[Outcome, ...] = ("came back", "under the limit", "over the limit", "no progress", "stopped")
+
+
+def on_the_clips(status: LeakageStatus | None) -> str:
+    """Say what stands on the clips, nothing where there is no run: until it was measured safe it is not."""
+    if status is None or status.phase == "connecting":
+        return ""
+    seen = abs(status.last.values["volts"]) if status.last else None
+    if status.phase == "discharging":
+        volts = "an unknown voltage" if seen is None else f"{trimmed(seen, 3)} V"
+        return f"{volts} on the tester clips, discharging"
+    return f"{trimmed(max(seen or 0.0, status.level), 3)} V on the tester clips"
+
+
+def say_status(status: LeakageStatus, plan: Plan, by_hand: bool) -> str:
+    """Say how a run stands."""
+    if status.phase == "connecting":
+        return "Connecting …"
+    if status.last is None:
+        return "No reading yet."
+    volts, amperes = status.last.values["volts"], status.last.values["amperes"]
+    if status.phase == "discharging" and by_hand:
+        safe = trimmed(plan.safe_volts)
+        return f"{trimmed(volts, 4)} V at the last reading: not safe before under {safe} V is measured."
+    if status.phase == "discharging":
+        return say_discharge(plan, abs(volts), status.traits.get("discharge_ohms", 4.7e3))
+    minutes, seconds = divmod(round(status.last.seconds), 60)
+    shown = f"{trimmed(volts, 4)} V · {engineering(amperes, 'A', 3)}"
+    return f"{shown} · {minutes}:{seconds:02d}, source at {trimmed(status.level)} V"
+
+
+def say_on_the_list(status: LeakageStatus, plan: Plan) -> tuple[str, str]:
+    """Say how a run stands in the line of its part: what is read, and what follows."""
+    volts = "no reading yet" if status.last is None else f"{trimmed(status.last.values['volts'], 3)} V"
+    if status.phase == "discharging":
+        return f"discharging · {volts}", "not to be touched until it is measured safe"
+    mode = "reforming" if plan.reform else "on the tester"
+    read = f"{engineering(status.last.values['amperes'], 'A', 3)} at {volts}" if status.last else volts
+    return f"{mode} · {read}", status.seen.reckoned.say(plan.limit_amperes) if status.seen else "charging"
+
+
+def say_last(run: Run | None) -> str:
+    """Say how the last run on a part ended; nothing where there was none."""
+    if run is None or run.ended is None:
+        return ""
+    body = run.ended.body
+    seen = "" if body.measured_volts is None else f"measured at {trimmed(body.measured_volts, 3)} V: "
+    return f"Last run, entry {run.ended.number}: {body.why}; {seen}{'safe' if body.safe else 'NOT measured safe'}."
