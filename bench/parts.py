@@ -94,7 +94,9 @@ def judging() -> None:
         bodies.append(PartMeasured(ref=f"C{i}", value=1e-6, dissipation=0.05, hertz=120, leakage=chance.uniform(0, 9e-6),
                                    leakage_volts=300, dwell_s=300))  # fmt: skip
     now = dt.datetime(2026, 1, 1, tzinfo=dt.UTC)
-    job = fold("b", [Entry(i, str(i), "b", now, "bench", body) for i, body in enumerate(bodies, 1)])
+    job = fold(
+        "b", [Entry(number=i, id=str(i), job="b", at=now, who="bench", body=body) for i, body in enumerate(bodies, 1)]
+    )
     pack = next(p for p in bundled_packs() if p.id == "tarnholm-vm6").model_copy(
         update={"parts": (), "circuit": None}
     )

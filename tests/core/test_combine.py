@@ -92,7 +92,7 @@ def test_a_search_can_be_stopped():
 
 def test_trim_of_7_34_megohm():
     """7.34 M to 7 M ±1 %: 151.1 M across, 124.1 M to 192.2 M serves; 14 ohm with 470 across is 13.60 ohm."""
-    found = trim(7.34e6, 7e6, 0.01, 0.01, "resistor")
+    found = trim(measured=7.34e6, target=7e6, below=0.01, above=0.01, kind="resistor")
     assert (found.how, found.exact) == ("across", pytest.approx(151.1e6, rel=1e-3))
     assert (found.low, found.high) == (pytest.approx(124.06e6, rel=1e-3), pytest.approx(192.2e6, rel=1e-3))
     assert value_of(("share", 0, 1), [14, 470]) == pytest.approx(13.595, abs=1e-3)
@@ -102,7 +102,7 @@ def test_trim_of_7_34_megohm():
 def test_a_trim_brings_the_part_to_its_value(target, share):
     for measured in (target * share, target / share):
         for kind in ("resistor", "capacitor"):
-            found = trim(measured, target, 0.05, 0.05, kind)
+            found = trim(measured=measured, target=target, below=0.05, above=0.05, kind=kind)
             beside = (found.how == "across") == (kind == "resistor")
             joined = measured * found.exact / (measured + found.exact) if beside else measured + found.exact
             assert joined == pytest.approx(target, rel=1e-6)
@@ -110,12 +110,12 @@ def test_a_trim_brings_the_part_to_its_value(target, share):
 
 
 def test_trims_at_the_edges():
-    assert math.isinf(trim(5, 5, 0.1, 0.1, "resistor").exact)
-    assert "nothing is needed" in trim(5, 5, 0.1, 0.1, "resistor").say("ohm")
-    assert math.isinf(trim(5.2, 5, 0.1, 0.1, "resistor").high)
+    assert math.isinf(trim(measured=5, target=5, below=0.1, above=0.1, kind="resistor").exact)
+    assert "nothing is needed" in trim(measured=5, target=5, below=0.1, above=0.1, kind="resistor").say("ohm")
+    assert math.isinf(trim(measured=5.2, target=5, below=0.1, above=0.1, kind="resistor").high)
     for bad in (0, -1, math.inf):
         with pytest.raises(RangeError):
-            trim(bad, 5, 0.1, 0.1, "resistor")
+            trim(measured=bad, target=5, below=0.1, above=0.1, kind="resistor")
 
 
 def test_voltage_and_power_are_shared():

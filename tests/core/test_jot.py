@@ -22,8 +22,17 @@ from candor.core.reading.dial import DialRange
 from candor.core.reading.scale import linear_scale
 from candor.core.verdict.rules import Limit
 
-UPPER = linear_scale("upper", 0, 15, 30, 10, 5)
-POINT = TestPoint("dc+/150/75", "DC volts +", "150 V", 1, 150.0, 75.0, DialRange(UPPER, 10.0, "V", True), Limit(3.0))
+UPPER = linear_scale(name="upper", start=0, stop=15, divisions=30, number_every=10, long_every=5)
+POINT = TestPoint(
+    key="dc+/150/75",
+    function="DC volts +",
+    range_name="150 V",
+    polarity=1,
+    full_scale=150.0,
+    nominal=75.0,
+    dial=DialRange(UPPER, 10.0, "V", True),
+    limit=Limit(3.0),
+)
 CONTEXT = JotContext(POINT, (("cord", "Cord and plug"), ("under", "Under the chassis"), ("face", "Meter face")))
 
 

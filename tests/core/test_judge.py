@@ -16,10 +16,39 @@ from candor.core.parts.policy import Electrolytics, Policy, Sight
 from candor.core.parts.reasons import Action
 from candor.core.parts.replacement import OnHand, needs, propose
 
-COUPLING = Part("C8", "capacitor", 0.05e-6, "paper", "coupling", volts=600, volts_across=300, grid_ohms=560e3)
-FILTER = Part("C17", "capacitor", 40e-6, "electrolytic", "filter", volts=350, volts_across=280, no_load_volts=330)
-TIMING = Part("R24", "resistor", 330e3, "carbon composition", "timing", 0.05, 0.05)
-LOAD = Part("R10", "resistor", 100e3, "carbon composition", "load", 0.1, 0.1, volts_across=120)
+COUPLING = Part(
+    ref="C8",
+    kind="capacitor",
+    nominal=0.05e-6,
+    make="paper",
+    role="coupling",
+    volts=600,
+    volts_across=300,
+    grid_ohms=560e3,
+)
+FILTER = Part(
+    ref="C17",
+    kind="capacitor",
+    nominal=40e-6,
+    make="electrolytic",
+    role="filter",
+    volts=350,
+    volts_across=280,
+    no_load_volts=330,
+)
+TIMING = Part(
+    ref="R24", kind="resistor", nominal=330e3, make="carbon composition", role="timing", below=0.05, above=0.05
+)
+LOAD = Part(
+    ref="R10",
+    kind="resistor",
+    nominal=100e3,
+    make="carbon composition",
+    role="load",
+    below=0.1,
+    above=0.1,
+    volts_across=120,
+)
 FULL = {"value": 43e-6, "dissipation": 0.1, "hertz": 120.0, "leakage_volts": 280.0, "dwell_s": 300.0}
 
 
@@ -71,14 +100,14 @@ def test_what_to_do(part, measured, action, says):
 @pytest.mark.parametrize("leak", [2e-6, 0.0])
 def test_heat_in_a_can_section(leak):
     """A can section at 480 V and 6 mA is making 2.9 W of heat."""
-    part = Part("C1", "capacitor", 400e-6, "electrolytic", "filter", volts=480)
+    part = Part(ref="C1", kind="capacitor", nominal=400e-6, make="electrolytic", role="filter", volts=480)
     hot = judge(part, Measured(leakage=6e-3, leakage_volts=480, dwell_s=300), Policy())
     assert hot.action is Action.REPLACE
     assert "2.9 W" in hot.says
     assert judge(part, Measured(leakage=leak, leakage_volts=480, dwell_s=300), Policy()).action is not Action.REPLACE
 
 
-PAPER = Part("C6", "capacitor", 0.1e-6, "paper", "bypass", volts=400)
+PAPER = Part(ref="C6", kind="capacitor", nominal=0.1e-6, make="paper", role="bypass", volts=400)
 DRY = {"leakage_volts": 400.0, "leakage_share": 0.05}
 
 
@@ -174,7 +203,12 @@ def test_the_limit_by_which_it_was_judged_is_named():
 
 def test_heat_is_added_over_a_can():
     """Each section alone would pass; together they make what boils a can."""
-    sections = [Part(f"C41 {x}", "capacitor", 200e-6, "electrolytic", "filter", volts=450, can="C41") for x in "abc"]
+    sections = [
+        Part(
+            ref=f"C41 {x}", kind="capacitor", nominal=200e-6, make="electrolytic", role="filter", volts=450, can="C41"
+        )
+        for x in "abc"
+    ]
     warm = Measured(value=200e-6, dissipation=0.08, hertz=120, leakage=1e-3, leakage_volts=450, dwell_s=300)
     alone = judge_all([(sections[0], warm)], Policy())["C41 a"]
     assert alone.action is Action.KEEP
@@ -226,7 +260,12 @@ def test_measured_reasons_go_before_policy():
 
 def test_a_can_fails_as_a_can():
     good = Measured(value=20e-6, dissipation=0.08, hertz=120, leakage=1e-4, leakage_volts=400, dwell_s=300)
-    sections = [Part(f"C41 {x}", "capacitor", 20e-6, "electrolytic", "filter", volts=450, can="C41") for x in "abc"]
+    sections = [
+        Part(
+            ref=f"C41 {x}", kind="capacitor", nominal=20e-6, make="electrolytic", role="filter", volts=450, can="C41"
+        )
+        for x in "abc"
+    ]
     verdicts = judge_all(
         [(sections[0], Measured(state="open")), (sections[1], good), (sections[2], Measured())], Policy()
     )
@@ -237,7 +276,7 @@ def test_a_can_fails_as_a_can():
 
 @pytest.mark.parametrize(("mains", "says"), [("line to chassis", "class Y"), ("line to line", "class X2")])
 def test_across_the_mains_only_a_safety_part_stays(mains, says):
-    part = Part("C1", "capacitor", 0.05e-6, "paper", "mains", mains=mains, volts=400)
+    part = Part(ref="C1", kind="capacitor", nominal=0.05e-6, make="paper", role="mains", mains=mains, volts=400)
     verdict = judge(part, Measured(leakage=1e-9, leakage_volts=400), Policy())
     assert verdict.action is Action.REPLACE
     assert says in verdict.says
@@ -247,7 +286,16 @@ def test_across_the_mains_only_a_safety_part_stays(mains, says):
 def test_in_circuit_with_its_network_and_what_a_divider_loses():
     netlist = parse_netlist("R22 in att 1.2meg\nR23 att 0 133.3k\nR9 att 0 1meg")
     circuit = Circuit(netlist, {"R22": 0.01, "R23": 0.01})
-    part = Part("R23", "resistor", 133.3e3, "metal film", "divider", 0.01, 0.01, tap=("in", "att", "0"))
+    part = Part(
+        ref="R23",
+        kind="resistor",
+        nominal=133.3e3,
+        make="metal film",
+        role="divider",
+        below=0.01,
+        above=0.01,
+        tap=("in", "att", "0"),
+    )
     beside = judge(part, Measured(value=117e3, in_circuit=True), Policy(), circuit)
     assert beside.action is Action.CANNOT_TELL
     assert "expected in circuit" in beside.says
@@ -263,8 +311,10 @@ def test_the_limit_of_a_run_is_what_the_verdict_asks():
     assert run_limit(COUPLING, 300, Policy()) == pytest.approx(0.1 / 560e3)
     assert run_limit(COUPLING, 600, Policy()) == pytest.approx(0.2 / 560e3)
     # R x C of 1000 MΩ·µF for mica (common practice, from memory): 10 nF at 300 V may leak 3 nA.
-    assert run_limit(Part("C9", "capacitor", 1e-8, "mica", "bypass"), 300, Policy()) == pytest.approx(3e-9)
-    tantalum = Part("C5", "capacitor", 10e-6, "tantalum", "bypass", volts=35)
+    assert run_limit(
+        Part(ref="C9", kind="capacitor", nominal=1e-8, make="mica", role="bypass"), 300, Policy()
+    ) == pytest.approx(3e-9)
+    tantalum = Part(ref="C5", kind="capacitor", nominal=10e-6, make="tantalum", role="bypass", volts=35)
     assert run_limit(tantalum, 35, Policy()) == pytest.approx(3.5e-6)
     assert run_limit(replace(FILTER, leakage_limit=200e-6), 350, Policy()) == pytest.approx(200e-6)
     with pytest.raises(RangeError):
@@ -272,7 +322,13 @@ def test_the_limit_of_a_run_is_what_the_verdict_asks():
 
 
 def test_riskiest_first_and_designators_as_people_sort_them():
-    parts = [LOAD, TIMING, COUPLING, FILTER, Part("C1", "capacitor", 1e-8, "paper", "mains", mains="line to chassis")]
+    parts = [
+        LOAD,
+        TIMING,
+        COUPLING,
+        FILTER,
+        Part(ref="C1", kind="capacitor", nominal=1e-8, make="paper", role="mains", mains="line to chassis"),
+    ]
     assert [p.ref for p in sorted(parts, key=risk_key)] == ["C1", "C17", "C8", "R24", "R10"]
     assert sorted(["C10", "C2", "C41 b", "C41 a", "R1"], key=by_designator) == ["C2", "C10", "C41 a", "C41 b", "R1"]
 
@@ -286,20 +342,20 @@ def test_a_part_needs_a_value(value):
 def test_what_goes_in_its_place():
     """0.047 µF for 0.05 µF: −6 % moves the low corner from 5.7 to 6.0 Hz; rated against the rail with no load."""
     part = Part(
-        "C8",
-        "capacitor",
-        0.05e-6,
-        "paper",
-        "coupling",
+        ref="C8",
+        kind="capacitor",
+        nominal=0.05e-6,
+        make="paper",
+        role="coupling",
         volts=600,
         volts_across=300,
         no_load_volts=470,
         grid_ohms=560e3,
     )
     shelf = [
-        OnHand("a", "47 nF 630 V film", 47e-9, 2, "film", 630),
-        OnHand("low", "47 nF 400 V film", 47e-9, 5, "film", 400),
-        OnHand("none", "50 nF 630 V film", 50e-9, 0, "film", 630),
+        OnHand(key="a", text="47 nF 630 V film", value=47e-9, count=2, make="film", volts=630),
+        OnHand(key="low", text="47 nF 400 V film", value=47e-9, count=5, make="film", volts=400),
+        OnHand(key="none", text="50 nF 630 V film", value=50e-9, count=0, make="film", volts=630),
     ]
     found = propose(part, shelf)
     assert [p.piece.key for p in found] == ["a", ""]
@@ -311,16 +367,25 @@ def test_what_goes_in_its_place():
 def test_heat_safety_class_and_two_in_series():
     wanted = needs(FILTER)
     assert (wanted.celsius, wanted.volts) == (105, 330)
-    cool = OnHand("85", "47 µF 350 V", 47e-6, 3, "electrolytic", 350, celsius=85)
-    hot = OnHand("105", "47 µF 350 V", 47e-6, 3, "electrolytic", 350, celsius=105)
+    cool = OnHand(key="85", text="47 µF 350 V", value=47e-6, count=3, make="electrolytic", volts=350, celsius=85)
+    hot = OnHand(key="105", text="47 µF 350 V", value=47e-6, count=3, make="electrolytic", volts=350, celsius=105)
     assert [p.piece.key for p in propose(FILTER, [cool, hot])] == ["105", ""]
-    mains = Part("C1", "capacitor", 0.05e-6, "paper", "mains", mains="line to chassis")
-    plain = OnHand("film", "10 nF 630 V film", 10e-9, 3, "film", 630)
-    safe = OnHand("y", "4.7 nF class Y2", 4.7e-9, 3, "ceramic", safety="Y2")
+    mains = Part(ref="C1", kind="capacitor", nominal=0.05e-6, make="paper", role="mains", mains="line to chassis")
+    plain = OnHand(key="film", text="10 nF 630 V film", value=10e-9, count=3, make="film", volts=630)
+    safe = OnHand(key="y", text="4.7 nF class Y2", value=4.7e-9, count=3, make="ceramic", safety="Y2")
     assert [p.piece.key for p in propose(mains, [plain, safe])] == ["y", ""]
     assert needs(mains).high == pytest.approx(6.29e-9, rel=1e-3)  # 230 V 50 Hz until the shop says its mains
     assert needs(mains, Mains(120, 60)).high == pytest.approx(10.05e-9, rel=1e-3)
-    can = Part("C41 a", "capacitor", 20e-6, "electrolytic", "filter", volts=450, volts_across=410, no_load_volts=530)
+    can = Part(
+        ref="C41 a",
+        kind="capacitor",
+        nominal=20e-6,
+        make="electrolytic",
+        role="filter",
+        volts=450,
+        volts_across=410,
+        no_load_volts=530,
+    )
     two = propose(can, [])[0]
     assert (two.count, two.piece.volts) == (2, 350)
     assert "equalising resistor" in two.says
@@ -328,7 +393,7 @@ def test_heat_safety_class_and_two_in_series():
 
 def test_a_resistor_over_its_voltage_is_split():
     """1500 V on resistors of 350 V: five of them."""
-    ten = Part("R1", "resistor", 10e6, "carbon composition", "divider", volts_across=1500)
+    ten = Part(ref="R1", kind="resistor", nominal=10e6, make="carbon composition", role="divider", volts_across=1500)
     five = propose(ten, [])[0]
     assert (five.count, five.piece.value, five.piece.volts) == (5, 2e6, 350)
     assert "5 in series, 300 V each" in five.says
@@ -341,7 +406,9 @@ def test_a_resistor_over_its_voltage_is_split():
 
 def test_a_new_capacitor_is_rated_for_the_rail_before_the_tubes_draw_or_as_the_old_one():
     """Common practice, no source: never below the old rating unless the worst it sees is known."""
-    unknown = Part("C3", "capacitor", 0.1e-6, "paper", "coupling", volts=400, volts_across=60)
+    unknown = Part(
+        ref="C3", kind="capacitor", nominal=0.1e-6, make="paper", role="coupling", volts=400, volts_across=60
+    )
     assert propose(unknown, [])[0].piece.volts == 400
     assert "Rated as the old one, 400 V" in " ".join(needs(unknown).notes)
     known = replace(unknown, no_load_volts=470)

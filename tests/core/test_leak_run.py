@@ -67,7 +67,9 @@ def test_the_range_of_the_time_to_a_limit_holds_the_truth():
 
 def test_ranges_are_said_rounded_outward():
     decay = fit_decay(np.arange(1.0, 50.0), np.arange(1.0, 50.0) ** -0.5)
-    assert "met in 6.1 to 8.4 min" in Reckoned(1.0, 0.0, decay, 6.19 * 60, 8.31 * 60).say(355e-6)
+    assert "met in 6.1 to 8.4 min" in Reckoned(
+        charging_until=1.0, since=0.0, decay=decay, met_from=6.19 * 60, met_to=8.31 * 60
+    ).say(355e-6)
 
 
 def test_a_step_counts_as_charged_by_the_volts_it_adds():
@@ -191,8 +193,13 @@ def test_the_time_to_the_limit_in_words(met, says):
 
 
 def test_going_up_is_not_held_against_the_limit():
-    assert Reckoned(1.0, 0.0, None, 0, 0, 35, 280).say(355e-6) == "going up: 35 of 280 V"
-    assert "too early" in Reckoned(1.0, 0.0, None, 0, 0).say(355e-6)
+    assert (
+        Reckoned(charging_until=1.0, since=0.0, decay=None, met_from=0, met_to=0, volts=35, target_volts=280).say(
+            355e-6
+        )
+        == "going up: 35 of 280 V"
+    )
+    assert "too early" in Reckoned(charging_until=1.0, since=0.0, decay=None, met_from=0, met_to=0).say(355e-6)
 
 
 @pytest.mark.parametrize("name", ["target_volts", "capacitance", "limit_amperes", "series_ohms", "dwell_s"])

@@ -19,9 +19,17 @@ from candor.core.parts.part import Part
 PARTS = {
     p.ref: p
     for p in (
-        Part("R24", "resistor", 330e3, "carbon composition", "timing", 0.05, 0.05),
-        Part("C4", "capacitor", 10e-6, "electrolytic", "filter", volts=450),
-        Part("C41 a", "capacitor", 20e-6, "electrolytic", "filter", volts=450),
+        Part(
+            ref="R24",
+            kind="resistor",
+            nominal=330e3,
+            make="carbon composition",
+            role="timing",
+            below=0.05,
+            above=0.05,
+        ),
+        Part(ref="C4", kind="capacitor", nominal=10e-6, make="electrolytic", role="filter", volts=450),
+        Part(ref="C41 a", kind="capacitor", nominal=20e-6, make="electrolytic", role="filter", volts=450),
     )
 }
 
@@ -139,7 +147,7 @@ def test_decisions_changes_and_remarks():
         "replaced C4 10u 450V", ("done: replaced C4 10u 450V", "C4 is replaced"), "C4"
     )
     assert said("did replaced the cord").part == ""
-    can = {"C41 a": Part("C41 a", "capacitor", 20e-6, "electrolytic", "filter", can="C41")}
+    can = {"C41 a": Part(ref="C41 a", kind="capacitor", nominal=20e-6, make="electrolytic", role="filter", can="C41")}
     assert understand("did replaced C41 inside the old shell", JotContext(parts=can)).part == "C41"
     assert isinstance(said("C4 looks burnt"), NoteJot)
     assert isinstance(said("72.6"), ReadingJot)

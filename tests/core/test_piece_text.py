@@ -8,22 +8,31 @@ from candor.core.parts.part import Part
 from candor.core.parts.piece_text import read_piece
 from candor.core.parts.replacement import OnHand, own
 
-CAN = Part("C41 a", "capacitor", 20e-6, "electrolytic", "filter", volts=450, volts_across=410, no_load_volts=470)
+CAN = Part(
+    ref="C41 a",
+    kind="capacitor",
+    nominal=20e-6,
+    make="electrolytic",
+    role="filter",
+    volts=450,
+    volts_across=410,
+    no_load_volts=470,
+)
 
 
 @pytest.mark.parametrize(
     ("text", "kind", "piece"),
     [
         ("22u 500V electrolytic 105C", "capacitor",
-         OnHand("", "22 µF 500 V electrolytic 105 °C", 22e-6, 1, "electrolytic", 500, celsius=105)),
+         OnHand(key="", text="22 µF 500 V electrolytic 105 °C", value=22e-6, count=1, make="electrolytic", volts=500, celsius=105)),
         ("2 x 47 uF 350 V electrolytic 105 °C", "capacitor",
-         OnHand("", "47 µF 350 V electrolytic 105 °C", 47e-6, 2, "electrolytic", 350, celsius=105)),
+         OnHand(key="", text="47 µF 350 V electrolytic 105 °C", value=47e-6, count=2, make="electrolytic", volts=350, celsius=105)),
         ("104K 0,4 kV", "capacitor", OnHand("", "100 nF 10 % 400 V", 100e-9, 1, volts=400, tolerance=0.1)),
         ("4n7 class y2", "capacitor", OnHand("", "4.7 nF class Y2", 4.7e-9, 1, safety="Y2")),
         ("330k ±1% 0.5W metal film", "resistor",
-         OnHand("", "330 kΩ 1 % 0.5 W metal film", 330e3, 1, "metal film", watts=0.5, tolerance=0.01)),
+         OnHand(key="", text="330 kΩ 1 % 0.5 W metal film", value=330e3, count=1, make="metal film", watts=0.5, tolerance=0.01)),
         ("4K7J 1/2 W", "resistor", OnHand("", "4.7 kΩ 5 % 0.5 W", 4.7e3, 1, watts=0.5, tolerance=0.05)),
-        ("470 5W wirewound", "resistor", OnHand("", "470 Ω 5 W wirewound", 470, 1, "wirewound", watts=5)),
+        ("470 5W wirewound", "resistor", OnHand(key="", text="470 Ω 5 W wirewound", value=470, count=1, make="wirewound", watts=5)),
     ],
 )  # fmt: skip
 def test_pieces_as_people_write_them(text, kind, piece):
@@ -63,12 +72,14 @@ def test_what_stands_against_ones_own_choice_is_said(text, says):
 
 
 def test_a_piece_across_the_mains_and_one_too_small_in_power():
-    mains = Part("C1", "capacitor", 50e-9, "paper", "mains", mains="line to chassis")
+    mains = Part(ref="C1", kind="capacitor", nominal=50e-9, make="paper", role="mains", mains="line to chassis")
     assert "class Y2" in own(mains, read_piece("10n 630V film", "capacitor")).says
     assert "It serves" in own(mains, read_piece("4.7n Y2 film", "capacitor")).says
     assert "Mind" in own(mains, read_piece("10n Y2 film", "capacitor")).says  # 230 V 50 Hz, until the shop says
     assert "It serves" in own(mains, read_piece("10n Y2 film", "capacitor"), Mains(120, 60)).says
-    load = Part("R10", "resistor", 100e3, "carbon composition", "load", watts=1, volts_across=150)
+    load = Part(
+        ref="R10", kind="resistor", nominal=100e3, make="carbon composition", role="load", watts=1, volts_across=150
+    )
     assert "0.25 W" in own(load, read_piece("100k 0.25W 350V metal film", "resistor")).says.replace(
         "250 mW", "0.25 W"
     )

@@ -18,7 +18,7 @@ from candor.core.reading.reference import (
 )
 from candor.core.reading.scale import Scale, linear_scale, marked_scale, read_ticks, reading_half_width
 
-UPPER = linear_scale("upper", 0, 15, 30, 10, 5)
+UPPER = linear_scale(name="upper", start=0, stop=15, divisions=30, number_every=10, long_every=5)
 OHMS = marked_scale("ohms", ((0.0, 0.0), (1.0, 0.1), (10.0, 0.5), (100.0, 0.9)), 5)
 DAY = dt.date(2026, 6, 15)
 
@@ -61,9 +61,9 @@ def test_a_scale_that_goes_backwards_is_refused(ticks):
     with pytest.raises(CandorError, match=r"goes backwards|at least two"):
         Scale("bad", ticks, tuple(float(i) for i in range(len(ticks))))
     with pytest.raises(CandorError, match="goes backwards"):
-        linear_scale("down", 10, 0, 5, 1)
+        linear_scale(name="down", start=10, stop=0, divisions=5, number_every=1)
     with pytest.raises(RangeError, match="0 divisions"):
-        linear_scale("none", 0, 1, 0, 1)
+        linear_scale(name="none", start=0, stop=1, divisions=0, number_every=1)
 
 
 def test_past_the_stops():
@@ -126,7 +126,14 @@ def test_repeats_are_pooled_within_each_direction():
 
 
 def test_specification_picks_the_smallest_range_that_holds():
-    reference = Reference("m", "V", (SpecificationRange(10, 0.01, 0.001), SpecificationRange(100, 0.02, 0, 2, 0.001)))
+    reference = Reference(
+        "m",
+        "V",
+        (
+            SpecificationRange(10, 0.01, 0.001),
+            SpecificationRange(upper=100, percent_of_reading=0.02, percent_of_range=0, counts=2, resolution=0.001),
+        ),
+    )
     assert reference_contributions(reference, 10.0, DAY)[1][0].size == pytest.approx(0.0011 / math.sqrt(3))
     assert reference_contributions(reference, -50.0, DAY)[1][0].size == pytest.approx(0.012 / math.sqrt(3))
     with pytest.raises(RangeError, match="150 V is beyond the specification of m, which ends at 100 V"):

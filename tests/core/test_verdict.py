@@ -24,8 +24,17 @@ from candor.core.verdict.rules import Limit, Outcome, Rule, decide, judge, whole
 from candor.core.verdict.settle import settle, with_kind_cut, with_readings
 
 DAY = dt.date(2026, 6, 15)
-UPPER = linear_scale("upper", 0, 15, 30, 10, 5)
-POINT = TestPoint("dc+/150/75", "DC volts +", "150 V", 1, 150.0, 75.0, DialRange(UPPER, 10.0, "V", True), Limit(3.0))
+UPPER = linear_scale(name="upper", start=0, stop=15, divisions=30, number_every=10, long_every=5)
+POINT = TestPoint(
+    key="dc+/150/75",
+    function="DC volts +",
+    range_name="150 V",
+    polarity=1,
+    full_scale=150.0,
+    nominal=75.0,
+    dial=DialRange(UPPER, 10.0, "V", True),
+    limit=Limit(3.0),
+)
 
 
 @pytest.mark.parametrize(
@@ -153,7 +162,9 @@ def test_risk_refuses_nonsense():
 def read(*values: float, meter: Reference | None, rule: Rule = Rule.GUARDED, on: dt.date = DAY):
     """Readings at 75 V on a movement whose friction is known from other points to be none."""
     readings = tuple(NeedleReading(v, 75.004, "", i + 1) for i, v in enumerate(values))
-    return assess_point(POINT, "as found", readings, meter, on, rule, friction_divisions=0.0)
+    return assess_point(
+        point=POINT, phase="as found", readings=readings, reference=meter, on=on, rule=rule, friction_divisions=0.0
+    )
 
 
 def test_a_point_from_reading_to_sentence(meter):
@@ -172,7 +183,9 @@ def test_the_correction_of_a_certificate_is_added_to_the_reference(ways):
     point = CertifiedPoint(75.0, 0.4, 0.02, 2.0)
     certified = Reference("meter", "V", points=(point,), calibrated_on=dt.date(2026, 1, 10))
     readings = tuple(NeedleReading(74.0, 75.0, way) for way in ways)
-    result = assess_point(POINT, "as found", readings, certified, DAY, friction_divisions=0.0)
+    result = assess_point(
+        point=POINT, phase="as found", readings=readings, reference=certified, on=DAY, friction_divisions=0.0
+    )
     assert result.reference == pytest.approx(75.4)
     assert result.error == pytest.approx(-1.4)
     assert result.verdict.error == pytest.approx(-1.4)
@@ -195,24 +208,29 @@ def test_without_a_reference_nothing_is_decided():
 
 def test_from_one_side_alone_the_friction_is_in_doubt(meter):
     """Half a division assumed makes U what it is; from both sides the worse error is judged, and friction said."""
-    one = assess_point(POINT, "as found", (NeedleReading(73.8, 75.004),), meter, DAY)
+    one = assess_point(
+        point=POINT, phase="as found", readings=(NeedleReading(73.8, 75.004),), reference=meter, on=DAY
+    )
     assert one.sentence.startswith("−1.2 ± 2.8 V is inside")
     assert one.budget.largest_first()[0].name == "friction, assumed"
     sides = (NeedleReading(73.0, 75.0, "up"), NeedleReading(75.5, 75.0, "down"))
-    both = assess_point(POINT, "as found", sides, meter, DAY)
+    both = assess_point(point=POINT, phase="as found", readings=sides, reference=meter, on=DAY)
     assert (both.error, both.verdict.error) == pytest.approx((-0.75, -2.0))
     assert both.friction_words.startswith(
         "Rising −2.00, falling +0.50 V: the worse is judged. Friction 0.25 division, within ½"
     )
     wide = (NeedleReading(71.0, 75.0, "up"), NeedleReading(77.0, 75.0, "down"))
-    assert "Friction 0.6 division, over ½" in assess_point(POINT, "as found", wide, meter, DAY).friction_words
+    assert (
+        "Friction 0.6 division, over ½"
+        in assess_point(point=POINT, phase="as found", readings=wide, reference=meter, on=DAY).friction_words
+    )
 
 
 def test_limit_in_per_cent_of_reading_is_of_what_the_instrument_indicates(meter):
     point = replace(POINT, limit=Limit(percent_of_reading=2.0))
-    assert assess_point(point, "as found", (NeedleReading(74.0, 75.0),), meter, DAY).verdict.limit == pytest.approx(
-        1.48
-    )
+    assert assess_point(
+        point=point, phase="as found", readings=(NeedleReading(74.0, 75.0),), reference=meter, on=DAY
+    ).verdict.limit == pytest.approx(1.48)
 
 
 def test_a_standard_for_another_quantity_is_refused(meter):
@@ -226,12 +244,19 @@ def test_a_standard_for_another_quantity_is_refused(meter):
 def test_two_standards_at_one_point_are_compared(meter):
     """E_n of the two, with what the needle shares taken out (ISO 13528, from memory): (a - b) / √(U1² + U2²)."""
     other = replace(meter, name="source", ranges=(SpecificationRange(2000.0, 0.5),))
-    first = assess_point(POINT, "as found", (NeedleReading(73.8, 75.0),), other, DAY)
-    second = replace(assess_point(POINT, "as found", (NeedleReading(74.2, 75.0),), meter, DAY), beside=(first,))
+    first = assess_point(
+        point=POINT, phase="as found", readings=(NeedleReading(73.8, 75.0),), reference=other, on=DAY
+    )
+    second = replace(
+        assess_point(point=POINT, phase="as found", readings=(NeedleReading(74.2, 75.0),), reference=meter, on=DAY),
+        beside=(first,),
+    )
     u = math.hypot(75 * 0.005, 75 * 0.0001) / math.sqrt(3)
     assert normalised_difference(second, first) == pytest.approx(0.4 / (2 * u))
     assert "E_n 0.92, they agree" in second.agreement_words
-    apart = assess_point(POINT, "as found", (NeedleReading(73.7, 75.0),), other, DAY)
+    apart = assess_point(
+        point=POINT, phase="as found", readings=(NeedleReading(73.7, 75.0),), reference=other, on=DAY
+    )
     assert "they do not agree" in replace(second, beside=(apart,)).agreement_words
 
 
@@ -265,7 +290,9 @@ def test_the_whole_is_the_worst(meter):
 
 def test_ribbon_of_a_zero_limit_stays_on_the_picture(meter):
     strict = replace(POINT, limit=Limit())
-    result = assess_point(strict, "as found", (NeedleReading(76.0, 75.0),), meter, DAY)
+    result = assess_point(
+        point=strict, phase="as found", readings=(NeedleReading(76.0, 75.0),), reference=meter, on=DAY
+    )
     assert result.share_of_limit == math.inf
     laid = ribbon(RunResult("as found", (strict,), {strict.key: result}))[0]
     assert (laid.height, laid.bar) == (2.0, 0.0)

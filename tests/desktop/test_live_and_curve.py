@@ -69,7 +69,7 @@ def test_strange_currents_are_drawn_all_the_same(curve, current):
 
 
 def test_the_simulated_part_is_always_the_same_for_a_designator():
-    part = Part("C17", "capacitor", 40e-6, "electrolytic", "filter", volts=350)
+    part = Part(ref="C17", kind="capacitor", nominal=40e-6, make="electrolytic", role="filter", volts=350)
     assert old_capacitor(part) == old_capacitor(part)
     assert old_capacitor(part).unformed_amperes > old_capacitor(part).final_amperes
     paper = [old_capacitor(Part(f"C{i}", "capacitor", 1e-8, "paper", volts=400)) for i in range(60)]

@@ -15,7 +15,7 @@ from candor.links.simulated import LOOPBACK, SimulatedTester
 from candor.links.simulated_part import Clips, OldCapacitor
 from candor.links.tester import LeakageTester
 
-GOOD = OldCapacitor(40e-6, 350, 100e-6, 2e-3, 0.6)
+GOOD = OldCapacitor(farads=40e-6, rated_volts=350, final_amperes=100e-6, unformed_amperes=2e-3, exponent=0.6)
 
 
 @pytest.fixture
@@ -417,7 +417,17 @@ def test_a_file_that_cannot_be_written_ends_the_run_with_the_source_off(tester, 
 
 def test_breakdown_and_reforming_of_the_simulated_part():
     """Above its breakdown the current runs away; forming lowers the leakage for good."""
-    bench = Clips(OldCapacitor(10e-6, 350, 50e-6, 3e-3, 0.6, breaks_down_at=200), noise_amperes=0.0)
+    bench = Clips(
+        OldCapacitor(
+            farads=10e-6,
+            rated_volts=350,
+            final_amperes=50e-6,
+            unformed_amperes=3e-3,
+            exponent=0.6,
+            breaks_down_at=200,
+        ),
+        noise_amperes=0.0,
+    )
     bench.on, bench.source_volts = True, 180
     bench.advance(5)
     before = bench.current()

@@ -45,7 +45,10 @@ BODIES = st.sampled_from(
 
 
 def numbered(bodies) -> list[Entry]:
-    return [Entry(i, f"id{i}", "job", NOW + dt.timedelta(minutes=i), "t", b) for i, b in enumerate(bodies, 1)]
+    return [
+        Entry(number=i, id=f"id{i}", job="job", at=NOW + dt.timedelta(minutes=i), who="t", body=b)
+        for i, b in enumerate(bodies, 1)
+    ]
 
 
 def facts(job) -> tuple:
@@ -63,8 +66,22 @@ def test_struck_is_as_if_never_written_and_unstruck_as_if_never_struck(bodies, d
     target = data.draw(st.integers(0, len(entries)), label="target")
     if target == len(entries):
         return
-    strike = Entry(90, "strike", "job", NOW + dt.timedelta(days=1), "t", Struck(target=entries[target].id))
-    back = Entry(91, "back", "job", NOW + dt.timedelta(days=2), "t", Unstruck(target=entries[target].id))
+    strike = Entry(
+        number=90,
+        id="strike",
+        job="job",
+        at=NOW + dt.timedelta(days=1),
+        who="t",
+        body=Struck(target=entries[target].id),
+    )
+    back = Entry(
+        number=91,
+        id="back",
+        job="job",
+        at=NOW + dt.timedelta(days=2),
+        who="t",
+        body=Unstruck(target=entries[target].id),
+    )
     without = entries[:target] + entries[target + 1 :]
     assert facts(fold("job", [*entries, strike])) == facts(fold("job", without))
     assert facts(fold("job", [*entries, strike, back])) == facts(fold("job", entries))

@@ -15,14 +15,14 @@ from candor.notebook.entries.shop import StockCounted
 from candor.notebook.entries.stay import ChangeMade, NoteWritten
 from workbench import NOW
 
-FILTER = Part("C17", "capacitor", 40e-6, "electrolytic", "filter", volts=350)
+FILTER = Part(ref="C17", kind="capacitor", nominal=40e-6, make="electrolytic", role="filter", volts=350)
 LOAD = Part("R10", "resistor", 100e3)
 
 
 def entries(*bodies):
     from candor.notebook.entries.entry import Entry
 
-    return tuple(Entry(i, str(i), "j", NOW, "w", body) for i, body in enumerate(bodies, 10))
+    return tuple(Entry(number=i, id=str(i), job="j", at=NOW, who="w", body=body) for i, body in enumerate(bodies, 10))
 
 
 def folded(part, *bodies):

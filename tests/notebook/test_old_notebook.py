@@ -80,9 +80,11 @@ def test_it_gains_states_without_new_entries(opened):
     # A part was replaced after the last reading, and nothing says what it touches: all of it waits to be read again.
     assert (found.measured, left.measured, whole.measured, len(whole.waiting)) == (42, 0, 0, 42)
     with pytest.raises(NothingStandsError, match="All 42 points that were read wait to be read again"):
-        make_certificate(folded, pack, known, "Saltmarsh Bench", "x", NOW)
+        make_certificate(job=folded, pack=pack, known=known, shop="Saltmarsh Bench", who="x", now=NOW)
     halfway = fold("sb40217", opened.entries_of("sb40217"))
-    record = make_certificate(halfway, opened.pack(halfway.pack_digest), known, "Saltmarsh Bench", "x", NOW).record
+    record = make_certificate(
+        job=halfway, pack=opened.pack(halfway.pack_digest), known=known, shop="Saltmarsh Bench", who="x", now=NOW
+    ).record
     assert "did not keep" in record.reference_words  # how the reference came to its value was not written then
 
 

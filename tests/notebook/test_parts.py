@@ -434,7 +434,7 @@ def test_a_spares_policy_that_cannot_be(percent, upto, fault):
     ],
 )  # fmt: skip
 def test_the_warning_comes_before_the_price_is_passed(agreed, minutes, state, words):
-    sentence, found = say_money(agreed, 20, minutes, 12.5, 1.5)
+    sentence, found = say_money(agreed=agreed, an_hour=20, minutes=minutes, money=12.5, ordered=1.5)
     assert found == state
     assert words in sentence
 

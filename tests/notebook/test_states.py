@@ -243,7 +243,14 @@ def test_a_reading_in_hand_is_seen_with_those_of_its_own_standard_and_day_only(w
 
     def draft():
         known = standards(work.notebook)
-        return assess_draft(work.job, work.pack, known, step, NeedleReading(75.0, 75.0, "up"), work.notebook.clock())
+        return assess_draft(
+            job=work.job,
+            pack=work.pack,
+            known=known,
+            step=step,
+            draft=NeedleReading(75.0, 75.0, "up"),
+            now=work.notebook.clock(),
+        )
 
     work.read(PLUS, ratio=1.02, standard=other, direction="up")
     assert draft().error == pytest.approx(0.0)

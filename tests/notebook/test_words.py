@@ -110,7 +110,7 @@ SAMPLES = {
 
 
 def entry(body):
-    return Entry(9, "me", "j", NOW, "who", body)
+    return Entry(number=9, id="me", job="j", at=NOW, who="who", body=body)
 
 
 def test_no_kind_is_missing_from_the_table():

@@ -38,7 +38,7 @@ from workbench import NOW, open_job, point_steps, reading, standard_body
 def certificate(notebook, job: str = "job1") -> Certificate:
     folded = fold(job, notebook.entries_of(job))
     pack = notebook.pack(folded.pack_digest)
-    return make_certificate(folded, pack, standards(notebook), "My Bench", "tester", NOW)
+    return make_certificate(job=folded, pack=pack, known=standards(notebook), shop="My Bench", who="tester", now=NOW)
 
 
 def finished(notebook, pack, standard: str) -> None:

@@ -70,8 +70,8 @@ def _write_jobs(writing: Writing, moment: dt.datetime) -> None:
     settings = [DetailWritten(field=field, text=text) for field, text in shop.items()]
     writing.add_all("", settings, moment - dt.timedelta(days=800))
     old, new = _standards(writing, moment)
-    _last_year(writing, pack, digest, old, moment - dt.timedelta(days=391))
-    _in_hand(writing, pack, digest, new, moment)
+    _last_year(writing=writing, pack=pack, digest=digest, standard=old, start=moment - dt.timedelta(days=391))
+    _in_hand(writing=writing, pack=pack, digest=digest, standard=new, now=moment)
     write_parts_jobs(writing, shipped, moment)
 
 
@@ -171,7 +171,15 @@ def _last_year(writing: Writing, pack: Pack, digest: str, standard: str, start: 
             writing.add(job, body, at)
         else:
             sides = step.row in ("5 V", "500 V")
-            _read(writing, job, step, before if step.phase == "as found" else after, standard, at, sides)
+            _read(
+                writing=writing,
+                job=job,
+                step=step,
+                errors=before if step.phase == "as found" else after,
+                standard=standard,
+                at=at,
+                repeat=sides,
+            )
         if step.key == last_found:  # the part first, then the trims, then as left
             text = "replaced R6, 1 % metal film, the old one kept in a bag inside"
             change = writing.add(job, ChangeMade(text=text, part="R6"), at + minute)
@@ -188,7 +196,9 @@ def _sign(writing: Writing, job: str, pack: Pack, at: dt.datetime) -> None:
     writing.write()  # a certificate names entries by their numbers
     notebook = writing.notebook
     folded = fold(job, notebook.entries_of(job))
-    record = make_certificate(folded, pack, standards(notebook), "Saltmarsh Bench", WHO, at).record
+    record = make_certificate(
+        job=folded, pack=pack, known=standards(notebook), shop="Saltmarsh Bench", who=WHO, now=at
+    ).record
     digest = keep_certificate(notebook.certificate_folder, record.to_bytes())
     body = CertificateIssued(number=record.number, digest=digest, sentence=record.as_left.sentence)
     writing.add(job, body, at)
@@ -243,9 +253,17 @@ def _in_hand(writing: Writing, pack: Pack, digest: str, standard: str, now: dt.d
     points = [s for s in steps if s.kind == "point" and s.phase == "as found"][:13]
     for index, step in enumerate(points):
         at = now - (14 - index) * minute
-        _read(writing, job, step, errors, standard, at, repeat=step.row in ("15 V", "150 V"))
+        _read(
+            writing=writing,
+            job=job,
+            step=step,
+            errors=errors,
+            standard=standard,
+            at=at,
+            repeat=step.row in ("15 V", "150 V"),
+        )
     target = next(s for s in steps if s.kind == "point" and s.row == "150 V" and s.point and s.point.nominal == 75)
-    _read(writing, job, target, errors, standard, now - minute)
+    _read(writing=writing, job=job, step=target, errors=errors, standard=standard, at=now - minute)
     writing.notebook.keep_place(Place(job, "calibrate", target.key))
 
 

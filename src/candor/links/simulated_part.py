@@ -112,7 +112,19 @@ def old_capacitor(part: Part) -> OldCapacitor:
     if part.make in ("electrolytic", "tantalum"):
         good = 0.02 * part.nominal * rated + 10e-6
         return OldCapacitor(
-            part.nominal * (0.9 + 0.3 * chance), rated, good * (0.5 + chance), good * (8 + 20 * chance), 0.55
+            farads=part.nominal * (0.9 + 0.3 * chance),
+            rated_volts=rated,
+            final_amperes=good * (0.5 + chance),
+            unformed_amperes=good * (8 + 20 * chance),
+            exponent=0.55,
         )
     leak = {"paper": 4e-6, "": 2e-6}.get(part.make, 5e-8) * (0.3 + 2 * chance)
-    return OldCapacitor(part.nominal * (0.95 + 0.1 * chance), rated, leak, leak / 2, 0.8, weak, absorbed=0.01)
+    return OldCapacitor(
+        farads=part.nominal * (0.95 + 0.1 * chance),
+        rated_volts=rated,
+        final_amperes=leak,
+        unformed_amperes=leak / 2,
+        exponent=0.8,
+        breaks_down_at=weak,
+        absorbed=0.01,
+    )

@@ -59,7 +59,13 @@ def to_reference(body: StandardRecorded) -> Reference:
         name=body.name,
         unit=body.unit,
         ranges=tuple(
-            SpecificationRange(r.upper, r.percent_of_reading, r.percent_of_range, r.counts, r.resolution)
+            SpecificationRange(
+                upper=r.upper,
+                percent_of_reading=r.percent_of_reading,
+                percent_of_range=r.percent_of_range,
+                counts=r.counts,
+                resolution=r.resolution,
+            )
             for r in sorted(body.ranges, key=lambda r: r.upper)
         ),
         points=tuple(
@@ -87,10 +93,21 @@ def assess_run(job: Job, pack: Pack, known: Mapping[str, Standard], phase: Phase
     states = states_of(job, pack)
     points = test_points(pack, phase)
     standing = states.left if phase == "as left" else states.found
-    results = _results(job, points, standing, known, phase)
-    older = _results(job, points, states.older, known, phase) if phase == "as left" else {}
+    results = _results(job=job, points=points, standing=standing, known=known, phase=phase)
+    older = (
+        _results(job=job, points=points, standing=states.older, known=known, phase=phase)
+        if phase == "as left"
+        else {}
+    )
     repaired = phase == "as found" and bool(states.after_repair)
-    return RunResult(phase, points, results, older, tuple(states.waiting) if phase == "as left" else (), repaired)
+    return RunResult(
+        phase=phase,
+        points=points,
+        results=results,
+        voided=older,
+        waiting=tuple(states.waiting) if phase == "as left" else (),
+        after_repair=repaired,
+    )
 
 
 def _results(
@@ -102,7 +119,9 @@ def _results(
 ) -> dict[str, PointResult]:
     friction = largest_friction(points, standing)
     return {
-        p.key: _point_result(job, p, phase, standing[p.key], known, friction) for p in points if p.key in standing
+        p.key: _point_result(job=job, point=p, phase=phase, readings=standing[p.key], known=known, friction=friction)
+        for p in points
+        if p.key in standing
     }
 
 
@@ -135,7 +154,16 @@ def _point_result(
         needles = tuple(r.needle() for r in members)
         reference = standard.reference if standard else None
         results.append(
-            assess(point, phase, needles, reference, day, job.calibrate.rule, _farthest(members), friction)
+            assess(
+                point=point,
+                phase=phase,
+                readings=needles,
+                reference=reference,
+                on=day,
+                rule=job.calibrate.rule,
+                celsius=_farthest(members),
+                friction=friction,
+            )
         )
     return replace(results[-1], beside=tuple(results[:-1])) if len(results) > 1 else results[-1]
 
@@ -180,9 +208,15 @@ def assess_draft(
     celsius = job.calibrate.celsius
     readings = (*(r.needle() for r in same), draft)
     return assess(
-        step.point, phase, readings, standard.reference if standard else None, now.date(), job.calibrate.rule, celsius,
-        largest_friction(test_points(pack, phase), standing),
-    )  # fmt: skip
+        point=step.point,
+        phase=phase,
+        readings=readings,
+        reference=standard.reference if standard else None,
+        on=now.date(),
+        rule=job.calibrate.rule,
+        celsius=celsius,
+        friction=largest_friction(test_points(pack, phase), standing),
+    )
 
 
 def as_left_run(job: Job, pack: Pack, found: RunResult, left: RunResult) -> RunResult:

@@ -61,7 +61,11 @@ def _check(notebook: Notebook) -> Checked:
             elif isinstance(body, PhotoAdded):
                 files += 1
                 faults += _file_fault(
-                    notebook.photo_folder, body.file, body.file.partition(".")[0], row.number, "photo"
+                    folder=notebook.photo_folder,
+                    name=body.file,
+                    digest=body.file.partition(".")[0],
+                    number=row.number,
+                    what="photo",
                 )
             elif isinstance(body, CertificateIssued):
                 faults += _certificate_fault(notebook, body, row.number)
@@ -70,7 +74,7 @@ def _check(notebook: Notebook) -> Checked:
     for pack in kept:
         if hashlib.sha256(pack.body.encode()).hexdigest() != pack.digest:
             faults.append(f"The pack {pack.id} is not as it was kept: its digest does not fit.")
-    return Checked(len(rows), jobs, len(kept), files, tuple(faults))
+    return Checked(entries=len(rows), jobs=jobs, packs=len(kept), files=files, faults=tuple(faults))
 
 
 def _file_fault(folder: Path, name: str, digest: str, number: int, what: str) -> list[str]:
@@ -91,4 +95,10 @@ def _certificate_fault(notebook: Notebook, body: CertificateIssued, number: int)
         and not notebook.certificate_folder.exists()
     ):
         return []  # signed before signed certificates were kept as files
-    return _file_fault(notebook.certificate_folder, f"{body.digest}.json", body.digest, number, "certificate")
+    return _file_fault(
+        folder=notebook.certificate_folder,
+        name=f"{body.digest}.json",
+        digest=body.digest,
+        number=number,
+        what="certificate",
+    )

@@ -74,13 +74,13 @@ def _line(row: CsvRow, pack: Pack, phase: Phase, standard: str) -> CsvLine:
             raise CandorError(row.fault)
         reading = _reading(row.cells, pack, phase, standard, row.text)
     except CandorError as error:
-        return CsvLine(row.number, row.text, "", str(error), None)
+        return CsvLine(number=row.number, text=row.text, understood="", fault=str(error), reading=None)
     point = point_by_name(pack, reading.point)
     understood = (
         f"{point.function}, {point.name}, {reading.phase}: needle {engineering(reading.indicated, point.unit, 6)}, "
         f"reference {engineering(reading.reference, point.unit, 7)}"
     )
-    return CsvLine(row.number, row.text, understood, "", reading)
+    return CsvLine(number=row.number, text=row.text, understood=understood, fault="", reading=reading)
 
 
 def _reading(cells: Mapping[str, str], pack: Pack, phase: Phase, standard: str, shown: str) -> ReadingTaken:

@@ -104,7 +104,17 @@ def draft(needs: Iterable[Need], on_hand: Iterable[StockItem], spares: Spares | 
             there += taken
         price = max(n.line.price for n in members)
         more = math.ceil((needed - there) * policy.share) if needed > there and price <= policy.price_up_to else 0
-        lines.append(DraftLine(text, supplier, needed, there, more, price, tuple(members)))
+        lines.append(
+            DraftLine(
+                text=text,
+                supplier=supplier,
+                needed=needed,
+                on_hand=there,
+                spares=more,
+                price=price,
+                needs=tuple(members),
+            )
+        )
     return tuple(lines)
 
 

@@ -113,7 +113,7 @@ def list_parts(job: Job, pack: Pack, policy: Policy | None = None, mains: Mains 
     state, words = _sample(lines)
     if state == "bad" and job.parts.overridden:
         state, words = "good", f"The sample is bad; overridden: {job.parts.overridden.body.reason}"
-    return PartsList(lines, circuit, chosen, state, words)
+    return PartsList(lines=lines, circuit=circuit, policy=chosen, sample=state, sample_words=words)
 
 
 def _line(job: Job, part: Part, measured: Measured, verdict: PartVerdict | None, sample: bool) -> PartLine:
@@ -125,15 +125,15 @@ def _line(job: Job, part: Part, measured: Measured, verdict: PartVerdict | None,
     if decided is not None and verdict is not None:
         action = Action(decided.body.action)
     return PartLine(
-        part,
-        measured,
-        verdict,
-        action,
-        decided,
-        fate,
-        changed,
-        record.replacements.get(part.ref),
-        sample,
+        part=part,
+        measured=measured,
+        verdict=verdict,
+        action=action,
+        decided=decided,
+        fate=fate,
+        changed=changed,
+        choice=record.replacements.get(part.ref),
+        sample=sample,
     )
 
 

@@ -51,7 +51,7 @@ def progress(
     return {
         "arrive": _arrive(job),
         "parts": _parts(job, parts),
-        "calibrate": _calibrate(job, pack, parts, found, now),
+        "calibrate": _calibrate(job=job, pack=pack, parts=parts, found=found, now=now),
         "release": Progress("done" if job.release.certificates else "untouched"),
     }
 

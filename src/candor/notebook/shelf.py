@@ -53,7 +53,11 @@ def _line(job: str, entries: Iterable[AnyEntry], stop: str, now: dt.datetime) ->
     stay, unreadable = stay_record(standing), bool(standing.unreadable)
     serial = stay.details.get("serial", "")
     if stay.opened is None:
-        return ShelfLine(job, "Cannot be read", serial, "waiting", CANNOT_BE_READ, ()) if unreadable else None
+        return (
+            ShelfLine(job=job, name="Cannot be read", serial=serial, group="waiting", text=CANNOT_BE_READ, timers=())
+            if unreadable
+            else None
+        )
     runs = [_timer_of(run.started) for run in runs_record(standing).runs if run.ended is None]
     running = tuple(t for t in (*{t.step: t for t in timers_of(standing)}.values(), *runs) if t.left(now) > 0)
     # A part under voltage cooks, whatever else the job waits for.
@@ -66,7 +70,9 @@ def _line(job: str, entries: Iterable[AnyEntry], stop: str, now: dt.datetime) ->
     if unreadable:
         words = CANNOT_BE_READ
     opened = stay.opened.body
-    return ShelfLine(job, f"{opened.maker} {opened.type}", serial, group, words, running)
+    return ShelfLine(
+        job=job, name=f"{opened.maker} {opened.type}", serial=serial, group=group, text=words, timers=running
+    )
 
 
 def _timer_of(run: Entry[RunStarted]) -> Timer:

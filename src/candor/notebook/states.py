@@ -73,7 +73,7 @@ class _Asked:
 def states_of(job: Job, pack: Pack) -> States:
     """Sort the readings of a job into the states of their points."""
     last = job.entries[-1].id if job.entries else ""
-    return _sorted(_Asked(last, len(job.entries), pack.digest, job, pack))
+    return _sorted(_Asked(last=last, count=len(job.entries), digest=pack.digest, job=job, pack=pack))
 
 
 @lru_cache(maxsize=8)
@@ -111,9 +111,13 @@ def _sorted(asked: _Asked) -> States:
                 newest = history[-1][1]
                 older[point] = tuple(r for r, epoch in history if epoch == newest)
     return States(
-        MappingProxyType(found), MappingProxyType(left), MappingProxyType(older), frozenset(after_repair), waiting,
-        frozenset(changed),
-    )  # fmt: skip
+        found=MappingProxyType(found),
+        left=MappingProxyType(left),
+        older=MappingProxyType(older),
+        after_repair=frozenset(after_repair),
+        waiting=waiting,
+        changed=frozenset(changed),
+    )
 
 
 def _first_valid(readings: Iterable[TakenReading], openings: list[Opening]) -> int | None:

@@ -50,7 +50,18 @@ class StockItem:
     def piece(self) -> OnHand:
         """The item as the core weighs it for replacing."""
         b = self.body
-        return piece(b.what, b.value, b.tolerance, b.make, b.volts, b.watts, b.safety, b.celsius, self.count, b.key)
+        return piece(
+            kind=b.what,
+            value=b.value,
+            tolerance=b.tolerance,
+            make=b.make,
+            volts=b.volts,
+            watts=b.watts,
+            safety=b.safety,
+            celsius=b.celsius,
+            count=self.count,
+            key=b.key,
+        )
 
 
 def write_stock(items: Iterable[StockItem]) -> str:
@@ -126,7 +137,15 @@ def pieces(
         i for i in items if i.body.what == what and i.count > 0 and (wanted is None or _suits(i.body, wanted))
     )
     return there, tuple(
-        Piece(i.body.value, i.body.tolerance, min(i.count, 4), i.text, i.body.volts, i.body.watts) for i in there
+        Piece(
+            value=i.body.value,
+            tolerance=i.body.tolerance,
+            count=min(i.count, 4),
+            name=i.text,
+            volts=i.body.volts,
+            watts=i.body.watts,
+        )
+        for i in there
     )
 
 

@@ -118,7 +118,7 @@ class Notebook:
         rows = [self._row(draft, moment) for draft, moment in zip(asked, moments, strict=True)]
         numbers = self.store.append(rows)
         return [
-            Entry(number, draft.id, draft.job, moment, self.who, draft.body)
+            Entry(number=number, id=draft.id, job=draft.job, at=moment, who=self.who, body=draft.body)
             for number, draft, moment in zip(numbers, asked, moments, strict=True)
         ]
 
@@ -132,7 +132,7 @@ class Notebook:
                 "A character in it is none that can be kept (half of one). Nothing was written; take it out and enter it again."
             ) from None
         at = moment.isoformat(timespec="milliseconds")
-        return NewRow(draft.id, draft.job, draft.body.kind, at, self.who, text)
+        return NewRow(id=draft.id, job=draft.job, kind=draft.body.kind, at=at, who=self.who, body=text)
 
     def entries_of(self, job: str) -> tuple[AnyEntry, ...]:
         """Return every entry of a job, struck ones included, in order; the shop's own have job "".
@@ -184,7 +184,9 @@ class Notebook:
                 value=row.body[:200],
                 place=f"entry {row.number}",
             )
-        return Entry(row.number, row.id, row.job, dt.datetime.fromisoformat(row.at), row.who, body)
+        return Entry(
+            number=row.number, id=row.id, job=row.job, at=dt.datetime.fromisoformat(row.at), who=row.who, body=body
+        )
 
     # --- packs ----------------------------------------------------------------------------------------
 

@@ -160,7 +160,7 @@ def supplies(entries: Iterable[AnyEntry], instruments: Mapping[str, str]) -> Sup
             fold.take(entry)
     items = (StockItem(body, fold.counts[key]) for key, body in fold.items.items())
     needs = (
-        Need(job, instruments[job], ref, line, fold.left(job, ref, line))
+        Need(job=job, instrument=instruments[job], ref=ref, line=line, count=fold.left(job, ref, line))
         for (job, ref), body in fold.chosen.items()
         if job in instruments
         for line in body.lines

@@ -98,7 +98,14 @@ class PrintedScale(PackPart):
         if self.even is None:
             raise ValueError("a scale is either even or uneven")
         e = self.even
-        return linear_scale(self.title, e.start, e.stop, e.divisions, e.number_every, e.long_every)
+        return linear_scale(
+            name=self.title,
+            start=e.start,
+            stop=e.stop,
+            divisions=e.divisions,
+            number_every=e.number_every,
+            long_every=e.long_every,
+        )
 
 
 class Dial(PackPart):

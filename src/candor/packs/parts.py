@@ -77,9 +77,23 @@ class PackPartLine(BaseModel):
             found = resistance_between(netlist, self.grid, "0")
             grid = found if found < 1e12 else 0.0
         return Part(
-            self.ref, self.kind, marked.value, self.make, self.role, marked.below, marked.above, self.volts, self.watts,
-            self.can, self.mains, self.across, self.no_load, grid, self.tap, self.note,
-        )  # fmt: skip
+            ref=self.ref,
+            kind=self.kind,
+            nominal=marked.value,
+            make=self.make,
+            role=self.role,
+            below=marked.below,
+            above=marked.above,
+            volts=self.volts,
+            watts=self.watts,
+            can=self.can,
+            mains=self.mains,
+            volts_across=self.across,
+            no_load_volts=self.no_load,
+            grid_ohms=grid,
+            tap=self.tap,
+            note=self.note,
+        )
 
 
 class PackCircuit(BaseModel):

@@ -121,9 +121,19 @@ def point_by_name(pack: Pack, name: str) -> TestPoint:
 def _plain(pack: Pack, section: Section, step: CheckStep | WaitStep) -> ProcedureStep:
     seconds = step.minutes * 60 if isinstance(step, WaitStep) else 0.0
     return ProcedureStep(
-        step.key, step.kind, section.title, section.key, section.phase, step.title, step.do, step.aim, step.mistake,
-        _cautions(pack, step.cautions), step.title, seconds=seconds,
-    )  # fmt: skip
+        key=step.key,
+        kind=step.kind,
+        section=section.title,
+        section_key=section.key,
+        phase=section.phase,
+        title=step.title,
+        do=step.do,
+        aim=step.aim,
+        mistake=step.mistake,
+        cautions=_cautions(pack, step.cautions),
+        row=step.title,
+        seconds=seconds,
+    )
 
 
 def _points(pack: Pack, section: Section, step: PointsStep) -> list[ProcedureStep]:
@@ -140,11 +150,21 @@ def _points(pack: Pack, section: Section, step: PointsStep) -> list[ProcedureSte
             title, do, aim, mistake = _filled(step, point)
             found.append(
                 ProcedureStep(
-                    f"{step.key}:{section.phase}:{point.key}".replace(" ", "-"), "point", section.title, section.key,
-                    section.phase, title, do, aim, mistake, _cautions(pack, (*above, *step.cautions)), range_.title,
-                    point=point, uses=step.uses,
+                    key=f"{step.key}:{section.phase}:{point.key}".replace(" ", "-"),
+                    kind="point",
+                    section=section.title,
+                    section_key=section.key,
+                    phase=section.phase,
+                    title=title,
+                    do=do,
+                    aim=aim,
+                    mistake=mistake,
+                    cautions=_cautions(pack, (*above, *step.cautions)),
+                    row=range_.title,
+                    point=point,
+                    uses=step.uses,
                 )
-            )  # fmt: skip
+            )
     return found
 
 
@@ -154,9 +174,20 @@ def _adjust(pack: Pack, section: Section, step: AdjustStep) -> ProcedureStep:
     point = _point(pack, function, range_, step.at)
     title, do, aim, mistake = _filled(step, point)
     return ProcedureStep(
-        step.key, "adjust", section.title, section.key, section.phase, title, do, aim, mistake,
-        _cautions(pack, step.cautions), title, point=point, trim=step.trim,
-    )  # fmt: skip
+        key=step.key,
+        kind="adjust",
+        section=section.title,
+        section_key=section.key,
+        phase=section.phase,
+        title=title,
+        do=do,
+        aim=aim,
+        mistake=mistake,
+        cautions=_cautions(pack, step.cautions),
+        row=title,
+        point=point,
+        trim=step.trim,
+    )
 
 
 def _point(pack: Pack, function: Function, range_: Range, share: float) -> TestPoint:
@@ -181,9 +212,14 @@ def dial_range(pack: Pack, function: Function, range_: Range) -> DialRange:
         raise RangeError(f"{pack.name} has no dial.", place=pack.id)
     scale = next(s for s in dial.scales if s.key == range_.scale).scale()
     return DialRange(
-        scale, range_.full_scale / scale.end, function.unit, dial.mirror, dial.parallax_divisions, dial.low_stop,
-        dial.high_stop,
-    )  # fmt: skip
+        scale=scale,
+        multiplier=range_.full_scale / scale.end,
+        unit=function.unit,
+        mirror=dial.mirror,
+        parallax_divisions=dial.parallax_divisions,
+        low_stop=dial.low_stop,
+        high_stop=dial.high_stop,
+    )
 
 
 def _filled(step: StepWords, point: TestPoint) -> tuple[str, str, str, str]:

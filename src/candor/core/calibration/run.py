@@ -124,5 +124,9 @@ def ribbon(run: RunResult, voided: bool = False) -> tuple[RibbonPoint, ...]:
         height, bar = (0.0, 0.0)
         if result is not None:
             height, bar = laid_height(result.verdict.error, result.coverage.expanded, result.verdict.limit)
-        laid.append(RibbonPoint(point.key, f"{point.function}|{point.range_name}", result, height, bar))
+        laid.append(
+            RibbonPoint(
+                key=point.key, group=f"{point.function}|{point.range_name}", result=result, height=height, bar=bar
+            )
+        )
     return tuple(laid)

@@ -79,7 +79,9 @@ def in_circuit(netlist: Netlist, name: str, tolerances: Mapping[str, float], def
     convicts = (
         alone_high if math.isinf(others) else 1 / (1 / alone_high - 1 / others) if others > alone_high else OPEN
     )
-    return InCircuit(expected, low, high, alone_high, others, convicts)
+    return InCircuit(
+        expected=expected, low=low, high=high, alone_high=alone_high, others=others, convicts_from=convicts
+    )
 
 
 def all_in_circuit(netlist: Netlist, tolerances: Mapping[str, float], default: float = 0.1) -> dict[str, InCircuit]:
@@ -99,7 +101,9 @@ def all_in_circuit(netlist: Netlist, tolerances: Mapping[str, float], default: f
         convicts = alone_high if math.isinf(others) else OPEN
         if math.isfinite(others) and others > alone_high:
             convicts = 1 / (1 / alone_high - 1 / others)
-        found[e.name] = InCircuit(expected, low, high, alone_high, others, convicts)
+        found[e.name] = InCircuit(
+            expected=expected, low=low, high=high, alone_high=alone_high, others=others, convicts_from=convicts
+        )
     return found
 
 

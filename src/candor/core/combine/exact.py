@@ -143,7 +143,14 @@ def best(
     _check(target, pieces, most)
     order = np.argsort([p.value for p in pieces], kind="stable")
     values = np.array([float(pieces[i].value) for i in order])
-    search = _Search(target, values, [pieces[i].count for i in order], operations, beside, within)
+    search = _Search(
+        target=target,
+        values=values,
+        counts=[pieces[i].count for i in order],
+        operations=operations,
+        beside=beside,
+        within=within,
+    )
     search.allowed = lambda tree: allowed(_renamed(tree, order))
     found = []
     for number in range(1, most + 1):

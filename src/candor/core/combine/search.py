@@ -145,26 +145,43 @@ def search(asked: Asked, on_hand: Sequence[Piece], should_stop: Callable[[], boo
     if not 0 < asked.target < math.inf:
         raise RangeError(f"The value wanted is {asked.target:g}; expected one above zero.")
     if asked.measured is not None:
-        made = trim(asked.measured, asked.target, asked.below, asked.above, asked.kind)
+        made = trim(
+            measured=asked.measured, target=asked.target, below=asked.below, above=asked.above, kind=asked.kind
+        )
         wanted = made.exact
         if math.isinf(wanted):
-            return Found(asked, made, (), None, "Nothing needs to be added.")
+            return Found(asked=asked, trim=made, answers=(), worst=None, proof="Nothing needs to be added.")
     pieces, most = list(on_hand), asked.most
     if asked.series:
         known = {f"{p.value:.4g}" for p in pieces}
         share = SERIES_TOLERANCE[asked.series]
         new = values_between(asked.series, wanted / SPAN, wanted * SPAN)
         volts = NEW_RESISTOR_VOLTS if asked.kind == "resistor" else 0.0
-        pieces += [Piece(v, share, 4, "to order", volts) for v in new if f"{v:.4g}" not in known]
+        pieces += [
+            Piece(value=v, tolerance=share, count=4, name="to order", volts=volts)
+            for v in new
+            if f"{v:.4g}" not in known
+        ]
         most = min(most, SERIES_MOST)
     beside = _beside(asked, made)
     found = best(wanted, pieces, most, should_stop, beside=beside)
-    worst = best_worst_case(wanted, pieces, most, should_stop, beside)
+    worst = best_worst_case(target=wanted, pieces=pieces, most=most, should_stop=should_stop, beside=beside)
     answers = tuple(_answer(c, pieces, asked, made) for c in found)
-    rated = _rated(asked, made, wanted, pieces, should_stop) if _all_over(answers) else None
+    rated = (
+        _rated(asked=asked, made=made, wanted=wanted, pieces=pieces, should_stop=should_stop)
+        if _all_over(answers)
+        else None
+    )
     kept = f" Of {SIFTED[asked.kind]}, up to {asked.most} pieces, the last is the nearest." if rated else ""
     proof = _proof(worst, asked, most, len(pieces)) + (kept or _split(asked, made, wanted, pieces))
-    return Found(asked, made, answers, _answer(worst.combination, pieces, asked, made), proof, rated)
+    return Found(
+        asked=asked,
+        trim=made,
+        answers=answers,
+        worst=_answer(worst.combination, pieces, asked, made),
+        proof=proof,
+        rated=rated,
+    )
 
 
 def _beside(asked: Asked, made: Trim | None) -> float:
@@ -207,7 +224,16 @@ def _rated(
 
     operations: tuple[Operation, ...] = ("sum",) if asked.kind == "resistor" else OPERATIONS
     off = asked.target * max(asked.below, asked.above) * (1 + 1e-6)
-    found = best(wanted, usable, asked.most, should_stop, operations, beside, stands, off)
+    found = best(
+        target=wanted,
+        pieces=usable,
+        most=asked.most,
+        should_stop=should_stop,
+        operations=operations,
+        beside=beside,
+        allowed=stands,
+        within=off,
+    )
     answers = [_answer(c, usable, asked, made) for c in found]
     return min(answers, key=lambda a: abs(a.value - asked.target), default=None)
 
@@ -219,7 +245,7 @@ def _split(asked: Asked, made: Trim | None, wanted: float, pieces: Sequence[Piec
     if asked.kind != "resistor" or not volts or not rated or volts <= max(rated):
         return ""
     low, high = (made.low, made.high) if made else (wanted * (1 - asked.below), wanted * (1 + asked.above))
-    number, each = split_resistor(wanted, low, high, volts, max(rated))
+    number, each = split_resistor(value=wanted, low=low, high=high, volts=volts, rating=max(rated))
     value = engineering(each, "ohm")
     return f" For {trimmed(volts, 3)} V split it: {number} x {value} in series, {trimmed(volts / number, 3)} V each."
 
@@ -243,10 +269,16 @@ def _answer(found: Combination, pieces: Sequence[Piece], asked: Asked, made: Tri
     volts = _volts(asked, made, found.value)
     bottom, top = asked.target * (1 - asked.below), asked.target * (1 + asked.above)
     return Answer(
-        found, tuple(pieces[i] for i in found.pieces), say_tree(found.tree, pieces, asked.kind), value, low, high,
-        bottom <= value <= top, bottom <= low and high <= top,
-        loads(found.tree, pieces, asked.kind, volts) if volts else (),
-    )  # fmt: skip
+        combination=found,
+        pieces=tuple(pieces[i] for i in found.pieces),
+        text=say_tree(found.tree, pieces, asked.kind),
+        value=value,
+        low=low,
+        high=high,
+        serves=bottom <= value <= top,
+        always=bottom <= low and high <= top,
+        loads=loads(found.tree, pieces, asked.kind, volts) if volts else (),
+    )
 
 
 def _volts(asked: Asked, made: Trim | None, value: float) -> float:

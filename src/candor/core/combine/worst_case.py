@@ -87,7 +87,7 @@ def best_worst_case(
         return max(float(joined(c.high, beside)) - whole, whole - float(joined(c.low, beside)))
 
     if _count(len(pieces), most) <= FEW:
-        found = _exhaustive(target, pieces, most, should_stop, beside)
+        found = _exhaustive(target=target, pieces=pieces, most=most, should_stop=should_stop, beside=beside)
         return WorstCase(found, worst(found), worst(found))
     classes = sorted({p.tolerance for p in pieces})
     candidates = list(nominal)

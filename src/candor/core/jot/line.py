@@ -178,7 +178,9 @@ def _reading(tokens: list[Token], context: JotContext) -> ReadingJot:
     direction = _direction(found.get("DIRECTION", ""))
     if direction:
         chips.append("from below" if direction == "up" else "from above")
-    return ReadingJot(indicated, ticks, reference, direction, key, tuple(chips))
+    return ReadingJot(
+        indicated=indicated, ticks=ticks, reference=reference, direction=direction, point=key, chips=tuple(chips)
+    )
 
 
 def _verb(verb: str, rest: str, context: JotContext) -> Jot:

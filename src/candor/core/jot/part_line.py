@@ -182,7 +182,14 @@ def _measured(ref: str, found: dict[str, str], part: Part) -> PartJot:
         numbers["percent"] = _above_zero(ref, parse_number(found["percent"], "per cent such as 1"))
         chips.append(f"± {trimmed(numbers['percent'])} %")
     loss: Loss = "esr" if "esr" in found else "pf" if "pf" in found else "d" if "d" in found else ""
-    return PartJot(ref, numbers, found.get("state", "").lower(), "in_circuit" in found, loss, tuple(chips))
+    return PartJot(
+        ref=ref,
+        numbers=numbers,
+        state=found.get("state", "").lower(),
+        in_circuit="in_circuit" in found,
+        loss=loss,
+        chips=tuple(chips),
+    )
 
 
 def _beside(found: Mapping[str, str]) -> str:

@@ -151,7 +151,18 @@ def _flat(w: _Windows) -> Decay | None:
         return None
     finals = np.maximum(mean + np.linspace(-2, 2, 9) / math.sqrt(float(weight.sum())), 0.0)
     zeros, ones = np.zeros_like(finals), np.ones_like(finals)
-    return Decay(mean, 0.0, 1.0, 0.0, w.noise, finals, zeros, ones, zeros, ones / len(ones))
+    return Decay(
+        final=mean,
+        amplitude=0.0,
+        exponent=1.0,
+        shift=0.0,
+        noise=w.noise,
+        finals=finals,
+        amplitudes=zeros,
+        exponents=ones,
+        shifts=zeros,
+        weights=ones / len(ones),
+    )
 
 
 def _amplitudes(w: _Windows, exponents: Floats, shifts: Floats) -> tuple[Floats, Floats, Floats]:

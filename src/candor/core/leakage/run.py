@@ -190,12 +190,26 @@ class LeakageRun:
         """Fit what was read at the voltage in force. Costs about a millisecond."""
         last = self.curve[-1] if self.curve else Sample(0, 0, 0)
         if math.isinf(self.still_since):
-            return Reckoned(math.inf, self.since, None, math.inf, math.inf, self.volts, self.plan.target_volts)
+            return Reckoned(
+                charging_until=math.inf,
+                since=self.since,
+                decay=None,
+                met_from=math.inf,
+                met_to=math.inf,
+                volts=self.volts,
+                target_volts=self.plan.target_volts,
+            )
         points = np.array([(s.seconds - self.since, s.amperes) for s in self._still], dtype=float).reshape(-1, 2)
         decay = fit_decay(points[:, 0], points[:, 1])
         if decay is None:
             return Reckoned(
-                self.still_since, self.since, None, math.inf, math.inf, self.volts, self.plan.target_volts
+                charging_until=self.still_since,
+                since=self.since,
+                decay=None,
+                met_from=math.inf,
+                met_to=math.inf,
+                volts=self.volts,
+                target_volts=self.plan.target_volts,
             )
         early, late = decay.time_to(self.plan.limit_amperes)
         gone = last.seconds - self.since

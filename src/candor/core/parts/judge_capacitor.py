@@ -261,7 +261,13 @@ def _into_a_grid(part: Part, m: Measured) -> Reason:
         "near bad": f"{moves}: too near {GRID_BAD:g} V to tell",
         "near good": f"{moves}: too near {GRID_GOOD:g} V to tell",
     }
-    return _by_rank(rank(shift, GRID_GOOD, GRID_BAD, m.leakage_share), says, rule, change, f"Over {stays}.")
+    return _by_rank(
+        place=rank(shift, GRID_GOOD, GRID_BAD, m.leakage_share),
+        says=says,
+        rule=rule,
+        lower=change,
+        higher=f"Over {stays}.",
+    )
 
 
 def _by_rank(place: Rank, says: Mapping[Rank, str], rule: str, lower: str, higher: str) -> Reason:
@@ -298,7 +304,7 @@ def _dry(part: Part, m: Measured) -> Reason:
         "near good": f"{product}: too near {good:g} to tell",
     }
     place = rank(leak, at_good, at_bad, m.leakage_share)
-    return _by_rank(place, says, rule, f"{serves} or less {at}.", f"Over {serves} {at}.")
+    return _by_rank(place=place, says=says, rule=rule, lower=f"{serves} or less {at}.", higher=f"Over {serves} {at}.")
 
 
 def _to_measure(part: Part, m: Measured) -> Reason:

@@ -60,7 +60,17 @@ def read_piece(text: str, kind: Kind) -> OnHand:
             value=text, expected=EXAMPLES[kind],
         )  # fmt: skip
     tolerance = found["tolerance"] / 100 or marked.above or 0.0
-    return piece(kind, marked.value, tolerance, make, found["volts"], found["watts"], safety, found["celsius"], count)
+    return piece(
+        kind=kind,
+        value=marked.value,
+        tolerance=tolerance,
+        make=make,
+        volts=found["volts"],
+        watts=found["watts"],
+        safety=safety,
+        celsius=found["celsius"],
+        count=count,
+    )
 
 
 def _value_and_make(words: list[str], kind: Kind, text: str) -> tuple[Marked, str]:

@@ -109,7 +109,18 @@ def piece(
     words += [make] if make else []
     words += [f"class {safety}"] if safety else []
     words += [f"{trimmed(celsius)} °C"] if celsius else []
-    return OnHand(key, " ".join(words), value, count, make, volts, watts, celsius, safety, tolerance)
+    return OnHand(
+        key=key,
+        text=" ".join(words),
+        value=value,
+        count=count,
+        make=make,
+        volts=volts,
+        watts=watts,
+        celsius=celsius,
+        safety=safety,
+        tolerance=tolerance,
+    )
 
 
 def needs(part: Part, mains: Mains | None = None) -> Needs:
@@ -122,7 +133,17 @@ def needs(part: Part, mains: Mains | None = None) -> Needs:
         watts = max(part.watts, 2 * part.volts_across**2 / part.nominal)
         if part.make == "wirewound":
             make = "wirewound"
-        return Needs(value, low, high, part.volts_across, watts, 0.0, "", make, ())
+        return Needs(
+            value=value,
+            low=low,
+            high=high,
+            volts=part.volts_across,
+            watts=watts,
+            celsius=0.0,
+            safety="",
+            make=make,
+            notes=(),
+        )
     safety = {"line to chassis": "Y2", "line to line": "X2"}.get(part.mains, "")
     if safety == "Y2":
         most, said = most_to_chassis(mains)
@@ -145,7 +166,17 @@ def needs(part: Part, mains: Mains | None = None) -> Needs:
     if make == "electrolytic" and part.needed_volts > ELECTROLYTIC_MOST:
         notes.append("Over 450 V: two of twice the value in series, each with an equalising resistor across it.")
     celsius = 105.0 if make == "electrolytic" else 0.0
-    return Needs(value, low, high, 0.0 if safety else part.needed_volts, 0.0, celsius, safety, make, tuple(notes))
+    return Needs(
+        value=value,
+        low=low,
+        high=high,
+        volts=0.0 if safety else part.needed_volts,
+        watts=0.0,
+        celsius=celsius,
+        safety=safety,
+        make=make,
+        notes=tuple(notes),
+    )
 
 
 def _window(part: Part) -> tuple[float, float]:
@@ -219,7 +250,9 @@ def _resistor(part: Part, wanted: Needs) -> Proposal:
     film, strict = wanted.make == "metal film", part.role in ("divider", "timing")
     number, value = 1, _standard_value(part, wanted)
     if film and wanted.volts > NEW_RESISTOR_VOLTS:
-        number, value = split_resistor(wanted.value, wanted.low, wanted.high, wanted.volts, NEW_RESISTOR_VOLTS)
+        number, value = split_resistor(
+            value=wanted.value, low=wanted.low, high=wanted.high, volts=wanted.volts, rating=NEW_RESISTOR_VOLTS
+        )
     least = max(wanted.watts / number, 0.5)
     watts = next((w for w in RESISTOR_WATTS if w >= least), least)
     volts, tolerance = NEW_RESISTOR_VOLTS if film else 0.0, 0.01 if film or strict else 0.05
@@ -227,7 +260,11 @@ def _resistor(part: Part, wanted: Needs) -> Proposal:
     far = strict and abs(number * value / part.nominal - 1) > max(part.tolerance) / 4
     nearer = " Made of several it comes nearer." if far else ""
     says = f"To order. {split}{_effect(part, number * value)}{nearer}".strip()
-    return Proposal(piece("resistor", value, tolerance, wanted.make, volts, watts), says, number)
+    return Proposal(
+        piece(kind="resistor", value=value, tolerance=tolerance, make=wanted.make, volts=volts, watts=watts),
+        says,
+        number,
+    )
 
 
 def _two_in_series(part: Part, wanted: Needs) -> Proposal:

@@ -154,12 +154,27 @@ def needle_means(readings: tuple[NeedleReading, ...], correction: float = 0.0) -
         indicated = fmean(r.indicated for r in readings)
         reference = fmean(r.reference for r in readings) + correction
         error = fmean(r.error for r in readings) - correction
-        return NeedleMeans(indicated, reference, rising, falling, error, len(readings))
+        return NeedleMeans(
+            indicated=indicated,
+            reference=reference,
+            rising=rising,
+            falling=falling,
+            judged=error,
+            counted=len(readings),
+        )
     sides = (up, down)
     indicated = fmean(fmean(r.indicated for r in side) for side in sides)
     reference = fmean(fmean(r.reference for r in side) for side in sides) + correction
     judged, counted = max((rising, len(up)), (falling, len(down)), key=lambda pair: abs(pair[0]))
-    return NeedleMeans(indicated, reference, rising, falling, judged, counted, len(readings) - len(up) - len(down))
+    return NeedleMeans(
+        indicated=indicated,
+        reference=reference,
+        rising=rising,
+        falling=falling,
+        judged=judged,
+        counted=counted,
+        left_aside=len(readings) - len(up) - len(down),
+    )
 
 
 def needle_contributions(

@@ -105,7 +105,13 @@ def linear_scale(
     ticks = tuple(round(start + (stop - start) * i / divisions, 12) for i in range(divisions + 1))
     numbered = ticks[::number_every]
     long = ticks[::long_every] if long_every else numbered
-    return Scale(name, ticks, tuple(i / divisions for i in range(divisions + 1)), numbered, long)
+    return Scale(
+        name=name,
+        ticks=ticks,
+        deflections=tuple(i / divisions for i in range(divisions + 1)),
+        numbered=numbered,
+        long=long,
+    )
 
 
 def marked_scale(
@@ -121,7 +127,13 @@ def marked_scale(
     ticks.append(marks[-1][0])
     deflections.append(marks[-1][1])
     values = tuple(value for value, _ in marks)
-    return Scale(name, tuple(ticks), tuple(deflections), values if numbered is None else numbered, values)
+    return Scale(
+        name=name,
+        ticks=tuple(ticks),
+        deflections=tuple(deflections),
+        numbered=values if numbered is None else numbered,
+        long=values,
+    )
 
 
 def read_ticks(scale: Scale, mark: float, ticks: float) -> float:

@@ -64,9 +64,25 @@ def cover(budget: Budget, probability: float = COVERAGE_PROBABILITY) -> Coverage
     combined, dof = budget.combined, budget.effective_dof
     distribution = distribution_of(budget)
     if combined == 0:
-        return Coverage(0.0, 2.0, 0.0, dof, probability, distribution, "no contribution is above zero")
+        return Coverage(
+            combined=0.0,
+            factor=2.0,
+            expanded=0.0,
+            dof=dof,
+            probability=probability,
+            distribution=distribution,
+            reason="no contribution is above zero",
+        )
     expanded = distribution.half_interval(probability)
-    return Coverage(combined, expanded / combined, expanded, dof, probability, distribution, _reason(budget, dof))
+    return Coverage(
+        combined=combined,
+        factor=expanded / combined,
+        expanded=expanded,
+        dof=dof,
+        probability=probability,
+        distribution=distribution,
+        reason=_reason(budget, dof),
+    )
 
 
 def distribution_of(budget: Budget) -> ErrorDistribution:

@@ -63,9 +63,9 @@ def shop_risk(
         return ShopRisk(0.0, in_tolerance)
     inside, weights = _nodes()
     tail = 1 + (inside + 1) / 2 * (9 * prior)
-    share_out = 2 * _sum(tail, weights * 9 * prior / 2, prior, accept, u)
+    share_out = 2 * _sum(x=tail, weights=weights * 9 * prior / 2, prior=prior, accept=accept, u=u)
     half_in = (inside + 1) / 2
-    share_in = 2 * _sum(half_in, weights / 2, prior, accept, u)
+    share_in = 2 * _sum(x=half_in, weights=weights / 2, prior=prior, accept=accept, u=u)
     return ShopRisk(share_out, in_tolerance - share_in)
 
 

@@ -128,7 +128,15 @@ def judge(error: float, coverage: Coverage, limit: float, rule: Rule = Rule.GUAR
         below = coverage.distribution.probability_below
         probability = below(limit - error) - below(-limit - error)
     outcome = decide(error, expanded, limit, rule)
-    return Verdict(outcome, rule, error, expanded, limit, ratio, min(max(probability, 0.0), 1.0))
+    return Verdict(
+        outcome=outcome,
+        rule=rule,
+        error=error,
+        expanded=expanded,
+        limit=limit,
+        test_uncertainty_ratio=ratio,
+        probability_in_tolerance=min(max(probability, 0.0), 1.0),
+    )
 
 
 def whole(outcomes: list[Outcome]) -> Outcome:

@@ -83,7 +83,11 @@ def settle(error: float, budget: Budget, limit: float, rule: Rule, unit: str) ->
     if exact <= limit * 1e-6:
         where = "exactly on the limit" if rule is not Rule.PLAIN and limit else "against a limit of zero"
         return Settlement(0.0, (), f"The error stands {where}: no better reading would decide it; trim, or repeat.")
-    remedies = [r for kind in _kinds(budget) if (r := _remedy(budget, kind, error, needed, limit, rule, unit))]
+    remedies = [
+        r
+        for kind in _kinds(budget)
+        if (r := _remedy(budget=budget, kind=kind, error=error, needed=needed, limit=limit, rule=rule, unit=unit))
+    ]
     remedies.sort(key=lambda r: r.chance < 1)  # what is sure goes before what may
     words = f"It needs U of at most {engineering(needed, unit, 2)}. "
     if remedies:
@@ -134,7 +138,7 @@ def _remedy(
     budget: Budget, kind: str, error: float, needed: float, limit: float, rule: Rule, unit: str
 ) -> Remedy | None:
     if kind == "repeats":
-        return _by_readings(budget, error, needed, limit, rule)
+        return _by_readings(budget=budget, error=error, needed=needed, limit=limit, rule=rule)
     whole = sum(c.size for c in budget.contributions if _of_kind(c, kind)) * math.sqrt(3)
     if cover(with_kind_cut(budget, kind, 0.0)).expanded > needed:
         return None
@@ -146,7 +150,7 @@ def _remedy(
     half = round_down(low)
     if half <= 0:
         return None
-    return Remedy(kind, half, 0, 1.0, _sentence(kind, half, unit))
+    return Remedy(kind=kind, half_width=half, readings=0, chance=1.0, sentence=_sentence(kind, half, unit))
 
 
 def _by_readings(budget: Budget, error: float, needed: float, limit: float, rule: Rule) -> Remedy | None:
@@ -159,8 +163,10 @@ def _by_readings(budget: Budget, error: float, needed: float, limit: float, rule
     while high - low > 1:
         middle = (low + high) // 2
         low, high = (low, middle) if cover(with_readings(budget, middle)).expanded <= needed else (middle, high)
-    chance = _chance(budget, repeats, count, high, error, limit, rule)
-    return Remedy("repeats", 0.0, high, chance, f"About {high} readings in all")
+    chance = _chance(budget=budget, repeats=repeats, count=count, total=high, error=error, limit=limit, rule=rule)
+    return Remedy(
+        kind="repeats", half_width=0.0, readings=high, chance=chance, sentence=f"About {high} readings in all"
+    )
 
 
 def _chance(

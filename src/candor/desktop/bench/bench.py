@@ -36,7 +36,9 @@ class Bench:
         self.shop = Shop(notebook, self.shelf)
         self.in_hand = JobInHand(notebook, self.shop, self.shelf)
         self.place = PlaceInHand(notebook, self.in_hand, self.voice)
-        self.writer = Writer(notebook, self.in_hand, self.shop, self.shelf, self.voice)
+        self.writer = Writer(
+            notebook=notebook, in_hand=self.in_hand, shop=self.shop, shelf=self.shelf, voice=self.voice
+        )
         self.live = Live(notebook, self.writer.write_one)
         self.live.ended.connect(self._tell_run)
         self.clock = Clock(notebook.clock, self.tick)

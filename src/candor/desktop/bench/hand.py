@@ -110,7 +110,7 @@ class Hand(QObject):
                 return None
             return run.results.get(step.point.key) if run else None
         draft = NeedleReading(self.indicated, self.reference, self.direction)
-        return assess_draft(job, pack, self._shop.standards, step, draft, self._now())
+        return assess_draft(job=job, pack=pack, known=self._shop.standards, step=step, draft=draft, now=self._now())
 
     # --- moving ---------------------------------------------------------------------------------------
 

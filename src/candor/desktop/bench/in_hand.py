@@ -102,7 +102,9 @@ class JobInHand(QObject):
 
         record, job = (self.job.stay, self.job.id) if self.job else (Job("").stay, "")
         ordered = money_of(job, self._shop.orders())
-        return say_money(record.agreed, record.an_hour, record.minutes, record.money, ordered)
+        return say_money(
+            agreed=record.agreed, an_hour=record.an_hour, minutes=record.minutes, money=record.money, ordered=ordered
+        )
 
     def own_items(self, zone: str) -> tuple[str, ...]:
         """Return what the shop has added to a zone's checklist for the pack in hand."""

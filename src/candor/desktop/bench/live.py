@@ -112,7 +112,13 @@ class Live(QObject):
         simulated, by_hand = resource.strip() in ("", SIMULATED), resource.strip() == BY_HAND
         key = uuid.uuid4().hex
         path = self._notebook.run_folder / run_file_name(part.ref, key)
-        body = begun(part, plan, SIMULATED if simulated else resource.strip(), simulated, path.name)
+        body = begun(
+            part=part,
+            plan=plan,
+            tester=SIMULATED if simulated else resource.strip(),
+            simulated=simulated,
+            file=path.name,
+        )
         # Held before the entry is written: another window must never see a run that nobody seems to be at.
         held = hold(path)
         entry = self._write(job, body)

@@ -181,7 +181,7 @@ class Route(QWidget):
         found = self._in_hand.found
         states: Mapping[Stop, Progress] = {}
         if job is not None and pack is not None and found is not None:
-            states = progress(job, pack, self._in_hand.parts(), found, self._clock.now())
+            states = progress(job=job, pack=pack, parts=self._in_hand.parts(), found=found, now=self._clock.now())
         for number, station in enumerate(self.line.stations, 1):
             station.setVisible(station.stop in self._place.stops)
             station.show_state(states.get(station.stop, Progress()), station.stop == self._place.stop, number)

@@ -75,7 +75,9 @@ class FromFilePage(Page):
     def __init__(self, theme: Theme, *, in_hand: JobInHand, place: PlaceInHand, writer: Writer, voice: Voice) -> None:
         super().__init__()
         self._in_hand, self._place, self._writer, self._voice = in_hand, place, writer, voice
-        self._preview = Preview("", "line", (), (), (), writer.write, READINGS)
+        self._preview = Preview(
+            title="", noun="line", lines=(), faults=(), bodies=(), take=writer.write, why=READINGS
+        )
         self.title = label("", "heading", bold=True)
         self.words = label("", "text")
         self.lines = RowList(theme, "Lines of the file", wrap=True)
@@ -108,7 +110,15 @@ class FromFilePage(Page):
         preview = preview_csv(content, pack, phase, job.calibrate.standard)
         title = f"{path.name}: {len(preview.lines)} lines, {phase} unless a line says otherwise"
         self.show_preview(
-            Preview(title, "reading", preview.lines, preview.faults, preview.readings, self._take_readings, READINGS)
+            Preview(
+                title=title,
+                noun="reading",
+                lines=preview.lines,
+                faults=preview.faults,
+                bodies=preview.readings,
+                take=self._take_readings,
+                why=READINGS,
+            )
         )
         return True
 

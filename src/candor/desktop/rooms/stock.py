@@ -182,7 +182,15 @@ class StockPage(Page):
             return
         title = f"{path.name}: {len(found.lines)} items"
         self.previewAsked.emit(
-            Preview(title, "item", found.lines, found.faults, found.bodies, self._writer.write_shop, HOW)
+            Preview(
+                title=title,
+                noun="item",
+                lines=found.lines,
+                faults=found.faults,
+                bodies=found.bodies,
+                take=self._writer.write_shop,
+                why=HOW,
+            )
         )
 
     def _ask_out(self) -> None:

@@ -37,4 +37,15 @@ class NeedLine(Goods):
 
 def goods_text(b: Goods) -> str:
     """Return value, tolerance, rating and make: ``47 nF 10 % 630 V film``."""
-    return piece(b.what, b.value, b.tolerance, b.make, b.volts, b.watts, b.safety, b.celsius, 1, "").text
+    return piece(
+        kind=b.what,
+        value=b.value,
+        tolerance=b.tolerance,
+        make=b.make,
+        volts=b.volts,
+        watts=b.watts,
+        safety=b.safety,
+        celsius=b.celsius,
+        count=1,
+        key="",
+    ).text

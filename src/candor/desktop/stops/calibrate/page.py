@@ -207,7 +207,9 @@ class CalibratePage(Page):
         if job is None or pack is None or found is None or left is None or not key:
             return
         runs = {"as found": found, "as left": left}
-        rows = step_rows(job, pack, self._in_hand.states, runs, key, self._clock.now())
+        rows = step_rows(
+            job=job, pack=pack, states=self._in_hand.states, runs=runs, in_hand=key, now=self._clock.now()
+        )
         self.steps.show_rows(rows, current_row(rows, pack, key))
         self.readout.show_standards()
         self.barrier.show_job()

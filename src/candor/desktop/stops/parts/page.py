@@ -424,5 +424,13 @@ class PartsPage(Page):
         found = preview_parts(content)
         title = f"{name}: {sum(bool(x.number) for x in found.lines)} parts"
         self.previewAsked.emit(
-            Preview(title, "part", found.lines, found.faults, found.bodies, self._writer.write, HOW)
+            Preview(
+                title=title,
+                noun="part",
+                lines=found.lines,
+                faults=found.faults,
+                bodies=found.bodies,
+                take=self._writer.write,
+                why=HOW,
+            )
         )

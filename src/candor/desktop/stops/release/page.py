@@ -186,7 +186,9 @@ class ReleasePage(Page):
             return None
         try:
             who, now, known = self._notebook.who, self._clock.now(), self._shop.standards
-            return make_certificate(job, pack, known, self._shop.name, who, now, self._in_hand.broken)
+            return make_certificate(
+                job=job, pack=pack, known=known, shop=self._shop.name, who=who, now=now, broken=self._in_hand.broken
+            )
         except NothingStandsError as error:
             self.refused = str(error)
             return None
