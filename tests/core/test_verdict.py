@@ -10,7 +10,8 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from candor.core.calibration.point import TestPoint, assess_point, normalised_difference
-from candor.core.calibration.run import RunResult, ribbon
+from candor.core.calibration.ribbon import marks_of
+from candor.core.calibration.run import RunResult
 from candor.core.errors import RangeError
 from candor.core.quantities import parse_quantity
 from candor.core.quantities.show import round_down
@@ -20,7 +21,7 @@ from candor.core.reading.scale import linear_scale
 from candor.core.uncertainty.budget import Budget, Contribution, rectangular
 from candor.core.uncertainty.coverage import cover
 from candor.core.verdict.risk import shop_risk
-from candor.core.verdict.rules import Limit, Outcome, Rule, decide, judge, whole
+from candor.core.verdict.rules import Limit, Outcome, Rule, decide, give_verdict, whole
 from candor.core.verdict.settle import settle, with_kind_cut, with_readings
 
 DAY = dt.date(2026, 6, 15)
@@ -66,13 +67,13 @@ def test_guarded_never_contradicts_plain(error, expanded, limit):
 
 def test_probability_and_ratio_at_the_edges():
     certain = cover(Budget(()))
-    assert judge(1.0, certain, 1.0).probability_in_tolerance == 1.0
-    assert judge(1.1, certain, 1.0).probability_in_tolerance == 0.0
-    assert math.isinf(judge(0.0, certain, 1.0).test_uncertainty_ratio)
-    assert math.isnan(judge(0.0, certain, 0.0).test_uncertainty_ratio)
+    assert give_verdict(1.0, certain, 1.0).probability_in_tolerance == 1.0
+    assert give_verdict(1.1, certain, 1.0).probability_in_tolerance == 0.0
+    assert math.isinf(give_verdict(0.0, certain, 1.0).test_uncertainty_ratio)
+    assert math.isnan(give_verdict(0.0, certain, 0.0).test_uncertainty_ratio)
     normal = cover(Budget((Contribution("a", 0.5),)))
-    assert judge(1.0, normal, 1.0).probability_in_tolerance == pytest.approx(0.5, abs=1e-4)
-    assert judge(0.0, normal, 1.0).test_uncertainty_ratio == pytest.approx(1.0, rel=1e-3)
+    assert give_verdict(1.0, normal, 1.0).probability_in_tolerance == pytest.approx(0.5, abs=1e-4)
+    assert give_verdict(0.0, normal, 1.0).test_uncertainty_ratio == pytest.approx(1.0, rel=1e-3)
 
 
 def test_a_limit_adds_its_parts_and_refuses_nonsense():
@@ -294,8 +295,8 @@ def test_ribbon_of_a_zero_limit_stays_on_the_picture(meter):
         point=strict, phase="as found", readings=(NeedleReading(76.0, 75.0),), reference=meter, on=DAY
     )
     assert result.share_of_limit == math.inf
-    laid = ribbon(RunResult("as found", (strict,), {strict.key: result}))[0]
-    assert (laid.height, laid.bar) == (2.0, 0.0)
+    drawn = marks_of({strict.key: result})[strict.key]
+    assert (drawn.height, drawn.bar, drawn.beyond) == (2.0, 0.0, 1)
 
 
 def test_a_reference_that_does_not_reach_is_an_error():

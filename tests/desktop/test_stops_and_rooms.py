@@ -16,7 +16,7 @@ from candor.desktop.app import TITLE_BAR, fitting_size, make_application, troubl
 from candor.desktop.frame.preferences import Preferences
 from candor.desktop.frame.speech import Speech
 from candor.desktop.shots import draw_shots
-from candor.desktop.widgets.parts import Tight
+from candor.desktop.widgets.controls import Tight
 from candor.notebook.entries.kinds import in_words
 from candor.notebook.pack_choice import packs_at_hand
 from candor.packs.procedure import procedure

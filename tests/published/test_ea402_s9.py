@@ -5,7 +5,7 @@ import pytest
 from candor.core.uncertainty.budget import Budget, Contribution, rectangular
 from candor.core.uncertainty.coverage import cover
 from candor.core.uncertainty.simulate import simulate
-from candor.core.verdict.rules import Outcome, Rule, judge
+from candor.core.verdict.rules import Outcome, Rule, give_verdict
 
 INDICATED, APPLIED = 100.1, 100.000
 
@@ -51,5 +51,5 @@ def test_a_rectangle_alone_is_covered_exactly():
 def test_a_limit_of_that_size_cannot_be_told(budget):
     """With L = 0.12 V the error of 0.10 V is inside but not by U; with 0.16 V it is."""
     coverage = cover(budget)
-    assert judge(0.10, coverage, 0.12, Rule.GUARDED).outcome is Outcome.CANNOT_TELL
-    assert judge(0.10, coverage, 0.16, Rule.GUARDED).outcome is Outcome.PASS
+    assert give_verdict(0.10, coverage, 0.12, Rule.GUARDED).outcome is Outcome.CANNOT_TELL
+    assert give_verdict(0.10, coverage, 0.16, Rule.GUARDED).outcome is Outcome.PASS

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from candor.core.leakage.run import Outcome, Plan, say_discharge
+from candor.core.leakage.run import Plan, RunEnd, say_discharge
 from candor.core.leakage.watch import LeakageSeen
 from candor.core.parts.part import Part
 from candor.core.quantities import engineering
@@ -25,7 +25,7 @@ def begun(part: Part, plan: Plan, tester: str, simulated: bool, file: str) -> Ru
 def over(started: Entry[RunStarted], status: LeakageStatus, why: str) -> RunEnded:
     """Return the entry of a run that is over."""
     seen = status.seen
-    outcome: Outcome = next((word for word in _OUTCOMES if word == status.outcome), "")
+    outcome: RunEnd = next((word for word in _OUTCOMES if word == status.outcome), "")
     return RunEnded(
         run=started.id, ref=started.body.ref, why=why, outcome=outcome, leakage=max(seen.leakage, 0.0) if seen else 0.0,
         expanded=seen.leakage_scatter if seen else 0.0, volts=max(seen.leakage_volts, 0.0) if seen else 0.0,
@@ -34,7 +34,7 @@ def over(started: Entry[RunStarted], status: LeakageStatus, why: str) -> RunEnde
     )  # fmt: skip
 
 
-_OUTCOMES: tuple[Outcome, ...] = ("came back", "under the limit", "over the limit", "no progress", "stopped")
+_OUTCOMES: tuple[RunEnd, ...] = ("came back", "under the limit", "over the limit", "no progress", "stopped")
 
 
 def on_the_clips(status: LeakageStatus | None) -> str:

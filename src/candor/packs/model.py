@@ -15,16 +15,16 @@ from candor.packs.parts import CHECKED, PackCircuit, PackPartLine, node_faults, 
 
 Key = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9+._-]*$", description="a short name in lower case")]
 Words = Annotated[str, Field(min_length=1)]
-Phase = Literal["preparation", "as found", "adjustment", "as left"]
+ProcedurePhase = Literal["preparation", "as found", "adjustment", "as left"]
 
 
-class PackPart(BaseModel):
+class PackModel(BaseModel):
     """Every part of a pack is frozen and knows no key that is not written here."""
 
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
 
 
-class Caution(PackPart):
+class Caution(PackModel):
     """Something that can hurt a person or the instrument, said before the step."""
 
     key: Key
@@ -33,7 +33,7 @@ class Caution(PackPart):
     short: Annotated[str, Field(min_length=1, max_length=60)]
 
 
-class Zone(PackPart):
+class Zone(PackModel):
     """One place of the walk round the instrument, with what to look for."""
 
     key: Key
@@ -41,7 +41,7 @@ class Zone(PackPart):
     look_for: tuple[Words, ...] = ()
 
 
-class EvenMarks(PackPart):
+class EvenMarks(PackModel):
     """An even scale: so many divisions from one value to another."""
 
     start: float = 0.0
@@ -59,7 +59,7 @@ class EvenMarks(PackPart):
         return self
 
 
-class UnevenMarks(PackPart):
+class UnevenMarks(PackModel):
     """An uneven scale: each mark as [value, deflection], deflection 0 at the left end and 1 at the right."""
 
     marks: Annotated[tuple[tuple[float, float], ...], Field(min_length=2)]
@@ -76,7 +76,7 @@ class UnevenMarks(PackPart):
         return self
 
 
-class PrintedScale(PackPart):
+class PrintedScale(PackModel):
     """One printed arc."""
 
     key: Key
@@ -108,7 +108,7 @@ class PrintedScale(PackPart):
         )
 
 
-class Dial(PackPart):
+class Dial(PackModel):
     """The face of the meter."""
 
     mirror: bool = False
@@ -119,7 +119,7 @@ class Dial(PackPart):
     scales: Annotated[tuple[PrintedScale, ...], Field(min_length=1)]
 
 
-class LimitPart(PackPart):
+class LimitTerms(PackModel):
     """The maker's limit of error: the sum of its parts."""
 
     percent_of_full_scale: Annotated[float, Field(ge=0)] = 0.0
@@ -127,18 +127,18 @@ class LimitPart(PackPart):
     absolute: Annotated[float, Field(ge=0, description="in the unit of the function")] = 0.0
 
 
-class Range(PackPart):
+class Range(PackModel):
     """One position of the range switch."""
 
     key: Key
     title: Words
     full_scale: Annotated[float, Field(gt=0, description="in the unit of the function")]
     scale: Annotated[str, Field(description="key of the printed scale it is read on")]
-    limit: LimitPart
+    limit: LimitTerms
     tap: Annotated[str, Field(description="node of the circuit that this range takes its voltage from")] = ""
 
 
-class Function(PackPart):
+class Function(PackModel):
     """One position of the function switch."""
 
     key: Key
@@ -148,7 +148,7 @@ class Function(PackPart):
     ranges: Annotated[tuple[Range, ...], Field(min_length=1)]
 
 
-class Adjuster(PackPart):
+class Adjuster(PackModel):
     """A trimmer or screw that moves readings: a thing of the instrument, which steps name in `uses`."""
 
     key: Key
@@ -158,7 +158,7 @@ class Adjuster(PackPart):
     seal: str = ""
 
 
-class StepWords(PackPart):
+class StepWords(PackModel):
     """What every step says. `{range}`, `{applied}`, `{nominal}` are filled in for test points."""
 
     key: Key
@@ -210,16 +210,16 @@ class AdjustStep(StepWords):
 Step = Annotated[CheckStep | WaitStep | PointsStep | AdjustStep, Field(discriminator="kind")]
 
 
-class Section(PackPart):
+class Section(PackModel):
     """A part of the procedure, all of one phase."""
 
     key: Key
     title: Words
-    phase: Phase
+    phase: ProcedurePhase
     steps: Annotated[tuple[Step, ...], Field(min_length=1)]
 
 
-class Pack(PackPart):
+class Pack(PackModel):
     """A description of one type of instrument: dial, functions, procedure, cautions."""
 
     pack: Literal[1] = Field(description="version of this format")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import lru_cache
+from typing import Literal
 
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import RangeError
@@ -16,13 +17,15 @@ from candor.packs.model import (
     CheckStep,
     Function,
     Pack,
-    Phase,
     PointsStep,
+    ProcedurePhase,
     Range,
     Section,
     StepWords,
     WaitStep,
 )
+
+StepKind = Literal["check", "wait", "point", "adjust"]
 
 
 @dataclass(frozen=True)
@@ -33,7 +36,7 @@ class ProcedureStep:
     ----------
     key : str
         Unique in the procedure; test points add phase and point to the pack's key.
-    kind : str
+    kind : StepKind
         "check", "wait", "point" or "adjust".
     section, section_key : str
     phase : str
@@ -52,10 +55,10 @@ class ProcedureStep:
     """
 
     key: str
-    kind: str
+    kind: StepKind
     section: str
     section_key: str
-    phase: Phase
+    phase: ProcedurePhase
     title: str
     do: str
     aim: str
@@ -83,7 +86,7 @@ def procedure(pack: Pack) -> tuple[ProcedureStep, ...]:
     return tuple(steps)
 
 
-def test_points(pack: Pack, phase: Phase) -> tuple[TestPoint, ...]:
+def test_points(pack: Pack, phase: ProcedurePhase) -> tuple[TestPoint, ...]:
     """Return the test points of one phase in the order of the procedure."""
     return tuple(s.point for s in procedure(pack) if s.kind == "point" and s.phase == phase and s.point)
 

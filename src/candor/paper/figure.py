@@ -2,20 +2,18 @@
 
 from __future__ import annotations
 
-from itertools import groupby
+from collections.abc import Iterable
 
 from reportlab.lib.colors import HexColor
 from reportlab.platypus import Flowable
 
-from candor.core.calibration.run import laid_height
-from candor.core.quantities.show import trimmed
+from candor.core.calibration.ribbon import TOP, Mark, Place, lay_out, mark
 from candor.core.verdict.rules import Outcome
 from candor.paper.record import INOPERATIVE, CertificateRecord, PointLine
 
 INK, SOFT, RULE = HexColor("#1D2A30"), HexColor("#55646A"), HexColor("#CFCABD")
 PETROL, BRASS, BRICK, INSIDE = HexColor("#0E6670"), HexColor("#8C5A0C"), HexColor("#A8321F"), HexColor("#E0ECEA")
 COLOURS = {Outcome.PASS: PETROL, Outcome.FAIL: BRICK, Outcome.CANNOT_TELL: BRASS, Outcome.NOT_MEASURED: SOFT}
-TOP = 1.75
 
 
 def draw_outcome(canvas, outcome: Outcome, x: float, y: float, radius: float, filled: bool = True) -> None:  # type: ignore[no-untyped-def]
@@ -57,13 +55,9 @@ class RibbonFigure(Flowable):
     def __init__(self, record: CertificateRecord, function: str, width: float, height: float = 118) -> None:
         super().__init__()
         self.width, self.height = width, height
-        self.function = function
-        self.places = tuple(p for p in record.places if p.function == function)
-        self.found = {p.point: p for p in record.as_found.points}
-        has_left = record.as_left.phase == "as left"
-        self.left = {p.point: p for p in record.as_left.points} if has_left else {}
-        shares = {p.limit_percent for p in self.places}
-        self.limit_words = f"{trimmed(shares.pop(), 3)} %" if len(shares) == 1 else "limit"
+        places = (Place(p.point, p.function, p.range, p.limit_percent) for p in record.places)
+        left = record.as_left.points if record.as_left.phase == "as left" else ()
+        self.laid = lay_out(function, places, _marks(record.as_found.points), _marks(left))
 
     def _y(self, share: float) -> float:
         half = (self.height - 30) / 2
@@ -76,7 +70,7 @@ class RibbonFigure(Flowable):
         c.setFont("B612", 7)
         c.setFillColor(INSIDE)
         c.rect(start, self._y(-1), wide, self._y(1) - self._y(-1), stroke=0, fill=1)
-        for share, words in ((1, f"+{self.limit_words}"), (0, "0"), (-1, f"−{self.limit_words}")):
+        for share, words in self.laid.lines:
             c.setStrokeColor(PETROL if share else RULE)
             c.setLineWidth(0.6)
             c.setDash([3, 2] if share else [])
@@ -84,35 +78,35 @@ class RibbonFigure(Flowable):
             c.setFillColor(SOFT)
             c.drawRightString(start - 5, self._y(share) - 2.4, words)
         c.setDash([])
-        step, place = wide / max(len(self.places), 1), 0
-        for number, (group, members) in enumerate(groupby(self.places, key=lambda p: p.range)):
-            count = len(list(members))
-            if number:
+        step = wide / max(len(self.laid.columns), 1)
+        for group in self.laid.groups:
+            if group.start:
                 c.setStrokeColor(RULE)
-                c.line(start + place * step, 14, start + place * step, self.height - 12)
+                c.line(start + group.start * step, 14, start + group.start * step, self.height - 12)
             c.setFillColor(INK)
-            c.drawCentredString(start + (place + count / 2) * step, 4, group)
-            place += count
+            c.drawCentredString(start + (group.start + group.count / 2) * step, 4, group.title)
         c.setFillColor(INK)
         c.setFont("B612-Bold", 8)
-        c.drawString(0, self.height - 8, self.function)
-        for index, place_ in enumerate(self.places):
+        c.drawString(0, self.height - 8, self.laid.function)
+        for index, column in enumerate(self.laid.columns):
             x = start + (index + 0.5) * step
-            found, left = self.found.get(place_.point), self.left.get(place_.point)
-            shift = 3.0 if left is not None and found is not None else 0.0
-            if found is None and left is None:
+            shift = 3.0 if column.left is not None and column.found is not None else 0.0
+            if column.is_empty:
                 c.setFillColor(SOFT)
                 c.circle(x, self._y(0), 0.8, stroke=0, fill=1)
-            if found is not None:
-                self._mark(x - shift, found, filled=False)
-            if left is not None:
-                self._mark(x + shift, left, filled=True)
+            if column.found is not None:
+                self._mark(x - shift, column.found, filled=False)
+            if column.left is not None:
+                self._mark(x + shift, column.left, filled=True)
 
-    def _mark(self, x: float, point: PointLine, filled: bool) -> None:
+    def _mark(self, x: float, read: Mark, filled: bool) -> None:
         c = self.canv
-        outcome = Outcome(point.outcome)
-        height, bar = laid_height(point.error, point.expanded_uncertainty, point.limit)
+        outcome, height, bar = read.outcome, read.height, read.bar
         c.setStrokeColor(COLOURS[outcome])
         c.setLineWidth(1.2)
         c.line(x, self._y(height - bar), x, self._y(height + bar))
         draw_outcome(c, outcome, x, self._y(height), 2.6, filled)
+
+
+def _marks(points: Iterable[PointLine]) -> dict[str, Mark]:
+    return {p.point: mark(p.error, p.expanded_uncertainty, p.limit, Outcome(p.outcome)) for p in points}

@@ -23,7 +23,7 @@ from candor.core.reading.dial import (
 from candor.core.reading.reference import Age, Reference, age, reference_contributions
 from candor.core.uncertainty.budget import Budget
 from candor.core.uncertainty.coverage import Coverage, cover
-from candor.core.verdict.rules import RULE_WORDS, Limit, Outcome, Rule, Verdict, has_guard_band, judge
+from candor.core.verdict.rules import RULE_WORDS, Limit, Outcome, Rule, Verdict, give_verdict, has_guard_band
 from candor.core.verdict.settle import Settlement, settle
 
 Phase = Literal["as found", "as left"]
@@ -313,7 +313,7 @@ def assess_point(
     budget = Budget(tuple(contributions))
     coverage = cover(budget)
     limit = point.limit.at(means.indicated, point.full_scale)
-    verdict = judge(means.judged, coverage, limit, rule)
+    verdict = give_verdict(means.judged, coverage, limit, rule)
     if reference is None:
         verdict = replace(verdict, outcome=Outcome.CANNOT_TELL, test_uncertainty_ratio=math.nan)
     return PointResult(

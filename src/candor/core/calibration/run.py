@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections import Counter
 from collections.abc import Mapping
 from dataclasses import dataclass, field
@@ -82,51 +81,3 @@ class RunResult:
         )
         parts = [f"{self.count(outcome)} {word}" for outcome, word in words if self.count(outcome)]
         return (", ".join(parts) if parts else "none") + f", of {len(self.points)}"
-
-
-@dataclass(frozen=True)
-class RibbonPoint:
-    """One place on the error ribbon.
-
-    Attributes
-    ----------
-    key, group : str
-        The point, and the range it stands under.
-    result : PointResult or None
-        None where it is not measured yet.
-    height, bar : float
-        Error and U as shares of the limit; 0 where not measured.
-    """
-
-    key: str
-    group: str
-    result: PointResult | None
-    height: float
-    bar: float
-
-
-def laid_height(error: float, expanded: float, limit: float) -> tuple[float, float]:
-    """Return error and U as shares of the limit, as the ribbon draws them.
-
-    Against a limit of zero an error stands at the edge (±2 limits) unless it is zero, and has no bar.
-    """
-    if limit > 0:
-        return error / limit, expanded / limit
-    return (math.copysign(2.0, error) if error else 0.0), 0.0
-
-
-def ribbon(run: RunResult, voided: bool = False) -> tuple[RibbonPoint, ...]:
-    """Lay the points of a run side by side: error and U as shares of each point's limit; or those that are history."""
-    laid = []
-    results = run.voided if voided else run.results
-    for point in run.points:
-        result = results.get(point.key)
-        height, bar = (0.0, 0.0)
-        if result is not None:
-            height, bar = laid_height(result.verdict.error, result.coverage.expanded, result.verdict.limit)
-        laid.append(
-            RibbonPoint(
-                key=point.key, group=f"{point.function}|{point.range_name}", result=result, height=height, bar=bar
-            )
-        )
-    return tuple(laid)

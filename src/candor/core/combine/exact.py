@@ -45,6 +45,8 @@ class Piece:
     name : str
     volts, watts : float
         Ratings, 0 where unknown.
+    to_order : bool
+        Not on hand.
     """
 
     value: float
@@ -53,6 +55,7 @@ class Piece:
     name: str = ""
     volts: float = 0.0
     watts: float = 0.0
+    to_order: bool = False
 
 
 @dataclass(frozen=True)

@@ -20,6 +20,7 @@ from candor.core.combine.trims import (
 )
 from candor.core.combine.worst_case import WorstCase, best_worst_case
 from candor.core.errors import RangeError
+from candor.core.parts.part import UNITS
 from candor.core.quantities import engineering
 from candor.core.quantities.show import round_up, signed, trimmed
 
@@ -95,6 +96,18 @@ class Answer:
     loads: tuple[Load, ...]
 
     @property
+    def to_order(self) -> tuple[Piece, ...]:
+        """The pieces that are not on hand."""
+        return tuple(p for p in self.pieces if p.to_order)
+
+    def order_words(self, kind: Kind) -> str:
+        """Say what is to be ordered: nothing, ``to order`` for all of it, ``to order: 47 kΩ`` for a part."""
+        missing = ", ".join(engineering(p.value, UNITS[kind]) for p in self.to_order)
+        if not missing:
+            return ""
+        return "to order" if len(self.to_order) == len(self.pieces) else f"to order: {missing}"
+
+    @property
     def over(self) -> str:
         """What is above a rating, or nothing."""
         return "; ".join(load.over for load in self.loads if load.over)
@@ -158,7 +171,7 @@ def search(asked: Asked, on_hand: Sequence[Piece], should_stop: Callable[[], boo
         new = values_between(asked.series, wanted / SPAN, wanted * SPAN)
         volts = NEW_RESISTOR_VOLTS if asked.kind == "resistor" else 0.0
         pieces += [
-            Piece(value=v, tolerance=share, count=4, name="to order", volts=volts)
+            Piece(value=v, tolerance=share, count=4, volts=volts, to_order=True)
             for v in new
             if f"{v:.4g}" not in known
         ]

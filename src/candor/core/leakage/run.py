@@ -18,7 +18,7 @@ from candor.core.leakage.decay import Decay, fit_decay
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
 
-Outcome = Literal["", "came back", "under the limit", "over the limit", "no progress", "stopped"]
+RunEnd = Literal["", "came back", "under the limit", "over the limit", "no progress", "stopped"]
 MOST_POINTS = 1600  # kept for the curve; older ones are thinned, so memory stays flat
 _FULL = (
     0.98  # of the voltage asked for: charged; the rest is the drop in the series resistor and the tester's own error
@@ -101,12 +101,12 @@ class Advice:
         What the source should give.
     stop : str
         Why the run is over, empty while it is not.
-    outcome : Outcome
+    outcome : RunEnd
     """
 
     volts: float
     stop: str = ""
-    outcome: Outcome = ""
+    outcome: RunEnd = ""
 
 
 @dataclass(frozen=True)

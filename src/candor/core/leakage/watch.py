@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from candor.core.leakage.run import LeakageRun, Outcome, Plan, Reckoned, Sample
+from candor.core.leakage.run import LeakageRun, Plan, Reckoned, RunEnd, Sample
 from candor.core.live import Advice, Reading
 from candor.core.quantities.show import trimmed
 
@@ -23,7 +23,7 @@ class LeakageSeen:
         A; the second is U (k = 2) from scatter.
     leakage_volts, dwell_s : float
         What the leakage was read at, V and s.
-    outcome : Outcome
+    outcome : RunEnd
     """
 
     curve: tuple[Sample, ...]
@@ -32,7 +32,7 @@ class LeakageSeen:
     leakage_scatter: float
     leakage_volts: float
     dwell_s: float
-    outcome: Outcome
+    outcome: RunEnd
 
 
 class LeakageWatch:
@@ -44,7 +44,7 @@ class LeakageWatch:
     def __init__(self, plan: Plan) -> None:
         self.plan = plan
         self._run = LeakageRun(plan)
-        self._outcome: Outcome = ""
+        self._outcome: RunEnd = ""
 
     @property
     def level(self) -> float:

@@ -16,6 +16,7 @@ from candor.core.parts.mains import Mains, most_to_chassis
 from candor.core.parts.part import UNITS, Kind, Make, Part
 from candor.core.quantities import engineering
 from candor.core.quantities.show import signed, trimmed
+from candor.core.severity import Severity
 
 CAPACITOR_VOLTS = (16, 25, 35, 50, 63, 100, 160, 200, 250, 350, 400, 450, 630, 1000, 1600, 2000)
 ELECTROLYTIC_MOST = 450.0  # V: above it two in series
@@ -77,11 +78,20 @@ class Needs:
 
 @dataclass(frozen=True)
 class Proposal:
-    """What would serve: `count` of a piece, in series where there are more; without a key it is to be ordered."""
+    """What would serve: `count` of a piece, in series where there are more; without a key it is to be ordered.
+
+    `minds` where something stands against it.
+    """
 
     piece: OnHand
     says: str
     count: int = 1
+    minds: bool = False
+
+    @property
+    def severity(self) -> Severity:
+        """How much what it says matters: it asks for care where something stands against it."""
+        return Severity.ASK if self.minds else Severity.NOTE
 
     @property
     def text(self) -> str:
@@ -222,7 +232,8 @@ def own(part: Part, chosen: OnHand, mains: Mains | None = None) -> Proposal:
     volts = chosen.volts * number / (SERIES_SPARE if capacitors else 1.0)
     faults = against(replace(chosen, value=whole, volts=volts, watts=chosen.watts * number), wanted, part.unit)
     says = f"Mind: {'; '.join(faults)}." if faults else f"It serves. {_effect(part, whole)}"
-    return Proposal(chosen, says + (f" {EQUALISE}" if capacitors and chosen.make == "electrolytic" else ""), number)
+    says += f" {EQUALISE}" if capacitors and chosen.make == "electrolytic" else ""
+    return Proposal(chosen, says, number, minds=bool(faults))
 
 
 def propose(part: Part, on_hand: Iterable[OnHand], mains: Mains | None = None) -> tuple[Proposal, ...]:

@@ -104,7 +104,7 @@ def has_guard_band(rule: Rule, expanded: float, limit: float) -> bool:
     return rule is Rule.GUARDED or (rule is Rule.FOUR_TO_ONE and limit < 4 * expanded)
 
 
-def judge(error: float, coverage: Coverage, limit: float, rule: Rule = Rule.GUARDED) -> Verdict:
+def give_verdict(error: float, coverage: Coverage, limit: float, rule: Rule = Rule.GUARDED) -> Verdict:
     """Judge an error of indication against a limit.
 
     Parameters

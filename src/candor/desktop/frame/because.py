@@ -17,9 +17,9 @@ from candor.core.uncertainty.simulate import Simulation, simulate
 from candor.core.verdict.risk import shop_risk
 from candor.core.verdict.rules import Outcome, Rule, has_guard_band
 from candor.desktop.frame.theme import Theme, label, repolish
+from candor.desktop.widgets.controls import Column, button, line
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.glyphs import Glyph
-from candor.desktop.widgets.parts import Column, button, line
 from candor.desktop.widgets.rows import Row, RowList
 from candor.desktop.widgets.worker import Work
 

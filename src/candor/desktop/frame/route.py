@@ -17,9 +17,9 @@ from candor.desktop.bench.place import PlaceInHand
 from candor.desktop.bench.shelf import Shelf
 from candor.desktop.frame.theme import Theme, plain_tip
 from candor.desktop.widgets.caution import CautionLine
+from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.elided import Elided
 from candor.desktop.widgets.glyphs import draw_glyph
-from candor.desktop.widgets.parts import button
 from candor.notebook.progress import Progress, Stop, caution_in_force, progress
 
 TITLES: dict[Stop, str] = {"arrive": "Arrive", "parts": "Parts", "calibrate": "Calibrate", "release": "Release"}

@@ -9,7 +9,7 @@ from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.shelf import Shelf
 from candor.desktop.frame.theme import Theme
-from candor.desktop.widgets.parts import button
+from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.shelf import GROUPS, ShelfLine
 

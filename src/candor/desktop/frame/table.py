@@ -10,7 +10,7 @@ from candor.desktop.frame.jotbar import JotBar
 from candor.desktop.frame.route import Route
 from candor.desktop.frame.shelfpanel import ShelfPanel
 from candor.desktop.frame.theme import Theme
-from candor.desktop.widgets.parts import line
+from candor.desktop.widgets.controls import line
 from candor.desktop.widgets.warning import WarningStrip
 
 # Widths, in px at 100 %, below which something gives way to the work.

@@ -33,7 +33,7 @@ from candor.desktop.frame.shelfpanel import ROOMS, ShelfPanel
 from candor.desktop.frame.speech import Speech
 from candor.desktop.frame.table import Table
 from candor.desktop.frame.theme import Theme
-from candor.desktop.widgets.parts import shortcut
+from candor.desktop.widgets.controls import shortcut
 from candor.desktop.widgets.warning import WarningStrip
 
 if TYPE_CHECKING:  # made when they are first entered

@@ -19,9 +19,9 @@ from candor.desktop.bench.shop import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.theme import Theme, label
+from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
-from candor.desktop.widgets.parts import button
 from candor.desktop.widgets.rows import Row, RowList
 from candor.desktop.widgets.worker import Work
 from candor.notebook.entries.goods import NeedLine
@@ -191,12 +191,8 @@ class Combiner(QWidget):
 
     def _row(self, key: str, lead: str, answer: Answer, asked: Asked) -> Row:
         shape = "cross" if answer.over or not answer.serves else "full" if answer.always else "watch"
-        missing = _missing(answer, asked)
-        order = (
-            " · to order" + (f": {', '.join(missing)}" if len(missing) < len(answer.pieces) else "")
-            if missing
-            else ""
-        )
+        missing = answer.order_words(asked.kind)
+        order = f" · {missing}" if missing else ""
         return Row(key, f"{lead}:  {answer.text}{order}", answer.say(asked), shape)
 
     def answer(self) -> Answer | None:
@@ -231,8 +227,3 @@ class Combiner(QWidget):
         if self._writer.write(ReplacementChosen(ref=self._ref, arrangement=arrangement, lines=tuple(lines.values()))):
             self._voice.say(f"{self._ref}: {arrangement} goes in.", Severity.DONE)
             self.chosen.emit()
-
-
-def _missing(answer: Answer, asked: Asked) -> list[str]:
-    unit = "ohm" if asked.kind == "resistor" else "F"
-    return [engineering(p.value, unit) for p in answer.pieces if p.name == "to order"]

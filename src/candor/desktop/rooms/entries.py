@@ -13,8 +13,8 @@ from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
+from candor.desktop.widgets.controls import button, shortcut
 from candor.desktop.widgets.flow import flow
-from candor.desktop.widgets.parts import button, shortcut
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.entries.entry import AnyEntry
 from candor.notebook.entries.kinds import in_words

@@ -10,6 +10,7 @@ from typing import Protocol
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout
 
+from candor.core.calibration.point import Phase
 from candor.core.severity import Severity
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.place import PlaceInHand
@@ -18,12 +19,11 @@ from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
-from candor.desktop.widgets.parts import button, shortcut
+from candor.desktop.widgets.controls import button, shortcut
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.barriers import barrier
 from candor.notebook.csv_readings import preview_csv
 from candor.notebook.entries.body import Body
-from candor.notebook.entries.calibrate import Phase
 
 READINGS = (
     "Readings from a file",

@@ -15,7 +15,7 @@ from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
-from candor.desktop.widgets.parts import button
+from candor.desktop.widgets.controls import button
 from candor.notebook.entries.stay import DetailWritten
 from candor.notebook.settings import READ
 

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
-from candor.desktop.widgets.parts import button
+from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.pack_choice import pack_at_hand, packs_at_hand
 from candor.notebook.store import Notebook

@@ -19,9 +19,9 @@ from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import TINTS, Theme, label, retint
+from candor.desktop.widgets.controls import Column, button, line
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
-from candor.desktop.widgets.parts import Column, button, line
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.entries.shop import OrderPlaced
 from candor.notebook.entries.stay import DetailWritten

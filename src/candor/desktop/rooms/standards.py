@@ -20,7 +20,7 @@ from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
-from candor.desktop.widgets.parts import Column, button, line
+from candor.desktop.widgets.controls import Column, button, line
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.assessment import Standard
 from candor.notebook.entries.shop import StandardRecorded

@@ -20,9 +20,9 @@ from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.rooms.combiner import Combiner
 from candor.desktop.rooms.from_file import Preview
+from candor.desktop.widgets.controls import Column, button, line
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
-from candor.desktop.widgets.parts import Column, button, line
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.entries.shop import StockMoved
 from candor.notebook.files import write_durably

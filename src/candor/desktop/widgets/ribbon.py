@@ -2,18 +2,15 @@
 
 from __future__ import annotations
 
-from itertools import groupby
-
 from PySide6.QtCore import QEvent, QPointF, QRect, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
-from candor.core.calibration.run import RibbonPoint, RunResult, ribbon
-from candor.core.quantities.show import trimmed
+from candor.core.calibration.ribbon import TOP, Column, Mark, Place, lay_out, marks_of
+from candor.core.calibration.ribbon import Ribbon as Layout
+from candor.core.calibration.run import RunResult
 from candor.core.verdict.rules import Outcome
 from candor.desktop.frame.theme import Theme
-
-TOP = 1.75  # limits shown either side of zero; points beyond are drawn at the edge with an arrow
 
 
 class Ribbon(QWidget):
@@ -30,10 +27,8 @@ class Ribbon(QWidget):
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self._theme = theme
-        self._found: tuple[RibbonPoint, ...] = ()
-        self._left: dict[str, RibbonPoint] = {}
-        self._voided: dict[str, RibbonPoint] = {}
-        self._limit_words = "limit"
+        self._laid = Layout("")
+        self._run: RunResult | None = None
         self._in_hand = ""
         self._fits: tuple[object, ...] = ()
         self._area = QRectF()
@@ -49,49 +44,44 @@ class Ribbon(QWidget):
 
     def show_runs(self, found: RunResult, left: RunResult, in_hand: str, function: str) -> None:
         """Show the points of one function; `in_hand` is the key of the point being read."""
-        before = (self._found, self._left, self._in_hand, self._limit_words)
-        self._found = tuple(p for p in ribbon(found) if p.group.split("|")[0] == function)
-        self._left = {p.key: p for p in ribbon(left) if p.result is not None and left.phase == "as left"}
-        voided = {p.key: p for p in ribbon(left, voided=True) if p.result is not None}
-        if voided.keys() != self._voided.keys():
-            self.update()
-        self._voided = voided
-        self._in_hand = in_hand
-        shares = {round(100 * p.nominal_limit / p.full_scale, 6) for p in found.points if p.function == function}
-        self._limit_words = f"{trimmed(shares.pop(), 3)} %" if len(shares) == 1 else "limit"
-        read = sum(p.result is not None for p in self._found)
-        self.setAccessibleDescription(f"{function}: {read} of {len(self._found)} points read. {found.sentence}.")
-        self._update_what_changed(*before)
+        before, was_in_hand = self._laid, self._in_hand
+        places = (Place(p.key, p.function, p.range_name, 100 * p.nominal_limit / p.full_scale) for p in found.points)
+        self._laid = lay_out(
+            function, places, marks_of(found.results), marks_of(left.results) if left.phase == "as left" else {},
+            marks_of(left.voided),
+        )  # fmt: skip
+        self._run, self._in_hand = found, in_hand
+        count = len(self._laid.columns)
+        self.setAccessibleDescription(f"{function}: {self._laid.read} of {count} points read. {found.sentence}.")
+        self._update_what_changed(before, was_in_hand)
 
-    def _update_what_changed(
-        self, found: tuple[RibbonPoint, ...], left: dict[str, RibbonPoint], in_hand: str, limit_words: str
-    ) -> None:
+    def _update_what_changed(self, before: Layout, was_in_hand: str) -> None:
         """Ask for the columns that differ from before to be painted; for all where the points are others."""
-        if [p.key for p in found] != [p.key for p in self._found] or limit_words != self._limit_words:
+        now = self._laid
+        if (before.groups, before.lines, before.function) != (now.groups, now.lines, now.function):
             self.update()
             return
-        hands = {in_hand, self._in_hand} if in_hand != self._in_hand else set()
-        for index, (old, new) in enumerate(zip(found, self._found, strict=True)):
-            one, other = left.get(new.key), self._left.get(new.key)
-            same = old.result is new.result and (one and one.result) is (other and other.result)
-            if not same or new.key in hands:
+        hands = {was_in_hand, self._in_hand} if was_in_hand != self._in_hand else set()
+        for index, (old, new) in enumerate(zip(before.columns, now.columns, strict=True)):
+            if old != new or new.key in hands:
                 self.update(self._column(index))
 
     # --- geometry -----------------------------------------------------------------------------------
 
     def _plot(self) -> QRectF:
-        fits = (self.size(), self._theme.scale, self._limit_words)
+        fits = (self.size(), self._theme.scale, self._laid.lines)
         if fits != self._fits:
             self._fits, self._area = fits, self._laid_plot()
         return self._area
 
     def _laid_plot(self) -> QRectF:
-        left = max(self._theme.width_of(f"+{self._limit_words}", "note"), self._theme.px(24)) + self._theme.px(10)
+        widest = max((self._theme.width_of(words, "note") for _, words in self._laid.lines), default=0)
+        left = max(widest, self._theme.px(24)) + self._theme.px(10)
         return QRectF(left, self._theme.px(4), self.width() - left - 2, self.height() - self._theme.px(26))
 
     def _x(self, index: int) -> float:
         plot = self._plot()
-        return plot.left() + plot.width() * (index + 0.5) / max(len(self._found), 1)
+        return plot.left() + plot.width() * (index + 0.5) / max(len(self._laid.columns), 1)
 
     def _column(self, index: int) -> QRect:
         """Where a point's marks may stand; those of neighbours may overlap."""
@@ -105,26 +95,27 @@ class Ribbon(QWidget):
     def _index_at(self, x: float) -> int:
         plot = self._plot()
         share = (x - plot.left()) / max(plot.width(), 1)
-        return min(max(int(share * len(self._found)), 0), len(self._found) - 1)
+        return min(max(int(share * len(self._laid.columns)), 0), len(self._laid.columns) - 1)
 
     # --- input --------------------------------------------------------------------------------------
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
-        if self._found:
-            self.chosen.emit(self._found[self._index_at(event.position().x())].key)
+        if self._laid.columns:
+            self.chosen.emit(self._laid.columns[self._index_at(event.position().x())].key)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         step = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()))
-        keys = [p.key for p in self._found]
+        keys = [column.key for column in self._laid.columns]
         if step is None or self._in_hand not in keys:
             super().keyPressEvent(event)
             return
         self.chosen.emit(keys[min(max(keys.index(self._in_hand) + step, 0), len(keys) - 1)])
 
     def event(self, event: QEvent) -> bool:
-        if isinstance(event, QHelpEvent) and self._found:
-            point = self._found[self._index_at(event.pos().x())]
-            words = point.key if point.result is None else f"{point.result.point.name}: {point.result.sentence}"
+        if isinstance(event, QHelpEvent) and self._laid.columns:
+            key = self._laid.columns[self._index_at(event.pos().x())].key
+            result = self._run.results.get(key) if self._run else None
+            words = key if result is None else f"{result.point.name}: {result.sentence}"
             QToolTip.showText(event.globalPos(), words, self)
             return True
         return super().event(event)
@@ -138,7 +129,7 @@ class Ribbon(QWidget):
         inside = QRectF(plot.left(), self._y(1), plot.width(), self._y(-1) - self._y(1))
         painter.fillRect(inside, theme.colour("inside"))
         painter.setFont(theme.font("note"))
-        for share, words in ((1, f"+{self._limit_words}"), (0, "0"), (-1, f"−{self._limit_words}")):
+        for share, words in self._laid.lines:
             style = Qt.PenStyle.DashLine if share else Qt.PenStyle.SolidLine
             painter.setPen(QPen(theme.colour("petrol" if share else "rule"), 1, style))
             painter.drawLine(QPointF(plot.left(), self._y(share)), QPointF(plot.right(), self._y(share)))
@@ -146,62 +137,55 @@ class Ribbon(QWidget):
             box = QRectF(0, self._y(share) - 20, plot.left() - theme.px(7), 40)
             painter.drawText(box, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, words)
         self._paint_groups(painter, plot)
-        for index, point in enumerate(self._found):
+        for index, column in enumerate(self._laid.columns):
             if event.region().intersects(self._column(index)):
-                self._paint_point(painter, index, point)
+                self._paint_column(painter, index, column)
         if self.hasFocus():
             painter.setPen(QPen(theme.colour("petrol"), 1))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRect(plot)
 
     def _paint_groups(self, painter: QPainter, plot: QRectF) -> None:
-        theme, start = self._theme, 0
-        for number, (group, members) in enumerate(groupby(self._found, key=lambda p: p.group)):
-            count = len(list(members))
-            width = plot.width() / max(len(self._found), 1)
-            left = plot.left() + start * width
-            if number:
+        theme, width = self._theme, plot.width() / max(len(self._laid.columns), 1)
+        for group in self._laid.groups:
+            left = plot.left() + group.start * width
+            if group.start:
                 painter.setPen(QPen(theme.colour("rule"), 1))
                 painter.drawLine(QPointF(left, plot.top()), QPointF(left, plot.bottom()))
             painter.setPen(theme.colour("ink"))
-            box = QRectF(left, plot.bottom() + theme.px(3), width * count, theme.px(20))
-            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, group.split("|")[1])
-            start += count
+            box = QRectF(left, plot.bottom() + theme.px(3), width * group.count, theme.px(20))
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, group.title)
 
-    def _paint_point(self, painter: QPainter, index: int, point: RibbonPoint) -> None:
+    def _paint_column(self, painter: QPainter, index: int, column: Column) -> None:
         theme, x = self._theme, self._x(index)
-        left = self._left.get(point.key)
-        if point.key == self._in_hand:
+        if column.key == self._in_hand:
             painter.setPen(QPen(theme.colour("ink"), 1))
             y = self._plot().bottom()
             painter.drawLine(QPointF(x - theme.px(6), y), QPointF(x + theme.px(6), y))
-        if point.result is None and left is None and point.key not in self._voided:
+        if column.is_empty:
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(theme.colour("faint"))
             painter.drawEllipse(QPointF(x, self._y(0)), 1.6, 1.6)
             return
-        shift = theme.px(3.5) if left is not None and point.result is not None else 0
-        if point.key in self._voided and left is None:  # history: it was read, and something changed since
+        shift = theme.px(3.5) if column.left is not None and column.found is not None else 0
+        if column.voided is not None and column.left is None:  # history: it was read, and something changed since
             painter.setOpacity(0.3)
-            self._paint_mark(painter, x + theme.px(3.5), self._voided[point.key], filled=True)
+            self._paint_mark(painter, x + theme.px(3.5), column.voided, filled=True)
             painter.setOpacity(1.0)
-        if point.result is not None:
-            self._paint_mark(painter, x - shift, point, filled=False)
-        if left is not None:
-            self._paint_mark(painter, x + shift, left, filled=True)
+        if column.found is not None:
+            self._paint_mark(painter, x - shift, column.found, filled=False)
+        if column.left is not None:
+            self._paint_mark(painter, x + shift, column.left, filled=True)
 
-    def _paint_mark(self, painter: QPainter, x: float, point: RibbonPoint, filled: bool) -> None:
-        if point.result is None:
-            return
-        theme = self._theme
-        outcome = point.result.verdict.outcome
+    def _paint_mark(self, painter: QPainter, x: float, mark: Mark, filled: bool) -> None:
+        theme, outcome = self._theme, mark.outcome
         colour = theme.outcome_colour(outcome)
         painter.setPen(QPen(colour, theme.px(2)))
-        painter.drawLine(QPointF(x, self._y(point.height + point.bar)), QPointF(x, self._y(point.height - point.bar)))
+        painter.drawLine(QPointF(x, self._y(mark.height + mark.bar)), QPointF(x, self._y(mark.height - mark.bar)))
         # Half a circle says "cannot tell" as found and as left alike: a filled one would say that it passes.
         half_circle = outcome is Outcome.CANNOT_TELL
         painter.setBrush(colour if filled and not half_circle else theme.colour("ground"))
-        radius, spot = theme.px(4.4), QPointF(x, self._y(point.height))
+        radius, spot = theme.px(4.4), QPointF(x, self._y(mark.height))
         if outcome is Outcome.FAIL:
             painter.drawRect(QRectF(spot.x() - radius, spot.y() - radius, 2 * radius, 2 * radius))
             painter.setPen(QPen(theme.colour("ground") if filled else colour, theme.px(1.4)))
@@ -213,8 +197,7 @@ class Ribbon(QWidget):
         if outcome is Outcome.CANNOT_TELL:
             painter.setBrush(colour)
             painter.drawPie(QRectF(spot.x() - radius, spot.y() - radius, 2 * radius, 2 * radius), 90 * 16, 180 * 16)
-        if abs(point.height) > TOP:
-            up = 1 if point.height > 0 else -1
+        if up := mark.beyond:
             tip = self._y(up * TOP)
             painter.drawLine(QPointF(x, tip), QPointF(x - theme.px(4), tip + up * theme.px(5)))
             painter.drawLine(QPointF(x, tip), QPointF(x + theme.px(4), tip + up * theme.px(5)))

@@ -6,8 +6,8 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from candor.desktop.frame.theme import Theme, label
+from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.glyphs import Glyph
-from candor.desktop.widgets.parts import button
 
 
 class WarningStrip(QWidget):

@@ -10,6 +10,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from candor.core.calibration.point import Phase
 from candor.core.quantities.show import trimmed
 from candor.core.reading.dial import Direction, NeedleReading
 from candor.core.verdict.rules import Rule
@@ -19,7 +20,6 @@ from candor.notebook.entries.standing import Standing
 from candor.notebook.entries.stay import ChangeMade
 from candor.notebook.entries.strikes import Struck, Unstruck
 
-Phase = Literal["as found", "as left"]
 # How the reference's value came: read and typed, from the instrument's link, confirmed by a press of its own, or, of a
 # source or fixed part, as it was set. Empty in entries of before this was kept.
 ReferenceFrom = Literal["", "typed", "captured", "confirmed", "as set"]

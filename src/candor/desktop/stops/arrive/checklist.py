@@ -8,9 +8,9 @@ from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.theme import Theme, label
+from candor.desktop.widgets.controls import button, empty
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import Flow
-from candor.desktop.widgets.parts import button, empty
 from candor.notebook.checklists import found_items
 from candor.notebook.entries.arrive import ItemLookedAt
 from candor.notebook.entries.shop import ItemAdded

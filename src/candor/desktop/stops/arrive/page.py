@@ -20,8 +20,8 @@ from candor.desktop.stops.arrive.checklist import Checklist
 from candor.desktop.stops.arrive.details import Details
 from candor.desktop.stops.arrive.photos import PICTURES, PhotoStrip, attach_photos, pasted_picture
 from candor.desktop.stops.arrive.takeapart import TakeApart
+from candor.desktop.widgets.controls import Column, button, line, shortcut
 from candor.desktop.widgets.flow import Flow, flow
-from candor.desktop.widgets.parts import Column, button, line, shortcut
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.checklists import behind
 from candor.notebook.entries.arrive import Finding, FindingNoted, PhotoAdded

@@ -13,7 +13,7 @@ from candor.core.errors import CandorError
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.theme import Theme
-from candor.desktop.widgets.parts import empty
+from candor.desktop.widgets.controls import empty
 from candor.desktop.widgets.worker import Work
 from candor.notebook.entries.arrive import PhotoAdded
 from candor.notebook.files import is_plain_name

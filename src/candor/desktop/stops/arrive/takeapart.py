@@ -14,9 +14,9 @@ from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.stops.arrive.photos import PICTURES, PhotoStrip, attach_photos
+from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
-from candor.desktop.widgets.parts import button
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.entries.arrive import PutBack, Taken, TakenOff, say_fasteners
 from candor.notebook.fasteners_text import read_fasteners

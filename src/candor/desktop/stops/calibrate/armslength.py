@@ -17,10 +17,10 @@ from candor.desktop.frame.speech import Speech
 from candor.desktop.frame.theme import Theme, label, retint, style_sheet
 from candor.desktop.stops.calibrate.waiting import StepCard
 from candor.desktop.widgets.caution import CautionLine
+from candor.desktop.widgets.controls import line
 from candor.desktop.widgets.dial import Dial, NeedleState
 from candor.desktop.widgets.elided import Elided
 from candor.desktop.widgets.glyphs import Glyph
-from candor.desktop.widgets.parts import line
 from candor.desktop.widgets.warning import WarningStrip
 from candor.notebook.barriers import barrier
 from candor.packs.procedure import procedure

@@ -20,10 +20,10 @@ from candor.desktop.stops.calibrate.readout import Readout
 from candor.desktop.stops.calibrate.steps import current_row, step_rows
 from candor.desktop.stops.calibrate.waiting import StepCard
 from candor.desktop.widgets.caution import Caution
+from candor.desktop.widgets.controls import Column, button, line
 from candor.desktop.widgets.dial import Dial, NeedleState
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
-from candor.desktop.widgets.parts import Column, button, line
 from candor.desktop.widgets.ribbon import Ribbon
 from candor.desktop.widgets.rows import RowList
 from candor.notebook.assessment import step_state

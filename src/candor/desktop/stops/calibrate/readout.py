@@ -16,8 +16,8 @@ from candor.desktop.bench.hand import Hand
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.shop import Shop
 from candor.desktop.frame.theme import Theme, label
+from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
-from candor.desktop.widgets.parts import button
 
 
 class Readout(QWidget):

@@ -14,10 +14,10 @@ from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.shop import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
-from candor.desktop.frame.theme import Theme, label, retint
+from candor.desktop.frame.theme import TINTS, Theme, label, retint
+from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
-from candor.desktop.widgets.parts import button
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.entries.goods import NeedLine
 from candor.notebook.entries.parts import ReplacementChosen
@@ -108,16 +108,16 @@ class InPlacePanel(QWidget):
         line, typed = self._line, bool(self.own.text().strip())
         if line is None or not self._proposals:
             return
-        words, tint = "", ""
+        words, severity = "", Severity.NOTE
         if typed:
             try:
                 made = self._own(line)
                 words = f"{made.text}. {made.says}"
-                tint = "brass" if made.says.startswith("Mind") else ""
+                severity = made.severity
             except CandorError as error:
                 words = str(error)
         self.own_words.setText(words)
-        retint(self.own_words, tint)
+        retint(self.own_words, TINTS[severity])
         self.own_words.setVisible(typed)
         from_stock = not typed and bool(self._proposals[self._current].piece.key)
         self.supplier.setVisible(not from_stock)

@@ -40,9 +40,9 @@ from candor.desktop.stops.parts.measure import DecidePanel, MeasurePanel
 from candor.desktop.stops.parts.table import PartTable
 from candor.desktop.stops.parts.tester import TesterPanel
 from candor.desktop.widgets.caution import Caution
+from candor.desktop.widgets.controls import Column, button, line, shortcut
 from candor.desktop.widgets.elided import Elided
 from candor.desktop.widgets.flow import Flow, flow
-from candor.desktop.widgets.parts import Column, button, line, shortcut
 from candor.notebook.entries.parts import PolicyChosen
 from candor.notebook.orders import draft
 from candor.notebook.parts_import import preview_parts

@@ -21,8 +21,8 @@ from candor.desktop.bench.voice import Voice
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.stops.parts.curve import RunCurve
 from candor.desktop.widgets.caution import Caution
+from candor.desktop.widgets.controls import button, shortcut
 from candor.desktop.widgets.field import Field
-from candor.desktop.widgets.parts import button, shortcut
 from candor.notebook.barriers import barrier
 from candor.notebook.entries.runs import Run
 from candor.notebook.facts import say_seconds

@@ -25,9 +25,9 @@ from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
+from candor.desktop.widgets.controls import Column, button, empty, shortcut
 from candor.desktop.widgets.flow import Flow
 from candor.desktop.widgets.glyphs import Glyph
-from candor.desktop.widgets.parts import Column, button, empty, shortcut
 from candor.desktop.widgets.worker import Work
 from candor.notebook.certificates import keep_certificate, read_certificate
 from candor.notebook.entries.calibrate import ConditionNoted

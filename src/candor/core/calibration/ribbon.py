@@ -1,0 +1,149 @@
+"""The error ribbon, laid out once for screen and paper: every point of a function side by side, in limits of its own.
+
+Heights and bars are shares of the point's limit: ±1 is the limit. What draws it brings only its own pixels or points.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from itertools import groupby
+
+from candor.core.calibration.point import PointResult
+from candor.core.quantities.show import trimmed
+from candor.core.verdict.rules import Outcome
+
+TOP = 1.75  # limits shown either side of zero; points beyond are drawn at the edge, with an arrow
+
+
+@dataclass(frozen=True)
+class Place:
+    """A point of the ribbon, read or not.
+
+    Attributes
+    ----------
+    key : str
+    function, range_name : str
+    limit_percent : float
+        Its limit in per cent of full scale.
+    """
+
+    key: str
+    function: str
+    range_name: str
+    limit_percent: float
+
+
+@dataclass(frozen=True)
+class Mark:
+    """What was read at a point: error and U as shares of its limit, and its outcome."""
+
+    height: float
+    bar: float
+    outcome: Outcome
+
+    @property
+    def beyond(self) -> int:
+        """1 where it lies above the top, -1 below the bottom, 0 inside."""
+        return int(math.copysign(1, self.height)) if abs(self.height) > TOP else 0
+
+
+@dataclass(frozen=True)
+class Column:
+    """One point's marks: as found, as left, and what is history since something changed; None where there is none."""
+
+    key: str
+    found: Mark | None = None
+    left: Mark | None = None
+    voided: Mark | None = None
+
+    @property
+    def is_empty(self) -> bool:
+        """Whether nothing was read there."""
+        return self.found is None and self.left is None and self.voided is None
+
+
+@dataclass(frozen=True)
+class Group:
+    """The columns of one range: its name, the first column and how many."""
+
+    title: str
+    start: int
+    count: int
+
+
+@dataclass(frozen=True)
+class Ribbon:
+    """The layout of one function.
+
+    Attributes
+    ----------
+    function : str
+    columns : tuple of Column
+    groups : tuple of Group
+    lines : tuple of (float, str)
+        Where lines stand, in limits, and what they are called: the limits and zero.
+    """
+
+    function: str
+    columns: tuple[Column, ...] = ()
+    groups: tuple[Group, ...] = ()
+    lines: tuple[tuple[float, str], ...] = ()
+
+    @property
+    def read(self) -> int:
+        """How many points were read as found."""
+        return sum(column.found is not None for column in self.columns)
+
+
+def mark(error: float, expanded: float, limit: float, outcome: Outcome) -> Mark:
+    """Return the mark of a point from its error, U and limit, all in one unit.
+
+    Against a limit of zero an error stands at the edge (±2 limits) unless it is zero, and has no bar.
+    """
+    if limit > 0:
+        return Mark(error / limit, expanded / limit, outcome)
+    return Mark(math.copysign(2.0, error) if error else 0.0, 0.0, outcome)
+
+
+def marks_of(results: Mapping[str, PointResult]) -> dict[str, Mark]:
+    """Return the marks of assessed points by their keys."""
+    return {
+        key: mark(r.verdict.error, r.coverage.expanded, r.verdict.limit, r.verdict.outcome)
+        for key, r in results.items()
+    }
+
+
+def lay_out(
+    function: str,
+    places: Iterable[Place],
+    found: Mapping[str, Mark],
+    left: Mapping[str, Mark],
+    voided: Mapping[str, Mark] | None = None,
+) -> Ribbon:
+    """Lay the points of one function side by side.
+
+    Parameters
+    ----------
+    function : str
+    places : iterable of Place
+        Of all functions, in order.
+    found, left, voided : mapping of str to Mark
+        By key of the point.
+    """
+    own = [p for p in places if p.function == function]
+    old = voided or {}
+    groups, start = [], 0
+    for title, members in groupby(own, key=lambda p: p.range_name):
+        count = len(list(members))
+        groups.append(Group(title, start, count))
+        start += count
+    shares = {round(p.limit_percent, 6) for p in own}
+    limit = f"{trimmed(shares.pop(), 3)} %" if len(shares) == 1 else "limit"
+    return Ribbon(
+        function=function,
+        columns=tuple(Column(p.key, found.get(p.key), left.get(p.key), old.get(p.key)) for p in own),
+        groups=tuple(groups),
+        lines=((1.0, f"+{limit}"), (0.0, "0"), (-1.0, f"−{limit}")),
+    )
