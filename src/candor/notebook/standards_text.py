@@ -2,14 +2,26 @@
 
 from __future__ import annotations
 
+import datetime as dt
 import re
+import uuid
+from collections.abc import Mapping
 
 from pydantic import ValidationError
 
 from candor.core.errors import ValueTextError
-from candor.core.quantities import engineering, parse_number, parse_quantity
+from candor.core.quantities import engineering, parse_date, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
-from candor.notebook.entries.shop import CertificateLine, SpecificationLine, StandardRecorded
+from candor.notebook.entries.shop import (
+    CertificateLine,
+    SpecificationLine,
+    StandardRecorded,
+    StandardRole,
+    StandardUnit,
+)
+
+# What the fields of the room do not show.
+KEPT = ("low_celsius", "high_celsius", "percent_per_kelvin")
 
 _TO = re.compile(r"to\s+(?P<upper>[^:]+):\s*(?P<rest>.+)", re.I)
 _AT = re.compile(
@@ -101,3 +113,57 @@ def _certified(match: re.Match[str], unit: str) -> CertificateLine:
         expanded=parse_quantity(match["expanded"], unit).value,
         factor=parse_number(match["factor"], "a coverage factor such as 2") if match["factor"] else 2.0,
     )
+
+
+def read_standard(
+    text: Mapping[str, str],
+    lines: str,
+    *,
+    role: StandardRole,
+    unit: StandardUnit,
+    older: StandardRecorded | None,
+    today: dt.date,
+) -> StandardRecorded:
+    """Return a standard as its fields say it.
+
+    Parameters
+    ----------
+    text : mapping of str to str
+        name, serial, calibrated_on, valid_days, drift_percent_per_year, traceability.
+    lines : str
+        Specification or certificate, as `read_lines` reads it.
+    role, unit : str
+    older : StandardRecorded or None
+        As it was recorded before: what the fields do not show of it is not lost.
+    today : date
+
+    Raises
+    ------
+    ValueTextError, CandorError
+        Where a field cannot be read.
+    """
+    if not text["name"]:
+        raise ValueTextError("A standard needs a name; nothing was written.", place="name")
+    ranges, points = read_lines(lines, unit)
+    kept = {name: getattr(older, name) for name in KEPT} if older else {}
+    checked = text["calibrated_on"]
+    try:
+        return StandardRecorded(
+            **kept,
+            key=older.key if older else uuid.uuid4().hex[:12],
+            role=role,
+            unit=unit,
+            name=text["name"],
+            serial=text["serial"],
+            ranges=ranges,
+            points=points,
+            drift_percent_per_year=parse_number(
+                text["drift_percent_per_year"] or "0", "per cent a year such as 0.002"
+            ),
+            calibrated_on=parse_date(checked, today, "the last check") if checked else None,
+            valid_days=int(parse_number(text["valid_days"] or "365", "a number of days")),
+            traceability=text["traceability"],
+        )
+    except ValidationError as error:
+        first = error.errors()[0]
+        raise ValueTextError(f"{first['loc'][-1]}: {first['msg']}. Nothing was written.") from None

@@ -124,6 +124,24 @@ def _counted(row: CsvRow, keys: dict[tuple[object, ...], str]) -> StockCounted:
     return made.model_copy(update={"key": keys.get(identity(made)) or uuid.uuid4().hex[:12]})
 
 
+def read_recount(text: str, there: int) -> int:
+    """Return by how many pieces a count changes what is there: ``12`` is the new count, ``+5`` and ``-1`` come and go.
+
+    Raises
+    ------
+    CandorError
+        Where it is no whole number, or more would be taken than there are.
+    """
+    typed = text.strip().replace("−", "-")
+    number = parse_number(typed, "a number of pieces such as 12, +5 or -1")
+    if number != int(number):
+        raise CandorError(f"{typed} pieces: expected a whole number.", value=typed)
+    by = int(number) if typed[:1] in "+-" else int(number) - there
+    if there + by < 0:
+        raise CandorError(f"There are {there}: {-by} cannot be taken. Nothing was written.", value=typed)
+    return by
+
+
 def identity(b: Goods) -> tuple[object, ...]:
     """Return what tells a piece from others: equal where one may lie in the drawer of the other."""
     return b.what, f"{b.value:.6g}", f"{b.tolerance:.4g}", b.make, b.volts, b.watts, b.safety, b.celsius

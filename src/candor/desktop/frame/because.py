@@ -2,20 +2,18 @@
 
 from __future__ import annotations
 
-import math
-
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QLabel, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
+from candor.core.calibration.because import say_coverage, say_risk, say_simulation, what_would_change
 from candor.core.calibration.point import PointResult
 from candor.core.calibration.run import RunResult
 from candor.core.quantities import engineering
 from candor.core.quantities.show import decimals, plain
 from candor.core.uncertainty.budget import Budget
 from candor.core.uncertainty.simulate import Simulation, simulate
-from candor.core.verdict.risk import shop_risk
-from candor.core.verdict.rules import Outcome, Rule, has_guard_band
+from candor.core.verdict.rules import Rule
 from candor.desktop.frame.theme import Theme, label, repolish
 from candor.desktop.widgets.controls import Column, button, line
 from candor.desktop.widgets.flow import flow
@@ -210,39 +208,12 @@ class Because(QWidget):
         expanded = plain(result.coverage.expanded, decimals(result.coverage.expanded))
         self.bars_title.setText(f"where the ± {expanded} {unit} comes from")
         self.bars.show_budget(result.budget, unit)
-        self.factor.setText(self._factor_words(result))
-        self.change.setText(self._change_words(result))
+        self.factor.setText(say_coverage(result))
+        self.change.setText(what_would_change(result))
         self.rule_words.setText(result.rule_words)
         self.rules[verdict.rule].setChecked(True)
         self._show_readings(result)
         self._show_risk()
-
-    def _factor_words(self, result: PointResult) -> str:
-        coverage = result.coverage
-        first = result.budget.largest_first()[0].reason if result.budget.contributions else ""
-        aged = f" {result.age.sentence}" if result.age else ""
-        words = (
-            first,
-            f"k = {coverage.factor:.2f} {coverage.reason}.",
-            result.friction_words,
-            result.agreement_words,
-        )
-        return " ".join(filter(None, words)) + aged
-
-    def _change_words(self, result: PointResult) -> str:
-        if result.settlement is not None:
-            return result.settlement.sentence
-        verdict, unit = result.verdict, result.point.unit
-        if verdict.outcome is Outcome.CANNOT_TELL:
-            return result.remark or "A reference that is chosen."
-        room, banded = (
-            abs(verdict.limit - abs(verdict.error)),
-            has_guard_band(verdict.rule, verdict.expanded, verdict.limit),
-        )
-        band = verdict.expanded if banded else 0.0
-        if verdict.outcome is Outcome.PASS:
-            return f"{engineering(max(room - band, 0.0), unit, 2)} more error than now would."
-        return f"A trim or a part that brings it back by at least {engineering(room + band, unit, 2)}."
 
     def _show_readings(self, result: PointResult) -> None:
         rows = []
@@ -330,27 +301,12 @@ class Because(QWidget):
         self.simulate.setText("Check by simulation")
         if self._result is None:
             return
-        unit, expanded = self._result.point.unit, self._result.coverage.expanded
-        apart = 100 * (answer.half_width / expanded - 1) if expanded > 0 else math.nan
-        self._say_simulated(
-            f"{answer.draws:,} draws (JCGM 101): half-width {engineering(answer.half_width, unit, 3)} against "
-            f"U = {engineering(expanded, unit, 3)}, {plain(apart, 1)} % apart.".replace(",", " ", 2)
-        )
+        self._say_simulated(say_simulation(answer, self._result))
 
     def _say_simulated(self, text: str) -> None:
         self.simulated.setText(text)
         self.simulated.setVisible(bool(text))
 
     def _show_risk(self) -> None:
-        ratio = self._result.verdict.test_uncertainty_ratio if self._result else math.nan
-        shown = self.risk.isChecked() and math.isfinite(ratio) and ratio > 0
         self.risk_words.setVisible(self.risk.isChecked())
-        if not shown or self._result is None:
-            self.risk_words.setText("No ratio to reckon with." if self.risk.isChecked() else "")
-            return
-        verdict = self._result.verdict
-        risk = shop_risk(ratio, rule=verdict.rule, factor=self._result.coverage.factor)
-        self.risk_words.setText(
-            f"If 95 % of such instruments come in tolerance: {100 * risk.false_accept:.2f} % of all would pass and be "
-            f"out, {100 * risk.false_reject:.1f} % would be in and not pass (JCGM 106, 9.5)."
-        )
+        self.risk_words.setText(say_risk(self._result) if self.risk.isChecked() and self._result else "")

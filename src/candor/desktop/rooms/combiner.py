@@ -5,14 +5,12 @@ from __future__ import annotations
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QComboBox, QGridLayout, QVBoxLayout, QWidget
 
+from candor.core.combine.asking import asked_for, read_asked
 from candor.core.combine.preferred import SERIES
 from candor.core.combine.search import Answer, Asked, Found, search
 from candor.core.errors import CandorError
-from candor.core.parts.codes import read_mark
 from candor.core.parts.part import Part
 from candor.core.parts.replacement import needs
-from candor.core.quantities import engineering, parse_number, parse_quantity
-from candor.core.quantities.show import trimmed
 from candor.core.severity import Severity
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.shop import Shop
@@ -24,9 +22,8 @@ from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
 from candor.desktop.widgets.worker import Work
-from candor.notebook.entries.goods import NeedLine
-from candor.notebook.entries.parts import ReplacementChosen
 from candor.notebook.parts_list import PartLine
+from candor.notebook.replacing import of_answer
 from candor.notebook.stock import StockItem, pieces
 
 FIELDS = (("target", "value wanted", "7 M"), ("window", "serves within ± %", "1"), ("measured", "trim a part that reads", "6.72 M"),
@@ -109,16 +106,8 @@ class Combiner(QWidget):
         part: Part = line.part
         self._ref, self._found = part.ref, None
         self.kind.setCurrentIndex(self.kind.findData(part.kind))
-        unit = part.unit
-        below, above = part.tolerance
-        self.fields["target"].setText(engineering(part.nominal, unit, 6).replace("Ω", "").replace("µ", "u").strip())
-        self.fields["window"].setText(trimmed(100 * min(below, above, 0.2)))
-        self.fields["volts"].setText(trimmed(part.needed_volts) if part.needed_volts else "")
-        m = line.measured
-        trimmable = part.kind == "resistor" and m.value is not None and not m.in_circuit and not m.state
-        self.fields["measured"].setText(
-            engineering(m.value, unit, 6).replace("Ω", "").strip() if trimmable and m.value else ""
-        )
+        for key, text in asked_for(part, line.measured).items():
+            self.fields[key].setText(text)
         self.list.show_rows((), "")
         self.ask()
 
@@ -130,19 +119,9 @@ class Combiner(QWidget):
         CandorError
             Where they cannot be read.
         """
-        kind = self.kind.currentData()
-        unit = "ohm" if kind == "resistor" else "F"
         text = {key: edit.text().strip() for key, edit in self.fields.items()}
-        share = parse_number(text["window"] or "1", "per cent such as 1") / 100
-        return Asked(
-            kind=kind,
-            target=read_mark(text["target"], unit).value,
-            below=share,
-            above=share,
-            measured=read_mark(text["measured"], unit).value if text["measured"] else None,
-            volts=parse_quantity(text["volts"], "V").value if text["volts"] else 0.0,
-            most=self.most.currentData(),
-            series=self.series.currentData(),
+        return read_asked(
+            text, kind=self.kind.currentData(), most=self.most.currentData(), series=self.series.currentData()
         )
 
     def ask(self) -> None:
@@ -209,21 +188,7 @@ class Combiner(QWidget):
         answer, found = self.answer(), self._found
         if answer is None or found is None or not self._ref:
             return
-        lines: dict[str, NeedLine] = {}
-        unit = "ohm" if found.asked.kind == "resistor" else "F"
-        keys = {item.text: item.body for item in self._items}
-        for piece in answer.pieces:
-            body = keys.get(piece.name)
-            text = piece.name if body else f"{engineering(piece.value, unit)} {trimmed(100 * piece.tolerance)} %"
-            count = lines[text].count + 1 if text in lines else 1
-            lines[text] = NeedLine(
-                what=found.asked.kind, value=piece.value, tolerance=piece.tolerance, text=text, count=count, volts=piece.volts,
-                watts=piece.watts, make=body.make if body else "", safety=body.safety if body else "",
-                celsius=body.celsius if body else 0.0,
-                supplier=body.supplier if body else "", price=body.price if body else 0.0, stock=body.key if body else "",
-            )  # fmt: skip
-        how = f"{found.trim.how} with the old one" if found.trim else ""
-        arrangement = f"{answer.text} {how}".strip()
-        if self._writer.write(ReplacementChosen(ref=self._ref, arrangement=arrangement, lines=tuple(lines.values()))):
-            self._voice.say(f"{self._ref}: {arrangement} goes in.", Severity.DONE)
+        body = of_answer(self._ref, found, answer, self._items)
+        if self._writer.write(body):
+            self._voice.say(f"{self._ref}: {body.arrangement} goes in.", Severity.DONE)
             self.chosen.emit()

@@ -2,13 +2,9 @@
 
 from __future__ import annotations
 
-import uuid
-
-from pydantic import ValidationError
 from PySide6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLineEdit, QPlainTextEdit, QVBoxLayout
 
-from candor.core.errors import CandorError, ValueTextError
-from candor.core.quantities import parse_date, parse_number
+from candor.core.errors import CandorError
 from candor.core.quantities.show import trimmed
 from candor.core.reading.reference import age
 from candor.core.severity import Severity
@@ -24,7 +20,7 @@ from candor.desktop.widgets.controls import Column, button, line
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.assessment import Standard
 from candor.notebook.entries.shop import StandardRecorded
-from candor.notebook.standards_text import read_lines, write_lines
+from candor.notebook.standards_text import read_standard, write_lines
 
 FIELDS = (
     ("name", "Name", "bench meter A"),
@@ -41,7 +37,6 @@ ROLES = {
 }
 UNITS = {"V": "volts", "A": "amperes", "ohm": "ohms", "F": "farads", "H": "henries", "Hz": "hertz", "S": "siemens", "s": "seconds",
          "1": "a ratio"}  # fmt: skip
-KEPT = ("low_celsius", "high_celsius", "percent_per_kelvin")
 TIPS = {
     "role": "A meter's value must be typed, captured or confirmed at each reading; a source or a fixed part stands as set",
     "unit": "At a point of another quantity it decides nothing",
@@ -167,38 +162,12 @@ class StandardsPage(Page):
             self._choose(body.key)
 
     def _body(self) -> StandardRecorded:
-        today = self._clock.now().date()
         text = {name: edit.text().strip() for name, edit in self.fields.items()}
-        if not text["name"]:
-            raise ValueTextError("A standard needs a name; nothing was written.", place="name")
-        unit = self.unit.currentData()
-        ranges, points = read_lines(self.lines.toPlainText(), unit)
         older = next((s.body for s in self._current() if s.body.key == self._key), None)
-        kept = (
-            {name: getattr(older, name) for name in KEPT} if older else {}
-        )  # what the fields do not show is not lost
-        try:
-            return StandardRecorded(
-                **kept,
-                key=self._key or uuid.uuid4().hex[:12],
-                role=self.role.currentData(),
-                unit=unit,
-                name=text["name"],
-                serial=text["serial"],
-                ranges=ranges,
-                points=points,
-                drift_percent_per_year=parse_number(
-                    text["drift_percent_per_year"] or "0", "per cent a year such as 0.002"
-                ),
-                calibrated_on=parse_date(text["calibrated_on"], today, "the last check")
-                if text["calibrated_on"]
-                else None,
-                valid_days=int(parse_number(text["valid_days"] or "365", "a number of days")),
-                traceability=text["traceability"],
-            )
-        except ValidationError as error:
-            first = error.errors()[0]
-            raise ValueTextError(f"{first['loc'][-1]}: {first['msg']}. Nothing was written.") from None
+        return read_standard(
+            text, self.lines.toPlainText(), role=self.role.currentData(), unit=self.unit.currentData(), older=older,
+            today=self._clock.now().date(),
+        )  # fmt: skip
 
     def explain(self, because: Because) -> None:
         """Say how the chosen standard enters a budget."""

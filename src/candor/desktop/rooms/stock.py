@@ -8,7 +8,6 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QFileDialog, QVBoxLayout
 
 from candor.core.errors import CandorError
-from candor.core.quantities import parse_number
 from candor.core.severity import Severity
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.place import PlaceInHand
@@ -26,7 +25,7 @@ from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.entries.shop import StockMoved
 from candor.notebook.files import write_durably
-from candor.notebook.stock import preview_stock, write_stock
+from candor.notebook.stock import preview_stock, read_recount, write_stock
 
 HOW = (
     "Stock from a table",
@@ -151,20 +150,15 @@ class StockPage(Page):
 
     def _recount(self) -> None:
         item = next((i for i in self._shop.stock() if i.body.key == self._key), None)
-        text = self.count.text().strip().replace("−", "-")
+        text = self.count.text()
         if item is None:
             return
         try:
-            number = parse_number(text, "a number of pieces such as 12, +5 or -1")
-            if number != int(number):
-                raise CandorError(f"{text} pieces: expected a whole number.", value=text)
+            by = read_recount(text, item.count)
         except CandorError as error:
             self._voice.refuse(str(error))
             return
-        by = int(number) if text[:1] in "+-" else int(number) - item.count
-        if item.count + by < 0:
-            self._voice.refuse(f"There are {item.count}: {-by} cannot be taken. Nothing was written.")
-        elif by and self._writer.write_shop(StockMoved(key=self._key, by=by, reason="counted")):
+        if by and self._writer.write_shop(StockMoved(key=self._key, by=by, reason="counted")):
             self.count.clear()
             self.show_stock()
 

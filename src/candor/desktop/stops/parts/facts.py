@@ -2,15 +2,11 @@
 
 from __future__ import annotations
 
-from pydantic import ValidationError
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QComboBox, QGridLayout, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
-from candor.core.parts.codes import read_mark
-from candor.core.parts.part import UNITS, USUAL_TOLERANCE, Kind, Part
-from candor.core.quantities import engineering, parse_quantity
-from candor.core.quantities.show import trimmed
+from candor.core.parts.part import USUAL_TOLERANCE
 from candor.desktop.bench.place import PlaceInHand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
@@ -19,6 +15,7 @@ from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.notebook.entries.parts import PartListed
+from candor.notebook.part_fields import fields_of, listed_of
 from candor.notebook.parts_list import PartLine
 
 CHOICES = {
@@ -94,18 +91,9 @@ class FactsPanel(QWidget):
             return
         part = line.part
         self.absent.setText("Not in this unit" if part.fitted else "It is in this unit")
-        shown = {
-            "ref": part.ref, "value": _marked(part), "can": part.can, "note": part.note,
-            "grid": engineering(part.grid_ohms, "ohm", 4).rstrip("Ω").strip() if part.grid_ohms else "",
-        }  # fmt: skip
-        numbers = {
-            "volts": part.volts,
-            "watts": part.watts,
-            "across": part.volts_across,
-            "no_load": part.no_load_volts,
-        }
+        shown = fields_of(part)
         for key, edit in self.fields.items():
-            edit.setText(shown.get(key, trimmed(numbers[key]) if numbers.get(key) else ""))
+            edit.setText(shown[key])
             edit.setCursorPosition(0)
         for key, value in (("make", part.make), ("role", part.role), ("mains", part.mains)):
             self.choices[key].setCurrentIndex(max(self.choices[key].findData(value), 0))
@@ -130,30 +118,8 @@ class FactsPanel(QWidget):
             Where they cannot be read.
         """
         text = {key: edit.text().strip() for key, edit in self.fields.items()}
-        ref = text["ref"][:1].upper() + text["ref"][1:]
-        what: Kind | None = {"C": "capacitor", "R": "resistor"}.get(ref[:1])  # type: ignore[assignment]
-        if what is None:
-            raise CandorError(
-                f"“{ref}” begins with neither R nor C; expected a designator such as R24 or C8.", value=ref
-            )
-        marked = read_mark(text["value"], UNITS[what])
-        named = (("volts", "volts", "V"), ("watts", "watts", "W"), ("across", "volts_across", "V"),
-                 ("no_load", "no_load_volts", "V"), ("grid", "grid_ohms", "ohm"))  # fmt: skip
-        found: dict[str, object] = {
-            name: parse_quantity(text[key], unit).value for key, name, unit in named if text[key]
-        }
-        found |= {key: box.currentData() for key, box in self.choices.items()}
-        if self._line is not None and self._line.part.ref == ref:
-            found["leakage_limit"] = self._line.part.leakage_limit
-        try:
-            return PartListed.model_validate(
-                {"ref": ref, "what": what, "nominal": marked.value, "below": marked.below, "above": marked.above,
-                 "can": text["can"], "note": text["note"], "fitted": fitted, **found}
-            )  # fmt: skip
-        except ValidationError as error:
-            first = error.errors()[0]
-            place = {"nominal": "value"}.get(str(first["loc"][-1]), str(first["loc"][-1]))
-            raise CandorError(f"{ref}, {place}: {first['msg'].lower()}. Nothing was written.") from None
+        choices = {key: box.currentData() for key, box in self.choices.items()}
+        return listed_of(text, choices, fitted, self._line.part if self._line else None)
 
     def _write(self) -> None:
         self._list(True)
@@ -170,11 +136,3 @@ class FactsPanel(QWidget):
         if self._writer.write(body):
             self._line = None
             self.written.emit(body.ref)
-
-
-def _marked(part: Part) -> str:
-    """Return the value as it would be typed."""
-    value = engineering(part.nominal, part.unit, 6).replace("Ω", "").replace("µ", "u").strip()
-    if part.below is None or part.above is None or part.below != part.above:
-        return value
-    return f"{value} {trimmed(100 * part.below)}%"

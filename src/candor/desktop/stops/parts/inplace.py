@@ -19,10 +19,10 @@ from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.entries.goods import NeedLine
 from candor.notebook.entries.parts import ReplacementChosen
 from candor.notebook.entries.stay import ChangeMade
 from candor.notebook.parts_list import PartLine
+from candor.notebook.replacing import of_proposal
 
 
 class InPlacePanel(QWidget):
@@ -140,16 +140,11 @@ class InPlacePanel(QWidget):
         except CandorError as error:
             self._voice.refuse(str(error))
             return
-        stocked = next((i.body for i in self._shop.stock() if i.body.key == proposal.piece.key), None)
-        p = proposal.piece
-        need = NeedLine(
-            what=line.part.kind, value=p.value, tolerance=p.tolerance, make=p.make, volts=p.volts, watts=p.watts,
-            safety=p.safety, celsius=p.celsius, text=p.text, count=proposal.count, stock=p.key,
-            supplier=stocked.supplier if stocked else self.supplier.text().strip(),
-            price=stocked.price if stocked else max(typed, 0.0),
+        body = of_proposal(
+            ref=line.part.ref, kind=line.part.kind, proposal=proposal, stock=self._shop.stock(),
+            supplier=self.supplier.text().strip(), price=typed,
         )  # fmt: skip
-        arrangement = proposal.text + (" in series" if proposal.count > 1 else "")
-        if self._writer.write(ReplacementChosen(ref=line.part.ref, arrangement=arrangement, lines=(need,))):
+        if self._writer.write(body):
             self.own.clear()
             self.written.emit()
 

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import re
-
 from pydantic import ValidationError
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QGridLayout, QPushButton, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
 from candor.core.jot import DecisionJot, JotContext, LimitJot, PartJot, understand
+from candor.core.jot.fields import said_of, volts_typed
 from candor.core.leakage.usual import over_rating
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.jotting import ask_for_frequency, body_of
@@ -24,11 +23,9 @@ from candor.desktop.widgets.flow import flow
 from candor.notebook.entries.parts import PartDecided
 from candor.notebook.parts_list import PartLine
 
-# Field, its title, an example, and how it is said in a jot.
-CAPACITOR = (("value", "Value", "8.8u", "{}"), ("esr", "ESR, or D, or PF", "11 ohm", ""),
-             ("leak", "Leakage, or IR", "310u", "leak {}"), ("at", "at V", "400", "@{}V"),
-             ("after", "after", "5 min", " {}"))  # fmt: skip
-RESISTOR = (("value", "Value, cold", "366k", "{}"), ("warm", "after ten minutes' warmth", "374k", " {} warm"))
+# Field, its title and an example.
+FIELDS = (("value", "Value", "8.8u"), ("esr", "ESR, or D, or PF", "11 ohm"), ("leak", "Leakage, or IR", "310u"),
+          ("at", "at V", "400"), ("after", "after", "5 min"), ("warm", "after ten minutes' warmth", "374k"))  # fmt: skip
 
 
 class MeasurePanel(QWidget):
@@ -65,7 +62,7 @@ class MeasurePanel(QWidget):
         grid = QGridLayout()
         grid.setHorizontalSpacing(theme.px(10))
         grid.setVerticalSpacing(theme.px(2))
-        for index, (key, title, hint, _) in enumerate((*CAPACITOR, RESISTOR[1])):
+        for index, (key, title, hint) in enumerate(FIELDS):
             edit = Field()
             edit.setPlaceholderText(f"such as {hint}")
             edit.setAccessibleName(title)
@@ -122,32 +119,12 @@ class MeasurePanel(QWidget):
     def said(self) -> str:
         """Return what the fields say, as a jot without its designator."""
         text = {key: edit.text().strip() for key, edit in self.fields.items() if not edit.isHidden()}
-        words = [self._made(key, pattern, text) for key, _, _, pattern in (*CAPACITOR, RESISTOR[1]) if text.get(key)]
-        words += ["in circuit"] if self.circuit.isChecked() else []
-        words += [state.text().lower() for state in self._states if state.isChecked()]
-        return " ".join(word.strip() for word in words)
-
-    def _made(self, key: str, pattern: str, text: dict[str, str]) -> str:
-        words = text[key]
-        if key == "esr":
-            if words.lower().startswith(("d ", "esr ", "pf ")):
-                return words
-            return f"pf {words}" if "%" in words else f"esr {words}"
-        if key == "leak" and re.search(
-            r"(ohms?|Ω|[MG])$", words, re.I if words.lower().endswith(("ohm", "ohms")) else 0
-        ):
-            return f"ir {words}"
-        if key == "at":
-            return f"@{words.rstrip('Vv ')}V"
-        return pattern.format(words)
+        state = next((made.text().lower() for made in self._states if made.isChecked()), "")
+        return said_of(text, self.circuit.isChecked(), state)
 
     def _warn(self) -> None:
         """Say before it is done that a voltage is above the rating."""
-        line, text = self._line, self.fields["at"].text().strip().rstrip("Vv ")
-        try:
-            volts = float(text.replace(",", ".")) if text else 0.0
-        except ValueError:
-            volts = 0.0
+        line, volts = self._line, volts_typed(self.fields["at"].text())
         over = over_rating(volts, line.part) if line else ""
         self.caution.say(f"{over} Cover it, or test lower." if over else "")
 

@@ -1,0 +1,67 @@
+"""The reasons of a point in words: where its factor comes from, what would change its verdict, its risk over a shop."""
+
+from __future__ import annotations
+
+import math
+
+from candor.core.calibration.point import PointResult
+from candor.core.quantities import engineering
+from candor.core.quantities.show import plain
+from candor.core.uncertainty.simulate import Simulation
+from candor.core.verdict.risk import shop_risk
+from candor.core.verdict.rules import Outcome, has_guard_band
+
+
+def say_coverage(result: PointResult) -> str:
+    """Say where U comes from beside its bars: the largest term, k, friction, agreement, the age of the reference."""
+    coverage = result.coverage
+    largest = result.budget.largest_first()[0].reason if result.budget.contributions else ""
+    words = (
+        largest,
+        f"k = {coverage.factor:.2f} {coverage.reason}.",
+        result.friction_words,
+        result.agreement_words,
+        result.age.sentence if result.age else "",
+    )
+    return " ".join(filter(None, words))
+
+
+def what_would_change(result: PointResult) -> str:
+    """Say what would change a verdict: what would settle it, how much error it has room for, or how much is to be won.
+
+    A pass changes once the error has grown by its room to the limit less the guard band; a fail once it has shrunk to within
+    the limit less the band (JCGM 106:2012, 8.3).
+    """
+    if result.settlement is not None:
+        return result.settlement.sentence
+    verdict, unit = result.verdict, result.point.unit
+    if verdict.outcome is Outcome.CANNOT_TELL:
+        return result.remark or "A reference that is chosen."
+    room = abs(verdict.limit - abs(verdict.error))
+    band = verdict.expanded if has_guard_band(verdict.rule, verdict.expanded, verdict.limit) else 0.0
+    if verdict.outcome is Outcome.PASS:
+        return f"{engineering(max(room - band, 0.0), unit, 2)} more error than now would."
+    return f"A trim or a part that brings it back by at least {engineering(room + band, unit, 2)}."
+
+
+def say_simulation(answer: Simulation, result: PointResult) -> str:
+    """Say what a simulation of the budget gave, against U."""
+    unit, expanded = result.point.unit, result.coverage.expanded
+    apart = 100 * (answer.half_width / expanded - 1) if expanded > 0 else math.nan
+    draws = f"{answer.draws:,}".replace(",", " ")
+    return (
+        f"{draws} draws (JCGM 101): half-width {engineering(answer.half_width, unit, 3)} against "
+        f"U = {engineering(expanded, unit, 3)}, {plain(apart, 1)} % apart."
+    )
+
+
+def say_risk(result: PointResult) -> str:
+    """Say the risk over all such instruments, 95 % of which come in tolerance (JCGM 106:2012, 9.5)."""
+    ratio, rule = result.verdict.test_uncertainty_ratio, result.verdict.rule
+    if not (math.isfinite(ratio) and ratio > 0):
+        return "No ratio to reckon with."
+    risk = shop_risk(ratio, rule=rule, factor=result.coverage.factor)
+    return (
+        f"If 95 % of such instruments come in tolerance: {100 * risk.false_accept:.2f} % of all would pass and be "
+        f"out, {100 * risk.false_reject:.1f} % would be in and not pass (JCGM 106, 9.5)."
+    )

@@ -1,0 +1,52 @@
+"""What the combiner is asked, as fields say it, and what they say first for a part in hand."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from candor.core.combine.search import Asked
+from candor.core.parts.codes import read_mark
+from candor.core.parts.part import UNITS, Kind, Measured, Part
+from candor.core.quantities import engineering, parse_number, parse_quantity
+from candor.core.quantities.show import trimmed
+
+
+def asked_for(part: Part, measured: Measured) -> dict[str, str]:
+    """Return the fields for a part: target, window in per cent, volts, and what is measured where it can be trimmed.
+
+    A resistor that was read lifted can be trimmed by what goes beside it; nothing else can. A window over 20 % is no aim.
+    """
+    trimmable = (
+        part.kind == "resistor" and measured.value is not None and not measured.in_circuit and not measured.state
+    )
+    return {
+        "target": _typed(part.nominal, part.unit),
+        "window": trimmed(100 * min(*part.tolerance, 0.2)),
+        "volts": trimmed(part.needed_volts) if part.needed_volts else "",
+        "measured": _typed(measured.value, part.unit) if trimmable and measured.value else "",
+    }
+
+
+def read_asked(text: Mapping[str, str], *, kind: Kind, most: int, series: str) -> Asked:
+    """Return what the fields ask: a window of 1 % where none is said.
+
+    Raises
+    ------
+    CandorError
+        Where they cannot be read.
+    """
+    share = parse_number(text["window"] or "1", "per cent such as 1") / 100
+    return Asked(
+        kind=kind,
+        target=read_mark(text["target"], UNITS[kind]).value,
+        below=share,
+        above=share,
+        measured=read_mark(text["measured"], UNITS[kind]).value if text["measured"] else None,
+        volts=parse_quantity(text["volts"], "V").value if text["volts"] else 0.0,
+        most=most,
+        series=series,
+    )
+
+
+def _typed(value: float, unit: str) -> str:
+    return engineering(value, unit, 6).replace("Ω", "").replace("µ", "u").strip()
