@@ -43,5 +43,7 @@ def test_a_fail_is_won_back_by_what_it_says(meter, rule):
 
 
 def test_without_a_reference_it_asks_for_one():
-    assert what_would_change(result(73.8, None, Rule.GUARDED)) == "No reference was chosen: choose one of the standards."
+    assert (
+        what_would_change(result(73.8, None, Rule.GUARDED)) == "No reference was chosen: choose one of the standards."
+    )
     assert say_risk(result(73.8, None, Rule.GUARDED)) == "No ratio to reckon with."

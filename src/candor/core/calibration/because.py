@@ -56,7 +56,13 @@ def say_simulation(answer: Simulation, result: PointResult) -> str:
 
 
 def say_risk(result: PointResult) -> str:
-    """Say the risk over all such instruments, 95 % of which come in tolerance (JCGM 106:2012, 9.5)."""
+    """Say the risk over all such instruments, 95 % of which come in tolerance (JCGM 106:2012, 9.5).
+
+    Raises
+    ------
+    RangeError
+        As `shop_risk`, for a ratio that cannot be.
+    """
     ratio, rule = result.verdict.test_uncertainty_ratio, result.verdict.rule
     if not (math.isfinite(ratio) and ratio > 0):
         return "No ratio to reckon with."

@@ -87,7 +87,8 @@ def in_circuit(netlist: Netlist, name: str, tolerances: Mapping[str, float], def
 def all_in_circuit(netlist: Netlist, tolerances: Mapping[str, float], default: float = 0.1) -> dict[str, InCircuit]:
     """Return what `in_circuit` says for every resistor, from one inverse of each part of the network.
 
-    R_ab = Y⁻¹_aa + Y⁻¹_bb - 2 Y⁻¹_ab; what lies beside a resistor follows from 1/R_ab - 1/R_k.
+    R_ab = Y⁻¹_aa + Y⁻¹_bb - 2 Y⁻¹_ab; what lies beside a resistor follows from 1/R_ab - 1/R_k. `tolerances` and `default`
+    are shares (0.05).
     """
     sides = [resistance_across_all(_scaled(netlist, tolerances, default, side)) for side in (0, -1, 1)]
     found = {}

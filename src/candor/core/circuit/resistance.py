@@ -57,7 +57,7 @@ def sensitivities(netlist: Netlist, one: str, other: str) -> Mapping[str, float]
 def divider_ratio(netlist: Netlist, top: str, tap: str, bottom: str = GROUND) -> float:
     """Return the voltage at `tap` for 1 V between `top` and `bottom`, nothing loading it.
 
-    From three resistances: (R_top-bottom + R_tap-bottom - R_top-tap) / (2 R_top-bottom), by reciprocity.
+    From three resistances: (R_top-bottom + R_tap-bottom - R_top-tap) / (2 R_top-bottom), by reciprocity (Kirchhoff's laws).
 
     Raises
     ------

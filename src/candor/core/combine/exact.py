@@ -83,7 +83,7 @@ def leaves(tree: Tree) -> tuple[int, ...]:
 
 
 def value_of(tree: Tree, values: Sequence[float]) -> float:
-    """Return the value of an arrangement, in the unit of `values`."""
+    """Return the value of an arrangement, in the unit of `values`: sums and sums of reciprocals (Kirchhoff's laws)."""
     if isinstance(tree, int):
         return values[tree]
     a, b = value_of(tree[1], values), value_of(tree[2], values)
@@ -91,7 +91,9 @@ def value_of(tree: Tree, values: Sequence[float]) -> float:
 
 
 def combination(tree: Tree, pieces: Sequence[Piece]) -> Combination:
-    """Return an arrangement with its nominal value and its limits (all pieces low, all high: it can only rise)."""
+    """Return an arrangement with its nominal value and its limits, ohm or F: all pieces low, all high.
+
+    It can only rise where a piece rises (Rayleigh's monotonicity law), so no mixture of limits lies outside."""
     nominal, low, high = (
         value_of(tree, [p.value * (1 + side * p.tolerance) for p in pieces]) for side in (0.0, -1.0, 1.0)
     )
@@ -353,7 +355,8 @@ class _Search:
 
 
 def joined(value: float | Floats, beside: float) -> float | Floats:
-    """Return 1/(1/value + 1/beside): `value` itself beside nothing (infinite), `beside` beside an infinite one."""
+    """Return 1/(1/value + 1/beside) (Kirchhoff's laws), in the unit of both: `value` itself beside nothing (infinite), and `beside` beside
+    an infinite one."""
     with np.errstate(divide="ignore"):
         return 1.0 / (1.0 / np.asarray(value, dtype=float) + 1.0 / beside) if math.isfinite(beside) else value
 

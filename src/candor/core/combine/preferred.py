@@ -15,7 +15,7 @@ SERIES = ("E3", "E6", "E12", "E24", "E48", "E96", "E192")
 
 @cache
 def decade(series: str) -> tuple[float, ...]:
-    """Return the values of one decade, 1 up to 10, of a series (IEC 60063).
+    """Return the values of one decade of a series, a ratio from 1 up to 10 (IEC 60063).
 
     E3 to E24 stand in a table; E48 to E192 are 10^(i/n) to three digits, with 9.20 in E192 where rounding gives 9.19.
 

@@ -146,7 +146,8 @@ class Found:
 def search(asked: Asked, on_hand: Sequence[Piece], should_stop: Callable[[], bool] = lambda: False) -> Found:
     """Return the best arrangements for what was asked.
 
-    Resistors to order count as rated `NEW_RESISTOR_VOLTS`; capacitors to order as rated for what they must carry.
+    Resistors to order count as rated `NEW_RESISTOR_VOLTS` (common practice, no source); capacitors to order as rated for what
+    they must carry.
 
     Raises
     ------

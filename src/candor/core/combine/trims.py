@@ -56,7 +56,7 @@ def trim(measured: float, target: float, below: float, above: float, kind: Kind)
     """Return the part that brings `measured` to `target`, and the window that serves target -below/+above (shares).
 
     A resistor that is high takes a large one across it: x = 1/(1/T - 1/M); one that is low a small one in series:
-    x = T - M. Capacitors the other way round: a low one takes one across, a high one takes one in series.
+    x = T - M. Capacitors the other way round: a low one takes one across, a high one takes one in series (Kirchhoff's laws).
 
     Raises
     ------
@@ -84,7 +84,7 @@ def loads(tree: Tree, pieces: Sequence[Piece], kind: Kind, volts: float) -> tupl
     """Return what every piece of an arrangement carries with `volts` across the whole, left to right.
 
     Resistors in series share the voltage as their values, capacitors in series inversely; side by side all have the
-    whole of it. P = V²/R.
+    whole of it. P = V²/R (Ohm's law).
     """
 
     def over(place: int, across: float) -> Load:
@@ -131,7 +131,7 @@ def split_resistor(value: float, low: float, high: float, volts: float, rating: 
     """Return how many equal resistors of E96 in series, and of what value, so that none has more than its rating.
 
     The fewest whose sum lies in the window `low` to `high`, ohm, up to three more than the voltage asks for; where none
-    does, the sum nearest to `value`.
+    does, the sum nearest to `value`. Volts in V (common practice, no source).
 
     Raises
     ------

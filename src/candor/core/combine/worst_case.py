@@ -74,6 +74,8 @@ def best_worst_case(
 ) -> WorstCase:
     """Return the arrangement of 1 to `most` pieces with the smallest worst-case error, of the whole with what is beside it.
 
+    `target` and `beside` are in the unit of the pieces, ohm or F.
+
     Raises
     ------
     RangeError

@@ -221,7 +221,7 @@ def _verb(verb: str, rest: str, context: JotContext) -> Jot:
 
 
 def possible_condition(which: str, value: float, written: str) -> float:
-    """Return a condition of room or line ("celsius", "humidity", "line_volts") where it can be.
+    """Return a condition of room or line ("celsius", °C; "humidity", %; "line_volts", V) where it can be.
 
     Raises
     ------

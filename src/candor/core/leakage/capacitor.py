@@ -79,12 +79,12 @@ def esr_from_dissipation(capacitance: float, dissipation: float, hertz: float) -
 
 
 def power_factor(dissipation: float) -> float:
-    """Return the power factor D / √(1 + D²)."""
+    """Return the power factor D / √(1 + D²), a share: the cosine where D is the cotangent (by definition)."""
     return dissipation / math.hypot(1, dissipation)
 
 
 def dissipation_from_power_factor(factor: float) -> float:
-    """Return D = PF / √(1 - PF²).
+    """Return D = PF / √(1 - PF²), a ratio, from a power factor as a share (by definition).
 
     Raises
     ------
@@ -151,7 +151,7 @@ def insulation_limit(capacitance: float, volts: float, product: float) -> float:
 def loss_at(
     hertz: float, dissipation: float, measured_hertz: float
 ) -> tuple[float, Literal["", "at least", "at most"]]:
-    """Return D at `hertz` from D at `measured_hertz`, and how far that can be trusted.
+    """Return D at `hertz` from D at `measured_hertz`, and how far that can be trusted; D is a ratio, frequencies in Hz.
 
     The equivalent series resistance falls with frequency. So from a higher frequency, or an unknown one (0), D = ω C ESR is at
     least that; from a lower one at most. Within a quarter of the frequency it is that.
@@ -176,7 +176,7 @@ def charging_current(volts: float, ohms: float, capacitance: float, seconds: flo
 
 
 def charging_over(volts: float, ohms: float, capacitance: float, amperes: float) -> float:
-    """Return after how many seconds the charging current has fallen below `amperes`; 0 where it never was above."""
+    """Return after how many s the charging current has fallen below `amperes` (A); 0 where it never was above."""
     start = volts / ohms
     if amperes <= 0:
         return math.inf
@@ -197,7 +197,7 @@ def discharge_time(ohms: float, capacitance: float, volts: float, safe_volts: fl
 
 
 def grid_shift(amperes: float, grid_ohms: float) -> float:
-    """Return by how many volts a leaking coupling capacitor lifts the grid: I R."""
+    """Return by how many V a leaking coupling capacitor lifts the grid: I R."""
     return amperes * grid_ohms
 
 

@@ -81,8 +81,9 @@ def fit_decay(seconds: Floats, amperes: Floats) -> Decay | None:
     Parameters
     ----------
     seconds : ndarray, shape (n,)
-        Since the voltage stood still, rising; those not above zero are left out.
+        s since the voltage stood still, rising; those not above zero are left out.
     amperes : ndarray, shape (n,)
+        A.
     """
     kept = seconds > 0
     seconds, amperes = seconds[kept], amperes[kept]

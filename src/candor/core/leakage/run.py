@@ -333,7 +333,13 @@ def _outward(low: float, high: float) -> tuple[float, float]:
 
 
 def say_discharge(plan: Plan, volts: float, ohms: float) -> str:
-    """Say how long to wait, and that only measuring says safe."""
+    """Say how long to wait from `volts` (V) through `ohms`, and that only measuring says safe.
+
+    Raises
+    ------
+    RangeError
+        Where the resistance is not above zero.
+    """
     left = discharge_time(ohms, plan.capacitance, volts, plan.safe_volts)
     if left <= 0:
         return f"{trimmed(volts, 3)} V measured: under {trimmed(plan.safe_volts)} V"

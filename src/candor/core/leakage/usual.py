@@ -65,7 +65,7 @@ def over_rating(volts: float, part: Part) -> str:
 
 
 def caution_before(volts: float, part: Part, safe_volts: float) -> str:
-    """Return what must be said before so many volts are put on a part; nothing where they are safe."""
+    """Return what must be said before so many V are put on a part; nothing where they are safe."""
     words = [over_rating(volts, part)]
     if volts > safe_volts:
         words.append(

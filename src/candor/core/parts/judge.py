@@ -44,7 +44,13 @@ class PartVerdict:
 
 
 def judge(part: Part, measured: Measured, policy: Policy, circuit: Circuit | None = None) -> PartVerdict:
-    """Say what to do with one part by itself; what its can mates say is added by `judge_all`."""
+    """Say what to do with one part by itself; what its can mates say is added by `judge_all`.
+
+    Raises
+    ------
+    RangeError
+        Where a value or a voltage of the part cannot be.
+    """
     if part.kind == "capacitor":
         found = list(capacitor_reasons(part, measured, policy))
     else:
@@ -57,7 +63,13 @@ def judge(part: Part, measured: Measured, policy: Policy, circuit: Circuit | Non
 def judge_all(
     parts: Iterable[tuple[Part, Measured]], policy: Policy, circuit: Circuit | None = None
 ) -> dict[str, PartVerdict]:
-    """Judge every part of a list, by designator; the sections of a can share the worst of their fates."""
+    """Judge every part of a list, by designator; the sections of a can share the worst of their fates.
+
+    Raises
+    ------
+    RangeError
+        Where a value or a voltage of the part cannot be.
+    """
     listed = [(part, measured) for part, measured in parts if part.fitted]
     verdicts = {part.ref: judge(part, measured, policy, circuit) for part, measured in listed}
     _add_heat_of_cans(listed, verdicts)

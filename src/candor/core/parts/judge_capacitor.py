@@ -53,7 +53,8 @@ def capacitor_reasons(part: Part, m: Measured, policy: Policy) -> Iterator[Reaso
 
 
 def run_limit(part: Part, volts: float, policy: Policy) -> float:
-    """Return the leakage limit of a run at `volts`, A: of its sheet or the job's rule, of what its grid stands, or by R x C.
+    """Return the leakage limit of a run at `volts`, A: of its sheet or the job's rule, of what its grid stands, or by R x C
+    (common practice, no source).
 
     Raises
     ------
@@ -80,7 +81,7 @@ def _limit(part: Part, volts: float, policy: Policy) -> tuple[float, str]:
 
 
 def heat_of(part: Part, m: Measured) -> float:
-    """Return the heat leakage makes in a capacitor at its working voltage, W; 0 where that is not known yet."""
+    """Return the heat leakage makes in a capacitor at its working voltage, W: V I, by definition; 0 where that is not known yet."""
     fallen = part.make not in ("electrolytic", "tantalum") or m.dwell_s >= DWELL_S or bool(m.reformed)
     if m.leakage is None or not fallen:
         return 0.0
@@ -183,7 +184,7 @@ def _loss(part: Part, m: Measured) -> Iterator[Reason]:
 
 
 def loss_of(part: Part, m: Measured, hertz: float) -> tuple[float, str]:
-    """Return D at `hertz` from what was read, ESR or D, and "at least" or "at most" where it is only that."""
+    """Return D (a ratio) at `hertz` (Hz) from what was read, ESR or D, and "at least" or "at most" where it is only that."""
     if m.esr is None:
         return loss_at(hertz, m.dissipation or 0.0, m.hertz)
     farads = m.value if m.value is not None and not m.in_circuit else part.nominal

@@ -46,7 +46,13 @@ def _shift_of_divider(circuit: Circuit, part: Part, value: float) -> float | Non
 
 
 def resistor_reasons(part: Part, m: Measured, circuit: Circuit | None) -> Iterator[Reason]:
-    """Yield every reason there is, in no order; at least one."""
+    """Yield every reason there is, in no order; at least one (common practice, no source, where none stands beside it).
+
+    Raises
+    ------
+    RangeError
+        Where a node the part names is not of the circuit.
+    """
     high = part.limits[1]
     if m.state:
         yield Reason(Action.REPLACE, f"replace: it is {m.state}", f"A resistor that is {m.state} does nothing for its circuit.",

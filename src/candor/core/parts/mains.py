@@ -37,7 +37,8 @@ WORSE = Mains(230.0, 50.0)  # of the two usual mains the one that passes more th
 
 
 def most_to_chassis(mains: Mains | None) -> tuple[float, str]:
-    """Return the largest capacitance from line to chassis, F: I / (2π f V) at the line's +10 %, and for which mains.
+    """Return the largest capacitance from line to chassis, F: I / (2π f V) at the line's +10 % (by definition of a
+    reactance), and for which mains.
 
     Where the shop's are not said, for the worse of the two usual ones.
     """

@@ -44,7 +44,9 @@ class Reason:
 
 
 def rank(value: float, good: float, bad: float, share: float) -> Rank:
-    """Say where a value lies among two limits: at or under `good`, between, over `bad`, or so near one that U decides nothing."""
+    """Say where a value lies among two limits: at or under `good`, between, over `bad`, or so near one that U decides nothing.
+
+    All in one unit; `share` is U as a share of the value."""
     if (over := compare(value, bad, share)) >= 0:
         return "bad" if over > 0 else "near bad"
     over = compare(value, good, share)
@@ -52,7 +54,8 @@ def rank(value: float, good: float, bad: float, share: float) -> Rank:
 
 
 def compare(value: float, limit: float, share: float) -> int:
-    """Return 1 where a value is surely above a limit, -1 where surely not, 0 where U (a share of it) decides neither."""
+    """Return 1 where a value is surely above a limit, -1 where surely not, 0 where U (a share of it) decides neither
+    (JCGM 106:2012, 8.3.2: a guard band of U both ways)."""
     if value * (1 - share) > limit:
         return 1
     return -1 if value * (1 + share) <= limit else 0

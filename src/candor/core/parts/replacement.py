@@ -237,7 +237,13 @@ def own(part: Part, chosen: OnHand, mains: Mains | None = None) -> Proposal:
 
 
 def propose(part: Part, on_hand: Iterable[OnHand], mains: Mains | None = None) -> tuple[Proposal, ...]:
-    """Return what would serve: pieces on hand, the nearest first, and last the one to order."""
+    """Return what would serve: pieces on hand, the nearest first, and last the one to order.
+
+    Raises
+    ------
+    RangeError
+        Where a value or a voltage of the part cannot be.
+    """
     wanted = needs(part, mains)
     there = [item for item in on_hand if serves(item, wanted)]
     there.sort(key=lambda i: (abs(math.log(i.value / wanted.value)), i.volts, i.watts))

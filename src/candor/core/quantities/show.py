@@ -37,7 +37,7 @@ def decimals(uncertainty: float, significant: int = 2) -> int:
 
 
 def plain(value: float, places: int) -> str:
-    """Return `value` with `places` decimals and a true minus sign."""
+    """Return `value` with `places` decimals and a true minus sign, without its unit."""
     text = f"{value:.{places}f}"
     if float(text) == 0:
         text = f"{0:.{places}f}"
@@ -45,13 +45,13 @@ def plain(value: float, places: int) -> str:
 
 
 def signed(value: float, places: int) -> str:
-    """Return `value` with `places` decimals and always a sign, zero excepted."""
+    """Return `value` with `places` decimals and always a sign, zero excepted, without its unit."""
     text = plain(value, places)
     return text if text.startswith(MINUS) or float(text) == 0 else f"+{text}"
 
 
 def trimmed(value: float, digits: int = 4) -> str:
-    """Return `value` with `digits` significant digits at most and no trailing zeros."""
+    """Return `value` with `digits` significant digits at most and no trailing zeros, without its unit."""
     text = f"{value:.{digits}g}"
     if "e" in text:
         rounded = float(text)
@@ -62,12 +62,12 @@ def trimmed(value: float, digits: int = 4) -> str:
 
 
 def round_down(value: float, digits: int = 2) -> float:
-    """Return a value of zero or more rounded down to so many significant digits."""
+    """Return a value of zero or more, of any unit, rounded down to so many significant digits."""
     return _rounded(value, digits, math.floor, 1e-12)
 
 
 def round_up(value: float, digits: int = 2) -> float:
-    """Return a value of zero or more rounded up to so many significant digits."""
+    """Return a value of zero or more, of any unit, rounded up to so many significant digits."""
     return _rounded(value, digits, math.ceil, -1e-12)
 
 

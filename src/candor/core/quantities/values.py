@@ -43,7 +43,7 @@ class Quantity:
 
 
 def parse_number(text: str, what: str = "a number") -> float:
-    """Read a bare number: decimal, with a fraction (`2 1/2`, `¼`), or with a decimal comma.
+    """Read a bare number, without a unit: decimal, with a fraction (`2 1/2`, `¼`), or with a decimal comma.
 
     Raises
     ------

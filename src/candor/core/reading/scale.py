@@ -96,7 +96,7 @@ class Scale:
 def linear_scale(
     name: str, start: float, stop: float, divisions: int, number_every: int, long_every: int | None = None
 ) -> Scale:
-    """Build an even scale of `divisions` divisions, a number at every `number_every`-th tick.
+    """Build an even scale of `divisions` divisions, a number at every `number_every`-th tick; deflection by definition from 0 to 1.
 
     Raises RangeError where there is no division, ValueTextError where the scale goes backwards.
     """
@@ -117,7 +117,8 @@ def linear_scale(
 def marked_scale(
     name: str, marks: tuple[tuple[float, float], ...], between: int, numbered: tuple[float, ...] | None = None
 ) -> Scale:
-    """Build an uneven scale from marks (value, deflection), each interval cut into `between` divisions."""
+    """Build an uneven scale from marks (value, deflection), each interval cut into `between` divisions of equal width in value
+    (common practice, no source)."""
     ticks: list[float] = []
     deflections: list[float] = []
     for (value, place), (next_value, next_place) in pairwise(marks):
@@ -147,7 +148,7 @@ def read_ticks(scale: Scale, mark: float, ticks: float) -> float:
 
 
 def reading_half_width(scale: Scale, value: float, mirror: bool) -> float:
-    """Return the half-width a = f x division within which a needle is read, in scale numbers.
+    """Return the half-width a = f x division within which a needle is read, in the unit of the scale.
 
     f is 1/4 of a division on a plain dial and 1/5 over a mirror: common practice, no source.
     Taken as rectangular, u = a / sqrt(3) (JCGM 100:2008, 4.3.7).

@@ -67,7 +67,7 @@ class Contribution:
 
 
 def rectangular(name: str, half_width: float, reason: str = "", kind: str = "other") -> Contribution:
-    """Return a rectangular contribution of +-`half_width`: u = a / sqrt(3) (JCGM 100:2008, 4.3.7)."""
+    """Return a rectangular contribution of +-`half_width`, in the unit of the result: u = a / sqrt(3) (JCGM 100:2008, 4.3.7)."""
     return Contribution(name, half_width / math.sqrt(3), shape="rectangular", reason=reason, kind=kind)
 
 

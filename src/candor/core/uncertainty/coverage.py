@@ -86,7 +86,8 @@ def cover(budget: Budget, probability: float = COVERAGE_PROBABILITY) -> Coverage
 
 
 def distribution_of(budget: Budget) -> ErrorDistribution:
-    """Return the distribution of the error about its best estimate, in the unit of the result."""
+    """Return the distribution of the error about its best estimate, in the unit of the result: the convolution of all terms
+    (JCGM 101:2008, 5.2)."""
     rectangles, students, variance = [], [], 0.0
     for group in budget.groups():
         size = budget.size_of(group)

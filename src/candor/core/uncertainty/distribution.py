@@ -128,7 +128,8 @@ class ErrorDistribution:
 def student_characteristic(t: Floats, dof: float) -> Floats:
     """Return the characteristic function of Student's t at arguments of zero or more.
 
-    (√ν t)^(ν/2) K_(ν/2)(√ν t) / (Γ(ν/2) 2^(ν/2 - 1)) (Hurst 1995), from a table by cubic interpolation; zero beyond it.
+    (√ν t)^(ν/2) K_(ν/2)(√ν t) / (Γ(ν/2) 2^(ν/2 - 1)) (S. Hurst, The characteristic function of the Student t distribution, ANU
+    Research Report SRR044-95, 1995; the title from memory), from a table by cubic interpolation; zero beyond it.
     """
     table = _characteristic_table(dof)
     place = np.sqrt(t) / (_ROOTS[1] - _ROOTS[0])

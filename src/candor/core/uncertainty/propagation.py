@@ -19,7 +19,7 @@ def type_a(observations: Any) -> tuple[Vector, Vector]:
     Parameters
     ----------
     observations : array_like, shape (n, q)
-        n sets of q quantities, n at least 2.
+        n sets of q quantities, n at least 2, each in its own unit.
 
     Returns
     -------

@@ -66,7 +66,10 @@ class Settlement:
 
 
 def settle(error: float, budget: Budget, limit: float, rule: Rule, unit: str) -> Settlement | None:
-    """Say what would turn "cannot tell" into a decision, the error staying as it is.
+    """Say what would turn "cannot tell" into a decision, the error staying as it is; `error` and `limit` in `unit`.
+
+    A smaller U decides by the rule in force (JCGM 106:2012, 8.3); the chance of readings is of the mean of n of them
+    (JCGM 100:2008, 4.2.3).
 
     Returns
     -------
@@ -123,7 +126,8 @@ def with_kind_cut(budget: Budget, kind: str, half_width: float) -> Budget:
 
 
 def with_readings(budget: Budget, readings: int, ratio: float = 1.0) -> Budget:
-    """Return a budget with its repeats read `readings` times in all, their scatter `ratio` times what it was."""
+    """Return a budget with its repeats read `readings` times in all, their scatter `ratio` times what it was: u = s/√n
+    (JCGM 100:2008, 4.2.3)."""
 
     def more(c: Contribution) -> Contribution:
         if c.kind != "repeats":
