@@ -18,7 +18,7 @@ UNIT = re.compile(
     r"|counts|degrees of freedom"
 )
 SOURCE = re.compile(
-    r"JCGM|IEC|ILAC|EA-|NIST|IEEE|19\d\d|20\d\d|common practice, no source|by definition|Rayleigh|Tellegen|Kirchhoff|Ohm's law"
+    r"JCGM|IEC|ILAC|EA-|NIST|IEEE|19\d\d|20\d\d|common practice, no source|[Bb]y definition|Rayleigh|Tellegen|Kirchhoff|Ohm's law"
 )
 
 

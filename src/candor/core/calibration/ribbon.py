@@ -100,7 +100,8 @@ class Ribbon:
 def mark(error: float, expanded: float, limit: float, outcome: Outcome) -> Mark:
     """Return the mark of a point from its error, U and limit, all in one unit.
 
-    By definition error / limit and U / limit. Against a limit of zero an error stands at the edge (±2 limits) unless it is zero, and has no bar.
+    By definition error / limit and U / limit. Against a limit of zero an error stands at the edge (±2 limits) unless it is
+    zero, and has no bar.
     """
     if limit > 0:
         return Mark(error / limit, expanded / limit, outcome)

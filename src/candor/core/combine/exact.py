@@ -355,7 +355,9 @@ class _Search:
 
 
 def joined(value: float | Floats, beside: float) -> float | Floats:
-    """Return 1/(1/value + 1/beside) (Kirchhoff's laws), in the unit of both: `value` itself beside nothing (infinite), and `beside` beside
+    """Return 1/(1/value + 1/beside), in the unit of both (Kirchhoff's laws).
+
+    `value` itself beside nothing (infinite), and `beside` beside
     an infinite one."""
     with np.errstate(divide="ignore"):
         return 1.0 / (1.0 / np.asarray(value, dtype=float) + 1.0 / beside) if math.isfinite(beside) else value

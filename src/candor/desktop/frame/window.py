@@ -6,7 +6,7 @@ import inspect
 from collections.abc import Callable, Mapping
 from functools import partial
 from pathlib import Path
-from typing import TYPE_CHECKING, Any, cast
+from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QResizeEvent
@@ -25,6 +25,7 @@ from candor.desktop.bench.hand import Hand
 from candor.desktop.bench.jotting import JotWriter
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.jotbar import JotBar
+from candor.desktop.frame.named_pages import NamedPages
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.pages import ROOM_PAGES, STOP_PAGES, Pages
 from candor.desktop.frame.preferences import Preferences
@@ -37,21 +38,14 @@ from candor.desktop.widgets.controls import shortcut
 from candor.desktop.widgets.warning import WarningStrip
 
 if TYPE_CHECKING:  # made when they are first entered
-    from candor.desktop.rooms.from_file import FromFilePage, Preview
-    from candor.desktop.rooms.look import LookPage
-    from candor.desktop.rooms.newjob import NewJobPage
-    from candor.desktop.rooms.stock import StockPage
-    from candor.desktop.stops.arrive.page import ArrivePage
+    from candor.desktop.rooms.from_file import Preview
     from candor.desktop.stops.calibrate.armslength import ArmsLength
-    from candor.desktop.stops.calibrate.page import CalibratePage
-    from candor.desktop.stops.parts.page import PartsPage
-    from candor.desktop.stops.release.page import ReleasePage
     from candor.packs.model import Pack
 
 READINGS_FILES = (".csv", ".tsv", ".txt")
 
 
-class Window(QMainWindow):
+class Window(NamedPages, QMainWindow):
     """Candor's one window."""
 
     def __init__(self, theme: Theme, bench: Bench, preferences: Preferences) -> None:
@@ -144,46 +138,6 @@ class Window(QMainWindow):
         page = self.stock
         page.previewAsked.connect(self._show_preview)
         page.chosen.connect(lambda: self.go_to_stop("parts"))
-
-    @property
-    def arrive(self) -> ArrivePage:
-        """The page of the stop Arrive."""
-        return cast("ArrivePage", self.stops["arrive"])
-
-    @property
-    def parts(self) -> PartsPage:
-        """The page of the stop Parts."""
-        return cast("PartsPage", self.stops["parts"])
-
-    @property
-    def calibrate(self) -> CalibratePage:
-        """The page of the stop Calibrate."""
-        return cast("CalibratePage", self.stops["calibrate"])
-
-    @property
-    def release(self) -> ReleasePage:
-        """The page of the stop Release."""
-        return cast("ReleasePage", self.stops["release"])
-
-    @property
-    def stock(self) -> StockPage:
-        """The page of the room Stock."""
-        return cast("StockPage", self.rooms["stock"])
-
-    @property
-    def new_job(self) -> NewJobPage:
-        """The page of the room New job."""
-        return cast("NewJobPage", self.rooms["new job"])
-
-    @property
-    def look(self) -> LookPage:
-        """The page of the room Look."""
-        return cast("LookPage", self.rooms["look"])
-
-    @property
-    def from_file(self) -> FromFilePage:
-        """The page that shows how a file is understood."""
-        return cast("FromFilePage", self.rooms["from file"])
 
     @property
     def arms_length(self) -> ArmsLength:

@@ -4,25 +4,20 @@ from __future__ import annotations
 
 import operator
 from pathlib import Path
-from typing import Protocol
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import (
     QApplication,
     QButtonGroup,
-    QComboBox,
     QFileDialog,
     QHBoxLayout,
     QPushButton,
     QStackedWidget,
     QVBoxLayout,
-    QWidget,
 )
 
-from candor.core.leakage.capacitor import LeakageRule
 from candor.core.parts.judge import say_changes
-from candor.core.parts.policy import EXPLAINED, Electrolytics, Sight
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.live import Live
 from candor.desktop.bench.place import PlaceInHand
@@ -37,12 +32,13 @@ from candor.desktop.stops.parts.explain import explain_list, explain_part, expla
 from candor.desktop.stops.parts.facts import FactsPanel
 from candor.desktop.stops.parts.inplace import InPlacePanel
 from candor.desktop.stops.parts.measure import DecidePanel, MeasurePanel
+from candor.desktop.stops.parts.policies import PolicyRow
 from candor.desktop.stops.parts.table import PartTable
 from candor.desktop.stops.parts.tester import TesterPanel
 from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.controls import Column, button, line, shortcut
 from candor.desktop.widgets.elided import Elided
-from candor.desktop.widgets.flow import Flow, flow
+from candor.desktop.widgets.flow import flow
 from candor.notebook.entries.parts import PolicyChosen
 from candor.notebook.orders import draft
 from candor.notebook.parts_import import preview_parts
@@ -50,13 +46,7 @@ from candor.notebook.parts_list import PartLine, say_counts
 from candor.notebook.run_words import say_on_the_list
 from candor.notebook.store import Notebook
 
-
-class _Panel(Protocol):
-    """A panel under the list: shows the part in hand."""
-
-    def show_line(self, line: PartLine | None) -> None: ...
-
-
+Panel = MeasurePanel | InPlacePanel | TesterPanel | DecidePanel | FactsPanel
 PANELS = (("measure", "Measured", "Alt+M"), ("place", "In its place", "Alt+P"), ("tester", "On the tester", "Alt+T"),
           ("decide", "Decide", "Alt+D"), ("facts", "About it", "Alt+A"))  # fmt: skip
 HEIGHTS = {"measure": 92, "decide": 92, "place": 168, "tester": 196, "facts": 146}  # px at 100 %
@@ -112,9 +102,12 @@ class PartsPage(Page):
         self._changed = ""  # what the last change of policy did, until a part is chosen
         self.title = label("", "heading", bold=True, wrap=False)
         self.counts = Elided(theme, "soft", tint="soft")
-        self.sight: dict[str, QPushButton] = {}
-        self.electrolytics: dict[str, QPushButton] = {}
-        self.rule = QComboBox()
+        self.policies = PolicyRow(theme, lambda field, value: self._choose_policy(**{field: value}))
+        self.sight, self.electrolytics, self.rule = (
+            self.policies.sight,
+            self.policies.electrolytics,
+            self.policies.rule,
+        )
         self.sample = Caution(theme)
         self.sample_words = label("", "soft")
         self.table = PartTable(theme)
@@ -128,7 +121,7 @@ class PartsPage(Page):
         self.tester = TesterPanel(theme, in_hand=in_hand, voice=voice, live=live, notebook=notebook)
         self.facts = FactsPanel(theme, place=place, writer=writer, voice=voice)
         self.decide = DecidePanel(theme, in_hand=in_hand, writer=writer, voice=voice, shop=shop)
-        self.panels: dict[str, _Panel] = {
+        self.panels: dict[str, Panel] = {
             "measure": self.measure, "place": self.place, "tester": self.tester, "decide": self.decide, "facts": self.facts,
         }  # fmt: skip
         self.areas: dict[str, Column] = {}
@@ -153,7 +146,7 @@ class PartsPage(Page):
         head.addWidget(self.file)
         head.addWidget(self.paste)
         top.addLayout(head)
-        top.addLayout(self._policies())
+        top.addLayout(self.policies)
         top.addWidget(self.sample)
         top.addWidget(self.sample_words)
         column.addLayout(top)
@@ -164,9 +157,6 @@ class PartsPage(Page):
         bottom.setSpacing(theme.px(6))
         choices = []
         group = QButtonGroup(self)
-        widgets: dict[str, QWidget] = {
-            "measure": self.measure, "place": self.place, "tester": self.tester, "decide": self.decide, "facts": self.facts,
-        }  # fmt: skip
         for key, title, keys in PANELS:
             made = button(title, title, name="choice")
             made.setToolTip(f"{title} ({keys})")
@@ -177,7 +167,7 @@ class PartsPage(Page):
             self.tabs[key] = made
             choices.append(made)
             self.areas[key] = Column(0, 0)
-            self.areas[key].column.addWidget(widgets[key])
+            self.areas[key].column.addWidget(self.panels[key])
             self.panel.addWidget(self.areas[key])
         bottom.addLayout(flow(theme.px(6), *choices))
         bottom.addWidget(self.panel)
@@ -189,36 +179,6 @@ class PartsPage(Page):
         column.addLayout(bottom)
         self.tabs["measure"].setChecked(True)
         self.resize_to_theme()
-
-    def _policies(self) -> Flow:
-        theme, widgets = self._theme, [self._word("paper")]
-        for kind, made_by, held in (
-            (Sight, "sight", self.sight),
-            (Electrolytics, "electrolytics", self.electrolytics),
-        ):
-            group = QButtonGroup(self)
-            for choice in kind:
-                made = button(str(choice), EXPLAINED[choice], name="choice")
-                made.setCheckable(True)
-                made.clicked.connect(lambda _=False, what=made_by, value=choice: self._choose_policy(**{what: value}))
-                group.addButton(made)
-                held[choice] = made
-                widgets.append(made)
-            if kind is Sight:
-                widgets.append(self._word("electrolytics"))
-        for rule in LeakageRule:
-            self.rule.addItem(f"limit {rule.words.partition(';')[0]}", rule)
-        self.rule.setObjectName("quiet")
-        self.rule.setMinimumHeight(theme.px(26))
-        self.rule.setAccessibleName("Leakage limit of electrolytics")
-        self.rule.setToolTip("Leakage limit of electrolytics: C in µF, V in volts, µA (common practice, no source)")
-        self.rule.activated.connect(lambda index: self._choose_policy(rule=self.rule.itemData(index)))
-        return flow(theme.px(6), *widgets, self.rule)
-
-    def _word(self, text: str) -> QWidget:
-        made = label(text, "soft", wrap=False)
-        made.setMinimumHeight(self._theme.px(26))
-        return made
 
     def _wire(self) -> None:
         self._in_hand.changed.connect(self.show_job)
@@ -291,9 +251,7 @@ class PartsPage(Page):
         count = len(parts.lines)
         self.title.setText(f"{count} part{'' if count == 1 else 's'} worth a look" if count else "No part listed yet")
         self.counts.say(say_counts(parts))
-        self.sight[parts.policy.sight].setChecked(True)
-        self.electrolytics[parts.policy.electrolytics].setChecked(True)
-        self.rule.setCurrentIndex(self.rule.findData(parts.policy.rule))
+        self.policies.show_policy(parts.policy)
         self.sample.say(parts.sample_words if parts.sample == "bad" else "")
         self.sample_words.setText(parts.sample_words if parts.sample in ("to measure", "good") else "")
         self.sample_words.setVisible(bool(self.sample_words.text()))

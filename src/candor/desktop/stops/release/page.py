@@ -2,12 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from pathlib import Path
-from threading import Lock
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtGui import QImage, QPixmap, QShowEvent
+from PySide6.QtGui import QPixmap, QShowEvent
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout
 
 from candor.core.errors import CandorError
@@ -25,6 +23,7 @@ from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
+from candor.desktop.stops.release.drawing import draw_pages
 from candor.desktop.widgets.controls import Column, button, empty, shortcut
 from candor.desktop.widgets.flow import Flow
 from candor.desktop.widgets.glyphs import Glyph
@@ -45,7 +44,6 @@ CONDITIONS = (
     ("line_volts", "Line, V", "118.6"),
 )
 # The library that draws pages may only be in one thread at a time.
-_ONE_AT_A_TIME = Lock()
 
 JOT_WORDS = {"celsius": "temp", "humidity": "rh", "line_volts": "line"}
 STATUSES = (("wants hands", "Wants hands"), ("waiting", "Waiting"), ("gone home", "Gone home"))
@@ -382,35 +380,3 @@ class ReleasePage(Page):
 def shape_of(outcome: str) -> Outcome:
     """Return the outcome whose shape stands for what a certificate states."""
     return Outcome.NOT_MEASURED if outcome == INOPERATIVE else Outcome(outcome)
-
-
-def draw_pages(
-    record: CertificateRecord, digest: str, width: int, should_stop: Callable[[], bool]
-) -> tuple[bytes, list[QImage]]:
-    """Set a certificate and draw its pages, `width` px wide each."""
-    from candor.paper.certificate import certificate_pdf  # imported here: it is slow to load
-
-    pdf = certificate_pdf(record, digest, should_stop)
-    with _ONE_AT_A_TIME:
-        return pdf, _draw(pdf, width, should_stop)
-
-
-def _draw(pdf: bytes, width: int, should_stop: Callable[[], bool]) -> list[QImage]:
-    import pypdfium2
-
-    images = []
-    document = pypdfium2.PdfDocument(pdf)
-    try:
-        for page in document:
-            if should_stop():
-                break
-            scale = width / page.get_width()
-            bitmap = page.render(scale=scale, rev_byteorder=True)
-            data = bytes(bitmap.buffer)
-            kind = QImage.Format.Format_RGB888 if bitmap.n_channels == 3 else QImage.Format.Format_RGBX8888
-            images.append(QImage(data, bitmap.width, bitmap.height, bitmap.stride, kind).copy())
-            bitmap.close()
-            page.close()
-    finally:
-        document.close()
-    return images

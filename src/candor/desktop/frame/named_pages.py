@@ -1,0 +1,64 @@
+"""The pages by name and type, for who joins one to another."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, cast
+
+from candor.desktop.frame.pages import Pages
+
+if TYPE_CHECKING:  # made when they are first entered
+    from candor.desktop.rooms.from_file import FromFilePage
+    from candor.desktop.rooms.look import LookPage
+    from candor.desktop.rooms.newjob import NewJobPage
+    from candor.desktop.rooms.stock import StockPage
+    from candor.desktop.stops.arrive.page import ArrivePage
+    from candor.desktop.stops.calibrate.page import CalibratePage
+    from candor.desktop.stops.parts.page import PartsPage
+    from candor.desktop.stops.release.page import ReleasePage
+
+
+class NamedPages:
+    """Every page that another part of the window must know by its own type."""
+
+    stops: Pages
+    rooms: Pages
+
+    @property
+    def arrive(self) -> ArrivePage:
+        """The page of the stop Arrive."""
+        return cast("ArrivePage", self.stops["arrive"])
+
+    @property
+    def parts(self) -> PartsPage:
+        """The page of the stop Parts."""
+        return cast("PartsPage", self.stops["parts"])
+
+    @property
+    def calibrate(self) -> CalibratePage:
+        """The page of the stop Calibrate."""
+        return cast("CalibratePage", self.stops["calibrate"])
+
+    @property
+    def release(self) -> ReleasePage:
+        """The page of the stop Release."""
+        return cast("ReleasePage", self.stops["release"])
+
+    @property
+    def stock(self) -> StockPage:
+        """The page of the room Stock."""
+        return cast("StockPage", self.rooms["stock"])
+
+    @property
+    def new_job(self) -> NewJobPage:
+        """The page of the room New job."""
+        return cast("NewJobPage", self.rooms["new job"])
+
+    @property
+    def look(self) -> LookPage:
+        """The page of the room Look."""
+        return cast("LookPage", self.rooms["look"])
+
+    @property
+    def from_file(self) -> FromFilePage:
+        """The page that shows how a file is understood."""
+        return cast("FromFilePage", self.rooms["from file"])
