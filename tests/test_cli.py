@@ -10,6 +10,7 @@ from pathlib import Path
 
 import pytest
 
+from candor.cli import main
 from candor.demo.parts_jobs import COOKING
 from candor.demo.shop import write_demo
 from candor.notebook.entries.runs import RunEnded
@@ -19,13 +20,30 @@ from workbench import PACK_TEXT
 ROOT = Path(__file__).parents[1]
 
 
-def candor(*arguments: str) -> subprocess.CompletedProcess:
+@pytest.fixture
+def candor(monkeypatch, capsys):
+    """Run a command as a process would, in this one: what it prints and its exit code."""
+
+    def run(*arguments: str) -> subprocess.CompletedProcess:
+        monkeypatch.setattr(sys, "argv", ["candor", *arguments])
+        code = 0
+        try:
+            main()
+        except SystemExit as end:
+            code = end.code or 0
+        said = capsys.readouterr()
+        return subprocess.CompletedProcess(arguments, code, said.out, said.err)
+
+    return run
+
+
+def process(*arguments: str) -> subprocess.CompletedProcess:
     environment = {**os.environ, "PYTHONPATH": str(ROOT / "src"), "QT_QPA_PLATFORM": "offscreen"}
     command = [sys.executable, "-m", "candor", *arguments]
     return subprocess.run(command, capture_output=True, text=True, env=environment, timeout=60, check=False)
 
 
-def test_jot_prints_how_a_line_is_understood():
+def test_jot_prints_how_a_line_is_understood(candor):
     assert candor("jot", "found cord perished hazard").stdout == "finding: hazard | Cord and plug | cord perished\n"
     found = json.loads(candor("jot", "--json", "--point", "dc+/150/75", "--", "-1/4t ref 75.004 up").stdout)
     assert found["kind"] == "reading"
@@ -43,14 +61,14 @@ def test_jot_prints_how_a_line_is_understood():
         (("--notebook", str(ROOT / "README.md")), "README.md is not a Candor notebook. It was left untouched"),
     ],
 )
-def test_what_is_wrong_is_one_sentence_and_exit_code_one(arguments, words):
+def test_what_is_wrong_is_one_sentence_and_exit_code_one(candor, arguments, words):
     done = candor(*arguments)
     assert done.returncode == 1
     assert words in done.stderr
     assert "Traceback" not in done.stderr
 
 
-def test_packs_check_reports_faults_by_line(tmp_path):
+def test_packs_check_reports_faults_by_line(candor, tmp_path):
     good, bad = tmp_path / "good.yaml", tmp_path / "bad.yaml"
     good.write_text(PACK_TEXT)
     bad.write_text(PACK_TEXT.replace("stop: 15,", "stop: -15,"))
@@ -68,7 +86,14 @@ def test_packs_check_reports_faults_by_line(tmp_path):
     assert "the scale goes backwards" in done.stderr
 
 
-def test_packs_list_schema_and_version():
+def test_a_real_process_says_the_same():
+    done = process("jot", "6.72X")
+    assert (done.returncode, done.stdout) == (1, "")
+    assert done.stderr.startswith("candor: “6.72X”: “X” is neither a prefix nor a unit")
+    assert process("--version").stdout.startswith("candor ")
+
+
+def test_packs_list_schema_and_version(candor):
     assert "tarnholm-vm6" in candor("packs", "list").stdout
     assert json.loads(candor("packs", "schema").stdout)["title"] == "Candor pack, format 1"
     assert candor("--version").stdout.startswith("candor ")

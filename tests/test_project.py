@@ -37,6 +37,13 @@ def test_screenshots_are_few_and_of_the_designed_size():
         assert (width, height) == (1280, 800), picture.name
 
 
+def test_every_view_has_its_picture():
+    """`./run shots` makes them; a view without one, or a picture of none, is out of date."""
+    from candor.desktop.shots import VIEWS
+
+    assert {p.stem for p in (ROOT / "docs" / "screenshots").glob("*.png")} == set(VIEWS)
+
+
 def test_formats_document_names_every_kind_of_entry():
     """docs/formats.md must say of each entry what it is."""
     from candor.notebook.entries.kinds import BODIES

@@ -5,7 +5,7 @@ from __future__ import annotations
 import datetime as dt
 import tempfile
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Collection, Mapping
 from pathlib import Path
 
 from PySide6.QtWidgets import QApplication, QWidget
@@ -34,64 +34,68 @@ def save(widget: QWidget, path: Path) -> Path:
     return path
 
 
-def draw_shots(folder: Path) -> list[Path]:
-    """Draw the main views at 1280 x 800 into `folder` and return the files."""
+def draw_shots(folder: Path, only: Collection[str] = ()) -> list[Path]:
+    """Draw the main views at 1280 x 800 into `folder`, or `only` some of `VIEWS`, and return the files."""
     make_application()
     folder.mkdir(parents=True, exist_ok=True)
     made = []
     with tempfile.TemporaryDirectory() as place:
         notebook = write_demo(Path(place) / "saltmarsh.candor", MOMENT)
-        preferences = Preferences("light", 1.0, Path(place) / "look.json")
-        window, theme = make_window(notebook, preferences)
+        window, theme = make_window(notebook, Preferences("light", 1.0, Path(place) / "look.json"))
         window.resize(1280, 800)
         window.show()
-        for mode in ("light", "dark"):
-            theme.set(mode=mode)
-            made += _views(window, folder, mode)
-        theme.set(mode="light")
-        made += _others(window, folder)
+        for name, view in VIEWS.items():
+            if only and name not in only:
+                continue
+            mode = name.rpartition("-")[2]
+            if mode != theme.mode:
+                theme.set(mode=mode)
+            view(window)
+            made.append(save(window, folder / f"{name}.png"))
+        window.bench.live.close()
         window.close()
         settle(0.1)
     return made
 
 
-def _views(window: Window, folder: Path, mode: str) -> list[Path]:
-    """Draw the stops that are drawn in both themes."""
+def _calibrate(window: Window) -> None:
     window.shelf.job.emit("sb40217")
     window.go_to_stop("calibrate")
-    made = [save(window, folder / f"calibrate-{mode}.png")]
+
+
+def _arrive(window: Window) -> None:
+    window.shelf.job.emit("sb40217")
     window.go_to_stop("arrive")
     window.arrive.zones.picked.emit("cord")
     settle(0.4)
-    made.append(save(window, folder / f"arrive-{mode}.png"))
+
+
+def _take_apart(window: Window) -> None:
+    window.shelf.job.emit("sb40217")
+    window.go_to_stop("arrive")
+    window.arrive.show_view("together")
+
+
+def _parts(window: Window) -> None:
     window.shelf.job.emit(SCOPE)
     window.go_to_stop("parts")
     window.parts.choose("C8")
-    made.append(save(window, folder / f"parts-{mode}.png"))
-    window.shelf.job.emit("sb40217")
-    window.go_to_stop("arrive")
-    if mode == "light":
-        window.arrive.show_view("together")
-        made.append(save(window, folder / "take-apart-light.png"))
-        window.arrive.show_view("walk")
-    return made
 
 
-def _parts(window: Window, folder: Path) -> list[Path]:
-    """Draw a reform that cooks, the combiner and the order."""
-    job, ref = COOKING
-    window.shelf.job.emit(job)
+def _stock(window: Window) -> None:
+    window.shelf.job.emit(SCOPE)
     window.go_to_stop("parts")
     window.parts.choose("R24")
     window.parts.show_panel("place")
     answered: list[bool] = []
-    combiner = window.stock.combiner
-    combiner.answered.connect(lambda: answered.append(True))
+    window.stock.combiner.answered.connect(lambda: answered.append(True))
     window.parts.place.several.click()
     settle(10.0, lambda: bool(answered))
-    made = [save(window, folder / "stock-light.png")]
-    window.enter_room("order")
-    made.append(save(window, folder / "order-light.png"))
+
+
+def _reform(window: Window) -> None:
+    job, ref = COOKING
+    window.shelf.job.emit(job)
     window.go_to_stop("parts")
     window.parts.choose(ref)
     window.parts.show_panel("tester")
@@ -99,29 +103,35 @@ def _parts(window: Window, folder: Path) -> list[Path]:
     live = window.bench.live
     settle(20.0, lambda: (s := live.status()) is not None and s.last is not None and s.last.values["volts"] > 250)
     settle(2.5)
-    made.append(save(window, folder / "reform-light.png"))
-    live.close()
-    settle(0.3)
-    return made
 
 
-def _others(window: Window, folder: Path) -> list[Path]:
-    """Draw the views that are drawn once."""
-    made = []
+def _release(window: Window) -> None:
     window.shelf.job.emit("sb40188")
     drawn: list[bool] = []
     window.release.previewed.connect(lambda: drawn.append(True))
     window.go_to_stop("release")
     settle(5.0, lambda: bool(drawn))
-    made.append(save(window, folder / "release-light.png"))
-    made += _parts(window, folder)
-    for room in ("standards", "packs", "entries"):
-        window.enter_room(room)
-        made.append(save(window, folder / f"{room}-light.png"))
+
+
+def _room(name: str) -> Callable[[Window], None]:
+    def enter(window: Window) -> None:
+        window.bench.live.close()
+        window.enter_room(name)
+
+    return enter
+
+
+def _arms_length(window: Window) -> None:
     window.shelf.job.emit("sb40217")
     window.toggle_arms_length()
     window.showNormal()
     window.resize(1280, 800)
-    made.append(save(window, folder / "arms-length-light.png"))
-    window.toggle_arms_length()
-    return made
+
+
+# By the name of the picture, which ends in the theme; each brings the window to where it is drawn.
+VIEWS: Mapping[str, Callable[[Window], None]] = {
+    "calibrate-light": _calibrate, "arrive-light": _arrive, "parts-light": _parts, "take-apart-light": _take_apart,
+    "calibrate-dark": _calibrate, "arrive-dark": _arrive, "parts-dark": _parts, "release-light": _release,
+    "stock-light": _stock, "order-light": _room("order"), "reform-light": _reform, "standards-light": _room("standards"),
+    "packs-light": _room("packs"), "entries-light": _room("entries"), "arms-length-light": _arms_length,
+}  # fmt: skip
