@@ -73,3 +73,19 @@ def test_locks_hold_every_package_by_hash_and_name_no_address():
 def test_modules_stay_readable_in_one_sitting():
     long = [str(p) for p in (ROOT / "src").rglob("*.py") if len(p.read_text(encoding="utf-8").splitlines()) > 400]
     assert long == []
+
+
+OF_THE_WHOLE = {"test_project.py", "test_imports.py", "test_docstrings.py", "test_run_script.py"}
+
+
+def test_tests_mirror_src_by_name():
+    """A test stands where what it tests stands, under its name: a module's or a package's. Published checks stand apart."""
+    astray = []
+    for path in (ROOT / "tests").rglob("test_*.py"):
+        own = path.relative_to(ROOT / "tests")
+        if own.parts[0] == "published" or str(own) in OF_THE_WHOLE:
+            continue
+        place = ROOT / "src" / "candor" / own.parent / own.stem.removeprefix("test_")
+        if not place.is_dir() and not place.with_suffix(".py").is_file():
+            astray.append(str(own))
+    assert astray == []

@@ -1,16 +1,11 @@
 """What warns stays; what nobody thought of is said and kept; what cannot be read or is held by others closes nothing else."""
 
 import sqlite3
-import sys
-import threading
 import time
 
 import pytest
-from PySide6.QtCore import Qt, QTimer
+from PySide6.QtCore import Qt
 
-from candor.desktop.frame.theme import plain_tip
-from candor.desktop.frame.unforeseen import Unforeseen, log_path
-from candor.desktop.widgets.worker import Work
 from candor.notebook.entries.runs import RunEnded, RunStarted
 from candor.notebook.entries.stay import NoteWritten
 from candor.notebook.run_files import hold
@@ -66,57 +61,6 @@ def test_an_end_that_is_safe_warns_of_nothing(bench):
     bench.bench.live.ended.emit("C7", "5 min at 280 V are over", "")
     assert not bench.warning.isVisible()
     assert "the run is over, 5 min at 280 V are over." in bench.jot.message.text()
-
-
-@pytest.fixture
-def unforeseen(notebook):
-    made = Unforeseen(notebook)
-    made.put_in_place()
-    yield made
-    made.take_away()
-
-
-def test_an_error_nobody_thought_of_is_said_and_kept_with_its_trace(qtbot, bench, unforeseen):
-    unforeseen.happened.connect(bench.bench.voice.warn)
-    bench.jot.edit.setText("a line half written")
-
-    def slip():
-        raise ZeroDivisionError("by nought")
-
-    QTimer.singleShot(0, slip)
-    qtbot.waitUntil(bench.warning.isVisible, timeout=5000)
-    assert "ZeroDivisionError: by nought" in bench.warning.words.text()
-    assert "“bench log.txt” beside the notebook" in bench.warning.words.text()
-    assert bench.jot.edit.text() == "a line half written"
-    log = log_path(bench.bench.notebook.path).read_text()
-    assert "in slip" in log
-    assert "by nought" in log
-
-
-def test_an_error_in_a_thread_or_in_long_work_is_not_swallowed(qtbot, bench, unforeseen):
-    said, failed = [], []
-    unforeseen.happened.connect(said.append)
-    thread = threading.Thread(target=lambda: 1 / 0)
-    thread.start()
-    thread.join()
-    qtbot.waitUntil(lambda: len(said) == 1, timeout=5000)
-    work = Work(bench)
-    work.failed.connect(failed.append)
-    work.start(lambda _: {}["gone"])
-    qtbot.waitUntil(lambda: len(said) == 2, timeout=5000)
-    assert "KeyError" in said[1]
-    assert failed == ["This could not be worked out: an error that was not foreseen."]
-    work.finish()
-    assert log_path(bench.bench.notebook.path).read_text().count("Traceback") == 2
-
-
-def test_a_log_that_cannot_be_written_is_said_too(notebook, unforeseen, monkeypatch):
-    said = []
-    unforeseen.happened.connect(said.append)
-    monkeypatch.setattr(sys, "__excepthook__", lambda *_: None)
-    log_path(notebook.path).mkdir()
-    sys.excepthook(ValueError, ValueError("x"), None)
-    assert said[0].endswith("how it came could not be kept.")
 
 
 def test_a_job_that_cannot_all_be_read_is_shown_and_only_read(qtbot, show, notebook, pack):
@@ -197,37 +141,6 @@ def test_a_notebook_that_others_hold_never_stops_the_window(show, notebook, pack
     other.close()
     assert window.bench.writer.write(NoteWritten(text="kept"))
     quick.close()
-
-
-@pytest.mark.parametrize("line", ["spent 0", "spent 0 min", "temp 231", "rh 300", "line 0"])
-def test_what_cannot_be_written_is_a_question_and_stays_on_the_line(qtbot, bench, line):
-    before = len(bench.bench.in_hand.job.entries)
-    bench.jot.edit.setText(line)
-    qtbot.keyClick(bench.jot.edit, Qt.Key.Key_Return)
-    assert "expected" in bench.jot.chips.itemAt(0).widget().text().lower()
-    assert (len(bench.bench.in_hand.job.entries), bench.jot.edit.text()) == (before, line)
-
-
-def test_what_looks_like_markup_is_shown_as_it_stands(bench):
-    """Tooltips guess: a name or a finding in angle brackets must not become a picture or a link."""
-    bad = "<img src='/etc/hostname'> & <b>bold</b>"
-    bench.bench.voice.say(bad)
-    tip = bench.jot.message.toolTip()
-    assert "<img" not in tip
-    assert "&lt;img src=" in tip
-    assert bench.jot.message.textFormat() == Qt.TextFormat.PlainText
-    bench.route.caution.say(bad)
-    assert "<img" not in bench.route.caution.toolTip()
-    assert plain_tip("a plain one") == "a plain one"
-
-
-def test_a_photo_whose_name_leads_elsewhere_is_not_looked_for(bench, tmp_path):
-    strip = bench.arrive.photos
-    strip.show_photos(tmp_path, ("../../etc/passwd", "/etc/passwd", ".hidden.png"))
-    assert strip._shown == ()
-    strip.show_photos(tmp_path, ("0123456789abcdef0123456789abcdef.png",))
-    assert [p.parent for p in strip._shown] == [tmp_path]
-    strip.finish()
 
 
 def test_a_run_of_another_window_is_left_alone_and_mended_once_nobody_holds_it(show, notebook, pack):

@@ -3,7 +3,6 @@
 import csv
 
 import pytest
-from pypdf import PdfReader
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QGuiApplication
 
@@ -17,6 +16,8 @@ from candor.notebook.run_files import export_run
 from candor.packs.bundled import bundled_packs
 
 SCOPE = next(p for p in bundled_packs() if p.id == "marrowby-os40")
+
+
 LEFT = Qt.MouseButton.LeftButton
 
 
@@ -289,65 +290,6 @@ def test_ones_own_choice_is_weighed_as_it_is_typed(qtbot, halfway):
     assert [x.count for x in halfway.rooms["order"].draft() if "22 µF" in x.text] == [4]
 
 
-def test_the_combiner_trims_a_part_from_stock(qtbot, halfway):
-    page = halfway.parts
-    page.choose("R24")
-    page.show_panel("place")
-    with qtbot.waitSignal(halfway.rooms["stock"].combiner.answered, timeout=10_000):
-        qtbot.mouseClick(page.place.several, LEFT)
-    combiner = halfway.rooms["stock"].combiner
-    assert combiner.fields["measured"].text() == "366 k"
-    assert "across" in combiner.words.text()
-    assert "Every arrangement of 1 to 4" in combiner.words.text()
-    assert combiner.answer().serves
-    qtbot.mouseClick(combiner.take, LEFT)
-    assert halfway.work.currentWidget() is halfway.parts
-    assert "across with the old one" in line(halfway, "R24").choice.body.arrangement
-
-
-def test_the_combiner_says_what_cannot_be_read_and_is_stopped_by_closing(qtbot, scope):
-    scope.enter_room("stock")
-    combiner = scope.rooms["stock"].combiner
-    fill(qtbot, combiner.fields["target"], "seven")
-    qtbot.keyClick(combiner.fields["target"], Qt.Key.Key_Return)
-    assert "does not begin with a number" in scope.jot.message.text()
-    fill(qtbot, combiner.fields["target"], "7M")
-    with qtbot.waitSignal(combiner._work.failed, timeout=10_000):
-        qtbot.mouseClick(combiner.search, LEFT)
-    assert "nothing on hand" in scope.jot.message.text()
-    combiner.series.setCurrentIndex(combiner.series.findData("E96"))
-    with qtbot.waitSignal(combiner.answered, timeout=10_000):
-        qtbot.mouseClick(combiner.search, LEFT)
-    assert "6.98 MΩ" in combiner.list.item(0).text()
-
-
-def test_stock_goes_in_and_out_as_csv(qtbot, scope, tmp_path):
-    room = scope.rooms["stock"]
-    scope.enter_room("stock")
-    file = tmp_path / "stock.csv"
-    file.write_bytes("what;value;count;volts;price\nC;0,047 µF;2;630;0,60\nR;330 k;8,5;;\n".encode("latin-1"))
-    room.preview_file(file)
-    assert scope.work.currentWidget() is scope.from_file
-    assert not scope.from_file.write.isEnabled()
-    file.write_bytes("what;value;count;volts;price\nC;0,047 µF;2;630;0,60\nR;330 k;8;;\n".encode("latin-1"))
-    room.preview_file(file)
-    qtbot.mouseClick(scope.from_file.write, LEFT)
-    assert scope.work.currentWidget() is room
-    assert [(i.count, i.body.price) for i in scope.bench.shop.stock()] == [(2, 0.6), (8, 0)]
-    fill(qtbot, room.count, "-3")
-    qtbot.keyClick(room.count, Qt.Key.Key_Return)
-    assert "There are 2: 3 cannot be taken" in scope.jot.message.text()
-    fill(qtbot, room.count, "12")
-    qtbot.mouseClick(room.recount, LEFT)
-    assert scope.bench.shop.stock()[0].count == 12
-    room.save(tmp_path / "out.csv")
-    assert [r["count"] for r in rows_of(tmp_path / "out.csv")] == ["12", "8"]
-    fill(qtbot, room.filter, "47 nf")
-    assert room.list.count() == 1
-    room.preview_file(tmp_path / "missing.csv")
-    assert "cannot be read" in scope.jot.message.text()
-
-
 def test_parts_are_pasted_and_faults_shown_by_line(qtbot, scope):
     QGuiApplication.clipboard().setText("R1 a 0 1k\nR2 a (b) 2k\n")
     qtbot.keyClick(scope.parts, Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier)
@@ -362,69 +304,6 @@ def test_parts_are_pasted_and_faults_shown_by_line(qtbot, scope):
     QGuiApplication.clipboard().clear()
     qtbot.mouseClick(scope.parts.paste, LEFT)
     assert "holds no text" in scope.jot.message.text()
-
-
-def test_one_order_is_placed_saved_and_arrives(qtbot, halfway, tmp_path):
-    qtbot.mouseClick(halfway.parts.order, LEFT)
-    room = halfway.rooms["order"]
-    assert room.words.text() == "2 kinds to order, 11.55 together."
-    fill(qtbot, room.share, "50")
-    fill(qtbot, room.upto, "1")
-    assert room.words.text() == "2 kinds to order, 11.70 together."
-    for name in ("order.csv", "order.pdf"):
-        room.save(tmp_path / name)
-    assert "R24" in (tmp_path / "order.csv").read_text()
-    text = PdfReader(tmp_path / "order.pdf").pages[0].extract_text()
-    assert "22 µF 500 V electrolytic" in text
-    assert "Together 11.70" in text
-    qtbot.mouseClick(room.place, LEFT)
-    assert halfway.bench.in_hand.job.stay.status == "waiting"
-    assert room.words.text() == "Nothing is to be ordered."
-    assert "parts 11.55 + time 25.00" in halfway.bench.in_hand.money()[0]
-    qtbot.mouseClick(room.arrived, LEFT)
-    assert halfway.bench.in_hand.job.stay.status == "waiting"
-    qtbot.mouseClick(room.all_arrived, LEFT)
-    assert (halfway.bench.in_hand.job.stay.status, halfway.bench.in_hand.job.stay.status_text) == (
-        "wants hands",
-        "its parts are here",
-    )
-    metal = [i.count for i in halfway.bench.shop.stock() if i.body.value == 330e3]
-    assert metal == [1]  # the spare lies in the drawer, the part waits for its job
-
-
-def test_stock_says_what_is_spoken_for(halfway):
-    halfway.enter_room("stock")
-    stocked = halfway.rooms["stock"].list
-    rows = [stocked.item(i).data(Qt.ItemDataRole.UserRole) for i in range(stocked.count())]
-    assert "2 here, 1 spoken for" in next(r.under for r in rows if r.text.startswith("47 nF"))
-
-
-def test_the_spares_policy_holds_for_the_next_order(qtbot, halfway):
-    halfway.enter_room("order")
-    room = halfway.rooms["order"]
-    fill(qtbot, room.share, "lots")
-    qtbot.keyClick(room.share, Qt.Key.Key_Return)
-    assert "per cent such as 20" in halfway.jot.message.text()
-    assert halfway.bench.shop.spares == ("", "")
-    fill(qtbot, room.share, "20 %")
-    fill(qtbot, room.upto, "0,50")
-    halfway.go_to_stop("parts")
-    room.share.clear()
-    halfway.enter_room("order")
-    assert (room.share.text(), room.upto.text()) == ("20 %", "0,50")
-
-
-def test_the_price_is_warned_of_before_it_is_passed(qtbot, halfway):
-    jot(qtbot, halfway, "spent 25 feet and knobs")
-    assert "Ask before more is ordered" in halfway.parts.money.text()
-    assert halfway.parts.money._tint == "brass"
-    jot(qtbot, halfway, "spent 2 h")
-    assert "over the 60.00 agreed" in halfway.parts.money.text()
-    jot(qtbot, halfway, "agreed 200")
-    assert "of the 200.00 agreed" in halfway.parts.money.text()
-
-
-# --- live -------------------------------------------------------------------------------------------------------------
 
 
 def wait_over(qtbot, window):
@@ -532,19 +411,6 @@ def test_a_run_by_hand_asks_for_what_it_cannot_switch(qtbot, scope):
     ended = scope.bench.in_hand.job.runs.runs[0].ended.body
     assert (ended.safe, ended.measured_volts, ended.readings) == (True, 9, 2)
     assert "(simulated)" not in line(scope, "C8").verdict.measured
-
-
-def test_time_and_money_by_fields(qtbot, halfway):
-    halfway.enter_room("order")
-    money = halfway.rooms["order"].money
-    fill(qtbot, money.fields["agreed"], "150")
-    fill(qtbot, money.fields["spent"], "45 min knobs")
-    qtbot.mouseClick(money.write, LEFT)
-    assert "of the 150.00 agreed" in money.words.text()
-    assert halfway.bench.in_hand.job.stay.minutes == 145
-    fill(qtbot, money.fields["spent"], "a lot")
-    qtbot.keyClick(money.fields["spent"], Qt.Key.Key_Return)
-    assert "neither time nor money" in halfway.jot.message.text()
 
 
 def test_insulation_resistance_in_the_leakage_field(qtbot, scope):

@@ -1,0 +1,28 @@
+"""The jot line."""
+
+import pytest
+from PySide6.QtCore import Qt
+
+from candor.desktop.frame.theme import plain_tip
+
+
+@pytest.mark.parametrize("line", ["spent 0", "spent 0 min", "temp 231", "rh 300", "line 0"])
+def test_what_cannot_be_written_is_a_question_and_stays_on_the_line(qtbot, bench, line):
+    before = len(bench.bench.in_hand.job.entries)
+    bench.jot.edit.setText(line)
+    qtbot.keyClick(bench.jot.edit, Qt.Key.Key_Return)
+    assert "expected" in bench.jot.chips.itemAt(0).widget().text().lower()
+    assert (len(bench.bench.in_hand.job.entries), bench.jot.edit.text()) == (before, line)
+
+
+def test_what_looks_like_markup_is_shown_as_it_stands(bench):
+    """Tooltips guess: a name or a finding in angle brackets must not become a picture or a link."""
+    bad = "<img src='/etc/hostname'> & <b>bold</b>"
+    bench.bench.voice.say(bad)
+    tip = bench.jot.message.toolTip()
+    assert "<img" not in tip
+    assert "&lt;img src=" in tip
+    assert bench.jot.message.textFormat() == Qt.TextFormat.PlainText
+    bench.route.caution.say(bad)
+    assert "<img" not in bench.route.caution.toolTip()
+    assert plain_tip("a plain one") == "a plain one"

@@ -1,0 +1,72 @@
+"""The combiner, driven through the window."""
+
+import pytest
+from PySide6.QtCore import Qt
+
+from candor.notebook.entries.stay import JobOpened
+from candor.packs.bundled import bundled_packs
+
+SCOPE = next(p for p in bundled_packs() if p.id == "marrowby-os40")
+
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+def fill(qtbot, field, text):
+    field.setFocus()
+    field.clear()
+    qtbot.keyClicks(field, text)
+
+
+@pytest.fixture
+def scope(show, notebook):
+    """A window with an oscilloscope just arrived, at Parts."""
+    notebook.write("s", JobOpened(maker="Marrowby", type="OS-40", serial="1", pack_digest=notebook.keep_pack(SCOPE)))
+    window = show(notebook)
+    window.go_to_stop("parts")
+    return window
+
+
+@pytest.fixture
+def halfway(show, demo):
+    """The demo's oscilloscope."""
+    window = show(demo)
+    window.shelf.job.emit("sb40221")
+    window.go_to_stop("parts")
+    return window
+
+
+def line(window, ref):
+    return window.bench.in_hand.parts().line(ref)
+
+
+def test_the_combiner_trims_a_part_from_stock(qtbot, halfway):
+    page = halfway.parts
+    page.choose("R24")
+    page.show_panel("place")
+    with qtbot.waitSignal(halfway.rooms["stock"].combiner.answered, timeout=10_000):
+        qtbot.mouseClick(page.place.several, LEFT)
+    combiner = halfway.rooms["stock"].combiner
+    assert combiner.fields["measured"].text() == "366 k"
+    assert "across" in combiner.words.text()
+    assert "Every arrangement of 1 to 4" in combiner.words.text()
+    assert combiner.answer().serves
+    qtbot.mouseClick(combiner.take, LEFT)
+    assert halfway.work.currentWidget() is halfway.parts
+    assert "across with the old one" in line(halfway, "R24").choice.body.arrangement
+
+
+def test_the_combiner_says_what_cannot_be_read_and_is_stopped_by_closing(qtbot, scope):
+    scope.enter_room("stock")
+    combiner = scope.rooms["stock"].combiner
+    fill(qtbot, combiner.fields["target"], "seven")
+    qtbot.keyClick(combiner.fields["target"], Qt.Key.Key_Return)
+    assert "does not begin with a number" in scope.jot.message.text()
+    fill(qtbot, combiner.fields["target"], "7M")
+    with qtbot.waitSignal(combiner._work.failed, timeout=10_000):
+        qtbot.mouseClick(combiner.search, LEFT)
+    assert "nothing on hand" in scope.jot.message.text()
+    combiner.series.setCurrentIndex(combiner.series.findData("E96"))
+    with qtbot.waitSignal(combiner.answered, timeout=10_000):
+        qtbot.mouseClick(combiner.search, LEFT)
+    assert "6.98 MΩ" in combiner.list.item(0).text()

@@ -1,0 +1,76 @@
+"""The room of the standards, driven through the window."""
+
+from __future__ import annotations
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QLabel
+
+
+def fill(qtbot, edit, text: str) -> None:
+    edit.setFocus()
+    edit.clear()
+    qtbot.keyClicks(edit, text)
+
+
+@pytest.mark.parametrize(
+    ("field", "text", "words"),
+    [
+        ("name", "", "A standard needs a name"),
+        ("calibrated_on", "2027-01-01", "2027-01-01 is in the future"),
+        ("calibrated_on", "last May", "is not a date Candor can read"),
+        ("valid_days", "soon", "does not begin with a number"),
+        ("valid_days", "0", "greater than 0"),
+    ],
+)
+def test_a_standard_that_cannot_be_is_refused(qtbot, show, demo, field, text, words):
+    window = show(demo)
+    window.enter_room("standards")
+    room, before = window.rooms["standards"], len(window.bench.shop.standards)
+    fill(qtbot, room.fields[field], text)
+    qtbot.mouseClick(room.record, Qt.MouseButton.LeftButton)
+    assert words in window.jot.message.text()
+    assert room.fields[field].text() == text
+    assert len(window.bench.shop.standards) == before
+
+
+def test_recording_a_standard_again_supersedes_it(qtbot, show, demo):
+    window = show(demo)
+    window.enter_room("standards")
+    room = window.rooms["standards"]
+    room.list.picked.emit("dc-source")
+    assert window.because.word.text() == "Expired"
+    fill(qtbot, room.fields["calibrated_on"], "2026-06-14")
+    qtbot.mouseClick(room.record, Qt.MouseButton.LeftButton)
+    assert window.because.word.text() == "In date"
+    assert sum(s.body.key == "dc-source" for s in window.bench.shop.standards.values()) == 2
+
+
+def test_a_standard_says_what_it_is_and_of_what(qtbot, show, demo):
+    """A meter is read, a source stands as set: what is recorded decides; what the fields do not show is kept."""
+    window = show(demo)
+    key = next(s.body.key for s in window.bench.shop.standards.values() if s.current)
+    known = next(s.body for s in window.bench.shop.standards.values() if s.current and s.body.key == key)
+    window.bench.writer.write_shop(known.model_copy(update={"percent_per_kelvin": 0.001, "high_celsius": 25.0}))
+    window.enter_room("standards")
+    room = window.rooms["standards"]
+    room.list.picked.emit(key)
+    room.role.setCurrentIndex(room.role.findData("fixed part"))
+    room.unit.setCurrentIndex(room.unit.findData("ohm"))
+    room.lines.setPlainText("at 100 k: correction 2 U 5 k 2")
+    qtbot.mouseClick(room.record, Qt.MouseButton.LeftButton)
+    body = next(s.body for s in window.bench.shop.standards.values() if s.current and s.body.key == key)
+    assert (body.role, body.unit, body.points[0].value) == ("fixed part", "ohm", 100e3)
+    assert (body.percent_per_kelvin, body.high_celsius) == (0.001, 25.0)
+    said = " ".join(w.text() for w in window.because.findChildren(QLabel))
+    assert "A fixed part: it has one value. A meter's value must be typed" in said
+    room.list.picked.emit("")
+    assert (room.role.currentData(), room.unit.currentData()) == ("meter", "V")
+    room.list.picked.emit(key)
+    assert (room.role.currentData(), room.unit.currentData()) == ("fixed part", "ohm")
+
+
+def test_an_expired_standard_is_named_so_where_it_is_chosen(qtbot, show, demo):
+    window = show(demo)
+    names = [window.calibrate.readout.standard.itemText(i) for i in range(window.calibrate.readout.standard.count())]
+    assert names == ["bench meter A", "d.c. source box, expired", "record another …"]

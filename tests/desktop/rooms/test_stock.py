@@ -1,0 +1,76 @@
+"""Stock, driven through the window."""
+
+import csv
+
+import pytest
+from PySide6.QtCore import Qt
+
+from candor.notebook.entries.stay import JobOpened
+from candor.packs.bundled import bundled_packs
+
+SCOPE = next(p for p in bundled_packs() if p.id == "marrowby-os40")
+
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+def fill(qtbot, field, text):
+    field.setFocus()
+    field.clear()
+    qtbot.keyClicks(field, text)
+
+
+@pytest.fixture
+def scope(show, notebook):
+    """A window with an oscilloscope just arrived, at Parts."""
+    notebook.write("s", JobOpened(maker="Marrowby", type="OS-40", serial="1", pack_digest=notebook.keep_pack(SCOPE)))
+    window = show(notebook)
+    window.go_to_stop("parts")
+    return window
+
+
+@pytest.fixture
+def halfway(show, demo):
+    """The demo's oscilloscope."""
+    window = show(demo)
+    window.shelf.job.emit("sb40221")
+    window.go_to_stop("parts")
+    return window
+
+
+def rows_of(path):
+    return list(csv.DictReader(path.read_text(encoding="utf-8").splitlines()))
+
+
+def test_stock_goes_in_and_out_as_csv(qtbot, scope, tmp_path):
+    room = scope.rooms["stock"]
+    scope.enter_room("stock")
+    file = tmp_path / "stock.csv"
+    file.write_bytes("what;value;count;volts;price\nC;0,047 µF;2;630;0,60\nR;330 k;8,5;;\n".encode("latin-1"))
+    room.preview_file(file)
+    assert scope.work.currentWidget() is scope.from_file
+    assert not scope.from_file.write.isEnabled()
+    file.write_bytes("what;value;count;volts;price\nC;0,047 µF;2;630;0,60\nR;330 k;8;;\n".encode("latin-1"))
+    room.preview_file(file)
+    qtbot.mouseClick(scope.from_file.write, LEFT)
+    assert scope.work.currentWidget() is room
+    assert [(i.count, i.body.price) for i in scope.bench.shop.stock()] == [(2, 0.6), (8, 0)]
+    fill(qtbot, room.count, "-3")
+    qtbot.keyClick(room.count, Qt.Key.Key_Return)
+    assert "There are 2: 3 cannot be taken" in scope.jot.message.text()
+    fill(qtbot, room.count, "12")
+    qtbot.mouseClick(room.recount, LEFT)
+    assert scope.bench.shop.stock()[0].count == 12
+    room.save(tmp_path / "out.csv")
+    assert [r["count"] for r in rows_of(tmp_path / "out.csv")] == ["12", "8"]
+    fill(qtbot, room.filter, "47 nf")
+    assert room.list.count() == 1
+    room.preview_file(tmp_path / "missing.csv")
+    assert "cannot be read" in scope.jot.message.text()
+
+
+def test_stock_says_what_is_spoken_for(halfway):
+    halfway.enter_room("stock")
+    stocked = halfway.rooms["stock"].list
+    rows = [stocked.item(i).data(Qt.ItemDataRole.UserRole) for i in range(stocked.count())]
+    assert "2 here, 1 spoken for" in next(r.under for r in rows if r.text.startswith("47 nF"))

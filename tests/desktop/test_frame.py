@@ -1,0 +1,201 @@
+"""Arrive, Release, the rooms and the frame of the window, from an empty notebook to a certificate."""
+
+from __future__ import annotations
+
+import itertools
+from itertools import pairwise
+
+import pytest
+from PySide6.QtCore import QPoint, QRect, Qt
+from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLabel, QLineEdit, QListWidget, QWidget
+
+from candor.desktop.widgets.controls import Tight
+from candor.packs.procedure import procedure
+
+
+def fill(qtbot, edit, text: str) -> None:
+    edit.setFocus()
+    edit.clear()
+    qtbot.keyClicks(edit, text)
+
+
+def test_from_an_empty_notebook_to_the_first_reading(qtbot, show, notebook):
+    """What a newcomer does: a standard, a job, a finding, a reading."""
+    window = show(notebook)
+    room = window.rooms["standards"]
+    assert window.work.currentWidget() is room
+    for key, text in (("name", "bench meter"), ("calibrated_on", "2026-01-10")):
+        fill(qtbot, room.fields[key], text)
+    qtbot.keyClicks(room.lines, "to 2 kV: 0.01 %")
+    qtbot.mouseClick(room.record, Qt.MouseButton.LeftButton)
+    assert window.jot.message.text() == "bench meter is recorded."
+    window.enter_room("new job")
+    fill(qtbot, window.rooms["new job"].serial, "778")
+    qtbot.keyClick(window.rooms["new job"].serial, Qt.Key.Key_Return)
+    assert (window.bench.in_hand.job.serial, window.bench.in_hand.job.calibrate.standard) == (
+        "778",
+        next(iter(window.bench.shop.standards)),
+    )
+    assert window.work.currentWidget() is window.arrive
+    window.go_to_stop("calibrate")
+    assert window.bench.place.step.title == "Mechanical zero"
+    qtbot.keyClick(window.calibrate, Qt.Key.Key_Space)
+    assert window.bench.place.step.title == "Warm-up 30 min"
+
+
+def visit(window):
+    """Walk through every page; yield its name."""
+    for stop in ("arrive", "calibrate", "release"):
+        window.go_to_stop(stop)
+        QApplication.processEvents()
+        yield stop
+    window.shelf.job.emit("sb40221")
+    window.go_to_stop("parts")
+    window.parts.choose("C17")
+    for panel in window.parts.panels:
+        window.parts.show_panel(panel)
+        QApplication.processEvents()
+        yield f"parts, {panel}"
+    for room in window.rooms:
+        window.enter_room(room)
+        QApplication.processEvents()
+        yield room
+
+
+def test_every_control_has_a_name(show, demo):
+    window = show(demo)
+    for place in visit(window):
+        for kind in (QAbstractButton, QLineEdit, QListWidget, QComboBox):
+            for widget in window.findChildren(kind):
+                if widget.isVisible() and not widget.objectName().startswith("qt_"):
+                    assert widget.accessibleName(), f"{place}: {widget}"
+                    assert kind is not QAbstractButton or widget.toolTip(), f"{place}: {widget.text()}"
+
+
+def cut_off(window) -> list[str]:
+    """Texts that do not fit where they stand, and parts of a column that lie over each other."""
+    found = []
+    for column in window.findChildren(Tight):
+        boxes = [column.itemAt(i).geometry() for i in range(column.count()) if not column.itemAt(i).isEmpty()]
+        if column.parentWidget().isVisible():
+            found += [f"{a} over {b}" for a, b in pairwise(boxes) if a.intersects(b)]
+    for widget in window.findChildren(QWidget):
+        if not widget.isVisible():
+            continue
+        if isinstance(widget, QLabel) and not widget.pixmap().isNull():
+            needs, has = widget.pixmap().height(), widget.height()
+        elif isinstance(widget, QLabel) and widget.text() and not widget.wordWrap() and widget.objectName() != "chip":
+            needs, has = widget.fontMetrics().horizontalAdvance(widget.text()), widget.width()
+        elif isinstance(widget, QAbstractButton) and widget.text():
+            needs, has = widget.minimumSizeHint().width(), widget.width()
+        elif isinstance(widget, QLabel) and widget.text() and widget.wordWrap():
+            needs, has = widget.heightForWidth(widget.width()), widget.height()
+        else:
+            continue
+        if needs > has + 1:
+            found.append(f"{type(widget).__name__} “{widget.text()[:40]}” needs {needs}, has {has}")
+    return found
+
+
+@pytest.mark.parametrize(
+    ("size", "scale"), [((1280, 800), 1.0), ((1024, 700), 1.0), ((1280, 800), 1.5), ((1024, 700), 1.5)]
+)
+def test_nothing_is_cut_off(qtbot, show, demo, size, scale):
+    window = show(demo, scale=scale, size=size)
+    assert (window.width(), window.height()) == size
+    for place in visit(window):
+        if place == "release":  # its pages are drawn beside the window
+            qtbot.waitUntil(lambda: bool(window.release.pages.findChildren(QLabel)), timeout=10_000)
+
+        def fits(place: str = place) -> None:
+            assert cut_off(window) == [], place
+
+        qtbot.waitUntil(fits, timeout=3000)
+    window.shelf.job.emit("sb40217")
+    window.toggle_arms_length()
+    window.showNormal()
+    window.resize(*size)
+    qtbot.wait(50)
+    for step in procedure(window.bench.in_hand.pack):
+        window.bench.place.go("calibrate", step.key)
+        window.hand.nudge(-1.25)
+        qtbot.wait(5)
+        assert cut_off(window.arms_length) == [], step.key
+
+
+def test_a_narrow_window_still_reaches_every_zone_and_job(qtbot, show, demo):
+    window = show(demo, scale=1.5, size=(1024, 700))
+    window.go_to_stop("arrive")
+    assert not window.arrive.zones.isVisible()
+    choice = window.arrive.zone_choice
+    qtbot.keyClick(choice, Qt.Key.Key_Down)
+    choice.activated.emit(choice.findData("supply"))
+    assert window.arrive.zone_title.text() == "Power supply"
+    qtbot.mouseClick(window.route.shelf, Qt.MouseButton.LeftButton)
+    assert window.shelf.isVisible()
+    window.shelf.list.picked.emit("sb40188")
+    assert not window.shelf.isVisible()
+    assert window.bench.in_hand.job.id == "sb40188"
+
+
+def test_the_tab_key_reaches_every_kind_of_control(qtbot, show, demo):
+    window = show(demo)
+    window.go_to_stop("calibrate")
+    reached = set()
+    window.calibrate.dial.setFocus()
+    for _ in range(60):
+        focus = QApplication.focusWidget()
+        reached.add(focus.accessibleName() or focus.objectName())
+        QApplication.focusWidget().nextInFocusChain()
+        qtbot.keyClick(focus, Qt.Key.Key_Tab)
+    assert {"Dial", "Needle", "Error ribbon", "Again", "Jot", "Shelf", "Steps of the procedure"} <= reached
+
+
+def place_in(page, widget) -> QRect:
+    return QRect(widget.mapTo(page, QPoint(0, 0)), widget.size())
+
+
+@pytest.mark.parametrize("panel", ["measure", "place", "tester", "decide", "facts"])
+def test_nothing_runs_over_anything_at_parts_in_a_small_window_with_large_type(show, demo, panel):
+    window = show(demo, scale=1.5, size=(1024, 700))
+    window.shelf.job.emit("sb40221")
+    window.go_to_stop("parts")
+    page = window.parts
+    page.choose("C17")
+    page.show_panel(panel)
+    QApplication.processEvents()
+    shown = [page.table, page.panel, page.money, page.order, page.title, page.sample, *page.tabs.values()]
+    places = [place_in(page.area.body, w) for w in shown if w.isVisible()]
+    for first, second in itertools.combinations(places, 2):
+        assert not first.intersects(second), (first, second)
+    assert page.table.height() >= window._theme.px(100)
+
+
+def test_the_triangle_of_a_caution_never_stands_on_its_words(show, demo):
+    window = show(demo, scale=1.5, size=(1024, 700))
+    caution = window.route.caution
+    caution.say("a caution that is far too long for the corner it is given, and then some more")
+    QApplication.processEvents()
+    image = caution.grab().toImage()
+    ink = [
+        x
+        for x in range(image.width())
+        if any(image.pixelColor(x, y) != image.pixelColor(0, 0) for y in range(image.height()))
+    ]
+    gaps = [b - a for a, b in itertools.pairwise(ink)]
+    radius = caution._radius()
+    assert max(gaps[: 4 * radius]) >= radius // 2  # the triangle, a gap, then words
+    assert caution.width() - caution.room() >= 3 * radius
+
+
+def test_a_large_screen_gives_its_room_to_face_and_ribbon(qtbot, show, demo):
+    window = show(demo, size=(1920, 1080))
+    window.shelf.job.emit("sb40217")
+    window.go_to_stop("calibrate")
+    QApplication.processEvents()
+    large = (window.calibrate.dial.height(), window.calibrate.ribbon.height())
+    window.resize(1280, 800)
+    qtbot.waitUntil(lambda: window.calibrate.dial.height() < large[0], timeout=5000)
+    assert large[0] > 1.25 * window.calibrate.dial.height()
+    assert large[1] > 1.5 * window.calibrate.ribbon.height()
+    assert cut_off(window) == []

@@ -1,0 +1,49 @@
+"""Stock, counted, moved, written and read back."""
+
+import pytest
+
+from candor.notebook.entries.entry import drafts_of
+from candor.notebook.entries.shop import StockCounted, StockMoved
+from candor.notebook.stock import pieces, preview_stock, write_stock
+from candor.notebook.supplies import KINDS, supplies
+
+
+def film(key="f", count=3, **more):
+    body = {
+        "key": key,
+        "what": "capacitor",
+        "value": 47e-9,
+        "tolerance": 0.1,
+        "make": "film",
+        "volts": 630,
+        "count": count,
+    }
+    return StockCounted.model_validate({**body, **more})
+
+
+def test_stock_is_counted_moved_written_and_read_back(notebook):
+    notebook.append(
+        drafts_of("", [film(), film("r", 4, what="resistor", value=330e3, volts=350, watts=0.5, price=0.1)])
+    )
+    notebook.write("", StockMoved(key="f", by=-2, reason="C8"))
+    items = supplied(notebook).stock
+    assert [(i.body.key, i.count) for i in items] == [("f", 1), ("r", 4)]
+    text = write_stock(items)
+    back = preview_stock(text.encode(), items)
+    assert back.faults == ()
+    assert [(b.key, b.count, b.value) for b in back.bodies] == [("f", 1, pytest.approx(47e-9)), ("r", 4, 330e3)]
+    assert preview_stock(text.replace(",", ";").replace(".", ",").encode("latin-1"), items).bodies == back.bodies
+    assert len(pieces(items, "resistor")[1]) == 1
+
+
+@pytest.mark.parametrize(
+    ("row", "fault"),
+    [("resistor,47k,2.5", "whole number"), ("lamp,5,1", "neither resistor nor capacitor"), ("resistor,0,1", "value"),
+     ("capacitor,47n,-3", "count"), ("resistor,47 nF,1", "is a capacitance")],
+)  # fmt: skip
+def test_stock_that_cannot_be(row, fault):
+    assert fault in preview_stock(f"what,value,count\n{row}\n".encode()).faults[0]
+
+
+def supplied(notebook, jobs=("a", "b")):
+    return supplies(notebook.entries_of_kinds(KINDS), {j: j for j in jobs})
