@@ -158,7 +158,7 @@ def window() -> None:
         plan = Plan(target_volts=280, capacitance=40e-6, limit_amperes=1e-6, dwell_s=1e5, most_s=1e5)
         shown.bench.live.start(COOKING[0], part, plan, "simulated", 20.0)
         end = time.monotonic() + 20
-        while time.monotonic() < end and shown.bench.live.running and len(shown.bench.live.status().curve) < 300:
+        while time.monotonic() < end and shown.bench.live.running and shown.bench.live.status().readings < 300:
             app.processEvents()
 
         def refresh() -> None:

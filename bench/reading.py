@@ -74,7 +74,7 @@ def main() -> None:
             window.hand.confirm_reference()
             app.processEvents()
             ours.append(seconds(enter))
-            other.write(seconds(yardstick))
+            other.append(seconds(yardstick))
         window.close()
     report_limit(
         f"Reading entered to verdict drawn, {len(steps)} points", statistics.median(ours), 0.05,

@@ -89,6 +89,29 @@ def test_a_job_that_cannot_all_be_read_is_shown_and_only_read(qtbot, show, noteb
     assert window.bench.writer.write(NoteWritten(text="all others go on"))
 
 
+def test_a_job_whose_opening_cannot_be_read_shows_its_entries(show, notebook, pack):
+    open_job(notebook, pack)
+    open_job(notebook, pack, "job2")
+    opened = notebook.entries_of("job2")[0]
+    notebook.close()
+    with sqlite3.connect(notebook.path) as raw:
+        newer = '{"kind":"job_opened","version":9,"maker":"X"}'
+        raw.execute("update entries set body = ? where number = ?", (newer, opened.number))
+    raw.close()
+    window = show(Notebook(notebook.path, "x", notebook.clock))
+    window.shelf.job.emit("job2")
+    assert window.bench.in_hand.job.id == "job2"
+    entries = window.rooms["entries"]
+    assert window.work.currentWidget() is entries
+    assert newer in entries.list.item(0).data(Qt.ItemDataRole.UserRole).text
+    for walk in (lambda: window.go_to_stop("calibrate"), window.toggle_arms_length, window.bench.tick):
+        walk()
+        assert window.work.currentWidget() is entries
+    assert not window.bench.writer.write(NoteWritten(text="lost?"))
+    window.shelf.job.emit("job1")
+    assert window.bench.place.stops[-1] == "release"
+
+
 def test_what_a_newer_window_writes_is_shown_and_closes_nothing_else(show, notebook, pack):
     open_job(notebook, pack)
     open_job(notebook, pack, "job2")

@@ -6,6 +6,7 @@ import datetime as dt
 import hashlib
 import io
 import json
+from dataclasses import replace
 
 import pypdf
 import pytest
@@ -16,6 +17,7 @@ from candor.core.quantities.show import decimals
 from candor.notebook.assessment import standards
 from candor.notebook.certificates import CertificateFileError, read_certificate
 from candor.notebook.entries.arrive import FindingNoted, FindingSettled
+from candor.notebook.entries.body import Unreadable
 from candor.notebook.entries.calibrate import (
     AdjustmentMade,
     ArrivedDead,
@@ -25,7 +27,7 @@ from candor.notebook.entries.calibrate import (
     StepSkipped,
 )
 from candor.notebook.entries.entry import drafts_of
-from candor.notebook.entries.stay import ChangeMade, ChangeProven, DetailWritten
+from candor.notebook.entries.stay import ChangeMade, ChangeProven, DetailWritten, NoteWritten
 from candor.notebook.job import fold
 from candor.notebook.states import standing_certificate
 from candor.packs.procedure import procedure
@@ -326,3 +328,17 @@ def test_an_empty_job_can_be_printed_and_setting_can_be_stopped(notebook, pack):
     assert "no reading yet" in pages(made)[0]
     with pytest.raises(CancelledError):
         certificate_pdf(made.record, "", lambda: True)
+
+
+def test_an_entry_that_cannot_be_read_stands_on_page_one(notebook, pack):
+    standard = open_job(notebook, pack)
+    notebook.append(drafts_of("job1", [reading(s, standard) for s in point_steps(pack)[:2]]))
+    note = notebook.write("job1", NoteWritten(text="x"))
+    entries = [
+        replace(e, body=Unreadable(says="note", why="version: Input should be 1")) if e.id == note.id else e
+        for e in notebook.entries_of("job1")
+    ]
+    made = make_certificate(
+        fold("job1", entries), pack, standards(notebook), shop="a shop", who="x", now=NOW
+    ).record  # fmt: skip
+    assert (made.remarks[0].entry, "cannot be read by this version" in made.remarks[0].text) == (note.number, True)

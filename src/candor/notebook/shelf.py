@@ -35,6 +35,7 @@ class ShelfLine:
     group: Group
     text: str
     timers: tuple[Timer, ...]
+    opened: dt.datetime
 
 
 def shelf(notebook: Notebook, now: dt.datetime) -> tuple[ShelfLine, ...]:
@@ -45,7 +46,10 @@ def shelf(notebook: Notebook, now: dt.datetime) -> tuple[ShelfLine, ...]:
             by_job.setdefault(entry.job, []).append(entry)
     stops = {place.job: place.stop for place in notebook.places()}
     lines = [line for job, entries in by_job.items() if (line := _line(job, entries, stops.get(job, ""), now))]
-    return tuple(line for group in GROUPS for line in reversed(lines) if line.group == group)
+    # By the time it came, not by numbers: those of a shop with several benches need not come in order.
+    lines.reverse()
+    lines.sort(key=lambda line: line.opened, reverse=True)
+    return tuple(line for group in GROUPS for line in lines if line.group == group)
 
 
 def _line(job: str, entries: Iterable[AnyEntry], stop: str, now: dt.datetime) -> ShelfLine | None:
@@ -53,11 +57,12 @@ def _line(job: str, entries: Iterable[AnyEntry], stop: str, now: dt.datetime) ->
     stay, unreadable = stay_record(standing), bool(standing.unreadable)
     serial = stay.details.get("serial", "")
     if stay.opened is None:
-        return (
-            ShelfLine(job=job, name="Cannot be read", serial=serial, group="waiting", text=CANNOT_BE_READ, timers=())
-            if unreadable
-            else None
-        )
+        if not unreadable:
+            return None
+        return ShelfLine(
+            job=job, name="Cannot be read", serial=serial, group="waiting", text=CANNOT_BE_READ, timers=(),
+            opened=standing.entries[0].at,
+        )  # fmt: skip
     runs = [_timer_of(run.started) for run in runs_record(standing).runs if run.ended is None]
     running = tuple(t for t in (*{t.step: t for t in timers_of(standing)}.values(), *runs) if t.left(now) > 0)
     # A part under voltage cooks, whatever else the job waits for.
@@ -71,8 +76,9 @@ def _line(job: str, entries: Iterable[AnyEntry], stop: str, now: dt.datetime) ->
         words = CANNOT_BE_READ
     opened = stay.opened.body
     return ShelfLine(
-        job=job, name=f"{opened.maker} {opened.type}", serial=serial, group=group, text=words, timers=running
-    )
+        job=job, name=f"{opened.maker} {opened.type}", serial=serial, group=group, text=words, timers=running,
+        opened=stay.opened.at,
+    )  # fmt: skip
 
 
 def _timer_of(run: Entry[RunStarted]) -> Timer:

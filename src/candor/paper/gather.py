@@ -241,6 +241,10 @@ def _remarks(
     broken: tuple[int, ...],
 ) -> tuple[TracedLine, ...]:
     lines = [(say_broken(broken), broken[0])] if broken else []
+    for entry in job.unreadable:
+        lines.append(
+            (f"An entry cannot be read by this version and is not in what is stated: {entry.body.why}.", entry.number)
+        )
     for standard in used:
         how_old = age(standard.reference, on)
         if how_old.state != "in date":

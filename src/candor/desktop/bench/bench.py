@@ -55,7 +55,8 @@ class Bench:
         self.place.keep()
         try:
             folded = fold(job, self.notebook.entries_of(job))
-            pack = self.notebook.pack(folded.pack_digest)
+            # What opened it may be what cannot be read: then there are its entries, and nothing to walk through.
+            pack = self.notebook.pack(folded.pack_digest) if folded.stay.opened or not folded.unreadable else None
             self.in_hand.take(folded, pack)
             self.place.come_back()
         except CandorError as error:

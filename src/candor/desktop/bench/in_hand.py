@@ -47,9 +47,10 @@ class JobInHand(QObject):
         self.broken: tuple[int, ...] = ()
         self._parts: tuple[object, PartsList] | None = None
 
-    def take(self, job: Job, pack: Pack) -> None:
-        """Take another job in hand; who does says so when its place is known."""
+    def take(self, job: Job, pack: Pack | None) -> None:
+        """Take another job in hand; who does says so when its place is known. Without a pack there are only its entries."""
         self.job, self.pack = job, pack
+        self.found = self.left = self.left_read = None
         self.broken = self._notebook.broken_links(job.id)
         self.reckon()
 

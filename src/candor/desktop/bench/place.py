@@ -33,7 +33,9 @@ class PlaceInHand(QObject):
 
     @property
     def stops(self) -> tuple[str, ...]:
-        """The stops of the job in hand."""
+        """The stops of the job in hand; none where only its entries can be read."""
+        if self._in_hand.job is not None and self._in_hand.pack is None:
+            return ()
         return stops_of(self._in_hand.pack)
 
     @property

@@ -190,7 +190,10 @@ class Window(NamedPages, QMainWindow):
     def _open_job(self, job: str) -> bool:
         if not self.bench.open_job(job):
             return False
-        self.show_stop()
+        if self.bench.place.stops:
+            self.show_stop()
+        else:
+            self.enter_room("entries")
         self._fit()
         return True
 
@@ -204,6 +207,9 @@ class Window(NamedPages, QMainWindow):
         """Walk to a stop of the route."""
         if self.bench.in_hand.job is None:
             self.enter_room("new job")
+            return
+        if not self.bench.place.stops:
+            self.enter_room("entries")
             return
         if stop not in self.bench.place.stops:
             self.jot.tell(

@@ -76,7 +76,8 @@ class EntriesPage(Page):
 
     def _show(self) -> None:
         job = self._in_hand.job
-        self.title.setText(f"Entries of {job.name} {job.serial}" if job else "No job is open")
+        name = f"{job.name or 'a job that cannot be read'} {job.serial}".rstrip() if job else ""
+        self.title.setText(f"Entries of {name}" if job else "No job is open")
         rows = tuple(row for row in map(self._row, job.entries) if self._wanted(row)) if job else ()
         self.list.show_rows(rows, self._chosen)
         self._name_buttons()
