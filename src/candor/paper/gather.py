@@ -241,9 +241,12 @@ def _remarks(
     broken: tuple[int, ...],
 ) -> tuple[TracedLine, ...]:
     lines = [(say_broken(broken), broken[0])] if broken else []
-    for entry in job.unreadable:
+    for unread in job.unreadable:
         lines.append(
-            (f"An entry cannot be read by this version and is not in what is stated: {entry.body.why}.", entry.number)
+            (
+                f"An entry cannot be read by this version and is not in what is stated: {unread.body.why}.",
+                unread.number,
+            )
         )
     for standard in used:
         how_old = age(standard.reference, on)
