@@ -50,8 +50,8 @@ def test_one_standard_is_in_date_and_one_expired(demo):
 def test_the_shelf_and_the_place(demo):
     assert [(line.job, line.group) for line in shelf(demo, NOW)] == [
         ("sb40224", "wants hands"),
-        ("sb40221", "wants hands"),
         ("sb40217", "wants hands"),
+        ("sb40221", "wants hands"),
         ("sb40188", "gone home"),
     ]
     assert demo.places()[0].step == "plus:as-found:dc+/150/75"

@@ -13,7 +13,7 @@ from candor.core.quantities.show import trimmed
 from candor.core.severity import Severity
 from candor.notebook.csv_table import write_table
 from candor.notebook.entries.entry import Draft
-from candor.notebook.entries.goods import Goods
+from candor.notebook.entries.goods import Goods, goods_of
 from candor.notebook.entries.shop import OrderArrived, OrderLine, OrderPlaced
 from candor.notebook.entries.stay import StatusSet
 from candor.notebook.stock import StockItem
@@ -134,8 +134,7 @@ def to_order(number: str, lines: Iterable[DraftLine]) -> OrderPlaced | None:
                               supplier=line.supplier, price=line.price)
                 )  # fmt: skip
         if line.spares:
-            wanted = line.needs[0].line
-            goods = Goods.model_validate({name: getattr(wanted, name) for name in Goods.model_fields})
+            goods = Goods(**goods_of(line.needs[0].line.component))
             found.append(
                 OrderLine(text=line.text, count=line.spares, supplier=line.supplier, price=line.price, goods=goods)
             )

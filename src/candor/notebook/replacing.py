@@ -5,24 +5,22 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from candor.core.combine.search import Answer, Found
-from candor.core.parts.part import UNITS, Kind
+from candor.core.parts.part import UNITS
 from candor.core.parts.replacement import Proposal
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
-from candor.notebook.entries.goods import NeedLine
+from candor.notebook.entries.goods import NeedLine, goods_of
 from candor.notebook.entries.parts import ReplacementChosen
 from candor.notebook.stock import StockItem
 
 
 def of_proposal(
-    ref: str, kind: Kind, proposal: Proposal, stock: Iterable[StockItem], supplier: str, price: float
+    ref: str, proposal: Proposal, stock: Iterable[StockItem], supplier: str, price: float
 ) -> ReplacementChosen:
     """Return the choice of a proposal; supplier and price of one are the stock's where it is from there."""
     stocked = next((item.body for item in stock if item.body.key == proposal.piece.key), None)
-    p = proposal.piece
     need = NeedLine(
-        what=kind, value=p.value, tolerance=p.tolerance, make=p.make, volts=p.volts, watts=p.watts, safety=p.safety,
-        celsius=p.celsius, text=p.text, count=proposal.count, stock=p.key,
+        **goods_of(proposal.piece), text=proposal.piece.text, count=proposal.count, stock=proposal.piece.key,
         supplier=stocked.supplier if stocked else supplier, price=stocked.price if stocked else max(price, 0.0),
     )  # fmt: skip
     arrangement = proposal.text + (" in series" if proposal.count > 1 else "")

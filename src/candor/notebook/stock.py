@@ -9,8 +9,9 @@ from dataclasses import dataclass
 from candor.core.combine.exact import Piece
 from candor.core.errors import CandorError
 from candor.core.parts.codes import read_mark
+from candor.core.parts.component import OnHand
 from candor.core.parts.part import UNITS
-from candor.core.parts.replacement import Needs, OnHand, piece
+from candor.core.parts.replacement import Needs
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
 from candor.notebook.csv_table import CsvRow, read_table, write_table
@@ -49,19 +50,7 @@ class StockItem:
     @property
     def piece(self) -> OnHand:
         """The item as the core weighs it for replacing."""
-        b = self.body
-        return piece(
-            kind=b.what,
-            value=b.value,
-            tolerance=b.tolerance,
-            make=b.make,
-            volts=b.volts,
-            watts=b.watts,
-            safety=b.safety,
-            celsius=b.celsius,
-            count=self.count,
-            key=b.key,
-        )
+        return OnHand(**self.body.said_of_it(), key=self.body.key, count=self.count)
 
 
 def write_stock(items: Iterable[StockItem]) -> str:

@@ -7,6 +7,7 @@ import pytest
 from candor.core.circuit.netlist import parse_netlist
 from candor.core.errors import RangeError
 from candor.core.leakage.capacitor import LeakageRule
+from candor.core.parts.component import OnHand
 from candor.core.parts.judge import judge, judge_all, say_changes
 from candor.core.parts.judge_capacitor import run_limit
 from candor.core.parts.judge_resistor import Circuit
@@ -14,7 +15,7 @@ from candor.core.parts.mains import Mains
 from candor.core.parts.part import Measured, Part, by_designator, risk_key
 from candor.core.parts.policy import Electrolytics, Policy, Sight
 from candor.core.parts.reasons import Action
-from candor.core.parts.replacement import OnHand, needs, propose
+from candor.core.parts.replacement import needs, propose
 
 COUPLING = Part(
     ref="C8",
@@ -353,9 +354,9 @@ def test_what_goes_in_its_place():
         grid_ohms=560e3,
     )
     shelf = [
-        OnHand(key="a", text="47 nF 630 V film", value=47e-9, count=2, make="film", volts=630),
-        OnHand(key="low", text="47 nF 400 V film", value=47e-9, count=5, make="film", volts=400),
-        OnHand(key="none", text="50 nF 630 V film", value=50e-9, count=0, make="film", volts=630),
+        OnHand(kind="capacitor", key="a", value=47e-9, count=2, make="film", volts=630),
+        OnHand(kind="capacitor", key="low", value=47e-9, count=5, make="film", volts=400),
+        OnHand(kind="capacitor", key="none", value=50e-9, count=0, make="film", volts=630),
     ]
     found = propose(part, shelf)
     assert [p.piece.key for p in found] == ["a", ""]
@@ -367,12 +368,12 @@ def test_what_goes_in_its_place():
 def test_heat_safety_class_and_two_in_series():
     wanted = needs(FILTER)
     assert (wanted.celsius, wanted.volts) == (105, 330)
-    cool = OnHand(key="85", text="47 µF 350 V", value=47e-6, count=3, make="electrolytic", volts=350, celsius=85)
-    hot = OnHand(key="105", text="47 µF 350 V", value=47e-6, count=3, make="electrolytic", volts=350, celsius=105)
+    cool = OnHand(kind="capacitor", key="85", value=47e-6, count=3, make="electrolytic", volts=350, celsius=85)
+    hot = OnHand(kind="capacitor", key="105", value=47e-6, count=3, make="electrolytic", volts=350, celsius=105)
     assert [p.piece.key for p in propose(FILTER, [cool, hot])] == ["105", ""]
     mains = Part(ref="C1", kind="capacitor", nominal=0.05e-6, make="paper", role="mains", mains="line to chassis")
-    plain = OnHand(key="film", text="10 nF 630 V film", value=10e-9, count=3, make="film", volts=630)
-    safe = OnHand(key="y", text="4.7 nF class Y2", value=4.7e-9, count=3, make="ceramic", safety="Y2")
+    plain = OnHand(kind="capacitor", key="film", value=10e-9, count=3, make="film", volts=630)
+    safe = OnHand(kind="capacitor", key="y", value=4.7e-9, count=3, make="ceramic", safety="Y2")
     assert [p.piece.key for p in propose(mains, [plain, safe])] == ["y", ""]
     assert needs(mains).high == pytest.approx(6.29e-9, rel=1e-3)  # 230 V 50 Hz until the shop says its mains
     assert needs(mains, Mains(120, 60)).high == pytest.approx(10.05e-9, rel=1e-3)

@@ -3,10 +3,11 @@
 import pytest
 
 from candor.core.errors import CandorError
+from candor.core.parts.component import OnHand
 from candor.core.parts.mains import Mains
 from candor.core.parts.part import Part
 from candor.core.parts.piece_text import read_piece
-from candor.core.parts.replacement import OnHand, own
+from candor.core.parts.replacement import own
 
 CAN = Part(
     ref="C41 a",
@@ -24,15 +25,15 @@ CAN = Part(
     ("text", "kind", "piece"),
     [
         ("22u 500V electrolytic 105C", "capacitor",
-         OnHand(key="", text="22 µF 500 V electrolytic 105 °C", value=22e-6, count=1, make="electrolytic", volts=500, celsius=105)),
+         OnHand(kind="capacitor", key="", value=22e-6, count=1, make="electrolytic", volts=500, celsius=105)),
         ("2 x 47 uF 350 V electrolytic 105 °C", "capacitor",
-         OnHand(key="", text="47 µF 350 V electrolytic 105 °C", value=47e-6, count=2, make="electrolytic", volts=350, celsius=105)),
-        ("104K 0,4 kV", "capacitor", OnHand("", "100 nF 10 % 400 V", 100e-9, 1, volts=400, tolerance=0.1)),
-        ("4n7 class y2", "capacitor", OnHand("", "4.7 nF class Y2", 4.7e-9, 1, safety="Y2")),
+         OnHand(kind="capacitor", key="", value=47e-6, count=2, make="electrolytic", volts=350, celsius=105)),
+        ("104K 0,4 kV", "capacitor", OnHand(kind="capacitor", value=100e-9, count=1, volts=400, tolerance=0.1)),
+        ("4n7 class y2", "capacitor", OnHand(kind="capacitor", value=4.7e-9, count=1, safety="Y2")),
         ("330k ±1% 0.5W metal film", "resistor",
-         OnHand(key="", text="330 kΩ 1 % 0.5 W metal film", value=330e3, count=1, make="metal film", watts=0.5, tolerance=0.01)),
-        ("4K7J 1/2 W", "resistor", OnHand("", "4.7 kΩ 5 % 0.5 W", 4.7e3, 1, watts=0.5, tolerance=0.05)),
-        ("470 5W wirewound", "resistor", OnHand(key="", text="470 Ω 5 W wirewound", value=470, count=1, make="wirewound", watts=5)),
+         OnHand(kind="resistor", key="", value=330e3, count=1, make="metal film", watts=0.5, tolerance=0.01)),
+        ("4K7J 1/2 W", "resistor", OnHand(kind="resistor", value=4.7e3, count=1, watts=0.5, tolerance=0.05)),
+        ("470 5W wirewound", "resistor", OnHand(kind="resistor", key="", value=470, count=1, make="wirewound", watts=5)),
     ],
 )  # fmt: skip
 def test_pieces_as_people_write_them(text, kind, piece):

@@ -6,8 +6,8 @@ import re
 
 from candor.core.errors import CandorError
 from candor.core.parts.codes import Marked, read_mark
+from candor.core.parts.component import OnHand
 from candor.core.parts.part import UNITS, Kind
-from candor.core.parts.replacement import OnHand, piece
 from candor.core.quantities import engineering, parse_number
 
 NUMBER = r"(\d+/\d+|\d+(?:[.,]\d+)?)"
@@ -60,7 +60,7 @@ def read_piece(text: str, kind: Kind) -> OnHand:
             value=text, expected=EXAMPLES[kind],
         )  # fmt: skip
     tolerance = found["tolerance"] / 100 or marked.above or 0.0
-    return piece(
+    return OnHand(
         kind=kind,
         value=marked.value,
         tolerance=tolerance,

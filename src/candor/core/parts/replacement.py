@@ -12,8 +12,9 @@ from dataclasses import dataclass, replace
 from candor.core.combine.preferred import nearest
 from candor.core.combine.trims import NEW_RESISTOR_VOLTS, split_resistor
 from candor.core.leakage.capacitor import corner_hertz
+from candor.core.parts.component import OnHand
 from candor.core.parts.mains import Mains, most_to_chassis
-from candor.core.parts.part import UNITS, Kind, Make, Part
+from candor.core.parts.part import Make, Part
 from candor.core.quantities import engineering
 from candor.core.quantities.show import signed, trimmed
 from candor.core.severity import Severity
@@ -29,22 +30,6 @@ NEW_MAKE: dict[Make, Make] = {
     "ceramic": "ceramic",
     "mica": "mica",
 }
-
-
-@dataclass(frozen=True)
-class OnHand:
-    """A piece on hand, as far as it matters for replacing; SI."""
-
-    key: str
-    text: str
-    value: float
-    count: int
-    make: str = ""
-    volts: float = 0.0
-    watts: float = 0.0
-    celsius: float = 0.0
-    safety: str = ""
-    tolerance: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -97,40 +82,6 @@ class Proposal:
     def text(self) -> str:
         """How many of what: ``2 x 47 µF 350 V electrolytic 105 °C``."""
         return f"{self.count} x {self.piece.text}" if self.count > 1 else self.piece.text
-
-
-def piece(
-    kind: Kind,
-    value: float,
-    tolerance: float = 0.0,
-    make: str = "",
-    volts: float = 0.0,
-    watts: float = 0.0,
-    safety: str = "",
-    celsius: float = 0.0,
-    count: int = 1,
-    key: str = "",
-) -> OnHand:
-    """Return a piece with its text: value, tolerance, ratings, make, class and heat, ``47 nF 10 % 630 V film``; SI."""
-    words = [engineering(value, UNITS[kind])]
-    words += [f"{trimmed(100 * tolerance)} %"] if tolerance else []
-    words += [f"{trimmed(volts)} V"] if volts else []
-    words += [f"{trimmed(watts)} W"] if watts else []
-    words += [make] if make else []
-    words += [f"class {safety}"] if safety else []
-    words += [f"{trimmed(celsius)} °C"] if celsius else []
-    return OnHand(
-        key=key,
-        text=" ".join(words),
-        value=value,
-        count=count,
-        make=make,
-        volts=volts,
-        watts=watts,
-        celsius=celsius,
-        safety=safety,
-        tolerance=tolerance,
-    )
 
 
 def needs(part: Part, mains: Mains | None = None) -> Needs:
@@ -258,7 +209,9 @@ def _to_order(part: Part, wanted: Needs) -> Proposal:
         return _two_in_series(part, wanted)
     value = _standard_value(part, wanted)
     volts = next((float(v) for v in CAPACITOR_VOLTS if v >= wanted.volts), wanted.volts) if wanted.volts else 0.0
-    new = piece("capacitor", value, make=wanted.make, volts=volts, safety=wanted.safety, celsius=wanted.celsius)
+    new = OnHand(
+        kind="capacitor", value=value, make=wanted.make, volts=volts, safety=wanted.safety, celsius=wanted.celsius
+    )
     return Proposal(new, f"To order. {_effect(part, value)}".strip())
 
 
@@ -278,7 +231,7 @@ def _resistor(part: Part, wanted: Needs) -> Proposal:
     nearer = " Made of several it comes nearer." if far else ""
     says = f"To order. {split}{_effect(part, number * value)}{nearer}".strip()
     return Proposal(
-        piece(kind="resistor", value=value, tolerance=tolerance, make=wanted.make, volts=volts, watts=watts),
+        OnHand(kind="resistor", value=value, tolerance=tolerance, make=wanted.make, volts=volts, watts=watts),
         says,
         number,
     )
@@ -289,7 +242,7 @@ def _two_in_series(part: Part, wanted: Needs) -> Proposal:
     value = nearest(2 * wanted.value, "E6")
     half = SERIES_SPARE * wanted.volts / 2
     volts = next((float(v) for v in CAPACITOR_VOLTS if v >= half), half)
-    new = piece("capacitor", value, make="electrolytic", volts=volts, celsius=wanted.celsius)
+    new = OnHand(kind="capacitor", value=value, make="electrolytic", volts=volts, celsius=wanted.celsius)
     return Proposal(new, f"To order. Two in series. {EQUALISE} {_effect(part, value / 2)}", 2)
 
 

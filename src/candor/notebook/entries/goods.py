@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from dataclasses import fields
+from typing import Annotated, Any
 
 from pydantic import Field
 
+from candor.core.parts.component import Component
 from candor.core.parts.part import Kind
-from candor.core.parts.replacement import piece
 from candor.notebook.entries.body import Nested
 from candor.notebook.entries.fields import Above, NotBelow, Text
 
@@ -24,6 +25,22 @@ class Goods(Nested):
     safety: str = ""
     celsius: NotBelow = 0.0
 
+    @property
+    def component(self) -> Component:
+        """It as the core knows pieces."""
+        return Component(**self.said_of_it())
+
+    def said_of_it(self) -> dict[str, Any]:
+        """Return what is said of the piece itself, by the core's names."""
+        said = {name: getattr(self, name) for name in Goods.model_fields}
+        return {"kind": said.pop("what"), **said}
+
+
+def goods_of(component: Component) -> dict[str, Any]:
+    """Return a component as the fields that say the same of it."""
+    said = {field.name: getattr(component, field.name) for field in fields(Component)}
+    return {"what": said.pop("kind"), **said}
+
 
 class NeedLine(Goods):
     """So many of one kind to put in a part's place."""
@@ -33,19 +50,3 @@ class NeedLine(Goods):
     supplier: str = ""
     price: NotBelow = 0.0
     stock: str = ""
-
-
-def goods_text(b: Goods) -> str:
-    """Return value, tolerance, rating and make: ``47 nF 10 % 630 V film``."""
-    return piece(
-        kind=b.what,
-        value=b.value,
-        tolerance=b.tolerance,
-        make=b.make,
-        volts=b.volts,
-        watts=b.watts,
-        safety=b.safety,
-        celsius=b.celsius,
-        count=1,
-        key="",
-    ).text

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import dataclasses
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from types import MappingProxyType
@@ -204,25 +205,21 @@ def parts_record(standing: Standing) -> PartsRecord:
     )
 
 
+# The fields that an entry and the core have of one name: all but the kind of a part and the tap, which a pack alone knows.
+_SHARED = tuple(
+    f.name for f in dataclasses.fields(CorePart) if f.name in PartListed.model_fields and f.name != "kind"
+)
+
+
 def to_part(body: PartListed) -> CorePart:
     """Return a listed part as the core knows parts."""
-    return CorePart(
-        body.ref, body.what, body.nominal, body.make, body.role, body.below, body.above, body.volts, body.watts, body.can,
-        body.mains, body.volts_across, body.no_load_volts, body.grid_ohms, ("", "", ""), body.note, body.fitted,
-        body.leakage_limit,
-    )  # fmt: skip
+    return CorePart(kind=body.what, **{name: getattr(body, name) for name in _SHARED})
 
 
 def listed_from(part: CorePart, **changes: object) -> PartListed:
     """Return the entry that lists a part as it stands, but for `changes`."""
-    return PartListed.model_validate(
-        {
-            "ref": part.ref, "what": part.kind, "nominal": part.nominal, "make": part.make, "role": part.role, "below": part.below,
-            "above": part.above, "volts": part.volts, "watts": part.watts, "can": part.can, "mains": part.mains,
-            "volts_across": part.volts_across, "no_load_volts": part.no_load_volts, "grid_ohms": part.grid_ohms,
-            "note": part.note, "fitted": part.fitted, "leakage_limit": part.leakage_limit, **changes,
-        }
-    )  # fmt: skip
+    said = {name: getattr(part, name) for name in _SHARED}
+    return PartListed.model_validate({"what": part.kind, **said, **changes})
 
 
 def measured_of(part: CorePart, entries: tuple[Entry[PartMeasured] | Entry[RunEnded], ...]) -> Measured:

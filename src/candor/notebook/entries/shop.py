@@ -12,7 +12,7 @@ from pydantic import Field
 from candor.notebook.entries.body import Body, Nested
 from candor.notebook.entries.entry import said
 from candor.notebook.entries.fields import NotBelow, Text
-from candor.notebook.entries.goods import Goods, goods_text
+from candor.notebook.entries.goods import Goods
 from candor.notebook.entries.standing import Standing
 from candor.notebook.entries.stay import stay_record
 
@@ -128,7 +128,7 @@ WORDS = dict(
     (
         said(ItemAdded, lambda b, _: f"on the checklist of {b.pack}, {b.zone}: {b.item}"),
         said(StandardRecorded, lambda b, _: _standard(b)),
-        said(StockCounted, lambda b, _: f"stock: {b.count} x {goods_text(b)}"),
+        said(StockCounted, lambda b, _: f"stock: {b.count} x {b.component.text}"),
         said(StockMoved, lambda b, _: f"stock: {b.by:+d} of {b.key}{', ' + b.reason if b.reason else ''}"),
         said(
             OrderPlaced,

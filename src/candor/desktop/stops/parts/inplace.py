@@ -141,7 +141,7 @@ class InPlacePanel(QWidget):
             self._voice.refuse(str(error))
             return
         body = of_proposal(
-            ref=line.part.ref, kind=line.part.kind, proposal=proposal, stock=self._shop.stock(),
+            ref=line.part.ref, proposal=proposal, stock=self._shop.stock(),
             supplier=self.supplier.text().strip(), price=typed,
         )  # fmt: skip
         if self._writer.write(body):
