@@ -1,5 +1,6 @@
 """Promises of the project about itself: documents, pictures, licences, structure."""
 
+import ast
 import re
 import struct
 import tomllib
@@ -42,6 +43,22 @@ def test_every_view_has_its_picture():
     from candor.desktop.shots import VIEWS
 
     assert {p.stem for p in (ROOT / "docs" / "screenshots").glob("*.png")} == set(VIEWS)
+
+
+def test_more_than_four_fields_go_by_name():
+    """A value made of many fields in their order is misread sooner or later."""
+    trees = {p: ast.parse(p.read_text(encoding="utf-8")) for p in (ROOT / "src").rglob("*.py")}
+    ours = {n.name for tree in trees.values() for n in ast.walk(tree) if isinstance(n, ast.ClassDef)}
+    found = [
+        f"{path.name}:{node.lineno} {node.func.id}"
+        for path, tree in trees.items()
+        for node in ast.walk(tree)
+        if isinstance(node, ast.Call)
+        and isinstance(node.func, ast.Name)
+        and node.func.id in ours
+        and len(node.args) > 4
+    ]
+    assert found == []
 
 
 def test_formats_document_names_every_kind_of_entry():

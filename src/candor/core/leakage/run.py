@@ -213,8 +213,10 @@ class LeakageRun:
             )
         early, late = decay.time_to(self.plan.limit_amperes)
         gone = last.seconds - self.since
-        met = max(early - gone, 0.0), max(late - gone, 0.0)
-        return Reckoned(self.still_since, self.since, decay, *met, self.volts, self.plan.target_volts)
+        return Reckoned(
+            charging_until=self.still_since, since=self.since, decay=decay, met_from=max(early - gone, 0.0),
+            met_to=max(late - gone, 0.0), volts=self.volts, target_volts=self.plan.target_volts,
+        )  # fmt: skip
 
     def leakage(self) -> tuple[float, float]:
         """Return the mean current of the last seconds at the voltage in force and its expanded uncertainty (k = 2), A.

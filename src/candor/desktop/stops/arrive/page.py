@@ -209,9 +209,9 @@ class ArrivePage(Page):
         self.map.show_map(backwards=self._view == "together")
         rows = [Row("", "walk round it")]
         for zone in pack.zones:
-            rows.append(Row(zone.key, zone.title, "", self._worst(zone.key), zone.key == self._zone))
+            rows.append(Row(zone.key, zone.title, shape=self._worst(zone.key), strong=zone.key == self._zone))
         if any(not f.zone for f in job.arrive.findings):
-            rows.append(Row("-", "Elsewhere", "", self._worst(""), self._zone == "-"))
+            rows.append(Row("-", "Elsewhere", shape=self._worst(""), strong=self._zone == "-"))
         self.zones.show_rows(tuple(rows), self._zone)
         self.zone_choice.clear()
         for row in rows[1:]:

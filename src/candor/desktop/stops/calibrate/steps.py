@@ -58,7 +58,7 @@ def _row(
     strong = any(s.key == in_hand for s in steps)
     if first.kind != "point":
         state = step_state(job, first, now, known)
-        return Row(first.key, first.row, "", _SHAPES[state], strong, state)
+        return Row(first.key, first.row, shape=_SHAPES[state], strong=strong, says=state)
     run = runs[first.phase]
     keys = tuple(s.point.key for s in steps if s.point)
     outcome = row_outcome(run, keys)
@@ -69,4 +69,4 @@ def _row(
         target = next(s for s in steps if s.key == in_hand)
     read = sum(key in run.results for key in keys)
     text = first.row if read in (0, len(keys)) else f"{first.row}   {read} of {len(keys)}"
-    return Row(target.key, text, "", shape, strong, str(outcome))
+    return Row(target.key, text, shape=shape, strong=strong, says=str(outcome))

@@ -94,8 +94,10 @@ def part_row(line: PartLine, live: tuple[str, str] | None = None) -> PartRow:
         says = f"the sample: {says}"
     if live is not None:
         measured, says, shape, word = (*live, "running", "on the tester")
-    return PartRow(part.ref, part.ref, says, shape, True, f"{part.words}, {made}, {measured}, {word}", False, part.words, made,
-                   measured, bool(line.fate))  # fmt: skip
+    return PartRow(
+        key=part.ref, text=part.ref, under=says, shape=shape, strong=True, says=f"{part.words}, {made}, {measured}, {word}",
+        words=part.words, made=made, measured=measured, faded=bool(line.fate),
+    )  # fmt: skip
 
 
 class _PartDelegate(QStyledItemDelegate):
