@@ -10,7 +10,9 @@ from PySide6.QtCore import QCoreApplication, QEvent
 from candor.desktop.app import make_application, make_window
 from candor.desktop.frame.preferences import Preferences
 from candor.desktop.frame.window import Window
+from candor.notebook.entries.stay import JobOpened
 from candor.notebook.store import Notebook
+from desk import SCOPE
 from workbench import open_job
 
 
@@ -48,3 +50,27 @@ def at_75(bench) -> Window:
     """The same at 75 V on the 150 V range."""
     bench.bench.place.go("calibrate", "plus:as-found:dc+/150/75")
     return bench
+
+
+@pytest.fixture
+def scope(show, notebook):
+    """A window with an oscilloscope just arrived, at Parts."""
+    notebook.write("s", JobOpened(maker="Marrowby", type="OS-40", serial="1", pack_digest=notebook.keep_pack(SCOPE)))
+    window = show(notebook)
+    window.go_to_stop("parts")
+    return window
+
+
+@pytest.fixture
+def halfway(show, demo):
+    """The demo's oscilloscope."""
+    window = show(demo)
+    window.shelf.job.emit("sb40221")
+    window.go_to_stop("parts")
+    return window
+
+
+@pytest.fixture
+def arrived(show, notebook, pack):
+    open_job(notebook, pack)
+    return show(notebook)

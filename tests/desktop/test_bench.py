@@ -10,9 +10,8 @@ from candor.notebook.entries.runs import RunEnded, RunStarted
 from candor.notebook.entries.stay import NoteWritten
 from candor.notebook.run_files import hold
 from candor.notebook.store import Notebook
+from desk import LEFT
 from workbench import open_job
-
-LEFT = Qt.MouseButton.LeftButton
 
 
 def left_unsafe(notebook, job="job1", volts=231.0, safe=False):

@@ -11,12 +11,7 @@ from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLabel, 
 
 from candor.desktop.widgets.controls import Tight
 from candor.packs.procedure import procedure
-
-
-def fill(qtbot, edit, text: str) -> None:
-    edit.setFocus()
-    edit.clear()
-    qtbot.keyClicks(edit, text)
+from desk import fill
 
 
 def test_from_an_empty_notebook_to_the_first_reading(qtbot, show, notebook):

@@ -5,48 +5,11 @@ import datetime as dt
 import pytest
 
 from candor.core.errors import CandorError
-from candor.notebook.entries.goods import NeedLine
-from candor.notebook.entries.parts import ReplacementChosen
-from candor.notebook.entries.shop import OrderLine, OrderPlaced, StockCounted
+from candor.notebook.entries.shop import OrderLine, OrderPlaced
 from candor.notebook.entries.stay import JobOpened
 from candor.notebook.orders import Spares, arriving, next_number, placing, say_money
 from candor.notebook.shelf import shelf
-from candor.notebook.supplies import KINDS, supplies
-
-
-def film(key="f", count=3, **more):
-    body = {
-        "key": key,
-        "what": "capacitor",
-        "value": 47e-9,
-        "tolerance": 0.1,
-        "make": "film",
-        "volts": 630,
-        "count": count,
-    }
-    return StockCounted.model_validate({**body, **more})
-
-
-def need(text="47 nF 630 V film", count=1, key="", supplier="Fenwick", price=0.6, value=47e-9):
-    return NeedLine(what="capacitor", value=value, text=text, count=count, stock=key, supplier=supplier, price=price)
-
-
-@pytest.fixture
-def ordered(notebook):
-    """Two jobs that need three film capacitors, two of them on hand, and one job an electrolytic."""
-    for job in ("a", "b"):
-        notebook.write(job, JobOpened(maker="M", type=job, serial="", pack_digest="x"))
-    notebook.write("", film(count=1))
-    notebook.write("a", ReplacementChosen(ref="C8", arrangement="x", lines=(need(count=2, key="f"),)))
-    notebook.write("b", ReplacementChosen(ref="C9", arrangement="x", lines=(need(key="f"),)))
-    notebook.write(
-        "b", ReplacementChosen(ref="C1", arrangement="y", lines=(need("10 µF 450 V", price=1.5, value=10e-6),))
-    )
-    return notebook
-
-
-def supplied(notebook, jobs=("a", "b")):
-    return supplies(notebook.entries_of_kinds(KINDS), {j: j for j in jobs})
+from stockroom import supplied
 
 
 @pytest.mark.parametrize(

@@ -6,14 +6,13 @@ import io
 import pytest
 
 from candor.notebook.entries.entry import drafts_of
-from candor.notebook.entries.shop import StockCounted
 from candor.notebook.entries.stay import JobOpened
 from candor.notebook.job import fold
 from candor.notebook.parts_import import preview_parts
 from candor.notebook.parts_list import list_parts
 from candor.notebook.stock import preview_stock, write_stock
-from candor.notebook.supplies import KINDS, supplies
 from candor.packs.bundled import bundled_packs
+from stockroom import film, supplied
 
 SCOPE = next(p for p in bundled_packs() if p.id == "marrowby-os40")
 
@@ -98,20 +97,3 @@ def test_a_netlist_becomes_parts_and_circuit(scope):
     assert found.lines[-1].understood == "in the circuit, not on the list: 1 L"
     parts = scope(*found.bodies)
     assert parts.line("R1").verdict.says.startswith("measure it: 198.5 kΩ to 297.7 kΩ expected in circuit")
-
-
-def film(key="f", count=3, **more):
-    body = {
-        "key": key,
-        "what": "capacitor",
-        "value": 47e-9,
-        "tolerance": 0.1,
-        "make": "film",
-        "volts": 630,
-        "count": count,
-    }
-    return StockCounted.model_validate({**body, **more})
-
-
-def supplied(notebook, jobs=("a", "b")):
-    return supplies(notebook.entries_of_kinds(KINDS), {j: j for j in jobs})

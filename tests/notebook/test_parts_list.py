@@ -5,10 +5,8 @@ from pydantic import ValidationError
 
 from candor.core.parts.reasons import Action
 from candor.notebook.entries.entry import drafts_of
-from candor.notebook.entries.goods import NeedLine
 from candor.notebook.entries.parts import PartDecided, PartListed, PartMeasured, PolicyChosen, ReplacementChosen
 from candor.notebook.entries.runs import RunEnded, RunStarted
-from candor.notebook.entries.shop import StockCounted
 from candor.notebook.entries.stay import ChangeMade, DetailWritten, JobOpened, StatusSet
 from candor.notebook.entries.strikes import Struck
 from candor.notebook.job import fold
@@ -16,8 +14,8 @@ from candor.notebook.parts_import import preview_parts
 from candor.notebook.parts_list import list_parts, say_counts
 from candor.notebook.settings import Settings, settings_of
 from candor.notebook.shelf import shelf
-from candor.notebook.supplies import KINDS, supplies
 from candor.packs.bundled import bundled_packs
+from stockroom import need, supplied
 from workbench import NOW
 
 SCOPE = next(p for p in bundled_packs() if p.id == "marrowby-os40")
@@ -169,38 +167,3 @@ def test_the_mains_of_the_shop_decide_about_a_safety_part(scope, notebook):
     )
     assert (known.hertz_of("esr"), known.hertz_of("pf"), known.hertz_of("d")) == (90e3, 60, 0)
     assert settings_of({"mains": "nonsense", "esr_meter": "x"}) == Settings()
-
-
-def film(key="f", count=3, **more):
-    body = {
-        "key": key,
-        "what": "capacitor",
-        "value": 47e-9,
-        "tolerance": 0.1,
-        "make": "film",
-        "volts": 630,
-        "count": count,
-    }
-    return StockCounted.model_validate({**body, **more})
-
-
-def need(text="47 nF 630 V film", count=1, key="", supplier="Fenwick", price=0.6, value=47e-9):
-    return NeedLine(what="capacitor", value=value, text=text, count=count, stock=key, supplier=supplier, price=price)
-
-
-@pytest.fixture
-def ordered(notebook):
-    """Two jobs that need three film capacitors, two of them on hand, and one job an electrolytic."""
-    for job in ("a", "b"):
-        notebook.write(job, JobOpened(maker="M", type=job, serial="", pack_digest="x"))
-    notebook.write("", film(count=1))
-    notebook.write("a", ReplacementChosen(ref="C8", arrangement="x", lines=(need(count=2, key="f"),)))
-    notebook.write("b", ReplacementChosen(ref="C9", arrangement="x", lines=(need(key="f"),)))
-    notebook.write(
-        "b", ReplacementChosen(ref="C1", arrangement="y", lines=(need("10 µF 450 V", price=1.5, value=10e-6),))
-    )
-    return notebook
-
-
-def supplied(notebook, jobs=("a", "b")):
-    return supplies(notebook.entries_of_kinds(KINDS), {j: j for j in jobs})

@@ -3,22 +3,9 @@
 import pytest
 
 from candor.notebook.entries.entry import drafts_of
-from candor.notebook.entries.shop import StockCounted, StockMoved
+from candor.notebook.entries.shop import StockMoved
 from candor.notebook.stock import pieces, preview_stock, write_stock
-from candor.notebook.supplies import KINDS, supplies
-
-
-def film(key="f", count=3, **more):
-    body = {
-        "key": key,
-        "what": "capacitor",
-        "value": 47e-9,
-        "tolerance": 0.1,
-        "make": "film",
-        "volts": 630,
-        "count": count,
-    }
-    return StockCounted.model_validate({**body, **more})
+from stockroom import film, supplied
 
 
 def test_stock_is_counted_moved_written_and_read_back(notebook):
@@ -43,7 +30,3 @@ def test_stock_is_counted_moved_written_and_read_back(notebook):
 )  # fmt: skip
 def test_stock_that_cannot_be(row, fault):
     assert fault in preview_stock(f"what,value,count\n{row}\n".encode()).faults[0]
-
-
-def supplied(notebook, jobs=("a", "b")):
-    return supplies(notebook.entries_of_kinds(KINDS), {j: j for j in jobs})

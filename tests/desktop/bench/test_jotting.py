@@ -2,22 +2,9 @@
 
 from __future__ import annotations
 
-import pytest
 from PySide6.QtCore import Qt
 
-from workbench import open_job
-
-
-def fill(qtbot, edit, text: str) -> None:
-    edit.setFocus()
-    edit.clear()
-    qtbot.keyClicks(edit, text)
-
-
-@pytest.fixture
-def arrived(show, notebook, pack):
-    open_job(notebook, pack)
-    return show(notebook)
+from desk import fill
 
 
 def test_one_change_one_check(qtbot, arrived):

@@ -1,43 +1,14 @@
 """The combiner, driven through the window."""
 
-import pytest
 from PySide6.QtCore import Qt
 
-from candor.notebook.entries.stay import JobOpened
-from candor.packs.bundled import bundled_packs
-
-SCOPE = next(p for p in bundled_packs() if p.id == "marrowby-os40")
-
-
-LEFT = Qt.MouseButton.LeftButton
+from desk import LEFT, line
 
 
 def fill(qtbot, field, text):
     field.setFocus()
     field.clear()
     qtbot.keyClicks(field, text)
-
-
-@pytest.fixture
-def scope(show, notebook):
-    """A window with an oscilloscope just arrived, at Parts."""
-    notebook.write("s", JobOpened(maker="Marrowby", type="OS-40", serial="1", pack_digest=notebook.keep_pack(SCOPE)))
-    window = show(notebook)
-    window.go_to_stop("parts")
-    return window
-
-
-@pytest.fixture
-def halfway(show, demo):
-    """The demo's oscilloscope."""
-    window = show(demo)
-    window.shelf.job.emit("sb40221")
-    window.go_to_stop("parts")
-    return window
-
-
-def line(window, ref):
-    return window.bench.in_hand.parts().line(ref)
 
 
 def test_the_combiner_trims_a_part_from_stock(qtbot, halfway):

@@ -5,12 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import Qt
 
 from candor.notebook.entries.kinds import in_words
-
-
-def fill(qtbot, edit, text: str) -> None:
-    edit.setFocus()
-    edit.clear()
-    qtbot.keyClicks(edit, text)
+from desk import fill
 
 
 def test_every_entry_can_be_found_struck_and_stood_again(qtbot, show, demo):

@@ -5,12 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import Qt
 
 from candor.desktop.frame.preferences import Preferences
-
-
-def fill(qtbot, edit, text: str) -> None:
-    edit.setFocus()
-    edit.clear()
-    qtbot.keyClicks(edit, text)
+from desk import fill
 
 
 def test_theme_and_text_size_are_remembered(qtbot, show, notebook, tmp_path):

@@ -1,30 +1,15 @@
 """The order, time and money, driven through the window."""
 
-import pytest
 from pypdf import PdfReader
 from PySide6.QtCore import Qt
 
-LEFT = Qt.MouseButton.LeftButton
+from desk import LEFT, jot
 
 
 def fill(qtbot, field, text):
     field.setFocus()
     field.clear()
     qtbot.keyClicks(field, text)
-
-
-def jot(qtbot, window, text):
-    fill(qtbot, window.jot.edit, text)
-    qtbot.keyClick(window.jot.edit, Qt.Key.Key_Return)
-
-
-@pytest.fixture
-def halfway(show, demo):
-    """The demo's oscilloscope."""
-    window = show(demo)
-    window.shelf.job.emit("sb40221")
-    window.go_to_stop("parts")
-    return window
 
 
 def test_one_order_is_placed_saved_and_arrives(qtbot, halfway, tmp_path):

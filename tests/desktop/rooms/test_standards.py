@@ -6,11 +6,7 @@ import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QLabel
 
-
-def fill(qtbot, edit, text: str) -> None:
-    edit.setFocus()
-    edit.clear()
-    qtbot.keyClicks(edit, text)
+from desk import fill
 
 
 @pytest.mark.parametrize(

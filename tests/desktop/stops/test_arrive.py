@@ -13,6 +13,7 @@ from candor.notebook.entries.release import CertificateIssued
 from candor.notebook.fasteners_text import read_fasteners
 from candor.notebook.history import check_detail
 from candor.packs.load import parse_pack
+from desk import fill
 from workbench import PACK_TEXT, open_job
 
 
@@ -20,12 +21,6 @@ from workbench import PACK_TEXT, open_job
 def page(show, notebook, pack):
     open_job(notebook, pack)
     return show(notebook).arrive
-
-
-def fill(qtbot, edit, text: str) -> None:
-    edit.setFocus()
-    edit.clear()
-    qtbot.keyClicks(edit, text)
 
 
 def take_off(qtbot, page, what: str, held: str = "", wires: str = "") -> None:

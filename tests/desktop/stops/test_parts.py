@@ -13,41 +13,13 @@ from candor.notebook.entries.parts import PartListed, PartMeasured
 from candor.notebook.entries.runs import RunStarted
 from candor.notebook.entries.stay import JobOpened
 from candor.notebook.run_files import export_run
-from candor.packs.bundled import bundled_packs
-
-SCOPE = next(p for p in bundled_packs() if p.id == "marrowby-os40")
-
-
-LEFT = Qt.MouseButton.LeftButton
+from desk import LEFT, SCOPE, jot, line
 
 
 def fill(qtbot, field, text):
     field.setFocus()
     field.clear()
     qtbot.keyClicks(field, text)
-
-
-def jot(qtbot, window, text):
-    fill(qtbot, window.jot.edit, text)
-    qtbot.keyClick(window.jot.edit, Qt.Key.Key_Return)
-
-
-@pytest.fixture
-def scope(show, notebook):
-    """A window with an oscilloscope just arrived, at Parts."""
-    notebook.write("s", JobOpened(maker="Marrowby", type="OS-40", serial="1", pack_digest=notebook.keep_pack(SCOPE)))
-    window = show(notebook)
-    window.go_to_stop("parts")
-    return window
-
-
-@pytest.fixture
-def halfway(show, demo):
-    """The demo's oscilloscope."""
-    window = show(demo)
-    window.shelf.job.emit("sb40221")
-    window.go_to_stop("parts")
-    return window
 
 
 def row(window, ref):
@@ -58,10 +30,6 @@ def row(window, ref):
 
 def rows_of(path):
     return list(csv.DictReader(path.read_text(encoding="utf-8").splitlines()))
-
-
-def line(window, ref):
-    return window.bench.in_hand.parts().line(ref)
 
 
 def test_a_pack_without_procedure_has_two_stops(qtbot, scope):

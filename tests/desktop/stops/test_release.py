@@ -6,24 +6,11 @@ import json
 from itertools import pairwise
 
 import pypdf
-import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QAbstractButton, QLabel, QWidget
 
 from candor.desktop.widgets.controls import Tight
-from workbench import open_job
-
-
-def fill(qtbot, edit, text: str) -> None:
-    edit.setFocus()
-    edit.clear()
-    qtbot.keyClicks(edit, text)
-
-
-@pytest.fixture
-def arrived(show, notebook, pack):
-    open_job(notebook, pack)
-    return show(notebook)
+from desk import fill
 
 
 def test_release_shows_and_saves_what_it_says(qtbot, show, demo, tmp_path):

@@ -2,24 +2,11 @@
 
 from __future__ import annotations
 
-import pytest
 from PySide6.QtCore import QMimeData, QPointF, Qt, QUrl
 from PySide6.QtGui import QDropEvent, QImage
 from PySide6.QtWidgets import QLabel
 
-from workbench import open_job
-
-
-def fill(qtbot, edit, text: str) -> None:
-    edit.setFocus()
-    edit.clear()
-    qtbot.keyClicks(edit, text)
-
-
-@pytest.fixture
-def arrived(show, notebook, pack):
-    open_job(notebook, pack)
-    return show(notebook)
+from desk import fill
 
 
 def test_findings_by_zone_with_marks(qtbot, arrived):

@@ -1,0 +1,27 @@
+"""Hands for the tests that drive a window."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt
+
+from candor.packs.bundled import bundled_packs
+
+SCOPE = next(p for p in bundled_packs() if p.id == "marrowby-os40")
+
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+def fill(qtbot, edit, text: str) -> None:
+    edit.setFocus()
+    edit.clear()
+    qtbot.keyClicks(edit, text)
+
+
+def jot(qtbot, window, text):
+    fill(qtbot, window.jot.edit, text)
+    qtbot.keyClick(window.jot.edit, Qt.Key.Key_Return)
+
+
+def line(window, ref):
+    return window.bench.in_hand.parts().line(ref)
