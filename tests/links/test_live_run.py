@@ -10,7 +10,7 @@ from candor.core.leakage.run import Plan
 from candor.core.leakage.watch import LeakageWatch
 from candor.core.live import Advice, Reading
 from candor.links.errors import LinkError
-from candor.links.live_run import LiveRun
+from candor.links.live_run import LiveRun, _switch_off
 from candor.links.simulated import LOOPBACK, SimulatedTester
 from candor.links.simulated_part import Clips, OldCapacitor
 from candor.links.tester import LeakageTester
@@ -517,3 +517,24 @@ def test_a_run_of_another_kind_and_without_a_source_is_a_watch_and_no_more(tmp_p
     head, first, *_ = (tmp_path / "power.csv").read_text().splitlines()
     assert head == "seconds,watts,rail_volts,line_volts"
     assert first.endswith(",60")
+
+
+def test_off_is_told_also_where_zero_could_not_be():
+    """A source whose level cannot be set is switched off all the same."""
+    told = []
+
+    class Deaf(TwoMeters):
+        def __init__(self):
+            super().__init__(lambda _: 0.0)
+            self.source = self
+
+        def set_level(self, level):
+            told.append(level)
+            raise LinkError("no answer")
+
+        def switch(self, on):
+            told.append(on)
+
+    with pytest.raises(LinkError):
+        _switch_off(Deaf())
+    assert told == [0.0, False]
