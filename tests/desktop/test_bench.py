@@ -132,6 +132,19 @@ def test_what_a_newer_window_writes_is_shown_and_closes_nothing_else(show, noteb
     assert window.bench.writer.write(NoteWritten(text="goes on"))
 
 
+def test_what_a_newer_version_wrote_for_the_shop_is_warned_of_and_all_else_works(show, notebook, pack):
+    open_job(notebook, pack)
+    note = notebook.write("", NoteWritten(text="x"))
+    with sqlite3.connect(notebook.path) as raw:
+        raw.execute(
+            "update entries set kind = 'hologram', body = '{\"kind\":\"hologram\"}' where number = ?", (note.number,)
+        )
+    raw.close()
+    window = show(notebook)
+    assert f"Entry {note.number}, of the shop, cannot be read" in window.warning.words.text()
+    assert window.bench.writer.write(NoteWritten(text="goes on"))
+
+
 def test_ink_that_was_changed_is_warned_of_and_stands_on_the_certificate(show, notebook, pack):
     open_job(notebook, pack)
     note = notebook.write("job1", NoteWritten(text="as it was"))

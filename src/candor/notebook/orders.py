@@ -189,9 +189,9 @@ def say_money(agreed: float, an_hour: float, minutes: float, money: float, order
     """
     time = an_hour * minutes / 60
     total = money + ordered + time
-    parts = [f"parts {money + ordered:.2f}"] if money + ordered or not minutes else []
-    parts += [f"time {time:.2f} ({trimmed(minutes / 60, 2)} h)"] if minutes else []
-    words = " + ".join(parts)
+    said = [f"parts {money + ordered:.2f}"] if money + ordered or not minutes else []
+    said += [f"time {time:.2f} ({trimmed(minutes / 60, 2)} h)"] if minutes else []
+    words = " + ".join(said)
     if not agreed:
         return f"{words}; no price is agreed" if total else "no price is agreed", Severity.NOTE
     if total > agreed:

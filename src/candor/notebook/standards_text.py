@@ -65,10 +65,10 @@ def write_lines(body: StandardRecorded) -> str:
     """Return the lines that `read_lines` would read back."""
     lines = []
     for r in body.ranges:
-        parts = [f"{trimmed(r.percent_of_reading, 6)} %"]
-        parts += [f"{trimmed(r.percent_of_range, 6)} % of range"] if r.percent_of_range else []
-        parts += [f"{trimmed(r.counts, 6)} x {engineering(r.resolution, body.unit, 6)}"] if r.counts else []
-        lines.append(f"to {engineering(r.upper, body.unit, 6)}: {' + '.join(parts)}")
+        said = [f"{trimmed(r.percent_of_reading, 6)} %"]
+        said += [f"{trimmed(r.percent_of_range, 6)} % of range"] if r.percent_of_range else []
+        said += [f"{trimmed(r.counts, 6)} x {engineering(r.resolution, body.unit, 6)}"] if r.counts else []
+        lines.append(f"to {engineering(r.upper, body.unit, 6)}: {' + '.join(said)}")
     for p in body.points:
         correction = engineering(p.correction, body.unit, 6).replace("−", "-")
         expanded = engineering(p.expanded, body.unit, 6)

@@ -221,13 +221,13 @@ def _reference(standard: Standard, on: dt.date) -> ReferenceLine:
 def _good_for(body: StandardRecorded) -> str:
     if body.points:
         return f"by certificate, {len(body.points)} points"
-    parts = []
+    said = []
     for line in sorted(body.ranges, key=lambda r: r.upper):
         text = f"to {line.upper:g} {body.unit}: ±({line.percent_of_reading:g} % of reading"
         text += f" + {line.percent_of_range:g} % of range" if line.percent_of_range else ""
         text += f" + {line.counts:g} × {line.resolution:g} {body.unit}" if line.counts else ""
-        parts.append(text + ")")
-    return "; ".join(parts)
+        said.append(text + ")")
+    return "; ".join(said)
 
 
 def _remarks(

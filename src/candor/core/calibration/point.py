@@ -94,6 +94,7 @@ class TestPoint:
                 value=str(value),
                 expected="a positive value",
             )
+        # Half again: a meter over its end is still a reading of it; more is a slip of the range or a decimal.
         if abs(value) > 1.5 * self.full_scale:
             raise RangeError(
                 f"A reference of {engineering(value, self.unit)} is far beyond the {self.range_name} range; "
@@ -232,6 +233,7 @@ class PointResult:
 
 def likely(probability: float) -> str:
     """Say a probability without pretending to more digits than it has."""
+    # A budget whose parts are judged to a few per cent says no more than three nines.
     if probability > 0.999:
         return "more than 99.9 % likely"
     if probability < 0.001:

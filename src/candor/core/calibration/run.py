@@ -79,5 +79,5 @@ class RunResult:
             (Outcome.CANNOT_TELL, "cannot be told"),
             (Outcome.NOT_MEASURED, "not measured"),
         )
-        parts = [f"{self.count(outcome)} {word}" for outcome, word in words if self.count(outcome)]
-        return (", ".join(parts) if parts else "none") + f", of {len(self.points)}"
+        said = [f"{self.count(outcome)} {word}" for outcome, word in words if self.count(outcome)]
+        return (", ".join(said) if said else "none") + f", of {len(self.points)}"

@@ -21,6 +21,7 @@ def asked_for(part: Part, measured: Measured) -> dict[str, str]:
     )
     return {
         "target": _typed(part.nominal, part.unit),
+        # A twentieth to a fifth: a part of +80 % may still be put right by one within 20 %.
         "window": trimmed(100 * min(*part.tolerance, 0.2)),
         "volts": trimmed(part.needed_volts) if part.needed_volts else "",
         "measured": _typed(measured.value, part.unit) if trimmable and measured.value else "",

@@ -310,6 +310,7 @@ class _Search:
         place = np.searchsorted(table, wanted)
         sides = np.clip(place - 1, 0, size - 1), np.clip(place, 0, size - 1)
         errors = np.concatenate([self._error(value(slice(None), side)) for side in sides])
+        # Most often one of the first few is affordable; sorting all 10^6 would take longer than asking again with more.
         keep = min(64, len(errors))
         while True:
             first = np.argpartition(errors, keep - 1)[:keep]

@@ -131,6 +131,7 @@ def _nearest(text: str, part: Part) -> Quantity:
         for prefix, sign in (("p", "pF"), ("n", "nF"), ("u", "µF"))
     ]
     value, sign = min(read, key=lambda pair: abs(math.log(pair[0] / part.nominal)) if pair[0] > 0 else math.inf)
+    # A sign is a thousand times another: within five times one only can be meant.
     if not 0.2 < value / part.nominal < 5:
         raise ValueTextError(
             f"{part.ref}: {text} of what? It is {part.words}; write the unit, such as {text}u.", value=text

@@ -158,6 +158,7 @@ def loss_at(
     """
     if measured_hertz <= 0:
         return dissipation, "at least"
+    # 100 and 120 Hz are one to a meter that says 120; ESR moves by less than a reading of it is good to.
     if 0.75 <= measured_hertz / hertz <= 1.25:
         return dissipation * hertz / measured_hertz, ""
     return dissipation * hertz / measured_hertz, "at least" if measured_hertz > hertz else "at most"

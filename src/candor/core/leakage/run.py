@@ -188,34 +188,17 @@ class LeakageRun:
 
     def reckon(self) -> Reckoned:
         """Fit what was read at the voltage in force. Costs about a millisecond."""
-        last = self.curve[-1] if self.curve else Sample(0, 0, 0)
-        if math.isinf(self.still_since):
-            return Reckoned(
-                charging_until=math.inf,
-                since=self.since,
-                decay=None,
-                met_from=math.inf,
-                met_to=math.inf,
-                volts=self.volts,
-                target_volts=self.plan.target_volts,
-            )
-        points = np.array([(s.seconds - self.since, s.amperes) for s in self._still], dtype=float).reshape(-1, 2)
-        decay = fit_decay(points[:, 0], points[:, 1])
-        if decay is None:
-            return Reckoned(
-                charging_until=self.still_since,
-                since=self.since,
-                decay=None,
-                met_from=math.inf,
-                met_to=math.inf,
-                volts=self.volts,
-                target_volts=self.plan.target_volts,
-            )
-        early, late = decay.time_to(self.plan.limit_amperes)
-        gone = last.seconds - self.since
+        decay, met = None, (math.inf, math.inf)
+        if not math.isinf(self.still_since):
+            points = np.array([(s.seconds - self.since, s.amperes) for s in self._still], dtype=float).reshape(-1, 2)
+            decay = fit_decay(points[:, 0], points[:, 1])
+        if decay is not None:
+            gone = self.curve[-1].seconds - self.since
+            early, late = decay.time_to(self.plan.limit_amperes)
+            met = max(early - gone, 0.0), max(late - gone, 0.0)
         return Reckoned(
-            charging_until=self.still_since, since=self.since, decay=decay, met_from=max(early - gone, 0.0),
-            met_to=max(late - gone, 0.0), volts=self.volts, target_volts=self.plan.target_volts,
+            charging_until=self.still_since, since=self.since, decay=decay, met_from=met[0], met_to=met[1],
+            volts=self.volts, target_volts=self.plan.target_volts,
         )  # fmt: skip
 
     def leakage(self) -> tuple[float, float]:
@@ -231,6 +214,7 @@ class LeakageRun:
     def _mean_of_means(self) -> tuple[float, float]:
         means = list(self._means)[-10:]
         values = np.array([m[1] for m in means])
+        # Of one mean nothing is known of scatter: a tenth of it, more than any meter in use.
         spread = float(values.std(ddof=1)) if len(values) > 1 else abs(float(values[0])) * 0.1
         return float(values.mean()), 2 * spread / math.sqrt(len(values))
 
@@ -288,6 +272,7 @@ class LeakageRun:
             return Advice(
                 0.0, f"{trimmed(plan.dwell_s / 60)} min at {trimmed(self.volts)} V are over", "over the limit"
             )
+        # Each half minute: sooner nothing new is seen.
         if still >= plan.patience_s and sample.seconds - self._judged_at >= 30:
             self._judged_at = sample.seconds
             if self._hopeless():

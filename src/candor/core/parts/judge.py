@@ -122,13 +122,13 @@ def say_changes(before: Mapping[str, PartVerdict], after: Mapping[str, PartVerdi
             moved.setdefault(verdict.action, []).append(ref)
     if not moved:
         return "No part is judged otherwise."
-    parts = []
+    said = []
     for action in Action:
         refs = moved.get(action, [])
         if refs:
             more = f" and {len(refs) - 6} more" if len(refs) > 6 else ""
-            parts.append(f"{len(refs)} now {action} ({', '.join(refs[:6])}{more})")
-    return "; ".join(parts) + "."
+            said.append(f"{len(refs)} now {action} ({', '.join(refs[:6])}{more})")
+    return "; ".join(said) + "."
 
 
 def say_measured(part: Part, m: Measured) -> str:

@@ -136,6 +136,7 @@ def _value(part: Part, m: Measured) -> Iterator[Reason]:
             "A better meter, or another reading.",
         )
     elif compare(low, m.value, m.value_share) > 0:
+        # Electrolytics fall before they fail: 70 % of the marked value is where a filter begins to hum.
         worse = part.role == "timing" or ratio < 0.7
         yield Reason(Action.REPLACE if worse else Action.WATCH, f"{shown}{_effect(part, ratio)}",
                      f"{rule}; under 70 % goes ({PRACTICE}).", f"A value of {span}.")  # fmt: skip
@@ -168,6 +169,7 @@ def _loss(part: Part, m: Measured) -> Iterator[Reason]:
     spans = f"up to {limits.good:g} good, over {limits.bad:g} bad, at {limits.hertz:g} Hz"
     rule = f"{part.make.capitalize()}: {spans} ({PRACTICE}).{_read_at(m, bound)}"
     good = f"D under {limits.good:g} at {limits.hertz:g} Hz."
+    # No bridge in a workshop reads D better than to two in a hundred of it.
     where = rank(found, limits.good, limits.bad, max(m.value_share, 0.02))
     if where == "bad" and bound != "at most":
         yield Reason(Action.REPLACE, f"{shown}: over {limits.bad:g}, it has dried out or is wet", rule, good)

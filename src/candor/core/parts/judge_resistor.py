@@ -110,6 +110,7 @@ def _read_lifted(part: Part, m: Measured, circuit: Circuit | None) -> Reason:
     off = value / part.nominal - 1
     shown = f"{signed(100 * off, 1)} %"
     moved = _shift_of_divider(circuit, part, value) if circuit else None
+    # Under a twentieth of a per cent no meter of this age shows it; over half a per cent, warming is not the reading of the meter.
     effect = f"; its tap reads {signed(100 * moved, 1)} %" if moved is not None and abs(moved) > 5e-4 else ""
     climbing = ", still climbing" if m.warm_value is not None and m.warm_value > value * 1.005 and off > 0 else ""
     rule = f"Limits {_span(part)}, the tolerance {'marked' if part.below is not None else 'usual for its make'}."

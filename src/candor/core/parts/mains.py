@@ -61,6 +61,7 @@ def read_mains(text: str) -> Mains:
     if not match:
         raise ValueTextError(f"“{text.strip()}” is no mains; expected {EXPECTED}.", value=text, expected=EXPECTED)
     mains = Mains(parse_quantity(match[1], "V").value, parse_quantity(match[2], "Hz").value)
+    # Farm and railway mains of 50 V up, 16 2/3 Hz, ships at 400 Hz: beyond that it is a slip.
     if not (50 <= mains.volts <= 500 and 15 <= mains.hertz <= 400):
         raise ValueTextError(f"{mains.words} is no mains; expected {EXPECTED}.", value=text, expected=EXPECTED)
     return mains

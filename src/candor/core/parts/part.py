@@ -136,15 +136,15 @@ class Part:
     @property
     def words(self) -> str:
         """Value, tolerance and rating as people write them: ``20 µF 450 V``, ``330 kΩ 5 %``."""
-        parts = [engineering(self.nominal, self.unit)]
+        said = [engineering(self.nominal, self.unit)]
         if self.below is not None and self.above is not None:
             below, above = trimmed(100 * self.below), trimmed(100 * self.above)
-            parts.append(f"{above} %" if below == above else f"−{below}/+{above} %")
+            said.append(f"{above} %" if below == above else f"−{below}/+{above} %")
         if self.volts:
-            parts.append(f"{trimmed(self.volts)} V")
+            said.append(f"{trimmed(self.volts)} V")
         if self.watts:
-            parts.append(f"{trimmed(self.watts)} W")
-        return " ".join(parts)
+            said.append(f"{trimmed(self.watts)} W")
+        return " ".join(said)
 
 
 @dataclass(frozen=True)

@@ -143,6 +143,8 @@ def needs(part: Part, mains: Mains | None = None) -> Needs:
 def _window(part: Part) -> tuple[float, float]:
     if part.kind == "resistor" or part.role in ("timing", "divider"):
         return part.tolerance
+    # Down a tenth and up half: a filter may grow as far as its rectifier bears it. One on the mains must not: with it grows the
+    # current through whoever touches the chassis. Elsewhere, as capacitors of the time were made (+50 %, and often more).
     return {"filter": (0.1, 0.5), "mains": (0.5, 0.2)}.get(part.role, (0.2, 0.5))
 
 
@@ -250,6 +252,7 @@ def _standard_value(part: Part, wanted: Needs) -> float:
     """The coarsest series that has a value in the window, the nearest of it to what is wanted."""
     for series in ("E6", "E12", "E24", "E96", "E192"):
         value = nearest(wanted.value, series)
+        # A resistor within 2 %: the place was drawn for its value, and finer series cost nothing.
         if wanted.low * (1 - 1e-9) <= value <= wanted.high * (1 + 1e-9) and (
             part.kind == "capacitor" or abs(value / wanted.value - 1) < 0.02
         ):

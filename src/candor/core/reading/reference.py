@@ -166,12 +166,12 @@ def _by_specification(reference: Reference, magnitude: float) -> Contribution:
             place=reference.name,
             expected=f"at most {top:g} {reference.unit}",
         )
-    parts = [f"{line.percent_of_reading:g} % of reading"]
+    said = [f"{line.percent_of_reading:g} % of reading"]
     if line.percent_of_range:
-        parts.append(f"{line.percent_of_range:g} % of {engineering(line.upper, reference.unit)}")
+        said.append(f"{line.percent_of_range:g} % of {engineering(line.upper, reference.unit)}")
     if line.counts:
-        parts.append(f"{line.counts:g} counts of {engineering(line.resolution, reference.unit)}")
-    reason = f"Specification ±({' + '.join(parts)}), rectangular (JCGM 100, 4.3.7)."
+        said.append(f"{line.counts:g} counts of {engineering(line.resolution, reference.unit)}")
+    reason = f"Specification ±({' + '.join(said)}), rectangular (JCGM 100, 4.3.7)."
     return rectangular(reference.name, line.half_width(magnitude), reason, "reference")
 
 

@@ -47,6 +47,7 @@ class ErrorDistribution:
     def _reach(self) -> float:
         """Half the period: all of the bounded terms, and the tails as far as they matter."""
         tails = [s * _STUDENT_SPAN.get(math.ceil(dof), _STUDENT_SPAN_REST) for s, dof in self.students]
+        # A tenth more, so that what wraps round of a bounded sum is nothing.
         return 1.1 * (sum(self.rectangles) + _NORMAL_SPAN * self.normal) + sum(tails)
 
     @cached_property
@@ -69,6 +70,7 @@ class ErrorDistribution:
 
     def _wrapped(self, x: Floats, reach: float) -> Floats:
         """Return what the periods beyond the first add: four of them, and the rest as an integral; smooth, so coarsely."""
+        # What is added is smooth: 64 parts of the period carry it.
         coarse = np.linspace(0.0, reach, 65)
         found = np.zeros_like(coarse)
         for scale, dof in self.students:
@@ -149,6 +151,7 @@ def student_characteristic(t: Floats, dof: float) -> Floats:
 def _characteristic_table(dof: float) -> Floats:
     t = _ROOTS**2
     if dof > _WIDE_DOF:
+        # Wilson and Hilferty's cube for chi-square: over _WIDE_DOF the chi-square is near a normal, so Hermite nodes serve.
         nodes, weights = np.polynomial.hermite_e.hermegauss(32)
         mean = (
             1 - 2 / (9 * dof) + nodes * math.sqrt(2 / (9 * dof))

@@ -71,6 +71,7 @@ def shop_risk(
 
 @cache
 def _nodes() -> tuple[np.ndarray, np.ndarray]:
+    # Nodes crowd at the limit: even for a u of a thousandth of it, the step of acceptance is several of them wide.
     return np.polynomial.legendre.leggauss(400)
 
 

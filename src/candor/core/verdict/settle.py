@@ -198,6 +198,7 @@ def _chance(
         for other in _QUANTILES:
             moved = float(stdtrit(seen, other)) * scatter * math.sqrt(1 / count + 1 / new) * new / total
             decided += decide(error + moved, float(expanded), limit, rule) is not Outcome.CANNOT_TELL
+    # Quantiles are finite: certain it never is.
     return min(decided / len(_QUANTILES) ** 2, 0.99)
 
 

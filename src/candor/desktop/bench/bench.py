@@ -43,6 +43,11 @@ class Bench:
         self.live.ended.connect(self._tell_run)
         self.clock = Clock(notebook.clock, self.tick)
         self._warned_of: set[str] = set()  # runs
+        for entry in self.shop.unreadable[:1]:
+            self.voice.warn(
+                f"Entry {entry.number}, of the shop, cannot be read by this version of Candor ({entry.body.why}): what it says "
+                "is not counted. Nothing was changed; a newer Candor may read it."
+            )
 
     def close(self) -> None:
         """Stop the clock and let go of the notebook."""

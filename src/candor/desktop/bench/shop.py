@@ -7,6 +7,8 @@ from typing import TYPE_CHECKING
 
 from candor.desktop.bench.shelf import Shelf
 from candor.notebook.assessment import Standard, standards
+from candor.notebook.entries.body import Unreadable
+from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.shop import ShopRecord, shop_record
 from candor.notebook.entries.standing import Standing
 from candor.notebook.settings import Settings, settings_of
@@ -25,13 +27,15 @@ class Shop:
         self._supplies: tuple[object, Supplies] | None = None
         self.standards: Mapping[str, Standard] = {}
         self.record = ShopRecord()
+        self.unreadable: tuple[Entry[Unreadable], ...] = ()
         self.settings = Settings()
         self.look_again()
 
     def look_again(self) -> None:
         """Read the shop's own entries anew."""
         self.standards = standards(self._notebook)
-        self.record = shop_record(Standing(self._notebook.entries_of("")))
+        standing = Standing(self._notebook.entries_of(""))
+        self.record, self.unreadable = shop_record(standing), standing.unreadable
         self.settings = settings_of(self.record.details)
 
     @property

@@ -171,13 +171,13 @@ class Route(QWidget):
             self.name.say("Candor")
             self.under.say("a bench notebook that reckons")
         else:
-            parts = [f"no. {job.serial}" if job.serial else "no serial number yet"]
+            said = [f"no. {job.serial}" if job.serial else "no serial number yet"]
             step = self._place.step
             if step is not None and self._place.stop == "calibrate":
-                parts.append(step.phase)
-            parts.append(pack.kind)
+                said.append(step.phase)
+            said.append(pack.kind)
             self.name.say(job.name)
-            self.under.say(" · ".join(parts))
+            self.under.say(" · ".join(said))
         found = self._in_hand.found
         states: Mapping[Stop, Progress] = {}
         if job is not None and pack is not None and found is not None:
@@ -190,17 +190,17 @@ class Route(QWidget):
 
     def show_times(self) -> None:
         """Show timers, line volts and the caution of the step in hand."""
-        parts = []
+        said = []
         for name, timer in self._shelf.running_timers()[:2]:
             left = round(timer.left(self._clock.now()))
             own = self._in_hand.job is not None and timer.entry.job == self._in_hand.job.id
-            parts.append(f"{left // 60}:{left % 60:02d} {timer.label if own else name}")
+            said.append(f"{left // 60}:{left % 60:02d} {timer.label if own else name}")
         job = self._in_hand.job
         if job is not None:
             for which, unit in (("line_volts", "V line"), ("celsius", "°C")):
                 if which in job.calibrate.conditions:
-                    parts.append(f"{trimmed(job.calibrate.conditions[which].body.value)} {unit}")
-        self.times.say("   ".join(parts))
+                    said.append(f"{trimmed(job.calibrate.conditions[which].body.value)} {unit}")
+        self.times.say("   ".join(said))
         self.caution.say(
             caution_in_force(
                 job, self._in_hand.pack, stop=self._place.stop, step=self._place.step, parts=self._in_hand.parts(),

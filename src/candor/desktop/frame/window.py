@@ -98,6 +98,7 @@ class Window(NamedPages, QMainWindow):
         self.writer.chosen.connect(lambda ref: self.parts.choose(ref))
         bench.voice.told.connect(self.jot.tell)
         bench.voice.warned.connect(self._show_warnings)
+        self._show_warnings()
         self.warning.understood.connect(bench.voice.understood)
         bench.shelf.timerEnded.connect(self._announce)
         bench.in_hand.changed.connect(self._explain_job)

@@ -76,11 +76,11 @@ class PutBack(Body):
 
 def say_fasteners(fasteners: tuple[Fasteners, ...]) -> str:
     """Return fasteners as they would be written; `fasteners_text.read_fasteners` reads it back."""
-    parts = []
+    said = []
     for f in fasteners:
         kind = " ".join(word for word in (f.length, f.head) if word)
-        parts.append(f"{f.count} x {kind}".strip() + (f", {f.where}" if f.where else ""))
-    return "; ".join(parts)
+        said.append(f"{f.count} x {kind}".strip() + (f", {f.where}" if f.where else ""))
+    return "; ".join(said)
 
 
 WORDS = dict(

@@ -255,13 +255,13 @@ class ArrivePage(Page):
         self.photos.show_photos(self._notebook.photo_folder, chosen.photos if chosen else ())
 
     def _row(self, finding: Finding) -> Row:
-        parts = [finding.mark, f"entry {finding.entry.number}"]
+        said = [finding.mark, f"entry {finding.entry.number}"]
         if finding.settled:
-            parts.append(f"{finding.settled}: {finding.reason}")
+            said.append(f"{finding.settled}: {finding.reason}")
         if finding.photos:
-            parts.append(f"{len(finding.photos)} photo{'s' if len(finding.photos) > 1 else ''}")
+            said.append(f"{len(finding.photos)} photo{'s' if len(finding.photos) > 1 else ''}")
         shape = finding.mark if finding.open or finding.mark == "note" else "full"
-        return Row(finding.entry.id, finding.text, " · ".join(parts), shape, says=finding.mark)
+        return Row(finding.entry.id, finding.text, " · ".join(said), shape, says=finding.mark)
 
     def finding(self) -> Finding | None:
         """Return the finding chosen."""

@@ -111,16 +111,16 @@ class TakeApart(QWidget):
         self.photos.show_photos(self._notebook.photo_folder, chosen.photos if chosen else ())
 
     def _row(self, number: int, taken: Taken) -> Row:
-        parts = [part for part in (say_fasteners(taken.entry.body.fasteners), taken.entry.body.wires) if part]
-        parts.append(f"entry {taken.entry.number}")
+        said = [part for part in (say_fasteners(taken.entry.body.fasteners), taken.entry.body.wires) if part]
+        said.append(f"entry {taken.entry.number}")
         if taken.back is not None:
             left = taken.back.body.left_over
-            parts.append(f"back on{f', {left} left over' if left else ''}")
+            said.append(f"back on{f', {left} left over' if left else ''}")
         shape = ("full" if not taken.back.body.left_over else "half") if taken.back is not None else "ring"
         return Row(
             taken.entry.id,
             f"{number}   {taken.entry.body.what}",
-            " · ".join(parts),
+            " · ".join(said),
             shape,
             says="back" if taken.back else "off",
         )
