@@ -47,6 +47,7 @@ app.exec()
 def run(script: str, *arguments: str) -> None:
     """Run a script in a process of its own, drawing off screen."""
     environment = {**os.environ, "PYTHONPATH": str(SRC), "QT_QPA_PLATFORM": "offscreen"}
+    environment.pop("PYTHONDONTWRITEBYTECODE", None)  # a start is warm: with what Python compiled at the first one
     subprocess.run([sys.executable, "-c", script, *arguments], check=True, env=environment)
 
 
