@@ -108,7 +108,7 @@ def jot(
     known = _find_pack(pack)
     zones = tuple((z.key, z.title) for z in known.zones)
     parts = {p.ref: p for p in parts_of_pack(known.circuit, known.parts)}
-    meaning = understand(text, JotContext(point_by_name(known, point) if point else None, zones, parts))
+    meaning = understand(text, JotContext(point_by_name(known, point) if point else None, zones=zones, parts=parts))
     kind = type(meaning).__name__.removesuffix("Jot").lower()
     if as_json:
         print(json.dumps({"kind": kind, **dataclasses.asdict(meaning)}, ensure_ascii=False, indent=1))
@@ -165,6 +165,20 @@ def compile_(
 
     for path in compile_packs(source, target):
         print(path)
+
+
+@packs_app.command("compile-kinds")
+def compile_kinds_(
+    source: Annotated[Path, typer.Argument(help="Folder of YAML kinds of instrument.")],
+    target: Annotated[Path, typer.Argument(help="The JSON file they become.")],
+) -> None:
+    """Compile kinds of instrument to one JSON file, each with what it borrows."""
+    from candor.packs.kinds import compile_kinds
+
+    text = compile_kinds(source)
+    target.parent.mkdir(exist_ok=True)
+    target.write_text(text, encoding="utf-8")
+    print(target)
 
 
 @app.command("check")

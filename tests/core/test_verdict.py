@@ -9,8 +9,9 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
+from candor.core.calibration.because import what_would_change
 from candor.core.calibration.point import TestPoint, assess_point, normalised_difference
-from candor.core.calibration.ribbon import marks_of
+from candor.core.calibration.ribbon import mark, marks_of
 from candor.core.calibration.run import RunResult
 from candor.core.errors import RangeError
 from candor.core.quantities import parse_quantity
@@ -289,14 +290,23 @@ def test_the_whole_is_the_worst(meter):
     assert (run.outcome, run.measured, run.sentence) == (n, 1, "As found: 1 pass, 1 not measured, of 2")
 
 
-def test_ribbon_of_a_zero_limit_stays_on_the_picture(meter):
+def test_without_a_limit_nothing_is_decided_and_the_error_is_still_said(meter):
     strict = replace(POINT, limit=Limit())
     result = assess_point(
         point=strict, phase="as found", readings=(NeedleReading(76.0, 75.0),), reference=meter, on=DAY
     )
-    assert result.share_of_limit == math.inf
+    assert (result.verdict.outcome, result.share_of_limit, result.settlement) == (Outcome.CANNOT_TELL, 0.0, None)
+    assert result.sentence.startswith(result.shown)
+    assert "no limit was given" in result.sentence
+    assert what_would_change(result).startswith("A limit")
     drawn = marks_of({strict.key: result})[strict.key]
-    assert (drawn.height, drawn.bar, drawn.beyond) == (2.0, 0.0, 1)
+    assert (drawn.height, drawn.bar, drawn.beyond) == (0.0, 0.0, 0)
+    assert mark(1.0, 0.5, 0.0, Outcome.FAIL).beyond == 1
+
+
+def test_whose_limit_it_is_stands_beside_it():
+    owners = replace(POINT, limit_by="owner")
+    assert (POINT.limit_words, owners.limit_words) == ("±4.5 V", "±4.5 V, the owner's")
 
 
 def test_a_reference_that_does_not_reach_is_an_error():

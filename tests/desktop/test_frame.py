@@ -15,8 +15,11 @@ from desk import fill
 
 
 def test_from_an_empty_notebook_to_the_first_reading(qtbot, show, notebook):
-    """What a newcomer does: a standard, a job, a finding, a reading."""
+    """What a newcomer does: a standard, a job by a pack, a finding, a reading."""
     window = show(notebook)
+    assert window.work.currentWidget() is window.new_job
+    assert window.new_job.ways.isVisible()
+    qtbot.mouseClick(window.new_job.standard, Qt.MouseButton.LeftButton)
     room = window.rooms["standards"]
     assert window.work.currentWidget() is room
     for key, text in (("name", "bench meter"), ("calibrated_on", "2026-01-10")):
@@ -25,8 +28,8 @@ def test_from_an_empty_notebook_to_the_first_reading(qtbot, show, notebook):
     qtbot.mouseClick(room.record, Qt.MouseButton.LeftButton)
     assert window.jot.message.text() == "bench meter is recorded."
     window.enter_room("new job")
-    fill(qtbot, window.rooms["new job"].serial, "778")
-    qtbot.keyClick(window.rooms["new job"].serial, Qt.Key.Key_Return)
+    fill(qtbot, window.new_job.name, "Tarnholm VM-6 778")
+    qtbot.keyClick(window.new_job.name, Qt.Key.Key_Return)
     assert (window.bench.in_hand.job.serial, window.bench.in_hand.job.calibrate.standard) == (
         "778",
         next(iter(window.bench.shop.standards)),

@@ -8,8 +8,7 @@ from candor.notebook.entries.parts import PartMeasured
 from candor.notebook.entries.release import CertificateIssued
 from candor.notebook.job import fold
 from candor.notebook.parts_list import list_parts
-from candor.notebook.progress import caution_in_force, progress, stops_of
-from candor.packs.bundled import bundled_pack
+from candor.notebook.progress import caution_in_force, progress
 from candor.packs.procedure import procedure
 from workbench import NOW, open_job, point_steps, reading
 
@@ -76,8 +75,3 @@ def test_the_gravest_caution_stands_first(bench, pack):
     assert caution("arrive", "280 V on the tester clips") == "280 V on the tester clips"
     bench.write(FindingNoted(zone="cord", mark="hazard", text="bare copper"))
     assert caution("parts", "280 V on the tester clips") == "hazard: bare copper"
-
-
-def test_a_pack_without_procedure_has_two_stops():
-    assert stops_of(bundled_pack("wexcombe-cc21")) == ("arrive", "parts")
-    assert len(stops_of(None)) == 4

@@ -19,6 +19,7 @@ from candor.desktop.frame.preferences import Preferences
 from candor.desktop.frame.theme import Theme, load_fonts
 from candor.desktop.frame.unforeseen import Unforeseen
 from candor.desktop.frame.window import Window
+from candor.notebook.description import description_of
 from candor.notebook.job import fold
 from candor.notebook.parts_list import list_parts
 from candor.notebook.store import Notebook
@@ -97,7 +98,7 @@ def cook(window: Window, job: str, ref: str, speed: float = 1.0) -> bool:
 
     bench = window.bench
     folded = fold(job, bench.notebook.entries_of(job))
-    line = list_parts(folded, bench.notebook.pack(folded.pack_digest)).line(ref)
+    line = list_parts(folded, description_of(bench.notebook, folded)).line(ref)
     if line is None:
         return False
     volts = line.part.working_volts

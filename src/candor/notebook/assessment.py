@@ -266,7 +266,7 @@ def unfinished(job: Job, pack: Pack, now: dt.datetime) -> tuple[ProcedureStep, .
     states = states_of(job, pack)
     needed = []
     for step in procedure(pack):
-        if step.kind == "adjust":
+        if step.kind in ("adjust", "next"):
             continue
         if step.kind == "point" and step.point is not None:
             dead = job.calibrate.inoperative is not None

@@ -11,6 +11,7 @@ from candor.notebook.entries.body import Unreadable
 from candor.notebook.entries.calibrate import CalibrateRecord, calibrate_record
 from candor.notebook.entries.entry import AnyEntry, Entry
 from candor.notebook.entries.parts import PartsRecord, parts_record
+from candor.notebook.entries.ranges import RangesRecord, ranges_record
 from candor.notebook.entries.release import CertificateIssued, ReleaseRecord, release_record
 from candor.notebook.entries.runs import RunsRecord, runs_record
 from candor.notebook.entries.standing import Standing
@@ -33,14 +34,14 @@ class Job:
     arrive: ArriveRecord = field(default_factory=ArriveRecord)
     parts: PartsRecord = field(default_factory=PartsRecord)
     runs: RunsRecord = field(default_factory=RunsRecord)
+    ranges: RangesRecord = field(default_factory=RangesRecord)
     calibrate: CalibrateRecord = field(default_factory=CalibrateRecord)
     release: ReleaseRecord = field(default_factory=ReleaseRecord)
 
     @property
     def name(self) -> str:
         """Maker and type of the instrument."""
-        opened = self.stay.opened
-        return f"{opened.body.maker} {opened.body.type}".strip() if opened else ""
+        return self.stay.name
 
     @property
     def serial(self) -> str:
@@ -49,8 +50,9 @@ class Job:
 
     @property
     def pack_digest(self) -> str:
-        """The pack it was opened with."""
-        return self.stay.opened.body.pack_digest if self.stay.opened else ""
+        """The pack it was opened with, or went over to; empty where there is none."""
+        taken = self.stay.pack_taken or self.stay.opened
+        return taken.body.pack_digest if taken else ""
 
     def last_standing(self) -> AnyEntry | None:
         """Return the newest entry that could be struck."""
@@ -92,6 +94,7 @@ def fold(job: str, entries: Iterable[AnyEntry], until: dt.datetime | None = None
         arrive=arrive_record(standing),
         parts=parts_record(standing),
         runs=runs_record(standing),
+        ranges=ranges_record(standing),
         calibrate=calibrate_record(standing),
         release=release_record(standing),
     )

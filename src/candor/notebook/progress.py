@@ -39,11 +39,6 @@ class Progress:
     why: str = ""
 
 
-def stops_of(pack: Pack | None) -> tuple[Stop, ...]:
-    """Return the stops of a job: those that its pack describes."""
-    return STOPS if pack is None or pack.procedure else STOPS[:2]
-
-
 def progress(
     job: Job, pack: Pack, parts: PartsList | None, found: RunResult, now: dt.datetime
 ) -> Mapping[Stop, Progress]:
@@ -58,7 +53,8 @@ def progress(
 
 def _arrive(job: Job) -> Progress:
     loose = [f for f in job.arrive.findings if f.open]
-    walked = bool(job.arrive.findings) or len(job.stay.details) > 1
+    told = job.stay.told_by
+    walked = bool(job.arrive.findings) or any(number != told["opened"] for number in told.values())
     return Progress(
         "untouched" if not walked else "begun" if loose else "done",
         f"{len(loose)} open" if loose else "",
@@ -88,8 +84,8 @@ def _calibrate(job: Job, pack: Pack, parts: PartsList | None, found: RunResult, 
     needed = sum(s.kind == "point" and s.phase == "as found" for s in procedure(pack))
     return Progress(
         "untouched" if not begun else "begun" if missing else "done",
-        f"{found.measured} of {needed}" if begun else "",
-        f"{len(missing)} steps to go" if missing else "every step is done",
+        f"{found.measured} of {needed}" if begun and needed else "",
+        f"{len(missing)} steps to go" if missing else "every step is done" if needed else "no range is written yet",
     )
 
 

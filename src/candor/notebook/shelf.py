@@ -74,9 +74,8 @@ def _line(job: str, entries: Iterable[AnyEntry], stop: str, now: dt.datetime) ->
         words = f"not proven: {stay.unproven[-1].body.text}"
     if unreadable:
         words = CANNOT_BE_READ
-    opened = stay.opened.body
     return ShelfLine(
-        job=job, name=f"{opened.maker} {opened.type}", serial=serial, group=group, text=words, timers=running,
+        job=job, name=stay.name, serial=serial, group=group, text=words, timers=running,
         opened=stay.opened.at,
     )  # fmt: skip
 

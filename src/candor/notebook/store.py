@@ -78,6 +78,11 @@ class Notebook:
         return self.path.with_name(self.path.stem + " photos")
 
     @property
+    def kinds_folder(self) -> Path:
+        """Where the shop's own kinds of instrument lie: a folder beside the notebook."""
+        return self.path.with_name("kinds")
+
+    @property
     def certificate_folder(self) -> Path:
         """Where signed certificates lie, each by the digest of its bytes: a folder beside the notebook."""
         return self.path.with_name(self.path.stem + " certificates")

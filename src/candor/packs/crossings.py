@@ -31,6 +31,12 @@ def crossing_faults(data: Any) -> Iterator[tuple[Path, str]]:
     yield from _steps(data)
 
 
+def kind_faults(data: Any) -> Iterator[tuple[Path, str]]:
+    """Yield (path, message) for every key used twice in a kind of instrument."""
+    yield from _unique(data, ("cautions",))
+    yield from _unique(data, ("zones",))
+
+
 def _steps(data: Any) -> Iterator[tuple[Path, str]]:
     cautions = _keys(data.get("cautions"))
     functions = {f.get("key"): f for _, f in _items(data, ("functions",))}

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Any
+from typing import Any, TypeVar
 
 from pydantic import ValidationError
 from pydantic_core import ErrorDetails
@@ -15,8 +16,10 @@ from ruamel.yaml.error import MarkedYAMLError, YAMLError
 
 from candor.core.errors import CandorError
 from candor.packs.crossings import crossing_faults
-from candor.packs.model import Pack
+from candor.packs.model import Pack, PackModel
 
+M = TypeVar("M", bound=PackModel)
+Crossings = Callable[[Any], Iterable[tuple[tuple[int | str, ...], str]]]
 LARGEST_PACK = 60_000  # characters; the largest that comes with Candor has 12 000
 DEEPEST = 8  # brackets in brackets
 MOST_NODES = 100_000  # with what is repeated by reference
@@ -56,40 +59,71 @@ def read_pack(path: Path) -> Pack:
     PackError
         With every fault found.
     """
+    return parse_pack(text_of(path), path.name)
+
+
+def text_of(path: Path) -> str:
+    """Return the text of a file that may be a pack.
+
+    Raises
+    ------
+    PackError
+        Where it is too long, no UTF-8, or cannot be read.
+    """
     try:
         if path.stat().st_size > 4 * LARGEST_PACK:
             raise PackError(path.name, (_too_long(path.stat().st_size),))
-        text = path.read_text(encoding="utf-8")
+        return path.read_text(encoding="utf-8")
     except UnicodeDecodeError as error:
         line = path.read_bytes()[: error.start].count(b"\n") + 1
         raise PackError(path.name, (Fault(line, 1, "text", "not UTF-8; save the file as UTF-8"),)) from None
     except OSError as error:
         message = f"cannot be read ({error.strerror}); a YAML file was expected"
         raise PackError(str(path), (Fault(1, 1, "file", message),)) from None
-    return parse_pack(text, path.name)
 
 
 def parse_pack(text: str, name: str) -> Pack:
     """Read a pack from YAML text; `name` stands in the sentences. Raises PackError."""
+    return parse_as(Pack, text, name, crossing_faults)
+
+
+def parse_as(model: type[M], text: str, name: str, crossings: Crossings) -> M:
+    """Read what a model describes from YAML text.
+
+    Parameters
+    ----------
+    model : type of PackModel
+        `Pack` or `InstrumentKind`.
+    text, name : str
+        `name` stands in the sentences.
+    crossings : function
+        Returns the faults of what refers to something else in the same file: (path, message).
+
+    Raises
+    ------
+    PackError
+        With every fault found.
+    """
+    what = "kind" if "kind" in model.model_fields and "pack" not in model.model_fields else "pack"
     data = _tree(text, name)
     if not isinstance(data, CommentedMap):
-        message = "a pack is a mapping that begins with 'pack: 1'; see docs/writing-a-pack.md"
-        raise PackError(name, (Fault(1, 1, "pack", message),))
+        message = f"a {what} is a mapping that begins with '{what}: 1'; see docs/writing-a-pack.md"
+        raise PackError(name, (Fault(1, 1, what, message),))
     try:
-        pack: Pack | None = Pack.model_validate(data)
+        made: M | None = model.model_validate(data)
         faults = []
     except ValidationError as error:
         faults = [_fault(data, detail) for detail in error.errors()]
-        pack = None
+        made = None
     try:
-        faults += [Fault(*_position(data, path), _words(path), message) for path, message in crossing_faults(data)]
+        faults += [Fault(*_position(data, path), _words(path), message) for path, message in crossings(data)]
     except _CANNOT_BE_BUILT:
-        if pack is not None:
+        if made is not None:
             raise
         # What is of the wrong kind was said above; what refers to it cannot be looked at.
-    if faults or pack is None:
+    if faults or made is None:
         raise PackError(name, tuple(sorted(set(faults))))
-    return pack
+    return made
 
 
 def _tree(text: str, name: str) -> Any:

@@ -82,6 +82,7 @@ class PrintedScale(PackModel):
     key: Key
     title: Words
     radius: Annotated[float, Field(gt=0, le=1, description="share of the largest arc's radius")] = 1.0
+    mirror: Annotated[bool | None, Field(description="whether it has a mirror; none: as the face says")] = None
     even: EvenMarks | None = None
     uneven: UnevenMarks | None = None
 
@@ -119,12 +120,19 @@ class Dial(PackModel):
     scales: Annotated[tuple[PrintedScale, ...], Field(min_length=1)]
 
 
+LimitBy = Literal["maker", "owner", "shop"]
+
+
 class LimitTerms(PackModel):
-    """The maker's limit of error: the sum of its parts."""
+    """The limit of error: the sum of its parts; without any, none is known. Whose it is, is said where it is not the maker's."""
 
     percent_of_full_scale: Annotated[float, Field(ge=0)] = 0.0
     percent_of_reading: Annotated[float, Field(ge=0)] = 0.0
     absolute: Annotated[float, Field(ge=0, description="in the unit of the function")] = 0.0
+    by: LimitBy = "maker"
+
+
+FunctionUnit = Literal["V", "A", "ohm", "F", "H", "Hz", "S", "s", "1"]
 
 
 class Range(PackModel):
@@ -143,7 +151,7 @@ class Function(PackModel):
 
     key: Key
     title: Words
-    unit: Literal["V", "A", "ohm"]
+    unit: FunctionUnit
     polarity: Literal["+", "-"] = "+"
     ranges: Annotated[tuple[Range, ...], Field(min_length=1)]
 
@@ -191,10 +199,17 @@ class PointsStep(StepWords):
         tuple[str, ...], Field(description="adjusters and parts these points depend on; none: everything")
     ] = ()
     ranges: tuple[str, ...] = ()
-    at: Annotated[tuple[Annotated[float, Field(gt=0, le=1)], ...], Field(min_length=1)]
+    at: tuple[Annotated[float, Field(gt=0, le=1)], ...] = ()
+    more: Annotated[bool, Field(description="further points are made as one goes")] = False
     caution_above: dict[str, Annotated[float, Field(ge=0)]] = Field(
         default={}, description="caution key: said where the value applied is above so many volts"
     )
+
+    @model_validator(mode="after")
+    def _some(self) -> PointsStep:
+        if not self.at and not self.more:
+            raise ValueError("no point: give shares of full scale under 'at', or 'more: true'")
+        return self
 
 
 class AdjustStep(StepWords):
@@ -232,6 +247,13 @@ class Pack(PackModel):
     source: Annotated[str, Field(description="where the figures come from: manual, edition")] = ""
     cautions: tuple[Caution, ...] = ()
     zones: Annotated[tuple[Zone, ...], Field(min_length=1)]
+    care: Annotated[tuple[Words, ...], Field(description="materials and cleaning, a sentence each")] = ()
+    keep_dry: Annotated[tuple[Words, ...], Field(description="what must not get wet")] = ()
+    usual: Annotated[
+        tuple[Words, ...], Field(description="functions to look for, where the list below is not whole")
+    ] = ()
+    controls: tuple[Words, ...] = ()
+    weak: Annotated[tuple[Words, ...], Field(description="what is usually weak")] = ()
     circuit: PackCircuit | None = None
     parts: tuple[PackPartLine, ...] = ()
     dial: Dial | None = None

@@ -15,6 +15,7 @@ from candor.packs.model import (
     AdjustStep,
     Caution,
     CheckStep,
+    Dial,
     Function,
     Pack,
     PointsStep,
@@ -25,7 +26,8 @@ from candor.packs.model import (
     WaitStep,
 )
 
-StepKind = Literal["check", "wait", "point", "adjust"]
+OWN_SCALE = "own."  # scales of ranges made as one goes: each is drawn alone
+StepKind = Literal["check", "wait", "point", "adjust", "next"]
 
 
 @dataclass(frozen=True)
@@ -37,7 +39,8 @@ class ProcedureStep:
     key : str
         Unique in the procedure; test points add phase and point to the pack's key.
     kind : StepKind
-        "check", "wait", "point" or "adjust".
+        "check", "wait", "point", "adjust", or "next": a further point of a range, which its reading says. Its `point` shows the
+        range at full scale.
     section, section_key : str
     phase : str
     title, do, aim, mistake : str
@@ -121,6 +124,28 @@ def point_by_name(pack: Pack, name: str) -> TestPoint:
     )
 
 
+def point_step(pack: Pack, key: str, phase: str) -> ProcedureStep | None:
+    """Return the step that reads a test point in a phase, None where there is none."""
+    return next(
+        (s for s in procedure(pack) if s.kind == "point" and s.phase == phase and s.point and s.point.key == key),
+        None,
+    )
+
+
+def next_step(pack: Pack, function: str, range_: str, phase: str = "as found") -> ProcedureStep | None:
+    """Return the step that makes a further point of a range, None where there is none."""
+    start = f"{function}/{range_}/"
+    steps = (s for s in procedure(pack) if s.kind == "next" and s.phase == phase)
+    return next((s for s in steps if s.point and s.point.key.startswith(start)), None)
+
+
+def points_of_range(pack: Pack, point: TestPoint) -> tuple[float, ...]:
+    """Return the values, SI, of the points there are on the range of a point, rising."""
+    start = f"{point.key.rsplit('/', 1)[0]}/"
+    points = (s.point for s in procedure(pack) if s.kind == "point" and s.point)
+    return tuple(sorted({p.nominal for p in points if p.key.startswith(start)}))
+
+
 def _plain(pack: Pack, section: Section, step: CheckStep | WaitStep) -> ProcedureStep:
     seconds = step.minutes * 60 if isinstance(step, WaitStep) else 0.0
     return ProcedureStep(
@@ -168,7 +193,33 @@ def _points(pack: Pack, section: Section, step: PointsStep) -> list[ProcedureSte
                     uses=step.uses,
                 )
             )
+        if step.more:
+            found.append(_next(pack, section, step, function, range_))
     return found
+
+
+def next_key(step: str, phase: str, function: str, range_: str) -> str:
+    """Return the key of the step that makes a further point of a range."""
+    return f"{step}:{phase}:{function}/{range_}"
+
+
+def _next(pack: Pack, section: Section, step: PointsStep, function: Function, range_: Range) -> ProcedureStep:
+    point = _point(pack, function, range_, 1.0)
+    return ProcedureStep(
+        key=next_key(step.key, section.phase, function.key, range_.key).replace(" ", "-"),
+        kind="next",
+        section=section.title,
+        section_key=section.key,
+        phase=section.phase,
+        title=f"{point.function}, {range_.title} range: a further point",
+        do="Apply a value, or bring the needle to a mark; then write both: 10.2 ref 10.03.",
+        aim="Three points or more over the range, the end of it among them.",
+        mistake="Reading a point once only: from below and from above tells friction.",
+        cautions=_cautions(pack, step.cautions),
+        row=range_.title,
+        point=point,
+        uses=step.uses,
+    )
 
 
 def _adjust(pack: Pack, section: Section, step: AdjustStep) -> ProcedureStep:
@@ -194,7 +245,7 @@ def _adjust(pack: Pack, section: Section, step: AdjustStep) -> ProcedureStep:
 
 
 def _point(pack: Pack, function: Function, range_: Range, share: float) -> TestPoint:
-    nominal = round(range_.full_scale * share, 9)
+    nominal = float(f"{range_.full_scale * share:.9g}")
     limit = range_.limit
     return TestPoint(
         key=f"{function.key}/{range_.key}/{nominal:g}",
@@ -205,6 +256,7 @@ def _point(pack: Pack, function: Function, range_: Range, share: float) -> TestP
         nominal=nominal,
         dial=dial_range(pack, function, range_),
         limit=Limit(limit.percent_of_full_scale, limit.percent_of_reading, limit.absolute),
+        limit_by=limit.by,
     )
 
 
@@ -213,16 +265,34 @@ def dial_range(pack: Pack, function: Function, range_: Range) -> DialRange:
     dial = pack.dial
     if dial is None:
         raise RangeError(f"{pack.name} has no dial.", place=pack.id)
-    scale = next(s for s in dial.scales if s.key == range_.scale).scale()
+    printed = next(s for s in dial.scales if s.key == range_.scale)
+    scale = printed.scale()
     return DialRange(
         scale=scale,
         multiplier=range_.full_scale / scale.end,
         unit=function.unit,
-        mirror=dial.mirror,
+        mirror=dial.mirror if printed.mirror is None else printed.mirror,
         parallax_divisions=dial.parallax_divisions,
         low_stop=dial.low_stop,
         high_stop=dial.high_stop,
     )
+
+
+def face_of(pack: Pack, point: TestPoint) -> Dial | None:
+    """Return the face to draw for a point: all arcs of the pack's dial, or the one arc of a range made as one goes."""
+    function, range_ = (*point.key.split("/"), "")[:2]
+    scale = next((r.scale for f in pack.functions if f.key == function for r in f.ranges if r.key == range_), "")
+    return _face(pack, scale if scale.startswith(OWN_SCALE) else "")
+
+
+@lru_cache(maxsize=64)
+def _face(pack: Pack, own: str) -> Dial | None:
+    dial = pack.dial
+    if dial is None:
+        return None
+    kept = tuple(s for s in dial.scales if (s.key == own if own else not s.key.startswith(OWN_SCALE)))
+    mirror = kept[0].mirror if own and kept and kept[0].mirror is not None else dial.mirror
+    return dial.model_copy(update={"scales": kept, "mirror": mirror})
 
 
 def _filled(step: StepWords, point: TestPoint) -> tuple[str, str, str, str]:

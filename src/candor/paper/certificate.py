@@ -145,7 +145,7 @@ def _facts(record: CertificateRecord) -> Table:
             " · ".join(line.text for line in record.conditions)
             + _traced(tuple(line.entry for line in record.conditions)),
         ),
-        ("Procedure", f"{record.pack_id}, edition {record.pack_edition}, {record.pack_digest[:12]}"),
+        ("Procedure", record.procedure_words),
     )
     rows = [
         [text(a, 8, SOFT), text(b, 9.5), text(c, 8, SOFT), text(d, 9)]
@@ -232,7 +232,7 @@ def _function_table(function: str, points: list[PointLine], run: RunLines) -> li
                 signed(point.error, places),
                 plain(point.expanded_uncertainty, places),
                 f"{point.coverage_factor:.2f}",
-                trimmed(point.limit, 3),
+                trimmed(point.limit, 3) if point.probability_in_tolerance is not None else "–",
                 "" if ratio is None else f"{ratio:.1f}",
                 OutcomeMark(point.outcome),
                 point.outcome,

@@ -16,6 +16,7 @@ from candor.core.verdict.rules import RULE_WORDS
 from candor.notebook.assessment import Standard, as_left_run, assess_run, unfinished
 from candor.notebook.chain import say_broken
 from candor.notebook.entries.calibrate import ReferenceFrom
+from candor.notebook.entries.ranges import NO_LIMIT, limit_words
 from candor.notebook.entries.shop import StandardRecorded
 from candor.notebook.job import Job
 from candor.notebook.states import states_of, words_of
@@ -93,7 +94,6 @@ def make_certificate(
         )
     if job.stay.opened is None:
         raise NothingStandsError("This job has no instrument: the entry that opened it was struck or cannot be read.")
-    opened = job.stay.opened.body
     used = _used(job, known)
     days = sorted({r.entry.at.date() for r in job.calibrate.readings})
     record = CertificateRecord(
@@ -101,8 +101,8 @@ def make_certificate(
         issued_at=now,
         issued_by=who,
         shop=shop,
-        maker=opened.maker,
-        type=opened.type,
+        maker=job.stay.details["maker"],
+        type=job.stay.details["type"],
         kind=pack.kind,
         serial=job.serial,
         owner=job.stay.details.get("owner", ""),
@@ -285,6 +285,17 @@ def _remarks(
         lines.append((f"Hazard not cleared: {finding.text}.", finding.entry.number))
     for change in job.stay.unproven:
         lines.append((f"A change was not checked afterwards: {change.body.text}.", change.number))
+    for made in job.ranges.made.values():
+        body = made.body
+        if limit_words(body) == NO_LIMIT:
+            lines.append(
+                (
+                    f"{body.function}, {body.title} range: no limit was given, so nothing is decided there.",
+                    made.number,
+                )
+            )
+        elif body.by != "maker":
+            lines.append((f"{body.function}, {body.title} range: {limit_words(body)}, not the maker's.", made.number))
     for run in (found, left) if left.phase == "as left" else (found,):
         for result in run.results.values():
             if result.remark:
@@ -332,7 +343,7 @@ def _point(result: PointResult, came: Mapping[int, str]) -> PointLine:
         degrees_of_freedom=coverage.dof if math.isfinite(coverage.dof) else None,
         limit=verdict.limit,
         test_uncertainty_ratio=ratio if math.isfinite(ratio) else None,
-        probability_in_tolerance=verdict.probability_in_tolerance,
+        probability_in_tolerance=verdict.probability_in_tolerance if point.limit.given else None,
         outcome=str(verdict.outcome),
         rising=result.means.rising,
         falling=result.means.falling,

@@ -49,7 +49,7 @@ class PointLine(Part):
     degrees_of_freedom: float | None
     limit: float
     test_uncertainty_ratio: float | None
-    probability_in_tolerance: float
+    probability_in_tolerance: float | None
     outcome: str
     rising: float | None = None
     falling: float | None = None
@@ -130,6 +130,13 @@ class CertificateRecord(Part):
     reference_words: str = ""
     changes: tuple[TracedLine, ...]
     cautions: tuple[str, ...]
+
+    @property
+    def procedure_words(self) -> str:
+        """By what it was calibrated: the pack, or points made as one went."""
+        if self.pack_id.startswith("kind."):
+            return "no procedure of the maker: ranges and points as they were written on this job"
+        return f"{self.pack_id}, edition {self.pack_edition}, {self.pack_digest[:12]}"
 
     def to_bytes(self) -> bytes:
         """Return the record as JSON, indented: what is signed, byte by byte."""

@@ -32,12 +32,10 @@ def rows_of(path):
     return list(csv.DictReader(path.read_text(encoding="utf-8").splitlines()))
 
 
-def test_a_pack_without_procedure_has_two_stops(qtbot, scope):
-    shown = [s.stop for s in scope.route.line.stations if s.isVisible()]
-    assert shown == ["arrive", "parts"]
+def test_a_pack_without_procedure_is_calibrated_by_ranges_of_ones_own(qtbot, scope):
     qtbot.keyClick(scope, Qt.Key.Key_3, Qt.KeyboardModifier.ControlModifier)
-    assert scope.bench.place.stop == "parts"
-    assert "no procedure" in scope.jot.message.text()
+    assert scope.bench.place.stop == "calibrate"
+    assert scope.calibrate.range_form.isVisible()
     scope.toggle_arms_length()
     assert scope.views.currentWidget() is scope.table
 

@@ -31,6 +31,7 @@ from candor.notebook.entries.parts import (
     PolicyChosen,
     ReplacementChosen,
 )
+from candor.notebook.entries.ranges import PointsPlanned, RangeMade
 from candor.notebook.entries.release import CertificateIssued
 from candor.notebook.entries.runs import RunEnded, RunStarted
 from candor.notebook.entries.shop import (
@@ -48,6 +49,7 @@ from candor.notebook.entries.stay import (
     DetailWritten,
     JobOpened,
     NoteWritten,
+    PackTaken,
     PriceAgreed,
     Spent,
     StatusSet,
@@ -61,6 +63,11 @@ KEY = "0123456789abcdef0123456789abcdef"
 NEED = NeedLine(what="resistor", value=47e3, text="47 kΩ 1 %", tolerance=0.01)
 SAMPLES = {
     JobOpened(maker="Tarnholm", type="VM-6", serial="77", pack_digest="ab" * 32): "Tarnholm VM-6, no. 77, on the bench",
+    PackTaken(pack_digest="cd" * 32): "from here on with pack cdcdcdcdcdcd",
+    RangeMade(
+        function="Volts", unit="V", full_scale=30.0, divisions=30, percent_of_full_scale=3.0, by="owner"
+    ): "range Volts 30 V, 30 divisions, limit ±(3 % of full scale), the owner's",
+    PointsPlanned(function="volts", range="30v", values=(10.0, 25.0)): "points to read on volts/30v: 10, 25",
     DetailWritten(field="owner", text="a friend"): "owner: a friend",
     FindingNoted(zone="rear", mark="hazard", text="cord bare"): "hazard found, rear: cord bare",
     PhotoAdded(finding=KEY, file="x.png"): "photo of entry 5",

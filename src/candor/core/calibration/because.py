@@ -35,6 +35,8 @@ def what_would_change(result: PointResult) -> str:
     if result.settlement is not None:
         return result.settlement.sentence
     verdict, unit = result.verdict, result.point.unit
+    if not result.point.limit.given:
+        return "A limit: the maker's, the owner's, or one of your own. Jot the range again with it."
     if verdict.outcome is Outcome.CANNOT_TELL:
         return result.remark or "A reference that is chosen."
     room = abs(verdict.limit - abs(verdict.error))

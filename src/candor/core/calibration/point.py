@@ -27,6 +27,7 @@ from candor.core.verdict.rules import RULE_WORDS, Limit, Outcome, Rule, Verdict,
 from candor.core.verdict.settle import Settlement, settle
 
 Phase = Literal["as found", "as left"]
+NO_LIMIT = "no limit was given: the error is known, not whether it may be that large"
 
 
 @dataclass(frozen=True)
@@ -46,6 +47,8 @@ class TestPoint:
         SI, positive.
     dial : DialRange
     limit : Limit
+    limit_by : str
+        Whose limit it is: "maker", "owner" or "shop".
     """
 
     __test__ = False  # not a test case, whatever its name says to a test runner
@@ -58,6 +61,7 @@ class TestPoint:
     nominal: float
     dial: DialRange
     limit: Limit
+    limit_by: str = "maker"
 
     @property
     def unit(self) -> str:
@@ -79,6 +83,14 @@ class TestPoint:
     def nominal_limit(self) -> float:
         """The limit at the nominal value, SI."""
         return self.limit.at(self.nominal, self.full_scale)
+
+    @property
+    def limit_words(self) -> str:
+        """The limit as it is stated, and whose it is: ``±0.9 V, the owner's``."""
+        if not self.limit.given:
+            return NO_LIMIT
+        whose = "" if self.limit_by == "maker" else f", the {self.limit_by}'s"
+        return f"±{trimmed(self.nominal_limit, 3)} {SYMBOLS.get(self.unit, self.unit)}{whose}"
 
     def reference_magnitude(self, value: float) -> float:
         """Return a reference reading as a magnitude.
@@ -146,7 +158,7 @@ class PointResult:
     @cached_property
     def settlement(self) -> Settlement | None:
         """What would settle a "cannot tell"; reckoned when it is asked for."""
-        if self.age is None:
+        if self.age is None or not self.point.limit.given:
             return None
         return settle(self.verdict.error, self.budget, self.verdict.limit, self.verdict.rule, self.point.unit)
 
@@ -192,7 +204,9 @@ class PointResult:
 
     @property
     def share_of_limit(self) -> float:
-        """The judged error as a share of its limit, signed; infinite where the limit is zero."""
+        """The judged error as a share of its limit, signed; infinite where the limit is zero, 0 where none was given."""
+        if not self.point.limit.given:
+            return 0.0
         limit, error = self.verdict.limit, self.verdict.error
         return error / limit if limit > 0 else math.copysign(math.inf, error) if error else 0.0
 
@@ -204,6 +218,8 @@ class PointResult:
     @property
     def sentence(self) -> str:
         """The sum in one line, as the reasons panel puts it."""
+        if not self.point.limit.given:
+            return f"{self.shown}; {NO_LIMIT}. {self.remark}".strip()
         places = decimals(self.coverage.expanded)
         limit = f"±{trimmed(self.verdict.limit, 3)} {self.point.unit}"
         if self.age is None:
@@ -316,7 +332,7 @@ def assess_point(
     coverage = cover(budget)
     limit = point.limit.at(means.indicated, point.full_scale)
     verdict = give_verdict(means.judged, coverage, limit, rule)
-    if reference is None:
+    if reference is None or not point.limit.given:
         verdict = replace(verdict, outcome=Outcome.CANNOT_TELL, test_uncertainty_ratio=math.nan)
     return PointResult(
         point=point,

@@ -101,10 +101,12 @@ def mark(error: float, expanded: float, limit: float, outcome: Outcome) -> Mark:
     """Return the mark of a point from its error, U and limit, all in one unit.
 
     By definition error / limit and U / limit. Against a limit of zero an error stands at the edge (±2 limits) unless it is
-    zero, and has no bar.
+    zero, and has no bar. Where no limit was given it cannot be told, and stands on the line of zero without a bar.
     """
     if limit > 0:
         return Mark(error / limit, expanded / limit, outcome)
+    if outcome is Outcome.CANNOT_TELL:
+        return Mark(0.0, 0.0, outcome)
     return Mark(math.copysign(2.0, error) if error else 0.0, 0.0, outcome)
 
 
@@ -141,7 +143,7 @@ def lay_out(
         groups.append(Group(title, start, count))
         start += count
     shares = {round(p.limit_percent, 6) for p in own}
-    limit = f"{trimmed(shares.pop(), 3)} %" if len(shares) == 1 else "limit"
+    limit = "limit" if len(shares) != 1 or shares == {0.0} else f"{trimmed(shares.pop(), 3)} %"
     return Ribbon(
         function=function,
         columns=tuple(Column(p.key, found.get(p.key), left.get(p.key), old.get(p.key)) for p in own),

@@ -11,6 +11,13 @@ from candor.core.calibration.point import Phase, PointResult, TestPoint
 from candor.core.verdict.rules import Outcome, whole
 
 
+def last_read(run: RunResult, point: TestPoint) -> PointResult | None:
+    """Return the result of the point of a range that was read last, None where none was; `point` is any of that range."""
+    start = f"{point.key.rsplit('/', 1)[0]}/"
+    found = [r for key, r in run.results.items() if key.startswith(start)]
+    return max(found, key=lambda r: max(n.entry for n in r.readings), default=None)
+
+
 @dataclass(frozen=True)
 class RunResult:
     """All points of one phase.

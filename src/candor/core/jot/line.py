@@ -20,12 +20,14 @@ from candor.core.jot.meaning import (
     Jot,
     Mark,
     NoteJot,
+    PointsJot,
     PriceJot,
     ReadingJot,
     ShopJot,
     SpentJot,
 )
 from candor.core.jot.part_line import find_ref, find_replaced, is_remark, understand_part
+from candor.core.jot.range_line import check_nominal, understand_points, understand_range
 from candor.core.parts.mains import read_mains
 from candor.core.parts.part import Part
 from candor.core.quantities import engineering, parse_number, parse_quantity
@@ -83,11 +85,14 @@ class JotContext:
         Key and title of each zone of the instrument, to place a finding.
     parts : mapping of str to Part
         The job's parts list by designator.
+    makes_points : bool
+        A further point of the point's range is in hand: a bare number says which.
     """
 
     point: TestPoint | None = None
     zones: tuple[tuple[str, str], ...] = ()
     parts: Mapping[str, Part] = field(default_factory=dict)
+    makes_points: bool = False
 
 
 @cache
@@ -114,6 +119,10 @@ def understand(text: str, context: JotContext) -> Jot:
     clean = _spell_fractions(text)
     if not clean:
         raise ValueTextError("Nothing was entered; expected a reading such as 72.6 or -1/4t, or words.", value=text)
+    about_range = re.match(r"(range|points?)(?=\s|$)\s*(.*)", clean, re.I)
+    if about_range and re.search(r"\d", about_range[2]):
+        said = about_range[2]
+        return understand_range(said) if about_range[1].lower() == "range" else understand_points(said, context.point)
     about_part = _about_part(clean, context)
     if about_part is not None:
         return about_part
@@ -150,7 +159,7 @@ def _misread_number(clean: str, context: JotContext) -> Jot:
     )
 
 
-def _reading(tokens: list[Token], context: JotContext) -> ReadingJot:
+def _reading(tokens: list[Token], context: JotContext) -> ReadingJot | PointsJot:
     found = {token.type: str(token).strip() for token in tokens}
     point, chips = context.point, []
     key = found["AT"].lstrip("@ ") if "AT" in found else ""
@@ -170,6 +179,9 @@ def _reading(tokens: list[Token], context: JotContext) -> ReadingJot:
         indicated = abs(value) if point is not None and point.polarity < 0 else value
         if point is not None:
             indicated = point.dial.check(indicated)
+            if context.makes_points and "REFERENCE" not in found:
+                value = check_nominal(indicated, point)
+                return PointsJot((value,), (f"next point: {engineering(value, unit, 6)}",))
         chips.append(f"needle {engineering(indicated, unit, 6)}")
     if "REFERENCE" in found:
         value = parse_quantity(found["REFERENCE"], unit).value

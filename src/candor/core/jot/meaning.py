@@ -10,6 +10,8 @@ from candor.core.parts.part import Part
 from candor.core.reading.dial import Direction
 
 Mark = Literal["hazard", "fix", "note"]
+RangeUnit = Literal["V", "A", "ohm", "F", "H", "Hz", "S", "s"]
+LimitBy = Literal["maker", "owner", "shop"]
 Loss = Literal["", "esr", "d", "pf"]
 
 
@@ -170,8 +172,50 @@ class PriceJot:
     chips: tuple[str, ...] = ()
 
 
+@dataclass(frozen=True)
+class RangeJot:
+    """A range of the instrument, as it is written on it: values in the SI unit `unit`.
+
+    Attributes
+    ----------
+    function : str
+        As the restorer calls it; empty where the unit says enough.
+    unit : str
+    full_scale : float
+    divisions : int
+    mirror : bool
+    percent_of_full_scale, percent_of_reading, absolute : float
+        The limit; all 0 where none was given.
+    by : "maker", "owner" or "shop"
+        Whose limit it is.
+    polarity : "+" or "-"
+    """
+
+    function: str
+    unit: RangeUnit
+    full_scale: float
+    divisions: int
+    mirror: bool = False
+    percent_of_full_scale: float = 0.0
+    percent_of_reading: float = 0.0
+    absolute: float = 0.0
+    by: LimitBy = "maker"
+    polarity: Literal["+", "-"] = "+"
+    chips: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class PointsJot:
+    """Points to be read on the range in hand, SI magnitudes."""
+
+    values: tuple[float, ...]
+    chips: tuple[str, ...] = ()
+
+
 Jot = (
-    ReadingJot
+    RangeJot
+    | PointsJot
+    | ReadingJot
     | FindingJot
     | ChangeJot
     | CheckJot

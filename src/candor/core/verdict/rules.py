@@ -52,6 +52,11 @@ class Limit:
     percent_of_reading: float = 0.0
     absolute: float = 0.0
 
+    @property
+    def given(self) -> bool:
+        """Whether there is a limit at all: without one an error is known, and nothing is decided."""
+        return self.percent_of_full_scale > 0 or self.percent_of_reading > 0 or self.absolute > 0
+
     def at(self, value: float, full_scale: float) -> float:
         """Return the limit L at `value`, SI, zero or more."""
         limit = (

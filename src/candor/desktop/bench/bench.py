@@ -61,8 +61,7 @@ class Bench:
         try:
             folded = fold(job, self.notebook.entries_of(job))
             # What opened it may be what cannot be read: then there are its entries, and nothing to walk through.
-            pack = self.notebook.pack(folded.pack_digest) if folded.stay.opened or not folded.unreadable else None
-            self.in_hand.take(folded, pack)
+            self.in_hand.take(folded, readable=folded.stay.opened is not None or not folded.unreadable)
             self.place.come_back()
         except CandorError as error:
             self.voice.warn(f"This job cannot be opened; all others can. {error}")
@@ -77,14 +76,12 @@ class Bench:
         self.shelf.changed.emit()
         return True
 
-    def start_job(self, pack: Pack, serial: str) -> bool:
-        """Open a new job for an instrument of a pack's type; where the shop has one standard, it is chosen."""
+    def start_job(self, opened: JobOpened, pack: Pack | None = None) -> bool:
+        """Open a new job, with a pack or with nothing but a name; where the shop has one standard, it is chosen."""
         job = uuid.uuid4().hex[:12]
         try:
-            digest = self.notebook.keep_pack(pack)
-            bodies: list[Body] = [
-                JobOpened(maker=pack.maker, type=pack.type, serial=serial.strip(), pack_digest=digest)
-            ]
+            digest = self.notebook.keep_pack(pack) if pack is not None else opened.pack_digest
+            bodies: list[Body] = [opened.model_copy(update={"pack_digest": digest})]
             current = [s for s in self.shop.standards.values() if s.current]
             if len(current) == 1:
                 bodies.append(StandardChosen(standard=current[0].entry.id))

@@ -2,11 +2,16 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from PySide6.QtCore import QObject, Signal
 
+from candor.core.calibration.made_points import nominal_of, point_at
 from candor.core.calibration.point import PointResult, TestPoint
+from candor.core.calibration.run import last_read
 from candor.core.errors import CandorError
 from candor.core.jot import ReadingJot
+from candor.core.jot.range_line import check_nominal
 from candor.core.quantities import engineering, parse_quantity
 from candor.core.reading.dial import Direction, NeedleReading
 from candor.core.severity import Severity
@@ -26,7 +31,8 @@ from candor.notebook.entries.calibrate import (
     StepDone,
     TimerStarted,
 )
-from candor.packs.procedure import ProcedureStep
+from candor.notebook.entries.ranges import PointsPlanned
+from candor.packs.procedure import ProcedureStep, point_step, points_of_range
 
 
 class Hand(QObject):
@@ -93,6 +99,12 @@ class Hand(QObject):
         return self.indicated is not None
 
     @property
+    def expected(self) -> float:
+        """Where the needle should stand: at the reference; at zero while nobody has said which further point is made."""
+        unsaid = self.step is not None and self.step.kind == "next" and not self.reference_from
+        return 0.0 if unsaid else self.reference
+
+    @property
     def shown_needle(self) -> float | None:
         """Where to draw the needle: in hand, or as last read."""
         if self.indicated is not None:
@@ -100,17 +112,30 @@ class Hand(QObject):
         return self.readings[-1].indicated if self.readings else None
 
     def result(self) -> PointResult | None:
-        """Return what the readings say, the one in hand included where needle and reference were read."""
-        step, job, pack = self.step, self._in_hand.job, self._in_hand.pack
+        """Return what the readings say, the one in hand included where needle and reference were read.
+
+        Where a further point is made, that of its range that was read last.
+        """
+        step, job, pack = self.step_read(), self._in_hand.job, self._in_hand.pack
         if step is None or step.point is None or job is None or pack is None:
             return None
         run = self._in_hand.run(step.phase)
         if self.indicated is None or not self.reference_from:
-            if step.kind == "adjust":
+            if step.kind == "adjust" or run is None:
                 return None
-            return run.results.get(step.point.key) if run else None
+            return last_read(run, step.point) if step.kind == "next" else run.results.get(step.point.key)
         draft = NeedleReading(self.indicated, self.reference, self.direction)
         return assess_draft(job=job, pack=pack, known=self._shop.standards, step=step, draft=draft, now=self._now())
+
+    def step_read(self) -> ProcedureStep | None:
+        """Return the step that the reading in hand is of: where a further point is made, that of the point it makes."""
+        step, pack = self.step, self._in_hand.pack
+        read = self.indicated is not None and bool(self.reference_from)
+        if step is None or step.kind != "next" or step.point is None or pack is None or not read:
+            return step
+        known = points_of_range(pack, step.point)
+        made = point_at(step.point, nominal_of(step.point, self.indicated or 0.0, self.reference, known))
+        return replace(step, kind="point", key=f"{step.key}/{made.nominal:g}", point=made)
 
     # --- moving ---------------------------------------------------------------------------------------
 
@@ -119,7 +144,7 @@ class Hand(QObject):
         point = self.point
         if point is None:
             return
-        start = self.shown_needle if self.shown_needle is not None else point.nominal
+        start = self.shown_needle if self.shown_needle is not None else self.expected
         self._set(point.dial.ticks_from(start, ticks), "ticks")
 
     def drag_to(self, value: float) -> None:
@@ -145,8 +170,8 @@ class Hand(QObject):
     def on_the_mark(self) -> None:
         """Put the needle on the mark: said by a press of its own, never by the pedal."""
         point = self.point
-        if point is not None:
-            self._set(point.nominal, "ticks")
+        if point is not None and self.step is not None:
+            self._set(self.reference if self.step.kind == "next" else point.nominal, "ticks")
 
     def confirm_reference(self) -> None:
         """The meter shows what stands in the field: said by a press of its own, never by the pedal."""
@@ -216,7 +241,7 @@ class Hand(QObject):
         step = self.step
         if step is None or self._in_hand.job is None:
             return
-        if step.kind in ("point", "adjust"):
+        if step.kind in ("point", "adjust", "next"):
             done = bool(self.readings) if step.kind == "point" else step.key in self._in_hand.job.calibrate.done
             if done and not self.moved:
                 self._place.go_along(1)
@@ -238,9 +263,10 @@ class Hand(QObject):
 
     def take(self) -> bool:
         """Write the reading in hand. What was not read, needle or meter, is asked for: nothing is taken as read."""
-        step, point = self.step, self.point
-        if step is None or point is None or self._in_hand.job is None or self.barred():
+        step = self.step_read()
+        if step is None or step.point is None or self._in_hand.job is None or self.barred():
             return False
+        point = step.point
         body: AdjustmentMade | ReadingTaken
         if step.kind == "adjust":
             read = self.indicated is not None and bool(self.reference_from)
@@ -254,6 +280,8 @@ class Hand(QObject):
                 Severity.ASK,
             )
             return False
+        elif step.kind == "next":
+            return self.plan((self.indicated,))
         elif not self.reference_from:
             standard = self._in_hand.standard()
             name = standard.body.name if standard else "the reference"
@@ -272,12 +300,32 @@ class Hand(QObject):
             )  # fmt: skip
         kept, came = self.indicated, self.reference_from
         self.indicated = None
-        self.reference_from = "as set" if self.is_set else ""
+        self.reference_from = "as set" if self.is_set and self.step is step else ""
         if not self._writer.write(body):
             self.indicated, self.reference_from = kept, came
             return False
         self.means, self.written = "ticks", ""
         self.taken.emit()
+        return True
+
+    def plan(self, values: tuple[float, ...]) -> bool:
+        """Write points to be read on the range in hand, and go to the first of them."""
+        step, point = self.step, self.point
+        if step is None or point is None:
+            return False
+        try:
+            wanted = tuple(check_nominal(value, point) for value in values)
+        except CandorError as error:
+            self._voice.refuse(error)
+            return False
+        function, range_ = point.key.split("/")[:2]
+        if not self._writer.write(PointsPlanned(function=function, range=range_, values=wanted)):
+            return False
+        self.indicated = None
+        phase = "as left" if step.phase == "as left" else "as found"
+        target = point_step(self._in_hand.pack, point_at(point, wanted[0]).key, phase) if self._in_hand.pack else None
+        if target is not None:
+            self._place.go("calibrate", target.key)
         return True
 
     def again(self) -> None:
@@ -327,5 +375,7 @@ class Hand(QObject):
         self.reference = readings[-1].reference if readings else (point.nominal if point else 0.0)
         if self.is_set and point is not None:
             self.reference = point.nominal
-        self.reference_from = "as set" if self.is_set else ""
+        # Where a further point is made, nobody knows yet what the source was set to.
+        set_ = self.is_set and self.step is not None and self.step.kind != "next"
+        self.reference_from = "as set" if set_ else ""
         self.changed.emit()

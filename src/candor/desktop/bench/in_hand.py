@@ -11,6 +11,7 @@ from candor.core.calibration.run import RunResult
 from candor.desktop.bench.shelf import Shelf
 from candor.desktop.bench.shop import Shop
 from candor.notebook.assessment import Standard, as_left_run, assess_run
+from candor.notebook.description import base_of, described
 from candor.notebook.entries.entry import AnyEntry
 from candor.notebook.history import HistoryLine, history
 from candor.notebook.job import Job, fold
@@ -40,6 +41,7 @@ class JobInHand(QObject):
         self._notebook, self._shop, self._shelf = notebook, shop, shelf
         self.job: Job | None = None
         self.pack: Pack | None = None
+        self._base: tuple[object, Pack] | None = None
         self.found: RunResult | None = None
         self.left: RunResult | None = None
         self.left_read: RunResult | None = None
@@ -47,9 +49,17 @@ class JobInHand(QObject):
         self.broken: tuple[int, ...] = ()
         self._parts: tuple[object, PartsList] | None = None
 
-    def take(self, job: Job, pack: Pack | None) -> None:
-        """Take another job in hand; who does says so when its place is known. Without a pack there are only its entries."""
-        self.job, self.pack = job, pack
+    def take(self, job: Job, readable: bool) -> None:
+        """Take another job in hand; who does says so when its place is known. Of one not readable there are only its entries.
+
+        Raises
+        ------
+        NotebookError
+            Where its pack cannot be read; the job in hand stays.
+        """
+        base = base_of(self._notebook, job) if readable else None
+        self._base = (_named(job), base) if base is not None else None
+        self.job, self.pack = job, base
         self.found = self.left = self.left_read = None
         self.broken = self._notebook.broken_links(job.id)
         self.reckon()
@@ -68,7 +78,10 @@ class JobInHand(QObject):
 
     def reckon(self) -> None:
         """Work out what the readings say. Nothing about parts is reckoned here: readings must not wait for it."""
-        if self.job is not None and self.pack is not None:
+        if self.job is not None and self._base is not None:
+            if self._base[0] != _named(self.job):  # it went over to a pack, or its name was put right
+                self._base = _named(self.job), base_of(self._notebook, self.job)
+            self.pack = described(self.job, self._base[1])
             known = self._shop.standards
             self.found = assess_run(self.job, self.pack, known, "as found")
             self.left_read = assess_run(self.job, self.pack, known, "as left")
@@ -118,3 +131,7 @@ class JobInHand(QObject):
             return ()
         others = (name for name in self._shelf.same_instrument(job.name, job.serial) if name != job.id)
         return history([job, *(fold(name, self._notebook.entries_of(name)) for name in others)])
+
+
+def _named(job: Job) -> tuple[str, str]:
+    return job.pack_digest, job.name

@@ -17,7 +17,9 @@ from candor.core.jot import (
     LimitJot,
     NoteJot,
     PartJot,
+    PointsJot,
     PriceJot,
+    RangeJot,
     ReadingJot,
     ShopJot,
     SpentJot,
@@ -35,14 +37,15 @@ from candor.notebook.entries.body import Body
 from candor.notebook.entries.calibrate import ArrivedDead, ConditionNoted
 from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.parts import PartDecided, PartMeasured, listed_from
+from candor.notebook.entries.ranges import RangeMade
 from candor.notebook.entries.stay import ChangeMade, ChangeProven, DetailWritten, NoteWritten, PriceAgreed, Spent
 from candor.notebook.job import Job
 from candor.notebook.settings import Settings
-from candor.packs.procedure import procedure
+from candor.packs.procedure import next_step, point_step
 
 
 def body_of(jot: Jot, job: Job, text: str = "", settings: Settings | None = None) -> Body | None:
-    """Return the entry a jot becomes; None for a reading, which the hand takes.
+    """Return the entry a jot becomes; None for a reading or points to be read, which the hand takes.
 
     A loss written without its frequency takes that of the shop's own meter, where the shop has said it.
 
@@ -85,7 +88,9 @@ def body_of(jot: Jot, job: Job, text: str = "", settings: Settings | None = None
         case PriceJot():
             held = {"agreed": job.stay.agreed, "an_hour": job.stay.an_hour}
             return PriceAgreed.model_validate({**held, jot.which: jot.value})
-        case ReadingJot():
+        case RangeJot():
+            return range_made(jot)
+        case ReadingJot() | PointsJot():
             return None
 
 
@@ -93,6 +98,22 @@ def ask_for_frequency(voice: Voice, shop: Shop, jot: Jot) -> None:
     """Ask, until it is known, at what the shop's ESR meter tests: without that an ESR acquits nothing."""
     if isinstance(jot, PartJot) and jot.loss == "esr" and "hertz" not in jot.numbers and not shop.settings.esr_hertz:
         voice.say("At which frequency does your ESR meter test? Jot it once, such as: esr meter 90 kHz", Severity.ASK)
+
+
+def range_made(jot: RangeJot) -> RangeMade:
+    """Return the entry that a range becomes."""
+    return RangeMade(
+        function=jot.function, unit=jot.unit, polarity=jot.polarity, full_scale=jot.full_scale, divisions=jot.divisions,
+        mirror=jot.mirror, percent_of_full_scale=jot.percent_of_full_scale, percent_of_reading=jot.percent_of_reading,
+        absolute=jot.absolute, by=jot.by,
+    )  # fmt: skip
+
+
+def go_to_range(place: PlaceInHand, in_hand: JobInHand, made: RangeMade) -> None:
+    """Stand where a further point of a range is made."""
+    step = next_step(in_hand.pack, made.function_key, made.range_key) if in_hand.pack is not None else None
+    if step is not None:
+        place.go("calibrate", step.key)
 
 
 class JotWriter(QObject):
@@ -142,6 +163,10 @@ class JotWriter(QObject):
             if self._hand.take_jot(jot, text):
                 self._bar.written()
             return
+        if isinstance(jot, PointsJot):
+            if self._hand.plan(jot.values):
+                self._bar.written()
+            return
         before = self._in_hand.job.stay.unproven
         try:
             body = body_of(jot, self._in_hand.job, text, self._shop.settings)
@@ -156,6 +181,8 @@ class JotWriter(QObject):
             ask_for_frequency(self._voice, self._shop, jot)
             if isinstance(jot, ChangeJot):
                 self._ask_for_check(before)
+            if isinstance(body, RangeMade):
+                go_to_range(self._place, self._in_hand, body)
 
     def _ask_for_check(self, before: tuple[Entry[ChangeMade], ...]) -> None:
         """One change, one check: ask for it, and say when another change is still not proven."""
@@ -174,11 +201,7 @@ class JotWriter(QObject):
         pack, step = self._in_hand.pack, self._place.step
         if pack is None or step is None or (step.point is not None and step.point.key == key):
             return True
-        phase = step.phase if step.kind == "point" else "as found"
-        target = next(
-            (s for s in procedure(pack) if s.kind == "point" and s.phase == phase and s.point and s.point.key == key),
-            None,
-        )
+        target = point_step(pack, key, step.phase if step.kind == "point" else "as found")
         if target is None:
             self._voice.refuse(f"“{key}” is not a test point of {pack.name}; expected such as dc+/150/75.")
             return False

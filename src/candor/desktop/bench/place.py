@@ -8,9 +8,9 @@ from candor.core.errors import CandorError
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.voice import Voice
 from candor.notebook.assessment import first_open
-from candor.notebook.progress import STOPS, stops_of
+from candor.notebook.progress import STOPS
 from candor.notebook.store import Notebook, Place
-from candor.packs.procedure import ProcedureStep, procedure, step_of
+from candor.packs.procedure import ProcedureStep, procedure
 
 
 class PlaceInHand(QObject):
@@ -29,14 +29,12 @@ class PlaceInHand(QObject):
         self._notebook, self._in_hand, self._voice = notebook, in_hand, voice
         self.stop: str = STOPS[0]
         self.step_key = ""
-        self._step: ProcedureStep | None = None
+        self._step: tuple[object, ProcedureStep | None] | None = None
 
     @property
     def stops(self) -> tuple[str, ...]:
         """The stops of the job in hand; none where only its entries can be read."""
-        if self._in_hand.job is not None and self._in_hand.pack is None:
-            return ()
-        return stops_of(self._in_hand.pack)
+        return STOPS if self._in_hand.pack is not None else ()
 
     @property
     def step(self) -> ProcedureStep | None:
@@ -44,9 +42,11 @@ class PlaceInHand(QObject):
         pack = self._in_hand.pack
         if pack is None or not self.step_key:
             return None
-        if self._step is None or self._step.key != self.step_key:
-            self._step = step_of(pack, self.step_key)
-        return self._step
+        if self._step is None or self._step[0] != (pack, self.step_key):
+            # A step of a range made as one goes is gone where what made it was struck: then none is in hand.
+            known = {s.key: s for s in procedure(pack)}
+            self._step = (pack, self.step_key), known.get(self.step_key)
+        return self._step[1]
 
     def come_back(self) -> None:
         """Stand where the job that was just opened was left, or at its first open step; who opened it says so."""

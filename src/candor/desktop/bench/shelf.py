@@ -8,6 +8,7 @@ from collections.abc import Callable
 from PySide6.QtCore import QObject, Signal
 
 from candor.notebook.entries.calibrate import Timer
+from candor.notebook.instruments import identity
 from candor.notebook.shelf import ShelfLine, shelf
 from candor.notebook.store import Notebook
 
@@ -63,4 +64,5 @@ class Shelf(QObject):
 
     def same_instrument(self, name: str, serial: str) -> tuple[str, ...]:
         """Return the jobs of one instrument; none where it has no serial number."""
-        return tuple(line.job for line in self.lines if serial and (line.name, line.serial) == (name, serial))
+        wanted = identity(name, serial)
+        return tuple(line.job for line in self.lines if serial and identity(line.name, line.serial) == wanted)

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import inspect
+import sys
 from collections.abc import Callable, Mapping
 from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from PySide6.QtCore import QSize, Qt
+from PySide6.QtCore import QProcess, QSize, Qt
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QResizeEvent
 from PySide6.QtWidgets import (
     QApplication,
@@ -40,6 +41,7 @@ from candor.desktop.widgets.warning import WarningStrip
 if TYPE_CHECKING:  # made when they are first entered
     from candor.desktop.rooms.from_file import Preview
     from candor.desktop.stops.calibrate.armslength import ArmsLength
+    from candor.notebook.entries.stay import JobOpened
     from candor.packs.model import Pack
 
 READINGS_FILES = (".csv", ".tsv", ".txt")
@@ -113,7 +115,7 @@ class Window(NamedPages, QMainWindow):
         page.explainAsked.connect(self._explain)
         wire: dict[str, Callable[[], object]] = {
             "parts": self._wire_parts, "calibrate": self._wire_calibrate, "stock": self._wire_stock,
-            "new job": lambda: self.new_job.begun.connect(self._begin_job),
+            "new job": self._wire_new_job,
             "look": lambda: self.look.chosen.connect(self._remember),
             "from file": lambda: self.from_file.finished.connect(self._leave_preview),
         }  # fmt: skip
@@ -134,6 +136,16 @@ class Window(NamedPages, QMainWindow):
         page.armsLength.connect(self.toggle_arms_length)
         page.importAsked.connect(self._ask_file)
         page.standardsAsked.connect(lambda: self.enter_room("standards"))
+
+    def _wire_new_job(self) -> None:
+        self.new_job.begun.connect(self._begin_job)
+        self.new_job.demoAsked.connect(self._start_demo)
+        self.new_job.standardAsked.connect(lambda: self.enter_room("standards"))
+
+    def _start_demo(self) -> None:
+        """Open the demo in a window of its own: the notebook in hand stays as it is."""
+        if not QProcess.startDetached(sys.executable, ["-m", "candor", "demo"]):
+            self.jot.tell("The demo could not be started; from a terminal it is: candor demo.", Severity.REFUSED)
 
     def _wire_stock(self) -> None:
         page = self.stock
@@ -178,11 +190,8 @@ class Window(NamedPages, QMainWindow):
         last = [p.job for p in places if p.job in jobs]
         if any(self._open_job(job) for job in dict.fromkeys((*last, *jobs))):
             pass
-        elif self.bench.shop.standards:
-            self.enter_room("new job")
         else:
-            self.enter_room("standards")
-            self.jot.tell("A new notebook. First the standard you compare with, then a new job.")
+            self.enter_room("new job")
         if self.bench.notebook.read_only:
             self.jot.tell(f"This notebook can only be read: {self.bench.notebook.read_only}.", Severity.REFUSED)
 
@@ -198,9 +207,9 @@ class Window(NamedPages, QMainWindow):
         self._fit()
         return True
 
-    def _begin_job(self, pack: Pack, serial: str) -> None:
-        if self.bench.start_job(pack, serial):
-            self.new_job.serial.clear()
+    def _begin_job(self, opened: JobOpened, pack: Pack | None) -> None:
+        if self.bench.start_job(opened, pack):
+            self.new_job.clear()
             self.show_stop()
             self._fit()
 
@@ -211,11 +220,6 @@ class Window(NamedPages, QMainWindow):
             return
         if not self.bench.place.stops:
             self.enter_room("entries")
-            return
-        if stop not in self.bench.place.stops:
-            self.jot.tell(
-                f"The pack of this {self.bench.in_hand.job.name} has no procedure: there is no {stop.capitalize()} yet."
-            )
             return
         self.bench.place.go(stop)
         self.show_stop()
@@ -254,7 +258,8 @@ class Window(NamedPages, QMainWindow):
         self.jot.show_examples(place.stop)
         parts = in_hand.parts()
         known = {x.part.ref: x.part for x in parts.lines} if parts else {}
-        self.jot.set_context(JotContext(step.point if step is not None else None, zones, known))
+        point, makes = (step.point, step.kind == "next") if step is not None else (None, False)
+        self.jot.set_context(JotContext(point, makes_points=makes, zones=zones, parts=known))
 
     def _explain_hand(self) -> None:
         if self.bench.place.stop == "calibrate" and self._at_stop():
@@ -323,6 +328,10 @@ class Window(NamedPages, QMainWindow):
             self.show_stop()
         elif self.bench.in_hand.job is not None and "calibrate" in self.bench.place.stops:
             self.bench.place.go("calibrate")
+            if self.bench.place.step is None:
+                self.show_stop()
+                self.jot.tell("Which range is read? Write it first, such as: range 30 V 30 div 3%fs", Severity.ASK)
+                return
             self.views.setCurrentWidget(self.arms_length)
             self.setWindowState(self.windowState() | Qt.WindowState.WindowFullScreen)
             self.arms_length.setFocus()

@@ -1,81 +1,182 @@
-"""A new job: which type of instrument came to the bench."""
+"""A new job: what came to the bench, by nothing more than its name."""
 
 from __future__ import annotations
 
-from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout
+from PySide6.QtCore import QEvent, QObject, Qt, Signal
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
+from candor.core.errors import CandorError
+from candor.core.jot.name_line import Named, read_name
+from candor.desktop.bench.shelf import Shelf
+from candor.desktop.bench.voice import Voice
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
+from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
+from candor.notebook.instruments import Instrument, Offer, chosen_first, instruments, known_makers, offers
 from candor.notebook.pack_choice import pack_at_hand, packs_at_hand
 from candor.notebook.store import Notebook
+from candor.packs.kinds import Kinds, kinds_at_hand
 
 
 class NewJobPage(Page):
-    """Choose a pack, write the serial number if there is one, and begin.
+    """Write what stands there, and begin: an earlier job, a pack or a kind is offered while it is typed.
 
     Signals
     -------
-    begun(object, str)
-        A job is to be opened: its Pack and the serial number.
+    begun(object, object)
+        A job is to be opened: the JobOpened that opens it, and its Pack or None.
+    demoAsked()
+        A look round the demo is wanted.
+    standardAsked()
+        A standard is to be written down.
     """
 
-    begun = Signal(object, str)
+    begun = Signal(object, object)
+    demoAsked = Signal()
+    standardAsked = Signal()
 
-    def __init__(self, theme: Theme, *, notebook: Notebook) -> None:
+    def __init__(self, theme: Theme, *, notebook: Notebook, shelf: Shelf, voice: Voice) -> None:
         super().__init__()
-        self._notebook = notebook
-
-        self._chosen = ""
-        self.packs = RowList(theme, "Types of instrument")
-        self.serial = QLineEdit()
-        self.serial.setPlaceholderText("serial number, if there is one")
-        self.serial.setAccessibleName("Serial number")
+        self._notebook, self._shelf, self._voice = notebook, shelf, voice
+        self._known: tuple[Instrument, ...] = ()
+        self._makers: tuple[str, ...] = ()
+        self._kinds = Kinds({})
+        self._offers: tuple[Offer, ...] = ()
+        self._chosen, self._by_hand = "", False
+        self.demo = button(
+            "Look round the demo", "An invented shop in a window of its own; this notebook stays as it is"
+        )
+        self.put = button("Put an instrument on the bench", "Its name is enough", name="main")
+        self.standard = button("Write down a standard", "What you compare with, and how good it is")
+        self.ways = QWidget()
+        self.ways.setLayout(flow(theme.px(8), self.put, self.demo, self.standard))
+        self.name = QLineEdit()
+        self.name.setPlaceholderText("maker, type, serial number, as they stand on it")
+        self.name.setAccessibleName("What stands on the bench")
+        self.name.setMaxLength(1000)
+        self.understood = label("", "soft")
+        self.list = RowList(theme, "How it is opened")
         self.begin = button("Put it on the bench", "Open a job for this instrument", "Enter", "main")
         column = QVBoxLayout(self)
         column.setContentsMargins(theme.px(18), theme.px(12), theme.px(16), theme.px(12))
         column.setSpacing(theme.px(9))
         column.addWidget(label("What came to the bench?", "heading", bold=True))
-        words = (
-            "Choose its type. A type that is missing here is described in a pack: Packs, at the left, takes one in."
-        )
-        column.addWidget(label(words, "soft"))
-        column.addWidget(self.packs, 1)
+        column.addWidget(self.ways)
+        column.addWidget(label("Write what stands on it. A name is enough; ↑ and ↓ choose how it is opened.", "soft"))
         row = QHBoxLayout()
-        row.addWidget(self.serial, 1)
+        row.addWidget(self.name, 1)
         row.addWidget(self.begin)
         column.addLayout(row)
-        self.packs.picked.connect(self._choose)
-        self.serial.returnPressed.connect(self._begin)
+        column.addWidget(self.understood)
+        column.addWidget(self.list, 1)
+        self.name.installEventFilter(self)
+        self.name.textChanged.connect(self._follow)
+        self.name.returnPressed.connect(self._begin)
+        self.list.picked.connect(self._choose)
         self.begin.clicked.connect(self._begin)
+        self.put.clicked.connect(self.name.setFocus)
+        self.demo.clicked.connect(self.demoAsked)
+        self.standard.clicked.connect(self.standardAsked)
 
     def enter(self) -> None:
-        """Show the packs there are."""
-        packs = packs_at_hand(self._notebook)
-        if self._chosen not in [p.digest for p in packs]:
-            self._chosen = packs[0].digest if packs else ""
+        """Look at what there is to offer."""
+        self._known = instruments(self._notebook)
+        self._makers = known_makers(self._notebook, self._known)
+        self._kinds = kinds_at_hand(self._notebook.kinds_folder)
+        self.ways.setVisible(not self._shelf.lines)
+        for fault in self._kinds.faults:
+            self._voice.warn(f"A kind of instrument of yours cannot be used as it is; all else works. {fault}")
+        self._follow()
+        self.name.setFocus()
+
+    def clear(self) -> None:
+        """Forget what was typed: it is on the bench."""
+        self._by_hand = False
+        self.name.clear()
+
+    def _named(self) -> Named | None:
+        try:
+            return read_name(self.name.text(), self._makers)
+        except CandorError:
+            return None
+
+    def _follow(self) -> None:
+        text, named = self.name.text(), self._named()
+        self._offers = offers(text, named, known=self._known, heads=packs_at_hand(self._notebook), kinds=self._kinds)
+        keys = [o.key for o in self._offers]
+        if not self._by_hand or self._chosen not in keys:
+            self._by_hand = False
+            self._chosen = chosen_first(self._offers)
         self._show()
-        self.serial.setFocus()
 
     def _show(self) -> None:
-        rows = [Row(p.digest, p.name, f"{p.kind}: {p.summary}") for p in packs_at_hand(self._notebook)]
-        self.packs.show_rows(tuple(rows), self._chosen)
+        rows: list[Row] = []
+        heading = ""
+        for offer in self._offers:
+            if offer.heading != heading:
+                heading = offer.heading
+                rows.append(Row("", heading))
+            rows.append(Row(offer.key, offer.text, offer.under, strong=offer.key == self._chosen))
+        self.list.show_rows(tuple(rows), self._chosen)
+        self._say_understood()
+        self.explainAsked.emit()
 
-    def _choose(self, digest: str) -> None:
-        self._chosen = digest
+    def _say_understood(self) -> None:
+        offer = self._offer()
+        try:
+            read_name(self.name.text(), self._makers)
+        except CandorError as error:
+            self.understood.setText(str(error) if self.name.text() else "")
+            return
+        if offer is not None:
+            o = offer.opened
+            self.understood.setText(" · ".join(Named(o.maker, o.type, o.serial).chips))
+
+    def _offer(self) -> Offer | None:
+        return next((o for o in self._offers if o.key == self._chosen), None)
+
+    def _choose(self, key: str) -> None:
+        self._chosen, self._by_hand = key, True
         self._show()
-        self.serial.setFocus()
+        self.name.setFocus()
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        """Up and down walk the list while the line is typed."""
+        if watched is self.name and isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
+            by = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1}.get(Qt.Key(event.key()), 0)
+            keys = [o.key for o in self._offers]
+            if by and self._chosen in keys:
+                self._choose(keys[min(max(keys.index(self._chosen) + by, 0), len(keys) - 1)])
+                return True
+        return super().eventFilter(watched, event)
 
     def _begin(self) -> None:
-        pack = pack_at_hand(self._notebook, self._chosen)
-        if pack is not None:
-            self.begun.emit(pack, self.serial.text())
+        offer = self._offer()
+        try:
+            if offer is not None and not (offer.head is not None and not self.name.text().strip()):
+                read_name(self.name.text(), self._makers)
+            pack = pack_at_hand(self._notebook, offer.head.digest) if offer and offer.head else None
+        except CandorError as error:
+            self._voice.refuse(error)
+            return
+        if offer is not None:
+            self.begun.emit(offer.opened, pack)
 
     def explain(self, because: Because) -> None:
-        """Say what a job is."""
+        """Say what a job is, and what is known of the kind chosen."""
         because.show_whole(None)
+        offer = self._offer()
+        kind = self._kinds.kinds.get(offer.opened.instrument_kind) if offer is not None else None
+        if kind is not None:
+            because.show_words(kind.title.capitalize(), [
+                f"Usual functions: {', '.join(kind.usual)}." if kind.usual else "Its functions are written as they are found.",
+                f"Usually weak: {'; '.join(kind.weak[:4])}." if kind.weak else "",
+                "Ranges, points and parts are written as you go; a pack grows out of them.",
+            ])  # fmt: skip
+            return
         because.show_words("A job", ["One instrument's stay on the bench, from arrival to certificate. Its pack is kept "
                                      "with it, so the job reads the same when the pack has moved on."])  # fmt: skip

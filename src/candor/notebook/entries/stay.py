@@ -20,13 +20,21 @@ Status = Literal["wants hands", "waiting", "gone home"]
 
 
 class JobOpened(Body):
-    """An instrument came to the bench."""
+    """An instrument came to the bench: of a pack's type, or of a kind alone, by its id."""
 
     kind: Literal["job_opened"] = "job_opened"
     maker: str
     type: str
     serial: str
-    pack_digest: str
+    pack_digest: str = ""
+    instrument_kind: str = ""
+
+
+class PackTaken(Body):
+    """The job goes over to a pack; its readings stay as they are."""
+
+    kind: Literal["pack_taken"] = "pack_taken"
+    pack_digest: Annotated[str, Field(min_length=1)]
 
 
 class DetailWritten(Body):
@@ -92,6 +100,10 @@ class PriceAgreed(Body):
     an_hour: NotBelow = 0.0
 
 
+def _described(b: JobOpened) -> str:
+    return f"pack {b.pack_digest[:12]}" if b.pack_digest else f"no pack, kind {b.instrument_kind or 'not said'}"
+
+
 def _spent(b: Spent) -> str:
     words = " and ".join([f"{trimmed(b.minutes)} min"] * bool(b.minutes) + [f"{b.money:.2f}"] * bool(b.money))
     return f"spent: {words}{', ' + b.text if b.text else ''}"
@@ -101,8 +113,9 @@ WORDS = dict(
     (
         said(
             JobOpened,
-            lambda b, _: f"{b.maker} {b.type}, no. {b.serial or 'none'}, on the bench; pack {b.pack_digest[:12]}",
+            lambda b, _: f"{b.maker} {b.type}".strip() + f", no. {b.serial or 'none'}, on the bench; {_described(b)}",
         ),
+        said(PackTaken, lambda b, _: f"from here on with pack {b.pack_digest[:12]}"),
         said(DetailWritten, lambda b, _: f"{b.field}: {b.text}"),
         said(ChangeMade, lambda b, _: f"done to it: {b.text}"),
         said(ChangeProven, lambda b, n: f"change of entry {n.get(b.change, 0)} checked: {b.check}"),
@@ -122,6 +135,7 @@ class StayRecord:
     """
 
     opened: Entry[JobOpened] | None = None
+    pack_taken: Entry[PackTaken] | None = None
     details: Mapping[str, str] = field(default_factory=dict)
     told_by: Mapping[str, int] = field(default_factory=dict)
     changes: tuple[Entry[ChangeMade], ...] = ()
@@ -132,6 +146,11 @@ class StayRecord:
     spent: tuple[Entry[Spent], ...] = ()
     agreed: float = 0.0
     an_hour: float = 0.0
+
+    @property
+    def name(self) -> str:
+        """Maker and type, as they were last written."""
+        return f"{self.details.get('maker', '')} {self.details.get('type', '')}".strip()
 
     @property
     def unproven(self) -> tuple[Entry[ChangeMade], ...]:
@@ -158,12 +177,16 @@ def stay_record(standing: Standing) -> StayRecord:
     """Return what stands of the stay."""
     opened = standing.newest(JobOpened)
     written = standing.by(DetailWritten, lambda b: b.field)
-    details = {"serial": opened.body.serial} if opened else {}
-    told_by = {"opened": opened.number, "serial": opened.number} if opened else {}
+    first = opened.body if opened else JobOpened(maker="", type="", serial="")
+    details = {"serial": first.serial, "maker": first.maker, "type": first.type}
+    told_by = dict.fromkeys(("opened", *details), opened.number) if opened else {}
     status, price = standing.newest(StatusSet), standing.newest(PriceAgreed)
     return StayRecord(
         opened=opened,
-        details=MappingProxyType({**details, **{name: e.body.text for name, e in written.items()}}),
+        pack_taken=standing.newest(PackTaken),
+        details=MappingProxyType(
+            {**(details if opened else {}), **{name: e.body.text for name, e in written.items()}}
+        ),
         told_by=MappingProxyType({**told_by, **{name: e.number for name, e in written.items()}}),
         changes=standing.of(ChangeMade),
         proofs=standing.by(ChangeProven, lambda b: b.change),

@@ -23,7 +23,7 @@ from candor.desktop.widgets.elided import Elided
 from candor.desktop.widgets.glyphs import Glyph
 from candor.desktop.widgets.warning import WarningStrip
 from candor.notebook.barriers import barrier
-from candor.packs.procedure import procedure
+from candor.packs.procedure import face_of, procedure
 
 PEDAL_KEYS = (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_PageDown, Qt.Key.Key_F13)
 
@@ -190,17 +190,20 @@ class ArmsLength(QWidget):
 
     def _show_point(self) -> None:
         step, pack = self._hand.step, self._in_hand.pack
-        if step is None or step.point is None or pack is None or pack.dial is None:
+        if step is None or step.point is None or pack is None:
             return
         point, shown = step.point, self._hand.shown_needle
-        self.dial.show_face(pack.dial)
-        limit = point.limit.at(self._hand.reference, point.full_scale)
-        self.dial.show_needle(point, NeedleState(self._hand.reference, shown, limit))
-        self.reference.setText(f"{trimmed(self._hand.reference, 7)} {point.unit}")
+        face = face_of(pack, point)
+        if face is not None:
+            self.dial.show_face(face)
+        expected = self._hand.expected
+        limit = point.limit.at(expected, point.full_scale) if expected else 0.0
+        self.dial.show_needle(point, NeedleState(expected, shown, limit))
+        self.reference.setText(f"{trimmed(expected, 7)} {point.unit}")
         self.reference_words.setText(f"reference, {self._hand.reference_from or 'not read'}")
         retint(self.reference, "" if self._hand.reference_from else "faint")
         places = decimals(point.dial.division_at(point.nominal) / 5)
-        standing = self._hand.reference if shown is None else shown
+        standing = expected if shown is None else shown
         self.needle.setText(f"{plain(standing, places)} {point.unit}")
         retint(self.needle, "faint" if shown is None else "")
         if shown is None:
@@ -224,7 +227,7 @@ class ArmsLength(QWidget):
                 if result.remark
                 else ""
             )
-            self.figures.setText(f"{result.shown}, limit {trimmed(result.verdict.limit, 3)} {point.unit}{why}")
+            self.figures.setText(f"{result.shown}, limit {result.point.limit_words}{why}")
 
     def _say_verdict(self) -> None:
         result = self._hand.result()

@@ -17,6 +17,8 @@ from candor.desktop.frame.because import Because
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.stops.calibrate.barrier import Barrier
+from candor.desktop.stops.calibrate.explain import button_words, explain_step
+from candor.desktop.stops.calibrate.rangeform import RangeForm
 from candor.desktop.stops.calibrate.readout import Readout
 from candor.desktop.stops.calibrate.steps import current_row, step_rows
 from candor.desktop.stops.calibrate.waiting import StepCard
@@ -29,8 +31,9 @@ from candor.desktop.widgets.ribbon import Ribbon
 from candor.desktop.widgets.rows import RowList
 from candor.notebook.assessment import step_state
 from candor.notebook.entries.calibrate import RuleChosen, StandardChosen, StepSkipped
-from candor.packs.procedure import ProcedureStep, procedure
+from candor.packs.procedure import ProcedureStep, face_of, point_step
 
+FORM = 2  # of what stands in the middle: the fields of a range
 DIAL_SHARE = 0.4  # of the page's height; the ribbon has what the words leave
 
 
@@ -75,6 +78,7 @@ class CalibratePage(Page):
         self.dial, self.ribbon = Dial(theme), Ribbon(theme)
         self.readout = Readout(theme, in_hand=in_hand, shop=shop, clock=clock, hand=hand)
         self.card = StepCard(theme, in_hand=in_hand, clock=clock, hand=hand)
+        self.range_form = RangeForm(theme, in_hand=in_hand, place=place, writer=writer, voice=voice)
         self.run_title = label("All ranges", "text", bold=True, wrap=False)
         self.run_words = label("", "soft")
         self._build_actions()
@@ -87,6 +91,8 @@ class CalibratePage(Page):
         self.back = button("Back", "Put the needle back, or strike the last reading here", "Bksp")
         self.arm = button("Arm's length", "Read it from across the bench", "F11")
         self.skip = button("Skip …", "Leave this step out, with a reason")
+        self.another = button("Another range …", "Write down a range that the list has not", name="quiet")
+        self.another.setCheckable(True)
         self.file = button("From a file …", "Readings from a CSV file", name="quiet")
         self.reason = Field()
         self.reason.setPlaceholderText("Why is it left out? Enter keeps the reason, Esc leaves it open.")
@@ -115,14 +121,18 @@ class CalibratePage(Page):
         self.middle = QStackedWidget()
         self.middle.addWidget(reading)
         self.middle.addWidget(self.card)
+        self.middle.addWidget(self.range_form)
         column.addWidget(self.middle, 5)
         heading = QHBoxLayout()
         heading.setSpacing(theme.px(9))
         heading.addWidget(self.run_title, 0, Qt.AlignmentFlag.AlignBaseline)
         heading.addWidget(self.run_words, 1, Qt.AlignmentFlag.AlignBaseline)
+        heading.addWidget(self.another, 0, Qt.AlignmentFlag.AlignBaseline)
         heading.addWidget(self.file, 0, Qt.AlignmentFlag.AlignBaseline)
         column.addLayout(heading)
         column.addWidget(self.ribbon, 4)
+        self.below = QWidget()  # has the place of the ribbon while there is none
+        column.addWidget(self.below, 4)
         column.addWidget(line())
         column.addWidget(self.reason)
         actions = flow(theme.px(8), self.take, self.again, self.back, self.arm, self.skip)
@@ -146,6 +156,8 @@ class CalibratePage(Page):
         self.back.clicked.connect(self._hand.back)
         self.arm.clicked.connect(self.armsLength)
         self.file.clicked.connect(self.importAsked)
+        self.another.clicked.connect(self._ask_range)
+        self.range_form.left.connect(self.show_step)
         self.skip.clicked.connect(self._ask_reason)
         self.reason.returnPressed.connect(self._skip)
 
@@ -164,7 +176,8 @@ class CalibratePage(Page):
         ):  # by the window's height alone: from point to point the dial stays as it is
             self.middle.setFixedHeight(max(px(236), self.readout.needed_height(), round(DIAL_SHARE * self.height())))
         else:
-            self.middle.setFixedHeight(px(140))
+            least = self.range_form.sizeHint().height() if self.middle.currentIndex() == FORM else 0
+            self.middle.setFixedHeight(max(px(140), least))
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
@@ -184,9 +197,14 @@ class CalibratePage(Page):
     def show_step(self) -> None:
         """Show the words of the step in hand and everything under them."""
         step, job = self._place.step, self._in_hand.job
-        if step is None or job is None:
+        if job is None:
+            return
+        self.another.setChecked(False)
+        if step is None:
+            self._show_empty()
             return
         self.reason.hide()
+        self._show_actions(True)
         self.title.setText(step.title)
         self.do.setText(step.do)
         self.aim.setText(f"Aim: {step.aim} Usual mistake: {step.mistake}")
@@ -199,10 +217,48 @@ class CalibratePage(Page):
         self.show_steps()
         self.show_hand()
 
+    def _show_empty(self) -> None:
+        """Nothing says yet how this instrument is read: its first range is asked for."""
+        self.title.setText("Which range is read first?")
+        self.do.setText("Write what stands on its face: where the range ends, and how many divisions its scale has.")
+        self.aim.setText(
+            "Or in the jot line: range 30 V 30 div 3%fs. A range is kept; points on it are made as you go."
+        )
+        self.caution.say("")
+        self._show_actions(False)
+        self.middle.setCurrentIndex(FORM)
+        self.range_form.show_job()
+        self._fit_middle()
+        self.steps.show_rows((), "")
+        self.barrier.show_job()
+        found, left = self._in_hand.found, self._in_hand.left_read
+        if found is not None and left is not None:
+            self.ribbon.show_runs(found, left, "", "")
+        self.run_title.setText("")
+        self.run_words.setText("")
+
+    def _show_actions(self, shown: bool) -> None:
+        for widget in (self.take, self.again, self.back, self.arm, self.skip, self.another, self.ribbon):
+            widget.setVisible(shown)
+        self.below.setVisible(not shown)
+
+    def _ask_range(self) -> None:
+        """Show the fields of a range, or the step in hand again."""
+        if not self.another.isChecked():
+            self.show_step()
+            return
+        self.middle.setCurrentIndex(FORM)
+        self.range_form.show_job()
+        self._fit_middle()
+        self.range_form.full_scale.setFocus()
+
     def show_steps(self) -> None:
         """Show how far every step is."""
         job, pack, key = self._in_hand.job, self._in_hand.pack, self._place.step_key
         found, left = self._in_hand.found, self._in_hand.left_read
+        if job is not None and self._place.step is None:
+            self._show_empty()
+            return
         if job is None or pack is None or found is None or left is None or not key:
             return
         runs = {"as found": found, "as left": left}
@@ -220,14 +276,16 @@ class CalibratePage(Page):
         if step is None or pack is None or found is None or left is None:
             return
         point = step.point
-        if point is not None and pack.dial is not None:
-            self.dial.show_face(pack.dial)
-            limit = point.limit.at(self._hand.reference, point.full_scale)
-            self.dial.show_needle(point, NeedleState(self._hand.reference, self._hand.shown_needle, limit))
+        face = face_of(pack, point) if point is not None else None
+        if point is not None and face is not None:
+            self.dial.show_face(face)
+            expected = self._hand.expected
+            limit = point.limit.at(expected, point.full_scale) if expected else 0.0
+            self.dial.show_needle(point, NeedleState(expected, self._hand.shown_needle, limit))
             self.readout.show_hand()
         else:
             self.card.show_step()
-        function = self._function or found.points[0].function
+        function = self._function or (found.points[0].function if found.points else "")
         self.ribbon.show_runs(found, left, point.key if point else "", function)
         self.run_title.setText(function)
         read = left if step.phase == "as left" else found
@@ -239,60 +297,18 @@ class CalibratePage(Page):
         job = self._in_hand.job
         if job is None:
             return
-        words = "Go on"
-        if step.kind in ("point", "adjust"):
-            done = bool(self._hand.readings) if step.kind == "point" else step.key in job.calibrate.done
-            words = "Next point" if done and not self._hand.moved else "Take the reading"
-            if step.kind == "adjust" and not done:
-                words = "Trimmed, take it"
-        elif step.kind == "wait" and job.calibrate.timer_of(step.key) is None:
-            words = "Start the wait"
-        elif step.kind == "check" and step.key not in job.calibrate.done:
-            words = "Done"
+        words = button_words(step, self._hand, job)
         self.take.setText(f"{words}  Space")
         self.take.setAccessibleName(words)
         self.again.setVisible(step.kind == "point")
-        self.skip.setVisible(step_state(job, step, self._clock.now(), self._in_hand.states) == "open")
+        self.skip.setVisible(
+            step.kind != "next" and step_state(job, step, self._clock.now(), self._in_hand.states) == "open"
+        )
 
     def explain(self, because: Because) -> None:
         """Fill the reasons panel for the step in hand."""
-        result, step, job = self._hand.result(), self._hand.step, self._in_hand.job
-        if step is None or job is None:
-            return
-        if result is not None:
-            because.show_point(result, preview=self._hand.moved)
-        elif step.key in job.calibrate.skipped:
-            entry = job.calibrate.skipped[step.key]
-            because.show_words("Left out", [f"{entry.body.reason} (entry {entry.number})"], "skipped")
-        elif step.point is not None and step.kind == "point":
-            limit = step.point.nominal_limit
-            words = [
-                f"No reading at this point yet. The limit here is ±{limit:g} {step.point.unit}.",
-                self._asked_for(),
-                "Readings from below and from above tell friction; repeats tell scatter.",
-            ]
-            because.show_words("Not measured", words, "ring")
-        elif (timer := job.calibrate.timer_of(step.key)) is not None:
-            words = [f"Started {timer.entry.at.astimezone():%H:%M}, over {timer.ends.astimezone():%H:%M} "
-                     f"(entry {timer.entry.number}).", step.aim]  # fmt: skip
-            running = timer.left(self._clock.now()) > 0
-            because.show_words("Running" if running else "Over", words, "running" if running else "full")
-        elif step.key in job.calibrate.done:
-            because.show_words(
-                "Done", [f"Entry {job.calibrate.done[step.key].number}. Backspace strikes it."], "full"
-            )
-        else:
-            because.show_words(step.title, [step.aim, f"Usual mistake: {step.mistake}"])
-        because.show_whole(self._in_hand.left if step.phase == "as left" else self._in_hand.found)
-
-    def _asked_for(self) -> str:
-        """Say what is still to be read before a reading can be taken."""
-        hand, standard = self._hand, self._in_hand.standard()
-        needle = "" if hand.moved else "Move the needle to where you see it; M puts it on the mark. "
-        if hand.reference_from:
-            return needle + ("The source stands as set." if hand.is_set else "The reference is read. Space takes it.")
-        name = standard.body.name if standard else "the reference"
-        return f"{needle}Type what {name} shows; C says that it shows just what stands there."
+        if self._in_hand.job is not None:
+            explain_step(because, in_hand=self._in_hand, hand=self._hand, now=self._clock.now())
 
     # --- doing ----------------------------------------------------------------------------------------
 
@@ -338,9 +354,9 @@ class CalibratePage(Page):
         if pack is None:
             return
         phase = step.phase if step is not None and step.kind == "point" else "as found"
-        target = next(s for s in procedure(pack) if s.kind == "point" and s.phase == phase and s.point
-                      and s.point.key == key)  # fmt: skip
-        self._place.go("calibrate", target.key)
+        target = point_step(pack, key, phase)
+        if target is not None:
+            self._place.go("calibrate", target.key)
 
     def _choose_standard(self, entry: str) -> None:
         if entry == "new":

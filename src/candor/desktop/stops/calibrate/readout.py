@@ -125,15 +125,15 @@ class Readout(QWidget):
         division = point.dial.division_at(point.nominal)
         places = decimals(division / 5)
         if not self.reference.hasFocus():
-            self.reference.setText(f"{trimmed(self._hand.reference, 7)} {point.unit}")
+            self.reference.setText(f"{trimmed(self._hand.expected, 7)} {point.unit}" if self._hand.expected else "")
             self.reference.setModified(False)
         self.confirm.setChecked(bool(self._hand.reference_from))
         self.confirm.setText(self._hand.reference_from or "It shows that")
-        self.confirm.setEnabled(not self._hand.is_set)
+        self.confirm.setEnabled(not self._hand.is_set and self._hand.expected > 0)
         shown = self._hand.shown_needle
         if not self.needle.hasFocus():
             self.needle.setText("" if shown is None else plain(shown, places))
-            self.needle.setPlaceholderText(plain(self._hand.reference, places))
+            self.needle.setPlaceholderText(plain(self._hand.expected, places))
         self.needle_words.setText(self._tick_words(shown))
         for made, direction in ((self.below, "up"), (self.above, "down")):
             made.setChecked(self._hand.direction == direction)
@@ -145,7 +145,9 @@ class Readout(QWidget):
             return ""
         if shown is None:
             return f"{point.unit} · not read"
-        ticks = point.dial.ticks_between(self._hand.reference, shown)
+        if not self._hand.expected:
+            return f"{point.unit} · against what?"
+        ticks = point.dial.ticks_between(self._hand.expected, shown)
         taken = "" if self._hand.moved else " · taken"
         if abs(ticks) < 0.05:
             return f"{point.unit} · on the mark{taken}"

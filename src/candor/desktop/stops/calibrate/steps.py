@@ -47,7 +47,8 @@ def _folded(points: list[ProcedureStep], run: RunResult) -> Row:
     outcome = row_outcome(run, keys)
     ranges = len({s.row for s in points})
     read = sum(key in run.results for key in keys)
-    text = f"{ranges} ranges" if not read else f"{ranges} ranges, {read} of {len(keys)}"
+    of_ranges = f"{ranges} range{'s' if ranges > 1 else ''}"
+    text = of_ranges if not read else f"{of_ranges}, {read} of {len(keys)}"
     return Row(points[0].key, text, "", SHAPES[outcome], says=str(outcome))
 
 
@@ -56,6 +57,8 @@ def _row(
 ) -> Row:
     first = steps[0]
     strong = any(s.key == in_hand for s in steps)
+    if first.kind == "next":
+        return Row(first.key, f"{first.row}: a further point", strong=strong)
     if first.kind != "point":
         state = step_state(job, first, now, known)
         return Row(first.key, first.row, shape=_SHAPES[state], strong=strong, says=state)

@@ -1,0 +1,55 @@
+"""Points made as one goes: which point of a range a reading is of, where no procedure says it."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable
+from dataclasses import replace
+
+from candor.core.calibration.point import TestPoint
+
+# A needle set on a mark is read as that mark: closer than a fiftieth of a division nobody reads.
+ON_A_MARK = 0.02
+# Values applied are grouped by round numbers, a few hundred to a range: finer is no other point, but the same read again.
+STEPS_OF_A_RANGE = 100.0
+
+
+def nominal_of(point: TestPoint, indicated: float, reference: float, known: Iterable[float]) -> float:
+    """Return the value that a reading is a point at, SI.
+
+    It is that of a point of the range already there, where needle or reference lies within half a division of it: the same point
+    read again. Else the mark, where the needle stands on one; else the reference, to a round number (1, 2 or 5 times a power of
+    ten, about a hundredth of the range): common practice, no source.
+
+    Parameters
+    ----------
+    point : TestPoint
+        Any of the range.
+    indicated, reference : float
+        SI magnitudes.
+    known : iterable of float
+        Points of the range already there, SI.
+    """
+    half = point.dial.division_at(min(max(indicated, 0.0), point.full_scale)) / 2
+    near = [(min(abs(value - indicated), abs(value - reference)), value) for value in known]
+    near = [pair for pair in near if pair[0] <= half * (1 + 1e-9)]
+    if near:
+        return min(near)[1]
+    tick = point.dial.ticks_between(0.0, indicated) if point.dial.scale.ticks[0] == 0 else math.nan
+    if math.isfinite(tick) and abs(tick - round(tick)) <= ON_A_MARK and round(tick) > 0:
+        found = point.dial.ticks_from(0.0, float(round(tick)))
+    else:
+        step = _round_step(point.full_scale / STEPS_OF_A_RANGE)
+        found = round(reference / step) * step
+    return float(f"{min(max(found, 0.0), point.full_scale):.6g}")
+
+
+def point_at(point: TestPoint, nominal: float) -> TestPoint:
+    """Return the point of the same range at another value, SI."""
+    return replace(point, key=f"{point.key.rsplit('/', 1)[0]}/{nominal:g}", nominal=nominal)
+
+
+def _round_step(about: float) -> float:
+    """Return the largest of 1, 2, 5 times a power of ten that is not above `about`."""
+    power = 10.0 ** math.floor(math.log10(about) + 1e-9)
+    return max(m * power for m in (1.0, 2.0, 5.0) if m * power <= about * (1 + 1e-9))

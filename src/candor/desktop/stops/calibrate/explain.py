@@ -1,0 +1,72 @@
+"""What the reasons panel says of the step in hand at Calibrate."""
+
+from __future__ import annotations
+
+import datetime as dt
+
+from candor.desktop.bench.hand import Hand
+from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.frame.because import Because
+from candor.notebook.job import Job
+from candor.packs.procedure import ProcedureStep
+
+
+def explain_step(because: Because, *, in_hand: JobInHand, hand: Hand, now: dt.datetime) -> None:
+    """Fill the reasons panel for the step in hand."""
+    result, step, job = hand.result(), hand.step, in_hand.job
+    if job is None:
+        return
+    if step is None:
+        because.show_whole(None)
+        because.show_words("No range yet", [
+            "Candor knows no procedure for this instrument. A range and its points are enough for an honest number.",
+            "A limit decides pass or fail: the maker's, the owner's, or your shop's. Without one the error is still known.",
+        ], "ring")  # fmt: skip
+        return
+    if result is not None:
+        because.show_point(result, preview=hand.moved)
+    elif step.key in job.calibrate.skipped:
+        entry = job.calibrate.skipped[step.key]
+        because.show_words("Left out", [f"{entry.body.reason} (entry {entry.number})"], "skipped")
+    elif step.point is not None and step.kind in ("point", "next"):
+        what = "No reading at this point yet" if step.kind == "point" else "No reading on this range yet"
+        words = [
+            f"{what}. Its limit: {step.point.limit_words}.",
+            asked_for(in_hand, hand),
+            "Readings from below and from above tell friction; repeats tell scatter.",
+        ]
+        because.show_words("Not measured", words, "ring")
+    elif (timer := job.calibrate.timer_of(step.key)) is not None:
+        words = [f"Started {timer.entry.at.astimezone():%H:%M}, over {timer.ends.astimezone():%H:%M} "
+                 f"(entry {timer.entry.number}).", step.aim]  # fmt: skip
+        running = timer.left(now) > 0
+        because.show_words("Running" if running else "Over", words, "running" if running else "full")
+    elif step.key in job.calibrate.done:
+        because.show_words("Done", [f"Entry {job.calibrate.done[step.key].number}. Backspace strikes it."], "full")
+    else:
+        because.show_words(step.title, [step.aim, f"Usual mistake: {step.mistake}"])
+    because.show_whole(in_hand.left if step.phase == "as left" else in_hand.found)
+
+
+def button_words(step: ProcedureStep, hand: Hand, job: Job) -> str:
+    """Return what the main button would do at a step."""
+    if step.kind in ("point", "adjust"):
+        done = bool(hand.readings) if step.kind == "point" else step.key in job.calibrate.done
+        if done and not hand.moved:
+            return "Next point"
+        return "Trimmed, take it" if step.kind == "adjust" and not done else "Take the reading"
+    if step.kind == "wait" and job.calibrate.timer_of(step.key) is None:
+        return "Start the wait"
+    if step.kind == "check" and step.key not in job.calibrate.done:
+        return "Done"
+    return "Take the reading" if step.kind == "next" else "Go on"
+
+
+def asked_for(in_hand: JobInHand, hand: Hand) -> str:
+    """Say what is still to be read before a reading can be taken."""
+    standard = in_hand.standard()
+    needle = "" if hand.moved else "Move the needle to where you see it; M puts it on the mark. "
+    if hand.reference_from:
+        return needle + ("The source stands as set." if hand.is_set else "The reference is read. Space takes it.")
+    name = standard.body.name if standard else "the reference"
+    return f"{needle}Type what {name} shows; C says that it shows just what stands there."

@@ -1,0 +1,95 @@
+"""Kinds of instrument: what is known where no pack is."""
+
+from importlib import resources
+from pathlib import Path
+
+import pytest
+
+from candor.packs.kinds import ELSE, compile_kinds, kinds_at_hand, pack_of_kind, shipped_kinds
+from candor.packs.load import PackError
+
+FOLDER = Path(str(resources.files("candor.packs") / "kinds"))
+OWN = """kind: 1
+id: insulation-tester
+title: insulation tester
+also: [megohm meter]
+like: something-else
+zones:
+  - key: crank
+    title: Crank and generator
+    look_for: [crank bent]
+  - key: cord
+    title: Test leads
+    look_for: [lead cracked]
+"""
+
+
+def test_compiled_kinds_are_what_their_yaml_says():
+    """Made anew with: candor packs compile-kinds src/candor/packs/kinds src/candor/packs/kinds/compiled/kinds.json"""
+    assert compile_kinds(FOLDER) == (FOLDER / "compiled" / "kinds.json").read_text(encoding="utf-8")
+
+
+def test_twelve_kinds_and_something_else_come_with_candor(tmp_path):
+    kinds = kinds_at_hand(tmp_path / "none")
+    assert (len(kinds.kinds), kinds.faults) == (13, ())
+    assert list(kinds.kinds)[-1] == ELSE
+    for kind in kinds.kinds.values():
+        assert len(kind.zones) >= 10
+        assert all(zone.look_for for zone in kind.zones)
+        assert kind.cautions
+        assert kind.keep_dry
+        assert kind.care
+        assert len({zone.key for zone in kind.zones}) == len(kind.zones)
+    # Its own cautions stand before those it borrows.
+    assert kinds.get("capacitor-checker").cautions[0].key == "clips"
+    assert {c.key for c in kinds.get("capacitor-checker").cautions} > {"cord"}
+
+
+@pytest.mark.parametrize(
+    ("text", "kind"),
+    [("Tarnholm valve voltmeter", "vacuum-tube-voltmeter"), ("old RF generator", "signal-generator"),
+     ("emission tester TE-2", "tube-tester-emission"), ("a thing", None), ("multimeters", None)],
+)  # fmt: skip
+def test_words_name_a_kind(text, kind, tmp_path):
+    found = kinds_at_hand(tmp_path).named(text)
+    assert (found.id if found else None) == kind
+
+
+def test_a_kind_of_ones_own_is_a_file_beside_the_notebook(tmp_path):
+    (tmp_path / "mine.yaml").write_text(OWN, encoding="utf-8")
+    (tmp_path / "bad.yaml").write_text(OWN.replace("title: Crank", "tittle: Crank"), encoding="utf-8")
+    kinds = kinds_at_hand(tmp_path)
+    own = kinds.get("insulation-tester")
+    assert [z.title for z in own.zones if z.key == "cord"] == ["Test leads"]
+    assert next(z for z in own.zones if z.key == "cord").look_for[:2] == ("lead cracked", "perished rubber")
+    assert "crank" in {z.key for z in own.zones}
+    assert kinds.named("a megohm meter").id == "insulation-tester"
+    assert len(kinds.faults) == 1
+    assert "bad.yaml: 2 faults" in kinds.faults[0]
+    assert "line 8" in kinds.faults[0]
+    assert set(shipped_kinds()) < set(kinds.kinds)
+
+
+def test_one_that_borrows_from_nothing_there_is_said(tmp_path):
+    (tmp_path / "mine.yaml").write_text(OWN.replace("something-else", "nothing"), encoding="utf-8")
+    kinds = kinds_at_hand(tmp_path)
+    assert "“nothing”, which is not at hand" in kinds.faults[0]
+    assert [z.key for z in kinds.get("insulation-tester").zones] == ["crank", "cord"]
+
+
+def test_a_kind_without_zones_and_a_zone_twice_are_faults(tmp_path):
+    (tmp_path / "a.yaml").write_text("kind: 1\nid: a\ntitle: a\n", encoding="utf-8")
+    (tmp_path / "b.yaml").write_text(OWN.replace("key: crank", "key: cord"), encoding="utf-8")
+    first, second = kinds_at_hand(tmp_path).faults
+    assert "no zones" in first
+    assert "cord" in second
+    with pytest.raises(PackError):
+        compile_kinds(tmp_path)
+
+
+def test_what_a_kind_knows_has_the_shape_of_a_pack():
+    kind = shipped_kinds()["multimeter"]
+    pack = pack_of_kind(kind, "Corvane", "AV-20")
+    assert (pack.name, pack.kind, pack.zones, pack.procedure) == ("Corvane AV-20", kind.title, kind.zones, ())
+    assert len(pack.digest) == 64
+    assert pack.digest != pack_of_kind(kind, "Corvane", "AV-21").digest
