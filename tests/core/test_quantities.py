@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from candor.core.errors import CandorError, DateError, UnitError, ValueTextError
 from candor.core.quantities import engineering, pair, parse_date, parse_number, parse_quantity, plain, signed
-from candor.core.quantities.show import decimals, round_down, round_up, trimmed
+from candor.core.quantities.show import countdown, decimals, round_down, round_up, trimmed
 
 
 @pytest.mark.parametrize(
@@ -156,3 +156,12 @@ def test_a_capacitance_without_a_unit_is_a_question(text):
 def test_a_number_nobody_read_is_refused(text):
     with pytest.raises(ValueTextError, match="characters long"):
         parse_quantity(text, "V")
+
+
+@pytest.mark.parametrize(
+    ("seconds", "words"),
+    [(0, "0:00"), (1745, "29:05"), (7199, "119:59"), (7200, "2 h"), (18001, "6 h"), (47 * 3600, "47 h"), (259200, "3 d"),
+     (259201, "4 d")],
+)  # fmt: skip
+def test_what_is_left_of_a_wait_reads_at_a_glance(seconds, words):
+    assert countdown(seconds) == words

@@ -118,7 +118,7 @@ def test_the_form_before_this_one_is_brought_up_with_its_chain(tmp_path):
     for job in ("", *JOBS):
         assert notebook.broken_links(job) == ()
     scope = fold("sb40221", notebook.entries_of("sb40221"))
-    assert scope.parts.overridden.body.reason == "only C17 is bad, and it was taken out"
+    assert scope.parts.overridden["sample"].body.reason == "only C17 is bad, and it was taken out"
     assert "sample" not in scope.stay.details
     assert scope.last_struck().body.text == "struck by mistake"
     assert {line.job for line in shelf(notebook, NOW)} == set(JOBS)

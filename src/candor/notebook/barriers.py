@@ -7,6 +7,8 @@ from typing import Literal
 
 from candor.core.errors import CandorError
 from candor.notebook.entries.arrive import Finding
+from candor.notebook.entries.entry import Entry
+from candor.notebook.entries.unit import Unaccounted
 from candor.notebook.job import Job
 from candor.notebook.parts_list import PartsList
 
@@ -17,27 +19,41 @@ class BarredError(CandorError, PermissionError):
     """Work that is barred until something is cleared, or overridden with a written reason."""
 
 
+Why = Literal["hazard", "fasteners", "insulation", "sample", "parts"]
+
+
 @dataclass(frozen=True)
 class Barrier:
     """What bars, and what would lift it.
 
     Attributes
     ----------
-    kind : "hazard" or "sample"
+    kind : "hazard", "fasteners", "insulation", "sample" or "parts"
     sentence : str
+    short : str
+        In a few words, for where there is little room.
     hazard : Finding or None
+    missed : Entry or None
+        The fasteners that cannot be accounted for: clearing it says where they were.
     """
 
-    kind: Literal["hazard", "sample"]
+    kind: Why
     sentence: str
+    short: str
     hazard: Finding | None = None
+    missed: Entry[Unaccounted] | None = None
+
+    @property
+    def can_be_cleared(self) -> bool:
+        """Whether words alone can clear it: a hazard put right, a screw found; the others are cleared by doing."""
+        return self.hazard is not None or self.missed is not None
 
 
 def barrier(job: Job | None, parts: PartsList | None, work: Work = "power") -> Barrier | None:
     """Return what bars a kind of work, the first of it, or None.
 
-    An open hazard bars everything that puts voltage anywhere. A bad sample of electrolytics bars the instrument's own
-    power; the tester is what judges the others, so it goes on.
+    An open hazard bars everything that puts voltage anywhere. The others bar the instrument's own power; the tester, where a part
+    lies by itself, goes on.
     """
     if job is None:
         return None
@@ -47,11 +63,71 @@ def barrier(job: Job | None, parts: PartsList | None, work: Work = "power") -> B
         return Barrier(
             "hazard",
             f"Barred by a hazard: {first.text}{also}. Clear it or override it with a reason before power is applied.",
-            first,
+            first.text,
+            hazard=first,
         )
-    if work == "power" and parts is not None and parts.sample == "bad":
-        return Barrier("sample", parts.sample_words)
-    return None
+    if work != "power":
+        return None
+    return _fasteners(job) or _insulation(job) or _sample(parts) or _planned(job)
+
+
+def _fasteners(job: Job) -> Barrier | None:
+    missed = [e for e in job.unit.unaccounted if not _overridden(job, "fasteners", e.number)]
+    if not missed:
+        return None
+    count = sum(e.body.count for e in missed)
+    what = missed[0].body.what or ("fastener" if count == 1 else "fasteners")
+    return Barrier(
+        "fasteners",
+        f"No power: {count} not accounted for ({what}). It may lie across something live: find it, or override with a reason.",
+        f"{count} not accounted for",
+        missed=missed[0],
+    )
+
+
+def _insulation(job: Job) -> Barrier | None:
+    washed = job.cleaning.untested
+    if washed is None or _overridden(job, "insulation", washed.number):
+        return None
+    return Barrier(
+        "insulation",
+        f"No power: {washed.body.what} was washed. Let it dry, then measure the insulation at 500 V d.c., switch on, both mains "
+        "conductors joined, to the chassis: 10 MΩ or more. Jot: insulation 22 Mohm @500V. Local codes and licensed practice come "
+        "first.",
+        "washed, insulation not measured",
+    )
+
+
+def _sample(parts: PartsList | None) -> Barrier | None:
+    if parts is None or parts.sample != "bad":
+        return None
+    return Barrier("sample", parts.sample_words, "the sample is bad")
+
+
+def _planned(job: Job) -> Barrier | None:
+    waiting = [e for ref, e in job.parts.replacements.items() if not _fitted(job, ref, e.number)]
+    waiting = [e for e in waiting if not _overridden(job, "parts", e.number)]
+    if not waiting:
+        return None
+    refs = ", ".join(e.body.ref for e in waiting[:6]) + (" …" if len(waiting) > 6 else "")
+    return Barrier(
+        "parts",
+        f"No power: {len(waiting)} planned and not fitted ({refs}). Fit what was chosen, take the choice back, or override with a "
+        "reason.",
+        f"{len(waiting)} planned, not fitted",
+    )
+
+
+def _fitted(job: Job, ref: str, since: int) -> bool:
+    """Whether a part was replaced, itself or with its can, after what goes in was chosen."""
+    can = ref.split(" ")[0]
+    return any(e.number > since for e in (job.parts.replaced.get(ref), job.parts.replaced.get(can)) if e is not None)
+
+
+def _overridden(job: Job, bar: str, since: int) -> bool:
+    """Whether what bars was overridden after it came up."""
+    override = job.parts.overridden.get(bar)
+    return override is not None and override.number > since
 
 
 def refuse_where_barred(job: Job | None, parts: PartsList | None, work: Work = "power") -> None:

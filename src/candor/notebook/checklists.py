@@ -7,6 +7,7 @@ from collections.abc import Iterable, Mapping
 
 from candor.notebook.entries.arrive import Finding
 from candor.notebook.job import Job
+from candor.packs.model import Zone
 
 
 def found_items(job: Job, zone: str, items: Iterable[str]) -> Mapping[str, Finding]:
@@ -22,6 +23,14 @@ def found_items(job: Job, zone: str, items: Iterable[str]) -> Mapping[str, Findi
         if naming:
             found[item] = naming[-1]
     return found
+
+
+def meaning(zones: Iterable[Zone], zone: str, text: str) -> str:
+    """Return what a finding in a zone means where its checklist says so, the item with the most words first; or nothing."""
+    known = next((z.means for z in zones if z.key == zone), {})
+    words = _words(text)
+    named = [item for item in known if _words(item) and _words(item) <= words]
+    return known[max(named, key=len)] if named else ""
 
 
 def behind(job: Job, zone: str, items: Iterable[str]) -> int:

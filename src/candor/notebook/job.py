@@ -9,6 +9,7 @@ from dataclasses import dataclass, field
 from candor.notebook.entries.arrive import ArriveRecord, arrive_record
 from candor.notebook.entries.body import Unreadable
 from candor.notebook.entries.calibrate import CalibrateRecord, calibrate_record
+from candor.notebook.entries.cleaning import CleaningRecord, cleaning_record
 from candor.notebook.entries.entry import AnyEntry, Entry
 from candor.notebook.entries.parts import PartsRecord, parts_record
 from candor.notebook.entries.ranges import RangesRecord, ranges_record
@@ -17,6 +18,7 @@ from candor.notebook.entries.runs import RunsRecord, runs_record
 from candor.notebook.entries.standing import Standing
 from candor.notebook.entries.stay import JobOpened, StayRecord, stay_record
 from candor.notebook.entries.strikes import Struck, Unstruck
+from candor.notebook.entries.unit import UnitRecord, unit_record
 
 
 @dataclass(frozen=True)
@@ -32,6 +34,8 @@ class Job:
     unreadable: tuple[Entry[Unreadable], ...] = ()
     stay: StayRecord = field(default_factory=StayRecord)
     arrive: ArriveRecord = field(default_factory=ArriveRecord)
+    unit: UnitRecord = field(default_factory=UnitRecord)
+    cleaning: CleaningRecord = field(default_factory=CleaningRecord)
     parts: PartsRecord = field(default_factory=PartsRecord)
     runs: RunsRecord = field(default_factory=RunsRecord)
     ranges: RangesRecord = field(default_factory=RangesRecord)
@@ -92,6 +96,8 @@ def fold(job: str, entries: Iterable[AnyEntry], until: dt.datetime | None = None
         unreadable=standing.unreadable,
         stay=stay_record(standing),
         arrive=arrive_record(standing),
+        unit=unit_record(standing),
+        cleaning=cleaning_record(standing),
         parts=parts_record(standing),
         runs=runs_record(standing),
         ranges=ranges_record(standing),

@@ -111,8 +111,9 @@ def list_parts(job: Job, pack: Pack, policy: Policy | None = None, mains: Mains 
     proposed = sample_refs(parts, circuit, supply)
     lines = tuple(_line(job, p, measured[p.ref], verdicts.get(p.ref), p.ref in proposed) for p in parts)
     state, words = _sample(lines)
-    if state == "bad" and job.parts.overridden:
-        state, words = "good", f"The sample is bad; overridden: {job.parts.overridden.body.reason}"
+    override = job.parts.overridden.get("sample")
+    if state == "bad" and override is not None:
+        state, words = "good", f"The sample is bad; overridden: {override.body.reason}"
     return PartsList(lines=lines, circuit=circuit, policy=chosen, sample=state, sample_words=words)
 
 

@@ -56,6 +56,7 @@ class InstrumentKind(PackModel):
         own = {zone.key: zone for zone in self.zones}
         zones = [
             zone.model_copy(update={"look_for": tuple(dict.fromkeys((*own[zone.key].look_for, *zone.look_for))),
+                                    "means": {**zone.means, **own[zone.key].means},
                                     "title": own[zone.key].title}) if zone.key in own else zone
             for zone in borrowed.zones
         ]  # fmt: skip

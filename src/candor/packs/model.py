@@ -39,6 +39,9 @@ class Zone(PackModel):
     key: Key
     title: Words
     look_for: tuple[Words, ...] = ()
+    means: Annotated[
+        dict[str, Words], Field(description="item of look_for: what it means, where that is not plain")
+    ] = {}
 
 
 class EvenMarks(PackModel):

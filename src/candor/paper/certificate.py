@@ -274,6 +274,13 @@ def _ending(record: CertificateRecord, digest: str) -> list[Flowable]:
         story += [text(f"{line.text}{_traced((line.entry,))}", 9) for line in record.changes]
     else:
         story.append(text("Nothing.", 9))
+    if record.not_as_drawn:
+        story.append(
+            text("Not as drawn: it stays with the instrument", 11, INK, bold=True, spaceBefore=8, spaceAfter=2)
+        )
+        story += [
+            text(f"{line.text}{_traced((line.entry,)) if line.entry else ''}", 9) for line in record.not_as_drawn
+        ]
     if record.cautions:
         story.append(
             text("Cautions for whoever opens it or uses it", 10.5, INK, bold=True, spaceBefore=8, spaceAfter=2)

@@ -16,6 +16,7 @@ from candor.core.verdict.rules import RULE_WORDS
 from candor.notebook.assessment import Standard, as_left_run, assess_run, unfinished
 from candor.notebook.chain import say_broken
 from candor.notebook.entries.calibrate import ReferenceFrom
+from candor.notebook.entries.parts import ALTHOUGH
 from candor.notebook.entries.ranges import NO_LIMIT, limit_words
 from candor.notebook.entries.shop import StandardRecorded
 from candor.notebook.job import Job
@@ -74,8 +75,9 @@ def make_certificate(
     who: str,
     now: dt.datetime,
     broken: tuple[int, ...] = (),
+    earlier: tuple[str, ...] = (),
 ) -> Certificate:
-    """Gather what a certificate of a job says at a moment.
+    """Gather what a certificate of a job says at a moment; `earlier` is what other jobs found not as drawn.
 
     Nothing is refused silently: whatever falls short stands among the remarks, which go on page one.
 
@@ -143,6 +145,14 @@ def make_certificate(
         reference_words=_reference_words(job),
         changes=_changes(job),
         cautions=tuple(c.text for c in pack.cautions if c.level == "danger"),
+        not_as_drawn=(
+            *(TracedLine(text=text, entry=0) for text in earlier),
+            *(
+                TracedLine(text=e.body.text, entry=e.number)
+                for e in job.unit.not_as_drawn
+                if e.body.text not in earlier
+            ),
+        ),
     )
     return Certificate(record, found, left)
 
@@ -275,9 +285,8 @@ def _remarks(
     for entry in job.calibrate.skipped.values():
         title = entry.body.step.split(":")[-1]
         lines.append((f"Left out: {title}, because {entry.body.reason}.", entry.number))
-    if job.parts.overridden is not None:
-        words = f"Power although the sample of electrolytics was bad. Reason: {job.parts.overridden.body.reason}."
-        lines.append((words, job.parts.overridden.number))
+    for bar, override in job.parts.overridden.items():
+        lines.append((f"Power although {ALTHOUGH[bar]}. Reason: {override.body.reason}.", override.number))
     for finding in job.arrive.overridden:
         mark = finding.mark.capitalize()
         lines.append((f"{mark} overridden: {finding.text}. Reason: {finding.reason}.", finding.entry.number))

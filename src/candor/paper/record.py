@@ -130,6 +130,7 @@ class CertificateRecord(Part):
     reference_words: str = ""
     changes: tuple[TracedLine, ...]
     cautions: tuple[str, ...]
+    not_as_drawn: tuple[TracedLine, ...] = ()
 
     @property
     def procedure_words(self) -> str:

@@ -19,6 +19,7 @@ from candor.notebook.entries.calibrate import (
     StepSkipped,
     TimerStarted,
 )
+from candor.notebook.entries.cleaning import Cleaned, InsulationTested
 from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.goods import NeedLine
 from candor.notebook.entries.kinds import BODIES, WORDS, in_words
@@ -55,6 +56,7 @@ from candor.notebook.entries.stay import (
     StatusSet,
 )
 from candor.notebook.entries.strikes import Struck, Unstruck
+from candor.notebook.entries.unit import AccountedFor, FunctionFound, JointNoted, NotAsDrawn, Unaccounted
 from candor.notebook.facts import facts_in_words, say_seconds
 from candor.notebook.job import fold
 from workbench import NOW, open_job
@@ -63,6 +65,13 @@ KEY = "0123456789abcdef0123456789abcdef"
 NEED = NeedLine(what="resistor", value=47e3, text="47 kΩ 1 %", tolerance=0.01)
 SAMPLES = {
     JobOpened(maker="Tarnholm", type="VM-6", serial="77", pack_digest="ab" * 32): "Tarnholm VM-6, no. 77, on the bench",
+    FunctionFound(function="AC volts", faded=True): "function found: AC volts, lettering faded",
+    NotAsDrawn(text="a fuse in the primary"): "not as drawn: a fuse in the primary",
+    Unaccounted(count=2, what="screws M3"): "unaccounted for: 2 screws M3",
+    AccountedFor(of=KEY, where="under the fan"): "accounted for, entry 5: under the fan",
+    JointNoted(where="V1 pin 4"): "poor joint: V1 pin 4",
+    Cleaned(what="the chassis", how="washed"): "washed: the chassis",
+    InsulationTested(ohms=22e6, volts=500.0): "insulation 22 MΩ at 500 V",
     PackTaken(pack_digest="cd" * 32): "from here on with pack cdcdcdcdcdcd",
     RangeMade(
         function="Volts", unit="V", full_scale=30.0, divisions=30, percent_of_full_scale=3.0, by="owner"

@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING, Literal, cast
 
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import ValueTextError
+from candor.core.jot.arrive_line import understand_arrival
 from candor.core.jot.meaning import (
     ChangeJot,
     CheckJot,
@@ -123,6 +124,9 @@ def understand(text: str, context: JotContext) -> Jot:
     if about_range and re.search(r"\d", about_range[2]):
         said = about_range[2]
         return understand_range(said) if about_range[1].lower() == "range" else understand_points(said, context.point)
+    arrival = understand_arrival(clean)
+    if arrival is not None:
+        return arrival
     about_part = _about_part(clean, context)
     if about_part is not None:
         return about_part

@@ -11,6 +11,7 @@ from candor.core.reading.dial import Direction
 
 Mark = Literal["hazard", "fix", "note"]
 RangeUnit = Literal["V", "A", "ohm", "F", "H", "Hz", "S", "s"]
+How = Literal["dry", "cleaner", "lubricated", "washed"]
 LimitBy = Literal["maker", "owner", "shop"]
 Loss = Literal["", "esr", "d", "pf"]
 
@@ -212,8 +213,81 @@ class PointsJot:
     chips: tuple[str, ...] = ()
 
 
+@dataclass(frozen=True)
+class FunctionJot:
+    """A function that the instrument turned out to have."""
+
+    function: str
+    faded: bool
+    chips: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class NotAsDrawnJot:
+    """Something of this unit that the drawing has otherwise."""
+
+    text: str
+    chips: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class UnaccountedJot:
+    """Fasteners that are missing."""
+
+    count: int
+    what: str
+    chips: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class MassJot:
+    """What the instrument weighs, as it was written; `heavy` where two should lift it."""
+
+    text: str
+    heavy: bool
+    chips: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class CleaningJot:
+    """Something cleaned, and for how long it dries, s; 0 where it does not."""
+
+    what: str
+    how: How
+    dry_s: float
+    chips: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class InsulationJot:
+    """Insulation of the mains side to the chassis, ohm, at a test voltage, V (0 where nobody said)."""
+
+    ohms: float
+    volts: float
+    chips: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class JointJot:
+    """A poor joint, by where it is."""
+
+    where: str
+    chips: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class ResolderJot:
+    """The poor joints that were noted are re-soldered: one change."""
+
+    chips: tuple[str, ...] = ()
+
+
+ArriveJot = (
+    FunctionJot | NotAsDrawnJot | UnaccountedJot | MassJot | CleaningJot | InsulationJot | JointJot | ResolderJot
+)
 Jot = (
-    RangeJot
+    ArriveJot
+    | RangeJot
     | PointsJot
     | ReadingJot
     | FindingJot

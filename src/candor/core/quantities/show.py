@@ -83,3 +83,13 @@ def pair(value: float, uncertainty: float, unit: str) -> str:
     places = decimals(uncertainty)
     symbol = SYMBOLS.get(unit, unit)
     return f"{signed(value, places)} ± {plain(uncertainty, places)} {symbol}".rstrip()
+
+
+def countdown(seconds: float) -> str:
+    """Return what is left of a wait, s, as one reads it: ``29:05`` up to two hours, then ``5 h``, from two days ``3 d``."""
+    left = round(seconds)
+    if left < 7200:
+        return f"{left // 60}:{left % 60:02d}"
+    # Rounded up: a wait is never over before it says so.
+    hours = -(-left // 3600)
+    return f"{hours} h" if hours < 48 else f"{-(-left // 86400)} d"

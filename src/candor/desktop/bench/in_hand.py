@@ -48,6 +48,7 @@ class JobInHand(QObject):
         self.states = States()
         self.broken: tuple[int, ...] = ()
         self._parts: tuple[object, PartsList] | None = None
+        self._deviations: tuple[object, tuple[str, ...]] = (None, ())
 
     def take(self, job: Job, readable: bool) -> None:
         """Take another job in hand; who does says so when its place is known. Of one not readable there are only its entries.
@@ -124,13 +125,29 @@ class JobInHand(QObject):
         """Return what the shop has added to a zone's checklist for the pack in hand."""
         return self._shop.record.own_items(self.pack.id, zone) if self.pack else ()
 
+    def earlier_deviations(self) -> tuple[str, ...]:
+        """Return what was not as drawn in earlier jobs of the instrument: it stays with it."""
+        job = self.job
+        if job is None:
+            return ()
+        asked = (job.id, job.name, job.serial)
+        if self._deviations[0] != asked:
+            folded = (fold(name, self._notebook.entries_of(name)) for name in self._others(job))
+            self._deviations = (
+                asked,
+                tuple(dict.fromkeys(e.body.text for old in folded for e in old.unit.not_as_drawn)),
+            )
+        return self._deviations[1]
+
+    def _others(self, job: Job) -> tuple[str, ...]:
+        return tuple(name for name in self._shelf.same_instrument(job.name, job.serial) if name != job.id)
+
     def history(self) -> tuple[HistoryLine, ...]:
         """Return what this notebook knows of the instrument, from all its jobs."""
         job = self.job
         if job is None:
             return ()
-        others = (name for name in self._shelf.same_instrument(job.name, job.serial) if name != job.id)
-        return history([job, *(fold(name, self._notebook.entries_of(name)) for name in others)])
+        return history([job, *(fold(name, self._notebook.entries_of(name)) for name in self._others(job))])
 
 
 def _named(job: Job) -> tuple[str, str]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from pydantic import ValidationError
 from PySide6.QtCore import QObject, Signal
 
+from candor.core.errors import CandorError
 from candor.core.jot import (
     ChangeJot,
     CheckJot,
@@ -24,6 +25,7 @@ from candor.core.jot import (
     ShopJot,
     SpentJot,
 )
+from candor.core.jot.meaning import ArriveJot, ResolderJot
 from candor.core.severity import Severity
 from candor.desktop.bench.hand import Hand
 from candor.desktop.bench.in_hand import JobInHand
@@ -32,6 +34,7 @@ from candor.desktop.bench.shop import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.jotbar import JotBar
+from candor.notebook.arrivals import bodies_of
 from candor.notebook.entries.arrive import FindingNoted
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.calibrate import ArrivedDead, ConditionNoted
@@ -42,6 +45,20 @@ from candor.notebook.entries.stay import ChangeMade, ChangeProven, DetailWritten
 from candor.notebook.job import Job
 from candor.notebook.settings import Settings
 from candor.packs.procedure import next_step, point_step
+
+
+def written_as(jot: Jot, job: Job, text: str, settings: Settings) -> tuple[Body, ...]:
+    """Return the entries a jot becomes, written together; none for what the hand takes.
+
+    Raises
+    ------
+    CandorError
+        Where it asks for what is not there.
+    """
+    if isinstance(jot, ArriveJot):
+        return bodies_of(jot, job)
+    body = body_of(jot, job, text, settings)
+    return (body,) if body is not None else ()
 
 
 def body_of(jot: Jot, job: Job, text: str = "", settings: Settings | None = None) -> Body | None:
@@ -90,7 +107,7 @@ def body_of(jot: Jot, job: Job, text: str = "", settings: Settings | None = None
             return PriceAgreed.model_validate({**held, jot.which: jot.value})
         case RangeJot():
             return range_made(jot)
-        case ReadingJot() | PointsJot():
+        case _:
             return None
 
 
@@ -169,20 +186,23 @@ class JotWriter(QObject):
             return
         before = self._in_hand.job.stay.unproven
         try:
-            body = body_of(jot, self._in_hand.job, text, self._shop.settings)
+            bodies = written_as(jot, self._in_hand.job, text, self._shop.settings)
+        except CandorError as error:
+            self._voice.refuse(error)
+            return
         except ValidationError as error:
             why = error.errors()[0]["msg"].removeprefix("Value error, ")
             self._voice.refuse(f"This cannot be written: {why[0].lower()}{why[1:]}. Your line is still here.")
             return
-        if body is not None and self._writer.write(body):
+        if bodies and self._writer.write(*bodies):
             self._bar.written()
             if isinstance(jot, PartJot | DecisionJot | LimitJot):
                 self.chosen.emit(jot.part.ref if isinstance(jot, LimitJot) else jot.ref)
             ask_for_frequency(self._voice, self._shop, jot)
-            if isinstance(jot, ChangeJot):
+            if isinstance(jot, ChangeJot | ResolderJot):
                 self._ask_for_check(before)
-            if isinstance(body, RangeMade):
-                go_to_range(self._place, self._in_hand, body)
+            if isinstance(bodies[0], RangeMade):
+                go_to_range(self._place, self._in_hand, bodies[0])
 
     def _ask_for_check(self, before: tuple[Entry[ChangeMade], ...]) -> None:
         """One change, one check: ask for it, and say when another change is still not proven."""

@@ -9,7 +9,7 @@ from PySide6.QtCore import QPointF, QSize, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
-from candor.core.quantities.show import trimmed
+from candor.core.quantities.show import countdown, trimmed
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.live import Live
@@ -194,7 +194,7 @@ class Route(QWidget):
         for name, timer in self._shelf.running_timers()[:2]:
             left = round(timer.left(self._clock.now()))
             own = self._in_hand.job is not None and timer.entry.job == self._in_hand.job.id
-            said.append(f"{left // 60}:{left % 60:02d} {timer.label if own else name}")
+            said.append(f"{countdown(left)} {timer.label if own else name}")
         job = self._in_hand.job
         if job is not None:
             for which, unit in (("line_volts", "V line"), ("celsius", "°C")):

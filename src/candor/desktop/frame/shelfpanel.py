@@ -5,6 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QGridLayout, QPushButton, QVBoxLayout, QWidget
 
+from candor.core.quantities.show import countdown
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.shelf import Shelf
@@ -75,5 +76,5 @@ class ShelfPanel(QWidget):
         if line.timers:
             timer = min(line.timers, key=lambda t: t.ends)
             left = round(timer.left(self._clock.now()))
-            under = f"{timer.label} · {left // 60}:{left % 60:02d} left"
+            under = f"{timer.label} · {countdown(left)} left"
         return Row(line.job, f"{line.name}   {line.serial}".rstrip(), under)

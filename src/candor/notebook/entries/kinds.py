@@ -8,11 +8,23 @@ from collections.abc import Callable, Mapping
 
 from pydantic import ValidationError
 
-from candor.notebook.entries import arrive, calibrate, parts, ranges, release, runs, shop, stay, strikes
+from candor.notebook.entries import (
+    arrive,
+    calibrate,
+    cleaning,
+    parts,
+    ranges,
+    release,
+    runs,
+    shop,
+    stay,
+    strikes,
+    unit,
+)
 from candor.notebook.entries.body import Body, Unreadable
 from candor.notebook.entries.entry import AnyEntry, Numbers, Words
 
-TOPICS = (stay, arrive, parts, runs, ranges, calibrate, release, shop, strikes)
+TOPICS = (stay, arrive, unit, cleaning, parts, runs, ranges, calibrate, release, shop, strikes)
 WORDS: Mapping[type[Body], Words] = {kind: words for topic in TOPICS for kind, words in topic.WORDS.items()}
 BODIES: Mapping[str, type[Body]] = {str(kind.model_fields["kind"].default): kind for kind in WORDS}
 

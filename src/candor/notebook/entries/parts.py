@@ -28,6 +28,11 @@ USUAL_SHARE = 0.01  # of a value on a bench meter, k = 2, where nothing was said
 USUAL_LEAKAGE_SHARE = 0.05
 
 
+# What bars power, but for a hazard, which is settled by itself: the sample of electrolytics, fasteners nobody can account for, no
+# insulation measured after washing, parts that are planned and not fitted.
+Bar = Literal["sample", "fasteners", "insulation", "parts"]
+
+
 class PartListed(Body):
     """A part on the job's list; the last one written for a designator holds, also over the pack's."""
 
@@ -114,11 +119,19 @@ class ReplacementChosen(Body):
 
 
 class BarOverridden(Body):
-    """What bars power, overridden with a written reason: the sample of electrolytics that was bad."""
+    """What bars power, overridden with a written reason; it counts for what stood when it was written."""
 
     kind: Literal["bar_overridden"] = "bar_overridden"
-    bar: Literal["sample"]
+    bar: Bar
     reason: Text
+
+
+ALTHOUGH: Mapping[str, str] = {
+    "sample": "the sample of electrolytics is bad",
+    "fasteners": "fasteners are not accounted for",
+    "insulation": "its insulation was not measured since it was washed",
+    "parts": "parts that are planned are not fitted",
+}
 
 
 def _measured(b: PartMeasured) -> str:
@@ -159,7 +172,7 @@ WORDS = dict(
             ReplacementChosen,
             lambda b, _: f"goes in for {b.ref}: {b.arrangement}" if b.lines else f"choice for {b.ref} taken back",
         ),
-        said(BarOverridden, lambda b, _: f"power although the {b.bar} of electrolytics is bad: {b.reason}"),
+        said(BarOverridden, lambda b, _: f"power although {ALTHOUGH[b.bar]}: {b.reason}"),
     )
 )
 
@@ -177,7 +190,7 @@ class PartsRecord:
     decided: Mapping[str, Entry[PartDecided]] = field(default_factory=dict)
     replacements: Mapping[str, Entry[ReplacementChosen]] = field(default_factory=dict)
     replaced: Mapping[str, Entry[ChangeMade]] = field(default_factory=dict)
-    overridden: Entry[BarOverridden] | None = None
+    overridden: Mapping[str, Entry[BarOverridden]] = field(default_factory=dict)
 
 
 def parts_record(standing: Standing) -> PartsRecord:
@@ -201,7 +214,7 @@ def parts_record(standing: Standing) -> PartsRecord:
         decided=MappingProxyType({ref: e for ref, e in decided.items() if e.body.action}),
         replacements=MappingProxyType({ref: e for ref, e in replacements.items() if e.body.lines}),
         replaced=MappingProxyType({e.body.part: e for e in standing.of(ChangeMade) if e.body.part}),
-        overridden=standing.newest(BarOverridden),
+        overridden=standing.by(BarOverridden, lambda b: b.bar),
     )
 
 

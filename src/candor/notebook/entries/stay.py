@@ -46,12 +46,16 @@ class DetailWritten(Body):
 
 
 class ChangeMade(Body):
-    """Something done to the instrument; `part` is the designator of a part it replaced, `touches` of one only disturbed."""
+    """Something done to the instrument; `part` is the designator of a part it replaced, `touches` of one only disturbed.
+
+    `joints` are the entries of poor joints that it re-soldered.
+    """
 
     kind: Literal["change"] = "change"
     text: str
     part: str = ""
     touches: str = ""
+    joints: tuple[str, ...] = ()
 
 
 class ChangeProven(Body):

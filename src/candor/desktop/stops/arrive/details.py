@@ -10,21 +10,25 @@ from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.theme import Theme, label
+from candor.desktop.stops.arrive.unitcard import UnitCard, write_arrival
 from candor.notebook.entries.stay import DetailWritten
 from candor.notebook.history import check_detail
 
 # Key, title, hint, and where it stands: row, column, columns.
 FIELDS = (
-    ("serial", "Serial number", "on the plate or the chassis", 0, 0, 1),
-    ("owner", "Owner", "who owns it, how to reach them", 0, 1, 1),
-    ("says", "What they say", "in their words", 2, 0, 2),
-    ("stored", "How it was stored", "shelf, attic, damp cellar", 4, 0, 1),
+    ("maker", "Maker", "as it stands on the front", 0, 0, 1),
+    ("type", "Type", "as it stands on the front", 0, 1, 1),
+    ("serial", "Serial number", "on the plate or the chassis", 2, 0, 1),
+    ("mass", "Mass", "32 kg, 70 lb; over 20 kg two people lift", 2, 1, 1),
+    ("owner", "Owner", "who owns it, how to reach them", 4, 0, 1),
     ("cost", "Price agreed", "for time and parts", 4, 1, 1),
-    ("missing", "What is missing", "knobs, feet, probe, fuse cap", 6, 0, 2),
-    ("repairs", "Earlier repairs", "diodes swapped, a capacitor tacked across", 8, 0, 2),
-    ("sticker", "Old calibration sticker", "2015-06-01, by whom: history begins there", 10, 0, 2),
-    ("drawing", "Drawing and edition", "which one, printed when", 12, 0, 2),
-    ("mismatch", "What does not match it", "an added board, another value", 14, 0, 2),
+    ("says", "What they say", "in their words", 6, 0, 2),
+    ("stored", "How it was stored", "shelf, attic, damp cellar", 8, 0, 1),
+    ("missing", "What is missing", "knobs, feet, probe, fuse cap", 8, 1, 1),
+    ("repairs", "Earlier repairs", "diodes swapped, a capacitor tacked across", 10, 0, 2),
+    ("sticker", "Old calibration sticker", "2015-06-01, by whom: history begins there", 12, 0, 2),
+    ("drawing", "Drawing and edition", "which one, printed when", 14, 0, 1),
+    ("mismatch", "What does not match it", "an added board, another value", 14, 1, 1),
 )
 
 
@@ -50,6 +54,8 @@ class Details(QWidget):
             edit.editingFinished.connect(lambda key=key: self._write(key))
             self.fields[key] = edit
         column.addLayout(grid)
+        self.unit = UnitCard(theme, in_hand=in_hand, writer=writer, voice=voice)
+        column.addWidget(self.unit)
         column.addStretch()
 
     def show_job(self) -> None:
@@ -62,6 +68,7 @@ class Details(QWidget):
                 edit.setText(job.stay.details.get(key, ""))
                 edit.setCursorPosition(0)
                 edit.setModified(False)
+        self.unit.show_job()
 
     def _write(self, key: str) -> None:
         edit, job = self.fields[key], self._in_hand.job
@@ -73,5 +80,11 @@ class Details(QWidget):
         except CandorError as error:
             self._voice.refuse(str(error))
             return
-        if self._writer.write(DetailWritten(field=key, text=text)):
+        if key == "mass" and text:
+            written = write_arrival(f"mass {text}", self._in_hand, self._writer, self._voice)
+            if not written:
+                self._voice.refuse(f"“{text}” is no mass; expected such as 32 kg or 70 lb.")
+        else:
+            written = self._writer.write(DetailWritten(field=key, text=text))
+        if written:
             edit.setModified(False)

@@ -17,18 +17,20 @@ from candor.desktop.frame.because import Because
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.stops.arrive.checklist import Checklist
+from candor.desktop.stops.arrive.clean import Clean
 from candor.desktop.stops.arrive.details import Details
 from candor.desktop.stops.arrive.photos import PICTURES, PhotoStrip, attach_photos, pasted_picture
 from candor.desktop.stops.arrive.takeapart import TakeApart
 from candor.desktop.widgets.controls import Column, button, line, shortcut
 from candor.desktop.widgets.flow import Flow, flow
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.checklists import behind
+from candor.notebook.checklists import behind, meaning
 from candor.notebook.entries.arrive import Finding, FindingNoted, PhotoAdded
 from candor.notebook.store import Notebook
 
 WORST = ("hazard", "fix", "note")
-VIEWS = (("who", "Who it is"), ("walk", "Walk round"), ("apart", "Take apart"), ("together", "Put together"))
+VIEWS = (("who", "Who it is"), ("walk", "Walk round"), ("apart", "Take apart"), ("clean", "Clean"),
+         ("together", "Put together"))  # fmt: skip
 
 
 class ArrivePage(Page):
@@ -58,6 +60,7 @@ class ArrivePage(Page):
         self.details = Details(theme, in_hand=in_hand, writer=writer, voice=voice, clock=clock)
         self.fields = self.details.fields
         self.map = TakeApart(theme, in_hand=in_hand, writer=writer, voice=voice, notebook=notebook)
+        self.cleaning = Clean(theme, in_hand=in_hand, writer=writer, voice=voice, clock=clock)
         self.views: dict[str, QPushButton] = {}
         self._view = "walk"
         self.zone_title = label("", "heading", bold=True)
@@ -105,7 +108,7 @@ class ArrivePage(Page):
         walk = QVBoxLayout(self.walk)
         walk.setContentsMargins(0, 0, 0, 0)
         walk.setSpacing(theme.px(8))
-        for widget in (self.details, self.walk, self.map):
+        for widget in (self.details, self.walk, self.map, self.cleaning):
             column.addWidget(widget)
         for widget in (self.zone_choice, self.zone_title, self.checklist, self.text):
             walk.addWidget(widget)
@@ -189,10 +192,11 @@ class ArrivePage(Page):
         self._view = view
         self.show_job()
         self.explainAsked.emit()
-        first = {"who": self.fields["serial"], "walk": self.text, "apart": self.map.what, "together": self.map.left}[
-            view
-        ]
-        first.setFocus()
+        first = {
+            "who": self.fields["serial"], "walk": self.text, "apart": self.map.what, "clean": self.cleaning.what,
+            "together": self.map.left,
+        }  # fmt: skip
+        first[view].setFocus()
 
     def show_job(self) -> None:
         """Show details, zones and findings; quietly nothing while another stop is in hand."""
@@ -205,6 +209,8 @@ class ArrivePage(Page):
         self.details.setVisible(self._view == "who")
         self.walk.setVisible(self._view == "walk")
         self.map.setVisible(self._view in ("apart", "together"))
+        self.cleaning.setVisible(self._view == "clean")
+        self.cleaning.show_job()
         self.details.show_job()
         self.map.show_map(backwards=self._view == "together")
         rows = [Row("", "walk round it")]
@@ -288,7 +294,13 @@ class ArrivePage(Page):
                 f"{chosen.settled}: {chosen.reason}" if chosen.settled else "still open" if chosen.open else "a note"
             )
             moment = f"{chosen.entry.at.astimezone():%Y-%m-%d %H:%M}"
-            words = [f"“{chosen.text}”: {state}.", f"Entry {chosen.entry.number}, {moment}, {chosen.entry.who}."]
+            pack = self._in_hand.pack
+            means = meaning(pack.zones, chosen.zone, chosen.text) if pack is not None else ""
+            words = [
+                f"“{chosen.text}”: {state}.",
+                *([means] if means else []),
+                f"Entry {chosen.entry.number}, {moment}, {chosen.entry.who}.",
+            ]
             title = f"{chosen.mark.capitalize()}, {chosen.settled}" if chosen.settled else chosen.mark.capitalize()
             because.show_words(title, words, "full" if chosen.settled else chosen.mark)
         else:
@@ -300,7 +312,7 @@ class ArrivePage(Page):
 
     def _explain_other(self, because: Because) -> None:
         if self._view != "who":
-            self.map.explain(because)
+            (self.cleaning if self._view == "clean" else self.map).explain(because)
             return
         because.show_whole(None)
         lines = [f"{line.day:%Y-%m-%d}   {line.words} (entry {line.entry})" for line in self._in_hand.history()]

@@ -166,8 +166,7 @@ class ArmsLength(QWidget):
         index = next(i for i, s in enumerate(steps) if s.key == step.key)
         self.top.say(f"{job.name} · {step.section} · {index + 1} of {len(steps)}")
         bar = barrier(job, self._in_hand.parts())
-        hazard = bar.hazard.text if bar and bar.hazard else "the sample is bad" if bar else ""
-        self.caution.say(f"barred: {hazard}" if bar else step.cautions[0].short if step.cautions else "")
+        self.caution.say(f"barred: {bar.short}" if bar else step.cautions[0].short if step.cautions else "")
         point = step.point
         self.title.setText(f"{point.range_name} range. Apply {point.applied}." if point and step.kind == "point"
                            else step.title)  # fmt: skip

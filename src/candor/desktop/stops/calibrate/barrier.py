@@ -11,8 +11,10 @@ from candor.desktop.frame.theme import Theme
 from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
+from candor.notebook.barriers import Barrier as Bar
 from candor.notebook.barriers import barrier
 from candor.notebook.entries.parts import BarOverridden
+from candor.notebook.entries.unit import AccountedFor
 
 
 class Barrier(QWidget):
@@ -43,23 +45,26 @@ class Barrier(QWidget):
         found = barrier(self._in_hand.job, self._in_hand.parts())
         self.setVisible(found is not None)
         if found is not None:
-            self.cleared.setVisible(found.hazard is not None)
+            self.cleared.setVisible(found.can_be_cleared)
             self.words.say(found.sentence)
 
     def _settle(self, how: str) -> None:
-        job = self._in_hand.job
-        if job is not None and not job.arrive.open_hazards:
-            self._override_sample()
-        elif job is not None:
-            if self._writer.settle(job.arrive.open_hazards[0].entry.id, how, self.reason.text()):
-                self.reason.clear()
-            else:
-                self.reason.setFocus()
-
-    def _override_sample(self) -> None:
-        reason = self.reason.text().strip()
+        found, reason = barrier(self._in_hand.job, self._in_hand.parts()), self.reason.text().strip()
+        if found is None:
+            return
         if not reason:
-            self._voice.refuse("Write first why the set may see power; nothing was written.")
+            self._voice.refuse(
+                "Write first how it was cleared, or why it may stand; nothing was written."
+                if found.can_be_cleared
+                else "Write first why the set may see power; nothing was written."
+            )
             self.reason.setFocus()
-        elif self._writer.write(BarOverridden(bar="sample", reason=reason)):
+        elif self._written(found, how, reason):
             self.reason.clear()
+
+    def _written(self, found: Bar, how: str, reason: str) -> bool:
+        if found.hazard is not None:
+            return self._writer.settle(found.hazard.entry.id, how, reason)
+        if found.missed is not None and how == "cleared":
+            return self._writer.write(AccountedFor(of=found.missed.id, where=reason))
+        return self._writer.write(BarOverridden.model_validate({"bar": found.kind, "reason": reason}))

@@ -5,6 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
+from candor.core.quantities.show import countdown
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.hand import Hand
 from candor.desktop.bench.in_hand import JobInHand
@@ -62,7 +63,7 @@ class StepCard(QWidget):
             return
         left = round(timer.left(self._clock.now()))
         if left > 0:
-            self.time.setText(f"{left // 60}:{left % 60:02d}")
+            self.time.setText(countdown(left))
         else:
             self.time.setText("over")
             self.glyph.show_shape("full")

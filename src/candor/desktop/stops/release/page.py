@@ -185,7 +185,14 @@ class ReleasePage(Page):
         try:
             who, now, known = self._notebook.who, self._clock.now(), self._shop.standards
             return make_certificate(
-                job=job, pack=pack, known=known, shop=self._shop.name, who=who, now=now, broken=self._in_hand.broken
+                job=job,
+                pack=pack,
+                known=known,
+                shop=self._shop.name,
+                who=who,
+                now=now,
+                broken=self._in_hand.broken,
+                earlier=self._in_hand.earlier_deviations(),
             )
         except NothingStandsError as error:
             self.refused = str(error)
