@@ -8,6 +8,7 @@ from typing import Literal
 from candor.core.errors import CandorError
 from candor.notebook.entries.arrive import Finding
 from candor.notebook.entries.entry import Entry
+from candor.notebook.entries.parts import ReplacementChosen
 from candor.notebook.entries.unit import Unaccounted
 from candor.notebook.job import Job
 from candor.notebook.parts_list import PartsList
@@ -105,8 +106,7 @@ def _sample(parts: PartsList | None) -> Barrier | None:
 
 
 def _planned(job: Job) -> Barrier | None:
-    waiting = [e for ref, e in job.parts.replacements.items() if not _fitted(job, ref, e.number)]
-    waiting = [e for e in waiting if not _overridden(job, "parts", e.number)]
+    waiting = [e for e in planned_not_fitted(job) if not _overridden(job, "parts", e.number)]
     if not waiting:
         return None
     refs = ", ".join(e.body.ref for e in waiting[:6]) + (" …" if len(waiting) > 6 else "")
@@ -116,6 +116,11 @@ def _planned(job: Job) -> Barrier | None:
         "reason.",
         f"{len(waiting)} planned, not fitted",
     )
+
+
+def planned_not_fitted(job: Job) -> tuple[Entry[ReplacementChosen], ...]:
+    """Return what was chosen to go in and is not fitted: planned minus fitted."""
+    return tuple(e for ref, e in job.parts.replacements.items() if not _fitted(job, ref, e.number))
 
 
 def _fitted(job: Job, ref: str, since: int) -> bool:

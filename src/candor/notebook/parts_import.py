@@ -88,10 +88,10 @@ def understood_rows(
 
 
 def _table(content: bytes) -> PartsImport:
-    return understood_rows(read_table(content, REQUIRED), _listed, _understood, "There is no part in the file.")
+    return understood_rows(read_table(content, REQUIRED), listed_of_row, _understood, "There is no part in the file.")
 
 
-def _listed(row: CsvRow) -> tuple[PartListed, ...]:
+def listed_of_row(row: CsvRow) -> tuple[PartListed, ...]:
     """Return the part of a row; of a can whose sections stand together (`20/20 uF`), each section."""
     ref, sections = row.cells.get("part", ""), read_sections(row.cells.get("value", ""))
     if len(sections) == 1 or not ref.upper().startswith("C"):

@@ -17,6 +17,7 @@ from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.parts import PartDecided, ReplacementChosen, measured_of, to_part
 from candor.notebook.entries.stay import ChangeMade
 from candor.notebook.job import Job
+from candor.notebook.tracing import traced_netlist
 from candor.packs.model import Pack
 from candor.packs.parts import circuit_for, parts_of_pack, supply_distance
 
@@ -96,6 +97,8 @@ def parts_of(job: Job, pack: Pack) -> tuple[tuple[Part, ...], Circuit | None]:
         tap = found[ref].tap if ref in found else ("", "", "")
         found[ref] = replace(to_part(entry.body), tap=tap)
     ordered = tuple(sorted(found.values(), key=risk_key))
+    if record.joined:
+        circuit_text = traced_netlist(circuit_text, record.joined, record.aliases, found)
     return ordered, circuit_for(circuit_text, ordered) if circuit_text else None
 
 

@@ -26,7 +26,9 @@ from candor.notebook.entries.kinds import BODIES, WORDS, in_words
 from candor.notebook.entries.parts import (
     BarOverridden,
     CircuitTaken,
+    NodeAlias,
     PartDecided,
+    PartJoined,
     PartListed,
     PartMeasured,
     PolicyChosen,
@@ -65,6 +67,8 @@ KEY = "0123456789abcdef0123456789abcdef"
 NEED = NeedLine(what="resistor", value=47e3, text="47 kΩ 1 %", tolerance=0.01)
 SAMPLES = {
     JobOpened(maker="Tarnholm", type="VM-6", serial="77", pack_digest="ab" * 32): "Tarnholm VM-6, no. 77, on the bench",
+    PartJoined(ref="R24", plus="grid", minus="0"): "R24 joins grid and 0",
+    NodeAlias(node="grid", alias="V2 pin 2"): "node grid is V2 pin 2",
     FunctionFound(function="AC volts", faded=True): "function found: AC volts, lettering faded",
     NotAsDrawn(text="a fuse in the primary"): "not as drawn: a fuse in the primary",
     Unaccounted(count=2, what="screws M3"): "unaccounted for: 2 screws M3",

@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING, Literal, cast
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import ValueTextError
 from candor.core.jot.arrive_line import understand_arrival
+from candor.core.jot.board_line import understand_board
 from candor.core.jot.meaning import (
     ChangeJot,
     CheckJot,
@@ -127,6 +128,9 @@ def understand(text: str, context: JotContext) -> Jot:
     arrival = understand_arrival(clean)
     if arrival is not None:
         return arrival
+    board = understand_board(clean, context.parts)
+    if board is not None:
+        return board
     about_part = _about_part(clean, context)
     if about_part is not None:
         return about_part

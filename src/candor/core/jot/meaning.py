@@ -282,11 +282,41 @@ class ResolderJot:
     chips: tuple[str, ...] = ()
 
 
+@dataclass(frozen=True)
+class ListedJot:
+    """A part to be put on the list: its columns as a table of parts has them (part, value, make, role, volts, watts, can, note)."""
+
+    cells: Mapping[str, str]
+    chips: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class JoinJot:
+    """Where a part is joined: the nodes of its ends, as they were written."""
+
+    ref: str
+    plus: str
+    minus: str
+    chips: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class AliasJot:
+    """Another name of a node."""
+
+    node: str
+    alias: str
+    chips: tuple[str, ...] = ()
+
+
 ArriveJot = (
     FunctionJot | NotAsDrawnJot | UnaccountedJot | MassJot | CleaningJot | InsulationJot | JointJot | ResolderJot
 )
 Jot = (
     ArriveJot
+    | ListedJot
+    | JoinJot
+    | AliasJot
     | RangeJot
     | PointsJot
     | ReadingJot

@@ -54,7 +54,7 @@ def judge(part: Part, measured: Measured, policy: Policy, circuit: Circuit | Non
     if part.kind == "capacitor":
         found = list(capacitor_reasons(part, measured, policy))
     else:
-        found = list(resistor_reasons(part, measured, circuit))
+        found = list(resistor_reasons(part, measured, circuit, policy))
     order = list(Action)
     reasons = tuple(sorted(found, key=lambda r: (order.index(r.action), r.by_policy)))
     return PartVerdict(reasons[0].action, say_measured(part, measured), reasons, _how_sure(measured))

@@ -10,6 +10,7 @@ from candor.core.circuit.in_circuit import InCircuit, all_in_circuit, say_in_cir
 from candor.core.circuit.netlist import Netlist
 from candor.core.circuit.resistance import divider_ratio
 from candor.core.parts.part import Measured, Part
+from candor.core.parts.policy import Policy, Resistors
 from candor.core.parts.reasons import PRACTICE, Action, Reason, compare
 from candor.core.quantities import engineering
 from candor.core.quantities.show import plain, round_down, signed, trimmed
@@ -45,7 +46,9 @@ def _shift_of_divider(circuit: Circuit, part: Part, value: float) -> float | Non
     return moved / nominal - 1 if nominal else None
 
 
-def resistor_reasons(part: Part, m: Measured, circuit: Circuit | None) -> Iterator[Reason]:
+def resistor_reasons(
+    part: Part, m: Measured, circuit: Circuit | None, policy: Policy | None = None
+) -> Iterator[Reason]:
     """Yield every reason there is, in no order; at least one (common practice, no source, where none stands beside it).
 
     Raises
@@ -54,6 +57,9 @@ def resistor_reasons(part: Part, m: Measured, circuit: Circuit | None) -> Iterat
         Where a node the part names is not of the circuit.
     """
     high = part.limits[1]
+    if policy is not None and policy.resistors is Resistors.ALL and part.make in ("carbon composition", ""):
+        yield Reason(Action.REPLACE, "policy: all on sight", f"The job's policy for resistors ({PRACTICE}).",
+                     "No reading would, only the policy: measure each lets it be measured.", by_policy=True)  # fmt: skip
     if m.state:
         yield Reason(Action.REPLACE, f"replace: it is {m.state}", f"A resistor that is {m.state} does nothing for its circuit.",
                      "A reading with one end lifted." if m.in_circuit else "")  # fmt: skip

@@ -23,10 +23,20 @@ class Electrolytics(StrEnum):
     REPLACE = "replace"
 
 
+class Resistors(StrEnum):
+    """What is done with old resistors."""
+
+    ALL = "all on sight"
+    TEST = "measure each"
+
+
 EXPLAINED = {
     Sight.REPLACE: "Every paper capacitor goes, measured or not: moisture got in decades ago, and it will fail later.",
     Sight.TEST: "Only what fails goes: the instrument stays as it was made. Leakage at voltage decides, not looks.",
     Electrolytics.REFORM: "An electrolytic gets its chance: voltage up slowly while the leakage falls, then it is judged.",
+    Resistors.ALL: "Every composition resistor goes, measured or not: they drift on, and a new one costs pennies. Wirewound and "
+    "film stay.",
+    Resistors.TEST: "Each is measured, lifted or in circuit, against its tolerance: what is good stays.",
     Electrolytics.REPLACE: "No old electrolytic is trusted: with replace on sight all go, else each that leaks goes at once.",
 }
 
@@ -39,6 +49,7 @@ class Policy:
     ----------
     sight : Sight
     electrolytics : Electrolytics
+    resistors : Resistors
     rule : LeakageRule
         The leakage limit for electrolytics.
     safe_volts : float
@@ -49,6 +60,7 @@ class Policy:
 
     sight: Sight = Sight.TEST
     electrolytics: Electrolytics = Electrolytics.REFORM
+    resistors: Resistors = Resistors.TEST
     rule: LeakageRule = LeakageRule.TENTH
     safe_volts: float = 60.0
     mains: Mains | None = None

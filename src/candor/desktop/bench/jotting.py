@@ -25,7 +25,7 @@ from candor.core.jot import (
     ShopJot,
     SpentJot,
 )
-from candor.core.jot.meaning import ArriveJot, ResolderJot
+from candor.core.jot.meaning import AliasJot, ArriveJot, JoinJot, ListedJot, ResolderJot
 from candor.core.severity import Severity
 from candor.desktop.bench.hand import Hand
 from candor.desktop.bench.in_hand import JobInHand
@@ -39,11 +39,12 @@ from candor.notebook.entries.arrive import FindingNoted
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.calibrate import ArrivedDead, ConditionNoted
 from candor.notebook.entries.entry import Entry
-from candor.notebook.entries.parts import PartDecided, PartMeasured, listed_from
+from candor.notebook.entries.parts import PartDecided, PartJoined, PartListed, PartMeasured, listed_from
 from candor.notebook.entries.ranges import RangeMade
 from candor.notebook.entries.stay import ChangeMade, ChangeProven, DetailWritten, NoteWritten, PriceAgreed, Spent
 from candor.notebook.job import Job
 from candor.notebook.settings import Settings
+from candor.notebook.tracing import board_bodies
 from candor.packs.procedure import next_step, point_step
 
 
@@ -57,6 +58,8 @@ def written_as(jot: Jot, job: Job, text: str, settings: Settings) -> tuple[Body,
     """
     if isinstance(jot, ArriveJot):
         return bodies_of(jot, job)
+    if isinstance(jot, ListedJot | JoinJot | AliasJot):
+        return board_bodies(jot)
     body = body_of(jot, job, text, settings)
     return (body,) if body is not None else ()
 
@@ -198,6 +201,9 @@ class JotWriter(QObject):
             self._bar.written()
             if isinstance(jot, PartJot | DecisionJot | LimitJot):
                 self.chosen.emit(jot.part.ref if isinstance(jot, LimitJot) else jot.ref)
+            first = bodies[0]
+            if isinstance(first, PartListed | PartJoined):
+                self.chosen.emit(first.ref)
             ask_for_frequency(self._voice, self._shop, jot)
             if isinstance(jot, ChangeJot | ResolderJot):
                 self._ask_for_check(before)

@@ -13,7 +13,7 @@ from pydantic import Field, model_validator
 from candor.core.leakage.capacitor import LOSSES, LeakageRule, dissipation_from_esr
 from candor.core.parts.part import UNITS, Kind, Mains, Make, Measured, Role
 from candor.core.parts.part import Part as CorePart
-from candor.core.parts.policy import Electrolytics, Policy, Sight
+from candor.core.parts.policy import Electrolytics, Policy, Resistors, Sight
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
 from candor.notebook.entries.body import Body
@@ -64,6 +64,23 @@ class CircuitTaken(Body):
     supply: str = ""
 
 
+class PartJoined(Body):
+    """Where a part is joined, traced out on the board: the nodes of its ends; it overrules the drawing."""
+
+    kind: Literal["joined"] = "joined"
+    ref: Text
+    plus: Text
+    minus: Text
+
+
+class NodeAlias(Body):
+    """Another name of a node, by which people find it: a pin, a tag, a terminal."""
+
+    kind: Literal["node_alias"] = "node_alias"
+    node: Text
+    alias: Text
+
+
 class PartMeasured(Body):
     """What was measured on a part; SI. At least one of its figures."""
 
@@ -96,6 +113,7 @@ class PolicyChosen(Body):
     kind: Literal["policy"] = "policy"
     sight: Sight = Sight.TEST
     electrolytics: Electrolytics = Electrolytics.REFORM
+    resistors: Resistors = Resistors.TEST
     rule: LeakageRule = LeakageRule.TENTH
     safe_volts: Annotated[float, Field(gt=0, le=60)] = 60.0
 
@@ -162,10 +180,15 @@ WORDS = dict(
     (
         said(PartListed, lambda b, _: _listed(b)),
         said(CircuitTaken, lambda b, _: f"circuit taken in, {len(b.netlist.splitlines())} lines"),
+        said(PartJoined, lambda b, _: f"{b.ref} joins {b.plus} and {b.minus}"),
+        said(NodeAlias, lambda b, _: f"node {b.node} is {b.alias}"),
         said(PartMeasured, lambda b, _: _measured(b)),
         said(
             PolicyChosen,
-            lambda b, _: f"policy: paper {b.sight}; electrolytics {b.electrolytics}; leakage limit {b.rule}",
+            lambda b, _: (
+                f"policy: paper {b.sight}; electrolytics {b.electrolytics}; resistors {b.resistors}; leakage limit "
+                f"{b.rule}"
+            ),
         ),
         said(PartDecided, lambda b, _: _decided(b)),
         said(
@@ -179,11 +202,13 @@ WORDS = dict(
 
 @dataclass(frozen=True)
 class PartsRecord:
-    """The entries about parts that stand, by designator; `stamp` holds the ids of all of them."""
+    """The entries about parts that stand, by designator; `stamp` holds the ids of all of them, `aliases` node by other name."""
 
     stamp: tuple[str, ...] = ()
     listed: Mapping[str, Entry[PartListed]] = field(default_factory=dict)
     circuit: Entry[CircuitTaken] | None = None
+    joined: Mapping[str, Entry[PartJoined]] = field(default_factory=dict)
+    aliases: Mapping[str, str] = field(default_factory=dict)
     measured: Mapping[str, tuple[Entry[PartMeasured] | Entry[RunEnded], ...]] = field(default_factory=dict)
     policy: Policy = field(default_factory=Policy)
     policy_entry: int = 0
@@ -207,8 +232,16 @@ def parts_record(standing: Standing) -> PartsRecord:
         stamp=tuple(e.id for kind in kinds for e in standing.of(kind)),
         listed=standing.by(PartListed, lambda b: b.ref),
         circuit=standing.newest(CircuitTaken),
+        joined=standing.by(PartJoined, lambda b: b.ref),
+        aliases=MappingProxyType({e.body.alias: e.body.node for e in standing.of(NodeAlias)}),
         measured=MappingProxyType({ref: tuple(found) for ref, found in measured.items()}),
-        policy=Policy(chosen.sight, chosen.electrolytics, chosen.rule, chosen.safe_volts),
+        policy=Policy(
+            sight=chosen.sight,
+            electrolytics=chosen.electrolytics,
+            resistors=chosen.resistors,
+            rule=chosen.rule,
+            safe_volts=chosen.safe_volts,
+        ),
         policy_entry=policy.number if policy else 0,
         # A decision without an action, a choice without lines take back what stood before.
         decided=MappingProxyType({ref: e for ref, e in decided.items() if e.body.action}),

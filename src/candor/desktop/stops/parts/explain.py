@@ -90,7 +90,7 @@ def explain_list(because: Because, parts: PartsList, changed: str = "") -> None:
     """Fill the panel where no part is chosen, or the policy was changed: what it means and what that did."""
     because.show_whole(None)
     policy = parts.policy
-    words = [EXPLAINED[policy.sight], EXPLAINED[policy.electrolytics],
+    words = [EXPLAINED[policy.sight], EXPLAINED[policy.electrolytics], EXPLAINED[policy.resistors],
              f"Leakage of electrolytics: {policy.rule} (C in µF, V in volts, µA; common practice, no source)."]  # fmt: skip
     sections = (("what changed", [changed]),) if changed else ()
     because.show_words("Policy of this job", words, sections=sections)

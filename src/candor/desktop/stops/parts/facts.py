@@ -6,7 +6,9 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QComboBox, QGridLayout, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
+from candor.core.jot.board_line import node_name
 from candor.core.parts.part import USUAL_TOLERANCE
+from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.place import PlaceInHand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
@@ -14,7 +16,7 @@ from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
-from candor.notebook.entries.parts import PartListed
+from candor.notebook.entries.parts import PartJoined, PartListed
 from candor.notebook.part_fields import fields_of, listed_of
 from candor.notebook.parts_list import PartLine
 
@@ -25,7 +27,8 @@ CHOICES = {
 }
 FIELDS = (("ref", "part", "C8"), ("value", "as marked", "0.05 uF 10%"), ("volts", "rated V", "600"), ("watts", "W", "0.5"),
           ("can", "can", "C41"), ("across", "V across", "300"), ("no_load", "no-load V", "470"),
-          ("grid", "grid ohms", "560k"), ("note", "note", "moulded"))  # fmt: skip
+          ("grid", "grid ohms", "560k"), ("note", "note", "moulded"),
+          ("plus", "joins node", "V2 plate"), ("minus", "and node", "chassis"))  # fmt: skip
 
 
 class FactsPanel(QWidget):
@@ -39,9 +42,9 @@ class FactsPanel(QWidget):
 
     written = Signal(str)
 
-    def __init__(self, theme: Theme, *, place: PlaceInHand, writer: Writer, voice: Voice) -> None:
+    def __init__(self, theme: Theme, *, in_hand: JobInHand, place: PlaceInHand, writer: Writer, voice: Voice) -> None:
         super().__init__()
-        self._place, self._writer, self._voice = place, writer, voice
+        self._in_hand, self._place, self._writer, self._voice = in_hand, place, writer, voice
         self._line: PartLine | None = None
         self.fields: dict[str, Field] = {}
         self.choices: dict[str, QComboBox] = {}
@@ -91,7 +94,10 @@ class FactsPanel(QWidget):
             return
         part = line.part
         self.absent.setText("Not in this unit" if part.fitted else "It is in this unit")
-        shown = fields_of(part)
+        job = self._in_hand.job
+        joined = job.parts.joined.get(part.ref) if job is not None else None
+        ends = (joined.body.plus, joined.body.minus) if joined is not None else ("", "")
+        shown = {**fields_of(part), "plus": ends[0], "minus": ends[1]}
         for key, edit in self.fields.items():
             edit.setText(shown[key])
             edit.setCursorPosition(0)
@@ -133,6 +139,14 @@ class FactsPanel(QWidget):
         except CandorError as error:
             self._voice.refuse(str(error))
             return
-        if self._writer.write(body):
+        ends = [self.fields[end].text().strip() for end in ("plus", "minus")]
+        if any(ends) and not all(ends):
+            self._voice.refuse(f"{body.ref} has two ends: write both nodes, or none. Nothing was written.")
+            return
+        joined = (PartJoined(ref=body.ref, plus=node_name(ends[0]), minus=node_name(ends[1])),) if all(ends) else ()
+        if joined and joined[0].plus == joined[0].minus:
+            self._voice.refuse(f"Both ends of {body.ref} are on {joined[0].plus}; expected two different nodes.")
+            return
+        if self._writer.write(body, *joined):
             self._line = None
             self.written.emit(body.ref)

@@ -32,6 +32,7 @@ from candor.desktop.stops.parts.explain import explain_list, explain_part, expla
 from candor.desktop.stops.parts.facts import FactsPanel
 from candor.desktop.stops.parts.inplace import InPlacePanel
 from candor.desktop.stops.parts.measure import DecidePanel, MeasurePanel
+from candor.desktop.stops.parts.outstanding import Outstanding
 from candor.desktop.stops.parts.policies import PolicyRow
 from candor.desktop.stops.parts.table import PartTable
 from candor.desktop.stops.parts.tester import TesterPanel
@@ -115,11 +116,12 @@ class PartsPage(Page):
         self.order = button("Order …", "One order for all jobs", "Alt+O", "quiet")
         self.file = button("From a file …", "A table or a netlist of parts", name="quiet")
         self.paste = button("Paste", "A table or a netlist from the clipboard (Ctrl+Shift+V)", name="quiet")
+        self.outstanding = Outstanding(theme, in_hand=in_hand, writer=writer)
         self.tabs: dict[str, QPushButton] = {}
         self.measure = MeasurePanel(theme, in_hand=in_hand, writer=writer, voice=voice, shop=shop)
         self.place = InPlacePanel(theme, in_hand=in_hand, writer=writer, voice=voice, shop=shop)
         self.tester = TesterPanel(theme, in_hand=in_hand, voice=voice, live=live, notebook=notebook)
-        self.facts = FactsPanel(theme, place=place, writer=writer, voice=voice)
+        self.facts = FactsPanel(theme, in_hand=in_hand, place=place, writer=writer, voice=voice)
         self.decide = DecidePanel(theme, in_hand=in_hand, writer=writer, voice=voice, shop=shop)
         self.panels: dict[str, Panel] = {
             "measure": self.measure, "place": self.place, "tester": self.tester, "decide": self.decide, "facts": self.facts,
@@ -175,6 +177,7 @@ class PartsPage(Page):
         foot.addWidget(self.money, 1)
         foot.addWidget(self.order)
         bottom.addWidget(line())
+        bottom.addWidget(self.outstanding)
         bottom.addLayout(foot)
         column.addLayout(bottom)
         self.tabs["measure"].setChecked(True)
@@ -268,6 +271,7 @@ class PartsPage(Page):
             else "Nothing to order. "
         )
         told = f"{kinds}{words[:1].upper()}{words[1:]}.".replace("..", ".")
+        self.outstanding.show_job()
         self.money.say(told, TINTS[state] or "ink")
         self._show_panel()
 

@@ -11,14 +11,14 @@ from PySide6.QtWidgets import (
 )
 
 from candor.core.leakage.capacitor import LeakageRule
-from candor.core.parts.policy import EXPLAINED, Electrolytics, Policy, Sight
+from candor.core.parts.policy import EXPLAINED, Electrolytics, Policy, Resistors, Sight
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.flow import Flow
 
 
 class PolicyRow(Flow):
-    """Two choices and a rule, side by side.
+    """Three choices and a rule, side by side.
 
     Parameters
     ----------
@@ -31,12 +31,14 @@ class PolicyRow(Flow):
         self._theme = theme
         self.sight: dict[str, QPushButton] = {}
         self.electrolytics: dict[str, QPushButton] = {}
+        self.resistors: dict[str, QPushButton] = {}
         self.rule = QComboBox()
         self._groups: list[QButtonGroup] = []
         self._add_choices("paper", Sight, self.sight, lambda value: chosen("sight", value))
         self._add_choices(
             "electrolytics", Electrolytics, self.electrolytics, lambda value: chosen("electrolytics", value)
         )
+        self._add_choices("resistors", Resistors, self.resistors, lambda value: chosen("resistors", value))
         for rule in LeakageRule:
             self.rule.addItem(f"limit {rule.words.partition(';')[0]}", rule)
         self.rule.setObjectName("quiet")
@@ -50,12 +52,13 @@ class PolicyRow(Flow):
         """Show what the job follows."""
         self.sight[policy.sight].setChecked(True)
         self.electrolytics[policy.electrolytics].setChecked(True)
+        self.resistors[policy.resistors].setChecked(True)
         self.rule.setCurrentIndex(self.rule.findData(policy.rule))
 
     def _add_choices(
         self,
         word: str,
-        kind: type[Sight] | type[Electrolytics],
+        kind: type[Sight] | type[Electrolytics] | type[Resistors],
         held: dict[str, QPushButton],
         chosen: Callable[[str], None],
     ) -> None:
