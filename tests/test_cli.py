@@ -13,7 +13,9 @@ import pytest
 from candor.cli import main
 from candor.demo.parts_jobs import COOKING
 from candor.demo.shop import write_demo
+from candor.notebook.entries.ranges import RangeMade
 from candor.notebook.entries.runs import RunEnded
+from candor.notebook.entries.stay import JobOpened
 from candor.notebook.store import Notebook
 from workbench import PACK_TEXT
 
@@ -127,3 +129,17 @@ sys.exit(start(Path(sys.argv[1]), "w", COOKING))
     notebook.close()
     assert (ended.ref, ended.why) == ("C17", "the window was closed")
     assert ended.readings > 10
+
+
+def test_a_job_grows_into_a_pack_that_is_checked(candor, notebook, tmp_path):
+    notebook.write("j", JobOpened(maker="Corvane", type="AV-20", serial="3310", instrument_kind="multimeter"))
+    notebook.write("j", RangeMade(function="DC volts", unit="V", full_scale=30.0, divisions=30))
+    grown = candor("packs", "grow", str(notebook.path), "j")
+    assert grown.returncode == 0
+    (tmp_path / "grown.yaml").write_text(grown.stdout, encoding="utf-8")
+    assert json.loads(candor("packs", "grow", str(notebook.path), "j", "--json").stdout)["id"] == "corvane-av-20"
+    checked = candor("packs", "check", str(tmp_path / "grown.yaml"))
+    assert "no fault" in checked.stdout
+    assert "not said: DC volts, 30 V range: no limit" in checked.stdout
+    assert len(json.loads(candor("packs", "check", str(tmp_path / "grown.yaml"), "--json").stdout)["missing"]) == 3
+    assert "There is no job" in candor("packs", "grow", str(notebook.path), "nobody").stderr

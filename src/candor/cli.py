@@ -123,21 +123,42 @@ def check(
 ) -> None:
     """Check a pack file: every fault by line and column, and by how much its circuit misses each range."""
     from candor.packs.load import read_pack
+    from candor.packs.missing import what_is_missing
     from candor.packs.procedure import procedure
     from candor.packs.reproduces import range_misses
 
     found = read_pack(file)
     points = sum(s.kind == "point" for s in procedure(found))
-    misses = range_misses(found)
+    misses, missing = range_misses(found), what_is_missing(found)
     if as_json:
         said = {"id": found.id, "edition": found.edition, "steps": len(procedure(found)), "points": points}
-        print(json.dumps({**said, "ranges": [dataclasses.asdict(m) for m in misses]}, ensure_ascii=False, indent=1))
+        more = {"ranges": [dataclasses.asdict(m) for m in misses], "missing": missing}
+        print(json.dumps({**said, **more}, ensure_ascii=False, indent=1))
         return
     print(
         f"{file.name}: no fault. {found.name}, edition {found.edition}: {len(procedure(found))} steps, {points} points."
     )
-    for miss in misses:
-        print(f"  {miss.sentence}")
+    for sentence in (*(miss.sentence for miss in misses), *(f"not said: {words}" for words in missing)):
+        print(f"  {sentence}")
+
+
+@packs_app.command("grow")
+def grow(
+    notebook: Annotated[Path, typer.Argument(help="A notebook.")],
+    job: Annotated[str, typer.Argument(help="The job whose ranges, points and parts become a pack.")],
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+) -> None:
+    """Print the pack that a job has gathered, as YAML."""
+    from candor.notebook.growing import grown_of_job
+    from candor.notebook.store import Notebook
+    from candor.packs.write import pack_yaml
+
+    opened = Notebook(notebook, "grow")
+    try:
+        pack = grown_of_job(opened, job)
+    finally:
+        opened.close()
+    print(pack.to_json() if as_json else pack_yaml(pack), end="\n" if as_json else "")
 
 
 @packs_app.command("schema")

@@ -5,6 +5,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from candor.notebook.csv_readings import preview_csv
+from candor.notebook.description import described
+from candor.notebook.entries.entry import Entry
+from candor.notebook.entries.ranges import RangeMade, RangesRecord
+from candor.notebook.job import Job
+from workbench import NOW
 
 GOOD = "point,reading,reference\ndc+/150/75,72.6,75.012\ndc-/150/75,-74.3 V,-75.1\n"
 
@@ -99,3 +104,46 @@ def test_no_file_crashes_the_preview(content):
     from candor.packs.bundled import bundled_packs
 
     assert preview(content, next(p for p in bundled_packs() if p.procedure)).faults
+
+
+MADE = RangeMade(function="DC volts", unit="V", full_scale=30.0, divisions=30, percent_of_full_scale=3.0)
+
+
+@pytest.fixture
+def own(pack):
+    entry = Entry(number=1, id="r", job="j", at=NOW, who="x", body=MADE)
+    return described(Job("j", ranges=RangesRecord({(MADE.function_key, MADE.range_key): entry})), pack)
+
+
+def test_a_table_by_range_makes_its_points_as_the_bench_does(own):
+    found = preview(
+        "range;reading;reference;direction\n30 V;10,2;10,03;up\n30V;10,1;10,03;down\n30 v;19,4;20,02;\n", own
+    )
+    assert found.faults == ()
+    assert [(r.point, r.direction) for r in found.readings] == [
+        ("dc-volts/30v/10", "up"), ("dc-volts/30v/10", "down"), ("dc-volts/30v/20", ""),
+    ]  # fmt: skip
+    assert found.readings[0].step == "own-dc-volts-30v:as-found:dc-volts/30v/10"
+    assert found.lines[0].understood == "DC volts, 30 V range at 10 V, as found: needle 10.2 V, reference 10.03 V"
+
+
+@pytest.mark.parametrize(
+    ("line", "sentence"),
+    [
+        ("40 V,10,10", "is not a range; there are DC volts"),
+        ("150 V,10,10", "names several ranges; a column function tells them apart"),
+        ("30 V,40,40", "past the stop"),
+        ("30 V,0,0.001", "only where zero stands"),
+        ("30 V,10,1", "has a comma or a prefix slipped"),
+    ],
+)
+def test_a_line_that_fits_no_range_is_said_with_its_number(own, line, sentence):
+    found = preview(f"range,reading,reference\n{line}\n", own)
+    assert "line 2" in found.faults[0]
+    assert sentence in found.faults[0]
+    assert found.readings == ()
+
+
+def test_points_of_a_packs_range_are_named(own):
+    found = preview("range,function,reading,reference\n150 V,DC volts +,75,75\n", own)
+    assert "are the pack's: name each in a column point" in found.faults[0]

@@ -5,17 +5,21 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from candor.core.calibration.made_points import nominal_of, point_at
 from candor.core.calibration.point import Phase, TestPoint
 from candor.core.errors import CandorError
+from candor.core.jot.range_line import check_nominal
 from candor.core.quantities import engineering, parse_quantity
+from candor.core.reading.dial import Direction
 from candor.notebook.csv_table import CsvRow, read_table
 from candor.notebook.entries.calibrate import ReadingTaken
 from candor.packs.model import Pack
-from candor.packs.procedure import point_by_name, procedure
+from candor.packs.procedure import next_step, point_by_name, point_step, points_of_range
 
 REQUIRED = ("point", "reading", "reference")
+BY_RANGE = ("range", "reading", "reference")
 FAR_OFF = 10.0  # times its point, or a tenth of it: a slip of the comma, no reading
-_DIRECTIONS = {"": "", "up": "up", "from below": "up", "down": "down", "from above": "down"}
+_DIRECTIONS: Mapping[str, Direction] = {"": "", "up": "up", "from below": "up", "down": "down", "from above": "down"}
 
 
 @dataclass(frozen=True)
@@ -49,7 +53,9 @@ class CsvPreview:
 
 
 def preview_csv(content: bytes, pack: Pack, phase: Phase, standard: str) -> CsvPreview:
-    """Understand a file of readings with the columns point, reading, reference.
+    """Understand a file of readings with the columns point, reading, reference; or range, reading, reference.
+
+    With a range alone each reading makes its point, as it does at the bench. A column function tells ranges of one name apart.
 
     Parameters
     ----------
@@ -63,19 +69,31 @@ def preview_csv(content: bytes, pack: Pack, phase: Phase, standard: str) -> CsvP
     """
     table = read_table(content, REQUIRED)
     if table.fault:
+        by_range = read_table(content, BY_RANGE)
+        table = table if by_range.fault else by_range
+    if table.fault:
         return CsvPreview((), table.fault)
-    lines = tuple(_line(row, pack, phase, standard) for row in table.rows)
+    made: dict[str, set[float]] = {}
+    lines = tuple(_line(row, _Asked(pack, phase, standard), made) for row in table.rows)
     return CsvPreview(lines, "" if lines else "There is no reading in the file.")
 
 
-def _line(row: CsvRow, pack: Pack, phase: Phase, standard: str) -> CsvLine:
+@dataclass(frozen=True)
+class _Asked:
+    """What every line is read against."""
+
+    pack: Pack
+    phase: Phase
+    standard: str
+
+
+def _line(row: CsvRow, asked: _Asked, made: dict[str, set[float]]) -> CsvLine:
     try:
         if row.fault:
             raise CandorError(row.fault)
-        reading = _reading(row.cells, pack, phase, standard, row.text)
+        point, reading = _reading(row, asked, made)
     except CandorError as error:
         return CsvLine(number=row.number, text=row.text, understood="", fault=str(error), reading=None)
-    point = point_by_name(pack, reading.point)
     understood = (
         f"{point.function}, {point.name}, {reading.phase}: needle {engineering(reading.indicated, point.unit, 6)}, "
         f"reference {engineering(reading.reference, point.unit, 7)}"
@@ -83,29 +101,75 @@ def _line(row: CsvRow, pack: Pack, phase: Phase, standard: str) -> CsvLine:
     return CsvLine(number=row.number, text=row.text, understood=understood, fault="", reading=reading)
 
 
-def _reading(cells: Mapping[str, str], pack: Pack, phase: Phase, standard: str, shown: str) -> ReadingTaken:
-    named = cells.get("phase", "").strip().lower() or phase
-    if named not in ("as found", "as left"):
-        raise CandorError(f"“{named}” is not a phase; expected as found or as left.", value=named)
+def _reading(row: CsvRow, asked: _Asked, made: dict[str, set[float]]) -> tuple[TestPoint, ReadingTaken]:
+    cells = row.cells
+    phase = _phase(cells, asked.phase)
     direction = cells.get("direction", "").strip().lower()
     if direction not in _DIRECTIONS:
         raise CandorError(f"“{direction}” is not a direction; expected up or down.", value=direction)
-    point = point_by_name(pack, cells.get("point", "").strip())
+    named = cells.get("point", "").strip()
+    point = point_by_name(asked.pack, named) if named or "range" not in cells else _end(cells, asked.pack, phase)
     value = parse_quantity(cells.get("reading", ""), point.unit).value
     indicated = point.dial.check(abs(value) if point.polarity < 0 else value)
-    _near(point, "reading", indicated)
     reference = point.reference_magnitude(parse_quantity(cells.get("reference", ""), point.unit).value)
+    if named or "range" not in cells:
+        found = point_step(asked.pack, point.key, phase)
+        if found is None:
+            raise CandorError(f"The procedure has no point {point.key} {phase}.", value=point.key)
+        step = found.key
+    else:
+        point, step = _made(asked.pack, point, phase, indicated, reference, made)
+    _near(point, "reading", indicated)
     _near(point, "reference", reference)
-    steps = (s for s in procedure(pack) if s.kind == "point" and s.phase == named and s.point)
-    step = next((s.key for s in steps if s.point is not None and s.point.key == point.key), None)
-    if step is None:
-        raise CandorError(f"The procedure has no point {point.key} {named}.", value=point.key)
-    return ReadingTaken.model_validate(
-        {
-            "step": step, "phase": named, "point": point.key, "indicated": indicated, "reference": reference,
-            "direction": _DIRECTIONS[direction], "standard": standard, "reference_from": "typed", "means": "csv", "written": shown,
-        }
+    return point, ReadingTaken(
+        step=step, phase=phase, point=point.key, indicated=indicated, reference=reference,
+        direction=_DIRECTIONS[direction], standard=asked.standard, reference_from="typed", means="csv", written=row.text,
     )  # fmt: skip
+
+
+def _phase(cells: Mapping[str, str], otherwise: Phase) -> Phase:
+    named = cells.get("phase", "").strip().lower() or otherwise
+    if named not in ("as found", "as left"):
+        raise CandorError(f"“{named}” is not a phase; expected as found or as left.", value=named)
+    return "as left" if named == "as left" else "as found"
+
+
+def _end(cells: Mapping[str, str], pack: Pack, phase: Phase) -> TestPoint:
+    """Return the end of the range that a line names; it must be one on which points are made."""
+    asked, function = _plain(cells.get("range", "")), _plain(cells.get("function", ""))
+    found = [
+        (f, r) for f in pack.functions for r in f.ranges
+        if asked in (_plain(r.title), r.key) and function in ("", _plain(f.title), f.key)
+    ]  # fmt: skip
+    listed = (
+        ", ".join(f"{f.title} {r.title}" for f in pack.functions for r in f.ranges) or "none: write a range first"
+    )
+    if len(found) != 1:
+        what = "is not a range" if not found else "names several ranges; a column function tells them apart"
+        raise CandorError(f"“{cells.get('range', '')}” {what}; there are {listed}.", value=cells.get("range", ""))
+    step = next_step(pack, found[0][0].key, found[0][1].key, phase)
+    if step is None or step.point is None:
+        raise CandorError(
+            f"The points of the {found[0][1].title} range are the pack's: name each in a column point.", value=asked
+        )
+    return step.point
+
+
+def _made(
+    pack: Pack, end: TestPoint, phase: Phase, indicated: float, reference: float, made: dict[str, set[float]]
+) -> tuple[TestPoint, str]:
+    """Return the point that a reading is of, and its step: one that is there, or was made by a line before, or a new one."""
+    known = made.setdefault(end.key, set(points_of_range(pack, end)))
+    nominal = nominal_of(end, indicated, reference, known)
+    known.add(check_nominal(nominal, end))
+    function, range_ = end.key.split("/")[:2]
+    step = next_step(pack, function, range_, phase)
+    point = point_at(end, nominal)
+    return point, f"{step.key if step else range_}/{nominal:g}"
+
+
+def _plain(words: str) -> str:
+    return "".join(words.replace("µ", "u").replace("μ", "u").split()).casefold()
 
 
 def _near(point: TestPoint, what: str, value: float) -> None:

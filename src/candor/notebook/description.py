@@ -182,7 +182,8 @@ def _section(phase: ProcedurePhase, bodies: Iterable[RangeMade], wanted: Mapping
         key = (body.function_key, body.range_key)
         steps.append(
             PointsStep(
-                key=f"{STEP}-{key[0]}-{key[1]}", kind="points", function=key[0], ranges=(key[1],),
+                key=f"{STEP}-{key[0]}-{key[1]}{'-left' if phase == 'as left' else ''}", kind="points",
+                function=key[0], ranges=(key[1],),
                 at=_shares(wanted.get(key, ()), body.full_scale), more=True,
                 title="{range} range at {applied}",
                 do="Apply {applied}. Let it settle, tap the glass, read straight over the needle.",

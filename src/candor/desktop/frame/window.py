@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 import inspect
-import sys
 from collections.abc import Callable, Mapping
 from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from PySide6.QtCore import QProcess, QSize, Qt
+from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QResizeEvent
 from PySide6.QtWidgets import (
     QApplication,
@@ -135,17 +134,12 @@ class Window(NamedPages, QMainWindow):
         page.jotBegun.connect(self.jot.begin)
         page.armsLength.connect(self.toggle_arms_length)
         page.importAsked.connect(self._ask_file)
+        page.pasted.connect(self._paste_readings)
         page.standardsAsked.connect(lambda: self.enter_room("standards"))
 
     def _wire_new_job(self) -> None:
         self.new_job.begun.connect(self._begin_job)
-        self.new_job.demoAsked.connect(self._start_demo)
         self.new_job.standardAsked.connect(lambda: self.enter_room("standards"))
-
-    def _start_demo(self) -> None:
-        """Open the demo in a window of its own: the notebook in hand stays as it is."""
-        if not QProcess.startDetached(sys.executable, ["-m", "candor", "demo"]):
-            self.jot.tell("The demo could not be started; from a terminal it is: candor demo.", Severity.REFUSED)
 
     def _wire_stock(self) -> None:
         page = self.stock
@@ -290,6 +284,17 @@ class Window(NamedPages, QMainWindow):
         if self.bench.place.stop == "parts":
             self.parts.preview_file(path)
         elif self.from_file.show_file(path):
+            self.work.setCurrentWidget(self.from_file)
+            self._explain()
+
+    def _paste_readings(self) -> None:
+        text = QApplication.clipboard().text()
+        if not text.strip():
+            self.jot.tell(
+                "The clipboard holds no text; expected a table: range, reading, reference.", Severity.REFUSED
+            )
+        elif self.from_file.show_readings("The clipboard", text.encode("utf-8")):
+            self._came_from = None
             self.work.setCurrentWidget(self.from_file)
             self._explain()
 

@@ -99,16 +99,18 @@ class FromFilePage(Page):
 
     def show_file(self, path: Path) -> bool:
         """Preview a file of readings; False, with a sentence, where it cannot be read at all."""
+        content = self.read(path) if self._in_hand.job is not None else b""
+        return content is not None and self.show_readings(path.name, content)
+
+    def show_readings(self, name: str, content: bytes) -> bool:
+        """Preview readings from a file or the clipboard; False, with a sentence, where no job is open."""
         job, pack, step = self._in_hand.job, self._in_hand.pack, self._place.step
         if job is None or pack is None:
             self._voice.refuse("Open a job first: readings belong to an instrument.")
             return False
-        content = self.read(path)
-        if content is None:
-            return False
         phase: Phase = "as left" if step is not None and step.phase == "as left" else "as found"
         preview = preview_csv(content, pack, phase, job.calibrate.standard)
-        title = f"{path.name}: {len(preview.lines)} lines, {phase} unless a line says otherwise"
+        title = f"{name}: {len(preview.lines)} lines, {phase} unless a line says otherwise"
         self.show_preview(
             Preview(
                 title=title,

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QEvent, QObject, Qt, Signal
+import sys
+
+from PySide6.QtCore import QEvent, QObject, QProcess, Qt, Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
@@ -29,14 +31,11 @@ class NewJobPage(Page):
     -------
     begun(object, object)
         A job is to be opened: the JobOpened that opens it, and its Pack or None.
-    demoAsked()
-        A look round the demo is wanted.
     standardAsked()
         A standard is to be written down.
     """
 
     begun = Signal(object, object)
-    demoAsked = Signal()
     standardAsked = Signal()
 
     def __init__(self, theme: Theme, *, notebook: Notebook, shelf: Shelf, voice: Voice) -> None:
@@ -79,7 +78,7 @@ class NewJobPage(Page):
         self.list.picked.connect(self._choose)
         self.begin.clicked.connect(self._begin)
         self.put.clicked.connect(self.name.setFocus)
-        self.demo.clicked.connect(self.demoAsked)
+        self.demo.clicked.connect(self._start_demo)
         self.standard.clicked.connect(self.standardAsked)
 
     def enter(self) -> None:
@@ -92,6 +91,11 @@ class NewJobPage(Page):
             self._voice.warn(f"A kind of instrument of yours cannot be used as it is; all else works. {fault}")
         self._follow()
         self.name.setFocus()
+
+    def _start_demo(self) -> None:
+        """Open the demo in a window of its own: the notebook in hand stays as it is."""
+        if not QProcess.startDetached(sys.executable, ["-m", "candor", "demo"]):
+            self._voice.refuse("The demo could not be started; from a terminal it is: candor demo.")
 
     def clear(self) -> None:
         """Forget what was typed: it is on the bench."""

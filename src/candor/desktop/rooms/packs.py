@@ -7,32 +7,42 @@ from pathlib import Path
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QVBoxLayout
 
 from candor.core.errors import CandorError
-from candor.desktop.bench.place import PlaceInHand
+from candor.core.severity import Severity
+from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.voice import Voice
+from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.rows import Row, RowList
+from candor.notebook.entries.stay import PackTaken
+from candor.notebook.growing import grown_of_job
 from candor.notebook.pack_choice import pack_at_hand, packs_at_hand
 from candor.notebook.store import Notebook
 from candor.packs.load import PackError, read_pack
+from candor.packs.missing import what_is_missing
 from candor.packs.model import Pack
 from candor.packs.procedure import procedure
+from candor.packs.write import pack_yaml
 
 
 class PacksPage(Page):
     """A list of packs with what each holds."""
 
-    def __init__(self, theme: Theme, *, place: PlaceInHand, voice: Voice, notebook: Notebook) -> None:
+    def __init__(self, theme: Theme, *, in_hand: JobInHand, writer: Writer, voice: Voice, notebook: Notebook) -> None:
         super().__init__()
-        self._place, self._voice, self._notebook = place, voice, notebook
+        self._in_hand, self._writer, self._voice, self._notebook = in_hand, writer, voice, notebook
         self._chosen = ""
         self._faults: tuple[str, ...] = ()
         self.packs = RowList(theme, "Packs")
         self.faults = RowList(theme, "Faults of the file", wrap=True)
         self.words = label("", "soft")
         self.take_in = button("Take in a pack …", "Check a YAML file and keep it in this notebook", name="main")
+        self.grow = button(
+            "Make one of this job …", "Write what the job in hand has gathered as a pack, and keep it here"
+        )
+        self.go_over = button("Go over to it", "The job in hand goes on with the pack chosen; every reading stays")
         column = QVBoxLayout(self)
         column.setContentsMargins(theme.px(18), theme.px(12), theme.px(16), theme.px(12))
         column.setSpacing(theme.px(9))
@@ -44,10 +54,14 @@ class PacksPage(Page):
         column.addWidget(self.faults, 1)
         row = QHBoxLayout()
         row.addWidget(self.take_in)
+        row.addWidget(self.grow)
+        row.addWidget(self.go_over)
         row.addStretch()
         column.addLayout(row)
         self.packs.picked.connect(self._choose)
         self.take_in.clicked.connect(self._pick)
+        self.grow.clicked.connect(self._grow)
+        self.go_over.clicked.connect(self._go_over)
 
     def enter(self) -> None:
         """Show the packs there are."""
@@ -62,6 +76,9 @@ class PacksPage(Page):
             place, _, words = fault.partition(": ")
             rows.append(Row(str(number), place, words, "cross"))
         self.faults.show_rows(tuple(rows), "")
+        job = self._in_hand.job
+        self.grow.setVisible(job is not None)
+        self.go_over.setVisible(job is not None and bool(self._chosen) and self._chosen != job.pack_digest)
         self.packs.setFocus()
 
     def _choose(self, digest: str) -> None:
@@ -96,6 +113,53 @@ class PacksPage(Page):
         self.words.setText(f"{path.name} is kept in this notebook.")
         self.enter()
         return True
+
+    def _grow(self) -> None:
+        """Write the job in hand as a pack: to a file, and kept in this notebook."""
+        job = self._in_hand.job
+        try:
+            pack = grown_of_job(self._notebook, job.id) if job is not None else None
+        except CandorError as error:
+            self._voice.refuse(error)
+            return
+        if pack is None:
+            return
+        name, _ = QFileDialog.getSaveFileName(self, "The pack", f"{pack.id}.yaml", "Packs (*.yaml)")
+        if name:
+            self.write(pack, Path(name))
+
+    def write(self, pack: Pack, path: Path) -> bool:
+        """Write a pack to a file and keep it; False, with a sentence, where it cannot be."""
+        try:
+            path.write_text(pack_yaml(pack), encoding="utf-8")
+            self._chosen = self._notebook.keep_pack(pack)
+        except CandorError as error:
+            self._voice.refuse(error)
+            return False
+        except OSError as error:
+            self._voice.refuse(f"{path} cannot be written: {error.strerror}. Nothing was kept.")
+            return False
+        missing = what_is_missing(pack)
+        more = f" Not said yet: {'; '.join(missing[:4])}{' …' if len(missing) > 4 else ''}." if missing else ""
+        self._faults = ()
+        self.words.setText(f"{path.name} is written and kept in this notebook.{more}")
+        self.enter()
+        self.explainAsked.emit()
+        return True
+
+    def _go_over(self) -> None:
+        """Let the job in hand go on with the pack chosen."""
+        pack = self.pack()
+        try:
+            digest = self._notebook.keep_pack(pack) if pack is not None else ""
+        except CandorError as error:
+            self._voice.refuse(error)
+            return
+        if pack is not None and self._writer.write(PackTaken(pack_digest=digest)):
+            self._voice.say(
+                f"This job goes on with {pack.name}, edition {pack.edition}. Every reading stays.", Severity.DONE
+            )
+            self.enter()
 
     def explain(self, because: Because) -> None:
         """Say what the chosen pack holds."""

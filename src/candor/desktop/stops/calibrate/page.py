@@ -23,7 +23,7 @@ from candor.desktop.stops.calibrate.readout import Readout
 from candor.desktop.stops.calibrate.steps import current_row, step_rows
 from candor.desktop.stops.calibrate.waiting import StepCard
 from candor.desktop.widgets.caution import Caution
-from candor.desktop.widgets.controls import Column, button, line
+from candor.desktop.widgets.controls import Column, button, line, shortcut
 from candor.desktop.widgets.dial import Dial, NeedleState
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
@@ -45,14 +45,15 @@ class CalibratePage(Page):
     jotBegun(str)
         Something was typed that belongs to the jot line.
     armsLength()
-    importAsked()
-        Readings are to come from a file.
+    importAsked(), pasted()
+        Readings are to come from a file, or from the clipboard.
     standardsAsked()
     """
 
     jotBegun = Signal(str)
     armsLength = Signal()
     importAsked = Signal()
+    pasted = Signal()
     standardsAsked = Signal()
 
     def __init__(
@@ -94,6 +95,7 @@ class CalibratePage(Page):
         self.another = button("Another range …", "Write down a range that the list has not", name="quiet")
         self.another.setCheckable(True)
         self.file = button("From a file …", "Readings from a CSV file", name="quiet")
+        self.paste = button("Paste", "A table of readings: range, reading, reference (Ctrl+Shift+V)", name="quiet")
         self.reason = Field()
         self.reason.setPlaceholderText("Why is it left out? Enter keeps the reason, Esc leaves it open.")
         self.reason.setAccessibleName("Reason for leaving the step out")
@@ -127,7 +129,6 @@ class CalibratePage(Page):
         heading.setSpacing(theme.px(9))
         heading.addWidget(self.run_title, 0, Qt.AlignmentFlag.AlignBaseline)
         heading.addWidget(self.run_words, 1, Qt.AlignmentFlag.AlignBaseline)
-        heading.addWidget(self.another, 0, Qt.AlignmentFlag.AlignBaseline)
         heading.addWidget(self.file, 0, Qt.AlignmentFlag.AlignBaseline)
         column.addLayout(heading)
         column.addWidget(self.ribbon, 4)
@@ -135,7 +136,7 @@ class CalibratePage(Page):
         column.addWidget(self.below, 4)
         column.addWidget(line())
         column.addWidget(self.reason)
-        actions = flow(theme.px(8), self.take, self.again, self.back, self.arm, self.skip)
+        actions = flow(theme.px(8), self.take, self.again, self.back, self.arm, self.skip, self.another, self.paste)
         column.addLayout(actions)
         outer.addWidget(self.area, 1)
         self.resize_to_theme()
@@ -156,6 +157,8 @@ class CalibratePage(Page):
         self.back.clicked.connect(self._hand.back)
         self.arm.clicked.connect(self.armsLength)
         self.file.clicked.connect(self.importAsked)
+        self.paste.clicked.connect(self.pasted)
+        shortcut(self, "Ctrl+Shift+V", self.pasted.emit)
         self.another.clicked.connect(self._ask_range)
         self.range_form.left.connect(self.show_step)
         self.skip.clicked.connect(self._ask_reason)
