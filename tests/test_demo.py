@@ -3,6 +3,8 @@
 from candor.core.verdict.rules import Outcome
 from candor.demo.shop import write_demo
 from candor.notebook.assessment import as_left_run, assess_run, standards, unfinished
+from candor.notebook.barriers import barrier
+from candor.notebook.description import description_of
 from candor.notebook.entries.shop import StandardRecorded
 from candor.notebook.job import fold
 from candor.notebook.shelf import shelf
@@ -11,7 +13,7 @@ from workbench import NOW
 
 def runs(demo, job):
     folded = fold(job, demo.entries_of(job))
-    pack = demo.pack(folded.pack_digest)
+    pack = description_of(demo, folded)
     known = standards(demo)
     found, left = (assess_run(folded, pack, known, phase) for phase in ("as found", "as left"))
     return folded, pack, found, as_left_run(folded, pack, found, left)
@@ -40,6 +42,21 @@ def test_the_job_in_hand_shows_its_one_bad_range(demo):
             assert (demo.photo_folder / photo).stat().st_size > 1000
 
 
+def test_the_one_without_a_pack_is_read_as_found_mended_and_read_as_left(demo):
+    """The owner says it reads the mains too high; one part did it, and the range that was not touched stands."""
+    job, pack, found, left = runs(demo, "sb40230")
+    assert (pack.id, found.outcome, left.outcome) == ("kind.something-else", Outcome.FAIL, Outcome.PASS)
+    high = [r for k, r in found.results.items() if k.startswith("line")]
+    assert all(r.verdict.error > 0.03 * r.reference for r in high)
+    assert [r.point.key for r in found.results.values() if r.verdict.outcome is Outcome.FAIL] == [
+        "line-volts/300v/250"
+    ]
+    assert {p.limit_by for p in found.points} == {"owner"}
+    assert (barrier(job, None), unfinished(job, pack, NOW)) == (None, ())
+    assert [j.body.text for j in job.unit.not_as_drawn] == ["a silicon diode where the selenium plate was"]
+    assert (job.unit.unaccounted, job.unit.functions[1].body.faded) == ((), True)
+
+
 def test_one_standard_is_in_date_and_one_expired(demo):
     current = [s for s in standards(demo).values() if s.current]
     due = {s.body.name: (NOW.date() - s.body.calibrated_on).days > s.body.valid_days for s in current}
@@ -50,6 +67,7 @@ def test_one_standard_is_in_date_and_one_expired(demo):
 def test_the_shelf_and_the_place(demo):
     assert [(line.job, line.group) for line in shelf(demo, NOW)] == [
         ("sb40224", "wants hands"),
+        ("sb40230", "wants hands"),
         ("sb40217", "wants hands"),
         ("sb40221", "wants hands"),
         ("sb40188", "gone home"),
@@ -58,7 +76,7 @@ def test_the_shelf_and_the_place(demo):
 
 
 def test_no_entry_lies_in_the_future_and_none_goes_back(demo):
-    for job in ("", "sb40188", "sb40217", "sb40221", "sb40224"):
+    for job in ("", "sb40188", "sb40217", "sb40221", "sb40224", "sb40230"):
         moments = [e.at for e in demo.entries_of(job)]
         assert max(moments) <= NOW
         if job:

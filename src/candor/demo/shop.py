@@ -8,6 +8,7 @@ from importlib import resources
 from pathlib import Path
 
 from candor.core.calibration.point import TestPoint
+from candor.demo.by_name import write_by_name
 from candor.demo.parts_jobs import write_parts_jobs
 from candor.demo.writing import Writing
 from candor.notebook.assessment import standards
@@ -73,6 +74,7 @@ def _write_jobs(writing: Writing, moment: dt.datetime) -> None:
     _last_year(writing=writing, pack=pack, digest=digest, standard=old, start=moment - dt.timedelta(days=391))
     _in_hand(writing=writing, pack=pack, digest=digest, standard=new, now=moment)
     write_parts_jobs(writing, shipped, moment)
+    write_by_name(writing, new, moment)
 
 
 def _standards(writing: Writing, now: dt.datetime) -> tuple[str, str]:

@@ -52,13 +52,19 @@ def progress(
 
 
 def _arrive(job: Job) -> Progress:
-    loose = [f for f in job.arrive.findings if f.open]
+    loose = [f.text for f in job.arrive.findings if f.open]
+    loose += [f"{e.body.count} unaccounted for: {e.body.what or 'fasteners'}" for e in job.unit.unaccounted]
+    loose += (
+        [f"{job.cleaning.untested.body.what} was washed, its insulation is not measured"]
+        if job.cleaning.untested
+        else []
+    )
     told = job.stay.told_by
     walked = bool(job.arrive.findings) or any(number != told["opened"] for number in told.values())
     return Progress(
         "untouched" if not walked else "begun" if loose else "done",
         f"{len(loose)} open" if loose else "",
-        "; ".join(f.text for f in loose) or "nothing is open",
+        "; ".join(loose) or "nothing is open",
     )
 
 

@@ -342,8 +342,11 @@ class Hand(QObject):
         if self.moved:
             self.indicated = None
             self.changed.emit()
-        elif self.readings:
-            last = self.readings[-1].entry
+        elif self.readings or (step.kind == "next" and self.result() is not None):
+            result = self.result()
+            last = (
+                self.readings[-1].entry if self.readings or result is None else max(r.entry for r in result.readings)
+            )
             self._writer.strike(next(e.id for e in job.entries if e.number == last))
         elif step.key in job.calibrate.done:
             self._writer.strike(job.calibrate.done[step.key].id)

@@ -276,7 +276,7 @@ class ArrivePage(Page):
 
     def explain(self, because: Because) -> None:
         """Fill the reasons panel for what is chosen."""
-        job, chosen = self._in_hand.job, self.finding()
+        job, pack, chosen = self._in_hand.job, self._in_hand.pack, self.finding()
         if job is None:
             return
         if self._view != "walk":
@@ -294,7 +294,6 @@ class ArrivePage(Page):
                 f"{chosen.settled}: {chosen.reason}" if chosen.settled else "still open" if chosen.open else "a note"
             )
             moment = f"{chosen.entry.at.astimezone():%Y-%m-%d %H:%M}"
-            pack = self._in_hand.pack
             means = meaning(pack.zones, chosen.zone, chosen.text) if pack is not None else ""
             words = [
                 f"“{chosen.text}”: {state}.",
@@ -307,6 +306,11 @@ class ArrivePage(Page):
             words = [
                 "Walk round the outside, then the inside, zone by zone. Pull the cord first.",
                 "A hazard bars the way to power; a fix is owed to the owner; a note is for whoever comes after.",
+                *(
+                    [f"Usually weak on such an instrument: {'; '.join(pack.weak)}."]
+                    if pack is not None and pack.weak
+                    else []
+                ),
             ]
             because.show_words("Nothing found here yet", words, "ring")
 

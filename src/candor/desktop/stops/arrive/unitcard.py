@@ -41,6 +41,8 @@ class UnitCard(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(theme.px(5))
+        self.controls = label("", "soft")
+        column.addWidget(self.controls)
         column.addWidget(label("functions found; press what is there", "soft"))
         column.addLayout(self._flow)
         for field in (self.function, self.drawn, self.missed):
@@ -65,6 +67,8 @@ class UnitCard(QWidget):
         offered = tuple(
             {name.casefold(): name for name in (*(f.title for f in pack.functions), *pack.usual, *own)}.values()
         )
+        self.controls.setText(f"usual controls: {', '.join(pack.controls)}" if pack.controls else "")
+        self.controls.setVisible(bool(pack.controls))
         if self._shown != offered:
             self._shown = offered
             empty(self._flow)
