@@ -1,4 +1,4 @@
-"""A notebook of 200 000 entries in 1 000 jobs: its shelf, and one job of 2 000 entries."""
+"""A notebook of 200 000 entries in 1 000 jobs, half of them without a pack: its shelf, and one job of 2 000 entries."""
 
 from __future__ import annotations
 
@@ -38,7 +38,8 @@ def fill(path: Path) -> None:
     for number in range(JOBS):
         job = f"job{number}"
         count = LARGE if number == 0 else per_job
-        opened = JobOpened(maker="Tarnholm", type="VM-6", serial=str(number), pack_digest=digest)
+        known = {"instrument_kind": "something-else"} if number % 2 else {"pack_digest": digest}
+        opened = JobOpened(maker="Tarnholm", type="VM-6", serial=str(number), **known)
         rows += [row(job, opened), row(job, TimerStarted(step="warm-up", label="Warm-up", seconds=1800))]
         for index in range(count - 2):
             step = points[index % len(points)]

@@ -25,3 +25,8 @@ def jot(qtbot, window, text):
 
 def line(window, ref):
     return window.bench.in_hand.parts().line(ref)
+
+
+def row_titles(rows) -> list[str]:
+    """What a list of rows says, the first line of each."""
+    return [rows.item(i).data(Qt.ItemDataRole.UserRole).text for i in range(rows.count())]

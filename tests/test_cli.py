@@ -143,3 +143,19 @@ def test_a_job_grows_into_a_pack_that_is_checked(candor, notebook, tmp_path):
     assert "not said: DC volts, 30 V range: no limit" in checked.stdout
     assert len(json.loads(candor("packs", "check", str(tmp_path / "grown.yaml"), "--json").stdout)["missing"]) == 3
     assert "There is no job" in candor("packs", "grow", str(notebook.path), "nobody").stderr
+
+
+def test_kinds_at_hand_are_listed_with_the_faults_of_ones_own(candor, tmp_path):
+    (tmp_path / "wave.yaml").write_text(
+        "kind: 1\nid: wave\ntitle: wave meter\nlike: something-else\nusual: [Ratio]\n", encoding="utf-8"
+    )
+    done = candor("packs", "kinds", str(tmp_path), "--json")
+    said = json.loads(done.stdout)
+    assert (done.returncode, said["faults"], len(said["kinds"])) == (0, [], 14)
+    wave = next(k for k in said["kinds"] if k["id"] == "wave")
+    assert wave["usual"] == ["Ratio"]
+    assert wave["zones"][0]["key"] == "cord"
+    (tmp_path / "bad.yaml").write_text("kind: 1\nid: bad\n", encoding="utf-8")
+    done = candor("packs", "kinds", str(tmp_path))
+    assert done.returncode == 1
+    assert "bad.yaml" in done.stdout

@@ -176,6 +176,30 @@ def listing() -> None:
         print(f"{found.id}  {found.name}, edition {found.edition}: {found.summary}")
 
 
+@packs_app.command("kinds")
+def kinds(
+    folder: Annotated[Path, typer.Argument(help="A folder of kinds of one's own, beside a notebook.")] = Path(
+        "kinds"
+    ),
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON, with all that each kind knows.")] = False,
+) -> None:
+    """List the kinds of instrument at hand, those of a folder among them, and every fault in that folder's files."""
+    from candor.packs.kinds import kinds_at_hand
+
+    found = kinds_at_hand(folder)
+    if as_json:
+        known = [kind.model_dump(exclude_defaults=True) for kind in found.kinds.values()]
+        print(json.dumps({"kinds": known, "faults": found.faults}, ensure_ascii=False, indent=1))
+    else:
+        for kind in found.kinds.values():
+            print(
+                f"{kind.id}  {kind.title}: {len(kind.zones)} zones, {', '.join(kind.usual) or 'functions as they are found'}"
+            )
+        for fault in found.faults:
+            print(f"  {fault}")
+    raise typer.Exit(1 if found.faults else 0)
+
+
 @packs_app.command("compile")
 def compile_(
     source: Annotated[Path, typer.Argument(help="Folder of YAML packs.")],

@@ -123,3 +123,13 @@ def test_ticks_in_words():
     assert [say_ticks(t) for t in (0.25, 0.5, 1.0, 1.5, 0.2, 0.37)] == [
         "¼ tick", "½ tick", "1 tick", "1½ ticks", "⅕ tick", "0.37 tick",
     ]  # fmt: skip
+
+
+@pytest.mark.parametrize("text", ["trimmed R5", "swapped V1 with V2", "Replaced the cord", "reseated V3"])
+def test_what_was_done_is_a_change_without_did(text):
+    assert isinstance(understand(text, JotContext()), ChangeJot)
+
+
+@pytest.mark.parametrize("text", ["trimmed", "swap V1 tomorrow", "bentonite in the case"])
+def test_what_was_not_done_stays_a_note(text):
+    assert isinstance(understand(text, JotContext()), NoteJot)

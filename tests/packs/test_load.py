@@ -14,7 +14,9 @@ from ruamel.yaml import YAML
 
 from candor.cli import pack_schema
 from candor.packs.bundled import bundled_heads, bundled_pack, bundled_packs, compile_packs
-from candor.packs.load import PackError, parse_pack, read_pack
+from candor.packs.crossings import kind_faults
+from candor.packs.kinds import InstrumentKind
+from candor.packs.load import PackError, parse_as, parse_pack, read_pack
 from candor.packs.model import Pack, PackHead, read_kept
 from candor.packs.parts import parts_of_pack
 from workbench import PACK_TEXT as TEXT
@@ -158,8 +160,9 @@ def test_published_schema_is_current_and_accepts_bundled_packs():
 def test_the_worked_example_in_the_docs_is_a_pack():
     """docs/writing-a-pack.md must not drift away from the format it teaches."""
     text = (DOCS / "writing-a-pack.md").read_text(encoding="utf-8")
-    example = text.split("```yaml\n")[-1].split("```")[0]
-    assert parse_pack(example, "example").functions
+    pack, kind = (block.split("```")[0] for block in text.split("```yaml\n")[1:])
+    assert parse_pack(pack, "example").functions
+    assert parse_as(InstrumentKind, kind, "example", kind_faults).zones[0].means
 
 
 @pytest.mark.parametrize(

@@ -16,6 +16,7 @@ from candor.core.quantities import plain, signed
 from candor.core.quantities.show import decimals
 from candor.notebook.assessment import standards
 from candor.notebook.certificates import CertificateFileError, read_certificate
+from candor.notebook.description import description_of
 from candor.notebook.entries.arrive import FindingNoted, FindingSettled
 from candor.notebook.entries.body import Unreadable
 from candor.notebook.entries.calibrate import (
@@ -27,7 +28,9 @@ from candor.notebook.entries.calibrate import (
     StepSkipped,
 )
 from candor.notebook.entries.entry import drafts_of
-from candor.notebook.entries.stay import ChangeMade, ChangeProven, DetailWritten, NoteWritten
+from candor.notebook.entries.ranges import RangeMade
+from candor.notebook.entries.stay import ChangeMade, ChangeProven, DetailWritten, JobOpened, NoteWritten
+from candor.notebook.entries.unit import NotAsDrawn
 from candor.notebook.job import fold
 from candor.notebook.states import standing_certificate
 from candor.packs.procedure import procedure
@@ -342,3 +345,39 @@ def test_an_entry_that_cannot_be_read_stands_on_page_one(notebook, pack):
         fold("job1", entries), pack, standards(notebook), shop="a shop", who="x", now=NOW
     ).record  # fmt: skip
     assert (made.remarks[0].entry, "cannot be read by this version" in made.remarks[0].text) == (note.number, True)
+
+
+def test_a_job_with_nothing_but_a_name_says_whose_limits_and_what_stays_with_it(notebook):
+    notebook.write("", standard_body())
+    notebook.write("job1", JobOpened(maker="Corvane", type="AV-20", serial="3310"))
+    common = {"full_scale": 30, "divisions": 30, "function": "DC"}
+    notebook.write("job1", RangeMade(**common, unit="V", percent_of_full_scale=3, by="owner"))
+    notebook.write("job1", RangeMade(**common, unit="A"))
+    notebook.write("job1", NotAsDrawn(text="a fuse added"))
+    job = fold("job1", notebook.entries_of("job1"))
+    made = make_certificate(
+        job=job, pack=description_of(notebook, job), known=standards(notebook), shop="", who="", now=NOW,
+        earlier=("the handle is of another", "a fuse added"),
+    )  # fmt: skip
+    said = "\n".join(line.text for line in made.record.remarks)
+    assert "30 V range: limit ±(3 % of full scale), the owner's, not the maker's." in said
+    assert "30 A range: no limit was given, so nothing is decided there." in said
+    assert [line.text for line in made.record.not_as_drawn] == ["the handle is of another", "a fuse added"]
+    words = "\n".join(pages(made))
+    assert "no procedure of the maker" in words
+    assert "Not as drawn" in words
+
+
+def test_two_functions_fit_page_one_and_what_is_short_begins_no_page(demo):
+    job = fold("sb40230", demo.entries_of("sb40230"))
+    made = make_certificate(
+        job=job,
+        pack=description_of(demo, job),
+        known=standards(demo),
+        shop="Saltmarsh Bench",
+        who="J. Marsh",
+        now=NOW,
+    )
+    said = pages(made)
+    assert len(said) == 2
+    assert "licensed practice" in said[0]

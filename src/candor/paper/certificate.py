@@ -12,10 +12,10 @@ from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import (
     BaseDocTemplate,
+    CondPageBreak,
     Flowable,
     Frame,
     HRFlowable,
-    PageBreak,
     PageTemplate,
     Spacer,
     Table,
@@ -29,6 +29,8 @@ from candor.paper.record import CertificateRecord, PointLine, RunLines
 from candor.paper.sheet import laid, register_fonts, text
 
 WIDTH = A4[0] - 36 * mm
+RIBBON_HEIGHTS = (118, 92, 78)  # points; lower where there are two or three functions, so that page one holds them
+MOST_OF_A_PAGE = 0.55 * A4[1]  # a table that finds less begins a page; after a few words left over it does not
 LONG = 120  # characters that still fit a cell of the head
 
 
@@ -108,8 +110,10 @@ def _page_one(record: CertificateRecord, digest: str) -> list[Flowable]:
     ]
     if record.remarks:
         story += [*_remark_block(record), Spacer(0, 8)]
-    for function in dict.fromkeys(p.function for p in record.places):
-        story += [RibbonFigure(record, function, WIDTH), Spacer(0, 4)]
+    functions = list(dict.fromkeys(p.function for p in record.places))
+    tall = RIBBON_HEIGHTS[min(len(functions), len(RIBBON_HEIGHTS)) - 1]
+    for function in functions:
+        story += [RibbonFigure(record, function, WIDTH, tall), Spacer(0, 4)]
     story += [
         text("Error of every test point against its limit. Hollow: as found. Filled: as left. Bar: U.", 7.5, SOFT),
         Spacer(0, 7),
@@ -203,14 +207,14 @@ def _references(record: CertificateRecord) -> Table:
 
 
 def _tables(record: CertificateRecord, digest: str) -> list[Flowable]:
-    story: list[Flowable] = [PageBreak()]
+    story: list[Flowable] = [CondPageBreak(MOST_OF_A_PAGE)]
     before: list[Flowable] = []
     runs = [record.as_found] + ([record.as_left] if record.as_left.phase == "as left" else [])
     for run in runs:
         if not run.points:
             continue
         story += [*before, text(run.phase.capitalize(), 13, INK, bold=True, spaceBefore=10, spaceAfter=2)]
-        before = [PageBreak()]
+        before = [CondPageBreak(MOST_OF_A_PAGE)]
         story.append(text(f"{run.outcome.capitalize()}. {run.sentence}.", 9, SOFT, spaceAfter=3))
         for function, points in groupby(run.points, key=lambda p: p.function):
             story += _function_table(function, list(points), run)

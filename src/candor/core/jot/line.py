@@ -97,6 +97,10 @@ class JotContext:
     makes_points: bool = False
 
 
+# A line that begins with what was done is a change, with or without "did": as a note it would void nothing.
+DONE = re.compile(r"(trimmed|adjusted|replaced|swapped|exchanged|reseated|repaired|rewired|bent|shunted)\s+\S", re.I)
+
+
 @cache
 def _parser() -> Lark:
     from lark import Lark  # imported here: the window is up before the first line is jotted
@@ -139,6 +143,8 @@ def understand(text: str, context: JotContext) -> Jot:
     except UnexpectedInput:
         if re.match(r"[+-]?[\d.,]|@|ref\b", clean):
             return _misread_number(clean, context)
+        if DONE.match(clean):
+            return _change(clean, context)
         return NoteJot(text.strip(), (f"note: {text.strip()}",))
     part = tree.children[0]
     tokens = [cast("Token", t) for t in part.children]  # type: ignore[union-attr]

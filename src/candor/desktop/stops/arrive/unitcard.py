@@ -108,7 +108,8 @@ class UnitCard(QWidget):
             self._writer.strike(entry.id)
 
     def _write(self, field: QLineEdit, verb: str) -> None:
-        write_arrival(f"{verb} {field.text().strip()}", self._in_hand, self._writer, self._voice, field.clear)
+        if field.text().strip():
+            write_arrival(f"{verb} {field.text().strip()}", self._in_hand, self._writer, self._voice, field.clear)
 
 
 def write_arrival(

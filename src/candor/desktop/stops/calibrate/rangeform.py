@@ -48,7 +48,7 @@ class RangeForm(QWidget):
         self.whose.setAccessibleName("Whose limit it is")
         for key, words in WHOSE:
             self.whose.addItem(words, key)
-        self.mirror = QCheckBox("mirror behind the needle")
+        self.mirror = QCheckBox("mirror")
         self.understood = label("", "soft")
         self.write = button("Write the range", "Keep it; then points on it as you go", "Enter", "main")
         self.leave = button("Leave it", "Put the fields away; nothing is written", "Esc")

@@ -1,0 +1,78 @@
+"""A range written from fields, points on it, taken back, and pasted."""
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QApplication
+
+from candor.core.verdict.rules import Outcome
+from candor.notebook.entries.calibrate import StandardChosen
+from candor.notebook.entries.stay import JobOpened
+from candor.packs.procedure import procedure
+from desk import LEFT, fill, jot
+from workbench import standard_body
+
+
+@pytest.fixture
+def named(show, notebook):
+    """A window at Calibrate on a job with nothing but a name."""
+    standard = notebook.write("", standard_body())
+    notebook.write("j", JobOpened(maker="Corvane", type="AV-20", serial="3310"))
+    notebook.write("j", StandardChosen(standard=standard.id))
+    window = show(notebook)
+    window.go_to_stop("calibrate")
+    return window
+
+
+def test_fields_say_the_range_and_what_is_wrong_with_it(qtbot, named):
+    form = named.calibrate.range_form
+    assert form.isVisible()
+    fill(qtbot, form.full_scale, "30 V")
+    fill(qtbot, form.divisions, "0")
+    assert "division" in form.understood.text()
+    qtbot.keyClick(form.divisions, Qt.Key.Key_Return)
+    assert (form.full_scale.text(), named.bench.in_hand.job.ranges.made) == ("30 V", {})
+    fill(qtbot, form.divisions, "30")
+    fill(qtbot, form.limit, "3 %")
+    form.whose.setCurrentIndex(form.whose.findData("owner"))
+    form.mirror.setChecked(True)
+    qtbot.keyClick(form.limit, Qt.Key.Key_Return)
+    (made,) = named.bench.in_hand.job.ranges.made.values()
+    assert (made.body.full_scale, made.body.divisions, made.body.mirror, made.body.by) == (30.0, 30, True, "owner")
+    assert named.bench.place.step.kind == "next"
+    assert not form.isVisible()
+
+
+def test_backspace_at_a_further_point_strikes_the_last_reading_of_its_range(qtbot, named):
+    jot(qtbot, named, "range 30 V 30 div 3%fs")
+    jot(qtbot, named, "10.2 ref 10.03")
+    jot(qtbot, named, "20.1 ref 20.03")
+    assert named.bench.in_hand.found.measured == 2
+    assert named.bench.place.step.kind == "next"
+    named.calibrate.dial.setFocus()
+    qtbot.keyClick(named.calibrate.dial, Qt.Key.Key_Backspace)
+    assert [r.body.indicated for r in named.bench.in_hand.job.calibrate.readings] == [10.2]
+
+
+def test_as_left_goes_on_as_found_did(qtbot, named):
+    jot(qtbot, named, "range 30 V 30 div 3%fs")
+    jot(qtbot, named, "12 ref 10.03")
+    jot(qtbot, named, "trimmed R5")
+    key = next(s.key for s in procedure(named.bench.in_hand.pack) if s.phase == "as left" and s.kind == "next")
+    named.bench.place.go("calibrate", key)
+    jot(qtbot, named, "10 ref 10.03")
+    held = named.bench.in_hand
+    assert (held.found.count(Outcome.FAIL), held.left.count(Outcome.PASS)) == (1, 1)
+    assert held.left.waiting == ("volts/30v/12",)
+
+
+def test_a_pasted_table_of_points_is_looked_at_and_then_written(qtbot, named):
+    jot(qtbot, named, "range 30 V 30 div 3%fs")
+    QApplication.clipboard().setText("")
+    qtbot.mouseClick(named.calibrate.paste, LEFT)
+    assert "no text" in named.jot.message.text()
+    QApplication.clipboard().setText("range,reading,reference\n30 V,10.2,10.03\n30 V,20.1,20.03\n")
+    qtbot.mouseClick(named.calibrate.paste, LEFT)
+    assert named.work.currentWidget() is named.from_file
+    assert named.bench.in_hand.found.measured == 0
+    qtbot.mouseClick(named.from_file.write, LEFT)
+    assert named.bench.in_hand.found.measured == 2
