@@ -159,3 +159,19 @@ def test_kinds_at_hand_are_listed_with_the_faults_of_ones_own(candor, tmp_path):
     done = candor("packs", "kinds", str(tmp_path))
     assert done.returncode == 1
     assert "bad.yaml" in done.stdout
+
+
+def test_a_supply_is_reckoned_from_a_file(candor, tmp_path):
+    file = tmp_path / "supply.cir"
+    file.write_text("V1 a 0 sin(0 300 50)\nR1 a b 100\nD1 b k drop=15\nC1 k 0 16u\nR2 k 0 10k\nI1 k 0 5m from=0.5\n")
+    said = json.loads(candor("supply", str(file), "--json").stdout)
+    rail = said["nodes"]["k"]
+    assert set(rail) == {"mean", "min", "max", "ripple", "peak"}
+    assert rail["min"] < rail["mean"] < rail["max"] < rail["peak"] < 285
+    assert rail["ripple"] == pytest.approx(rail["max"] - rail["min"], abs=1e-3)
+    assert (said["settled"], said["warnings"]) == (True, [])
+    assert "never beyond" in candor("supply", str(file)).stdout
+    file.write_text("V1 a 0 sin(0 300 50)\nR1 c d 1k\n")
+    done = candor("supply", str(file))
+    assert (done.returncode, "Nothing joins c, d" in done.stderr) == (1, True)
+    assert "cannot be read" in candor("supply", str(tmp_path / "none")).stderr

@@ -246,6 +246,28 @@ def check_notebook_file(
 
 
 @app.command()
+def supply(
+    file: Annotated[Path, typer.Argument(help="A netlist: transformer, rectifiers, filter, load.")],
+    seconds: Annotated[
+        float | None, typer.Option(help="How long it runs from cold; else until it has settled.")
+    ] = None,
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+) -> None:
+    """Reckon a power supply from cold: mean, low, high and ripple of every node, and the highest volts ever."""
+    from candor.core.circuit.netlist import parse_netlist
+    from candor.core.power.supply import read_stop, reckon_supply
+    from candor.core.power.supply_words import supply_json, supply_lines
+    from candor.notebook.files import read_words
+
+    text = read_words(file)
+    answer = reckon_supply(parse_netlist(text), seconds or read_stop(text))
+    if as_json:
+        print(json.dumps(supply_json(answer), ensure_ascii=False, indent=1))
+    else:
+        print("\n".join(supply_lines(answer)))
+
+
+@app.command()
 def shots(folder: Annotated[Path, typer.Argument(help="Where the pictures go.")]) -> None:
     """Draw every main view from the demo notebook."""
     from candor.desktop.shots import draw_shots

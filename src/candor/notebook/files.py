@@ -8,7 +8,15 @@ import re
 import uuid
 from pathlib import Path
 
+from candor.core.errors import CandorError
+from candor.notebook.csv_table import decoded
+
+LARGEST_TEXT = 1_000_000  # bytes
 _PLAIN = re.compile(r"[\w+-][\w+. -]{0,200}")
+
+
+class FileError(CandorError, OSError):
+    """A file that cannot be read."""
 
 
 def write_durably(target: Path, content: bytes) -> None:
@@ -63,3 +71,22 @@ def is_plain_name(name: str) -> bool:
 def plain_name(text: str) -> str:
     """Return a text with everything that has no place in a file's name made an underscore: ``C1/2`` gives ``C1_2``."""
     return re.sub(r"[^\w+-]+", "_", text).strip("_")[:60] or "part"
+
+
+def read_words(path: Path) -> str:
+    """Return a text file that somebody wrote, UTF-8 or Latin-1.
+
+    Raises
+    ------
+    FileError
+        Where it cannot be read or is larger than anybody types.
+    """
+    try:
+        if path.stat().st_size > LARGEST_TEXT:
+            raise FileError(
+                f"{path.name} is larger than {LARGEST_TEXT // 1000} kB; a netlist was expected.", value=path.name
+            )
+        content = path.read_bytes()
+    except OSError as error:
+        raise FileError(f"{path} cannot be read ({error.strerror}); expected a text file.", value=str(path)) from None
+    return decoded(content)

@@ -1,8 +1,10 @@
 """Netlists: a subset of SPICE that describes what is connected to what.
 
 One element a line: `R24 grid 0 330k`, `C8 plate grid 0.05u`, `L1 rect b+ 8 r=200`, `V1 b+ 0 250`, `I1 …`, `D1 …`. The
-first letter says the kind. `*` begins a comment line, `;` and `$` one at the end of a line, `+` goes on with the line
-before; lines that begin with a point (.title, .end) say nothing of the circuit. A title needs `.title` or a `*`.
+first letter says the kind. A source may swing, `V1 a 0 sin(0 440 50)`: volts at rest, amplitude, hertz; a load may begin
+late, `I1 b 0 100m from=10`; a rectifier says what it is, `D1 a k is=1e-9 n=1.5 rs=1`, `D2 a k drop=15` (mercury vapour),
+`D3 a k perveance=2.2e-4` (vacuum, A/V^1.5). `*` begins a comment line, `;` and `$` one at the end of a line, `+` goes on with
+the line before; lines that begin with a point (.title, .end) say nothing of the circuit. A title needs `.title` or a `*`.
 """
 
 from __future__ import annotations
@@ -20,10 +22,12 @@ if TYPE_CHECKING:
     from lark import Lark
 
 GRAMMAR = r"""
-start: NAME NODE NODE VALUE? option*
+start: NAME NODE NODE (VALUE | sine)? option*
+sine: SINE VALUE VALUE VALUE ")"
 option: KEY "=" VALUE
 NAME.2: /[LETTERS][A-Za-z0-9_.-]*/i
 KEY.3: /[A-Za-z]+(?=\s*=)/
+SINE.4: /sin\s*\(/i
 VALUE.1: /[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d+)?[A-Za-zµΩ]*/i
 NODE: /[A-Za-z0-9_+.-]+/
 %import common.WS_INLINE
@@ -142,19 +146,38 @@ def _element(number: int, line: str) -> Element:
         at = line[max(getattr(error, "column", 1) - 1, 0) :].split()
         raise _fault(number, line, f"“{at[0] if at else line}” cannot stand there", shape) from None
     tokens = [str(t) for t in tree.children if isinstance(t, str)]
-    options = {str(o.children[0]).lower(): str(o.children[1]) for o in tree.children if not isinstance(o, str)}
+    branches = [t for t in tree.children if not isinstance(t, str)]
+    options = {str(o.children[0]).lower(): str(o.children[1]) for o in branches if o.data == "option"}
+    sine = next(([str(v) for v in b.children[1:]] for b in branches if b.data == "sine"), [])
     name, plus, minus = tokens[:3]
     written = tokens[3] if len(tokens) > 3 else ""
     if plus == minus:
         raise _fault(number, line, f"both ends of {name} are on node {plus}", "two different nodes")
     unknown = set(options) - set(kind.OPTIONS)
     if unknown:
-        raise _fault(number, line, f"“{min(unknown)}=” is not known here", "r= on an inductor, nothing elsewhere")
-    value = _value(number, line, kind.UNIT, written, shape) if kind.UNIT else 0.0
+        known = ", ".join(f"{key}=" for key in kind.OPTIONS)
+        raise _fault(number, line, f"“{min(unknown)}=” is not known here", known or "nothing after the value")
+    if sine and not kind.SWINGS:
+        raise _fault(number, line, "only a voltage can be a sine", shape)
+    value = _value(number, line, kind.UNIT, sine[0] if sine else written, shape) if kind.UNIT else 0.0
     if kind.POSITIVE and value <= 0:
         raise _fault(number, line, f"“{written}” is not above zero", "a value above zero")
-    more = {kind.OPTIONS[key]: _value(number, line, "ohm", text, shape) for key, text in options.items()}
+    more = {
+        kind.OPTIONS[key][0]: _option(number, line, key, text, kind.OPTIONS[key][1]) for key, text in options.items()
+    }
+    if sine:
+        more["amplitude"] = _value(number, line, "V", sine[1], shape)
+        more["hertz"] = _value(number, line, "Hz", sine[2], shape)
+        if more["hertz"] <= 0:
+            raise _fault(number, line, f"{sine[2]} Hz is no frequency", "sin(0 440 50): rest, amplitude, hertz")
     return kind(name.upper(), plus.lower(), minus.lower(), value, **more)
+
+
+def _option(number: int, line: str, key: str, written: str, unit: str) -> float:
+    value = _value(number, line, unit, written, f"“{key}=” with a value")
+    if value < 0 or (value == 0 and key not in ("r", "rs", "from")):
+        raise _fault(number, line, f"“{key}={written}” is not above zero", "a value above zero")
+    return value
 
 
 def _value(number: int, line: str, unit: str, written: str, shape: str) -> float:
