@@ -11,14 +11,13 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
-from candor.core.circuit.elements import Element
-from candor.core.circuit.netlist import GROUND, Netlist
-from candor.core.circuit.rectifiers import Curve
+from candor.core.circuit.in_time import refuse_islands, refuse_source_loops, written_down
+from candor.core.circuit.netlist import Netlist
 from candor.core.errors import CancelledError, RangeError
 
 Array = NDArray[np.float64]
@@ -26,19 +25,11 @@ BLOCK = 32  # steps that are looked ahead at once
 STEPS_A_CYCLE = 200
 CHUNK = 64  # cycles that are summed up at once
 MOST_TURNS = 600  # of rectifiers within one step before it is given up
-LEAST_WINDING_OHMS = 1e-3
 SLACK_V = 1e-9  # by which a corner may be passed, so that rounding does not turn it
 SETTLING_CYCLES = 60
 TEN = 10
 SETTLED = 1e-4
 NO_SINE_HERTZ = 50.0  # of a "cycle" where nothing swings
-
-
-@dataclass(frozen=True)
-class _Diode:
-    name: str
-    row: Array
-    curve: Curve
 
 
 @dataclass(frozen=True)
@@ -53,74 +44,6 @@ class _Pieces:
     siemens: Array
     amperes: Array
     impedances: tuple[float, ...]  # of the network at each rectifier, itself included, ohm
-
-
-@dataclass
-class _Building:
-    """Rows and columns while the elements write themselves down."""
-
-    places: Mapping[str, int]
-    size: int
-    conductances: Array
-    held: dict[str, int]
-    storing: list[tuple[Array, Array, float]] = field(
-        default_factory=list
-    )  # what is stored, where it enters, how much
-    names: list[str] = field(default_factory=list)
-    drive: Array = field(default_factory=lambda: np.zeros(0))
-    late: list[tuple[Array, float]] = field(default_factory=list)
-    sines: list[tuple[Array, float]] = field(default_factory=list)
-    diodes: list[_Diode] = field(default_factory=list)
-
-    def between(self, plus: str, minus: str) -> Array:
-        vector = np.zeros(self.size)
-        for node, sign in ((plus, 1.0), (minus, -1.0)):
-            if node in self.places:
-                vector[self.places[node]] += sign
-        return vector
-
-    def conductance(self, plus: str, minus: str, siemens: float) -> None:
-        across = self.between(plus, minus)
-        self.conductances += siemens * np.outer(across, across)
-
-    def current(self, plus: str, minus: str, amperes: float) -> None:
-        self.drive += amperes * self.between(minus, plus)
-
-    def late_current(self, plus: str, minus: str, amperes: float, from_s: float) -> None:
-        if from_s <= 0:
-            self.current(plus, minus, amperes)
-        else:
-            self.late.append((amperes * self.between(minus, plus), from_s))
-
-    def _branch(self, name: str, plus: str, minus: str) -> Array:
-        across = self.between(plus, minus)
-        self.conductances[self.held[name], :] += across
-        self.conductances[:, self.held[name]] += across
-        unit = np.zeros(self.size)
-        unit[self.held[name]] = 1.0
-        return unit
-
-    def voltage(self, name: str, plus: str, minus: str, volts: float) -> None:
-        self.drive += volts * self._branch(name, plus, minus)
-
-    def sine(self, name: str, plus: str, minus: str, *, amplitude: float, hertz: float) -> None:  # noqa: ARG002
-        unit = np.zeros(self.size)
-        unit[self.held[name]] = amplitude
-        self.sines.append((unit, hertz))
-
-    def capacitance(self, name: str, plus: str, minus: str, farad: float) -> None:
-        across = self.between(plus, minus)
-        self.names.append(name)
-        self.storing.append((across, across, farad))
-
-    def inductance(self, name: str, plus: str, minus: str, *, henry: float, ohms: float) -> None:
-        unit = self._branch(name, plus, minus)
-        self.conductances -= max(ohms, LEAST_WINDING_OHMS) * np.outer(unit, unit)
-        self.names.append(name)
-        self.storing.append((unit, unit, -henry))
-
-    def rectifier(self, name: str, plus: str, minus: str, curve: Curve) -> None:
-        self.diodes.append(_Diode(name, self.between(plus, minus), curve))
 
 
 @dataclass(frozen=True)
@@ -155,10 +78,10 @@ class March:
     """
 
     def __init__(self, netlist: Netlist, steps_a_cycle: int = STEPS_A_CYCLE) -> None:
-        _refuse_islands(netlist)
-        _refuse_source_loops(netlist.elements)
+        refuse_islands(netlist)
+        refuse_source_loops(netlist.elements)
         self.nodes = netlist.nodes[1:]
-        built = _written_down(netlist)
+        built = written_down(netlist)
         self._built, self._diodes = built, tuple(built.diodes)
         hertz = sorted({h for _, h in built.sines})
         self.cycle_s = 1 / (hertz[0] if hertz else NO_SINE_HERTZ)
@@ -360,59 +283,3 @@ class March:
             while piece > 0 and not is_below(piece):
                 piece -= 1
         self._pieces = (*self._pieces[:which], piece, *self._pieces[which + 1 :])
-
-
-def _written_down(netlist: Netlist) -> _Building:
-    nodes = {node: index for index, node in enumerate(netlist.nodes[1:])}
-    held = [e.name for e in netlist.elements if e.HOLDS_A_CURRENT]
-    size = len(nodes) + len(held)
-    building = _Building(
-        places=nodes,
-        size=size,
-        conductances=np.zeros((size, size)),
-        held={name: len(nodes) + index for index, name in enumerate(held)},
-        drive=np.zeros(size),
-    )
-    for element in netlist.elements:
-        element.in_time(building)
-    return building
-
-
-def _groups(elements: Sequence[Element], nodes: Sequence[str]) -> Mapping[str, str]:
-    """Return for every node one that stands for all it is joined with."""
-    leader = {node: node for node in nodes}
-
-    def find(node: str) -> str:
-        while leader[node] != node:
-            node = leader[node]
-        return node
-
-    for e in elements:
-        leader[find(e.plus)] = find(e.minus)
-    return {node: find(node) for node in nodes}
-
-
-def _refuse_islands(netlist: Netlist) -> None:
-    groups = _groups([e for e in netlist.elements if not (e.SOURCE and not e.CONDUCTS)], netlist.nodes)
-    adrift = [node for node in netlist.nodes if groups[node] != groups[GROUND]]
-    if adrift:
-        raise RangeError(
-            f"Nothing joins {', '.join(adrift[:6])} to the chassis (node 0): it has no voltage. Ground one side of its winding, or "
-            "join it with a resistor.",
-            value=adrift[0],
-        )
-
-
-def _refuse_source_loops(elements: Sequence[Element]) -> None:
-    sources = [e for e in elements if e.SOURCE and e.CONDUCTS]
-    for index, e in enumerate(sources):
-        before = sources[:index]
-        nodes = {n for x in (*before, e) for n in (x.plus, x.minus)}
-        groups = _groups(before, sorted(nodes))
-        if groups[e.plus] == groups[e.minus]:
-            others = ", ".join(x.name for x in before)
-            raise RangeError(
-                f"{e.name} closes a loop of sources ({others}): its current has no limit. Give each "
-                "winding its resistance in series.",
-                value=e.name,
-            )
