@@ -73,7 +73,7 @@ def barrier(job: Job | None, parts: PartsList | None, work: Work = "power") -> B
 
 
 def _fasteners(job: Job) -> Barrier | None:
-    missed = [e for e in job.unit.unaccounted if not _overridden(job, "fasteners", e.number)]
+    missed = [e for e in job.unit.unaccounted if not is_overridden(job, "fasteners", e.number)]
     if not missed:
         return None
     count = sum(e.body.count for e in missed)
@@ -88,7 +88,7 @@ def _fasteners(job: Job) -> Barrier | None:
 
 def _insulation(job: Job) -> Barrier | None:
     washed = job.cleaning.untested
-    if washed is None or _overridden(job, "insulation", washed.number):
+    if washed is None or is_overridden(job, "insulation", washed.number):
         return None
     return Barrier(
         "insulation",
@@ -106,7 +106,7 @@ def _sample(parts: PartsList | None) -> Barrier | None:
 
 
 def _planned(job: Job) -> Barrier | None:
-    waiting = [e for e in planned_not_fitted(job) if not _overridden(job, "parts", e.number)]
+    waiting = [e for e in planned_not_fitted(job) if not is_overridden(job, "parts", e.number)]
     if not waiting:
         return None
     refs = ", ".join(e.body.ref for e in waiting[:6]) + (" …" if len(waiting) > 6 else "")
@@ -129,8 +129,8 @@ def _fitted(job: Job, ref: str, since: int) -> bool:
     return any(e.number > since for e in (job.parts.replaced.get(ref), job.parts.replaced.get(can)) if e is not None)
 
 
-def _overridden(job: Job, bar: str, since: int) -> bool:
-    """Whether what bars was overridden after it came up."""
+def is_overridden(job: Job, bar: str, since: int) -> bool:
+    """Return whether what bars was overridden after it came up."""
     override = job.parts.overridden.get(bar)
     return override is not None and override.number > since
 

@@ -12,6 +12,7 @@ from candor.notebook.entries.calibrate import CalibrateRecord, calibrate_record
 from candor.notebook.entries.cleaning import CleaningRecord, cleaning_record
 from candor.notebook.entries.entry import AnyEntry, Entry
 from candor.notebook.entries.parts import PartsRecord, parts_record
+from candor.notebook.entries.power import PowerRecord, power_record
 from candor.notebook.entries.ranges import RangesRecord, ranges_record
 from candor.notebook.entries.release import CertificateIssued, ReleaseRecord, release_record
 from candor.notebook.entries.runs import RunsRecord, runs_record
@@ -37,6 +38,7 @@ class Job:
     unit: UnitRecord = field(default_factory=UnitRecord)
     cleaning: CleaningRecord = field(default_factory=CleaningRecord)
     parts: PartsRecord = field(default_factory=PartsRecord)
+    power: PowerRecord = field(default_factory=PowerRecord)
     runs: RunsRecord = field(default_factory=RunsRecord)
     ranges: RangesRecord = field(default_factory=RangesRecord)
     calibrate: CalibrateRecord = field(default_factory=CalibrateRecord)
@@ -99,6 +101,7 @@ def fold(job: str, entries: Iterable[AnyEntry], until: dt.datetime | None = None
         unit=unit_record(standing),
         cleaning=cleaning_record(standing),
         parts=parts_record(standing),
+        power=power_record(standing),
         runs=runs_record(standing),
         ranges=ranges_record(standing),
         calibrate=calibrate_record(standing),

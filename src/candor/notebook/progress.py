@@ -12,13 +12,14 @@ from candor.core.parts.reasons import Action
 from candor.notebook.assessment import unfinished
 from candor.notebook.barriers import barrier
 from candor.notebook.job import Job
+from candor.notebook.may_power import open_items
 from candor.notebook.parts_list import PartsList
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, procedure
 
-Stop = Literal["arrive", "parts", "calibrate", "release"]
+Stop = Literal["arrive", "parts", "power", "calibrate", "release"]
 Standing = Literal["untouched", "begun", "done", "barred"]
-STOPS: tuple[Stop, ...] = ("arrive", "parts", "calibrate", "release")
+STOPS: tuple[Stop, ...] = ("arrive", "parts", "power", "calibrate", "release")
 
 
 @dataclass(frozen=True)
@@ -46,6 +47,7 @@ def progress(
     return {
         "arrive": _arrive(job),
         "parts": _parts(job, parts),
+        "power": _power(job, parts),
         "calibrate": _calibrate(job=job, pack=pack, parts=parts, found=found, now=now),
         "release": Progress("done" if job.release.certificates else "untouched"),
     }
@@ -79,6 +81,21 @@ def _parts(job: Job, parts: PartsList | None) -> Progress:
         f"{parts.known} of {len(parts.lines)}" if begun else "",
         f"{open_} cannot be told yet, {waiting} to replace. {parts.sample_words}".strip(),
     )
+
+
+def _power(job: Job, parts: PartsList | None) -> Progress:
+    bar = barrier(job, parts)
+    if bar is not None:
+        return Progress("barred", "barred", bar.sentence)
+    power = job.power
+    if power.is_live and power.state is not None:
+        return Progress("begun", "live", f"it is on: {power.state.body.title}")
+    begun = bool(power.checks or power.rail_ohms or power.steps or power.plan)
+    still = open_items(job, parts)
+    if power.out is not None:
+        return Progress("done" if not still else "begun", "", "it was on, and the plug is out")
+    words = f"{len(still)} to look at before power" if still else "it may be powered, as far as was looked"
+    return Progress("begun" if begun else "untouched", f"{len(still)} open" if begun and still else "", words)
 
 
 def _calibrate(job: Job, pack: Pack, parts: PartsList | None, found: RunResult, now: dt.datetime) -> Progress:

@@ -168,17 +168,19 @@ def test_simulation_runs_beside_and_can_be_stopped(qtbot, at_75):
 
 def test_a_hazard_bars_readings_until_it_is_settled(qtbot, at_75):
     at_75.bench.writer.write(FindingNoted(zone="cord", mark="hazard", text="bare copper"))
-    barrier = at_75.calibrate.barrier
-    assert barrier.isVisible()
+    assert at_75.calibrate.barred.isVisible()
     jot(qtbot, at_75, "74 ref 75")
     assert at_75.jot.message.text().startswith("Barred by a hazard: bare copper.")
     assert at_75.jot.edit.text() == "74 ref 75"
+    qtbot.mouseClick(at_75.calibrate.barred.settle, Qt.MouseButton.LeftButton)
+    barrier = at_75.power.barrier
     qtbot.mouseClick(barrier.override, Qt.MouseButton.LeftButton)
     assert "Write first how it was cleared" in at_75.jot.message.text()
     qtbot.keyClicks(barrier.reason, "battery powered for now")
     qtbot.mouseClick(barrier.override, Qt.MouseButton.LeftButton)
     assert not barrier.isVisible()
-    qtbot.keyClick(at_75.jot.edit, Qt.Key.Key_Return)
+    at_75.go_to_stop("calibrate")
+    jot(qtbot, at_75, "74 ref 75")
     assert len(on_disk(at_75)) == 1
     assert at_75.bench.in_hand.job.arrive.overridden[0].reason == "battery powered for now"
 
@@ -277,9 +279,9 @@ def test_one_rule_bars_the_hand_the_file_and_the_route(qtbot, show, notebook, pa
     assert "Nothing was written" in window.jot.message.text()
     job = fold("job1", notebook.entries_of("job1"))
     assert (job.calibrate.readings, job.calibrate.done, job.calibrate.timers) == ((), {}, ())
-    assert "barred" in window.route.line.stations[2].accessibleName()
+    assert "barred" in window.route.line.stations[3].accessibleName()
     sentence = barrier(window.bench.in_hand.job, window.bench.in_hand.parts()).sentence
-    assert window.calibrate.barrier.words.words.text() == sentence
+    assert window.calibrate.barred.words.words.text() == sentence
 
 
 def test_what_was_changed_since_waits_and_the_older_is_drawn_faint(qtbot, at_75):

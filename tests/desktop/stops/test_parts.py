@@ -33,7 +33,7 @@ def rows_of(path):
 
 
 def test_a_pack_without_procedure_is_calibrated_by_ranges_of_ones_own(qtbot, scope):
-    qtbot.keyClick(scope, Qt.Key.Key_3, Qt.KeyboardModifier.ControlModifier)
+    qtbot.keyClick(scope, Qt.Key.Key_4, Qt.KeyboardModifier.ControlModifier)
     assert scope.bench.place.stop == "calibrate"
     assert scope.calibrate.range_form.isVisible()
     scope.toggle_arms_length()
@@ -167,11 +167,11 @@ def test_a_bad_sample_bars_calibrate_and_takes_an_override(qtbot, bench):
         jot(qtbot, bench, text)
     jot(qtbot, bench, "C2 b 25u")
     bench.go_to_stop("calibrate")
-    assert not bench.calibrate.barrier.isVisible()  # both are measured by now
+    assert not bench.calibrate.barred.isVisible()  # both are measured by now
     bench.bench.writer.strike_last()
     bench.bench.writer.strike_last()
-    bench.go_to_stop("calibrate")
-    barrier = bench.calibrate.barrier
+    bench.go_to_stop("power")
+    barrier = bench.power.barrier
     assert "the sample is bad (C2 a)" in barrier.words.words.text()
     assert "Calibrate: barred" in [s.accessibleName() for s in bench.route.line.stations]
     qtbot.mouseClick(barrier.override, LEFT)

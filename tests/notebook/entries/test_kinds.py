@@ -34,6 +34,21 @@ from candor.notebook.entries.parts import (
     PolicyChosen,
     ReplacementChosen,
 )
+from candor.notebook.entries.power import (
+    BleederSaid,
+    CautionUnderstood,
+    EventSeen,
+    MeterProved,
+    PlanKept,
+    PluggedOut,
+    PowerChecked,
+    RailOhmsRead,
+    RailRead,
+    RailSaid,
+    StateBegun,
+    SupplySaid,
+    SupplyTyped,
+)
 from candor.notebook.entries.ranges import PointsPlanned, RangeMade
 from candor.notebook.entries.release import CertificateIssued
 from candor.notebook.entries.runs import RunEnded, RunStarted
@@ -126,6 +141,19 @@ SAMPLES = {
     OrderArrived(order=KEY, lines=(0,)): "arrived, of the order in entry 5: 1 lines",
     Spent(minutes=45, text="cleaning"): "spent: 45 min, cleaning",
     PriceAgreed(agreed=60, an_hour=40): "price agreed 60.00, 40.00 an hour",
+    RailSaid(name="b1", volts=285, rated_volts=450): "rail b1: 285 V by the drawing, its capacitor 450 V",
+    SupplySaid(rectifier="directly heated", fan=True, watts=60): "supply: rectifier directly heated, fan, 60 W by its plate",
+    SupplyTyped(line="24 V bridge, 1000 uF", instead="selenium"): "supply: 24 V bridge, 1000 uF; instead selenium",
+    PlanKept(way="series lamp", why="", lines="warm: line 230 V"): "the way up: series lamp, 1 steps",
+    PowerChecked(item="fuse", outcome="bad", text="foil"): "fuse: bad, foil",
+    RailOhmsRead(rail="b1", ohms=45e3, expected_ohms=50e3): "b1 to chassis 45 kΩ, manual 50 kΩ",
+    StateBegun(title="warm", line_volts=230): "warm: line 230 V",
+    RailRead(name="watts", reading=31, source="captured"): "watts 31 W, captured",
+    EventSeen(text="click"): "event: click",
+    PluggedOut(): "plug out",
+    MeterProved(on="the outlet"): "meter proved on the outlet",
+    BleederSaid(rail="b1", ohms=220e3, farad=40e-6): "bleeder of b1: 220 kΩ on 40 µF",
+    CautionUnderstood(text="It bursts."): "understood: It bursts.",
 }  # fmt: skip
 
 

@@ -19,6 +19,8 @@ LEAST_WINDING_OHMS = 1e-3  # of an inductor whose winding was not given
 
 @dataclass(frozen=True)
 class RectifierRow:
+    """A rectifier: its voltage as a row over the unknowns, and its curve."""
+
     name: str
     row: Array
     curve: Curve

@@ -29,6 +29,7 @@ from candor.core.jot.meaning import (
     SpentJot,
 )
 from candor.core.jot.part_line import find_ref, find_replaced, is_remark, understand_part
+from candor.core.jot.power_line import understand_power
 from candor.core.jot.range_line import check_nominal, understand_points, understand_range
 from candor.core.parts.mains import read_mains
 from candor.core.parts.part import Part
@@ -89,12 +90,15 @@ class JotContext:
         The job's parts list by designator.
     makes_points : bool
         A further point of the point's range is in hand: a bare number says which.
+    events : tuple of str
+        What the state on the way up expects: such words alone are events.
     """
 
     point: TestPoint | None = None
     zones: tuple[tuple[str, str], ...] = ()
     parts: Mapping[str, Part] = field(default_factory=dict)
     makes_points: bool = False
+    events: tuple[str, ...] = ()
 
 
 # A line that begins with what was done is a change, with or without "did": as a note it would void nothing.
@@ -135,6 +139,9 @@ def understand(text: str, context: JotContext) -> Jot:
     board = understand_board(clean, context.parts)
     if board is not None:
         return board
+    on_the_way_up = understand_power(clean, context.events)
+    if on_the_way_up is not None:
+        return on_the_way_up
     about_part = _about_part(clean, context)
     if about_part is not None:
         return about_part

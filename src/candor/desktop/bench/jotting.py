@@ -25,7 +25,7 @@ from candor.core.jot import (
     ShopJot,
     SpentJot,
 )
-from candor.core.jot.meaning import AliasJot, ArriveJot, JoinJot, ListedJot, ResolderJot
+from candor.core.jot.meaning import AliasJot, ArriveJot, JoinJot, ListedJot, PowerJot, ResolderJot
 from candor.core.severity import Severity
 from candor.desktop.bench.hand import Hand
 from candor.desktop.bench.in_hand import JobInHand
@@ -43,6 +43,7 @@ from candor.notebook.entries.parts import PartDecided, PartJoined, PartListed, P
 from candor.notebook.entries.ranges import RangeMade
 from candor.notebook.entries.stay import ChangeMade, ChangeProven, DetailWritten, NoteWritten, PriceAgreed, Spent
 from candor.notebook.job import Job
+from candor.notebook.powering import power_bodies
 from candor.notebook.settings import Settings
 from candor.notebook.tracing import board_bodies
 from candor.packs.procedure import next_step, point_step
@@ -58,6 +59,8 @@ def written_as(jot: Jot, job: Job, text: str, settings: Settings) -> tuple[Body,
     """
     if isinstance(jot, ArriveJot):
         return bodies_of(jot, job)
+    if isinstance(jot, PowerJot):
+        return power_bodies(jot)
     if isinstance(jot, ListedJot | JoinJot | AliasJot):
         return board_bodies(jot)
     body = body_of(jot, job, text, settings)

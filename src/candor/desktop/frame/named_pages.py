@@ -14,6 +14,7 @@ if TYPE_CHECKING:  # made when they are first entered
     from candor.desktop.stops.arrive.page import ArrivePage
     from candor.desktop.stops.calibrate.page import CalibratePage
     from candor.desktop.stops.parts.page import PartsPage
+    from candor.desktop.stops.power.page import PowerPage
     from candor.desktop.stops.release.page import ReleasePage
 
 
@@ -32,6 +33,11 @@ class NamedPages:
     def parts(self) -> PartsPage:
         """The page of the stop Parts."""
         return cast("PartsPage", self.stops["parts"])
+
+    @property
+    def power(self) -> PowerPage:
+        """The page of the stop Power."""
+        return cast("PowerPage", self.stops["power"])
 
     @property
     def calibrate(self) -> CalibratePage:

@@ -12,6 +12,7 @@ from candor.desktop.frame.page import Page
 STOP_PAGES = {
     "arrive": ("candor.desktop.stops.arrive.page", "ArrivePage"),
     "parts": ("candor.desktop.stops.parts.page", "PartsPage"),
+    "power": ("candor.desktop.stops.power.page", "PowerPage"),
     "calibrate": ("candor.desktop.stops.calibrate.page", "CalibratePage"),
     "release": ("candor.desktop.stops.release.page", "ReleasePage"),
 }

@@ -22,7 +22,13 @@ from candor.desktop.widgets.elided import Elided
 from candor.desktop.widgets.glyphs import draw_glyph
 from candor.notebook.progress import Progress, Stop, caution_in_force, progress
 
-TITLES: dict[Stop, str] = {"arrive": "Arrive", "parts": "Parts", "calibrate": "Calibrate", "release": "Release"}
+TITLES: dict[Stop, str] = {
+    "arrive": "Arrive",
+    "parts": "Parts",
+    "power": "Power",
+    "calibrate": "Calibrate",
+    "release": "Release",
+}
 SHAPES = {"untouched": "ring", "begun": "begun", "done": "full", "barred": "barred"}
 
 

@@ -36,6 +36,7 @@ from candor.desktop.frame.table import Table
 from candor.desktop.frame.theme import Theme
 from candor.desktop.widgets.controls import shortcut
 from candor.desktop.widgets.warning import WarningStrip
+from candor.notebook.powering import expected_events
 
 if TYPE_CHECKING:  # made when they are first entered
     from candor.desktop.rooms.from_file import Preview
@@ -135,6 +136,7 @@ class Window(NamedPages, QMainWindow):
         page.armsLength.connect(self.toggle_arms_length)
         page.importAsked.connect(self._ask_file)
         page.pasted.connect(self._paste_readings)
+        page.powerAsked.connect(lambda: self.go_to_stop("power"))
         page.standardsAsked.connect(lambda: self.enter_room("standards"))
 
     def _wire_new_job(self) -> None:
@@ -253,7 +255,8 @@ class Window(NamedPages, QMainWindow):
         parts = in_hand.parts()
         known = {x.part.ref: x.part for x in parts.lines} if parts else {}
         point, makes = (step.point, step.kind == "next") if step is not None else (None, False)
-        self.jot.set_context(JotContext(point, makes_points=makes, zones=zones, parts=known))
+        events = expected_events(in_hand.job)
+        self.jot.set_context(JotContext(point, makes_points=makes, zones=zones, parts=known, events=events))
 
     def _explain_hand(self) -> None:
         if self.bench.place.stop == "calibrate" and self._at_stop():

@@ -16,7 +16,7 @@ from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
-from candor.desktop.stops.calibrate.barrier import Barrier
+from candor.desktop.stops.calibrate.barred import Barred
 from candor.desktop.stops.calibrate.explain import button_words, explain_step
 from candor.desktop.stops.calibrate.rangeform import RangeForm
 from candor.desktop.stops.calibrate.readout import Readout
@@ -45,7 +45,7 @@ class CalibratePage(Page):
     jotBegun(str)
         Something was typed that belongs to the jot line.
     armsLength()
-    importAsked(), pasted()
+    importAsked(), pasted(), powerAsked()
         Readings are to come from a file, or from the clipboard.
     standardsAsked()
     """
@@ -54,6 +54,7 @@ class CalibratePage(Page):
     armsLength = Signal()
     importAsked = Signal()
     pasted = Signal()
+    powerAsked = Signal()
     standardsAsked = Signal()
 
     def __init__(
@@ -111,8 +112,8 @@ class CalibratePage(Page):
         self.area = Column(theme.px(16), theme.px(6))
         column = self.area.column
         column.setContentsMargins(theme.px(18), theme.px(12), theme.px(16), theme.px(12))
-        self.barrier = Barrier(theme, in_hand=self._in_hand, writer=self._writer, voice=self._voice)
-        for widget in (self.barrier, self.title, self.caution, self.do, self.aim):
+        self.barred = Barred(theme, in_hand=self._in_hand)
+        for widget in (self.barred, self.title, self.caution, self.do, self.aim):
             column.addWidget(widget)
         reading = QWidget()
         row = QHBoxLayout(reading)
@@ -158,6 +159,7 @@ class CalibratePage(Page):
         self.back.clicked.connect(self._hand.back)
         self.arm.clicked.connect(self.armsLength)
         self.file.clicked.connect(self.importAsked)
+        self.barred.powerAsked.connect(self.powerAsked)
         self.paste.clicked.connect(self.pasted)
         shortcut(self, "Ctrl+Shift+V", self.pasted.emit)
         self.another.clicked.connect(self._ask_range)
@@ -234,7 +236,7 @@ class CalibratePage(Page):
         self.range_form.show_job()
         self._fit_middle()
         self.steps.show_rows((), "")
-        self.barrier.show_job()
+        self.barred.show_job()
         found, left = self._in_hand.found, self._in_hand.left_read
         if found is not None and left is not None:
             self.ribbon.show_runs(found, left, "", "")
@@ -271,7 +273,7 @@ class CalibratePage(Page):
         )
         self.steps.show_rows(rows, current_row(rows, pack, key))
         self.readout.show_standards()
-        self.barrier.show_job()
+        self.barred.show_job()
 
     def show_hand(self) -> None:
         """Show needle, reference, error, ribbon and what the main button would do."""

@@ -40,6 +40,11 @@ class Barrier(QWidget):
         self.cleared.clicked.connect(lambda: self._settle("cleared"))
         self.override.clicked.connect(lambda: self._settle("overridden"))
 
+    @property
+    def stands(self) -> bool:
+        """Whether anything bars power."""
+        return barrier(self._in_hand.job, self._in_hand.parts()) is not None
+
     def show_job(self) -> None:
         """Show the first open hazard, or nothing."""
         found = barrier(self._in_hand.job, self._in_hand.parts())

@@ -8,7 +8,10 @@ def test_a_lost_screw_is_found_and_a_wash_is_overridden_only_with_a_reason(qtbot
     jot(qtbot, arrived, "unaccounted 1 screw M3")
     jot(qtbot, arrived, "washed the chassis, 2 days")
     arrived.go_to_stop("calibrate")
-    bar = arrived.calibrate.barrier
+    assert "not accounted for" in arrived.calibrate.barred.words.words.text()
+    qtbot.mouseClick(arrived.calibrate.barred.settle, LEFT)
+    assert arrived.bench.place.stop == "power"
+    bar = arrived.power.barrier
     assert "not accounted for" in bar.words.words.text()
     assert bar.cleared.isVisible()
     qtbot.mouseClick(bar.cleared, LEFT)

@@ -1,0 +1,109 @@
+"""Understanding a line on the way up: `rail b1 287`, `watts 31`, `click`, `chassis b1 45k by manual 50k`, `plug out`."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterable
+
+from candor.core.errors import ValueTextError
+from candor.core.jot.meaning import (
+    BleederJot,
+    EventJot,
+    Jot,
+    PlugOutJot,
+    ProvedJot,
+    RailJot,
+    RailOhmsJot,
+    RailSaidJot,
+)
+from candor.core.quantities import engineering, parse_quantity
+from candor.core.quantities.show import trimmed
+
+# What is heard and seen on any way up; what the plan expects counts too.
+EVENTS = ("click", "glow", "hum", "fan", "whirr", "smoke", "smell", "arc", "flash", "buzz", "squeal")
+_VALUE = r"[+−-]?\s?[\d.,]+\s?[A-Za-zµΩ]*"
+
+
+def understand_power(text: str, expected: Iterable[str] = ()) -> Jot | None:
+    """Say what a line on the way up means, None where it is none; `expected` are the events of the state.
+
+    Raises
+    ------
+    ValueTextError
+        Where it begins like one and a value in it cannot be read.
+    """
+    words = " ".join(text.casefold().split())
+    if words in {*EVENTS, *(e.casefold() for e in expected)}:
+        return EventJot(words, (f"event: {words}",))
+    for pattern, read in _LINES:
+        match = re.fullmatch(pattern, text.strip(), re.I)
+        if match:
+            return read(match)
+    return None
+
+
+def _rail(match: re.Match[str]) -> Jot:
+    name = match[1].lower()
+    volts = parse_quantity(match[2], "V").value
+    return RailJot(name, volts, (f"{name} {engineering(volts, 'V', 5)}",))
+
+
+def _said(match: re.Match[str]) -> Jot:
+    name, volts = match[1].lower(), parse_quantity(match[2], "V").value
+    rated = parse_quantity(match[3], "V").value if match[3] else 0.0
+    if rated < 0 or not volts:
+        raise ValueTextError(f"“{match[0]}”: expected such as: rail b1 is 285 V, capacitor 450 V", value=match[0])
+    chips = (
+        f"rail {name} by the drawing: {trimmed(volts)} V",
+        *([f"its capacitor {trimmed(rated)} V"] if rated else []),
+    )
+    return RailSaidJot(name, volts, rated, chips)
+
+
+def _watts(match: re.Match[str]) -> Jot:
+    watts = parse_quantity(match[1], "W").value
+    if watts < 0:
+        raise ValueTextError(f"{trimmed(watts)} W? A wattmeter the right way round reads 0 or more.", value=match[0])
+    return RailJot("watts", watts, (f"{trimmed(watts)} W",))
+
+
+def _amperes(match: re.Match[str]) -> Jot:
+    amperes = parse_quantity(match[1], "A").value
+    return RailJot("amperes", amperes, (f"{engineering(amperes, 'A')} from the line",))
+
+
+def _chassis(match: re.Match[str]) -> Jot:
+    name, ohms = match[1].lower(), parse_quantity(match[2], "ohm").value
+    expected = parse_quantity(match[3], "ohm").value if match[3] else 0.0
+    if ohms < 0 or expected < 0:
+        raise ValueTextError(
+            f"“{match[0]}”: a resistance is 0 or more; expected such as: chassis b1 45k by manual 50k", value=match[0]
+        )
+    by = (f"manual {engineering(expected, 'ohm')}",) if expected else ()
+    return RailOhmsJot(name, ohms, expected, (f"{name} to chassis {engineering(ohms, 'ohm')}", *by))
+
+
+def _bleeder(match: re.Match[str]) -> Jot:
+    name, ohms = match[1].lower(), parse_quantity(match[2], "ohm").value
+    farad = parse_quantity(match[3], "F").value
+    if ohms <= 0 or farad <= 0:
+        raise ValueTextError(f"“{match[0]}”: expected such as: bleeder b1 220k on 40 uF", value=match[0])
+    return BleederJot(
+        name, ohms, farad, (f"bleeder of {name}: {engineering(ohms, 'ohm')} on {engineering(farad, 'F')}",)
+    )
+
+
+_LINES: tuple[tuple[str, Callable[[re.Match[str]], Jot]], ...] = (
+    (rf"rail\s+(\S+)\s+is\s+({_VALUE})(?:,?\s*(?:capacitor\s+)?(?:rated\s+)?({_VALUE}))?", _said),
+    (rf"rail\s+(\S+)\s+({_VALUE})", _rail),
+    (rf"watts?\s+({_VALUE})", _watts),
+    (rf"amperes?\s+({_VALUE})", _amperes),
+    (rf"chassis\s+(\S+)\s+({_VALUE})(?:,?\s*by\s+(?:the\s+)?manual\s+({_VALUE}))?", _chassis),
+    (rf"bleeder\s+(\S+)\s+({_VALUE})\s+(?:on|with|and)\s+({_VALUE})", _bleeder),
+    (r"(?:plug(?:ged)?\s+out|unplugged)", lambda _: PlugOutJot(("the plug is out",))),
+    (
+        r"(?:meter\s+)?proved(?:\s+on\s+(.*))?",
+        lambda m: ProvedJot(m[1] or "", (f"meter proved{' on ' + m[1] if m[1] else ''}",)),
+    ),
+    (r"event\s+(\S.*)", lambda m: EventJot(m[1], (f"event: {m[1]}",))),
+)

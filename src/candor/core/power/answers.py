@@ -1,0 +1,81 @@
+"""What a typed supply does, in sentences: rails, what each capacitor meets, the rectifier, and another rectifier instead."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+
+from candor.core.power.supply_text import read_supply
+from candor.core.power.swap import SwapAnswer, change_rectifier, say_swap
+from candor.core.power.typed import TypedAnswer, TypedSupply, reckon_typed
+from candor.core.quantities import engineering
+
+
+@dataclass(frozen=True)
+class SupplyReport:
+    """The supply, its answer, and the answer for another rectifier, None where none was asked for."""
+
+    asked: TypedSupply
+    answer: TypedAnswer
+    swap: SwapAnswer | None = None
+
+    @property
+    def lines(self) -> tuple[str, ...]:
+        """It in sentences, the worst first."""
+        answer = self.answer
+        over = [s for s in answer.stresses if s.is_over]
+        unknown = [s.name for s in answer.stresses if not s.rated]
+        lines = []
+        if over:
+            names, worst = " and ".join(s.name for s in over), max(s.peak_volts for s in over)
+            rated = min(s.rated for s in over)
+            lines.append(
+                f"{names}: {worst:.0f} V before anything draws, at +10 % line, over {rated:.0f} V. Fit what bears it, "
+                "or see to it that "
+                "the load comes first."
+            )
+        lines.append(
+            f"The rail: {engineering(answer.rail_volts, 'V', 4)}, ripple {engineering(answer.ripple_volts, 'V', 2)} p-p; "
+            f"{engineering(answer.high_line_volts, 'V', 4)} at +10 % line."
+        )
+        lines.append(f"With nothing drawn, regulation and +10 % line included: {answer.no_load_volts:.0f} V.")
+        if not over and not unknown:
+            lines.append("Every capacitor bears that.")
+        if unknown:
+            lines.append(f"What {', '.join(unknown)} is rated for is not said.")
+        lines.append(
+            f"The rectifier passes peaks of {engineering(answer.peak_amperes, 'A', 2)}, "
+            f"{engineering(answer.first_peak_amperes, 'A', 2)} at first."
+        )
+        return (*lines, *_held(answer.cold.warnings), *(say_swap(self.swap) if self.swap else ()))
+
+
+def _held(warnings: tuple[str, ...]) -> tuple[str, ...]:
+    """Put what is said of one capacitor after the other into one sentence."""
+    named = [w.split(" ")[2].rstrip(":") for w in warnings if w.startswith("Nothing discharges")]
+    rest = tuple(w for w in warnings if not w.startswith("Nothing discharges"))
+    return (
+        (f"Nothing discharges {' and '.join(named)}: the charge stays after the plug is out.", *rest)
+        if named
+        else rest
+    )
+
+
+def report_supply(
+    line: str, instead: str, hertz: float, should_stop: Callable[[], bool] = lambda: False
+) -> SupplyReport:
+    """Reckon a supply typed in a line, and another rectifier instead where its words are given; mains of so many Hz.
+
+    Raises
+    ------
+    ValueTextError
+        Where a word cannot be read.
+    RangeError, CancelledError
+        As `reckon_supply`.
+    """
+    asked = read_supply(line, hertz)
+    answer = reckon_typed(asked, should_stop)
+    if not instead.strip():
+        return SupplyReport(asked, answer)
+    other = read_supply(f"{line}, {instead}", hertz)
+    return SupplyReport(asked, answer, change_rectifier(asked, replace(other, warm_s=0.0), should_stop))

@@ -1,0 +1,76 @@
+"""A lamp in series with the instrument: what it leaves for the load, and what it lets through where the load is a short.
+
+Incandescent or halogen only; a lamp isolates nothing, and readings at the lamp are not readings for the drawing.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from scipy.optimize import brentq
+
+from candor.core.errors import RangeError
+from candor.core.parts.mains import Mains
+
+LAMP_POWER = 0.55  # of the volts, to which a tungsten lamp's current goes: handbook figure, from memory
+LAMP_WATTS = (15.0, 25.0, 40.0, 60.0, 75.0, 100.0, 150.0, 200.0, 300.0, 500.0, 1000.0)
+
+
+@dataclass(frozen=True)
+class LampAnswer:
+    """What a lamp in series does.
+
+    Attributes
+    ----------
+    lamp_watts : float
+        As marked.
+    load_volts : float
+        At the load where it draws as it should, V.
+    lamp_volts : float
+        Then at the lamp, V.
+    short_amperes : float
+        Through it where the load is a short, A: the lamp's own current, and it is bright.
+    """
+
+    lamp_watts: float
+    load_volts: float
+    lamp_volts: float
+    short_amperes: float
+
+
+def with_lamp(mains: Mains, lamp_watts: float, load_watts: float) -> LampAnswer:
+    """Return what a lamp of so many W leaves for a load that draws so many W at the full mains, taken as a resistance.
+
+    The lamp's current goes with its volts as I = (P/V) (v/V)^0.55 (handbook figure, from memory).
+
+    Raises
+    ------
+    RangeError
+        Where a wattage is not above zero.
+    """
+    if lamp_watts <= 0 or load_watts <= 0:
+        raise RangeError("A lamp and its load each take more than 0 W.", value=f"{min(lamp_watts, load_watts):g} W")
+    full, ohms = mains.volts, mains.volts**2 / load_watts
+
+    def lamp_amperes(volts: float) -> float:
+        return float(lamp_watts / full * (volts / full) ** LAMP_POWER)
+
+    load = float(brentq(lambda v: v / ohms - lamp_amperes(full - v), 0.0, full))
+    return LampAnswer(lamp_watts, load, full - load, lamp_amperes(full))
+
+
+def proposed_lamp(mains: Mains, load_watts: float) -> LampAnswer:
+    """Return the smallest usual lamp of as many W as the load or more: one to two times it (common practice, no source).
+
+    Raises
+    ------
+    RangeError
+        Where no usual lamp is large enough.
+    """
+    fitting = next((watts for watts in LAMP_WATTS if watts >= load_watts), None)
+    if fitting is None:
+        raise RangeError(
+            f"{load_watts:g} W is more than one lamp takes; use several beside each other, or the variable transformer alone.",
+            value=f"{load_watts:g} W",
+        )  # fmt: skip
+    return with_lamp(mains, fitting, load_watts)

@@ -1,0 +1,134 @@
+"""The way up: steps with what to set, what to read in that state, what to expect, where to cut, and what then."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from candor.core.errors import CandorError
+
+Way = Literal["straight on", "series lamp", "variable transformer", "heaters first"]
+WATTS = "watts"
+UNITS = {WATTS: "W", "line": "V", "amperes": "A"}  # what is no rail; every other name is a rail in V
+
+
+class PlanError(CandorError, ValueError):
+    """A plan that contradicts itself or cannot be read."""
+
+
+@dataclass(frozen=True)
+class Band:
+    """What should be read in a state: the name of a rail, "watts", "line" or "amperes"; both ends in V, W or A."""
+
+    name: str
+    low: float
+    high: float
+
+
+@dataclass(frozen=True)
+class Cut:
+    """Where to cut: beyond so many V, W or A, away from zero; `after_s` is how long the inrush is let pass."""
+
+    name: str
+    beyond: float
+    why: str = ""
+    after_s: float = 0.0
+
+
+@dataclass(frozen=True)
+class Expected:
+    """Something that should happen: in words, and about when after the step began, s; `within_s` either side."""
+
+    words: str
+    at_s: float = 0.0
+    within_s: float = 0.0
+
+
+@dataclass(frozen=True)
+class PlanStep:
+    """A state on the way up.
+
+    Attributes
+    ----------
+    title : str
+    line_volts : float
+        To set, V; 0 for off.
+    hold_s : float
+    settings : tuple of str
+        Controls preset before it.
+    bands : tuple of Band
+    events : tuple of Expected
+    cuts : tuple of Cut
+    then : str
+        What to do when the step is over, or what to think when it is not as it should be.
+    caution : str
+        Said before it, once; empty where nothing new can hurt.
+    """
+
+    title: str
+    line_volts: float
+    hold_s: float = 0.0
+    settings: tuple[str, ...] = ()
+    bands: tuple[Band, ...] = ()
+    events: tuple[Expected, ...] = ()
+    cuts: tuple[Cut, ...] = ()
+    then: str = ""
+    caution: str = ""
+
+    def band(self, name: str) -> Band | None:
+        """Return the band of a rail or of the watts."""
+        return next((b for b in self.bands if b.name == name), None)
+
+    def cut(self, name: str) -> Cut | None:
+        """Return where a rail or the watts are cut."""
+        return next((c for c in self.cuts if c.name == name), None)
+
+    @property
+    def names(self) -> tuple[str, ...]:
+        """What is read in this state, the watts first."""
+        return tuple(dict.fromkeys((*(b.name for b in self.bands), *(c.name for c in self.cuts))))
+
+
+@dataclass(frozen=True)
+class Plan:
+    """A way up, why this way, and its steps."""
+
+    way: Way
+    why: str
+    steps: tuple[PlanStep, ...]
+
+    def checked(self) -> Plan:
+        """Return it where it holds together.
+
+        Raises
+        ------
+        PlanError
+            Where it has no step, a band is upside down, or a cut line lies inside the band of its state.
+        """
+        if not self.steps:
+            raise PlanError(
+                "A plan has at least one step; expected such as: warm: line 230 V; hold 5 min; read watts 20..40"
+            )
+        for step in self.steps:
+            for band in step.bands:
+                if band.low > band.high:
+                    raise PlanError(
+                        f"{step.title}: {band.name} is read from {band.low:g} to {band.high:g}; the lower end stands first."
+                    )
+                cut = step.cut(band.name)
+                if cut is not None and cut.beyond < max(abs(band.low), abs(band.high)):
+                    raise PlanError(
+                        f"{step.title}: {band.name} is cut beyond {cut.beyond:g}, inside its band of {band.low:g} to "
+                        f"{band.high:g}: "
+                        "nothing could ever be as it should be. Raise the cut line or narrow the band."
+                    )
+        return self
+
+    def with_step(self, index: int, step: PlanStep) -> Plan:
+        """Return the plan with another step at a place."""
+        return replace(self, steps=(*self.steps[:index], step, *self.steps[index + 1 :]))
+
+
+def unit_of(name: str) -> str:
+    """Return the unit that a name is read in: V for a rail."""
+    return UNITS.get(name, "V")

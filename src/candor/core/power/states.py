@@ -1,0 +1,167 @@
+"""A state on the way up, from what is known of the supply: what to read, where to cut, what to preset."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from candor.core.parts.mains import Mains
+from candor.core.power.plan import WATTS, Band, Cut, Expected, PlanStep
+
+RectifierTube = Literal["unknown", "directly heated", "indirectly heated", "mercury vapour", "solid state", "none"]
+SILENT = 0.20  # of a voltage, by which a drawing that says nothing of it may be off: common practice, no source
+SURGE = 1.10  # times a capacitor's rating, beyond which it is cut at once: IEC 60384-4 over 315 V, from memory
+NO_LOAD = (
+    1.4  # times the loaded rail that it may reach before the tubes draw, where no supply was reckoned: from memory
+)
+WATTS_CUT = 1.3  # times the plate's figure: common practice, no source
+WATTS_CUT_S = 10.0
+TUBE_STARTS = (
+    0.7  # of the line, below which a tube rectifier gives nothing and reforms nothing: common practice, no source
+)
+HEATERS_SHARE = (0.2, 0.75)  # of the plate's watts that the heaters alone take: common practice, no source
+WARM_S = 1800.0
+
+
+@dataclass(frozen=True)
+class Rail:
+    """A rail of the supply.
+
+    Attributes
+    ----------
+    name : str
+    volts : float
+        As the drawing has it at the nominal line, V.
+    rated_volts : float
+        Of the capacitor on it, V; 0 where it is not known.
+    no_load_volts : float
+        What it reaches before anything draws, V, where the supply was reckoned; else 0.
+    """
+
+    name: str
+    volts: float
+    rated_volts: float = 0.0
+    no_load_volts: float = 0.0
+
+
+@dataclass(frozen=True)
+class SupplyTraits:
+    """What decides the way up.
+
+    Attributes
+    ----------
+    rectifier : str
+    delay_relay, regulated_heaters, series_heaters, solid_state, picture_tube, fan : bool
+    watts : float
+        By its plate, at the nominal line; 0 where it says none.
+    rails : tuple of Rail
+    controls : tuple of str
+        As the kind has them.
+    """
+
+    rectifier: RectifierTube = "unknown"
+    delay_relay: bool = False
+    regulated_heaters: bool = False
+    series_heaters: bool = False
+    solid_state: bool = False
+    picture_tube: bool = False
+    fan: bool = False
+    watts: float = 0.0
+    rails: tuple[Rail, ...] = ()
+    controls: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class StateMaker:
+    """Makes the states of one instrument on one line, V."""
+
+    traits: SupplyTraits
+    mains: Mains
+    line: float
+
+    def step(
+        self,
+        title: str,
+        share: float,
+        hold_s: float,
+        *,
+        drawing: bool,
+        rails_up: bool = True,
+        caution: str = "",
+        events: tuple[Expected, ...] = (),
+        then: str = "",
+        first: bool = False,
+    ) -> PlanStep:
+        """A step at a share of the line; `drawing` once the tubes draw, so that the drawing's figures hold."""
+        volts = round(share * self.line, 1)
+        bands, cuts = self._watts(share, rails_up)
+        for rail in self.traits.rails:
+            band, cut = self._rail(rail, volts / self.mains.volts, rails_up, drawing)
+            bands += band
+            cuts += cut
+        return PlanStep(
+            title=title,
+            line_volts=volts,
+            hold_s=hold_s,
+            settings=self._presets() if first else (),
+            bands=tuple(bands),
+            events=events,
+            cuts=tuple(cuts),
+            then=then,
+            caution=caution,
+        )
+
+    def _watts(self, share: float, rails_up: bool) -> tuple[list[Band], list[Cut]]:
+        watts = self.traits.watts
+        if not watts:
+            return [], []
+        low, high = (0.4, 1.1) if rails_up else HEATERS_SHARE
+        squared = share**2  # of a load taken as a resistance
+        cut = Cut(WATTS, round(max(WATTS_CUT * watts * squared, 1.0), 1), "over what its plate says", WATTS_CUT_S)
+        return [Band(WATTS, round(low * watts * squared, 1), round(high * watts * squared, 1))], [cut]
+
+    def _rail(self, rail: Rail, ratio: float, up: bool, drawing: bool) -> tuple[list[Band], list[Cut]]:
+        if not up:
+            return [Band(rail.name, -5.0, 5.0)], [Cut(rail.name, 10.0, "nothing should be there yet")]
+        sign = -1 if rail.volts < 0 else 1
+        loaded = abs(rail.volts) * ratio
+        ends = sorted((sign * round((1 - SILENT) * loaded, 1), sign * round((1 + SILENT) * loaded, 1)))
+        cold = (rail.no_load_volts * ratio) if rail.no_load_volts else NO_LOAD * loaded
+        beyond = (1 + SILENT) * loaded * SURGE if drawing else max(cold, (1 + SILENT) * loaded) * 1.02
+        why = (
+            "over what it should be with the tubes drawing" if drawing else "over what it reaches with nothing drawn"
+        )
+        if rail.rated_volts and SURGE * rail.rated_volts < beyond:
+            beyond, why = SURGE * rail.rated_volts, "over what its capacitor bears"
+        bands = [Band(rail.name, ends[0], ends[1])] if drawing else []
+        beyond = max(beyond, max(map(abs, ends))) if drawing else beyond
+        return bands, [Cut(rail.name, round(beyond, 1), why)]
+
+    def _presets(self) -> tuple[str, ...]:
+        quiet = {
+            "intensity": "down",
+            "brightness": "down",
+            "sweep": "slow",
+            "time base": "slow",
+            "position": "middle",
+            "gain": "down",
+        }
+        known = [f"{c} {how}" for c in self.traits.controls for word, how in quiet.items() if word in c.lower()]
+        return tuple(dict.fromkeys(known))
+
+    def warm(self, events: tuple[Expected, ...] = ()) -> PlanStep:
+        """The last step: the line as it will be used, everything drawing."""
+        return self.step(
+            "warm",
+            1.0,
+            WARM_S,
+            drawing=True,
+            events=events,
+            then="read every rail, and keep it: it is this unit's own drawing",
+        )
+
+    def events(self, *more: Expected) -> tuple[Expected, ...]:
+        """What is heard and seen as it comes up."""
+        fan = (Expected("fan", 2.0, 2.0),) if self.traits.fan else ()
+        hum = (Expected("hum", 1.0, 1.0),) if not self.traits.series_heaters else ()
+        return (*hum, *fan, *more)

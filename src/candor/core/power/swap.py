@@ -1,0 +1,132 @@
+"""A rectifier changed for another: three numbers, the resistor that mends the first, and what it does not mend."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+
+from candor.core.power.supply import reckon_supply
+from candor.core.power.typed import LINE_HIGH, TypedSupply
+
+HEATER_RELIEF = (
+    0.01,
+    0.03,
+)  # by which every winding rises when a rectifier's heater is gone: common practice, no source
+WARM_UP_S = (
+    10.0,
+    30.0,
+)  # for which tubes leave a rail without load when nothing delays it: common practice, no source
+MARGIN = 2.0  # times its heat, for which a dropping resistor is chosen: common practice, no source
+
+
+@dataclass(frozen=True)
+class SwapAnswer:
+    """What changes when a rectifier is changed.
+
+    Attributes
+    ----------
+    before_volts, after_volts : float
+        The rail, warm, nominal line: by the drop alone.
+    relief_volts : (float, float)
+        By how much more it rises where the old one's heater is gone: between one and three per cent.
+    cold_volts : float
+        What every capacitor meets for 10 to 30 s at +10 % line, where nothing delays the rail any more.
+    dropper_ohms, dropper_watts : float
+        After the first capacitor; brings the warm rail back; its heat, and 0 where the rail did not rise.
+    dropped_cold_volts, dropped_high_volts : float
+        With the dropper: cold at +10 % line, where it drops nothing; warm at +10 % line.
+    """
+
+    before_volts: float
+    after_volts: float
+    relief_volts: tuple[float, float]
+    cold_volts: float
+    dropper_ohms: float
+    dropper_watts: float
+    dropped_cold_volts: float
+    dropped_high_volts: float
+
+    @property
+    def chosen_watts(self) -> float:
+        """The rating to choose for the dropper, W."""
+        return MARGIN * self.dropper_watts
+
+
+def change_rectifier(
+    before: TypedSupply, after: TypedSupply, should_stop: Callable[[], bool] = lambda: False
+) -> SwapAnswer:
+    """Compare two supplies that differ by their rectifier; V, ohm, W.
+
+    Raises
+    ------
+    RangeError, CancelledError
+        As `reckon_supply`.
+    """
+
+    def rail(asked: TypedSupply, line: float = 1.0) -> float:
+        return reckon_supply(asked.netlist(line, warm=True), should_stop=should_stop).nodes[asked.rail_node()].mean
+
+    was, is_now = rail(before), rail(after)
+    rise, amperes = is_now - was, after.load_amperes
+    ohms = rise / amperes if rise > 0 and amperes > 0 else 0.0
+    dropped = replace(after, dropper_ohms=ohms) if len(after.sections) > 1 else after
+    cold = replace(after, load_amperes=0.0)
+    cold_volts = reckon_supply(cold.netlist(LINE_HIGH), should_stop=should_stop).nodes[cold.rail_node()].peak
+    return SwapAnswer(
+        before_volts=was,
+        after_volts=is_now,
+        relief_volts=(HEATER_RELIEF[0] * is_now, HEATER_RELIEF[1] * is_now),
+        cold_volts=cold_volts,
+        dropper_ohms=ohms,
+        dropper_watts=amperes**2 * ohms,
+        dropped_cold_volts=cold_volts,
+        dropped_high_volts=rail(dropped, LINE_HIGH),
+    )
+
+
+def say_swap(answer: SwapAnswer) -> tuple[str, ...]:
+    """Say it: three numbers in V, then the resistor in ohm and W, and what it does not mend."""
+    low, high = answer.relief_volts
+    lines = [
+        f"The drop: the rail goes from {answer.before_volts:.0f} V to {answer.after_volts:.0f} V.",
+        f"The heater that is gone: {low:.0f} to {high:.0f} V more, and every heater with it, 1 to 3 % "
+        "[common practice, no source].",
+        f"The delay that is gone: {answer.cold_volts:.0f} V on every capacitor for {WARM_UP_S[0]:.0f} to {WARM_UP_S[1]:.0f} s at "
+        "+10 % line.",
+    ]
+    if answer.dropper_ohms > 0:
+        lines.append(
+            f"{answer.dropper_ohms:.0f} Ω after the first capacitor mends the first alone: it takes {answer.dropper_watts:.1f} W, "
+            f"choose {answer.chosen_watts:.0f} W. Cold it drops nothing, {answer.dropped_cold_volts:.0f} V; warm at +10 % line the "
+            f"rail is {answer.dropped_high_volts:.0f} V."
+        )
+    return tuple(lines)
+
+
+@dataclass(frozen=True)
+class LineControl:
+    """What a control of the line can take back: by which ratio it must go down, whether it can, and what that costs."""
+
+    ratio: float
+    is_enough: bool
+    sentence: str
+
+
+def line_control(excess_ratio: float, lowest_ratio: float) -> LineControl:
+    """Say whether a line control that goes down to `lowest_ratio` times nominal can take back a rail so many times too high (1).
+
+    Everything goes down with it, the heaters too.
+    """
+    ratio = 1 / excess_ratio
+    enough = ratio >= lowest_ratio
+    heaters = f"heaters then stand at {100 * max(ratio, lowest_ratio):.0f} %"
+    if enough:
+        return LineControl(
+            ratio, True, f"The line control takes it back at {100 * ratio:.0f} % of the line; {heaters}."
+        )
+    left = 100 * (excess_ratio * lowest_ratio - 1)
+    return LineControl(
+        ratio,
+        False,
+        f"The line control ends at {100 * lowest_ratio:.0f} %: the rail stays {left:.0f} % too high, and {heaters}.",
+    )

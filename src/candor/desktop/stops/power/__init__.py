@@ -1,0 +1,1 @@
+"""The stop Power: may it be powered, the way up, the supply, on the way, and after."""

@@ -1,0 +1,271 @@
+"""On the way up: the state in hand, what is read in it between band and cut line, what should happen, and the alarm."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QApplication, QPushButton, QVBoxLayout, QWidget
+
+from candor.core.errors import CandorError
+from candor.core.jot.power_line import understand_power
+from candor.core.power.plan import Plan, PlanStep
+from candor.core.power.plan_text import say_seconds
+from candor.core.quantities.show import countdown, trimmed
+from candor.desktop.bench.clock import Clock
+from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.voice import Voice
+from candor.desktop.bench.writer import Writer
+from candor.desktop.frame.because import Because
+from candor.desktop.frame.speech import Speech
+from candor.desktop.frame.theme import Theme, label
+from candor.desktop.stops.power.strips import Strip, Strips
+from candor.desktop.widgets.caution import Caution
+from candor.desktop.widgets.controls import button, empty
+from candor.desktop.widgets.field import Field
+from candor.desktop.widgets.flow import Flow, flow
+from candor.desktop.widgets.rows import Row, RowList
+from candor.notebook.entries.power import CautionUnderstood, EventSeen, PluggedOut, StateBegun
+from candor.notebook.may_power import open_items
+from candor.notebook.powering import OnTheWay, on_the_way, plan_of, power_bodies
+
+
+class Going(QWidget):
+    """The states of the plan, one in hand.
+
+    Signals
+    -------
+    mayAsked(), afterAsked()
+        What is still missing, or what comes after, is to be shown.
+    """
+
+    mayAsked = Signal()
+    afterAsked = Signal()
+
+    def __init__(
+        self,
+        theme: Theme,
+        *,
+        in_hand: JobInHand,
+        writer: Writer,
+        voice: Voice,
+        clock: Clock,
+        shop: Shop,
+        speech: Speech,
+    ) -> None:
+        super().__init__()
+        self._theme, self._in_hand, self._writer, self._voice = theme, in_hand, writer, voice
+        self._clock, self._shop, self._speech = clock, shop, speech
+        self._chosen, self._told = "", ("", 0)
+        self._shown_events: tuple[tuple[str, str], ...] = ()
+        self.alarm = label("", "hand", bold=True, tint="brick")
+        self.alarm_words = label("", "text", tint="brick")
+        self.steps = RowList(theme, "States of the way up")
+        self.settings = label("", "text")
+        self.caution = Caution(theme, bold=True)
+        self.understood = button("Understood", "The caution was read; it is not asked again for this job")
+        self.begin = button("Begin", "Set the line and begin this state", name="main")
+        self.off = button("Plug out", "Out with the plug, now", "Esc")
+        self.time = label("", "soft")
+        self.strips = Strips(theme)
+        self.read = Field()
+        self.read.setPlaceholderText("b1 287, watts 31, line 119.5, or what happened: click")
+        self.read.setAccessibleName("What is read or happens now")
+        self.read.setToolTip(
+            "A rail and its volts, watts, line volts, or an event. The jot line takes the same: rail b1 287"
+        )
+        self.events: dict[str, QPushButton] = {}
+        self._flow = Flow(theme.px(6))
+        self.creep = Caution(theme)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(theme.px(7))
+        for widget in (self.alarm, self.alarm_words, self.steps, self.settings, self.caution):
+            column.addWidget(widget)
+        column.addLayout(flow(theme.px(8), self.understood, self.begin, self.off))
+        column.addWidget(self.time)
+        column.addWidget(self.strips)
+        column.addLayout(self._flow)
+        column.addWidget(self.creep)
+        column.addWidget(self.read)
+        self.steps.picked.connect(self.choose)
+        self.understood.clicked.connect(self._understand)
+        self.begin.clicked.connect(self._begin)
+        self.off.clicked.connect(self._plug_out)
+        self.read.returnPressed.connect(self._read)
+
+    def plan(self) -> Plan | None:
+        """The plan that holds."""
+        job = self._in_hand.job
+        return plan_of(job, self._in_hand.pack, self._shop.settings.mains) if job is not None else None
+
+    def step(self) -> PlanStep | None:
+        """The state in hand: chosen, or begun last, or the first."""
+        plan, job = self.plan(), self._in_hand.job
+        if plan is None or job is None:
+            return None
+        by_title = {s.title: s for s in plan.steps}
+        state = job.power.state
+        return by_title.get(self._chosen) or (by_title.get(state.body.title) if state else None) or plan.steps[0]
+
+    def way(self) -> OnTheWay | None:
+        """Where it is now."""
+        plan, job = self.plan(), self._in_hand.job
+        return on_the_way(job, plan, self._clock.now()) if plan is not None and job is not None else None
+
+    def show_job(self) -> None:
+        """Show how it stands; called on every change and every tick."""
+        job, plan, way, step = self._in_hand.job, self.plan(), self.way(), self.step()
+        if job is None or plan is None or way is None or step is None:
+            return
+        begun = [e.body.title for e in job.power.steps if isinstance(e.body, StateBegun)]
+        rows = []
+        for s in plan.steps:
+            is_now = way.step is not None and s.title == way.step.title
+            shape = "running" if is_now else "full" if s.title in begun else "ring"
+            line = f"line {trimmed(s.line_volts)} V" if s.line_volts else "line off"
+            rows.append(
+                Row(
+                    s.title,
+                    f"{s.title} · {line}" + (f" · {say_seconds(s.hold_s)}" if s.hold_s else ""),
+                    shape=shape,
+                    strong=s is step,
+                )
+            )
+        self.steps.show_rows(tuple(rows), step.title)
+        self.steps.fit(8)
+        self.settings.setText("; ".join(f"set {words}" for words in step.settings))
+        self.settings.setVisible(bool(step.settings))
+        asks = bool(step.caution) and step.caution not in job.power.understood
+        self.caution.say(step.caution if asks else "")
+        self.understood.setVisible(asks)
+        is_now = way.step is not None and way.step.title == step.title
+        self.begin.setText(f"Begin: {step.title}, line {trimmed(step.line_volts)} V")
+        self.begin.setVisible(not is_now)
+        self.begin.setEnabled(not asks)
+        self.off.setVisible(job.power.state is not None)
+        self._show_state(way, step)
+        self._show_alarm(way)
+
+    def _show_state(self, way: OnTheWay, step: PlanStep) -> None:
+        job = self._in_hand.job
+        state = job.power.state if job is not None else None
+        live = way.step is not None and state is not None
+        if live and way.step is not None:
+            left = way.step.hold_s - way.since_s
+            held = f"{countdown(left)} to go" if left > 0 else "held long enough" if way.step.hold_s else ""
+            then = f"; then {way.step.then}" if way.step.then and left <= 0 else ""
+            self.time.setText(f"{way.step.title} since {countdown(way.since_s)}; {held}{then}")
+        else:
+            self.time.setText("The plug is out." if job is not None and job.power.out else "Not switched on yet.")
+        strips = []
+        if live and job is not None and state is not None:
+            reads = job.power.since(state)
+            for name, watched in way.watched.items():
+                values = tuple(
+                    ((e.at - state.at).total_seconds(), e.body.reading) for e in reads if e.body.name == name
+                )
+                strips.append(Strip(watched, values))
+        self.strips.show_strips(way.step, strips, way.since_s)
+        self.strips.setVisible(bool(strips))
+        self.read.setVisible(live)
+        self.creep.say(way.creep)
+        self._show_events(way)
+
+    def _show_events(self, way: OnTheWay) -> None:
+        shown = tuple((e.words, e.state) for e in way.events)
+        if shown == self._shown_events:
+            return
+        self._shown_events = shown
+        empty(self._flow)
+        self.events = {}
+        for event in way.events:
+            words = {"seen": "seen", "due": "about now", "late": "late", "to come": f"at {say_seconds(event.at_s)}"}[
+                event.state
+            ]
+            made = button(f"{event.words} · {words}", f"Press when it happens: {event.words}", name="choice")
+            made.setCheckable(True)
+            made.setChecked(event.state == "seen")
+            made.clicked.connect(lambda _=False, text=event.words: self._writer.write(EventSeen(text=text)))
+            self._flow.addWidget(made)
+            made.show()
+            self.events[event.words] = made
+
+    def _show_alarm(self, way: OnTheWay) -> None:
+        cut, job = way.cut, self._in_hand.job
+        self.alarm.setText("Plug out" if cut is not None else "")
+        self.alarm.setVisible(cut is not None)
+        self.alarm_words.setText(cut.sentence if cut is not None else "")
+        self.alarm_words.setVisible(cut is not None)
+        if cut is None or job is None:
+            self._told = ("", 0)
+            return
+        QApplication.beep()  # at every look, until the plug is out
+        told = (job.id, job.power.state.number if job.power.state else 0)
+        if told != self._told:
+            self._told = told
+            self._voice.warn(cut.sentence)
+            self._speech.say("Plug out.")
+
+    def choose(self, title: str) -> None:
+        """Take a state in hand."""
+        self._chosen = title
+        self.show_job()
+
+    def _understand(self) -> None:
+        step = self.step()
+        if step is not None:
+            self._writer.write(CautionUnderstood(text=step.caution))
+
+    def _begin(self) -> None:
+        job, step = self._in_hand.job, self.step()
+        if job is None or step is None:
+            return
+        still = open_items(job, self._in_hand.parts())
+        if still and step.line_volts:
+            names = ", ".join(i.title for i in still[:4]) + (f" and {len(still) - 4} more" if len(still) > 4 else "")
+            self._voice.refuse(f"No power yet: {names}. Settle it, or override it with a reason.")
+            self.mayAsked.emit()
+            return
+        self._chosen = ""
+        if self._writer.write(StateBegun(title=step.title, line_volts=step.line_volts)):
+            self.read.setFocus()
+
+    def _plug_out(self) -> None:
+        if self._writer.write(PluggedOut()):
+            self.afterAsked.emit()
+
+    def _read(self) -> None:
+        text, way = self.read.text().strip(), self.way()
+        expected = [e.words for e in way.events] if way else []
+        try:
+            jot = understand_power(text, expected) or understand_power(f"rail {text}")
+        except CandorError as error:
+            self._voice.refuse(error)
+            return
+        if jot is None:
+            self._voice.refuse(
+                f"“{text}” is neither a rail with its volts nor an event; expected such as b1 287, watts 31 or click."
+            )
+        elif self._writer.write(*power_bodies(jot)):  # type: ignore[arg-type]
+            self.read.clear()
+
+    def explain(self, because: Because) -> None:
+        """Say what the readings mean in this state."""
+        way, step = self.way(), self.step()
+        because.show_whole(None)
+        if way is None or step is None:
+            because.show_words("On the way", ["Open a job first."])
+            return
+        if way.cut is not None:
+            because.show_words(
+                "Plug out", [way.cut.sentence, "The plug, not the switch. Then: after."], "hazard", "brick"
+            )
+            return
+        words = [w.sentence for w in way.watched.values()]
+        late = [
+            f"{e.words} is late: its absence is a fault, its presence no fright."
+            for e in way.events
+            if e.state == "late"
+        ]
+        intro = [step.then.capitalize()] if step.then else []
+        because.show_words(step.title.capitalize(), [*(words or ["Nothing is said of this state."]), *late, *intro])

@@ -1,0 +1,138 @@
+"""The supply, typed in a line and reckoned beside the window: rails, ripple, what each capacitor meets, another rectifier."""
+
+from __future__ import annotations
+
+from PySide6.QtWidgets import QVBoxLayout, QWidget
+
+from candor.core.errors import CandorError
+from candor.core.parts.mains import WORSE
+from candor.core.power.answers import SupplyReport, report_supply
+from candor.core.power.supply_text import EXAMPLE, read_supply, say_supply
+from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.voice import Voice
+from candor.desktop.bench.writer import Writer
+from candor.desktop.frame.because import Because
+from candor.desktop.frame.theme import Theme, label
+from candor.desktop.stops.power.envelope import EnvelopeCurve
+from candor.desktop.widgets.controls import button
+from candor.desktop.widgets.field import Field
+from candor.desktop.widgets.flow import flow
+from candor.desktop.widgets.worker import Work
+from candor.notebook.entries.power import SupplyTyped
+
+
+class SupplyPanel(QWidget):
+    """A supply and its answer."""
+
+    def __init__(self, theme: Theme, *, in_hand: JobInHand, writer: Writer, voice: Voice, shop: Shop) -> None:
+        super().__init__()
+        self._in_hand, self._writer, self._voice, self._shop = in_hand, writer, voice, shop
+        self._reckoned: tuple[str, str, float] = ("", "", 0.0)
+        self.report: SupplyReport | None = None
+        self.work = Work(self)
+        self.typed = Field()
+        self.typed.setPlaceholderText(EXAMPLE)
+        self.typed.setAccessibleName("The supply")
+        self.typed.setToolTip(f"Winding, its ohms or regulation, rectifier, filter, load. Such as: {EXAMPLE}")
+        self.instead = Field()
+        self.instead.setPlaceholderText("another rectifier instead, such as: silicon")
+        self.instead.setAccessibleName("Another rectifier instead")
+        self.reckon = button("Reckon it", "From cold, warm, and at +10 % line", "Enter", "main")
+        self.stop = button("Stop", "Leave it")
+        self.understood = label("", "soft")
+        self.answer = label("", "text")
+        self.curve = EnvelopeCurve(theme)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(theme.px(7))
+        for widget in (self.typed, self.understood, self.instead):
+            column.addWidget(widget)
+        column.addLayout(flow(theme.px(8), self.reckon, self.stop))
+        column.addWidget(self.answer)
+        column.addWidget(self.curve, 1)
+        self.stop.hide()
+        self.typed.textEdited.connect(self._follow)
+        self.typed.returnPressed.connect(self._write)
+        self.instead.returnPressed.connect(self._write)
+        self.reckon.clicked.connect(self._write)
+        self.stop.clicked.connect(self._leave)
+        self.work.answered.connect(self._show)
+        self.work.failed.connect(self._fail)
+
+    def _hertz(self) -> float:
+        return (self._shop.settings.mains or WORSE).hertz
+
+    def show_job(self) -> None:
+        """Show the supply that was typed last, and reckon it where that was not done yet."""
+        job = self._in_hand.job
+        typed = job.power.typed.body if job is not None and job.power.typed else None
+        line, instead = (typed.line, typed.instead) if typed else ("", "")
+        if (line, instead, self._hertz()) == self._reckoned:
+            return
+        self._reckoned, self.report = (line, instead, self._hertz()), None
+        self.typed.setText(line)
+        self.instead.setText(instead)
+        self.answer.setText("")
+        self.curve.show_envelope(None, ())
+        self._follow()
+        if line:
+            self._start(line, instead)
+
+    def _follow(self) -> None:
+        text = self.typed.text().strip()
+        try:
+            self.understood.setText(" · ".join(say_supply(read_supply(text, self._hertz()))) if text else "")
+        except CandorError as error:
+            self.understood.setText(str(error))
+
+    def _write(self) -> None:
+        line, instead = self.typed.text().strip(), self.instead.text().strip()
+        try:
+            read_supply(f"{line}, {instead}" if instead else line, self._hertz())
+        except CandorError as error:
+            self._voice.refuse(error)
+            return
+        job = self._in_hand.job
+        if job is None or (
+            job.power.typed is not None and job.power.typed.body == SupplyTyped(line=line, instead=instead)
+        ):
+            self._start(line, instead)
+            return
+        self._writer.write(SupplyTyped(line=line, instead=instead))
+
+    def _start(self, line: str, instead: str) -> None:
+        hertz = self._hertz()
+        self.answer.setText("reckoning …")
+        self.stop.show()
+        self.work.start(lambda should_stop: report_supply(line, instead, hertz, should_stop))
+
+    def _show(self, report: SupplyReport) -> None:
+        self.stop.hide()
+        self.report = report
+        self.answer.setText("\n".join(report.lines))
+        self.curve.show_envelope(
+            report.answer.cold.envelope, tuple((s.name, s.rated) for s in report.answer.stresses if s.rated)
+        )
+
+    def _fail(self, sentence: str) -> None:
+        self.stop.hide()
+        self.answer.setText(sentence)
+
+    def _leave(self) -> None:
+        self.work.cancel()
+        self.stop.hide()
+        self.answer.setText("Stopped.")
+
+    def explain(self, because: Because) -> None:
+        """Say how it is reckoned."""
+        because.show_whole(None)
+        because.show_words(
+            "How it is reckoned",
+            ["The circuit itself, stepped through time from everything uncharged: silicon by its exponential, mercury "
+                "vapour by its drop, vacuum "
+             "by its three-halves law, selenium by a volt a plate.",
+             "No-load crest: √2 times the winding, its regulation and +10 % line. A capacitor is held to what it "
+                 "meets before anything draws.",
+             "Regulation where none is given: 8 % [common practice, no source: 5 to 15 %]."],
+        )  # fmt: skip
