@@ -11,7 +11,8 @@ from candor.core.leakage.watch import LeakageWatch
 from candor.core.live import Advice, Reading
 from candor.links.errors import LinkError
 from candor.links.live_run import LiveRun, _switch_off
-from candor.links.simulated import LOOPBACK, SimulatedTester
+from candor.links.loopback import LOOPBACK
+from candor.links.simulated import SimulatedTester
 from candor.links.simulated_part import Clips, OldCapacitor
 from candor.links.tester import LeakageTester
 

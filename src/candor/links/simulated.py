@@ -7,18 +7,15 @@ through the discharge resistor.
 
 from __future__ import annotations
 
-import socket
-import threading
 import time
-from types import TracebackType
 
+from candor.links.loopback import LoopbackInstrument
 from candor.links.simulated_part import Clips
 
-LOOPBACK = "127.0.0.1"
 IDENTITY = "Candor,simulated leakage tester,0,1"
 
 
-class SimulatedTester:
+class SimulatedTester(LoopbackInstrument):
     """A tester in a thread of its own; `with SimulatedTester(...) as tester:` ends it.
 
     Parameters
@@ -34,60 +31,7 @@ class SimulatedTester:
         self.limit = 10e-3
         self._errors: list[str] = []
         self._last = time.monotonic()
-        self._stopped = threading.Event()
-        self._socket = socket.create_server((LOOPBACK, 0))
-        self._socket.settimeout(0.1)
-        self._thread = threading.Thread(target=self._serve, name="candor-simulated", daemon=True)
-        self._thread.start()
-
-    @property
-    def resource(self) -> str:
-        """The VISA name it answers to."""
-        return f"TCPIP::{LOOPBACK}::{self._socket.getsockname()[1]}::SOCKET"
-
-    def __enter__(self) -> SimulatedTester:
-        return self
-
-    def __exit__(
-        self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
-    ) -> None:
-        self.close()
-
-    def close(self) -> None:
-        """Stop answering and let go of the socket."""
-        self._stopped.set()
-        self._thread.join(timeout=5)
-        self._socket.close()
-
-    def _serve(self) -> None:
-        while not self._stopped.is_set():
-            try:
-                connection, _ = self._socket.accept()
-            except TimeoutError:
-                continue
-            with connection:
-                connection.settimeout(0.1)
-                self._talk(connection)
-
-    def _talk(self, connection: socket.socket) -> None:
-        waiting = b""
-        while not self._stopped.is_set():
-            try:
-                received = connection.recv(4096)
-            except TimeoutError:
-                continue
-            except OSError:
-                return
-            if not received:
-                return
-            *lines, waiting = (waiting + received).split(b"\n")
-            for line in lines:
-                answer = self.answer(line.decode("ascii", "replace").strip())
-                if answer is not None:
-                    try:
-                        connection.sendall(answer.encode("ascii") + b"\n")
-                    except OSError:
-                        return
+        super().__init__(lambda line: self.answer(line))
 
     def answer(self, command: str) -> str | None:
         """Do what a command says and return its answer, None where it has none."""

@@ -39,6 +39,8 @@ from candor.notebook.entries.power import (
     CautionUnderstood,
     EventSeen,
     MeterProved,
+    MetersOff,
+    MetersOn,
     PlanKept,
     PluggedOut,
     PowerChecked,
@@ -152,6 +154,8 @@ SAMPLES = {
     EventSeen(text="click"): "event: click",
     PluggedOut(): "plug out",
     MeterProved(on="the outlet"): "meter proved on the outlet",
+    MetersOn(names=("b1", "watts"), links=("a", "b"), simulated=True): "meters on b1, watts, simulated",
+    MetersOff(of=KEY, readings=120): "meters off, those of entry 5: 120 readings",
     BleederSaid(rail="b1", ohms=220e3, farad=40e-6): "bleeder of b1: 220 kΩ on 40 µF",
     CautionUnderstood(text="It bursts."): "understood: It bursts.",
 }  # fmt: skip

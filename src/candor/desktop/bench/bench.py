@@ -9,6 +9,7 @@ from candor.core.severity import Severity
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.live import Live
+from candor.desktop.bench.meters import PowerMeters
 from candor.desktop.bench.place import PlaceInHand
 from candor.desktop.bench.shelf import Shelf
 from candor.desktop.bench.shop import Shop
@@ -41,6 +42,7 @@ class Bench:
         )
         self.live = Live(notebook, self.writer.write_one)
         self.live.ended.connect(self._tell_run)
+        self.meters = PowerMeters(notebook, self.writer.write_one)
         self.clock = Clock(notebook.clock, self.tick)
         self._warned_of: set[str] = set()  # runs
         for entry in self.shop.unreadable[:1]:
@@ -53,6 +55,7 @@ class Bench:
         """Stop the clock and let go of the notebook."""
         self.clock.stop()
         self.live.close()
+        self.meters.close()
         self.notebook.close()
 
     def open_job(self, job: str) -> bool:

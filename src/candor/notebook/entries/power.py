@@ -114,6 +114,24 @@ class MeterProved(Body):
     on: str = ""
 
 
+class MetersOn(Body):
+    """Meters were read from here on: what each reads, where it answers, and the file of its readings."""
+
+    kind: Literal["meters_on"] = "meters_on"
+    names: tuple[RailName, ...]
+    links: tuple[str, ...] = ()
+    files: tuple[str, ...] = ()
+    simulated: bool = False
+
+
+class MetersOff(Body):
+    """They are read no more; `of` is the entry that began it."""
+
+    kind: Literal["meters_off"] = "meters_off"
+    of: Text
+    readings: Annotated[int, Field(ge=0)] = 0
+
+
 class BleederSaid(Body):
     """The bleeder of a rail: ohm, and the capacitance it empties, F; it is known then, not guessed."""
 
@@ -165,6 +183,8 @@ WORDS = dict(
         ),
         said(RailRead, lambda b, _: _read(b)),
         said(EventSeen, lambda b, _: f"event: {b.text}"),
+        said(MetersOn, lambda b, _: f"meters on {', '.join(b.names)}{', simulated' if b.simulated else ''}"),
+        said(MetersOff, lambda b, n: f"meters off, those of entry {n.get(b.of, 0)}: {b.readings} readings"),
         said(PluggedOut, lambda _, __: "plug out"),
         said(MeterProved, lambda b, _: "meter proved" + (f" on {b.on}" if b.on else "")),
         said(
@@ -195,6 +215,7 @@ class PowerRecord:
         States begun and plugs pulled, in order.
     reads, events : tuple of Entry
     proved : tuple of Entry
+    meters : tuple of Entry
     bleeders : mapping of str to Entry
     understood : frozenset of str
         Cautions that were read.
@@ -210,6 +231,7 @@ class PowerRecord:
     reads: tuple[Entry[RailRead], ...] = ()
     events: tuple[Entry[EventSeen], ...] = ()
     proved: tuple[Entry[MeterProved], ...] = ()
+    meters: tuple[Entry[MetersOn], ...] = ()
     bleeders: Mapping[str, Entry[BleederSaid]] = field(default_factory=dict)
     understood: frozenset[str] = frozenset()
 
@@ -248,6 +270,7 @@ def power_record(standing: Standing) -> PowerRecord:
         reads=standing.of(RailRead),
         events=standing.of(EventSeen),
         proved=standing.of(MeterProved),
+        meters=standing.of(MetersOn),
         bleeders=standing.by(BleederSaid, lambda b: b.rail),
         understood=frozenset(e.body.text for e in standing.of(CautionUnderstood)),
     )

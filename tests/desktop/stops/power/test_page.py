@@ -173,3 +173,40 @@ def test_a_supply_is_reckoned_beside_the_window(qtbot, power):
     assert "The drop:" in panel.answer.text()
     assert panel.curve.isVisible()
     assert power.bench.in_hand.job.power.typed.body.instead == "silicon"
+
+
+def test_meters_on_the_simulated_bench_come_up_and_a_crossing_is_written_and_alarms(qtbot, ready, tmp_path):
+    lines = "low: line 230 V; hold 5 min\n  cut n2 beyond 150 V"
+    ready.bench.writer.write(PlanKept(way="straight on", lines=lines))
+    going, links = ready.power.going, ready.power.going.links
+    links.lines.setPlainText("n2 simulated\nwatts simulated\nb9 TCPIP::127.0.0.1::1::SOCKET")
+    qtbot.mouseClick(links.connect_, LEFT)
+    assert ready.bench.meters.running
+    qtbot.mouseClick(going.begin, LEFT)
+    qtbot.waitUntil(lambda: going.alarm.isVisible(), timeout=8000)
+    assert "n2" in going.alarm_words.text()
+    captured = [e.body for e in ready.bench.in_hand.job.power.reads if e.body.source == "captured"]
+    assert (len(captured), captured[0].name, captured[0].reading > 150) == (1, "n2", True)
+    qtbot.waitUntil(lambda: "b9 unknown" in links.words.text(), timeout=5000)
+    shown = {s.watched.name: s.watched.state for s in going.strips._strips}
+    assert shown["b9"] == "unknown"
+    links.curves.setChecked(True)
+    links.show_meters()
+    assert set(links.long._curves) == {"n2", "watts", "b9"}
+    with qtbot.waitSignal(links.work.answered, timeout=5000):
+        links.export_to(tmp_path / "all.csv")
+    assert (tmp_path / "all.csv").read_text().startswith("name,seconds,value")
+    qtbot.mouseClick(going.off, LEFT)
+    ready.power.show_view("going")
+    qtbot.mouseClick(links.stop, LEFT)
+    assert not ready.bench.meters.running
+    assert ready.bench.in_hand.job.power.meters[-1].body.names == ("n2", "watts", "b9")
+
+
+def test_meters_that_cannot_be_are_refused(qtbot, ready):
+    links = ready.power.going.links
+    for text, words in (("b1", "has no address"), ("b1 x\nb1 y", "read by two meters")):
+        links.lines.setPlainText(text)
+        qtbot.mouseClick(links.connect_, LEFT)
+        assert words in ready.jot.message.text()
+        assert not ready.bench.meters.running

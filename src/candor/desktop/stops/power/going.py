@@ -9,22 +9,25 @@ from candor.core.errors import CandorError
 from candor.core.jot.power_line import understand_power
 from candor.core.power.plan import Plan, PlanStep
 from candor.core.power.plan_text import say_seconds
+from candor.core.power.watch import Watched, judge
 from candor.core.quantities.show import countdown, trimmed
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.bench.meters import PowerMeters
 from candor.desktop.bench.shop import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.speech import Speech
 from candor.desktop.frame.theme import Theme, label
+from candor.desktop.stops.power.meterpanel import MeterPanel
 from candor.desktop.stops.power.strips import Strip, Strips
 from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.controls import button, empty
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import Flow, flow
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.entries.power import CautionUnderstood, EventSeen, PluggedOut, StateBegun
+from candor.notebook.entries.power import CautionUnderstood, EventSeen, PluggedOut, RailRead, StateBegun
 from candor.notebook.may_power import open_items
 from candor.notebook.powering import OnTheWay, on_the_way, plan_of, power_bodies
 
@@ -51,10 +54,11 @@ class Going(QWidget):
         clock: Clock,
         shop: Shop,
         speech: Speech,
+        meters: PowerMeters,
     ) -> None:
         super().__init__()
         self._theme, self._in_hand, self._writer, self._voice = theme, in_hand, writer, voice
-        self._clock, self._shop, self._speech = clock, shop, speech
+        self._clock, self._shop, self._speech, self._meters = clock, shop, speech, meters
         self._chosen, self._told = "", ("", 0)
         self._shown_events: tuple[tuple[str, str], ...] = ()
         self.alarm = label("", "hand", bold=True, tint="brick")
@@ -76,6 +80,7 @@ class Going(QWidget):
         self.events: dict[str, QPushButton] = {}
         self._flow = Flow(theme.px(6))
         self.creep = Caution(theme)
+        self.links = MeterPanel(theme, in_hand=in_hand, meters=meters, voice=voice, shop=shop)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(theme.px(7))
@@ -87,11 +92,14 @@ class Going(QWidget):
         column.addLayout(self._flow)
         column.addWidget(self.creep)
         column.addWidget(self.read)
+        column.addWidget(self.links)
         self.steps.picked.connect(self.choose)
         self.understood.clicked.connect(self._understand)
         self.begin.clicked.connect(self._begin)
-        self.off.clicked.connect(self._plug_out)
+        self.off.clicked.connect(self.plug_out)
         self.read.returnPressed.connect(self._read)
+        self._meters.changed.connect(self._show_live)
+        self._meters.crossed.connect(self._cross)
 
     def plan(self) -> Plan | None:
         """The plan that holds."""
@@ -143,8 +151,10 @@ class Going(QWidget):
         self.begin.setVisible(not is_now)
         self.begin.setEnabled(not asks)
         self.off.setVisible(job.power.state is not None)
+        self._meters.watch(way.step if self._meters.job == job.id else None)
         self._show_state(way, step)
         self._show_alarm(way)
+        self.links.show_meters()
 
     def _show_state(self, way: OnTheWay, step: PlanStep) -> None:
         job = self._in_hand.job
@@ -157,19 +167,48 @@ class Going(QWidget):
             self.time.setText(f"{way.step.title} since {countdown(way.since_s)}; {held}{then}")
         else:
             self.time.setText("The plug is out." if job is not None and job.power.out else "Not switched on yet.")
-        strips = []
-        if live and job is not None and state is not None:
-            reads = job.power.since(state)
-            for name, watched in way.watched.items():
-                values = tuple(
-                    ((e.at - state.at).total_seconds(), e.body.reading) for e in reads if e.body.name == name
-                )
-                strips.append(Strip(watched, values))
+        strips = self._strips(way) if live else []
         self.strips.show_strips(way.step, strips, way.since_s)
         self.strips.setVisible(bool(strips))
         self.read.setVisible(live)
         self.creep.say(way.creep)
         self._show_events(way)
+
+    def _strips(self, way: OnTheWay) -> list[Strip]:
+        """What was written and, where a meter reads the same, what it says."""
+        job = self._in_hand.job
+        state = job.power.state if job is not None else None
+        if job is None or state is None or way.step is None:
+            return []
+        reads, strips = job.power.since(state), []
+        live = self._meters.states() if self._meters.job == job.id else {}
+        for name in dict.fromkeys((*way.watched, *live)):
+            written = tuple(((e.at - state.at).total_seconds(), e.body.reading) for e in reads if e.body.name == name)
+            if name not in live:
+                strips.append(Strip(way.watched[name], written))
+                continue
+            values = self._meters.recent(name)
+            if live[name].value is None:
+                strips.append(Strip(Watched(name, "unknown", f"{name} is unknown: {live[name].fault}"), ()))
+            elif values:
+                strips.append(Strip(judge(way.step, name, values[-1][1], values[-1][0]), values))
+            else:
+                strips.append(Strip(Watched(name, "unknown", f"{name}: not read yet in this state"), ()))
+        return strips
+
+    def _show_live(self) -> None:
+        """New readings from meters: the strips alone are drawn anew."""
+        way = self.way() if self.isVisible() else None
+        if way is not None and way.step is not None:
+            self.strips.show_strips(way.step, self._strips(way), way.since_s)
+
+    def _cross(self, watched: Watched) -> None:
+        """A meter's reading lies beyond its cut line: it is written at once, which raises the alarm wherever the hands are."""
+        job = self._in_hand.job
+        beyond = max((v for _, v in self._meters.recent(watched.name)), key=abs, default=0.0)
+        if job is not None and self._meters.job == job.id:
+            self._writer.write(RailRead(name=watched.name, reading=beyond, source="captured"))
+            self.show_job()
 
     def _show_events(self, way: OnTheWay) -> None:
         shown = tuple((e.words, e.state) for e in way.events)
@@ -228,9 +267,12 @@ class Going(QWidget):
             return
         self._chosen = ""
         if self._writer.write(StateBegun(title=step.title, line_volts=step.line_volts)):
+            self._meters.set_line(step.line_volts)
             self.read.setFocus()
 
-    def _plug_out(self) -> None:
+    def plug_out(self) -> None:
+        """The plug is out: written, and the simulated bench with it."""
+        self._meters.set_line(0.0)
         if self._writer.write(PluggedOut()):
             self.afterAsked.emit()
 

@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.bench.meters import PowerMeters
 from candor.desktop.bench.place import PlaceInHand
 from candor.desktop.bench.shop import Shop
 from candor.desktop.bench.voice import Voice
@@ -24,7 +25,6 @@ from candor.desktop.stops.power.supply import SupplyPanel
 from candor.desktop.stops.power.wayup import WayUp
 from candor.desktop.widgets.controls import Column, button, line
 from candor.desktop.widgets.flow import Flow
-from candor.notebook.entries.power import PluggedOut
 
 VIEWS = (("may", "May it"), ("way", "Way up"), ("supply", "Supply"), ("going", "On the way"), ("after", "After"))
 
@@ -43,16 +43,19 @@ class PowerPage(Page):
         clock: Clock,
         shop: Shop,
         speech: Speech,
+        meters: PowerMeters,
     ) -> None:
         super().__init__()
-        self._theme, self._in_hand, self._place, self._writer, self._clock = theme, in_hand, place, writer, clock
+        self._theme, self._in_hand, self._place, self._clock = theme, in_hand, place, clock
         self._view = "may"
         self.title = label("", "heading", bold=True)
         self.barrier = Barrier(theme, in_hand=in_hand, writer=writer, voice=voice)
         self.may = MayList(theme, in_hand=in_hand, writer=writer, voice=voice)
         self.way = WayUp(theme, in_hand=in_hand, writer=writer, voice=voice, shop=shop)
         self.supply = SupplyPanel(theme, in_hand=in_hand, writer=writer, voice=voice, shop=shop)
-        self.going = Going(theme, in_hand=in_hand, writer=writer, voice=voice, clock=clock, shop=shop, speech=speech)
+        self.going = Going(
+            theme, in_hand=in_hand, writer=writer, voice=voice, clock=clock, shop=shop, speech=speech, meters=meters
+        )
         self.after = After(theme, in_hand=in_hand, writer=writer, voice=voice, clock=clock)
         self.panels: dict[str, MayList | WayUp | SupplyPanel | Going | After] = {
             "may": self.may, "way": self.way, "supply": self.supply, "going": self.going, "after": self.after,
@@ -140,11 +143,11 @@ class PowerPage(Page):
     def keyPressEvent(self, event: QKeyEvent) -> None:
         job = self._in_hand.job
         if event.key() == Qt.Key.Key_Escape and job is not None and job.power.state is not None:
-            if self._writer.write(PluggedOut()):
-                self.show_view("after")
+            self.going.plug_out()
             return
         super().keyPressEvent(event)
 
     def finish(self) -> None:
         """Stop what is being reckoned."""
         self.supply.work.finish()
+        self.going.links.work.finish()

@@ -1,0 +1,46 @@
+"""Meters as people write them, one a line: what it reads, where it answers, and what it is asked where that is unusual."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from candor.core.errors import ValueTextError
+
+EXAMPLE = "b1 TCPIP::192.168.1.20::5025::SOCKET"
+
+
+@dataclass(frozen=True)
+class MeterLine:
+    """One meter: the name of what it reads, its address, and what it is asked, empty for the usual question."""
+
+    name: str
+    resource: str
+    query: str = ""
+
+
+def read_meters(text: str) -> tuple[MeterLine, ...]:
+    """Read the meters of a few lines.
+
+    Raises
+    ------
+    ValueTextError
+        With the line and what was expected.
+    """
+    found: list[MeterLine] = []
+    for number, line in enumerate(text.splitlines(), 1):
+        words = line.split(maxsplit=2)
+        if not words:
+            continue
+        if len(words) < 2:
+            raise ValueTextError(
+                f"Line {number}, “{line.strip()}”, has no address; expected such as: {EXAMPLE}", value=line
+            )
+        name = words[0].lower()
+        if name in {meter.name for meter in found}:
+            raise ValueTextError(
+                f"Line {number}: {name} is read by two meters; expected each to read something else.", value=line
+            )
+        found.append(MeterLine(name, words[1], words[2] if len(words) > 2 else ""))
+    if not found:
+        raise ValueTextError(f"No meter is named; expected such as: {EXAMPLE}", value=text)
+    return tuple(found)

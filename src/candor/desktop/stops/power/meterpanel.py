@@ -1,0 +1,143 @@
+"""Meters on links: which, where, connected; what each says now; their long curves, and a file of all that was read."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PySide6.QtWidgets import QComboBox, QFileDialog, QPlainTextEdit, QVBoxLayout, QWidget
+
+from candor.core.errors import CandorError
+from candor.core.jot.meter_line import EXAMPLE, read_meters
+from candor.core.parts.mains import WORSE
+from candor.core.power.plan import unit_of
+from candor.core.power.supply_text import read_supply
+from candor.core.power.watch import proposed_rails
+from candor.core.quantities import engineering
+from candor.core.severity import Severity
+from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.bench.meters import SIMULATED, PowerMeters
+from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.voice import Voice
+from candor.desktop.frame.theme import Theme, label
+from candor.desktop.widgets.controls import button
+from candor.desktop.widgets.flow import flow
+from candor.desktop.widgets.long_curves import LongCurves
+from candor.desktop.widgets.worker import Work
+
+# What stands on the simulated bench where the job has no supply of its own; invented.
+USUAL_SUPPLY = (
+    "240-0-240 V, 180 ohm, vacuum 50 V at 125 mA, 16 uF 450 V, choke 7 H 240 ohm, 32 uF 450 V, bleeder "
+    "220k, 35 mA, tubes after 11 s"
+)
+
+
+class MeterPanel(QWidget):
+    """The meters of the way up."""
+
+    def __init__(self, theme: Theme, *, in_hand: JobInHand, meters: PowerMeters, voice: Voice, shop: Shop) -> None:
+        super().__init__()
+        self._in_hand, self._meters, self._voice, self._shop = in_hand, meters, voice, shop
+        self.lines = QPlainTextEdit()
+        self.lines.setPlaceholderText(f"a meter a line: {EXAMPLE}\nor: b1 simulated")
+        self.lines.setAccessibleName("Meters")
+        self.lines.setTabChangesFocus(True)
+        self.lines.setFixedHeight(theme.px(84))
+        self.fault = QComboBox()
+        self.fault.setAccessibleName("What hides on the simulated bench")
+        self.fault.setToolTip("What hides in the supply of the simulated bench")
+        self.connect_ = button("Connect", "Read these meters from now on", name="main")
+        self.stop = button("Let go", "Read them no more; what was read stays on disk")
+        self.curves = button("Curves", "All that was read, to scroll and zoom", name="choice")
+        self.curves.setCheckable(True)
+        self.newest = button("Newest", "Go along with the newest again", name="choice")
+        self.export = button("To a file …", "All that was read, as CSV", name="choice")
+        self.words = label("", "soft")
+        self.long = LongCurves(theme)
+        self.work = Work(self)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(theme.px(6))
+        column.addWidget(self.lines)
+        column.addLayout(
+            flow(theme.px(8), self.connect_, self.stop, self.fault, self.curves, self.newest, self.export)
+        )
+        column.addWidget(self.words)
+        column.addWidget(self.long)
+        self.long.hide()
+        self.connect_.clicked.connect(self._connect)
+        self.stop.clicked.connect(self._meters.stop)
+        self.curves.clicked.connect(self.show_meters)
+        self.newest.clicked.connect(self.long.follow)
+        self.export.clicked.connect(self._ask_file)
+        self._meters.changed.connect(self.show_meters)
+        self.work.answered.connect(lambda count: self._voice.say(f"{count} readings are written.", Severity.DONE))
+        self.work.failed.connect(self._voice.refuse)
+
+    def show_meters(self) -> None:
+        """Show how the meters stand."""
+        if not self.isVisible():
+            return
+        if not self.fault.count():
+            from candor.links.simulated_supply import FAULTS  # only where somebody looks
+
+            self.fault.addItems(["no fault", *FAULTS[1:]])
+        running = self._meters.running
+        self.lines.setVisible(not running)
+        self.connect_.setVisible(not running)
+        self.fault.setVisible(not running and SIMULATED in self.lines.toPlainText())
+        for widget in (self.stop, self.curves, self.newest, self.export):
+            widget.setVisible(running)
+        said = []
+        for name, state in self._meters.states().items():
+            known = state.value is not None
+            said.append(
+                f"{name} {engineering(state.value or 0.0, unit_of(name), 4)}"
+                if known
+                else f"{name} unknown: {state.fault}"
+            )
+        self.words.setText(" · ".join(said) if running else self._proposal())
+        self.long.setVisible(running and self.curves.isChecked())
+        if self.long.isVisible():
+            from candor.links.channel_file import read_channel
+
+            self.long.show_records({name: read_channel(path) for name, path in self._meters.files.items()})
+
+    def _proposal(self) -> str:
+        job = self._in_hand.job
+        rails = tuple(job.power.rails) if job is not None else ()
+        if len(rails) < 2:
+            return ""
+        return f"With two meters: {' and '.join(proposed_rails(rails, 2, rails[0]))}; the others hang on the first."
+
+    def _connect(self) -> None:
+        job = self._in_hand.job
+        if job is None:
+            return
+        from candor.links.meters import MeterPlan
+        from candor.links.simulated_supply import FAULTS, Bench
+
+        try:
+            meters = read_meters(self.lines.toPlainText())
+            mains = self._shop.settings.mains or WORSE
+            line = job.power.typed.body.line if job.power.typed else USUAL_SUPPLY
+            supply = read_supply(line, mains.hertz)
+            plans = [MeterPlan(m.name, m.resource, m.query or "READ?") for m in meters]
+            bench = Bench(supply, FAULTS[max(self.fault.currentIndex(), 0)], mains.volts)
+            self._meters.start(job.id, plans, bench)
+        except CandorError as error:
+            self._voice.refuse(error)
+            return
+        state = job.power.state
+        self._meters.set_line(state.body.line_volts if state is not None else 0.0)
+
+    def _ask_file(self) -> None:
+        name, _ = QFileDialog.getSaveFileName(self, "All that was read, as CSV", "readings.csv", "CSV (*.csv)")
+        if name:
+            self.export_to(Path(name))
+
+    def export_to(self, target: Path) -> None:
+        """Write all that was read to a CSV file, beside the window."""
+        from candor.links.channel_file import export_channels
+
+        files = self._meters.files
+        self.work.start(lambda should_stop: export_channels(files, target, should_stop))

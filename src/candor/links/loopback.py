@@ -1,0 +1,78 @@
+"""An instrument that speaks SCPI on a loopback socket, in a thread of its own: the real driver path is what runs against it."""
+
+from __future__ import annotations
+
+import socket
+import threading
+from collections.abc import Callable
+from types import TracebackType
+from typing import Self
+
+LOOPBACK = "127.0.0.1"
+
+
+class LoopbackInstrument:
+    """Answers lines on a loopback socket; `with` ends it.
+
+    Parameters
+    ----------
+    answer : callable
+        Takes a line and returns what it answers, None for nothing. Called in the instrument's own thread.
+    """
+
+    def __init__(self, answer: Callable[[str], str | None]) -> None:
+        self._answer = answer
+        self._stopped = threading.Event()
+        self._socket = socket.create_server((LOOPBACK, 0))
+        self._socket.settimeout(0.1)
+        self._thread = threading.Thread(target=self._serve, name="candor-simulated", daemon=True)
+        self._thread.start()
+
+    @property
+    def resource(self) -> str:
+        """The VISA name it answers to."""
+        return f"TCPIP::{LOOPBACK}::{self._socket.getsockname()[1]}::SOCKET"
+
+    def __enter__(self) -> Self:
+        return self
+
+    def __exit__(
+        self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
+    ) -> None:
+        self.close()
+
+    def close(self) -> None:
+        """Stop answering and let go of the socket."""
+        self._stopped.set()
+        self._thread.join(timeout=5)
+        self._socket.close()
+
+    def _serve(self) -> None:
+        while not self._stopped.is_set():
+            try:
+                connection, _ = self._socket.accept()
+            except TimeoutError:
+                continue
+            with connection:
+                connection.settimeout(0.1)
+                self._talk(connection)
+
+    def _talk(self, connection: socket.socket) -> None:
+        waiting = b""
+        while not self._stopped.is_set():
+            try:
+                received = connection.recv(4096)
+            except TimeoutError:
+                continue
+            except OSError:
+                return
+            if not received:
+                return
+            *lines, waiting = (waiting + received).split(b"\n")
+            for line in lines:
+                answer = self._answer(line.decode("ascii", "replace").strip())
+                if answer is not None:
+                    try:
+                        connection.sendall(answer.encode("ascii") + b"\n")
+                    except OSError:
+                        return

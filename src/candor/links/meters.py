@@ -1,0 +1,159 @@
+"""Up to eight meters on links, each with its own timing in its own thread. One that drops out is unknown, and the others go on."""
+
+from __future__ import annotations
+
+import math
+import re
+import threading
+import time
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+from pathlib import Path
+
+from candor.core.errors import CandorError
+from candor.links.channel_file import ChannelFile
+from candor.links.errors import LinkError
+from candor.links.scpi import ScpiLink
+
+MOST_METERS = 8
+_OVERLOAD = 9e37  # IEEE 488.2 and SCPI-99: 9.9E37 stands for infinity, 9.91E37 for not a number
+_AGAIN_S = 2.0  # after which a link that failed is opened anew
+_NUMBER = re.compile(r"[+-]?(\d+\.?\d*|\.\d+)([eE][+-]?\d+)?")
+
+
+@dataclass(frozen=True)
+class MeterPlan:
+    """A meter: what it reads (a rail's name, "watts"), where it answers, what it is asked, how often, and what 1 of it is in SI."""
+
+    name: str
+    resource: str
+    query: str = "READ?"
+    per_second: float = 10.0
+    factor: float = 1.0
+
+
+@dataclass(frozen=True)
+class MeterState:
+    """How a meter stands.
+
+    Attributes
+    ----------
+    value : float or None
+        Its last reading, SI; None where it is unknown: nothing yet, overload, a dead link. Never 0 for that.
+    seconds : float
+        When that was, since the start.
+    fault : str
+        Why it is unknown, empty where it is not.
+    readings : int
+    """
+
+    value: float | None = None
+    seconds: float = 0.0
+    fault: str = "no reading yet"
+    readings: int = 0
+
+
+class Meters:
+    """Meters that are read until `close`.
+
+    Parameters
+    ----------
+    plans : sequence of MeterPlan
+    folder : Path
+        Where each meter's file goes.
+    key : str
+        By which the files of one start belong together.
+    heard : callable
+        Called in a meter's own thread with its name, seconds since the start and value, at every reading that counts.
+
+    Raises
+    ------
+    LinkError
+        Where there are none, more than eight, or two of one name.
+    """
+
+    def __init__(
+        self,
+        plans: Sequence[MeterPlan],
+        folder: Path,
+        key: str,
+        heard: Callable[[str, float, float], None] = lambda *_: None,
+    ) -> None:
+        names = [plan.name for plan in plans]
+        if not 1 <= len(plans) <= MOST_METERS or len(set(names)) < len(names):
+            raise LinkError(
+                f"{len(plans)} meters, {len(set(names))} names: expected one to {MOST_METERS} meters, each reading something else."
+            )
+        self.plans = tuple(plans)
+        self.files = {plan.name: folder / f"{key}-{index}.readings" for index, plan in enumerate(plans, 1)}
+        self._heard = heard
+        self._lock = threading.Lock()
+        self._states = {name: MeterState() for name in names}
+        self._stopped = threading.Event()
+        self._began = time.monotonic()
+        self._threads = [
+            threading.Thread(target=self._read, args=(plan,), name=f"candor-meter-{plan.name}", daemon=True)
+            for plan in plans
+        ]
+        for thread in self._threads:
+            thread.start()
+
+    def states(self) -> dict[str, MeterState]:
+        """Return how each meter stands."""
+        with self._lock:
+            return dict(self._states)
+
+    def seconds(self) -> float:
+        """Return how long they have been read, s."""
+        return time.monotonic() - self._began
+
+    def close(self, timeout_s: float = 3.0) -> None:
+        """Stop reading; files are whole on disk."""
+        self._stopped.set()
+        for thread in self._threads:
+            thread.join(timeout_s)
+
+    def _read(self, plan: MeterPlan) -> None:
+        try:
+            with ChannelFile(self.files[plan.name]) as file:
+                while not self._stopped.is_set():
+                    try:
+                        self._on_link(plan, file)
+                    except CandorError as error:
+                        self._unknown(plan.name, str(error))
+                    self._stopped.wait(_AGAIN_S)
+        except OSError as error:
+            self._unknown(plan.name, f"Its readings cannot be kept ({error.strerror or error}).")
+
+    def _on_link(self, plan: MeterPlan, file: ChannelFile) -> None:
+        with ScpiLink(plan.resource, "meter", stopped=self._stopped.is_set) as link:
+            due = time.monotonic()
+            while not self._stopped.is_set():
+                answer = link.ask(plan.query)
+                seconds, value = self.seconds(), _value(answer)
+                if value is None:
+                    self._unknown(plan.name, f"It answered “{answer[:40]}”, expected a number.")
+                else:
+                    self._known(plan, file, seconds, value * plan.factor)
+                due = max(
+                    due + 1 / plan.per_second, time.monotonic() - 1.0
+                )  # late by a moment catches up, by more does not
+                self._stopped.wait(max(due - time.monotonic(), 0.0))
+
+    def _known(self, plan: MeterPlan, file: ChannelFile, seconds: float, value: float) -> None:
+        file.keep(seconds, value)
+        with self._lock:
+            before = self._states[plan.name]
+            self._states[plan.name] = MeterState(value, seconds, "", before.readings + 1)
+        self._heard(plan.name, seconds, value)
+
+    def _unknown(self, name: str, why: str) -> None:
+        with self._lock:
+            self._states[name] = replace(self._states[name], value=None, fault=why)
+
+
+def _value(answer: str) -> float | None:
+    """Return the number an answer begins with; None for none, overload or not a number."""
+    match = _NUMBER.match(answer.strip())
+    value = float(match[0]) if match else math.nan
+    return value if math.isfinite(value) and abs(value) < _OVERLOAD else None

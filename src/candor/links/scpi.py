@@ -1,0 +1,139 @@
+"""A link to one instrument: SCPI over VISA (LAN, USB or serial), by PyVISA; every question has a deadline and a limit."""
+
+from __future__ import annotations
+
+import contextlib
+import time
+from collections.abc import Callable
+from types import TracebackType
+from typing import Any, Self
+
+from candor.links.errors import LinkError, StoppedError
+
+LONGEST_ANSWER = 1000  # bytes
+_PIECE, _SLICE_S = 32, 0.05  # bytes and seconds of one read, so that no stream of bytes keeps a deadline away
+
+
+class ScpiLink:
+    """One instrument that answers in lines; `with` lets go of it and touches nothing.
+
+    Parameters
+    ----------
+    resource : str
+        VISA name, such as ``TCPIP::192.168.1.20::5025::SOCKET``.
+    what : str
+        What it is called in a sentence: "tester", "meter".
+    timeout_s : float
+        Within so long a whole answer must be there.
+    stopped : callable
+        While it says so, a question is given up at once.
+
+    Raises
+    ------
+    LinkError
+        Where nothing can be opened under that name.
+    """
+
+    def __init__(
+        self, resource: str, what: str, timeout_s: float = 2.0, stopped: Callable[[], bool] = lambda: False
+    ) -> None:
+        import pyvisa  # only where an instrument is on the link
+
+        self.resource, self.what, self.timeout_s, self.stopped = resource, what, timeout_s, stopped
+        code = pyvisa.constants.StatusCode
+        self._timed_out = code.error_timeout
+        self._cut_short = (code.success_max_count_read, code.success_device_not_present)
+        self._errors: tuple[type[Exception], ...] = (pyvisa.Error, OSError, ValueError)
+        self._visa: Any = None
+        try:
+            self._manager = pyvisa.ResourceManager("@py")
+            self._visa = self._manager.open_resource(
+                resource, open_timeout=int(1000 * timeout_s), read_termination="\n", write_termination="\n"
+            )
+            self._visa.timeout = 1000 * _SLICE_S
+            with contextlib.suppress(*self._errors):  # not every kind of link has it
+                self._visa.set_visa_attribute(pyvisa.constants.ResourceAttribute.suppress_end_enabled, False)
+        except self._errors as error:
+            self.close()
+            raise self.absent(_first_line(error)) from None
+
+    def __enter__(self) -> Self:
+        return self
+
+    def __exit__(
+        self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
+    ) -> None:
+        self.close()
+
+    def close(self) -> None:
+        """Let go of the link."""
+        if self._visa is not None:
+            with contextlib.suppress(*self._errors):  # a dead link is closed as well as it can be
+                self._visa.close()
+            self._visa = None
+
+    def tell(self, command: str) -> None:
+        """Send a command. Raises LinkError."""
+        if self._visa is None:
+            raise self.broken("the link is closed")
+        try:
+            self._visa.write(command)
+        except self._errors as error:
+            raise self.broken(_first_line(error)) from None
+
+    def ask(self, command: str) -> str:
+        """Return the answer to a question asked after everything that came before it was thrown away. Raises LinkError."""
+        deadline = time.monotonic() + self.timeout_s
+        self._empty(deadline)
+        self.tell(command)
+        answer = b""
+        while b"\n" not in answer:
+            if self.stopped():
+                raise StoppedError("The question was given up.", value=self.resource)
+            if time.monotonic() > deadline:
+                heard = f" to the end (“{_shown(answer)}”)" if answer else ""
+                raise self.broken(f"to {command} no answer{heard} within {self.timeout_s:g} s")
+            answer += self._piece()
+            if len(answer) > LONGEST_ANSWER:
+                raise self.broken(f"to {command} it sent over {LONGEST_ANSWER} bytes without an end of line")
+        return answer.partition(b"\n")[0].decode("ascii", "replace").strip()
+
+    def _empty(self, deadline: float) -> None:
+        """Throw away what was sent without being asked for: it would be taken for the next answer."""
+        self._visa.timeout = 1
+        try:
+            while self._piece():
+                if time.monotonic() > deadline:
+                    raise self.broken("it sends without being asked, and does not stop")
+        finally:
+            self._visa.timeout = 1000 * _SLICE_S
+
+    def _piece(self) -> bytes:
+        """Return what is there, at most _PIECE bytes and to the end of a line; nothing after _SLICE_S without a byte."""
+        try:
+            with self._visa.ignore_warning(*self._cut_short):
+                return bytes(self._visa.visalib.read(self._visa.session, _PIECE)[0])
+        except self._errors as error:
+            if getattr(error, "error_code", None) == self._timed_out:
+                return b""
+            raise self.broken(_first_line(error)) from None
+
+    def broken(self, why: str) -> LinkError:
+        """Return the error of an instrument that answers no more, or not what it should."""
+        return LinkError(f"The {self.what} no longer answers ({why}).", value=self.resource, expected=why)
+
+    def absent(self, why: str) -> LinkError:
+        """Return the error of a name under which nothing answers."""
+        return LinkError(
+            f"Nothing answers as “{self.resource}” ({why}); expected a VISA name such as "
+            f"TCPIP::192.168.1.20::5025::SOCKET, and the {self.what} on. Nothing was switched.",
+            value=self.resource,
+        )
+
+
+def _shown(answer: bytes) -> str:
+    return answer[:40].decode("ascii", "replace").strip()
+
+
+def _first_line(error: Exception) -> str:
+    return (str(error).strip() or type(error).__name__).splitlines()[0]
