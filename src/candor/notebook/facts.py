@@ -13,7 +13,9 @@ from candor.notebook.entries.body import Body
 _UNITS = {
     "volts": "V", "leakage_volts": "V", "target_volts": "V", "measured_volts": "V", "volts_across": "V", "no_load_volts": "V",
     "safe_volts": "V", "leakage": "A", "limit": "A", "expanded": "A", "leakage_limit": "A", "esr": "ohm", "grid_ohms": "ohm",
-    "hertz": "Hz", "watts": "W", "farad": "F", "ohms": "ohm", "expected_ohms": "ohm", "rated_volts": "V", "line_volts": "V",
+    "hertz": "Hz", "watts": "W", "farad": "F", "meter_ohms": "ohm", "turned_ohms": "ohm", "plate_watts": "W", "screen_watts": "W",
+    "cathode_amperes": "A", "plate_volts": "V", "screen_volts": "V", "range_volts": "V",
+    "ohms": "ohm", "expected_ohms": "ohm", "rated_volts": "V", "line_volts": "V",
     "dwell_s": "time", "most_s": "time", "seconds": "time", "below": "share", "above": "share",
     "tolerance": "share", "percent": "%", "celsius": "°C", "low_celsius": "°C", "high_celsius": "°C", "minutes": "min",
     "valid_days": "days", "drift_percent_per_year": "% a year", "percent_per_kelvin": "% per K", "length": "mm",

@@ -19,6 +19,7 @@ from candor.notebook.entries.runs import RunsRecord, runs_record
 from candor.notebook.entries.standing import Standing
 from candor.notebook.entries.stay import JobOpened, StayRecord, stay_record
 from candor.notebook.entries.strikes import Struck, Unstruck
+from candor.notebook.entries.trace import TraceRecord, trace_record
 from candor.notebook.entries.unit import UnitRecord, unit_record
 
 
@@ -39,6 +40,7 @@ class Job:
     cleaning: CleaningRecord = field(default_factory=CleaningRecord)
     parts: PartsRecord = field(default_factory=PartsRecord)
     power: PowerRecord = field(default_factory=PowerRecord)
+    trace: TraceRecord = field(default_factory=TraceRecord)
     runs: RunsRecord = field(default_factory=RunsRecord)
     ranges: RangesRecord = field(default_factory=RangesRecord)
     calibrate: CalibrateRecord = field(default_factory=CalibrateRecord)
@@ -102,6 +104,7 @@ def fold(job: str, entries: Iterable[AnyEntry], until: dt.datetime | None = None
         cleaning=cleaning_record(standing),
         parts=parts_record(standing),
         power=power_record(standing),
+        trace=trace_record(standing),
         runs=runs_record(standing),
         ranges=ranges_record(standing),
         calibrate=calibrate_record(standing),

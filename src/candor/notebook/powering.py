@@ -6,7 +6,7 @@ import datetime as dt
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from candor.core.jot.meaning import (
+from candor.core.jot.power_meaning import (
     BleederJot,
     EventJot,
     PlugOutJot,

@@ -17,9 +17,9 @@ from candor.notebook.parts_list import PartsList
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, procedure
 
-Stop = Literal["arrive", "parts", "power", "calibrate", "release"]
+Stop = Literal["arrive", "parts", "power", "trace", "calibrate", "release"]
 Standing = Literal["untouched", "begun", "done", "barred"]
-STOPS: tuple[Stop, ...] = ("arrive", "parts", "power", "calibrate", "release")
+STOPS: tuple[Stop, ...] = ("arrive", "parts", "power", "trace", "calibrate", "release")
 
 
 @dataclass(frozen=True)
@@ -48,6 +48,7 @@ def progress(
         "arrive": _arrive(job),
         "parts": _parts(job, parts),
         "power": _power(job, parts),
+        "trace": _trace(job),
         "calibrate": _calibrate(job=job, pack=pack, parts=parts, found=found, now=now),
         "release": Progress("done" if job.release.certificates else "untouched"),
     }
@@ -96,6 +97,18 @@ def _power(job: Job, parts: PartsList | None) -> Progress:
         return Progress("done" if not still else "begun", "", "it was on, and the plug is out")
     words = f"{len(still)} to look at before power" if still else "it may be powered, as far as was looked"
     return Progress("begun" if begun else "untouched", f"{len(still)} open" if begun and still else "", words)
+
+
+def _trace(job: Job) -> Progress:
+    trace = job.trace
+    begun = bool(trace.read or trace.looks or trace.pairs or trace.stages)
+    waiting = len(job.stay.unproven)
+    if trace.causes and not waiting:
+        return Progress("done", "", trace.causes[-1].body.text)
+    count = f"{waiting} not proven" if waiting else ""
+    return Progress(
+        "begun" if begun or waiting else "untouched", count, "changes that no check has proven" if waiting else ""
+    )
 
 
 def _calibrate(job: Job, pack: Pack, parts: PartsList | None, found: RunResult, now: dt.datetime) -> Progress:

@@ -4,7 +4,15 @@ import pytest
 
 from candor.core.errors import CandorError
 from candor.core.jot import JotContext, NoteJot, understand
-from candor.core.jot.meaning import BleederJot, EventJot, PlugOutJot, ProvedJot, RailJot, RailOhmsJot, RailSaidJot
+from candor.core.jot.power_meaning import (
+    BleederJot,
+    EventJot,
+    PlugOutJot,
+    ProvedJot,
+    RailJot,
+    RailOhmsJot,
+    RailSaidJot,
+)
 
 
 @pytest.mark.parametrize(

@@ -40,7 +40,7 @@ def test_from_the_first_key_to_a_finding_and_to_a_verdict(qtbot, show, notebook)
     job = window.bench.in_hand.job
     assert [f.text for f in job.arrive.findings] == ["cord perished"]
     assert keys.count < 12
-    keys.press(window, Qt.Key.Key_4, Qt.KeyboardModifier.ControlModifier)
+    keys.press(window, Qt.Key.Key_5, Qt.KeyboardModifier.ControlModifier)
     keys.press(window, Qt.Key.Key_J, Qt.KeyboardModifier.ControlModifier)
     keys.type(QApplication.focusWidget(), "range 30 V 30 div 3%fs")
     keys.press(QApplication.focusWidget(), Qt.Key.Key_Return)
@@ -125,7 +125,7 @@ def test_every_page_and_room_works_for_every_kind_with_nothing_but_a_name(qtbot,
     for kind in KINDS:
         window.shelf.job.emit(kind)
         assert window.bench.in_hand.job.id == kind
-        for stop in ("arrive", "parts", "power", "calibrate", "release"):
+        for stop in ("arrive", "parts", "power", "trace", "calibrate", "release"):
             window.go_to_stop(stop)
             assert window.work.currentWidget() is window.stops[stop]
             window.work.currentWidget().explain(window.because)

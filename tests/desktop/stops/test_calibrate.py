@@ -279,7 +279,7 @@ def test_one_rule_bars_the_hand_the_file_and_the_route(qtbot, show, notebook, pa
     assert "Nothing was written" in window.jot.message.text()
     job = fold("job1", notebook.entries_of("job1"))
     assert (job.calibrate.readings, job.calibrate.done, job.calibrate.timers) == ((), {}, ())
-    assert "barred" in window.route.line.stations[3].accessibleName()
+    assert "barred" in window.route.line.stations[4].accessibleName()
     sentence = barrier(window.bench.in_hand.job, window.bench.in_hand.parts()).sentence
     assert window.calibrate.barred.words.words.text() == sentence
 

@@ -33,7 +33,7 @@ def rows_of(path):
 
 
 def test_a_pack_without_procedure_is_calibrated_by_ranges_of_ones_own(qtbot, scope):
-    qtbot.keyClick(scope, Qt.Key.Key_4, Qt.KeyboardModifier.ControlModifier)
+    qtbot.keyClick(scope, Qt.Key.Key_5, Qt.KeyboardModifier.ControlModifier)
     assert scope.bench.place.stop == "calibrate"
     assert scope.calibrate.range_form.isVisible()
     scope.toggle_arms_length()

@@ -75,6 +75,17 @@ from candor.notebook.entries.stay import (
     StatusSet,
 )
 from candor.notebook.entries.strikes import Struck, Unstruck
+from candor.notebook.entries.trace import (
+    CauseFound,
+    LeadProved,
+    LookTaken,
+    NodeDrawn,
+    NodeRead,
+    PairRead,
+    StageSaid,
+    TubeJoined,
+    Worsened,
+)
 from candor.notebook.entries.unit import AccountedFor, FunctionFound, JointNoted, NotAsDrawn, Unaccounted
 from candor.notebook.facts import facts_in_words, say_seconds
 from candor.notebook.job import fold
@@ -153,6 +164,16 @@ SAMPLES = {
     RailRead(name="watts", reading=31, source="captured"): "watts 31 W, captured",
     EventSeen(text="click"): "event: click",
     PluggedOut(): "plug out",
+    NodeDrawn(node="n5", volts=180, ohms_per_volt=1000, range_volts=250): "node n5 by the drawing: 180 V, read at "
+        "1000 Ω/V on 250 V",
+    NodeRead(node="n5", volts=182, meter_ohms=10e6): "node n5: 182 V with 10 MΩ",
+    PairRead(one="n5", other="0", ohms=47e3, turned_ohms=52e3): "n5 to 0: 47 kΩ, turned round 52 kΩ",
+    TubeJoined(name="v3", plate="n5", grid="n3", cathode="n7", plate_watts=2): "tube v3: plate n5, grid n3, cathode n7",
+    StageSaid(name="mixer", weight=2, low=8, high=12): "stage mixer",
+    LookTaken(stage="mixer", outcome="odd", value=7.7, lifted=True): "lifted, behind mixer: odd, 7.7",
+    LeadProved(): "lead and signal proved",
+    CauseFound(text="R7 open"): "cause: R7 open",
+    Worsened(text="the sweep"): "stopped working: the sweep",
     MeterProved(on="the outlet"): "meter proved on the outlet",
     MetersOn(names=("b1", "watts"), links=("a", "b"), simulated=True): "meters on b1, watts, simulated",
     MetersOff(of=KEY, readings=120): "meters off, those of entry 5: 120 readings",

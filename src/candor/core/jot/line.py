@@ -31,6 +31,7 @@ from candor.core.jot.meaning import (
 from candor.core.jot.part_line import find_ref, find_replaced, is_remark, understand_part
 from candor.core.jot.power_line import understand_power
 from candor.core.jot.range_line import check_nominal, understand_points, understand_range
+from candor.core.jot.trace_line import understand_trace
 from candor.core.parts.mains import read_mains
 from candor.core.parts.part import Part
 from candor.core.quantities import engineering, parse_number, parse_quantity
@@ -136,6 +137,9 @@ def understand(text: str, context: JotContext) -> Jot:
     arrival = understand_arrival(clean)
     if arrival is not None:
         return arrival
+    traced = understand_trace(clean)
+    if traced is not None:
+        return traced
     board = understand_board(clean, context.parts)
     if board is not None:
         return board

@@ -6,6 +6,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
+from candor.core.jot.power_meaning import PowerJot
+from candor.core.jot.trace_meaning import TraceJot
 from candor.core.parts.part import Part
 from candor.core.reading.dial import Direction
 
@@ -309,75 +311,13 @@ class AliasJot:
     chips: tuple[str, ...] = ()
 
 
-@dataclass(frozen=True)
-class RailJot:
-    """A rail in V, the "watts" in W or the line's "amperes", as read."""
-
-    name: str
-    value: float
-    chips: tuple[str, ...] = ()
-
-
-@dataclass(frozen=True)
-class RailSaidJot:
-    """A rail as the drawing has it, V, and what its capacitor is rated for, 0 where nothing is said."""
-
-    name: str
-    volts: float
-    rated_volts: float = 0.0
-    chips: tuple[str, ...] = ()
-
-
-@dataclass(frozen=True)
-class RailOhmsJot:
-    """A rail's ohm to the chassis, power off; and the manual's figure, 0 where nothing is said."""
-
-    rail: str
-    ohms: float
-    expected_ohms: float = 0.0
-    chips: tuple[str, ...] = ()
-
-
-@dataclass(frozen=True)
-class EventJot:
-    """Something heard or seen on the way up."""
-
-    text: str
-    chips: tuple[str, ...] = ()
-
-
-@dataclass(frozen=True)
-class PlugOutJot:
-    """The plug is out."""
-
-    chips: tuple[str, ...] = ()
-
-
-@dataclass(frozen=True)
-class ProvedJot:
-    """The meter was seen live: on what."""
-
-    on: str = ""
-    chips: tuple[str, ...] = ()
-
-
-@dataclass(frozen=True)
-class BleederJot:
-    """The bleeder of a rail, ohm, and the capacitance it empties, F."""
-
-    rail: str
-    ohms: float
-    farad: float
-    chips: tuple[str, ...] = ()
-
-
-PowerJot = RailJot | RailSaidJot | RailOhmsJot | EventJot | PlugOutJot | ProvedJot | BleederJot
 ArriveJot = (
     FunctionJot | NotAsDrawnJot | UnaccountedJot | MassJot | CleaningJot | InsulationJot | JointJot | ResolderJot
 )
 Jot = (
     ArriveJot
     | PowerJot
+    | TraceJot
     | ListedJot
     | JoinJot
     | AliasJot

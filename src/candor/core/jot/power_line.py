@@ -6,10 +6,10 @@ import re
 from collections.abc import Callable, Iterable
 
 from candor.core.errors import ValueTextError
-from candor.core.jot.meaning import (
+from candor.core.jot.meaning import Jot
+from candor.core.jot.power_meaning import (
     BleederJot,
     EventJot,
-    Jot,
     PlugOutJot,
     ProvedJot,
     RailJot,

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, Signal
@@ -49,6 +49,7 @@ class JobInHand(QObject):
         self.broken: tuple[int, ...] = ()
         self._parts: tuple[object, PartsList] | None = None
         self._deviations: tuple[object, tuple[str, ...]] = (None, ())
+        self._sisters: tuple[object, Mapping[str, float]] = (None, {})
 
     def take(self, job: Job, readable: bool) -> None:
         """Take another job in hand; who does says so when its place is known. Of one not readable there are only its entries.
@@ -138,6 +139,23 @@ class JobInHand(QObject):
                 tuple(dict.fromkeys(e.body.text for old in folded for e in old.unit.not_as_drawn)),
             )
         return self._deviations[1]
+
+    def sister_nodes(self) -> Mapping[str, float]:
+        """Return what the nodes of healthy ones of this type were at, V: those that have gone home, the newest first."""
+        job = self.job
+        if job is None:
+            return {}
+        if self._sisters[0] != (job.id, job.name):
+            home = [
+                x.job for x in self._shelf.lines if x.name == job.name and x.job != job.id and x.group == "gone home"
+            ]
+            found: dict[str, float] = {}
+            for name in reversed(home):
+                found |= {
+                    node: e.body.volts for node, e in fold(name, self._notebook.entries_of(name)).trace.read.items()
+                }
+            self._sisters = (job.id, job.name), found
+        return self._sisters[1]
 
     def _others(self, job: Job) -> tuple[str, ...]:
         return tuple(name for name in self._shelf.same_instrument(job.name, job.serial) if name != job.id)

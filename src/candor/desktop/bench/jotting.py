@@ -25,7 +25,9 @@ from candor.core.jot import (
     ShopJot,
     SpentJot,
 )
-from candor.core.jot.meaning import AliasJot, ArriveJot, JoinJot, ListedJot, PowerJot, ResolderJot
+from candor.core.jot.meaning import AliasJot, ArriveJot, JoinJot, ListedJot, ResolderJot
+from candor.core.jot.power_meaning import PowerJot
+from candor.core.jot.trace_meaning import TraceJot, WorsenedJot
 from candor.core.severity import Severity
 from candor.desktop.bench.hand import Hand
 from candor.desktop.bench.in_hand import JobInHand
@@ -45,6 +47,7 @@ from candor.notebook.entries.stay import ChangeMade, ChangeProven, DetailWritten
 from candor.notebook.job import Job
 from candor.notebook.powering import power_bodies
 from candor.notebook.settings import Settings
+from candor.notebook.trace_view import say_worsened, trace_bodies
 from candor.notebook.tracing import board_bodies
 from candor.packs.procedure import next_step, point_step
 
@@ -61,6 +64,8 @@ def written_as(jot: Jot, job: Job, text: str, settings: Settings) -> tuple[Body,
         return bodies_of(jot, job)
     if isinstance(jot, PowerJot):
         return power_bodies(jot)
+    if isinstance(jot, TraceJot):
+        return trace_bodies(jot, job)
     if isinstance(jot, ListedJot | JoinJot | AliasJot):
         return board_bodies(jot)
     body = body_of(jot, job, text, settings)
@@ -210,6 +215,8 @@ class JotWriter(QObject):
             ask_for_frequency(self._voice, self._shop, jot)
             if isinstance(jot, ChangeJot | ResolderJot):
                 self._ask_for_check(before)
+            if isinstance(jot, WorsenedJot):
+                self._voice.say(say_worsened(self._in_hand.job), Severity.ASK)
             if isinstance(bodies[0], RangeMade):
                 go_to_range(self._place, self._in_hand, bodies[0])
 

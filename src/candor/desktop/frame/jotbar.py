@@ -15,6 +15,7 @@ WORDS = ("found ", "did ", "checked ", "ref ", "temp ", "rh ", "line ", "serial 
          "missing ", "repairs ", "drawing ", "mismatch ", "note ", "spent ", "agreed ", "rate ", "leak ", "warm", "cold",
          "in circuit", "from below", "from above", "hazard", "fix")  # fmt: skip
 EXAMPLES = {"parts": "R24 366k cold 374k warm   C4 8.8u esr 11   C4 leak 310u @400V 5min",
+            "trace": "node n5 182 with 10M   ohms n5 to 0 47k   behind mixer good   checked …",
             "power": "rail b1 287   watts 31   click   chassis b1 45k by manual 50k   plug out",
             "arrive": "found cord perished hazard   says …   stored …   did …"}  # fmt: skip
 

@@ -16,6 +16,7 @@ if TYPE_CHECKING:  # made when they are first entered
     from candor.desktop.stops.parts.page import PartsPage
     from candor.desktop.stops.power.page import PowerPage
     from candor.desktop.stops.release.page import ReleasePage
+    from candor.desktop.stops.trace.page import TracePage
 
 
 class NamedPages:
@@ -38,6 +39,11 @@ class NamedPages:
     def power(self) -> PowerPage:
         """The page of the stop Power."""
         return cast("PowerPage", self.stops["power"])
+
+    @property
+    def trace(self) -> TracePage:
+        """The page of the stop Trace."""
+        return cast("TracePage", self.stops["trace"])
 
     @property
     def calibrate(self) -> CalibratePage:

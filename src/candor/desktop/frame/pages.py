@@ -13,6 +13,7 @@ STOP_PAGES = {
     "arrive": ("candor.desktop.stops.arrive.page", "ArrivePage"),
     "parts": ("candor.desktop.stops.parts.page", "PartsPage"),
     "power": ("candor.desktop.stops.power.page", "PowerPage"),
+    "trace": ("candor.desktop.stops.trace.page", "TracePage"),
     "calibrate": ("candor.desktop.stops.calibrate.page", "CalibratePage"),
     "release": ("candor.desktop.stops.release.page", "ReleasePage"),
 }

@@ -26,6 +26,7 @@ TITLES: dict[Stop, str] = {
     "arrive": "Arrive",
     "parts": "Parts",
     "power": "Power",
+    "trace": "Trace",
     "calibrate": "Calibrate",
     "release": "Release",
 }

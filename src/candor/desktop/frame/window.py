@@ -250,10 +250,9 @@ class Window(NamedPages, QMainWindow):
     def _set_context(self) -> None:
         in_hand, place = self.bench.in_hand, self.bench.place
         zones = tuple((z.key, z.title) for z in in_hand.pack.zones) if in_hand.pack else ()
-        step = place.step if place.stop == "calibrate" else None
         self.jot.show_examples(place.stop)
-        parts = in_hand.parts()
-        known = {x.part.ref: x.part for x in parts.lines} if parts else {}
+        step = place.step if place.stop == "calibrate" else None
+        known = {x.part.ref: x.part for x in parts.lines} if (parts := in_hand.parts()) else {}
         point, makes = (step.point, step.kind == "next") if step is not None else (None, False)
         events = expected_events(in_hand.job)
         self.jot.set_context(JotContext(point, makes_points=makes, zones=zones, parts=known, events=events))
@@ -264,6 +263,7 @@ class Window(NamedPages, QMainWindow):
 
     def _explain_job(self) -> None:
         if not (self.bench.place.stop == "calibrate" and self._at_stop()):  # there the hand tells, once
+            self._set_context()  # a part just listed is known to the next line
             self._explain()
 
     def _at_stop(self) -> bool:
@@ -282,7 +282,7 @@ class Window(NamedPages, QMainWindow):
             self.preview_file(Path(name))
 
     def preview_file(self, path: Path) -> None:
-        """Show how a file of readings is understood."""
+        """Show how a file is understood."""
         self._came_from = None
         if self.bench.place.stop == "parts":
             self.parts.preview_file(path)

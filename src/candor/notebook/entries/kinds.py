@@ -20,12 +20,13 @@ from candor.notebook.entries import (
     shop,
     stay,
     strikes,
+    trace,
     unit,
 )
 from candor.notebook.entries.body import Body, Unreadable
 from candor.notebook.entries.entry import AnyEntry, Numbers, Words
 
-TOPICS = (stay, arrive, unit, cleaning, parts, power, runs, ranges, calibrate, release, shop, strikes)
+TOPICS = (stay, arrive, unit, cleaning, parts, power, trace, runs, ranges, calibrate, release, shop, strikes)
 WORDS: Mapping[type[Body], Words] = {kind: words for topic in TOPICS for kind, words in topic.WORDS.items()}
 BODIES: Mapping[str, type[Body]] = {str(kind.model_fields["kind"].default): kind for kind in WORDS}
 

@@ -19,10 +19,11 @@ def test_findings_by_zone_with_marks(qtbot, arrived):
     found = [(f.zone, f.mark, f.text) for f in arrived.bench.in_hand.job.arrive.findings]
     assert found == [("supply", "fix", "can has wept"), ("supply", "hazard", "selenium rectifier")]
     assert arrived.because.word.text() == "Bars the way"
-    assert [s.accessibleName() for s in arrived.route.line.stations][:4] == [
+    assert [s.accessibleName() for s in arrived.route.line.stations][:5] == [
         "Arrive: begun, 2 open",
         "Parts: untouched",
         "Power: barred",
+        "Trace: untouched",
         "Calibrate: barred",
     ]
     fill(qtbot, page.reason, "replaced by silicon and a resistor")

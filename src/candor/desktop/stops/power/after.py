@@ -55,6 +55,7 @@ class After(QWidget):
         column.addLayout(flow(theme.px(8), self.out, self.proved))
         for widget in (self.list, self.read, self.bleeder):
             column.addWidget(widget)
+        column.addStretch()
         self.out.clicked.connect(lambda: self._writer.write(PluggedOut()))
         self.proved.clicked.connect(lambda: self._writer.write(MeterProved()))
         self.read.returnPressed.connect(lambda: self._jot(self.read, "rail"))

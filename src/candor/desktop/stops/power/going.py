@@ -93,6 +93,7 @@ class Going(QWidget):
         column.addWidget(self.creep)
         column.addWidget(self.read)
         column.addWidget(self.links)
+        column.addStretch()
         self.steps.picked.connect(self.choose)
         self.understood.clicked.connect(self._understand)
         self.begin.clicked.connect(self._begin)

@@ -6,8 +6,8 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
-from candor.core.jot.meaning import RailOhmsJot
 from candor.core.jot.power_line import understand_power
+from candor.core.jot.power_meaning import RailOhmsJot
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
@@ -66,6 +66,7 @@ class MayList(QWidget):
         row.addWidget(self.reason, 1)
         row.addWidget(self.override)
         column.addLayout(row)
+        column.addStretch()
         self.list.picked.connect(self.choose)
         self.text.returnPressed.connect(lambda: self._settle("good"))
         self.override.clicked.connect(self._override)

@@ -64,6 +64,7 @@ class MeterPanel(QWidget):
         column.addWidget(self.words)
         column.addWidget(self.long)
         self.long.hide()
+        column.addStretch()
         self.connect_.clicked.connect(self._connect)
         self.stop.clicked.connect(self._meters.stop)
         self.curves.clicked.connect(self.show_meters)

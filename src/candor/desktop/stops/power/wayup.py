@@ -78,6 +78,7 @@ class WayUp(QWidget):
             column.addWidget(widget)
         self.steps.setMinimumHeight(theme.px(250))
         column.addLayout(flow(theme.px(8), self.keep, self.anew))
+        column.addStretch()
         self.rectifier.activated.connect(self._say)
         self.watts.editingFinished.connect(self._say)
         for trait in self.traits.values():

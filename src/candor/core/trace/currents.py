@@ -1,0 +1,223 @@
+"""Currents and watts in every resistor whose ends were measured, what a node leaves over, and tubes against their ratings."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from candor.core.circuit.elements import Resistor
+from candor.core.circuit.netlist import GROUND, Netlist
+from candor.core.quantities import engineering
+from candor.core.trace.nodes import METER_SHARE
+
+HALF = 0.5  # of a rating, over which a resistor of the period ages: common practice, no source
+
+
+@dataclass(frozen=True)
+class ResistorLoad:
+    """What a resistor carries.
+
+    Attributes
+    ----------
+    name : str
+    amperes : float
+        From its first node to its second.
+    u_amperes : float
+        Standard uncertainty, A: both readings and the resistor's tolerance.
+    watts, rated : float
+        W; rated 0 where it is not known.
+    """
+
+    name: str
+    amperes: float
+    u_amperes: float
+    watts: float
+    rated: float
+
+    @property
+    def is_over(self) -> bool:
+        """Whether it is over its rating."""
+        return 0 < self.rated < self.watts
+
+    @property
+    def sentence(self) -> str:
+        """It in words, its watts against the rating unasked."""
+        words = f"{self.name}: {engineering(self.amperes, 'A', 3)}, {engineering(self.watts, 'W', 3)}"
+        if not self.rated:
+            return f"{words}; its rating is not known."
+        rating = engineering(self.rated, "W", 2)
+        if self.is_over:
+            return f"{words}: over its {rating}. It burns."
+        if self.watts > HALF * self.rated:
+            return f"{words}: under its {rating}, over half of it."
+        return f"{words} of {rating}."
+
+
+def resistor_loads(
+    netlist: Netlist, volts: Mapping[str, float], tolerances: Mapping[str, float], ratings: Mapping[str, float]
+) -> tuple[ResistorLoad, ...]:
+    """Return what every resistor carries whose ends were both measured, A and W by Ohm's law; the chassis is at 0 V.
+
+    Parameters
+    ----------
+    netlist : Netlist
+    volts : mapping of str to float
+        Open node voltages, V.
+    tolerances : mapping of str to float
+        By resistor, as a share.
+    ratings : mapping of str to float
+        By resistor, W.
+    """
+    known = {**volts, GROUND: 0.0}
+    found = []
+    for e in netlist.elements:
+        if not isinstance(e, Resistor) or e.plus not in known or e.minus not in known:
+            continue
+        one, other = known[e.plus], known[e.minus]
+        across = one - other
+        u_volts = METER_SHARE / math.sqrt(3) * math.hypot(one, other)
+        u_share = tolerances.get(e.name, 0.1) / math.sqrt(3)
+        amperes = across / e.value
+        u_amperes = math.hypot(u_volts / e.value, amperes * u_share)
+        found.append(
+            ResistorLoad(
+                name=e.name,
+                amperes=amperes,
+                u_amperes=u_amperes,
+                watts=across * amperes,
+                rated=ratings.get(e.name, 0.0),
+            )
+        )
+    return tuple(found)
+
+
+@dataclass(frozen=True)
+class NodeSum:
+    """What the resistors at a node leave over: A that must go somewhere else, with U (k = 2)."""
+
+    node: str
+    amperes: float
+    expanded: float
+    names: tuple[str, ...]
+
+    @property
+    def adds_up(self) -> bool:
+        """Whether nothing need go elsewhere."""
+        return abs(self.amperes) <= self.expanded
+
+
+def node_sums(
+    netlist: Netlist, loads: tuple[ResistorLoad, ...], taps: Mapping[str, str] | None = None
+) -> tuple[NodeSum, ...]:
+    """Return for each node whose resistors all carry a known current what flows out of it otherwise, A (Kirchhoff's current law).
+
+    Parameters
+    ----------
+    netlist : Netlist
+    loads : tuple of ResistorLoad
+    taps : mapping of str to str, optional
+        Nodes where something else, such as a tube's plate, takes current: said there, not suspected.
+    """
+    by_name = {load.name: load for load in loads}
+    made = []
+    for node in netlist.nodes[1:]:
+        here = [e for e in netlist.elements if node in (e.plus, e.minus) and e.CONDUCTS]
+        if not here or node in (taps or {}) or any(e.name not in by_name for e in here) or len(here) < 2:
+            continue
+        left, squares = 0.0, 0.0
+        for e in here:
+            load = by_name[e.name]
+            left += load.amperes if e.minus == node else -load.amperes
+            squares += load.u_amperes**2
+        made.append(NodeSum(node, left, 2 * math.sqrt(squares), tuple(e.name for e in here)))
+    return tuple(made)
+
+
+def say_sum(left: NodeSum) -> str:
+    """Say what a node's currents leave over, A, and where to look."""
+    over = engineering(abs(left.amperes), "A", 2)
+    names = ", ".join(left.names)
+    if left.adds_up:
+        return f"{left.node}: {names} add up, within {engineering(left.expanded, 'A', 2)}."
+    way = "leaves it another way" if left.amperes > 0 else "comes from elsewhere"
+    return (
+        f"{left.node}: {over} {way} (± {engineering(left.expanded, 'A', 2)}). A capacitor that leaks, a part that is "
+        "not drawn, or one of "
+        f"{names} is not its value; or a reading is wrong: repeat {left.node} first."
+    )
+
+
+@dataclass(frozen=True)
+class TubeRatings:
+    """What a tube bears: plate and screen, V and W; cathode current, A; 0 where it is not known."""
+
+    plate_volts: float = 0.0
+    plate_watts: float = 0.0
+    screen_volts: float = 0.0
+    screen_watts: float = 0.0
+    cathode_amperes: float = 0.0
+
+
+@dataclass(frozen=True)
+class TubePoint:
+    """A tube's operating point as measured; V against its cathode, A, W; None where it cannot be known."""
+
+    name: str
+    plate_volts: float | None
+    grid_volts: float | None
+    screen_volts: float | None
+    plate_amperes: float | None
+    screen_amperes: float | None
+    cathode_amperes: float | None
+
+    @property
+    def plate_watts(self) -> float | None:
+        """What the plate turns into heat, W."""
+        return (
+            None if self.plate_volts is None or self.plate_amperes is None else self.plate_volts * self.plate_amperes
+        )
+
+    @property
+    def screen_watts(self) -> float | None:
+        """What the screen does, W."""
+        return (
+            None
+            if self.screen_volts is None or self.screen_amperes is None
+            else self.screen_volts * self.screen_amperes
+        )
+
+
+def say_tube(point: TubePoint, ratings: TubeRatings) -> tuple[str, ...]:
+    """Say a tube's point against its maximum ratings, V, A and W, and what cannot be: any new tube would glow there too."""
+    said = []
+    for value, most, what, unit in (
+        (point.plate_volts, ratings.plate_volts, "plate", "V"), (point.plate_watts, ratings.plate_watts, "plate", "W"),
+        (point.screen_volts, ratings.screen_volts, "screen", "V"), (point.screen_watts, ratings.screen_watts, "screen", "W"),
+        (point.cathode_amperes, ratings.cathode_amperes, "cathode", "A"),
+    ):  # fmt: skip
+        if value is not None and most and value > most:
+            over = f"{engineering(value, unit, 3)}, over its {engineering(most, unit, 2)}"
+            said.append(
+                f"{point.name}: the {what} is at {over}. Any tube there would be driven too hard: it is the circuit."
+            )
+    if (
+        point.screen_volts is not None
+        and point.plate_volts is not None
+        and point.screen_volts > point.plate_volts > 0
+    ):
+        said.append(
+            f"{point.name}: the screen stands above the plate: it takes the current. Is the plate's load open?"
+        )
+    if point.plate_amperes is not None and point.plate_volts and abs(point.plate_amperes) < 1e-6:
+        said.append(f"{point.name} draws nothing: cathode open, heater cold, or cut off by its grid.")
+    if None not in (point.plate_amperes, point.cathode_amperes) and point.screen_amperes is not None:
+        total = (point.plate_amperes or 0) + point.screen_amperes
+        cathode = point.cathode_amperes or 0
+        if abs(total - cathode) > 0.2 * max(abs(total), abs(cathode), 1e-6):
+            said.append(
+                f"{point.name}: plate and screen take {engineering(total, 'A', 3)}, the cathode passes "
+                f"{engineering(cathode, 'A', 3)}. "
+                "They must be alike: a bypass that leaks, or a resistor that is not its value."
+            )
+    return tuple(said)

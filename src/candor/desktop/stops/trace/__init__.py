@@ -1,0 +1,1 @@
+"""The stop Trace: nodes, ohms, signal, and the ledger of changes."""

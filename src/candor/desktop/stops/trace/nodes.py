@@ -1,0 +1,145 @@
+"""Nodes: what each should be and is, what resistors carry, and what does not add up."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QVBoxLayout, QWidget
+
+from candor.core.errors import CandorError
+from candor.core.jot.trace_line import understand_trace
+from candor.core.parts.mains import WORSE
+from candor.core.quantities import engineering
+from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.voice import Voice
+from candor.desktop.bench.writer import Writer
+from candor.desktop.frame.because import Because
+from candor.desktop.frame.theme import Theme, label
+from candor.desktop.widgets.field import Field
+from candor.desktop.widgets.rows import Row, RowList
+from candor.notebook.trace_view import NodeLine, NodesView, nodes_view, say_suspects, trace_bodies
+
+SHAPES = {"as expected": "full", "low": "cross", "high": "cross", "should be 0": "cross", "not expected": "half"}
+
+
+class NodesPanel(QWidget):
+    """The list of nodes.
+
+    Signals
+    -------
+    chosenAnew()
+        Another node is in hand.
+    """
+
+    chosenAnew = Signal()
+
+    def __init__(self, theme: Theme, *, in_hand: JobInHand, writer: Writer, voice: Voice, shop: Shop) -> None:
+        super().__init__()
+        self._in_hand, self._writer, self._voice, self._shop = in_hand, writer, voice, shop
+        self._chosen = ""
+        self.summary = label("", "heading", bold=True)
+        self.list = RowList(theme, "Nodes", wrap=True)
+        self.read = Field()
+        self.read.setPlaceholderText("n5 182 with 10M: a node as read; n5 by drawing 180 V at 1000 ohm/V on 250 V")
+        self.read.setAccessibleName("A node as read or as drawn")
+        self.words = label("", "text")
+        self.loads = RowList(theme, "What resistors carry", wrap=True)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(theme.px(7))
+        for widget in (self.summary, self.read, self.list, self.words, self.loads):
+            column.addWidget(widget)
+        column.addStretch()
+        self.read.returnPressed.connect(self._write)
+        self.list.picked.connect(self.choose)
+
+    def view(self) -> NodesView | None:
+        """Everything that is known of the nodes."""
+        job = self._in_hand.job
+        if job is None:
+            return None
+        line = job.calibrate.conditions.get("line_volts")
+        mains = self._shop.settings.mains or WORSE
+        ratio = line.body.value / mains.volts if line is not None and self._shop.settings.mains else 1.0
+        return nodes_view(job, self._in_hand.parts(), self._in_hand.sister_nodes(), ratio)
+
+    def show_job(self) -> None:
+        """Show how the nodes stand."""
+        view = self.view()
+        if view is None:
+            return
+        judged = [x for x in view.lines if x.judged is not None]
+        off = [x for x in judged if x.judged is not None and SHAPES[x.judged.state] == "cross"]
+        if not view.lines:
+            self.summary.setText("No node is known yet")
+        else:
+            self.summary.setText(f"{len(judged)} of {len(view.lines)} nodes read, {len(off)} not as expected")
+        rows = [self._row(x) for x in sorted(view.lines, key=_rank)]
+        self.list.show_rows(tuple(rows), self._chosen)
+        self.list.setVisible(bool(rows))
+        self.list.fit(9)
+        said = [*view.tubes, *view.sums, *(say_suspects(view.suspects) if view.sums else ())]
+        self.words.setText("\n".join(said))
+        self.words.setVisible(bool(said))
+        loads = sorted(view.loads, key=lambda x: (not x.is_over, -abs(x.watts)))
+        self.loads.show_rows(
+            tuple(Row(x.name, x.sentence, shape="cross" if x.is_over else "full") for x in loads), ""
+        )
+        self.loads.setVisible(bool(loads))
+        self.loads.fit(6)
+
+    def _row(self, x: NodeLine) -> Row:
+        names = f" · {', '.join(x.aliases)}" if x.aliases else ""
+        if x.judged is not None:
+            return Row(
+                x.node, f"{x.node}{names}", x.judged.sentence, SHAPES[x.judged.state], strong=x.node == self._chosen
+            )
+        want = (
+            f"should be {engineering(x.expected.volts, 'V', 3)}" if x.expected is not None else "not known, not read"
+        )
+        return Row(x.node, f"{x.node}{names}", want, "ring", strong=x.node == self._chosen)
+
+    def choose(self, node: str) -> None:
+        """Take a node in hand: its reading is typed next."""
+        self._chosen = node
+        self.show_job()
+        self.read.setText(f"{node} ")
+        self.read.setFocus()
+        self.chosenAnew.emit()
+
+    def _write(self) -> None:
+        job, text = self._in_hand.job, self.read.text().strip()
+        if job is None or not text:
+            return
+        try:
+            jot = understand_trace(f"node {text}")
+            if jot is None:
+                self._voice.refuse(f"“{text}” is no node with its volts; expected such as n5 182 with 10M.")
+                return
+            if self._writer.write(*trace_bodies(jot, job)):  # type: ignore[arg-type]
+                self.read.clear()
+        except CandorError as error:
+            self._voice.refuse(error)
+
+    def explain(self, because: Because) -> None:
+        """Say what the node in hand should be and why."""
+        view = self.view()
+        because.show_whole(None)
+        line = next((x for x in view.lines if x.node == self._chosen), None) if view else None
+        if line is None or line.judged is None:
+            because.show_words(
+                "Nodes",
+                ["Expected is the drawing's figure for this line, with the load of the meter it assumed taken out, "
+                    "±20 % where it says no more; "
+                 "else what the network makes of its rails, ±25 %; else a healthy one of the type [common practice, no source].",
+                 "A reading has the load of your meter taken out: 10 MΩ where nothing else is said.",
+                 "Currents must add up at every node; what does not is said with what would explain it, and how likely."],
+            )  # fmt: skip
+            return
+        because.show_words(line.node, [line.judged.sentence], SHAPES[line.judged.state])
+
+
+def _rank(line: NodeLine) -> tuple[int, str]:
+    if line.judged is None:
+        return (2, line.node)
+    return (0 if SHAPES[line.judged.state] == "cross" else 1, line.node)
