@@ -45,6 +45,13 @@ def pack() -> Pack:
     return next(p for p in bundled_packs() if p.id == "tarnholm-vm6")
 
 
+@pytest.fixture(autouse=True)
+def no_minute_of_waiting(request: pytest.FixtureRequest, monkeypatch: pytest.MonkeyPatch) -> None:
+    """What is discharged need not still be safe a minute later, where a test is not about that."""
+    if "waits_a_minute" not in request.keywords:
+        monkeypatch.setattr("candor.links.live_run.STILL_SAFE_S", 0.0)
+
+
 @pytest.fixture
 def closing() -> Iterator[ExitStack]:
     """What is closed at the end, the last made first: a window always before its notebook."""

@@ -99,3 +99,19 @@ def test_closed_after_it_was_measured_safe_nothing_is_warned_of(session):
     session.cancel()
     session.take(11.0)
     assert session.close().warning == ""
+
+
+@pytest.mark.waits_a_minute
+def test_typed_volts_are_safe_only_when_they_still_are_a_minute_later(session, clock):
+    session.take(278.0, 1e-4)
+    session.cancel()
+    for after, volts, phase in (
+        (1, 11.0, "discharging"),
+        (30, 80.0, "discharging"),
+        (31, 9.0, "discharging"),
+        (92, 9.5, "ended"),
+    ):
+        clock.now = 1000 + after
+        session.take(volts)
+        assert session.status().phase == phase
+    assert session.status().safe

@@ -539,3 +539,41 @@ def test_off_is_told_also_where_zero_could_not_be():
     with pytest.raises(LinkError):
         _switch_off(Deaf())
     assert told == [0.0, False]
+
+
+@pytest.mark.waits_a_minute
+@pytest.mark.parametrize("climbs", [False, True])
+def test_safe_is_said_a_minute_after_by_the_meters_own_clock_and_what_climbs_back_begins_it_anew(
+    scripted, tmp_path, climbs
+):
+    """The meter's clock runs two hundred times as fast here; half a minute after it was low it may stand at 75 V again."""
+    low_from: list[float] = []
+    said: list[float] = []
+
+    def answer(tester, _):
+        now = tester.seconds * 200
+        if tester.on:
+            return tester.reading(280.0, now)
+        low_from.append(now)
+        volts = 75.0 if climbs and 30 < now - low_from[0] < 45 else 8.0
+        said.append(now)
+        return tester.reading(volts, now)
+
+    session = session_on(scripted(answer), tmp_path / "run.csv")
+    wait(session, lambda s: s.readings >= 3)
+    session.cancel()
+    status = wait(session, lambda s: s.phase == "ended")
+    assert status.safe
+    assert said[-1] - low_from[0] >= (105 if climbs else 60)
+    assert said[-1] - low_from[0] < 200
+
+
+@pytest.mark.waits_a_minute
+def test_a_window_that_closes_cannot_wait_and_says_so(scripted, tmp_path):
+    session = session_on(
+        scripted(lambda tester, _: tester.reading(280.0 if tester.on else 8.0)), tmp_path / "run.csv"
+    )
+    wait(session, lambda s: s.readings >= 3)
+    status = session.close()
+    assert not status.safe
+    assert "not measured safe" in status.warning

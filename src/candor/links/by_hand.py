@@ -14,6 +14,7 @@ from typing import Generic, TypeVar
 
 from candor.core.errors import CandorError, RangeError
 from candor.core.live import Reading, Watch
+from candor.links import live_run
 from candor.links.live_run import NOT_SAFE, Status
 from candor.links.recorder import Recorder
 
@@ -36,6 +37,7 @@ class HandRun(Generic[S]):
     def __init__(self, watch: Watch[S], file: Path, clock: Callable[[], float] = time.monotonic) -> None:
         self.watch, self.file, self._clock = watch, file, clock
         self._begun = clock()
+        self._safe_since: float | None = None
         self._status: Status[S] = Status("running", level=watch.level)
 
     def start(self) -> None:
@@ -76,8 +78,12 @@ class HandRun(Generic[S]):
             raise RangeError(f"{volts:g} V and {amperes:g} A were typed; expected up to 5 kV and up to 1 A.")
         values = {"volts": volts, "amperes": amperes}
         if self._status.phase == "discharging":
-            last = Reading(self._seconds, values)
-            safe = self.watch.is_safe(last)
+            last, now = Reading(self._seconds, values), self._clock()
+            if not self.watch.is_safe(last):
+                self._safe_since = None
+            elif self._safe_since is None:
+                self._safe_since = now
+            safe = self._safe_since is not None and now - self._safe_since >= live_run.STILL_SAFE_S
             self._status = replace(self._status, last=last, safe=safe, phase="ended" if safe else "discharging")
             return
         reading = Reading(max(self._clock() - self._begun, self._seconds + 0.001), values)

@@ -17,6 +17,7 @@ from typing import Generic, Literal, TypeVar
 
 from candor.core.errors import CandorError
 from candor.core.live import Reading, Watch
+from candor.core.power.safe import WAIT_S
 from candor.links.errors import LinkError, StoppedError
 from candor.links.recorder import Recorder
 from candor.links.rig import Rig
@@ -28,6 +29,7 @@ NOT_SAFE = "not measured safe. Discharge it and measure before you touch."
 UNFORESEEN = "an error that was not foreseen ended it; the log beside the notebook holds it"
 _DISCHARGE_AT_MOST_S = 600.0
 _NO_READING_S = 5.0  # by the program's own clock: after so long without a reading that counts, the link is dead
+STILL_SAFE_S = WAIT_S  # by the meter's own clock: dielectric absorption brings volts back
 _LATE_S = 5.0  # a plan's longest time may be over by so much (and 5 %) on the program's own clock
 
 
@@ -226,9 +228,12 @@ class LiveRun(Generic[S]):
             self._show(warning=f"{self.watch.stood(last)} after the source was off: {NOT_SAFE}")
 
     def _discharge(self, rig: Rig, guard: _Guard) -> Reading | None:
-        """Read until two readings after the source was off are safe; return the last, None where none counted."""
-        begun, last, safe = time.monotonic(), None, 0
-        while safe < 2 and time.monotonic() - begun <= _DISCHARGE_AT_MOST_S:
+        """Read until it is safe and still is a minute later, when what a capacitor gives back has come; return the last reading.
+
+        None where none counted.
+        """
+        begun, last, safe, since = time.monotonic(), None, 0, 0.0
+        while not self._status.safe and time.monotonic() - begun <= _DISCHARGE_AT_MOST_S:
             # One reading that is not safe is answer enough for a window that closes; a safe one needs its second.
             known = last is not None and safe == 0
             if self._hurry.is_set() and (known or time.monotonic() - begun > 1.0):
@@ -236,9 +241,10 @@ class LiveRun(Generic[S]):
             read = guard.take_after_off(rig)
             if read is not None:
                 safe = safe + 1 if self.watch.is_safe(read) else 0
+                since = read.seconds if safe == 1 else since
                 # The run's time stands still from here: what is read now belongs to its end.
                 last = Reading(self._status.last.seconds if self._status.last else 0.0, read.values)
-                self._show(last=last, safe=safe >= 2)
+                self._show(last=last, safe=safe >= 2 and read.seconds - since >= STILL_SAFE_S)
             self._hurry.wait(self._interval)
         return last
 

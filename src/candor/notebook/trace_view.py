@@ -188,7 +188,10 @@ def nodes_view(job: Job, parts: PartsList | None, sisters: Mapping[str, float], 
         node: NodeMeasured(e.body.volts, e.body.meter_ohms or USUAL_METER_OHMS) for node, e in job.trace.read.items()
     }
     held = _held(job, netlist)
-    source = {node: source_resistance(netlist, node, held) for node in {*read, *job.trace.drawn}}
+    # A rail is held by its supply: a meter pulls nothing down there.
+    source = {
+        node: 0.0 if node in held else source_resistance(netlist, node, held) for node in {*read, *job.trace.drawn}
+    }
     reckoned = _reckoned(netlist, job, read, held)
     names = dict.fromkeys((*(netlist.nodes[1:] if netlist else ()), *job.trace.drawn, *read))
     aliases: dict[str, list[str]] = {}

@@ -105,3 +105,8 @@ def test_the_report_says_the_worst_first():
     assert lines[0].startswith("C1: 504 V before anything draws, at +10 % line, over 450 V.")
     assert any("What C2 is rated for is not said" in line for line in lines)
     assert any(line.startswith("The drop:") for line in lines)
+    more = report_supply(
+        "300-0-300 V, 150 ohm, vacuum, 16 uF 550 V, load 60 mA, peaks 230 mA, line control 10 %", "silicon", 50
+    ).lines
+    assert any(line.startswith("The first capacitor may be up to ") for line in more)
+    assert any(line.startswith("The line control ") for line in more)

@@ -5,19 +5,21 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
+from candor.core.power.first_capacitor import FirstCapacitor, largest_first
 from candor.core.power.supply_text import read_supply
-from candor.core.power.swap import SwapAnswer, change_rectifier, say_swap
+from candor.core.power.swap import SwapAnswer, change_rectifier, line_control, say_swap
 from candor.core.power.typed import TypedAnswer, TypedSupply, reckon_typed
 from candor.core.quantities import engineering
 
 
 @dataclass(frozen=True)
 class SupplyReport:
-    """The supply, its answer, and the answer for another rectifier, None where none was asked for."""
+    """The supply, its answer, the answer for another rectifier, and the first capacitor it bears; None where not asked for."""
 
     asked: TypedSupply
     answer: TypedAnswer
     swap: SwapAnswer | None = None
+    first: FirstCapacitor | None = None
 
     @property
     def lines(self) -> tuple[str, ...]:
@@ -47,7 +49,20 @@ class SupplyReport:
             f"The rectifier passes peaks of {engineering(answer.peak_amperes, 'A', 2)}, "
             f"{engineering(answer.first_peak_amperes, 'A', 2)} at first."
         )
+        lines += [_say_first(self.asked, self.first)] if self.first is not None else []
+        if self.swap is not None and self.asked.line_control:
+            control = line_control(self.swap.after_volts / self.swap.before_volts, 1 - self.asked.line_control)
+            lines += [control.sentence] if self.swap.after_volts > self.swap.before_volts else []
         return (*lines, *_held(answer.cold.warnings), *(say_swap(self.swap) if self.swap else ()))
+
+
+def _say_first(asked: TypedSupply, first: FirstCapacitor) -> str:
+    rated = engineering(asked.rated_peak_amperes, "A", 2)
+    if not first.farad:
+        return f"Even the smallest usual first capacitor passes peaks of {engineering(first.next_amperes, 'A', 2)}, over {rated}."
+    largest, passes = engineering(first.farad, "F", 2), engineering(first.amperes, "A", 2)
+    beyond = f"; the next size {engineering(first.next_amperes, 'A', 2)}" if first.next_amperes else ""
+    return f"The first capacitor may be up to {largest}: peaks of {passes}, of {rated} allowed{beyond}."
 
 
 def _held(warnings: tuple[str, ...]) -> tuple[str, ...]:
@@ -75,7 +90,8 @@ def report_supply(
     """
     asked = read_supply(line, hertz)
     answer = reckon_typed(asked, should_stop)
+    first = largest_first(asked, asked.rated_peak_amperes, should_stop) if asked.rated_peak_amperes else None
     if not instead.strip():
-        return SupplyReport(asked, answer)
+        return SupplyReport(asked, answer, first=first)
     other = read_supply(f"{line}, {instead}", hertz)
-    return SupplyReport(asked, answer, change_rectifier(asked, replace(other, warm_s=0.0), should_stop))
+    return SupplyReport(asked, answer, change_rectifier(asked, replace(other, warm_s=0.0), should_stop), first)

@@ -91,6 +91,17 @@ def _tubes(found: _Reading, match: re.Match[str]) -> None:
     found.supply = replace(found.supply, warm_s=parse_quantity(match[1], "s").value)
 
 
+def _peak(found: _Reading, match: re.Match[str]) -> None:
+    found.supply = replace(found.supply, rated_peak_amperes=parse_quantity(match[1], "A").value)
+
+
+def _control(found: _Reading, match: re.Match[str]) -> None:
+    share = parse_number(match[1], "per cent such as 10") / 100
+    if not 0 < share < 1:
+        raise ValueTextError("a line control goes down by some per cent, such as 10 %", value=match[0])
+    found.supply = replace(found.supply, line_control=share)
+
+
 def _bleeder(found: _Reading, match: re.Match[str]) -> None:
     found.supply = replace(found.supply, bleeder_ohms=parse_quantity(match[1], "ohm").value)
 
@@ -100,6 +111,8 @@ _CLAUSES: tuple[tuple[str, Callable[[_Reading, re.Match[str]], None]], ...] = (
     (r"(?:full[- ]wave )?bridge|half[- ]wave", _shape),
     (rf"(silicon|selenium|mercury(?: vapour)?|vacuum)(?:\s+({_N}V)(?:\s+at\s+({_N}{_UNIT}))?)?", _rectifier),
     (rf"({_N}V)\s*((?:full[- ]wave )?bridge|half[- ]wave)?", _volts),
+    (rf"(?:rectifier\s+)?peaks?\s+(?:of\s+)?(?:at\s+most\s+)?({_N}[mµu]?A)", _peak),
+    (rf"line\s+control\s+(?:of\s+)?[±-]?\s*({_N})%?", _control),
     (rf"bleeder\s+({_N}{_UNIT})", _bleeder),
     (rf"regulation\s+({_N})%?", _regulation),
     (rf"(?:choke\s+)?({_N}m?H)(?:\s+({_N}{_UNIT}))?", _choke),

@@ -32,7 +32,7 @@ class SwapAnswer:
     cold_volts : float
         What every capacitor meets for 10 to 30 s at +10 % line, where nothing delays the rail any more.
     dropper_ohms, dropper_watts : float
-        After the first capacitor; brings the warm rail back; its heat, and 0 where the rail did not rise.
+        After the first capacitor; brings the warm rail back; its heat; 0 where the rail did not rise, or there is but one.
     dropped_cold_volts, dropped_high_volts : float
         With the dropper: cold at +10 % line, where it drops nothing; warm at +10 % line.
     """
@@ -68,8 +68,10 @@ def change_rectifier(
 
     was, is_now = rail(before), rail(after)
     rise, amperes = is_now - was, after.load_amperes
-    ohms = rise / amperes if rise > 0 and amperes > 0 else 0.0
-    dropped = replace(after, dropper_ohms=ohms) if len(after.sections) > 1 else after
+    # With one capacitor there is no place after it: before it a resistor sees the pulses, and is another matter.
+    has_place = len(after.sections) > 1
+    ohms = rise / amperes if rise > 0 and amperes > 0 and has_place else 0.0
+    dropped = replace(after, dropper_ohms=ohms)
     cold = replace(after, load_amperes=0.0)
     cold_volts = reckon_supply(cold.netlist(LINE_HIGH), should_stop=should_stop).nodes[cold.rail_node()].peak
     return SwapAnswer(

@@ -62,6 +62,10 @@ class TypedSupply:
         After which the tubes draw; 0 for at once.
     bleeder_ohms : float
         0 where there is none.
+    rated_peak_amperes : float
+        Of the rectifier, 0 where it is not known.
+    line_control : float
+        By what share a control of the line can go down, 0 where there is none.
     """
 
     volts: float
@@ -77,6 +81,8 @@ class TypedSupply:
     warm_s: float = 0.0
     bleeder_ohms: float = 0.0
     dropper_ohms: float = 0.0
+    rated_peak_amperes: float = 0.0
+    line_control: float = 0.0
 
     def open_volts(self, line_ratio: float = 1.0) -> float:
         """Return the crest of the open winding at a line of so many times its nominal, V."""

@@ -28,6 +28,7 @@ RESISTOR_SHARE = 0.5  # of a conductance, by which a drifted one is
 CURRENT_SHARE = 0.5  # of the largest current at the node, that flows where nobody drew it
 LEAST_AMPERES = 1e-9
 NAMED = 6  # suspects that are named at most
+SURE = 0.995  # from which on it is only said to be over 99 %
 WORTH = 0.02  # probability under which none is
 
 
@@ -150,7 +151,7 @@ def say_suspect(suspect: Suspect) -> str:
     """Say a suspect, with its probability and the amount that explains it: V, per cent, A."""
     from candor.core.quantities import engineering
 
-    share = f"{100 * suspect.probability:.0f} %"
+    share = f"{100 * suspect.probability:.0f} %" if suspect.probability < SURE else "over 99 %"
     if suspect.kind == "nothing":
         return f"{share}: it all adds up, within readings and tolerances."
     if suspect.kind == "reading":

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 from pydantic import ValidationError
 from PySide6.QtCore import QObject, Signal
 
@@ -28,6 +30,7 @@ from candor.core.jot import (
 from candor.core.jot.meaning import AliasJot, ArriveJot, JoinJot, ListedJot, ResolderJot
 from candor.core.jot.power_meaning import PowerJot
 from candor.core.jot.trace_meaning import TraceJot, WorsenedJot
+from candor.core.power.propose import EARTHING
 from candor.core.severity import Severity
 from candor.desktop.bench.hand import Hand
 from candor.desktop.bench.in_hand import JobInHand
@@ -226,6 +229,9 @@ class JotWriter(QObject):
         if before:
             sentence = f"Entry {before[-1].number}, “{before[-1].body.text}”, is not proven yet either. {sentence}"
         self._voice.say(sentence, Severity.ASK)
+        job = self._in_hand.job
+        if job is not None and re.search(r"\b(cord|earth|plug|inlet)", job.stay.changes[-1].body.text, re.I):
+            self._voice.warn(EARTHING)
 
     def preview(self, jot: object) -> None:
         """Show on the dial what the line in hand would read."""

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-import inspect
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 from functools import partial
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QResizeEvent
@@ -23,6 +22,8 @@ from candor.core.severity import Severity
 from candor.desktop.bench.bench import Bench
 from candor.desktop.bench.hand import Hand
 from candor.desktop.bench.jotting import JotWriter
+from candor.desktop.frame.afar import Afar
+from candor.desktop.frame.asking import asked
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.jotbar import JotBar
 from candor.desktop.frame.named_pages import NamedPages
@@ -57,20 +58,20 @@ class Window(NamedPages, QMainWindow):
         self.setAcceptDrops(True)
         self.setMinimumSize(QSize(800, 520))
         given = vars(bench)
-        self.hand = Hand(**_asked(Hand, given))
+        self.hand = Hand(**asked(Hand, given))
         self.speech = Speech(self)
         given = {**given, "theme": theme, "hand": self.hand, "speech": self.speech}
         self._given = given
-        self.route = Route(**_asked(Route, given))
-        self.shelf = ShelfPanel(**_asked(ShelfPanel, given))
+        self.route = Route(**asked(Route, given))
+        self.shelf = ShelfPanel(**asked(ShelfPanel, given))
         self.because = Because(theme)
         self.jot = JotBar(theme)
         self.warning = WarningStrip(theme)
-        self.writer = JotWriter(self.jot, **_asked(JotWriter, given))
+        self.writer = JotWriter(self.jot, **asked(JotWriter, given))
         self.stops = Pages(STOP_PAGES, given, self._add_page)
         self.rooms = Pages(ROOM_PAGES, given, self._add_page)
+        self.afar = Afar(self, given)
         self._came_from: QWidget | None = None
-        self._arms_length: ArmsLength | None = None
         self._build()
         self._wire()
         self._shortcuts()
@@ -150,16 +151,8 @@ class Window(NamedPages, QMainWindow):
 
     @property
     def arms_length(self) -> ArmsLength:
-        """The view that fills the screen, made when it is first asked for."""
-        if self._arms_length is None:
-            from candor.desktop.stops.calibrate.armslength import ArmsLength
-
-            self._arms_length = ArmsLength(**_asked(ArmsLength, self._given))
-            self._arms_length.left.connect(self.toggle_arms_length)
-            self._arms_length.warning.understood.connect(self.bench.voice.understood)
-            self._show_warnings()
-            self.views.addWidget(self._arms_length)
-        return self._arms_length
+        """The step in hand, filling the screen."""
+        return self.afar.calibrate
 
     def _shortcuts(self) -> None:
         keys: dict[str, Callable[[], object]] = {
@@ -329,21 +322,8 @@ class Window(NamedPages, QMainWindow):
     # --- views ----------------------------------------------------------------------------------------
 
     def toggle_arms_length(self) -> None:
-        """Fill the screen with the step in hand, or come back to the bench."""
-        if self.views.currentWidget() is not self.table:
-            self.views.setCurrentWidget(self.table)
-            self.setWindowState(self.windowState() & ~Qt.WindowState.WindowFullScreen)
-            self.show_stop()
-        elif self.bench.in_hand.job is not None and "calibrate" in self.bench.place.stops:
-            self.bench.place.go("calibrate")
-            if self.bench.place.step is None:
-                self.show_stop()
-                self.jot.tell("Which range is read? Write it first, such as: range 30 V 30 div 3%fs", Severity.ASK)
-                return
-            self.views.setCurrentWidget(self.arms_length)
-            self.setWindowState(self.windowState() | Qt.WindowState.WindowFullScreen)
-            self.arms_length.setFocus()
-            self.arms_length.show_hand()
+        """Fill the screen with what is in hand, or come back to the bench."""
+        self.afar.toggle()
 
     def _announce(self, text: str, name: str) -> None:
         self.jot.tell(f"{name}: {text} is over.", Severity.DONE)
@@ -353,8 +333,7 @@ class Window(NamedPages, QMainWindow):
 
     def _show_warnings(self) -> None:
         self.warning.show_warnings(self.bench.voice.warnings)
-        if self._arms_length is not None:
-            self._arms_length.warning.show_warnings(self.bench.voice.warnings)
+        self.afar.show_warnings()
 
     def _focus_shelf(self) -> None:
         """Show the shelf; where there is no room for both, it stands in front until a job is chosen."""
@@ -393,8 +372,3 @@ class Window(NamedPages, QMainWindow):
         self.speech.stop()
         self.bench.close()
         super().closeEvent(event)
-
-
-def _asked(kind: type, given: Mapping[str, object]) -> dict[str, Any]:
-    """Return what a view is made with: those of the things given that it names."""
-    return {name: given[name] for name in inspect.signature(kind).parameters if name in given}

@@ -5,7 +5,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QApplication
 
 from candor.notebook.entries.parts import BarOverridden
-from candor.notebook.entries.power import PlanKept, StateBegun
+from candor.notebook.entries.power import PlanKept, RailRead, StateBegun
 from candor.notebook.entries.stay import JobOpened
 from desk import LEFT, fill, jot, row_titles
 
@@ -210,3 +210,26 @@ def test_meters_that_cannot_be_are_refused(qtbot, ready):
         qtbot.mouseClick(links.connect_, LEFT)
         assert words in ready.jot.message.text()
         assert not ready.bench.meters.running
+
+
+def test_from_across_the_bench_the_pedal_goes_on_and_notes_the_plug(qtbot, ready):
+    ready.toggle_arms_length()
+    view = ready.afar.power
+    assert ready.views.currentWidget() is view
+    assert (view.title.text(), view.caution.words.text()) == ("First: low, line 160 V", "It bites.")
+    qtbot.keyClick(view, Qt.Key.Key_Space)
+    assert ready.bench.in_hand.job.power.state is None  # the caution was read, no more
+    qtbot.keyClick(view, Qt.Key.Key_Space)
+    assert view.title.text() == "low, line 160 V"
+    ready.bench.writer.write(RailRead(name="b1", reading=400.0))
+    assert view.alarm.text() == "Plug out"
+    qtbot.keyClick(view, Qt.Key.Key_Space)
+    assert ready.bench.in_hand.job.power.out is not None
+    assert (view.alarm.isVisible(), view.title.text()) == (False, "The plug is out")
+    qtbot.keyClick(view, Qt.Key.Key_Escape)
+    assert ready.views.currentWidget() is ready.table
+
+
+def test_earthing_is_said_when_the_cord_is_changed(qtbot, power):
+    jot(qtbot, power, "replaced the cord with a three-wire one")
+    assert "filter capacitors that floated now load the earth" in power.warning.words.text()

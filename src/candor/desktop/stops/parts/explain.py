@@ -70,7 +70,7 @@ def explain_run(because: Because, line: PartLine, plan: Plan) -> None:
         f"The current rises at constant voltage; over {trimmed(plan.heat_watts)} W in it; by its fall the limit will not be "
         f"met; {trimmed(plan.most_s / 60)} min; a dead link; Esc.",
         f"Then the source goes to zero, the part is discharged, and under {trimmed(plan.safe_volts)} V must be measured "
-        "before it is called safe.",
+        "and still be so a minute later before it is called safe.",
     ]
     because.show_words(f"{line.part.ref} is on the tester", words, "running", sections=(("what ends it", stops),))
 

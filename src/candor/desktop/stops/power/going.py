@@ -168,14 +168,14 @@ class Going(QWidget):
             self.time.setText(f"{way.step.title} since {countdown(way.since_s)}; {held}{then}")
         else:
             self.time.setText("The plug is out." if job is not None and job.power.out else "Not switched on yet.")
-        strips = self._strips(way) if live else []
+        strips = self.strips_of(way) if live else []
         self.strips.show_strips(way.step, strips, way.since_s)
         self.strips.setVisible(bool(strips))
         self.read.setVisible(live)
         self.creep.say(way.creep)
         self._show_events(way)
 
-    def _strips(self, way: OnTheWay) -> list[Strip]:
+    def strips_of(self, way: OnTheWay) -> list[Strip]:
         """What was written and, where a meter reads the same, what it says."""
         job = self._in_hand.job
         state = job.power.state if job is not None else None
@@ -201,7 +201,7 @@ class Going(QWidget):
         """New readings from meters: the strips alone are drawn anew."""
         way = self.way() if self.isVisible() else None
         if way is not None and way.step is not None:
-            self.strips.show_strips(way.step, self._strips(way), way.since_s)
+            self.strips.show_strips(way.step, self.strips_of(way), way.since_s)
 
     def _cross(self, watched: Watched) -> None:
         """A meter's reading lies beyond its cut line: it is written at once, which raises the alarm wherever the hands are."""
@@ -250,6 +250,32 @@ class Going(QWidget):
         """Take a state in hand."""
         self._chosen = title
         self.show_job()
+
+    def next_step(self) -> PlanStep | None:
+        """The state that comes after the one it is in, None after the last."""
+        plan, way = self.plan(), self.way()
+        if plan is None or way is None:
+            return None
+        titles = [s.title for s in plan.steps]
+        at = titles.index(way.step.title) + 1 if way.step is not None else 0
+        return plan.steps[at] if at < len(titles) else None
+
+    def asks(self, step: PlanStep | None) -> str:
+        """The caution before a state that was not read yet, or nothing."""
+        job = self._in_hand.job
+        is_new = step is not None and job is not None and step.caution not in job.power.understood
+        return step.caution if step is not None and is_new else ""
+
+    def press(self) -> None:
+        """The pedal: where the alarm stands the plug is out; else a caution was read, or the next state is begun."""
+        way, step = self.way(), self.next_step()
+        if way is not None and way.cut is not None:
+            self.plug_out()
+        elif caution := self.asks(step):
+            self._writer.write(CautionUnderstood(text=caution))
+        elif step is not None:
+            self._chosen = step.title
+            self._begin()
 
     def _understand(self) -> None:
         step = self.step()

@@ -15,10 +15,16 @@ from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.theme import Theme, label
+from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.trace_view import NodeLine, NodesView, nodes_view, say_suspects, trace_bodies
 
+LIVE = (
+    "Under power: clip on with power off and discharged where you can, one hand behind your back, somebody else in "
+    "the house. Never from "
+    "pin to pin on a picture tube. Local codes and licensed practice come first."
+)
 SHAPES = {"as expected": "full", "low": "cross", "high": "cross", "should be 0": "cross", "not expected": "half"}
 
 
@@ -37,6 +43,8 @@ class NodesPanel(QWidget):
         super().__init__()
         self._in_hand, self._writer, self._voice, self._shop = in_hand, writer, voice, shop
         self._chosen = ""
+        self.caution = Caution(theme)
+        self.caution.say(LIVE)
         self.summary = label("", "heading", bold=True)
         self.list = RowList(theme, "Nodes", wrap=True)
         self.read = Field()
@@ -47,7 +55,7 @@ class NodesPanel(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(theme.px(7))
-        for widget in (self.summary, self.read, self.list, self.words, self.loads):
+        for widget in (self.caution, self.summary, self.read, self.list, self.words, self.loads):
             column.addWidget(widget)
         column.addStretch()
         self.read.returnPressed.connect(self._write)
