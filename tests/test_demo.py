@@ -1,5 +1,9 @@
 """The demo: what its pictures and its story promise is what its notebook says."""
 
+import pytest
+
+from candor.core.parts.mains import Mains
+from candor.core.power.answers import report_supply
 from candor.core.verdict.rules import Outcome
 from candor.demo.shop import write_demo
 from candor.notebook.assessment import as_left_run, assess_run, standards, unfinished
@@ -7,7 +11,11 @@ from candor.notebook.barriers import barrier
 from candor.notebook.description import description_of
 from candor.notebook.entries.shop import StandardRecorded
 from candor.notebook.job import fold
+from candor.notebook.may_power import open_items
+from candor.notebook.parts_list import list_parts
+from candor.notebook.powering import on_the_way, plan_of
 from candor.notebook.shelf import shelf
+from candor.notebook.trace_view import nodes_view, signal_view
 from workbench import NOW
 
 
@@ -57,6 +65,29 @@ def test_the_one_without_a_pack_is_read_as_found_mended_and_read_as_left(demo):
     assert (job.unit.unaccounted, job.unit.functions[1].body.faded) == ((), True)
 
 
+def test_the_one_on_its_way_up_is_within_its_bands_and_the_supply_is_that_of_its_drawing(demo):
+    job = fold("sb40236", demo.entries_of("sb40236"))
+    way = on_the_way(job, plan_of(job, None, Mains(120, 60)), NOW)
+    assert (way.step.title, way.cut, open_items(job, None)) == ("full line", None, ())
+    assert way.watched["watts"].state == "in band"
+    report = report_supply(job.power.typed.body.line, job.power.typed.body.instead, 60.0)
+    assert report.answer.rail_volts == pytest.approx(job.power.rails["b1"].body.volts, rel=0.1)
+    assert not any(s.is_over for s in report.answer.stresses)
+
+
+def test_the_one_that_was_traced_has_its_cause_in_nodes_and_signal_alike(demo):
+    """The second stage's cathode resistor is open: its cathode is high, its plate at the rail, and the looks end there."""
+    job = fold("sb40233", demo.entries_of("sb40233"))
+    view = nodes_view(job, list_parts(job, description_of(demo, job)), {})
+    off = {x.node for x in view.lines if x.judged is not None and x.judged.state in ("high", "low", "should be 0")}
+    assert off == {"k2", "p2"}
+    assert any("must be alike" in words for words in view.tubes)
+    assert view.sums == ()
+    signal = signal_view(job)
+    assert signal.trail.startswith("second stage: ")
+    assert "R5" in job.trace.causes[0].body.text
+
+
 def test_one_standard_is_in_date_and_one_expired(demo):
     current = [s for s in standards(demo).values() if s.current]
     due = {s.body.name: (NOW.date() - s.body.calibrated_on).days > s.body.valid_days for s in current}
@@ -67,7 +98,9 @@ def test_one_standard_is_in_date_and_one_expired(demo):
 def test_the_shelf_and_the_place(demo):
     assert [(line.job, line.group) for line in shelf(demo, NOW)] == [
         ("sb40224", "wants hands"),
+        ("sb40236", "wants hands"),
         ("sb40230", "wants hands"),
+        ("sb40233", "wants hands"),
         ("sb40217", "wants hands"),
         ("sb40221", "wants hands"),
         ("sb40188", "gone home"),
@@ -76,7 +109,7 @@ def test_the_shelf_and_the_place(demo):
 
 
 def test_no_entry_lies_in_the_future_and_none_goes_back(demo):
-    for job in ("", "sb40188", "sb40217", "sb40221", "sb40224", "sb40230"):
+    for job in ("", "sb40188", "sb40217", "sb40221", "sb40224", "sb40230", "sb40233", "sb40236"):
         moments = [e.at for e in demo.entries_of(job)]
         assert max(moments) <= NOW
         if job:

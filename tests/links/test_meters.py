@@ -159,9 +159,9 @@ def test_what_hides_on_the_simulated_bench_shows_as_it_must(fault):
 
 
 def test_a_meter_on_the_simulated_bench_reads_its_node(read):
-    with SimulatedSupply(Bench(SUPPLY), speed=20.0) as bench:
+    with SimulatedSupply(Bench(SUPPLY), speed=4.0) as bench:
         bench.set_line(230.0)
         meters = read(*(MeterPlan(name, bench.meter(name)) for name in ("n2", "watts", "line")))
-        states = wait(meters, lambda s: all(x.readings > 5 for x in s.values()) and s["n2"].value > 200)
+        states = wait(meters, lambda s: all(x.readings > 5 for x in s.values()) and s["n2"].value > 200, 15.0)
         assert (states["line"].value, states["watts"].value > 10) == (230.0, True)
         meters.close()

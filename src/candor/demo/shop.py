@@ -9,6 +9,7 @@ from pathlib import Path
 
 from candor.core.calibration.point import TestPoint
 from candor.demo.by_name import write_by_name
+from candor.demo.live_jobs import write_live_jobs
 from candor.demo.parts_jobs import write_parts_jobs
 from candor.demo.writing import Writing
 from candor.notebook.assessment import standards
@@ -75,6 +76,7 @@ def _write_jobs(writing: Writing, moment: dt.datetime) -> None:
     _in_hand(writing=writing, pack=pack, digest=digest, standard=new, now=moment)
     write_parts_jobs(writing, shipped, moment)
     write_by_name(writing, new, moment)
+    write_live_jobs(writing, moment)
 
 
 def _standards(writing: Writing, now: dt.datetime) -> tuple[str, str]:

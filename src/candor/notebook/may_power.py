@@ -39,6 +39,9 @@ CHECKS: dict[str, tuple[str, str]] = {
     ),
     "meter": ("The meter", "Proved on something live just before: a dead meter reads 0 too."),
 }
+SAID = {
+    "good": "looked at: as it should be", "bad": "looked at: not as it should be", "does not apply": "it does not apply here",
+}  # fmt: skip
 NO_TRANSFORMER = ("windings", "earth")
 
 
@@ -177,4 +180,6 @@ def _check(job: Job, key: str, title: str, ask: str, skipped: bool) -> PowerItem
         words = "no transformer: it does not apply" if skipped else ask
         return PowerItem(key, title, "does not apply" if skipped else "missing", words, by_hand=True)
     states: dict[str, ItemState] = {"good": "good", "bad": "bad", "does not apply": "does not apply"}
-    return PowerItem(key, title, states[entry.body.outcome], entry.body.text or ask, by_hand=True)
+    return PowerItem(
+        key, title, states[entry.body.outcome], entry.body.text or SAID[entry.body.outcome], by_hand=True
+    )

@@ -8,7 +8,6 @@ from dataclasses import dataclass
 
 from candor.core.circuit.elements import VoltageSource
 from candor.core.circuit.netlist import GROUND, Netlist
-from candor.core.circuit.solve import operating_point
 from candor.core.errors import CandorError, RangeError
 from candor.core.jot.board_line import node_name
 from candor.core.jot.trace_meaning import (
@@ -45,6 +44,7 @@ from candor.core.trace.nodes import (
 )
 from candor.core.trace.pairs import PairJudged, judge_pair
 from candor.core.trace.pairs import PairRead as Ohms
+from candor.core.trace.reckon import Triode, reckon_nodes
 from candor.core.trace.signal import Advice, Look, Stage, belief, next_look, trail
 from candor.core.trace.suspects import Suspect, say_suspect, suspects
 from candor.notebook.entries.body import Body
@@ -209,7 +209,8 @@ def nodes_view(job: Job, parts: PartsList | None, sisters: Mapping[str, float], 
     tolerances = dict(parts.circuit.tolerances) if parts and parts.circuit else {}
     ratings = {x.part.ref: x.part.watts for x in parts.lines if x.part.watts} if parts else {}
     loads = resistor_loads(netlist, volts, tolerances, ratings)
-    taps = {
+    # A rail is fed from elsewhere, and tubes take theirs: neither need add up.
+    taps = dict.fromkeys(held, "its supply") | {
         node: name
         for name, e in job.trace.tubes.items()
         for node in (e.body.plate, e.body.cathode, e.body.screen)
@@ -236,18 +237,23 @@ def _held(job: Job, netlist: Netlist | None) -> frozenset[str]:
 def _reckoned(
     netlist: Netlist | None, job: Job, read: Mapping[str, NodeMeasured], held: frozenset[str]
 ) -> Mapping[str, float]:
-    """What the network alone makes of rails that were read; where tubes draw from it, nothing is said."""
-    if netlist is None or job.trace.tubes:
+    """What the network makes of rails that were read, with the tubes by their curves; nothing where a tube has none."""
+    tubes = [e.body for e in job.trace.tubes.values()]
+    if netlist is None or any(not t.mu or not t.perveance or not t.grid or t.screen for t in tubes):
         return {}
     own = {e.plus for e in netlist.elements if isinstance(e, VoltageSource)}
     rails = {node: read[node].volts for node in held if node in read and node not in own}
     sources = tuple(VoltageSource(f"VR{i}", node, GROUND, volts) for i, (node, volts) in enumerate(rails.items()))
     if not sources and not own:
         return {}
+    triodes = [
+        Triode(name=t.name, plate=t.plate, grid=t.grid, cathode=t.cathode, mu=t.mu, perveance=t.perveance)
+        for t in tubes
+    ]
     try:
-        return operating_point(Netlist((*netlist.elements, *sources)))
+        return reckon_nodes(Netlist((*netlist.elements, *sources)), triodes)
     except CandorError:
-        return {}  # a diode in it, or sources that contradict: nothing is reckoned
+        return {}  # a diode in it, a node that floats, or sources that contradict: nothing is reckoned
 
 
 def _expected(
@@ -292,9 +298,14 @@ def _tubes(
 
         leaves = into(b.cathode)
         point = TubePoint(
-            name=b.name, plate_volts=against(b.plate), grid_volts=against(b.grid), screen_volts=against(b.screen),
-            plate_amperes=into(b.plate), screen_amperes=into(b.screen), cathode_amperes=None if leaves is None else -leaves,
-        )  # fmt: skip
+            name=b.name,
+            plate_volts=against(b.plate),
+            grid_volts=against(b.grid),
+            screen_volts=against(b.screen),
+            plate_amperes=into(b.plate),
+            screen_amperes=into(b.screen) if b.screen else 0.0,
+            cathode_amperes=None if leaves is None else -leaves,
+        )
         ratings = TubeRatings(
             plate_volts=b.plate_volts, plate_watts=b.plate_watts, screen_volts=b.screen_volts, screen_watts=b.screen_watts,
             cathode_amperes=b.cathode_amperes,

@@ -31,6 +31,10 @@ from candor.core.jot.trace_meaning import (
             "tube V3 plate n5, cathode 0, plate at most 300 V",
             TubeJot("v3", {"plate": "n5", "cathode": "0"}, {"plate_volts": 300.0}),
         ),
+        (
+            "tube V3 plate n5, grid n3, cathode n7, mu 20, 10 mA at 250 V and -8.5 V",
+            TubeJot("v3", {"plate": "n5", "grid": "n3", "cathode": "n7"}, {"mu": 20.0, "perveance": 0.01 / 4.0**1.5}),
+        ),
         ("stage first mixer, weight 2, 5 min, band 8..12", StageJot("first mixer", 2.0, 5.0, 8.0, 12.0)),
         ("behind mixer good", LookJot("mixer", "good")),
         ("lifted behind mixer: 9.3", LookJot("mixer", "", 9.3, True)),

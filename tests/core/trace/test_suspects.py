@@ -107,7 +107,7 @@ def test_currents_and_watts_are_said_unasked():
     assert [x.watts for x in loads] == pytest.approx([6.05, 11.025])
     assert [x.is_over for x in loads] == [False, True]
     assert "over half of it" in loads[0].sentence
-    assert "It burns" in loads[1].sentence
+    assert "11 W: over its 10 W" in loads[1].sentence
     (left,) = [x for x in node_sums(network, loads) if x.node == "b"]
     assert left.amperes == pytest.approx(0.005)
     assert left.adds_up == (left.expanded >= 0.005)

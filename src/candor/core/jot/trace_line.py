@@ -22,10 +22,15 @@ from candor.core.jot.trace_meaning import (
 )
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
+from candor.core.trace.reckon import perveance_of
 
 _VALUE = r"[+−-]?\s?[\d.,]+\s?[A-Za-zµΩ]*"
 _ENDS = re.compile(r"(plate|grid|cathode|screen)\s+(?:at\s+)?([^\s,]+)", re.I)
 _BEARS = re.compile(r"(plate|screen|cathode)\s+at\s+most\s+([\d.,]+\s?m?[VWA])", re.I)
+
+_CURVE = re.compile(
+    r"mu\s+([\d.,]+)\s*,?\s+([\d.,]+\s?[mµu]?A)\s+at\s+([\d.,]+\s?V)\s+(?:and\s+)?([+−-]?[\d.,]+\s?V)", re.I
+)
 
 
 def understand_trace(text: str) -> Jot | None:
@@ -98,7 +103,15 @@ def _tube(match: re.Match[str]) -> Jot:
         unit = value.strip()[-1].upper()
         suffix = {"V": "volts", "W": "watts", "A": "amperes"}[unit]
         bears[f"{what.lower()}_{suffix}"] = parse_quantity(value, unit).value
-    known = {"plate_volts", "plate_watts", "screen_volts", "screen_watts", "cathode_amperes"}
+    curve = _CURVE.search(match[2])
+    if curve:
+        mu, amperes, plate, grid = parse_number(curve[1], "mu such as 20"), curve[2], curve[3], curve[4]
+        amount = parse_quantity(amperes, "A").value
+        bears |= {
+            "mu": mu,
+            "perveance": perveance_of(amount, parse_quantity(plate, "V").value, parse_quantity(grid, "V").value, mu),
+        }
+    known = {"mu", "perveance", "plate_volts", "plate_watts", "screen_volts", "screen_watts", "cathode_amperes"}
     if set(bears) - known:
         raise ValueTextError(f"“{match[0]}”: a plate or screen bears V and W, a cathode A.", value=match[0])
     return TubeJot(match[1].lower(), ends, bears, (f"tube {match[1]}", *(f"{k} {v}" for k, v in ends.items())))

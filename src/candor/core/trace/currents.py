@@ -43,12 +43,14 @@ class ResistorLoad:
     @property
     def sentence(self) -> str:
         """It in words, its watts against the rating unasked."""
-        words = f"{self.name}: {engineering(self.amperes, 'A', 3)}, {engineering(self.watts, 'W', 3)}"
+        words = (
+            f"{self.name}, if it is its value: {engineering(self.amperes, 'A', 3)}, {engineering(self.watts, 'W', 3)}"
+        )
         if not self.rated:
             return f"{words}; its rating is not known."
         rating = engineering(self.rated, "W", 2)
         if self.is_over:
-            return f"{words}: over its {rating}. It burns."
+            return f"{words}: over its {rating}."
         if self.watts > HALF * self.rated:
             return f"{words}: under its {rating}, over half of it."
         return f"{words} of {rating}."

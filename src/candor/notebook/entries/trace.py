@@ -49,7 +49,7 @@ class PairRead(Body):
 
 
 class TubeJoined(Body):
-    """Where a tube is joined: the nodes of its plate, grid, cathode and screen, and what it bears; 0 where that is not known."""
+    """Where a tube is joined: the nodes of its plate, grid, cathode and screen, what it bears, and its curve; 0 where not known."""
 
     kind: Literal["tube_joined"] = "tube_joined"
     name: NodeText
@@ -62,6 +62,8 @@ class TubeJoined(Body):
     screen_volts: NotBelow = 0.0
     screen_watts: NotBelow = 0.0
     cathode_amperes: NotBelow = 0.0
+    mu: NotBelow = 0.0
+    perveance: NotBelow = 0.0
 
 
 class StageSaid(Body):

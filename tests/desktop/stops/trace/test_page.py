@@ -37,7 +37,7 @@ def test_nodes_are_read_and_judged_and_what_does_not_add_up_is_said(qtbot, trace
     assert row_titles(nodes.list)[0] == "n3"  # what is off stands first
     assert "n3: " in nodes.words.text()
     assert "%" in nodes.words.text()
-    assert row_titles(nodes.loads)[0].startswith("R1: 6.")
+    assert row_titles(nodes.loads)[0].startswith("R1, if it is its value: 6.")
     jot(qtbot, trace, "node n3 is V2 pin 6")
     nodes.choose("n3")
     assert "V2 pin 6" in row_titles(nodes.list)[0]
@@ -124,3 +124,19 @@ def test_the_ledger_names_what_no_check_has_proven(qtbot, trace):
     assert "Suspect first what no check has proven: entry" in trace.jot.message.text()
     assert "swapped V1 with V2" in trace.jot.message.text()
     assert row_titles(changes.list)[0] == "stopped working: the sweep"
+
+
+def test_what_is_reckoned_has_the_tube_in_it(qtbot, show, notebook):
+    notebook.write("j", JobOpened(maker="Corvane", type="AV-20", serial="3310"))
+    notebook.write("j", CircuitTaken(netlist="R1 b1 p 47k\nR2 k 0 1.5k\nR3 g 0 470k", supply="b1"))
+    window = show(notebook)
+    window.go_to_stop("trace")
+    for text in (
+        "rail b1 is 250 V",
+        "tube V1 plate p, grid g, cathode k, mu 20, 10 mA at 250 V and -8.5 V",
+        "node b1 250",
+        "node p 246",
+    ):
+        jot(qtbot, window, text)
+    line = {x.node: x for x in window.trace.nodes.view().lines}["p"]
+    assert (line.expected.source, 120 < line.expected.volts < 200, line.judged.state) == ("reckoned", True, "high")

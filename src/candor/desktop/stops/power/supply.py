@@ -72,6 +72,7 @@ class SupplyPanel(QWidget):
             return
         self._reckoned, self.report = (line, instead, self._hertz()), None
         self.typed.setText(line)
+        self.typed.setCursorPosition(0)
         self.instead.setText(instead)
         self.answer.setText("")
         self.curve.show_envelope(None, ())
