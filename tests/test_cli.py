@@ -175,3 +175,18 @@ def test_a_supply_is_reckoned_from_a_file(candor, tmp_path):
     done = candor("supply", str(file))
     assert (done.returncode, "Nothing joins c, d" in done.stderr) == (1, True)
     assert "cannot be read" in candor("supply", str(tmp_path / "none")).stderr
+
+
+def test_power_and_trace_of_a_job_are_told(candor, tmp_path):
+    write_demo(tmp_path / "n.candor").close()
+    said = json.loads(candor("power", str(tmp_path / "n.candor"), "sb40236", "--json").stdout)
+    assert {i["state"] for i in said["may it be powered"]} <= {"good", "does not apply"}
+    assert said["state"] == "full line"
+    assert {r["name"]: r["state"] for r in said["read"]}["watts"] == "in band"
+    said = json.loads(candor("trace", str(tmp_path / "n.candor"), "sb40233", "--json").stdout)
+    assert {n["node"]: n["state"] for n in said["nodes"]}["k2"] == "high"
+    assert said["next"].startswith("second stage")
+    plain = candor("trace", str(tmp_path / "n.candor"), "sb40233").stdout
+    assert "resistors:" in plain
+    done = candor("power", str(tmp_path / "n.candor"), "nothing")
+    assert (done.returncode, "There is no job" in done.stderr) == (1, True)

@@ -268,6 +268,41 @@ def supply(
 
 
 @app.command()
+def power(
+    notebook: Annotated[Path, typer.Argument(help="A notebook.")],
+    job: Annotated[str, typer.Argument(help="The job.")],
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+) -> None:
+    """May a job be powered: the list with what is missing, the way up, and what each reading means in its state."""
+    from candor.notebook.telling import power_told
+
+    _tell(power_told(notebook, job), as_json)
+
+
+@app.command()
+def trace(
+    notebook: Annotated[Path, typer.Argument(help="A notebook.")],
+    job: Annotated[str, typer.Argument(help="The job.")],
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+) -> None:
+    """A job's trace: every node, what resistors carry, what does not add up, and where to look next."""
+    from candor.notebook.telling import trace_told
+
+    _tell(trace_told(notebook, job), as_json)
+
+
+def _tell(told: object, as_json: bool) -> None:
+    if as_json:
+        print(json.dumps(told, ensure_ascii=False, indent=1))
+        return
+    assert isinstance(told, dict)
+    for heading, lines in told.items():
+        print(f"{heading}:")
+        for line in lines if isinstance(lines, list) else [lines]:
+            print(f"  {line['sentence'] if isinstance(line, dict) else line}")
+
+
+@app.command()
 def shots(folder: Annotated[Path, typer.Argument(help="Where the pictures go.")]) -> None:
     """Draw every main view from the demo notebook."""
     from candor.desktop.shots import draw_shots

@@ -266,6 +266,10 @@ def _expected(
         return NodeExpected(volts, DRAWN, "drawing")
     if node in reckoned:
         return NodeExpected(reckoned[node], RECKONED, "reckoned")
+    if any(e.body.grid == node for e in job.trace.tubes.values()):
+        return NodeExpected(
+            0.0, RECKONED, "reckoned"
+        )  # a grid resistor carries nothing, unless the drawing says a figure
     if node in sisters:
         return NodeExpected(sisters[node], SISTER, "sister")
     return None

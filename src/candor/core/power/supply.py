@@ -6,6 +6,7 @@ import re
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
+from candor.core.circuit.elements import Diode, VoltageSource
 from candor.core.circuit.march import Envelope, March
 from candor.core.circuit.netlist import GROUND, Netlist
 from candor.core.quantities import parse_quantity
@@ -123,6 +124,12 @@ def _of_node(envelope: Envelope, column: int) -> NodeVolts:
         ripple=most - least,
         peak=highest if highest >= -lowest * ALL_BUT_AC else lowest,
     )
+
+
+def is_supply(netlist: Netlist) -> bool:
+    """Say whether something swings and something rectifies in a netlist."""
+    swings = any(isinstance(e, VoltageSource) and e.amplitude > 0 for e in netlist.elements)
+    return swings and any(isinstance(e, Diode) for e in netlist.elements)
 
 
 def without_bleeder(netlist: Netlist) -> tuple[str, ...]:

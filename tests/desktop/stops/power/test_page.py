@@ -233,3 +233,17 @@ def test_from_across_the_bench_the_pedal_goes_on_and_notes_the_plug(qtbot, ready
 def test_earthing_is_said_when_the_cord_is_changed(qtbot, power):
     jot(qtbot, power, "replaced the cord with a three-wire one")
     assert "filter capacitors that floated now load the earth" in power.warning.words.text()
+
+
+def test_a_supply_from_a_netlist_file(qtbot, power, tmp_path):
+    panel = power.power.supply
+    power.power.show_view("supply")
+    assert not panel.drawn.isVisible()
+    file = tmp_path / "supply.cir"
+    file.write_text("V1 a 0 sin(0 300 50)\nR1 a b 100\nD1 b k drop=15\nC1 k 0 16u\nR2 k 0 10k\n")
+    with qtbot.waitSignal(panel.work.answered, timeout=10000):
+        panel.reckon_file(file)
+    assert "k: mean 2" in panel.answer.text()
+    file.write_text("Z1 a 0 3")
+    panel.reckon_file(file)
+    assert "is of a kind this subset does not know" in power.jot.message.text()

@@ -2,12 +2,17 @@
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QVBoxLayout, QWidget
+from pathlib import Path
 
+from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
+
+from candor.core.circuit.netlist import Netlist, parse_netlist
 from candor.core.errors import CandorError
 from candor.core.parts.mains import WORSE
 from candor.core.power.answers import SupplyReport, report_supply
+from candor.core.power.supply import SupplyAnswer, is_supply, reckon_supply
 from candor.core.power.supply_text import EXAMPLE, read_supply, say_supply
+from candor.core.power.supply_words import supply_lines
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.shop import Shop
 from candor.desktop.bench.voice import Voice
@@ -20,6 +25,7 @@ from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.worker import Work
 from candor.notebook.entries.power import SupplyTyped
+from candor.notebook.files import read_words
 
 
 class SupplyPanel(QWidget):
@@ -40,6 +46,10 @@ class SupplyPanel(QWidget):
         self.instead.setAccessibleName("Another rectifier instead")
         self.reckon = button("Reckon it", "From cold, warm, and at +10 % line", "Enter", "main")
         self.stop = button("Stop", "Leave it")
+        self.file = button(
+            "A netlist …", "A supply from a netlist file: transformer, rectifiers, filter, load", name="choice"
+        )
+        self.drawn = button("The circuit's own", "The supply in this job's netlist, where it has one", name="choice")
         self.understood = label("", "soft")
         self.answer = label("", "text")
         self.curve = EnvelopeCurve(theme)
@@ -48,7 +58,7 @@ class SupplyPanel(QWidget):
         column.setSpacing(theme.px(7))
         for widget in (self.typed, self.understood, self.instead):
             column.addWidget(widget)
-        column.addLayout(flow(theme.px(8), self.reckon, self.stop))
+        column.addLayout(flow(theme.px(8), self.reckon, self.stop, self.file, self.drawn))
         column.addWidget(self.answer)
         column.addWidget(self.curve, 1)
         self.stop.hide()
@@ -57,6 +67,8 @@ class SupplyPanel(QWidget):
         self.instead.returnPressed.connect(self._write)
         self.reckon.clicked.connect(self._write)
         self.stop.clicked.connect(self._leave)
+        self.file.clicked.connect(self._ask_file)
+        self.drawn.clicked.connect(self._reckon_drawn)
         self.work.answered.connect(self._show)
         self.work.failed.connect(self._fail)
 
@@ -68,6 +80,7 @@ class SupplyPanel(QWidget):
         job = self._in_hand.job
         typed = job.power.typed.body if job is not None and job.power.typed else None
         line, instead = (typed.line, typed.instead) if typed else ("", "")
+        self.drawn.setVisible(self._netlist() is not None)
         if (line, instead, self._hertz()) == self._reckoned:
             return
         self._reckoned, self.report = (line, instead, self._hertz()), None
@@ -108,8 +121,42 @@ class SupplyPanel(QWidget):
         self.stop.show()
         self.work.start(lambda should_stop: report_supply(line, instead, hertz, should_stop))
 
-    def _show(self, report: SupplyReport) -> None:
+    def _netlist(self) -> Netlist | None:
+        """The job's own netlist, where something swings and something rectifies in it."""
+        parts = self._in_hand.parts()
+        netlist = parts.circuit.netlist if parts is not None and parts.circuit is not None else None
+        return netlist if netlist is not None and is_supply(netlist) else None
+
+    def _reckon_drawn(self) -> None:
+        netlist = self._netlist()
+        if netlist is not None:
+            self._start_netlist(netlist)
+
+    def _ask_file(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(
+            self, "A netlist", "", "Netlists (*.cir *.net *.sp *.txt);;All files (*)"
+        )
+        if name:
+            self.reckon_file(Path(name))
+
+    def reckon_file(self, path: Path) -> None:
+        """Reckon a supply from a netlist file."""
+        try:
+            self._start_netlist(parse_netlist(read_words(path)))
+        except CandorError as error:
+            self._voice.refuse(error)
+
+    def _start_netlist(self, netlist: Netlist) -> None:
+        self.answer.setText("reckoning …")
+        self.stop.show()
+        self.work.start(lambda should_stop: reckon_supply(netlist, should_stop=should_stop))
+
+    def _show(self, report: SupplyReport | SupplyAnswer) -> None:
         self.stop.hide()
+        if isinstance(report, SupplyAnswer):
+            self.answer.setText("\n".join(supply_lines(report)))
+            self.curve.show_envelope(None, ())
+            return
         self.report = report
         self.answer.setText("\n".join(report.lines))
         self.curve.show_envelope(

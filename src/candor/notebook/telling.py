@@ -1,0 +1,88 @@
+"""What a job's Power and Trace say, as plain values for the command line."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+from typing import Any
+
+from candor.core.power.plan_text import plan_lines
+from candor.notebook.description import description_of
+from candor.notebook.entries.stay import DetailWritten
+from candor.notebook.errors import NotebookError
+from candor.notebook.job import Job, fold
+from candor.notebook.may_power import power_list
+from candor.notebook.parts_list import PartsList, list_parts
+from candor.notebook.powering import on_the_way, plan_of
+from candor.notebook.settings import Settings, settings_of
+from candor.notebook.store import Notebook
+from candor.notebook.trace_view import nodes_view, say_suspects, signal_view
+from candor.packs.model import Pack
+
+Told = dict[str, Any]
+
+
+@contextmanager
+def _opened(path: Path, job: str) -> Iterator[tuple[Notebook, Job, Pack, PartsList, Settings]]:
+    notebook = Notebook(path, "look")
+    try:
+        folded = fold(job, notebook.entries_of(job))
+        if folded.stay.opened is None:
+            raise NotebookError(f"There is no job “{job}” in {path.name}.", value=job)
+        details = {e.body.field: e.body.text for e in notebook.entries_of("") if isinstance(e.body, DetailWritten)}
+        pack, settings = description_of(notebook, folded), settings_of(details)
+        yield notebook, folded, pack, list_parts(folded, pack, mains=settings.mains), settings
+    finally:
+        notebook.close()
+
+
+def power_told(path: Path, job: str) -> Told:
+    """Return the list before power, the plan, and what was read in the state a job is in; V, W, s.
+
+    Raises
+    ------
+    NotebookError
+        Where there is no such notebook or job.
+    """
+    with _opened(path, job) as (notebook, folded, pack, parts, settings):
+        plan = plan_of(folded, pack, settings.mains)
+        way = on_the_way(folded, plan, notebook.clock())
+        items = power_list(folded, parts)
+        return {
+            "may it be powered": [
+                {"item": i.key, "state": i.state, "sentence": f"{i.title}: {i.state}; {i.words}"} for i in items
+            ],
+            "way": f"{plan.way}: {plan.why}",
+            "plan": plan_lines(plan).splitlines(),
+            "state": way.step.title if way.step is not None else "",
+            "read": [{"name": w.name, "state": w.state, "sentence": w.sentence} for w in way.watched.values()],
+        }
+
+
+def trace_told(path: Path, job: str) -> Told:
+    """Return nodes, loads, what does not add up, suspects, and the chain of a job; V, A, W.
+
+    Raises
+    ------
+    NotebookError
+        Where there is no such notebook or job.
+    """
+    with _opened(path, job) as (_, folded, _, parts, _):
+        view, signal = nodes_view(folded, parts, {}), signal_view(folded)
+        nodes = [
+            {"node": x.node, "expected": x.expected.volts if x.expected else None,
+             "volts": x.judged.open_volts if x.judged else None, "state": x.judged.state if x.judged else "not read",
+             "sentence": x.judged.sentence if x.judged else f"{x.node}: not read"}
+            for x in view.lines
+        ]  # fmt: skip
+        loads = [{"part": x.name, "amperes": x.amperes, "watts": x.watts, "sentence": x.sentence} for x in view.loads]
+        told: Told = {"nodes": nodes, "resistors": loads, "does not add up": [*view.sums, *view.tubes]}
+        told["suspects"] = list(say_suspects(view.suspects)) if view.sums else []
+        if signal is not None:
+            told["stages"] = [
+                {"stage": s.name, "probability": round(p, 4), "sentence": f"{s.name}: {100 * p:.0f} %"}
+                for s, p in zip(signal.stages, signal.belief, strict=False)
+            ]
+            told["next"] = signal.stages[signal.next.behind].name if signal.next is not None else signal.trail
+        return told
