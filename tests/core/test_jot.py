@@ -18,6 +18,7 @@ from candor.core.jot import (
     understand,
 )
 from candor.core.jot.line import say_ticks
+from candor.core.parts.part import Part
 from candor.core.reading.dial import DialRange
 from candor.core.reading.scale import linear_scale
 from candor.core.verdict.rules import Limit
@@ -133,3 +134,11 @@ def test_what_was_done_is_a_change_without_did(text):
 @pytest.mark.parametrize("text", ["trimmed", "swap V1 tomorrow", "bentonite in the case"])
 def test_what_was_not_done_stays_a_note(text):
     assert isinstance(understand(text, JotContext()), NoteJot)
+
+
+def test_what_was_disturbed_voids_what_uses_any_of_it_and_all_where_one_is_not_known():
+    parts = {ref: Part(ref, "resistor" if ref[0] == "R" else "capacitor", 1.0) for ref in ("R14", "C7")}
+    assert understand("disturbed R14 C7", JotContext(parts=parts)).part == "R14, C7"
+    assert understand("disturbed R14 and C7", JotContext(parts=parts)).part == "R14, C7"
+    assert understand("disturbed R14 C99", JotContext(parts=parts)).part == ""
+    assert understand("disturbed the wiring at R14", JotContext(parts=parts)).part == ""

@@ -11,6 +11,7 @@ from pathlib import Path
 from PySide6.QtWidgets import QApplication, QWidget
 
 from candor.demo.by_name import JOB as BY_NAME
+from candor.demo.live_jobs import POWERED, TRACED
 from candor.demo.parts_jobs import COOKING, SCOPE
 from candor.demo.shop import write_demo
 from candor.desktop.app import cook, make_application, make_window
@@ -72,6 +73,18 @@ def _by_name(window: Window) -> None:
 def _new_job(window: Window) -> None:
     window.enter_room("new job")
     window.new_job.name.setText("Halvergate signal tracer 1187")
+
+
+def _power(window: Window) -> None:
+    window.shelf.job.emit(POWERED)
+    window.go_to_stop("power")
+    window.power.show_view("going")
+
+
+def _trace(window: Window) -> None:
+    window.shelf.job.emit(TRACED)
+    window.go_to_stop("trace")
+    window.trace.show_view("nodes")
 
 
 def _arrive(window: Window) -> None:
@@ -141,7 +154,7 @@ def _arms_length(window: Window) -> None:
 
 # By the name of the picture, which ends in the theme; each brings the window to where it is drawn.
 VIEWS: Mapping[str, Callable[[Window], None]] = {
-    "new-job-light": _new_job, "by-name-light": _by_name,
+    "new-job-light": _new_job, "by-name-light": _by_name, "power-light": _power, "trace-light": _trace,
     "calibrate-light": _calibrate, "arrive-light": _arrive, "parts-light": _parts, "take-apart-light": _take_apart,
     "calibrate-dark": _calibrate, "arrive-dark": _arrive, "parts-dark": _parts, "release-light": _release,
     "stock-light": _stock, "order-light": _room("order"), "reform-light": _reform, "standards-light": _room("standards"),

@@ -29,10 +29,15 @@ def test_no_spike_is_lost_and_no_time_runs_back(count, pixels, one, other, seed)
 
 
 def test_meters_are_read_a_line_each():
-    assert read_meters("B1 TCPIP::10.0.0.2::5025::SOCKET\n\nwatts simulated MEAS:POW?") == (
+    assert read_meters("B1 TCPIP::10.0.0.2::5025::SOCKET\n\nwatts simulated MEAS:POW? every 2 s") == (
         MeterLine("b1", "TCPIP::10.0.0.2::5025::SOCKET"),
-        MeterLine("watts", "simulated", "MEAS:POW?"),
+        MeterLine("watts", "simulated", "MEAS:POW?", 2.0),
     )
-    for text, words in (("", "No meter"), ("b1", "has no address"), ("b1 x\nb1 y", "read by two meters")):
+    for text, words in (
+        ("", "No meter"),
+        ("b1", "has no address"),
+        ("b1 x\nb1 y", "read by two meters"),
+        ("b1 x every 0 s", "Expected 0.02"),
+    ):
         with pytest.raises(ValueTextError, match=words):
             read_meters(text)

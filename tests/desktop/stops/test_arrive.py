@@ -7,7 +7,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QGuiApplication, QImage
 
 from candor.core.errors import CandorError, ValueTextError
-from candor.desktop.stops.arrive.photos import thumbnail
+from candor.desktop.frame.photos import thumbnail
 from candor.notebook.entries.arrive import Fasteners, say_fasteners
 from candor.notebook.entries.release import CertificateIssued
 from candor.notebook.fasteners_text import read_fasteners

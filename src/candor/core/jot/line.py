@@ -281,8 +281,10 @@ def _change(rest: str, context: JotContext) -> ChangeJot:
 
 
 def _disturbed(rest: str, context: JotContext) -> ChangeJot:
-    """What was only disturbed counts as a change, of one part where it names one, else of everything."""
-    ref = find_replaced(rest, context.parts)
+    """What was only disturbed counts as a change, of the parts where all it names are on the list, else of everything."""
+    named = re.split(r"[\s,]+(?:and\s+)?(?=[A-Za-z]{1,3}\d+\b)", rest)
+    found = [find_replaced(words, context.parts) for words in named]
+    ref = ", ".join(found) if all(found) else ""
     what = f"readings that use {ref}" if ref else "all readings"
     return ChangeJot(
         f"disturbed {rest}", (f"disturbed: {rest}", f"{what} are history from here"), ref, disturbed=True

@@ -2,20 +2,23 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass
 
 from candor.core.errors import ValueTextError
+from candor.core.quantities import parse_number
 
 EXAMPLE = "b1 TCPIP::192.168.1.20::5025::SOCKET"
 
 
 @dataclass(frozen=True)
 class MeterLine:
-    """One meter: the name of what it reads, its address, and what it is asked, empty for the usual question."""
+    """One meter: what it reads, its address, what it is asked, empty for the usual question, and how often, s."""
 
     name: str
     resource: str
     query: str = ""
+    every_s: float = 0.1
 
 
 def read_meters(text: str) -> tuple[MeterLine, ...]:
@@ -28,7 +31,11 @@ def read_meters(text: str) -> tuple[MeterLine, ...]:
     """
     found: list[MeterLine] = []
     for number, line in enumerate(text.splitlines(), 1):
-        words = line.split(maxsplit=2)
+        timing = re.search(r"\s+every\s+([\d.,]+)\s*s\s*$", line, re.I)
+        every = parse_number(timing[1], "seconds such as 0.5") if timing else 0.1
+        if not 0.02 <= every <= 3600:
+            raise ValueTextError(f"Line {number}: every {every:g} s? Expected 0.02 to 3600 s.", value=line)
+        words = (line[: timing.start()] if timing else line).split(maxsplit=2)
         if not words:
             continue
         if len(words) < 2:
@@ -40,7 +47,7 @@ def read_meters(text: str) -> tuple[MeterLine, ...]:
             raise ValueTextError(
                 f"Line {number}: {name} is read by two meters; expected each to read something else.", value=line
             )
-        found.append(MeterLine(name, words[1], words[2] if len(words) > 2 else ""))
+        found.append(MeterLine(name, words[1], words[2] if len(words) > 2 else "", every))
     if not found:
         raise ValueTextError(f"No meter is named; expected such as: {EXAMPLE}", value=text)
     return tuple(found)

@@ -216,9 +216,10 @@ def say_tube(point: TubePoint, ratings: TubeRatings) -> tuple[str, ...]:
     if None not in (point.plate_amperes, point.cathode_amperes) and point.screen_amperes is not None:
         total = (point.plate_amperes or 0) + point.screen_amperes
         cathode = point.cathode_amperes or 0
+        takes = "the plate takes" if point.screen_volts is None else "plate and screen take"
         if abs(total - cathode) > 0.2 * max(abs(total), abs(cathode), 1e-6):
             said.append(
-                f"{point.name}: plate and screen take {engineering(total, 'A', 3)}, the cathode passes "
+                f"{point.name}: {takes} {engineering(total, 'A', 3)}, the cathode passes "
                 f"{engineering(cathode, 'A', 3)}. "
                 "They must be alike: a bypass that leaks, or a resistor that is not its value."
             )

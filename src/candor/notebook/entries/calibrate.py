@@ -287,7 +287,7 @@ def _opening(place: int, entry: Entry[AdjustmentMade] | Entry[ChangeMade]) -> Op
     body = entry.body
     if isinstance(body, AdjustmentMade):
         return Opening(entry, place, frozenset({body.trim}), trim=True)
-    return Opening(entry, place, frozenset({body.part or body.touches}) - {""}, trim=False)
+    return Opening(entry, place, frozenset((body.part or body.touches).split(", ")) - {""}, trim=False)
 
 
 def _readings(standing: Standing) -> tuple[TakenReading, ...]:

@@ -46,7 +46,7 @@ class DetailWritten(Body):
 
 
 class ChangeMade(Body):
-    """Something done to the instrument; `part` is the designator of a part it replaced, `touches` of one only disturbed.
+    """Something done to the instrument; `part` is the designator of a part it replaced, `touches` of those only disturbed.
 
     `joints` are the entries of poor joints that it re-soldered.
     """

@@ -10,6 +10,7 @@ from pydantic import Field
 
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
+from candor.notebook.entries.arrive import PhotoAdded
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import Entry, said
 from candor.notebook.entries.fields import Above, Finite, NotBelow, Text
@@ -153,6 +154,8 @@ class TraceRecord:
     looks : tuple of Entry
     lead : Entry or None
     causes, worsened : tuple of Entry
+    photos : mapping of str to tuple of str
+        Files by node: where it is found on the board.
     """
 
     drawn: Mapping[str, Entry[NodeDrawn]] = field(default_factory=dict)
@@ -164,6 +167,7 @@ class TraceRecord:
     lead: Entry[LeadProved] | None = None
     causes: tuple[Entry[CauseFound], ...] = ()
     worsened: tuple[Entry[Worsened], ...] = ()
+    photos: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
 
 
 def trace_record(standing: Standing) -> TraceRecord:
@@ -178,4 +182,16 @@ def trace_record(standing: Standing) -> TraceRecord:
         lead=standing.newest(LeadProved),
         causes=standing.of(CauseFound),
         worsened=standing.of(Worsened),
+        photos=_photos(standing),
     )
+
+
+def _photos(standing: Standing) -> Mapping[str, tuple[str, ...]]:
+    """The photos that were attached to any entry of a node."""
+    node_of = {e.id: e.body.node for e in standing.of(NodeRead, NodeDrawn)}
+    found: dict[str, tuple[str, ...]] = {}
+    for entry in standing.of(PhotoAdded):
+        node = node_of.get(entry.body.finding)
+        if node is not None:
+            found[node] = (*found.get(node, ()), entry.body.file)
+    return found

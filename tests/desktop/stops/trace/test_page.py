@@ -2,6 +2,8 @@
 
 import pytest
 from PySide6.QtCore import Qt
+from PySide6.QtGui import QImage
+from PySide6.QtWidgets import QLabel
 
 from candor.notebook.entries.parts import CircuitTaken
 from candor.notebook.entries.stay import ChangeMade, JobOpened, StatusSet
@@ -140,3 +142,19 @@ def test_what_is_reckoned_has_the_tube_in_it(qtbot, show, notebook):
         jot(qtbot, window, text)
     line = {x.node: x for x in window.trace.nodes.view().lines}["p"]
     assert (line.expected.source, 120 < line.expected.volts < 200, line.judged.state) == ("reckoned", True, "high")
+
+
+def test_a_node_carries_a_photo_whatever_is_read_there_later(qtbot, trace, tmp_path):
+    picture = tmp_path / "board.png"
+    QImage(300, 200, QImage.Format.Format_RGB32).save(str(picture))
+    nodes = trace.trace.nodes
+    nodes.choose("n1")
+    nodes.attach([picture])
+    assert "Read the node first" in trace.jot.message.text()
+    enter(qtbot, nodes.read, "n1 185")
+    nodes.choose("n1")
+    nodes.attach([picture])
+    enter(qtbot, nodes.read, "n1 186")
+    (file,) = trace.bench.in_hand.job.trace.photos["n1"]
+    assert (trace.bench.notebook.photo_folder / file).read_bytes() == picture.read_bytes()
+    qtbot.waitUntil(lambda: nodes.photos.isVisible() and bool(nodes.photos.findChildren(QLabel)), timeout=5000)

@@ -15,11 +15,11 @@ from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.page import Page
+from candor.desktop.frame.photos import PICTURES, PhotoStrip, attach_photos, pasted_picture
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.stops.arrive.checklist import Checklist
 from candor.desktop.stops.arrive.clean import Clean
 from candor.desktop.stops.arrive.details import Details
-from candor.desktop.stops.arrive.photos import PICTURES, PhotoStrip, attach_photos, pasted_picture
 from candor.desktop.stops.arrive.takeapart import TakeApart
 from candor.desktop.widgets.controls import Column, button, line, shortcut
 from candor.desktop.widgets.flow import Flow, flow

@@ -12,8 +12,8 @@ from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.photos import PICTURES, PhotoStrip, attach_photos
 from candor.desktop.frame.theme import Theme, label
-from candor.desktop.stops.arrive.photos import PICTURES, PhotoStrip, attach_photos
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow

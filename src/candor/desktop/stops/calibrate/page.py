@@ -246,6 +246,8 @@ class CalibratePage(Page):
     def _show_actions(self, shown: bool) -> None:
         for widget in (self.take, self.again, self.back, self.arm, self.skip, self.another, self.ribbon):
             widget.setVisible(shown)
+        job = self._in_hand.job  # a pack has its ranges; another can still be jotted
+        self.another.setVisible(shown and not (job is not None and job.pack_digest))
         self.below.setVisible(not shown)
 
     def _ask_range(self) -> None:

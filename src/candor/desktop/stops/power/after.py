@@ -66,7 +66,8 @@ class After(QWidget):
         job = self._in_hand.job
         if job is None:
             return
-        safety = safety_of(job, self._clock.now(), SAFE_VOLTS)
+        safe_volts = self._safe_volts()
+        safety = safety_of(job, self._clock.now(), safe_volts)
         rows = tuple(Row(name, name, s.sentence, SHAPES.get(s.stage, "ring")) for name, s in safety.items())
         self.list.show_rows(rows, "")
         self.list.setVisible(bool(rows))
@@ -79,12 +80,17 @@ class After(QWidget):
             words = "No rail was named: what holds a charge is not known. Name each, such as: rail b1 is 285 V"
         elif safe:
             words = (
-                f"Every rail named is under {trimmed(SAFE_VOLTS)} V d.c., and still was after a minute. A picture "
+                f"Every rail named is under {trimmed(safe_volts)} V d.c., and still was after a minute. A picture "
                 "tube's anode is its own matter."
             )
         else:
             words = next(s.sentence for s in safety.values() if not s.is_safe)
         self.sentence.setText(words)
+
+    def _safe_volts(self) -> float:
+        """What is safe by the policy of the job: IEC 61010-1's figure, or what the shop set lower."""
+        parts = self._in_hand.parts()
+        return parts.policy.safe_volts if parts is not None else SAFE_VOLTS
 
     def _jot(self, field: Field, verb: str) -> None:
         try:
@@ -102,7 +108,7 @@ class After(QWidget):
         because.show_whole(None)
         because.show_words(
             "When is it safe?",
-            [f"Measured below {trimmed(SAFE_VOLTS)} V d.c. [IEC 61010-1, from memory], and still below {WAIT_S:.0f} s "
+            [f"Measured below {trimmed(self._safe_volts())} V d.c. [IEC 61010-1, from memory], and still below {WAIT_S:.0f} s "
                 "later: an electrolytic "
              "climbs back to up to a tenth, oil-paper to a few per cent [from memory].",
              "The meter must have been seen live: it followed the rail down in this sitting, or it was proved. A dead "

@@ -122,7 +122,7 @@ class MeterPanel(QWidget):
             mains = self._shop.settings.mains or WORSE
             line = job.power.typed.body.line if job.power.typed else USUAL_SUPPLY
             supply = read_supply(line, mains.hertz)
-            plans = [MeterPlan(m.name, m.resource, m.query or "READ?") for m in meters]
+            plans = [MeterPlan(m.name, m.resource, m.query or "READ?", 1 / m.every_s) for m in meters]
             bench = Bench(supply, FAULTS[max(self.fault.currentIndex(), 0)], mains.volts)
             self._meters.start(job.id, plans, bench)
         except CandorError as error:

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
 from candor.core.jot.trace_line import understand_trace
@@ -14,10 +16,14 @@ from candor.desktop.bench.shop import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.photos import PICTURES, PhotoStrip, attach_photos
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.caution import Caution
+from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
+from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
+from candor.notebook.store import Notebook
 from candor.notebook.trace_view import NodeLine, NodesView, nodes_view, say_suspects, trace_bodies
 
 LIVE = (
@@ -39,10 +45,12 @@ class NodesPanel(QWidget):
 
     chosenAnew = Signal()
 
-    def __init__(self, theme: Theme, *, in_hand: JobInHand, writer: Writer, voice: Voice, shop: Shop) -> None:
+    def __init__(
+        self, theme: Theme, *, in_hand: JobInHand, writer: Writer, voice: Voice, shop: Shop, notebook: Notebook
+    ) -> None:
         super().__init__()
         self._in_hand, self._writer, self._voice, self._shop = in_hand, writer, voice, shop
-        self._chosen = ""
+        self._chosen, self._notebook = "", notebook
         self.caution = Caution(theme)
         self.caution.say(LIVE)
         self.summary = label("", "heading", bold=True)
@@ -51,15 +59,21 @@ class NodesPanel(QWidget):
         self.read.setPlaceholderText("n5 182 with 10M: a node as read; n5 by drawing 180 V at 1000 ohm/V on 250 V")
         self.read.setAccessibleName("A node as read or as drawn")
         self.words = label("", "text")
+        self.photo = button("A photo of it …", "Where the node in hand is found on the board", name="choice")
+        self.photos = PhotoStrip(theme)
         self.loads = RowList(theme, "What resistors carry", wrap=True)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(theme.px(7))
-        for widget in (self.caution, self.summary, self.read, self.list, self.words, self.loads):
+        for widget in (self.caution, self.summary, self.read, self.list):
             column.addWidget(widget)
+        column.addLayout(flow(theme.px(8), self.photo))
+        for under in (self.photos, self.words, self.loads):
+            column.addWidget(under)
         column.addStretch()
         self.read.returnPressed.connect(self._write)
         self.list.picked.connect(self.choose)
+        self.photo.clicked.connect(self._ask_photo)
 
     def view(self) -> NodesView | None:
         """Everything that is known of the nodes."""
@@ -86,6 +100,9 @@ class NodesPanel(QWidget):
         self.list.show_rows(tuple(rows), self._chosen)
         self.list.setVisible(bool(rows))
         self.list.fit(9)
+        job = self._in_hand.job
+        self.photo.setVisible(bool(self._chosen))
+        self.photos.show_photos(self._notebook.photo_folder, job.trace.photos.get(self._chosen, ()) if job else ())
         said = [*view.tubes, *view.sums, *(say_suspects(view.suspects) if view.sums else ())]
         self.words.setText("\n".join(said))
         self.words.setVisible(bool(said))
@@ -95,6 +112,19 @@ class NodesPanel(QWidget):
         )
         self.loads.setVisible(bool(loads))
         self.loads.fit(6)
+
+    def _ask_photo(self) -> None:
+        names, _ = QFileDialog.getOpenFileNames(self, "Photos of the node", "", PICTURES)
+        self.attach([Path(name) for name in names])
+
+    def attach(self, paths: list[Path]) -> None:
+        """Attach pictures to the node in hand, which was read or is drawn."""
+        job = self._in_hand.job
+        entry = (job.trace.read.get(self._chosen) or job.trace.drawn.get(self._chosen)) if job is not None else None
+        attach_photos(
+            paths, entry.id if entry else "", missing="Read the node first, or write what the drawing says, then add its photo.",
+            writer=self._writer, voice=self._voice, notebook=self._notebook,
+        )  # fmt: skip
 
     def _row(self, x: NodeLine) -> Row:
         names = f" · {', '.join(x.aliases)}" if x.aliases else ""

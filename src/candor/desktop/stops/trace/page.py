@@ -20,6 +20,7 @@ from candor.desktop.stops.trace.ohms import OhmsPanel
 from candor.desktop.stops.trace.signal import SignalPanel
 from candor.desktop.widgets.controls import Column, button, line
 from candor.desktop.widgets.flow import Flow
+from candor.notebook.store import Notebook
 
 VIEWS = (("nodes", "Nodes"), ("ohms", "Ohms"), ("signal", "Signal"), ("changes", "Changes"))
 
@@ -28,13 +29,21 @@ class TracePage(Page):
     """The page of the stop Trace."""
 
     def __init__(
-        self, theme: Theme, *, in_hand: JobInHand, place: PlaceInHand, writer: Writer, voice: Voice, shop: Shop
+        self,
+        theme: Theme,
+        *,
+        in_hand: JobInHand,
+        place: PlaceInHand,
+        writer: Writer,
+        voice: Voice,
+        shop: Shop,
+        notebook: Notebook,
     ) -> None:
         super().__init__()
         self._in_hand, self._place = in_hand, place
         self._view = "nodes"
         self.title = label("", "heading", bold=True)
-        self.nodes = NodesPanel(theme, in_hand=in_hand, writer=writer, voice=voice, shop=shop)
+        self.nodes = NodesPanel(theme, in_hand=in_hand, writer=writer, voice=voice, shop=shop, notebook=notebook)
         self.ohms = OhmsPanel(theme, in_hand=in_hand, writer=writer, voice=voice)
         self.signal = SignalPanel(theme, in_hand=in_hand, writer=writer, voice=voice)
         self.changes = ChangesPanel(theme, in_hand=in_hand, writer=writer, voice=voice)
@@ -78,6 +87,10 @@ class TracePage(Page):
         first: dict[str, QWidget] = {"nodes": self.nodes.read, "ohms": self.ohms.read, "changes": self.changes.change}
         first["signal"] = self.signal.stage if self.signal.view() is None else self
         first[view].setFocus()
+
+    def finish(self) -> None:
+        """Stop loading photos."""
+        self.nodes.photos.finish()
 
     def show_job(self) -> None:
         """Show the view in hand; quietly nothing while another stop is."""
