@@ -49,7 +49,16 @@ def test_words_stay_a_note(text):
 
 
 @pytest.mark.parametrize(
-    "text", ["watts -5", "chassis b1 -45k", "bleeder b1 0k on 4 uF", "rail b1 28x7", "rail b1 is 0 V"]
+    "text",
+    [
+        "watts -5",
+        "chassis b1 -45k",
+        "bleeder b1 0k on 4 uF",
+        "rail b1 28x7",
+        "rail b1 is 0 V",
+        "rail b,1 5",
+        "rail b1 28700 kV",
+    ],
 )
 def test_what_cannot_be_is_refused_or_noted(text):
     try:

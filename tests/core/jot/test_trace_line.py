@@ -53,8 +53,8 @@ def test_a_line_and_what_it_means(text, meant):
     assert found.chips
 
 
-@pytest.mark.parametrize("text", ["node n5 by drawing 180 V at 1000 "
-    "ohm/V", "ohms n5 to n5 3k", "tube V3 grid n1", "stage x, band 9..3",
+@pytest.mark.parametrize("text", ["node n5 by drawing 180 V at 1000 ohm/V", "node 0 5", "node n5 180 with -3",
+                                  "ohms n5 to n5 3k", "tube V3 grid n1", "stage x, band 9..3",
                                   "tube V3 plate n5, cathode 0, plate at most 3 A"])  # fmt: skip
 def test_what_lacks_something_is_asked_for(text):
     with pytest.raises(CandorError, match=r"xpected|bears"):

@@ -16,6 +16,8 @@ def test_belief_follows_bayes():
     assert now[0] == pytest.approx(3 * (1 - RELIABLE) / (3 * (1 - RELIABLE) + RELIABLE))
     assert sum(belief(EIGHT, [Look(3, "odd"), Look(5, "bad")], lead_proved=False)) == pytest.approx(1)
     assert belief(EIGHT, [Look(0, "bad")] * 2, lead_proved=False)[-1] > belief(EIGHT, [], lead_proved=False)[-1]
+    after_good = belief(EIGHT, [Look(3, "good")], lead_proved=False)[-1]
+    assert after_good < 0.1 * belief(EIGHT, [], lead_proved=False)[-1]  # through a bad lead nothing looks good
     for bad in ([], [Stage("a", 0.0)], [Stage("a", -1.0), Stage("b", 3.0)]):
         with pytest.raises(RangeError):
             belief(bad, [])

@@ -21,6 +21,7 @@ from candor.core.quantities.show import trimmed
 
 # What is heard and seen on any way up; what the plan expects counts too.
 EVENTS = ("click", "glow", "hum", "fan", "whirr", "smoke", "smell", "arc", "flash", "buzz", "squeal")
+MOST_VOLTS = 50e3  # of a rail: beyond that it is a slip of the pen
 _VALUE = r"[+−-]?\s?[\d.,]+\s?[A-Za-zµΩ]*"
 
 
@@ -42,14 +43,28 @@ def understand_power(text: str, expected: Iterable[str] = ()) -> Jot | None:
     return None
 
 
+def _name(text: str) -> str:
+    if re.search(r"[;:,]", text):
+        raise ValueTextError(
+            f"“{text}” is no name of a rail; expected one word without comma, colon or semicolon, such as b1.",
+            value=text,
+        )
+    return text.lower()
+
+
 def _rail(match: re.Match[str]) -> Jot:
-    name = match[1].lower()
+    name = _name(match[1])
     volts = parse_quantity(match[2], "V").value
+    if abs(volts) > MOST_VOLTS:
+        raise ValueTextError(
+            f"{trimmed(volts)} V? Expected up to {MOST_VOLTS / 1000:g} kV; is a decimal point missing?",
+            value=match[0],
+        )
     return RailJot(name, volts, (f"{name} {engineering(volts, 'V', 5)}",))
 
 
 def _said(match: re.Match[str]) -> Jot:
-    name, volts = match[1].lower(), parse_quantity(match[2], "V").value
+    name, volts = _name(match[1]), parse_quantity(match[2], "V").value
     rated = parse_quantity(match[3], "V").value if match[3] else 0.0
     if rated < 0 or not volts:
         raise ValueTextError(f"“{match[0]}”: expected such as: rail b1 is 285 V, capacitor 450 V", value=match[0])
@@ -73,7 +88,7 @@ def _amperes(match: re.Match[str]) -> Jot:
 
 
 def _chassis(match: re.Match[str]) -> Jot:
-    name, ohms = match[1].lower(), parse_quantity(match[2], "ohm").value
+    name, ohms = _name(match[1]), parse_quantity(match[2], "ohm").value
     expected = parse_quantity(match[3], "ohm").value if match[3] else 0.0
     if ohms < 0 or expected < 0:
         raise ValueTextError(
@@ -84,7 +99,7 @@ def _chassis(match: re.Match[str]) -> Jot:
 
 
 def _bleeder(match: re.Match[str]) -> Jot:
-    name, ohms = match[1].lower(), parse_quantity(match[2], "ohm").value
+    name, ohms = _name(match[1]), parse_quantity(match[2], "ohm").value
     farad = parse_quantity(match[3], "F").value
     if ohms <= 0 or farad <= 0:
         raise ValueTextError(f"“{match[0]}”: expected such as: bleeder b1 220k on 40 uF", value=match[0])

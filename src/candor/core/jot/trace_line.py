@@ -6,6 +6,7 @@ import re
 from collections.abc import Callable
 from typing import Literal, cast
 
+from candor.core.circuit.netlist import GROUND
 from candor.core.errors import ValueTextError
 from candor.core.jot.board_line import node_name
 from candor.core.jot.meaning import Jot
@@ -51,6 +52,9 @@ def understand_trace(text: str) -> Jot | None:
 def _read(match: re.Match[str]) -> Jot:
     node, volts = node_name(match[1]), parse_quantity(match[2], "V").value
     ohms = parse_quantity(match[3], "ohm").value if match[3] else 0.0
+    if node == GROUND or ohms < 0:
+        what = "the chassis is at 0 V by itself" if node == GROUND else "a meter has more than 0 ohm"
+        raise ValueTextError(f"“{match[0]}”: {what}; expected such as: node n5 182 with 10M", value=match[0])
     with_ = (f"with {engineering(ohms, 'ohm')}",) if ohms else ()
     return NodeReadJot(node, volts, ohms, (f"node {node} {engineering(volts, 'V', 5)}", *with_))
 

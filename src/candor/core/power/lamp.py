@@ -7,8 +7,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from scipy.optimize import brentq
-
 from candor.core.errors import RangeError
 from candor.core.parts.mains import Mains
 
@@ -50,6 +48,8 @@ def with_lamp(mains: Mains, lamp_watts: float, load_watts: float) -> LampAnswer:
     """
     if lamp_watts <= 0 or load_watts <= 0:
         raise RangeError("A lamp and its load each take more than 0 W.", value=f"{min(lamp_watts, load_watts):g} W")
+    from scipy.optimize import brentq  # only where a lamp is reckoned: the window is up before
+
     full, ohms = mains.volts, mains.volts**2 / load_watts
 
     def lamp_amperes(volts: float) -> float:

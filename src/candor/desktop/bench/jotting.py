@@ -30,7 +30,6 @@ from candor.core.jot import (
 from candor.core.jot.meaning import AliasJot, ArriveJot, JoinJot, ListedJot, ResolderJot
 from candor.core.jot.power_meaning import PowerJot
 from candor.core.jot.trace_meaning import TraceJot, WorsenedJot
-from candor.core.power.propose import EARTHING
 from candor.core.severity import Severity
 from candor.desktop.bench.hand import Hand
 from candor.desktop.bench.in_hand import JobInHand
@@ -48,9 +47,7 @@ from candor.notebook.entries.parts import PartDecided, PartJoined, PartListed, P
 from candor.notebook.entries.ranges import RangeMade
 from candor.notebook.entries.stay import ChangeMade, ChangeProven, DetailWritten, NoteWritten, PriceAgreed, Spent
 from candor.notebook.job import Job
-from candor.notebook.powering import power_bodies
 from candor.notebook.settings import Settings
-from candor.notebook.trace_view import say_worsened, trace_bodies
 from candor.notebook.tracing import board_bodies
 from candor.packs.procedure import next_step, point_step
 
@@ -66,8 +63,14 @@ def written_as(jot: Jot, job: Job, text: str, settings: Settings) -> tuple[Body,
     if isinstance(jot, ArriveJot):
         return bodies_of(jot, job)
     if isinstance(jot, PowerJot):
+        from candor.notebook.powering import (
+            power_bodies,  # here and below: the window is up before the first such line
+        )
+
         return power_bodies(jot)
     if isinstance(jot, TraceJot):
+        from candor.notebook.trace_view import trace_bodies
+
         return trace_bodies(jot, job)
     if isinstance(jot, ListedJot | JoinJot | AliasJot):
         return board_bodies(jot)
@@ -219,6 +222,8 @@ class JotWriter(QObject):
             if isinstance(jot, ChangeJot | ResolderJot):
                 self._ask_for_check(before)
             if isinstance(jot, WorsenedJot):
+                from candor.notebook.trace_view import say_worsened
+
                 self._voice.say(say_worsened(self._in_hand.job), Severity.ASK)
             if isinstance(bodies[0], RangeMade):
                 go_to_range(self._place, self._in_hand, bodies[0])
@@ -231,6 +236,8 @@ class JotWriter(QObject):
         self._voice.say(sentence, Severity.ASK)
         job = self._in_hand.job
         if job is not None and re.search(r"\b(cord|earth|plug|inlet)", job.stay.changes[-1].body.text, re.I):
+            from candor.core.power.propose import EARTHING
+
             self._voice.warn(EARTHING)
 
     def preview(self, jot: object) -> None:

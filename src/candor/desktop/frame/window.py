@@ -37,12 +37,12 @@ from candor.desktop.frame.table import Table
 from candor.desktop.frame.theme import Theme
 from candor.desktop.widgets.controls import shortcut
 from candor.desktop.widgets.warning import WarningStrip
-from candor.notebook.powering import expected_events
 
 if TYPE_CHECKING:  # made when they are first entered
     from candor.desktop.rooms.from_file import Preview
     from candor.desktop.stops.calibrate.armslength import ArmsLength
     from candor.notebook.entries.stay import JobOpened
+    from candor.notebook.job import Job
     from candor.packs.model import Pack
 
 READINGS_FILES = (".csv", ".tsv", ".txt")
@@ -247,7 +247,7 @@ class Window(NamedPages, QMainWindow):
         step = place.step if place.stop == "calibrate" else None
         known = {x.part.ref: x.part for x in parts.lines} if (parts := in_hand.parts()) else {}
         point, makes = (step.point, step.kind == "next") if step is not None else (None, False)
-        events = expected_events(in_hand.job)
+        events = _events(in_hand.job)
         self.jot.set_context(JotContext(point, makes_points=makes, zones=zones, parts=known, events=events))
 
     def _explain_hand(self) -> None:
@@ -372,3 +372,12 @@ class Window(NamedPages, QMainWindow):
         self.speech.stop()
         self.bench.close()
         super().closeEvent(event)
+
+
+def _events(job: Job | None) -> tuple[str, ...]:
+    """What the plan that was kept expects to happen."""
+    if job is None or job.power.plan is None:
+        return ()
+    from candor.notebook.powering import expected_events  # only where there is a plan: the window is up before
+
+    return expected_events(job)

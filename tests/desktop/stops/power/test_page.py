@@ -247,3 +247,14 @@ def test_a_supply_from_a_netlist_file(qtbot, power, tmp_path):
     file.write_text("Z1 a 0 3")
     panel.reckon_file(file)
     assert "is of a kind this subset does not know" in power.jot.message.text()
+
+
+def test_a_state_the_plan_no_longer_has_is_said_to_be_unwatched(qtbot, ready):
+    ready.bench.writer.write(StateBegun(title="low", line_volts=160))
+    ready.bench.writer.write(PlanKept(way="straight on", lines="other: line 100 V"))
+    going = ready.power.going
+    ready.power.show_view("going")
+    assert "nothing is watched" in going.time.text()
+    assert going.off.isVisible()
+    jot(qtbot, ready, "rail b1 400")
+    assert not going.alarm.isVisible()

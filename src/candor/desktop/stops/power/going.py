@@ -167,7 +167,10 @@ class Going(QWidget):
             then = f"; then {way.step.then}" if way.step.then and left <= 0 else ""
             self.time.setText(f"{way.step.title} since {countdown(way.since_s)}; {held}{then}")
         else:
-            self.time.setText("The plug is out." if job is not None and job.power.out else "Not switched on yet.")
+            is_on = job is not None and job.power.is_live
+            lost = "It is on, in a state that the plan no longer has: nothing is watched. Begin a state of the plan, or plug out."
+            out = "The plug is out." if job is not None and job.power.out else "Not switched on yet."
+            self.time.setText(lost if is_on else out)
         strips = self.strips_of(way) if live else []
         self.strips.show_strips(way.step, strips, way.since_s)
         self.strips.setVisible(bool(strips))
