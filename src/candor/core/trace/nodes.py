@@ -139,7 +139,7 @@ def judge_node(node: str, measured: NodeMeasured, expected: NodeExpected | None,
     want, where = engineering(expected.volts, "V", 3), _WHERE[expected.source]
     if abs(expected.volts) <= NOTHING_V:
         if abs(volts) <= NOTHING_V:
-            return judged("as expected", f": nothing there, as {where}.")
+            return judged("as expected", f": nothing there, {where}.")
         return judged("should be 0", f": it should be at 0 V {where}.")
     if abs(volts - expected.volts) <= expected.share * abs(expected.volts):
         return judged("as expected", f": within {100 * expected.share:.0f} % of {want} {where}.")

@@ -45,7 +45,9 @@ class LongCurves(QWidget):
         self._records = dict(records)
         for name, record in records.items():
             if name not in self._curves:
-                pen = self._pg.mkPen(self._theme.colour(TINTS[len(self._curves) % len(TINTS)]), width=1.6)
+                pen = self._pg.mkPen(
+                    self._theme.colour(TINTS[len(self._curves) % len(TINTS)]), width=1
+                )  # wider pens cost a frame
                 self._curves[name] = self._plot.plot(pen=pen, name=name)
                 self._overviews[name] = Overview()
             self._overviews[name].grow(record)

@@ -201,6 +201,8 @@ def test_meters_on_the_simulated_bench_come_up_and_a_crossing_is_written_and_ala
     qtbot.mouseClick(links.stop, LEFT)
     assert not ready.bench.meters.running
     assert ready.bench.in_hand.job.power.meters[-1].body.names == ("n2", "watts", "b9")
+    assert set(links.files()) == {"n2", "watts", "b9"}  # what was read can still be looked at
+    assert links.curves.isVisible()
 
 
 def test_meters_that_cannot_be_are_refused(qtbot, ready):

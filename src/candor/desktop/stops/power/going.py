@@ -30,6 +30,9 @@ from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.entries.power import CautionUnderstood, EventSeen, PluggedOut, RailRead, StateBegun
 from candor.notebook.may_power import open_items
 from candor.notebook.powering import OnTheWay, on_the_way, plan_of, power_bodies
+from candor.notebook.store import Notebook
+
+USUAL_STRIP, TALL_STRIP, TALL_WINDOW = 56, 104, 960  # px at 100 %
 
 
 class Going(QWidget):
@@ -55,6 +58,7 @@ class Going(QWidget):
         shop: Shop,
         speech: Speech,
         meters: PowerMeters,
+        notebook: Notebook,
     ) -> None:
         super().__init__()
         self._theme, self._in_hand, self._writer, self._voice = theme, in_hand, writer, voice
@@ -80,7 +84,7 @@ class Going(QWidget):
         self.events: dict[str, QPushButton] = {}
         self._flow = Flow(theme.px(6))
         self.creep = Caution(theme)
-        self.links = MeterPanel(theme, in_hand=in_hand, meters=meters, voice=voice, shop=shop)
+        self.links = MeterPanel(theme, in_hand=in_hand, meters=meters, voice=voice, shop=shop, notebook=notebook)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(theme.px(7))
@@ -171,6 +175,7 @@ class Going(QWidget):
             lost = "It is on, in a state that the plan no longer has: nothing is watched. Begin a state of the plan, or plug out."
             out = "The plug is out." if job is not None and job.power.out else "Not switched on yet."
             self.time.setText(lost if is_on else out)
+        self.strips.grow(TALL_STRIP if self.window().height() > self._theme.px(TALL_WINDOW) else USUAL_STRIP)
         strips = self.strips_of(way) if live else []
         self.strips.show_strips(way.step, strips, way.since_s)
         self.strips.setVisible(bool(strips))

@@ -23,6 +23,8 @@ from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.long_curves import LongCurves
 from candor.desktop.widgets.worker import Work
+from candor.notebook.files import is_plain_name
+from candor.notebook.store import Notebook
 
 # What stands on the simulated bench where the job has no supply of its own; invented.
 USUAL_SUPPLY = (
@@ -34,9 +36,12 @@ USUAL_SUPPLY = (
 class MeterPanel(QWidget):
     """The meters of the way up."""
 
-    def __init__(self, theme: Theme, *, in_hand: JobInHand, meters: PowerMeters, voice: Voice, shop: Shop) -> None:
+    def __init__(
+        self, theme: Theme, *, in_hand: JobInHand, meters: PowerMeters, voice: Voice, shop: Shop, notebook: Notebook
+    ) -> None:
         super().__init__()
         self._in_hand, self._meters, self._voice, self._shop = in_hand, meters, voice, shop
+        self._notebook = notebook
         self.lines = QPlainTextEdit()
         self.lines.setPlaceholderText(f"a meter a line: {EXAMPLE}\nor: b1 simulated")
         self.lines.setAccessibleName("Meters")
@@ -86,8 +91,10 @@ class MeterPanel(QWidget):
         self.lines.setVisible(not running)
         self.connect_.setVisible(not running)
         self.fault.setVisible(not running and SIMULATED in self.lines.toPlainText())
-        for widget in (self.stop, self.curves, self.newest, self.export):
-            widget.setVisible(running)
+        files = self.files()
+        self.stop.setVisible(running)
+        for widget in (self.curves, self.newest, self.export):
+            widget.setVisible(bool(files))
         said = []
         for name, state in self._meters.states().items():
             known = state.value is not None
@@ -97,11 +104,26 @@ class MeterPanel(QWidget):
                 else f"{name} unknown: {state.fault}"
             )
         self.words.setText(" · ".join(said) if running else self._proposal())
-        self.long.setVisible(running and self.curves.isChecked())
+        self.long.setVisible(bool(files) and self.curves.isChecked())
         if self.long.isVisible():
             from candor.links.channel_file import read_channel
 
-            self.long.show_records({name: read_channel(path) for name, path in self._meters.files.items()})
+            self.long.show_records({name: read_channel(path) for name, path in files.items()})
+
+    def files(self) -> dict[str, Path]:
+        """The readings that can be looked at: of the meters that are read, else of those that were read last for this job."""
+        job = self._in_hand.job
+        if self._meters.running and job is not None and self._meters.job == job.id:
+            return self._meters.files
+        if job is None or not job.power.meters:
+            return {}
+        last = job.power.meters[-1].body
+        kept = {
+            name: self._notebook.run_folder / file
+            for name, file in zip(last.names, last.files, strict=False)
+            if is_plain_name(file)
+        }
+        return {name: path for name, path in kept.items() if path.is_file()}
 
     def _proposal(self) -> str:
         job = self._in_hand.job
@@ -140,5 +162,5 @@ class MeterPanel(QWidget):
         """Write all that was read to a CSV file, beside the window."""
         from candor.links.channel_file import export_channels
 
-        files = self._meters.files
+        files = self.files()
         self.work.start(lambda should_stop: export_channels(files, target, should_stop))

@@ -25,6 +25,7 @@ from candor.desktop.stops.power.supply import SupplyPanel
 from candor.desktop.stops.power.wayup import WayUp
 from candor.desktop.widgets.controls import Column, button, line
 from candor.desktop.widgets.flow import Flow
+from candor.notebook.store import Notebook
 
 VIEWS = (("may", "May it"), ("way", "Way up"), ("supply", "Supply"), ("going", "On the way"), ("after", "After"))
 
@@ -44,6 +45,7 @@ class PowerPage(Page):
         shop: Shop,
         speech: Speech,
         meters: PowerMeters,
+        notebook: Notebook,
     ) -> None:
         super().__init__()
         self._theme, self._in_hand, self._place, self._clock = theme, in_hand, place, clock
@@ -54,7 +56,15 @@ class PowerPage(Page):
         self.way = WayUp(theme, in_hand=in_hand, writer=writer, voice=voice, shop=shop)
         self.supply = SupplyPanel(theme, in_hand=in_hand, writer=writer, voice=voice, shop=shop)
         self.going = Going(
-            theme, in_hand=in_hand, writer=writer, voice=voice, clock=clock, shop=shop, speech=speech, meters=meters
+            theme,
+            in_hand=in_hand,
+            writer=writer,
+            voice=voice,
+            clock=clock,
+            shop=shop,
+            speech=speech,
+            meters=meters,
+            notebook=notebook,
         )
         self.after = After(theme, in_hand=in_hand, writer=writer, voice=voice, clock=clock)
         self.panels: dict[str, MayList | WayUp | SupplyPanel | Going | After] = {

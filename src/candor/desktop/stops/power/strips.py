@@ -42,6 +42,10 @@ class Strips(QWidget):
     def sizeHint(self) -> QSize:
         return QSize(self._theme.px(320), self._theme.px(self._high) * max(len(self._strips), 1))
 
+    def grow(self, high: int) -> None:
+        """Let each strip be so many px high at 100 %: where the screen is large the courses are."""
+        self._high = high
+
     def show_strips(self, step: PlanStep | None, strips: Sequence[Strip], since_s: float) -> None:
         """Show the readings of a state, s since it began."""
         self._step, self._strips, self._since_s = step, tuple(strips), since_s
