@@ -154,3 +154,12 @@ def test_safe_is_said_of_what_was_measured_twice_with_a_meter_seen_live(hand):
     assert safety_of(hand.job(), hand.now(), 60.0)["b1"].stage == "again"
     hand.jot("rail b1 5")
     assert safety_of(hand.job(), hand.now() + dt.timedelta(hours=1), 60.0)["b1"].is_safe
+
+
+def test_the_transformer_is_looked_at_winding_by_winding(hand):
+    assert hand.state("windings") == "missing"
+    hand.jot("winding hv 140 ohm")
+    hand.jot("winding heater open")
+    assert (hand.state("windings"), hand.state("winding hv"), hand.state("winding heater")) == (None, "good", "bad")
+    hand.jot("winding heater 0.3 ohm")
+    assert not {"windings", "winding hv", "winding heater"} & set(hand.open())

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from candor.core.power.rail_ohms import HOW, judge_rail
+from candor.core.quantities import engineering
 from candor.notebook.barriers import is_overridden, planned_not_fitted
 from candor.notebook.entries.cleaning import WASHED_OHMS
 from candor.notebook.job import Job
@@ -17,7 +18,8 @@ ItemState = Literal["good", "missing", "bad", "does not apply"]
 CHECKS: dict[str, tuple[str, str]] = {
     "windings": (
         "Transformer, each winding",
-        "Power off. Every winding has continuity, none joins another or the case. Of a winding with a centre tap both "
+        "Each by itself: winding hv 140 ohm, winding heater 0.3 ohm. Every one has continuity, none joins another or "
+        "the case. Of a winding with a centre tap both "
         "halves read alike.",
     ),
     "fuse": (
@@ -82,7 +84,11 @@ def power_list(job: Job, parts: PartsList | None) -> tuple[PowerItem, ...]:
         )
     made += [_planned(job), _sample(parts), *_insulation(job), *_rails(job)]
     skipped = NO_TRANSFORMER if supply is not None and supply.series_heaters else ()
-    return (*made, *(_check(job, key, title, ask, key in skipped) for key, (title, ask) in CHECKS.items()))
+    found = {key: _check(job, key, title, ask, key in skipped) for key, (title, ask) in CHECKS.items()}
+    if job.power.windings and "windings" not in job.power.checks:
+        found.pop("windings")
+        made += _windings(job)
+    return (*made, *found.values())
 
 
 def open_items(job: Job, parts: PartsList | None) -> tuple[PowerItem, ...]:
@@ -92,6 +98,7 @@ def open_items(job: Job, parts: PartsList | None) -> tuple[PowerItem, ...]:
     if override is None:
         return found
     newer = {e.body.item for e in job.power.checks.values() if e.number > override.number}
+    newer |= {f"winding {e.body.name}" for e in job.power.windings.values() if e.number > override.number}
     newer |= {f"rail {e.body.rail}" for e in job.power.rail_ohms.values() if e.number > override.number}
     return tuple(item for item in found if not item.by_hand or (item.key in newer and item.state == "bad"))
 
@@ -169,6 +176,19 @@ def _rails(job: Job) -> tuple[PowerItem, ...]:
         states: dict[str, ItemState] = {"good": "good", "look": "good", "bad": "bad"}
         made.append(PowerItem(f"rail {name}", title, states[judged.outcome], judged.sentence, by_hand=True))
     return tuple(made)
+
+
+def _windings(job: Job) -> list[PowerItem]:
+    """A line for each winding that was read: one that is open is no winding."""
+    made = []
+    for name, entry in job.power.windings.items():
+        ohms = entry.body.ohms
+        whole = "" if ohms is None else f"{engineering(ohms, 'ohm', 3)}, whole"
+        words = whole or "open: it is broken, or it is not what it was taken for"
+        made.append(
+            PowerItem(f"winding {name}", f"Winding {name}", "bad" if ohms is None else "good", words, by_hand=True)
+        )
+    return made
 
 
 def _check(job: Job, key: str, title: str, ask: str, skipped: bool) -> PowerItem:

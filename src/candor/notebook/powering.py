@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
@@ -15,6 +16,7 @@ from candor.core.jot.power_meaning import (
     RailJot,
     RailOhmsJot,
     RailSaidJot,
+    WindingJot,
 )
 from candor.core.parts.mains import WORSE, Mains
 from candor.core.power.plan import WATTS, Plan, PlanStep
@@ -32,6 +34,7 @@ from candor.notebook.entries.power import (
     RailOhmsRead,
     RailRead,
     RailSaid,
+    WindingRead,
 )
 from candor.notebook.job import Job
 from candor.packs.model import Pack
@@ -77,6 +80,8 @@ def power_bodies(jot: PowerJot) -> tuple[Body, ...]:
             return (RailSaid(name=jot.name, volts=jot.volts, rated_volts=jot.rated_volts),)
         case RailOhmsJot():
             return (RailOhmsRead(rail=jot.rail, ohms=jot.ohms, expected_ohms=jot.expected_ohms),)
+        case WindingJot():
+            return (WindingRead(name=jot.name, ohms=jot.ohms if math.isfinite(jot.ohms) else None),)
         case EventJot():
             return (EventSeen(text=jot.text),)
         case PlugOutJot():

@@ -1,5 +1,7 @@
 """Lines on the way up."""
 
+import math
+
 import pytest
 
 from candor.core.errors import CandorError
@@ -12,6 +14,7 @@ from candor.core.jot.power_meaning import (
     RailJot,
     RailOhmsJot,
     RailSaidJot,
+    WindingJot,
 )
 
 
@@ -26,6 +29,8 @@ from candor.core.jot.power_meaning import (
         ("chassis b1 45k by manual 50k", RailOhmsJot("b1", 45e3, 50e3)),
         ("chassis b1 1.2 Mohm", RailOhmsJot("b1", 1.2e6)),
         ("bleeder b1 220k on 40 uF", BleederJot("b1", 220e3, 40e-6)),
+        ("winding hv 140 ohm", WindingJot("hv", 140.0)),
+        ("winding heater open", WindingJot("heater", math.inf)),
         ("click", EventJot("click")),
         ("a blue glow", EventJot("a blue glow")),
         ("event door bell", EventJot("door bell")),

@@ -35,6 +35,10 @@ def test_every_plan_proposed_holds_together_and_survives_its_lines(rectifier, li
         assert plan_lines(again) == plan_lines(plan)
         assert plan.steps[-1].line_volts == pytest.approx(line or 120)
         assert all(s.line_volts <= (line or 120) for s in plan.steps)
+        rails_up = [s for s in plan.steps if s.title not in ("lamp", "heaters", "rectifier heater")]
+        assert all(
+            {"b1", "c-", "b2"} <= {b.name for b in s.bands} for s in rails_up
+        )  # each rail has its band in each state
         for step in plan.steps:
             assert step.cut("b1") is None or step.cut("b1").beyond <= max(1.1 * 350, 1.2 * 285)
 

@@ -50,6 +50,7 @@ from candor.notebook.entries.power import (
     StateBegun,
     SupplySaid,
     SupplyTyped,
+    WindingRead,
 )
 from candor.notebook.entries.ranges import PointsPlanned, RangeMade
 from candor.notebook.entries.release import CertificateIssued
@@ -160,6 +161,7 @@ SAMPLES = {
     PlanKept(way="series lamp", why="", lines="warm: line 230 V"): "the way up: series lamp, 1 steps",
     PowerChecked(item="fuse", outcome="bad", text="foil"): "fuse: bad, foil",
     RailOhmsRead(rail="b1", ohms=45e3, expected_ohms=50e3): "b1 to chassis 45 kΩ, manual 50 kΩ",
+    WindingRead(name="hv", ohms=140): "winding hv 140 Ω",
     StateBegun(title="warm", line_volts=230): "warm: line 230 V",
     RailRead(name="watts", reading=31, source="captured"): "watts 31 W, captured",
     EventSeen(text="click"): "event: click",

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import re
 from collections.abc import Callable, Iterable
 
@@ -15,6 +16,7 @@ from candor.core.jot.power_meaning import (
     RailJot,
     RailOhmsJot,
     RailSaidJot,
+    WindingJot,
 )
 from candor.core.quantities import engineering, parse_quantity
 from candor.core.quantities.show import trimmed
@@ -98,6 +100,16 @@ def _chassis(match: re.Match[str]) -> Jot:
     return RailOhmsJot(name, ohms, expected, (f"{name} to chassis {engineering(ohms, 'ohm')}", *by))
 
 
+def _winding(match: re.Match[str]) -> Jot:
+    name, is_open = match[1].lower(), match[2].casefold() == "open"
+    ohms = math.inf if is_open else parse_quantity(match[2], "ohm").value
+    if ohms < 0:
+        raise ValueTextError(
+            f"“{match[0]}”: a resistance is 0 or more; expected such as: winding hv 140 ohm", value=match[0]
+        )
+    return WindingJot(name, ohms, (f"winding {name}", "open" if is_open else engineering(ohms, "ohm")))
+
+
 def _bleeder(match: re.Match[str]) -> Jot:
     name, ohms = _name(match[1]), parse_quantity(match[2], "ohm").value
     farad = parse_quantity(match[3], "F").value
@@ -114,6 +126,7 @@ _LINES: tuple[tuple[str, Callable[[re.Match[str]], Jot]], ...] = (
     (rf"watts?\s+({_VALUE})", _watts),
     (rf"amperes?\s+({_VALUE})", _amperes),
     (rf"chassis\s+(\S+)\s+({_VALUE})(?:,?\s*by\s+(?:the\s+)?manual\s+({_VALUE}))?", _chassis),
+    (rf"winding\s+(\S+)\s+({_VALUE}|open)", _winding),
     (rf"bleeder\s+(\S+)\s+({_VALUE})\s+(?:on|with|and)\s+({_VALUE})", _bleeder),
     (r"(?:plug(?:ged)?\s+out|unplugged)", lambda _: PlugOutJot(("the plug is out",))),
     (

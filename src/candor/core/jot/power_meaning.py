@@ -35,6 +35,15 @@ class RailOhmsJot:
 
 
 @dataclass(frozen=True)
+class WindingJot:
+    """A winding of the transformer, ohm; infinite where it is open."""
+
+    name: str
+    ohms: float
+    chips: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
 class EventJot:
     """Something heard or seen on the way up."""
 
@@ -67,4 +76,4 @@ class BleederJot:
     chips: tuple[str, ...] = ()
 
 
-PowerJot = RailJot | RailSaidJot | RailOhmsJot | EventJot | PlugOutJot | ProvedJot | BleederJot
+PowerJot = WindingJot | RailJot | RailSaidJot | RailOhmsJot | EventJot | PlugOutJot | ProvedJot | BleederJot

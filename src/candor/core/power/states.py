@@ -133,8 +133,12 @@ class StateMaker:
         )
         if rail.rated_volts and SURGE * rail.rated_volts < beyond:
             beyond, why = SURGE * rail.rated_volts, "over what its capacitor bears"
-        bands = [Band(rail.name, ends[0], ends[1])] if drawing else []
-        beyond = max(beyond, max(map(abs, ends))) if drawing else beyond
+        if drawing:
+            beyond = max(beyond, max(map(abs, ends)))
+        else:  # between what it is with the tubes drawing and what it reaches before they do
+            top = round(min(max(cold, abs(loaded)), beyond), 1)
+            ends = sorted((sign * min(round((1 - SILENT) * loaded, 1), top), sign * top))
+        bands = [Band(rail.name, ends[0], ends[1])]
         return bands, [Cut(rail.name, round(beyond, 1), why)]
 
     def _presets(self) -> tuple[str, ...]:

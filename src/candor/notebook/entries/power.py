@@ -77,6 +77,14 @@ class RailOhmsRead(Body):
     expected_ohms: NotBelow = 0.0
 
 
+class WindingRead(Body):
+    """A winding of the transformer, power off: ohm; None where it is open."""
+
+    kind: Literal["winding"] = "winding"
+    name: RailName
+    ohms: NotBelow | None = None
+
+
 class StateBegun(Body):
     """A state of the way up: the line was set, V, or switched off at 0."""
 
@@ -177,6 +185,9 @@ WORDS = dict(
         said(SupplyTyped, lambda b, _: f"supply: {b.line}" + (f"; instead {b.instead}" if b.instead else "")),
         said(PlanKept, lambda b, _: f"the way up: {b.way}, {len(b.lines.splitlines())} steps"),
         said(PowerChecked, lambda b, _: f"{b.item}: {b.outcome}" + (f", {b.text}" if b.text else "")),
+        said(
+            WindingRead, lambda b, _: f"winding {b.name} {'open' if b.ohms is None else engineering(b.ohms, 'ohm')}"
+        ),
         said(RailOhmsRead, lambda b, _: _ohms(b)),
         said(
             StateBegun, lambda b, _: f"{b.title}: line {b.line_volts:g} V" if b.line_volts else f"{b.title}: line off"
@@ -210,7 +221,7 @@ class PowerRecord:
         The one kept last.
     checks : mapping of str to Entry
         The newest of each item.
-    rail_ohms : mapping of str to Entry
+    rail_ohms, windings : mapping of str to Entry
     steps : tuple of Entry
         States begun and plugs pulled, in order.
     reads, events : tuple of Entry
@@ -227,6 +238,7 @@ class PowerRecord:
     plan: Entry[PlanKept] | None = None
     checks: Mapping[str, Entry[PowerChecked]] = field(default_factory=dict)
     rail_ohms: Mapping[str, Entry[RailOhmsRead]] = field(default_factory=dict)
+    windings: Mapping[str, Entry[WindingRead]] = field(default_factory=dict)
     steps: tuple[Entry[StateBegun] | Entry[PluggedOut], ...] = ()
     reads: tuple[Entry[RailRead], ...] = ()
     events: tuple[Entry[EventSeen], ...] = ()
@@ -265,6 +277,7 @@ def power_record(standing: Standing) -> PowerRecord:
         typed=standing.newest(SupplyTyped),
         plan=standing.newest(PlanKept),
         checks=standing.by(PowerChecked, lambda b: b.item),
+        windings=standing.by(WindingRead, lambda b: b.name),
         rail_ohms=standing.by(RailOhmsRead, lambda b: b.rail),
         steps=standing.of(StateBegun, PluggedOut),
         reads=standing.of(RailRead),

@@ -52,6 +52,11 @@ def test_checks_are_written_one_after_the_other_and_what_is_not_so_needs_words(q
     assert "1 not as it should be" in may.summary.text()
     qtbot.mouseClick(may.outcomes["does not apply"], LEFT)
     assert may.item().key == "earth"
+    jot(qtbot, power, "winding hv open")
+    may.choose("winding hv")
+    assert not may.outcomes["bad"].isVisible()
+    enter(qtbot, may.text, "140 ohm")
+    assert power.bench.in_hand.job.power.windings["hv"].body.ohms == 140
     may.choose("rail b1")
     enter(qtbot, may.text, "hot")
     assert "no resistance of a rail" in power.jot.message.text()

@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
 from candor.core.jot.power_line import understand_power
-from candor.core.jot.power_meaning import RailOhmsJot
+from candor.core.jot.power_meaning import RailOhmsJot, WindingJot
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
@@ -106,7 +106,7 @@ class MayList(QWidget):
         self.ask.setText(item.words if item is not None else "")
         self.text.setVisible(by_hand)
         for key, made in self.outcomes.items():
-            made.setVisible(by_hand and not (key != "good" and item is not None and item.key.startswith("rail ")))
+            made.setVisible(by_hand and not (key != "good" and item is not None and _is_measured(item)))
         overridable = bool(still) and all(i.by_hand for i in still)
         self.reason.setVisible(overridable)
         self.override.setVisible(overridable)
@@ -123,8 +123,8 @@ class MayList(QWidget):
         item, text = self.item(), self.text.text().strip()
         if item is None or not item.by_hand:
             return
-        if item.key.startswith("rail ") or (item.key == "rails" and outcome == "good"):
-            if not self._rail(item, text):
+        if _is_measured(item) or (item.key == "rails" and outcome == "good"):
+            if not self._measured(item, text):
                 return
         elif outcome == "bad" and not text:
             self._voice.refuse("Write first what is not as it should be; nothing was written.")
@@ -137,16 +137,18 @@ class MayList(QWidget):
         self.text.clear()
         self._next(item.key)
 
-    def _rail(self, item: PowerItem, text: str) -> bool:
-        name = item.key.removeprefix("rail ") if item.key.startswith("rail ") else ""
+    def _measured(self, item: PowerItem, text: str) -> bool:
+        """Write the ohms of a rail or a winding from the field."""
+        verb, _, name = item.key.partition(" ")
+        said = f"winding {name} {text}" if verb == "winding" else f"chassis {name} {text}"
         try:
-            jot = understand_power(f"chassis {name} {text}")
+            jot = understand_power(said)
         except CandorError as error:
             self._voice.refuse(error)
             return False
-        if not isinstance(jot, RailOhmsJot):
-            example = "45k by manual 50k" if name else "b1 45k by manual 50k"
-            self._voice.refuse(f"That is no resistance of a rail; expected such as: {example}")
+        if not isinstance(jot, RailOhmsJot | WindingJot):
+            example = "140 ohm" if verb == "winding" else "45k by manual 50k" if name else "b1 45k by manual 50k"
+            self._voice.refuse(f"That is no resistance of a {verb.rstrip('s')}; expected such as: {example}")
             return False
         return self._writer.write(*power_bodies(jot))
 
@@ -176,3 +178,7 @@ class MayList(QWidget):
         where = "" if item.by_hand else " It is settled at Arrive or at Parts."
         closing = "Local codes and licensed practice come first; this list advises, it does not certify safety."
         because.show_words(item.title, [f"{item.words.rstrip('.')}.{where}", closing], SHAPES[item.state])
+
+
+def _is_measured(item: PowerItem) -> bool:
+    return item.key.startswith(("rail ", "winding "))
