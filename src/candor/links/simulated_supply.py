@@ -22,6 +22,8 @@ SLICE_CYCLES = 2  # that are stepped at once
 HEATER_WATTS = 18.0  # of the whole set's heaters, once they are warm: invented
 COLD_RUSH = 4.0  # times that, when they are cold: invented
 RUSH_S = 3.0
+RAIL_NAMES = ("b1", "b", "b+", "ht")  # as people call the rail; other names are its nodes, "watts" and "line"
+NOT_A_NUMBER = 9.91e37  # SCPI-99
 ARC_AFTER_S = 2.0  # once it is warm, a rectifier that arcs back does so
 ARC_AMPERES = 0.5  # that go round in the winding then: invented
 WINDING_SHARE = 1.2  # of a winding's rms volts, times the direct current, is what it carries, nearly: invented
@@ -84,10 +86,10 @@ class SimulatedSupply:
             self.line_volts = volts
 
     def value(self, name: str) -> float:
-        """Return what a meter reads there now: V, or W."""
+        """Return what a meter reads there now: V, or W; where it has no such node, what stands for not a number."""
         with self._lock:
             self.go_on()
-            return self._values.get(name, 0.0)
+            return self._values.get(self.bench.supply.rail_node() if name in RAIL_NAMES else name, NOT_A_NUMBER)
 
     def go_on(self) -> None:
         """Let its time catch up with the clock."""
