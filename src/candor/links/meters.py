@@ -108,10 +108,11 @@ class Meters:
         return time.monotonic() - self._began
 
     def close(self, timeout_s: float = 3.0) -> None:
-        """Stop reading; files are whole on disk."""
+        """Stop reading; files are whole on disk. One that is still asking at the end of the time ends by itself."""
         self._stopped.set()
+        end = time.monotonic() + timeout_s
         for thread in self._threads:
-            thread.join(timeout_s)
+            thread.join(max(end - time.monotonic(), 0.0))
 
     def _read(self, plan: MeterPlan) -> None:
         try:

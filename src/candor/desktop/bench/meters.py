@@ -136,13 +136,13 @@ class PowerMeters(QObject):
             self._step, self._beyond, self._told = step, {}, set()
             self._step_from = self._meters.seconds() if self._meters else 0.0
 
-    def stop(self) -> None:
-        """Read them no more; what was read is on disk."""
+    def stop(self, patience_s: float = 0.5) -> None:
+        """Read them no more; what was read is on disk. A link that hangs is waited for so many s and no longer."""
         meters, started = self._meters, self._started
         self._timer.stop()
         self._meters, self._started = None, None
         if meters is not None:
-            meters.close()
+            meters.close(patience_s)
         self._end_simulated()
         if meters is not None and started is not None:
             readings = sum(s.readings for s in meters.states().values())
@@ -152,7 +152,7 @@ class PowerMeters(QObject):
     def close(self) -> None:
         """Stop as the window closes."""
         if self.running:
-            self.stop()
+            self.stop(3.0)
 
     def _end_simulated(self) -> None:
         if self._simulated is not None:

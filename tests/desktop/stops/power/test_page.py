@@ -265,3 +265,22 @@ def test_a_state_the_plan_no_longer_has_is_said_to_be_unwatched(qtbot, ready):
     assert going.off.isVisible()
     jot(qtbot, ready, "rail b1 400")
     assert not going.alarm.isVisible()
+
+
+def test_a_crossing_is_heard_while_another_job_is_in_hand(qtbot, ready, notebook):
+    notebook.write("k", JobOpened(maker="Corvane", type="AV-21", serial="1"))
+    lines = "low: line 230 V; hold 5 min\n  cut n2 beyond 260 V"
+    ready.bench.writer.write(PlanKept(way="straight on", lines=lines))
+    going, links = ready.power.going, ready.power.going.links
+    links.lines.setPlainText("n2 simulated")
+    qtbot.mouseClick(links.connect_, LEFT)
+    qtbot.mouseClick(going.begin, LEFT)
+    ready.shelf.job.emit("k")
+    ready.go_to_stop("power")
+    assert ready.bench.in_hand.job.id == "k"
+    qtbot.waitUntil(lambda: "left under power: n2" in ready.warning.words.text(), timeout=8000)
+    ready.shelf.job.emit("j")
+    assert [e.body.source for e in ready.bench.in_hand.job.power.reads] == ["captured"]
+    ready.go_to_stop("power")
+    assert going.alarm.text() == "Plug out"
+    ready.bench.meters.stop()

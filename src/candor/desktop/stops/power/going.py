@@ -156,7 +156,8 @@ class Going(QWidget):
         self.begin.setVisible(not is_now)
         self.begin.setEnabled(not asks)
         self.off.setVisible(job.power.state is not None)
-        self._meters.watch(way.step if self._meters.job == job.id else None)
+        if self._meters.job == job.id:  # those of another job go on being watched by its own state
+            self._meters.watch(way.step)
         self._show_state(way, step)
         self._show_alarm(way)
         self.links.show_meters()
@@ -212,12 +213,16 @@ class Going(QWidget):
             self.strips.show_strips(way.step, self.strips_of(way), way.since_s)
 
     def _cross(self, watched: Watched) -> None:
-        """A meter's reading lies beyond its cut line: it is written at once, which raises the alarm wherever the hands are."""
+        """A meter's reading lies beyond its cut line: it is written at once and raises the alarm, whichever job is in hand."""
         job = self._in_hand.job
         beyond = max((v for _, v in self._meters.recent(watched.name)), key=abs, default=0.0)
+        self._writer.write_one(self._meters.job, RailRead(name=watched.name, reading=beyond, source="captured"))
         if job is not None and self._meters.job == job.id:
-            self._writer.write(RailRead(name=watched.name, reading=beyond, source="captured"))
             self.show_job()
+            return
+        QApplication.beep()
+        self._voice.warn(f"The job that was left under power: {watched.sentence}")
+        self._speech.say("Plug out.")
 
     def _show_events(self, way: OnTheWay) -> None:
         shown = tuple((e.words, e.state) for e in way.events)
