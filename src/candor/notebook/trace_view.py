@@ -44,6 +44,7 @@ from candor.core.trace.nodes import (
 )
 from candor.core.trace.pairs import PairJudged, judge_pair
 from candor.core.trace.pairs import PairRead as Ohms
+from candor.core.trace.path import NodeChain, chain_through
 from candor.core.trace.reckon import Triode, reckon_nodes
 from candor.core.trace.signal import Advice, Look, Stage, belief, next_look, trail
 from candor.core.trace.suspects import Suspect, say_suspect, suspects
@@ -224,6 +225,15 @@ def nodes_view(job: Job, parts: PartsList | None, sisters: Mapping[str, float], 
         tubes=_tubes(job, volts, loads, netlist),
         suspects=suspects(netlist, volts, tolerances, tuple(taps)) if volts else (),
     )
+
+
+def chain_of(job: Job, parts: PartsList | None, node: str) -> NodeChain:
+    """Return the chain a node stands in, from its rail to the chassis; empty where no network says."""
+    if parts is None or parts.circuit is None or not node:
+        return NodeChain((), ())
+    netlist = parts.circuit.netlist
+    tubes = [(e.body.name.upper(), e.body.plate, e.body.cathode) for e in job.trace.tubes.values()]
+    return chain_through(netlist, node, _held(job, netlist), tubes)
 
 
 def _held(job: Job, netlist: Netlist | None) -> frozenset[str]:

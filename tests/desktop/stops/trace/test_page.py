@@ -42,6 +42,8 @@ def test_nodes_are_read_and_judged_and_what_does_not_add_up_is_said(qtbot, trace
     assert row_titles(nodes.loads)[0].startswith("R1, if it is its value: 6.")
     jot(qtbot, trace, "node n3 is V2 pin 6")
     nodes.choose("n3")
+    assert nodes.chain._chain.nodes == ("b1", "n1", "n3", "0")
+    assert nodes.chain._said["n3"][1] == "brick"
     assert "V2 pin 6" in row_titles(nodes.list)[0]
     assert "low" in trace.because.sentence.text()
     jot(qtbot, trace, "node V2 pin 6 125.6")

@@ -18,13 +18,14 @@ from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.photos import PICTURES, PhotoStrip, attach_photos
 from candor.desktop.frame.theme import Theme, label
+from candor.desktop.stops.trace.circuit import CircuitChain
 from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.store import Notebook
-from candor.notebook.trace_view import NodeLine, NodesView, nodes_view, say_suspects, trace_bodies
+from candor.notebook.trace_view import NodeLine, NodesView, chain_of, nodes_view, say_suspects, trace_bodies
 
 LIVE = (
     "Under power: clip on with power off and discharged where you can, one hand behind your back, somebody else in "
@@ -59,13 +60,14 @@ class NodesPanel(QWidget):
         self.read.setPlaceholderText("n5 182 with 10M: a node as read; n5 by drawing 180 V at 1000 ohm/V on 250 V")
         self.read.setAccessibleName("A node as read or as drawn")
         self.words = label("", "text")
+        self.chain = CircuitChain(theme)
         self.photo = button("A photo of it …", "Where the node in hand is found on the board", name="choice")
         self.photos = PhotoStrip(theme)
         self.loads = RowList(theme, "What resistors carry", wrap=True)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(theme.px(7))
-        for widget in (self.caution, self.summary, self.read, self.list):
+        for widget in (self.caution, self.summary, self.read, self.chain, self.list):
             column.addWidget(widget)
         column.addLayout(flow(theme.px(8), self.photo))
         for under in (self.photos, self.words, self.loads):
@@ -73,6 +75,7 @@ class NodesPanel(QWidget):
         column.addStretch()
         self.read.returnPressed.connect(self._write)
         self.list.picked.connect(self.choose)
+        self.chain.picked.connect(self.choose)
         self.photo.clicked.connect(self._ask_photo)
 
     def view(self) -> NodesView | None:
@@ -103,6 +106,7 @@ class NodesPanel(QWidget):
         job = self._in_hand.job
         self.photo.setVisible(bool(self._chosen))
         self.photos.show_photos(self._notebook.photo_folder, job.trace.photos.get(self._chosen, ()) if job else ())
+        self._draw_chain(view)
         said = [*view.tubes, *view.sums, *(say_suspects(view.suspects) if view.sums else ())]
         self.words.setText("\n".join(said))
         self.words.setVisible(bool(said))
@@ -112,6 +116,26 @@ class NodesPanel(QWidget):
         )
         self.loads.setVisible(bool(loads))
         self.loads.fit(6)
+
+    def _draw_chain(self, view: NodesView) -> None:
+        """The node in hand, else the first that is off, between its rail and the chassis."""
+        job, parts = self._in_hand.job, self._in_hand.parts()
+        ranked = sorted(view.lines, key=_rank)
+        node = self._chosen or (ranked[0].node if ranked and _rank(ranked[0])[0] == 0 else "")
+        if job is None or parts is None:
+            return
+        said: dict[str, tuple[str, str]] = {"0": ("0 V", "soft")}
+        for x in view.lines:
+            if x.judged is not None:
+                said[x.node] = (
+                    engineering(x.judged.open_volts, "V", 3),
+                    "brick" if SHAPES[x.judged.state] == "cross" else "ink",
+                )
+            elif x.expected is not None:
+                said[x.node] = f"({engineering(x.expected.volts, 'V', 3)})", "soft"
+        for line in parts.lines:
+            said[line.part.ref] = engineering(line.part.nominal, "ohm", 3) if line.part.kind == "resistor" else "", ""
+        self.chain.show_chain(chain_of(job, parts, node), said, node)
 
     def _ask_photo(self) -> None:
         names, _ = QFileDialog.getOpenFileNames(self, "Photos of the node", "", PICTURES)

@@ -1,0 +1,59 @@
+"""The chain a node stands in: from the rail that feeds it, through it, to the chassis."""
+
+from __future__ import annotations
+
+from collections import deque
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from candor.core.circuit.netlist import GROUND, Netlist
+
+
+@dataclass(frozen=True)
+class NodeChain:
+    """Nodes in a row, and what joins each to the next: one name fewer than nodes."""
+
+    nodes: tuple[str, ...]
+    names: tuple[str, ...]
+
+
+def chain_through(
+    netlist: Netlist, node: str, rails: Iterable[str], tubes: Iterable[tuple[str, str, str]] = ()
+) -> NodeChain:
+    """Return the shortest chain of resistors, windings and tubes from a rail through a node to the chassis.
+
+    Parameters
+    ----------
+    netlist : Netlist
+    node : str
+    rails : iterable of str
+        Nodes that sources hold.
+    tubes : iterable of (str, str, str)
+        Name, plate, cathode.
+    """
+    beside: dict[str, list[tuple[str, str]]] = {}
+    joins = [(e.name, e.plus, e.minus) for e in netlist.elements if e.CONDUCTS and not e.SOURCE]
+    for name, plus, minus in (*joins, *tubes):
+        beside.setdefault(plus, []).append((name, minus))
+        beside.setdefault(minus, []).append((name, plus))
+    held = set(rails)
+    up = _shortest(beside, node, held, {GROUND}) if node not in held else ((node,), ())
+    down = _shortest(beside, node, {GROUND}, (held | set(up[0])) - {node}) if node != GROUND else ((node,), ())
+    return NodeChain((*reversed(up[0]), *down[0][1:]), (*reversed(up[1]), *down[1]))
+
+
+def _shortest(
+    beside: dict[str, list[tuple[str, str]]], start: str, ends: set[str], closed: set[str]
+) -> tuple[tuple[str, ...], tuple[str, ...]]:
+    """Nodes and names from a start to the nearest end; the start alone where there is no way."""
+    waiting: deque[tuple[tuple[str, ...], tuple[str, ...]]] = deque([((start,), ())])
+    seen = {start}
+    while waiting:
+        nodes, names = waiting.popleft()
+        if nodes[-1] in ends:
+            return nodes, names
+        for name, other in beside.get(nodes[-1], ()):
+            if other not in seen and other not in closed:
+                seen.add(other)
+                waiting.append(((*nodes, other), (*names, name)))
+    return (start,), ()
