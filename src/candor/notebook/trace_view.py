@@ -45,7 +45,7 @@ from candor.core.trace.nodes import (
 from candor.core.trace.pairs import PairJudged, judge_pair
 from candor.core.trace.pairs import PairRead as Ohms
 from candor.core.trace.path import NodeChain, chain_through
-from candor.core.trace.reckon import Triode, reckon_nodes
+from candor.core.trace.reckon import Tube, reckon_nodes
 from candor.core.trace.signal import Advice, Look, Stage, belief, next_look, trail
 from candor.core.trace.suspects import Suspect, say_suspect, suspects
 from candor.notebook.entries.body import Body
@@ -249,19 +249,27 @@ def _reckoned(
 ) -> Mapping[str, float]:
     """What the network makes of rails that were read, with the tubes by their curves; nothing where a tube has none."""
     tubes = [e.body for e in job.trace.tubes.values()]
-    if netlist is None or any(not t.mu or not t.perveance or not t.grid or t.screen for t in tubes):
+    if netlist is None or any(not t.mu or not t.perveance or not t.grid for t in tubes):
         return {}
     own = {e.plus for e in netlist.elements if isinstance(e, VoltageSource)}
     rails = {node: read[node].volts for node in held if node in read and node not in own}
     sources = tuple(VoltageSource(f"VR{i}", node, GROUND, volts) for i, (node, volts) in enumerate(rails.items()))
     if not sources and not own:
         return {}
-    triodes = [
-        Triode(name=t.name, plate=t.plate, grid=t.grid, cathode=t.cathode, mu=t.mu, perveance=t.perveance)
+    drawing = [
+        Tube(
+            name=t.name,
+            plate=t.plate,
+            grid=t.grid,
+            cathode=t.cathode,
+            mu=t.mu,
+            perveance=t.perveance,
+            screen=t.screen,
+        )
         for t in tubes
     ]
     try:
-        return reckon_nodes(Netlist((*netlist.elements, *sources)), triodes)
+        return reckon_nodes(Netlist((*netlist.elements, *sources)), drawing)
     except CandorError:
         return {}  # a diode in it, a node that floats, or sources that contradict: nothing is reckoned
 

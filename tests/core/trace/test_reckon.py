@@ -4,14 +4,14 @@ import pytest
 
 from candor.core.circuit.netlist import parse_netlist
 from candor.core.errors import RangeError
-from candor.core.trace.reckon import Triode, perveance_of, reckon_nodes
+from candor.core.trace.reckon import SCREEN_SHARE, Tube, perveance_of, reckon_nodes
 from published.ngspice import ask
 
 STAGE = "V1 b 0 250\nR1 b p 47k\nR2 k 0 1.5k\nR3 g 0 470k"
 
 
 def triode(name="v1", plate="p", grid="g", cathode="k", mu=20.0, perveance=1.25e-3):
-    return Triode(name=name, plate=plate, grid=grid, cathode=cathode, mu=mu, perveance=perveance)
+    return Tube(name=name, plate=plate, grid=grid, cathode=cathode, mu=mu, perveance=perveance)
 
 
 def test_a_stage_settles_on_its_load_line():
@@ -42,3 +42,17 @@ def test_a_tube_cut_off_draws_nothing_and_what_cannot_be_is_refused():
     assert perveance_of(0.010, 250, -8.5, 20) == pytest.approx(0.010 / 4.0**1.5)
     with pytest.raises(RangeError, match="no current flows"):
         perveance_of(0.010, 250, -13, 20)
+
+
+def test_a_pentode_is_governed_by_its_screen_and_shares_its_current():
+    """Plate and screen resistor carry four to one, the cathode resistor both, and it is that of the law."""
+    text = "V1 b 0 250\nR1 b p 47k\nR2 k 0 560\nR3 g 0 470k\nR4 b s 150k"
+    tube = Tube(name="v1", plate="p", grid="g", cathode="k", mu=20.0, perveance=0.7e-3, screen="s")
+    volts = reckon_nodes(parse_netlist(text), [tube])
+    plate, screen, cathode = (250 - volts["p"]) / 47e3, (250 - volts["s"]) / 150e3, volts["k"] / 560
+    assert screen == pytest.approx(SCREEN_SHARE * cathode, rel=1e-6)
+    assert plate + screen == pytest.approx(cathode, rel=1e-6)
+    drive = -volts["k"] + (volts["s"] - volts["k"]) / 20
+    assert plate == pytest.approx(0.7e-3 * drive**1.5, rel=1e-6)
+    with pytest.raises(RangeError, match="below the knee"):
+        reckon_nodes(parse_netlist(text.replace("47k", "470k")), [tube])

@@ -1,5 +1,8 @@
-"""What nodes should be at, reckoned from the network and the tubes in it: i = K (v_g + v_p/mu)^1.5 of each (Child's law for a
-triode; K. R. Spangenberg, Vacuum Tubes, 1948, chapter 8, from memory).
+"""What nodes should be at, reckoned from the network and the tubes in it.
+
+Of a triode i = K (v_g + v_p/mu)^1.5 (Child's law; K. R. Spangenberg, Vacuum Tubes, 1948, chapter 8, from memory). Of a
+tetrode or pentode the screen governs: i = K (v_g + v_s/mu)^1.5 leaves the cathode, mu from grid to screen, and the screen
+takes its share of it, whatever the plate is at as long as that stands above the knee.
 """
 
 from __future__ import annotations
@@ -18,11 +21,16 @@ from candor.core.errors import RangeError
 Array = NDArray[np.float64]
 MOST_TURNS = 60
 CLOSE = 1e-9  # A
+SCREEN_SHARE = 0.2  # of a pentode's cathode current: between 0.15 and 0.3 in handbooks, from memory
+KNEE = 0.2  # of the screen's volts, under which the plate's current falls: from memory
 
 
 @dataclass(frozen=True)
-class Triode:
-    """A tube in the network: its nodes, its amplification factor, and its perveance, A/V^1.5."""
+class Tube:
+    """A tube in the network: its nodes, its amplification factor, and the perveance of its plate current, A/V^1.5.
+
+    `screen` is empty for a triode; else `mu` is that from grid to screen.
+    """
 
     name: str
     plate: str
@@ -30,10 +38,17 @@ class Triode:
     cathode: str
     mu: float
     perveance: float
+    screen: str = ""
 
-    def amperes(self, drive: float) -> float:
-        """Return the plate current, A, for v_g + v_p/mu, V."""
-        return float(self.perveance * max(drive, 0.0) ** 1.5)
+    @property
+    def governs(self) -> str:
+        """The node whose volts draw its current with the grid's: the screen, or the plate."""
+        return self.screen or self.plate
+
+    @property
+    def screen_share(self) -> float:
+        """What share of the cathode's current the screen takes."""
+        return SCREEN_SHARE if self.screen else 0.0
 
 
 def perveance_of(amperes: float, plate_volts: float, grid_volts: float, mu: float) -> float:
@@ -52,7 +67,7 @@ def perveance_of(amperes: float, plate_volts: float, grid_volts: float, mu: floa
     return float(amperes / drive**1.5)
 
 
-def reckon_nodes(netlist: Netlist, tubes: Sequence[Triode]) -> Mapping[str, float]:
+def reckon_nodes(netlist: Netlist, tubes: Sequence[Tube]) -> Mapping[str, float]:
     """Return the voltage of every node, V, with the tubes drawing by their curves.
 
     The network answers to their currents in proportion, so that it is solved once at rest and once for each tube; what is left is
@@ -68,7 +83,7 @@ def reckon_nodes(netlist: Netlist, tubes: Sequence[Triode]) -> Mapping[str, floa
         return rest
     known = set(rest) | {GROUND}
     for tube in tubes:
-        for node in (tube.plate, tube.grid, tube.cathode):
+        for node in (tube.plate, tube.grid, tube.cathode, tube.governs):
             if node not in known:
                 raise RangeError(f"{tube.name}: the node “{node}” has no d.c. path to the chassis.", value=node)
     names = list(rest)
@@ -78,27 +93,43 @@ def reckon_nodes(netlist: Netlist, tubes: Sequence[Triode]) -> Mapping[str, floa
 
     def drives(volts: Array) -> Array:
         made = [
-            volts[place[t.grid]] - volts[place[t.cathode]] + (volts[place[t.plate]] - volts[place[t.cathode]]) / t.mu
+            volts[place[t.grid]]
+            - volts[place[t.cathode]]
+            + (volts[place[t.governs]] - volts[place[t.cathode]]) / t.mu
             for t in tubes
         ]
         return np.array(made, np.float64)
 
     rows = np.array([drives(by_tube[:, k]) for k in range(len(tubes))]).T
     start, current = drives(base), np.zeros(len(tubes))
-    k = np.array([t.perveance for t in tubes])
+    k = np.array([t.perveance / (1 - t.screen_share) for t in tubes])
     for _ in range(MOST_TURNS):
         drive = np.maximum(start + rows @ current, 0.0)
         left = current - k * drive**1.5
         if np.abs(left).max() < CLOSE:
             volts = base + by_tube @ current
-            return dict(zip(names, (float(v) for v in volts), strict=True))
+            found = dict(zip(names, (float(v) for v in volts), strict=True))
+            _refuse_knee(tubes, found)
+            return found
         slope = np.eye(len(tubes)) - (1.5 * k * np.sqrt(drive))[:, None] * rows
         current = np.maximum(current - np.linalg.solve(slope, left), 0.0)
     raise RangeError(f"The tubes {', '.join(t.name for t in tubes)} find no state with this network.")
 
 
-def _moved(netlist: Netlist, tube: Triode, names: Sequence[str], base: Array) -> Array:
-    """By how many V each node moves for an ampere from plate to cathode; shape (nodes,)."""
-    drawn = Netlist((*netlist.elements, CurrentSource(f"IX{tube.name.upper()}", tube.plate, tube.cathode, 1.0)))
+def _moved(netlist: Netlist, tube: Tube, names: Sequence[str], base: Array) -> Array:
+    """By how many V each node moves for an ampere that leaves its cathode; shape (nodes,)."""
+    share = tube.screen_share
+    draws = [CurrentSource(f"IP{tube.name.upper()}", tube.plate, tube.cathode, 1.0 - share)]
+    draws += [CurrentSource(f"IS{tube.name.upper()}", tube.screen, tube.cathode, share)] if tube.screen else []
+    drawn = Netlist((*netlist.elements, *draws))
     with_ = operating_point(drawn)
     return np.array([with_[n] for n in names], np.float64) - base
+
+
+def _refuse_knee(tubes: Sequence[Tube], volts: Mapping[str, float]) -> None:
+    for tube in tubes:
+        low = volts[tube.plate] - volts[tube.cathode] < KNEE * (volts[tube.governs] - volts[tube.cathode])
+        if tube.screen and low:
+            raise RangeError(
+                f"{tube.name}: its plate comes to stand below the knee; its law says nothing there.", value=tube.plate
+            )
