@@ -190,3 +190,9 @@ def test_power_and_trace_of_a_job_are_told(candor, tmp_path):
     assert "resistors:" in plain
     done = candor("power", str(tmp_path / "n.candor"), "nothing")
     assert (done.returncode, "There is no job" in done.stderr) == (1, True)
+
+
+@pytest.mark.parametrize("command", [("power",), ("trace",), ("packs", "grow")])
+def test_a_notebook_that_is_not_there_is_not_made(candor, tmp_path, command):
+    done = candor(*command, str(tmp_path / "none.candor"), "job")
+    assert (done.returncode, "does not exist" in done.stderr, list(tmp_path.glob("none*"))) == (2, True, [])

@@ -144,7 +144,7 @@ def check(
 
 @packs_app.command("grow")
 def grow(
-    notebook: Annotated[Path, typer.Argument(help="A notebook.")],
+    notebook: Annotated[Path, typer.Argument(exists=True, dir_okay=False, help="A notebook.")],
     job: Annotated[str, typer.Argument(help="The job whose ranges, points and parts become a pack.")],
     as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
 ) -> None:
@@ -228,7 +228,7 @@ def compile_kinds_(
 
 @app.command("check")
 def check_notebook_file(
-    notebook: Annotated[Path, typer.Argument(help="A notebook.")],
+    notebook: Annotated[Path, typer.Argument(exists=True, dir_okay=False, help="A notebook.")],
     as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
 ) -> None:
     """Check a notebook whole: its pages, every entry's digest, its packs, photos and certificates."""
@@ -269,7 +269,7 @@ def supply(
 
 @app.command()
 def power(
-    notebook: Annotated[Path, typer.Argument(help="A notebook.")],
+    notebook: Annotated[Path, typer.Argument(exists=True, dir_okay=False, help="A notebook.")],
     job: Annotated[str, typer.Argument(help="The job.")],
     as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
 ) -> None:
@@ -281,7 +281,7 @@ def power(
 
 @app.command()
 def trace(
-    notebook: Annotated[Path, typer.Argument(help="A notebook.")],
+    notebook: Annotated[Path, typer.Argument(exists=True, dir_okay=False, help="A notebook.")],
     job: Annotated[str, typer.Argument(help="The job.")],
     as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
 ) -> None:

@@ -167,3 +167,19 @@ def test_a_meter_on_the_simulated_bench_reads_its_node(read):
         assert bench.value("b1") == pytest.approx(bench.value("n2"), rel=0.02)
         assert bench.value("c-") > 9e37  # no such rail on the bench: unknown, not zero
         meters.close()
+
+
+def test_what_a_meter_said_is_on_the_disk_within_a_second(tmp_path, monkeypatch):
+    """A pulled plug takes what was not synced: only what stood in the file at a sync counts."""
+    path, now, on_disk = tmp_path / "m.f64", [0.0], []
+    monkeypatch.setattr("candor.links.channel_file.time.monotonic", lambda: now[0])
+    monkeypatch.setattr(
+        "candor.links.channel_file.os.fsync", lambda _: on_disk.append(path.stat().st_size // PAIR.size)
+    )
+    with ChannelFile(path) as file:
+        for tenth in range(25):
+            now[0] = tenth / 10
+            file.keep(now[0], 1.0)
+            kept = on_disk[-1] if on_disk else 0
+            assert tenth + 1 - kept <= 10
+    assert on_disk[-1] == 25

@@ -125,6 +125,8 @@ def test_a_state_is_judged_from_when_it_began_and_forgotten_with_the_next(hand):
     assert (turned.state, "turned round it is within" in turned.sentence) == ("low", True)
     hand.jot("rail b1 351")
     assert on_the_way(hand.job(), plan, hand.now()).cut.name == "b1"
+    hand.jot("rail b1 290")  # back in its band: it went over all the same
+    assert on_the_way(hand.job(), plan, hand.now()).cut.name == "b1"
     hand.write(PluggedOut())
     assert on_the_way(hand.job(), plan, hand.now()).cut is None
     hand.write(StateBegun(title="warm", line_volts=230))
@@ -154,6 +156,15 @@ def test_safe_is_said_of_what_was_measured_twice_with_a_meter_seen_live(hand):
     assert safety_of(hand.job(), hand.now(), 60.0)["b1"].stage == "again"
     hand.jot("rail b1 5")
     assert safety_of(hand.job(), hand.now() + dt.timedelta(hours=1), 60.0)["b1"].is_safe
+    hand.write(StateBegun(title="warm", line_volts=230))  # on again: what was proved before then counts no more
+    hand.jot("rail b1 290")
+    hand.jot("rail b1 4")  # a lead that fell off: it is counted from the most it held
+    hand.write(PluggedOut())
+    assert round(safety_of(hand.job(), hand.now(), 60.0)["b1"].left_s) == 14
+    for _ in range(2):
+        hand.advance(61)
+        hand.jot("rail b1 3")
+    assert not safety_of(hand.job(), hand.now(), 60.0)["b1"].is_safe
 
 
 def test_the_transformer_is_looked_at_winding_by_winding(hand):

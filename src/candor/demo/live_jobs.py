@@ -41,7 +41,7 @@ from candor.notebook.may_power import CHECKS
 from candor.notebook.store import Place
 
 POWERED, TRACED = "sb40236", "sb40233"
-SUPPLY = "200-0-200 V, 260 ohm, vacuum 50 V at 125 mA, 10 uF 350 V, 2.2k, 10 uF 350 V, load 14 mA, tubes after 14 s, bleeder 330k"
+SUPPLY = "200-0-200 V, 260 ohm, vacuum 45 V at 110 mA, 10 uF 350 V, 2.2k, 10 uF 350 V, load 14 mA, tubes after 14 s, bleeder 330k"
 NETLIST = """R1 b1 p1 100k
 R2 k1 0 2.2k
 R3 g1 0 1meg
@@ -152,7 +152,7 @@ def _traced(writing: Writing, now: dt.datetime) -> None:
         writing.add(
             TRACED, LookTaken.model_validate({"stage": stage, "outcome": outcome}), start + (64 + 4 * after) * minute
         )
-    drawn = NodeDrawn(node="p1", volts=120, ohms_per_volt=1000, range_volts=250)
+    drawn = NodeDrawn(node="p1", volts=120, ohms_per_volt=2000, range_volts=300)
     reads = (("b1", 246.0), ("p1", 139.0), ("k1", 2.35), ("p2", 241.5), ("k2", 38.0), ("g2", 0.0))
     writing.add_all(
         TRACED, [drawn, *(NodeRead(node=n, volts=v, meter_ohms=10e6) for n, v in reads)], start + 90 * minute

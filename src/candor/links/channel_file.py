@@ -49,18 +49,17 @@ class ChannelFile:
         now = time.monotonic()
         if now - self._synced >= 1.0:
             self._synced = now
-            self._file.flush()
-            os.fsync(self._file.fileno())
+            self.sync()
 
-    def flush(self) -> None:
-        """Let readers see all that was kept."""
+    def sync(self) -> None:
+        """Put all that was kept on the disk."""
         self._file.flush()
+        os.fsync(self._file.fileno())
 
     def close(self) -> None:
         """Close it, all on disk."""
         if not self._file.closed:
-            self._file.flush()
-            os.fsync(self._file.fileno())
+            self.sync()
             self._file.close()
 
 

@@ -121,6 +121,7 @@ class Meters:
                     try:
                         self._on_link(plan, file)
                     except CandorError as error:
+                        file.sync()  # nobody knows when it answers again: what it said until now is on the disk
                         self._unknown(plan.name, str(error))
                     self._stopped.wait(_AGAIN_S)
         except OSError as error:

@@ -135,6 +135,9 @@ def on_the_way(job: Job, plan: Plan, now: dt.datetime) -> OnTheWay:
     reads = job.power.since(state)
     watched: dict[str, Watched] = {name: Watched(name, "unknown", f"{name}: not read yet") for name in step.names}
     for entry in reads:
+        held = watched.get(entry.body.name)
+        if held is not None and held.is_cut:
+            continue  # what went over its line stays cut until the plug is out, whatever is read next
         at = (entry.at - state.at).total_seconds()
         watched[entry.body.name] = judge(step, entry.body.name, entry.body.reading, at)
     seen = [e.body.text for e in job.power.events if e.number > state.number]
@@ -151,7 +154,8 @@ def safety_of(job: Job, now: dt.datetime, safe_volts: float) -> Mapping[str, Saf
     Rails that were never named hold what nobody knows: they are not here.
     """
     out = job.power.out
-    begun = job.power.steps[0].number if job.power.steps else 0
+    on = job.power.switched_on
+    begun = on.number if on is not None else 0
     names = dict.fromkeys((*job.power.rails, *(e.body.name for e in job.power.reads if e.body.name not in NO_RAIL)))
     found = {}
     for name in names:
@@ -162,7 +166,8 @@ def safety_of(job: Job, now: dt.datetime, safe_volts: float) -> Mapping[str, Saf
             [AfterReading(e.body.reading, (e.at - out.at).total_seconds()) for e in later] if out is not None else []
         )
         bleeder = job.power.bleeders.get(name)
-        last = before[-1].body.reading if before else _highest(job, name)
+        # The countdown begins at the most it may have held: a lower reading may be of an earlier state, or of a lead off.
+        last = max([_drawn_volts(job, name), *(abs(e.body.reading) for e in before if e.number > begun)])
         found[name] = after_power(
             is_out=out is not None,
             out_s=(now - out.at).total_seconds() if out is not None else 0.0,
@@ -176,7 +181,7 @@ def safety_of(job: Job, now: dt.datetime, safe_volts: float) -> Mapping[str, Saf
     return found
 
 
-def _highest(job: Job, name: str) -> float:
+def _drawn_volts(job: Job, name: str) -> float:
     said = job.power.rails.get(name)
     return abs(said.body.volts) if said else 0.0
 

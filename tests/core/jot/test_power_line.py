@@ -28,7 +28,7 @@ from candor.core.jot.power_meaning import (
         ("rail b1 is 285 V, capacitor 450 V", RailSaidJot("b1", 285.0, 450.0)),
         ("chassis b1 45k by manual 50k", RailOhmsJot("b1", 45e3, 50e3)),
         ("chassis b1 1.2 Mohm", RailOhmsJot("b1", 1.2e6)),
-        ("bleeder b1 220k on 40 uF", BleederJot("b1", 220e3, 40e-6)),
+        ("bleeder b1 220k on 33 uF", BleederJot("b1", 220e3, 33e-6)),
         ("winding hv 140 ohm", WindingJot("hv", 140.0)),
         ("winding heater open", WindingJot("heater", math.inf)),
         ("click", EventJot("click")),

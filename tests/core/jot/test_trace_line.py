@@ -23,7 +23,7 @@ from candor.core.jot.trace_meaning import (
     [
         ("node n5 182 with 10M", NodeReadJot("n5", 182.0, 10e6)),
         ("node V3 pin 6 -1.2 V", NodeReadJot("v3_pin_6", -1.2)),
-        ("node n5 by drawing 180 V at 1000 ohm/V on 250 V", NodeDrawnJot("n5", 180.0, 1000.0, 250.0)),
+        ("node n5 by drawing 180 V at 2000 ohm/V on 300 V", NodeDrawnJot("n5", 180.0, 2000.0, 300.0)),
         ("node n5 by the drawing 180", NodeDrawnJot("n5", 180.0)),
         ("ohms n5 to 0 47k, turned 52k, after 2m", PairJot("n5", "0", 47e3, 52e3, 0.002)),
         ("ohms n5 ground open", PairJot("n5", "0", 1e12)),

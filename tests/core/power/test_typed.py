@@ -64,7 +64,7 @@ def test_the_first_capacitor_is_the_largest_whose_pulses_the_rectifier_bears():
 def test_a_line_says_a_supply():
     supply = read_supply(EXAMPLE, 50)
     assert (supply.volts, supply.shape, supply.winding_ohms, supply.warm_s) == (300, "centre-tapped", 150, 12)
-    assert supply.perveance == pytest.approx(0.125 / 50**1.5)
+    assert supply.perveance == pytest.approx(0.110 / 45**1.5)
     assert supply.sections == (Section(16e-6, 450), Section(32e-6, 450, 220, 8))
     assert supply.load_amperes == pytest.approx(0.09)
     assert say_supply(supply)[0] == "300-0-300 V, 150 Ω a side"

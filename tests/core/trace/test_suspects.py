@@ -83,13 +83,23 @@ def test_the_probability_said_is_the_frequency_found():
 
 
 @pytest.mark.parametrize(
-    ("kind", "name", "amount"),
-    [("reading", "n2", 40.0), ("resistor", "R3", -0.6), ("resistor", "R1", 0.9), ("current", "n3", 3e-3)],
+    ("kind", "name", "amount", "words"),
+    [
+        ("reading", "n2", 40.0, "off by about 3"),
+        ("resistor", "R3", -0.6, "about +1"),
+        ("resistor", "R1", 0.9, "about -4"),
+        ("current", "n3", 3e-3, "flows out of n3"),
+        ("current", "n3", -3e-3, "flows into n3"),
+    ],
 )
-def test_a_plain_fault_is_named_first(kind, name, amount):
+def test_a_plain_fault_is_named_first_with_its_amount_and_its_sign(kind, name, amount, words):
+    """R3 drawn with its conductance down 60 % is 150 % high; R1 with it up 90 % is 47 % low."""
     found = suspects(BASE, bench(random.Random(3), kind, name, amount), TOLERANCES)
     assert name in {s.name for s in found[:2]}
     assert found[0].kind != "nothing"
+    named = next(s for s in found if s.name == name)
+    assert named.amount == pytest.approx(-amount if kind == "resistor" else amount, rel=0.35)
+    assert words in say_suspect(named)
     assert all(say_suspect(s) for s in found)
     fine = suspects(BASE, bench(random.Random(3)), TOLERANCES)
     assert fine[0].kind == "nothing"

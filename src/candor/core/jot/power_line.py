@@ -114,7 +114,7 @@ def _bleeder(match: re.Match[str]) -> Jot:
     name, ohms = _name(match[1]), parse_quantity(match[2], "ohm").value
     farad = parse_quantity(match[3], "F").value
     if ohms <= 0 or farad <= 0:
-        raise ValueTextError(f"“{match[0]}”: expected such as: bleeder b1 220k on 40 uF", value=match[0])
+        raise ValueTextError(f"“{match[0]}”: expected such as: bleeder b1 220k on 33 uF", value=match[0])
     return BleederJot(
         name, ohms, farad, (f"bleeder of {name}: {engineering(ohms, 'ohm')} on {engineering(farad, 'F')}",)
     )

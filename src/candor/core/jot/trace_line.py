@@ -69,7 +69,7 @@ def _drawn(match: re.Match[str]) -> Jot:
     range_volts = parse_quantity(match[4], "V").value if match[4] else 0.0
     if per_volt and not range_volts:
         raise ValueTextError(
-            f"“{match[0]}”: on which range? Expected such as: node n5 by drawing 180 V at 1000 ohm/V on 250 V",
+            f"“{match[0]}”: on which range? Expected such as: node n5 by drawing 180 V at 2000 ohm/V on 300 V",
             value=match[0],
         )
     meter = (f"read at {trimmed(per_volt)} Ω/V on {trimmed(range_volts)} V",) if per_volt else ()

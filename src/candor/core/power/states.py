@@ -133,8 +133,8 @@ class StateMaker:
         )
         if rail.rated_volts and SURGE * rail.rated_volts < beyond:
             beyond, why = SURGE * rail.rated_volts, "over what its capacitor bears"
-        if drawing:
-            beyond = max(beyond, max(map(abs, ends)))
+        if drawing:  # never a band that runs over its own cut line, and the cut never over what the capacitor bears
+            ends = sorted(sign * min(abs(end), round(beyond, 1)) for end in ends)
         else:  # between what it is with the tubes drawing and what it reaches before they do
             top = round(min(max(cold, abs(loaded)), beyond), 1)
             ends = sorted((sign * min(round((1 - SILENT) * loaded, 1), top), sign * top))

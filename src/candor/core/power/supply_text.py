@@ -12,7 +12,7 @@ from candor.core.power.typed import RectifierKind, Section, Shape, TypedSupply
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
 
-EXAMPLE = "300-0-300 V, 150 ohm, vacuum 50 V at 125 mA, 16 uF 450 V, choke 8 H 220 ohm, 32 uF 450 V, load 90 mA, tubes after 12 s"
+EXAMPLE = "300-0-300 V, 150 ohm, vacuum 45 V at 110 mA, 16 uF 450 V, choke 8 H 220 ohm, 32 uF 450 V, load 90 mA, tubes after 12 s"
 _N = r"[\d.,]+\s?"
 _UNIT = r"[A-Za-zµΩ]*"
 

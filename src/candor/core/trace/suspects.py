@@ -68,7 +68,7 @@ def suspects(
         seen = float(direction @ inverse @ direction) * spread**2
         fit = float(direction @ inverse @ e) * spread**2
         evidence = 0.5 * (fit**2 / spread**2) / (1 + seen) - 0.5 * math.log1p(seen)
-        found.append((kind, name, math.log(PRIORS[kind]) + evidence, -fit / (1 + seen)))
+        found.append((kind, name, math.log(PRIORS[kind]) + evidence, fit / (1 + seen)))
     best = max(score for _, _, score, _ in found)
     weights = [math.exp(score - best) for _, _, score, _ in found]
     made = [Suspect(k, n, w / sum(weights), a) for (k, n, _, a), w in zip(found, weights, strict=True)]
@@ -157,7 +157,7 @@ def say_suspect(suspect: Suspect) -> str:
     if suspect.kind == "reading":
         return f"{share}: the reading at {suspect.name} is off by about {engineering(suspect.amount, 'V', 2)}. Repeat it."
     if suspect.kind == "resistor":
-        # The conductance is off by -amount: what flows is taken too large where the resistance is high.
+        # The amount is the share of the current taken by its nominal value that does not flow: positive where it is high.
         factor = 1 / max(1 - suspect.amount, 0.02) if suspect.amount < 1 else math.inf
         words = "open" if factor > 20 else f"about {100 * (factor - 1):+.0f} %"
         return f"{share}: {suspect.name} is not its value, {words}. Lift one end and measure it."

@@ -264,6 +264,16 @@ class PowerRecord:
         last = self.steps[-1] if self.steps else None
         return last if last is not None and isinstance(last.body, PluggedOut) else None
 
+    @property
+    def switched_on(self) -> Entry[StateBegun] | None:
+        """The first state since the plug was last put in, or None: never switched on."""
+        first: Entry[StateBegun] | None = None
+        for step in reversed(self.steps[:-1] if self.out is not None else self.steps):
+            if not isinstance(step.body, StateBegun):
+                break
+            first = step
+        return first
+
     def since(self, entry: Entry[StateBegun] | Entry[PluggedOut] | None) -> tuple[Entry[RailRead], ...]:
         """Return what was read since a step, in order."""
         return tuple(e for e in self.reads if entry is not None and e.number > entry.number)

@@ -45,7 +45,7 @@ class After(QWidget):
         self.read.setPlaceholderText("b1 3.2: a rail as measured now")
         self.read.setAccessibleName("A rail as measured now")
         self.bleeder = Field()
-        self.bleeder.setPlaceholderText("b1 220k on 40 uF: its bleeder, where it is known")
+        self.bleeder.setPlaceholderText("b1 220k on 33 uF: its bleeder, where it is known")
         self.bleeder.setAccessibleName("Bleeder of a rail")
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)

@@ -28,7 +28,7 @@ from candor.notebook.store import Notebook
 
 # What stands on the simulated bench where the job has no supply of its own; invented.
 USUAL_SUPPLY = (
-    "240-0-240 V, 180 ohm, vacuum 50 V at 125 mA, 16 uF 450 V, choke 7 H 240 ohm, 32 uF 450 V, bleeder "
+    "240-0-240 V, 180 ohm, vacuum 45 V at 110 mA, 16 uF 450 V, choke 7 H 240 ohm, 32 uF 450 V, bleeder "
     "220k, 35 mA, tubes after 11 s"
 )
 

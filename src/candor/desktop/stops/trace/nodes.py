@@ -57,7 +57,7 @@ class NodesPanel(QWidget):
         self.summary = label("", "heading", bold=True)
         self.list = RowList(theme, "Nodes", wrap=True)
         self.read = Field()
-        self.read.setPlaceholderText("n5 182 with 10M: a node as read; n5 by drawing 180 V at 1000 ohm/V on 250 V")
+        self.read.setPlaceholderText("n5 182 with 10M: a node as read; n5 by drawing 180 V at 2000 ohm/V on 300 V")
         self.read.setAccessibleName("A node as read or as drawn")
         self.words = label("", "text")
         self.chain = CircuitChain(theme)
