@@ -12,7 +12,7 @@ from pathlib import Path
 import hypothesis
 import pytest
 
-from candor.core.reading.reference import Reference, SpecificationRange
+from candor.core.reference.reference import Reference, SpecificationRange
 from candor.demo.shop import WHO, write_demo
 from candor.notebook.store import Notebook
 from candor.packs.bundled import bundled_packs

@@ -31,7 +31,7 @@ POINT = TestPoint(
     polarity=1,
     full_scale=150.0,
     nominal=75.0,
-    dial=DialRange(UPPER, 10.0, "V", True),
+    indicator=DialRange(UPPER, 10.0, "V", True),
     limit=Limit(3.0),
 )
 CONTEXT = JotContext(POINT, (("cord", "Cord and plug"), ("under", "Under the chassis"), ("face", "Meter face")))
@@ -117,7 +117,7 @@ def test_no_line_crashes_and_none_is_swallowed(text):
 @given(st.integers(-56, 56))
 def test_ticks_written_are_ticks_read(quarters):
     jot = understand(f"{quarters}/4t" if quarters >= 0 else f"-{-quarters}/4t", CONTEXT)
-    assert POINT.dial.ticks_between(75.0, jot.indicated) == pytest.approx(quarters / 4, abs=1e-9)
+    assert POINT.indicator.ticks_between(75.0, jot.indicated) == pytest.approx(quarters / 4, abs=1e-9)
 
 
 def test_ticks_in_words():

@@ -10,15 +10,17 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from candor.core.calibration.because import what_would_change
-from candor.core.calibration.point import TestPoint, assess_point, normalised_difference
+from candor.core.calibration.point import TestPoint
+from candor.core.calibration.result import assess_point, normalised_difference
 from candor.core.calibration.ribbon import mark, marks_of
 from candor.core.calibration.run import RunResult
 from candor.core.errors import RangeError
 from candor.core.quantities import parse_quantity
 from candor.core.quantities.show import round_down
-from candor.core.reading.dial import DialRange, NeedleReading
-from candor.core.reading.reference import CertifiedPoint, Reference, SpecificationRange
+from candor.core.reading.dial import DialRange
+from candor.core.reading.reading import Reading
 from candor.core.reading.scale import linear_scale
+from candor.core.reference.reference import CertifiedPoint, Reference, SpecificationRange
 from candor.core.uncertainty.budget import Budget, Contribution, rectangular
 from candor.core.uncertainty.coverage import cover
 from candor.core.verdict.risk import shop_risk
@@ -34,7 +36,7 @@ POINT = TestPoint(
     polarity=1,
     full_scale=150.0,
     nominal=75.0,
-    dial=DialRange(UPPER, 10.0, "V", True),
+    indicator=DialRange(UPPER, 10.0, "V", True),
     limit=Limit(3.0),
 )
 
@@ -163,7 +165,7 @@ def test_risk_refuses_nonsense():
 
 def read(*values: float, meter: Reference | None, rule: Rule = Rule.GUARDED, on: dt.date = DAY):
     """Readings at 75 V on a movement whose friction is known from other points to be none."""
-    readings = tuple(NeedleReading(v, 75.004, "", i + 1) for i, v in enumerate(values))
+    readings = tuple(Reading(v, 75.004, "", i + 1) for i, v in enumerate(values))
     return assess_point(
         point=POINT, phase="as found", readings=readings, reference=meter, on=on, rule=rule, friction_divisions=0.0
     )
@@ -184,7 +186,7 @@ def test_the_correction_of_a_certificate_is_added_to_the_reference(ways):
     """EA-4/02: what was applied is what the reference showed and its correction; the error is the needle minus that."""
     point = CertifiedPoint(75.0, 0.4, 0.02, 2.0)
     certified = Reference("meter", "V", points=(point,), calibrated_on=dt.date(2026, 1, 10))
-    readings = tuple(NeedleReading(74.0, 75.0, way) for way in ways)
+    readings = tuple(Reading(74.0, 75.0, way) for way in ways)
     result = assess_point(
         point=POINT, phase="as found", readings=readings, reference=certified, on=DAY, friction_divisions=0.0
     )
@@ -210,18 +212,16 @@ def test_without_a_reference_nothing_is_decided():
 
 def test_from_one_side_alone_the_friction_is_in_doubt(meter):
     """Half a division assumed makes U what it is; from both sides the worse error is judged, and friction said."""
-    one = assess_point(
-        point=POINT, phase="as found", readings=(NeedleReading(73.8, 75.004),), reference=meter, on=DAY
-    )
+    one = assess_point(point=POINT, phase="as found", readings=(Reading(73.8, 75.004),), reference=meter, on=DAY)
     assert one.sentence.startswith("−1.2 ± 2.8 V is inside")
     assert one.budget.largest_first()[0].name == "friction, assumed"
-    sides = (NeedleReading(73.0, 75.0, "up"), NeedleReading(75.5, 75.0, "down"))
+    sides = (Reading(73.0, 75.0, "up"), Reading(75.5, 75.0, "down"))
     both = assess_point(point=POINT, phase="as found", readings=sides, reference=meter, on=DAY)
     assert (both.error, both.verdict.error) == pytest.approx((-0.75, -2.0))
     assert both.friction_words.startswith(
         "Rising −2.00, falling +0.50 V: the worse is judged. Friction 0.25 division, within ½"
     )
-    wide = (NeedleReading(71.0, 75.0, "up"), NeedleReading(77.0, 75.0, "down"))
+    wide = (Reading(71.0, 75.0, "up"), Reading(77.0, 75.0, "down"))
     assert (
         "Friction 0.6 division, over ½"
         in assess_point(point=POINT, phase="as found", readings=wide, reference=meter, on=DAY).friction_words
@@ -231,7 +231,7 @@ def test_from_one_side_alone_the_friction_is_in_doubt(meter):
 def test_limit_in_per_cent_of_reading_is_of_what_the_instrument_indicates(meter):
     point = replace(POINT, limit=Limit(percent_of_reading=2.0))
     assert assess_point(
-        point=point, phase="as found", readings=(NeedleReading(74.0, 75.0),), reference=meter, on=DAY
+        point=point, phase="as found", readings=(Reading(74.0, 75.0),), reference=meter, on=DAY
     ).verdict.limit == pytest.approx(1.48)
 
 
@@ -246,19 +246,15 @@ def test_a_standard_for_another_quantity_is_refused(meter):
 def test_two_standards_at_one_point_are_compared(meter):
     """E_n of the two, with what the needle shares taken out (ISO 13528, from memory): (a - b) / √(U1² + U2²)."""
     other = replace(meter, name="source", ranges=(SpecificationRange(2000.0, 0.5),))
-    first = assess_point(
-        point=POINT, phase="as found", readings=(NeedleReading(73.8, 75.0),), reference=other, on=DAY
-    )
+    first = assess_point(point=POINT, phase="as found", readings=(Reading(73.8, 75.0),), reference=other, on=DAY)
     second = replace(
-        assess_point(point=POINT, phase="as found", readings=(NeedleReading(74.2, 75.0),), reference=meter, on=DAY),
+        assess_point(point=POINT, phase="as found", readings=(Reading(74.2, 75.0),), reference=meter, on=DAY),
         beside=(first,),
     )
     u = math.hypot(75 * 0.005, 75 * 0.0001) / math.sqrt(3)
     assert normalised_difference(second, first) == pytest.approx(0.4 / (2 * u))
     assert "E_n 0.92, they agree" in second.agreement_words
-    apart = assess_point(
-        point=POINT, phase="as found", readings=(NeedleReading(73.7, 75.0),), reference=other, on=DAY
-    )
+    apart = assess_point(point=POINT, phase="as found", readings=(Reading(73.7, 75.0),), reference=other, on=DAY)
     assert "they do not agree" in replace(second, beside=(apart,)).agreement_words
 
 
@@ -292,9 +288,7 @@ def test_the_whole_is_the_worst(meter):
 
 def test_without_a_limit_nothing_is_decided_and_the_error_is_still_said(meter):
     strict = replace(POINT, limit=Limit())
-    result = assess_point(
-        point=strict, phase="as found", readings=(NeedleReading(76.0, 75.0),), reference=meter, on=DAY
-    )
+    result = assess_point(point=strict, phase="as found", readings=(Reading(76.0, 75.0),), reference=meter, on=DAY)
     assert (result.verdict.outcome, result.share_of_limit, result.settlement) == (Outcome.CANNOT_TELL, 0.0, None)
     assert result.sentence.startswith(result.shown)
     assert "no limit was given" in result.sentence

@@ -54,8 +54,8 @@ def test_where_the_needle_is_drawn_is_what_it_reads(dial, pack, share, width, he
     dial.show_needle(point, NeedleState(point.nominal, None, point.nominal_limit))
     told = []
     dial.dragged.connect(told.append)
-    value = point.dial.value_at_deflection(share)
-    spot = dial._spot(point.dial.deflection_of(value), dial._geometry()[1])
+    value = point.indicator.value_at_deflection(share)
+    spot = dial._spot(point.indicator.deflection_of(value), dial._geometry()[1])
 
     class At:
         def position(self) -> QPointF:
@@ -78,7 +78,7 @@ def test_the_needle_and_the_limit_are_seen(dial, pack):
     dial.show_needle(point, NeedleState(75.0, 60.0, 20.0))
     assert drawn(dial) != with_needle
     inside = QColor(dial._theme.colours.inside)
-    wedge = dial._spot(point.dial.deflection_of(90.0), dial._geometry()[1] * 0.9).toPoint()
+    wedge = dial._spot(point.indicator.deflection_of(90.0), dial._geometry()[1] * 0.9).toPoint()
     ratio = dial.devicePixelRatioF()
     assert drawn(dial).pixelColor(wedge * ratio) == inside
 

@@ -60,7 +60,7 @@ def test_a_range_makes_points_through_the_same_engine(named):
     named.write("j", VOLTS)
     pack = description_of(named, job(named))
     step = next_step(pack, "dc-volts+", "30v")
-    assert (step.kind, step.point.limit.at(30, 30), step.point.dial.mirror) == ("next", pytest.approx(0.9), True)
+    assert (step.kind, step.point.limit.at(30, 30), step.point.indicator.mirror) == ("next", pytest.approx(0.9), True)
     assert [s.kind for s in procedure(pack)] == ["next", "next"]
     named.write("j", reading(10.2, 10.03, "dc-volts+/30v/10", standard=key))
     named.write("j", reading(24.0, 20.0, "dc-volts+/30v/20", standard=key))

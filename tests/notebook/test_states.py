@@ -4,7 +4,7 @@ import datetime as dt
 
 import pytest
 
-from candor.core.reading.dial import NeedleReading
+from candor.core.reading.reading import Reading
 from candor.core.verdict.rules import Outcome
 from candor.notebook.assessment import as_left_run, assess_draft, assess_run, standards, unfinished
 from candor.notebook.entries.calibrate import AdjustmentMade, ConditionNoted
@@ -248,7 +248,7 @@ def test_a_reading_in_hand_is_seen_with_those_of_its_own_standard_and_day_only(w
             pack=work.pack,
             known=known,
             step=step,
-            draft=NeedleReading(75.0, 75.0, "up"),
+            draft=Reading(75.0, 75.0, "up"),
             now=work.notebook.clock(),
         )
 

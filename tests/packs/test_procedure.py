@@ -33,8 +33,8 @@ def test_cautions_come_with_the_volts(pack):
 
 def test_scales_fit_their_ranges(pack):
     for point in test_points(pack, "as found"):
-        assert point.dial.deflection_of(point.full_scale) == pytest.approx(1.0)
-        assert point.dial.deflection_of(0.0) == pytest.approx(0.0)
+        assert point.indicator.deflection_of(point.full_scale) == pytest.approx(1.0)
+        assert point.indicator.deflection_of(0.0) == pytest.approx(0.0)
         assert point.nominal_limit == pytest.approx(0.03 * point.full_scale)
 
 

@@ -8,6 +8,7 @@ from importlib import resources
 from pathlib import Path
 
 from candor.core.calibration.point import TestPoint
+from candor.core.reading.needle import dial_of
 from candor.demo.by_name import write_by_name
 from candor.demo.live_jobs import write_live_jobs
 from candor.demo.parts_jobs import write_parts_jobs
@@ -47,7 +48,7 @@ class Errors:
 
     def needle(self, point: TestPoint) -> float:
         """Return what the needle shows, to a quarter of a tick."""
-        dial = point.dial
+        dial = dial_of(point)
         true = point.nominal * (1 + self.gain + self.by_range.get(point.range_name, 0.0))
         ticks = dial.scale.tick_of(true / dial.multiplier) + self.shift + self._random.gauss(0, 0.06)
         return dial.scale.value_at_tick(round(ticks * 4) / 4) * dial.multiplier

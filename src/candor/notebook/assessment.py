@@ -8,11 +8,15 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
 
-from candor.core.calibration.point import Phase, PointResult, TestPoint, assess_point
+from candor.core.calibration.point import Phase, TestPoint
+from candor.core.calibration.result import PointResult, assess_point
 from candor.core.calibration.run import RunResult
 from candor.core.errors import RangeError
-from candor.core.reading.dial import NeedleReading, needle_means
-from candor.core.reading.reference import CertifiedPoint, Reference, SpecificationRange
+from candor.core.reading.judged import Judged
+from candor.core.reading.kinds import kind_of
+from candor.core.reading.means import means_of
+from candor.core.reading.reading import Reading
+from candor.core.reference.reference import CertifiedPoint, Reference, SpecificationRange
 from candor.core.verdict.rules import Outcome, Rule
 from candor.notebook.entries.calibrate import TakenReading
 from candor.notebook.entries.entry import Entry, says
@@ -131,9 +135,10 @@ def largest_friction(points: Iterable[TestPoint], standing: Mapping[str, Reading
     for point in points:
         readings = standing.get(point.key, ())
         both = {"up", "down"} <= {r.body.direction for r in readings}
-        means = needle_means(tuple(r.needle() for r in readings)) if both else None
+        division = Judged(point).divisions(point.nominal, 1.0) if both and kind_of(point).has_friction else 0.0
+        means = means_of(tuple(r.reading(point) for r in readings), Judged(point).place) if division > 0 else None
         if means is not None and means.friction is not None:
-            found.append(means.friction / point.dial.division_at(means.indicated))
+            found.append(means.friction / Judged(point).divisions(means.indicated, 1.0))
     return max(found, default=None)
 
 
@@ -151,7 +156,7 @@ def _point_result(
     results = []
     for (name, day), members in sorted(groups.items(), key=lambda item: item[1][-1].place):
         standard = known.get(name)
-        needles = tuple(r.needle() for r in members)
+        needles = tuple(r.reading(point) for r in members)
         reference = standard.reference if standard else None
         results.append(
             assess(
@@ -177,7 +182,7 @@ def _farthest(readings: Iterable[TakenReading]) -> float | None:
 def assess(
     point: TestPoint,
     phase: Phase,
-    readings: tuple[NeedleReading, ...],
+    readings: tuple[Reading, ...],
     reference: Reference | None,
     on: dt.date,
     rule: Rule,
@@ -192,7 +197,7 @@ def assess(
 
 
 def assess_draft(
-    job: Job, pack: Pack, known: Mapping[str, Standard], step: ProcedureStep, draft: NeedleReading, now: dt.datetime
+    job: Job, pack: Pack, known: Mapping[str, Standard], step: ProcedureStep, draft: Reading, now: dt.datetime
 ) -> PointResult | None:
     """Return what a point would say if a reading in hand were taken now; None at a step that has no point."""
     if step.point is None:
@@ -206,7 +211,7 @@ def assess_draft(
     ]  # fmt: skip
     standard = known.get(job.calibrate.standard)
     celsius = job.calibrate.celsius
-    readings = (*(r.needle() for r in same), draft)
+    readings = (*(r.reading(step.point) for r in same), draft)
     return assess(
         point=step.point,
         phase=phase,

@@ -10,7 +10,7 @@ from candor.core.calibration.point import Phase, TestPoint
 from candor.core.errors import CandorError
 from candor.core.jot.range_line import check_nominal
 from candor.core.quantities import engineering, parse_quantity
-from candor.core.reading.dial import Direction
+from candor.core.reading.reading import Direction
 from candor.notebook.csv_table import CsvRow, read_table
 from candor.notebook.entries.calibrate import ReadingTaken
 from candor.packs.model import Pack
@@ -110,7 +110,7 @@ def _reading(row: CsvRow, asked: _Asked, made: dict[str, set[float]]) -> tuple[T
     named = cells.get("point", "").strip()
     point = point_by_name(asked.pack, named) if named or "range" not in cells else _end(cells, asked.pack, phase)
     value = parse_quantity(cells.get("reading", ""), point.unit).value
-    indicated = point.dial.check(abs(value) if point.polarity < 0 else value)
+    indicated = point.indicator.check(abs(value) if point.polarity < 0 else value)
     reference = point.reference_magnitude(parse_quantity(cells.get("reference", ""), point.unit).value)
     if named or "range" not in cells:
         found = point_step(asked.pack, point.key, phase)

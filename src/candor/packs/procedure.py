@@ -254,7 +254,7 @@ def _point(pack: Pack, function: Function, range_: Range, share: float) -> TestP
         polarity=-1 if function.polarity == "-" else 1,
         full_scale=range_.full_scale,
         nominal=nominal,
-        dial=dial_range(pack, function, range_),
+        indicator=dial_range(pack, function, range_),
         limit=Limit(limit.percent_of_full_scale, limit.percent_of_reading, limit.absolute),
         limit_by=limit.by,
     )

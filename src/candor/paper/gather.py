@@ -8,10 +8,10 @@ from collections import Counter
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from candor.core.calibration.point import PointResult
+from candor.core.calibration.result import PointResult
 from candor.core.calibration.run import RunResult
 from candor.core.errors import CandorError
-from candor.core.reading.reference import age
+from candor.core.reference.reference import age
 from candor.core.verdict.rules import RULE_WORDS
 from candor.notebook.assessment import Standard, as_left_run, assess_run, unfinished
 from candor.notebook.chain import say_broken

@@ -6,22 +6,24 @@ import re
 import pytest
 
 from candor.core.calibration.because import say_risk, what_would_change
-from candor.core.calibration.point import TestPoint, assess_point
+from candor.core.calibration.point import TestPoint
+from candor.core.calibration.result import assess_point
 from candor.core.quantities import parse_quantity
-from candor.core.reading.dial import DialRange, NeedleReading
+from candor.core.reading.dial import DialRange
+from candor.core.reading.reading import Reading
 from candor.core.reading.scale import linear_scale
 from candor.core.verdict.rules import Limit, Outcome, Rule
 
 SCALE = linear_scale("0 to 15", 0.0, 15.0, 30, 10)
 POINT = TestPoint(
     key="dc+/150/75", function="DC volts +", range_name="150 V", full_scale=150.0, nominal=75.0, polarity=1,
-    dial=DialRange(SCALE, 10.0, "V", True), limit=Limit(3.0),
+    indicator=DialRange(SCALE, 10.0, "V", True), limit=Limit(3.0),
 )  # fmt: skip
 DAY = dt.date(2026, 6, 15)
 
 
 def result(indicated, reference, rule):
-    readings = (NeedleReading(indicated, 75.0),)
+    readings = (Reading(indicated, 75.0),)
     return assess_point(point=POINT, phase="as found", readings=readings, reference=reference, on=DAY, rule=rule)
 
 

@@ -15,7 +15,7 @@ from candor.core.verdict.rules import Limit
 SCALE = linear_scale(name="0 to 30", start=0, stop=30, divisions=30, number_every=5)
 END = TestPoint(
     key="volts/30v/30", function="Volts", range_name="30 V", polarity=1, full_scale=30.0, nominal=30.0,
-    dial=DialRange(SCALE, 1.0, "V"), limit=Limit(3.0),
+    indicator=DialRange(SCALE, 1.0, "V"), limit=Limit(3.0),
 )  # fmt: skip
 
 
@@ -39,7 +39,7 @@ def test_a_reading_is_of_the_point_a_restorer_would_name(indicated, reference, k
 def test_read_again_it_is_the_same_point(reference, error, full_scale):
     """On any range: a reading made twice is twice of one point, and the point lies near what was applied or shown."""
     size = full_scale / 30
-    end = replace(END, full_scale=full_scale, nominal=full_scale, dial=replace(END.dial, multiplier=size))
+    end = replace(END, full_scale=full_scale, nominal=full_scale, indicator=replace(END.indicator, multiplier=size))
     shown = max(reference + error, 0.2) * size
     first = nominal_of(end, shown, reference * size, ())
     assert nominal_of(end, shown, reference * size, (first,)) == first

@@ -67,7 +67,7 @@ def test_arrows_move_the_needle_by_ticks_and_space_takes_it(qtbot, at_75):
 
 def test_the_needle_can_be_dragged(qtbot, at_75):
     dial = at_75.calibrate.dial
-    spot = dial._spot(at_75.hand.point.dial.deflection_of(100.0), dial._geometry()[1] * 0.9).toPoint()
+    spot = dial._spot(at_75.hand.point.indicator.deflection_of(100.0), dial._geometry()[1] * 0.9).toPoint()
     QTest.mousePress(dial, Qt.MouseButton.LeftButton, pos=QPoint(dial.width() // 2, spot.y()))
     qtbot.mouseMove(dial, spot)
     QTest.mouseMove(dial, spot)

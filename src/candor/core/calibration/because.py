@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import math
 
-from candor.core.calibration.point import PointResult
+from candor.core.calibration.result import PointResult
 from candor.core.quantities import engineering
 from candor.core.quantities.show import plain
 from candor.core.uncertainty.simulate import Simulation
 from candor.core.verdict.risk import shop_risk
-from candor.core.verdict.rules import Outcome, has_guard_band
+from candor.core.verdict.rules import Outcome
 
 
 def say_coverage(result: PointResult) -> str:
@@ -20,6 +20,7 @@ def say_coverage(result: PointResult) -> str:
         largest,
         f"k = {coverage.factor:.2f} {coverage.reason}.",
         result.friction_words,
+        result.note,
         result.agreement_words,
         result.age.sentence if result.age else "",
     )
@@ -32,23 +33,26 @@ def what_would_change(result: PointResult) -> str:
     A pass changes once the error has grown by its room to the limit less the guard band; a fail once it has shrunk to within
     the limit less the band (JCGM 106:2012, 8.3).
     """
+    if result.seen:
+        return "Another look, where this one may be wrong."
     if result.settlement is not None:
         return result.settlement.sentence
-    verdict, unit = result.verdict, result.point.unit
+    verdict, unit = result.verdict, result.unit
     if not result.point.limit.given:
         return "A limit: the maker's, the owner's, or one of your own. Jot the range again with it."
     if verdict.outcome is Outcome.CANNOT_TELL:
         return result.remark or "A reference that is chosen."
-    room = abs(verdict.limit - abs(verdict.error))
-    band = verdict.expanded if has_guard_band(verdict.rule, verdict.expanded, verdict.limit) else 0.0
+    room = abs(verdict.bounds.room(verdict.error))
+    band = verdict.expanded if verdict.is_guarded else 0.0
     if verdict.outcome is Outcome.PASS:
-        return f"{engineering(max(room - band, 0.0), unit, 2)} more error than now would."
+        what = "change of the value" if result.point.limit.on_value else "more error than now"
+        return f"{engineering(max(room - band, 0.0), unit, 2)} {what} would."
     return f"A trim or a part that brings it back by at least {engineering(room + band, unit, 2)}."
 
 
 def say_simulation(answer: Simulation, result: PointResult) -> str:
     """Say what a simulation of the budget gave, against U."""
-    unit, expanded = result.point.unit, result.coverage.expanded
+    unit, expanded = result.unit, result.coverage.expanded
     apart = 100 * (answer.half_width / expanded - 1) if expanded > 0 else math.nan
     draws = f"{answer.draws:,}".replace(",", " ")
     return (

@@ -7,9 +7,8 @@ from collections.abc import Iterable
 from dataclasses import replace
 
 from candor.core.calibration.point import TestPoint
+from candor.core.reading.needle import ON_A_MARK
 
-# A needle set on a mark is read as that mark: closer than a fiftieth of a division nobody reads.
-ON_A_MARK = 0.02
 # Values applied are grouped by round numbers, a few hundred to a range: finer is no other point, but the same read again.
 STEPS_OF_A_RANGE = 100.0
 
@@ -30,14 +29,14 @@ def nominal_of(point: TestPoint, indicated: float, reference: float, known: Iter
     known : iterable of float
         Points of the range already there, SI.
     """
-    half = point.dial.division_at(min(max(indicated, 0.0), point.full_scale)) / 2
+    half = point.indicator.division_at(min(max(indicated, 0.0), point.full_scale)) / 2
     near = [(min(abs(value - indicated), abs(value - reference)), value) for value in known]
     near = [pair for pair in near if pair[0] <= half * (1 + 1e-9)]
     if near:
         return min(near)[1]
-    tick = point.dial.ticks_between(0.0, indicated) if point.dial.scale.ticks[0] == 0 else math.nan
-    if math.isfinite(tick) and abs(tick - round(tick)) <= ON_A_MARK and round(tick) > 0:
-        found = point.dial.ticks_from(0.0, float(round(tick)))
+    mark = point.indicator.mark_near(indicated)
+    if mark > 0 and abs(point.indicator.ticks_between(mark, indicated)) <= ON_A_MARK:
+        found = mark
     else:
         step = _round_step(point.full_scale / STEPS_OF_A_RANGE)
         found = round(reference / step) * step

@@ -10,8 +10,9 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from itertools import groupby
 
-from candor.core.calibration.point import PointResult
+from candor.core.calibration.result import PointResult
 from candor.core.quantities.show import trimmed
+from candor.core.verdict.limits import Bounds, bounds_of
 from candor.core.verdict.rules import Outcome
 
 TOP = 1.75  # limits shown either side of zero; points beyond are drawn at the edge, with an arrow
@@ -97,23 +98,25 @@ class Ribbon:
         return sum(column.found is not None for column in self.columns)
 
 
-def mark(error: float, expanded: float, limit: float, outcome: Outcome) -> Mark:
-    """Return the mark of a point from its error, U and limit, all in one unit.
+def mark(error: float, expanded: float, limit: Bounds | float, outcome: Outcome) -> Mark:
+    """Return the mark of a point from its error, U and limit (a number L is ±L), all in one unit.
 
-    By definition error / limit and U / limit. Against a limit of zero an error stands at the edge (±2 limits) unless it is
-    zero, and has no bar. Where no limit was given it cannot be told, and stands on the line of zero without a bar.
+    By definition error / limit and U / limit; of a one-sided limit the limit stands at ±1 and the rest is measured in it. Against
+    a limit of zero an error stands at the edge (±2 limits) unless it is zero, and has no bar. Where no limit was given it cannot
+    be told, and stands on the line of zero without a bar.
     """
-    if limit > 0:
-        return Mark(error / limit, expanded / limit, outcome)
-    if outcome is Outcome.CANNOT_TELL:
+    bounds = bounds_of(limit)
+    if bounds.half == 0 and outcome is Outcome.CANNOT_TELL:
         return Mark(0.0, 0.0, outcome)
-    return Mark(math.copysign(2.0, error) if error else 0.0, 0.0, outcome)
+    return Mark(bounds.share(error), bounds.span(expanded), outcome)
 
 
 def marks_of(results: Mapping[str, PointResult]) -> dict[str, Mark]:
-    """Return the marks of assessed points by their keys."""
+    """Return the marks of assessed points by their keys; a look stands on the line of zero."""
     return {
-        key: mark(r.verdict.error, r.coverage.expanded, r.verdict.limit, r.verdict.outcome)
+        key: Mark(0.0, 0.0, r.verdict.outcome)
+        if r.seen
+        else mark(r.verdict.error, r.coverage.expanded, r.verdict.bounds, r.verdict.outcome)
         for key, r in results.items()
     }
 

@@ -7,7 +7,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
 
-from candor.core.calibration.point import Phase, PointResult, TestPoint
+from candor.core.calibration.point import Phase, TestPoint
+from candor.core.calibration.result import PointResult
 from candor.core.verdict.rules import Outcome, whole
 
 

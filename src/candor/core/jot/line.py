@@ -36,7 +36,7 @@ from candor.core.parts.mains import read_mains
 from candor.core.parts.part import Part
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
-from candor.core.reading.dial import Direction
+from candor.core.reading.reading import Direction
 
 GRAMMAR = r"""
 start: reading | verb
@@ -197,13 +197,13 @@ def _reading(tokens: list[Token], context: JotContext) -> ReadingJot | PointsJot
     if "TICKS" in found:
         ticks = _ticks(found["TICKS"])
         if point is not None:
-            indicated = point.dial.check(point.dial.ticks_from(point.nominal, ticks))
+            indicated = point.indicator.check(point.indicator.ticks_from(point.nominal, ticks))
         chips.append(_ticks_chip(ticks, point, indicated))
     elif "VALUE" in found:
         value = parse_quantity(found["VALUE"], unit).value
         indicated = abs(value) if point is not None and point.polarity < 0 else value
         if point is not None:
-            indicated = point.dial.check(indicated)
+            indicated = point.indicator.check(indicated)
             if context.makes_points and "REFERENCE" not in found:
                 value = check_nominal(indicated, point)
                 return PointsJot((value,), (f"next point: {engineering(value, unit, 6)}",))

@@ -9,7 +9,7 @@ from typing import Literal
 from candor.core.jot.power_meaning import PowerJot
 from candor.core.jot.trace_meaning import TraceJot
 from candor.core.parts.part import Part
-from candor.core.reading.dial import Direction
+from candor.core.reading.reading import Direction
 
 Mark = Literal["hazard", "fix", "note"]
 RangeUnit = Literal["V", "A", "ohm", "F", "H", "Hz", "S", "s"]

@@ -14,6 +14,8 @@ import quantiphy
 from candor.core.quantities.units import SYMBOLS
 
 MINUS = "−"
+# What takes no prefix: shares of an arc, degrees, levels, divisions.
+PLAIN_UNITS = frozenset({"% of arc", "°", "dB", "div", "%"})
 
 
 @lru_cache(maxsize=16384)  # a list judged anew says most of its figures again
@@ -21,6 +23,8 @@ def engineering(value: float, unit: str, digits: int = 4) -> str:
     """Return `value` with an SI prefix and `digits` significant digits, such as ``6.72 MΩ``."""
     if not math.isfinite(value):
         return "∞" if value > 0 else f"{MINUS}∞" if value < 0 else "no number"
+    if unit in PLAIN_UNITS:
+        return f"{trimmed(value, digits)} {unit}"
     symbol = SYMBOLS.get(unit, unit)
     shown = str(quantiphy.Quantity(value, symbol).render(form="si", prec=digits - 1, strip_zeros=True))
     return shown.replace("-", MINUS).replace(" u", " µ")

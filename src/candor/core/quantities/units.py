@@ -16,6 +16,7 @@ _SPELLINGS = {
     "V": "v volt volts vdc vac vd.c va.c", "A": "a amp amps ampere amperes", "ohm": "ohm ohms Ω ω r",
     "F": "f farad farads", "H": "h hy henry henrys henries", "S": "s siemens mho mhos",
     "Hz": "hz hertz c cps c/s cycles cycle", "s": "sec secs second seconds", "W": "w watt watts",
+    "dB": "db decibel decibels",
 }  # fmt: skip
 UNITS = {word: unit for unit, words in _SPELLINGS.items() for word in words.split()}
 # One letter is as people write it: S is siemens and s seconds; r, f, c, h, a, v and w are also written small.
@@ -39,6 +40,7 @@ QUANTITY_OF_UNIT = {
     "F": ("capacitance", "4n7 or 10 mfd"), "H": ("inductance", "8 H"), "Hz": ("frequency", "60 Hz"),
     "S": ("conductance", "3000 umho"), "s": ("time", "5 min"), "W": ("power", "40 W"),
     "degC": ("temperature", "23.1"), "1": ("share", "45 %"),
+    "dB": ("level", "-6 dB"),
 }  # fmt: skip
 
 SYMBOLS = {"ohm": "Ω", "degC": "°C", "1": ""}

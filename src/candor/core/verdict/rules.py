@@ -1,4 +1,4 @@
-"""Limits and decision rules: pass, fail or cannot tell."""
+"""Decision rules: pass, fail or cannot tell."""
 
 from __future__ import annotations
 
@@ -6,8 +6,12 @@ import math
 from dataclasses import dataclass
 from enum import StrEnum
 
-from candor.core.errors import RangeError
-from candor.core.uncertainty.coverage import Coverage
+from candor.core.uncertainty.coverage import COVERAGE_PROBABILITY, Coverage
+from candor.core.verdict.limits import Bounds as Bounds
+from candor.core.verdict.limits import Limit as Limit
+from candor.core.verdict.limits import bounds_of
+
+ONE_SIDED = 0.90  # both tails of a one-sided 95 %
 
 
 class Outcome(StrEnum):
@@ -37,39 +41,6 @@ RULE_WORDS = {
 
 
 @dataclass(frozen=True)
-class Limit:
-    """A maximum permissible error: the sum of its parts.
-
-    Attributes
-    ----------
-    percent_of_full_scale, percent_of_reading : float
-        Of the fiducial value (IEC 60051-1) and of the value itself.
-    absolute : float
-        SI.
-    """
-
-    percent_of_full_scale: float = 0.0
-    percent_of_reading: float = 0.0
-    absolute: float = 0.0
-
-    @property
-    def given(self) -> bool:
-        """Whether there is a limit at all: without one an error is known, and nothing is decided."""
-        return self.percent_of_full_scale > 0 or self.percent_of_reading > 0 or self.absolute > 0
-
-    def at(self, value: float, full_scale: float) -> float:
-        """Return the limit L at `value`, SI, zero or more."""
-        limit = (
-            abs(full_scale) * self.percent_of_full_scale / 100
-            + abs(value) * self.percent_of_reading / 100
-            + self.absolute
-        )
-        if not (limit >= 0 and math.isfinite(limit)):
-            raise RangeError(f"A limit of {limit:g} cannot be held; zero or more was expected.", value=str(limit))
-        return limit
-
-
-@dataclass(frozen=True)
 class Verdict:
     """A decision with its grounds.
 
@@ -77,68 +48,96 @@ class Verdict:
     ----------
     outcome : Outcome
     rule : Rule
-    error, expanded, limit : float
-        e, U and L, in one unit.
+    error, expanded : float
+        e, or the value where the limit is on the value, and its U, in one unit. Of a one-sided limit U is the guard band k1 u.
+    bounds : Bounds
+        Where e may stand.
     test_uncertainty_ratio : float
-        TUR = L / U; infinite where U is zero and L is not.
+        TUR = half the limit interval / U; infinite where U is zero, no number where the limit is one-sided.
     probability_in_tolerance : float
-        P(|true error| <= L) given the reading and its distribution.
+        P(low <= true error <= high) given the reading and its distribution, the prior being flat.
     """
 
     outcome: Outcome
     rule: Rule
     error: float
     expanded: float
-    limit: float
+    bounds: Bounds
     test_uncertainty_ratio: float
     probability_in_tolerance: float
 
+    @property
+    def limit(self) -> float:
+        """Half the limit interval: L of ±L; infinite where it is one-sided."""
+        return self.bounds.half
 
-def decide(error: float, expanded: float, limit: float, rule: Rule) -> Outcome:
-    """Apply a decision rule to an error, its expanded uncertainty and a limit, all in one unit."""
-    size = abs(error)
-    if has_guard_band(rule, expanded, limit):
-        if size + expanded <= limit:
-            return Outcome.PASS
-        return Outcome.FAIL if size - expanded > limit else Outcome.CANNOT_TELL
-    return Outcome.PASS if size <= limit else Outcome.FAIL
-
-
-def has_guard_band(rule: Rule, expanded: float, limit: float) -> bool:
-    """Say whether a rule keeps a guard band of U at an expanded uncertainty and a limit, both in one unit."""
-    return rule is Rule.GUARDED or (rule is Rule.FOUR_TO_ONE and limit < 4 * expanded)
+    @property
+    def is_guarded(self) -> bool:
+        """Whether a guard band was kept."""
+        return has_guard_band(self.rule, self.expanded, self.bounds)
 
 
-def give_verdict(error: float, coverage: Coverage, limit: float, rule: Rule = Rule.GUARDED) -> Verdict:
-    """Judge an error of indication against a limit.
+def decide(error: float, expanded: float, limit: Bounds | float, rule: Rule) -> Outcome:
+    """Apply a decision rule to an error, its expanded uncertainty and a limit (a number L is ±L), all in one unit."""
+    bounds = bounds_of(limit)
+    if not has_guard_band(rule, expanded, bounds):
+        return Outcome.PASS if bounds.low <= error <= bounds.high else Outcome.FAIL
+    if bounds.low <= error - expanded and error + expanded <= bounds.high:
+        return Outcome.PASS
+    return Outcome.FAIL if error - expanded > bounds.high or error + expanded < bounds.low else Outcome.CANNOT_TELL
+
+
+def has_guard_band(rule: Rule, expanded: float, limit: Bounds | float) -> bool:
+    """Say whether a rule keeps a guard band of U at an expanded uncertainty and a limit, in one unit.
+
+    A one-sided limit has no ratio that could reach 4:1, so its guard band is kept by that rule too.
+    """
+    bounds = bounds_of(limit)
+    return rule is Rule.GUARDED or (rule is Rule.FOUR_TO_ONE and (bounds.one_sided or bounds.half < 4 * expanded))
+
+
+def guard_probability(bounds: Bounds) -> float:
+    """Return the two-sided coverage probability that a guard band is taken at: 95 % on the one side of a one-sided limit
+    (normal: k1 = 1.645; JCGM 106:2012, 8.3.2)."""
+    return ONE_SIDED if bounds.one_sided else COVERAGE_PROBABILITY
+
+
+def give_verdict(error: float, coverage: Coverage, limit: Bounds | float, rule: Rule = Rule.GUARDED) -> Verdict:
+    """Judge an error of indication, or a value, against a limit.
 
     Parameters
     ----------
     error : float
         e, in the unit of the coverage.
     coverage : Coverage
-    limit : float
-        L, zero or more.
+    limit : Bounds, or float for ±L
     rule : Rule
 
     Returns
     -------
     Verdict
+
+    Raises
+    ------
+    RangeError
+        Where the limit cannot be held.
     """
-    expanded = coverage.expanded
-    ratio = limit / expanded if expanded > 0 else math.inf if limit > 0 else math.nan
+    bounds = bounds_of(limit)
+    expanded = coverage.distribution.half_interval(ONE_SIDED) if bounds.one_sided else coverage.expanded
+    sure = math.inf if bounds.half > 0 else math.nan
+    ratio = math.nan if bounds.one_sided else bounds.half / expanded if expanded > 0 else sure
     if coverage.combined == 0:
-        probability = 1.0 if abs(error) <= limit else 0.0
+        probability = 1.0 if bounds.room(error) >= 0 else 0.0
     else:
         below = coverage.distribution.probability_below
-        probability = below(limit - error) - below(-limit - error)
-    outcome = decide(error, expanded, limit, rule)
+        upper = 1.0 if math.isinf(bounds.high) else below(bounds.high - error)
+        probability = upper - (0.0 if math.isinf(bounds.low) else below(bounds.low - error))
     return Verdict(
-        outcome=outcome,
+        outcome=decide(error, expanded, bounds, rule),
         rule=rule,
         error=error,
         expanded=expanded,
-        limit=limit,
+        bounds=bounds,
         test_uncertainty_ratio=ratio,
         probability_in_tolerance=min(max(probability, 0.0), 1.0),
     )

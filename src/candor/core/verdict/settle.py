@@ -14,7 +14,8 @@ from candor.core.quantities import engineering
 from candor.core.quantities.show import round_down
 from candor.core.uncertainty.budget import Budget, Contribution, rectangular
 from candor.core.uncertainty.coverage import cover
-from candor.core.verdict.rules import Outcome, Rule, decide
+from candor.core.verdict.limits import Bounds, bounds_of
+from candor.core.verdict.rules import Outcome, Rule, decide, guard_probability
 
 MOST_READINGS = 30  # more at one point are not read at a bench
 _STEPS = 24  # of the bisection: far finer than the two digits that are said
@@ -65,8 +66,10 @@ class Settlement:
     sentence: str
 
 
-def settle(error: float, budget: Budget, limit: float, rule: Rule, unit: str) -> Settlement | None:
+def settle(error: float, budget: Budget, limit: Bounds | float, rule: Rule, unit: str) -> Settlement | None:
     """Say what would turn "cannot tell" into a decision, the error staying as it is; `error` and `limit` in `unit`.
+
+    A limit that is a number L is ±L.
 
     A smaller U decides by the rule in force (JCGM 106:2012, 8.3); the chance of readings is of the mean of n of them
     (JCGM 100:2008, 4.2.3).
@@ -76,20 +79,22 @@ def settle(error: float, budget: Budget, limit: float, rule: Rule, unit: str) ->
     Settlement or None
         None where the point is decided already.
     """
-    coverage = cover(budget)
-    if decide(error, coverage.expanded, limit, rule) is not Outcome.CANNOT_TELL:
+    bounds = bounds_of(limit)
+    expanded = _guard(budget, bounds)
+    if decide(error, expanded, bounds, rule) is not Outcome.CANNOT_TELL:
         return None
-    exact = abs(limit - abs(error))
-    if rule is Rule.FOUR_TO_ONE:
-        exact = max(exact, limit / 4)  # either the guard band is kept, or the ratio is reached
+    exact = abs(bounds.room(error))
+    whole = abs(bounds.middle) if bounds.one_sided else bounds.half
+    if rule is Rule.FOUR_TO_ONE and not bounds.one_sided:
+        exact = max(exact, whole / 4)  # either the guard band is kept, or the ratio is reached
     needed = round_down(exact)
-    if exact <= limit * 1e-6:
-        where = "exactly on the limit" if rule is not Rule.PLAIN and limit else "against a limit of zero"
+    if exact <= whole * 1e-6:
+        where = "exactly on the limit" if rule is not Rule.PLAIN and whole else "against a limit of zero"
         return Settlement(0.0, (), f"The error stands {where}: no better reading would decide it; trim, or repeat.")
     remedies = [
         r
         for kind in _kinds(budget)
-        if (r := _remedy(budget=budget, kind=kind, error=error, needed=needed, limit=limit, rule=rule, unit=unit))
+        if (r := _remedy(budget=budget, kind=kind, error=error, needed=needed, bounds=bounds, rule=rule, unit=unit))
     ]
     remedies.sort(key=lambda r: r.chance < 1)  # what is sure goes before what may
     words = f"It needs U of at most {engineering(needed, unit, 2)}. "
@@ -103,6 +108,11 @@ def settle(error: float, budget: Budget, limit: float, rule: Rule, unit: str) ->
         )
         words += "."
     return Settlement(needed, tuple(remedies), words)
+
+
+def _guard(budget: Budget, bounds: Bounds) -> float:
+    """Return the U that a rule holds against the limit: at a one-sided one the one-sided quantile."""
+    return cover(budget, guard_probability(bounds)).expanded
 
 
 def _kinds(budget: Budget) -> list[str]:
@@ -139,17 +149,17 @@ def with_readings(budget: Budget, readings: int, ratio: float = 1.0) -> Budget:
 
 
 def _remedy(
-    budget: Budget, kind: str, error: float, needed: float, limit: float, rule: Rule, unit: str
+    budget: Budget, kind: str, error: float, needed: float, bounds: Bounds, rule: Rule, unit: str
 ) -> Remedy | None:
     if kind == "repeats":
-        return _by_readings(budget=budget, error=error, needed=needed, limit=limit, rule=rule)
+        return _by_readings(budget=budget, error=error, needed=needed, bounds=bounds, rule=rule)
     whole = sum(c.size for c in budget.contributions if _of_kind(c, kind)) * math.sqrt(3)
-    if cover(with_kind_cut(budget, kind, 0.0)).expanded > needed:
+    if _guard(with_kind_cut(budget, kind, 0.0), bounds) > needed:
         return None
     low, high = 0.0, whole
     for _ in range(_STEPS):
         middle = (low + high) / 2
-        enough = cover(with_kind_cut(budget, kind, middle)).expanded <= needed
+        enough = _guard(with_kind_cut(budget, kind, middle), bounds) <= needed
         low, high = (middle, high) if enough else (low, middle)
     half = round_down(low)
     if half <= 0:
@@ -157,24 +167,24 @@ def _remedy(
     return Remedy(kind=kind, half_width=half, readings=0, chance=1.0, sentence=_sentence(kind, half, unit))
 
 
-def _by_readings(budget: Budget, error: float, needed: float, limit: float, rule: Rule) -> Remedy | None:
+def _by_readings(budget: Budget, error: float, needed: float, bounds: Bounds, rule: Rule) -> Remedy | None:
     """Find how many readings in all would decide if the scatter stayed; the chance weighs that it and the mean may not."""
     repeats = next(c for c in budget.contributions if c.kind == "repeats")
     count = int(repeats.dof) + 1
-    if cover(with_readings(budget, MOST_READINGS)).expanded > needed:
+    if _guard(with_readings(budget, MOST_READINGS), bounds) > needed:
         return None
     low, high = count, MOST_READINGS
     while high - low > 1:
         middle = (low + high) // 2
-        low, high = (low, middle) if cover(with_readings(budget, middle)).expanded <= needed else (middle, high)
-    chance = _chance(budget=budget, repeats=repeats, count=count, total=high, error=error, limit=limit, rule=rule)
+        low, high = (low, middle) if _guard(with_readings(budget, middle), bounds) <= needed else (middle, high)
+    chance = _chance(budget=budget, repeats=repeats, count=count, total=high, error=error, bounds=bounds, rule=rule)
     return Remedy(
         kind="repeats", half_width=0.0, readings=high, chance=chance, sentence=f"About {high} readings in all"
     )
 
 
 def _chance(
-    budget: Budget, repeats: Contribution, count: int, total: int, error: float, limit: float, rule: Rule
+    budget: Budget, repeats: Contribution, count: int, total: int, error: float, bounds: Bounds, rule: Rule
 ) -> float:
     """Return the chance that `total` readings decide: the scatter and the mean of those to come drawn by what was read.
 
@@ -193,11 +203,11 @@ def _chance(
     ratios = np.sqrt((seen + (new - 1) * later) / (seen + new - 1)) if new > 1 else later
     # U is smooth in the ratio: reckoned at some, drawn through between them.
     nodes = np.unique([*ratios[:: max(len(ratios) // 5, 1)], ratios[-1]])
-    covered = [cover(with_readings(budget, total, float(r))).expanded for r in nodes]
+    covered = [_guard(with_readings(budget, total, float(r)), bounds) for r in nodes]
     for expanded in np.interp(ratios, nodes, covered):
         for other in _QUANTILES:
             moved = float(stdtrit(seen, other)) * scatter * math.sqrt(1 / count + 1 / new) * new / total
-            decided += decide(error + moved, float(expanded), limit, rule) is not Outcome.CANNOT_TELL
+            decided += decide(error + moved, float(expanded), bounds, rule) is not Outcome.CANNOT_TELL
     # Quantiles are finite: certain it never is.
     return min(decided / len(_QUANTILES) ** 2, 0.99)
 
@@ -218,6 +228,8 @@ def _sentence(kind: str, half_width: float, unit: str) -> str:
         return f"Reading the needle to ±{half}, by a lens, a camera or by setting it on a mark and reading the reference,"
     if kind == "reference":
         return f"A reference good to ±{half}"
+    if kind == "bracket":
+        return f"A bracket of at most {engineering(2 * half_width, unit, 2)}, on to off,"
     if kind == "friction":
         return f"Friction known to be at most ±{half}, from below and from above,"
     return f"Bringing “{kind}” down to ±{half}"

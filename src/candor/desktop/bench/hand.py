@@ -7,13 +7,15 @@ from dataclasses import replace
 from PySide6.QtCore import QObject, Signal
 
 from candor.core.calibration.made_points import nominal_of, point_at
-from candor.core.calibration.point import PointResult, TestPoint
+from candor.core.calibration.point import TestPoint
+from candor.core.calibration.result import PointResult
 from candor.core.calibration.run import last_read
 from candor.core.errors import CandorError
 from candor.core.jot import ReadingJot
 from candor.core.jot.range_line import check_nominal
 from candor.core.quantities import engineering, parse_quantity
-from candor.core.reading.dial import Direction, NeedleReading
+from candor.core.reading.kinds import reading_of
+from candor.core.reading.reading import INDICATED, Direction, Reading
 from candor.core.severity import Severity
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
@@ -79,13 +81,14 @@ class Hand(QObject):
         return step.point if step else None
 
     @property
-    def readings(self) -> tuple[NeedleReading, ...]:
+    def readings(self) -> tuple[Reading, ...]:
         """The readings that stand at this point."""
         step = self.step
         if step is None or step.point is None or step.kind != "point" or self._in_hand.job is None:
             return ()
         phase = "as left" if step.phase == "as left" else "as found"
-        return tuple(r.needle() for r in self._in_hand.states.readings(step.point.key, phase))
+        point = step.point
+        return tuple(r.reading(point) for r in self._in_hand.states.readings(step.point.key, phase))
 
     @property
     def is_set(self) -> bool:
@@ -124,7 +127,7 @@ class Hand(QObject):
             if step.kind == "adjust" or run is None:
                 return None
             return last_read(run, step.point) if step.kind == "next" else run.results.get(step.point.key)
-        draft = NeedleReading(self.indicated, self.reference, self.direction)
+        draft = reading_of(step.point, {INDICATED: self.indicated}, self.reference, direction=self.direction)
         return assess_draft(job=job, pack=pack, known=self._shop.standards, step=step, draft=draft, now=self._now())
 
     def step_read(self) -> ProcedureStep | None:
@@ -145,7 +148,7 @@ class Hand(QObject):
         if point is None:
             return
         start = self.shown_needle if self.shown_needle is not None else self.expected
-        self._set(point.dial.ticks_from(start, ticks), "ticks")
+        self._set(point.indicator.ticks_from(start, ticks), "ticks")
 
     def drag_to(self, value: float) -> None:
         """Put the needle where it was dragged."""
@@ -159,7 +162,7 @@ class Hand(QObject):
         try:
             value = parse_quantity(text, point.unit).value
             value = abs(value) if point.polarity < 0 else value
-            point.dial.check(value)
+            point.indicator.check(value)
         except CandorError as error:
             self._voice.refuse(str(error))
             return False
@@ -227,7 +230,7 @@ class Hand(QObject):
         if point is None:
             return
         try:
-            self.indicated = point.dial.check(value)
+            self.indicated = point.indicator.check(value)
         except CandorError as error:
             self._voice.refuse(str(error))
             return

@@ -7,7 +7,7 @@ from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QLabel, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from candor.core.calibration.because import say_coverage, say_risk, say_simulation, what_would_change
-from candor.core.calibration.point import PointResult
+from candor.core.calibration.result import PointResult
 from candor.core.calibration.run import RunResult
 from candor.core.quantities import engineering
 from candor.core.quantities.show import decimals, plain

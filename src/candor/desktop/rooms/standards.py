@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLineEdit, QP
 
 from candor.core.errors import CandorError
 from candor.core.quantities.show import trimmed
-from candor.core.reading.reference import age
+from candor.core.reference.reference import age
 from candor.core.severity import Severity
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.place import PlaceInHand

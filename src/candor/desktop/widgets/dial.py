@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from candor.core.calibration.point import TestPoint
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
+from candor.core.reading.needle import dial_of
 from candor.core.reading.scale import Scale
 from candor.desktop.frame.theme import Theme
 from candor.packs.model import Dial as DialFace
@@ -150,7 +151,7 @@ class Dial(QWidget):
         away = event.position() - pivot
         angle = math.degrees(math.atan2(-away.y(), away.x()))
         deflection = (90 + self._face.span_degrees / 2 - angle) / self._face.span_degrees
-        dial = self._point.dial
+        dial = dial_of(self._point)
         bounded = min(max(deflection, dial.low_stop), dial.high_stop)
         self.dragged.emit(dial.value_at_deflection(bounded))
 
@@ -171,7 +172,7 @@ class Dial(QWidget):
         clip.addRoundedRect(card, theme.px(10), theme.px(10))
         painter.setClipPath(clip)
         self._paint_limit(painter)
-        painter.drawPixmap(0, 0, self._print(self._face, self._point.dial.scale.name))
+        painter.drawPixmap(0, 0, self._print(self._face, dial_of(self._point).scale.name))
         self._paint_needle(painter)
         self._paint_caption(painter)
 
@@ -198,7 +199,7 @@ class Dial(QWidget):
         if point is None or state is None:
             return
         pivot, radius = self._geometry()
-        ends = [point.dial.deflection_of(state.expected + side * state.limit) for side in (-1, 1)]
+        ends = [dial_of(point).deflection_of(state.expected + side * state.limit) for side in (-1, 1)]
         wedge = QPainterPath(pivot)
         steps = 12
         for i in range(steps + 1):
@@ -267,11 +268,11 @@ class Dial(QWidget):
             return
         pivot, radius = self._geometry()
         width = 3.2 if self._large else 2.2
-        should = self._spot(point.dial.deflection_of(state.expected), radius * 1.05)
+        should = self._spot(dial_of(point).deflection_of(state.expected), radius * 1.05)
         painter.setPen(QPen(self._theme.colour("petrol"), width * 0.8, Qt.PenStyle.DashLine))
         painter.drawLine(should, pivot)
         if state.indicated is not None:
-            tip = self._spot(point.dial.deflection_of(state.indicated), radius * 1.04)
+            tip = self._spot(dial_of(point).deflection_of(state.indicated), radius * 1.04)
             painter.setPen(QPen(self._theme.colour("ink"), width, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
             painter.drawLine(tip, pivot)
 
@@ -284,9 +285,9 @@ class Dial(QWidget):
         painter.fillRect(band, theme.colour("panel"))
         painter.setFont(theme.font("arm-soft" if self._large else "note"))
         painter.setPen(theme.colour("soft"))
-        scale = point.dial.scale
-        division = engineering(point.dial.division_at(point.nominal), point.unit)
-        mirror = " · mirror" if point.dial.mirror else ""
+        scale = dial_of(point).scale
+        division = engineering(dial_of(point).division_at(point.nominal), point.unit)
+        mirror = " · mirror" if dial_of(point).mirror else ""
         text = f"{scale.name} · {len(scale.ticks) - 1} divisions of {division}{mirror}"
         inner = band.adjusted(theme.px(14), 0, -theme.px(14), 0)
         painter.drawText(inner, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, text)

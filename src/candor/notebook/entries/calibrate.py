@@ -3,16 +3,18 @@
 from __future__ import annotations
 
 import datetime as dt
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from types import MappingProxyType
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import ConfigDict, Field, model_validator
 
-from candor.core.calibration.point import Phase
+from candor.core.calibration.point import Phase, TestPoint
 from candor.core.quantities.show import trimmed
-from candor.core.reading.dial import Direction, NeedleReading
+from candor.core.reading.kinds import reading_of
+from candor.core.reading.reading import INDICATED, Direction, Reading
 from candor.core.verdict.rules import Rule
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import Entry, said, says
@@ -51,19 +53,34 @@ class TimerStarted(Body):
 
 
 class ReadingTaken(Body):
-    """A reading: what the needle and the reference showed, SI magnitudes."""
+    """A reading: what was read at a point, by the names its kind asks for, and what the reference showed; SI.
 
+    Magnitudes where the function has a polarity. A needle's, of before there were other kinds, has `indicated` alone.
+    """
+
+    # An ohms scale can be read at infinity, which JSON has no number for.
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True, ser_json_inf_nan="strings")
     kind: Literal["reading"] = "reading"
     step: str
     phase: Phase
     point: str
-    indicated: Annotated[float, Field(allow_inf_nan=False)]
-    reference: Annotated[float, Field(allow_inf_nan=False)]
+    indicated: float | None = None
+    reference: Annotated[float, Field(allow_inf_nan=False)] = 0.0
+    read_as: Annotated[str, Field(description="kind of reading, where it is not the point's own")] = ""
+    figures: tuple[tuple[str, float], ...] = Field(default=(), description="by the names the kind asks for, SI")
+    word: str = ""
+    picture: str = ""
     direction: Direction = ""
     standard: str = ""
     reference_from: ReferenceFrom = ""
     means: Means = "number"
     written: str = ""
+
+    @model_validator(mode="after")
+    def _are_numbers(self) -> ReadingTaken:
+        if any(math.isnan(value) for value in (*(value for _, value in self.figures), self.indicated or 0.0)):
+            raise ValueError("a figure is no number")
+        return self
 
 
 class ArrivedDead(Body):
@@ -111,7 +128,12 @@ _WAYS = {"up": ", from below", "down": ", from above", "": ""}
 
 def _reading(b: ReadingTaken) -> str:
     way = _WAYS[b.direction]
-    return f"{b.point}, {b.phase}: {trimmed(b.indicated, 6)} read, {trimmed(b.reference, 7)} applied{way}"
+    if b.word:
+        return f"{b.point}, {b.phase}: seen {b.word}"
+    said = [f"{name} {trimmed(value, 6)}" for name, value in b.figures]
+    if b.indicated is not None:
+        said.insert(0, f"{trimmed(b.indicated, 6)} read")
+    return f"{b.point}, {b.phase}: {', '.join(said)}, {trimmed(b.reference, 7)} applied{way}"
 
 
 def _adjustment(b: AdjustmentMade) -> str:
@@ -175,10 +197,12 @@ class TakenReading:
         entry = self.noted.get("celsius")
         return entry.body.value if entry else None
 
-    def needle(self) -> NeedleReading:
-        """Return it as the core knows readings."""
-        return NeedleReading(
-            self.entry.body.indicated, self.entry.body.reference, self.entry.body.direction, self.entry.number
+    def reading(self, point: TestPoint) -> Reading:
+        """Return it as the core knows readings of a point."""
+        body = self.entry.body
+        figures = dict(body.figures) if body.indicated is None else {INDICATED: body.indicated, **dict(body.figures)}
+        return reading_of(
+            point, figures, body.reference, kind=body.read_as, direction=body.direction, entry=self.entry.number
         )
 
 

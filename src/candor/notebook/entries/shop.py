@@ -30,7 +30,7 @@ class ItemAdded(Body):
 
 
 class SpecificationLine(Nested):
-    """One line of a standard's specification; see core.reading.reference."""
+    """One line of a standard's specification; see core.reference.reference."""
 
     upper: Annotated[float, Field(gt=0)]
     percent_of_reading: Annotated[float, Field(ge=0)] = 0.0
@@ -40,7 +40,7 @@ class SpecificationLine(Nested):
 
 
 class CertificateLine(Nested):
-    """One line of a standard's certificate; see core.reading.reference."""
+    """One line of a standard's certificate; see core.reference.reference."""
 
     value: Annotated[float, Field(ge=0)]
     correction: float = 0.0

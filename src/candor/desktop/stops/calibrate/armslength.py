@@ -201,14 +201,14 @@ class ArmsLength(QWidget):
         self.reference.setText(f"{trimmed(expected, 7)} {point.unit}")
         self.reference_words.setText(f"reference, {self._hand.reference_from or 'not read'}")
         retint(self.reference, "" if self._hand.reference_from else "faint")
-        places = decimals(point.dial.division_at(point.nominal) / 5)
+        places = decimals(point.indicator.division_at(point.nominal) / 5)
         standing = expected if shown is None else shown
         self.needle.setText(f"{plain(standing, places)} {point.unit}")
         retint(self.needle, "faint" if shown is None else "")
         if shown is None:
             self.needle_words.setText("needle, not read")
         else:
-            ticks = point.dial.ticks_between(self._hand.reference, shown)
+            ticks = point.indicator.ticks_between(self._hand.reference, shown)
             where = "on the mark" if abs(ticks) < 0.05 else f"{abs(ticks):.2g} tick {'high' if ticks > 0 else 'low'}"
             self.needle_words.setText(f"needle, {where}{'' if self._hand.moved else ', taken'}")
         result = self._hand.result()

@@ -5,12 +5,12 @@ from __future__ import annotations
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from candor.core.calibration.point import PointResult
+from candor.core.calibration.result import PointResult
 from candor.core.errors import CandorError
 from candor.core.jot.line import say_ticks
 from candor.core.quantities import parse_quantity
 from candor.core.quantities.show import decimals, plain, trimmed
-from candor.core.reading.reference import age
+from candor.core.reference.reference import age
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.hand import Hand
 from candor.desktop.bench.in_hand import JobInHand
@@ -103,7 +103,7 @@ class Readout(QWidget):
         if point is None:
             return
         try:
-            point.dial.check(abs(parse_quantity(text, point.unit).value))
+            point.indicator.check(abs(parse_quantity(text, point.unit).value))
         except CandorError:
             return
         self._hand.type_indicated(text)
@@ -122,7 +122,7 @@ class Readout(QWidget):
         point, step = self._hand.point, self._hand.step
         if point is None or step is None:
             return
-        division = point.dial.division_at(point.nominal)
+        division = point.indicator.division_at(point.nominal)
         places = decimals(division / 5)
         if not self.reference.hasFocus():
             self.reference.setText(f"{trimmed(self._hand.expected, 7)} {point.unit}" if self._hand.expected else "")
@@ -147,7 +147,7 @@ class Readout(QWidget):
             return f"{point.unit} · not read"
         if not self._hand.expected:
             return f"{point.unit} · against what?"
-        ticks = point.dial.ticks_between(self._hand.expected, shown)
+        ticks = point.indicator.ticks_between(self._hand.expected, shown)
         taken = "" if self._hand.moved else " · taken"
         if abs(ticks) < 0.05:
             return f"{point.unit} · on the mark{taken}"

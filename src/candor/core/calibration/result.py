@@ -1,0 +1,363 @@
+"""What the readings at one test point say: error, uncertainty, verdict."""
+
+from __future__ import annotations
+
+import datetime as dt
+import math
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+from candor.core.calibration.point import NO_LIMIT, Phase, TestPoint
+from candor.core.errors import RangeError
+from candor.core.quantities import pair
+from candor.core.quantities.show import decimals, plain, signed, trimmed
+from candor.core.quantities.units import QUANTITY_OF_UNIT, SYMBOLS
+from candor.core.reading.judged import Judged
+from candor.core.reading.kind import ReadingKind
+from candor.core.reading.kinds import kind_of
+from candor.core.reading.look import judge_looks
+from candor.core.reading.means import Means, means_of
+from candor.core.reading.reading import FRICTION_LIMIT, Reading
+from candor.core.reference.reference import Age, Reference, age, reference_contributions
+from candor.core.uncertainty.budget import Budget, Contribution
+from candor.core.uncertainty.coverage import Coverage, cover
+from candor.core.verdict.limits import Bounds, say_bounds
+from candor.core.verdict.rules import RULE_WORDS, Outcome, Rule, Verdict, give_verdict
+from candor.core.verdict.settle import Settlement, settle
+
+OPEN = Bounds(-math.inf, math.inf)
+
+
+@dataclass(frozen=True)
+class PointResult:
+    """What the readings at one point say.
+
+    Attributes
+    ----------
+    point : TestPoint
+    phase : "as found" or "as left"
+    readings : tuple of Reading
+    means : Means
+    indicated, reference : float
+        Means, SI; the reference corrected by its certificate.
+    error : float
+        The mean of both directions, in what it is judged in; of a limit on the value the value itself.
+    budget : Budget
+    coverage : Coverage
+        In what the error is judged in.
+    verdict : Verdict
+        Of the worse of rising and falling.
+    age : Age or None
+        Of the reference on the day; None where no reference could be used.
+    remark : str
+        Why nothing is decided, or which reference is missing.
+    note : str
+        What else the readings say.
+    seen : str
+        What was seen, where it was a look.
+    beside : tuple of PointResult
+        The same point in the same state by another standard, or on another day.
+    """
+
+    point: TestPoint
+    phase: Phase
+    readings: tuple[Reading, ...]
+    means: Means
+    indicated: float
+    reference: float
+    error: float
+    budget: Budget
+    coverage: Coverage
+    verdict: Verdict
+    age: Age | None
+    remark: str = ""
+    note: str = ""
+    seen: str = ""
+    beside: tuple[PointResult, ...] = ()
+
+    @property
+    def unit(self) -> str:
+        """The unit the error is judged in."""
+        return self.point.judged_unit
+
+    @cached_property
+    def settlement(self) -> Settlement | None:
+        """What would settle a "cannot tell"; reckoned when it is asked for."""
+        if self.seen or self.remark or not self.point.limit.given:
+            return None
+        return settle(self.verdict.error, self.budget, self.verdict.bounds, self.verdict.rule, self.unit)
+
+    @property
+    def friction_divisions(self) -> float | None:
+        """Half the difference of falling and rising, in divisions; None from one side alone."""
+        friction = self.means.friction
+        if friction is None:
+            return None
+        division = Judged(self.point).divisions(self.means.indicated, 1.0)
+        return friction / division if division > 0 else None
+
+    @property
+    def friction_words(self) -> str:
+        """Say rising, falling and what the friction is against its own limit, or nothing."""
+        friction = self.friction_divisions
+        if friction is None or self.means.rising is None or self.means.falling is None:
+            return ""
+        places = decimals(self.coverage.expanded)
+        rising, falling = (signed(error, places) for error in (self.means.rising, self.means.falling))
+        side = "over" if friction > FRICTION_LIMIT else "within"
+        words = f"Rising {rising}, falling {falling} {SYMBOLS.get(self.unit, self.unit)}: the worse is judged. "
+        words += f"Friction {trimmed(friction, 2)} division, {side} ½ (common practice, no source)."
+        if self.means.left_aside:
+            words += f" {self.means.left_aside} without a direction left aside."
+        return words
+
+    @property
+    def agreement_words(self) -> str:
+        """Say how this result and those by another standard, or of another day, agree (E_n, ISO 13528, from memory)."""
+        words = []
+        for other in self.beside:
+            number = normalised_difference(self, other)
+            if number is None:
+                continue
+            verdict = "they agree" if abs(number) <= 1 else "they do not agree: find out which is off"
+            words.append(
+                f"Read {other.shown} before by another standard or on another day: E_n {number:.2f}, {verdict}."
+            )
+        return " ".join(words)
+
+    @property
+    def percent_of_full_scale(self) -> float:
+        """The judged error in per cent of full scale."""
+        return 100 * self.verdict.error / self.point.full_scale
+
+    @property
+    def share_of_limit(self) -> float:
+        """Where the judged error stands in its limit, signed, 1 being the limit; 0 where none was given."""
+        return self.verdict.bounds.share(self.verdict.error) if self.point.limit.given and not self.seen else 0.0
+
+    @property
+    def shown(self) -> str:
+        """The judged error and its expanded uncertainty, rounded: ``−1.2 ± 1.0 V``; what was seen, where it was a look."""
+        if self.seen:
+            return self.seen
+        if self.point.limit.on_value:  # a value, not an error: it carries no plus
+            return pair(self.verdict.error, self.coverage.expanded, self.unit).removeprefix("+")
+        return pair(self.verdict.error, self.coverage.expanded, self.unit)
+
+    @property
+    def limit_shown(self) -> str:
+        """The limit at what was indicated: ``±4.5 V``, ``at least 60 V``."""
+        return say_bounds(self.verdict.bounds, self.unit) if self.point.limit.given else NO_LIMIT
+
+    @property
+    def sentence(self) -> str:
+        """The sum in one line, as the reasons panel puts it."""
+        if self.seen:
+            return f"{self.note or self.seen} {self.remark}".strip()
+        if not self.point.limit.given:
+            return f"{self.shown}; {NO_LIMIT}. {self.remark}".strip()
+        limit = self.limit_shown
+        if self.remark:
+            leaves = (
+                "" if self.age is not None or not self.point.needs_reference else ", but U leaves the reference out"
+            )
+            return f"{self.shown} against {limit}{leaves}. {self.remark}"
+        ratio = self.verdict.test_uncertainty_ratio
+        tur = f" TUR {ratio:.1f} (limit / U)." if math.isfinite(ratio) else ""
+        chance = likely(self.verdict.probability_in_tolerance)
+        what = "value" if self.point.limit.on_value else "error"
+        read = (
+            f"{plain(self.coverage.expanded, decimals(self.coverage.expanded))} {SYMBOLS.get(self.unit, self.unit)}"
+        )
+        symbol = SYMBOLS.get(self.unit, self.unit)
+        read = f"±{plain(self.coverage.expanded, decimals(self.coverage.expanded))} {symbol}"
+        found = f"{what} {self.shown.split(' ±')[0]} {symbol}"
+        places_words = {
+            Outcome.PASS: f"{self.shown} is inside {limit}{self._guard}.",
+            Outcome.FAIL: f"{self.shown} is outside {limit}{self._guard}.",
+            Outcome.CANNOT_TELL: f"Read to {read}, limit {limit}, {found}.",
+        }
+        return f"{places_words[self.verdict.outcome]}{tur} In tolerance: {chance}."
+
+    @property
+    def _guard(self) -> str:
+        return " with the guard band kept" if self.verdict.is_guarded else ""
+
+    @property
+    def rule_words(self) -> str:
+        """The decision rule with its source."""
+        return (
+            "A look is judged by its outcomes: no error, no uncertainty."
+            if self.seen
+            else RULE_WORDS[self.verdict.rule]
+        )
+
+
+def likely(probability: float) -> str:
+    """Say a probability without pretending to more digits than it has."""
+    # A budget whose parts are judged to a few per cent says no more than three nines.
+    if probability > 0.999:
+        return "more than 99.9 % likely"
+    if probability < 0.001:
+        return "less than 0.1 % likely"
+    return f"{100 * probability:.1f} % likely"
+
+
+def normalised_difference(one: PointResult, other: PointResult) -> float | None:
+    """Return E_n = d / √(U1² + U2²) of two results at one point, None where nothing but the needle is uncertain.
+
+    ISO 13528:2022, 9.7 (from memory): both U at k = 2. What both share, the needle on its scale, is taken out first.
+    """
+    spread = math.hypot(*(_own_uncertainty(result.budget) for result in (one, other)))
+    return (one.error - other.error) / (2 * spread) if spread > 0 else None
+
+
+def _own_uncertainty(budget: Budget) -> float:
+    kept = tuple(c for c in budget.contributions if c.kind not in ("needle", "friction"))
+    return Budget(kept).combined
+
+
+def assess_point(
+    point: TestPoint,
+    phase: Phase,
+    readings: tuple[Reading, ...],
+    reference: Reference | None,
+    on: dt.date,
+    rule: Rule = Rule.GUARDED,
+    celsius: float | None = None,
+    remark: str = "No reference was chosen: choose one of the standards.",
+    friction_divisions: float | None = None,
+) -> PointResult:
+    """Turn readings at one point into an error, its uncertainty and a verdict, whatever the kind of reading.
+
+    The model is error = place(indicated) - place(reference + correction), place being the value itself, its place along the
+    arc, or its logarithm (EA-4/02 M:2022, S9 for the first); the mean is that of the two direction means, and the worse of
+    them is judged. A limit in per cent of reading is of what the instrument indicates or is set to.
+
+    Parameters
+    ----------
+    point : TestPoint
+    phase : "as found" or "as left"
+    readings : tuple of Reading
+        At least one.
+    reference : Reference or None
+        Without one nothing is decided where the point needs one: the outcome is "cannot tell".
+    on : date
+        The day of the readings, for the age and drift of the reference.
+    rule : Rule
+    celsius : float, optional
+        Room temperature.
+    remark : str
+        Why `reference` is None, where it is.
+    friction_divisions : float, optional
+        The largest friction found on this movement in this state, for readings from one side alone.
+
+    Raises
+    ------
+    RangeError
+        Where there is no reading, the reference does not reach the value, or is of another quantity.
+    """
+    if not readings:
+        raise RangeError(f"{point.name} has no reading; at least one is needed.", place=point.key)
+    kind = kind_of(point)
+    if kind.named:
+        return _seen(point, phase, readings, rule)
+    judged = Judged(point)
+    counted = kind.judged(point, readings)
+    correction, found, how_old = 0.0, [], None
+    if reference is not None and point.needs_reference:
+        _same_quantity(point, reference)
+        means = means_of(counted, judged.place)
+        measured = means.indicated if kind.compares == "nominal" else means.reference
+        shift, brought = reference_contributions(reference, measured, on, celsius)
+        correction = -shift if measured < 0 else shift  # a certificate speaks of magnitudes
+        slope = judged.slope(measured)
+        found = [replace(c, sensitivity=c.sensitivity * slope) for c in brought]
+        how_old = age(reference, on)
+    if kind.compares == "nominal" and correction:
+        # The standard measured the value itself, so its correction is the value's.
+        counted = tuple(replace(r, indicated=r.indicated + correction) for r in counted)
+        correction = 0.0
+    why = kind.remark(point, readings) or ("" if how_old is not None or not point.needs_reference else remark)
+    means = means_of(counted, judged.place, correction)
+    instrument = _brought_by(kind, point, counted, judged, friction_divisions)
+    return concluded(
+        point=point, phase=phase, readings=readings, means=means, budget=Budget((*instrument, *found)), rule=rule, age_=how_old,
+        remark=why, note=kind.note(point, readings),
+    )  # fmt: skip
+
+
+def _brought_by(
+    kind: ReadingKind, point: TestPoint, readings: tuple[Reading, ...], judged: Judged, friction: float | None
+) -> list[Contribution]:
+    """A needle point whose every look was set on a mark is as good as that; else as the point's own kind is."""
+    kinds = {r.kind for r in readings}
+    read = kind_of(replace(point, kind=kinds.pop())) if len(kinds) == 1 else kind
+    return read.contributions(point, readings, judged, friction)
+
+
+def _same_quantity(point: TestPoint, reference: Reference) -> None:
+    if reference.unit != point.asked_unit:
+        raise RangeError(
+            f"{reference.name} is a standard for {QUANTITY_OF_UNIT[reference.unit][0]}; {point.name} needs one for "
+            f"{QUANTITY_OF_UNIT[point.asked_unit][0]}.",
+            place=point.key,
+            expected=point.asked_unit,
+        )
+
+
+def concluded(
+    *,
+    point: TestPoint,
+    phase: Phase,
+    readings: tuple[Reading, ...],
+    means: Means,
+    budget: Budget,
+    rule: Rule,
+    age_: Age | None,
+    remark: str = "",
+    note: str = "",
+) -> PointResult:
+    """Judge means and a budget, both in what the error is judged in, by the limit of a point."""
+    coverage = cover(budget)
+    on_value = point.limit.on_value
+    bounds = point.bounds_at(means.indicated) if point.limit.given else Bounds(0.0, 0.0)
+    verdict = give_verdict(means.indicated if on_value else means.judged, coverage, bounds, rule)
+    if remark or not point.limit.given:
+        verdict = replace(verdict, outcome=Outcome.CANNOT_TELL, test_uncertainty_ratio=math.nan)
+    return PointResult(
+        point=point,
+        phase=phase,
+        readings=readings,
+        means=means,
+        indicated=means.indicated,
+        reference=means.reference,
+        error=means.indicated if on_value else means.error,
+        budget=budget,
+        coverage=coverage,
+        verdict=verdict,
+        age=age_,
+        remark=remark,
+        note=note,
+    )
+
+
+def _seen(point: TestPoint, phase: Phase, readings: tuple[Reading, ...], rule: Rule) -> PointResult:
+    """A look has outcomes instead of an error: what it says is decided by the words."""
+    outcome, words = judge_looks(point, readings)
+    coverage = cover(Budget(()))
+    verdict = replace(give_verdict(0.0, coverage, OPEN, rule), outcome=outcome, test_uncertainty_ratio=math.nan)
+    nothing = Means(
+        indicated=math.nan,
+        reference=math.nan,
+        rising=None,
+        falling=None,
+        error=0.0,
+        judged=0.0,
+        counted=len(readings),
+    )
+    seen = ", ".join(dict.fromkeys(r.word for r in readings))
+    return PointResult(
+        point=point, phase=phase, readings=readings, means=nothing, indicated=math.nan, reference=math.nan, error=0.0,
+        budget=Budget(()), coverage=coverage, verdict=verdict, age=None, note=words, seen=seen,
+    )  # fmt: skip

@@ -1,0 +1,282 @@
+"""Formulas of named quantities: read once, their units checked, and reckoned with the slope by every name."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from fractions import Fraction
+from functools import cache, lru_cache
+from typing import TYPE_CHECKING
+
+from candor.core.errors import RangeError, UnitError, ValueTextError
+from candor.core.quantities.units import suffix_meaning
+
+if TYPE_CHECKING:
+    from lark import Lark
+
+GRAMMAR = r"""
+?start: sum
+?sum: product | sum "+" product -> add | sum "-" product -> subtract
+?product: signed | product ("*"|"×") signed -> multiply | product "/" signed -> divide
+?signed: power | "-" signed -> negate
+?power: atom | atom ("^"|"**") signed -> raise
+?atom: NUMBER UNIT? -> number | FUNCTION "(" sum ")" -> call | NAME -> name | "(" sum ")"
+FUNCTION.3: /(sqrt|abs|ln|log10|exp)(?=\s*\()/
+NUMBER.2: /(\d+(\.\d*)?|\.\d+)([eE][+-]?\d+)?/
+UNIT.2: /(?<=[\d.])\s?[A-Za-zµΩ%]+/
+NAME.1: /[A-Za-z_][A-Za-z0-9_]*/
+%import common.WS_INLINE
+%ignore WS_INLINE
+"""
+LONGEST = 300  # characters; what is longer is no formula of a bench
+
+# Dimensions as powers of volt, ampere and second; what is not electrical has none here.
+Dimension = tuple[Fraction, Fraction, Fraction]
+_POWERS = {"V": (1, 0, 0), "A": (0, 1, 0), "ohm": (1, -1, 0), "S": (-1, 1, 0), "F": (-1, 1, 1), "H": (1, -1, 1), "Hz": (0, 0, -1),
+           "s": (0, 0, 1), "W": (1, 1, 0), "1": (0, 0, 0), "dB": (0, 0, 0)}  # fmt: skip
+DIMENSIONS: Mapping[str, Dimension] = {
+    unit: (Fraction(v), Fraction(a), Fraction(s)) for unit, (v, a, s) in _POWERS.items()
+}
+NONE: Dimension = DIMENSIONS["1"]
+
+
+@dataclass(frozen=True)
+class Term:
+    """A node of a formula: what is done, to which terms; a number with its dimension, or a name."""
+
+    what: str
+    terms: tuple[Term, ...] = ()
+    number: float = 0.0
+    dimension: Dimension = NONE
+    name: str = ""
+
+
+@dataclass(frozen=True)
+class Formula:
+    """A formula as it was written.
+
+    Attributes
+    ----------
+    text : str
+    term : Term
+    names : tuple of str
+        In the order they appear.
+    """
+
+    text: str
+    term: Term
+    names: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Reckoned:
+    """A value with its slope by every name."""
+
+    value: float
+    slopes: Mapping[str, float] = field(default_factory=dict)
+
+
+@cache
+def _parser() -> Lark:
+    from lark import Lark  # imported here: a formula is seldom asked for, and it is slow to load
+
+    return Lark(GRAMMAR, parser="lalr", lexer="contextual")
+
+
+@lru_cache(maxsize=512)
+def parse_formula(text: str) -> Formula:
+    """Read a formula: + - * / ^, brackets, sqrt, abs, ln, log10, exp, names, and numbers with a unit (`50ohm`).
+
+    Raises
+    ------
+    ValueTextError
+        Where it cannot be read, with the place.
+    """
+    from lark.exceptions import UnexpectedInput
+
+    if not text.strip() or len(text) > LONGEST:
+        raise ValueTextError(
+            f"A formula of {len(text)} characters cannot be read; expected such as (plus - minus) / 2.", value=text
+        )
+    try:
+        tree = _parser().parse(text)
+    except UnexpectedInput as error:
+        column = getattr(error, "column", 0)
+        raise ValueTextError(
+            f"“{text}” cannot be read at column {column}; expected a formula such as (plus - minus) / 2.", value=text
+        ) from None
+    names: list[str] = []
+    term = _term(tree, names)
+    return Formula(text, term, tuple(dict.fromkeys(names)))
+
+
+def _term(tree: object, names: list[str]) -> Term:
+    what, children = str(tree.data), tree.children  # type: ignore[attr-defined]
+    if what == "name":
+        names.append(str(children[0]))
+        return Term("name", name=str(children[0]))
+    if what == "number":
+        factor, dimension = 1.0, NONE
+        if len(children) > 1:
+            meaning = suffix_meaning(str(children[1]).strip(), None)
+            if meaning is None or (meaning[1] is not None and meaning[1] not in DIMENSIONS):
+                raise ValueTextError(
+                    f"“{children[1]}” is no unit a formula can use; expected such as 50ohm.", value=str(children[1])
+                )
+            factor, dimension = meaning[0], DIMENSIONS[meaning[1] or "1"]
+        return Term("number", number=float(children[0]) * factor, dimension=dimension)
+    if what == "call":
+        return Term(str(children[0]), (_term(children[1], names),))
+    return Term(what, tuple(_term(child, names) for child in children))
+
+
+# --- units ----------------------------------------------------------------------------------------------
+
+
+def check_units(formula: Formula, units: Mapping[str, str], expected: str) -> None:
+    """See that a formula of quantities in `units` comes out in `expected`, all SI.
+
+    Raises
+    ------
+    UnitError
+        Where it mixes units, or comes out in another.
+    ValueTextError
+        Where it has a name that `units` does not.
+    """
+    found = _dimension(formula.term, formula, units)
+    if found != DIMENSIONS[expected]:
+        raise UnitError(
+            f"“{formula.text}” comes out in {say_dimension(found)}, and {say_dimension(DIMENSIONS[expected])} was expected.",
+            value=formula.text,
+            expected=expected,
+        )
+
+
+def say_dimension(dimension: Dimension) -> str:
+    """Return the unit of a dimension, or the powers where it has no name."""
+    for unit, known in DIMENSIONS.items():
+        if known == dimension and unit != "dB":
+            return "a bare number" if unit == "1" else unit
+    return " ".join(f"{name}^{power}" for name, power in zip(("V", "A", "s"), dimension, strict=True) if power)
+
+
+def _dimension(term: Term, formula: Formula, units: Mapping[str, str]) -> Dimension:
+    if term.what == "name":
+        if term.name not in units:
+            known = ", ".join(units) or "none"
+            raise ValueTextError(
+                f"“{term.name}” in “{formula.text}” names nothing; there are {known}.",
+                value=term.name,
+                expected=known,
+            )
+        return DIMENSIONS[units[term.name]]
+    if term.what == "number":
+        return term.dimension
+    inner = [_dimension(t, formula, units) for t in term.terms]
+    if term.what in ("add", "subtract"):
+        if inner[0] != inner[1]:
+            raise UnitError(
+                f"“{formula.text}” mixes units: {say_dimension(inner[0])} and {say_dimension(inner[1])} cannot be added.",
+                value=formula.text,
+            )
+        return inner[0]
+    if term.what == "multiply":
+        return _combined(inner[0], inner[1], 1)
+    if term.what == "divide":
+        return _combined(inner[0], inner[1], -1)
+    if term.what == "raise":
+        if inner[1] != NONE or term.terms[1].what not in ("number", "negate"):
+            raise UnitError(f"“{formula.text}” raises to a power that is no bare number.", value=formula.text)
+        power = Fraction(_value(term.terms[1], {}).value).limit_denominator(12)
+        return (inner[0][0] * power, inner[0][1] * power, inner[0][2] * power)
+    if term.what == "sqrt":
+        return (inner[0][0] / 2, inner[0][1] / 2, inner[0][2] / 2)
+    if term.what in ("ln", "log10", "exp") and inner[0] != NONE:
+        raise UnitError(
+            f"“{formula.text}” takes {term.what} of {say_dimension(inner[0])}; only of a ratio it means something.",
+            value=formula.text,
+        )
+    return inner[0]
+
+
+def _combined(one: Dimension, other: Dimension, sign: int) -> Dimension:
+    return (one[0] + sign * other[0], one[1] + sign * other[1], one[2] + sign * other[2])
+
+
+# --- values ---------------------------------------------------------------------------------------------
+
+
+def reckon(formula: Formula, values: Mapping[str, float]) -> Reckoned:
+    """Return the value of a formula and its partial derivatives by every name, exact to rounding (the chain rule, term by term).
+
+    Parameters
+    ----------
+    formula : Formula
+    values : mapping of str to float
+        SI.
+
+    Raises
+    ------
+    RangeError
+        Where it divides by zero, or takes a root or logarithm of what has none.
+    """
+    try:
+        found = _value(formula.term, values)
+    except ZeroDivisionError:
+        raise RangeError(f"“{formula.text}” divides by zero with what was read.", value=formula.text) from None
+    except (ValueError, OverflowError):
+        raise RangeError(
+            f"“{formula.text}” takes a root, a power or a logarithm of what has none.", value=formula.text
+        ) from None
+    except KeyError as error:
+        raise RangeError(
+            f"“{formula.text}” needs {error.args[0]}, and that was not read.", value=formula.text
+        ) from None
+    if not math.isfinite(found.value):
+        raise RangeError(f"“{formula.text}” comes out without bounds with what was read.", value=formula.text)
+    return found
+
+
+def _value(term: Term, values: Mapping[str, float]) -> Reckoned:
+    if term.what == "name":
+        return Reckoned(values[term.name], {term.name: 1.0})
+    if term.what == "number":
+        return Reckoned(term.number)
+    inner = [_value(t, values) for t in term.terms]
+    return _DOES[term.what](*inner)
+
+
+def _linear(value: float, *parts: tuple[float, Reckoned]) -> Reckoned:
+    slopes: dict[str, float] = {}
+    for factor, part in parts:
+        for name, slope in part.slopes.items():
+            slopes[name] = slopes.get(name, 0.0) + factor * slope
+    return Reckoned(value, slopes)
+
+
+def _raised(a: Reckoned, b: Reckoned) -> Reckoned:
+    value = a.value**b.value
+    if isinstance(value, complex):
+        raise ValueError
+    return _linear(value, (b.value * a.value ** (b.value - 1), a))
+
+
+def _root(a: Reckoned) -> Reckoned:
+    value = math.sqrt(a.value)
+    return _linear(value, (1 / (2 * value), a))
+
+
+_DOES: Mapping[str, Callable[..., Reckoned]] = {
+    "add": lambda a, b: _linear(a.value + b.value, (1.0, a), (1.0, b)),
+    "subtract": lambda a, b: _linear(a.value - b.value, (1.0, a), (-1.0, b)),
+    "multiply": lambda a, b: _linear(a.value * b.value, (b.value, a), (a.value, b)),
+    "divide": lambda a, b: _linear(a.value / b.value, (1 / b.value, a), (-a.value / b.value**2, b)),
+    "negate": lambda a: _linear(-a.value, (-1.0, a)),
+    "raise": _raised,
+    "sqrt": _root,
+    "abs": lambda a: _linear(abs(a.value), (math.copysign(1.0, a.value), a)),
+    "ln": lambda a: _linear(math.log(a.value), (1 / a.value, a)),
+    "log10": lambda a: _linear(math.log10(a.value), (1 / (a.value * math.log(10)), a)),
+    "exp": lambda a: _linear(math.exp(a.value), (math.exp(a.value), a)),
+}

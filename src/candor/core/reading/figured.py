@@ -1,0 +1,37 @@
+"""A point that is figured from others by a formula of the pack: reversal, ratio, slope, difference."""
+
+from __future__ import annotations
+
+import math
+
+from candor.core.calibration.point import TestPoint
+from candor.core.reading.judged import Judged
+from candor.core.reading.kind import Figures, ReadingKind, Readings
+from candor.core.uncertainty.budget import Contribution
+
+
+def _never(text: str, point: TestPoint) -> dict[str, float] | None:
+    return None
+
+
+def _none(point: TestPoint, readings: Readings, judged: Judged, friction: float | None) -> list[Contribution]:
+    return []
+
+
+def _say(point: TestPoint, figures: Figures) -> str:
+    return f"figured: {point.formula.text}"
+
+
+FIGURED = ReadingKind(
+    key="figured",
+    title="figured from other readings",
+    drawn="digits",
+    compares="nominal",
+    asks=lambda point: (),
+    example=lambda point: point.formula.text,
+    understand=_never,
+    indicated=lambda point, figures: math.nan,
+    contributions=_none,
+    say=_say,
+    figured=True,
+)

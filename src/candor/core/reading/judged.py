@@ -1,0 +1,79 @@
+"""In what an error is judged: the value itself, the arc of the scale, or the logarithm of a ratio."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from candor.core.calibration.point import TestPoint
+from candor.core.errors import RangeError
+from candor.core.quantities import engineering
+
+_DB = 20 / math.log(10)
+
+
+@dataclass(frozen=True)
+class Judged:
+    """Where a value stands in what its error is judged in: error = place(indicated) - place(reference).
+
+    Attributes
+    ----------
+    point : TestPoint
+    """
+
+    point: TestPoint
+
+    @property
+    def unit(self) -> str:
+        """The unit of the error."""
+        return self.point.judged_unit
+
+    @property
+    def _arc(self) -> float:
+        """The whole arc in the unit of the error."""
+        if self.point.limit.degrees_of_arc > 0:
+            return self.point.indicator.span_degrees
+        return 100.0
+
+    def place(self, value: float) -> float:
+        """Return the place of a value, SI, in the unit of the error.
+
+        Raises
+        ------
+        RangeError
+            Where a ratio is judged and the value is not above zero, or there is no arc.
+        """
+        form = self.point.limit.judged_in
+        if form == "arc":
+            return self._arc * self.point.indicator.arc_of(value)
+        if form == "log":
+            if not value > 0:
+                raise RangeError(
+                    f"{engineering(value, self.point.unit)} has no logarithm, and the limit is a ratio; "
+                    "a value above zero was expected.",
+                    value=str(value),
+                    place=self.point.key,
+                )
+            return _DB * math.log(value)
+        return value
+
+    def slope(self, value: float) -> float:
+        """Return |d place / d value| at a value, SI: by what an uncertainty of the value is multiplied."""
+        form = self.point.limit.judged_in
+        if form == "value":
+            return 1.0
+        if form == "log":
+            return _DB / abs(value)
+        if math.isinf(value):
+            return 0.0
+        # A needle's law is smooth over a hundredth of a division: the difference is good to about 1e-6 of itself.
+        step = self.point.indicator.division_at(value) / 100 or abs(value) * 1e-6
+        arc = self.point.indicator.arc_of
+        return self._arc * abs(arc(value + step) - arc(value - step)) / (2 * step)
+
+    def divisions(self, value: float, count: float) -> float:
+        """Return `count` divisions at a value, in the unit of the error."""
+        indicator = self.point.indicator
+        if self.point.limit.judged_in == "arc":
+            return count * self._arc * indicator.arc_division_at(value)
+        return count * indicator.division_at(value) * self.slope(value)

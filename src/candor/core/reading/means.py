@@ -1,0 +1,143 @@
+"""What several looks at one point come to, and what their scatter contributes."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+from statistics import fmean
+
+from candor.core.reading.reading import FRICTION_LIMIT, Reading
+from candor.core.uncertainty.budget import Contribution, rectangular
+
+Place = Callable[[float], float]
+
+
+@dataclass(frozen=True)
+class Means:
+    """What several looks at one point come to.
+
+    Attributes
+    ----------
+    indicated, reference : float
+        SI. The mean of the two direction means where there are both, whatever their counts; else the mean of all. The
+        reference corrected.
+    rising, falling : float or None
+        Mean error from below and from above, in what it is judged in; None where it was not read so.
+    error : float
+        The mean error, in what it is judged in.
+    judged : float
+        The error held against the limit: the worse of rising and falling, else the mean.
+    counted : int
+        How many readings `judged` is the mean of.
+    left_aside : int
+        Readings without a direction, where others have both: which side they came from is not known.
+    """
+
+    indicated: float
+    reference: float
+    rising: float | None
+    falling: float | None
+    error: float
+    judged: float
+    counted: int
+    left_aside: int = 0
+
+    @property
+    def friction(self) -> float | None:
+        """Half the difference between falling and rising (IEC 60051-9, from memory); None from one side alone."""
+        return None if self.rising is None or self.falling is None else abs(self.falling - self.rising) / 2
+
+
+def _same(value: float) -> float:
+    return value
+
+
+def means_of(readings: tuple[Reading, ...], place: Place = _same, correction: float = 0.0) -> Means:
+    """Return the means of the readings at one point, at least one.
+
+    Rising and falling are both errors of the instrument: friction is not hidden in the uncertainty, the worse is judged.
+
+    Parameters
+    ----------
+    readings : tuple of Reading
+    place : function
+        From a value, SI, to what the error is judged in.
+    correction : float
+        What is to be added to the reference, SI.
+    """
+
+    def errors(side: tuple[Reading, ...]) -> float:
+        return fmean(place(r.indicated) - place(r.reference + correction) for r in side)
+
+    up, down = (tuple(r for r in readings if r.direction == way) for way in ("up", "down"))
+    rising, falling = (errors(side) if side else None for side in (up, down))
+    if rising is None or falling is None:
+        error = errors(readings)
+        return Means(
+            indicated=fmean(r.indicated for r in readings),
+            reference=fmean(r.reference for r in readings) + correction,
+            rising=rising,
+            falling=falling,
+            error=error,
+            judged=error,
+            counted=len(readings),
+        )
+    sides = (up, down)
+    judged, counted = max((rising, len(up)), (falling, len(down)), key=lambda pair: abs(pair[0]))
+    return Means(
+        indicated=fmean(fmean(r.indicated for r in side) for side in sides),
+        reference=fmean(fmean(r.reference for r in side) for side in sides) + correction,
+        rising=rising,
+        falling=falling,
+        error=(rising + falling) / 2,
+        judged=judged,
+        counted=counted,
+        left_aside=len(readings) - len(up) - len(down),
+    )
+
+
+def repeats(readings: tuple[Reading, ...], place: Place, counted: int) -> list[Contribution]:
+    """Return the scatter of repeats as s/√n, with the degrees of freedom left after a mean for each direction (JCGM 100:2008, 4.2).
+
+    Parameters
+    ----------
+    readings : tuple of Reading
+    place : function
+        From a value, SI, to what the error is judged in.
+    counted : int
+        Of how many readings the judged error is the mean.
+    """
+    squares, dof = 0.0, 0
+    for direction in ("up", "down", ""):
+        errors = [place(r.indicated) - place(r.reference) for r in readings if r.direction == direction]
+        if len(errors) > 1:
+            mean = fmean(errors)
+            squares += sum((e - mean) ** 2 for e in errors)
+            dof += len(errors) - 1
+    if not dof:
+        return []
+    scatter = math.sqrt(squares / dof)
+    reason = f"Scatter of {len(readings)} readings over √{counted}, {dof} degrees of freedom (JCGM 100, 4.2)."
+    return [
+        Contribution(f"repeats ({counted})", scatter / math.sqrt(counted), dof=dof, reason=reason, kind="repeats")
+    ]
+
+
+def friction_not_known(division: float, divisions: float | None) -> Contribution:
+    """Return what is not known of friction where a movement was read from one side alone.
+
+    Parameters
+    ----------
+    division : float
+        A division in what the error is judged in.
+    divisions : float or None
+        The largest friction found on this movement in this state, in divisions; None where none was looked for.
+    """
+    if divisions is None:
+        reason = "Read from one side alone, so friction is not known: half a division assumed (common practice, no source)."
+        return rectangular("friction, assumed", FRICTION_LIMIT * division, reason, "friction")
+    reason = (
+        f"Read from one side alone; the largest friction found on this movement is {divisions:.2g} of a division."
+    )
+    return rectangular("friction, from other points", divisions * division, reason, "friction")

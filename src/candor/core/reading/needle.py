@@ -1,0 +1,136 @@
+"""A needle: read where it stands with a value applied, or set on a mark while the reference is read."""
+
+from __future__ import annotations
+
+import re
+
+from candor.core.calibration.point import TestPoint
+from candor.core.errors import RangeError, ValueTextError
+from candor.core.quantities import engineering, parse_number
+from candor.core.quantities.show import trimmed
+from candor.core.reading.dial import DialRange
+from candor.core.reading.judged import Judged
+from candor.core.reading.kind import Brought, Figures, ReadingKind, Readings, one_value, shown, the_value, typed
+from candor.core.reading.means import friction_not_known, means_of, repeats
+from candor.core.reading.reading import INDICATED
+from candor.core.uncertainty.budget import Contribution, rectangular
+
+# Of a division, without and over a mirror: common practice, no source; set on a mark IEC 60051-9 (from memory).
+ON_A_MARK = 0.02  # of a division: closer than a fiftieth nobody reads
+READ = (1 / 4, 1 / 5)
+SET = (1 / 10, 1 / 20)
+_FRACTIONS = {1 / 4: "¼", 1 / 5: "⅕", 1 / 10: "⅒", 1 / 20: "1/20"}
+_WORDS = {1 / 4: "a quarter", 1 / 5: "a fifth", 1 / 10: "a tenth", 1 / 20: "a twentieth"}
+_TICKS = re.compile(
+    r"[+-]?\s*(?:\d+\s+\d+/\d+|\d+/\d+|\d+(?:\.\d*)?|\.\d+)\s*t(?:icks?)?(?:\s+(?:low|high|below|above))?", re.I
+)
+
+
+def read_ticks_typed(text: str) -> float | None:
+    """Return a number of ticks as people write them (`-1/4t`, `2 ticks low`), None where it is none.
+
+    Raises
+    ------
+    ValueTextError
+        Where the number cannot be read.
+    """
+    clean = text.strip()
+    if not _TICKS.fullmatch(clean):
+        return None
+    number = re.sub(r"\s*t(icks?)?(\s+(low|high|below|above))?$", "", clean, flags=re.I)
+    value = parse_number(re.sub(r"^([+-])\s+", r"\1", number), "a number of ticks such as -1/4t")
+    return -abs(value) if re.search(r"(low|below)$", clean, re.I) else value
+
+
+def _read(text: str, point: TestPoint) -> dict[str, float] | None:
+    ticks = read_ticks_typed(text)
+    if ticks is not None:
+        return {INDICATED: point.indicator.check(point.indicator.ticks_from(point.nominal, ticks))}
+    if not re.match(r"[+-]?[\d.,½¼¾]|∞|inf", text, re.I):
+        return None
+    return {INDICATED: typed(text, point)}
+
+
+def _set(text: str, point: TestPoint) -> dict[str, float] | None:
+    match = re.fullmatch(r"on\s+(.+)", text.strip(), re.I)
+    if match is None or re.search(r"\boff\b", match[1], re.I):
+        return None
+    value = typed(match[1], point)
+    mark = point.indicator.mark_near(value)
+    if abs(point.indicator.ticks_between(mark, value)) > ON_A_MARK:
+        near = engineering(mark, point.unit, 5)
+        raise ValueTextError(
+            f"There is no mark at {engineering(value, point.unit, 5)}; the nearest is {near}. Set the needle on a mark.",
+            value=text,
+            expected=near,
+        )
+    return {INDICATED: value}
+
+
+def dial_of(point: TestPoint) -> DialRange:
+    """Return the dial that a needle is read on.
+
+    Raises
+    ------
+    RangeError
+        Where the point has none.
+    """
+    if not isinstance(point.indicator, DialRange):
+        raise RangeError(f"{point.name} has no dial, so no needle can be read there.", place=point.key)
+    return point.indicator
+
+
+def _contributions(fractions: tuple[float, float], how: str) -> Brought:
+    def of(point: TestPoint, readings: Readings, judged: Judged, friction: float | None) -> list[Contribution]:
+        means = means_of(readings, judged.place)
+        dial = dial_of(point)
+        mirror, parallax = dial.mirror, dial.parallax_divisions
+        at, fraction = means.indicated, fractions[mirror]
+        division = engineering(point.indicator.division_at(at), point.unit)
+        over = "over the mirror" if mirror else "without a mirror"
+        reason = f"{how} to {_WORDS[fraction]} of a {division} division {over}, rectangular (JCGM 100, 4.3.7)."
+        found = [
+            rectangular(f"needle, {_FRACTIONS[fraction]} tick", judged.divisions(at, fraction), reason, "needle")
+        ]
+        if not mirror and parallax:
+            words = f"{trimmed(parallax)} of a division without a mirror."
+            found.append(rectangular("parallax", judged.divisions(at, parallax), words, "needle"))
+        if means.friction is None:
+            found.append(friction_not_known(judged.divisions(at, 1.0), friction))
+        return found + repeats(readings, judged.place, means.counted)
+
+    return of
+
+
+def _say(point: TestPoint, figures: Figures) -> str:
+    return f"needle {shown(point, the_value(point, figures))}"
+
+
+NEEDLE = ReadingKind(
+    key="needle",
+    title="needle, value applied",
+    drawn="dial",
+    compares="reference",
+    asks=one_value("needle"),
+    example=lambda point: f"{trimmed(point.full_scale * 0.71, 3)} ref {trimmed(point.full_scale * 0.708, 5)}",
+    understand=_read,
+    indicated=the_value,
+    contributions=_contributions(READ, "Read"),
+    say=_say,
+    also=("mark",),
+    has_friction=True,
+)
+MARK = ReadingKind(
+    key="mark",
+    title="needle set on a mark",
+    drawn="dial",
+    compares="reference",
+    asks=one_value("mark"),
+    example=lambda point: f"on {trimmed(point.nominal, 4)} ref {trimmed(point.nominal * 1.004, 5)}",
+    understand=_set,
+    indicated=the_value,
+    contributions=_contributions(SET, "Set on the mark"),
+    say=lambda point, figures: f"needle on the mark {shown(point, the_value(point, figures))}",
+    also=("needle",),
+    has_friction=True,
+)

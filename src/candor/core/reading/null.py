@@ -1,0 +1,173 @@
+"""A dial turned to a null or an extremum: the widest eye, the least sound, the deepest dip; one look, or from both sides."""
+
+from __future__ import annotations
+
+import math
+import re
+
+from candor.core.calibration.point import TestPoint
+from candor.core.errors import RangeError
+from candor.core.quantities import parse_quantity
+from candor.core.quantities.show import trimmed
+from candor.core.reading.judged import Judged
+from candor.core.reading.kind import Figures, ReadingKind, Readings, scatter, shown, typed
+from candor.core.reading.means import means_of
+from candor.core.reading.reading import INDICATED, Asked
+from candor.core.uncertainty.budget import Contribution, rectangular
+
+LOW, HIGH, HALF, SECOND = "low", "high", "half", "second"
+GUARD = (
+    0.02  # of the arc at either end: there a bridge says short, open or another range (common practice, no source)
+)
+_MATCH = 0.5  # of a division: how well one side, or one look, can be judged where nothing is said
+_DIAL = re.compile(
+    r"dial\s+(?P<first>.+?)(?:\s*\.\.\s*(?P<last>.+?))?(?:\s*(?:±|\+-|\+/-)\s*(?P<half>.+?))?(?:\s+(?:pf|d|phase)\s+(?P<second>.+))?",
+    re.I,
+)
+
+
+def _inside(point: TestPoint, value: float) -> float:
+    """Return a setting that is not at an end of the dial.
+
+    Raises
+    ------
+    RangeError
+        Past the ends, or so near one that the part is shorted, open or of another range.
+    """
+    point.indicator.check(value)
+    guard = point.setting("guard", GUARD)
+    end = point.indicator.end_near(value, guard)
+    if end:
+        raise RangeError(
+            f"{shown(point, value, 4)} is within {100 * guard:.3g} % of the {end} end of the dial: the part is open, shorted, "
+            "or of another range. Nothing was written.",
+            value=str(value),
+            expected="a setting away from the ends",
+        )
+    return value
+
+
+def _read(text: str, point: TestPoint) -> dict[str, float] | None:
+    match = _DIAL.fullmatch(text.strip())
+    if match is None:
+        return None
+    found: dict[str, float] = {}
+    if match["last"]:
+        unit = re.sub(
+            r"^[-+\d.,\s/]+", "", match["last"]
+        ).strip()  # "0.0100..0.0105u": the unit is said once, at the end
+        first = match["first"] if re.search(r"[A-Za-zµΩ%]", match["first"]) else match["first"] + unit
+        low, high = (_inside(point, typed(words, point)) for words in (first, match["last"]))
+        if not low < high:
+            raise RangeError(
+                (
+                    f"The bracket is the wrong way round: {shown(point, low)} is not below {shown(point, high)}. Expected "
+                    f"the lower first."
+                ),
+                value=text,
+                expected=f"dial {trimmed(high)}..{trimmed(low)}",
+            )
+        found |= {LOW: low, HIGH: high}
+    else:
+        found[INDICATED] = _inside(point, typed(match["first"], point))
+        if match["half"]:
+            found[HALF] = abs(parse_quantity(match["half"], point.unit).value)
+    if match["second"]:
+        if point.second is None:
+            raise RangeError(f"{point.name} has one dial; “{match['second']}” is of a second.", value=text)
+        found[SECOND] = point.second.check(parse_quantity(match["second"], point.second.unit).value)
+    return found
+
+
+def _indicated(point: TestPoint, figures: Figures) -> float:
+    """Return the setting: of both sides the middle along the arc, taken through the scale's law."""
+    if INDICATED in figures:
+        return figures[INDICATED]
+    low, high = figures.get(LOW, math.nan), figures.get(HIGH, math.nan)
+    return point.indicator.middle(low, high)
+
+
+def _contributions(
+    point: TestPoint, readings: Readings, judged: Judged, friction: float | None
+) -> list[Contribution]:
+    counted = _counted(point, readings)
+    at = means_of(counted, judged.place).indicated
+    match = judged.divisions(at, _MATCH)
+    sides = [r for r in counted if not math.isnan(r.figure(LOW))]
+    if len(sides) == len(counted):
+        reason = "Equal on both sides: each judged to half a division, rectangular, their middle to 1/√2 of it."
+        found = [
+            Contribution("null, from both sides", match / math.sqrt(6), shape="normal", reason=reason, kind="needle")
+        ]
+    else:
+        seen = [r.figure(HALF) for r in counted if not math.isnan(r.figure(HALF))]
+        half = max(
+            match, max(seen, default=0.0) * judged.slope(at), point.setting("just_noticeable") / 2 * judged.slope(at)
+        )
+        words = "half of what is just noticeable" if half > match else "half a division, as nothing finer was seen"
+        found = [rectangular("null, one look", half, f"Set to {words}, rectangular (JCGM 100, 4.3.7).", "needle")]
+    return found + scatter(point, counted, judged)
+
+
+def _counted(point: TestPoint, readings: Readings) -> Readings:
+    """Of two dials that are alternated only the last round counts: those before are the way there."""
+    return readings if point.second is None else readings[-1:]
+
+
+def _unsettled(point: TestPoint, readings: Readings) -> str:
+    """Say that two dials still move: the last two rounds must agree within half a division of each."""
+    if point.second is None:
+        return ""
+    if len(readings) < 2 or math.isnan(readings[-1].figure(SECOND)):
+        return "Two dials: alternate them until neither moves, and write both each round."
+    before, last = readings[-2:]
+    first = abs(point.indicator.ticks_between(before.indicated, last.indicated))
+    second = abs(point.second.ticks_between(before.figure(SECOND), last.figure(SECOND)))
+    if max(first, second) <= _MATCH:
+        return ""
+    return (
+        f"The dials still move, by {trimmed(first, 2)} and {trimmed(second, 2)} divisions since the round before: "
+        f"alternate them again."
+    )
+
+
+def _say(point: TestPoint, figures: Figures) -> str:
+    if LOW in figures:
+        low, high, middle = (shown(point, v, 4) for v in (figures[LOW], figures[HIGH], _indicated(point, figures)))
+        words = f"equal at {low} and {high}: middle along the arc {middle}"
+    else:
+        words = f"null at {shown(point, figures.get(INDICATED, math.nan), 4)}"
+    words += f" ± {shown(point, figures[HALF], 2)}" if HALF in figures else ""
+    if SECOND in figures and point.second is not None:
+        words += (
+            f", second dial {100 * figures[SECOND]:.3g} %"
+            if point.second.unit == "1"
+            else f", second dial {figures[SECOND]:.4g}"
+        )
+    return words
+
+
+def _asks(point: TestPoint) -> tuple[Asked, ...]:
+    second = (Asked(SECOND, "second dial", point.second.unit),) if point.second is not None else ()
+    return (
+        Asked(INDICATED, "dial, one look", point.unit, needed=False),
+        Asked(LOW, "equal at, lower", point.unit, needed=False),
+        Asked(HIGH, "equal at, upper", point.unit, needed=False),
+        *second,
+    )
+
+
+NULL = ReadingKind(
+    key="null",
+    title="dial at a null",
+    drawn="knob",
+    compares="reference",
+    asks=_asks,
+    example=lambda point: f"dial {shown(point, point.nominal * 0.97, 3)}..{shown(point, point.nominal * 1.04, 3)}",
+    understand=_read,
+    indicated=_indicated,
+    contributions=_contributions,
+    say=_say,
+    judged=_counted,
+    remark=_unsettled,
+)

@@ -1,0 +1,73 @@
+"""One look at an instrument, whatever it is read by, and what is asked for it to be whole."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Literal
+
+Direction = Literal["up", "down", ""]
+FRICTION_LIMIT = 0.5  # of a division: half the difference of rising and falling; common practice, no source
+INDICATED = "indicated"  # the figure that is the value itself
+
+
+@dataclass(frozen=True)
+class Reading:
+    """One look.
+
+    Attributes
+    ----------
+    indicated : float
+        The value that it says, SI; no number where it says none.
+    reference : float
+        What it is compared with, SI, read at the same time; no number where nothing is.
+    direction : "up", "down" or ""
+        Whether it was approached from below, from above, or it was not noted.
+    entry : int
+        The number of the notebook's entry, so that every figure can be traced to it.
+    kind : str
+        Key of the kind of reading.
+    figures : tuple of (str, float)
+        What was read, by the names the kind asks for, each in the unit asked for.
+    word : str
+        A named outcome, where it was a look.
+    """
+
+    indicated: float
+    reference: float
+    direction: Direction = ""
+    entry: int = 0
+    kind: str = "needle"
+    figures: tuple[tuple[str, float], ...] = ()
+    word: str = ""
+
+    @property
+    def error(self) -> float:
+        """Error of indication: indicated minus reference (JCGM 200:2012, 4.20)."""
+        return self.indicated - self.reference
+
+    def figure(self, name: str) -> float:
+        """Return a figure by its name, no number where it was not read."""
+        return next((value for known, value in self.figures if known == name), math.nan)
+
+
+@dataclass(frozen=True)
+class Asked:
+    """A figure that a kind of reading asks for.
+
+    Attributes
+    ----------
+    name : str
+        As it is kept.
+    title : str
+        As it stands beside its field.
+    unit : str
+        SI unit, or the scale's own: "div".
+    needed : bool
+        Whether there is no reading without it.
+    """
+
+    name: str
+    title: str
+    unit: str
+    needed: bool = True

@@ -1,0 +1,54 @@
+"""A source: the instrument is set, and a meter measures what it gives."""
+
+from __future__ import annotations
+
+import re
+
+from candor.core.calibration.point import TestPoint
+from candor.core.quantities import parse_quantity
+from candor.core.quantities.show import trimmed
+from candor.core.reading.judged import Judged
+from candor.core.reading.kind import Figures, ReadingKind, Readings, half_division, scatter, shown, the_value, typed
+from candor.core.reading.means import means_of
+from candor.core.reading.reading import INDICATED, Asked
+from candor.core.uncertainty.budget import Contribution
+
+REFERENCE = "reference"  # said in the same words: `at 50 reads 49.7`
+_AT = re.compile(r"(?:at\s+(?P<set>.+?)\s+)?reads\s+(?P<reads>.+)", re.I)
+
+
+def _read(text: str, point: TestPoint) -> dict[str, float] | None:
+    match = _AT.fullmatch(text.strip())
+    if match is None:
+        return None
+    setting = typed(match["set"], point) if match["set"] else point.indicator.check(point.nominal)
+    return {
+        INDICATED: setting,
+        REFERENCE: point.reference_magnitude(parse_quantity(match["reads"], point.asked_unit).value),
+    }
+
+
+def _contributions(
+    point: TestPoint, readings: Readings, judged: Judged, friction: float | None
+) -> list[Contribution]:
+    at = means_of(readings, judged.place).indicated
+    reason = "Set by eye to half a division of its dial, rectangular (common practice, no source)."
+    return half_division("setting", point, at, judged, 0.5, reason) + scatter(point, readings, judged)
+
+
+def _say(point: TestPoint, figures: Figures) -> str:
+    return f"set to {shown(point, the_value(point, figures), 5)}"
+
+
+SOURCE = ReadingKind(
+    key="source",
+    title="source: set and measured",
+    drawn="steps",
+    compares="reference",
+    asks=lambda point: (Asked(INDICATED, "set to", point.unit),),
+    example=lambda point: f"at {trimmed(point.nominal)} reads {trimmed(point.nominal * 0.993)}",
+    understand=_read,
+    indicated=the_value,
+    contributions=_contributions,
+    say=_say,
+)

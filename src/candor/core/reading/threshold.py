@@ -1,0 +1,109 @@
+"""A threshold: a lamp, an eye, a relay, a neon changes between two settings of a known part or source."""
+
+from __future__ import annotations
+
+import math
+import re
+
+from candor.core.calibration.point import TestPoint
+from candor.core.errors import RangeError
+from candor.core.quantities import parse_quantity
+from candor.core.reading.judged import Judged
+from candor.core.reading.kind import Figures, ReadingKind, Readings, scatter, shown
+from candor.core.reading.means import means_of
+from candor.core.reading.reading import Asked
+from candor.core.uncertainty.budget import Contribution, rectangular
+
+ON, OFF = "on", "off"
+WIDE = 0.10  # of the middle: from here on the geometric mean is the fairer middle
+_BRACKET = re.compile(r"on\s+(?P<on>.+?)\s+off\s+(?P<off>.+)|off\s+(?P<off2>.+?)\s+on\s+(?P<on2>.+)", re.I)
+# What a pack may say of the side it is on at: on below the threshold (-1), above it (+1), or not said (0).
+ON_SIDE = "on_side"
+APPROACH = "approach"  # +1: the limit is that of the approach from below; -1 from above; 0: of either
+
+
+def _read(text: str, point: TestPoint) -> dict[str, float] | None:
+    match = _BRACKET.fullmatch(text.strip())
+    if match is None:
+        return None
+    on, off = (
+        point.signed(parse_quantity(match[a] or match[b], point.unit).value)
+        for a, b in (("on", "on2"), ("off", "off2"))
+    )
+    for value in (on, off):
+        point.indicator.check(value)
+    if on == off:
+        raise RangeError(
+            (
+                f"On and off at the same {shown(point, on)}: a bracket is two neighbouring settings, one with the "
+                f"indication and one without."
+            ),
+            value=text,
+        )
+    side = point.setting(ON_SIDE)
+    if side and (on - off) * side < 0:
+        where = "above" if side > 0 else "below"
+        raise RangeError(
+            f"The bracket is the wrong way round: the indication is on {where} its threshold here, and on at {shown(point, on)}, "
+            f"off at {shown(point, off)} was written.",
+            value=text,
+            expected=f"on {shown(point, off)} off {shown(point, on)}",
+        )
+    return {ON: on, OFF: off}
+
+
+def _indicated(point: TestPoint, figures: Figures) -> float:
+    """Return the middle of the bracket; of one wider than a tenth the geometric mean."""
+    on, off = figures.get(ON, math.nan), figures.get(OFF, math.nan)
+    middle = (on + off) / 2
+    if on * off > 0 and abs(on - off) > WIDE * abs(middle):
+        return math.copysign(math.sqrt(on * off), middle)
+    return middle
+
+
+def _judged(point: TestPoint, readings: Readings) -> Readings:
+    """Opposite approaches are two thresholds: the limit is that of one of them."""
+    way = {1.0: "up", -1.0: "down"}.get(point.setting(APPROACH), "")
+    named = tuple(r for r in readings if r.direction == way) if way else ()
+    kept = named or readings
+    # Without a direction named by the limit, the one read last is judged: the two are never averaged.
+    return tuple(r for r in kept if r.direction == kept[-1].direction)
+
+
+def _contributions(
+    point: TestPoint, readings: Readings, judged: Judged, friction: float | None
+) -> list[Contribution]:
+    at = means_of(readings, judged.place).indicated
+    gap = max(abs(r.figure(ON) - r.figure(OFF)) for r in readings)
+    reason = f"The threshold lies somewhere in the bracket, {shown(point, gap, 3)} wide: rectangular, half of it (JCGM 100, 4.3.7)."
+    return [rectangular("bracket", gap / 2 * judged.slope(at), reason, "bracket"), *scatter(point, readings, judged)]
+
+
+def _note(point: TestPoint, readings: Readings) -> str:
+    ways = {way: [r for r in readings if r.direction == way] for way in ("up", "down")}
+    if not all(ways.values()):
+        return ""
+    up, down = (means_of(tuple(side)).indicated for side in ways.values())
+    both = f"Threshold rising {shown(point, up, 4)}, falling {shown(point, down, 4)}"
+    return f"{both}: hysteresis {shown(point, abs(up - down), 3)}, no part of U."
+
+
+def _say(point: TestPoint, figures: Figures) -> str:
+    on, off = figures.get(ON, math.nan), figures.get(OFF, math.nan)
+    return f"on at {shown(point, on, 4)}, off at {shown(point, off, 4)}: threshold {shown(point, _indicated(point, figures), 4)}"
+
+
+THRESHOLD = ReadingKind(
+    key="threshold",
+    title="threshold by bracket",
+    drawn="steps",
+    compares="nominal",
+    asks=lambda point: (Asked(ON, "on at", point.unit), Asked(OFF, "off at", point.unit)),
+    example=lambda point: f"on {shown(point, point.nominal * 0.95, 3)} off {shown(point, point.nominal * 1.05, 3)}",
+    understand=_read,
+    indicated=_indicated,
+    contributions=_contributions,
+    say=_say,
+    judged=_judged,
+    note=_note,
+)
