@@ -16,7 +16,7 @@ from candor.desktop.app import make_application, make_window
 from candor.desktop.frame.preferences import Preferences
 from candor.notebook.entries.calibrate import ReadingTaken, StandardChosen
 from candor.notebook.entries.entry import drafts_of
-from candor.notebook.entries.shop import SpecificationLine, StandardRecorded
+from candor.notebook.entries.standards import SpecificationLine, StandardRecorded
 from candor.notebook.entries.stay import JobOpened, NoteWritten
 from candor.notebook.store import Notebook
 from candor.packs.load import parse_pack

@@ -3,9 +3,7 @@
 from __future__ import annotations
 
 from candor.notebook.entries.goods import NeedLine
-from candor.notebook.entries.shop import (
-    StockCounted,
-)
+from candor.notebook.entries.shop import StockCounted
 from candor.notebook.supplies import KINDS, supplies
 
 

@@ -6,15 +6,16 @@ from candor.core.parts.mains import Mains
 from candor.core.power.answers import report_supply
 from candor.core.verdict.rules import Outcome
 from candor.demo.shop import write_demo
-from candor.notebook.assessment import as_left_run, assess_run, standards, unfinished
+from candor.notebook.assessment import as_left_run, assess_run, unfinished
 from candor.notebook.barriers import barrier
 from candor.notebook.description import description_of
-from candor.notebook.entries.shop import StandardRecorded
+from candor.notebook.entries.standards import StandardRecorded
 from candor.notebook.job import fold
 from candor.notebook.may_power import open_items
 from candor.notebook.parts_list import list_parts
 from candor.notebook.powering import on_the_way, plan_of
 from candor.notebook.shelf import shelf
+from candor.notebook.standards import standards
 from candor.notebook.trace_view import nodes_view, signal_view
 from workbench import NOW
 

@@ -7,7 +7,7 @@ from importlib import resources
 
 from candor.notebook.entries.calibrate import ReadingTaken, StandardChosen
 from candor.notebook.entries.entry import drafts_of
-from candor.notebook.entries.shop import SpecificationLine, StandardRecorded
+from candor.notebook.entries.standards import SpecificationLine, StandardRecorded
 from candor.notebook.entries.stay import JobOpened
 from candor.notebook.store import Notebook
 from candor.packs.model import Pack

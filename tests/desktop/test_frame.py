@@ -30,7 +30,7 @@ def test_from_an_empty_notebook_to_the_first_reading(qtbot, show, notebook):
     window.enter_room("new job")
     fill(qtbot, window.new_job.name, "Tarnholm VM-6 778")
     qtbot.keyClick(window.new_job.name, Qt.Key.Key_Return)
-    assert (window.bench.in_hand.job.serial, window.bench.in_hand.job.calibrate.standard) == (
+    assert (window.bench.in_hand.job.serial, window.bench.in_hand.job.calibrate.standards[-1]) == (
         "778",
         next(iter(window.bench.shop.standards)),
     )

@@ -16,7 +16,8 @@ from candor.core.errors import RangeError
 from candor.core.verdict.rules import Outcome
 from candor.desktop.app import make_application
 from candor.desktop.frame.theme import Theme
-from candor.desktop.widgets.dial import Dial, NeedleState
+from candor.desktop.widgets.dial import Dial
+from candor.desktop.widgets.drawn import Drawn
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.glyphs import SHAPES, Glyph, draw_glyph
 from candor.desktop.widgets.ribbon import TOP, Ribbon
@@ -51,7 +52,9 @@ def test_where_the_needle_is_drawn_is_what_it_reads(dial, pack, share, width, he
     """The spot for a value, taken back through the mouse, is that value, at any size of the dial."""
     point = points_of(pack, "as found")[0]
     dial.resize(width, height)
-    dial.show_needle(point, NeedleState(point.nominal, None, point.nominal_limit))
+    dial.show_reading(
+        point, Drawn(point.nominal, None, point.nominal - point.nominal_limit, point.nominal + point.nominal_limit)
+    )
     told = []
     dial.dragged.connect(told.append)
     value = point.indicator.value_at_deflection(share)
@@ -69,13 +72,13 @@ def test_where_the_needle_is_drawn_is_what_it_reads(dial, pack, share, width, he
 def test_the_needle_and_the_limit_are_seen(dial, pack):
     """The picture changes where, and only where, something moved."""
     point = points_of(pack, "as found")[13]
-    dial.show_needle(point, NeedleState(75.0, None, 4.5))
+    dial.show_reading(point, Drawn(75.0, None, 75.0 - 4.5, 75.0 + 4.5))
     without = drawn(dial)
-    dial.show_needle(point, NeedleState(75.0, 60.0, 4.5))
+    dial.show_reading(point, Drawn(75.0, 60.0, 75.0 - 4.5, 75.0 + 4.5))
     with_needle = drawn(dial)
     assert with_needle != without
     assert "needle 60 V" in dial.accessibleDescription()
-    dial.show_needle(point, NeedleState(75.0, 60.0, 20.0))
+    dial.show_reading(point, Drawn(75.0, 60.0, 75.0 - 20.0, 75.0 + 20.0))
     assert drawn(dial) != with_needle
     inside = QColor(dial._theme.colours.inside)
     wedge = dial._spot(point.indicator.deflection_of(90.0), dial._geometry()[1] * 0.9).toPoint()
@@ -96,7 +99,10 @@ def test_an_uneven_arc_without_mirror_is_drawn(qtbot, theme):
     made.resize(700, 500)
     made.show_face(pack.dial)
     point = points_of(pack, "as found")[1]
-    made.show_needle(point, NeedleState(point.nominal, point.nominal, point.nominal_limit))
+    made.show_reading(
+        point,
+        Drawn(point.nominal, point.nominal, point.nominal - point.nominal_limit, point.nominal + point.nominal_limit),
+    )
     picture = drawn(made)
     assert len({picture.pixel(x, y) for x in range(0, 700, 7) for y in range(0, 500, 7)}) > 4
 

@@ -5,7 +5,7 @@ import datetime as dt
 import pytest
 
 from candor.core.verdict.rules import Outcome
-from candor.notebook.assessment import as_left_run, assess_run, first_open, standards, step_state, unfinished
+from candor.notebook.assessment import as_left_run, assess_run, first_open, step_state, unfinished
 from candor.notebook.entries.calibrate import (
     AdjustmentMade,
     StepDone,
@@ -15,6 +15,7 @@ from candor.notebook.entries.calibrate import (
 from candor.notebook.entries.entry import drafts_of
 from candor.notebook.entries.stay import ChangeMade
 from candor.notebook.job import fold
+from candor.notebook.standards import standards
 from candor.notebook.states import states_of
 from candor.packs.procedure import procedure
 from workbench import open_job, point_steps, reading, standard_body

@@ -3,15 +3,17 @@
 import pytest
 
 from candor.core.verdict.rules import Outcome
-from candor.notebook.assessment import assess_run, first_open, standards, unfinished
+from candor.notebook.assessment import assess_run, first_open, unfinished
 from candor.notebook.description import base_of, described, description_of
 from candor.notebook.entries.calibrate import ReadingTaken, StandardChosen
 from candor.notebook.entries.ranges import PointsPlanned, RangeMade, short
 from candor.notebook.entries.stay import DetailWritten, JobOpened, PackTaken
 from candor.notebook.entries.strikes import Struck
 from candor.notebook.job import fold
+from candor.notebook.standards import standards
 from candor.packs.kinds import ELSE, shipped_kinds
-from candor.packs.procedure import face_of, next_step, point_step, points_of_range, procedure
+from candor.packs.points import face_of
+from candor.packs.procedure import next_step, point_step, points_of_range, procedure
 from workbench import NOW, standard_body
 
 VOLTS = RangeMade(

@@ -6,15 +6,16 @@ from pathlib import Path
 
 import pytest
 
-from candor.notebook.assessment import as_left_run, assess_run, standards
+from candor.notebook.assessment import as_left_run, assess_run
 from candor.notebook.checking import check_notebook
 from candor.notebook.entries.kinds import in_words
-from candor.notebook.entries.shop import StandardRecorded
+from candor.notebook.entries.standards import StandardRecorded
 from candor.notebook.entries.stay import NoteWritten
 from candor.notebook.facts import facts_in_words
 from candor.notebook.job import fold
 from candor.notebook.parts_list import list_parts
 from candor.notebook.shelf import shelf
+from candor.notebook.standards import standards
 from candor.notebook.states import states_of
 from candor.notebook.store import Notebook
 from candor.paper.gather import NothingStandsError, make_certificate
@@ -102,7 +103,7 @@ def test_a_standard_of_then_is_a_meter_of_volts(opened):
     """Nothing else could be recorded; what the fields did not have is as it is usual."""
     recorded = [e.body for e in opened.entries_of("") if isinstance(e.body, StandardRecorded)]
     assert recorded
-    assert {(body.role, body.unit) for body in recorded} == {("meter", "V")}
+    assert {(body.role, f.unit) for body in recorded for f in body.functions} == {("meter", "V")}
 
 
 KEPT_2 = KEPT.with_name("notebook-0002.candor.gz")

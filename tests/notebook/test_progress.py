@@ -2,13 +2,14 @@
 
 import pytest
 
-from candor.notebook.assessment import assess_run, standards
+from candor.notebook.assessment import assess_run
 from candor.notebook.entries.arrive import FindingNoted, FindingSettled
 from candor.notebook.entries.parts import PartMeasured
 from candor.notebook.entries.release import CertificateIssued
 from candor.notebook.job import fold
 from candor.notebook.parts_list import list_parts
 from candor.notebook.progress import caution_in_force, progress
+from candor.notebook.standards import standards
 from candor.packs.procedure import procedure
 from workbench import NOW, open_job, point_steps, reading
 

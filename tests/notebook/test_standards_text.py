@@ -3,9 +3,8 @@
 import pytest
 
 from candor.core.errors import ValueTextError
-from candor.notebook.entries.shop import CertificateLine, SpecificationLine
+from candor.notebook.entries.standards import CertificateLine, SpecificationLine, StandardFunction
 from candor.notebook.standards_text import read_lines, write_lines
-from workbench import standard_body
 
 
 def test_specification_lines_read_back():
@@ -15,7 +14,7 @@ def test_specification_lines_read_back():
     assert ranges[0] == SpecificationLine(
         upper=10, percent_of_reading=0.005, percent_of_range=0.001, counts=2, resolution=1e-4
     )
-    assert read_lines(write_lines(standard_body(ranges=ranges)))[0] == ranges
+    assert read_lines(write_lines(StandardFunction(ranges=ranges)))[0] == ranges
 
 
 def test_certificate_lines_read_back():
@@ -24,7 +23,7 @@ def test_certificate_lines_read_back():
         CertificateLine(value=10, correction=2e-4, expanded=4e-4),
         CertificateLine(value=100, expanded=3e-3),
     )
-    assert read_lines(write_lines(standard_body(ranges=(), points=points)))[1] == points
+    assert read_lines(write_lines(StandardFunction(points=points)))[1] == points
 
 
 @pytest.mark.parametrize(

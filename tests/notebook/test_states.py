@@ -6,11 +6,12 @@ import pytest
 
 from candor.core.reading.reading import Reading
 from candor.core.verdict.rules import Outcome
-from candor.notebook.assessment import as_left_run, assess_draft, assess_run, standards, unfinished
+from candor.notebook.assessment import as_left_run, assess_draft, assess_run, unfinished
 from candor.notebook.entries.calibrate import AdjustmentMade, ConditionNoted
 from candor.notebook.entries.stay import ChangeMade
 from candor.notebook.entries.strikes import Struck
 from candor.notebook.job import fold
+from candor.notebook.standards import standards
 from candor.notebook.states import states_of
 from workbench import open_job, point_steps, reading, standard_body
 

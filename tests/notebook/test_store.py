@@ -13,7 +13,6 @@ from pathlib import Path
 import pytest
 from pydantic import ValidationError
 
-from candor.notebook.assessment import standards
 from candor.notebook.chain import chained
 from candor.notebook.checking import check_notebook
 from candor.notebook.entries.body import Unreadable
@@ -34,6 +33,7 @@ from candor.notebook.errors import (
 from candor.notebook.facts import facts_in_words
 from candor.notebook.job import fold
 from candor.notebook.shelf import shelf
+from candor.notebook.standards import standards
 from candor.notebook.store import Notebook, Place
 from workbench import NOW, open_job, point_steps, reading
 

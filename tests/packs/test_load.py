@@ -87,7 +87,7 @@ def test_missing_keys_and_missing_kind():
 @pytest.mark.parametrize(
     ("text", "words"),
     [
-        ("", "a pack is a mapping that begins with 'pack: 1'"),
+        ("", "a pack is a mapping that begins with 'pack: 2'"),
         ("- a\n- b\n", "a pack is a mapping"),
         ("a: [1, 2\nb: 3\n", "line 2"),
         ("pack: 1\npack: 2\n", "line 2"),

@@ -14,7 +14,6 @@ import pytest
 from candor.core.errors import CancelledError
 from candor.core.quantities import plain, signed
 from candor.core.quantities.show import decimals
-from candor.notebook.assessment import standards
 from candor.notebook.certificates import CertificateFileError, read_certificate
 from candor.notebook.description import description_of
 from candor.notebook.entries.arrive import FindingNoted, FindingSettled
@@ -32,6 +31,7 @@ from candor.notebook.entries.ranges import RangeMade
 from candor.notebook.entries.stay import ChangeMade, ChangeProven, DetailWritten, JobOpened, NoteWritten
 from candor.notebook.entries.unit import NotAsDrawn
 from candor.notebook.job import fold
+from candor.notebook.standards import standards
 from candor.notebook.states import standing_certificate
 from candor.packs.procedure import procedure
 from candor.paper.certificate import certificate_pdf

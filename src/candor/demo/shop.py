@@ -13,7 +13,6 @@ from candor.demo.by_name import write_by_name
 from candor.demo.live_jobs import write_live_jobs
 from candor.demo.parts_jobs import write_parts_jobs
 from candor.demo.writing import Writing
-from candor.notebook.assessment import standards
 from candor.notebook.certificates import keep_certificate
 from candor.notebook.entries.arrive import FindingNoted, FindingSettled, ItemLookedAt, PhotoAdded, PutBack, TakenOff
 from candor.notebook.entries.calibrate import (
@@ -25,11 +24,12 @@ from candor.notebook.entries.calibrate import (
     TimerStarted,
 )
 from candor.notebook.entries.release import CertificateIssued
-from candor.notebook.entries.shop import CertificateLine, SpecificationLine, StandardRecorded
+from candor.notebook.entries.standards import CertificateLine, SpecificationLine, StandardFunction, StandardRecorded
 from candor.notebook.entries.stay import ChangeMade, ChangeProven, DetailWritten, JobOpened, StatusSet
 from candor.notebook.fasteners_text import read_fasteners
 from candor.notebook.job import fold
 from candor.notebook.photos import keep_picture
+from candor.notebook.standards import standards
 from candor.notebook.store import Notebook, Place, utc_now
 from candor.packs.bundled import bundled_packs
 from candor.packs.model import Pack
@@ -92,7 +92,7 @@ def _standards(writing: Writing, now: dt.datetime) -> tuple[str, str]:
     entries = []
     for days in (520, 142):
         body = StandardRecorded(
-            key="bench-meter-a", name="bench meter A", serial="SB-03", ranges=ranges,
+            key="bench-meter-a", name="bench meter A", serial="SB-03", functions=(StandardFunction(ranges=ranges),),
             calibrated_on=(now - dt.timedelta(days=days)).date(), valid_days=365,
             traceability=f"Estuary Standards Room, certificate ES-{4100 + days}, traceable to national standards",
         )  # fmt: skip
@@ -102,7 +102,8 @@ def _standards(writing: Writing, now: dt.datetime) -> tuple[str, str]:
         for v in (0.1, 1.0, 10.0, 100.0, 1000.0)
     )
     source = StandardRecorded(
-        key="dc-source", name="d.c. source box", serial="SB-11", role="source", points=points, drift_percent_per_year=0.002,
+        key="dc-source", name="d.c. source box", serial="SB-11", role="source",
+        functions=(StandardFunction(points=points),), drift_percent_per_year=0.002,
         calibrated_on=(now - dt.timedelta(days=700)).date(), valid_days=365,
         traceability="Estuary Standards Room, certificate ES-3977",
     )  # fmt: skip

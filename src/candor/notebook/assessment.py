@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import lru_cache
 from typing import Literal
 
@@ -16,73 +16,17 @@ from candor.core.reading.judged import Judged
 from candor.core.reading.kinds import kind_of
 from candor.core.reading.means import means_of
 from candor.core.reading.reading import Reading
-from candor.core.reference.reference import CertifiedPoint, Reference, SpecificationRange
+from candor.core.reference.chain import Chain
+from candor.core.reference.reference import Reference
 from candor.core.verdict.rules import Outcome, Rule
 from candor.notebook.entries.calibrate import TakenReading
-from candor.notebook.entries.entry import Entry, says
-from candor.notebook.entries.shop import StandardRecorded
-from candor.notebook.entries.strikes import struck_ids
 from candor.notebook.job import Job
+from candor.notebook.standards import Standard, chosen_for
 from candor.notebook.states import Readings, States, states_of
-from candor.notebook.store import Notebook
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, procedure, test_points
 
 StepState = Literal["open", "done", "running", "skipped"]
-
-
-@dataclass(frozen=True)
-class Standard:
-    """A standard as one entry recorded it."""
-
-    entry: Entry[StandardRecorded]
-    reference: Reference
-    current: bool
-
-    @property
-    def body(self) -> StandardRecorded:
-        """What was recorded."""
-        return self.entry.body
-
-
-def standards(notebook: Notebook) -> Mapping[str, Standard]:
-    """Return every recorded state of every standard, by entry id; the newest of each key is current.
-
-    One that was struck serves no new reading; those taken by it before keep it, so that no old verdict changes.
-    """
-    entries = notebook.entries_of("")
-    struck = struck_ids(entries)
-    kept = [e for e in entries if says(e, StandardRecorded)]
-    newest = {e.body.key: e.id for e in kept if e.id not in struck}
-    return {e.id: Standard(e, to_reference(e.body), newest.get(e.body.key) == e.id) for e in kept}
-
-
-def to_reference(body: StandardRecorded) -> Reference:
-    """Return a recorded standard as the core knows references."""
-    return Reference(
-        name=body.name,
-        unit=body.unit,
-        ranges=tuple(
-            SpecificationRange(
-                upper=r.upper,
-                percent_of_reading=r.percent_of_reading,
-                percent_of_range=r.percent_of_range,
-                counts=r.counts,
-                resolution=r.resolution,
-            )
-            for r in sorted(body.ranges, key=lambda r: r.upper)
-        ),
-        points=tuple(
-            CertifiedPoint(p.value, p.correction, p.expanded, p.factor)
-            for p in sorted(body.points, key=lambda p: p.value)
-        ),
-        drift_percent_per_year=body.drift_percent_per_year,
-        calibrated_on=body.calibrated_on,
-        valid_days=body.valid_days,
-        low_celsius=body.low_celsius,
-        high_celsius=body.high_celsius,
-        percent_per_kelvin=body.percent_per_kelvin,
-    )
 
 
 _assess = lru_cache(maxsize=4096)(assess_point)
@@ -157,7 +101,7 @@ def _point_result(
     for (name, day), members in sorted(groups.items(), key=lambda item: item[1][-1].place):
         standard = known.get(name)
         needles = tuple(r.reading(point) for r in members)
-        reference = standard.reference if standard else None
+        reference = standard.serving(point) if standard else None
         results.append(
             assess(
                 point=point,
@@ -183,7 +127,7 @@ def assess(
     point: TestPoint,
     phase: Phase,
     readings: tuple[Reading, ...],
-    reference: Reference | None,
+    reference: Reference | Chain | None,
     on: dt.date,
     rule: Rule,
     celsius: float | None,
@@ -205,18 +149,19 @@ def assess_draft(
     states = states_of(job, pack)
     phase: Phase = "as left" if step.phase == "as left" else "as found"
     standing = states.left if phase == "as left" else states.found
+    standard = chosen_for(job, known, step.point)
+    key = standard.entry.id if standard else ""
     same = [
         r for r in states.readings(step.point.key, phase)
-        if r.body.standard == job.calibrate.standard and r.entry.at.date() == now.date()
+        if r.body.standard == key and r.entry.at.date() == now.date()
     ]  # fmt: skip
-    standard = known.get(job.calibrate.standard)
     celsius = job.calibrate.celsius
     readings = (*(r.reading(step.point) for r in same), draft)
     return assess(
         point=step.point,
         phase=phase,
         readings=readings,
-        reference=standard.reference if standard else None,
+        reference=standard.serving(step.point) if standard else None,
         on=now.date(),
         rule=job.calibrate.rule,
         celsius=celsius,

@@ -2,20 +2,26 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+import math
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
 from candor.core.calibration.made_points import nominal_of, point_at
 from candor.core.calibration.point import Phase, TestPoint
 from candor.core.errors import CandorError
+from candor.core.jot import ReadingJot
 from candor.core.jot.range_line import check_nominal
+from candor.core.jot.reading_line import understand_reading
 from candor.core.quantities import engineering, parse_quantity
-from candor.core.reading.reading import Direction
+from candor.core.reading.kinds import kind_of
+from candor.core.reading.look import word_at
+from candor.core.reading.reading import INDICATED, Direction
 from candor.notebook.csv_table import CsvRow, read_table
 from candor.notebook.entries.calibrate import ReadingTaken
 from candor.packs.model import Pack
 from candor.packs.procedure import next_step, point_by_name, point_step, points_of_range
 
+StandardOf = Callable[[TestPoint], str]
 REQUIRED = ("point", "reading", "reference")
 BY_RANGE = ("range", "reading", "reference")
 FAR_OFF = 10.0  # times its point, or a tenth of it: a slip of the comma, no reading
@@ -52,7 +58,7 @@ class CsvPreview:
         return () if self.faults else tuple(line.reading for line in self.lines if line.reading)
 
 
-def preview_csv(content: bytes, pack: Pack, phase: Phase, standard: str) -> CsvPreview:
+def preview_csv(content: bytes, pack: Pack, phase: Phase, standard: StandardOf) -> CsvPreview:
     """Understand a file of readings with the columns point, reading, reference; or range, reading, reference.
 
     With a range alone each reading makes its point, as it does at the bench. A column function tells ranges of one name apart.
@@ -64,8 +70,8 @@ def preview_csv(content: bytes, pack: Pack, phase: Phase, standard: str) -> CsvP
     pack : Pack
     phase : "as found" or "as left"
         For lines that name none in a column `phase`.
-    standard : str
-        Entry id of the standard they were read against.
+    standard : function of (TestPoint)
+        Entry id of the standard that a point is read against, empty where none is.
     """
     table = read_table(content, REQUIRED)
     if table.fault:
@@ -84,7 +90,7 @@ class _Asked:
 
     pack: Pack
     phase: Phase
-    standard: str
+    standard: StandardOf
 
 
 def _line(row: CsvRow, asked: _Asked, made: dict[str, set[float]]) -> CsvLine:
@@ -92,12 +98,13 @@ def _line(row: CsvRow, asked: _Asked, made: dict[str, set[float]]) -> CsvLine:
         if row.fault:
             raise CandorError(row.fault)
         point, reading = _reading(row, asked, made)
+        kind = kind_of(point)
     except CandorError as error:
         return CsvLine(number=row.number, text=row.text, understood="", fault=str(error), reading=None)
-    understood = (
-        f"{point.function}, {point.name}, {reading.phase}: needle {engineering(reading.indicated, point.unit, 6)}, "
-        f"reference {engineering(reading.reference, point.unit, 7)}"
-    )
+    figures = {INDICATED: reading.indicated} if reading.indicated is not None else dict(reading.figures)
+    understood = f"{point.function}, {point.name}, {reading.phase}: {kind.say(point, figures)}"
+    if point.needs_reference and kind.compares == "reference":
+        understood += f", reference {engineering(reading.reference, point.asked_unit, 7)}"
     return CsvLine(number=row.number, text=row.text, understood=understood, fault="", reading=reading)
 
 
@@ -109,9 +116,8 @@ def _reading(row: CsvRow, asked: _Asked, made: dict[str, set[float]]) -> tuple[T
         raise CandorError(f"“{direction}” is not a direction; expected up or down.", value=direction)
     named = cells.get("point", "").strip()
     point = point_by_name(asked.pack, named) if named or "range" not in cells else _end(cells, asked.pack, phase)
-    value = parse_quantity(cells.get("reading", ""), point.unit).value
-    indicated = point.indicator.check(abs(value) if point.polarity < 0 else value)
-    reference = point.reference_magnitude(parse_quantity(cells.get("reference", ""), point.unit).value)
+    reading, reference = _read(cells, point)
+    indicated = math.nan if reading.indicated is None else reading.indicated
     if named or "range" not in cells:
         found = point_step(asked.pack, point.key, phase)
         if found is None:
@@ -119,12 +125,38 @@ def _reading(row: CsvRow, asked: _Asked, made: dict[str, set[float]]) -> tuple[T
         step = found.key
     else:
         point, step = _made(asked.pack, point, phase, indicated, reference, made)
-    _near(point, "reading", indicated)
-    _near(point, "reference", reference)
+    if kind_of(point).has_friction:
+        _near(point, "reading", indicated)
+        _near(point, "reference", reference)
+    figures = tuple((name, value) for name, value in reading.figures if name != INDICATED)
+    whole = dict(reading.figures).get(INDICATED, indicated if not figures else None)
     return point, ReadingTaken(
-        step=step, phase=phase, point=point.key, indicated=indicated, reference=reference,
-        direction=_DIRECTIONS[direction], standard=asked.standard, reference_from="typed", means="csv", written=row.text,
+        step=step, phase=phase, point=point.key, indicated=whole, figures=figures, read_as=reading.read_as,
+        word=word_at(point, indicated) if kind_of(point).named else "", reference=reference,
+        direction=_DIRECTIONS[direction] or reading.direction,
+        standard=asked.standard(point) if point.needs_reference else "",
+        reference_from="typed" if point.needs_reference else "", means="csv", written=row.text,
     )  # fmt: skip
+
+
+def _read(cells: Mapping[str, str], point: TestPoint) -> tuple[ReadingJot, float]:
+    """Return what a line says was read, as it would be jotted, and the reference, SI."""
+    text = cells.get("reading", "")
+    kind = kind_of(point)
+    reading = understand_reading(text, point)
+    if reading is None and not kind.has_friction:
+        raise CandorError(
+            f"“{text}” is no reading of {point.name}; expected such as {kind.example(point)}.", value=text
+        )
+    if reading is None:
+        value = point.signed(parse_quantity(text, point.unit).value)
+        reading = ReadingJot(indicated=point.indicator.check(value))
+    written = cells.get("reference", "").strip()
+    if reading.reference is not None:
+        return reading, reading.reference
+    if kind.compares != "reference" or not point.needs_reference:
+        return reading, 0.0
+    return reading, point.reference_magnitude(parse_quantity(written, point.asked_unit).value)
 
 
 def _phase(cells: Mapping[str, str], otherwise: Phase) -> Phase:

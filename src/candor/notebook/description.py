@@ -26,7 +26,7 @@ from candor.packs.model import (
     Section,
     Step,
 )
-from candor.packs.procedure import OWN_SCALE
+from candor.packs.points import OWN_SCALE, share_of
 
 STEP = "own"
 PHASES: tuple[ProcedurePhase, ...] = ("as found", "as left")
@@ -72,7 +72,7 @@ def described(job: Job, base: Pack) -> Pack:
     read: dict[Key, set[float]] = {key: set(values) for key, values in job.ranges.planned.items()}
     for reading in job.calibrate.readings:
         function, range_, value = (*reading.body.point.split("/"), "", "")[:3]
-        if value:
+        if value and value.replace(".", "").replace("e-", "").isdigit():  # one with a frequency is the pack's own
             read.setdefault((function, range_), set()).add(float(value))
     points = tuple(sorted((key, tuple(sorted(values))) for key, values in read.items()))
     return _described(base, made, points)
@@ -129,7 +129,7 @@ def _with_points(
         range_ = next(r for r in functions[step.function].ranges if r.key == step.ranges[0])
         shares = _shares(wanted.get((step.function, range_.key), ()), range_.full_scale)
         # One point is one, whatever the last bit of its share.
-        at = {f"{share * range_.full_scale:.6g}": share for share in (*shares, *step.at)}
+        at = {f"{share_of(range_, share):.6g}": float(share) for share in (*shares, *step.at)}
         return step.model_copy(update={"at": tuple(sorted(at.values()))})
 
     return [s.model_copy(update={"steps": tuple(grown(step) for step in s.steps)}) for s in base.procedure]

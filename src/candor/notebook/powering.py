@@ -107,7 +107,7 @@ def traits_of(job: Job, pack: Pack | None) -> SupplyTraits:
         fan=bool(said and said.fan),
         watts=said.watts if said else 0.0,
         rails=rails,
-        controls=tuple(pack.controls) if pack else (),
+        controls=pack.control_names if pack else (),
     )
 
 

@@ -5,34 +5,160 @@ from __future__ import annotations
 import datetime as dt
 import re
 import uuid
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
+from typing import Any
 
 from pydantic import ValidationError
 
 from candor.core.errors import ValueTextError
 from candor.core.quantities import engineering, parse_date, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
-from candor.notebook.entries.shop import (
+from candor.core.reference.reference import Current, Role
+from candor.notebook.entries.standards import (
     CertificateLine,
     SpecificationLine,
+    StandardFunction,
     StandardRecorded,
-    StandardRole,
     StandardUnit,
 )
 
 # What the fields of the room do not show.
-KEPT = ("low_celsius", "high_celsius", "percent_per_kelvin")
+KEPT = ("low_celsius", "high_celsius", "percent_per_kelvin", "most_volts", "most_to_earth")
 
-_TO = re.compile(r"to\s+(?P<upper>[^:]+):\s*(?P<rest>.+)", re.I)
+_TO = re.compile(r"(?:(?P<low>[^,:]+?)\s+to\s+(?P<high>[^,:]+),\s*)?to\s+(?P<upper>[^:,]+):\s*(?P<rest>.+)", re.I)
 _AT = re.compile(
-    r"at\s+(?P<value>[^:]+):\s*(?:correction\s+(?P<correction>.+?)\s+)?"
+    r"at\s+(?P<value>[^:,]+)(?:,\s*(?P<hertz>[^:]+))?:\s*(?:correction\s+(?P<correction>.+?)\s+)?"
     r"U\s+(?P<expanded>.+?)(?:\s+k\s+(?P<factor>\S+))?\s*"
 )
 _EXPECTED = "“to 10 V: 0.005 % + 0.001 % of range + 2 x 0.1 mV” or “at 10 V: correction 0.2 mV U 0.4 mV k 2”"
+_UNITS: Mapping[str, StandardUnit] = {
+    "v": "V", "a": "A", "ohm": "ohm", "ω": "ohm", "f": "F", "h": "H", "hz": "Hz", "s": "s", "siemens": "S", "ratio": "1", "%": "1",
+}  # fmt: skip
+_HEAD = re.compile(
+    r"(?P<unit>V|A|ohm|Ω|F|H|Hz|s|siemens|ratio|%)(?:\s+(?P<current>d\.?c\.?|a\.?c\.?))?(?:,\s*(?P<rest>.+))?", re.I
+)
+_SAYS = {
+    "responds": re.compile(r"(average|peak to peak|peak|rms)[\s-]+responding", re.I),
+    "marked": re.compile(r"marked\s+(?:in\s+)?(rms|average|peak to peak|peak)", re.I),
+    "crest_factor": re.compile(r"crest factor\s+(\S+)", re.I),
+    "loads": re.compile(r"loads\s+(\S+)(?:\s+(\S+))?", re.I),
+    "step": re.compile(r"steps?\s+(?:of\s+)?(.+)", re.I),
+}
+_NAMES = {"1": "ratio", "S": "siemens"}
+HEADS = "V d.c. · V a.c. · A d.c. · A a.c. · ohm · F · H · Hz · s · siemens · ratio"
+
+
+def read_functions(text: str, unit: StandardUnit = "V") -> tuple[StandardFunction, ...]:
+    """Read what a standard is good for: lines of each quantity under a heading such as ``V a.c., average responding``.
+
+    Lines before any heading are of `unit`.
+
+    Raises
+    ------
+    ValueTextError
+        Naming the line, where one cannot be read, or a quantity has no line.
+    """
+    blocks: list[tuple[int, str, list[str]]] = [(0, "", [])]
+    for number, line in enumerate(text.splitlines(), 1):
+        if line.strip() and ":" not in line and _HEAD.fullmatch(line.strip()):
+            blocks.append((number, line.strip(), []))
+        else:
+            blocks[-1][2].append(line)
+    if not any(line.strip() for line in blocks[0][2]) and len(blocks) > 1:
+        blocks.pop(0)
+    return tuple(_function(number, head, lines, unit) for number, head, lines in blocks)
+
+
+def _function(number: int, head: str, lines: list[str], unit: StandardUnit) -> StandardFunction:
+    said: dict[str, Any] = {"unit": unit}
+    if head:
+        match = _HEAD.fullmatch(head)
+        if match is None:
+            raise ValueTextError(f"Line {number}: “{head}” is no quantity; expected one of {HEADS}.", value=head)
+        said = {
+            "unit": _UNITS[match["unit"].lower()],
+            "current": _current(match["current"]),
+            **_says(match["rest"] or "", number),
+        }
+    # Blank lines stand for those before, so that a fault is named by its line in the whole text.
+    ranges, points = read_lines("\n" * number + "\n".join(lines), said["unit"])
+    return StandardFunction(**said, ranges=ranges, points=points)
+
+
+def _current(text: str | None) -> Current:
+    return "" if not text else "a.c." if text.lower().startswith("a") else "d.c."
+
+
+def heading_of(text: str) -> tuple[StandardUnit, Current]:
+    """Return unit and current of a quantity as it is headed: ``V a.c.``, ``ohm``.
+
+    Raises
+    ------
+    ValueTextError
+        Where it is none.
+    """
+    match = _HEAD.fullmatch(text.strip())
+    if match is None or match["rest"]:
+        raise ValueTextError(f"“{text.strip()}” is no quantity; expected one of {HEADS}.", value=text)
+    return _UNITS[match["unit"].lower()], _current(match["current"])
+
+
+def say_heading(unit: str, current: str) -> str:
+    """Return a quantity as it is headed."""
+    return f"{_NAMES.get(unit, unit)} {current}".strip()
+
+
+def _says(text: str, number: int) -> dict[str, Any]:
+    found: dict[str, Any] = {}
+    for part in filter(None, (words.strip() for words in text.split(","))):
+        key, match = next(((k, m) for k, pattern in _SAYS.items() if (m := pattern.fullmatch(part))), ("", None))
+        if match is None:
+            raise ValueTextError(
+                f"Line {number}: “{part}” is not understood; expected such as average responding, marked rms, crest factor 3, "
+                "loads 10M 100p, steps 1m.",
+                value=part,
+            )
+        if key == "loads":
+            found["input_ohms"] = parse_quantity(match[1], "ohm").value
+            found["input_farads"] = parse_quantity(match[2], "F").value if match[2] else 0.0
+        elif key in ("responds", "marked"):
+            found[key] = match[1].lower()
+        else:
+            found[key] = (
+                parse_number(match[1], "a number") if key == "crest_factor" else parse_quantity(match[1], "V").value
+            )
+    return found
+
+
+def write_functions(functions: Iterable[StandardFunction]) -> str:
+    """Return the lines that `read_functions` would read back."""
+    blocks = []
+    for function in functions:
+        head = _head(function)
+        lines = write_lines(function)
+        blocks.append(lines if head == "V" else f"{head}\n{lines}")
+    return "\n".join(blocks)
+
+
+def _head(function: StandardFunction) -> str:
+    said = [say_heading(function.unit, function.current)]
+    said += [f"{function.responds} responding"] if function.responds else []
+    said += [f"marked {function.marked}"] if function.responds and function.marked != "rms" else []
+    said += [f"crest factor {trimmed(function.crest_factor)}"] if function.crest_factor else []
+    if function.input_ohms:
+        farads = f" {_value(function.input_farads, 'F')}" if function.input_farads else ""
+        said.append(f"loads {_value(function.input_ohms, 'ohm')}{farads}")
+    said += [f"steps {_value(function.step, function.unit)}"] if function.step else []
+    return ", ".join(said)
+
+
+def _value(value: float, unit: str) -> str:
+    """A value as it is typed: without a space, so that two stand side by side."""
+    return engineering(value, unit, 6).replace(" ", "").replace("Ω", "ohm").replace("−", "-")
 
 
 def read_lines(text: str, unit: str = "V") -> tuple[tuple[SpecificationLine, ...], tuple[CertificateLine, ...]]:
-    """Read specification and certificate lines; values without a unit are in `unit`.
+    """Read specification and certificate lines of one quantity; values without a unit are in `unit`.
 
     Raises
     ------
@@ -61,21 +187,45 @@ def read_lines(text: str, unit: str = "V") -> tuple[tuple[SpecificationLine, ...
     return tuple(ranges), tuple(points)
 
 
-def write_lines(body: StandardRecorded) -> str:
+def write_lines(function: StandardFunction) -> str:
     """Return the lines that `read_lines` would read back."""
-    lines = []
-    for r in body.ranges:
+    lines, unit = [], function.unit
+    for r in function.ranges:
         said = [f"{trimmed(r.percent_of_reading, 6)} %"]
         said += [f"{trimmed(r.percent_of_range, 6)} % of range"] if r.percent_of_range else []
-        said += [f"{trimmed(r.counts, 6)} x {engineering(r.resolution, body.unit, 6)}"] if r.counts else []
-        lines.append(f"to {engineering(r.upper, body.unit, 6)}: {' + '.join(said)}")
-    for p in body.points:
-        correction = engineering(p.correction, body.unit, 6).replace("−", "-")
-        expanded = engineering(p.expanded, body.unit, 6)
+        said += [f"{trimmed(r.counts, 6)} x {engineering(r.resolution, unit, 6)}"] if r.counts else []
+        band = (
+            f"{engineering(r.low_hertz, 'Hz', 6)} to {engineering(r.high_hertz, 'Hz', 6)}, " if r.high_hertz else ""
+        )
+        lines.append(f"{band}to {engineering(r.upper, unit, 6)}: {' + '.join(said)}")
+    for p in function.points:
+        correction = engineering(p.correction, unit, 6).replace("−", "-")
+        expanded = engineering(p.expanded, unit, 6)
+        at = f", {engineering(p.hertz, 'Hz', 6)}" if p.hertz else ""
         lines.append(
-            f"at {engineering(p.value, body.unit, 8)}: correction {correction} U {expanded} k {trimmed(p.factor)}"
+            f"at {engineering(p.value, unit, 8)}{at}: correction {correction} U {expanded} k {trimmed(p.factor)}"
         )
     return "\n".join(lines)
+
+
+def good_for(body: StandardRecorded) -> str:
+    """Say what a standard is good for, in one line."""
+    return "; ".join(_good_for(f) for f in body.functions)
+
+
+def _good_for(function: StandardFunction) -> str:
+    head = "" if _head(function) == "V" else f"{_head(function)}: "
+    if function.points:
+        return f"{head}by certificate, {len(function.points)} point{'' if len(function.points) == 1 else 's'}"
+    said = []
+    for line in sorted(function.ranges, key=lambda r: r.upper):
+        unit = "" if function.unit == "1" else f" {function.unit}"
+        text = f"to {line.upper:g}{unit}: ±({line.percent_of_reading:g} % of reading"
+        text += f" + {line.percent_of_range:g} % of range" if line.percent_of_range else ""
+        text += f" + {line.counts:g} × {line.resolution:g}{unit}" if line.counts else ""
+        band = f", {line.low_hertz:g} to {line.high_hertz:g} Hz" if line.high_hertz else ""
+        said.append(f"{text}){band}")
+    return head + "; ".join(said)
 
 
 def _specification(match: re.Match[str], unit: str) -> SpecificationLine:
@@ -103,7 +253,12 @@ def _specification(match: re.Match[str], unit: str) -> SpecificationLine:
             value=match["rest"],
             expected=_EXPECTED,
         )
-    return SpecificationLine(upper=parse_quantity(match["upper"], unit).value, **found)
+    low, high = (parse_quantity(match[key], "Hz").value if match[key] else 0.0 for key in ("low", "high"))
+    if high and not low < high:
+        raise ValueTextError(f"The band “{match['low']} to {match['high']}” goes backwards.", value=match["rest"])
+    return SpecificationLine(
+        upper=parse_quantity(match["upper"], unit).value, low_hertz=low, high_hertz=high, **found
+    )
 
 
 def _certified(match: re.Match[str], unit: str) -> CertificateLine:
@@ -112,6 +267,7 @@ def _certified(match: re.Match[str], unit: str) -> CertificateLine:
         correction=parse_quantity(match["correction"], unit).value if match["correction"] else 0.0,
         expanded=parse_quantity(match["expanded"], unit).value,
         factor=parse_number(match["factor"], "a coverage factor such as 2") if match["factor"] else 2.0,
+        hertz=parse_quantity(match["hertz"], "Hz").value if match["hertz"] else 0.0,
     )
 
 
@@ -119,8 +275,8 @@ def read_standard(
     text: Mapping[str, str],
     lines: str,
     *,
-    role: StandardRole,
-    unit: StandardUnit,
+    role: Role,
+    unit: StandardUnit = "V",
     older: StandardRecorded | None,
     today: dt.date,
 ) -> StandardRecorded:
@@ -131,7 +287,7 @@ def read_standard(
     text : mapping of str to str
         name, serial, calibrated_on, valid_days, drift_percent_per_year, traceability.
     lines : str
-        Specification or certificate, as `read_lines` reads it.
+        What it is good for, as `read_functions` reads it.
     role, unit : str
     older : StandardRecorded or None
         As it was recorded before: what the fields do not show of it is not lost.
@@ -144,7 +300,7 @@ def read_standard(
     """
     if not text["name"]:
         raise ValueTextError("A standard needs a name; nothing was written.", place="name")
-    ranges, points = read_lines(lines, unit)
+    functions = read_functions(lines, unit)
     kept = {name: getattr(older, name) for name in KEPT} if older else {}
     checked = text["calibrated_on"]
     try:
@@ -152,11 +308,9 @@ def read_standard(
             **kept,
             key=older.key if older else uuid.uuid4().hex[:12],
             role=role,
-            unit=unit,
             name=text["name"],
             serial=text["serial"],
-            ranges=ranges,
-            points=points,
+            functions=functions,
             drift_percent_per_year=parse_number(
                 text["drift_percent_per_year"] or "0", "per cent a year such as 0.002"
             ),

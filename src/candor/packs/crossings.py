@@ -28,7 +28,38 @@ def crossing_faults(data: Any) -> Iterator[tuple[Path, str]]:
         for r, range_ in _items(function, ("ranges",)):
             path = ("functions", f, "ranges", r, "scale")
             yield from _must_exist(path, range_.get("scale"), scales, "a printed scale")
+            second = range_.get("second")
+            if isinstance(second, dict):
+                yield from _must_exist(
+                    (*path[:-1], "second", "scale"), second.get("scale"), scales, "a printed scale"
+                )
+            if data.get("pack") == 2:
+                yield from _says_how_they_add((*path[:-1], "limit"), range_.get("limit"))
+    yield from _unique(data, ("controls",))
+    for a, adjuster in _items(data, ("adjusters",)):
+        for name in _strings(adjuster.get("after")):
+            yield from _must_exist(("adjusters", a, "after"), name, _keys(data.get("adjusters")), "an adjuster")
     yield from _steps(data)
+
+
+def _says_how_they_add(path: Path, limit: Any) -> Iterator[tuple[Path, str]]:
+    """In format 2 a limit of several terms says how they add up: makers mean both."""
+    terms = limit if isinstance(limit, dict) else {}
+    parts = [
+        key for key in ("percent_of_full_scale", "percent_of_reading", "absolute", "divisions") if terms.get(key)
+    ]
+    if len(parts) > 1 and terms.get("combine") not in ("sum", "greater"):
+        yield path, f"{' and '.join(parts)}: say with 'combine' whether it is their sum or the greater"
+
+
+def _open_scales(data: Any) -> set[Any]:
+    """Scales that end in infinity."""
+    found = set()
+    for _, scale in _items(data, ("dial", "scales")):
+        marks = [*(_at(scale, ("by_law", "marks")) or []), *(_at(scale, ("uneven", "marks")) or [])]
+        if any(m == "infinity" or (isinstance(m, list) and m and m[0] == "infinity") for m in marks):
+            found.add(scale.get("key"))
+    return found
 
 
 def kind_faults(data: Any) -> Iterator[tuple[Path, str]]:
@@ -42,6 +73,7 @@ def _steps(data: Any) -> Iterator[tuple[Path, str]]:
     functions = {f.get("key"): f for _, f in _items(data, ("functions",))}
     things = [*_keys(data.get("adjusters")), *(p.get("ref") for _, p in _items(data, ("parts",)))]
     names = [a.get("name") for _, a in _items(data, ("adjusters",))]
+    controls = {c.get("key"): c.get("positions") or [] for _, c in _items(data, ("controls",))}
     seen: set[Any] = set()
     for s, section in _items(data, ("procedure",)):
         for t, step in _items(section, ("steps",)):
@@ -57,11 +89,17 @@ def _steps(data: Any) -> Iterator[tuple[Path, str]]:
                 yield from _must_exist((*path, "uses"), name, things, "an adjuster or part")
             if names and step.get("kind") == "adjust":
                 yield from _must_exist((*path, "trim"), step.get("trim"), names, "the name of an adjuster")
-            yield from _point_faults(path, step, functions, section.get("phase"))
+            yield from _point_faults(path, step, functions, section.get("phase"), _open_scales(data))
+            for control, position in (step.get("set") or {}).items():
+                yield from _must_exist((*path, "set"), control, list(controls), "a control")
+                if controls.get(control):
+                    yield from _must_exist((*path, "set"), position, controls[control], f"a position of {control!r}")
             yield from _placeholder_faults(path, step)
 
 
-def _point_faults(path: Path, step: Any, functions: dict[Any, Any], phase: Any) -> Iterator[tuple[Path, str]]:
+def _point_faults(
+    path: Path, step: Any, functions: dict[Any, Any], phase: Any, open_scales: set[Any]
+) -> Iterator[tuple[Path, str]]:
     if step.get("kind") not in ("points", "adjust"):
         return
     if step.get("kind") == "points" and phase not in ("as found", "as left"):
@@ -74,6 +112,24 @@ def _point_faults(path: Path, step: Any, functions: dict[Any, Any], phase: Any) 
         wanted = _strings(step.get(field)) if field == "ranges" else [step.get(field)]
         for range_ in wanted:
             yield from _must_exist((*path, field), range_, known, f"a range of {name!r}")
+        yield from _past_the_end(
+            path,
+            step,
+            [r for _, r in _items(functions[name], ("ranges",)) if not wanted or r.get("key") in wanted],
+            open_scales,
+        )
+
+
+def _past_the_end(path: Path, step: Any, ranges: list[Any], open_scales: set[Any]) -> Iterator[tuple[Path, str]]:
+    """A share of full scale above 1, or infinity, is a point only where the scale goes on to infinity."""
+    at = step.get("at")
+    shares = at if isinstance(at, list) else [at]
+    beyond = [x for x in shares if x == "infinity" or (isinstance(x, int | float) and x > 1)]
+    if beyond and any(r.get("scale") and r.get("scale") not in open_scales for r in ranges):
+        yield (
+            (*path, "at"),
+            f"a share of full scale should be less than or equal to 1; {beyond[0]} was found, and the scale ends",
+        )
 
 
 def _placeholder_faults(path: Path, step: Any) -> Iterator[tuple[Path, str]]:

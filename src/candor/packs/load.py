@@ -17,9 +17,11 @@ from ruamel.yaml.error import MarkedYAMLError, YAMLError
 from candor.core.errors import CandorError
 from candor.packs.crossings import crossing_faults
 from candor.packs.model import Pack, PackModel
+from candor.packs.promises import broken_promises
 
 M = TypeVar("M", bound=PackModel)
 Crossings = Callable[[Any], Iterable[tuple[tuple[int | str, ...], str]]]
+NEWEST = {"pack": 2, "kind": 1}  # versions of the formats
 LARGEST_PACK = 60_000  # characters; the largest that comes with Candor has 12 000
 DEEPEST = 8  # brackets in brackets
 MOST_NODES = 100_000  # with what is repeated by reference
@@ -84,7 +86,13 @@ def text_of(path: Path) -> str:
 
 def parse_pack(text: str, name: str) -> Pack:
     """Read a pack from YAML text; `name` stands in the sentences. Raises PackError."""
-    return parse_as(Pack, text, name, crossing_faults)
+    pack = parse_as(Pack, text, name, crossing_faults)
+    broken = list(broken_promises(pack))
+    if broken:
+        data = _tree(text, name)
+        faults = tuple(Fault(*_position(data, path), _words(path), message) for path, message in broken)
+        raise PackError(name, tuple(sorted(set(faults))))
+    return pack
 
 
 def parse_as(model: type[M], text: str, name: str, crossings: Crossings) -> M:
@@ -107,7 +115,7 @@ def parse_as(model: type[M], text: str, name: str, crossings: Crossings) -> M:
     what = "kind" if "kind" in model.model_fields and "pack" not in model.model_fields else "pack"
     data = _tree(text, name)
     if not isinstance(data, CommentedMap):
-        message = f"a {what} is a mapping that begins with '{what}: 1'; see docs/writing-a-pack.md"
+        message = f"a {what} is a mapping that begins with '{what}: {NEWEST[what]}'; see docs/writing-a-pack.md"
         raise PackError(name, (Fault(1, 1, what, message),))
     try:
         made: M | None = model.model_validate(data)

@@ -2,20 +2,19 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
 
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import RangeError
 from candor.core.quantities import engineering
-from candor.core.reading.dial import DialRange
-from candor.core.verdict.rules import Limit
+from candor.packs.base import number
 from candor.packs.model import (
     AdjustStep,
     Caution,
     CheckStep,
-    Dial,
     Function,
     Pack,
     PointsStep,
@@ -25,8 +24,9 @@ from candor.packs.model import (
     StepWords,
     WaitStep,
 )
+from candor.packs.points import point_of, share_of
+from candor.packs.steps import Control, Expected, Load
 
-OWN_SCALE = "own."  # scales of ranges made as one goes: each is drawn alone
 StepKind = Literal["check", "wait", "point", "adjust", "next"]
 
 
@@ -55,6 +55,22 @@ class ProcedureStep:
     trim : str
     uses : tuple of str
         Keys of adjusters and designators of parts that a point depends on; empty for everything.
+    controls : tuple of (str, str)
+        Control and position, as they stand at this step.
+    changes : tuple of (str, str)
+        Those that are other than at the step before.
+    load : Load or None
+        The meter that the procedure assumed.
+    picture : bool
+        A picture belongs to it.
+    hold_at_most_s, hands_off_s : float
+        How long it may last, and how long it is left alone before it is read; 0 where nothing is said.
+    only_below : str
+        What must be below what before the next step.
+    repeat_until : float
+        Of an adjustment: done again until two rounds agree within this share of the limit; 0 for once.
+    expects : tuple of Expected
+        What should happen by itself.
     """
 
     key: str
@@ -72,6 +88,20 @@ class ProcedureStep:
     seconds: float = 0.0
     trim: str = ""
     uses: tuple[str, ...] = ()
+    controls: tuple[tuple[str, str], ...] = ()
+    changes: tuple[tuple[str, str], ...] = ()
+    load: Load | None = None
+    picture: bool = False
+    hold_at_most_s: float = 0.0
+    hands_off_s: float = 0.0
+    only_below: str = ""
+    repeat_until: float = 0.0
+    expects: tuple[Expected, ...] = ()
+
+    @property
+    def set_words(self) -> str:
+        """What to set, only what changes: ``FUNCTION to OHMS, RANGE to R×10``; empty where nothing does."""
+        return ", ".join(f"{control} to {position}" for control, position in self.changes)
 
 
 @lru_cache(maxsize=32)
@@ -81,12 +111,37 @@ def procedure(pack: Pack) -> tuple[ProcedureStep, ...]:
     for section in pack.procedure:
         for step in section.steps:
             if isinstance(step, PointsStep):
-                steps += _points(pack, section, step)
+                made = _points(pack, section, step)
             elif isinstance(step, AdjustStep):
-                steps.append(_adjust(pack, section, step))
+                made = [_adjust(pack, section, step)]
             else:
-                steps.append(_plain(pack, section, step))
-    return tuple(steps)
+                made = [_plain(pack, section, step)]
+            steps += [_with_words(pack, step, one) for one in made]
+    return tuple(_with_changes(steps))
+
+
+def _with_words(pack: Pack, step: StepWords, made: ProcedureStep) -> ProcedureStep:
+    """Return a step with what any step may say besides its words."""
+    names = {c.key: c.name for c in pack.controls if isinstance(c, Control)}
+    return replace(
+        made,
+        controls=tuple((names.get(key, key), position) for key, position in step.set.items()),
+        load=step.load,
+        picture=step.picture,
+        hold_at_most_s=step.hold_at_most,
+        hands_off_s=step.hands_off,
+        only_below=step.only_below,
+        expects=step.expects,
+    )
+
+
+def _with_changes(steps: list[ProcedureStep]) -> Iterator[ProcedureStep]:
+    """Yield steps with the controls that change from the step before: what stands stays where it is."""
+    stands: dict[str, str] = {}
+    for step in steps:
+        changes = tuple((control, position) for control, position in step.controls if stands.get(control) != position)
+        stands.update(step.controls)
+        yield replace(step, changes=changes) if changes else step
 
 
 def test_points(pack: Pack, phase: ProcedurePhase) -> tuple[TestPoint, ...]:
@@ -170,11 +225,12 @@ def _points(pack: Pack, section: Section, step: PointsStep) -> list[ProcedureSte
     for range_ in function.ranges:
         if step.ranges and range_.key not in step.ranges:
             continue
-        for share in step.at:
-            point = _point(pack, function, range_, share)
+        nominals = (*(share_of(range_, share) for share in step.at), *(number(value) for value in step.values))
+        for nominal in nominals:
+            point = point_of(pack, function, range_, nominal, step)
             # The gravest first: what is said only of the highest values.
             rising = sorted(step.caution_above.items(), key=lambda item: -item[1])
-            above = [key for key, volts in rising if point.nominal > volts]
+            above = [key for key, volts in rising if abs(point.nominal) > volts]
             title, do, aim, mistake = _filled(step, point)
             found.append(
                 ProcedureStep(
@@ -204,7 +260,7 @@ def next_key(step: str, phase: str, function: str, range_: str) -> str:
 
 
 def _next(pack: Pack, section: Section, step: PointsStep, function: Function, range_: Range) -> ProcedureStep:
-    point = _point(pack, function, range_, 1.0)
+    point = point_of(pack, function, range_, range_.full_scale, step)
     return ProcedureStep(
         key=next_key(step.key, section.phase, function.key, range_.key).replace(" ", "-"),
         kind="next",
@@ -225,7 +281,7 @@ def _next(pack: Pack, section: Section, step: PointsStep, function: Function, ra
 def _adjust(pack: Pack, section: Section, step: AdjustStep) -> ProcedureStep:
     function = next(f for f in pack.functions if f.key == step.function)
     range_ = next(r for r in function.ranges if r.key == step.range)
-    point = _point(pack, function, range_, step.at)
+    point = point_of(pack, function, range_, share_of(range_, step.at), None)
     title, do, aim, mistake = _filled(step, point)
     return ProcedureStep(
         key=step.key,
@@ -241,58 +297,8 @@ def _adjust(pack: Pack, section: Section, step: AdjustStep) -> ProcedureStep:
         row=title,
         point=point,
         trim=step.trim,
+        repeat_until=step.repeat_until,
     )
-
-
-def _point(pack: Pack, function: Function, range_: Range, share: float) -> TestPoint:
-    nominal = float(f"{range_.full_scale * share:.9g}")
-    limit = range_.limit
-    return TestPoint(
-        key=f"{function.key}/{range_.key}/{nominal:g}",
-        function=function.title,
-        range_name=range_.title,
-        polarity=-1 if function.polarity == "-" else 1,
-        full_scale=range_.full_scale,
-        nominal=nominal,
-        indicator=dial_range(pack, function, range_),
-        limit=Limit(limit.percent_of_full_scale, limit.percent_of_reading, limit.absolute),
-        limit_by=limit.by,
-    )
-
-
-def dial_range(pack: Pack, function: Function, range_: Range) -> DialRange:
-    """Return how a range is read on the pack's dial, or raise RangeError where it has none."""
-    dial = pack.dial
-    if dial is None:
-        raise RangeError(f"{pack.name} has no dial.", place=pack.id)
-    printed = next(s for s in dial.scales if s.key == range_.scale)
-    scale = printed.scale()
-    return DialRange(
-        scale=scale,
-        multiplier=range_.full_scale / scale.end,
-        unit=function.unit,
-        mirror=dial.mirror if printed.mirror is None else printed.mirror,
-        parallax_divisions=dial.parallax_divisions,
-        low_stop=dial.low_stop,
-        high_stop=dial.high_stop,
-    )
-
-
-def face_of(pack: Pack, point: TestPoint) -> Dial | None:
-    """Return the face to draw for a point: all arcs of the pack's dial, or the one arc of a range made as one goes."""
-    function, range_ = (*point.key.split("/"), "")[:2]
-    scale = next((r.scale for f in pack.functions if f.key == function for r in f.ranges if r.key == range_), "")
-    return _face(pack, scale if scale.startswith(OWN_SCALE) else "")
-
-
-@lru_cache(maxsize=64)
-def _face(pack: Pack, own: str) -> Dial | None:
-    dial = pack.dial
-    if dial is None:
-        return None
-    kept = tuple(s for s in dial.scales if (s.key == own if own else not s.key.startswith(OWN_SCALE)))
-    mirror = kept[0].mirror if own and kept and kept[0].mirror is not None else dial.mirror
-    return dial.model_copy(update={"scales": kept, "mirror": mirror})
 
 
 def _filled(step: StepWords, point: TestPoint) -> tuple[str, str, str, str]:

@@ -11,15 +11,16 @@ from dataclasses import dataclass
 from candor.core.calibration.result import PointResult
 from candor.core.calibration.run import RunResult
 from candor.core.errors import CandorError
-from candor.core.reference.reference import age
 from candor.core.verdict.rules import RULE_WORDS
-from candor.notebook.assessment import Standard, as_left_run, assess_run, unfinished
+from candor.notebook.assessment import as_left_run, assess_run, unfinished
 from candor.notebook.chain import say_broken
 from candor.notebook.entries.calibrate import ReferenceFrom
 from candor.notebook.entries.parts import ALTHOUGH
 from candor.notebook.entries.ranges import NO_LIMIT, limit_words
-from candor.notebook.entries.shop import StandardRecorded
+from candor.notebook.entries.standards import ChainRecorded, StandardRecorded
 from candor.notebook.job import Job
+from candor.notebook.standards import Standard
+from candor.notebook.standards_text import good_for
 from candor.notebook.states import states_of, words_of
 from candor.packs.model import Pack
 from candor.paper.record import (
@@ -164,7 +165,12 @@ def _told_by(job: Job) -> dict[str, int]:
 
 
 def _used(job: Job, known: Mapping[str, Standard]) -> list[Standard]:
-    names = dict.fromkeys(r.body.standard for r in job.calibrate.readings)
+    """The standards that readings were taken by, chains with the links they stand on."""
+    names = list(dict.fromkeys(r.body.standard for r in job.calibrate.readings))
+    for name in names:
+        body = known[name].body if name in known else None
+        if isinstance(body, ChainRecorded):
+            names += [link.standard for link in body.links if link.standard not in names]
     return [known[name] for name in names if name in known]
 
 
@@ -215,29 +221,20 @@ def _as_found(job: Job, found: RunResult) -> RunLines:
 
 
 def _reference(standard: Standard, on: dt.date) -> ReferenceLine:
-    how_old = age(standard.reference, on)
+    how_old = standard.age(on)
+    body = standard.body
     return ReferenceLine(
-        name=standard.body.name,
-        serial=standard.body.serial,
-        calibrated_on=standard.body.calibrated_on,
+        name=body.name,
+        serial=body.serial if isinstance(body, StandardRecorded) else "",
+        calibrated_on=body.calibrated_on if isinstance(body, StandardRecorded) else None,
         state=how_old.state,
         age=how_old.sentence,
-        traceability=standard.body.traceability or "no traceability was stated",
-        good_for=_good_for(standard.body),
+        traceability=(body.traceability or "no traceability was stated")
+        if isinstance(body, StandardRecorded)
+        else "by its links, which stand here too",
+        good_for=good_for(body) if isinstance(body, StandardRecorded) else f"chain: {body.formula}",
         entry=standard.entry.number,
     )
-
-
-def _good_for(body: StandardRecorded) -> str:
-    if body.points:
-        return f"by certificate, {len(body.points)} points"
-    said = []
-    for line in sorted(body.ranges, key=lambda r: r.upper):
-        text = f"to {line.upper:g} {body.unit}: ±({line.percent_of_reading:g} % of reading"
-        text += f" + {line.percent_of_range:g} % of range" if line.percent_of_range else ""
-        text += f" + {line.counts:g} × {line.resolution:g} {body.unit}" if line.counts else ""
-        said.append(text + ")")
-    return "; ".join(said)
 
 
 def _remarks(
@@ -259,7 +256,7 @@ def _remarks(
             )
         )
     for standard in used:
-        how_old = age(standard.reference, on)
+        how_old = standard.age(on)
         if how_old.state != "in date":
             lines.append((how_old.sentence, standard.entry.number))
     if not used and job.calibrate.readings:

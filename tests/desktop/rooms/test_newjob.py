@@ -67,7 +67,7 @@ def test_a_new_notebook_offers_three_ways_and_none_is_a_dead_end(qtbot, show, no
     assert page.name.hasFocus()
     fill(qtbot, page.name, "A")
     qtbot.keyClick(page.name, Qt.Key.Key_Return)
-    assert (window.bench.in_hand.job.name, window.bench.in_hand.job.calibrate.standard) == ("A", "")
+    assert (window.bench.in_hand.job.name, window.bench.in_hand.job.calibrate.standards) == ("A", ())
     window.enter_room("new job")
     assert not page.ways.isVisible()
 

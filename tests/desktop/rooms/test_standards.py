@@ -52,18 +52,18 @@ def test_a_standard_says_what_it_is_and_of_what(qtbot, show, demo):
     room = window.rooms["standards"]
     room.list.picked.emit(key)
     room.role.setCurrentIndex(room.role.findData("fixed part"))
-    room.unit.setCurrentIndex(room.unit.findData("ohm"))
-    room.lines.setPlainText("at 100 k: correction 2 U 5 k 2")
+    room.lines.setPlainText("ohm\nat 100 k: correction 2 U 5 k 2")
     qtbot.mouseClick(room.record, Qt.MouseButton.LeftButton)
     body = next(s.body for s in window.bench.shop.standards.values() if s.current and s.body.key == key)
-    assert (body.role, body.unit, body.points[0].value) == ("fixed part", "ohm", 100e3)
+    assert (body.role, body.functions[0].unit, body.functions[0].points[0].value) == ("fixed part", "ohm", 100e3)
     assert (body.percent_per_kelvin, body.high_celsius) == (0.001, 25.0)
     said = " ".join(w.text() for w in window.because.findChildren(QLabel))
     assert "A fixed part: it has one value. A meter's value must be typed" in said
     room.list.picked.emit("")
-    assert (room.role.currentData(), room.unit.currentData()) == ("meter", "V")
+    assert (room.role.currentData(), room.lines.toPlainText()) == ("meter", "")
     room.list.picked.emit(key)
-    assert (room.role.currentData(), room.unit.currentData()) == ("fixed part", "ohm")
+    assert room.role.currentData() == "fixed part"
+    assert room.lines.toPlainText().startswith("ohm\nat 100 kΩ: correction 2 Ω")
 
 
 def test_an_expired_standard_is_named_so_where_it_is_chosen(qtbot, show, demo):

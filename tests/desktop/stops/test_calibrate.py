@@ -75,7 +75,7 @@ def test_the_needle_can_be_dragged(qtbot, at_75):
     QTest.mouseRelease(dial, Qt.MouseButton.LeftButton, pos=spot)
     QTest.mouseClick(dial, Qt.MouseButton.LeftButton, pos=spot)
     assert at_75.hand.indicated == pytest.approx(100.0, abs=1.0)
-    assert at_75.hand.means == "drag"
+    assert at_75.hand.draft.means == "drag"
     QTest.mouseClick(dial, Qt.MouseButton.LeftButton, pos=QPoint(2, dial.height() // 2))
     assert at_75.hand.indicated >= -6.0 - 1e-9  # the stop holds the needle
 

@@ -55,14 +55,13 @@ from candor.notebook.entries.power import (
 from candor.notebook.entries.ranges import PointsPlanned, RangeMade
 from candor.notebook.entries.release import CertificateIssued
 from candor.notebook.entries.runs import RunEnded, RunStarted
-from candor.notebook.entries.shop import (
-    ItemAdded,
-    OrderArrived,
-    OrderLine,
-    OrderPlaced,
+from candor.notebook.entries.shop import ItemAdded, OrderArrived, OrderLine, OrderPlaced, StockCounted, StockMoved
+from candor.notebook.entries.standards import (
+    ChainLink,
+    ChainRecorded,
+    StandardCompared,
     StandardRecorded,
-    StockCounted,
-    StockMoved,
+    StandardWithdrawn,
 )
 from candor.notebook.entries.stay import (
     ChangeMade,
@@ -134,6 +133,11 @@ SAMPLES = {
     StatusSet(status="waiting", text="for parts"): "waiting: for parts",
     CertificateIssued(number="2026-1", digest="ab" * 32, sentence="3 pass"): "certificate 2026-1 signed off: 3 pass",
     StandardRecorded(key="m", name="meter", calibrated_on=dt.date(2026, 1, 10)): "standard meter, last checked 2026-01-10",
+    ChainRecorded(key="c", name="amps", unit="A", formula="V / R", links=(ChainLink(name="V", standard=KEY),)):
+        "chain amps = V / R",
+    StandardCompared(standard="m", against="n", shown=10.0, reference=10.01, expanded=0.1, expanded_reference=0.1):
+        "checked m against n: 10 V and 10.01 V",
+    StandardWithdrawn(standard="m", reason="dropped"): "m out of service: dropped",
     Struck(target=KEY): "entry 5 struck",
     Unstruck(target=KEY): "entry 5 stands again",
     PartListed(ref="C1", what="capacitor", nominal=1e-6, below=0.1, above=0.5, volts=400):

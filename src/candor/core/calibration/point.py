@@ -8,6 +8,7 @@ from typing import Literal
 from candor.core.errors import RangeError
 from candor.core.quantities import engineering
 from candor.core.reading.indicators import Indicator
+from candor.core.reference.detector import Detector
 from candor.core.verdict.limits import Bounds, Limit, say_bounds
 
 Phase = Literal["as found", "as left"]
@@ -18,10 +19,11 @@ NOTHING = ""  # asked of a reference where a reading needs none
 
 @dataclass(frozen=True)
 class Stimulus:
-    """What is applied besides a value: its frequency, Hz (0 for d.c. or none), and its waveform."""
+    """What is applied besides a value: its frequency, Hz (0 for d.c. or none), its waveform, its harmonics as a share."""
 
     hertz: float = 0.0
     waveform: Waveform = ""
+    distortion: float = 0.0
 
     @property
     def words(self) -> str:
@@ -80,6 +82,8 @@ class TestPoint:
         Of a point that is figured.
     settings : mapping of str to float
         What its kind needs to know besides, by name; see the kinds.
+    detector : Detector or None
+        What the instrument itself responds to and is marked in, of a.c.
     """
 
     __test__ = False  # not a test case, whatever its name says to a test runner
@@ -99,6 +103,7 @@ class TestPoint:
     second: Indicator | None = None
     formula: Formula = Formula()
     settings: tuple[tuple[str, float], ...] = ()
+    detector: Detector | None = None
 
     @property
     def unit(self) -> str:
@@ -120,6 +125,15 @@ class TestPoint:
     def needs_reference(self) -> bool:
         """Whether it is compared with a standard."""
         return self.asks != "none"
+
+    @property
+    def current(self) -> str:
+        """Whether it is of "d.c." or "a.c.": by frequency or waveform; empty where its quantity knows no such thing."""
+        if self.asked_unit not in ("V", "A"):
+            return ""
+        if self.stimulus.hertz or self.stimulus.waveform not in ("", "d.c."):
+            return "a.c."
+        return self.stimulus.waveform
 
     @property
     def asked_unit(self) -> str:

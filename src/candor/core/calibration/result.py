@@ -18,7 +18,10 @@ from candor.core.reading.kinds import kind_of
 from candor.core.reading.look import judge_looks
 from candor.core.reading.means import Means, means_of
 from candor.core.reading.reading import FRICTION_LIMIT, Reading
-from candor.core.reference.reference import Age, Reference, age, reference_contributions
+from candor.core.reference.chain import Chain, age_of, serve
+from candor.core.reference.choice import wrong_current
+from candor.core.reference.detector import reading_over_rms
+from candor.core.reference.reference import Age, Reference
 from candor.core.uncertainty.budget import Budget, Contribution
 from candor.core.uncertainty.coverage import Coverage, cover
 from candor.core.verdict.limits import Bounds, say_bounds
@@ -221,7 +224,7 @@ def assess_point(
     point: TestPoint,
     phase: Phase,
     readings: tuple[Reading, ...],
-    reference: Reference | None,
+    reference: Reference | Chain | None,
     on: dt.date,
     rule: Rule = Rule.GUARDED,
     celsius: float | None = None,
@@ -240,7 +243,7 @@ def assess_point(
     phase : "as found" or "as left"
     readings : tuple of Reading
         At least one.
-    reference : Reference or None
+    reference : Reference, Chain or None
         Without one nothing is decided where the point needs one: the outcome is "cannot tell".
     on : date
         The day of the readings, for the age and drift of the reference.
@@ -264,22 +267,13 @@ def assess_point(
         return _seen(point, phase, readings, rule)
     judged = Judged(point)
     counted = kind.judged(point, readings)
-    correction, found, how_old = 0.0, [], None
+    found: list[Contribution] = []
+    how_old = None
     if reference is not None and point.needs_reference:
-        _same_quantity(point, reference)
-        means = means_of(counted, judged.place)
-        measured = means.indicated if kind.compares == "nominal" else means.reference
-        shift, brought = reference_contributions(reference, measured, on, celsius)
-        correction = -shift if measured < 0 else shift  # a certificate speaks of magnitudes
-        slope = judged.slope(measured)
-        found = [replace(c, sensitivity=c.sensitivity * slope) for c in brought]
-        how_old = age(reference, on)
-    if kind.compares == "nominal" and correction:
-        # The standard measured the value itself, so its correction is the value's.
-        counted = tuple(replace(r, indicated=r.indicated + correction) for r in counted)
-        correction = 0.0
+        counted, found = _against(reference, point, counted, on, celsius)
+        how_old = age_of(reference, on)
     why = kind.remark(point, readings) or ("" if how_old is not None or not point.needs_reference else remark)
-    means = means_of(counted, judged.place, correction)
+    means = means_of(counted, judged.place)
     instrument = _brought_by(kind, point, counted, judged, friction_divisions)
     return concluded(
         point=point, phase=phase, readings=readings, means=means, budget=Budget((*instrument, *found)), rule=rule, age_=how_old,
@@ -296,7 +290,37 @@ def _brought_by(
     return read.contributions(point, readings, judged, friction)
 
 
-def _same_quantity(point: TestPoint, reference: Reference) -> None:
+def _against(
+    reference: Reference | Chain, point: TestPoint, readings: tuple[Reading, ...], on: dt.date, celsius: float | None
+) -> tuple[tuple[Reading, ...], list[Contribution]]:
+    """Return readings with what the reference showed turned into what a right instrument would show, and what that brings."""
+    _same_quantity(point, reference)
+    wrong_current(point, reference)
+    judged, nominal = Judged(point), kind_of(point).compares == "nominal"
+    means = means_of(readings)
+    shown = means.indicated if nominal else means.reference
+    stimulus = point.stimulus
+    value, brought = serve(
+        reference,
+        shown,
+        on,
+        celsius=celsius,
+        hertz=stimulus.hertz,
+        waveform=stimulus.waveform,
+        distortion=stimulus.distortion,
+    )
+    # An instrument marked for a sine and given another shape is right when it shows what its detector makes of it.
+    expected = 1.0
+    if point.detector is not None and (stimulus.hertz or stimulus.waveform not in ("", "d.c.")):
+        expected = reading_over_rms(point.detector, stimulus.waveform)
+    slope = judged.slope(value(shown) * expected) * expected
+    found = [replace(c, sensitivity=c.sensitivity * slope) for c in brought]
+    if nominal:  # the standard measured the value itself
+        return tuple(replace(r, indicated=value(r.indicated)) for r in readings), found
+    return tuple(replace(r, reference=value(r.reference) * expected) for r in readings), found
+
+
+def _same_quantity(point: TestPoint, reference: Reference | Chain) -> None:
     if reference.unit != point.asked_unit:
         raise RangeError(
             f"{reference.name} is a standard for {QUANTITY_OF_UNIT[reference.unit][0]}; {point.name} needs one for "
@@ -318,7 +342,7 @@ def concluded(
     remark: str = "",
     note: str = "",
 ) -> PointResult:
-    """Judge means and a budget, both in what the error is judged in, by the limit of a point."""
+    """Judge means and a budget, both in what the error is judged in, by the limit of a point. Raises as give_verdict."""
     coverage = cover(budget)
     on_value = point.limit.on_value
     bounds = point.bounds_at(means.indicated) if point.limit.given else Bounds(0.0, 0.0)

@@ -103,7 +103,7 @@ def mark(error: float, expanded: float, limit: Bounds | float, outcome: Outcome)
 
     By definition error / limit and U / limit; of a one-sided limit the limit stands at ±1 and the rest is measured in it. Against
     a limit of zero an error stands at the edge (±2 limits) unless it is zero, and has no bar. Where no limit was given it cannot
-    be told, and stands on the line of zero without a bar.
+    be told, and stands on the line of zero without a bar. Raises as bounds_of.
     """
     bounds = bounds_of(limit)
     if bounds.half == 0 and outcome is Outcome.CANNOT_TELL:
@@ -112,7 +112,7 @@ def mark(error: float, expanded: float, limit: Bounds | float, outcome: Outcome)
 
 
 def marks_of(results: Mapping[str, PointResult]) -> dict[str, Mark]:
-    """Return the marks of assessed points by their keys; a look stands on the line of zero."""
+    """Return the marks of assessed points by their keys; a look stands on the line of zero. Raises as mark."""
     return {
         key: Mark(0.0, 0.0, r.verdict.outcome)
         if r.seen

@@ -31,6 +31,7 @@ from candor.core.jot.meaning import (
 from candor.core.jot.part_line import find_ref, find_replaced, is_remark, understand_part
 from candor.core.jot.power_line import understand_power
 from candor.core.jot.range_line import check_nominal, understand_points, understand_range
+from candor.core.jot.reading_line import understand_reading
 from candor.core.jot.trace_line import understand_trace
 from candor.core.parts.mains import read_mains
 from candor.core.parts.part import Part
@@ -93,6 +94,8 @@ class JotContext:
         A further point of the point's range is in hand: a bare number says which.
     events : tuple of str
         What the state on the way up expects: such words alone are events.
+    reference_unit : str
+        Of what the reference shows, where it is not that of the point: the link of a chain that is read.
     """
 
     point: TestPoint | None = None
@@ -100,6 +103,7 @@ class JotContext:
     parts: Mapping[str, Part] = field(default_factory=dict)
     makes_points: bool = False
     events: tuple[str, ...] = ()
+    reference_unit: str = ""
 
 
 # A line that begins with what was done is a change, with or without "did": as a note it would void nothing.
@@ -130,6 +134,10 @@ def understand(text: str, context: JotContext) -> Jot:
     clean = _spell_fractions(text)
     if not clean:
         raise ValueTextError("Nothing was entered; expected a reading such as 72.6 or -1/4t, or words.", value=text)
+    if context.point is not None and not clean.startswith("@"):
+        reading = understand_reading(clean, context.point, context.reference_unit)
+        if reading is not None:
+            return reading
     about_range = re.match(r"(range|points?)(?=\s|$)\s*(.*)", clean, re.I)
     if about_range and re.search(r"\d", about_range[2]):
         said = about_range[2]

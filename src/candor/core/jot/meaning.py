@@ -33,13 +33,19 @@ class ReadingJot:
     direction : "up", "down" or ""
     point : str
         Point key, empty for the point in hand.
+    read_as : str
+        Key of the kind of reading, where it is not the point's own.
+    figures : tuple of (str, float)
+        What was read, by the names its kind asks for; empty for a needle, whose value is `indicated`.
     """
 
     indicated: float | None
-    ticks: float | None
-    reference: float | None
-    direction: Direction
-    point: str
+    ticks: float | None = None
+    reference: float | None = None
+    direction: Direction = ""
+    point: str = ""
+    read_as: str = ""
+    figures: tuple[tuple[str, float], ...] = ()
     chips: tuple[str, ...] = ()
 
 

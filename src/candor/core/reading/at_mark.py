@@ -58,6 +58,7 @@ AT_MARK = ReadingKind(
     key="at mark",
     title="dial at a mark",
     drawn="knob",
+    read_on=("scale", "knob"),
     compares="nominal",
     asks=lambda point: (
         Asked(INDICATED, "dial", point.unit),

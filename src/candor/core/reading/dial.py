@@ -67,6 +67,10 @@ class DialRange:
         """Return where `value`, SI, stands as a share of the arc, 0 at the left end and 1 at the right."""
         return self.scale.arc_of(value / self.multiplier)
 
+    def value_at_arc(self, share: float) -> float:
+        """Return the value, SI, that stands at a share of the arc."""
+        return self.scale.value_at_arc(share) * self.multiplier
+
     @property
     def is_open(self) -> bool:
         """Whether the scale ends in infinity."""

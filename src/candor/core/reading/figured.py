@@ -26,6 +26,7 @@ FIGURED = ReadingKind(
     key="figured",
     title="figured from other readings",
     drawn="digits",
+    read_on=("digits", "scale", "screen"),
     compares="nominal",
     asks=lambda point: (),
     example=lambda point: point.formula.text,

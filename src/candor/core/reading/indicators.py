@@ -35,6 +35,9 @@ class Indicator(Protocol):
     def ticks_between(self, mark: float, value: float) -> float:
         """Return how many ticks `value` stands above `mark`."""
 
+    def value_at_arc(self, share: float) -> float:
+        """Return the value that stands at a share of the arc; RangeError where there is no arc."""
+
     @property
     def span_degrees(self) -> float:
         """The whole arc, degrees."""
@@ -70,6 +73,10 @@ class WithoutArc:
             value=str(value),
             place=type(self).__name__,
         )
+
+    def value_at_arc(self, share: float) -> float:
+        """There is no arc: raise RangeError."""
+        return self.arc_of(share)
 
     def mark_near(self, value: float) -> float:
         """There are no marks."""
@@ -178,6 +185,10 @@ class Graticule(WithoutArc):
     def arc_of(self, value: float) -> float:
         """Return `value` as a share of the screen."""
         return value / (self.per_division * self.divisions)
+
+    def value_at_arc(self, share: float) -> float:
+        """Return the value of a share of the screen."""
+        return share * self.per_division * self.divisions
 
     def ticks_from(self, mark: float, ticks: float) -> float:
         """Return the value so many subdivisions, a fifth of a division each, above `mark`."""

@@ -71,6 +71,18 @@ class Judged:
         arc = self.point.indicator.arc_of
         return self._arc * abs(arc(value + step) - arc(value - step)) / (2 * step)
 
+    def inside(self, expected: float) -> tuple[float, float]:
+        """Return from where to where the instrument may show, SI, when it should show `expected`; of a limit on the value that."""
+        bounds = self.point.bounds_at(expected)
+        if self.point.limit.on_value or self.point.limit.judged_in == "value":
+            base = 0.0 if self.point.limit.on_value else expected
+            return base + bounds.low, base + bounds.high
+        if self.point.limit.judged_in == "log":
+            return expected * 10 ** (bounds.low / 20), expected * 10 ** (bounds.high / 20)
+        arc = self.point.indicator.arc_of(expected)
+        ends = [self.point.indicator.value_at_arc(arc + end / self._arc) for end in (bounds.low, bounds.high)]
+        return min(ends), max(ends)
+
     def divisions(self, value: float, count: float) -> float:
         """Return `count` divisions at a value, in the unit of the error."""
         indicator = self.point.indicator

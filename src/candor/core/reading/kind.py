@@ -40,6 +40,8 @@ class ReadingKind:
         As packs and entries name it, and as people do.
     drawn : str
         How it is drawn on the work surface.
+    read_on : tuple of str
+        What it can be read on: "scale", "knob", "screen", "digits", "look".
     compares : "reference", "nominal" or "nothing"
         What the indicated value is compared with: what a standard reads at the same time, the value the point names, or nothing.
     asks : function of (TestPoint)
@@ -62,10 +64,14 @@ class ReadingKind:
         Why nothing can be decided yet, or nothing.
     note : function of (TestPoint, readings)
         What else they say, for the certificate.
+    prompt : str
+        What is asked where nothing was read yet, where it is not "type it, such as ...".
     named : bool
         Whether it has outcomes instead of a value.
     figured : bool
         Whether it is reckoned from other points and never read.
+    has_sides : bool
+        Whether it matters from which side it was approached.
     has_friction : bool
         Whether it is a movement, so that coming from below and from above differ.
     """
@@ -73,6 +79,7 @@ class ReadingKind:
     key: str
     title: str
     drawn: Drawing
+    read_on: tuple[str, ...]
     compares: Compares
     asks: Callable[[TestPoint], tuple[Asked, ...]]
     example: Callable[[TestPoint], str]
@@ -84,9 +91,20 @@ class ReadingKind:
     judged: Callable[[TestPoint, Readings], Readings] = _all
     remark: Callable[[TestPoint, Readings], str] = _nothing
     note: Callable[[TestPoint, Readings], str] = _nothing
+    prompt: str = ""
     named: bool = False
     figured: bool = False
+    has_sides: bool = False
     has_friction: bool = False
+
+
+def ask_for(kind: ReadingKind, point: TestPoint) -> str:
+    """Return what is asked at a point where nothing was read yet."""
+    example = kind.example(point)
+    return (
+        kind.prompt
+        or f"Nothing is read yet ({kind.title}). Type it, such as “{example}”, or move it with the arrows."
+    )
 
 
 # --- what several kinds share ---------------------------------------------------------------------------
@@ -98,7 +116,7 @@ def one_value(title: str) -> Callable[[TestPoint], tuple[Asked, ...]]:
 
 
 def the_value(point: TestPoint, figures: Figures) -> float:
-    """Return the figure that is the value itself."""
+    """Return the figure that is the value itself, SI."""
     return figures.get(INDICATED, math.nan)
 
 
@@ -127,7 +145,7 @@ def in_unit(value: float, unit: str, digits: int = 4) -> str:
 
 
 def scatter(point: TestPoint, readings: Readings, judged: Judged) -> list[Contribution]:
-    """Return the scatter of repeats, in what the error is judged in."""
+    """Return the scatter of repeats, in what the error is judged in. Raises as Judged.place."""
     return repeats(readings, judged.place, means_of(readings, judged.place).counted)
 
 

@@ -28,7 +28,7 @@ def outcomes_of(point: TestPoint) -> Outcomes:
 
 
 def word_at(point: TestPoint, place: float) -> str:
-    """Return an outcome by its place, empty where there is none."""
+    """Return an outcome by its place, counted from 0 (no unit), empty where there is none. Raises as outcomes_of."""
     words = outcomes_of(point).words
     return words[int(place)] if not math.isnan(place) and 0 <= place < len(words) else ""
 
@@ -46,7 +46,7 @@ def _read(text: str, point: TestPoint) -> dict[str, float] | None:
 
 
 def unnamed(text: str, point: TestPoint) -> ValueTextError:
-    """Return the error of an outcome that the step does not name."""
+    """Return the error of an outcome that the step does not name. Raises as outcomes_of."""
     names = ", ".join(outcomes_of(point).words)
     return ValueTextError(
         f"“{text.strip()}” is no outcome of this look; expected {names}.", value=text, expected=names
@@ -54,7 +54,7 @@ def unnamed(text: str, point: TestPoint) -> ValueTextError:
 
 
 def judge_looks(point: TestPoint, readings: Readings) -> tuple[Outcome, str]:
-    """Return what the looks at a point say, and why: all alike decide, two that differ cannot tell."""
+    """Return what the looks at a point say, and why: all alike decide, two that differ cannot tell. Raises as outcomes_of."""
     outcomes = outcomes_of(point)
     seen = dict.fromkeys(r.word for r in readings)
     if len(seen) > 1:
@@ -77,6 +77,7 @@ LOOK = ReadingKind(
     key="look",
     title="a look",
     drawn="look",
+    read_on=("look",),
     compares="nothing",
     asks=lambda point: (Asked(INDICATED, "seen", "1"),),
     example=lambda point: next(iter(outcomes_of(point).words), ""),

@@ -65,6 +65,11 @@ def means_of(readings: tuple[Reading, ...], place: Place = _same, correction: fl
         From a value, SI, to what the error is judged in.
     correction : float
         What is to be added to the reference, SI.
+
+    Raises
+    ------
+    RangeError
+        As `place` does, of a value that has no place.
     """
 
     def errors(side: tuple[Reading, ...]) -> float:
@@ -107,6 +112,11 @@ def repeats(readings: tuple[Reading, ...], place: Place, counted: int) -> list[C
         From a value, SI, to what the error is judged in.
     counted : int
         Of how many readings the judged error is the mean.
+
+    Raises
+    ------
+    RangeError
+        As `place` does.
     """
     squares, dof = 0.0, 0
     for direction in ("up", "down", ""):
@@ -125,7 +135,7 @@ def repeats(readings: tuple[Reading, ...], place: Place, counted: int) -> list[C
 
 
 def friction_not_known(division: float, divisions: float | None) -> Contribution:
-    """Return what is not known of friction where a movement was read from one side alone.
+    """Return what is not known of friction where a movement was read from one side alone, a rectangle (JCGM 100:2008, 4.3.7).
 
     Parameters
     ----------

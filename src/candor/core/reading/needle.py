@@ -106,10 +106,12 @@ def _say(point: TestPoint, figures: Figures) -> str:
     return f"needle {shown(point, the_value(point, figures))}"
 
 
+_WHERE = "Where does the needle stand? Type it, move it with the arrows, or press M where it stands on the mark."
 NEEDLE = ReadingKind(
     key="needle",
     title="needle, value applied",
     drawn="dial",
+    read_on=("scale",),
     compares="reference",
     asks=one_value("needle"),
     example=lambda point: f"{trimmed(point.full_scale * 0.71, 3)} ref {trimmed(point.full_scale * 0.708, 5)}",
@@ -118,12 +120,15 @@ NEEDLE = ReadingKind(
     contributions=_contributions(READ, "Read"),
     say=_say,
     also=("mark",),
+    has_sides=True,
     has_friction=True,
+    prompt=_WHERE,
 )
 MARK = ReadingKind(
     key="mark",
     title="needle set on a mark",
     drawn="dial",
+    read_on=("scale",),
     compares="reference",
     asks=one_value("mark"),
     example=lambda point: f"on {trimmed(point.nominal, 4)} ref {trimmed(point.nominal * 1.004, 5)}",
@@ -132,5 +137,7 @@ MARK = ReadingKind(
     contributions=_contributions(SET, "Set on the mark"),
     say=lambda point, figures: f"needle on the mark {shown(point, the_value(point, figures))}",
     also=("needle",),
+    has_sides=True,
     has_friction=True,
+    prompt=_WHERE,
 )

@@ -49,6 +49,7 @@ def _kind(key: str, title: str, word: str, drawn: Drawing, compares: Compares) -
         key=key,
         title=title,
         drawn=drawn,
+        read_on=("digits", "scale", "knob", "screen"),
         compares=compares,
         asks=one_value(title),
         example=lambda point: f"{word} {shown(point, point.nominal or point.full_scale / 10, 3)}",

@@ -161,6 +161,7 @@ NULL = ReadingKind(
     key="null",
     title="dial at a null",
     drawn="knob",
+    read_on=("scale", "knob"),
     compares="reference",
     asks=_asks,
     example=lambda point: f"dial {shown(point, point.nominal * 0.97, 3)}..{shown(point, point.nominal * 1.04, 3)}",

@@ -152,6 +152,11 @@ class Scale:
         first, last = self.deflections[0], self.deflections[-1]
         return (self.deflection_of(value) - first) / (last - first)
 
+    def value_at_arc(self, share: float) -> float:
+        """Return the value at a share of the arc: the inverse of `arc_of`."""
+        first, last = self.deflections[0], self.deflections[-1]
+        return self.value_at_deflection(first + share * (last - first))
+
 
 def law_scale(
     name: str,
@@ -160,7 +165,7 @@ def law_scale(
     between: tuple[int, ...],
     numbered: tuple[float, ...] | None = None,
 ) -> Scale:
-    """Build a scale by law from its marks from left to right, the interval after each cut into so many divisions.
+    """Build a scale by law, by definition from its marks from left to right, the interval after each cut into so many divisions.
 
     Divisions are even in value where both marks are finite; towards infinity they are even along the arc.
 

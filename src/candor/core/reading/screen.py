@@ -17,6 +17,7 @@ from candor.core.reading.reading import Asked
 from candor.core.uncertainty.budget import Contribution, rectangular
 
 DIVISIONS, FROM, TO = "divisions", "from", "to"
+SCREEN_FIGURES = (DIVISIONS, FROM, TO)  # in divisions, not in the unit of the point
 _DIV = re.compile(r"(?P<n>[-+]?[\d.,/\s]*\d)\s*div(?:isions?|s)?", re.I)
 _PLACES = re.compile(r"from\s+(?P<first>[-+\d.,]+)\s+to\s+(?P<last>[-+\d.,]+)(?:\s*div)?", re.I)
 WHAT = "divisions such as 4.05"
@@ -81,6 +82,7 @@ SCREEN = ReadingKind(
     key="screen",
     title="divisions on a screen",
     drawn="screen",
+    read_on=("screen",),
     compares="reference",
     asks=lambda point: (
         Asked(DIVISIONS, "divisions", "div", needed=False),

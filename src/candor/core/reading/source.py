@@ -44,6 +44,7 @@ SOURCE = ReadingKind(
     key="source",
     title="source: set and measured",
     drawn="steps",
+    read_on=("knob", "scale", "digits"),
     compares="reference",
     asks=lambda point: (Asked(INDICATED, "set to", point.unit),),
     example=lambda point: f"at {trimmed(point.nominal)} reads {trimmed(point.nominal * 0.993)}",

@@ -97,6 +97,7 @@ THRESHOLD = ReadingKind(
     key="threshold",
     title="threshold by bracket",
     drawn="steps",
+    read_on=("knob", "digits"),
     compares="nominal",
     asks=lambda point: (Asked(ON, "on at", point.unit), Asked(OFF, "off at", point.unit)),
     example=lambda point: f"on {shown(point, point.nominal * 0.95, 3)} off {shown(point, point.nominal * 1.05, 3)}",
@@ -106,4 +107,5 @@ THRESHOLD = ReadingKind(
     say=_say,
     judged=_judged,
     note=_note,
+    has_sides=True,
 )

@@ -11,9 +11,14 @@ import numpy as np
 
 from candor.core.errors import RangeError
 from candor.core.quantities import engineering
+from candor.core.reference.detector import Detector
 from candor.core.uncertainty.budget import Contribution, rectangular
 
 DAYS_PER_YEAR = 365.25
+WRITTEN = 0.25  # of a fixed part's value: farther off another part was meant
+SAME_FREQUENCY = 0.05  # of it: a certificate at 1 kHz says nothing of 60 Hz
+Current = Literal["", "d.c.", "a.c."]
+Role = Literal["meter", "source", "fixed part", "box"]
 
 
 @dataclass(frozen=True)
@@ -27,6 +32,8 @@ class SpecificationRange:
     percent_of_reading, percent_of_range : float
     counts, resolution : float
         Last-digit counts, and what one count is worth, SI.
+    low_hertz, high_hertz : float
+        The band it holds in, Hz; both 0 where it is of d.c., or says nothing of frequency.
     """
 
     upper: float
@@ -34,6 +41,14 @@ class SpecificationRange:
     percent_of_range: float = 0.0
     counts: float = 0.0
     resolution: float = 0.0
+    low_hertz: float = 0.0
+    high_hertz: float = 0.0
+
+    def holds_at(self, hertz: float) -> bool:
+        """Whether it holds at a frequency, Hz, 0 for d.c."""
+        if not self.high_hertz:
+            return True
+        return self.low_hertz * (1 - 1e-9) <= hertz <= self.high_hertz * (1 + 1e-9)
 
     def half_width(self, value: float) -> float:
         """Return the specified half-width at `value`, SI."""
@@ -46,12 +61,13 @@ class SpecificationRange:
 
 @dataclass(frozen=True)
 class CertifiedPoint:
-    """One line of a calibration certificate: at `value`, add `correction`, known to +-`expanded` with k."""
+    """One line of a calibration certificate: at `value` (and `hertz`), add `correction`, known to +-`expanded` with k."""
 
     value: float
     correction: float
     expanded: float
     factor: float = 2.0
+    hertz: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -76,6 +92,18 @@ class Reference:
         Room temperatures for which it holds.
     percent_per_kelvin : float
         What is allowed outside them, per cent of the value and kelvin.
+    current : "", "d.c." or "a.c."
+        Of which it is; empty where it serves both, or it has no meaning.
+    role : "meter", "source", "fixed part" or "box"
+        Whether its value is read, set, its own, or one of its steps.
+    detector : Detector or None
+        What an a.c. meter responds to and is marked in; None where nobody said.
+    input_ohms, input_farads : float
+        With what it loads; 0 where it does not.
+    step : float
+        Of a source or box that is stepped, SI.
+    most_volts, most_to_earth : float
+        Its maximum input, and to earth, V; 0 where nobody said.
     """
 
     name: str
@@ -88,6 +116,26 @@ class Reference:
     low_celsius: float = 18.0
     high_celsius: float = 28.0
     percent_per_kelvin: float = 0.0
+    current: Current = ""
+    role: Role = "meter"
+    detector: Detector | None = None
+    input_ohms: float = 0.0
+    input_farads: float = 0.0
+    step: float = 0.0
+    most_volts: float = 0.0
+    most_to_earth: float = 0.0
+
+    @property
+    def is_read(self) -> bool:
+        """Whether its value is read off it; else it stands as set, or is its own."""
+        return self.role == "meter"
+
+    @property
+    def own_value(self) -> float | None:
+        """What a fixed part is marked, SI, before its certificate corrects it; None where no certificate says it."""
+        if self.role != "fixed part":
+            return None
+        return self.points[0].value if len(self.points) == 1 else None
 
 
 @dataclass(frozen=True)
@@ -115,7 +163,7 @@ def age(reference: Reference, on: dt.date) -> Age:
 
 
 def reference_contributions(
-    reference: Reference, value: float, on: dt.date, celsius: float | None = None
+    reference: Reference, value: float, on: dt.date, celsius: float | None = None, hertz: float = 0.0
 ) -> tuple[float, list[Contribution]]:
     """Return the correction to add to the reference's reading and what it brings to the budget, SI.
 
@@ -128,6 +176,8 @@ def reference_contributions(
         The day of the reading.
     celsius : float, optional
         The room; where it is not known the specified span is assumed.
+    hertz : float
+        The frequency, Hz; 0 for d.c.
 
     Returns
     -------
@@ -140,13 +190,13 @@ def reference_contributions(
     Raises
     ------
     RangeError
-        Where no line of the specification reaches `value`, or the certificate does not span it.
+        Where no line of the specification reaches `value` at this frequency, or the certificate does not span them.
     """
     magnitude = abs(value)
     if reference.points:
-        correction, found = _by_certificate(reference, magnitude, on)
+        correction, found = _by_certificate(reference, magnitude, on, hertz)
     else:
-        correction, found = 0.0, [_by_specification(reference, magnitude)]
+        correction, found = 0.0, [_by_specification(reference, magnitude, hertz)]
     excess = _degrees_outside(reference, celsius)
     if excess > 0 and reference.percent_per_kelvin > 0:
         width = magnitude * reference.percent_per_kelvin / 100 * excess
@@ -155,10 +205,19 @@ def reference_contributions(
     return correction, found
 
 
-def _by_specification(reference: Reference, magnitude: float) -> Contribution:
-    line = next((r for r in reference.ranges if magnitude <= r.upper * (1 + 1e-9)), None)
+def _by_specification(reference: Reference, magnitude: float, hertz: float) -> Contribution:
+    lines = tuple(r for r in reference.ranges if r.holds_at(hertz))
+    if reference.ranges and not lines:
+        bands = "; ".join(dict.fromkeys(_band(r) for r in reference.ranges))
+        raise RangeError(
+            f"{reference.name} is not specified {_at(hertz)}: its bands are {bands}.",
+            value=f"{hertz:g} Hz",
+            place=reference.name,
+            expected=bands,
+        )
+    line = next((r for r in lines if magnitude <= r.upper * (1 + 1e-9)), None)
     if line is None:
-        top = max((r.upper for r in reference.ranges), default=0.0)
+        top = max((r.upper for r in lines), default=0.0)
         raise RangeError(
             f"{engineering(magnitude, reference.unit)} is beyond the specification of {reference.name}, "
             f"which ends at {engineering(top, reference.unit)}.",
@@ -171,13 +230,47 @@ def _by_specification(reference: Reference, magnitude: float) -> Contribution:
         said.append(f"{line.percent_of_range:g} % of {engineering(line.upper, reference.unit)}")
     if line.counts:
         said.append(f"{line.counts:g} counts of {engineering(line.resolution, reference.unit)}")
-    reason = f"Specification ±({' + '.join(said)}), rectangular (JCGM 100, 4.3.7)."
+    band = f" {_band(line)}" if line.high_hertz else ""
+    reason = f"Specification{band} ±({' + '.join(said)}), rectangular (JCGM 100, 4.3.7)."
     return rectangular(reference.name, line.half_width(magnitude), reason, "reference")
 
 
-def _by_certificate(reference: Reference, magnitude: float, on: dt.date) -> tuple[float, list[Contribution]]:
-    values = [p.value for p in reference.points]
-    if not values[0] * (1 - 1e-9) <= magnitude <= values[-1] * (1 + 1e-9):
+def _band(line: SpecificationRange) -> str:
+    return f"{engineering(line.low_hertz, 'Hz')} to {engineering(line.high_hertz, 'Hz')}"
+
+
+def _at(hertz: float) -> str:
+    return f"at {engineering(hertz, 'Hz')}" if hertz else "for d.c."
+
+
+def points_at(reference: Reference, hertz: float) -> tuple[CertifiedPoint, ...]:
+    """Return the lines of a certificate that are of a frequency, Hz; those that name none are of every one.
+
+    Raises
+    ------
+    RangeError
+        Where it names others only.
+    """
+    kept = tuple(p for p in reference.points if not p.hertz or abs(p.hertz - hertz) <= SAME_FREQUENCY * p.hertz)
+    if not kept:
+        known = ", ".join(dict.fromkeys(engineering(p.hertz, "Hz") for p in reference.points))
+        raise RangeError(
+            (f"{reference.name} is certified at {known}, not {_at(hertz)}."),
+            value=f"{hertz:g} Hz",
+            place=reference.name,
+            expected=known,
+        )
+    return kept
+
+
+def _by_certificate(
+    reference: Reference, magnitude: float, on: dt.date, hertz: float
+) -> tuple[float, list[Contribution]]:
+    points = points_at(reference, hertz)
+    values = [p.value for p in points]
+    # A fixed part is what it is, however its value was written down.
+    slack = WRITTEN if reference.role == "fixed part" else 1e-9
+    if not values[0] * (1 - slack) <= magnitude <= values[-1] * (1 + slack):
         raise RangeError(
             f"{engineering(magnitude, reference.unit)} is outside the certificate of {reference.name}, which "
             f"spans {engineering(values[0], reference.unit)} to {engineering(values[-1], reference.unit)}.",
@@ -185,8 +278,8 @@ def _by_certificate(reference: Reference, magnitude: float, on: dt.date) -> tupl
             place=reference.name,
             expected=f"{values[0]:g} to {values[-1]:g} {reference.unit}",
         )
-    correction = float(np.interp(magnitude, values, [p.correction for p in reference.points]))
-    u = float(np.interp(magnitude, values, [p.expanded / p.factor for p in reference.points]))
+    correction = float(np.interp(magnitude, values, [p.correction for p in points]))
+    u = float(np.interp(magnitude, values, [p.expanded / p.factor for p in points]))
     found = [Contribution(reference.name, u, reason="Certificate, U/k (JCGM 100, 4.3.3).", kind="reference")]
     if reference.drift_percent_per_year > 0 and reference.calibrated_on is not None:
         years = max((on - reference.calibrated_on).days, 0) / DAYS_PER_YEAR

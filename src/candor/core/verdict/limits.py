@@ -78,7 +78,7 @@ class Bounds:
 
 
 def bounds_of(limit: Bounds | float) -> Bounds:
-    """Return the bounds of a limit; a number L stands for ±L.
+    """Return the bounds of a limit, in its unit; a number L stands for ±L.
 
     Raises
     ------

@@ -78,7 +78,7 @@ class Verdict:
 
 
 def decide(error: float, expanded: float, limit: Bounds | float, rule: Rule) -> Outcome:
-    """Apply a decision rule to an error, its expanded uncertainty and a limit (a number L is ±L), all in one unit."""
+    """Apply a decision rule to an error, its U and a limit (a number L is ±L), all in one unit. Raises as bounds_of."""
     bounds = bounds_of(limit)
     if not has_guard_band(rule, expanded, bounds):
         return Outcome.PASS if bounds.low <= error <= bounds.high else Outcome.FAIL
@@ -90,7 +90,7 @@ def decide(error: float, expanded: float, limit: Bounds | float, rule: Rule) -> 
 def has_guard_band(rule: Rule, expanded: float, limit: Bounds | float) -> bool:
     """Say whether a rule keeps a guard band of U at an expanded uncertainty and a limit, in one unit.
 
-    A one-sided limit has no ratio that could reach 4:1, so its guard band is kept by that rule too.
+    A one-sided limit has no ratio that could reach 4:1, so its guard band is kept by that rule too. Raises as bounds_of.
     """
     bounds = bounds_of(limit)
     return rule is Rule.GUARDED or (rule is Rule.FOUR_TO_ONE and (bounds.one_sided or bounds.half < 4 * expanded))

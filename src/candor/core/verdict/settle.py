@@ -78,6 +78,11 @@ def settle(error: float, budget: Budget, limit: Bounds | float, rule: Rule, unit
     -------
     Settlement or None
         None where the point is decided already.
+
+    Raises
+    ------
+    RangeError
+        As bounds_of.
     """
     bounds = bounds_of(limit)
     expanded = _guard(budget, bounds)

@@ -85,7 +85,7 @@ class Bench:
         try:
             digest = self.notebook.keep_pack(pack) if pack is not None else opened.pack_digest
             bodies: list[Body] = [opened.model_copy(update={"pack_digest": digest})]
-            current = [s for s in self.shop.standards.values() if s.current]
+            current = [s for s in self.shop.standards.values() if s.current and not s.withdrawn]
             if len(current) == 1:
                 bodies.append(StandardChosen(standard=current[0].entry.id))
             self.notebook.append(drafts_of(job, bodies))

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Mapping
 from dataclasses import replace
 
-from PySide6.QtCore import QObject, Signal
+from PySide6.QtCore import Qt, Signal
 
 from candor.core.calibration.made_points import nominal_of, point_at
 from candor.core.calibration.point import TestPoint
@@ -13,12 +14,14 @@ from candor.core.calibration.run import last_read
 from candor.core.errors import CandorError
 from candor.core.jot import ReadingJot
 from candor.core.jot.range_line import check_nominal
-from candor.core.quantities import engineering, parse_quantity
-from candor.core.reading.kinds import reading_of
-from candor.core.reading.reading import INDICATED, Direction, Reading
+from candor.core.quantities import engineering
+from candor.core.reading.kind import ask_for
+from candor.core.reading.reading import INDICATED
+from candor.core.reference.choice import set_value
 from candor.core.severity import Severity
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.bench.moving import Moving
 from candor.desktop.bench.place import PlaceInHand
 from candor.desktop.bench.shop import Shop
 from candor.desktop.bench.voice import Voice
@@ -27,9 +30,7 @@ from candor.notebook.assessment import assess_draft
 from candor.notebook.barriers import barrier
 from candor.notebook.entries.calibrate import (
     AdjustmentMade,
-    Means,
     ReadingTaken,
-    ReferenceFrom,
     StepDone,
     TimerStarted,
 )
@@ -37,85 +38,33 @@ from candor.notebook.entries.ranges import PointsPlanned
 from candor.packs.procedure import ProcedureStep, point_step, points_of_range
 
 
-class Hand(QObject):
+class Hand(Moving):
     """What is about to be taken at the step in hand.
 
     Signals
     -------
     changed()
-        Needle, reference or direction moved; nothing was written.
+        A figure, the reference or the direction moved; nothing was written.
     taken()
         A reading was written.
     """
 
-    changed = Signal()
     taken = Signal()
 
     def __init__(
         self, *, in_hand: JobInHand, place: PlaceInHand, writer: Writer, voice: Voice, shop: Shop, clock: Clock
     ) -> None:
-        super().__init__()
-        self._in_hand, self._place, self._writer, self._voice = in_hand, place, writer, voice
+        super().__init__(in_hand, place, voice)
+        self._writer = writer
         self._shop, self._now = shop, clock.now
-        self.indicated: float | None = None
-        self.reference = 0.0
-        self.reference_from: ReferenceFrom = ""
-        self.direction: Direction = ""
-        self.means: Means = "number"
-        self.written = ""
         self._step_key = ""
         place.changed.connect(self._arrive)
         in_hand.changed.connect(self._arrive)
         in_hand.changed.connect(self.changed)
         self._arrive()
 
-    @property
-    def step(self) -> ProcedureStep | None:
-        """The step in hand."""
-        return self._place.step
-
-    @property
-    def point(self) -> TestPoint | None:
-        """The test point in hand."""
-        step = self.step
-        return step.point if step else None
-
-    @property
-    def readings(self) -> tuple[Reading, ...]:
-        """The readings that stand at this point."""
-        step = self.step
-        if step is None or step.point is None or step.kind != "point" or self._in_hand.job is None:
-            return ()
-        phase = "as left" if step.phase == "as left" else "as found"
-        point = step.point
-        return tuple(r.reading(point) for r in self._in_hand.states.readings(step.point.key, phase))
-
-    @property
-    def is_set(self) -> bool:
-        """Whether the reference stands as it was set, a source or a fixed part; a meter must be read."""
-        standard = self._in_hand.standard()
-        return standard is not None and standard.body.role != "meter"
-
-    @property
-    def moved(self) -> bool:
-        """Whether the needle was set since the last reading was taken."""
-        return self.indicated is not None
-
-    @property
-    def expected(self) -> float:
-        """Where the needle should stand: at the reference; at zero while nobody has said which further point is made."""
-        unsaid = self.step is not None and self.step.kind == "next" and not self.reference_from
-        return 0.0 if unsaid else self.reference
-
-    @property
-    def shown_needle(self) -> float | None:
-        """Where to draw the needle: in hand, or as last read."""
-        if self.indicated is not None:
-            return self.indicated
-        return self.readings[-1].indicated if self.readings else None
-
     def result(self) -> PointResult | None:
-        """Return what the readings say, the one in hand included where needle and reference were read.
+        """Return what the readings say, the one in hand included where it is whole.
 
         Where a further point is made, that of its range that was read last.
         """
@@ -123,11 +72,11 @@ class Hand(QObject):
         if step is None or step.point is None or job is None or pack is None:
             return None
         run = self._in_hand.run(step.phase)
-        if self.indicated is None or not self.reference_from:
+        if not self.draft.is_whole(step.point):
             if step.kind == "adjust" or run is None:
                 return None
             return last_read(run, step.point) if step.kind == "next" else run.results.get(step.point.key)
-        draft = reading_of(step.point, {INDICATED: self.indicated}, self.reference, direction=self.direction)
+        draft = self.draft.reading(step.point)
         return assess_draft(job=job, pack=pack, known=self._shop.standards, step=step, draft=draft, now=self._now())
 
     def step_read(self) -> ProcedureStep | None:
@@ -140,102 +89,14 @@ class Hand(QObject):
         made = point_at(step.point, nominal_of(step.point, self.indicated or 0.0, self.reference, known))
         return replace(step, kind="point", key=f"{step.key}/{made.nominal:g}", point=made)
 
-    # --- moving ---------------------------------------------------------------------------------------
-
-    def nudge(self, ticks: float) -> None:
-        """Move the needle by so many ticks."""
-        point = self.point
-        if point is None:
-            return
-        start = self.shown_needle if self.shown_needle is not None else self.expected
-        self._set(point.indicator.ticks_from(start, ticks), "ticks")
-
-    def drag_to(self, value: float) -> None:
-        """Put the needle where it was dragged."""
-        self._set(value, "drag")
-
-    def type_indicated(self, text: str) -> bool:
-        """Take a typed needle value; False, with a sentence, where it cannot be."""
-        point = self.point
-        if point is None:
-            return False
-        try:
-            value = parse_quantity(text, point.unit).value
-            value = abs(value) if point.polarity < 0 else value
-            point.indicator.check(value)
-        except CandorError as error:
-            self._voice.refuse(str(error))
-            return False
-        self.written = text
-        self._set(value, "number")
-        return True
-
-    def on_the_mark(self) -> None:
-        """Put the needle on the mark: said by a press of its own, never by the pedal."""
-        point = self.point
-        if point is not None and self.step is not None:
-            self._set(self.reference if self.step.kind == "next" else point.nominal, "ticks")
-
-    def confirm_reference(self) -> None:
-        """The meter shows what stands in the field: said by a press of its own, never by the pedal."""
-        if self.point is not None:
-            self.reference_from = "as set" if self.is_set else "confirmed"
-            self.changed.emit()
-
-    def type_reference(self, text: str) -> bool:
-        """Take a typed reference value; False, with a sentence, where it cannot be."""
-        point = self.point
-        if point is None:
-            return False
-        try:
-            self.reference = point.reference_magnitude(parse_quantity(text, point.unit).value)
-        except CandorError as error:
-            self._voice.refuse(str(error))
-            return False
-        self.reference_from = "typed"
-        self.changed.emit()
-        return True
-
-    def turn(self, direction: Direction) -> None:
-        """Note whether the needle comes from below or from above."""
-        self.direction = direction
-        self.changed.emit()
-
-    def preview(self, jot: object) -> None:
-        """Let the drawn needle follow the jot line while it is typed; nothing is written."""
-        if isinstance(jot, ReadingJot) and not jot.point and self.point is not None:
-            if jot.indicated is not None:
-                self.indicated, self.means = jot.indicated, "jot"
-            if jot.reference is not None:
-                self.reference, self.reference_from = jot.reference, "typed"
-            self.changed.emit()
-        elif self.means == "jot" and self.moved:
-            self.indicated, self.means = None, "ticks"
-            self.changed.emit()
-
-    def take_jot(self, jot: ReadingJot, text: str) -> bool:
-        """Take a jotted reading: a reference alone is only set, a needle value is written."""
-        if jot.reference is not None:
-            self.reference, self.reference_from = jot.reference, "typed"
-        if jot.direction:
-            self.direction = jot.direction
-        if jot.indicated is None:
-            self.changed.emit()
-            return True
-        self.indicated, self.means, self.written = jot.indicated, "jot", text
-        return self.take()
-
-    def _set(self, value: float, means: Means) -> None:
-        point = self.point
-        if point is None:
-            return
-        try:
-            self.indicated = point.indicator.check(value)
-        except CandorError as error:
-            self._voice.refuse(str(error))
-            return
-        self.means = means
-        self.changed.emit()
+    def keys(self) -> Mapping[Qt.Key, Callable[[], None]]:
+        """Return what single keys do to the reading in hand, on the bench and from across it."""
+        return {
+            Qt.Key.Key_R: self.again,
+            Qt.Key.Key_M: self.on_the_mark,
+            Qt.Key.Key_C: self.confirm_reference,
+            Qt.Key.Key_N: self.next_figure,
+        }
 
     # --- taking ---------------------------------------------------------------------------------------
 
@@ -269,47 +130,60 @@ class Hand(QObject):
         step = self.step_read()
         if step is None or step.point is None or self._in_hand.job is None or self.barred():
             return False
-        point = step.point
+        point, draft = step.point, self.draft
         body: AdjustmentMade | ReadingTaken
         if step.kind == "adjust":
-            read = self.indicated is not None and bool(self.reference_from)
+            read = draft.is_whole(point)
             body = AdjustmentMade(
                 step=step.key, trim=step.trim, indicated=self.indicated if read else None,
                 reference=self.reference if read else None,
             )  # fmt: skip
         elif self.indicated is None:
-            self._voice.say(
-                "Where does the needle stand? Type it, move it with the arrows, or press M where it stands on the mark.",
-                Severity.ASK,
-            )
+            self._voice.say(ask_for(draft.read_as(point), point), Severity.ASK)
             return False
         elif step.kind == "next":
             return self.plan((self.indicated,))
-        elif not self.reference_from:
-            standard = self._in_hand.standard()
-            name = standard.body.name if standard else "the reference"
+        elif draft.lacks_reference(point):
+            standard = self._in_hand.standard(point)
+            name = standard.name if standard else "the reference"
             self._voice.say(
                 f"What does {name} show? Type it (ref …), or press C where it shows "
-                f"{engineering(self.reference, point.unit, 7)}.",
+                f"{engineering(self.reference, self.read_unit, 7)}.",
                 Severity.ASK,
             )
             return False
         else:
-            body = ReadingTaken(
-                step=step.key, phase="as left" if step.phase == "as left" else "as found", point=point.key,
-                indicated=self.indicated, reference=self.reference, direction=self.direction,
-                standard=self._in_hand.job.calibrate.standard, reference_from=self.reference_from, means=self.means,
-                written=self.written,
-            )  # fmt: skip
-        kept, came = self.indicated, self.reference_from
-        self.indicated = None
-        self.reference_from = "as set" if self.is_set and self.step is step else ""
+            body = self._body(step, point)
+        kept, kind, came = dict(draft.figures), draft.kind, draft.reference_from
+        draft.clear()
+        draft.reference_from = "as set" if self.is_set and self.step is step else ""
         if not self._writer.write(body):
-            self.indicated, self.reference_from = kept, came
+            draft.figures, draft.kind, draft.reference_from = kept, kind, came
             return False
-        self.means, self.written = "ticks", ""
+        draft.means, draft.written = "ticks", ""
         self.taken.emit()
         return True
+
+    def _body(self, step: ProcedureStep, point: TestPoint) -> ReadingTaken:
+        draft, standard = self.draft, self._in_hand.standard(point)
+        beside = draft.read_as(point).compares == "reference" and point.needs_reference
+        return ReadingTaken(
+            step=step.key, phase="as left" if step.phase == "as left" else "as found", point=point.key,
+            indicated=draft.figures.get(INDICATED), reference=draft.reference if beside else 0.0,
+            figures=tuple((name, value) for name, value in draft.figures.items() if name != INDICATED),
+            read_as=draft.kind, word=draft.word(point), direction=draft.direction,
+            standard=standard.entry.id if standard and point.needs_reference else "",
+            reference_from=draft.reference_from if beside else "", means=draft.means, written=draft.written,
+        )  # fmt: skip
+
+    def take_jot(self, jot: ReadingJot, text: str) -> bool:
+        """Take a jotted reading: a reference alone is only set, a reading is written."""
+        self.draft.take_over(jot, "jot")
+        if jot.indicated is None and not jot.figures:
+            self.changed.emit()
+            return True
+        self.draft.written = text
+        return self.take()
 
     def plan(self, values: tuple[float, ...]) -> bool:
         """Write points to be read on the range in hand, and go to the first of them."""
@@ -324,7 +198,7 @@ class Hand(QObject):
         function, range_ = point.key.split("/")[:2]
         if not self._writer.write(PointsPlanned(function=function, range=range_, values=wanted)):
             return False
-        self.indicated = None
+        self.draft.clear()
         phase = "as left" if step.phase == "as left" else "as found"
         target = point_step(self._in_hand.pack, point_at(point, wanted[0]).key, phase) if self._in_hand.pack else None
         if target is not None:
@@ -335,7 +209,11 @@ class Hand(QObject):
         """Start another reading at this point, from where the needle stands."""
         point = self.point
         if point is not None:
-            self._set(self.shown_needle if self.shown_needle is not None else self.reference, "ticks")
+            self._put(
+                self.draft.active(point),
+                self.shown_needle if self.shown_needle is not None else self.reference,
+                "ticks",
+            )
 
     def back(self) -> None:
         """Put the needle back, or strike the last reading here, or go one step back."""
@@ -343,7 +221,7 @@ class Hand(QObject):
         if job is None or step is None:
             return
         if self.moved:
-            self.indicated = None
+            self.draft.clear()
             self.changed.emit()
         elif self.readings or (step.kind == "next" and self.result() is not None):
             result = self.result()
@@ -375,13 +253,13 @@ class Hand(QObject):
         if key == self._step_key:
             return
         self._step_key = key
-        self.indicated, self.means, self.written = None, "ticks", ""
-        point = self.point
-        readings = self.readings
-        self.reference = readings[-1].reference if readings else (point.nominal if point else 0.0)
-        if self.is_set and point is not None:
-            self.reference = point.nominal
+        draft, point, readings = self.draft, self.point, self.readings
+        draft.clear()
+        draft.means, draft.written = "ticks", ""
+        draft.reference = readings[-1].reference if readings else (point.nominal if point else 0.0)
+        if self.is_set and point is not None and self.served is not None:
+            draft.reference = set_value(self.served, point)
         # Where a further point is made, nobody knows yet what the source was set to.
         set_ = self.is_set and self.step is not None and self.step.kind != "next"
-        self.reference_from = "as set" if set_ else ""
+        draft.reference_from = "as set" if set_ else ""
         self.changed.emit()

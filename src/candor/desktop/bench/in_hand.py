@@ -7,15 +7,19 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, Signal
 
+from candor.core.calibration.point import TestPoint
 from candor.core.calibration.run import RunResult
+from candor.core.reference.chain import Chain
+from candor.core.reference.reference import Reference
 from candor.desktop.bench.shelf import Shelf
 from candor.desktop.bench.shop import Shop
-from candor.notebook.assessment import Standard, as_left_run, assess_run
+from candor.notebook.assessment import as_left_run, assess_run
 from candor.notebook.description import base_of, described
 from candor.notebook.entries.entry import AnyEntry
 from candor.notebook.history import HistoryLine, history
 from candor.notebook.job import Job, fold
 from candor.notebook.parts_list import PartsList, list_parts
+from candor.notebook.standards import Standard, chosen_for
 from candor.notebook.states import States, states_of
 from candor.notebook.store import Notebook
 from candor.packs.model import Pack
@@ -94,9 +98,14 @@ class JobInHand(QObject):
         """Return what was read in a phase."""
         return self.left_read if phase == "as left" else self.found
 
-    def standard(self) -> Standard | None:
-        """Return the standard the job is read against."""
-        return self._shop.standards.get(self.job.calibrate.standard) if self.job else None
+    def standard(self, point: TestPoint | None = None) -> Standard | None:
+        """Return the standard the job is read against, at a point that of its quantity."""
+        return chosen_for(self.job, self._shop.standards, point) if self.job else None
+
+    def served(self, point: TestPoint | None) -> Reference | Chain | None:
+        """Return what a point is read against: the function of its standard that fits, or a chain; None where none is chosen."""
+        standard = self.standard(point) if point is not None else None
+        return standard.serving(point) if standard is not None and point is not None else None
 
     def parts(self) -> PartsList | None:
         """Return the parts list of the job, judged anew only when something about its parts was written."""

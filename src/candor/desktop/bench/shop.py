@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
+import datetime as dt
 from collections.abc import Mapping
 from typing import TYPE_CHECKING
 
 from candor.desktop.bench.shelf import Shelf
-from candor.notebook.assessment import Standard, standards
 from candor.notebook.entries.body import Unreadable
 from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.shop import ShopRecord, shop_record
 from candor.notebook.entries.standing import Standing
+from candor.notebook.job import Job, fold
 from candor.notebook.settings import Settings, settings_of
+from candor.notebook.standards import Check, HangsOn, Standard, checks_of, since_last_good, standards
 from candor.notebook.store import Notebook
 
 if TYPE_CHECKING:  # loaded where parts are in hand
@@ -48,6 +50,26 @@ class Shop:
         """The spares policy as it was last written: per cent, and up to what price of one."""
         details = self.record.details
         return details.get("spares", ""), details.get("spares_up_to", "")
+
+    def checks(self, key: str) -> tuple[Check, ...]:
+        """Return the checks of a standard against others, in order."""
+        return checks_of(self._notebook, key)
+
+    def since_last_good(self, key: str) -> tuple[dt.date | None, tuple[HangsOn, ...]]:
+        """Return the day of a standard's last good check, and every reading taken by it since."""
+        return since_last_good(self._notebook, key, self.standards)
+
+    def job_names(self) -> Mapping[str, str]:
+        """Return what every job is called."""
+        return {line.job: line.name for line in self._shelf.lines}
+
+    def in_hand_jobs(self) -> tuple[Job, ...]:
+        """Return the jobs that have not gone home, folded."""
+        return tuple(
+            fold(line.job, self._notebook.entries_of(line.job))
+            for line in self._shelf.lines
+            if line.group != "gone home"
+        )
 
     def supplies(self) -> Supplies:
         """Return what the whole shop has, needs and awaits."""

@@ -10,7 +10,7 @@ from typing import Protocol
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout
 
-from candor.core.calibration.point import Phase
+from candor.core.calibration.point import Phase, TestPoint
 from candor.core.severity import Severity
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.place import PlaceInHand
@@ -109,7 +109,13 @@ class FromFilePage(Page):
             self._voice.refuse("Open a job first: readings belong to an instrument.")
             return False
         phase: Phase = "as left" if step is not None and step.phase == "as left" else "as found"
-        preview = preview_csv(content, pack, phase, job.calibrate.standard)
+        in_hand = self._in_hand
+
+        def standard(point: TestPoint) -> str:
+            found = in_hand.standard(point)
+            return found.entry.id if found else ""
+
+        preview = preview_csv(content, pack, phase, standard)
         title = f"{name}: {len(preview.lines)} lines, {phase} unless a line says otherwise"
         self.show_preview(
             Preview(

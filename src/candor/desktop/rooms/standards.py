@@ -1,12 +1,13 @@
-"""The standards we own: what each is good for, and how old its last check is."""
+"""The standards we own and chains of them: what each is good for, how old its last check is, and what hangs on it."""
 
 from __future__ import annotations
+
+from collections.abc import Mapping
 
 from PySide6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLineEdit, QPlainTextEdit, QVBoxLayout
 
 from candor.core.errors import CandorError
 from candor.core.quantities.show import trimmed
-from candor.core.reference.reference import age
 from candor.core.severity import Severity
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.place import PlaceInHand
@@ -16,11 +17,13 @@ from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
+from candor.desktop.rooms.standard_checks import StandardChecks
 from candor.desktop.widgets.controls import Column, button, line
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.assessment import Standard
-from candor.notebook.entries.shop import StandardRecorded
-from candor.notebook.standards_text import read_standard, write_lines
+from candor.notebook.chain_text import newest, read_chain, write_chain
+from candor.notebook.entries.standards import ChainRecorded, StandardRecorded
+from candor.notebook.standards import Standard
+from candor.notebook.standards_text import read_standard, write_functions
 
 FIELDS = (
     ("name", "Name", "bench meter A"),
@@ -30,18 +33,28 @@ FIELDS = (
     ("traceability", "By whom, certificate no.", "laboratory, certificate, to what it is traceable"),
     ("drift_percent_per_year", "Drift allowed, % a year", "0, for a certificate"),
 )
+CHAIN = "chain"
 ROLES = {
     "meter": "a meter: each value is read from it",
     "source": "a source: it stands as set",
     "fixed part": "a fixed part: it has one value",
+    "box": "a box of steps: it stands as set",
+    CHAIN: "a chain: standards joined by a formula",
 }
-UNITS = {"V": "volts", "A": "amperes", "ohm": "ohms", "F": "farads", "H": "henries", "Hz": "hertz", "S": "siemens", "s": "seconds",
-         "1": "a ratio"}  # fmt: skip
 TIPS = {
     "role": "A meter's value must be typed, captured or confirmed at each reading; a source or a fixed part stands as set",
-    "unit": "At a point of another quantity it decides nothing",
 }
 SHAPES = {"in date": "full", "expired": "half", "never checked": "ring"}
+HINT = (
+    "What it is good for: a heading for each quantity (V d.c. · V a.c., rms responding · ohm · F …), then a line for each range: "
+    "“to 10 V: 0.005 % + 0.001 % of range”, “40 Hz to 1 kHz, to 10 V: 0.2 %”, or of a certificate “at 10 V: "
+    "correction 0.2 mV U 0.4 mV k 2”."
+)
+CHAIN_HINT = "Its formula and what comes out, then a line for every name; the one without a value is read each time."
+PLACEHOLDERS = {
+    False: "V d.c., loads 10M\nto 10 V: 0.005 % + 0.001 % of range\nohm\nat 4.7 kohm: correction 2 U 1 k 2",
+    True: "= V / R in A d.c.\nV: bench meter A, V d.c.\nR: shunt, ohm",
+}
 
 
 class StandardsPage(Page):
@@ -56,19 +69,22 @@ class StandardsPage(Page):
         self._key = ""
         self.list = RowList(theme, "Standards")
         self.fields: dict[str, QLineEdit] = {}
-        self.role, self.unit = QComboBox(), QComboBox()
+        self.role = QComboBox()
+        self.hint = label(HINT, "soft")
         self.lines = QPlainTextEdit()
-        self.lines.setAccessibleName("Specification or certificate, line by line")
+        self.lines.setAccessibleName("What it is good for, line by line")
         self.lines.setTabChangesFocus(True)
-        self.lines.setPlaceholderText("to 10 V: 0.005 % + 0.001 % of range\nat 10 V: correction 0.0002 U 0.0004 k 2")
         self.record = button(
             "Record it", "Write the standard as it stands here; an older state is superseded", name="main"
         )
-        self.another = button("Another standard", "Empty the fields for a new one")
+        self.another = button("Another standard", "Empty the fields for a new one, or a chain")
+        self.checks = StandardChecks(theme, writer=writer, voice=voice, shop=shop, clock=clock)
         self._build()
         self.list.picked.connect(self._choose)
         self.record.clicked.connect(self._record)
         self.another.clicked.connect(lambda: self._choose(""))
+        self.role.currentIndexChanged.connect(self._show_kind)
+        self.checks.written.connect(lambda: self._choose(self._key))
 
     def _build(self) -> None:
         theme = self._theme
@@ -93,18 +109,14 @@ class StandardsPage(Page):
             grid.addWidget(label(title, "soft", wrap=False), row, place)
             grid.addWidget(edit, row + 1, place)
         row = 2 * (len(FIELDS) // 2)
-        for place, (key, title, box, options) in enumerate(
-            (("role", "It is", self.role, ROLES), ("unit", "Of a quantity in", self.unit, UNITS))
-        ):
-            for value, words in options.items():
-                box.addItem(words, value)
-            box.setAccessibleName(title)
-            box.setToolTip(TIPS[key])
-            grid.addWidget(label(title, "soft", wrap=False), row, place)
-            grid.addWidget(box, row + 1, place)
+        for value, words in ROLES.items():
+            self.role.addItem(words, value)
+        self.role.setAccessibleName("It is")
+        self.role.setToolTip(TIPS["role"])
+        grid.addWidget(label("It is", "soft", wrap=False), row, 0)
+        grid.addWidget(self.role, row + 1, 0)
         inner.addLayout(grid)
-        inner.addWidget(label("Specification (“to 10 V: 0.005 % + 0.001 % of range + 2 x 0.1 mV”) or certificate "
-                              "(“at 10 V: correction 0.2 mV U 0.4 mV k 2”), one line each", "soft"))  # fmt: skip
+        inner.addWidget(self.hint)
         self.lines.setMinimumHeight(theme.px(90))
         inner.addWidget(self.lines, 1)
         buttons = QHBoxLayout()
@@ -112,6 +124,7 @@ class StandardsPage(Page):
         buttons.addWidget(self.another)
         buttons.addStretch()
         inner.addLayout(buttons)
+        inner.addWidget(self.checks)
         column.addWidget(self.area)
 
     def enter(self) -> None:
@@ -130,64 +143,103 @@ class StandardsPage(Page):
         today = self._clock.now().date()
         rows = []
         for standard in self._current():
-            how_old = age(standard.reference, today)
-            rows.append(
-                Row(
-                    standard.body.key, standard.body.name, how_old.sentence, SHAPES[how_old.state], says=how_old.state
-                )
+            how_old = standard.age(today)
+            words = (
+                f"out of service: {standard.withdrawn}" if standard.withdrawn else standard.fault or how_old.sentence
             )
+            shape = "cross" if standard.withdrawn or standard.fault else SHAPES[how_old.state]
+            rows.append(Row(standard.body.key, standard.name, words, shape, says=how_old.state))
         self.list.show_rows(tuple(rows), key)
         self.list.fit(6)
-        chosen = next((s.body for s in self._current() if s.body.key == key), None)
+        chosen = self._chosen()
+        body = chosen.body if chosen else None
         for name, edit in self.fields.items():
-            value = getattr(chosen, name) if chosen else None
+            value = getattr(body, name, None)
             edit.setText("" if value is None else trimmed(value) if isinstance(value, float) else str(value))
             edit.setCursorPosition(0)
-        self.role.setCurrentIndex(max(self.role.findData(chosen.role if chosen else "meter"), 0))
-        self.unit.setCurrentIndex(max(self.unit.findData(chosen.unit if chosen else "V"), 0))
-        self.lines.setPlainText(write_lines(chosen) if chosen else "")
+        role = "meter" if body is None else body.role if isinstance(body, StandardRecorded) else CHAIN
+        self.role.setCurrentIndex(max(self.role.findData(role), 0))
+        self._show_kind()
+        if isinstance(body, StandardRecorded):
+            self.lines.setPlainText(write_functions(body.functions))
+        else:
+            self.lines.setPlainText(write_chain(body, self._shop.standards) if body is not None else "")
         if not chosen:
             self.fields["valid_days"].setText("365")
             self.fields["name"].setFocus()
+        self.checks.show_standard(chosen)
         self.explainAsked.emit()
+
+    def _chosen(self) -> Standard | None:
+        return next((s for s in self._current() if s.body.key == self._key), None)
+
+    def _show_kind(self) -> None:
+        """A chain has a name and a formula; the other fields are its links'."""
+        chain = self.role.currentData() == CHAIN
+        for name, edit in self.fields.items():
+            edit.setEnabled(not chain or name == "name")
+        self.hint.setText(CHAIN_HINT if chain else HINT)
+        self.lines.setPlaceholderText(PLACEHOLDERS[chain])
 
     def _record(self) -> None:
         try:
-            body = self._body()
+            bodies = self._bodies()
         except CandorError as error:
             self._voice.refuse(str(error))
             return
-        if self._writer.write_shop(body):
-            self._voice.say(f"{body.name} is recorded.", Severity.DONE)
-            self._choose(body.key)
+        if all(self._writer.write_shop(body) for body in bodies):
+            words = f" {len(bodies) - 1} chains that use it are recorded again." if len(bodies) > 1 else ""
+            self._voice.say(f"{bodies[0].name} is recorded.{words}", Severity.DONE)
+            self._choose(bodies[0].key)
 
-    def _body(self) -> StandardRecorded:
+    def _bodies(self) -> list[StandardRecorded | ChainRecorded]:
+        chosen = self._chosen()
+        older = chosen.body if chosen else None
+        if self.role.currentData() == CHAIN:
+            key = older.key if isinstance(older, ChainRecorded) else ""
+            name = self.fields["name"].text().strip()
+            return [read_chain(name, self.lines.toPlainText(), newest(self._shop.standards.values()), key)]
         text = {name: edit.text().strip() for name, edit in self.fields.items()}
-        older = next((s.body for s in self._current() if s.body.key == self._key), None)
-        return read_standard(
-            text, self.lines.toPlainText(), role=self.role.currentData(), unit=self.unit.currentData(), older=older,
-            today=self._clock.now().date(),
-        )  # fmt: skip
+        return [read_standard(
+            text, self.lines.toPlainText(), role=self.role.currentData(),
+            older=older if isinstance(older, StandardRecorded) else None, today=self._clock.now().date(),
+        )]  # fmt: skip
 
     def explain(self, because: Because) -> None:
-        """Say how the chosen standard enters a budget."""
+        """Say how the chosen standard enters a budget, and what hangs on it."""
         because.show_whole(None)
-        chosen = next((s for s in self._current() if s.body.key == self._key), None)
+        chosen = self._chosen()
         if chosen is None:
             words = [
                 "A standard is written here once and again after each check. Without one nothing can be decided.",
                 "A specification is taken as rectangular, a certificate as U/k plus a rectangular drift.",
+                "A chain joins several by a formula: a current is a voltage over a measured resistor.",
             ]
             because.show_words("No standard chosen", words, "ring")
             return
-        how_old = age(chosen.reference, self._clock.now().date())
-        kind = "Its certificate enters as U/k, corrected, with the drift allowed since." if chosen.body.points else (
-            "Its specification enters as a rectangular term, u = a/√3 (JCGM 100, 4.3.7).")  # fmt: skip
-        words = [
-            how_old.sentence,
-            f"{ROLES[chosen.body.role].capitalize()}. {TIPS['role']}.",
-            kind,
-            chosen.body.traceability or "No traceability is stated.",
-            f"Entry {chosen.entry.number}. An expired standard may be used: the certificate says so on page one.",
+        how_old = chosen.age(self._clock.now().date())
+        because.show_words(
+            how_old.state.capitalize(),
+            [how_old.sentence, *about_standard(chosen, self._shop.standards), *self.checks.words()],
+            SHAPES[how_old.state],
+        )
+
+
+def about_standard(standard: Standard, known: Mapping[str, Standard]) -> list[str]:
+    """Say what a standard is, how it enters a budget, and where it is written."""
+    body = standard.body
+    if isinstance(body, ChainRecorded):
+        links = ", ".join(known[x.standard].name for x in body.links if x.standard in known)
+        return [
+            f"A chain: {body.formula}, of {links}. Every link brings its own uncertainty; what two share adds up.",
+            standard.fault or f"Entry {standard.entry.number}.",
         ]
-        because.show_words(how_old.state.capitalize(), words, SHAPES[how_old.state])
+    certified = any(f.points for f in body.functions)
+    return [
+        f"{ROLES[body.role].capitalize()}. {TIPS['role']}.",
+        "Its certificate enters as U/k, corrected, with the drift allowed since."
+        if certified
+        else "Its specification enters as a rectangular term, u = a/√3 (JCGM 100, 4.3.7).",
+        body.traceability or "No traceability is stated.",
+        f"Entry {standard.entry.number}. An expired standard may be used: the certificate says so on page one.",
+    ]

@@ -3,11 +3,9 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPen, QPixmap
-from PySide6.QtWidgets import QSizePolicy, QWidget
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QMouseEvent, QPainter, QPainterPath, QPen, QPixmap
 
 from candor.core.calibration.point import TestPoint
 from candor.core.quantities import engineering
@@ -15,84 +13,41 @@ from candor.core.quantities.show import trimmed
 from candor.core.reading.needle import dial_of
 from candor.core.reading.scale import Scale
 from candor.desktop.frame.theme import Theme
+from candor.desktop.widgets.card import begin_card, caption_height, draw_caption
+from candor.desktop.widgets.drawn import Drawing, Drawn
 from candor.packs.model import Dial as DialFace
 
 
-@dataclass(frozen=True)
-class NeedleState:
-    """What the dial shows: SI magnitudes.
-
-    Attributes
-    ----------
-    expected : float
-        Where the needle should stand: the reference.
-    indicated : float or None
-        Where it was read, or is being read.
-    limit : float
-    """
-
-    expected: float
-    indicated: float | None
-    limit: float
-
-
-class Dial(QWidget):
-    """A meter face with its needle.
-
-    Signals
-    -------
-    nudged(float)
-        The needle is to move by so many ticks (arrow keys).
-    dragged(float)
-        The needle was dragged to a value, SI.
-    """
-
-    nudged = Signal(float)
-    dragged = Signal(float)
+class Dial(Drawing):
+    """A meter face with its needle."""
 
     def __init__(self, theme: Theme, large: bool = False) -> None:
-        super().__init__()
-        self._theme = theme
-        self._large = large
+        super().__init__(theme, large)
         self._face: DialFace | None = None
         self._scales: tuple[Scale, ...] = ()
-        self._point: TestPoint | None = None
-        self._state: NeedleState | None = None
         self._fits: tuple[object, ...] = ()
         self._laid = (QPointF(), 1.0)
         self._printed: tuple[tuple[object, ...], QPixmap] | None = None
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName("Dial")
         self.setToolTip("Drag the needle, or ← → one tick, Shift half a tick, Ctrl a fifth")
 
-    def sizeHint(self) -> QSize:
-        return QSize(self._theme.px(450), self._theme.px(250))
-
-    def minimumSizeHint(self) -> QSize:
-        return QSize(self._theme.px(240), self._theme.px(190))
-
-    def show_face(self, face: DialFace) -> None:
+    def show_face(self, face: DialFace | None) -> None:
         """Take the printed scales of a pack."""
-        if face is not self._face:
+        if face is not None and face is not self._face:
             self._face = face
             self._scales = tuple(s.scale() for s in face.scales)
             self._printed = None
             self.update()
 
-    def show_needle(self, point: TestPoint, state: NeedleState) -> None:
+    def show_reading(self, point: TestPoint, state: Drawn) -> None:
         """Show one point with its needle."""
-        self._point, self._state = point, state
+        super().show_reading(point, state)
         read = "not read" if state.indicated is None else f"needle {engineering(state.indicated, point.unit)}"
         self.setAccessibleDescription(
             f"{point.range_name} range, reference {engineering(state.expected, point.unit)}, {read}"
         )
-        self.update()
 
     # --- geometry -----------------------------------------------------------------------------------
-
-    def _caption_height(self) -> float:
-        return self._theme.px(42 if self._large else 28)
 
     def _geometry(self) -> tuple[QPointF, float]:
         """Return the needle's pivot and the radius of the largest arc, laid out once for a size."""
@@ -107,7 +62,7 @@ class Dial(QWidget):
         margin_x = self._theme.px(62 if self._large else 46)
         top = self._theme.px(62 if self._large else 40)
         wide = (self.width() - 2 * margin_x) / (2 * math.sin(half)) if half < math.pi / 2 else self.width() / 2
-        high = self.height() - top - self._caption_height()
+        high = self.height() - top - caption_height(self._theme, self._large)
         lowest = min((s.radius for s in face.scales), default=1.0) if face else 1.0
         # The pivot may lie below the card: only the lowest arc's ends and their numbers must stay on it.
         numbers = self._theme.px(58 if self._large else 30)
@@ -124,17 +79,6 @@ class Dial(QWidget):
         return QPointF(pivot.x() + radius * math.cos(angle), pivot.y() - radius * math.sin(angle))
 
     # --- input --------------------------------------------------------------------------------------
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        step = {Qt.Key.Key_Left: -1.0, Qt.Key.Key_Right: 1.0}.get(Qt.Key(event.key()))
-        if step is None:
-            super().keyPressEvent(event)
-            return
-        if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
-            step /= 2
-        elif event.modifiers() & Qt.KeyboardModifier.ControlModifier:
-            step /= 5
-        self.nudged.emit(step)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         self.setFocus(Qt.FocusReason.MouseFocusReason)
@@ -158,19 +102,9 @@ class Dial(QWidget):
     # --- painting -----------------------------------------------------------------------------------
 
     def paintEvent(self, event: object) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        theme = self._theme
-        card = QRectF(0.5, 0.5, self.width() - 1, self.height() - 1)
-        focus = self.hasFocus()
-        painter.setPen(QPen(theme.colour("petrol" if focus else "rule"), 1.5 if focus else 1.2))
-        painter.setBrush(theme.colour("dial"))
-        painter.drawRoundedRect(card, theme.px(10), theme.px(10))
+        painter = begin_card(self, self._theme)
         if self._face is None or self._point is None or self._state is None:
             return
-        clip = QPainterPath()
-        clip.addRoundedRect(card, theme.px(10), theme.px(10))
-        painter.setClipPath(clip)
         self._paint_limit(painter)
         painter.drawPixmap(0, 0, self._print(self._face, dial_of(self._point).scale.name))
         self._paint_needle(painter)
@@ -198,8 +132,14 @@ class Dial(QWidget):
         point, state = self._point, self._state
         if point is None or state is None:
             return
+        dial = dial_of(point)
+        if not state.low < state.high:
+            return
         pivot, radius = self._geometry()
-        ends = [dial_of(point).deflection_of(state.expected + side * state.limit) for side in (-1, 1)]
+        # An open end of a limit is the stop.
+        stops = (dial.value_at_deflection(dial.low_stop), dial.value_at_deflection(dial.high_stop))
+        low, high = max(state.low, min(stops)), min(state.high, max(stops))
+        ends = sorted(dial.deflection_of(value) for value in (low, high))
         wedge = QPainterPath(pivot)
         steps = 12
         for i in range(steps + 1):
@@ -256,7 +196,7 @@ class Dial(QWidget):
             painter.setPen(QPen(colour, weight if active else weight * 0.8))
             painter.drawLine(self._spot(deflection, r), self._spot(deflection, r + outward * length))
             if value in numbered:
-                text = trimmed(value)
+                text = "∞" if math.isinf(value) else trimmed(value)
                 spot = self._spot(deflection, r + outward * (length + metrics.height() * 0.72))
                 at = QPointF(spot.x() - metrics.horizontalAdvance(text) / 2, spot.y() + metrics.capHeight() / 2)
                 painter.setPen(colour)
@@ -268,30 +208,27 @@ class Dial(QWidget):
             return
         pivot, radius = self._geometry()
         width = 3.2 if self._large else 2.2
-        should = self._spot(dial_of(point).deflection_of(state.expected), radius * 1.05)
+        should = self._spot(self._within(state.expected), radius * 1.05)
         painter.setPen(QPen(self._theme.colour("petrol"), width * 0.8, Qt.PenStyle.DashLine))
         painter.drawLine(should, pivot)
         if state.indicated is not None:
-            tip = self._spot(dial_of(point).deflection_of(state.indicated), radius * 1.04)
+            tip = self._spot(self._within(state.indicated), radius * 1.04)
             painter.setPen(QPen(self._theme.colour("ink"), width, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
             painter.drawLine(tip, pivot)
+
+    def _within(self, value: float) -> float:
+        """Where the needle stands, its stops being where it can go no further."""
+        dial = dial_of(self._point) if self._point is not None else None
+        return 0.0 if dial is None else min(max(dial.deflection_of(value), dial.low_stop), dial.high_stop)
 
     def _paint_caption(self, painter: QPainter) -> None:
         point = self._point
         if point is None:
             return
-        theme, height = self._theme, self._caption_height()
-        band = QRectF(0, self.height() - height, self.width(), height)
-        painter.fillRect(band, theme.colour("panel"))
-        painter.setFont(theme.font("arm-soft" if self._large else "note"))
-        painter.setPen(theme.colour("soft"))
-        scale = dial_of(point).scale
-        division = engineering(dial_of(point).division_at(point.nominal), point.unit)
-        mirror = " · mirror" if dial_of(point).mirror else ""
-        text = f"{scale.name} · {len(scale.ticks) - 1} divisions of {division}{mirror}"
-        inner = band.adjusted(theme.px(14), 0, -theme.px(14), 0)
-        painter.drawText(inner, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, text)
-        keys = "← → one tick · Shift half"
-        metrics = painter.fontMetrics()
-        if metrics.horizontalAdvance(text + keys) + theme.px(20) < inner.width():
-            painter.drawText(inner, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, keys)
+        dial = dial_of(point)
+        at = point.nominal if math.isfinite(point.nominal) else point.full_scale
+        division = engineering(dial.division_at(at), point.unit)
+        mirror = " · mirror" if dial.mirror else ""
+        uneven = " there" if dial.scale.law is not None or dial.scale.is_open else ""
+        text = f"{dial.scale.name} · {len(dial.scale.ticks) - 1} divisions of {division}{uneven}{mirror}"
+        draw_caption(painter, self, self._theme, self._large, text, "← → one tick · Shift half")

@@ -116,7 +116,7 @@ class RuleChosen(Body):
 
 
 class StandardChosen(Body):
-    """The standard the job is read against, by the entry that recorded it."""
+    """A standard the job is read against, by the entry that recorded it: from here on for points of its quantity."""
 
     kind: Literal["standard_chosen"] = "standard_chosen"
     standard: str
@@ -242,8 +242,8 @@ class CalibrateRecord:
         That it arrived dead.
     conditions : mapping of str to Entry
         The newest of each.
-    standard : str
-        The entry that recorded the standard in use.
+    standards : tuple of str
+        The entries that recorded the standards in use, as they were chosen; see notebook.standards.chosen_for.
     rule_entry : int
         The number of the entry that chose the rule; 0 where none did.
     """
@@ -258,7 +258,7 @@ class CalibrateRecord:
     conditions: Mapping[str, Entry[ConditionNoted]] = field(default_factory=dict)
     rule: Rule = Rule.GUARDED
     rule_entry: int = 0
-    standard: str = ""
+    standards: tuple[str, ...] = ()
 
     def timer_of(self, step: str) -> Timer | None:
         """Return the last timer started for a step."""
@@ -272,7 +272,7 @@ class CalibrateRecord:
 
 def calibrate_record(standing: Standing) -> CalibrateRecord:
     """Return what stands of the calibration."""
-    rule, standard = standing.newest(RuleChosen), standing.newest(StandardChosen)
+    rule = standing.newest(RuleChosen)
     return CalibrateRecord(
         done=MappingProxyType({e.body.step: e for e in standing.of(StepDone, AdjustmentMade)}),
         skipped=_skipped(standing),
@@ -284,7 +284,7 @@ def calibrate_record(standing: Standing) -> CalibrateRecord:
         conditions=standing.by(ConditionNoted, lambda b: b.which),
         rule=rule.body.rule if rule else Rule.GUARDED,
         rule_entry=rule.number if rule else 0,
-        standard=standard.body.standard if standard else "",
+        standards=tuple(e.body.standard for e in standing.of(StandardChosen)),
     )
 
 

@@ -18,6 +18,7 @@ from candor.notebook.entries import (
     release,
     runs,
     shop,
+    standards,
     stay,
     strikes,
     trace,
@@ -26,7 +27,22 @@ from candor.notebook.entries import (
 from candor.notebook.entries.body import Body, Unreadable
 from candor.notebook.entries.entry import AnyEntry, Numbers, Words
 
-TOPICS = (stay, arrive, unit, cleaning, parts, power, trace, runs, ranges, calibrate, release, shop, strikes)
+TOPICS = (
+    stay,
+    arrive,
+    unit,
+    cleaning,
+    parts,
+    power,
+    trace,
+    runs,
+    ranges,
+    calibrate,
+    release,
+    shop,
+    standards,
+    strikes,
+)
 WORDS: Mapping[type[Body], Words] = {kind: words for topic in TOPICS for kind, words in topic.WORDS.items()}
 BODIES: Mapping[str, type[Body]] = {str(kind.model_fields["kind"].default): kind for kind in WORDS}
 

@@ -1,8 +1,7 @@
-"""The shop: its standards, stock and orders, and what it has learnt to look for."""
+"""The shop: its stock and orders, and what it has learnt to look for."""
 
 from __future__ import annotations
 
-import datetime as dt
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Annotated, Literal
@@ -16,9 +15,6 @@ from candor.notebook.entries.goods import Goods
 from candor.notebook.entries.standing import Standing
 from candor.notebook.entries.stay import stay_record
 
-StandardRole = Literal["meter", "source", "fixed part"]
-StandardUnit = Literal["V", "A", "ohm", "F", "H", "Hz", "S", "s", "1"]
-
 
 class ItemAdded(Body):
     """An item of one's own on the checklist of a zone, for every instrument of a pack; an entry of the shop."""
@@ -27,25 +23,6 @@ class ItemAdded(Body):
     pack: str
     zone: str
     item: Annotated[str, Field(min_length=1)]
-
-
-class SpecificationLine(Nested):
-    """One line of a standard's specification; see core.reference.reference."""
-
-    upper: Annotated[float, Field(gt=0)]
-    percent_of_reading: Annotated[float, Field(ge=0)] = 0.0
-    percent_of_range: Annotated[float, Field(ge=0)] = 0.0
-    counts: Annotated[float, Field(ge=0)] = 0.0
-    resolution: Annotated[float, Field(ge=0)] = 0.0
-
-
-class CertificateLine(Nested):
-    """One line of a standard's certificate; see core.reference.reference."""
-
-    value: Annotated[float, Field(ge=0)]
-    correction: float = 0.0
-    expanded: Annotated[float, Field(ge=0)]
-    factor: Annotated[float, Field(gt=0)] = 2.0
 
 
 class OrderLine(Nested):
@@ -58,26 +35,6 @@ class OrderLine(Nested):
     supplier: str = ""
     price: NotBelow = 0.0
     goods: Goods | None = None
-
-
-class StandardRecorded(Body):
-    """A standard we own, as it stands after a check; recording it again supersedes it."""
-
-    kind: Literal["standard"] = "standard"
-    key: str
-    name: str
-    serial: str = ""
-    unit: StandardUnit = "V"
-    role: StandardRole = "meter"
-    ranges: tuple[SpecificationLine, ...] = ()
-    points: tuple[CertificateLine, ...] = ()
-    drift_percent_per_year: Annotated[float, Field(ge=0)] = 0.0
-    calibrated_on: dt.date | None = None
-    valid_days: Annotated[int, Field(gt=0)] = 365
-    low_celsius: float = 18.0
-    high_celsius: float = 28.0
-    percent_per_kelvin: Annotated[float, Field(ge=0)] = 0.0
-    traceability: str = ""
 
 
 class StockCounted(Goods, Body):
@@ -120,14 +77,9 @@ class OrderArrived(Body):
     lines: tuple[Annotated[int, Field(ge=0)], ...]
 
 
-def _standard(b: StandardRecorded) -> str:
-    return f"standard {b.name}, last checked {b.calibrated_on.isoformat() if b.calibrated_on else 'never'}"
-
-
 WORDS = dict(
     (
         said(ItemAdded, lambda b, _: f"on the checklist of {b.pack}, {b.zone}: {b.item}"),
-        said(StandardRecorded, lambda b, _: _standard(b)),
         said(StockCounted, lambda b, _: f"stock: {b.count} x {b.component.text}"),
         said(StockMoved, lambda b, _: f"stock: {b.by:+d} of {b.key}{', ' + b.reason if b.reason else ''}"),
         said(

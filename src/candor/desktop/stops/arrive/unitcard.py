@@ -67,7 +67,7 @@ class UnitCard(QWidget):
         offered = tuple(
             {name.casefold(): name for name in (*(f.title for f in pack.functions), *pack.usual, *own)}.values()
         )
-        self.controls.setText(f"usual controls: {', '.join(pack.controls)}" if pack.controls else "")
+        self.controls.setText(f"usual controls: {', '.join(pack.control_names)}" if pack.controls else "")
         self.controls.setVisible(bool(pack.controls))
         if self._shown != offered:
             self._shown = offered

@@ -6,7 +6,8 @@ from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
-from candor.core.quantities.show import decimals, plain, trimmed
+from candor.core.quantities import engineering
+from candor.core.quantities.show import trimmed
 from candor.core.severity import Severity
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.hand import Hand
@@ -15,15 +16,17 @@ from candor.desktop.bench.place import PlaceInHand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.frame.speech import Speech
 from candor.desktop.frame.theme import Theme, label, retint, style_sheet
+from candor.desktop.stops.calibrate.readout import place_words, shown_value
 from candor.desktop.stops.calibrate.waiting import StepCard
 from candor.desktop.widgets.caution import CautionLine
 from candor.desktop.widgets.controls import line
-from candor.desktop.widgets.dial import Dial, NeedleState
 from candor.desktop.widgets.elided import Elided
 from candor.desktop.widgets.glyphs import Glyph
+from candor.desktop.widgets.surface import Surface
 from candor.desktop.widgets.warning import WarningStrip
 from candor.notebook.barriers import barrier
-from candor.packs.procedure import face_of, procedure
+from candor.packs.points import face_of
+from candor.packs.procedure import procedure
 
 PEDAL_KEYS = (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_PageDown, Qt.Key.Key_F13)
 
@@ -75,6 +78,7 @@ class ArmsLength(QWidget):
         super().__init__()
         self.setObjectName("page")
         self._shared, self._hand, self._speech = theme, hand, speech
+        self._pressed = hand.keys()
         self._in_hand, self._place, self._voice, self._clock = in_hand, place, voice, clock
         # Its own sizes: it fills whatever screen there is, whatever the text size on the bench.
         self._theme = theme = Theme(theme.mode, 1.0)
@@ -85,8 +89,7 @@ class ArmsLength(QWidget):
         self.warning = WarningStrip(theme, "arm")
         self.title = label("", "arm-title", bold=True)
         self.do = label("", "arm-soft")
-        self.dial = Dial(theme, large=True)
-        self.dial.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.surface = Surface(theme, large=True)
         self.card = StepCard(theme, in_hand=in_hand, clock=clock, hand=hand)
         self.reference_words, self.reference = label("reference", "arm-soft"), label("", "arm-title", bold=True)
         self.needle_words, self.needle = label("", "arm-soft"), label("", "arm-hand", bold=True, wrap=False)
@@ -115,7 +118,7 @@ class ArmsLength(QWidget):
         column.addWidget(self.do)
         middle = QHBoxLayout()
         middle.setSpacing(theme.px(40))
-        middle.addWidget(self.dial, 16)
+        middle.addWidget(self.surface, 16)
         middle.addWidget(self.card, 16)
         figures = QVBoxLayout()
         figures.setSpacing(theme.px(2))
@@ -168,21 +171,24 @@ class ArmsLength(QWidget):
         bar = barrier(job, self._in_hand.parts())
         self.caution.say(f"barred: {bar.short}" if bar else step.cautions[0].short if step.cautions else "")
         point = step.point
-        self.title.setText(f"{point.range_name} range. Apply {point.applied}." if point and step.kind == "point"
-                           else step.title)  # fmt: skip
+        applies = point is not None and step.kind == "point" and self._hand.draft.read_as(point).has_friction
+        changed = f"Set {step.set_words}. " if step.changes else ""
+        self.title.setText(
+            changed + (f"{point.range_name} range. Apply {point.applied}." if point and applies else step.title)
+        )
         danger = step.cautions[0].text if step.cautions and step.cautions[0].level == "danger" else ""
         self.do.setText(danger or step.do)
         retint(self.do, "brick" if danger else "soft")
-        self.do.setVisible(bool(danger) or step.kind != "point")
-        for widget in (self.dial, self.side):
+        self.do.setVisible(bool(danger) or not applies)
+        for widget in (self.surface, self.side):
             widget.setVisible(point is not None)
         self.card.setVisible(point is None)
         self.card.show_step()
         self.next.setText(f"then: {steps[index + 1].title}." if index + 1 < len(steps) else "then: nothing more.")
         self.progress.show_share((index + 1) / len(steps))
         self.keys.setText(
-            "pedal or Space take it, go on     ← → a tick     M on the mark     C meter shows it     ↑ ↓ step     "
-            "Backspace strike     Esc back"
+            "pedal or Space take it, go on     ← → a tick     N next figure     M on the mark     C meter shows it     "
+            "↑ ↓ step     Backspace strike     Esc back"
         )
         if point is not None:
             self._show_point()
@@ -191,26 +197,20 @@ class ArmsLength(QWidget):
         step, pack = self._hand.step, self._in_hand.pack
         if step is None or step.point is None or pack is None:
             return
-        point, shown = step.point, self._hand.shown_needle
-        face = face_of(pack, point)
-        if face is not None:
-            self.dial.show_face(face)
-        expected = self._hand.expected
-        limit = point.limit.at(expected, point.full_scale) if expected else 0.0
-        self.dial.show_needle(point, NeedleState(expected, shown, limit))
-        self.reference.setText(f"{trimmed(expected, 7)} {point.unit}")
-        self.reference_words.setText(f"reference, {self._hand.reference_from or 'not read'}")
-        retint(self.reference, "" if self._hand.reference_from else "faint")
-        places = decimals(point.indicator.division_at(point.nominal) / 5)
-        standing = expected if shown is None else shown
-        self.needle.setText(f"{plain(standing, places)} {point.unit}")
+        point, shown, hand = step.point, self._hand.shown_needle, self._hand
+        kind = hand.draft.read_as(point)
+        self.surface.show_reading(point, hand.drawn(), face_of(pack, point))
+        self.surface.current.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        beside = kind.compares == "reference" and point.needs_reference
+        for widget in (self.reference_words, self.reference):
+            widget.setVisible(beside)
+        self.reference.setText(engineering(hand.reference, hand.read_unit, 7) if not kind.has_friction
+                               else f"{trimmed(hand.reference if hand.expected else 0.0, 7)} {hand.read_unit}")  # fmt: skip
+        self.reference_words.setText(f"reference, {hand.reference_from or 'not read'}")
+        retint(self.reference, "" if hand.reference_from else "faint")
+        self.needle.setText(shown_value(point, hand.expected if shown is None else shown))
         retint(self.needle, "faint" if shown is None else "")
-        if shown is None:
-            self.needle_words.setText("needle, not read")
-        else:
-            ticks = point.indicator.ticks_between(self._hand.reference, shown)
-            where = "on the mark" if abs(ticks) < 0.05 else f"{abs(ticks):.2g} tick {'high' if ticks > 0 else 'low'}"
-            self.needle_words.setText(f"needle, {where}{'' if self._hand.moved else ', taken'}")
+        self.needle_words.setText(f"{place_words(hand, point)}{'' if hand.moved or shown is None else ', taken'}")
         result = self._hand.result()
         self.glyph.setVisible(result is not None)
         self.verdict.setText("")
@@ -231,7 +231,7 @@ class ArmsLength(QWidget):
     def _say_verdict(self) -> None:
         result = self._hand.result()
         if self.isVisible() and result is not None:
-            self._speech.say(f"{trimmed(result.indicated, 4)}, {result.verdict.outcome}")
+            self._speech.say(f"{result.seen or trimmed(result.indicated, 4)}, {result.verdict.outcome}")
 
     def _show_trouble(self, sentence: str, severity: Severity) -> None:
         if self.isVisible() and severity in (Severity.REFUSED, Severity.ASK):
@@ -250,12 +250,8 @@ class ArmsLength(QWidget):
             self._place.go_along(1 if key == Qt.Key.Key_Down else -1)
         elif key == Qt.Key.Key_Backspace:
             self._hand.back()
-        elif key == Qt.Key.Key_R:
-            self._hand.again()
-        elif key == Qt.Key.Key_M:
-            self._hand.on_the_mark()
-        elif key == Qt.Key.Key_C:
-            self._hand.confirm_reference()
+        elif key in self._pressed:
+            self._pressed[key]()
         elif key == Qt.Key.Key_S:
             self._voice.say(self._speech.toggle())
         elif key in (Qt.Key.Key_Escape, Qt.Key.Key_F11):

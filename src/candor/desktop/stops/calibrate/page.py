@@ -24,14 +24,16 @@ from candor.desktop.stops.calibrate.steps import current_row, step_rows
 from candor.desktop.stops.calibrate.waiting import StepCard
 from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.controls import Column, button, line, shortcut
-from candor.desktop.widgets.dial import Dial, NeedleState
+from candor.desktop.widgets.drawn import Drawing
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.ribbon import Ribbon
 from candor.desktop.widgets.rows import RowList
+from candor.desktop.widgets.surface import Surface
 from candor.notebook.assessment import step_state
 from candor.notebook.entries.calibrate import RuleChosen, StandardChosen, StepSkipped
-from candor.packs.procedure import ProcedureStep, face_of, point_step
+from candor.packs.points import face_of
+from candor.packs.procedure import ProcedureStep, point_step
 
 FORM = 2  # of what stands in the middle: the fields of a range
 DIAL_SHARE = 0.4  # of the page's height; the ribbon has what the words leave
@@ -77,12 +79,13 @@ class CalibratePage(Page):
         self.title = label("", "heading", bold=True)
         self.do, self.aim = label("", "text"), label("", "soft")
         self.caution = Caution(theme)
-        self.dial, self.ribbon = Dial(theme), Ribbon(theme)
+        self.surface, self.ribbon = Surface(theme), Ribbon(theme)
         self.readout = Readout(theme, in_hand=in_hand, shop=shop, clock=clock, hand=hand)
         self.card = StepCard(theme, in_hand=in_hand, clock=clock, hand=hand)
         self.range_form = RangeForm(theme, in_hand=in_hand, place=place, writer=writer, voice=voice)
         self.run_title = label("All ranges", "text", bold=True, wrap=False)
         self.run_words = label("", "soft")
+        self._pressed = hand.keys()
         self._build_actions()
         self._build()
         self._wire()
@@ -119,7 +122,7 @@ class CalibratePage(Page):
         row = QHBoxLayout(reading)
         row.setContentsMargins(0, theme.px(4), 0, 0)
         row.setSpacing(theme.px(14))
-        row.addWidget(self.dial, 1)
+        row.addWidget(self.surface, 1)
         row.addWidget(self.readout)
         self.middle = QStackedWidget()
         self.middle.addWidget(reading)
@@ -150,8 +153,9 @@ class CalibratePage(Page):
         self._clock.ticked.connect(self.card.show_time)
         self._theme.changed.connect(self.resize_to_theme)
         self.steps.picked.connect(lambda key: self._place.go("calibrate", key))
-        self.dial.nudged.connect(self._hand.nudge)
-        self.dial.dragged.connect(self._hand.drag_to)
+        self.surface.nudged.connect(self._hand.nudge)
+        self.surface.dragged.connect(self._hand.drag_to)
+        self.surface.chosen.connect(self._hand.choose)
         self.ribbon.chosen.connect(self._go_to_point)
         self.readout.standardChosen.connect(self._choose_standard)
         self.take.clicked.connect(self._hand.press)
@@ -189,6 +193,11 @@ class CalibratePage(Page):
         super().resizeEvent(event)
         self._fit_middle()
 
+    @property
+    def dial(self) -> Drawing:
+        """What is drawn in the middle."""
+        return self.surface.current
+
     def enter(self) -> None:
         """Come to the stop: the keyboard is where the hands are."""
         self.show_step()
@@ -212,16 +221,16 @@ class CalibratePage(Page):
         self.reason.hide()
         self._show_actions(True)
         self.title.setText(step.title)
-        self.do.setText(step.do)
+        self.do.setText(f"Set {step.set_words}. {step.do}" if step.changes else step.do)
         self.aim.setText(f"Aim: {step.aim} Usual mistake: {step.mistake}")
         also = "".join(f" Also: {c.short}." for c in step.cautions[1:])
         self.caution.say(step.cautions[0].text + also if step.cautions else "")
         self.middle.setCurrentIndex(0 if step.point is not None else 1)
-        self._fit_middle()
         if step.point is not None:
             self._function = step.point.function
         self.show_steps()
         self.show_hand()
+        self._fit_middle()
 
     def _show_empty(self) -> None:
         """Nothing says yet how this instrument is read: its first range is asked for."""
@@ -270,9 +279,8 @@ class CalibratePage(Page):
         if job is None or pack is None or found is None or left is None or not key:
             return
         runs = {"as found": found, "as left": left}
-        rows = step_rows(
-            job=job, pack=pack, states=self._in_hand.states, runs=runs, in_hand=key, now=self._clock.now()
-        )
+        states, now = self._in_hand.states, self._clock.now()
+        rows = step_rows(job=job, pack=pack, states=states, runs=runs, in_hand=key, now=now)
         self.steps.show_rows(rows, current_row(rows, pack, key))
         self.readout.show_standards()
         self.barred.show_job()
@@ -284,12 +292,8 @@ class CalibratePage(Page):
         if step is None or pack is None or found is None or left is None:
             return
         point = step.point
-        face = face_of(pack, point) if point is not None else None
-        if point is not None and face is not None:
-            self.dial.show_face(face)
-            expected = self._hand.expected
-            limit = point.limit.at(expected, point.full_scale) if expected else 0.0
-            self.dial.show_needle(point, NeedleState(expected, self._hand.shown_needle, limit))
+        if point is not None:
+            self.surface.show_reading(point, self._hand.drawn(), face_of(pack, point))
             self.readout.show_hand()
         else:
             self.card.show_step()
@@ -322,7 +326,7 @@ class CalibratePage(Page):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         key, text = event.key(), event.text()
-        hands = QApplication.focusWidget() in (None, self, self.dial, self.ribbon, self.take)
+        hands = QApplication.focusWidget() in (None, self, self.surface.current, self.ribbon, self.take)
         if key == Qt.Key.Key_Escape and self.reason.isVisible():
             self.reason.hide()
             self.take_focus()
@@ -333,12 +337,8 @@ class CalibratePage(Page):
             self._hand.press()
         elif key == Qt.Key.Key_Backspace:
             self._hand.back()
-        elif key == Qt.Key.Key_R:
-            self._hand.again()
-        elif key == Qt.Key.Key_M:
-            self._hand.on_the_mark()
-        elif key == Qt.Key.Key_C:
-            self._hand.confirm_reference()
+        elif key in self._pressed:
+            self._pressed[Qt.Key(key)]()
         elif key in (Qt.Key.Key_B, Qt.Key.Key_A):
             self._hand.turn("up" if key == Qt.Key.Key_B else "down")
         elif key in (Qt.Key.Key_PageDown, Qt.Key.Key_PageUp):
@@ -355,7 +355,7 @@ class CalibratePage(Page):
     def take_focus(self) -> None:
         """Put the keyboard where the hands are: on the dial, or on the main button."""
         step = self._place.step
-        (self.dial if step is not None and step.point is not None else self.take).setFocus()
+        (self.surface.current if step is not None and step.point is not None else self.take).setFocus()
 
     def _go_to_point(self, key: str) -> None:
         step, pack = self._place.step, self._in_hand.pack

@@ -2,15 +2,21 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+import math
+from collections.abc import Mapping
 
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from candor.core.calibration.point import TestPoint
 from candor.core.calibration.result import PointResult
 from candor.core.errors import CandorError
 from candor.core.jot.line import say_ticks
-from candor.core.quantities import parse_quantity
+from candor.core.quantities import engineering, parse_quantity
 from candor.core.quantities.show import decimals, plain, trimmed
-from candor.core.reference.reference import age
+from candor.core.quantities.units import SYMBOLS
+from candor.core.reading.kinds import kind_of
+from candor.core.reading.reading import Asked
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.hand import Hand
 from candor.desktop.bench.in_hand import JobInHand
@@ -18,6 +24,8 @@ from candor.desktop.bench.shop import Shop
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
+
+MOST_FIGURES = 4  # that any kind of reading asks for
 
 
 class Readout(QWidget):
@@ -50,18 +58,26 @@ class Readout(QWidget):
         self.needle = Field()
         self.needle.setObjectName("hand")
         self.needle.setAccessibleName("Needle")
-        self.needle.setToolTip("What the needle shows; Enter takes the reading")
+        self.needle.setToolTip("What it shows; Enter takes the reading")
+        self.title = label("needle", "soft")
+        self.more = tuple(self._another_figure(place) for place in range(1, MOST_FIGURES))
         self.needle_words = label("", "soft")
         self.error = label("", "reading", wrap=False)
         self.below, self.above = self._way("from below", "B", "up"), self._way("from above", "A", "down")
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(theme.px(3))
-        for widget in (label("reference", "soft"), self.reference, self.confirm, self.standard):
+        self.reference_title = label("reference", "soft")
+        for widget in (self.reference_title, self.reference, self.confirm, self.standard):
             column.addWidget(widget)
         column.addSpacing(theme.px(5))
-        for widget in (label("needle", "soft"), self.needle, self.needle_words, self.mark):
-            column.addWidget(widget)
+        column.addWidget(self.title)
+        column.addWidget(self.needle)
+        for words, edit in self.more:
+            column.addWidget(words)
+            column.addWidget(edit)
+        column.addWidget(self.needle_words)
+        column.addWidget(self.mark)
         ways = QHBoxLayout()
         ways.setSpacing(theme.px(5))
         ways.addWidget(self.below)
@@ -81,6 +97,23 @@ class Readout(QWidget):
         layout = self.layout()
         return layout.minimumSize().height() + self._theme.px(8) if layout else 0
 
+    def _another_figure(self, place: int) -> tuple[QLabel, Field]:
+        words, edit = label("", "soft"), Field()
+        edit.textEdited.connect(lambda _: edit.setModified(True))
+        edit.returnPressed.connect(lambda: self._enter_figure(place, edit) and self._hand.take())
+        edit.editingFinished.connect(lambda: edit.isModified() and self._enter_figure(place, edit))
+        return words, edit
+
+    def _enter_figure(self, place: int, edit: Field) -> bool:
+        point = self._hand.point
+        asked = self._hand.draft.asked(point) if point is not None else ()
+        if place >= len(asked) or not edit.text().strip():
+            return False
+        done = self._hand.type_figure(asked[place].name, edit.text())
+        if done:
+            edit.setModified(False)
+        return done
+
     def _way(self, words: str, key: str, direction: str) -> QPushButton:
         made = button(words.removeprefix("from "), f"The needle comes {words}", name="choice")
         made.setAccessibleName(words)
@@ -98,9 +131,9 @@ class Readout(QWidget):
         self.standard.activated.connect(lambda index: self.standardChosen.emit(self.standard.itemData(index)))
 
     def _follow_needle(self, text: str) -> None:
-        """Let the drawn needle follow what is typed as soon as it can be read."""
+        """Let the drawing follow what is typed as soon as it can be read."""
         point = self._hand.point
-        if point is None:
+        if point is None or not self._hand.draft.read_as(point).has_friction:
             return
         try:
             point.indicator.check(abs(parse_quantity(text, point.unit).value))
@@ -109,7 +142,9 @@ class Readout(QWidget):
         self._hand.type_indicated(text)
 
     def _enter_needle(self) -> None:
-        if self._hand.type_indicated(self.needle.text()) and self._hand.take():
+        point = self._hand.point
+        names = [a.name for a in self._hand.draft.asked(point)] if point is not None else []
+        if names and self._hand.type_figure(names[0], self.needle.text()) and self._hand.take():
             self.needle.clearFocus()
             self.show_hand()
 
@@ -119,39 +154,53 @@ class Readout(QWidget):
 
     def show_hand(self) -> None:
         """Show the figures in hand without touching the field that is being typed into."""
-        point, step = self._hand.point, self._hand.step
+        point, step, hand = self._hand.point, self._hand.step, self._hand
         if point is None or step is None:
             return
-        division = point.indicator.division_at(point.nominal)
-        places = decimals(division / 5)
+        kind = hand.draft.read_as(point)
+        beside = kind.compares == "reference" and point.needs_reference
+        for widget in (self.reference_title, self.reference, self.confirm):
+            widget.setVisible(beside)
+        self.standard.setVisible(point.needs_reference)
         if not self.reference.hasFocus():
-            self.reference.setText(f"{trimmed(self._hand.expected, 7)} {point.unit}" if self._hand.expected else "")
+            value = hand.reference if hand.expected else 0.0
+            self.reference.setText(f"{trimmed(value, 7)} {hand.read_unit}" if value else "")
             self.reference.setModified(False)
-        self.confirm.setChecked(bool(self._hand.reference_from))
-        self.confirm.setText(self._hand.reference_from or "It shows that")
-        self.confirm.setEnabled(not self._hand.is_set and self._hand.expected > 0)
-        shown = self._hand.shown_needle
-        if not self.needle.hasFocus():
-            self.needle.setText("" if shown is None else plain(shown, places))
-            self.needle.setPlaceholderText(plain(self._hand.expected, places))
-        self.needle_words.setText(self._tick_words(shown))
+        self.confirm.setChecked(bool(hand.reference_from))
+        self.confirm.setText(hand.reference_from or "It shows that")
+        self.confirm.setEnabled(not hand.is_set and hand.expected != 0)
+        self._show_figures(point)
+        self.needle_words.setText(
+            place_words(hand, point) + ("" if hand.moved or hand.shown_needle is None else " · taken")
+        )
+        self.mark.setVisible(kind.has_friction)
         for made, direction in ((self.below, "up"), (self.above, "down")):
-            made.setChecked(self._hand.direction == direction)
-        self._show_error(self._hand.result())
+            made.setChecked(hand.direction == direction)
+            made.setVisible(kind.has_sides)
+        self._show_error(hand.result())
 
-    def _tick_words(self, shown: float | None) -> str:
-        point = self._hand.point
-        if point is None:
-            return ""
-        if shown is None:
-            return f"{point.unit} · not read"
-        if not self._hand.expected:
-            return f"{point.unit} · against what?"
-        ticks = point.indicator.ticks_between(self._hand.expected, shown)
-        taken = "" if self._hand.moved else " · taken"
-        if abs(ticks) < 0.05:
-            return f"{point.unit} · on the mark{taken}"
-        return f"{point.unit} · {say_ticks(abs(ticks))} {'high' if ticks > 0 else 'low'}{taken}"
+    def _show_figures(self, point: TestPoint) -> None:
+        """One field for every figure that the kind asks for, the first one large."""
+        hand, asked = self._hand, self._hand.draft.asked(point)
+        figures, kind = hand.shown_figures, self._hand.draft.read_as(point)
+        self.title.setText("seen" if kind.named else asked[0].title if asked else "figured")
+        self.needle.setAccessibleName(self.title.text().capitalize())
+        self.needle.setReadOnly(not asked)
+        if not self.needle.hasFocus():
+            self.needle.setText(figure_text(point, asked[0], figures) if asked else "")
+            self.needle.setPlaceholderText(hand.draft.word(point) or shown_value(point, hand.expected))
+            if kind.named:
+                self.needle.setText(hand.draft.word(point) or (hand.readings[-1].word if hand.readings else ""))
+        for place, (words, edit) in enumerate(self.more, 1):
+            shown = place < len(asked)
+            words.setVisible(shown)
+            edit.setVisible(shown)
+            if shown:
+                words.setText(asked[place].title)
+                edit.setAccessibleName(asked[place].title.capitalize())
+                if not edit.hasFocus():
+                    edit.setText(figure_text(point, asked[place], figures))
+                    edit.setModified(False)
 
     def _show_error(self, result: PointResult | None) -> None:
         if result is None:
@@ -164,15 +213,51 @@ class Readout(QWidget):
         job = self._in_hand.job
         self.standard.blockSignals(True)
         self.standard.clear()
-        chosen = self._in_hand.standard()
+        chosen = self._in_hand.standard(self._hand.point)
         listed = [s for s in self._shop.standards.values() if s.current or s is chosen]
         if chosen is None:
             self.standard.addItem("choose …", "")
         for standard in listed:
-            how_old = age(standard.reference, self._clock.now().date())
+            how_old = standard.age(self._clock.now().date())
             words = "" if how_old.state == "in date" else f", {how_old.state}"
-            self.standard.addItem(f"{standard.body.name}{words}", standard.entry.id)
-            if job is not None and standard.entry.id == job.calibrate.standard:
+            self.standard.addItem(f"{standard.name}{words}", standard.entry.id)
+            if job is not None and standard is chosen:
                 self.standard.setCurrentIndex(self.standard.count() - 1)
         self.standard.addItem("record another …", "new")
         self.standard.blockSignals(False)
+
+
+def figure_text(point: TestPoint, asked: Asked, figures: Mapping[str, float]) -> str:
+    """Return a figure as it stands in its field, empty where it was not read."""
+    if asked.name not in figures:
+        return ""
+    value = figures[asked.name]
+    if asked.unit == point.unit:
+        return shown_value(point, value, with_unit=False)
+    return trimmed(value, 4) if asked.unit in ("div", "1") else engineering(value, asked.unit, 4)
+
+
+def shown_value(point: TestPoint, value: float, with_unit: bool = True) -> str:
+    """Return a value to the digits that its indicator can be read to."""
+    if not math.isfinite(value):
+        return engineering(value, point.unit)
+    if not kind_of(point).has_friction or point.indicator.is_open:
+        return engineering(value, point.unit, 5)
+    places = decimals(point.indicator.division_at(value) / 5)
+    return f"{plain(value, places)} {SYMBOLS.get(point.unit, point.unit)}" if with_unit else plain(value, places)
+
+
+def place_words(hand: Hand, point: TestPoint) -> str:
+    """Say where it stands: how far from the mark, or what was read in words."""
+    shown, kind = hand.shown_needle, hand.draft.read_as(point)
+    unit = SYMBOLS.get(point.unit, point.unit)
+    if shown is None:
+        return f"{unit} · not read" if kind.has_friction else "not read"
+    if not kind.has_friction:
+        return kind.say(point, hand.shown_figures)
+    if not hand.expected and point.polarity:
+        return f"{unit} · against what?"
+    ticks = point.indicator.ticks_between(hand.expected, shown)
+    if abs(ticks) < 0.05:
+        return f"{unit} · on the mark"
+    return f"{unit} · {say_ticks(abs(ticks))} {'high' if ticks > 0 else 'low'}"

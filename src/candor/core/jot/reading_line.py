@@ -1,0 +1,119 @@
+"""Understanding a reading as it is typed, whatever it is read on: `on 240k off 260k`, `4.05 div ref 2.01`, `dial 82`, `ok`."""
+
+from __future__ import annotations
+
+import re
+
+from candor.core.calibration.point import TestPoint
+from candor.core.errors import CandorError, RangeError, ValueTextError
+from candor.core.jot.meaning import ReadingJot
+from candor.core.quantities import engineering, parse_quantity
+from candor.core.reading.kind import ReadingKind
+from candor.core.reading.kinds import KINDS, kind_named, kind_of
+from candor.core.reading.look import unnamed
+from candor.core.reading.needle import MARK, NEEDLE
+from candor.core.reading.reading import INDICATED, Direction
+from candor.core.reading.source import REFERENCE
+
+# What stands behind every kind of reading: what the reference showed, and from which side it was approached.
+_TAIL = re.compile(
+    r"(?P<head>.*?)(?:\s*\bref(?:erence)?\s+(?P<ref>.+?))?(?:\s+(?P<way>from\s+below|from\s+above|up|down|rising|falling))?",
+    re.I,
+)
+_UP = ("up", "below", "rising")
+_NEEDLES = (NEEDLE.key, MARK.key)
+_SEEN = re.compile(r"(?:seen|looks?)\s+(?P<word>.+)", re.I)
+
+
+def understand_reading(text: str, point: TestPoint, reference_unit: str = "") -> ReadingJot | None:
+    """Say what a line means at a point, None where it is no reading of the point's kind.
+
+    Parameters
+    ----------
+    text : str
+    point : TestPoint
+    reference_unit : str
+        Of what the reference shows, where it is not that of the point: the link of a chain that is read.
+
+    Raises
+    ------
+    ValueTextError, UnitError, RangeError
+        Where it is one and cannot be right; where it is a reading of another kind than the step's.
+    """
+    head, reference, direction = split_tail(text, point, reference_unit)
+    if not head:
+        return None
+    own = kind_of(point)
+    seen = _SEEN.fullmatch(head)
+    if own.named and seen:
+        head = seen["word"]
+    # A needle's bare number goes the old way: with ticks, `@` and further points.
+    for kind in (k for k in (own, *(kind_named(key) for key in own.also)) if k is not NEEDLE):
+        figures = kind.understand(head, point)
+        if figures is not None:
+            return _jot(kind, point, figures, reference, direction)
+    if own.named and seen:
+        raise unnamed(head, point)
+    other = _other_kind(head, point, own) if own.key not in _NEEDLES else None
+    if other is not None:
+        raise RangeError(
+            f"{point.name} is read as: {own.title}, such as “{own.example(point)}”; “{head}” is of another kind, {other.title}.",
+            value=head,
+            place=point.key,
+            expected=own.title,
+        )
+    return None
+
+
+def split_tail(text: str, point: TestPoint, reference_unit: str = "") -> tuple[str, float | None, Direction]:
+    """Return what was read, the reference, SI, and the direction, of a line at a point.
+
+    Raises
+    ------
+    ValueTextError, UnitError, RangeError
+        Where the reference cannot be read.
+    """
+    match = _TAIL.fullmatch(text.strip())
+    if match is None:
+        return text.strip(), None, ""
+    reference = None
+    if match["ref"]:
+        unit = reference_unit or point.asked_unit
+        value = parse_quantity(match["ref"], unit).value
+        reference = value if unit != point.unit else point.reference_magnitude(value)
+    way = (match["way"] or "").lower()
+    return match["head"].strip(), reference, "" if not way else "up" if any(w in way for w in _UP) else "down"
+
+
+def _jot(
+    kind: ReadingKind, point: TestPoint, figures: dict[str, float], reference: float | None, direction: Direction
+) -> ReadingJot:
+    reference = figures.pop(REFERENCE, reference)
+    chips = [kind.say(point, figures)]
+    if reference is not None:
+        chips.append(f"reference {engineering(reference, point.asked_unit, 7)}")
+    if direction:
+        chips.append("from below" if direction == "up" else "from above")
+    return ReadingJot(
+        indicated=figures.get(INDICATED, kind.indicated(point, figures)),
+        reference=reference,
+        direction=direction,
+        read_as="" if kind.key == point.kind else kind.key,
+        figures=tuple(figures.items()),
+        chips=tuple(chips),
+    )
+
+
+def _other_kind(head: str, point: TestPoint, own: ReadingKind) -> ReadingKind | None:
+    """Return the kind of reading that a line is of, where it is another than the step's."""
+    for kind in KINDS.values():
+        if kind is own or kind.named or (kind is NEEDLE and not re.match(r"[-+−]?[\d.]", head)):
+            continue
+        try:
+            if kind.understand(head, point) is not None:
+                return kind
+        except (ValueTextError, RangeError):
+            return kind
+        except CandorError:
+            continue
+    return None

@@ -1,0 +1,264 @@
+"""Chains: standards and measured parts joined by a formula, a reference of its own with its budget link by link."""
+
+from __future__ import annotations
+
+import datetime as dt
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass, replace
+
+from candor.core.errors import RangeError, ValueTextError
+from candor.core.quantities import engineering
+from candor.core.quantities.formula import check_units, parse_formula, reckon
+from candor.core.reference.detector import distortion_half_width, reading_over_rms
+from candor.core.reference.reference import Age, Current, Reference, Role, age, reference_contributions
+from candor.core.uncertainty.budget import Contribution, rectangular
+
+DEEPEST = 6  # chains within chains: none of a bench has more
+_WORST = {"in date": 0, "expired": 1, "never checked": 2}
+
+
+@dataclass(frozen=True)
+class Link:
+    """One name of a chain's formula.
+
+    Attributes
+    ----------
+    name : str
+        As the formula has it.
+    of : Reference or Chain
+    value : float or None
+        What it is set to or is, SI; None where it is the one that is read, or a fixed part of its own value.
+    """
+
+    name: str
+    of: Reference | Chain
+    value: float | None = None
+
+    @property
+    def own(self) -> float | None:
+        """Its value, where it is not the one that is read."""
+        return self.value if self.value is not None else getattr(self.of, "own_value", None)
+
+
+@dataclass(frozen=True)
+class Chain:
+    """Standards joined by a formula.
+
+    Attributes
+    ----------
+    name : str
+    unit : str
+        Of what comes out, SI.
+    formula : str
+        Such as ``meter * ratio``, ``V / R``, ``e / 2``; see core.quantities.formula.
+    links : tuple of Link
+        One for every name.
+    current : "", "d.c." or "a.c."
+    """
+
+    name: str
+    unit: str
+    formula: str
+    links: tuple[Link, ...]
+    current: Current = ""
+
+    def __post_init__(self) -> None:
+        formula = parse_formula(self.formula)
+        units = {link.name: link.of.unit for link in self.links}
+        check_units(formula, units, self.unit)
+        unused = [name for name in units if name not in formula.names]
+        if unused:
+            raise ValueTextError(
+                f"{self.name}: “{unused[0]}” is a link that “{self.formula}” does not use.", place=self.name
+            )
+        if len([link for link in self.links if link.own is None]) != 1:
+            raise ValueTextError(
+                f"{self.name}: one link must be the one that is read or set at each reading, all others need a value of their own.",
+                place=self.name,
+                expected="one link without a value",
+            )
+
+    @property
+    def read(self) -> Link:
+        """The link that is read, or set, at each reading."""
+        return next(link for link in self.links if link.own is None)
+
+    @property
+    def read_unit(self) -> str:
+        """The unit of what is read, SI."""
+        return self.read.of.read_unit if isinstance(self.read.of, Chain) else self.read.of.unit
+
+    @property
+    def is_read(self) -> bool:
+        """Whether its value is read off a meter; else it stands as set."""
+        return self.read.of.is_read
+
+    @property
+    def role(self) -> Role:
+        """What the link that is read is."""
+        return self.read.of.role
+
+
+Served = tuple[Callable[[float], float], list[Contribution]]
+
+
+def serve(
+    of: Reference | Chain,
+    shown: float,
+    on: dt.date,
+    *,
+    celsius: float | None = None,
+    hertz: float = 0.0,
+    waveform: str = "",
+    distortion: float = 0.0,
+) -> Served:
+    """Return how what a reference shows becomes a true value, and what that brings to the budget.
+
+    Corrected by its certificate; of an a.c. meter that does not respond to rms, turned into the true rms of the waveform; of a
+    chain through its formula, U_y² = sum of (df/dx_i u_i)² with what two links share of one standard added before it is squared
+    (JCGM 100:2008, 5.1.2 and 5.2.2).
+
+    Parameters
+    ----------
+    of : Reference or Chain
+    shown : float
+        What it showed, or was set to; of a chain that of the link that is read. SI.
+    on : date
+        The day, for age and drift.
+    celsius : float, optional
+        The room, °C.
+    hertz : float
+        The frequency, Hz; 0 for d.c.
+    waveform : str
+        Of what is measured; a sine where nothing is said.
+    distortion : float
+        Harmonics of unknown phase, as a share of the fundamental.
+
+    Returns
+    -------
+    value : function
+        From what is shown to the true value, SI.
+    contributions : list of Contribution
+        In the unit of the true value.
+
+    Raises
+    ------
+    RangeError
+        Where it does not reach the value or the frequency, or cannot follow the waveform.
+    """
+    if isinstance(of, Chain):
+        return _serve_chain(of, shown, on, celsius=celsius, hertz=hertz, waveform=waveform, distortion=distortion)
+    correction, found = reference_contributions(of, shown, on, celsius, hertz)
+    signed = -correction if shown < 0 else correction
+    if of.detector is None or not (hertz or waveform):
+        return (lambda value: value + signed), found
+    factor = reading_over_rms(of.detector, waveform)
+    kept = [replace(c, sensitivity=c.sensitivity / factor) for c in found]
+    # Of other shapes the harmonics are the shape itself.
+    harmonics = distortion if waveform in ("", "sine") else 0.0
+    half = distortion_half_width(of.detector, harmonics) * abs(shown) / factor
+    if half > 0:
+        words = f"Harmonics up to {100 * harmonics:.3g} %, phase unknown, on a meter that is {of.detector.words}."
+        kept.append(rectangular(f"{of.name}, waveform", half, words, "reference"))
+    return (lambda value: (value + signed) / factor), kept
+
+
+def _serve_chain(
+    of: Chain, shown: float, on: dt.date, *, celsius: float | None, hertz: float, waveform: str, distortion: float
+) -> Served:
+    formula = parse_formula(of.formula)
+    values: dict[str, float] = {}
+    brought: dict[str, list[Contribution]] = {}
+    read: Callable[[float], float] = float
+    for link in of.links:
+        at = shown if link.own is None else link.own
+        turned, found = serve(link.of, at, on, celsius=celsius, hertz=hertz, waveform=waveform, distortion=distortion)
+        values[link.name] = turned(at)
+        brought[link.name] = found
+        if link.own is None:
+            read = turned
+    slopes = reckon(formula, values).slopes
+    terms = [replace(c, sensitivity=c.sensitivity * slopes[name]) for name, found in brought.items() for c in found]
+
+    def value(of_read: float) -> float:
+        return reckon(formula, {**values, _read_name(of): read(of_read)}).value
+
+    return value, together(terms)
+
+
+def _read_name(of: Chain) -> str:
+    return of.read.name
+
+
+def together(terms: Iterable[Contribution]) -> list[Contribution]:
+    """Return contributions with those of one name, one standard's same term, added with their signs: they err together
+    (r = 1; JCGM 100:2008, 5.2.2, note 1)."""
+    found: dict[str, Contribution] = {}
+    for term in terms:
+        known = found.get(term.name)
+        if known is None:
+            found[term.name] = term
+            continue
+        signed = known.sensitivity * known.standard_uncertainty + term.sensitivity * term.standard_uncertainty
+        found[term.name] = replace(known, standard_uncertainty=abs(signed), sensitivity=1.0)
+    return list(found.values())
+
+
+def age_of(of: Reference | Chain, on: dt.date) -> Age:
+    """Say whether a reference was in date on a day; of a chain that of its worst link."""
+    if isinstance(of, Reference):
+        return age(of, on)
+    ages = [age_of(link.of, on) for link in of.links]
+    worst = max(ages, key=lambda a: _WORST[a.state])
+    return Age(worst.state, " ".join(dict.fromkeys(a.sentence for a in ages)))
+
+
+def say_links(of: Chain, shown: float, on: dt.date, hertz: float = 0.0) -> tuple[str, ...]:
+    """Say what every link of a chain brings, the largest first, in the unit of what comes out.
+
+    Raises
+    ------
+    RangeError
+        As `serve`.
+    """
+    _, found = serve(of, shown, on, hertz=hertz)
+    ranked = sorted(found, key=lambda c: -c.size)
+    return tuple(f"{c.name}: u = {engineering(c.size, of.unit, 2)}. {c.reason}" for c in ranked)
+
+
+def build_chain(
+    name: str,
+    unit: str,
+    formula: str,
+    links: Iterable[tuple[str, str, float | None]],
+    known: Callable[[str, tuple[str, ...]], Reference | Chain],
+    current: Current = "",
+    above: tuple[str, ...] = (),
+) -> Chain:
+    """Return a chain from the keys of its links.
+
+    Parameters
+    ----------
+    name, unit, formula : str
+    links : iterable of (name, key, value or None)
+    known : function of (key, keys above)
+        Returns what a key stands for; given the chains it is asked within, so that it can go on down.
+    current : "", "d.c." or "a.c."
+    above : tuple of str
+        Keys of the chains this one is within.
+
+    Raises
+    ------
+    RangeError
+        Where a chain is a link of itself.
+    UnitError, ValueTextError
+        Where the formula does not fit its links.
+    """
+    made = []
+    for link, key, value in links:
+        if key in above or len(above) > DEEPEST:
+            raise RangeError(
+                f"{name} is a link of itself, by “{link}”: a chain cannot go round.", value=key, place=name
+            )
+        made.append(Link(link, known(key, above), value))
+    return Chain(name=name, unit=unit, formula=formula, links=tuple(made), current=current)

@@ -1,0 +1,185 @@
+"""Which standard on hand serves a point best, and whether that is enough."""
+
+from __future__ import annotations
+
+import datetime as dt
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from candor.core.calibration.point import TestPoint
+from candor.core.errors import CandorError, RangeError
+from candor.core.quantities.formula import parse_formula, reckon
+from candor.core.reading.judged import Judged
+from candor.core.reading.kinds import kind_of, reading_of
+from candor.core.reading.reading import INDICATED
+from candor.core.reference.chain import Chain, age_of, serve
+from candor.core.reference.reference import Reference
+from candor.core.uncertainty.budget import Budget, Contribution
+from candor.core.uncertainty.coverage import cover
+
+ENOUGH = 4.0  # limit / U: the rule of 4:1
+
+
+@dataclass(frozen=True)
+class Candidate:
+    """One standard or chain for one point.
+
+    Attributes
+    ----------
+    key, name : str
+    ratio : float
+        TUR: half the limit interval / U, the instrument's own resolution counted in.
+    span_ratio : float
+        Half the limit interval / U of the process without the instrument's resolution: what many call TUR.
+    words : str
+        Both with their definitions and the age of the standard, or why it cannot serve.
+    serves : bool
+    """
+
+    key: str
+    name: str
+    ratio: float
+    span_ratio: float
+    words: str
+    serves: bool
+
+
+def propose(
+    point: TestPoint, known: Mapping[str, Reference | Chain], on: dt.date, celsius: float | None = None
+) -> tuple[Candidate, ...]:
+    """Return the standards on hand for a point, the best TUR first, those that cannot serve last with the reason.
+
+    TUR = half the limit interval / U at 95.45 %, each with the k of its own budget.
+
+    Parameters
+    ----------
+    point : TestPoint
+    known : mapping of key to Reference or Chain
+    on : date
+    celsius : float, optional
+        The room, °C.
+    """
+    found = [_weigh(point, key, of, on, celsius) for key, of in known.items() if of.unit == point.asked_unit]
+    return tuple(
+        sorted(found, key=lambda c: (not c.serves, -(c.ratio if math.isfinite(c.ratio) else 0.0), -c.span_ratio))
+    )
+
+
+def _weigh(point: TestPoint, key: str, of: Reference | Chain, on: dt.date, celsius: float | None) -> Candidate:
+    try:
+        reference = reference_part(point, of, on, celsius)
+        instrument = _own_part(point)
+    except CandorError as error:
+        return Candidate(key=key, name=of.name, ratio=math.nan, span_ratio=0.0, words=str(error), serves=False)
+    with_needle = cover(Budget((*instrument, *reference))).expanded
+    alone = cover(Budget(tuple(reference))).expanded
+    half = point.nominal_bounds.half if point.limit.given else math.nan
+    ratio, span = (half / u if u > 0 and math.isfinite(half) else math.inf for u in (with_needle, alone))
+    if not math.isfinite(half):
+        words = "One-sided or no limit: no ratio can be given."
+        ratio = span = math.nan
+    else:
+        enough = "enough for 4:1" if ratio >= ENOUGH else "not 4:1: a guard band is kept"
+        words = (
+            f"TUR {ratio:.1f} (limit / U, the reading of the instrument counted in): {enough}. {span:.1f} without it."
+        )
+    how_old = age_of(of, on)
+    words += "" if how_old.state == "in date" else f" {how_old.sentence}"
+    return Candidate(
+        key=key, name=of.name, ratio=ratio, span_ratio=0.0 if math.isnan(span) else span, words=words, serves=True
+    )
+
+
+def reference_part(
+    point: TestPoint, of: Reference | Chain, on: dt.date, celsius: float | None = None
+) -> list[Contribution]:
+    """Return what a standard brings at the nominal value of a point, in the unit its error is judged in.
+
+    Raises
+    ------
+    RangeError
+        Where it cannot serve there: its range, its frequency, its waveform, its current.
+    """
+    wrong_current(point, of)
+    at = point.nominal if math.isfinite(point.nominal) else point.full_scale
+    shown = shown_for(of, at)
+    stimulus = point.stimulus
+    _, found = serve(of, shown, on, celsius=celsius, hertz=stimulus.hertz, waveform=stimulus.waveform)
+    slope = Judged(point).slope(at)
+    return [
+        Contribution(c.name, c.size * slope, dof=c.dof, shape=c.shape, reason=c.reason, kind=c.kind) for c in found
+    ]
+
+
+def _own_part(point: TestPoint) -> list[Contribution]:
+    kind = kind_of(point)
+    at = point.nominal if math.isfinite(point.nominal) else point.full_scale
+    reading = reading_of(point, {INDICATED: at}, at)
+    return (
+        kind.contributions(point, (reading, reading)[:1], Judged(point), 0.0)
+        if not (kind.named or kind.figured)
+        else []
+    )
+
+
+def wrong_current(point: TestPoint, of: Reference | Chain) -> None:
+    """See that a standard is of the current that is measured.
+
+    Raises
+    ------
+    RangeError
+        Where a d.c. standard is asked for a.c., or the other way round.
+    """
+    asked = point.current
+    if of.current and asked and of.current != asked:
+        raise RangeError(
+            f"{of.name} is a standard for {of.current}; {point.name} is {asked}.",
+            value=of.current,
+            place=point.key,
+            expected=asked,
+        )
+
+
+def shown_for(of: Reference | Chain, value: float) -> float:
+    """Return what a reference shows when its true value is `value`, SI.
+
+    Of a chain by Newton's steps through its formula: by definition its inverse.
+
+    Raises
+    ------
+    RangeError
+        Where no reading of the chain comes to it.
+    """
+    if isinstance(of, Reference):
+        return value
+    formula = parse_formula(of.formula)
+    fixed = {link.name: link.own for link in of.links if link.own is not None}
+
+    guess = 1.0
+    for _ in range(60):
+        here = reckon(formula, {**fixed, of.read.name: guess})
+        got = here.value
+        if got and abs(got - value) <= 1e-12 * abs(value):
+            break
+        slope = here.slopes.get(of.read.name, 0.0)
+        if not slope:
+            raise RangeError(
+                f"{of.name} does not come to {value:g} {of.unit} by its formula.", value=str(value), place=of.name
+            )
+        guess -= (got - value) / slope
+    return shown_for(of.read.of, guess)
+
+
+def set_value(of: Reference | Chain, point: TestPoint) -> float:
+    """Return what a source is set to for a point, SI; of a fixed part what it is marked.
+
+    Raises
+    ------
+    RangeError
+        Where no setting of a chain comes to it.
+    """
+    own = of.own_value if isinstance(of, Reference) else None
+    if own is not None:
+        return own
+    return shown_for(of, point.nominal if math.isfinite(point.nominal) else point.full_scale)

@@ -1,0 +1,44 @@
+"""The card that every drawing stands on, and the line of words at its foot."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QRectF, Qt
+from PySide6.QtGui import QPainter, QPainterPath, QPen
+from PySide6.QtWidgets import QWidget
+
+from candor.desktop.frame.theme import Theme
+
+
+def begin_card(widget: QWidget, theme: Theme) -> QPainter:
+    """Return a painter on a card the size of a widget, clipped to it."""
+    painter = QPainter(widget)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    card = QRectF(0.5, 0.5, widget.width() - 1, widget.height() - 1)
+    focus = widget.hasFocus()
+    painter.setPen(QPen(theme.colour("petrol" if focus else "rule"), 1.5 if focus else 1.2))
+    painter.setBrush(theme.colour("dial"))
+    painter.drawRoundedRect(card, theme.px(10), theme.px(10))
+    clip = QPainterPath()
+    clip.addRoundedRect(card, theme.px(10), theme.px(10))
+    painter.setClipPath(clip)
+    return painter
+
+
+def caption_height(theme: Theme, large: bool) -> int:
+    """Return the height of the line of words at the foot of a card, px."""
+    return theme.px(42 if large else 28)
+
+
+def draw_caption(painter: QPainter, widget: QWidget, theme: Theme, large: bool, words: str, keys: str) -> None:
+    """Write what stands at the foot of a card; the keys give way where there is no room."""
+    height = caption_height(theme, large)
+    band = QRectF(0, widget.height() - height, widget.width(), height)
+    painter.fillRect(band, theme.colour("panel"))
+    painter.setFont(theme.font("arm-soft" if large else "note"))
+    painter.setPen(theme.colour("soft"))
+    inner = band.adjusted(theme.px(14), 0, -theme.px(14), 0)
+    metrics = painter.fontMetrics()
+    shown = metrics.elidedText(words, Qt.TextElideMode.ElideRight, int(inner.width()))
+    painter.drawText(inner, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, shown)
+    if metrics.horizontalAdvance(words + keys) + theme.px(20) < inner.width():
+        painter.drawText(inner, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, keys)

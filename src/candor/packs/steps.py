@@ -1,0 +1,158 @@
+"""The maker's procedure: sections of steps, what each sets, and the adjusters that some of them turn."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from candor.core.errors import CandorError
+from candor.core.quantities.formula import parse_formula
+from candor.packs.base import Key, Number, PackModel, ProcedurePhase, Words
+from candor.packs.functions import check_kind
+
+Share = Annotated[float, Field(ge=-1, le=100)] | Literal["infinity"]
+
+
+class Adjuster(PackModel):
+    """A trimmer or screw that moves readings: a thing of the instrument, which steps name in `uses`."""
+
+    key: Key
+    name: Words
+    place: str = ""
+    moves: Annotated[str, Field(description="what it moves, in words")] = ""
+    seal: str = ""
+    turns: Annotated[str, Field(description="coarse or fine, and over how many turns")] = ""
+    after: Annotated[tuple[str, ...], Field(description="adjusters that are set before it")] = ()
+    acts: Annotated[str, Field(description="the element of the circuit that it turns")] = ""
+
+
+class Control(PackModel):
+    """A control with its positions; steps set it."""
+
+    key: Key
+    name: Words
+    positions: tuple[Words, ...] = ()
+
+
+class Load(PackModel):
+    """What the maker's meter did to what it measured: its ohms per volt and the range it was on."""
+
+    ohms_per_volt: Annotated[float, Field(gt=0)]
+    range: Annotated[float, Field(gt=0, description="V")]
+
+
+class Expected(PackModel):
+    """What should happen by itself: a click after 30 s, give or take 10."""
+
+    what: Words
+    after_s: Annotated[float, Field(ge=0)] = 0.0
+    within_s: Annotated[float, Field(ge=0)] = 0.0
+
+
+class StepWords(PackModel):
+    """What every step says. `{range}`, `{applied}`, `{nominal}` are filled in for test points."""
+
+    key: Key
+    title: Words
+    do: Words
+    aim: Words
+    mistake: Words
+    cautions: tuple[str, ...] = ()
+    set: dict[str, str] = Field(default={}, description="controls by key, and the position of each")
+    load: Annotated[Load | None, Field(description="the meter the procedure assumed")] = None
+    picture: Annotated[bool, Field(description="a picture belongs to it")] = False
+    hold_at_most: Annotated[float, Field(ge=0, description="seconds it may last")] = 0.0
+    hands_off: Annotated[float, Field(ge=0, description="seconds to leave it alone before it is read")] = 0.0
+    only_below: Annotated[
+        str, Field(description="what must be below what before the next: do not switch down before")
+    ] = ""
+    expects: tuple[Expected, ...] = ()
+
+
+class CheckStep(StepWords):
+    """Something to do and confirm."""
+
+    kind: Literal["check"]
+
+
+class WaitStep(StepWords):
+    """Something to wait for; the timer runs while you are elsewhere."""
+
+    kind: Literal["wait"]
+    minutes: Annotated[float, Field(gt=0, le=10080)]
+
+
+class PointsStep(StepWords):
+    """Test points: on every range named, at every share of full scale."""
+
+    kind: Literal["points"]
+    function: str
+    uses: Annotated[
+        tuple[str, ...], Field(description="adjusters and parts these points depend on; none: everything")
+    ] = ()
+    ranges: tuple[str, ...] = ()
+    at: Annotated[
+        tuple[Share, ...], Field(description="shares of full scale; over 1 and infinity only on a scale to infinity")
+    ] = ()
+    values: Annotated[tuple[Number, ...], Field(description="points by value, in the unit of the function")] = ()
+    read_as: Annotated[str, Field(description="kind of reading, where it is not that of the function")] = ""
+    frequency: Annotated[float, Field(ge=0, description="Hz; 0: d.c.")] = 0.0
+    waveform: Literal["", "d.c.", "sine", "square", "triangle"] = ""
+    distortion: Annotated[float, Field(ge=0, le=1, description="harmonics of what is applied, as a share")] = 0.0
+    asks: Annotated[
+        Literal["", "none", "V", "A", "ohm", "F", "H", "Hz", "S", "s", "1"],
+        Field(description="unit of the reference, where it is not that of the function; none: it needs none"),
+    ] = ""
+    formula: Annotated[str, Field(description="of names, for points that are figured")] = ""
+    of: dict[str, str] = Field(default={}, description="name in the formula: key of the point it stands for")
+    takes: Annotated[Literal["shown", "error"], Field(description="what a name stands for")] = "shown"
+    more: Annotated[bool, Field(description="further points are made as one goes")] = False
+    caution_above: dict[str, Annotated[float, Field(ge=0)]] = Field(
+        default={}, description="caution key: said where the value applied is above so many volts"
+    )
+
+    @model_validator(mode="after")
+    def _some(self) -> PointsStep:
+        if not self.at and not self.values and not self.more:
+            raise ValueError("no point: give shares of full scale under 'at', values under 'values', or 'more: true'")
+        if self.read_as:
+            check_kind(self.read_as)
+        if bool(self.formula) != bool(self.of):
+            raise ValueError(
+                "a formula needs 'of', which says what point each name stands for, and 'of' needs a formula"
+            )
+        if self.formula:
+            try:
+                names = parse_formula(self.formula).names
+            except CandorError as error:
+                raise ValueError(str(error)) from None
+            if set(names) != set(self.of):
+                raise ValueError(f"the formula has the names {', '.join(names)}; 'of' has {', '.join(self.of)}")
+        return self
+
+
+class AdjustStep(StepWords):
+    """A trim, set while one point is applied."""
+
+    kind: Literal["adjust"]
+    function: str
+    range: str
+    at: Annotated[float, Field(ge=-1, le=100)]
+    trim: Words
+    repeat_until: Annotated[
+        float,
+        Field(ge=0, le=1, description="done again until two rounds agree within this share of the limit; 0: once"),
+    ] = 0.0
+
+
+Step = Annotated[CheckStep | WaitStep | PointsStep | AdjustStep, Field(discriminator="kind")]
+
+
+class Section(PackModel):
+    """A part of the procedure, all of one phase."""
+
+    key: Key
+    title: Words
+    phase: ProcedurePhase
+    steps: Annotated[tuple[Step, ...], Field(min_length=1)]
