@@ -268,7 +268,7 @@ def test_json_holds_the_same_and_reads_back(demo):
     record = certificate(demo, "sb40188").record
     assert CertificateRecord.model_validate_json(record.to_bytes()) == record
     raw = json.loads(record.to_bytes())
-    assert raw["format"] == "candor certificate 1"
+    assert raw["format"] == "candor certificate 2"
     point = raw["as_left"]["points"][0]
     assert {"error", "expanded_uncertainty", "coverage_factor", "limit", "outcome", "readings", "budget"} <= set(
         point

@@ -8,10 +8,11 @@ from dataclasses import replace
 from functools import lru_cache
 from typing import Literal
 
+from candor.core.calibration.figure import figure_point, unfigured
 from candor.core.calibration.point import Phase, TestPoint
 from candor.core.calibration.result import PointResult, assess_point
 from candor.core.calibration.run import RunResult
-from candor.core.errors import RangeError
+from candor.core.errors import CandorError, RangeError
 from candor.core.reading.judged import Judged
 from candor.core.reading.kinds import kind_of
 from candor.core.reading.means import means_of
@@ -66,11 +67,29 @@ def _results(
     phase: Phase,
 ) -> dict[str, PointResult]:
     friction = largest_friction(points, standing)
-    return {
+    found = {
         p.key: _point_result(job=job, point=p, phase=phase, readings=standing[p.key], known=known, friction=friction)
         for p in points
         if p.key in standing
     }
+    return found | figured(points, phase, found, job.calibrate.rule)
+
+
+def figured(
+    points: Iterable[TestPoint], phase: Phase, results: Mapping[str, PointResult], rule: Rule
+) -> dict[str, PointResult]:
+    """Return the points that are figured from others, as far as those are read; one that cannot be has no result."""
+    found = {}
+    for point in points:
+        if not kind_of(point).figured:
+            continue
+        try:
+            result = figure_point(point, phase, results, rule)
+        except CandorError as error:
+            result = unfigured(point, phase, results, rule, str(error))
+        if result is not None:
+            found[point.key] = result
+    return found
 
 
 def largest_friction(points: Iterable[TestPoint], standing: Mapping[str, Readings]) -> float | None:
@@ -191,7 +210,7 @@ def touched(job: Job) -> bool:
 def step_state(job: Job, step: ProcedureStep, now: dt.datetime, states: States) -> StepState:
     """Say how far a step is at a moment."""
     if step.kind == "point" and step.point is not None:
-        if states.step_is_read(step.point.key, step.phase):
+        if is_read(step.point, step.phase, states):
             return "done"
     elif step.key in job.calibrate.done:
         return "done"
@@ -199,6 +218,13 @@ def step_state(job: Job, step: ProcedureStep, now: dt.datetime, states: States) 
     if timer is not None:
         return "running" if timer.left(now) > 0 else "done"
     return "skipped" if step.key in job.calibrate.skipped else "open"
+
+
+def is_read(point: TestPoint, phase: str, states: States) -> bool:
+    """Say whether a point needs no more reading in a phase; one that is figured is read when those it stands on are."""
+    if point.formula.text:
+        return all(states.step_is_read(key, phase) for _, key in point.formula.points)
+    return states.step_is_read(point.key, phase)
 
 
 def first_open(job: Job, pack: Pack, now: dt.datetime) -> ProcedureStep | None:

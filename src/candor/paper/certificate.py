@@ -24,6 +24,7 @@ from reportlab.platypus import (
 from candor.core.errors import CancelledError
 from candor.core.quantities import plain, signed
 from candor.core.quantities.show import decimals, trimmed
+from candor.core.quantities.units import SYMBOLS
 from candor.paper.figure import BRICK, INK, PETROL, RULE, SOFT, OutcomeMark, RibbonFigure
 from candor.paper.record import CertificateRecord, PointLine, RunLines
 from candor.paper.sheet import laid, register_fonts, text
@@ -222,21 +223,22 @@ def _tables(record: CertificateRecord, digest: str) -> list[Flowable]:
 
 
 def _function_table(function: str, points: list[PointLine], run: RunLines) -> list[Flowable]:
-    heads = ("range", "reference", "needle", "error", "± U", "k", "limit", "TUR", "", "verdict", "entries")
+    heads = ("range", "reference", "shown", "error", "± U", "k", "limit", "TUR", "", "verdict", "entries")
     rows: list[list[Any]] = [list(heads)]
     before = ""
     for point in points:
         places = decimals(point.expanded_uncertainty)
         ratio = point.test_uncertainty_ratio
+        own = point.judged_in in ("", point.unit)  # the error in the unit of the value; else it says its own
         rows.append(
             [
                 point.range if point.range != before else "",
-                f"{trimmed(point.reference, 6)} {point.unit}",
-                plain(point.indicated, places),
-                signed(point.error, places),
-                plain(point.expanded_uncertainty, places),
-                f"{point.coverage_factor:.2f}",
-                trimmed(point.limit, 3) if point.probability_in_tolerance is not None else "–",
+                "–" if point.reference is None else f"{trimmed(point.reference, 6)} {_symbol(point.unit)}".strip(),
+                _shown(point, places if own else None),
+                "–" if point.error is None else signed(point.error, places) + ("" if own else f" {point.judged_in}"),
+                "–" if point.seen else plain(point.expanded_uncertainty, places),
+                "–" if point.seen else f"{point.coverage_factor:.2f}",
+                _limit(point, own),
                 "" if ratio is None else f"{ratio:.1f}",
                 OutcomeMark(point.outcome),
                 point.outcome,
@@ -260,6 +262,27 @@ def _function_table(function: str, points: list[PointLine], run: RunLines) -> li
             style.append(("LINEABOVE", (0, index), (-1, index), 0.3, RULE))
     laid(table, 1.6, "MIDDLE", *style)
     return [text(f"{function}, {run.phase}", 9.5, INK, bold=True, spaceBefore=5, spaceAfter=1), table, Spacer(0, 4)]
+
+
+def _symbol(unit: str) -> str:
+    return SYMBOLS.get(unit, unit)
+
+
+def _shown(point: PointLine, places: int | None) -> str:
+    """What the instrument showed: a word, a value, or infinity."""
+    if point.seen:
+        return point.seen
+    if point.indicated is None:
+        return "∞"
+    return trimmed(point.indicated, 5) if places is None else plain(point.indicated, places)
+
+
+def _limit(point: PointLine, own: bool) -> str:
+    if point.probability_in_tolerance is None:
+        return "–"
+    if point.limit is not None and own and point.error is not None and point.limit_words.startswith("±"):
+        return trimmed(point.limit, 3)
+    return point.limit_words
 
 
 def _under(point: PointLine) -> str:

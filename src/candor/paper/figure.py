@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from reportlab.lib.colors import HexColor
 from reportlab.platypus import Flowable
 
-from candor.core.calibration.ribbon import TOP, Mark, Place, lay_out, mark
+from candor.core.calibration.ribbon import TOP, Mark, Place, lay_out
 from candor.core.verdict.rules import Outcome
 from candor.paper.record import INOPERATIVE, CertificateRecord, PointLine
 
@@ -109,4 +109,4 @@ class RibbonFigure(Flowable):
 
 
 def _marks(points: Iterable[PointLine]) -> dict[str, Mark]:
-    return {p.point: mark(p.error, p.expanded_uncertainty, p.limit, Outcome(p.outcome)) for p in points}
+    return {p.point: Mark(p.share_of_limit, p.uncertainty_share, Outcome(p.outcome)) for p in points}

@@ -9,6 +9,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from candor.core.calibration.result import PointResult
+from candor.core.calibration.ribbon import marks_of
 from candor.core.calibration.run import RunResult
 from candor.core.errors import CandorError
 from candor.core.verdict.rules import RULE_WORDS
@@ -139,7 +140,7 @@ def make_certificate(
                 point=p.key,
                 function=p.function,
                 range=p.range_name,
-                limit_percent=round(100 * p.nominal_limit / p.full_scale, 6),
+                limit_percent=p.limit_percent,
             )
             for p in found.points
         ),
@@ -334,31 +335,40 @@ def _lines(job: Job, run: RunResult) -> RunLines:
 
 def _point(result: PointResult, came: Mapping[int, str]) -> PointLine:
     point, coverage, verdict = result.point, result.coverage, result.verdict
-    ratio = verdict.test_uncertainty_ratio
+    drawn = marks_of({point.key: result})[point.key]
+    on_value = point.limit.on_value
     return PointLine(
         point=point.key,
         function=point.function,
         range=point.range_name,
         applied=point.applied,
         unit=point.unit,
-        indicated=result.indicated,
-        reference=result.reference,
-        error=verdict.error,
+        kind=point.kind,
+        indicated=_number(result.indicated),
+        reference=_number(result.reference) if point.needs_reference or not on_value else None,
+        error=None if on_value or result.seen else _number(verdict.error),
+        judged_in=result.unit,
+        seen=result.seen,
+        limit_words="" if result.seen or not point.limit.given else result.limit_shown,
+        share_of_limit=drawn.height,
+        uncertainty_share=drawn.bar,
         expanded_uncertainty=coverage.expanded,
         coverage_factor=coverage.factor,
-        degrees_of_freedom=coverage.dof if math.isfinite(coverage.dof) else None,
-        limit=verdict.limit,
-        test_uncertainty_ratio=ratio if math.isfinite(ratio) else None,
-        probability_in_tolerance=verdict.probability_in_tolerance if point.limit.given else None,
+        degrees_of_freedom=_number(coverage.dof),
+        limit=_number(verdict.limit) if not result.seen else None,
+        test_uncertainty_ratio=_number(verdict.test_uncertainty_ratio),
+        probability_in_tolerance=verdict.probability_in_tolerance if point.limit.given and not result.seen else None,
         outcome=str(verdict.outcome),
         rising=result.means.rising,
         falling=result.means.falling,
         friction_divisions=result.friction_divisions,
-        notes=result.agreement_words,
+        notes=" ".join(filter(None, (result.note, result.agreement_words))),
         readings=tuple(
             ReadingLine(
-                indicated=r.indicated,
-                reference=r.reference,
+                indicated=_number(r.indicated),
+                reference=_number(r.reference),
+                figures={name: value for name, value in r.figures if math.isfinite(value)},
+                word=r.word,
                 direction=r.direction,
                 entry=r.entry,
                 reference_from=came.get(r.entry, ""),
@@ -370,3 +380,8 @@ def _point(result: PointResult, came: Mapping[int, str]) -> PointLine:
             for c in result.budget.largest_first()
         ),
     )
+
+
+def _number(value: float) -> float | None:
+    """A number that JSON has; none of what is infinite or was not read."""
+    return value if math.isfinite(value) else None

@@ -16,10 +16,12 @@ class Part(BaseModel):
 
 
 class ReadingLine(Part):
-    """One reading, SI magnitudes."""
+    """One reading, SI magnitudes: its figures by name, and the value they say; none of a look, which has a word."""
 
-    indicated: float
-    reference: float
+    indicated: float | None
+    reference: float | None
+    figures: dict[str, float] = {}
+    word: str = ""
     direction: str
     entry: int
     reference_from: str = ""
@@ -34,20 +36,30 @@ class ContributionLine(Part):
 
 
 class PointLine(Part):
-    """One test point: means, error, U, k, limit, verdict; SI magnitudes."""
+    """One test point: means, error, U, k, limit, verdict; SI magnitudes.
+
+    Error, U and limit are in `judged_in`: the unit of the point, or per cent or degrees of arc, or dB. A limit on the value itself
+    has no error; a one-sided one no `limit`. A look has what was `seen` instead of numbers.
+    """
 
     point: str
     function: str
     range: str
     applied: str
     unit: str
-    indicated: float
-    reference: float
-    error: float
+    kind: str = "needle"
+    indicated: float | None
+    reference: float | None
+    error: float | None
+    judged_in: str = ""
+    seen: str = ""
+    limit_words: str = ""
+    share_of_limit: float = 0.0
+    uncertainty_share: float = 0.0
     expanded_uncertainty: float
     coverage_factor: float
     degrees_of_freedom: float | None
-    limit: float
+    limit: float | None
     test_uncertainty_ratio: float | None
     probability_in_tolerance: float | None
     outcome: str
@@ -100,7 +112,7 @@ class TracedLine(Part):
 class CertificateRecord(Part):
     """All that a certificate says."""
 
-    format: str = "candor certificate 1"
+    format: str = "candor certificate 2"
     number: str
     issued_at: dt.datetime
     issued_by: str

@@ -161,6 +161,13 @@ class TestPoint:
         return self.nominal_bounds.half if self.limit.given else 0.0
 
     @property
+    def limit_percent(self) -> float:
+        """The limit at the nominal value in per cent of full scale; 0 where it is of another kind, and each point has its own."""
+        if self.limit.judged_in != "value" or self.limit.on_value or not self.limit.given:
+            return 0.0
+        return round(100 * self.nominal_bounds.half / abs(self.full_scale), 6)
+
+    @property
     def judged_unit(self) -> str:
         """The unit its error is judged in."""
         return self.limit.judged_unit or self.unit

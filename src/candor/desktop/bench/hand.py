@@ -16,6 +16,7 @@ from candor.core.jot import ReadingJot
 from candor.core.jot.range_line import check_nominal
 from candor.core.quantities import engineering
 from candor.core.reading.kind import ask_for
+from candor.core.reading.kinds import kind_of
 from candor.core.reading.reading import INDICATED
 from candor.core.reference.choice import set_value
 from candor.core.severity import Severity
@@ -106,7 +107,7 @@ class Hand(Moving):
         if step is None or self._in_hand.job is None:
             return
         if step.kind in ("point", "adjust", "next"):
-            done = bool(self.readings) if step.kind == "point" else step.key in self._in_hand.job.calibrate.done
+            done = self.is_done(step)
             if done and not self.moved:
                 self._place.go_along(1)
             else:
@@ -117,6 +118,12 @@ class Hand(Moving):
             self.confirm()
         else:
             self._place.go_along(1)
+
+    def is_done(self, step: ProcedureStep) -> bool:
+        """Say whether the step in hand needs nothing more: it was read, or trimmed, or is figured from others."""
+        if step.kind == "point" and step.point is not None:
+            return bool(self.readings) or kind_of(step.point).figured
+        return self._in_hand.job is not None and step.key in self._in_hand.job.calibrate.done
 
     def barred(self) -> bool:
         """Say whether something bars the work, and why, in a sentence."""

@@ -45,7 +45,7 @@ class Ribbon(QWidget):
     def show_runs(self, found: RunResult, left: RunResult, in_hand: str, function: str) -> None:
         """Show the points of one function; `in_hand` is the key of the point being read."""
         before, was_in_hand = self._laid, self._in_hand
-        places = (Place(p.key, p.function, p.range_name, 100 * p.nominal_limit / p.full_scale) for p in found.points)
+        places = (Place(p.key, p.function, p.range_name, p.limit_percent) for p in found.points)
         self._laid = lay_out(
             function, places, marks_of(found.results), marks_of(left.results) if left.phase == "as left" else {},
             marks_of(left.voided),

@@ -51,7 +51,7 @@ def explain_step(because: Because, *, in_hand: JobInHand, hand: Hand, now: dt.da
 def button_words(step: ProcedureStep, hand: Hand, job: Job) -> str:
     """Return what the main button would do at a step."""
     if step.kind in ("point", "adjust"):
-        done = bool(hand.readings) if step.kind == "point" else step.key in job.calibrate.done
+        done = hand.is_done(step)
         if done and not hand.moved:
             return "Next point"
         return "Trimmed, take it" if step.kind == "adjust" and not done else "Take the reading"
