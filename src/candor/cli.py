@@ -246,6 +246,37 @@ def check_notebook_file(
 
 
 @app.command()
+def readings(
+    file: Annotated[Path, typer.Argument(help="A table: point, reading, reference.")],
+    pack: Annotated[str, typer.Option(help="The pack: its id, or a YAML file.")],
+    standard: Annotated[Path, typer.Option(help="Standards as they are typed, divided by empty lines.")],
+    rule: Annotated[str, typer.Option(help="guarded, plain or 4:1.")] = "guarded",
+    day: Annotated[str, typer.Option(help="The day of the readings, 2026-03-31; else today.")] = "",
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+) -> None:
+    """Reckon a table of readings against standards, with no notebook: error, U, verdict and budget of every point."""
+    import datetime as dt
+
+    from candor.core.quantities import parse_date
+    from candor.notebook.chain_text import read_standards
+    from candor.notebook.files import read_words
+    from candor.notebook.readings_alone import read_rule, reckon_readings, results_json, say_results
+
+    today = dt.date.today()
+    on = parse_date(day, today, "the day of the readings") if day else today
+    known = read_standards(read_words(standard), today)
+    try:
+        content = file.read_bytes()
+    except OSError as error:
+        raise CandorError(f"{file}: cannot be read ({error.strerror}); a table of readings was expected.") from None
+    found = reckon_readings(content, _find_pack(pack), known, on, read_rule(rule))
+    if as_json:
+        print(json.dumps(results_json(found), ensure_ascii=False, indent=1))
+    else:
+        print("\n".join(say_results(found)))
+
+
+@app.command()
 def supply(
     file: Annotated[Path, typer.Argument(help="A netlist: transformer, rectifiers, filter, load.")],
     seconds: Annotated[
@@ -316,7 +347,7 @@ def pack_schema() -> str:
     from candor.packs.model import Pack
 
     described = Pack.model_json_schema()
-    head = {"$schema": "https://json-schema.org/draft/2020-12/schema", "title": "Candor pack, format 1"}
+    head = {"$schema": "https://json-schema.org/draft/2020-12/schema", "title": "Candor pack, formats 1 and 2"}
     return json.dumps({**described, **head}, indent=1, ensure_ascii=False) + "\n"
 
 
