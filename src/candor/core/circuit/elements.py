@@ -6,57 +6,22 @@ analysis, IEEE Trans. CAS-22, 1975) and its slope. A new kind is a class here an
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import ClassVar, Protocol, Self
 
+from candor.core.circuit.equations import AcEquations as AcEquations
+from candor.core.circuit.equations import Equations as Equations
+from candor.core.circuit.equations import Solution as Solution
+from candor.core.circuit.equations import TimeEquations as TimeEquations
 from candor.core.circuit.rectifiers import Curve, mercury, silicon, vacuum
+from candor.core.errors import RangeError
 
 WINDING_OHMS = (
     1e-3  # of an inductor whose winding was not given: far below any resistor beside it, and still solvable
 )
-
-
-class Equations(Protocol):
-    """What a stamp is put into; nodes by name, the chassis is "0"."""
-
-    def conductance(self, plus: str, minus: str, siemens: float) -> None:
-        """Add a conductance between two nodes."""
-
-    def current(self, plus: str, minus: str, amperes: float) -> None:
-        """Add a current that flows from `plus` through the element to `minus`."""
-
-    def voltage(self, name: str, plus: str, minus: str, volts: float) -> None:
-        """Hold a voltage between two nodes; its current is an unknown of that name."""
-
-
-class TimeEquations(Equations, Protocol):
-    """What goes on in time: the same, and what stores, swings, rectifies or begins late."""
-
-    def capacitance(self, name: str, plus: str, minus: str, farad: float) -> None:
-        """Add a capacitance between two nodes."""
-
-    def inductance(self, name: str, plus: str, minus: str, *, henry: float, ohms: float) -> None:
-        """Add an inductance with its winding between two nodes."""
-
-    def sine(self, name: str, plus: str, minus: str, *, amplitude: float, hertz: float) -> None:
-        """Add a sine, V, to a voltage that is held."""
-
-    def late_current(self, plus: str, minus: str, amperes: float, from_s: float) -> None:
-        """Add a current that begins to flow at a time."""
-
-    def rectifier(self, name: str, plus: str, minus: str, curve: Curve) -> None:
-        """Add a diode with its curve."""
-
-
-class Solution(Protocol):
-    """Voltages and branch currents that solve the equations."""
-
-    def across(self, plus: str, minus: str) -> float:
-        """Return the voltage from `minus` to `plus`, V."""
-
-    def through(self, name: str) -> float:
-        """Return the current through a held voltage, A, from its plus to its minus node inside it."""
+CONTACT_OHMS = 1e-3  # of a closed switch: far below what stands beside it, and still solvable
 
 
 class Element(Protocol):
@@ -82,6 +47,10 @@ class Element(Protocol):
         Whether it drives the network: taken out of a network at rest.
     HOLDS_A_CURRENT : bool
         Whether its current is an unknown in time.
+    HOLDS_AT_DC : bool
+        Whether it is at d.c. too: it holds a voltage.
+    TERMINALS : int
+        Two, or four where the voltage over two other nodes controls it.
     """
 
     LETTER: ClassVar[str]
@@ -93,6 +62,8 @@ class Element(Protocol):
     CONDUCTS: ClassVar[bool]
     SOURCE: ClassVar[bool]
     HOLDS_A_CURRENT: ClassVar[bool]
+    HOLDS_AT_DC: ClassVar[bool]
+    TERMINALS: ClassVar[int]
 
     @property
     def name(self) -> str:
@@ -115,6 +86,9 @@ class Element(Protocol):
 
     def stamp(self, equations: Equations) -> None:
         """Put its part into the equations of the network at d.c."""
+
+    def at_frequency(self, equations: AcEquations, hertz: float) -> None:
+        """Put its part into the equations of the network at a frequency, Hz."""
 
     def in_time(self, equations: TimeEquations) -> None:
         """Put its part into the equations of the network in time."""
@@ -139,6 +113,8 @@ class _TwoNodes:
     CONDUCTS: ClassVar[bool] = False
     SOURCE: ClassVar[bool] = False
     HOLDS_A_CURRENT: ClassVar[bool] = False
+    HOLDS_AT_DC: ClassVar[bool] = False
+    TERMINALS: ClassVar[int] = 2
 
     def with_value(self, value: float) -> Self:
         """Return the same element with another value."""
@@ -146,6 +122,10 @@ class _TwoNodes:
 
     def stamp(self, equations: Equations) -> None:
         """Nothing at d.c."""
+
+    def at_frequency(self, equations: AcEquations, hertz: float) -> None:  # noqa: ARG002 - the shape of the protocol
+        """Put the same into the equations at a frequency."""
+        self.stamp(equations)
 
     def in_time(self, equations: TimeEquations) -> None:
         """Put the same into the equations in time."""
@@ -184,6 +164,10 @@ class Capacitor(_TwoNodes):
     EXAMPLE: ClassVar[str] = "C8 plate grid 0.05u"
     POSITIVE: ClassVar[bool] = True
 
+    def at_frequency(self, equations: AcEquations, hertz: float) -> None:
+        """Put j omega C into the equations."""
+        equations.admittance(self.plus, self.minus, 2j * math.pi * hertz * self.value)
+
     def in_time(self, equations: TimeEquations) -> None:
         """Put its capacitance into the equations."""
         equations.capacitance(self.name, self.plus, self.minus, self.value)
@@ -206,6 +190,10 @@ class Inductor(_TwoNodes):
         """Put its winding into the equations."""
         equations.conductance(self.plus, self.minus, 1 / max(self.series_ohms, WINDING_OHMS))
 
+    def at_frequency(self, equations: AcEquations, hertz: float) -> None:
+        """Put its winding and j omega L into the equations."""
+        equations.impedance(self.name, self.plus, self.minus, self.series_ohms + 2j * math.pi * hertz * self.value)
+
     def in_time(self, equations: TimeEquations) -> None:
         """Put its inductance and its winding into the equations."""
         equations.inductance(self.name, self.plus, self.minus, henry=self.value, ohms=self.series_ohms)
@@ -222,12 +210,18 @@ class VoltageSource(_TwoNodes):
     CONDUCTS: ClassVar[bool] = True
     SOURCE: ClassVar[bool] = True
     HOLDS_A_CURRENT: ClassVar[bool] = True
+    HOLDS_AT_DC: ClassVar[bool] = True
     amplitude: float = 0.0
     hertz: float = 0.0
 
     def stamp(self, equations: Equations) -> None:
         """Hold its voltage."""
         equations.voltage(self.name, self.plus, self.minus, self.value)
+
+    def at_frequency(self, equations: AcEquations, hertz: float) -> None:
+        """Hold its amplitude where it swings at this frequency, else nothing."""
+        swings = self.hertz > 0 and abs(self.hertz - hertz) <= 1e-9 * hertz
+        equations.voltage(self.name, self.plus, self.minus, self.amplitude if swings else 0.0)
 
     def in_time(self, equations: TimeEquations) -> None:
         """Hold its voltage, and swing it."""
@@ -254,6 +248,9 @@ class CurrentSource(_TwoNodes):
     def stamp(self, equations: Equations) -> None:
         """Drive its current."""
         equations.current(self.plus, self.minus, self.value)
+
+    def at_frequency(self, equations: AcEquations, hertz: float) -> None:
+        """Nothing: what it drives does not swing."""
 
     def in_time(self, equations: TimeEquations) -> None:
         """Drive its current from the moment it begins."""
@@ -298,12 +295,85 @@ class Diode(_TwoNodes):
             return vacuum(self.perveance)
         return mercury(self.drop) if self.drop else silicon(self.saturation, self.emission, self.series_ohms)
 
+    def at_frequency(self, equations: AcEquations, hertz: float) -> None:  # noqa: ARG002
+        """Raise RangeError: what rectifies has no answer at one frequency."""
+        raise RangeError(f"{self.name}: a network with diodes has no answer at one frequency.", value=self.name)
+
     def in_time(self, equations: TimeEquations) -> None:
         """Put its curve into the equations."""
         equations.rectifier(self.name, self.plus, self.minus, self.curve)
 
 
+@dataclass(frozen=True)
+class _Controlled(_TwoNodes):
+    """What the voltage over two other nodes controls."""
+
+    SOURCE: ClassVar[bool] = True
+    TERMINALS: ClassVar[int] = 4
+    over: tuple[str, str] = ("0", "0")
+
+
+@dataclass(frozen=True)
+class ControlledVoltage(_Controlled):
+    """A voltage of so many times the one over two other nodes: an amplifier."""
+
+    LETTER: ClassVar[str] = "E"
+    UNIT: ClassVar[str] = "V"
+    EXAMPLE: ClassVar[str] = "E1 out 0 in 0 10"
+    CONDUCTS: ClassVar[bool] = True
+    HOLDS_AT_DC: ClassVar[bool] = True
+
+    def stamp(self, equations: Equations) -> None:
+        """Hold its voltage."""
+        equations.controlled_voltage(self.name, self.plus, self.minus, self.over, self.value)
+
+    def slope(self, here: Solution, adjoint: Solution) -> float:
+        """Return dy/dA = λ of its own equation times what controls it."""
+        return adjoint.through(self.name) * here.across(*self.over)
+
+
+@dataclass(frozen=True)
+class ControlledCurrent(_Controlled):
+    """A current of so many siemens times the voltage over two other nodes: a tube's transconductance."""
+
+    LETTER: ClassVar[str] = "G"
+    UNIT: ClassVar[str] = "S"
+    EXAMPLE: ClassVar[str] = "G1 plate 0 grid 0 2m"
+
+    def stamp(self, equations: Equations) -> None:
+        """Drive its current."""
+        equations.controlled_current(self.plus, self.minus, self.over, self.value)
+
+    def slope(self, here: Solution, adjoint: Solution) -> float:
+        """Return dy/dg = -λ across it times what controls it."""
+        return -adjoint.across(self.plus, self.minus) * here.across(*self.over)
+
+
+@dataclass(frozen=True)
+class Switch(_TwoNodes):
+    """A contact of a switch: open as it is written; see Netlist.with_closed."""
+
+    LETTER: ClassVar[str] = "S"
+    UNIT: ClassVar[str] = ""
+    EXAMPLE: ClassVar[str] = "S1 tap grid"
+
+    def closed(self) -> Resistor:
+        """Return it closed."""
+        return Resistor(self.name, self.plus, self.minus, CONTACT_OHMS)
+
+
 # By first letter.
 ELEMENTS: Mapping[str, type[_TwoNodes]] = {
-    kind.LETTER: kind for kind in (Resistor, Capacitor, Inductor, VoltageSource, CurrentSource, Diode)
+    kind.LETTER: kind
+    for kind in (
+        Resistor,
+        Capacitor,
+        Inductor,
+        VoltageSource,
+        CurrentSource,
+        Diode,
+        ControlledVoltage,
+        ControlledCurrent,
+        Switch,
+    )
 }

@@ -3,7 +3,9 @@
 One element a line: `R24 grid 0 330k`, `C8 plate grid 0.05u`, `L1 rect b+ 8 r=200`, `V1 b+ 0 250`, `I1 …`, `D1 …`. The
 first letter says the kind. A source may swing, `V1 a 0 sin(0 440 50)`: volts at rest, amplitude, hertz; a load may begin
 late, `I1 b 0 100m from=10`; a rectifier says what it is, `D1 a k is=1e-9 n=1.5 rs=1`, `D2 a k drop=15` (mercury vapour),
-`D3 a k perveance=2.2e-4` (vacuum, A/V^1.5). `*` begins a comment line, `;` and `$` one at the end of a line, `+` goes on with
+`D3 a k perveance=2.2e-4` (vacuum, A/V^1.5). `E1 out 0 in 0 10` is an amplifier, `G1 plate 0 grid 0 2m` a
+transconductance: the voltage over the second pair of nodes controls the first. `S1 tap grid` is a contact that a function
+or a range closes. `*` begins a comment line, `;` and `$` one at the end of a line, `+` goes on with
 the line before; lines that begin with a point (.title, .end) say nothing of the circuit. A title needs `.title` or a `*`.
 """
 
@@ -11,11 +13,12 @@ from __future__ import annotations
 
 import math
 import re
+from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cache
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
-from candor.core.circuit.elements import ELEMENTS, Element
+from candor.core.circuit.elements import ELEMENTS, Element, Switch
 from candor.core.errors import CandorError
 
 if TYPE_CHECKING:
@@ -75,6 +78,12 @@ class Netlist:
     def without(self, name: str) -> Netlist:
         """Return the same netlist with one element lifted."""
         return Netlist(tuple(e for e in self.elements if e.name != name.upper()))
+
+    def with_closed(self, names: Iterable[str]) -> Netlist:
+        """Return the same netlist with so many of its switches closed, the others open and gone."""
+        closed = {name.upper() for name in names}
+        kept = [e for e in self.elements if not isinstance(e, Switch) or e.name in closed]
+        return Netlist(tuple(e.closed() if isinstance(e, Switch) else e for e in kept))
 
     def at_rest(self) -> Netlist:
         """Return the same netlist with its sources taken out: a supply that is off."""
@@ -138,6 +147,7 @@ def _element(number: int, line: str) -> Element:
             f"{', '.join(letters)} or {last} as first letter",
         )
     shape = f"“{kind.EXAMPLE}”"
+    line, over = _without_control(number, line, shape) if kind.TERMINALS == 4 else (line, None)
     try:
         tree = _parser().parse(line)
     except UnexpectedInput as error:
@@ -162,7 +172,7 @@ def _element(number: int, line: str) -> Element:
     value = _value(number, line, kind.UNIT, sine[0] if sine else written, shape) if kind.UNIT else 0.0
     if kind.POSITIVE and value <= 0:
         raise _fault(number, line, f"“{written}” is not above zero", "a value above zero")
-    more = {
+    more: dict[str, Any] = {
         kind.OPTIONS[key][0]: _option(number, line, key, text, kind.OPTIONS[key][1]) for key, text in options.items()
     }
     if sine:
@@ -170,7 +180,17 @@ def _element(number: int, line: str) -> Element:
         more["hertz"] = _value(number, line, "Hz", sine[2], shape)
         if more["hertz"] <= 0:
             raise _fault(number, line, f"{sine[2]} Hz is no frequency", "sin(0 440 50): rest, amplitude, hertz")
+    if over is not None:
+        more["over"] = over
     return kind(name.upper(), plus.lower(), minus.lower(), value, **more)
+
+
+def _without_control(number: int, line: str, shape: str) -> tuple[str, tuple[str, str]]:
+    """Return a line without the two nodes that control it, and these."""
+    words = line.split()
+    if len(words) != 6:
+        raise _fault(number, line, f"{words[0]} has {len(words) - 1} words after its name", shape)
+    return " ".join((*words[:3], words[5])), (words[3].lower(), words[4].lower())
 
 
 def _option(number: int, line: str, key: str, written: str, unit: str) -> float:

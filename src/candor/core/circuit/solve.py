@@ -12,7 +12,7 @@ from collections.abc import Iterable, Mapping
 import numpy as np
 from numpy.typing import NDArray
 
-from candor.core.circuit.elements import Diode, Element, VoltageSource
+from candor.core.circuit.elements import Diode, Element
 from candor.core.circuit.netlist import GROUND, Netlist
 from candor.core.errors import RangeError
 
@@ -34,7 +34,7 @@ class Network:
         reached = reached_from(reference, every)
         self.nodes = tuple(reached)
         self._elements = tuple(e for e in every if e.plus in reached and e.minus in reached)
-        held = [e.name for e in self._elements if isinstance(e, VoltageSource)]
+        held = [e.name for e in self._elements if e.HOLDS_AT_DC]
         free = [node for node in self.nodes if node != reference]
         self._places = {node: index for index, node in enumerate(free)}
         self._branches = {name: len(free) + index for index, name in enumerate(held)}
@@ -64,6 +64,16 @@ class Network:
         self.matrix[:, branch] += across
         self._drive[branch] += volts
 
+    def controlled_voltage(self, name: str, plus: str, minus: str, over: tuple[str, str], gain: float) -> None:
+        """Hold `gain` times the voltage over two other nodes between two nodes."""
+        branch = self._branches[name]
+        self.matrix[branch, :] += self._between(plus, minus) - gain * self._between(*over)
+        self.matrix[:, branch] += self._between(plus, minus)
+
+    def controlled_current(self, plus: str, minus: str, over: tuple[str, str], siemens: float) -> None:
+        """Let a current flow from `plus` to `minus`, S times the voltage over two other nodes."""
+        self.matrix += siemens * np.outer(self._between(plus, minus), self._between(*over))
+
     def solve(self) -> Solved:
         """Return the voltages and branch currents.
 
@@ -75,10 +85,12 @@ class Network:
         return Solved(self, self._solved(self._drive))
 
     def driven(self, plus: str, minus: str) -> Solved:
-        """Return what 1 A driven from outside into `plus` and out of `minus` makes of it, its own sources aside; also the
-        adjoint solution for the voltage between the two.
-        """
+        """Return what 1 A driven from outside into `plus` and out of `minus` makes of it, its own sources aside."""
         return Solved(self, self._solved(self._between(plus, minus)))
+
+    def adjoint(self, plus: str, minus: str) -> Solved:
+        """Return the adjoint solution for the voltage between two nodes: Aᵀ λ = c."""
+        return Solved(self, self._solved(self._between(plus, minus), turned=True))
 
     def slopes(self, here: Solved, adjoint: Solved) -> Mapping[str, float]:
         """Return by how much the output of the adjoint moves for a unit of every element's value."""
@@ -99,10 +111,10 @@ class Network:
                 vector[self._places[node]] += sign
         return vector
 
-    def _solved(self, drive: Vector) -> Vector:
-        # The matrix is symmetric, so that it serves the adjoint as it is.
+    def _solved(self, drive: Vector, turned: bool = False) -> Vector:
+        # Symmetric but for controlled sources.
         try:
-            solved = np.asarray(np.linalg.solve(self.matrix, drive), np.float64)
+            solved = np.asarray(np.linalg.solve(self.matrix.T if turned else self.matrix, drive), np.float64)
         except np.linalg.LinAlgError:
             held = ", ".join(self._branches)
             raise RangeError(
@@ -156,7 +168,7 @@ def voltage_slopes(netlist: Netlist, one: str, other: str = GROUND) -> Mapping[s
     for node in (one.lower(), other.lower()):
         if node not in network.nodes:
             raise RangeError(f"The node “{node}” has no d.c. path to the chassis.", value=node)
-    return network.slopes(network.solve(), network.driven(one.lower(), other.lower()))
+    return network.slopes(network.solve(), network.adjoint(one.lower(), other.lower()))
 
 
 def _powered(netlist: Netlist) -> Network:
