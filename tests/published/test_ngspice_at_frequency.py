@@ -52,7 +52,7 @@ def test_voltages_at_a_frequency_against_ngspice(seed):
         .replace("im(v", "imag(v")
     )
     answers = ask(
-        f"* at a frequency {seed}\n{spice}\n.options gmin=1e-18\n.control\nac lin 1 {hertz:.9g} "
+        f"* at a frequency {seed}\n{spice}\n.options gmin=1e-18\n.control\nset numdgt=12\nac lin 1 {hertz:.9g} "
         f"{hertz:.9g}\n{lines}\n.endc\n.end\n",
         tuple(f"{part}_{node}" for node in nodes for part in ("real", "imag")),
     )
