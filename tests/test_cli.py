@@ -77,11 +77,19 @@ def test_packs_check_reports_faults_by_line(candor, tmp_path):
     assert candor("packs", "check", str(good)).stdout.startswith(
         "good.yaml: no fault. Tarnholm VM-6, edition 3: 90 steps"
     )
-    missed = PACK_TEXT.replace("R5 t150 t500 84k", "R5 t150 t500 92k")
+    missed = PACK_TEXT.replace("R5 t150 t500 84k", "R5 t150 t500 86k")
     good.write_text(missed)
     said = json.loads(candor("packs", "check", str(good), "--json").stdout)["ranges"]
     assert len(said) == 14
-    assert 100 * next(r["miss"] for r in said if r["range"] == "150 V") == pytest.approx(6.59, abs=0.02)
+    assert 100 * next(r["miss"] for r in said if r["range"] == "150 V") == pytest.approx(1.65, abs=0.02)
+    bad_circuit = tmp_path / "circuit.yaml"
+    bad_circuit.write_text(PACK_TEXT.replace("R5 t150 t500 84k", "R5 t150 t500 92k"))
+    refused = candor("packs", "check", str(bad_circuit))
+    assert refused.returncode == 1
+    assert (
+        "functions, item 1, ranges, item 5: DC volts +, 150 V: the circuit misses it by +6.60 %, limit ±3 %"
+        in refused.stderr
+    )
     done = candor("packs", "check", str(bad))
     assert done.returncode == 1
     assert "bad.yaml: 1 fault; nothing was taken in." in done.stderr
@@ -97,7 +105,7 @@ def test_a_real_process_says_the_same():
 
 def test_packs_list_schema_and_version(candor):
     assert "tarnholm-vm6" in candor("packs", "list").stdout
-    assert json.loads(candor("packs", "schema").stdout)["title"] == "Candor pack, format 1"
+    assert json.loads(candor("packs", "schema").stdout)["title"] == "Candor pack, formats 1 and 2"
     assert candor("--version").stdout.startswith("candor ")
     assert "Usage" in candor("--help").stdout
 

@@ -9,7 +9,6 @@ from candor.demo.shop import write_demo
 from candor.notebook.assessment import as_left_run, assess_run, unfinished
 from candor.notebook.barriers import barrier
 from candor.notebook.description import description_of
-from candor.notebook.entries.standards import StandardRecorded
 from candor.notebook.job import fold
 from candor.notebook.may_power import open_items
 from candor.notebook.parts_list import list_parts
@@ -91,15 +90,19 @@ def test_the_one_that_was_traced_has_its_cause_in_nodes_and_signal_alike(demo):
 
 def test_one_standard_is_in_date_and_one_expired(demo):
     current = [s for s in standards(demo).values() if s.current]
-    due = {s.body.name: (NOW.date() - s.body.calibrated_on).days > s.body.valid_days for s in current}
-    assert due == {"bench meter A": False, "d.c. source box": True}
-    assert sum(isinstance(e.body, StandardRecorded) for e in demo.entries_of("")) == 3
+    expired = {s.name for s in current if s.age(NOW.date()).state != "in date"}
+    assert expired == {"d.c. source box"}
+    assert {"bench meter A", "bench meter B", "current by 10 kilohm"} <= {s.name for s in current}
+    assert not any(s.fault for s in current)
 
 
 def test_the_shelf_and_the_place(demo):
     assert [(line.job, line.group) for line in shelf(demo, NOW)] == [
         ("sb40224", "wants hands"),
+        ("sb40241", "wants hands"),
         ("sb40236", "wants hands"),
+        ("sb40243", "wants hands"),
+        ("sb40246", "wants hands"),
         ("sb40230", "wants hands"),
         ("sb40233", "wants hands"),
         ("sb40217", "wants hands"),

@@ -15,7 +15,7 @@ GOOD = "point,reading,reference\ndc+/150/75,72.6,75.012\ndc-/150/75,-74.3 V,-75.
 
 
 def preview(text: str | bytes, pack):
-    return preview_csv(text.encode() if isinstance(text, str) else text, pack, "as found", lambda _: "std")
+    return preview_csv(text.encode() if isinstance(text, str) else text, pack, "as found", lambda _: ("std", None))
 
 
 def test_a_good_file_is_understood_line_by_line(pack):

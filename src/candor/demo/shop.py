@@ -12,6 +12,7 @@ from candor.core.reading.needle import dial_of
 from candor.demo.by_name import write_by_name
 from candor.demo.live_jobs import write_live_jobs
 from candor.demo.parts_jobs import write_parts_jobs
+from candor.demo.read_jobs import write_read_jobs
 from candor.demo.writing import Writing
 from candor.notebook.certificates import keep_certificate
 from candor.notebook.entries.arrive import FindingNoted, FindingSettled, ItemLookedAt, PhotoAdded, PutBack, TakenOff
@@ -78,6 +79,7 @@ def _write_jobs(writing: Writing, moment: dt.datetime) -> None:
     write_parts_jobs(writing, shipped, moment)
     write_by_name(writing, new, moment)
     write_live_jobs(writing, moment)
+    write_read_jobs(writing, shipped, moment)
 
 
 def _standards(writing: Writing, now: dt.datetime) -> tuple[str, str]:

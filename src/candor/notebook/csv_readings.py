@@ -11,17 +11,21 @@ from candor.core.calibration.point import Phase, TestPoint
 from candor.core.errors import CandorError
 from candor.core.jot import ReadingJot
 from candor.core.jot.range_line import check_nominal
-from candor.core.jot.reading_line import understand_reading
+from candor.core.jot.reading_line import split_tail, understand_reading
 from candor.core.quantities import engineering, parse_quantity
 from candor.core.reading.kinds import kind_of
 from candor.core.reading.look import word_at
 from candor.core.reading.reading import INDICATED, Direction
+from candor.core.reference.chain import Chain, comes_to, read_unit_of
+from candor.core.reference.choice import kept_reading
+from candor.core.reference.reference import Reference
 from candor.notebook.csv_table import CsvRow, read_table
 from candor.notebook.entries.calibrate import ReadingTaken
 from candor.packs.model import Pack
 from candor.packs.procedure import next_step, point_by_name, point_step, points_of_range
 
-StandardOf = Callable[[TestPoint], str]
+# Entry id of the standard that a point is read against, and what serves there.
+StandardOf = Callable[[TestPoint], tuple[str, Reference | Chain | None]]
 REQUIRED = ("point", "reading", "reference")
 BY_RANGE = ("range", "reading", "reference")
 FAR_OFF = 10.0  # times its point, or a tenth of it: a slip of the comma, no reading
@@ -71,7 +75,7 @@ def preview_csv(content: bytes, pack: Pack, phase: Phase, standard: StandardOf) 
     phase : "as found" or "as left"
         For lines that name none in a column `phase`.
     standard : function of (TestPoint)
-        Entry id of the standard that a point is read against, empty where none is.
+        Entry id of the standard that a point is read against, empty where none is, and what of it serves.
     """
     table = read_table(content, REQUIRED)
     if table.fault:
@@ -116,7 +120,8 @@ def _reading(row: CsvRow, asked: _Asked, made: dict[str, set[float]]) -> tuple[T
         raise CandorError(f"“{direction}” is not a direction; expected up or down.", value=direction)
     named = cells.get("point", "").strip()
     point = point_by_name(asked.pack, named) if named or "range" not in cells else _end(cells, asked.pack, phase)
-    reading, reference = _read(cells, point)
+    against, served = asked.standard(point)
+    reading, reference = _read(cells, point, served)
     indicated = math.nan if reading.indicated is None else reading.indicated
     if named or "range" not in cells:
         found = point_step(asked.pack, point.key, phase)
@@ -127,36 +132,38 @@ def _reading(row: CsvRow, asked: _Asked, made: dict[str, set[float]]) -> tuple[T
         point, step = _made(asked.pack, point, phase, indicated, reference, made)
     if kind_of(point).has_friction:
         _near(point, "reading", indicated)
-        _near(point, "reference", reference)
+        _near(point, "reference", reference if served is None else comes_to(served, reference))
     figures = tuple((name, value) for name, value in reading.figures if name != INDICATED)
     whole = dict(reading.figures).get(INDICATED, indicated if not figures else None)
     return point, ReadingTaken(
         step=step, phase=phase, point=point.key, indicated=whole, figures=figures, read_as=reading.read_as,
         word=word_at(point, indicated) if kind_of(point).named else "", reference=reference,
         direction=_DIRECTIONS[direction] or reading.direction,
-        standard=asked.standard(point) if point.needs_reference else "",
+        standard=against if point.needs_reference else "",
         reference_from="typed" if point.needs_reference else "", means="csv", written=row.text,
     )  # fmt: skip
 
 
-def _read(cells: Mapping[str, str], point: TestPoint) -> tuple[ReadingJot, float]:
+def _read(cells: Mapping[str, str], point: TestPoint, served: Reference | Chain | None) -> tuple[ReadingJot, float]:
     """Return what a line says was read, as it would be jotted, and the reference, SI."""
     text = cells.get("reading", "")
     kind = kind_of(point)
-    reading = understand_reading(text, point)
+    reading = understand_reading(text, point, served)
     if reading is None and not kind.has_friction:
         raise CandorError(
             f"“{text}” is no reading of {point.name}; expected such as {kind.example(point)}.", value=text
         )
     if reading is None:
-        value = point.signed(parse_quantity(text, point.unit).value)
-        reading = ReadingJot(indicated=point.indicator.check(value))
+        head, reference, direction = split_tail(text, point, served)
+        value = point.indicator.check(point.signed(parse_quantity(head, point.unit).value))
+        reading = ReadingJot(indicated=value, reference=reference, direction=direction)
     written = cells.get("reference", "").strip()
     if reading.reference is not None:
         return reading, reading.reference
     if kind.compares != "reference" or not point.needs_reference:
         return reading, 0.0
-    return reading, point.reference_magnitude(parse_quantity(written, point.asked_unit).value)
+    unit = read_unit_of(served) if served is not None else point.asked_unit
+    return reading, kept_reading(served, point, parse_quantity(written, unit).value)
 
 
 def _phase(cells: Mapping[str, str], otherwise: Phase) -> Phase:
@@ -211,7 +218,8 @@ def _near(point: TestPoint, what: str, value: float) -> None:
     ------
     CandorError
     """
-    if point.nominal and not 1 / FAR_OFF < value / abs(point.nominal) < FAR_OFF:
+    away = abs(value) / abs(point.nominal) if point.nominal and math.isfinite(point.nominal) else 1.0
+    if not 1 / FAR_OFF < away < FAR_OFF:
         raise CandorError(
             f"The {what} is {engineering(value, point.unit, 6)} at a point of {engineering(abs(point.nominal), point.unit)}; "
             "has a comma or a prefix slipped?",

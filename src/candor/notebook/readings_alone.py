@@ -52,9 +52,9 @@ def reckon_readings(
     known = {f"{name} {i}": of for name, functions in standards.items() for i, of in enumerate(functions)}
     names = {key: key.rsplit(" ", 1)[0] for key in known}
 
-    def best(point: TestPoint) -> str:
+    def best(point: TestPoint) -> tuple[str, Reference | Chain | None]:
         ranked = [c for c in propose(point, known, on) if c.serves]
-        return ranked[0].key if ranked else ""
+        return (ranked[0].key, known[ranked[0].key]) if ranked else ("", None)
 
     preview = preview_csv(content, pack, "as found", best)
     if preview.faults:

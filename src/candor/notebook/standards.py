@@ -258,7 +258,7 @@ def since_last_good(
 
     A good check is one against another standard that agrees, or its calibration; without any the whole history is listed.
     """
-    good = [c.entry.at.date() for c in checks_of(notebook, key) if c.agrees]
+    good = [check.entry.at.date() for check in checks_of(notebook, key) if check.agrees]
     states = [s for s in known.values() if isinstance(s.body, StandardRecorded) and s.body.key == key]
     good += [s.body.calibrated_on for s in states if isinstance(s.body, StandardRecorded) and s.body.calibrated_on]
     last = max(good, default=None)

@@ -90,6 +90,8 @@ def _steps(data: Any) -> Iterator[tuple[Path, str]]:
             if names and step.get("kind") == "adjust":
                 yield from _must_exist((*path, "trim"), step.get("trim"), names, "the name of an adjuster")
             yield from _point_faults(path, step, functions, section.get("phase"), _open_scales(data))
+            known = _keys(data.get("modifiers"))
+            yield from _must_exist((*path, "modifier"), step.get("modifier"), known, "a modifier")
             for control, position in (step.get("set") or {}).items():
                 yield from _must_exist((*path, "set"), control, list(controls), "a control")
                 if controls.get(control):

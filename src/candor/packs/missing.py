@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from candor.core.reading.kinds import kind_named
 from candor.packs.model import Pack
 from candor.packs.procedure import test_points
 
@@ -17,11 +18,16 @@ def what_is_missing(pack: Pack) -> tuple[str, ...]:
     for function in pack.functions:
         for range_ in function.ranges:
             name = f"{function.title}, {range_.title} range"
-            limit = range_.limit
-            if not (limit.percent_of_full_scale or limit.percent_of_reading or limit.absolute):
+            noted = any(p.noted for p in points if p.key.startswith(f"{function.key}/{range_.key}/"))
+            if not range_.limit.core().given and not range_.look and not noted:
                 said.append(f"{name}: no limit, so nothing is decided on it")
             count = sum(p.key.startswith(f"{function.key}/{range_.key}/") for p in points)
-            if count < FEWEST_POINTS:
+            if (
+                count < FEWEST_POINTS
+                and range_.scale
+                and kind_named(function.read_as).has_friction
+                and function.polarity != "both"
+            ):
                 said.append(
                     f"{name}: {count} point{'' if count == 1 else 's'}; {FEWEST_POINTS} or more tell whether it bends"
                 )

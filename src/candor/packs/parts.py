@@ -13,6 +13,7 @@ from candor.core.errors import CandorError, RangeError
 from candor.core.parts.codes import Marked, read_mark
 from candor.core.parts.judge_resistor import Circuit
 from candor.core.parts.part import UNITS, Kind, Mains, Make, Part, Role
+from candor.core.reference.detector import Responds
 
 KINDS: dict[str, Kind] = {"C": "capacitor", "R": "resistor"}
 
@@ -96,13 +97,35 @@ class PackPartLine(BaseModel):
         )
 
 
+class Movement(BaseModel):
+    """What the circuit is read on: full scale is so many volts over two of its nodes."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+    over: tuple[str, str]
+    full_scale: Annotated[float, Field(gt=0, description="V over them at full scale")]
+
+
+class Rectifier(BaseModel):
+    """What an a.c. function makes of a node's swing: so much d.c., held at another node through a resistance."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+    at: Annotated[str, Field(description="node that swings")]
+    into: Annotated[str, Field(description="node that gets the d.c.")]
+    responds: Annotated[Responds, Field(description="what of the swing becomes d.c.")]
+    hertz: Annotated[float, Field(gt=0, description="Hz at which its ranges are right")] = 1000.0
+
+
 class PackCircuit(BaseModel):
     """A circuit: its netlist, and the node of the rectifier's output."""
 
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
-    netlist: Annotated[str, Field(min_length=1, description="a SPICE subset: R, C, L, V, I, D")]
+    netlist: Annotated[
+        str, Field(min_length=1, description="a SPICE subset: R, C, L, V, I, D, E, G, and S for a contact")
+    ]
     supply: str = Field(default="", description="node of the rectifier's output")
     input: str = Field(default="", description="node that what is measured is applied to, the probe's tip")
+    reads: Movement | None = None
+    rectifies: Rectifier | None = None
 
     @field_validator("netlist")
     @classmethod
@@ -128,6 +151,10 @@ def node_faults(
     except CandorError:
         return []  # said where the netlist stands
     asked = [("supply", circuit.supply), ("input", circuit.input), *taps]
+    if circuit.reads is not None:
+        asked += [("reads", node) for node in circuit.reads.over]
+    if circuit.rectifies is not None:
+        asked += [("rectifies", circuit.rectifies.at), ("rectifies", circuit.rectifies.into)]
     asked += [(p.ref, node) for p in parts for node in (p.grid, *p.tap)]
     return [f"{who}: there is no node “{node}” in the circuit" for who, node in asked if node.lower() not in nodes]
 

@@ -25,6 +25,7 @@ def share_of(range_: Range, share: Share) -> float:
 def point_key(function: str, range_: str, nominal: float, step: PointsStep | None) -> str:
     """Return the key of a test point, such as ``dc+/150/75``, or ``ac/15/10@1000`` at a frequency, ``~square`` of a shape."""
     at = f"@{step.frequency:g}" if step is not None and step.frequency else ""
+    range_ += f"*{step.modifier}" if step is not None and step.modifier else ""
     shape = f"~{step.waveform}" if step is not None and step.waveform not in ("", "d.c.", "sine") else ""
     return f"{function}/{range_}/{nominal:g}{at}{shape}"
 
@@ -37,11 +38,16 @@ def point_of(pack: Pack, function: Function, range_: Range, nominal: float, step
     RangeError
         Where the pack does not say what the range is read on.
     """
+    range_, nominal = _modified(pack, range_, nominal, step)
     stimulus, more = Stimulus(waveform=_waveform(function, step)), {}
     if step is not None:
         stimulus = Stimulus(step.frequency, _waveform(function, step), step.distortion)
         takes = step.takes
-        more = {"asks": step.asks, "formula": Formula(step.formula, tuple(step.of.items()), takes)}
+        more = {
+            "asks": step.asks,
+            "formula": Formula(step.formula, tuple(step.of.items()), takes),
+            "noted": step.noted,
+        }
     read_as = (step.read_as if step is not None else "") or function.read_as
     return TestPoint(
         key=point_key(function.key, range_.key, nominal, step),
@@ -60,6 +66,17 @@ def point_of(pack: Pack, function: Function, range_: Range, nominal: float, step
         detector=function.detector.core() if function.detector is not None else None,
         **more,  # type: ignore[arg-type]
     )
+
+
+def _modified(pack: Pack, range_: Range, nominal: float, step: PointsStep | None) -> tuple[Range, float]:
+    """Return a range and a value of it as a modifier makes them: a button that halves it, a probe of a thousand."""
+    found = next((m for m in pack.modifiers if step is not None and m.key == step.modifier), None)
+    if found is None:
+        return range_, nominal
+    title = f"{range_.title} {found.title}"
+    return range_.model_copy(
+        update={"full_scale": range_.full_scale * found.factor, "title": title}
+    ), nominal * found.factor
 
 
 def _waveform(function: Function, step: PointsStep | None) -> Waveform:

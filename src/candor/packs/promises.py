@@ -11,6 +11,7 @@ from candor.packs.functions import ON
 from candor.packs.model import Pack, PointsStep
 from candor.packs.points import point_of
 from candor.packs.procedure import procedure
+from candor.packs.reproduces import range_misses
 
 Path = tuple[int | str, ...]
 
@@ -20,6 +21,10 @@ def broken_promises(pack: Pack) -> Iterator[tuple[Path, str]]:
 
     A formula whose names lead to no point, that mixes units or goes round; a kind of reading on what it cannot be read on.
     """
+    for miss in range_misses(pack):
+        if not miss.is_within:
+            f, r = miss.where
+            yield ("functions", f, "ranges", r), miss.sentence
     points = {s.point.key: s.point for s in procedure(pack) if s.point is not None and s.kind == "point"}
     for s, section in enumerate(pack.procedure):
         for t, step in enumerate(section.steps):

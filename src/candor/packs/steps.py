@@ -97,6 +97,9 @@ class PointsStep(StepWords):
     ] = ()
     values: Annotated[tuple[Number, ...], Field(description="points by value, in the unit of the function")] = ()
     read_as: Annotated[str, Field(description="kind of reading, where it is not that of the function")] = ""
+    modifier: Annotated[
+        str, Field(description="key of a modifier that is pressed: every range is that much larger")
+    ] = ""
     frequency: Annotated[float, Field(ge=0, description="Hz; 0: d.c.")] = 0.0
     waveform: Literal["", "d.c.", "sine", "square", "triangle"] = ""
     distortion: Annotated[float, Field(ge=0, le=1, description="harmonics of what is applied, as a share")] = 0.0
@@ -104,6 +107,9 @@ class PointsStep(StepWords):
         Literal["", "none", "V", "A", "ohm", "F", "H", "Hz", "S", "s", "1"],
         Field(description="unit of the reference, where it is not that of the function; none: it needs none"),
     ] = ""
+    noted: Annotated[bool, Field(description="only noted, for what is figured from it: nothing is decided by it")] = (
+        False
+    )
     formula: Annotated[str, Field(description="of names, for points that are figured")] = ""
     of: dict[str, str] = Field(default={}, description="name in the formula: key of the point it stands for")
     takes: Annotated[Literal["shown", "error"], Field(description="what a name stands for")] = "shown"

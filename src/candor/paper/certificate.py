@@ -23,8 +23,7 @@ from reportlab.platypus import (
 
 from candor.core.errors import CancelledError
 from candor.core.quantities import plain, signed
-from candor.core.quantities.show import decimals, trimmed
-from candor.core.quantities.units import SYMBOLS
+from candor.core.quantities.show import decimals, scaled, trimmed
 from candor.paper.figure import BRICK, INK, PETROL, RULE, SOFT, OutcomeMark, RibbonFigure
 from candor.paper.record import CertificateRecord, PointLine, RunLines
 from candor.paper.sheet import laid, register_fonts, text
@@ -227,18 +226,24 @@ def _function_table(function: str, points: list[PointLine], run: RunLines) -> li
     rows: list[list[Any]] = [list(heads)]
     before = ""
     for point in points:
-        places = decimals(point.expanded_uncertainty)
         ratio = point.test_uncertainty_ratio
         own = point.judged_in in ("", point.unit)  # the error in the unit of the value; else it says its own
+        sizes = [v for v in (point.reference, point.indicated, point.limit if own else None) if v is not None]
+        factor, symbol = scaled(point.unit, *sizes)
+        judged = factor if own else 1.0
+        expanded = point.expanded_uncertainty / judged
+        places = decimals(expanded)
         rows.append(
             [
                 point.range if point.range != before else "",
-                "–" if point.reference is None else f"{trimmed(point.reference, 6)} {_symbol(point.unit)}".strip(),
-                _shown(point, places if own else None),
-                "–" if point.error is None else signed(point.error, places) + ("" if own else f" {point.judged_in}"),
-                "–" if point.seen else plain(point.expanded_uncertainty, places),
+                "–" if point.reference is None else f"{trimmed(point.reference / factor, 6)} {symbol}".strip(),
+                _shown(point, factor, places if own else None),
+                "–"
+                if point.error is None
+                else signed(point.error / judged, places) + ("" if own else f" {point.judged_in}"),
+                "–" if point.seen else plain(expanded, places),
                 "–" if point.seen else f"{point.coverage_factor:.2f}",
-                _limit(point, own),
+                _limit(point, judged, own),
                 "" if ratio is None else f"{ratio:.1f}",
                 OutcomeMark(point.outcome),
                 point.outcome,
@@ -264,24 +269,20 @@ def _function_table(function: str, points: list[PointLine], run: RunLines) -> li
     return [text(f"{function}, {run.phase}", 9.5, INK, bold=True, spaceBefore=5, spaceAfter=1), table, Spacer(0, 4)]
 
 
-def _symbol(unit: str) -> str:
-    return SYMBOLS.get(unit, unit)
-
-
-def _shown(point: PointLine, places: int | None) -> str:
-    """What the instrument showed: a word, a value, or infinity."""
+def _shown(point: PointLine, factor: float, places: int | None) -> str:
+    """What the instrument showed, in the row's prefix: a word, a value, or infinity."""
     if point.seen:
         return point.seen
     if point.indicated is None:
         return "∞"
-    return trimmed(point.indicated, 5) if places is None else plain(point.indicated, places)
+    return trimmed(point.indicated / factor, 5) if places is None else plain(point.indicated / factor, places)
 
 
-def _limit(point: PointLine, own: bool) -> str:
+def _limit(point: PointLine, factor: float, own: bool) -> str:
     if point.probability_in_tolerance is None:
         return "–"
     if point.limit is not None and own and point.error is not None and point.limit_words.startswith("±"):
-        return trimmed(point.limit, 3)
+        return trimmed(point.limit / factor, 3)
     return point.limit_words
 
 

@@ -82,6 +82,8 @@ class TestPoint:
         Of a point that is figured.
     settings : mapping of str to float
         What its kind needs to know besides, by name; see the kinds.
+    noted : bool
+        Whether it is only noted, for what is figured from it: nothing is decided by it.
     detector : Detector or None
         What the instrument itself responds to and is marked in, of a.c.
     """
@@ -103,6 +105,7 @@ class TestPoint:
     second: Indicator | None = None
     formula: Formula = Formula()
     settings: tuple[tuple[str, float], ...] = ()
+    noted: bool = False
     detector: Detector | None = None
 
     @property

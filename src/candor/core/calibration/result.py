@@ -10,8 +10,8 @@ from functools import cached_property
 from candor.core.calibration.point import NO_LIMIT, Phase, TestPoint
 from candor.core.errors import RangeError
 from candor.core.quantities import pair
-from candor.core.quantities.show import decimals, plain, signed, trimmed
-from candor.core.quantities.units import QUANTITY_OF_UNIT, SYMBOLS
+from candor.core.quantities.show import decimals, plain, scaled, signed, trimmed
+from candor.core.quantities.units import QUANTITY_OF_UNIT
 from candor.core.reading.judged import Judged
 from candor.core.reading.kind import ReadingKind
 from candor.core.reading.kinds import kind_of
@@ -105,10 +105,11 @@ class PointResult:
         friction = self.friction_divisions
         if friction is None or self.means.rising is None or self.means.falling is None:
             return ""
-        places = decimals(self.coverage.expanded)
-        rising, falling = (signed(error, places) for error in (self.means.rising, self.means.falling))
+        factor, symbol = scaled(self.unit, self.means.rising, self.means.falling, self.coverage.expanded)
+        places = decimals(self.coverage.expanded / factor)
+        rising, falling = (signed(error / factor, places) for error in (self.means.rising, self.means.falling))
         side = "over" if friction > FRICTION_LIMIT else "within"
-        words = f"Rising {rising}, falling {falling} {SYMBOLS.get(self.unit, self.unit)}: the worse is judged. "
+        words = f"Rising {rising}, falling {falling} {symbol}: the worse is judged. "
         words += f"Friction {trimmed(friction, 2)} division, {side} ½ (common practice, no source)."
         if self.means.left_aside:
             words += f" {self.means.left_aside} without a direction left aside."
@@ -143,8 +144,9 @@ class PointResult:
         """The judged error and its expanded uncertainty, rounded: ``−1.2 ± 1.0 V``; what was seen, where it was a look."""
         if self.seen:
             return self.seen
-        if self.point.limit.on_value:  # a value, not an error: it carries no plus
-            return pair(self.verdict.error, self.coverage.expanded, self.unit).removeprefix("+")
+        if self.point.limit.on_value or self.point.noted:  # a value, not an error: it carries no plus
+            shown = self.indicated if self.point.noted else self.verdict.error
+            return pair(shown, self.coverage.expanded, self.unit).removeprefix("+")
         return pair(self.verdict.error, self.coverage.expanded, self.unit)
 
     @property
@@ -157,6 +159,8 @@ class PointResult:
         """The sum in one line, as the reasons panel puts it."""
         if self.seen:
             return f"{self.note or self.seen} {self.remark}".strip()
+        if self.point.noted:
+            return f"{pair(self.indicated, self.coverage.expanded, self.unit).removeprefix('+')}, noted: nothing is decided by it."
         if not self.point.limit.given:
             return f"{self.shown}; {NO_LIMIT}. {self.remark}".strip()
         limit = self.limit_shown
@@ -169,12 +173,10 @@ class PointResult:
         tur = f" TUR {ratio:.1f} (limit / U)." if math.isfinite(ratio) else ""
         chance = likely(self.verdict.probability_in_tolerance)
         what = "value" if self.point.limit.on_value else "error"
-        read = (
-            f"{plain(self.coverage.expanded, decimals(self.coverage.expanded))} {SYMBOLS.get(self.unit, self.unit)}"
-        )
-        symbol = SYMBOLS.get(self.unit, self.unit)
-        read = f"±{plain(self.coverage.expanded, decimals(self.coverage.expanded))} {symbol}"
-        found = f"{what} {self.shown.split(' ±')[0]} {symbol}"
+        factor, symbol = scaled(self.unit, self.verdict.error, self.coverage.expanded)
+        expanded = self.coverage.expanded / factor
+        read = f"±{plain(expanded, decimals(expanded))} {symbol}".rstrip()
+        found = f"{what} {self.shown.split(' ±')[0]} {symbol}".rstrip()
         places_words = {
             Outcome.PASS: f"{self.shown} is inside {limit}{self._guard}.",
             Outcome.FAIL: f"{self.shown} is outside {limit}{self._guard}.",

@@ -61,8 +61,13 @@ class RunResult:
         return whole(list(self._tally))
 
     @cached_property
+    def decided(self) -> tuple[TestPoint, ...]:
+        """The points that something is decided by; those only noted are not among them."""
+        return tuple(p for p in self.points if not p.noted)
+
+    @cached_property
     def _tally(self) -> Counter[Outcome]:
-        return Counter(self.outcome_of(p.key) for p in self.points)
+        return Counter(self.outcome_of(p.key) for p in self.decided)
 
     def count(self, outcome: Outcome) -> int:
         """Return how many points have an outcome."""
@@ -71,7 +76,7 @@ class RunResult:
     @property
     def measured(self) -> int:
         """How many points have at least one reading."""
-        return len(self.points) - self.count(Outcome.NOT_MEASURED)
+        return len(self.decided) - self.count(Outcome.NOT_MEASURED)
 
     @property
     def sentence(self) -> str:
@@ -88,4 +93,4 @@ class RunResult:
             (Outcome.NOT_MEASURED, "not measured"),
         )
         said = [f"{self.count(outcome)} {word}" for outcome, word in words if self.count(outcome)]
-        return (", ".join(said) if said else "none") + f", of {len(self.points)}"
+        return (", ".join(said) if said else "none") + f", of {len(self.decided)}"

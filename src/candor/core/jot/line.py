@@ -38,6 +38,9 @@ from candor.core.parts.part import Part
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
 from candor.core.reading.reading import Direction
+from candor.core.reference.chain import Chain, read_unit_of
+from candor.core.reference.choice import kept_reading
+from candor.core.reference.reference import Reference
 
 GRAMMAR = r"""
 start: reading | verb
@@ -94,8 +97,8 @@ class JotContext:
         A further point of the point's range is in hand: a bare number says which.
     events : tuple of str
         What the state on the way up expects: such words alone are events.
-    reference_unit : str
-        Of what the reference shows, where it is not that of the point: the link of a chain that is read.
+    served : Reference, Chain or None
+        What the point is read against: of a chain the link that is read is what is typed.
     """
 
     point: TestPoint | None = None
@@ -103,7 +106,7 @@ class JotContext:
     parts: Mapping[str, Part] = field(default_factory=dict)
     makes_points: bool = False
     events: tuple[str, ...] = ()
-    reference_unit: str = ""
+    served: Reference | Chain | None = None
 
 
 # A line that begins with what was done is a change, with or without "did": as a note it would void nothing.
@@ -135,7 +138,7 @@ def understand(text: str, context: JotContext) -> Jot:
     if not clean:
         raise ValueTextError("Nothing was entered; expected a reading such as 72.6 or -1/4t, or words.", value=text)
     if context.point is not None and not clean.startswith("@"):
-        reading = understand_reading(clean, context.point, context.reference_unit)
+        reading = understand_reading(clean, context.point, context.served)
         if reading is not None:
             return reading
     about_range = re.match(r"(range|points?)(?=\s|$)\s*(.*)", clean, re.I)
@@ -217,9 +220,10 @@ def _reading(tokens: list[Token], context: JotContext) -> ReadingJot | PointsJot
                 return PointsJot((value,), (f"next point: {engineering(value, unit, 6)}",))
         chips.append(f"needle {engineering(indicated, unit, 6)}")
     if "REFERENCE" in found:
-        value = parse_quantity(found["REFERENCE"], unit).value
-        reference = point.reference_magnitude(value) if point is not None else value
-        chips.append(f"reference {engineering(reference, unit, 7)}")
+        served = context.served if point is not None else None
+        value = parse_quantity(found["REFERENCE"], read_unit_of(served) if served is not None else unit).value
+        reference = kept_reading(context.served, point, value) if point is not None else value
+        chips.append(f"reference {engineering(reference, read_unit_of(served) if served is not None else unit, 7)}")
     direction = _direction(found.get("DIRECTION", ""))
     if direction:
         chips.append("from below" if direction == "up" else "from above")

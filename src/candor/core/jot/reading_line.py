@@ -14,6 +14,9 @@ from candor.core.reading.look import unnamed
 from candor.core.reading.needle import MARK, NEEDLE
 from candor.core.reading.reading import INDICATED, Direction
 from candor.core.reading.source import REFERENCE
+from candor.core.reference.chain import Chain, read_unit_of
+from candor.core.reference.choice import kept_reading
+from candor.core.reference.reference import Reference
 
 # What stands behind every kind of reading: what the reference showed, and from which side it was approached.
 _TAIL = re.compile(
@@ -25,22 +28,22 @@ _NEEDLES = (NEEDLE.key, MARK.key)
 _SEEN = re.compile(r"(?:seen|looks?)\s+(?P<word>.+)", re.I)
 
 
-def understand_reading(text: str, point: TestPoint, reference_unit: str = "") -> ReadingJot | None:
+def understand_reading(text: str, point: TestPoint, served: Reference | Chain | None = None) -> ReadingJot | None:
     """Say what a line means at a point, None where it is no reading of the point's kind.
 
     Parameters
     ----------
     text : str
     point : TestPoint
-    reference_unit : str
-        Of what the reference shows, where it is not that of the point: the link of a chain that is read.
+    served : Reference, Chain or None
+        What it is read against: of a chain the link that is read is what is typed.
 
     Raises
     ------
     ValueTextError, UnitError, RangeError
         Where it is one and cannot be right; where it is a reading of another kind than the step's.
     """
-    head, reference, direction = split_tail(text, point, reference_unit)
+    head, reference, direction = split_tail(text, point, served)
     if not head:
         return None
     own = kind_of(point)
@@ -65,7 +68,9 @@ def understand_reading(text: str, point: TestPoint, reference_unit: str = "") ->
     return None
 
 
-def split_tail(text: str, point: TestPoint, reference_unit: str = "") -> tuple[str, float | None, Direction]:
+def split_tail(
+    text: str, point: TestPoint, served: Reference | Chain | None = None
+) -> tuple[str, float | None, Direction]:
     """Return what was read, the reference, SI, and the direction, of a line at a point.
 
     Raises
@@ -78,9 +83,8 @@ def split_tail(text: str, point: TestPoint, reference_unit: str = "") -> tuple[s
         return text.strip(), None, ""
     reference = None
     if match["ref"]:
-        unit = reference_unit or point.asked_unit
-        value = parse_quantity(match["ref"], unit).value
-        reference = value if unit != point.unit else point.reference_magnitude(value)
+        unit = read_unit_of(served) if served is not None else point.asked_unit
+        reference = kept_reading(served, point, parse_quantity(match["ref"], unit).value)
     way = (match["way"] or "").lower()
     return match["head"].strip(), reference, "" if not way else "up" if any(w in way for w in _UP) else "down"
 

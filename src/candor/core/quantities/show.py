@@ -82,11 +82,28 @@ def _rounded(value: float, digits: int, whole: Callable[[float], int], slack: fl
     return float(f"{whole(value * 10.0**places * (1 + slack)) / 10.0**places:.{digits + 2}g}")
 
 
-def pair(value: float, uncertainty: float, unit: str) -> str:
-    """Return ``−1.2 ± 1.0 V``: both rounded to two significant digits of the uncertainty."""
-    places = decimals(uncertainty)
+# Prefixes that people read off a meter, by the power of a thousand.
+_PREFIXES = {-5: "f", -4: "p", -3: "n", -2: "µ", -1: "m", 0: "", 1: "k", 2: "M", 3: "G"}
+
+
+def scaled(unit: str, *values: float) -> tuple[float, str]:
+    """Return what to divide values of one unit by so that they are read easily, and the unit with its prefix.
+
+    From a thousandth to a hundred thousand the unit stays as it is: so are ranges written.
+    """
+    largest = max((abs(v) for v in values if math.isfinite(v)), default=0.0)
     symbol = SYMBOLS.get(unit, unit)
-    return f"{signed(value, places)} ± {plain(uncertainty, places)} {symbol}".rstrip()
+    if unit in PLAIN_UNITS or unit == "1" or largest == 0 or 1e-3 <= largest < 1e5:
+        return 1.0, symbol
+    power = min(max(math.floor(math.log10(largest) / 3 + 1e-12), -5), 3)
+    return 1000.0**power, f"{_PREFIXES[power]}{symbol}"
+
+
+def pair(value: float, uncertainty: float, unit: str) -> str:
+    """Return ``−1.2 ± 1.0 V``: both rounded to two significant digits of the uncertainty, in one prefix."""
+    factor, symbol = scaled(unit, value, uncertainty)
+    places = decimals(uncertainty / factor)
+    return f"{signed(value / factor, places)} ± {plain(uncertainty / factor, places)} {symbol}".rstrip()
 
 
 def countdown(seconds: float) -> str:

@@ -86,7 +86,7 @@ class Chain:
     @property
     def read_unit(self) -> str:
         """The unit of what is read, SI."""
-        return self.read.of.read_unit if isinstance(self.read.of, Chain) else self.read.of.unit
+        return read_unit_of(self.read.of)
 
     @property
     def is_read(self) -> bool:
@@ -97,6 +97,25 @@ class Chain:
     def role(self) -> Role:
         """What the link that is read is."""
         return self.read.of.role
+
+
+def read_unit_of(of: Reference | Chain) -> str:
+    """Return the unit of what is read off a reference; of a chain that of the link that is read."""
+    return of.read_unit if isinstance(of, Chain) else of.unit
+
+
+def comes_to(of: Reference | Chain, shown: float) -> float:
+    """Return what a reference comes to by its formula when it shows `shown`, SI, before any correction.
+
+    Raises
+    ------
+    RangeError
+        Where the formula divides by zero with it.
+    """
+    if isinstance(of, Reference):
+        return shown
+    values = {link.name: comes_to(link.of, shown if link.own is None else link.own) for link in of.links}
+    return reckon(parse_formula(of.formula), values).value
 
 
 Served = tuple[Callable[[float], float], list[Contribution]]

@@ -13,7 +13,7 @@ from candor.core.quantities.formula import parse_formula, reckon
 from candor.core.reading.judged import Judged
 from candor.core.reading.kinds import kind_of, reading_of
 from candor.core.reading.reading import INDICATED
-from candor.core.reference.chain import Chain, age_of, serve
+from candor.core.reference.chain import Chain, age_of, comes_to, serve
 from candor.core.reference.reference import Reference
 from candor.core.uncertainty.budget import Budget, Contribution
 from candor.core.uncertainty.coverage import cover
@@ -169,6 +169,20 @@ def shown_for(of: Reference | Chain, value: float) -> float:
             )
         guess -= (got - value) / slope
     return shown_for(of.read.of, guess)
+
+
+def kept_reading(of: Reference | Chain | None, point: TestPoint, value: float) -> float:
+    """Return what a reference was read to show, SI, as it is kept: a magnitude where the point has a polarity.
+
+    Raises
+    ------
+    RangeError
+        Where what it comes to contradicts the function, or is nowhere near the range.
+    """
+    if not isinstance(of, Chain):
+        return point.reference_magnitude(value)
+    point.reference_magnitude(comes_to(of, value))
+    return abs(value) if point.polarity else value
 
 
 def set_value(of: Reference | Chain, point: TestPoint) -> float:

@@ -7,8 +7,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from candor.core.errors import RangeError
-from candor.core.quantities.show import trimmed
-from candor.core.quantities.units import SYMBOLS
+from candor.core.quantities.show import scaled, trimmed
 
 Combine = Literal["sum", "greater"]
 # In what an error is judged: the value itself, the arc of the scale, the logarithm of a ratio.
@@ -201,11 +200,12 @@ class Limit:
 
 def say_bounds(bounds: Bounds, unit: str, digits: int = 3) -> str:
     """Say where something may stand: ``±0.9 V``, ``−1 to +2 V``, ``at least 60 V``."""
-    symbol = SYMBOLS.get(unit, unit)
+    factor, symbol = scaled(unit, bounds.low, bounds.high)
     if bounds.one_sided:
         word, end = ("at most", bounds.high) if math.isinf(bounds.low) else ("at least", bounds.low)
-        return f"{word} {trimmed(end, digits)} {symbol}".rstrip()
+        return f"{word} {trimmed(end / factor, digits)} {symbol}".rstrip()
+    low, high = trimmed(bounds.low / factor, digits), trimmed(bounds.high / factor, digits)
     if bounds.low == -bounds.high:
-        return f"±{trimmed(bounds.high, digits)} {symbol}".rstrip()
+        return f"±{high} {symbol}".rstrip()
     sign = "+" if bounds.low < 0 < bounds.high else ""
-    return f"{trimmed(bounds.low, digits)} to {sign}{trimmed(bounds.high, digits)} {symbol}".rstrip()
+    return f"{low} to {sign}{high} {symbol}".rstrip()

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from candor.core.calibration.point import TestPoint
-from candor.core.errors import CandorError, ValueTextError
+from candor.core.errors import ValueTextError
 from candor.core.jot import ReadingJot
 from candor.core.jot.reading_line import understand_reading
 from candor.core.quantities import parse_number, parse_quantity
@@ -13,6 +13,9 @@ from candor.core.reading.kind import ReadingKind
 from candor.core.reading.kinds import kind_named, kind_of, reading_of
 from candor.core.reading.look import word_at
 from candor.core.reading.reading import INDICATED, Asked, Direction, Reading
+from candor.core.reference.chain import Chain
+from candor.core.reference.choice import kept_reading
+from candor.core.reference.reference import Reference
 from candor.notebook.entries.calibrate import Means, ReferenceFrom
 
 
@@ -137,7 +140,7 @@ def _typed(text: str, asked: Asked, point: TestPoint) -> float:
     return point.signed(value) if asked.unit == point.unit else value
 
 
-def reference_typed(text: str, point: TestPoint, read_unit: str) -> float:
+def reference_typed(text: str, point: TestPoint, served: Reference | Chain | None, unit: str) -> float:
     """Return what was typed of a reference, SI, in the unit that is read.
 
     Raises
@@ -145,9 +148,4 @@ def reference_typed(text: str, point: TestPoint, read_unit: str) -> float:
     CandorError
         Where it cannot be read, or be a reference of the point.
     """
-    value = parse_quantity(text, read_unit).value
-    if read_unit != point.unit:
-        if not math.isfinite(value):
-            raise CandorError(f"“{text}” is no reading of a reference.", value=text)
-        return value
-    return point.reference_magnitude(value)
+    return kept_reading(served, point, parse_quantity(text, unit).value)

@@ -19,6 +19,8 @@ from candor.core.reading.kind import ask_for
 from candor.core.reading.kinds import kind_of
 from candor.core.reading.reading import INDICATED
 from candor.core.reference.choice import set_value
+from candor.core.reference.loading import stand_in
+from candor.core.reference.reference import Reference
 from candor.core.severity import Severity
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
@@ -36,7 +38,7 @@ from candor.notebook.entries.calibrate import (
     TimerStarted,
 )
 from candor.notebook.entries.ranges import PointsPlanned
-from candor.packs.procedure import ProcedureStep, point_step, points_of_range
+from candor.packs.procedure import ProcedureStep, notes_of, point_step, points_of_range
 
 
 class Hand(Moving):
@@ -98,6 +100,29 @@ class Hand(Moving):
             Qt.Key.Key_C: self.confirm_reference,
             Qt.Key.Key_N: self.next_figure,
         }
+
+    def words(self) -> str:
+        """Return what to do at the step in hand: what to set, the step's own words, the load it asks for, how long it may last."""
+        step = self.step
+        if step is None:
+            return ""
+        setting = f"Set {step.set_words}. " if step.changes else ""
+        return " ".join(filter(None, (f"{setting}{step.do}", self._load(step), notes_of(step))))
+
+    def _load(self, step: ProcedureStep) -> str:
+        served = self.served
+        ohms = served.input_ohms if isinstance(served, Reference) else 0.0
+        if step.load is None:
+            return ""
+        if not ohms:
+            return (
+                f"The procedure's meter was one of {engineering(step.load.ohms_per_volt, 'ohm')}/V on its "
+                f"{engineering(step.load.range, 'V')} range; write under Standards with what yours loads."
+            )
+        try:
+            return stand_in(step.load.ohms_per_volt, step.load.range, ohms).sentence
+        except CandorError as error:
+            return str(error)
 
     # --- taking ---------------------------------------------------------------------------------------
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 from collections.abc import Iterable, Mapping
 from typing import TYPE_CHECKING
 
@@ -10,6 +11,7 @@ from PySide6.QtCore import QObject, Signal
 from candor.core.calibration.point import TestPoint
 from candor.core.calibration.run import RunResult
 from candor.core.reference.chain import Chain
+from candor.core.reference.choice import Candidate, propose
 from candor.core.reference.reference import Reference
 from candor.desktop.bench.shelf import Shelf
 from candor.desktop.bench.shop import Shop
@@ -19,7 +21,7 @@ from candor.notebook.entries.entry import AnyEntry
 from candor.notebook.history import HistoryLine, history
 from candor.notebook.job import Job, fold
 from candor.notebook.parts_list import PartsList, list_parts
-from candor.notebook.standards import Standard, chosen_for
+from candor.notebook.standards import Standard, chosen_for, offered
 from candor.notebook.states import States, states_of
 from candor.notebook.store import Notebook
 from candor.packs.model import Pack
@@ -54,6 +56,7 @@ class JobInHand(QObject):
         self._parts: tuple[object, PartsList] | None = None
         self._deviations: tuple[object, tuple[str, ...]] = (None, ())
         self._sisters: tuple[object, Mapping[str, float]] = (None, {})
+        self._candidates: tuple[object, tuple[Candidate, ...]] = (None, ())
 
     def take(self, job: Job, readable: bool) -> None:
         """Take another job in hand; who does says so when its place is known. Of one not readable there are only its entries.
@@ -106,6 +109,19 @@ class JobInHand(QObject):
         """Return what a point is read against: the function of its standard that fits, or a chain; None where none is chosen."""
         standard = self.standard(point) if point is not None else None
         return standard.serving(point) if standard is not None and point is not None else None
+
+    def candidates(self, point: TestPoint | None, on: dt.date) -> tuple[Candidate, ...]:
+        """Return the standards on hand that are of a point's quantity, the best TUR first; without a point all there are."""
+        known = self._shop.standards
+        if point is None:
+            rest = (s for s in known.values() if s.current and not s.withdrawn)
+            return tuple(
+                Candidate(key=s.entry.id, name=s.name, ratio=0, span_ratio=0, words="", serves=True) for s in rest
+            )
+        asked = (point.key, tuple(known), on)
+        if self._candidates[0] != asked:
+            self._candidates = asked, propose(point, offered(known, point), on)
+        return self._candidates[1]
 
     def parts(self) -> PartsList | None:
         """Return the parts list of the job, judged anew only when something about its parts was written."""

@@ -12,7 +12,7 @@ from candor.core.jot import ReadingJot
 from candor.core.reading.judged import Judged
 from candor.core.reading.reading import INDICATED, Direction, Reading
 from candor.core.reading.screen import SCREEN_FIGURES
-from candor.core.reference.chain import Chain
+from candor.core.reference.chain import Chain, read_unit_of
 from candor.core.reference.reference import Reference
 from candor.desktop.bench.draft import Draft, reference_typed
 from candor.desktop.bench.in_hand import JobInHand
@@ -95,8 +95,8 @@ class Moving(QObject):
     def read_unit(self) -> str:
         """The unit of what the reference shows: of a chain that of the link that is read."""
         served, point = self.served, self.point
-        if isinstance(served, Chain):
-            return served.read_unit
+        if served is not None:
+            return read_unit_of(served)
         return point.asked_unit if point is not None else "V"
 
     @property
@@ -109,7 +109,7 @@ class Moving(QObject):
         """Where it should stand: at the reference; at zero while nobody has said which further point is made."""
         unsaid = self.step is not None and self.step.kind == "next" and not self.reference_from
         if self.point is not None and (
-            self.draft.read_as(self.point).compares != "reference" or self.read_unit != self.point.unit
+            self.draft.read_as(self.point).compares != "reference" or isinstance(self.served, Chain)
         ):
             return self.point.nominal
         return 0.0 if unsaid else self.reference
@@ -221,7 +221,7 @@ class Moving(QObject):
         if point is None:
             return False
         try:
-            self.draft.reference = reference_typed(text, point, self.read_unit)
+            self.draft.reference = reference_typed(text, point, self.served, self.read_unit)
         except CandorError as error:
             self._voice.refuse(str(error))
             return False

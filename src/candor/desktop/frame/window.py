@@ -248,7 +248,16 @@ class Window(NamedPages, QMainWindow):
         known = {x.part.ref: x.part for x in parts.lines} if (parts := in_hand.parts()) else {}
         point, makes = (step.point, step.kind == "next") if step is not None else (None, False)
         events = _events(in_hand.job)
-        self.jot.set_context(JotContext(point, makes_points=makes, zones=zones, parts=known, events=events))
+        self.jot.set_context(
+            JotContext(
+                point,
+                makes_points=makes,
+                zones=zones,
+                parts=known,
+                events=events,
+                served=self.bench.in_hand.served(point),
+            )
+        )
 
     def _explain_hand(self) -> None:
         if self.bench.place.stop == "calibrate" and self._at_stop():

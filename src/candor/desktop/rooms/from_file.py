@@ -11,6 +11,8 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout
 
 from candor.core.calibration.point import Phase, TestPoint
+from candor.core.reference.chain import Chain
+from candor.core.reference.reference import Reference
 from candor.core.severity import Severity
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.place import PlaceInHand
@@ -111,9 +113,9 @@ class FromFilePage(Page):
         phase: Phase = "as left" if step is not None and step.phase == "as left" else "as found"
         in_hand = self._in_hand
 
-        def standard(point: TestPoint) -> str:
+        def standard(point: TestPoint) -> tuple[str, Reference | Chain | None]:
             found = in_hand.standard(point)
-            return found.entry.id if found else ""
+            return found.entry.id if found else "", in_hand.served(point)
 
         preview = preview_csv(content, pack, phase, standard)
         title = f"{name}: {len(preview.lines)} lines, {phase} unless a line says otherwise"

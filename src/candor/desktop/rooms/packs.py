@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QVBoxLayout
+from PySide6.QtWidgets import QFileDialog, QVBoxLayout
 
 from candor.core.errors import CandorError
 from candor.core.severity import Severity
@@ -15,6 +15,8 @@ from candor.desktop.frame.because import Because
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
+from candor.desktop.widgets.flow import flow
+from candor.desktop.widgets.ribbon import Ribbon
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.entries.stay import PackTaken
 from candor.notebook.growing import grown_of_job
@@ -24,6 +26,7 @@ from candor.packs.load import PackError, read_pack
 from candor.packs.missing import what_is_missing
 from candor.packs.model import Pack
 from candor.packs.procedure import procedure
+from candor.packs.reproduces import RangeMiss, range_misses, ribbon_of, say_misses
 from candor.packs.write import pack_yaml
 
 
@@ -34,6 +37,7 @@ class PacksPage(Page):
         super().__init__()
         self._in_hand, self._writer, self._voice, self._notebook = in_hand, writer, voice, notebook
         self._chosen = ""
+        self._misses: tuple[RangeMiss, ...] = ()
         self._faults: tuple[str, ...] = ()
         self.packs = RowList(theme, "Packs")
         self.faults = RowList(theme, "Faults of the file", wrap=True)
@@ -43,6 +47,7 @@ class PacksPage(Page):
             "Make one of this job …", "Write what the job in hand has gathered as a pack, and keep it here"
         )
         self.go_over = button("Go over to it", "The job in hand goes on with the pack chosen; every reading stays")
+        self.made_title, self.made = label("How well its circuit makes its ranges", "soft"), Ribbon(theme)
         column = QVBoxLayout(self)
         column.setContentsMargins(theme.px(18), theme.px(12), theme.px(16), theme.px(12))
         column.setSpacing(theme.px(9))
@@ -52,12 +57,9 @@ class PacksPage(Page):
         column.addWidget(self.packs, 2)
         column.addWidget(self.words)
         column.addWidget(self.faults, 1)
-        row = QHBoxLayout()
-        row.addWidget(self.take_in)
-        row.addWidget(self.grow)
-        row.addWidget(self.go_over)
-        row.addStretch()
-        column.addLayout(row)
+        column.addWidget(self.made_title)
+        column.addWidget(self.made, 1)
+        column.addLayout(flow(theme.px(8), self.take_in, self.grow, self.go_over))
         self.packs.picked.connect(self._choose)
         self.take_in.clicked.connect(self._pick)
         self.grow.clicked.connect(self._grow)
@@ -76,10 +78,18 @@ class PacksPage(Page):
             place, _, words = fault.partition(": ")
             rows.append(Row(str(number), place, words, "cross"))
         self.faults.show_rows(tuple(rows), "")
+        self._show_misses()
         job = self._in_hand.job
         self.grow.setVisible(job is not None)
         self.go_over.setVisible(job is not None and bool(self._chosen) and self._chosen != job.pack_digest)
         self.packs.setFocus()
+
+    def _show_misses(self) -> None:
+        pack = self.pack()
+        self._misses = range_misses(pack) if pack is not None else ()
+        for widget in (self.made_title, self.made):
+            widget.setVisible(bool(self._misses))
+        self.made.show_laid(ribbon_of(self._misses), say_misses(self._misses))
 
     def _choose(self, digest: str) -> None:
         self._chosen = digest
@@ -178,6 +188,7 @@ class PacksPage(Page):
             if steps
             else f"No procedure yet: arriving and parts only. {len(pack.zones)} zones, {len(pack.cautions)} cautions.",
             f"{len(pack.parts)} parts, {'with' if pack.circuit else 'without'} their circuit.",
+            *([say_misses(self._misses)] if pack.circuit and steps else []),
             f"Source: {pack.source or 'not stated'}",
             f"Digest {pack.digest[:16]} …",
         ]

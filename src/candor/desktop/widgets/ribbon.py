@@ -55,6 +55,12 @@ class Ribbon(QWidget):
         self.setAccessibleDescription(f"{function}: {self._laid.read} of {count} points read. {found.sentence}.")
         self._update_what_changed(before, was_in_hand)
 
+    def show_laid(self, laid: Layout, words: str) -> None:
+        """Show a ribbon that was laid out already, and say it in words."""
+        self._laid, self._run, self._in_hand = laid, None, ""
+        self.setAccessibleDescription(words)
+        self.update()
+
     def _update_what_changed(self, before: Layout, was_in_hand: str) -> None:
         """Ask for the columns that differ from before to be painted; for all where the points are others."""
         now = self._laid

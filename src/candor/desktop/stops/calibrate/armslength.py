@@ -177,7 +177,7 @@ class ArmsLength(QWidget):
             changed + (f"{point.range_name} range. Apply {point.applied}." if point and applies else step.title)
         )
         danger = step.cautions[0].text if step.cautions and step.cautions[0].level == "danger" else ""
-        self.do.setText(danger or step.do)
+        self.do.setText(danger or self._hand.words())
         retint(self.do, "brick" if danger else "soft")
         self.do.setVisible(bool(danger) or not applies)
         for widget in (self.surface, self.side):

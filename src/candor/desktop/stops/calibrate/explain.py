@@ -34,6 +34,7 @@ def explain_step(because: Because, *, in_hand: JobInHand, hand: Hand, now: dt.da
             f"{what}. Its limit: {step.point.limit_words}.",
             asked_for(in_hand, hand),
             "Readings from below and from above tell friction; repeats tell scatter.",
+            *on_hand(in_hand, hand, now.date()),
         ]
         because.show_words("Not measured", words, "ring")
     elif (timer := job.calibrate.timer_of(step.key)) is not None:
@@ -46,6 +47,18 @@ def explain_step(because: Because, *, in_hand: JobInHand, hand: Hand, now: dt.da
     else:
         because.show_words(step.title, [step.aim, f"Usual mistake: {step.mistake}"])
     because.show_whole(in_hand.left if step.phase == "as left" else in_hand.found)
+
+
+def on_hand(in_hand: JobInHand, hand: Hand, on: dt.date) -> list[str]:
+    """Say which standards would serve the point, the best first, and why the others cannot."""
+    if hand.point is None or not hand.point.needs_reference:
+        return []
+    found = in_hand.candidates(hand.point, on)
+    if not found:
+        return ["No standard on hand is of this quantity. One is recorded under Standards; a chain may make it."]
+    return [
+        f"{'Best on hand' if i == 0 and c.serves else 'Also'}: {c.name}. {c.words}" for i, c in enumerate(found[:3])
+    ]
 
 
 def button_words(step: ProcedureStep, hand: Hand, job: Job) -> str:
@@ -64,9 +77,22 @@ def button_words(step: ProcedureStep, hand: Hand, job: Job) -> str:
 
 def asked_for(in_hand: JobInHand, hand: Hand) -> str:
     """Say what is still to be read before a reading can be taken."""
-    standard = in_hand.standard()
+    point = hand.point
+    if point is None:
+        return ""
+    kind = hand.draft.read_as(point)
+    if kind.figured:
+        return (
+            f"Nothing is read here: it is figured, {point.formula.text}, from "
+            f"{', '.join(key for _, key in point.formula.points)}."
+        )
+    if not kind.has_friction:
+        return "" if hand.moved else f"Read as: {kind.title}. Type it, such as “{kind.example(point)}”."
+    standard = in_hand.standard(point)
     needle = "" if hand.moved else "Move the needle to where you see it; M puts it on the mark. "
+    if not point.needs_reference:
+        return needle
     if hand.reference_from:
         return needle + ("The source stands as set." if hand.is_set else "The reference is read. Space takes it.")
-    name = standard.body.name if standard else "the reference"
+    name = standard.name if standard else "the reference"
     return f"{needle}Type what {name} shows; C says that it shows just what stands there."

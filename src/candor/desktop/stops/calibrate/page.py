@@ -221,7 +221,7 @@ class CalibratePage(Page):
         self.reason.hide()
         self._show_actions(True)
         self.title.setText(step.title)
-        self.do.setText(f"Set {step.set_words}. {step.do}" if step.changes else step.do)
+        self.do.setText(self._hand.words())
         self.aim.setText(f"Aim: {step.aim} Usual mistake: {step.mistake}")
         also = "".join(f" Also: {c.short}." for c in step.cautions[1:])
         self.caution.say(step.cautions[0].text + also if step.cautions else "")

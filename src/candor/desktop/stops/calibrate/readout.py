@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 
-from PySide6.QtCore import Signal
+from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from candor.core.calibration.point import TestPoint
@@ -210,19 +210,23 @@ class Readout(QWidget):
 
     def show_standards(self) -> None:
         """List the standards that can be chosen."""
-        job = self._in_hand.job
         self.standard.blockSignals(True)
         self.standard.clear()
         chosen = self._in_hand.standard(self._hand.point)
-        listed = [s for s in self._shop.standards.values() if s.current or s is chosen]
         if chosen is None:
             self.standard.addItem("choose …", "")
-        for standard in listed:
+        # The best first: by what it would make of this point.
+        for candidate in self._in_hand.candidates(self._hand.point, self._clock.now().date()):
+            standard = self._shop.standards[candidate.key]
             how_old = standard.age(self._clock.now().date())
             words = "" if how_old.state == "in date" else f", {how_old.state}"
             self.standard.addItem(f"{standard.name}{words}", standard.entry.id)
-            if job is not None and standard is chosen:
+            self.standard.setItemData(self.standard.count() - 1, candidate.words, Qt.ItemDataRole.ToolTipRole)
+            if standard is chosen:
                 self.standard.setCurrentIndex(self.standard.count() - 1)
+        if chosen is not None and self.standard.findData(chosen.entry.id) < 0:
+            self.standard.insertItem(0, chosen.name, chosen.entry.id)
+            self.standard.setCurrentIndex(0)
         self.standard.addItem("record another …", "new")
         self.standard.blockSignals(False)
 
