@@ -143,13 +143,9 @@ def _on_dial(pack: Pack, key: str, unit: str, full_scale: float) -> DialRange:
     printed = next(s for s in dial.scales if s.key == key)
     scale = printed.scale()
     # Of a scale to infinity the range is named by the value at half its arc; of one in decibels the numbers are the value.
-    whole = (
-        scale.centre
-        if scale.is_open and unit != "dB"
-        else full_scale
-        if unit == "dB"
-        else max(scale.end, scale.ticks[0])
-    )
+    whole = scale.centre if scale.named_by_middle else max(scale.end, scale.ticks[0])
+    if unit == "dB":
+        whole = full_scale
     return DialRange(
         scale=scale,
         multiplier=full_scale / whole,

@@ -4,9 +4,12 @@ from __future__ import annotations
 
 import math
 
+from candor.core.calibration.point import TestPoint
 from candor.core.calibration.result import PointResult
 from candor.core.quantities import engineering
 from candor.core.quantities.show import plain
+from candor.core.reading.kinds import kind_named
+from candor.core.reading.reading import Reading
 from candor.core.uncertainty.simulate import Simulation
 from candor.core.verdict.risk import shop_risk
 from candor.core.verdict.rules import Outcome
@@ -14,6 +17,8 @@ from candor.core.verdict.rules import Outcome
 
 def say_coverage(result: PointResult) -> str:
     """Say where U comes from beside its bars: the largest term, k, friction, agreement, the age of the reference."""
+    if result.seen:
+        return ""
     coverage = result.coverage
     largest = result.budget.largest_first()[0].reason if result.budget.contributions else ""
     words = (
@@ -25,6 +30,13 @@ def say_coverage(result: PointResult) -> str:
         result.age.sentence if result.age else "",
     )
     return " ".join(filter(None, words))
+
+
+def reading_words(point: TestPoint, reading: Reading) -> str:
+    """Return one reading as it was read: of a single figure its value, else all its figures in words. Raises as kind_named."""
+    if len(reading.figures) <= 1:
+        return engineering(reading.indicated, point.unit, 5)
+    return kind_named(reading.kind).say(point, dict(reading.figures))
 
 
 def what_would_change(result: PointResult) -> str:

@@ -135,6 +135,15 @@ class PointResult:
         return 100 * self.verdict.error / self.point.full_scale
 
     @property
+    def short_words(self) -> str:
+        """The judged error in a few words: in per cent of full scale, else of its limit; nothing of a look or what is noted."""
+        if self.seen or self.point.noted:
+            return ""
+        if self.point.limit.on_value or self.point.limit.judged_in != "value":
+            return f"{plain(100 * self.share_of_limit, 0)} % of limit" if self.point.limit.given else ""
+        return f"{plain(self.percent_of_full_scale, 1)} % of f.s."
+
+    @property
     def share_of_limit(self) -> float:
         """Where the judged error stands in its limit, signed, 1 being the limit; 0 where none was given."""
         return self.verdict.bounds.share(self.verdict.error) if self.point.limit.given and not self.seen else 0.0

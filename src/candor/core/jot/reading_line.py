@@ -25,6 +25,7 @@ _TAIL = re.compile(
 )
 _UP = ("up", "below", "rising")
 _NEEDLES = (NEEDLE.key, MARK.key)
+_INFINITY = re.compile(r"inf(?:inity)?|∞|open", re.I)
 _SEEN = re.compile(r"(?:seen|looks?)\s+(?P<word>.+)", re.I)
 
 
@@ -51,7 +52,8 @@ def understand_reading(text: str, point: TestPoint, served: Reference | Chain | 
     if own.named and seen:
         head = seen["word"]
     # A needle's bare number goes the old way: with ticks, `@` and further points.
-    for kind in (k for k in (own, *(kind_named(key) for key in own.also)) if k is not NEEDLE):
+    endless = _INFINITY.fullmatch(head) is not None
+    for kind in (k for k in (own, *(kind_named(key) for key in own.also)) if k is not NEEDLE or endless):
         figures = kind.understand(head, point)
         if figures is not None:
             return _jot(kind, point, figures, reference, direction)

@@ -9,7 +9,7 @@ from typing import Literal
 
 from candor.core.calibration.point import TestPoint
 from candor.core.quantities import engineering, parse_quantity
-from candor.core.quantities.units import SYMBOLS
+from candor.core.quantities.show import trimmed
 from candor.core.reading.judged import Judged
 from candor.core.reading.means import means_of, repeats
 from candor.core.reading.reading import INDICATED, Asked, Reading
@@ -134,13 +134,10 @@ def typed(text: str, point: TestPoint) -> float:
 
 def shown(point: TestPoint, value: float, digits: int = 6) -> str:
     """Return a value in the unit of the point."""
-    return engineering(value, point.unit, digits)
-
-
-def in_unit(value: float, unit: str, digits: int = 4) -> str:
-    """Return a value in any unit, the scale's own ones included."""
     return (
-        engineering(value, unit, digits) if unit not in ("div",) else f"{value:.{digits}g} {SYMBOLS.get(unit, unit)}"
+        trimmed(value, digits)
+        if point.unit == "1" and math.isfinite(value)
+        else engineering(value, point.unit, digits)
     )
 
 

@@ -84,7 +84,7 @@ def reading_of(
     value = read.indicated(point, figures)
     return Reading(
         indicated=value,
-        reference=point.nominal if read.compares == "nominal" else reference,
+        reference=point.nominal if read.compares == "nominal" or not point.needs_reference else reference,
         direction=direction,
         entry=entry,
         kind=read.key,

@@ -19,6 +19,10 @@ class Law(Protocol):
     def falls(self) -> bool:
         """Whether the value falls as the needle rises."""
 
+    @property
+    def names_middle(self) -> bool:
+        """Whether a range is named by the value at half its arc."""
+
     def deflection(self, value: float) -> float:
         """Return the deflection at which `value` stands."""
 
@@ -36,6 +40,7 @@ class OhmsLaw:
 
     centre: float
     falls: bool
+    names_middle: bool = True
 
     def deflection(self, value: float) -> float:
         """Return d of a value of zero or more; of infinity 1 rising, 0 falling."""
@@ -57,6 +62,7 @@ class DecibelLaw:
 
     zero_at: float
     falls: bool = False
+    names_middle: bool = False
 
     def deflection(self, value: float) -> float:
         """Return d of a level, dB."""
@@ -74,6 +80,7 @@ class SquareLaw:
     knee: float
     end: float
     falls: bool = False
+    names_middle: bool = False
 
     @property
     def _slope(self) -> float:

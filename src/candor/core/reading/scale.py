@@ -88,6 +88,11 @@ class Scale:
         """Whether it ends in infinity."""
         return math.isinf(self.ticks[0]) or math.isinf(self.ticks[-1])
 
+    @property
+    def named_by_middle(self) -> bool:
+        """Whether a range on it is named by the value at half the arc: one to infinity, a bridge."""
+        return self.is_open or (self.law is not None and self.law.names_middle)
+
     @cached_property
     def _is_plain(self) -> bool:
         """Whether values between two ticks are just between them: no law, nothing infinite, rising."""

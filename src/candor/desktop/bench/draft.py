@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import ValueTextError
@@ -17,6 +18,9 @@ from candor.core.reference.chain import Chain
 from candor.core.reference.choice import kept_reading
 from candor.core.reference.reference import Reference
 from candor.notebook.entries.calibrate import Means, ReferenceFrom
+
+# A number with whatever unit stands behind it, or infinity.
+FIGURE = re.compile(r"[-+−]?[\d.,½¼¾][\d.,/½¼¾\s]*[A-Za-zµΩ%]*|inf(inity)?|∞", re.I)
 
 
 class Draft:
@@ -120,13 +124,14 @@ class Draft:
         CandorError
             Where it cannot be read, or shown.
         """
-        jot = understand_reading(text, point)
+        asked = next((a for a in self.asked(point) if a.name == name), None)
+        if asked is None:
+            raise ValueTextError(f"There is nothing called {name} to be read here.", value=text)
+        # A figure alone belongs to its field; a whole reading may be typed there too.
+        jot = None if FIGURE.fullmatch(text.strip()) else understand_reading(text, point)
         if jot is not None:
             self.take_over(jot, "number")
         else:
-            asked = next((a for a in self.asked(point) if a.name == name), None)
-            if asked is None:
-                raise ValueTextError(f"There is nothing called {name} to be read here.", value=text)
             self.put(point, name, _typed(text, asked, point), "number")
         self.written = text
 

@@ -6,11 +6,11 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QLabel, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
-from candor.core.calibration.because import say_coverage, say_risk, say_simulation, what_would_change
+from candor.core.calibration.because import reading_words, say_coverage, say_risk, say_simulation, what_would_change
 from candor.core.calibration.result import PointResult
 from candor.core.calibration.run import RunResult
 from candor.core.quantities import engineering
-from candor.core.quantities.show import decimals, plain
+from candor.core.quantities.show import decimals, plain, scaled
 from candor.core.uncertainty.budget import Budget
 from candor.core.uncertainty.simulate import Simulation, simulate
 from candor.core.verdict.rules import Rule
@@ -197,16 +197,19 @@ class Because(QWidget):
         self.rest.setText("")
         self._show_sections(())
         self.glyph.show()
-        verdict, unit = result.verdict, result.point.unit
+        verdict, unit = result.verdict, result.unit
         self.glyph.show_outcome(verdict.outcome)
         word = str(verdict.outcome)
         self.word.setText(word.capitalize())
         self.heading.setText("because, if this reading is taken" if preview else "because")
-        self.number.setText(f"{plain(result.percent_of_full_scale, 1)} % of f.s.")
-        self.number.setToolTip("Error in per cent of full scale")
+        self.number.setText(result.short_words)
+        self.number.setToolTip("Error in per cent of full scale, or of its limit")
         self.sentence.setText(result.sentence)
-        expanded = plain(result.coverage.expanded, decimals(result.coverage.expanded))
-        self.bars_title.setText(f"where the ± {expanded} {unit} comes from")
+        factor, symbol = scaled(unit, result.verdict.error, result.coverage.expanded)
+        expanded = plain(result.coverage.expanded / factor, decimals(result.coverage.expanded / factor))
+        self.bars_title.setText(
+            "" if result.seen else f"where the ± {expanded} {symbol} comes from".replace("  ", " ")
+        )
         self.bars.show_budget(result.budget, unit)
         self.factor.setText(say_coverage(result))
         self.change.setText(what_would_change(result))
@@ -219,7 +222,7 @@ class Because(QWidget):
         rows = []
         for reading in result.readings:
             way = {"up": " from below", "down": " from above", "": ""}[reading.direction]
-            shown = engineering(reading.indicated, result.point.unit, 5)
+            shown = reading.word or reading_words(result.point, reading)
             under = f"entry {reading.entry}" if reading.entry else "in hand, not taken"
             rows.append(Row(str(reading.entry or "draft"), f"{shown}{way} · {under}"))
         self.readings.show_rows(tuple(rows), "")

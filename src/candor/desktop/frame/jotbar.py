@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QSizePolicy, QWidg
 
 from candor.core.errors import CandorError
 from candor.core.jot import Jot, JotContext, understand
+from candor.core.reading.kinds import kind_of
 from candor.core.severity import Severity
 from candor.desktop.frame.theme import TINTS, Theme, label, plain_tip, repolish, retint
 
@@ -103,11 +104,17 @@ class JotBar(QWidget):
 
     def show_examples(self, stop: str) -> None:
         """Show, while the line is empty, what can be jotted at a stop."""
+        self._stop = stop
+        point = self._context.point
+        if point is not None and not kind_of(point).has_friction:
+            self.edit.setPlaceholderText(f"{kind_of(point).example(point)}   found …   did …")
+            return
         self.edit.setPlaceholderText(EXAMPLES.get(stop, "72.6   -1/4t   ref 75.004   found …   did …"))
 
     def set_context(self, context: JotContext) -> None:
         """Say what is in hand."""
         self._context = context
+        self.show_examples(self._stop)
         self.edit.refs = tuple(context.parts)
         self._show_chips(self.edit.text())
 

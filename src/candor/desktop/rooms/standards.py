@@ -150,7 +150,7 @@ class StandardsPage(Page):
             shape = "cross" if standard.withdrawn or standard.fault else SHAPES[how_old.state]
             rows.append(Row(standard.body.key, standard.name, words, shape, says=how_old.state))
         self.list.show_rows(tuple(rows), key)
-        self.list.fit(6)
+        self.list.fit(4)
         chosen = self._chosen()
         body = chosen.body if chosen else None
         for name, edit in self.fields.items():

@@ -182,7 +182,7 @@ class Dial(Drawing):
         _, radius = self._geometry()
         theme, r = self._theme, radius * share
         outward = 1 if share == 1.0 else -1
-        colour = theme.colour("ink" if active else "soft")
+        colour = theme.colour("ink" if active else "faint" if len(self._scales) > 3 else "soft")
         painter.setPen(QPen(colour, 1.6 if active else 1.1))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawPath(self._arc(share))
@@ -190,7 +190,11 @@ class Dial(Drawing):
         painter.setFont(theme.font("arm" if self._large else "reading" if active else "text"))
         metrics = painter.fontMetrics()
         long, numbered = set(scale.long), set(scale.numbered)
+        busy = not active and len(self._scales) > 3  # many arcs: those not in use keep their longer ticks alone
+        written = -math.inf  # where the last number ended
         for value, deflection in zip(scale.ticks, scale.deflections, strict=True):
+            if busy and value not in long:
+                continue
             length = unit * (2.6 if value in numbered else 2.0 if value in long else 1.2)
             weight = 2.0 if value in numbered else 1.5 if value in long else 1.0
             painter.setPen(QPen(colour, weight if active else weight * 0.8))
@@ -198,9 +202,12 @@ class Dial(Drawing):
             if value in numbered:
                 text = "∞" if math.isinf(value) else trimmed(value)
                 spot = self._spot(deflection, r + outward * (length + metrics.height() * 0.72))
-                at = QPointF(spot.x() - metrics.horizontalAdvance(text) / 2, spot.y() + metrics.capHeight() / 2)
-                painter.setPen(colour)
-                painter.drawText(at, text)
+                width = metrics.horizontalAdvance(text)
+                at = QPointF(spot.x() - width / 2, spot.y() + metrics.capHeight() / 2)
+                if at.x() > written or value in (scale.ticks[0], scale.ticks[-1]):
+                    painter.setPen(colour)
+                    painter.drawText(at, text)
+                    written = at.x() + width + metrics.averageCharWidth() / 2
 
     def _paint_needle(self, painter: QPainter) -> None:
         point, state = self._point, self._state

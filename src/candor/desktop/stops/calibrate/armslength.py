@@ -6,7 +6,6 @@ from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
-from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
 from candor.core.severity import Severity
 from candor.desktop.bench.clock import Clock
@@ -16,7 +15,7 @@ from candor.desktop.bench.place import PlaceInHand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.frame.speech import Speech
 from candor.desktop.frame.theme import Theme, label, retint, style_sheet
-from candor.desktop.stops.calibrate.readout import place_words, shown_value
+from candor.desktop.stops.calibrate.readout import place_words, reference_text, shown_value
 from candor.desktop.stops.calibrate.waiting import StepCard
 from candor.desktop.widgets.caution import CautionLine
 from candor.desktop.widgets.controls import line
@@ -204,8 +203,7 @@ class ArmsLength(QWidget):
         beside = kind.compares == "reference" and point.needs_reference
         for widget in (self.reference_words, self.reference):
             widget.setVisible(beside)
-        self.reference.setText(engineering(hand.reference, hand.read_unit, 7) if not kind.has_friction
-                               else f"{trimmed(hand.reference if hand.expected else 0.0, 7)} {hand.read_unit}")  # fmt: skip
+        self.reference.setText(reference_text(hand.reference if hand.expected else 0.0, hand.read_unit))
         self.reference_words.setText(f"reference, {hand.reference_from or 'not read'}")
         retint(self.reference, "" if hand.reference_from else "faint")
         self.needle.setText(shown_value(point, hand.expected if shown is None else shown))

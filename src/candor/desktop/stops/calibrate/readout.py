@@ -13,7 +13,7 @@ from candor.core.calibration.result import PointResult
 from candor.core.errors import CandorError
 from candor.core.jot.line import say_ticks
 from candor.core.quantities import engineering, parse_quantity
-from candor.core.quantities.show import decimals, plain, trimmed
+from candor.core.quantities.show import decimals, plain, scaled, trimmed
 from candor.core.quantities.units import SYMBOLS
 from candor.core.reading.kinds import kind_of
 from candor.core.reading.reading import Asked
@@ -85,7 +85,8 @@ class Readout(QWidget):
         ways.addStretch()
         column.addLayout(ways)
         column.addSpacing(theme.px(5))
-        column.addWidget(label("error", "soft"))
+        self.error_title = label("error", "soft")
+        column.addWidget(self.error_title)
         column.addWidget(self.error)
         column.addStretch()
         self._wire()
@@ -164,7 +165,7 @@ class Readout(QWidget):
         self.standard.setVisible(point.needs_reference)
         if not self.reference.hasFocus():
             value = hand.reference if hand.expected else 0.0
-            self.reference.setText(f"{trimmed(value, 7)} {hand.read_unit}" if value else "")
+            self.reference.setText(reference_text(value, hand.read_unit) if value else "")
             self.reference.setModified(False)
         self.confirm.setChecked(bool(hand.reference_from))
         self.confirm.setText(hand.reference_from or "It shows that")
@@ -177,6 +178,9 @@ class Readout(QWidget):
         for made, direction in ((self.below, "up"), (self.above, "down")):
             made.setChecked(hand.direction == direction)
             made.setVisible(kind.has_sides)
+        for widget in (self.error_title, self.error):
+            widget.setVisible(not kind.named)
+        self.error_title.setText("value" if point.limit.on_value or point.noted else "error")
         self._show_error(hand.result())
 
     def _show_figures(self, point: TestPoint) -> None:
@@ -188,9 +192,10 @@ class Readout(QWidget):
         self.needle.setReadOnly(not asked)
         if not self.needle.hasFocus():
             self.needle.setText(figure_text(point, asked[0], figures) if asked else "")
-            self.needle.setPlaceholderText(hand.draft.word(point) or shown_value(point, hand.expected))
-            if kind.named:
-                self.needle.setText(hand.draft.word(point) or (hand.readings[-1].word if hand.readings else ""))
+            self.needle.setPlaceholderText(
+                shown_value(point, hand.expected, with_unit=False) if kind.has_friction else ""
+            )
+        self.needle.setVisible(not kind.named and not kind.figured)
         for place, (words, edit) in enumerate(self.more, 1):
             shown = place < len(asked)
             words.setVisible(shown)
@@ -241,11 +246,18 @@ def figure_text(point: TestPoint, asked: Asked, figures: Mapping[str, float]) ->
     return trimmed(value, 4) if asked.unit in ("div", "1") else engineering(value, asked.unit, 4)
 
 
+def reference_text(value: float, unit: str) -> str:
+    """Return what a reference shows, to all its digits, with a prefix where it is read more easily so."""
+    factor, symbol = scaled(unit, value)
+    return f"{trimmed(value / factor, 7)} {symbol}".rstrip()
+
+
 def shown_value(point: TestPoint, value: float, with_unit: bool = True) -> str:
     """Return a value to the digits that its indicator can be read to."""
     if not math.isfinite(value):
         return engineering(value, point.unit)
-    if not kind_of(point).has_friction or point.indicator.is_open:
+    small = scaled(point.unit, point.full_scale)[0] != 1.0
+    if not kind_of(point).has_friction or point.indicator.is_open or small:
         return engineering(value, point.unit, 5)
     places = decimals(point.indicator.division_at(value) / 5)
     return f"{plain(value, places)} {SYMBOLS.get(point.unit, point.unit)}" if with_unit else plain(value, places)

@@ -29,8 +29,13 @@ def step_rows(
         if points and not any(s.key == in_hand for s in steps):
             rows.append(_folded(points, runs[steps[0].phase]))
             continue
-        for _, same in groupby(steps, key=lambda s: (s.kind, s.row)):
-            rows.append(_row(list(same), job, states, runs, in_hand, now))
+        # Ranges of one name in several functions: the function stands above them.
+        functions = {s.point.function for s in points if s.point}
+        for function, of in groupby(steps, key=lambda s: s.point.function if s.kind == "point" and s.point else ""):
+            if function and len(functions) > 1:
+                rows.append(Row("", function))
+            for _, same in groupby(of, key=lambda s: (s.kind, s.row)):
+                rows.append(_row(list(same), job, states, runs, in_hand, now))
     return tuple(rows)
 
 
@@ -38,8 +43,14 @@ def current_row(rows: tuple[Row, ...], pack: Pack, in_hand: str) -> str:
     """Return the key of the row that holds the step in hand."""
     steps = procedure(pack)
     step = next(s for s in steps if s.key == in_hand)
-    same = [s.key for s in steps if s.section_key == step.section_key and (s.kind, s.row) == (step.kind, step.row)]
+    same = [s.key for s in steps if s.section_key == step.section_key and _alike(s, step)]
     return next((row.key for row in rows if row.key in same), "")
+
+
+def _alike(one: ProcedureStep, other: ProcedureStep) -> bool:
+    """Whether two steps share a row: the same range of the same function."""
+    functions = [s.point.function if s.point else "" for s in (one, other)]
+    return (one.kind, one.row, functions[0]) == (other.kind, other.row, functions[1])
 
 
 def _folded(points: list[ProcedureStep], run: RunResult) -> Row:
