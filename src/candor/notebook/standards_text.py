@@ -285,7 +285,7 @@ def read_standard(
     Parameters
     ----------
     text : mapping of str to str
-        name, serial, calibrated_on, valid_days, drift_percent_per_year, traceability.
+        name, serial, calibrated_on, valid_days, drift_percent_per_year, traceability, link.
     lines : str
         What it is good for, as `read_functions` reads it.
     role, unit : str
@@ -317,6 +317,7 @@ def read_standard(
             calibrated_on=parse_date(checked, today, "the last check") if checked else None,
             valid_days=int(parse_number(text["valid_days"] or "365", "a number of days")),
             traceability=text["traceability"],
+            link=text.get("link", ""),
         )
     except ValidationError as error:
         first = error.errors()[0]

@@ -18,6 +18,7 @@ from candor.core.reading.kinds import kind_of
 from candor.core.reading.look import judge_looks
 from candor.core.reading.means import Means, means_of
 from candor.core.reading.reading import FRICTION_LIMIT, Reading
+from candor.core.reading.repeated import reference_repeats
 from candor.core.reference.chain import Chain, age_of, serve
 from candor.core.reference.choice import wrong_current
 from candor.core.reference.detector import reading_over_rms
@@ -325,6 +326,7 @@ def _against(
     if point.detector is not None and (stimulus.hertz or stimulus.waveform not in ("", "d.c.")):
         expected = reading_over_rms(point.detector, stimulus.waveform)
     slope = judged.slope(value(shown) * expected) * expected
+    brought += reference_repeats([(r.reference_u, r.reference_count) for r in readings])
     found = [replace(c, sensitivity=c.sensitivity * slope) for c in brought]
     if nominal:  # the standard measured the value itself
         return tuple(replace(r, indicated=value(r.indicated)) for r in readings), found

@@ -51,6 +51,7 @@ def reading_of(
     kind: str = "",
     direction: Direction = "",
     entry: int = 0,
+    captured: tuple[float, int] = (0.0, 0),
 ) -> Reading:
     """Return one look at a point from its figures: the value they say, and what it is compared with.
 
@@ -65,6 +66,8 @@ def reading_of(
         Where it is another than the point's own: a needle set on a mark.
     direction : "up", "down" or ""
     entry : int
+    captured : tuple of (float, int)
+        Of a captured reference the standard uncertainty of its mean, SI, and of how many readings.
 
     Raises
     ------
@@ -90,4 +93,6 @@ def reading_of(
         kind=read.key,
         figures=tuple(sorted(figures.items())),
         word=word_at(point, value) if read.named else "",
+        reference_u=captured[0],
+        reference_count=captured[1],
     )

@@ -31,6 +31,10 @@ class Reading:
         What was read, by the names the kind asks for, each in the unit asked for.
     word : str
         A named outcome, where it was a look.
+    reference_u : float
+        Standard uncertainty of a captured reference's mean from its scatter, SI; 0 where it was typed.
+    reference_count : int
+        How many readings that is of.
     """
 
     indicated: float
@@ -40,6 +44,8 @@ class Reading:
     kind: str = "needle"
     figures: tuple[tuple[str, float], ...] = ()
     word: str = ""
+    reference_u: float = 0.0
+    reference_count: int = 0
 
     @property
     def error(self) -> float:

@@ -31,6 +31,7 @@ class Draft:
         self.kind = ""
         self.reference = 0.0
         self.reference_from: ReferenceFrom = ""
+        self.captured: tuple[float, int] = (0.0, 0)
         self.direction: Direction = ""
         self.means: Means = "ticks"
         self.written = ""
@@ -91,7 +92,10 @@ class Draft:
         CandorError
             Where it cannot be of the point.
         """
-        return reading_of(point, self.figures, self.reference, kind=self.kind, direction=self.direction)
+        captured = self.captured if self.reference_from == "captured" else (0.0, 0)
+        return reading_of(
+            point, self.figures, self.reference, kind=self.kind, direction=self.direction, captured=captured
+        )
 
     def put(self, point: TestPoint, name: str, value: float, means: Means) -> None:
         """Set one figure.

@@ -18,10 +18,12 @@ from candor.core.quantities import engineering
 from candor.core.reading.kind import ask_for
 from candor.core.reading.kinds import kind_of
 from candor.core.reading.reading import INDICATED
-from candor.core.reference.choice import set_value
+from candor.core.reading.repeated import Captured
+from candor.core.reference.choice import set_value, shown_for
 from candor.core.reference.loading import stand_in
 from candor.core.reference.reference import Reference
 from candor.core.severity import Severity
+from candor.desktop.bench.capture import Capture
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.moving import Moving
@@ -60,6 +62,9 @@ class Hand(Moving):
         super().__init__(in_hand, place, voice)
         self._writer = writer
         self._shop, self._now = shop, clock.now
+        self.capture = Capture(voice)
+        self.capture.captured.connect(self._captured)
+        self.capture.applied.connect(self._applied)
         self._step_key = ""
         place.changed.connect(self._arrive)
         in_hand.changed.connect(self._arrive)
@@ -170,11 +175,15 @@ class Hand(Moving):
                 step=step.key, trim=step.trim, indicated=self.indicated if read else None,
                 reference=self.reference if read else None,
             )  # fmt: skip
+        elif self.indicated is None and self.is_set and draft.lacks_reference(point) and self._capture_first(point):
+            return False
         elif self.indicated is None:
             self._voice.say(ask_for(draft.read_as(point), point), Severity.ASK)
             return False
         elif step.kind == "next":
             return self.plan((self.indicated,))
+        elif draft.lacks_reference(point) and self._capture_first(point):
+            return False
         elif draft.lacks_reference(point):
             standard = self._in_hand.standard(point)
             name = standard.name if standard else "the reference"
@@ -188,13 +197,43 @@ class Hand(Moving):
             body = self._body(step, point)
         kept, kind, came = dict(draft.figures), draft.kind, draft.reference_from
         draft.clear()
-        draft.reference_from = "as set" if self.is_set and self.step is step else ""
+        draft.reference_from = "as set" if self.is_set and self.step is step and came == "as set" else ""
         if not self._writer.write(body):
             draft.figures, draft.kind, draft.reference_from = kept, kind, came
             return False
         draft.means, draft.written = "ticks", ""
         self.taken.emit()
         return True
+
+    def _capture_first(self, point: TestPoint) -> bool:
+        """Read the reference from its link, where it has one: the reading is taken when that has come."""
+        link = self._in_hand.link(point)
+        if not link or self.capture.running:
+            return self.capture.running
+        expected = set_value(self.served, point) if self.served is not None else point.nominal
+        if self.is_set:
+            self.capture.apply(
+                link, expected, 1.1 * abs(shown_for(self.served, point.full_scale)) if self.served else 0.0
+            )
+        else:
+            self.capture.read(link, point, expected)
+        return True
+
+    def _applied(self, value: float) -> None:
+        self.draft.reference, self.draft.reference_from = value, "as set"
+        self._voice.say(
+            f"The source stands at {engineering(value, self.read_unit, 7)}. Read the instrument.", Severity.DONE
+        )
+        self.changed.emit()
+
+    def _captured(self, found: object) -> None:
+        if isinstance(found, Captured) and self.point is not None:
+            self.take_captured(found)
+            self._voice.say(
+                f"Captured {found.sentence(self.read_unit)}.", Severity.NOTE if found.settled else Severity.ASK
+            )
+            if self.draft.moved:
+                self.take()
 
     def _body(self, step: ProcedureStep, point: TestPoint) -> ReadingTaken:
         draft, standard = self.draft, self._in_hand.standard(point)
@@ -206,6 +245,8 @@ class Hand(Moving):
             read_as=draft.kind, word=draft.word(point), direction=draft.direction,
             standard=standard.entry.id if standard and point.needs_reference else "",
             reference_from=draft.reference_from if beside else "", means=draft.means, written=draft.written,
+            reference_u=draft.captured[0] if beside and draft.reference_from == "captured" else 0.0,
+            reference_count=draft.captured[1] if beside and draft.reference_from == "captured" else 0,
         )  # fmt: skip
 
     def take_jot(self, jot: ReadingJot, text: str) -> bool:
@@ -285,6 +326,7 @@ class Hand(Moving):
         if key == self._step_key:
             return
         self._step_key = key
+        self.capture.give_up()  # what was being read belonged to another point
         draft, point, readings = self.draft, self.point, self.readings
         draft.clear()
         draft.means, draft.written = "ticks", ""
@@ -292,6 +334,8 @@ class Hand(Moving):
         if self.is_set and point is not None and self.served is not None:
             draft.reference = set_value(self.served, point)
         # Where a further point is made, nobody knows yet what the source was set to.
-        set_ = self.is_set and self.step is not None and self.step.kind != "next"
+        set_ = (
+            self.is_set and self.step is not None and self.step.kind != "next" and not self._in_hand.link(self.point)
+        )
         draft.reference_from = "as set" if set_ else ""
         self.changed.emit()

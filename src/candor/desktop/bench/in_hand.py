@@ -18,6 +18,7 @@ from candor.desktop.bench.shop import Shop
 from candor.notebook.assessment import as_left_run, assess_run
 from candor.notebook.description import base_of, described
 from candor.notebook.entries.entry import AnyEntry
+from candor.notebook.entries.standards import ChainRecorded, StandardRecorded
 from candor.notebook.history import HistoryLine, history
 from candor.notebook.job import Job, fold
 from candor.notebook.parts_list import PartsList, list_parts
@@ -109,6 +110,15 @@ class JobInHand(QObject):
         """Return what a point is read against: the function of its standard that fits, or a chain; None where none is chosen."""
         standard = self.standard(point) if point is not None else None
         return standard.serving(point) if standard is not None and point is not None else None
+
+    def link(self, point: TestPoint | None) -> str:
+        """Return where the meter or source of a point answers; empty where it is read, or set, by hand."""
+        standard, served = self.standard(point), self.served(point)
+        body = standard.body if standard is not None else None
+        if isinstance(body, ChainRecorded) and isinstance(served, Chain):  # the link of a chain that is read
+            key = next((x.standard for x in body.links if x.name == served.read.name), "")
+            body = self._shop.standards[key].body if key in self._shop.standards else None
+        return body.link if isinstance(body, StandardRecorded) else ""
 
     def candidates(self, point: TestPoint | None, on: dt.date) -> tuple[Candidate, ...]:
         """Return the standards on hand that are of a point's quantity, the best TUR first; without a point all there are."""

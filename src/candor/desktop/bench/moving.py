@@ -11,6 +11,7 @@ from candor.core.errors import CandorError
 from candor.core.jot import ReadingJot
 from candor.core.reading.judged import Judged
 from candor.core.reading.reading import INDICATED, Direction, Reading
+from candor.core.reading.repeated import Captured
 from candor.core.reading.screen import SCREEN_FIGURES
 from candor.core.reference.chain import Chain, read_unit_of
 from candor.core.reference.reference import Reference
@@ -210,9 +211,10 @@ class Moving(QObject):
             self.draft.reference_from = "as set" if self.is_set else "confirmed"
             self.changed.emit()
 
-    def capture(self, value: float) -> None:
-        """Take what the reference shows from its link."""
-        self.draft.reference, self.draft.reference_from = value, "captured"
+    def take_captured(self, found: Captured) -> None:
+        """Take what the reference shows from its link, with its scatter."""
+        self.draft.reference, self.draft.reference_from = found.mean, "captured"
+        self.draft.captured = (found.standard_uncertainty, found.count)
         self.changed.emit()
 
     def type_reference(self, text: str) -> bool:

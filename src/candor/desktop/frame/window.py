@@ -379,6 +379,7 @@ class Window(NamedPages, QMainWindow):
         for page in (*self.rooms.made, *self.stops.made):
             page.finish()
         self.speech.stop()
+        self.hand.capture.close()
         self.bench.close()
         super().closeEvent(event)
 

@@ -32,6 +32,7 @@ FIELDS = (
     ("valid_days", "Good for, days", "365"),
     ("traceability", "By whom, certificate no.", "laboratory, certificate, to what it is traceable"),
     ("drift_percent_per_year", "Drift allowed, % a year", "0, for a certificate"),
+    ("link", "On a link", "a VISA name, or simulated; empty: read by eye"),
 )
 CHAIN = "chain"
 ROLES = {
@@ -108,13 +109,13 @@ class StandardsPage(Page):
             row, place = 2 * (index // 2), index % 2
             grid.addWidget(label(title, "soft", wrap=False), row, place)
             grid.addWidget(edit, row + 1, place)
-        row = 2 * (len(FIELDS) // 2)
+        row, place = 2 * (len(FIELDS) // 2), len(FIELDS) % 2
         for value, words in ROLES.items():
             self.role.addItem(words, value)
         self.role.setAccessibleName("It is")
         self.role.setToolTip(TIPS["role"])
-        grid.addWidget(label("It is", "soft", wrap=False), row, 0)
-        grid.addWidget(self.role, row + 1, 0)
+        grid.addWidget(label("It is", "soft", wrap=False), row, place)
+        grid.addWidget(self.role, row + 1, place)
         inner.addLayout(grid)
         inner.addWidget(self.hint)
         self.lines.setMinimumHeight(theme.px(90))

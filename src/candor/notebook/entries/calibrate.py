@@ -73,6 +73,8 @@ class ReadingTaken(Body):
     direction: Direction = ""
     standard: str = ""
     reference_from: ReferenceFrom = ""
+    reference_u: Annotated[float, Field(ge=0, description="of a captured mean, from its scatter; SI")] = 0.0
+    reference_count: int = 0
     means: Means = "number"
     written: str = ""
 
@@ -202,7 +204,13 @@ class TakenReading:
         body = self.entry.body
         figures = dict(body.figures) if body.indicated is None else {INDICATED: body.indicated, **dict(body.figures)}
         return reading_of(
-            point, figures, body.reference, kind=body.read_as, direction=body.direction, entry=self.entry.number
+            point,
+            figures,
+            body.reference,
+            kind=body.read_as,
+            direction=body.direction,
+            entry=self.entry.number,
+            captured=(body.reference_u, body.reference_count),
         )
 
 

@@ -78,6 +78,9 @@ class StandardRecorded(Body):
     most_volts: NotNegative = 0.0
     most_to_earth: NotNegative = 0.0
     traceability: str = ""
+    link: Annotated[
+        str, Field(description="where it answers, a VISA name, or simulated; empty where it is read by eye")
+    ] = ""
 
     @model_validator(mode="before")
     @classmethod

@@ -252,6 +252,8 @@ class ArmsLength(QWidget):
             self._pressed[key]()
         elif key == Qt.Key.Key_S:
             self._voice.say(self._speech.toggle())
+        elif key == Qt.Key.Key_Escape and self._hand.capture.running:
+            self._hand.capture.give_up()
         elif key in (Qt.Key.Key_Escape, Qt.Key.Key_F11):
             self.left.emit()
         else:

@@ -319,15 +319,15 @@ class CalibratePage(Page):
 
     def explain(self, because: Because) -> None:
         """Fill the reasons panel for the step in hand."""
-        if self._in_hand.job is not None:
-            explain_step(because, in_hand=self._in_hand, hand=self._hand, now=self._clock.now())
+        explain_step(because, in_hand=self._in_hand, hand=self._hand, now=self._clock.now())
 
     # --- doing ----------------------------------------------------------------------------------------
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         key, text = event.key(), event.text()
         hands = QApplication.focusWidget() in (None, self, self.surface.current, self.ribbon, self.take)
-        if key == Qt.Key.Key_Escape and self.reason.isVisible():
+        if key == Qt.Key.Key_Escape and (self._hand.capture.running or self.reason.isVisible()):
+            self._hand.capture.give_up()
             self.reason.hide()
             self.take_focus()
         elif isinstance(QApplication.focusWidget(), QLineEdit | QComboBox):
