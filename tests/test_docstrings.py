@@ -12,7 +12,18 @@ SRC = Path(__file__).parents[1] / "src" / "candor"
 FILES = sorted(p for part in ("core", "packs", "links", "notebook", "paper") for p in (SRC / part).rglob("*.py"))
 CORE = [p for p in FILES if "core" in p.parts]
 # What reckons; the other parts of the core read and write texts.
-RECKONS = ("calibration", "circuit", "combine", "leakage", "parts", "reading", "reference", "uncertainty", "verdict")
+RECKONS = (
+    "calibration",
+    "circuit",
+    "combine",
+    "leakage",
+    "movement",
+    "parts",
+    "reading",
+    "reference",
+    "uncertainty",
+    "verdict",
+)
 UNIT = re.compile(
     r"(?<!\w)(V|A|ohm|Ω|F|H|Hz|s|W|S|°C|%|SI|kHz|degrees)(?!\w)|per cent|share|ratio|unit|divisions|ticks|probability|number of"
     r"|counts|degrees of freedom"

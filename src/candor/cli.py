@@ -277,6 +277,32 @@ def readings(
 
 
 @app.command()
+def movement(
+    half: Annotated[str, typer.Option(help="R1 in series at full scale and R2 across it at half: 99.1k,2.447k")] = "",
+    have: Annotated[str, typer.Option(help="A movement: 40u,2.5k")] = "",
+    wanted: Annotated[str, typer.Option(help="The movement it stands for: 50u,3k")] = "",
+    amperes: Annotated[str, typer.Option(help="Ranges of a universal shunt: 1m,10m,100m")] = "",
+    volts: Annotated[str, typer.Option(help="Ranges of volts: 2.5,10,25")] = "",
+    rectified: Annotated[str, typer.Option(help="full wave or half wave, where the volts are a.c.")] = "",
+    zeros: Annotated[str, typer.Option(help="Divisions from zero lying, standing, left, right: 0,0.4,-0.2,0.1")] = "",
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+) -> None:
+    """A moving-coil movement: its resistance by half deflection, its balance, shunts, multipliers, and a substitute for it."""
+    from candor.core.movement.told import movement_told
+
+    said = {
+        "half": half,
+        "have": have,
+        "wanted": wanted,
+        "amperes": amperes,
+        "volts": volts,
+        "rectified": rectified,
+        "zeros": zeros,
+    }
+    _tell(movement_told(said), as_json)
+
+
+@app.command()
 def supply(
     file: Annotated[Path, typer.Argument(help="A netlist: transformer, rectifiers, filter, load.")],
     seconds: Annotated[

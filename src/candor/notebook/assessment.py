@@ -212,12 +212,27 @@ def step_state(job: Job, step: ProcedureStep, now: dt.datetime, states: States) 
     if step.kind == "point" and step.point is not None:
         if is_read(step.point, step.phase, states):
             return "done"
-    elif step.key in job.calibrate.done:
+    elif step.key in job.calibrate.done and agrees(job, step):
         return "done"
     timer = job.calibrate.timer_of(step.key)
     if timer is not None:
         return "running" if timer.left(now) > 0 else "done"
     return "skipped" if step.key in job.calibrate.skipped else "open"
+
+
+def agrees(job: Job, step: ProcedureStep) -> bool:
+    """Say whether an adjustment that is done again until two rounds agree has come to that; any other has.
+
+    The last two rounds' errors must lie within the step's share of the limit of each other.
+    """
+    if not step.repeat_until or step.point is None:
+        return True
+    errors = [
+        e.body.indicated - e.body.reference
+        for e in job.calibrate.adjustments
+        if e.body.step == step.key and e.body.indicated is not None and e.body.reference is not None
+    ]
+    return len(errors) > 1 and abs(errors[-1] - errors[-2]) <= step.repeat_until * step.point.nominal_limit
 
 
 def is_read(point: TestPoint, phase: str, states: States) -> bool:

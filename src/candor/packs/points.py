@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Mapping
 from functools import lru_cache
 
@@ -44,7 +45,8 @@ def point_of(pack: Pack, function: Function, range_: Range, nominal: float, step
         stimulus = Stimulus(step.frequency, _waveform(function, step), step.distortion)
         takes = step.takes
         more = {
-            "asks": step.asks,
+            # Nothing at all, or a short, is as it is: no standard is asked for it.
+            "asks": "none" if math.isinf(nominal) else step.asks,
             "formula": Formula(step.formula, tuple(step.of.items()), takes),
             "noted": step.noted,
         }

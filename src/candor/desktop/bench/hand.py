@@ -31,7 +31,7 @@ from candor.desktop.bench.place import PlaceInHand
 from candor.desktop.bench.shop import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
-from candor.notebook.assessment import assess_draft
+from candor.notebook.assessment import agrees, assess_draft
 from candor.notebook.barriers import barrier
 from candor.notebook.entries.calibrate import (
     AdjustmentMade,
@@ -106,12 +106,12 @@ class Hand(Moving):
             Qt.Key.Key_N: self.next_figure,
         }
 
-    def words(self) -> str:
+    def words(self, set_first: bool = True) -> str:
         """Return what to do at the step in hand: what to set, the step's own words, the load it asks for, how long it may last."""
         step = self.step
         if step is None:
             return ""
-        setting = f"Set {step.set_words}. " if step.changes else ""
+        setting = f"Set {step.set_words}. " if step.changes and set_first else ""
         return " ".join(filter(None, (f"{setting}{step.do}", self._load(step), notes_of(step))))
 
     def _load(self, step: ProcedureStep) -> str:
@@ -153,7 +153,8 @@ class Hand(Moving):
         """Say whether the step in hand needs nothing more: it was read, or trimmed, or is figured from others."""
         if step.kind == "point" and step.point is not None:
             return bool(self.readings) or kind_of(step.point).figured
-        return self._in_hand.job is not None and step.key in self._in_hand.job.calibrate.done
+        job = self._in_hand.job
+        return job is not None and step.key in job.calibrate.done and agrees(job, step)
 
     def barred(self) -> bool:
         """Say whether something bars the work, and why, in a sentence."""

@@ -176,7 +176,7 @@ class ArmsLength(QWidget):
             changed + (f"{point.range_name} range. Apply {point.applied}." if point and applies else step.title)
         )
         danger = step.cautions[0].text if step.cautions and step.cautions[0].level == "danger" else ""
-        self.do.setText(danger or self._hand.words())
+        self.do.setText(danger or self._hand.words(set_first=False))
         retint(self.do, "brick" if danger else "soft")
         self.do.setVisible(bool(danger) or not applies)
         for widget in (self.surface, self.side):

@@ -1,0 +1,231 @@
+"""References of every quantity: bands, chains, detectors, loading, and which one is best."""
+
+import datetime as dt
+import math
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from candor.core.calibration.result import assess_point
+from candor.core.errors import CandorError, RangeError, UnitError
+from candor.core.reading.reading import Reading
+from candor.core.reading.repeated import captured, is_still, reference_repeats
+from candor.core.reference.chain import Chain, Link, age_of, build_chain, comes_to, say_links, serve
+from candor.core.reference.choice import propose, set_value, shown_for
+from candor.core.reference.detector import SHAPES, Detector, d_c_on_full_wave, distortion_half_width, reading_over_rms
+from candor.core.reference.loading import loaded, loading_error, stand_in, unloaded
+from candor.core.reference.reference import CertifiedPoint, Reference, SpecificationRange, reference_contributions
+from candor.core.uncertainty.budget import Budget
+from candor.core.uncertainty.coverage import cover
+from candor.packs.procedure import test_points as points_of
+from everykind import PACK
+
+DAY = dt.date(2026, 6, 1)
+METER = Reference("meter", "V", (SpecificationRange(100, 0.05),), calibrated_on=DAY, current="d.c.")
+PART = Reference("part", "ohm", points=(CertifiedPoint(4700, 3.0, 2.0),), calibrated_on=DAY, role="fixed part")
+AMPS = Chain("amps", "A", "V / R", (Link("V", METER), Link("R", PART)), "d.c.")
+POINTS = {p.key: p for p in points_of(PACK, "as found")}
+
+
+def test_a_specification_and_a_certificate_by_frequency():
+    banded = Reference("m", "V", (SpecificationRange(upper=10, percent_of_reading=0.2, low_hertz=40, high_hertz=1e3),
+                                  SpecificationRange(upper=10, percent_of_reading=1.0, low_hertz=1e3, high_hertz=2e4)))  # fmt: skip
+    sizes = [reference_contributions(banded, 5.0, DAY, hertz=f)[1][0].size * math.sqrt(3) for f in (60, 5e3)]
+    assert sizes == pytest.approx([0.01, 0.05])
+    with pytest.raises(RangeError, match=r"not specified at 100 kHz: its bands are 40 Hz to 1 kHz; 1 kHz to 20 kHz"):
+        reference_contributions(banded, 5.0, DAY, hertz=100e3)
+    with pytest.raises(RangeError, match=r"not specified for d\.c\."):
+        reference_contributions(banded, 5.0, DAY)
+    farads = Reference(
+        "c",
+        "F",
+        points=(CertifiedPoint(10e-9, 1e-12, 2e-12, hertz=1e3), CertifiedPoint(10e-9, 5e-12, 4e-12, hertz=60)),
+        role="fixed part",
+    )
+    assert reference_contributions(farads, 10e-9, DAY, hertz=60)[0] == 5e-12
+    with pytest.raises(RangeError, match="certified at 1 kHz, 60 Hz, not at 10 kHz"):
+        reference_contributions(farads, 10e-9, DAY, hertz=10e3)
+
+
+def test_a_chain_is_a_formula_with_a_budget_link_by_link():
+    """10 mA as 47 V over a measured 4.7 kohm: I = V/R, u from both by dI/I = dV/V - dR/R."""
+    value, found = serve(AMPS, 47.0, DAY)
+    assert value(47.0) == pytest.approx(47 / 4703)
+    sizes = {c.name: c.size for c in found}
+    assert sizes["meter"] == pytest.approx(47 * 0.0005 / math.sqrt(3) / 4703)
+    assert sizes["part"] == pytest.approx(47 / 4703**2 * 1.0)
+    assert say_links(AMPS, 47.0, DAY)[0].startswith("meter: u = 2.9 µA")
+    assert (AMPS.read_unit, AMPS.is_read, comes_to(AMPS, 47.0)) == ("V", True, 0.01)
+    assert shown_for(AMPS, 0.01) == pytest.approx(47.0)
+    assert (
+        age_of(replace(AMPS, links=(Link("V", METER), Link("R", replace(PART, calibrated_on=None)))), DAY).state
+        == "never checked"
+    )
+
+
+def test_what_two_links_share_of_one_standard_is_added_with_its_sign():
+    """A ratio of two readings of one meter has no uncertainty of the meter's gain; a sum has all of it twice."""
+    ratio = Chain("r", "1", "a / b", (Link("a", METER), Link("b", METER, 20.0)))
+    assert cover(Budget(tuple(serve(ratio, 40.0, DAY)[1]))).combined == pytest.approx(0.0, abs=1e-12)
+    total = Chain("s", "V", "a + b", (Link("a", METER), Link("b", METER, 20.0)))
+    assert cover(Budget(tuple(serve(total, 40.0, DAY)[1]))).combined == pytest.approx(60 * 0.0005 / math.sqrt(3))
+
+
+def test_ten_milliamperes_from_a_nominal_resistor():
+    """51 V over a nominal 5.1 kohm +-5 % makes 1905 ... 2105 uS of "2000" at 5 V (derived; the brief's check)."""
+    spread = [
+        comes_to(
+            Chain("g", "S", "V / R / e", (Link("V", METER), Link("R", PART, 5100 * k), Link("e", METER, 5.0))), 51.0
+        )
+        for k in (1.05, 0.95)
+    ]
+    assert [round(g * 1e6) for g in spread] == [1905, 2105]
+
+
+@pytest.mark.parametrize(
+    ("make", "error", "words"),
+    [
+        (lambda: replace(AMPS, formula="V + R"), UnitError, "mixes units: V and ohm"),
+        (lambda: replace(AMPS, formula="V * R"), UnitError, "comes out in .* and A was expected"),
+        (lambda: replace(AMPS, formula="V / Q"), CandorError, "“Q” in “V / Q” names nothing"),
+        (lambda: replace(AMPS, links=(*AMPS.links, Link("x", PART))), CandorError, "does not use"),
+        (
+            lambda: replace(AMPS, links=(Link("V", METER, 1.0), Link("R", PART))),
+            CandorError,
+            "one link must be the one that is read",
+        ),
+        (
+            lambda: comes_to(replace(AMPS, links=(Link("V", METER), Link("R", PART, 0.0))), 1.0),
+            RangeError,
+            "divides by zero",
+        ),
+        (lambda: serve(AMPS, 470.0, DAY), RangeError, "beyond the specification of meter"),
+    ],
+)
+def test_a_chain_that_cannot_be(make, error, words):
+    with pytest.raises(error, match=words):
+        make()
+
+
+def test_a_chain_that_goes_round_is_refused():
+    def known(key, above):
+        return build_chain(key, "V", "a", [("a", "one" if key == "two" else "two", None)], known, above=(*above, key))
+
+    with pytest.raises(RangeError, match="is a link of itself"):
+        known("one", ())
+
+
+@pytest.mark.parametrize("shape", SHAPES)
+@pytest.mark.parametrize(
+    ("responds", "marked"),
+    [("average", "rms"), ("peak", "rms"), ("peak to peak", "rms"), ("rms", "rms"), ("peak", "peak to peak")],
+)
+def test_detector_factors_by_integration(shape, responds, marked):
+    """Reading over true rms of each waveform, both integrated over a period; right for a sine in what it is marked in."""
+    t = (np.arange(200_000) + 0.5) / 200_000
+    waves = {
+        "sine": np.sin(2 * np.pi * t),
+        "square": np.where(t < 0.5, 1.0, -1.0),
+        "triangle": 4 * np.abs(t - 0.5) - 1,
+    }
+    measure = {
+        "average": lambda w: np.mean(np.abs(w)),
+        "peak": lambda w: w.max(),
+        "peak to peak": np.ptp,
+        "rms": lambda w: np.sqrt(np.mean(w**2)),
+    }
+    factor = measure[marked](waves["sine"]) / measure[responds](waves["sine"])
+    wanted = measure[responds](waves[shape]) * factor / measure["rms"](waves[shape])
+    assert reading_over_rms(Detector(responds, marked), shape) == pytest.approx(wanted, rel=1e-4)
+
+
+def test_detector_check_values():
+    """Any measurement handbook; the brief's: square 1.111 and 0.707, triangle 0.962 and 1.225, d.c. on full wave 1.111."""
+    assert [round(reading_over_rms(Detector("average"), s), 3) for s in ("square", "triangle")] == [1.111, 0.962]
+    assert [round(reading_over_rms(Detector("peak"), s), 3) for s in ("square", "triangle")] == [0.707, 1.225]
+    assert d_c_on_full_wave(Detector("average")) == pytest.approx(1.1107, abs=1e-4)
+    assert 5.0 * reading_over_rms(Detector("peak to peak"), "square") == pytest.approx(3.54, abs=0.005)  # 10 V p-p
+    with pytest.raises(RangeError, match=r"crest factor of 1\.73; this true-rms meter follows 1\.5"):
+        reading_over_rms(Detector("rms", crest_factor=1.5), "triangle")
+    with pytest.raises(RangeError, match="“pulse” is not known"):
+        reading_over_rms(Detector(), "pulse")
+
+
+@pytest.mark.parametrize(("responds", "order"), [("average", 3), ("peak", 2), ("peak", 3)])
+def test_harmonics_of_unknown_phase_by_integration(responds, order):
+    """A harmonic of share h moves an average-responding meter by up to h/3, one that sees the crest by up to h."""
+    h, t = 0.04, np.linspace(0, 1, 20_001)[:-1]
+    sine = np.sin(2 * np.pi * t)
+    moved = []
+    for phase in np.linspace(0, 2 * np.pi, 73):
+        wave = sine + h * np.sin(2 * np.pi * order * t + phase)
+        seen = np.mean(np.abs(wave)) / (2 / np.pi) if responds == "average" else wave.max()
+        moved.append(abs(seen - 1))
+    half = distortion_half_width(Detector(responds), h)
+    assert max(moved) <= half * 1.02
+    assert max(moved) >= half * 0.9
+
+
+def test_an_average_meter_on_a_square_is_converted_with_its_factor():
+    volts = Reference("avg", "V", (SpecificationRange(100, 0.5),), detector=Detector("average"), calibrated_on=DAY)
+    value, _ = serve(volts, 10.0, DAY, hertz=1e3, waveform="square")
+    assert value(10.0) == pytest.approx(10 / 1.1107, rel=1e-4)
+    _, clean = serve(volts, 10.0, DAY, hertz=60, waveform="sine")
+    _, mains = serve(volts, 10.0, DAY, hertz=60, waveform="sine", distortion=0.04)
+    assert {c.name for c in mains} - {c.name for c in clean} == {"avg, waveform"}
+    assert mains[-1].size * math.sqrt(3) == pytest.approx(10 * 0.04 / 3)
+
+
+def test_loading_both_ways_and_the_stand_in():
+    """V_read = V_open R_m/(R_m + R_s); a stand-in for 1000 ohm/V on 5, 50, 250 V beside 10 M (derived; the brief's checks)."""
+    assert unloaded(loaded(100.0, 10e6, 1e6), 10e6, 1e6) == pytest.approx(100.0)
+    assert loading_error(10e6, 1e6) == pytest.approx(-0.0909, abs=1e-4)
+    found = [stand_in(1000, v, 10e6).ohms for v in (5, 50, 250)]
+    assert found == pytest.approx([5002.5, 50.25e3, 256.4e3], rel=1e-4)
+    both = 1 / (1 / found[2] + 1 / 10e6)
+    assert both == pytest.approx(250e3)
+    assert math.isinf(stand_in(1000, 10_000, 10e6).ohms)
+    with pytest.raises(RangeError, match="already load more than the 25 MΩ"):
+        stand_in(25_000, 1000, 10e6)
+
+
+def test_the_best_on_hand_by_brute_force():
+    """Of six meters of several goodness the one proposed first makes the smallest U; both ratios are said."""
+    point = POINTS["volts/10/10"]
+    known = {
+        str(i): Reference(f"m{i}", "V", (SpecificationRange(20, p),), calibrated_on=DAY)
+        for i, p in enumerate((2, 0.5, 0.1, 1, 0.02, 5))
+    }
+    ranked = propose(point, known, DAY)
+    reading = Reading(10.0, 10.0, "up")
+    widths = {
+        k: assess_point(point, "as found", (reading,), of, DAY, friction_divisions=0.0).coverage.expanded
+        for k, of in known.items()
+    }
+    assert [c.key for c in ranked] == sorted(known, key=lambda k: widths[k])
+    assert ranked[0].ratio == pytest.approx(0.3 / widths["4"], rel=1e-6)
+    assert ranked[0].span_ratio > ranked[0].ratio
+    wrong = {"a": replace(METER, current="a.c."), "b": Reference("o", "ohm"), "c": METER}
+    ranked = propose(replace(point, stimulus=replace(point.stimulus, waveform="d.c.")), wrong, DAY)
+    assert [(c.key, c.serves) for c in ranked] == [("c", True), ("a", False)]
+    assert "is a standard for a.c." in ranked[1].words
+
+
+def test_a_source_is_set_to_what_makes_the_point():
+    box = Reference("box", "V", (SpecificationRange(100, 0.1),), role="source")
+    halved = Chain("half", "V", "e / 2", (Link("e", box),))
+    assert set_value(halved, POINTS["volts/10/10"]) == pytest.approx(20.0)
+    assert set_value(replace(PART, unit="V"), POINTS["volts/10/10"]) == 4700
+
+
+def test_what_is_captured_brings_its_scatter():
+    """s/√n of every captured mean, over the readings (JCGM 100, 4.2.3); a meter that still moves is not read as still."""
+    found = captured([10.0, 10.2, 9.8, 10.0], settled=True)
+    assert (found.mean, found.standard_uncertainty) == (10.0, pytest.approx(math.sqrt(0.08 / 3) / 2))
+    term = reference_repeats([(0.1, 5), (0.1, 5), (0.0, 0)])[0]
+    assert (term.size, term.dof) == (pytest.approx(0.1 * math.sqrt(2) / 3), 8)
+    assert reference_repeats([(0.0, 0)]) == []
+    assert not is_still([1, 2, 3, 4, 5])
+    assert is_still([5, 5.01, 4.99, 5.0, 5.005])
+    assert is_still([5.0, 5.0001, 5.0002, 5.0003, 5.0004], floor=0.001)
