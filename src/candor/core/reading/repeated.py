@@ -86,7 +86,7 @@ def captured(values: Sequence[float], settled: bool, waited_s: float = 0.0) -> C
         raise RangeError(
             f"{len(values)} reading is no repeat; at least {FEWEST} were expected.", value=str(len(values))
         )
-    return Captured(fmean(values), stdev(values), len(values), settled, waited_s)
+    return Captured(fmean(values), stdev(values), len(values), settled=settled, waited_s=waited_s)
 
 
 def reference_repeats(deviations: Sequence[tuple[float, int]]) -> list[Contribution]:
