@@ -122,12 +122,11 @@ def check(
     as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
 ) -> None:
     """Check a pack file: every fault by line and column, and by how much its circuit misses each range."""
-    from candor.packs.load import read_pack
     from candor.packs.missing import what_is_missing
     from candor.packs.procedure import procedure
     from candor.packs.reproduces import range_misses
 
-    found = read_pack(file)
+    found = _read_pack(file)
     points = sum(s.kind == "point" for s in procedure(found))
     misses, missing = range_misses(found), what_is_missing(found)
     if as_json:
@@ -379,6 +378,13 @@ def pack_schema() -> str:
 
 def _find_pack(name: str):  # type: ignore[no-untyped-def]
     from candor.packs.bundled import bundled_pack
+
+    return _read_pack(Path(name)) if name.endswith((".yaml", ".yml")) else bundled_pack(name)
+
+
+def _read_pack(path: Path):  # type: ignore[no-untyped-def]
+    """Read a pack file, which may borrow from those beside it and those that come with Candor."""
+    from candor.packs.bundled import lend_from
     from candor.packs.load import read_pack
 
-    return read_pack(Path(name)) if name.endswith((".yaml", ".yml")) else bundled_pack(name)
+    return read_pack(path, lend_from(lambda: (), path.parent))

@@ -12,7 +12,8 @@ from candor.notebook.entries.stay import ChangeMade
 from candor.notebook.entries.strikes import Struck
 from candor.notebook.job import fold
 from candor.notebook.standards import standards
-from candor.notebook.states import states_of
+from candor.notebook.states import states_of, trims_to_repeat
+from candor.packs.bundled import bundled_pack
 from workbench import open_job, point_steps, reading, standard_body
 
 PLUS, MINUS = "dc+/150/75", "dc-/150/75"
@@ -261,3 +262,18 @@ def test_a_reading_in_hand_is_seen_with_those_of_its_own_standard_and_day_only(w
     assert draft().error == pytest.approx(0.0)
     work.trim()
     assert draft().error == pytest.approx(0.0)
+
+
+def test_a_trim_that_another_was_turned_after_is_to_be_set_again(work):
+    """AC CAL hangs on +CAL: turned after it, it is set once more; and where it stood stands with the trim."""
+    pack = bundled_pack("halvergate-ev9")
+    work.trim("AC CAL")
+    assert trims_to_repeat(work.job, pack) == []
+    work.notebook.write("job1", AdjustmentMade(step="t", trim="+CAL", stood="3 o'clock", turns=-0.25))
+    said = trims_to_repeat(work.job, pack)
+    assert [words for words, _ in said] == [
+        "+CAL was turned after AC CAL was set, which hangs on it: set AC CAL again."
+    ]
+    assert work.job.calibrate.adjustments[-1].body.moved_words == " (stood 3 o'clock, turned 0.25 anticlockwise)"
+    work.trim("AC CAL")
+    assert trims_to_repeat(work.job, pack) == []

@@ -8,11 +8,13 @@ from candor.core.jot import JotContext, understand
 from candor.core.parts.policy import Policy, Resistors
 from candor.core.parts.reasons import Action
 from candor.notebook.description import description_of
-from candor.notebook.entries.parts import CircuitTaken, PartMeasured
+from candor.notebook.entries.parts import CircuitTaken, NodeAlias, PartMeasured
 from candor.notebook.entries.stay import JobOpened
 from candor.notebook.job import fold
 from candor.notebook.parts_list import list_parts, parts_of
-from candor.notebook.tracing import board_bodies
+from candor.notebook.trace_view import node_of, nodes_view, trace_bodies
+from candor.notebook.tracing import aliases_of, board_bodies
+from candor.packs.bundled import bundled_pack
 
 LISTED = (
     "part R1 100k",
@@ -95,3 +97,20 @@ def test_the_third_school_takes_every_composition_resistor_on_sight(on_bench):
     assert [kept.line(r).action for r in ("R1", "R2", "R3")] == [Action.CANNOT_TELL, Action.KEEP, Action.CANNOT_TELL]
     assert [school.line(r).action for r in ("R1", "R2", "R3")] == [Action.REPLACE, Action.REPLACE, Action.CANNOT_TELL]
     assert school.line("R2").verdict.reasons[0].by_policy
+
+
+def test_names_of_the_pack_find_its_nodes_and_those_of_the_job_stand_over_them(notebook):
+    pack = bundled_pack("halvergate-ev9")
+    notebook.write("j", JobOpened(maker="Halvergate", type="EV-9", serial="1", pack_digest=notebook.keep_pack(pack)))
+    job = fold("j", notebook.entries_of("j"))
+    (body,) = trace_bodies(understand("node left-grid 1.2 V", JotContext()), job, pack)
+    assert body.node == "left-grid"
+    for words in ("pin 3 of V2", "left cathode"):
+        assert node_of(aliases_of(job, pack), words) == "k1"
+    notebook.write("j", NodeAlias(node="k2", alias="left cathode"))
+    job = fold("j", notebook.entries_of("j"))
+    assert node_of(aliases_of(job, pack), "left cathode") == "k2"
+    view = nodes_view(job, list_parts(job, pack, Policy()), {})
+    named = {line.node: line.aliases for line in view.lines}
+    assert named["k1"] == ("pin 3 of V2",)
+    assert named["k2"] == ("left cathode", "pin 8 of V2", "right cathode")

@@ -167,6 +167,21 @@ def _as_entry(body: StandardRecorded | ChainRecorded, name: str) -> Recorded:
     return Entry(id=name, number=0, at=moment, who="", job="", body=body)  # type: ignore[return-value]
 
 
+def chains_on(older: str, newer: str, known: Iterable[Standard]) -> list[tuple[str, ChainRecorded]]:
+    """Return every chain in use that has a link by one entry, as (its own entry, what it is with the link by another).
+
+    A chain is what its links were when it was recorded, so that no old verdict changes: after a link is recorded again the chain is
+    too.
+    """
+    return [
+        (s.entry.id, s.body.model_copy(update={"links": tuple(
+            link.model_copy(update={"standard": newer}) if link.standard == older else link for link in s.body.links
+        )}))
+        for s in known
+        if s.current and isinstance(s.body, ChainRecorded) and any(link.standard == older for link in s.body.links)
+    ]  # fmt: skip
+
+
 def newest(known: Iterable[Standard]) -> Mapping[str, Recorded]:
     """Return the newest entry of every standard and chain in service, by its id."""
     return {s.entry.id: s.entry for s in known if s.current}

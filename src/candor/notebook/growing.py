@@ -17,7 +17,7 @@ from candor.notebook.job import Job, fold
 from candor.notebook.part_fields import marked
 from candor.notebook.parts_list import parts_of
 from candor.notebook.store import Notebook
-from candor.notebook.tracing import traced_netlist
+from candor.notebook.tracing import aliases_of, traced_netlist
 from candor.packs.model import Pack, Zone
 from candor.packs.parts import PackCircuit, PackPartLine
 
@@ -138,4 +138,8 @@ def _part_line(part: Part, base: Pack) -> PackPartLine:
 def _netlist(job: Job, base: Pack, parts: Iterable[Part]) -> str:
     record = job.parts
     drawn = record.circuit.body.netlist if record.circuit else base.circuit.netlist if base.circuit else ""
-    return traced_netlist(drawn, record.joined, record.aliases, {p.ref: p for p in parts}) if record.joined else drawn
+    return (
+        traced_netlist(drawn, record.joined, aliases_of(job, base), {p.ref: p for p in parts})
+        if record.joined
+        else drawn
+    )

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from typing import Literal
 
 from candor.core.parts.judge import PartVerdict, judge_all
@@ -17,7 +17,7 @@ from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.parts import PartDecided, ReplacementChosen, measured_of, to_part
 from candor.notebook.entries.stay import ChangeMade
 from candor.notebook.job import Job
-from candor.notebook.tracing import traced_netlist
+from candor.notebook.tracing import aliases_of, traced_netlist
 from candor.packs.model import Pack
 from candor.packs.parts import circuit_for, parts_of_pack, supply_distance
 
@@ -63,13 +63,14 @@ class PartLine:
 
 @dataclass(frozen=True)
 class PartsList:
-    """All parts, the riskiest first, and what the sample says of the whole."""
+    """All parts, the riskiest first, what the sample says of the whole, and each node by its other names."""
 
     lines: tuple[PartLine, ...]
     circuit: Circuit | None
     policy: Policy
     sample: SampleState
     sample_words: str
+    aliases: Mapping[str, str] = field(default_factory=dict)
 
     def line(self, ref: str) -> PartLine | None:
         """Return one part's line."""
@@ -98,7 +99,7 @@ def parts_of(job: Job, pack: Pack) -> tuple[tuple[Part, ...], Circuit | None]:
         found[ref] = replace(to_part(entry.body), tap=tap)
     ordered = tuple(sorted(found.values(), key=risk_key))
     if record.joined:
-        circuit_text = traced_netlist(circuit_text, record.joined, record.aliases, found)
+        circuit_text = traced_netlist(circuit_text, record.joined, aliases_of(job, pack), found)
     return ordered, circuit_for(circuit_text, ordered) if circuit_text else None
 
 
@@ -117,7 +118,9 @@ def list_parts(job: Job, pack: Pack, policy: Policy | None = None, mains: Mains 
     override = job.parts.overridden.get("sample")
     if state == "bad" and override is not None:
         state, words = "good", f"The sample is bad; overridden: {override.body.reason}"
-    return PartsList(lines=lines, circuit=circuit, policy=chosen, sample=state, sample_words=words)
+    return PartsList(
+        lines=lines, circuit=circuit, policy=chosen, sample=state, sample_words=words, aliases=aliases_of(job, pack)
+    )
 
 
 def _line(job: Job, part: Part, measured: Measured, verdict: PartVerdict | None, sample: bool) -> PartLine:

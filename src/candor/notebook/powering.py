@@ -108,6 +108,7 @@ def traits_of(job: Job, pack: Pack | None) -> SupplyTraits:
         watts=said.watts if said else 0.0,
         rails=rails,
         controls=pack.control_names if pack else (),
+        bands=pack.bands if pack else {},
     )
 
 

@@ -136,6 +136,19 @@ def _matters(opening: Opening, uses: frozenset[str], adjusters: set[str]) -> boo
     return bool(opening.moves & uses)
 
 
+def trims_to_repeat(job: Job, pack: Pack) -> list[tuple[str, int]]:
+    """Return a sentence, and the entry, for every trim that another was turned after which it hangs on."""
+    names = {a.key: a.name for a in pack.adjusters}
+    after = {a.name: [names[key] for key in a.after] for a in pack.adjusters}
+    last = {e.body.trim: e.number for e in job.calibrate.adjustments}
+    return [
+        (f"{first} was turned after {trim} was set, which hangs on it: set {trim} again.", last[first])
+        for trim, number in last.items()
+        for first in after.get(trim, ())
+        if last.get(first, 0) > number
+    ]
+
+
 def uses_of(pack: Pack) -> Mapping[str, frozenset[str]]:
     """Return what every test point depends on, by the names of adjusters and designators; empty for everything.
 

@@ -62,6 +62,8 @@ from candor.notebook.entries.trace import (
 )
 from candor.notebook.job import Job
 from candor.notebook.parts_list import PartsList
+from candor.notebook.tracing import aliases_of
+from candor.packs.model import Pack
 
 USUAL_METER_OHMS = 10e6  # of a bench meter, where nothing is said of it: common practice, no source
 
@@ -109,25 +111,26 @@ class SignalView:
     trail: str
 
 
-def trace_bodies(jot: TraceJot, job: Job) -> tuple[Body, ...]:
-    """Return the entries that a line of the trace becomes.
+def trace_bodies(jot: TraceJot, job: Job, pack: Pack | None = None) -> tuple[Body, ...]:
+    """Return the entries that a line of the trace becomes; nodes by any name that the job or its pack has for them.
 
     Raises
     ------
     RangeError
         Where a look is behind a stage that nobody named, or a number has no band.
     """
+    aliases = aliases_of(job, pack)
     match jot:
         case NodeReadJot():
-            return (NodeRead(node=node_of(job, jot.node), volts=jot.volts, meter_ohms=jot.meter_ohms),)
+            return (NodeRead(node=node_of(aliases, jot.node), volts=jot.volts, meter_ohms=jot.meter_ohms),)
         case NodeDrawnJot():
             said = {"volts": jot.volts, "ohms_per_volt": jot.ohms_per_volt, "range_volts": jot.range_volts}
-            return (NodeDrawn.model_validate({"node": node_of(job, jot.node), **said}),)
+            return (NodeDrawn.model_validate({"node": node_of(aliases, jot.node), **said}),)
         case PairJot():
-            one, other = node_of(job, jot.one), node_of(job, jot.other)
+            one, other = node_of(aliases, jot.one), node_of(aliases, jot.other)
             return (PairRead(one=one, other=other, ohms=jot.ohms, turned_ohms=jot.turned_ohms, volts=jot.volts),)
         case TubeJot():
-            ends = {end: node_of(job, node) for end, node in jot.ends.items()}
+            ends = {end: node_of(aliases, node) for end, node in jot.ends.items()}
             return (TubeJoined.model_validate({"name": jot.name, **ends, **jot.bears}),)
         case StageJot():
             return (StageSaid(name=jot.name, weight=jot.weight, minutes=jot.minutes, low=jot.low, high=jot.high),)
@@ -162,9 +165,9 @@ def _look(jot: LookJot, job: Job) -> LookTaken:
     )
 
 
-def node_of(job: Job, words: str) -> str:
-    """Return the node that words name: itself, or the one of that other name."""
-    known = {node_name(alias): node for alias, node in job.parts.aliases.items()}
+def node_of(aliases: Mapping[str, str], words: str) -> str:
+    """Return the node that words name: itself, or the one of that other name (node by alias)."""
+    known = {node_name(alias): node for alias, node in aliases.items()}
     name, seen = node_name(words), set[str]()
     while name in known and name not in seen:
         seen.add(name)
@@ -196,7 +199,7 @@ def nodes_view(job: Job, parts: PartsList | None, sisters: Mapping[str, float], 
     reckoned = _reckoned(netlist, job, read, held)
     names = dict.fromkeys((*(netlist.nodes[1:] if netlist else ()), *job.trace.drawn, *read))
     aliases: dict[str, list[str]] = {}
-    for alias, node in job.parts.aliases.items():
+    for alias, node in (parts.aliases if parts is not None else job.parts.aliases).items():
         aliases.setdefault(node, []).append(alias)
     lines = []
     for node in names:

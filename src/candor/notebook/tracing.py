@@ -11,7 +11,9 @@ from candor.notebook.csv_table import CsvRow
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.parts import NodeAlias, PartJoined
+from candor.notebook.job import Job
 from candor.notebook.parts_import import listed_of_row
+from candor.packs.model import Pack
 
 
 def board_bodies(jot: ListedJot | JoinJot | AliasJot) -> tuple[Body, ...]:
@@ -29,6 +31,12 @@ def board_bodies(jot: ListedJot | JoinJot | AliasJot) -> tuple[Body, ...]:
             return (PartJoined(ref=jot.ref, plus=jot.plus, minus=jot.minus),)
         case AliasJot():
             return (NodeAlias(node=jot.node, alias=jot.alias),)
+
+
+def aliases_of(job: Job, pack: Pack | None) -> Mapping[str, str]:
+    """Return the node behind each other name: those of the pack, and over them those of the job."""
+    known = {alias: node for node, names in pack.aliases.items() for alias in names} if pack is not None else {}
+    return {**known, **job.parts.aliases}
 
 
 def traced_netlist(

@@ -9,6 +9,8 @@ import string
 from collections.abc import Iterator
 from typing import Any
 
+from candor.core.power.states import STATES
+
 Path = tuple[int | str, ...]
 PLACEHOLDERS = {"range", "applied", "nominal"}
 
@@ -39,6 +41,8 @@ def crossing_faults(data: Any) -> Iterator[tuple[Path, str]]:
     for a, adjuster in _items(data, ("adjusters",)):
         for name in _strings(adjuster.get("after")):
             yield from _must_exist(("adjusters", a, "after"), name, _keys(data.get("adjusters")), "an adjuster")
+    for state in data.get("bands") or {}:
+        yield from _must_exist(("bands", state), state, list(STATES), "a state of the supply")
     yield from _steps(data)
 
 

@@ -15,6 +15,7 @@ from ruamel.yaml.comments import CommentedMap, CommentedSeq
 from ruamel.yaml.error import MarkedYAMLError, YAMLError
 
 from candor.core.errors import CandorError
+from candor.packs.borrowing import Lender, borrowed_into
 from candor.packs.crossings import crossing_faults
 from candor.packs.model import Pack, PackModel
 from candor.packs.promises import broken_promises
@@ -53,15 +54,19 @@ class PackError(CandorError, ValueError):
         self.faults = faults
 
 
-def read_pack(path: Path) -> Pack:
-    """Read a pack file.
+def lends_nothing(name: str) -> None:
+    """Stand where no other pack is at hand."""
+
+
+def read_pack(path: Path, lend: Lender = lends_nothing) -> Pack:
+    """Read a pack file; `lend` returns the pack of an id that it may borrow from.
 
     Raises
     ------
     PackError
         With every fault found.
     """
-    return parse_pack(text_of(path), path.name)
+    return parse_pack(text_of(path), path.name, lend)
 
 
 def text_of(path: Path) -> str:
@@ -84,18 +89,17 @@ def text_of(path: Path) -> str:
         raise PackError(str(path), (Fault(1, 1, "file", message),)) from None
 
 
-def parse_pack(text: str, name: str) -> Pack:
-    """Read a pack from YAML text; `name` stands in the sentences. Raises PackError."""
-    pack = parse_as(Pack, text, name, crossing_faults)
+def parse_pack(text: str, name: str, lend: Lender = lends_nothing) -> Pack:
+    """Read a pack from YAML text; `name` stands in the sentences, `lend` is where it may borrow. Raises PackError."""
+    pack = parse_as(Pack, text, name, crossing_faults, lend)
     broken = list(broken_promises(pack))
     if broken:
         data = _tree(text, name)
-        faults = tuple(Fault(*_position(data, path), _words(path), message) for path, message in broken)
-        raise PackError(name, tuple(sorted(set(faults))))
+        raise PackError(name, tuple(sorted({_placed(data, path, message) for path, message in broken})))
     return pack
 
 
-def parse_as(model: type[M], text: str, name: str, crossings: Crossings) -> M:
+def parse_as(model: type[M], text: str, name: str, crossings: Crossings, lend: Lender = lends_nothing) -> M:
     """Read what a model describes from YAML text.
 
     Parameters
@@ -106,6 +110,8 @@ def parse_as(model: type[M], text: str, name: str, crossings: Crossings) -> M:
         `name` stands in the sentences.
     crossings : function
         Returns the faults of what refers to something else in the same file: (path, message).
+    lend : function
+        Where what it borrows is found.
 
     Raises
     ------
@@ -117,14 +123,19 @@ def parse_as(model: type[M], text: str, name: str, crossings: Crossings) -> M:
     if not isinstance(data, CommentedMap):
         message = f"a {what} is a mapping that begins with '{what}: {NEWEST[what]}'; see docs/writing-a-pack.md"
         raise PackError(name, (Fault(1, 1, what, message),))
+    faults: list[Fault] = []
+    made: M | None = None
+    whole: Any = data
     try:
-        made: M | None = model.model_validate(data)
-        faults = []
+        if _borrows(data):
+            whole, wrong = borrowed_into(data, lend)
+            faults += [_placed(data, path, message) for path, message in wrong]
+        made = model.model_validate(whole)
     except ValidationError as error:
-        faults = [_fault(data, detail) for detail in error.errors()]
-        made = None
+        inside: tuple[int | str, ...] = ("borrows",) if error.title == "Borrows" else ()
+        faults += [_fault(data, detail, inside) for detail in error.errors()]
     try:
-        faults += [Fault(*_position(data, path), _words(path), message) for path, message in crossings(data)]
+        faults += [_placed(data, path, message) for path, message in crossings(whole)]
     except _CANNOT_BE_BUILT:
         if made is not None:
             raise
@@ -203,8 +214,22 @@ _EXPECTED = {
 }
 
 
-def _fault(data: CommentedMap, detail: ErrorDetails) -> Fault:
-    path = _real_path(data, detail["loc"], detail["type"])
+def _borrows(data: CommentedMap) -> bool:
+    terms = data.get("borrows")
+    return isinstance(terms, CommentedMap) and not terms.get("taken")
+
+
+def _placed(data: CommentedMap, path: tuple[int | str, ...], message: str) -> Fault:
+    """Return a fault where it stands; one of what is borrowed stands where the file says that it borrows."""
+    place = path
+    if _borrows(data) and path and path[0] != "borrows":
+        place = (path[0],) if path[0] in data else ("borrows",)
+    return Fault(*_position(data, place), _words(path), message)
+
+
+def _fault(data: CommentedMap, detail: ErrorDetails, inside: tuple[int | str, ...] = ()) -> Fault:
+    loc = (*inside, *detail["loc"])
+    path = loc if _borrows(data) else _real_path(data, loc, detail["type"])
     last = path[-1] if path else "pack"
     template = _EXPECTED.get(detail["type"])
     if template:
@@ -215,7 +240,7 @@ def _fault(data: CommentedMap, detail: ErrorDetails) -> Fault:
         given = detail.get("input")
         if not isinstance(given, dict | list | tuple):
             message += f"; found {given!r}"
-    return Fault(*_position(data, path), _words(path), message)
+    return _placed(data, path, message)
 
 
 def _real_path(data: Any, loc: tuple[int | str, ...], kind: str) -> tuple[int | str, ...]:

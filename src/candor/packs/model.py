@@ -15,6 +15,7 @@ from candor.packs.base import PackModel as PackModel
 from candor.packs.base import ProcedurePhase as ProcedurePhase
 from candor.packs.base import Words as Words
 from candor.packs.base import Zone as Zone
+from candor.packs.borrowing import Borrows as Borrows
 from candor.packs.face import Dial as Dial
 from candor.packs.face import EvenMarks as EvenMarks
 from candor.packs.face import PrintedScale as PrintedScale
@@ -71,6 +72,7 @@ class Pack(PackModel):
     adjusters: tuple[Adjuster, ...] = ()
     functions: tuple[Function, ...] = ()
     procedure: tuple[Section, ...] = ()
+    borrows: Annotated[Borrows | None, Field(description="another pack, whose procedure it goes by")] = None
 
     @model_validator(mode="after")
     def _fits_together(self, info: ValidationInfo) -> Pack:

@@ -24,11 +24,15 @@ def share_of(range_: Range, share: Share) -> float:
 
 
 def point_key(function: str, range_: str, nominal: float, step: PointsStep | None) -> str:
-    """Return the key of a test point, such as ``dc+/150/75``, or ``ac/15/10@1000`` at a frequency, ``~square`` of a shape."""
+    """Return the key of a test point, such as ``dc+/150/75``, or ``ac/15/10@1000`` at a frequency, ``~square`` of a shape.
+
+    Points that are otherwise alike are told apart by a word, ``ac/15/10@1000+turned``.
+    """
     at = f"@{step.frequency:g}" if step is not None and step.frequency else ""
     range_ += f"*{step.modifier}" if step is not None and step.modifier else ""
     shape = f"~{step.waveform}" if step is not None and step.waveform not in ("", "d.c.", "sine") else ""
-    return f"{function}/{range_}/{nominal:g}{at}{shape}"
+    apart = f"+{step.apart}" if step is not None and step.apart else ""
+    return f"{function}/{range_}/{nominal:g}{at}{shape}{apart}"
 
 
 def point_of(pack: Pack, function: Function, range_: Range, nominal: float, step: PointsStep | None) -> TestPoint:

@@ -25,7 +25,7 @@ from candor.packs.model import (
     WaitStep,
 )
 from candor.packs.points import point_of, share_of
-from candor.packs.steps import Control, Expected, Load
+from candor.packs.steps import Adjuster, Control, Expected, Load
 
 StepKind = Literal["check", "wait", "point", "adjust", "next"]
 
@@ -71,6 +71,8 @@ class ProcedureStep:
         Of an adjustment: done again until two rounds agree within this share of the limit; 0 for once.
     expects : tuple of Expected
         What should happen by itself.
+    adjuster : Adjuster or None
+        What an adjustment turns, where the pack has it as a thing.
     """
 
     key: str
@@ -97,11 +99,25 @@ class ProcedureStep:
     only_below: str = ""
     repeat_until: float = 0.0
     expects: tuple[Expected, ...] = ()
+    adjuster: Adjuster | None = None
 
     @property
     def set_words(self) -> str:
         """What to set, only what changes: ``FUNCTION to OHMS, RANGE to R×10``; empty where nothing does."""
         return ", ".join(f"{control} to {position}" for control, position in self.changes)
+
+
+def adjuster_words(pack: Pack, adjuster: Adjuster) -> str:
+    """Say of an adjuster where it is, what it moves, over how many turns, what is set before it, and its seal."""
+    names = {a.key: a.name for a in pack.adjusters}
+    said = (
+        f"moves {adjuster.moves}" if adjuster.moves else "",
+        adjuster.place,
+        adjuster.turns,
+        f"set {' and '.join(names[key] for key in adjuster.after)} before it" if adjuster.after else "",
+        f"sealed: {adjuster.seal}" if adjuster.seal else "",
+    )
+    return f"{adjuster.name}: {'; '.join(filter(None, said))}." if any(said) else ""
 
 
 def notes_of(step: ProcedureStep) -> str:
@@ -313,6 +329,7 @@ def _adjust(pack: Pack, section: Section, step: AdjustStep) -> ProcedureStep:
         point=point,
         trim=step.trim,
         repeat_until=step.repeat_until,
+        adjuster=next((a for a in pack.adjusters if a.name == step.trim), None),
     )
 
 

@@ -107,6 +107,13 @@ class PointsStep(StepWords):
         Literal["", "none", "V", "A", "ohm", "F", "H", "Hz", "S", "s", "1"],
         Field(description="unit of the reference, where it is not that of the function; none: it needs none"),
     ] = ""
+    apart: Annotated[
+        str,
+        Field(
+            pattern=r"^[a-z0-9-]*$",
+            description="tells points apart that are otherwise alike: leads one way, the other",
+        ),
+    ] = ""
     noted: Annotated[bool, Field(description="only noted, for what is figured from it: nothing is decided by it")] = (
         False
     )

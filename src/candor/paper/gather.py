@@ -22,7 +22,8 @@ from candor.notebook.entries.standards import ChainRecorded, StandardRecorded
 from candor.notebook.job import Job
 from candor.notebook.standards import Standard
 from candor.notebook.standards_text import good_for
-from candor.notebook.states import states_of, words_of
+from candor.notebook.states import states_of, trims_to_repeat, words_of
+from candor.packs.borrowing import say_borrowed
 from candor.packs.model import Pack
 from candor.paper.record import (
     INOPERATIVE,
@@ -262,6 +263,9 @@ def _remarks(
             lines.append((how_old.sentence, standard.entry.number))
     if not used and job.calibrate.readings:
         lines.append(("No reference was named for the readings; nothing is decided.", 0))
+    if pack.borrows is not None:
+        lines.append((say_borrowed(pack.borrows), 0))
+    lines += trims_to_repeat(job, pack)
     if left.waiting:
         openings = states_of(job, pack).waiting
         by_change: dict[int, list[str]] = {}
@@ -323,7 +327,7 @@ def _changes(job: Job) -> tuple[TracedLine, ...]:
         reading = (
             f", left at {body.indicated:g} with {body.reference:g} applied" if body.indicated is not None else ""
         )
-        lines.append(TracedLine(text=f"Trimmed {body.trim}{reading}", entry=entry.number))
+        lines.append(TracedLine(text=f"Trimmed {body.trim}{body.moved_words}{reading}", entry=entry.number))
     return tuple(sorted(lines, key=lambda line: line.entry))
 
 

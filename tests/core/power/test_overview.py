@@ -2,7 +2,7 @@
 
 import numpy as np
 import pytest
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 
 from candor.core.errors import ValueTextError
@@ -10,6 +10,7 @@ from candor.core.jot.meter_line import MeterLine, read_meters
 from candor.core.power.overview import Overview
 
 
+@example(5288, 10, 0.0, 0.5, 553)
 @given(st.integers(1, 30_000), st.integers(10, 400), st.floats(0, 1), st.floats(0, 1), st.integers(0, 10**6))
 def test_no_spike_is_lost_and_no_time_runs_back(count, pixels, one, other, seed):
     chance = np.random.default_rng(seed)

@@ -117,3 +117,18 @@ def test_watts_that_climb_at_a_constant_line_are_said():
 def test_with_few_meters_the_reference_rail_is_watched_first():
     assert proposed_rails(("b1", "b2", "ref"), 2, "ref") == ("ref", "b1")
     assert proposed_rails(("b1",), 0) == ()
+
+
+def test_bands_that_the_description_gives_stand_in_their_state_and_never_over_a_cut():
+    """Scaled by the line, watts by its square; what had no cut line gets one; what a capacitor bears does not rise with it."""
+    bands = {"warm": {"b1": (270.0, 500.0), "watts": (40.0, 60.0), "screen": (90.0, 110.0)}}
+    plan = proposed_plan(
+        SupplyTraits("indirectly heated", watts=50.0, rails=RAILS, bands=bands), Mains(120, 60), 108.0
+    )
+    without = proposed_plan(SupplyTraits("indirectly heated", watts=50.0, rails=RAILS), Mains(120, 60), 108.0)
+    warm, plain = plan.steps[-1], without.steps[-1]
+    assert (warm.band("watts").low, warm.band("watts").high) == (pytest.approx(32.4), pytest.approx(48.6))
+    assert warm.cut("b1") == plain.cut("b1")
+    assert (warm.band("b1").low, warm.band("b1").high) == (243.0, warm.cut("b1").beyond)
+    assert (warm.band("screen").high, warm.cut("screen").beyond) == (99.0, pytest.approx(108.9))
+    assert [s.bands for s in plan.steps[:-1]] == [s.bands for s in without.steps[:-1]]

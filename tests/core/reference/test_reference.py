@@ -12,7 +12,7 @@ from candor.core.errors import CandorError, RangeError, UnitError
 from candor.core.reading.reading import Reading
 from candor.core.reading.repeated import captured, is_still, reference_repeats
 from candor.core.reference.chain import Chain, Link, age_of, build_chain, comes_to, say_links, serve
-from candor.core.reference.choice import propose, set_value, shown_for
+from candor.core.reference.choice import bears, propose, set_value, shown_for
 from candor.core.reference.detector import SHAPES, Detector, d_c_on_full_wave, distortion_half_width, reading_over_rms
 from candor.core.reference.loading import loaded, loading_error, stand_in, unloaded
 from candor.core.reference.reference import CertifiedPoint, Reference, SpecificationRange, reference_contributions
@@ -229,3 +229,42 @@ def test_what_is_captured_brings_its_scatter():
     assert not is_still([1, 2, 3, 4, 5])
     assert is_still([5, 5.01, 4.99, 5.0, 5.005])
     assert is_still([5.0, 5.0001, 5.0002, 5.0003, 5.0004], floor=0.001)
+
+
+def test_a_stepped_source_set_on_a_mark_adds_half_a_step():
+    """Only where the reference was moved to bring the needle on the mark; through a chain by its slope."""
+    source = Reference("source", "V", ranges=(SpecificationRange(20.0, 0.01),), role="source", step=0.02)
+    point = next(p for p in points_of(PACK, "as found") if p.key == "volts/10/5")
+    found = {}
+    for kind in ("needle", "mark"):
+        reading = Reading(indicated=5.0, reference=5.01, direction="up", kind=kind)
+        result = assess_point(point=point, phase="as found", readings=(reading,), reference=source, on=DAY)
+        found[kind] = {c.name: c.size for c in result.budget.contributions}
+    assert "source, half a step" not in found["needle"]
+    assert found["mark"]["source, half a step"] == pytest.approx(0.01 / math.sqrt(3))
+    tenth = Reference("divider", "1", points=(CertifiedPoint(0.1, 0.0, 1e-6),), role="fixed part")
+    chain = Chain("divided", "V", "V * k", (Link("V", source), Link("k", tenth, 0.1)))
+    _, brought = serve(chain, 10.0, DAY, is_moved=True)
+    steps = {c.name: c.size for c in brought}
+    assert steps["source, half a step"] == pytest.approx(0.001 / math.sqrt(3))
+
+
+def test_no_standard_gets_more_than_it_bears():
+    """Of a chain every link: a divider bears what comes out, the meter behind it what it reads."""
+    meter = Reference("meter", "V", ranges=(SpecificationRange(2000.0, 0.01),), most_volts=600.0)
+    bears(meter, -600.0)
+    with pytest.raises(RangeError, match=r"meter bears 600 V at most, and 1\.2 kV would stand there"):
+        bears(meter, 1200.0)
+    divider = Reference("probe", "1", points=(CertifiedPoint(100.0, 0.0, 0.1),), role="fixed part", most_volts=1000.0)
+    chain = Chain("meter behind the probe", "V", "V * k", (Link("V", meter), Link("k", divider, 100.0)))
+    bears(chain, 9.0)
+    with pytest.raises(RangeError, match=r"probe bears 1 kV at most, and 1\.2 kV"):
+        bears(chain, 12.0)
+    shunt = Reference("shunt", "ohm", points=(CertifiedPoint(10.0, 0.0, 0.01),), role="fixed part", most_volts=2.0)
+    current = Chain("amps", "A", "V / R", (Link("V", meter), Link("R", shunt, 10.0)))
+    with pytest.raises(RangeError, match="shunt bears 2 V at most"):
+        bears(current, 3.0)
+    point = replace(next(p for p in points_of(PACK, "as found") if p.key == "volts/10/5"), nominal=1200.0)
+    weighed = propose(point, {"m": meter}, DAY)[0]
+    assert not weighed.serves
+    assert "the lead stays off it" in weighed.words

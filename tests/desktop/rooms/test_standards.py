@@ -6,6 +6,7 @@ import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QLabel
 
+from candor.notebook.entries.standards import ChainRecorded
 from desk import fill
 
 
@@ -71,3 +72,23 @@ def test_an_expired_standard_is_named_so_where_it_is_chosen(qtbot, show, demo):
     names = [window.calibrate.readout.standard.itemText(i) for i in range(window.calibrate.readout.standard.count())]
     assert {"bench meter A", "d.c. source box, expired", "bench meter B"} <= set(names)
     assert "decade box" not in names  # of another quantity
+
+
+def test_chains_follow_a_link_that_is_recorded_again(qtbot, show, demo):
+    """And chains of chains: each is recorded again with the new entry, so that old verdicts keep the old one."""
+    window = show(demo)
+    window.enter_room("standards")
+    room, shop = window.rooms["standards"], window.bench.shop
+    chains = {s.body.key: s for s in shop.standards.values() if s.current and isinstance(s.body, ChainRecorded)}
+    of = next(s for s in chains.values())
+    linked = {x.standard for x in of.body.links}
+    link = next(s for s in shop.standards.values() if s.entry.id in linked)
+    room.list.picked.emit(link.body.key)
+    fill(qtbot, room.fields["calibrated_on"], "2026-06-14")
+    qtbot.mouseClick(room.record, Qt.MouseButton.LeftButton)
+    assert f"Recorded again with it: {of.name}" in window.jot.message.text()
+    newest = {s.body.key: s.entry.id for s in shop.standards.values() if s.current}
+    again = next(s for s in shop.standards.values() if s.current and s.body.key == of.body.key)
+    assert again.entry.id != of.entry.id
+    assert newest[link.body.key] in {x.standard for x in again.body.links}
+    assert not again.fault

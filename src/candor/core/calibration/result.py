@@ -14,7 +14,7 @@ from candor.core.quantities.show import decimals, plain, scaled, signed, trimmed
 from candor.core.quantities.units import QUANTITY_OF_UNIT
 from candor.core.reading.judged import Judged
 from candor.core.reading.kind import ReadingKind
-from candor.core.reading.kinds import kind_of
+from candor.core.reading.kinds import kind_named, kind_of
 from candor.core.reading.look import judge_looks
 from candor.core.reading.means import Means, means_of
 from candor.core.reading.reading import FRICTION_LIMIT, Reading
@@ -312,15 +312,11 @@ def _against(
     means = means_of(readings)
     shown = means.indicated if nominal else means.reference
     stimulus = point.stimulus
+    moved = all(kind_named(r.kind or point.kind).moves_reference for r in readings)
     value, brought = serve(
-        reference,
-        shown,
-        on,
-        celsius=celsius,
-        hertz=stimulus.hertz,
-        waveform=stimulus.waveform,
-        distortion=stimulus.distortion,
-    )
+        reference, shown, on, celsius=celsius, hertz=stimulus.hertz, waveform=stimulus.waveform, distortion=stimulus.distortion,
+        is_moved=moved,
+    )  # fmt: skip
     # An instrument marked for a sine and given another shape is right when it shows what its detector makes of it.
     expected = 1.0
     if point.detector is not None and (stimulus.hertz or stimulus.waveform not in ("", "d.c.")):

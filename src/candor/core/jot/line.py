@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING, Literal, cast
 
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import ValueTextError
+from candor.core.jot.adjuster_line import understand_adjuster
 from candor.core.jot.arrive_line import understand_arrival
 from candor.core.jot.board_line import understand_board
 from candor.core.jot.meaning import (
@@ -141,6 +142,9 @@ def understand(text: str, context: JotContext) -> Jot:
         reading = understand_reading(clean, context.point, context.served)
         if reading is not None:
             return reading
+        adjuster = understand_adjuster(clean)
+        if adjuster is not None:
+            return adjuster
     about_range = re.match(r"(range|points?)(?=\s|$)\s*(.*)", clean, re.I)
     if about_range and re.search(r"\d", about_range[2]):
         said = about_range[2]

@@ -50,6 +50,15 @@ class ReadingJot:
 
 
 @dataclass(frozen=True)
+class AdjusterJot:
+    """Where the adjuster in hand stood as found, in words, and how far it was turned, + clockwise, None where that is not said."""
+
+    stood: str
+    turns: float | None
+    chips: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
 class FindingJot:
     """Something found on arrival, by zone."""
 
@@ -330,6 +339,7 @@ Jot = (
     | RangeJot
     | PointsJot
     | ReadingJot
+    | AdjusterJot
     | FindingJot
     | ChangeJot
     | CheckJot

@@ -43,7 +43,7 @@ class Overview:
         if count < most * BLOCK:
             shown = np.array(readings[first:last])
             return _extremes(shown[:, 0], shown[:, 1], shown[:, 1], pixels)
-        blocks = self._joined[first // BLOCK : max(last // BLOCK, first // BLOCK + 1)]
+        blocks = self._joined[first // BLOCK : -(-last // BLOCK)]  # the block that is only begun too
         tail = np.array(readings[max(self._done, first) : last])
         times = np.concatenate((blocks[:, 0], tail[:, 0]))
         low, high = np.concatenate((blocks[:, 1], tail[:, 1])), np.concatenate((blocks[:, 2], tail[:, 1]))

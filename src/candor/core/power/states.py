@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 from typing import Literal
 
 from candor.core.parts.mains import Mains
@@ -21,6 +23,10 @@ TUBE_STARTS = (
 )
 HEATERS_SHARE = (0.2, 0.75)  # of the plate's watts that the heaters alone take: common practice, no source
 WARM_S = 1800.0
+# What a plan may call its states.
+STATES = (
+    "lamp", "heaters", "rectifier heater", "rails", "at 25 %", "at 50 %", "at 70 %", "at 75 %", "at 85 %", "full line", "warm",
+)  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -57,6 +63,8 @@ class SupplyTraits:
     rails : tuple of Rail
     controls : tuple of str
         As the kind has them.
+    bands : mapping of str to mapping of str to (float, float)
+        State: rail, or watts: from, to, at the nominal line, where the instrument's description gives them.
     """
 
     rectifier: RectifierTube = "unknown"
@@ -69,6 +77,7 @@ class SupplyTraits:
     watts: float = 0.0
     rails: tuple[Rail, ...] = ()
     controls: tuple[str, ...] = ()
+    bands: Mapping[str, Mapping[str, tuple[float, float]]] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
@@ -99,6 +108,7 @@ class StateMaker:
             band, cut = self._rail(rail, volts / self.mains.volts, rails_up, drawing)
             bands += band
             cuts += cut
+        bands, cuts = self._described(title, bands, cuts)
         return PlanStep(
             title=title,
             line_volts=volts,
@@ -110,6 +120,23 @@ class StateMaker:
             then=then,
             caution=caution,
         )
+
+    def _described(self, title: str, bands: list[Band], cuts: list[Cut]) -> tuple[list[Band], list[Cut]]:
+        """Bands of a state as the description gives them, scaled by the line, in place of those reckoned from the drawing.
+
+        None reaches over a cut line: what a capacitor bears does not rise with what a description allows. What has no cut line yet
+        is cut at SURGE times its band.
+        """
+        ratio = self.line / self.mains.volts
+        for name, ends in self.traits.bands.get(title, {}).items():
+            low, high = sorted(round(end * (ratio**2 if name == WATTS else ratio), 1) for end in ends)
+            held = next((c.beyond for c in cuts if c.name == name), math.inf)
+            if math.isinf(held):
+                beyond = round(max(SURGE * max(abs(low), abs(high)), 1.0), 1)
+                cuts = [*cuts, Cut(name, beyond, "over what its description has in this state")]
+            low, high = max(low, -held), min(high, held)
+            bands = [*(b for b in bands if b.name != name), Band(name, min(low, high), high)]
+        return bands, cuts
 
     def _watts(self, share: float, rails_up: bool) -> tuple[list[Band], list[Cut]]:
         watts = self.traits.watts

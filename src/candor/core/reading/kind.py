@@ -64,6 +64,8 @@ class ReadingKind:
         Why nothing can be decided yet, or nothing.
     note : function of (TestPoint, readings)
         What else they say, for the certificate.
+    moves_reference : bool
+        The reference is moved until the instrument stands on a mark: one that is stepped adds half a step.
     prompt : str
         What is asked where nothing was read yet, where it is not "type it, such as ...".
     named : bool
@@ -92,6 +94,7 @@ class ReadingKind:
     remark: Callable[[TestPoint, Readings], str] = _nothing
     note: Callable[[TestPoint, Readings], str] = _nothing
     prompt: str = ""
+    moves_reference: bool = False
     named: bool = False
     figured: bool = False
     has_sides: bool = False

@@ -134,6 +134,7 @@ MARK = ReadingKind(
     example=lambda point: f"on {trimmed(point.nominal, 4)} ref {trimmed(point.nominal * 1.004, 5)}",
     understand=_set,
     indicated=the_value,
+    moves_reference=True,
     contributions=_contributions(SET, "Set on the mark"),
     say=lambda point, figures: f"needle on the mark {shown(point, the_value(point, figures))}",
     also=("needle",),

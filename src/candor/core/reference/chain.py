@@ -130,6 +130,7 @@ def serve(
     hertz: float = 0.0,
     waveform: str = "",
     distortion: float = 0.0,
+    is_moved: bool = False,
 ) -> Served:
     """Return how what a reference shows becomes a true value, and what that brings to the budget.
 
@@ -152,6 +153,8 @@ def serve(
         Of what is measured; a sine where nothing is said.
     distortion : float
         Harmonics of unknown phase, as a share of the fundamental.
+    is_moved : bool
+        It was moved until the instrument stood on a mark: where it is stepped, half a step is not known.
 
     Returns
     -------
@@ -166,9 +169,14 @@ def serve(
         Where it does not reach the value or the frequency, or cannot follow the waveform.
     """
     if isinstance(of, Chain):
-        return _serve_chain(of, shown, on, celsius=celsius, hertz=hertz, waveform=waveform, distortion=distortion)
+        return _serve_chain(
+            of, shown, on, celsius=celsius, hertz=hertz, waveform=waveform, distortion=distortion, is_moved=is_moved
+        )
     correction, found = reference_contributions(of, shown, on, celsius, hertz)
     signed = -correction if shown < 0 else correction
+    if is_moved and of.step:
+        words = f"Set in steps of {engineering(of.step, of.unit)}, half a step either way, rectangular."
+        found.append(rectangular(f"{of.name}, half a step", of.step / 2, words, "reference"))
     if of.detector is None or not (hertz or waveform):
         return (lambda value: value + signed), found
     factor = reading_over_rms(of.detector, waveform)
@@ -183,15 +191,19 @@ def serve(
 
 
 def _serve_chain(
-    of: Chain, shown: float, on: dt.date, *, celsius: float | None, hertz: float, waveform: str, distortion: float
-) -> Served:
+    of: Chain, shown: float, on: dt.date, *, celsius: float | None, hertz: float, waveform: str, distortion: float,
+    is_moved: bool,
+) -> Served:  # fmt: skip
     formula = parse_formula(of.formula)
     values: dict[str, float] = {}
     brought: dict[str, list[Contribution]] = {}
     read: Callable[[float], float] = float
     for link in of.links:
         at = shown if link.own is None else link.own
-        turned, found = serve(link.of, at, on, celsius=celsius, hertz=hertz, waveform=waveform, distortion=distortion)
+        turned, found = serve(
+            link.of, at, on, celsius=celsius, hertz=hertz, waveform=waveform, distortion=distortion,
+            is_moved=is_moved and link.own is None,
+        )  # fmt: skip
         values[link.name] = turned(at)
         brought[link.name] = found
         if link.own is None:

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import CandorError, RangeError
+from candor.core.quantities import engineering
 from candor.core.quantities.formula import parse_formula, reckon
 from candor.core.reading.judged import Judged
 from candor.core.reading.kinds import kind_of, reading_of
@@ -104,6 +105,7 @@ def reference_part(
     wrong_current(point, of)
     at = point.nominal if math.isfinite(point.nominal) else point.full_scale
     shown = shown_for(of, at)
+    bears(of, shown)
     stimulus = point.stimulus
     _, found = serve(of, shown, on, celsius=celsius, hertz=stimulus.hertz, waveform=stimulus.waveform)
     slope = Judged(point).slope(at)
@@ -121,6 +123,40 @@ def _own_part(point: TestPoint) -> list[Contribution]:
         if not (kind.named or kind.figured)
         else []
     )
+
+
+def bears(of: Reference | Chain, shown: float) -> None:
+    """See that no standard gets more volts than it bears when `shown` is read or set; of a chain every link.
+
+    A link that is not read has across it what is read in volts, or what comes out in volts, the greater.
+
+    Raises
+    ------
+    RangeError
+        Naming the standard: the lead is not moved there.
+    """
+    if isinstance(of, Reference):
+        volts = abs(shown) if of.unit == "V" else 0.0
+        _bears(of, volts)
+        return
+    volts = abs(shown) if of.read_unit == "V" else 0.0
+    volts = max(volts, abs(comes_to(of, shown)) if of.unit == "V" else 0.0)
+    for link in of.links:
+        if link.own is None:
+            bears(link.of, shown)
+        elif isinstance(link.of, Reference):
+            _bears(link.of, volts)
+
+
+def _bears(of: Reference, volts: float) -> None:
+    if of.most_volts and volts > of.most_volts * (1 + 1e-9):
+        raise RangeError(
+            f"{of.name} bears {engineering(of.most_volts, 'V')} at most, and {engineering(volts, 'V')} would stand there: "
+            "the lead stays off it.",
+            value=f"{volts:g} V",
+            place=of.name,
+            expected=f"at most {of.most_volts:g} V",
+        )
 
 
 def wrong_current(point: TestPoint, of: Reference | Chain) -> None:

@@ -36,10 +36,13 @@ class Draft:
         self.means: Means = "ticks"
         self.written = ""
         self._active = ""
+        self.stood = ""
+        self.turns: float | None = None
 
     def clear(self) -> None:
         """Forget what was read of the instrument; the reference stays."""
         self.figures, self.kind, self._active = {}, "", ""
+        self.stood, self.turns = "", None
 
     @property
     def moved(self) -> bool:

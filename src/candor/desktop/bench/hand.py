@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Mapping
 from dataclasses import replace
 
@@ -13,13 +14,15 @@ from candor.core.calibration.result import PointResult
 from candor.core.calibration.run import last_read
 from candor.core.errors import CandorError
 from candor.core.jot import ReadingJot
+from candor.core.jot.adjuster_line import parse_turns
+from candor.core.jot.meaning import AdjusterJot
 from candor.core.jot.range_line import check_nominal
 from candor.core.quantities import engineering
 from candor.core.reading.kind import ask_for
 from candor.core.reading.kinds import kind_of
 from candor.core.reading.reading import INDICATED
 from candor.core.reading.repeated import Captured
-from candor.core.reference.choice import set_value, shown_for
+from candor.core.reference.choice import bears, set_value, shown_for
 from candor.core.reference.loading import stand_in
 from candor.core.reference.reference import Reference
 from candor.core.severity import Severity
@@ -112,7 +115,19 @@ class Hand(Moving):
         if step is None:
             return ""
         setting = f"Set {step.set_words}. " if step.changes and set_first else ""
-        return " ".join(filter(None, (f"{setting}{step.do}", self._load(step), notes_of(step))))
+        return " ".join(filter(None, (self.too_much(), f"{setting}{step.do}", self._load(step), notes_of(step))))
+
+    def too_much(self) -> str:
+        """Say which standard the step in hand would give more volts than it bears, or nothing."""
+        point, served = self.point, self.served
+        if point is None or served is None or not point.needs_reference:
+            return ""
+        try:
+            at = point.nominal if math.isfinite(point.nominal) else point.full_scale
+            bears(served, shown_for(served, at))
+        except CandorError as error:
+            return str(error)
+        return ""
 
     def _load(self, step: ProcedureStep) -> str:
         served = self.served
@@ -168,13 +183,16 @@ class Hand(Moving):
         step = self.step_read()
         if step is None or step.point is None or self._in_hand.job is None or self.barred():
             return False
+        if self.too_much():
+            self._voice.refuse(self.too_much())
+            return False
         point, draft = step.point, self.draft
         body: AdjustmentMade | ReadingTaken
         if step.kind == "adjust":
             read = draft.is_whole(point)
             body = AdjustmentMade(
                 step=step.key, trim=step.trim, indicated=self.indicated if read else None,
-                reference=self.reference if read else None,
+                reference=self.reference if read else None, stood=draft.stood, turns=draft.turns,
             )  # fmt: skip
         elif self.indicated is None and self.is_set and draft.lacks_reference(point) and self._capture_first(point):
             return False
@@ -197,10 +215,12 @@ class Hand(Moving):
         else:
             body = self._body(step, point)
         kept, kind, came = dict(draft.figures), draft.kind, draft.reference_from
+        adjuster = draft.stood, draft.turns
         draft.clear()
         draft.reference_from = "as set" if self.is_set and self.step is step and came == "as set" else ""
         if not self._writer.write(body):
             draft.figures, draft.kind, draft.reference_from = kept, kind, came
+            draft.stood, draft.turns = adjuster
             return False
         draft.means, draft.written = "ticks", ""
         self.taken.emit()
@@ -258,6 +278,29 @@ class Hand(Moving):
             return True
         self.draft.written = text
         return self.take()
+
+    def take_adjuster(self, jot: AdjusterJot) -> bool:
+        """Keep where the adjuster in hand stood and how far it was turned, for when its trim is taken."""
+        if self.step is None or self.step.kind != "adjust":
+            self._voice.refuse("No adjuster is in hand: walk to the step that turns it. Your line is still here.")
+            return False
+        self.draft.stood = jot.stood or self.draft.stood
+        self.draft.turns = self.draft.turns if jot.turns is None else jot.turns
+        self.changed.emit()
+        return True
+
+    def say_adjuster(self, stood: str, turned: str) -> None:
+        """Take what was typed into the fields of an adjuster."""
+        try:
+            turns = parse_turns(turned) if turned.strip() else None
+        except CandorError as error:
+            self._voice.refuse(error)
+            return
+        self.take_adjuster(AdjusterJot(stood=stood.strip(), turns=turns))
+
+    def turned_text(self) -> str:
+        """Return how far the adjuster in hand was turned, as it stands in its field."""
+        return "" if self.draft.turns is None else f"{self.draft.turns:+g}"
 
     def plan(self, values: tuple[float, ...]) -> bool:
         """Write points to be read on the range in hand, and go to the first of them."""

@@ -27,7 +27,7 @@ from candor.core.jot import (
     ShopJot,
     SpentJot,
 )
-from candor.core.jot.meaning import AliasJot, ArriveJot, JoinJot, ListedJot, ResolderJot
+from candor.core.jot.meaning import AdjusterJot, AliasJot, ArriveJot, JoinJot, ListedJot, ResolderJot
 from candor.core.jot.power_meaning import PowerJot
 from candor.core.jot.trace_meaning import TraceJot, WorsenedJot
 from candor.core.severity import Severity
@@ -49,11 +49,12 @@ from candor.notebook.entries.stay import ChangeMade, ChangeProven, DetailWritten
 from candor.notebook.job import Job
 from candor.notebook.settings import Settings
 from candor.notebook.tracing import board_bodies
+from candor.packs.model import Pack
 from candor.packs.procedure import next_step, point_step
 
 
-def written_as(jot: Jot, job: Job, text: str, settings: Settings) -> tuple[Body, ...]:
-    """Return the entries a jot becomes, written together; none for what the hand takes.
+def written_as(jot: Jot, job: Job, text: str, settings: Settings, pack: Pack | None = None) -> tuple[Body, ...]:
+    """Return the entries a jot becomes, written together; none for what the hand takes. The pack has names for nodes.
 
     Raises
     ------
@@ -71,7 +72,7 @@ def written_as(jot: Jot, job: Job, text: str, settings: Settings) -> tuple[Body,
     if isinstance(jot, TraceJot):
         from candor.notebook.trace_view import trace_bodies
 
-        return trace_bodies(jot, job)
+        return trace_bodies(jot, job, pack)
     if isinstance(jot, ListedJot | JoinJot | AliasJot):
         return board_bodies(jot)
     body = body_of(jot, job, text, settings)
@@ -197,13 +198,17 @@ class JotWriter(QObject):
             if self._hand.take_jot(jot, text):
                 self._bar.written()
             return
+        if isinstance(jot, AdjusterJot):
+            if self._hand.take_adjuster(jot):
+                self._bar.written()
+            return
         if isinstance(jot, PointsJot):
             if self._hand.plan(jot.values):
                 self._bar.written()
             return
         before = self._in_hand.job.stay.unproven
         try:
-            bodies = written_as(jot, self._in_hand.job, text, self._shop.settings)
+            bodies = written_as(jot, self._in_hand.job, text, self._shop.settings, self._in_hand.pack)
         except CandorError as error:
             self._voice.refuse(error)
             return

@@ -22,6 +22,8 @@ from candor.notebook.entries.stay import PackTaken
 from candor.notebook.growing import grown_of_job
 from candor.notebook.pack_choice import pack_at_hand, packs_at_hand
 from candor.notebook.store import Notebook
+from candor.packs.borrowing import say_borrowed
+from candor.packs.bundled import lend_from
 from candor.packs.load import PackError, read_pack
 from candor.packs.missing import what_is_missing
 from candor.packs.model import Pack
@@ -108,7 +110,7 @@ class PacksPage(Page):
     def read(self, path: Path) -> bool:
         """Check a pack file and keep it; its faults are listed by line where it has any."""
         try:
-            pack = read_pack(path)
+            pack = read_pack(path, lend_from(self._notebook.kept_packs, path.parent))
             self._chosen = self._notebook.keep_pack(pack)
         except PackError as error:
             self._faults = tuple(str(fault) for fault in error.faults)
@@ -189,6 +191,7 @@ class PacksPage(Page):
             else f"No procedure yet: arriving and parts only. {len(pack.zones)} zones, {len(pack.cautions)} cautions.",
             f"{len(pack.parts)} parts, {'with' if pack.circuit else 'without'} their circuit.",
             *([say_misses(self._misses)] if pack.circuit and steps else []),
+            *([say_borrowed(pack.borrows)] if pack.borrows else []),
             f"Source: {pack.source or 'not stated'}",
             f"Digest {pack.digest[:16]} …",
         ]

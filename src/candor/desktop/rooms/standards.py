@@ -20,7 +20,7 @@ from candor.desktop.frame.theme import Theme, label
 from candor.desktop.rooms.standard_checks import StandardChecks
 from candor.desktop.widgets.controls import Column, button, line
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.chain_text import newest, read_chain, write_chain
+from candor.notebook.chain_text import chains_on, newest, read_chain, write_chain
 from candor.notebook.entries.standards import ChainRecorded, StandardRecorded
 from candor.notebook.standards import Standard
 from candor.notebook.standards_text import read_standard, write_functions
@@ -183,28 +183,44 @@ class StandardsPage(Page):
         self.lines.setPlaceholderText(PLACEHOLDERS[chain])
 
     def _record(self) -> None:
+        chosen = self._chosen()
         try:
-            bodies = self._bodies()
+            body = self._body()
         except CandorError as error:
             self._voice.refuse(str(error))
             return
-        if all(self._writer.write_shop(body) for body in bodies):
-            words = f" {len(bodies) - 1} chains that use it are recorded again." if len(bodies) > 1 else ""
-            self._voice.say(f"{bodies[0].name} is recorded.{words}", Severity.DONE)
-            self._choose(bodies[0].key)
+        entry = self._writer.write_one("", body)
+        if entry is None:
+            return
+        again = self._record_chains(chosen.entry.id, entry.id) if chosen is not None else []
+        words = f" Recorded again with it: {', '.join(again)}." if again else ""
+        self._voice.say(f"{body.name} is recorded.{words}", Severity.DONE)
+        self._choose(body.key)
 
-    def _bodies(self) -> list[StandardRecorded | ChainRecorded]:
+    def _record_chains(self, older: str, newer: str) -> list[str]:
+        """Record every chain again that uses what was recorded again, and those that use these."""
+        done, waiting = [], [(older, newer)]
+        while waiting:
+            of, by = waiting.pop()
+            for chain, body in chains_on(of, by, tuple(self._shop.standards.values())):
+                entry = self._writer.write_one("", body)
+                if entry is not None:
+                    done.append(body.name)
+                    waiting.append((chain, entry.id))
+        return done
+
+    def _body(self) -> StandardRecorded | ChainRecorded:
         chosen = self._chosen()
         older = chosen.body if chosen else None
         if self.role.currentData() == CHAIN:
             key = older.key if isinstance(older, ChainRecorded) else ""
             name = self.fields["name"].text().strip()
-            return [read_chain(name, self.lines.toPlainText(), newest(self._shop.standards.values()), key)]
+            return read_chain(name, self.lines.toPlainText(), newest(self._shop.standards.values()), key)
         text = {name: edit.text().strip() for name, edit in self.fields.items()}
-        return [read_standard(
+        return read_standard(
             text, self.lines.toPlainText(), role=self.role.currentData(),
             older=older if isinstance(older, StandardRecorded) else None, today=self._clock.now().date(),
-        )]  # fmt: skip
+        )  # fmt: skip
 
     def explain(self, because: Because) -> None:
         """Say how the chosen standard enters a budget, and what hangs on it."""

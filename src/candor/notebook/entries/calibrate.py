@@ -12,10 +12,12 @@ from typing import Annotated, Literal
 from pydantic import ConfigDict, Field, model_validator
 
 from candor.core.calibration.point import Phase, TestPoint
+from candor.core.jot.adjuster_line import say_turns
 from candor.core.quantities.show import trimmed
 from candor.core.reading.kinds import reading_of
 from candor.core.reading.reading import INDICATED, Direction, Reading
 from candor.core.verdict.rules import Rule
+from candor.notebook.entries.arrive import PhotoAdded
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import Entry, said, says
 from candor.notebook.entries.standing import Standing
@@ -69,7 +71,6 @@ class ReadingTaken(Body):
     read_as: Annotated[str, Field(description="kind of reading, where it is not the point's own")] = ""
     figures: tuple[tuple[str, float], ...] = Field(default=(), description="by the names the kind asks for, SI")
     word: str = ""
-    picture: str = ""
     direction: Direction = ""
     standard: str = ""
     reference_from: ReferenceFrom = ""
@@ -93,13 +94,21 @@ class ArrivedDead(Body):
 
 
 class AdjustmentMade(Body):
-    """A trim that was turned, and what the needle read when it was left alone."""
+    """A trim that was turned: where it stood, how far it went, and what the needle read when it was left alone."""
 
     kind: Literal["adjustment"] = "adjustment"
     step: str
     trim: str
     indicated: float | None = None
     reference: float | None = None
+    stood: Annotated[str, Field(description="before it was moved, in words")] = ""
+    turns: Annotated[float | None, Field(allow_inf_nan=False, description="+ clockwise")] = None
+
+    @property
+    def moved_words(self) -> str:
+        """Where it stood and how far it went, in brackets; nothing where nobody said."""
+        said = (f"stood {self.stood}" if self.stood else "", say_turns(self.turns) if self.turns is not None else "")
+        return f" ({', '.join(filter(None, said))})" if any(said) else ""
 
 
 class ConditionNoted(Body):
@@ -254,6 +263,8 @@ class CalibrateRecord:
         The entries that recorded the standards in use, as they were chosen; see notebook.standards.chosen_for.
     rule_entry : int
         The number of the entry that chose the rule; 0 where none did.
+    photos : mapping of str to tuple of str
+        File names of the pictures of a reading, by the id of its entry.
     """
 
     done: Mapping[str, Entry[StepDone] | Entry[AdjustmentMade]] = field(default_factory=dict)
@@ -267,6 +278,7 @@ class CalibrateRecord:
     rule: Rule = Rule.GUARDED
     rule_entry: int = 0
     standards: tuple[str, ...] = ()
+    photos: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
 
     def timer_of(self, step: str) -> Timer | None:
         """Return the last timer started for a step."""
@@ -293,7 +305,15 @@ def calibrate_record(standing: Standing) -> CalibrateRecord:
         rule=rule.body.rule if rule else Rule.GUARDED,
         rule_entry=rule.number if rule else 0,
         standards=tuple(e.body.standard for e in standing.of(StandardChosen)),
+        photos=_photos(standing),
     )
+
+
+def _photos(standing: Standing) -> Mapping[str, tuple[str, ...]]:
+    """The pictures of every reading that has some, by its entry."""
+    read = {e.id for e in standing.of(ReadingTaken)}
+    grouped = standing.grouped(PhotoAdded, lambda b: b.finding)
+    return {of: tuple(e.body.file for e in added) for of, added in grouped.items() if of in read}
 
 
 def timers_of(standing: Standing) -> tuple[Timer, ...]:

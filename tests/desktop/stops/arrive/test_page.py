@@ -6,6 +6,8 @@ from PySide6.QtCore import QMimeData, QPointF, Qt, QUrl
 from PySide6.QtGui import QDropEvent, QImage
 from PySide6.QtWidgets import QLabel
 
+from candor.notebook.entries.stay import JobOpened
+from candor.packs.bundled import bundled_pack
 from desk import fill
 
 
@@ -90,3 +92,17 @@ def test_photos_are_dropped_kept_and_shown_the_right_way_up(qtbot, arrived, tmp_
     assert len(kept) == 1
     assert (arrived.bench.notebook.photo_folder / kept[0]).read_bytes() == picture.read_bytes()
     qtbot.waitUntil(lambda: any(w.pixmap().width() == 108 for w in page.photos.findChildren(QLabel)), timeout=5000)
+
+
+def test_what_a_zone_is_made_of_is_said_before_anything_is_touched(show, notebook):
+    pack = bundled_pack("halvergate-ev9")
+    notebook.write("j", JobOpened(maker="Halvergate", type="EV-9", serial="1", pack_digest=notebook.keep_pack(pack)))
+    window = show(notebook)
+    window.go_to_stop("arrive")
+    window.arrive.zones.picked.emit("supply")
+    assert "Selenium fails with poisonous fumes" in window.arrive.checklist.materials.words.text()
+    window.arrive.zones.picked.emit("cord")
+    assert not window.arrive.checklist.materials.isVisible()
+    window.arrive.show_view("clean")
+    assert "Leaking cells burn skin and eyes" in window.arrive.cleaning.materials.words.text()
+    assert window.arrive.cleaning.materials.isVisible()

@@ -4,6 +4,7 @@ import math
 
 import pytest
 from PySide6.QtCore import QPoint, Qt
+from PySide6.QtGui import QImage
 from PySide6.QtTest import QTest
 
 from candor.core.reading.kinds import KINDS, kind_of
@@ -16,6 +17,7 @@ from candor.notebook.job import fold
 from candor.notebook.standards_text import read_functions
 from candor.packs.procedure import procedure
 from everykind import PACK, TYPED
+from workbench import open_job
 
 GOOD_FOR = {
     "meter": "V\nto 100 V: 0.01 %\nohm\nto 200 Mohm: 0.01 %", "box": "F\nto 1 uF: 0.1 %",
@@ -229,3 +231,58 @@ def test_a_link_where_nothing_answers_is_said(qtbot, show, notebook):
     assert taken(window) == []
     assert window.hand.indicated == pytest.approx(9.9)  # the needle is kept
     assert math.isfinite(window.hand.reference)
+
+
+def test_a_look_has_its_picture_and_an_adjuster_where_it_stood(qtbot, window, tmp_path):
+    page = window.calibrate
+    go(window, "eye/e/0")
+    beside = page.readout.beside
+    assert beside.picture.isVisible()
+    picture = tmp_path / "eye.png"
+    QImage(40, 30, QImage.Format.Format_RGB32).save(str(picture))
+    beside.attach([picture])
+    assert "Take the reading first" in window.jot.message.text()
+    jot(qtbot, window, TYPED["eye/e/0"])
+    go(window, "eye/e/0")
+    beside.attach([picture])
+    job = fold("k", window.bench.notebook.entries_of("k"))
+    last = [r.entry.id for r in job.calibrate.readings][-1]
+    (name,) = job.calibrate.photos[last]
+    assert (window.bench.notebook.photo_folder / name).read_bytes() == picture.read_bytes()
+    go(window, "volts/10/5")
+    assert not beside.picture.isVisible()
+    jot(qtbot, window, "turned +1/8")
+    assert "No adjuster is in hand" in window.jot.message.text()
+
+
+def test_where_an_adjuster_stood_is_kept_with_its_trim(qtbot, show, notebook, pack):
+    open_job(notebook, pack)
+    window = show(notebook)
+    step = next(s for s in procedure(pack) if s.kind == "adjust")
+    window.bench.place.go("calibrate", step.key)
+    beside = window.calibrate.readout.beside
+    jot(qtbot, window, "stood 3 o'clock")
+    assert beside.stood.text() == "3 o'clock"
+    beside.turned.setFocus()
+    qtbot.keyClicks(beside.turned, "-1/8")
+    qtbot.keyClick(beside.turned, Key.Key_Return)
+    hand = window.hand
+    hand.on_the_mark()
+    hand.confirm_reference()
+    assert hand.take()
+    made = window.bench.in_hand.job.calibrate.adjustments[-1].body
+    assert (made.stood, made.turns) == ("3 o'clock", -0.125)
+
+
+def test_a_lead_stays_off_what_does_not_bear_it(qtbot, window):
+    """The step says so before it is done, and nothing is taken."""
+    good_for = read_functions("V\nto 100 V: 0.01 %")
+    body = StandardRecorded(key="weak", name="weak meter", role="meter", functions=good_for, most_volts=2.0)
+    entry = window.bench.writer.write_one("", body)
+    window.bench.writer.write(StandardChosen(standard=entry.id))
+    go(window, "volts/10/5")
+    assert "weak meter bears 2 V at most, and 5 V would stand there" in window.calibrate.do.text()
+    before = len(taken(window))
+    jot(qtbot, window, "5.1 ref 5.0")
+    assert "the lead stays off it" in window.jot.message.text()
+    assert len(taken(window)) == before

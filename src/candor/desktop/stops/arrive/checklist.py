@@ -8,6 +8,7 @@ from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.theme import Theme, label
+from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.controls import button, empty
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import Flow
@@ -35,6 +36,8 @@ class Checklist(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(theme.px(6))
+        self.materials = Caution(theme)
+        column.addWidget(self.materials)
         column.addWidget(label("look for; press what is not there", "soft"))
         column.addLayout(self._flow)
         column.addWidget(self.own)
@@ -48,6 +51,7 @@ class Checklist(QWidget):
         if pack is None or job is None:
             return
         self._zone = zone
+        self.materials.say("; ".join(next((z.materials for z in pack.zones if z.key == zone), ())))
         named = next((z.look_for for z in pack.zones if z.key == zone), ())
         items = tuple(dict.fromkeys((*named, *self._in_hand.own_items(zone))))
         if self._shown != (zone, items):

@@ -32,7 +32,7 @@ class Clean(QWidget):
         super().__init__()
         self._in_hand, self._writer, self._voice, self._clock = in_hand, writer, voice, clock
         self._asked = ""
-        self.caution = Caution(theme)
+        self.caution, self.materials = Caution(theme), Caution(theme)
         self.dry = label("", "text")
         self.care = label("", "soft")
         self.what = self._field("What was cleaned", "range switch contacts, the case, the whole chassis")
@@ -44,7 +44,7 @@ class Clean(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(theme.px(7))
-        for widget in (self.caution, self.dry, self.care, self.what):
+        for widget in (self.caution, self.materials, self.dry, self.care, self.what):
             column.addWidget(widget)
         column.addLayout(flow(theme.px(8), *self.ways.values()))
         more: tuple[QWidget, ...] = (self.days, self.list, self.insulation)
@@ -66,6 +66,7 @@ class Clean(QWidget):
         if job is None or pack is None:
             return
         self.caution.say(drying_words(job))
+        self.materials.say("; ".join(dict.fromkeys(m for z in pack.zones for m in z.materials)))
         self.dry.setText(f"Must not get wet: {', '.join(pack.keep_dry)}." if pack.keep_dry else "")
         self.care.setText(" ".join(pack.care))
         numbers = {e.id: e.number for e in job.entries}

@@ -7,8 +7,10 @@ import datetime as dt
 from candor.desktop.bench.hand import Hand
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.frame.because import Because
+from candor.notebook.entries.calibrate import AdjustmentMade
 from candor.notebook.job import Job
-from candor.packs.procedure import ProcedureStep
+from candor.notebook.states import trims_to_repeat
+from candor.packs.procedure import ProcedureStep, adjuster_words
 
 
 def explain_step(because: Because, *, in_hand: JobInHand, hand: Hand, now: dt.datetime) -> None:
@@ -23,7 +25,23 @@ def explain_step(because: Because, *, in_hand: JobInHand, hand: Hand, now: dt.da
             "A limit decides pass or fail: the maker's, the owner's, or your shop's. Without one the error is still known.",
         ], "ring")  # fmt: skip
         return
-    if result is not None:
+    if step.adjuster is not None and in_hand.pack is not None and not hand.moved:
+        again = [sentence for sentence, _ in trims_to_repeat(job, in_hand.pack)]
+        done = job.calibrate.done.get(step.key)
+        moved = (
+            [f"Done, entry {done.number}{done.body.moved_words}."]
+            if done and isinstance(done.body, AdjustmentMade)
+            else []
+        )
+        words = [
+            *moved,
+            *again,
+            adjuster_words(in_hand.pack, step.adjuster),
+            step.aim,
+            f"Usual mistake: {step.mistake}",
+        ]
+        because.show_words(step.title, words, "half" if again else "full" if moved else "")
+    elif result is not None:
         because.show_point(result, preview=hand.moved)
     elif step.key in job.calibrate.skipped:
         entry = job.calibrate.skipped[step.key]

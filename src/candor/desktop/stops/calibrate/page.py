@@ -17,6 +17,7 @@ from candor.desktop.frame.because import Because
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.stops.calibrate.barred import Barred
+from candor.desktop.stops.calibrate.beside import Beside
 from candor.desktop.stops.calibrate.explain import button_words, explain_step
 from candor.desktop.stops.calibrate.rangeform import RangeForm
 from candor.desktop.stops.calibrate.readout import Readout
@@ -32,6 +33,7 @@ from candor.desktop.widgets.rows import RowList
 from candor.desktop.widgets.surface import Surface
 from candor.notebook.assessment import step_state
 from candor.notebook.entries.calibrate import RuleChosen, StandardChosen, StepSkipped
+from candor.notebook.store import Notebook
 from candor.packs.points import face_of
 from candor.packs.procedure import ProcedureStep, point_step
 
@@ -60,16 +62,9 @@ class CalibratePage(Page):
     standardsAsked = Signal()
 
     def __init__(
-        self,
-        theme: Theme,
-        in_hand: JobInHand,
-        place: PlaceInHand,
-        writer: Writer,
-        voice: Voice,
-        shop: Shop,
-        clock: Clock,
-        hand: Hand,
-    ) -> None:
+        self, theme: Theme, in_hand: JobInHand, place: PlaceInHand, writer: Writer, voice: Voice, shop: Shop, clock: Clock,
+        hand: Hand, notebook: Notebook,
+    ) -> None:  # fmt: skip
         super().__init__()
         self._theme, self._hand = theme, hand
         self._in_hand, self._place, self._writer, self._voice, self._shop = in_hand, place, writer, voice, shop
@@ -80,7 +75,8 @@ class CalibratePage(Page):
         self.do, self.aim = label("", "text"), label("", "soft")
         self.caution = Caution(theme)
         self.surface, self.ribbon = Surface(theme), Ribbon(theme)
-        self.readout = Readout(theme, in_hand=in_hand, shop=shop, clock=clock, hand=hand)
+        beside = Beside(theme, in_hand=in_hand, writer=writer, voice=voice, notebook=notebook, hand=hand)
+        self.readout = Readout(theme, in_hand=in_hand, shop=shop, clock=clock, hand=hand, beside=beside)
         self.card = StepCard(theme, in_hand=in_hand, clock=clock, hand=hand)
         self.range_form = RangeForm(theme, in_hand=in_hand, place=place, writer=writer, voice=voice)
         self.run_title = label("All ranges", "text", bold=True, wrap=False)
@@ -351,6 +347,10 @@ class CalibratePage(Page):
             self.jotBegun.emit(text)
         else:
             super().keyPressEvent(event)
+
+    def finish(self) -> None:
+        """Stop loading pictures."""
+        self.readout.beside.finish()
 
     def take_focus(self) -> None:
         """Put the keyboard where the hands are: on the dial, or on the main button."""

@@ -22,6 +22,7 @@ from candor.desktop.bench.hand import Hand
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.shop import Shop
 from candor.desktop.frame.theme import Theme, label
+from candor.desktop.stops.calibrate.beside import Beside
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 
@@ -39,8 +40,11 @@ class Readout(QWidget):
 
     standardChosen = Signal(str)
 
-    def __init__(self, theme: Theme, *, in_hand: JobInHand, shop: Shop, clock: Clock, hand: Hand) -> None:
+    def __init__(
+        self, theme: Theme, *, in_hand: JobInHand, shop: Shop, clock: Clock, hand: Hand, beside: Beside
+    ) -> None:
         super().__init__()
+        self.beside = beside
         self._theme, self._hand = theme, hand
         self._in_hand, self._shop, self._clock = in_hand, shop, clock
         self.reference = Field()
@@ -88,6 +92,7 @@ class Readout(QWidget):
         self.error_title = label("error", "soft")
         column.addWidget(self.error_title)
         column.addWidget(self.error)
+        column.addWidget(self.beside)
         column.addStretch()
         self._wire()
 
@@ -182,6 +187,7 @@ class Readout(QWidget):
             widget.setVisible(not kind.named)
         self.error_title.setText("value" if point.limit.on_value or point.noted else "error")
         self._show_error(hand.result())
+        self.beside.show_hand()
 
     def _show_figures(self, point: TestPoint) -> None:
         """One field for every figure that the kind asks for, the first one large."""

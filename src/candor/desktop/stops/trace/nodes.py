@@ -178,7 +178,7 @@ class NodesPanel(QWidget):
             if jot is None:
                 self._voice.refuse(f"“{text}” is no node with its volts; expected such as n5 182 with 10M.")
                 return
-            if self._writer.write(*trace_bodies(jot, job)):  # type: ignore[arg-type]
+            if self._writer.write(*trace_bodies(jot, job, self._in_hand.pack)):  # type: ignore[arg-type]
                 self.read.clear()
         except CandorError as error:
             self._voice.refuse(error)

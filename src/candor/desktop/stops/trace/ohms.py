@@ -62,7 +62,7 @@ class OhmsPanel(QWidget):
             jot = understand_trace(f"ohms {text}")
             if jot is None:
                 self._voice.refuse(f"“{text}” is no pair with its ohms; expected such as n5 to 0 47k, turned 52k.")
-            elif self._writer.write(*trace_bodies(jot, job)):  # type: ignore[arg-type]
+            elif self._writer.write(*trace_bodies(jot, job, self._in_hand.pack)):  # type: ignore[arg-type]
                 self.read.clear()
         except CandorError as error:
             self._voice.refuse(error)

@@ -150,7 +150,7 @@ class SignalPanel(QWidget):
                 self._voice.refuse(
                     f"“{field.text().strip()}” cannot be read; expected such as {field.placeholderText()}."
                 )
-            elif self._writer.write(*trace_bodies(jot, job)):  # type: ignore[arg-type]
+            elif self._writer.write(*trace_bodies(jot, job, self._in_hand.pack)):  # type: ignore[arg-type]
                 field.clear()
                 self._chosen = ""
                 self.show_job()
