@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Iterable, Mapping
-from dataclasses import replace
+from dataclasses import dataclass, field, replace
 from functools import lru_cache
 from typing import Literal
 
@@ -68,7 +68,7 @@ def _results(
 ) -> dict[str, PointResult]:
     friction = largest_friction(points, standing)
     found = {
-        p.key: _point_result(job=job, point=p, phase=phase, readings=standing[p.key], known=known, friction=friction)
+        p.key: _point_result(_asked(p, phase, standing[p.key], known, job.calibrate.rule, friction))
         for p in points
         if p.key in standing
     }
@@ -105,34 +105,57 @@ def largest_friction(points: Iterable[TestPoint], standing: Mapping[str, Reading
     return max(found, default=None)
 
 
-def _point_result(
-    job: Job,
+@dataclass(frozen=True)
+class _Asked:
+    """A point with its readings, found again by their entries, which never change: what was reckoned is not gone through again."""
+
+    entries: tuple[tuple[object, ...], ...]
+    phase: Phase
+    rule: Rule
+    friction: float | None
+    point: TestPoint = field(hash=False)
+    readings: Readings = field(compare=False)
+    standards: tuple[Standard | None, ...] = field(compare=False)
+
+
+def _asked(
     point: TestPoint,
     phase: Phase,
     readings: Readings,
     known: Mapping[str, Standard],
+    rule: Rule,
     friction: float | None,
-) -> PointResult:
-    groups: dict[tuple[str, dt.date], list[TakenReading]] = {}
-    for reading in readings:
+) -> _Asked:
+    standards = tuple(known.get(r.body.standard) for r in readings)
+    entries = tuple(
+        (r.entry.id, r.entry.at, r.body.indicated, r.body.reference, r.celsius, s and (s.entry.id, s.entry.at))
+        for r, s in zip(readings, standards, strict=True)
+    )
+    return _Asked(
+        entries=entries,
+        phase=phase,
+        rule=rule,
+        friction=friction,
+        point=point,
+        readings=readings,
+        standards=standards,
+    )
+
+
+@lru_cache(maxsize=4096)
+def _point_result(asked: _Asked) -> PointResult:
+    point, groups = asked.point, dict[tuple[str, dt.date], list[TakenReading]]()
+    known = dict(zip((r.body.standard for r in asked.readings), asked.standards, strict=True))
+    for reading in asked.readings:
         groups.setdefault((reading.body.standard, reading.entry.at.date()), []).append(reading)
     results = []
     for (name, day), members in sorted(groups.items(), key=lambda item: item[1][-1].place):
-        standard = known.get(name)
-        needles = tuple(r.reading(point) for r in members)
-        reference = standard.serving(point) if standard else None
-        results.append(
-            assess(
-                point=point,
-                phase=phase,
-                readings=needles,
-                reference=reference,
-                on=day,
-                rule=job.calibrate.rule,
-                celsius=_farthest(members),
-                friction=friction,
-            )
-        )
+        standard = known[name]
+        results.append(assess(
+            point=point, phase=asked.phase, readings=tuple(r.reading(point) for r in members),
+            reference=standard.serving(point) if standard else None, on=day, rule=asked.rule, celsius=_farthest(members),
+            friction=asked.friction,
+        ))  # fmt: skip
     return replace(results[-1], beside=tuple(results[:-1])) if len(results) > 1 else results[-1]
 
 

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
+from functools import cached_property
 
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import CandorError
@@ -27,6 +28,8 @@ from candor.notebook.entries.strikes import struck_ids
 from candor.notebook.job import Job
 from candor.notebook.store import Notebook
 
+Recorded = Mapping[str, Entry[StandardRecorded] | Entry[ChainRecorded]]
+
 
 @dataclass(frozen=True)
 class Standard:
@@ -35,21 +38,33 @@ class Standard:
     Attributes
     ----------
     entry : Entry
-    functions : tuple of Reference or Chain
-        One for every quantity; of a chain itself alone.
+    recorded : mapping of str to Entry
+        Every recorded standard and chain by its entry, where a chain finds its links.
     current : bool
         Whether it is the newest state of it.
     withdrawn : str
         Why it is out of service; empty where it is in it.
-    fault : str
-        Why it cannot be used: a chain whose links do not fit any more.
     """
 
     entry: Entry[StandardRecorded] | Entry[ChainRecorded]
-    functions: tuple[Reference | Chain, ...]
+    recorded: Recorded = field(compare=False, repr=False)
     current: bool
     withdrawn: str = ""
-    fault: str = ""
+
+    @cached_property
+    def _made(self) -> tuple[tuple[Reference | Chain, ...], str]:
+        """Made when it is first asked for: a formula is slow to read the first time."""
+        return _functions(self.entry, self.recorded)
+
+    @property
+    def functions(self) -> tuple[Reference | Chain, ...]:
+        """One for every quantity; of a chain itself alone."""
+        return self._made[0]
+
+    @property
+    def fault(self) -> str:
+        """Why it cannot be used: a chain whose links do not fit any more."""
+        return self._made[1]
 
     @property
     def body(self) -> StandardRecorded | ChainRecorded:
@@ -90,18 +105,13 @@ def standards(notebook: Notebook) -> Mapping[str, Standard]:
     by_id = {e.id: e for e in recorded}
     found = {}
     for entry in recorded:
-        functions, fault = _functions(entry, by_id)
         found[entry.id] = Standard(
             entry=entry,
-            functions=functions,
+            recorded=by_id,
             current=newest.get(entry.body.key) == entry.id,
             withdrawn=withdrawn.get(entry.body.key, ""),
-            fault=fault,
         )
     return found
-
-
-Recorded = Mapping[str, Entry[StandardRecorded] | Entry[ChainRecorded]]
 
 
 def _functions(

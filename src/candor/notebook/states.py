@@ -149,6 +149,7 @@ def trims_to_repeat(job: Job, pack: Pack) -> list[tuple[str, int]]:
     ]
 
 
+@lru_cache(maxsize=8)
 def uses_of(pack: Pack) -> Mapping[str, frozenset[str]]:
     """Return what every test point depends on, by the names of adjusters and designators; empty for everything.
 

@@ -16,7 +16,7 @@ Number = float | Literal["infinity"]
 class PackModel(BaseModel):
     """Every part of a pack is frozen and knows no key that is not written here."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False, defer_build=True)
 
 
 class Caution(PackModel):

@@ -29,7 +29,7 @@ def was_checked(info: ValidationInfo) -> bool:
 class PackPartLine(BaseModel):
     """One part worth a look. A designator begins with R or C; a section of a can adds a letter: ``C41 a``."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False, defer_build=True)
     ref: Annotated[str, Field(pattern=r"^[RC][0-9]+( [a-z])?$", description="such as R24, C8 or C41 a")]
     value: Annotated[str, Field(min_length=1, description="as marked: 330 k 5%, 0.05 uF, 20 uF")]
     make: Make = ""
@@ -100,7 +100,7 @@ class PackPartLine(BaseModel):
 class Movement(BaseModel):
     """What the circuit is read on: full scale is so many volts over two of its nodes."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False, defer_build=True)
     over: tuple[str, str]
     full_scale: Annotated[float, Field(gt=0, description="V over them at full scale")]
 
@@ -108,7 +108,7 @@ class Movement(BaseModel):
 class Rectifier(BaseModel):
     """What an a.c. function makes of a node's swing: so much d.c., held at another node through a resistance."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False, defer_build=True)
     at: Annotated[str, Field(description="node that swings")]
     into: Annotated[str, Field(description="node that gets the d.c.")]
     responds: Annotated[Responds, Field(description="what of the swing becomes d.c.")]
@@ -118,7 +118,7 @@ class Rectifier(BaseModel):
 class PackCircuit(BaseModel):
     """A circuit: its netlist, and the node of the rectifier's output."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False, defer_build=True)
     netlist: Annotated[
         str, Field(min_length=1, description="a SPICE subset: R, C, L, V, I, D, E, G, and S for a contact")
     ]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Literal
 
 from candor.core.errors import RangeError
@@ -163,7 +164,7 @@ class TestPoint:
         """Half the limit interval at the nominal value; infinite where the limit is one-sided."""
         return self.nominal_bounds.half if self.limit.given else 0.0
 
-    @property
+    @cached_property
     def limit_percent(self) -> float:
         """The limit at the nominal value in per cent of full scale; 0 where it is of another kind, and each point has its own."""
         if self.limit.judged_in != "value" or self.limit.on_value or not self.limit.given:

@@ -8,6 +8,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 from itertools import groupby
 
 from candor.core.calibration.result import PointResult
@@ -98,6 +99,7 @@ class Ribbon:
         return sum(column.found is not None for column in self.columns)
 
 
+@lru_cache(maxsize=8192)
 def mark(error: float, expanded: float, limit: Bounds | float, outcome: Outcome) -> Mark:
     """Return the mark of a point from its error, U and limit (a number L is ±L), all in one unit.
 

@@ -43,7 +43,7 @@ def current_row(rows: tuple[Row, ...], pack: Pack, in_hand: str) -> str:
     """Return the key of the row that holds the step in hand."""
     steps = procedure(pack)
     step = next(s for s in steps if s.key == in_hand)
-    same = [s.key for s in steps if s.section_key == step.section_key and _alike(s, step)]
+    same = {s.key for s in steps if s.row == step.row and s.section_key == step.section_key and _alike(s, step)}
     return next((row.key for row in rows if row.key in same), "")
 
 
@@ -76,8 +76,8 @@ def _row(
     run = runs[first.phase]
     keys = tuple(s.point.key for s in steps if s.point)
     outcome = row_outcome(run, keys)
-    states = {step_state(job, s, now, known) for s in steps}
-    shape = "skipped" if states == {"skipped"} else SHAPES[outcome]
+    left_out = bool(job.calibrate.skipped) and all(step_state(job, s, now, known) == "skipped" for s in steps)
+    shape = "skipped" if left_out else SHAPES[outcome]
     target = next((s for s in steps if step_state(job, s, now, known) == "open"), first)
     if strong:
         target = next(s for s in steps if s.key == in_hand)
