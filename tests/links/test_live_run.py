@@ -320,11 +320,12 @@ def test_what_is_no_reading_is_not_taken(scripted, tmp_path, monkeypatch, answer
 
 def test_safe_is_said_only_of_readings_later_than_the_off_command(scripted, tmp_path):
     """A tester that answers with what it measured seconds ago: its low volts of then say nothing of now."""
-    low = []
+    low, cancelled = [], []
 
     def answer(tester, n):
         if tester.on or not low:
-            low.append(tester.seconds)
+            if not cancelled:  # what is asked while the off-command is on its way is no reading of before
+                low.append(tester.seconds)
             return tester.reading(2.0)
         if tester.seconds < tester.off_at + 0.6:
             return tester.reading(2.0, seconds=low[-1] + 1e-7 * n)  # late
@@ -334,6 +335,7 @@ def test_safe_is_said_only_of_readings_later_than_the_off_command(scripted, tmp_
     tester.off_at = 1e9
     session = session_on(tester, tmp_path / "run.csv")
     wait(session, lambda s: s.readings > 5)
+    cancelled.append(True)
     session.cancel()
     wait(session, lambda s: s.phase == "discharging")
     tester.off_at = tester.seconds

@@ -3,6 +3,7 @@
 import datetime as dt
 import json
 import math
+from pathlib import Path
 
 import pytest
 
@@ -26,7 +27,7 @@ from candor.notebook.standards import (
     standards,
     waits_for,
 )
-from candor.notebook.standards_text import read_functions, write_functions
+from candor.notebook.standards_text import read_functions, read_standard, write_functions, write_standard_lines
 from candor.packs.procedure import point_by_name
 from everykind import PACK, TYPED
 
@@ -242,3 +243,29 @@ def test_the_same_readings_in_a_notebook_say_the_same(notebook):
         assert (result.verdict.error, result.coverage.expanded, result.verdict.outcome) == same[key], key
     # What is figured counts as read when those it stands on are; what is noted decides nothing.
     assert len(run.decided) == len(run.points) - 1
+
+
+def test_what_a_standard_bears_and_the_room_it_holds_in_are_lines_of_their_own():
+    text = "bears 600 V, 400 V to earth\nholds 20 to 26 °C, 0.002 % a kelvin outside\nV d.c.\nto 20 V: 0.02 %"
+    fields = dict.fromkeys(
+        ("name", "serial", "calibrated_on", "valid_days", "drift_percent_per_year", "traceability"), ""
+    )
+    body = read_standard(fields | {"name": "m"}, text, role="meter", older=None, today=DAY)
+    assert (body.most_volts, body.most_to_earth) == (600.0, 400.0)
+    assert (body.low_celsius, body.high_celsius, body.percent_per_kelvin) == (20.0, 26.0, 0.002)
+    again = read_standard(fields | {"name": "m"}, write_standard_lines(body), role="meter", older=body, today=DAY)
+    assert again == body
+    assert write_standard_lines(body.model_copy(update={"most_volts": 0.0, "low_celsius": 18.0, "high_celsius": 28.0,
+                                                        "percent_per_kelvin": 0.0})) == "V d.c.\nto 20 V: 0.02 %"  # fmt: skip
+    with pytest.raises(CandorError, match="“much” does not begin with a number"):
+        read_standard(
+            fields | {"name": "m"}, "V d.c.\nbears much\nto 20 V: 0.02 %", role="meter", older=None, today=DAY
+        )
+
+
+def test_the_standards_of_the_formats_document_can_be_read():
+    document = (Path(__file__).parents[2] / "docs" / "formats.md").read_text(encoding="utf-8")
+    block = next(b for b in document.split("```") if b.startswith("\nname: meter three"))
+    found = read_standards(block, DAY)
+    assert list(found) == ["meter three", "shunt two", "amperes by shunt two"]
+    assert found["meter three"][0].most_volts == 600.0

@@ -22,9 +22,11 @@ from candor.notebook.entries.standards import (
     StandardUnit,
 )
 
-# What the fields of the room do not show.
-KEPT = ("low_celsius", "high_celsius", "percent_per_kelvin", "most_volts", "most_to_earth")
-
+# Of a standard whole, in lines of its own: what it bears, and the room it holds in.
+_BEARS = re.compile(r"bears\s+(?P<most>[^,]+?)(?:\s*,\s*(?P<earth>[^,]+?)\s+to\s+earth)?", re.I)
+_HOLDS = re.compile(
+    r"holds\s+(?P<low>\S+)\s+to\s+(?P<high>\S+)\s*°\s*C(?:\s*,\s*(?P<kelvin>\S+)\s*%\s+a\s+kelvin\s+outside)?", re.I
+)
 _TO = re.compile(r"(?:(?P<low>[^,:]+?)\s+to\s+(?P<high>[^,:]+),\s*)?to\s+(?P<upper>[^:,]+):\s*(?P<rest>.+)", re.I)
 _AT = re.compile(
     r"at\s+(?P<value>[^:,]+)(?:,\s*(?P<hertz>[^:]+))?:\s*(?:correction\s+(?P<correction>.+?)\s+)?"
@@ -46,6 +48,57 @@ _SAYS = {
 }
 _NAMES = {"1": "ratio", "S": "siemens"}
 HEADS = "V d.c. · V a.c. · A d.c. · A a.c. · ohm · F · H · Hz · s · siemens · ratio"
+
+
+def read_lines_of_whole(text: str) -> tuple[dict[str, float], str]:
+    """Return what lines say of a standard whole, by the names of its fields, and the other lines, each in its place.
+
+    ``bears 600 V, 400 V to earth`` and ``holds 20 to 26 °C, 0.002 % a kelvin outside``.
+
+    Raises
+    ------
+    ValueTextError, UnitError
+        Where such a line cannot be read.
+    """
+    found: dict[str, float] = {}
+    rest = []
+    for number, line in enumerate(text.splitlines(), 1):
+        word = line.strip().lower().partition(" ")[0]
+        pattern = {"bears": _BEARS, "holds": _HOLDS}.get(word)
+        if pattern is None:
+            rest.append(line)
+            continue
+        match = pattern.fullmatch(line.strip())
+        if match is None:
+            raise ValueTextError(
+                f"Line {number}: “{line.strip()}” is not understood; expected such as “bears 600 V, 400 V to earth” or "
+                "“holds 20 to 26 °C, 0.002 % a kelvin outside”.",
+                value=line,
+            )
+        said = match.groupdict()
+        if word == "bears":
+            found["most_volts"] = parse_quantity(said["most"], "V").value
+            found["most_to_earth"] = parse_quantity(said["earth"], "V").value if said["earth"] else 0.0
+        else:
+            found["low_celsius"], found["high_celsius"] = (parse_number(said[end], "°C") for end in ("low", "high"))
+            found["percent_per_kelvin"] = parse_number(said["kelvin"], "per cent") if said["kelvin"] else 0.0
+        rest.append("")
+    return found, "\n".join(rest)
+
+
+def write_standard_lines(body: StandardRecorded) -> str:
+    """Return the lines that `read_standard` would read back: of the standard whole, then of each function."""
+    lines = []
+    if body.most_volts:
+        earth = f", {trimmed(body.most_to_earth)} V to earth" if body.most_to_earth else ""
+        lines.append(f"bears {trimmed(body.most_volts)} V{earth}")
+    usual = StandardRecorded.model_fields
+    if any(
+        getattr(body, name) != usual[name].default for name in ("low_celsius", "high_celsius", "percent_per_kelvin")
+    ):
+        outside = f", {trimmed(body.percent_per_kelvin, 6)} % a kelvin outside" if body.percent_per_kelvin else ""
+        lines.append(f"holds {trimmed(body.low_celsius)} to {trimmed(body.high_celsius)} °C{outside}")
+    return "\n".join((*lines, write_functions(body.functions)))
 
 
 def read_functions(text: str, unit: StandardUnit = "V") -> tuple[StandardFunction, ...]:
@@ -287,10 +340,10 @@ def read_standard(
     text : mapping of str to str
         name, serial, calibrated_on, valid_days, drift_percent_per_year, traceability, link.
     lines : str
-        What it is good for, as `read_functions` reads it.
+        What it is good for, as `read_functions` reads it, and lines of it whole, as `read_lines_of_whole` does.
     role, unit : str
     older : StandardRecorded or None
-        As it was recorded before: what the fields do not show of it is not lost.
+        As it was recorded before.
     today : date
 
     Raises
@@ -300,12 +353,12 @@ def read_standard(
     """
     if not text["name"]:
         raise ValueTextError("A standard needs a name; nothing was written.", place="name")
-    functions = read_functions(lines, unit)
-    kept = {name: getattr(older, name) for name in KEPT} if older else {}
+    whole, rest = read_lines_of_whole(lines)
+    functions = read_functions(rest, unit)
     checked = text["calibrated_on"]
     try:
         return StandardRecorded(
-            **kept,
+            **whole,
             key=older.key if older else uuid.uuid4().hex[:12],
             role=role,
             name=text["name"],

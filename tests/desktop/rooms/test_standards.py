@@ -44,7 +44,7 @@ def test_recording_a_standard_again_supersedes_it(qtbot, show, demo):
 
 
 def test_a_standard_says_what_it_is_and_of_what(qtbot, show, demo):
-    """A meter is read, a source stands as set: what is recorded decides; what the fields do not show is kept."""
+    """A meter is read, a source stands as set: what is recorded decides; the room it holds in stands in its lines."""
     window = show(demo)
     key = next(s.body.key for s in window.bench.shop.standards.values() if s.current)
     known = next(s.body for s in window.bench.shop.standards.values() if s.current and s.body.key == key)
@@ -52,8 +52,10 @@ def test_a_standard_says_what_it_is_and_of_what(qtbot, show, demo):
     window.enter_room("standards")
     room = window.rooms["standards"]
     room.list.picked.emit(key)
+    holds = room.lines.toPlainText().splitlines()[0]
+    assert holds == "holds 18 to 25 °C, 0.001 % a kelvin outside"
     room.role.setCurrentIndex(room.role.findData("fixed part"))
-    room.lines.setPlainText("ohm\nat 100 k: correction 2 U 5 k 2")
+    room.lines.setPlainText(f"{holds}\nohm\nat 100 k: correction 2 U 5 k 2")
     qtbot.mouseClick(room.record, Qt.MouseButton.LeftButton)
     body = next(s.body for s in window.bench.shop.standards.values() if s.current and s.body.key == key)
     assert (body.role, body.functions[0].unit, body.functions[0].points[0].value) == ("fixed part", "ohm", 100e3)

@@ -23,7 +23,7 @@ from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.chain_text import chains_on, newest, read_chain, write_chain
 from candor.notebook.entries.standards import ChainRecorded, StandardRecorded
 from candor.notebook.standards import Standard
-from candor.notebook.standards_text import read_standard, write_functions
+from candor.notebook.standards_text import read_standard, write_standard_lines
 
 FIELDS = (
     ("name", "Name", "bench meter A"),
@@ -49,7 +49,7 @@ SHAPES = {"in date": "full", "expired": "half", "never checked": "ring"}
 HINT = (
     "What it is good for: a heading for each quantity (V d.c. · V a.c., rms responding · ohm · F …), then a line for each range: "
     "“to 10 V: 0.005 % + 0.001 % of range”, “40 Hz to 1 kHz, to 10 V: 0.2 %”, or of a certificate “at 10 V: "
-    "correction 0.2 mV U 0.4 mV k 2”."
+    "correction 0.2 mV U 0.4 mV k 2”. What it bears in a line of its own: “bears 600 V, 400 V to earth”."
 )
 CHAIN_HINT = "Its formula and what comes out, then a line for every name; the one without a value is read each time."
 PLACEHOLDERS = {
@@ -162,7 +162,7 @@ class StandardsPage(Page):
         self.role.setCurrentIndex(max(self.role.findData(role), 0))
         self._show_kind()
         if isinstance(body, StandardRecorded):
-            self.lines.setPlainText(write_functions(body.functions))
+            self.lines.setPlainText(write_standard_lines(body))
         else:
             self.lines.setPlainText(write_chain(body, self._shop.standards) if body is not None else "")
         if not chosen:
@@ -258,5 +258,10 @@ def about_standard(standard: Standard, known: Mapping[str, Standard]) -> list[st
         if certified
         else "Its specification enters as a rectangular term, u = a/√3 (JCGM 100, 4.3.7).",
         body.traceability or "No traceability is stated.",
+        *(
+            [f"It bears {trimmed(body.most_volts)} V: a step that gives it more is barred."]
+            if body.most_volts
+            else []
+        ),
         f"Entry {standard.entry.number}. An expired standard may be used: the certificate says so on page one.",
     ]
