@@ -269,3 +269,15 @@ def test_the_standards_of_the_formats_document_can_be_read():
     found = read_standards(block, DAY)
     assert list(found) == ["meter three", "shunt two", "amperes by shunt two"]
     assert found["meter three"][0].most_volts == 600.0
+
+
+def test_what_hangs_on_a_chain_is_what_was_read_by_it_since_its_links_were_checked(demo):
+    known = standards(demo)
+    chain = next(s for s in known.values() if s.current and s.body.key == "microvolts")
+    last, hangs = since_last_good(demo, "microvolts", known)
+    links = [known[x.standard].body.calibrated_on for x in chain.body.links]
+    assert last == min(links)
+    assert {h.job for h in hangs} == {"sb40246"}
+    assert len(hangs) == sum(
+        r.body.standard == chain.entry.id for r in fold("sb40246", demo.entries_of("sb40246")).calibrate.readings
+    )

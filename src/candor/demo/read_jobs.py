@@ -1,9 +1,11 @@
-"""The demo's instruments that are read in other ways: a tube voltmeter's ohms, a multimeter's movement, a microvolt-ammeter."""
+"""The demo's instruments that are read in other ways: a tube voltmeter's ohms, a multimeter's movement, a microvolt-ammeter, and a
+training panel with one of everything that is read."""
 
 from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Mapping
+from importlib import resources
 
 from candor.core.calibration.point import Phase, TestPoint
 from candor.core.reference.chain import Chain
@@ -23,9 +25,10 @@ from candor.notebook.entries.standards import (
 from candor.notebook.entries.stay import DetailWritten, JobOpened
 from candor.notebook.standards import standards as all_standards
 from candor.notebook.store import Place
+from candor.packs.load import parse_pack
 from candor.packs.model import Pack
 
-VOLTMETER, MULTIMETER, MICROVOLTS = "sb40241", "sb40243", "sb40246"
+VOLTMETER, MULTIMETER, MICROVOLTS, PANEL = "sb40241", "sb40243", "sb40246", "sb40249"
 FOUND: Phase = "as found"
 # What was typed at each point, as it is typed at the bench.
 VOLTMETER_READ = {
@@ -53,10 +56,23 @@ MICROVOLTS_READ = {
     "one/100u/0.0001": "100.2u ref 100.04m", "turned/1u/-5e-07": "-0.36u ref -0.502m",
     "turned/1u/-1e-06": "-0.86u ref -1.0002m",
 }  # fmt: skip
+PANEL_READ = {
+    "reach/r/0.7": "66 %", "volts/6/3": "3.04 ref 3.001 up", "volts/6/6": "on 6 ref 5.946 up",
+    "cap/a/2.2e-08": "dial 21.4n..22.9n ref 22.05n", "cap/b/2.2e-06": "dial 2.31u pf 6 % ref 2.204u",
+    "merit/m/70": "dial 71 nudge 0.8",
+    "leak/l/1.5e+06": "on 1.5M off 1.8M", "trace/v/12": "5.9 div ref 12.04", "supply/s/45": "at 45 reads 44.1",
+    "supply/s/90": "at 90 reads 88.9", "eye/e/0": "opens",
+}  # fmt: skip
+
+
+def trainer_panel() -> Pack:
+    """Return the pack of the training panel."""
+    text = (resources.files("candor.demo") / "trainer_panel.yaml").read_text(encoding="utf-8")
+    return parse_pack(text, "trainer_panel.yaml")
 
 
 def write_read_jobs(writing: Writing, packs: Mapping[str, Pack], now: dt.datetime) -> None:
-    """Write the standards that these need, and the three jobs, each at another step."""
+    """Write the standards that these need, and their jobs, each at another step."""
     names = _standards(writing, now)
     _job(
         writing, VOLTMETER, packs["halvergate-ev9"], now - dt.timedelta(hours=5), VOLTMETER_READ,
@@ -75,6 +91,12 @@ def write_read_jobs(writing: Writing, packs: Mapping[str, Pack], now: dt.datetim
         {"V": names["bench"], "V d.c.": names["microvolts"]},
         {"serial": "77", "owner": "a glass blower", "says": "drifts for an hour"},
         "turned:as-found:turned/10u/-5e-06",
+    )  # fmt: skip
+    _job(
+        writing, PANEL, trainer_panel(), now - dt.timedelta(hours=30), PANEL_READ,
+        {"V": names["bench"], "F": names["farads"]},
+        {"serial": "1154", "owner": "the shop's own, for whoever learns here", "says": "nothing"},
+        "cap:as-found:cap/a/2.2e-08",
     )  # fmt: skip
 
 
@@ -105,6 +127,13 @@ def _standards(writing: Writing, now: dt.datetime) -> Mapping[str, str]:
             key="decade-box", name="decade box", serial="SB-22", role="box", calibrated_on=day,
             functions=(StandardFunction(unit="ohm", ranges=(SpecificationLine(upper=11e6, percent_of_reading=0.1),), step=1),),
             traceability="read against bench meter B",
+        ),
+        "farads": StandardRecorded(
+            key="capacitance-box", name="capacitance box", serial="SB-31", role="box", calibrated_on=day,
+            functions=(StandardFunction(unit="F", points=tuple(
+                CertificateLine(value=x, correction=0.002 * x, expanded=0.004 * x) for x in (1e-9, 22e-9, 220e-9, 2.2e-6, 10e-6)
+            )),),
+            traceability="Estuary Standards Room, certificate ES-4396",
         ),
         "shunt": StandardRecorded(
             key="shunt-10k", name="10 kilohm shunt", serial="SB-24", role="fixed part", calibrated_on=day,

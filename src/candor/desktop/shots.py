@@ -8,15 +8,22 @@ import time
 from collections.abc import Callable, Collection, Mapping
 from pathlib import Path
 
-from PySide6.QtWidgets import QApplication, QWidget
+from PySide6.QtWidgets import QApplication, QGridLayout, QVBoxLayout, QWidget
 
+from candor.core.reading.kinds import kind_named
 from candor.demo.by_name import JOB as BY_NAME
 from candor.demo.live_jobs import POWERED, TRACED
 from candor.demo.parts_jobs import COOKING, SCOPE
+from candor.demo.read_jobs import PANEL, VOLTMETER
 from candor.demo.shop import write_demo
 from candor.desktop.app import cook, make_application, make_window
 from candor.desktop.frame.preferences import Preferences
+from candor.desktop.frame.theme import Theme, label
 from candor.desktop.frame.window import Window
+from candor.desktop.widgets.surface import Surface
+from candor.packs.bundled import bundled_heads
+from candor.packs.points import face_of
+from candor.packs.procedure import procedure
 
 MOMENT = dt.datetime(2026, 11, 23, 14, 5, tzinfo=dt.UTC)
 
@@ -52,8 +59,7 @@ def draw_shots(folder: Path, only: Collection[str] = ()) -> list[Path]:
             mode = name.rpartition("-")[2]
             if mode != theme.mode:
                 theme.set(mode=mode)
-            view(window)
-            made.append(save(window, folder / f"{name}.png"))
+            made.append(save(view(window) or window, folder / f"{name}.png"))
         window.bench.live.close()
         window.close()
         settle(0.1)
@@ -63,6 +69,56 @@ def draw_shots(folder: Path, only: Collection[str] = ()) -> list[Path]:
 def _calibrate(window: Window) -> None:
     window.shelf.job.emit("sb40217")
     window.go_to_stop("calibrate")
+
+
+def _ohms(window: Window) -> None:
+    window.shelf.job.emit(VOLTMETER)
+    window.go_to_stop("calibrate")
+    window.bench.place.go("calibrate", "ohms:as-found:ohms/100/1000")
+
+
+def _kinds(window: Window) -> QWidget:
+    """The work surface of each kind of reading, side by side."""
+    window.shelf.job.emit(PANEL)
+    window.go_to_stop("calibrate")
+    theme = Theme("light", 1.0)
+    sheet = QWidget()
+    sheet.setFixedSize(1280, 800)
+    sheet.setAutoFillBackground(True)
+    grid = QGridLayout(sheet)
+    grid.setContentsMargins(theme.px(18), theme.px(14), theme.px(18), theme.px(10))
+    steps = [s for s in procedure(window.bench.in_hand.pack) if s.point is not None and "gain" not in s.key]
+    for index, step in enumerate(
+        s for s in steps if s.key.split(":")[0] not in ("reach",) and "supply/s/90" not in s.key
+    ):
+        window.bench.place.go("calibrate", step.key)
+        point, pack = window.hand.point, window.bench.in_hand.pack
+        if point is None or pack is None:
+            continue
+        cell, column = QWidget(), QVBoxLayout()
+        cell.setLayout(column)
+        kind = kind_named(window.hand.readings[0].kind)
+        said = kind.say(point, window.hand.shown_figures)
+        for words in (label(kind.title, "text", bold=True), label(said, "soft")):
+            column.addWidget(words)
+        surface = Surface(theme)
+        surface.show_reading(point, window.hand.drawn(), face_of(pack, point))
+        column.addWidget(surface, 1)
+        grid.addWidget(cell, index // 3, index % 3)
+    sheet.show()
+    return sheet
+
+
+def _chain(window: Window) -> None:
+    window.bench.live.close()
+    window.enter_room("standards")
+    window.rooms["standards"].list.picked.emit("microvolts")  # type: ignore[attr-defined]
+
+
+def _packs(window: Window) -> None:
+    window.enter_room("packs")
+    pack = next(h for h in bundled_heads() if h.id == "halvergate-ev9")
+    window.rooms["packs"].packs.picked.emit(pack.digest)  # type: ignore[attr-defined]
 
 
 def _by_name(window: Window) -> None:
@@ -153,10 +209,10 @@ def _arms_length(window: Window) -> None:
 
 
 # By the name of the picture, which ends in the theme; each brings the window to where it is drawn.
-VIEWS: Mapping[str, Callable[[Window], None]] = {
+VIEWS: Mapping[str, Callable[[Window], QWidget | None]] = {
     "new-job-light": _new_job, "by-name-light": _by_name, "power-light": _power, "trace-light": _trace,
     "calibrate-light": _calibrate, "arrive-light": _arrive, "parts-light": _parts, "take-apart-light": _take_apart,
-    "calibrate-dark": _calibrate, "arrive-dark": _arrive, "parts-dark": _parts, "release-light": _release,
-    "stock-light": _stock, "order-light": _room("order"), "reform-light": _reform, "standards-light": _room("standards"),
-    "packs-light": _room("packs"), "entries-light": _room("entries"), "arms-length-light": _arms_length,
+    "calibrate-dark": _calibrate, "kinds-light": _kinds, "ohms-light": _ohms, "release-light": _release,
+    "stock-light": _stock, "order-light": _room("order"), "reform-light": _reform, "standards-light": _chain,
+    "packs-light": _packs, "entries-light": _room("entries"), "arms-length-light": _arms_length,
 }  # fmt: skip

@@ -10,7 +10,7 @@ from functools import cached_property
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import CandorError
 from candor.core.quantities import parse_quantity
-from candor.core.reference.chain import Chain, age_of, build_chain, serve
+from candor.core.reference.chain import Chain, age_of, build_chain, highest_shown, say_links, serve
 from candor.core.reference.detector import Detector
 from candor.core.reference.reference import Age, CertifiedPoint, Reference, SpecificationRange
 from candor.core.uncertainty.budget import Budget
@@ -266,18 +266,31 @@ def since_last_good(
 ) -> tuple[dt.date | None, tuple[HangsOn, ...]]:
     """Return the day of a standard's last good check, and every reading taken by it, alone or in a chain, since then.
 
-    A good check is one against another standard that agrees, or its calibration; without any the whole history is listed.
+    A good check is one against another standard that agrees, or its calibration, of a chain that of the link checked longest ago;
+    without any the whole history is listed.
     """
-    good = [check.entry.at.date() for check in checks_of(notebook, key) if check.agrees]
-    states = [s for s in known.values() if isinstance(s.body, StandardRecorded) and s.body.key == key]
-    good += [s.body.calibrated_on for s in states if isinstance(s.body, StandardRecorded) and s.body.calibrated_on]
-    last = max(good, default=None)
+    states = [s for s in known.values() if s.body.key == key]
+    last = _last_good(notebook, key, known)
     ids = _with_chains({s.entry.id for s in states}, known.values())
     found = []
     for entry in notebook.entries_of_kinds(("reading",)):
         if says(entry, ReadingTaken) and entry.body.standard in ids and (last is None or entry.at.date() >= last):
             found.append(HangsOn(entry.job, entry.body.point, entry.number, entry.at.date()))
     return last, tuple(found)
+
+
+def _last_good(
+    notebook: Notebook, key: str, known: Mapping[str, Standard], above: frozenset[str] = frozenset()
+) -> dt.date | None:
+    good = [check.entry.at.date() for check in checks_of(notebook, key) if check.agrees]
+    bodies = [s.body for s in known.values() if s.body.key == key]
+    good += [b.calibrated_on for b in bodies if isinstance(b, StandardRecorded) and b.calibrated_on]
+    newest = next((s.body for s in known.values() if s.current and s.body.key == key), None)
+    if isinstance(newest, ChainRecorded) and key not in above:
+        links = [known[x.standard].body.key for x in newest.links if x.standard in known]
+        days = [_last_good(notebook, link, known, above | {key}) for link in links]
+        good += [min(day for day in days if day is not None)] if days and None not in days else []
+    return max(good, default=None)
 
 
 def _with_chains(ids: set[str], known: Iterable[Standard]) -> set[str]:
@@ -324,6 +337,17 @@ def comparison(standard: Standard, other: Standard, shown: str, reference: str, 
         expanded=found[0][1],
         expanded_reference=found[1][1],
     )
+
+
+def links_of(standard: Standard, on: dt.date) -> tuple[str, ...]:
+    """Say what every link of a chain brings, where what is read shows a tenth of the most it can; nothing of a standard."""
+    of = standard.functions[0] if standard.functions else None
+    if not isinstance(of, Chain):
+        return ()
+    try:
+        return say_links(of, highest_shown(of) / 10, on)
+    except CandorError as error:
+        return (str(error),)
 
 
 def waits_for(standard: Standard, known: Mapping[str, Standard], jobs: Iterable[Job]) -> tuple[str, ...]:

@@ -10,6 +10,7 @@ from candor.core.calibration.point import Formula, Stimulus, TestPoint, Waveform
 from candor.core.errors import RangeError
 from candor.core.reading.dial import DialRange
 from candor.core.reading.indicators import Digits, Graticule, Indicator, Knob, Outcomes
+from candor.core.reading.kinds import kind_named
 from candor.packs.base import number
 from candor.packs.functions import Function, KnobTerms, Range, ScreenTerms
 from candor.packs.model import Dial, Pack
@@ -165,10 +166,21 @@ def _on_dial(pack: Pack, key: str, unit: str, full_scale: float) -> DialRange:
 
 
 def face_of(pack: Pack, point: TestPoint) -> Dial | None:
-    """Return the face to draw for a point: all arcs of the pack's dial, or the one arc of a range made as one goes."""
+    """Return the face to draw for a point: all arcs of the pack's dial, or the one arc of a range made as one goes.
+
+    A scale round a knob is not on the face of the meter.
+    """
     function, range_ = (*point.key.split("/"), "")[:2]
     scale = next((r.scale for f in pack.functions if f.key == function for r in f.ranges if r.key == range_), "")
     return _face(pack, scale if scale.startswith(OWN_SCALE) else "")
+
+
+def _turned(pack: Pack) -> set[str]:
+    """Scales that are round a knob, not on the face of the meter: no needle is read on them."""
+    on_face = {r.scale for f in pack.functions for r in f.ranges if kind_named(f.read_as).drawn != "knob"}
+    seconds = {r.second.scale for f in pack.functions for r in f.ranges if r.second is not None}
+    knobs = {r.scale for f in pack.functions for r in f.ranges if kind_named(f.read_as).drawn == "knob"}
+    return (knobs | seconds) - on_face
 
 
 @lru_cache(maxsize=64)
@@ -176,6 +188,9 @@ def _face(pack: Pack, own: str) -> Dial | None:
     dial = pack.dial
     if dial is None:
         return None
-    kept = tuple(s for s in dial.scales if (s.key == own if own else not s.key.startswith(OWN_SCALE)))
+    knobs = _turned(pack)
+    kept = tuple(
+        s for s in dial.scales if (s.key == own if own else not s.key.startswith(OWN_SCALE) and s.key not in knobs)
+    )
     mirror = kept[0].mirror if own and kept and kept[0].mirror is not None else dial.mirror
     return dial.model_copy(update={"scales": kept, "mirror": mirror})

@@ -66,7 +66,7 @@ def test_a_standard_says_what_it_is_and_of_what(qtbot, show, demo):
     assert (room.role.currentData(), room.lines.toPlainText()) == ("meter", "")
     room.list.picked.emit(key)
     assert room.role.currentData() == "fixed part"
-    assert room.lines.toPlainText().startswith("ohm\nat 100 kΩ: correction 2 Ω")
+    assert room.lines.toPlainText().startswith(f"{holds}\nohm\nat 100 kΩ: correction 2 Ω")
 
 
 def test_an_expired_standard_is_named_so_where_it_is_chosen(qtbot, show, demo):

@@ -366,7 +366,7 @@ def say_ticks(size: float) -> str:
     """Return a number of ticks as people say it: ``¼ tick``, ``1½ ticks``."""
     whole, part = divmod(round(size * 100) / 100, 1)
     fraction = {0.0: "", 0.25: "¼", 0.5: "½", 0.75: "¾", 0.2: "⅕"}.get(round(part, 2))
-    text = trimmed(size, 3) if fraction is None else f"{int(whole) if whole or not fraction else ''}{fraction}"
+    text = trimmed(size, 2) if fraction is None else f"{int(whole) if whole or not fraction else ''}{fraction}"
     return f"{text} tick{'s' if size > 1 else ''}"
 
 

@@ -244,17 +244,29 @@ def age_of(of: Reference | Chain, on: dt.date) -> Age:
     return Age(worst.state, " ".join(dict.fromkeys(a.sentence for a in ages)))
 
 
+def highest_shown(of: Reference | Chain) -> float:
+    """Return the highest value, SI, that is read off a reference by its specification or certificate."""
+    if isinstance(of, Chain):
+        return highest_shown(of.read.of)
+    return max((*(line.upper for line in of.ranges), *(point.value for point in of.points)), default=0.0)
+
+
 def say_links(of: Chain, shown: float, on: dt.date, hertz: float = 0.0) -> tuple[str, ...]:
-    """Say what every link of a chain brings, the largest first, in the unit of what comes out.
+    """Say what a chain comes to when it shows a value, SI, and what every link brings, the largest first, in the unit of what
+    comes out.
 
     Raises
     ------
     RangeError
         As `serve`.
     """
-    _, found = serve(of, shown, on, hertz=hertz)
+    value, found = serve(of, shown, on, hertz=hertz)
     ranked = sorted(found, key=lambda c: -c.size)
-    return tuple(f"{c.name}: u = {engineering(c.size, of.unit, 2)}. {c.reason}" for c in ranked)
+    read = (
+        f"{of.read.name} at {engineering(shown, of.read_unit, 3)} comes to "
+        f"{engineering(value(shown), of.unit, 5)}; its links bring:"
+    )
+    return read, *(f"{c.name}: u = {engineering(c.size, of.unit, 2)}. {c.reason}" for c in ranked)
 
 
 def build_chain(

@@ -91,6 +91,7 @@ class StandardChecks(QWidget):
         self.chart = CheckChart(theme)
         self.against = QComboBox()
         self.against.setAccessibleName("Checked against")
+        self.against.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
         self.shown, self.reference = QLineEdit(), QLineEdit()
         for edit, name, hint in (
             (self.shown, "What this one shows", "this one shows, 10.0004 V"),

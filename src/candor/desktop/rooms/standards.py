@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 from collections.abc import Mapping
 
 from PySide6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLineEdit, QPlainTextEdit, QVBoxLayout
@@ -22,7 +23,7 @@ from candor.desktop.widgets.controls import Column, button, line
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.chain_text import chains_on, newest, read_chain, write_chain
 from candor.notebook.entries.standards import ChainRecorded, StandardRecorded
-from candor.notebook.standards import Standard
+from candor.notebook.standards import Standard, links_of
 from candor.notebook.standards_text import read_standard, write_standard_lines
 
 FIELDS = (
@@ -237,18 +238,23 @@ class StandardsPage(Page):
         how_old = chosen.age(self._clock.now().date())
         because.show_words(
             how_old.state.capitalize(),
-            [how_old.sentence, *about_standard(chosen, self._shop.standards), *self.checks.words()],
+            [
+                how_old.sentence,
+                *about_standard(chosen, self._shop.standards, self._clock.now().date()),
+                *self.checks.words(),
+            ],
             SHAPES[how_old.state],
         )
 
 
-def about_standard(standard: Standard, known: Mapping[str, Standard]) -> list[str]:
+def about_standard(standard: Standard, known: Mapping[str, Standard], on: dt.date) -> list[str]:
     """Say what a standard is, how it enters a budget, and where it is written."""
     body = standard.body
     if isinstance(body, ChainRecorded):
         links = ", ".join(known[x.standard].name for x in body.links if x.standard in known)
         return [
             f"A chain: {body.formula}, of {links}. Every link brings its own uncertainty; what two share adds up.",
+            *links_of(standard, on),
             standard.fault or f"Entry {standard.entry.number}.",
         ]
     certified = any(f.points for f in body.functions)

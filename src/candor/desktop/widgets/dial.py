@@ -190,7 +190,16 @@ class Dial(Drawing):
         painter.setFont(theme.font("arm" if self._large else "reading" if active else "text"))
         metrics = painter.fontMetrics()
         long, numbered = set(scale.long), set(scale.numbered)
-        busy = not active and len(self._scales) > 3  # many arcs: those not in use keep their longer ticks alone
+        busy = (
+            not active and len(self._scales) > 3
+        )  # many arcs: those not in use keep their longer ticks, without numbers
+        gap = metrics.averageCharWidth() / 2
+        # Numbers that would run into one another are left out, those of the ends never.
+        ends = (scale.ticks[0], scale.ticks[-1])
+        widest = metrics.horizontalAdvance("∞" if math.isinf(ends[1]) else trimmed(ends[1]))
+        end_at = (
+            self._spot(scale.deflections[-1], r + outward * (unit * 2.6 + metrics.height() * 0.72)).x() - widest / 2
+        )
         written = -math.inf  # where the last number ended
         for value, deflection in zip(scale.ticks, scale.deflections, strict=True):
             if busy and value not in long:
@@ -199,15 +208,15 @@ class Dial(Drawing):
             weight = 2.0 if value in numbered else 1.5 if value in long else 1.0
             painter.setPen(QPen(colour, weight if active else weight * 0.8))
             painter.drawLine(self._spot(deflection, r), self._spot(deflection, r + outward * length))
-            if value in numbered:
+            if value in numbered and not busy:
                 text = "∞" if math.isinf(value) else trimmed(value)
                 spot = self._spot(deflection, r + outward * (length + metrics.height() * 0.72))
                 width = metrics.horizontalAdvance(text)
                 at = QPointF(spot.x() - width / 2, spot.y() + metrics.capHeight() / 2)
-                if at.x() > written or value in (scale.ticks[0], scale.ticks[-1]):
+                if value in ends or (at.x() > written and at.x() + width + gap < end_at):
                     painter.setPen(colour)
                     painter.drawText(at, text)
-                    written = at.x() + width + metrics.averageCharWidth() / 2
+                    written = at.x() + width + gap
 
     def _paint_needle(self, painter: QPainter) -> None:
         point, state = self._point, self._state

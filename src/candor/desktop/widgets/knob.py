@@ -96,11 +96,13 @@ class KnobDial(Drawing):
             return
         centre, radius = self._centre()
         theme = self._theme
-        painter.setFont(theme.font("arm" if self._large else "reading"))
         painter.setPen(theme.colour("ink" if state.indicated is not None else "faint"))
         value = state.expected if state.indicated is None else state.indicated
         text = engineering(value, point.unit, 4) if math.isfinite(value) else "–"
-        box = QRectF(centre.x() - radius * 0.5, centre.y() - theme.px(20), radius, theme.px(40))
+        roles = ("arm", "arm-soft") if self._large else ("reading", "note")
+        fits = next((role for role in roles if theme.width_of(text, role) < 0.8 * radius), roles[-1])
+        painter.setFont(theme.font(fits))
+        box = QRectF(centre.x() - radius * 0.8, centre.y() - theme.px(20), radius * 1.6, theme.px(40))
         painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:

@@ -102,7 +102,10 @@ class NumberLine(Drawing):
             size = theme.px(10 if self._large else 7) * (1.25 if name == state.active else 1.0)
             draw_glyph(painter, theme, "full" if name == "on" else "ring", QPointF(x, y), size)
             painter.setPen(theme.colour("ink"))
-            self._paint_text(painter, x, y - size - theme.px(4), name)
+            metrics = painter.fontMetrics()
+            away = size + theme.px(4) + metrics.horizontalAdvance(name) / 2  # on the far side of the other
+            right = len(spots) < 2 or x == max(spots.values())
+            self._paint_text(painter, x + (away if right else -away), y + metrics.capHeight() / 2, name)
 
     def _paint_text(self, painter: QPainter, x: float, y: float, text: str) -> None:
         width = painter.fontMetrics().horizontalAdvance(text)

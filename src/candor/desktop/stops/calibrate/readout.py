@@ -176,9 +176,7 @@ class Readout(QWidget):
         self.confirm.setText(hand.reference_from or "It shows that")
         self.confirm.setEnabled(not hand.is_set and hand.expected != 0)
         self._show_figures(point)
-        self.needle_words.setText(
-            place_words(hand, point) + ("" if hand.moved or hand.shown_needle is None else " · taken")
-        )
+        self.needle_words.setText(place_words(hand, point))
         self.mark.setVisible(kind.has_friction)
         for made, direction in ((self.below, "up"), (self.above, "down")):
             made.setChecked(hand.direction == direction)
@@ -193,8 +191,9 @@ class Readout(QWidget):
         """One field for every figure that the kind asks for, the first one large."""
         hand, asked = self._hand, self._hand.draft.asked(point)
         figures, kind = hand.shown_figures, self._hand.draft.read_as(point)
-        self.title.setText("seen" if kind.named else asked[0].title if asked else "figured")
-        self.needle.setAccessibleName(self.title.text().capitalize())
+        title = "seen" if kind.named else asked[0].title if asked else "figured"
+        self.needle.setAccessibleName(title.capitalize())
+        self.title.setText(title if hand.moved or hand.shown_needle is None else f"{title}, taken")
         self.needle.setReadOnly(not asked)
         if not self.needle.hasFocus():
             self.needle.setText(figure_text(point, asked[0], figures) if asked else "")
@@ -272,14 +271,14 @@ def shown_value(point: TestPoint, value: float, with_unit: bool = True) -> str:
 def place_words(hand: Hand, point: TestPoint) -> str:
     """Say where it stands: how far from the mark, or what was read in words."""
     shown, kind = hand.shown_needle, hand.draft.read_as(point)
-    unit = SYMBOLS.get(point.unit, point.unit)
     if shown is None:
-        return f"{unit} · not read" if kind.has_friction else "not read"
+        return "not read"
     if not kind.has_friction:
         return kind.say(point, hand.shown_figures)
     if not hand.expected and point.polarity:
-        return f"{unit} · against what?"
+        return "against what?"
     ticks = point.indicator.ticks_between(hand.expected, shown)
-    if abs(ticks) < 0.05:
-        return f"{unit} · on the mark"
-    return f"{unit} · {say_ticks(abs(ticks))} {'high' if ticks > 0 else 'low'}"
+    where = "on the mark" if abs(ticks) < 0.05 else f"{say_ticks(abs(ticks))} {'high' if ticks > 0 else 'low'}"
+    # A bare number in the field leaves its unit to this line.
+    bare = shown_value(point, shown, with_unit=False)[-1].isdigit()
+    return f"{SYMBOLS.get(point.unit, point.unit)} · {where}" if bare else where
