@@ -105,6 +105,7 @@ def test_the_shelf_and_the_place(demo):
         ("sb40246", "wants hands"),
         ("sb40230", "wants hands"),
         ("sb40233", "wants hands"),
+        ("sb40249", "wants hands"),
         ("sb40217", "wants hands"),
         ("sb40221", "wants hands"),
         ("sb40188", "gone home"),

@@ -160,7 +160,9 @@ def test_published_schema_is_current_and_accepts_bundled_packs():
 def test_the_worked_example_in_the_docs_is_a_pack():
     """docs/writing-a-pack.md must not drift away from the format it teaches."""
     text = (DOCS / "writing-a-pack.md").read_text(encoding="utf-8")
-    pack, kind = (block.split("```")[0] for block in text.split("```yaml\n")[1:])
+    borrows, pack, kind = (block.split("```")[0] for block in text.split("```yaml\n")[1:])
+    head = "pack: 2\nid: a\nedition: '1'\nmaker: A\ntype: B\nkind: c\nsummary: d\nzones: [{key: e, title: F}]\n"
+    assert parse_pack(head + borrows, "sister", lend_from(lambda: ())).procedure
     assert parse_pack(pack, "example").functions
     assert parse_as(InstrumentKind, kind, "example", kind_faults).zones[0].means
 

@@ -55,7 +55,9 @@ def test_a_chain_is_a_formula_with_a_budget_link_by_link():
     sizes = {c.name: c.size for c in found}
     assert sizes["meter"] == pytest.approx(47 * 0.0005 / math.sqrt(3) / 4703)
     assert sizes["part"] == pytest.approx(47 / 4703**2 * 1.0)
-    assert say_links(AMPS, 47.0, DAY)[0].startswith("meter: u = 2.9 µA")
+    said = say_links(AMPS, 47.0, DAY)
+    assert said[0] == "V at 47 V comes to 9.9936 mA; its links bring:"
+    assert said[1].startswith("meter: u = 2.9 µA")
     assert (AMPS.read_unit, AMPS.is_read, comes_to(AMPS, 47.0)) == ("V", True, 0.01)
     assert shown_for(AMPS, 0.01) == pytest.approx(47.0)
     assert (

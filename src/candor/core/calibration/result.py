@@ -140,7 +140,7 @@ class PointResult:
         """The judged error in a few words: in per cent of full scale, else of its limit; nothing of a look or what is noted."""
         if self.seen or self.point.noted:
             return ""
-        if self.point.limit.on_value or self.point.limit.judged_in != "value":
+        if self.point.limit.on_value or self.point.limit.judged_in != "value" or self.point.limit.percent_of_reading:
             return f"{plain(100 * self.share_of_limit, 0)} % of limit" if self.point.limit.given else ""
         return f"{plain(self.percent_of_full_scale, 1)} % of f.s."
 

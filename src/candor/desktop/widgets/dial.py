@@ -122,7 +122,8 @@ class Dial(Drawing):
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
             if face.mirror:
                 self._paint_mirror(painter)
-            for scale, printed in zip(self._scales, face.scales, strict=True):
+            arcs = zip(self._scales, face.scales, strict=True)
+            for scale, printed in sorted(arcs, key=lambda arc: arc[0].name == active):  # the one in use last
                 self._paint_scale(painter, scale, printed.radius, scale.name == active)
             painter.end()
             self._printed = asked, picture
@@ -214,6 +215,13 @@ class Dial(Drawing):
                 width = metrics.horizontalAdvance(text)
                 at = QPointF(spot.x() - width / 2, spot.y() + metrics.capHeight() / 2)
                 if value in ends or (at.x() > written and at.x() + width + gap < end_at):
+                    if active and outward < 0:  # the arc that lies there gives way to the number
+                        painter.setCompositionMode(QPainter.CompositionMode.CompositionMode_Clear)
+                        painter.fillRect(
+                            QRectF(at.x() - 2, at.y() - metrics.capHeight() - 2, width + 4, metrics.capHeight() + 4),
+                            colour,
+                        )
+                        painter.setCompositionMode(QPainter.CompositionMode.CompositionMode_SourceOver)
                     painter.setPen(colour)
                     painter.drawText(at, text)
                     written = at.x() + width + gap

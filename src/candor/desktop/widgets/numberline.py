@@ -119,5 +119,6 @@ class NumberLine(Drawing):
         painter.setFont(theme.font("arm-hand" if self._large else "hand"))
         painter.setPen(theme.colour("ink" if state.indicated is not None else "faint"))
         value = state.expected if state.indicated is None else state.indicated
-        text = engineering(value, point.unit, 5) if math.isfinite(value) else "–"
+        digits = 3 if {"on", "off"} & state.figures.keys() else 5  # the middle of a bracket is not known better
+        text = engineering(value, point.unit, digits) if math.isfinite(value) else "–"
         painter.drawText(QRectF(0, height * 0.06, self.width(), height * 0.3), Qt.AlignmentFlag.AlignCenter, text)

@@ -224,7 +224,7 @@ class ArmsLength(QWidget):
                 if result.remark
                 else ""
             )
-            self.figures.setText(f"{result.shown}, limit {result.point.limit_words}{why}")
+            self.figures.setText(f"{result.shown}, limit {result.limit_shown}{why}")
 
     def _say_verdict(self) -> None:
         result = self._hand.result()

@@ -101,7 +101,10 @@ class Readout(QWidget):
         self.needle.setMinimumHeight(self._theme.px(42))
         self.reference.setMinimumHeight(self._theme.px(26))
         layout = self.layout()
-        return layout.minimumSize().height() + self._theme.px(8) if layout else 0
+        if layout is None:
+            return 0
+        wrapped = layout.minimumHeightForWidth(self.width()) if layout.hasHeightForWidth() else 0
+        return max(layout.minimumSize().height(), wrapped) + self._theme.px(8)
 
     def _another_figure(self, place: int) -> tuple[QLabel, Field]:
         words, edit = label("", "soft"), Field()
@@ -176,7 +179,10 @@ class Readout(QWidget):
         self.confirm.setText(hand.reference_from or "It shows that")
         self.confirm.setEnabled(not hand.is_set and hand.expected != 0)
         self._show_figures(point)
-        self.needle_words.setText(place_words(hand, point))
+        # Where there are several figures the drawing says what they come to.
+        several = len(hand.draft.asked(point)) > 1 and hand.shown_needle is not None
+        self.needle_words.setText("" if several else place_words(hand, point))
+        self.needle_words.setVisible(not several)
         self.mark.setVisible(kind.has_friction)
         for made, direction in ((self.below, "up"), (self.above, "down")):
             made.setChecked(hand.direction == direction)
