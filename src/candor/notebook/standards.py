@@ -339,6 +339,18 @@ def comparison(standard: Standard, other: Standard, shown: str, reference: str, 
     )
 
 
+def history_of(key: str, known: Mapping[str, Standard]) -> tuple[str, ...]:
+    """Return a line for every state a standard or chain was recorded in, the newest first; nothing where there is one alone."""
+    states = sorted((s for s in known.values() if s.body.key == key), key=lambda s: -s.entry.number)
+    lines = []
+    for s in states:
+        checked = s.body.calibrated_on if isinstance(s.body, StandardRecorded) else None
+        what = f"checked {checked.isoformat()}" if checked else "no check named"
+        by = f", {s.body.traceability}" if isinstance(s.body, StandardRecorded) and s.body.traceability else ""
+        lines.append(f"Recorded {s.entry.at.date().isoformat()}: {what}{by} (entry {s.entry.number}).")
+    return tuple(lines) if len(lines) > 1 else ()
+
+
 def links_of(standard: Standard, on: dt.date) -> tuple[str, ...]:
     """Say what every link of a chain brings, where what is read shows a tenth of the most it can; nothing of a standard."""
     of = standard.functions[0] if standard.functions else None

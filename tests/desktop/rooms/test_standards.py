@@ -40,6 +40,9 @@ def test_recording_a_standard_again_supersedes_it(qtbot, show, demo):
     fill(qtbot, room.fields["calibrated_on"], "2026-06-14")
     qtbot.mouseClick(room.record, Qt.MouseButton.LeftButton)
     assert window.because.word.text() == "In date"
+    said = " ".join(w.text() for w in window.because.findChildren(QLabel))
+    assert "checked 2026-06-14" in said
+    assert said.count("Recorded 20") == 2
     assert sum(s.body.key == "dc-source" for s in window.bench.shop.standards.values()) == 2
 
 

@@ -23,7 +23,7 @@ from candor.desktop.widgets.controls import Column, button, line
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.chain_text import chains_on, newest, read_chain, write_chain
 from candor.notebook.entries.standards import ChainRecorded, StandardRecorded
-from candor.notebook.standards import Standard, links_of
+from candor.notebook.standards import Standard, history_of, links_of
 from candor.notebook.standards_text import read_standard, write_standard_lines
 
 FIELDS = (
@@ -242,6 +242,7 @@ class StandardsPage(Page):
                 how_old.sentence,
                 *about_standard(chosen, self._shop.standards, self._clock.now().date()),
                 *self.checks.words(),
+                *history_of(chosen.body.key, self._shop.standards),
             ],
             SHAPES[how_old.state],
         )
