@@ -18,6 +18,7 @@ from platformdirs import user_data_path
 from candor import __version__
 from candor.core.errors import CandorError
 from candor.notebook.errors import NotebookError
+from candor.reckon import find_pack, read_pack_file, reckon_app
 
 # Set by desktops when they start a program from its icon.
 LAUNCHED = ("GIO_LAUNCHED_DESKTOP_FILE", "DESKTOP_STARTUP_ID", "XDG_ACTIVATION_TOKEN")
@@ -31,6 +32,7 @@ app = typer.Typer(
 )
 packs_app = typer.Typer(help="Packs: descriptions of types of instrument.", no_args_is_help=True)
 app.add_typer(packs_app, name="packs")
+app.add_typer(reckon_app)
 
 
 def main() -> None:
@@ -105,7 +107,7 @@ def jot(
     from candor.packs.parts import parts_of_pack
     from candor.packs.procedure import point_by_name
 
-    known = _find_pack(pack)
+    known = find_pack(pack)
     zones = tuple((z.key, z.title) for z in known.zones)
     parts = {p.ref: p for p in parts_of_pack(known.circuit, known.parts)}
     meaning = understand(text, JotContext(point_by_name(known, point) if point else None, zones=zones, parts=parts))
@@ -126,7 +128,7 @@ def check(
     from candor.packs.procedure import procedure
     from candor.packs.reproduces import range_misses
 
-    found = _read_pack(file)
+    found = read_pack_file(file)
     points = sum(s.kind == "point" for s in procedure(found))
     misses, missing = range_misses(found), what_is_missing(found)
     if as_json:
@@ -245,120 +247,6 @@ def check_notebook_file(
 
 
 @app.command()
-def readings(
-    file: Annotated[Path, typer.Argument(help="A table: point, reading, reference.")],
-    pack: Annotated[str, typer.Option(help="The pack: its id, or a YAML file.")],
-    standard: Annotated[Path, typer.Option(help="Standards as they are typed, divided by empty lines.")],
-    rule: Annotated[str, typer.Option(help="guarded, plain or 4:1.")] = "guarded",
-    day: Annotated[str, typer.Option(help="The day of the readings, 2026-03-31; else today.")] = "",
-    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
-) -> None:
-    """Reckon a table of readings against standards, with no notebook: error, U, verdict and budget of every point."""
-    import datetime as dt
-
-    from candor.core.quantities import parse_date
-    from candor.notebook.chain_text import read_standards
-    from candor.notebook.files import read_words
-    from candor.notebook.readings_alone import read_rule, reckon_readings, results_json, say_results
-
-    today = dt.date.today()
-    on = parse_date(day, today, "the day of the readings") if day else today
-    known = read_standards(read_words(standard), today)
-    try:
-        content = file.read_bytes()
-    except OSError as error:
-        raise CandorError(f"{file}: cannot be read ({error.strerror}); a table of readings was expected.") from None
-    found = reckon_readings(content, _find_pack(pack), known, on, read_rule(rule))
-    if as_json:
-        print(json.dumps(results_json(found), ensure_ascii=False, indent=1))
-    else:
-        print("\n".join(say_results(found)))
-
-
-@app.command()
-def movement(
-    half: Annotated[str, typer.Option(help="R1 in series at full scale and R2 across it at half: 99.1k,2.447k")] = "",
-    have: Annotated[str, typer.Option(help="A movement: 40u,2.5k")] = "",
-    wanted: Annotated[str, typer.Option(help="The movement it stands for: 50u,3k")] = "",
-    amperes: Annotated[str, typer.Option(help="Ranges of a universal shunt: 1m,10m,100m")] = "",
-    volts: Annotated[str, typer.Option(help="Ranges of volts: 2.5,10,25")] = "",
-    rectified: Annotated[str, typer.Option(help="full wave or half wave, where the volts are a.c.")] = "",
-    zeros: Annotated[str, typer.Option(help="Divisions from zero lying, standing, left, right: 0,0.4,-0.2,0.1")] = "",
-    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
-) -> None:
-    """A moving-coil movement: its resistance by half deflection, its balance, shunts, multipliers, and a substitute for it."""
-    from candor.core.movement.told import movement_told
-
-    said = {
-        "half": half,
-        "have": have,
-        "wanted": wanted,
-        "amperes": amperes,
-        "volts": volts,
-        "rectified": rectified,
-        "zeros": zeros,
-    }
-    _tell(movement_told(said), as_json)
-
-
-@app.command()
-def supply(
-    file: Annotated[Path, typer.Argument(help="A netlist: transformer, rectifiers, filter, load.")],
-    seconds: Annotated[
-        float | None, typer.Option(help="How long it runs from cold; else until it has settled.")
-    ] = None,
-    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
-) -> None:
-    """Reckon a power supply from cold: mean, low, high and ripple of every node, and the highest volts ever."""
-    from candor.core.circuit.netlist import parse_netlist
-    from candor.core.power.supply import read_stop, reckon_supply
-    from candor.core.power.supply_words import supply_json, supply_lines
-    from candor.notebook.files import read_words
-
-    text = read_words(file)
-    answer = reckon_supply(parse_netlist(text), seconds or read_stop(text))
-    if as_json:
-        print(json.dumps(supply_json(answer), ensure_ascii=False, indent=1))
-    else:
-        print("\n".join(supply_lines(answer)))
-
-
-@app.command()
-def power(
-    notebook: Annotated[Path, typer.Argument(exists=True, dir_okay=False, help="A notebook.")],
-    job: Annotated[str, typer.Argument(help="The job.")],
-    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
-) -> None:
-    """May a job be powered: the list with what is missing, the way up, and what each reading means in its state."""
-    from candor.notebook.telling import power_told
-
-    _tell(power_told(notebook, job), as_json)
-
-
-@app.command()
-def trace(
-    notebook: Annotated[Path, typer.Argument(exists=True, dir_okay=False, help="A notebook.")],
-    job: Annotated[str, typer.Argument(help="The job.")],
-    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
-) -> None:
-    """A job's trace: every node, what resistors carry, what does not add up, and where to look next."""
-    from candor.notebook.telling import trace_told
-
-    _tell(trace_told(notebook, job), as_json)
-
-
-def _tell(told: object, as_json: bool) -> None:
-    if as_json:
-        print(json.dumps(told, ensure_ascii=False, indent=1))
-        return
-    assert isinstance(told, dict)
-    for heading, lines in told.items():
-        print(f"{heading}:")
-        for line in lines if isinstance(lines, list) else [lines]:
-            print(f"  {line['sentence'] if isinstance(line, dict) else line}")
-
-
-@app.command()
 def shots(folder: Annotated[Path, typer.Argument(help="Where the pictures go.")]) -> None:
     """Draw every main view from the demo notebook."""
     from candor.desktop.shots import draw_shots
@@ -374,17 +262,3 @@ def pack_schema() -> str:
     described = Pack.model_json_schema()
     head = {"$schema": "https://json-schema.org/draft/2020-12/schema", "title": "Candor pack, formats 1 and 2"}
     return json.dumps({**described, **head}, indent=1, ensure_ascii=False) + "\n"
-
-
-def _find_pack(name: str):  # type: ignore[no-untyped-def]
-    from candor.packs.bundled import bundled_pack
-
-    return _read_pack(Path(name)) if name.endswith((".yaml", ".yml")) else bundled_pack(name)
-
-
-def _read_pack(path: Path):  # type: ignore[no-untyped-def]
-    """Read a pack file, which may borrow from those beside it and those that come with Candor."""
-    from candor.packs.bundled import lend_from
-    from candor.packs.load import read_pack
-
-    return read_pack(path, lend_from(lambda: (), path.parent))

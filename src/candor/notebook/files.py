@@ -12,6 +12,7 @@ from candor.core.errors import CandorError
 from candor.notebook.csv_table import decoded
 
 LARGEST_TEXT = 1_000_000  # bytes
+LARGEST_SAMPLES = 400_000_000  # bytes of a table of samples: some ten million of them
 _PLAIN = re.compile(r"[\w+-][\w+. -]{0,200}")
 
 
@@ -73,8 +74,8 @@ def plain_name(text: str) -> str:
     return re.sub(r"[^\w+-]+", "_", text).strip("_")[:60] or "part"
 
 
-def read_words(path: Path) -> str:
-    """Return a text file that somebody wrote, UTF-8 or Latin-1.
+def read_words(path: Path, most: int = LARGEST_TEXT, what: str = "a netlist") -> str:
+    """Return a text file that somebody wrote, UTF-8 or Latin-1, of so many bytes at most.
 
     Raises
     ------
@@ -82,10 +83,8 @@ def read_words(path: Path) -> str:
         Where it cannot be read or is larger than anybody types.
     """
     try:
-        if path.stat().st_size > LARGEST_TEXT:
-            raise FileError(
-                f"{path.name} is larger than {LARGEST_TEXT // 1000} kB; a netlist was expected.", value=path.name
-            )
+        if path.stat().st_size > most:
+            raise FileError(f"{path.name} is larger than {most // 1000} kB; {what} was expected.", value=path.name)
         content = path.read_bytes()
     except OSError as error:
         raise FileError(f"{path} cannot be read ({error.strerror}); expected a text file.", value=str(path)) from None

@@ -1,0 +1,184 @@
+"""Everything a waveform says: figures with their uncertainty, the levels that were used, and what cannot be told."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+import numpy as np
+
+from candor.core.waves.figure import Figure, Untold
+from candor.core.waves.levels import Levels, levels_of
+from candor.core.waves.modulation import modulation_depth, phase_between
+from candor.core.waves.shape import overshoot_and_aberration, plateaus, tilt
+from candor.core.waves.spectrum import distortion, spectrum_of
+from candor.core.waves.times import middle_edges, period_and_duty, rise_and_fall
+from candor.core.waves.waveform import Waveform
+
+OF_STEADY = ("rise", "fall", "overshoot", "aberration", "tilt")  # figures that a moving envelope makes meaningless
+CLIPPED = 0.25  # of a half's samples that stand at one end value exactly, with noise elsewhere: cut off
+FEW_AT_END = 10  # samples at one end value that say nothing
+MOST_ALONE = 1e-3  # of all samples; more are a signal of narrow pulses
+ALONE = 0.25  # of the span, to both neighbours, for a sample that stands alone
+
+
+@dataclass(frozen=True, eq=False)
+class Analysis:
+    """What one channel says.
+
+    Attributes
+    ----------
+    wave : Waveform
+    levels : Levels
+    figures : tuple of Figure
+    untold : tuple of Untold
+    warnings : tuple of str
+        What makes figures doubtful: clipped, a glitch, few samples on an edge.
+    """
+
+    wave: Waveform
+    levels: Levels
+    figures: tuple[Figure, ...]
+    untold: tuple[Untold, ...]
+    warnings: tuple[str, ...]
+
+    def figure(self, name: str) -> Figure | None:
+        """Return a figure by its name, None where it was not told."""
+        return next((f for f in self.figures if f.name == name), None)
+
+    @cached_property
+    def by_name(self) -> dict[str, Figure]:
+        """All figures by name."""
+        return {f.name: f for f in self.figures}
+
+
+def analyse(wave: Waveform) -> Analysis:
+    """Return everything a waveform says: amplitudes in its unit, times in s, frequencies in Hz, shares as shares."""
+    raw, alone = wave, _alone(wave)
+    if len(alone):
+        wave = _mended(wave, alone)
+    levels = levels_of(wave)
+    found: list[Figure | Untold] = [*_sizes(wave, levels)]
+    if levels.amplitude > 0:
+        middle = middle_edges(wave, levels)
+        held = plateaus(wave, middle)
+        found += rise_and_fall(wave, levels)
+        found += period_and_duty(middle)
+        found += overshoot_and_aberration(wave, levels, held)
+        found.append(tilt(wave, levels, held))
+        resting = levels.base_rests and levels.top_rests
+        depth = Untold("AM depth", "it rests at both levels: no carrier") if resting else modulation_depth(wave)
+        if isinstance(depth, Figure):
+            found = [
+                f if f.name not in OF_STEADY else Untold(f.name, "the envelope moves: it is modulated") for f in found
+            ]
+        found.append(depth)
+        found += distortion(spectrum_of(wave))
+    return Analysis(
+        wave=raw,
+        levels=levels,
+        figures=tuple(f for f in found if isinstance(f, Figure)),
+        untold=tuple(f for f in found if isinstance(f, Untold)),
+        warnings=(*_glitches(raw, alone), *_warnings(wave, levels)),
+    )
+
+
+def analyse_all(waves: tuple[Waveform, ...]) -> tuple[Analysis, ...]:
+    """Return what each channel says; the phase of every further one against the first stands with it, degrees.
+
+    Raises
+    ------
+    RangeError
+        Where channels are not sampled together.
+    """
+    found = [analyse(wave) for wave in waves]
+    for index, wave in enumerate(waves[1:], 1):
+        phase = phase_between(waves[0], wave)
+        kept = found[index]
+        figures = (*kept.figures, phase) if isinstance(phase, Figure) else kept.figures
+        untold = kept.untold if isinstance(phase, Figure) else (*kept.untold, phase)
+        found[index] = replace(kept, figures=figures, untold=untold)
+    return tuple(found)
+
+
+def _sizes(wave: Waveform, levels: Levels) -> list[Figure]:
+    values, unit = wave.values, wave.unit
+    each = wave.u_sample / np.sqrt(wave.count)
+    mean = float(values.mean())
+    rms = math.sqrt(float(np.dot(values, values)) / wave.count)
+    u_rms = float(max(each, 0.0))
+    said = levels.method
+    return [
+        Figure("base", levels.base, unit, levels.u_base, words=said),
+        Figure("top", levels.top, unit, levels.u_top, words=said),
+        Figure("amplitude", levels.amplitude, unit, levels.u_amplitude, words=f"top less base; {said}"),
+        Figure("peak to peak", wave.high - wave.low, unit, wave.u_sample * 2**0.5, words="highest less lowest sample, noise in it"),
+        Figure("mean", mean, unit, float(each), count=wave.count, words="of all samples"),
+        Figure("rms", rms, unit, u_rms, count=wave.count, words="of all samples, the mean in it"),
+    ]  # fmt: skip
+
+
+def _warnings(wave: Waveform, levels: Levels) -> list[str]:
+    said = []
+    span = wave.high - wave.low
+    if span == 0:
+        return ["Every sample is alike: there is no waveform."]
+    if not (levels.base_rests and levels.top_rests):
+        said.append(f"It does not rest at both levels: {levels.method}.")
+    said += _clipped(wave)
+    return said
+
+
+def _clipped(wave: Waveform) -> list[str]:
+    """Both ends: a run of samples at exactly one value, where the level below it is noisy, was cut off."""
+    said = []
+    span = wave.high - wave.low
+    for name, end in (("top", wave.high), ("bottom", wave.low)):
+        at_end = wave.values == end
+        count = int(np.count_nonzero(at_end))
+        if count <= FEW_AT_END:
+            continue
+        share = count / int(np.count_nonzero(np.abs(wave.values - end) <= 0.05 * span))
+        if share > CLIPPED and wave.noise > 2 * wave.resolution / 12**0.5:
+            said.append(f"{count} samples stand at exactly the {name} value: it is cut off there.")
+        elif share > 0.5 and _comes_sloping(wave, at_end):
+            said.append(f"{count} samples stand at exactly the {name} value: it may be cut off there.")
+    return said
+
+
+def _comes_sloping(wave: Waveform, at_end: np.ndarray) -> bool:
+    """Whether it comes to the run at its end on a slope of many samples, and leaves it so: a sine that was cut off does."""
+    edges = np.flatnonzero(np.diff(at_end.astype(np.int8)))
+    if len(edges) == 0:
+        return False
+    span = wave.high - wave.low
+    steps = [abs(float(wave.values[i + 1] - wave.values[i])) for i in edges[:50]]
+    before = [abs(float(wave.values[i] - wave.values[i - 1])) for i in edges[:50] if i > 0]
+    slopes = [s for s in (*steps, *before) if s > 0]
+    return bool(slopes) and max(slopes) < 0.1 * span and min(slopes) > 0.002 * span
+
+
+def _glitches(wave: Waveform, alone: np.ndarray) -> list[str]:
+    if not len(alone):
+        return []
+    where = wave.seconds(int(alone[0]))
+    many = f"{len(alone)} samples stand alone, the first" if len(alone) > 1 else "1 sample stands alone,"
+    return [f"{many} at {where:.4g} s: a glitch, left out of the figures."]
+
+
+def _mended(wave: Waveform, alone: np.ndarray) -> Waveform:
+    """A copy in which samples that stand alone are the mean of their neighbours."""
+    values = wave.values.copy()
+    values[alone] = (values[alone - 1] + values[alone + 1]) / 2
+    return replace(wave, values=values)
+
+
+def _alone(wave: Waveform) -> np.ndarray:
+    """Samples that lie far from both their neighbours, which agree; indices of shape (samples,). None where they are many."""
+    values, span = wave.values, wave.high - wave.low
+    far = np.flatnonzero(np.abs(np.diff(values)) > ALONE * span)
+    inner = far[(far > 0) & (far < wave.count - 1)]
+    here = inner[np.isin(inner - 1, far)]  # a step before it and one after it
+    found = here[np.abs(values[here + 1] - values[here - 1]) < ALONE / 2 * span]
+    return found if len(found) <= max(MOST_ALONE * wave.count, 1) else found[:0]

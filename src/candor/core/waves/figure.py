@@ -1,0 +1,69 @@
+"""A figure of a waveform with its uncertainty, or why it cannot be told."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from candor.core.quantities.show import pair
+
+COVERAGE = 2.0  # U = 2 u: about 95 % where many terms add up (JCGM 100:2008, 6.3.3)
+
+
+@dataclass(frozen=True)
+class Figure:
+    """What a waveform comes to.
+
+    Attributes
+    ----------
+    name : str
+    value : float
+        In `unit`.
+    unit : str
+        SI; "1" for a share.
+    u : float
+        Standard uncertainty from noise, resolution and sampling, in `unit`: what scale and time base of the oscilloscope may be off
+        is not in it.
+    count : int
+        Of how many edges or periods it is the mean.
+    words : str
+        By what definition.
+    """
+
+    name: str
+    value: float
+    unit: str
+    u: float
+    count: int = 1
+    words: str = ""
+
+    @property
+    def expanded(self) -> float:
+        """U = 2 u, in `unit`."""
+        return COVERAGE * self.u
+
+    @property
+    def shown(self) -> str:
+        """Value and U, rounded."""
+        return pair(self.value, self.expanded, self.unit).removeprefix("+")
+
+
+@dataclass(frozen=True)
+class Untold:
+    """A figure that cannot be told, and why."""
+
+    name: str
+    why: str
+
+
+def mean_of(values: Sequence[float], u_each: float, common: float = 0.0) -> tuple[float, float]:
+    """Return the mean of repeats of one figure and its u, in their unit: u² = (s² or u_each²)/n + common².
+
+    The greater of the scatter seen and of what each may be off is taken; `common` is what all share (JCGM 100:2008, 4.2.3, 5.2.2).
+    """
+    known = np.asarray(values, dtype=float)
+    scatter = float(known.std(ddof=1)) if len(known) > 1 else 0.0
+    return float(known.mean()), math.hypot(max(scatter, u_each) / math.sqrt(len(known)), common)

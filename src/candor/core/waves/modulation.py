@@ -1,0 +1,87 @@
+"""Amplitude modulation by the envelope, and the phase between two channels."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from candor.core.errors import RangeError
+from candor.core.waves.edges import transitions
+from candor.core.waves.figure import Figure, Untold
+from candor.core.waves.spectrum import Spectrum, spectrum_of
+from candor.core.waves.waveform import Waveform
+
+FEWEST_CYCLES = 20  # of a carrier, for an envelope
+FEWEST_SAMPLES = 6.0  # of one cycle
+
+
+def modulation_depth(wave: Waveform) -> Figure | Untold:
+    """Return the depth of amplitude modulation, a share: (A - B)/(A + B) of the greatest and least envelope.
+
+    The envelope is half of what each cycle swings. A peak between two samples is missed by up to 1 - cos(π/n) of n samples a cycle.
+    """
+    name, centre, span = "AM depth", float(wave.values.mean()), wave.high - wave.low
+    step = max(4 * wave.u_sample, 0.01 * span)
+    edges, _ = transitions(wave, centre - step, centre + step)
+    if edges.count <= FEWEST_CYCLES:
+        return Untold(name, f"{edges.count} cycles of a carrier; more than {FEWEST_CYCLES} were expected")
+    begins = np.floor((edges.starts - wave.start_s) / wave.interval_s).astype(int)
+    samples = float(np.diff(begins).mean())
+    if samples < FEWEST_SAMPLES:
+        return Untold(name, f"{samples:.1f} samples a cycle; at least {FEWEST_SAMPLES:g} were expected")
+    whole = wave.values[begins[0] : begins[-1]]
+    places = begins[:-1] - begins[0]
+    swings = (np.maximum.reduceat(whole, places) - np.minimum.reduceat(whole, places)) / 2
+    greatest, least = float(swings.max()), float(swings.min())
+    missed = (1 - math.cos(math.pi / samples)) * greatest / math.sqrt(3)
+    each = math.hypot(wave.u_sample / math.sqrt(2), missed)
+    if greatest - least < 4 * each:
+        return Untold(name, "the envelope does not move by more than its uncertainty")
+    total = greatest + least
+    depth = (greatest - least) / total
+    u = 2 * each / total**2 * math.hypot(greatest, least)
+    return Figure(
+        name,
+        depth,
+        "1",
+        u,
+        count=len(swings),
+        words=f"(A − B)/(A + B) over {len(swings)} cycles, {samples:.0f} samples each",
+    )
+
+
+def phase_between(one: Waveform, other: Waveform) -> Figure | Untold:
+    """Return by how much the second channel leads the first at their common fundamental, degrees, from -180 to 180.
+
+    By the projection of both on one sine; a figure drawn of one against the other opens by |sin φ| = B/A.
+
+    Raises
+    ------
+    RangeError
+        Where the channels are not sampled together.
+    """
+    if one.count != other.count or not math.isclose(one.interval_s, other.interval_s, rel_tol=1e-9):
+        raise RangeError(f"{one.name} and {other.name} are not sampled together: no phase lies between them.")
+    found = spectrum_of(one)
+    if not isinstance(found, Spectrum):
+        return Untold("phase", found.why)
+    cycles = int(found.cycles)
+    used = min(round(cycles / found.hertz / one.interval_s), one.count)
+    turn = np.exp(-2j * np.pi * found.hertz * one.interval_s * np.arange(used))
+    window = np.hanning(used) if cycles > 4 else np.ones(used)
+    first, second = (
+        complex(((w.values[:used] - w.values[:used].mean()) * window * turn).sum()) for w in (one, other)
+    )
+    if abs(second) * 2 / window.sum() < 4 * other.u_sample / math.sqrt(used):
+        return Untold("phase", f"{other.name} has nothing at {found.hertz:.6g} Hz")
+    angle = math.degrees(
+        math.remainder(math.atan2(second.imag, second.real) - math.atan2(first.imag, first.real), 2 * math.pi)
+    )
+    each = [
+        w.u_sample * math.sqrt(2 / used) / (abs(x) * 2 / window.sum()) for w, x in ((one, first), (other, second))
+    ]
+    u = math.degrees(math.hypot(*each)) * math.sqrt(1.5)
+    return Figure(
+        "phase", angle, "degrees", u, words=f"{other.name} against {one.name} at {found.hertz:.6g} Hz, + leads"
+    )

@@ -1,0 +1,161 @@
+"""The shape of a waveform's levels: overshoot, aberration, tilt."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from itertools import pairwise
+
+import numpy as np
+
+from candor.core.waves.edges import Edges
+from candor.core.waves.figure import Figure, Untold, mean_of
+from candor.core.waves.levels import Levels
+from candor.core.waves.waveform import Floats, Waveform
+
+MOST_PLATEAUS = 24  # that are looked at
+MOST_SAMPLES = 500  # of one, for its line
+FEWEST = 8  # samples of one that say anything
+FEWEST_OF_LINE = 5  # samples of a cubic
+EDGE_OVER = 4.0  # times what it takes from 40 to 60 %
+STRAIGHT = 0.12  # of the amplitude, that the middle of a level may lie beside its chord
+
+
+@dataclass(frozen=True, eq=False)
+class Plateau:
+    """What lies between two edges.
+
+    Attributes
+    ----------
+    values, settled : array of shape (samples,)
+        From edge to edge, and where both are over, in the unit of the waveform.
+    is_top : bool
+    lead, trail : float
+        Samples from the half crossing before it to the first settled one, and from the last one to the half crossing after it.
+    """
+
+    values: Floats
+    is_top: bool
+    settled: Floats
+    lead: float
+    trail: float
+
+
+def plateaus(wave: Waveform, middle: tuple[Edges, Edges]) -> list[Plateau]:
+    """Return what lies between neighbouring edges, in the unit of the waveform.
+
+    An edge counts as over four times as long after its half crossing as it took from 40 to 60 %: of a single pole 92 % is there.
+    """
+    edges = sorted(
+        (*one, is_top)
+        for found, is_top in zip(middle, (True, False), strict=True)
+        for one in zip(found.starts[:MOST_PLATEAUS].tolist(), found.ends[:MOST_PLATEAUS].tolist(), strict=True)
+    )
+    kept = []
+    for (left, begin, is_top), (end, reached, _) in pairwise(edges):
+        first, last = (
+            math.ceil((begin - wave.start_s) / wave.interval_s),
+            math.floor((end - wave.start_s) / wave.interval_s),
+        )
+        skip, cut = (round(EDGE_OVER * took / wave.interval_s) for took in (begin - left, reached - end))
+        part = wave.values[first:last]
+        settled = part[skip : max(len(part) - cut, 0)]
+        if len(settled) < FEWEST:
+            continue
+        rose, fell = (
+            ((one + two) / 2 - wave.start_s) / wave.interval_s for one, two in ((left, begin), (end, reached))
+        )
+        lead, trail = first + skip - rose, fell - (first + skip + len(settled) - 1)
+        kept.append(Plateau(values=part, is_top=is_top, settled=settled, lead=lead, trail=trail))
+    return kept
+
+
+def overshoot_and_aberration(wave: Waveform, levels: Levels, found: list[Plateau]) -> list[Figure | Untold]:
+    """Return overshoot and aberration as shares of the amplitude.
+
+    Overshoot is how far it goes beyond the level after an edge (IEEE 181-2011, from memory), above the top or below the base,
+    the greater; aberration from peak to peak from where it first reaches the level. The noise is in both.
+    """
+    tops, bases = [p for p in found if p.is_top], [p for p in found if not p.is_top]
+    rests = ([p for p in tops if levels.top_rests], [p for p in bases if levels.base_rests])
+    if not any(rests):
+        why = "it rests at neither level after an edge" if found else "no level between two edges is whole"
+        return [Untold("overshoot", why), Untold("aberration", why)]
+    size = levels.amplitude
+    over = [(float(p.values.max()) - levels.top) / size for p in rests[0]] + [
+        (levels.base - float(p.values.min())) / size for p in rests[1]
+    ]
+    swings = [_swing(p, levels) / size for p in (*rests[0], *rests[1])]
+    each = wave.u_sample / size
+    common = max(levels.u_base, levels.u_top) / size
+    worst, u_over = max(over), math.hypot(each, common)
+    noise = f"; noise is ±{3 * wave.noise / size:.2%} of it" if wave.noise else ""
+    swung = f"from peak to peak once it reached the level{noise}"
+    words = f"beyond the level after an edge, the worst of {len(over)}{noise}"
+    return [
+        Figure("overshoot", max(worst, 0.0), "1", u_over, count=len(over), words=words),
+        Figure("aberration", max(swings), "1", math.sqrt(2) * each, count=len(swings), words=swung),
+    ]  # fmt: skip
+
+
+def _swing(plateau: Plateau, levels: Levels) -> float:
+    level = levels.top if plateau.is_top else levels.base
+    reached = np.flatnonzero(plateau.values >= level if plateau.is_top else plateau.values <= level)
+    # Likewise at its end, where the next edge begins.
+    part = plateau.values[reached[0] : reached[-1] + 1] if len(reached) else plateau.values
+    return float(part.max() - part.min())
+
+
+def tilt(wave: Waveform, levels: Levels, found: list[Plateau]) -> Figure | Untold:
+    """Return the tilt as a share: (start - end) / jump at the edge before it, which for a corner fc is tanh(π fc / 2f).
+
+    Start and end of each level by a cubic through it; the older figure over half the amplitude is twice this.
+    """
+    if not _is_level(found, levels):
+        return Untold("tilt", "what lies between its edges is no level")
+    shares, other = (_shares([_ends(p, degree) for p in found], levels) for degree in (3, 2))
+    if not shares:
+        return Untold("tilt", "no two levels on both sides of an edge are whole")
+    length = min(len(p.values) for p in found)
+    each = 3 * wave.u_sample / math.sqrt(min(length, MOST_SAMPLES)) / levels.amplitude * math.sqrt(2)
+    # A cubic through each level; by how much a parabola says otherwise, the curve is not known, rectangular.
+    bend = abs(sum(shares) / len(shares) - sum(other) / len(other)) / math.sqrt(3) if other else 0.0
+    value, u = mean_of(shares, each, bend)
+    return Figure(
+        "tilt",
+        value,
+        "1",
+        u,
+        count=len(shares),
+        words="(start − end) / jump at the edge; tanh(π fc / 2f) of a corner fc",
+    )
+
+
+def _is_level(found: list[Plateau], levels: Levels) -> bool:
+    """Whether what lies between edges is nearly straight: of a triangle or a sine it is not."""
+    bent = [
+        abs(float(p.settled[len(p.settled) // 2]) - float(p.settled[0] + p.settled[-1]) / 2)
+        for p in found
+        if len(p.settled)
+    ]
+    return bool(bent) and float(np.median(bent)) < STRAIGHT * levels.amplitude
+
+
+def _shares(lines: list[tuple[float, float]], levels: Levels) -> list[float]:
+    return [
+        (start - end) / (start - before)
+        for (_, before), (start, end) in pairwise(lines)
+        if abs(start - before) > levels.amplitude / 4
+    ]
+
+
+def _ends(plateau: Plateau, degree: int) -> tuple[float, float]:
+    """The curve through a settled level, its outer twentieths left out, at the half crossings before and after it."""
+    values = plateau.settled
+    places = np.linspace(0.0, 1.0, len(values))
+    keep = np.flatnonzero((places >= 0.05) & (places <= 0.95))[:: max(len(values) // MOST_SAMPLES, 1)]
+    if len(keep) < FEWEST_OF_LINE:
+        return float(values[0]), float(values[-1])
+    line = np.polynomial.Polynomial.fit(places[keep], values[keep], degree)
+    steps = len(values) - 1
+    return float(line(-plateau.lead / steps)), float(line(1.0 + plateau.trail / steps))

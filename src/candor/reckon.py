@@ -1,0 +1,159 @@
+"""The command line's answers: readings, movements, waveforms, supplies, and what a job says of its power and its trace."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from candor.core.errors import CandorError
+
+reckon_app = typer.Typer()
+
+
+@reckon_app.command()
+def readings(
+    file: Annotated[Path, typer.Argument(help="A table: point, reading, reference.")],
+    pack: Annotated[str, typer.Option(help="The pack: its id, or a YAML file.")],
+    standard: Annotated[Path, typer.Option(help="Standards as they are typed, divided by empty lines.")],
+    rule: Annotated[str, typer.Option(help="guarded, plain or 4:1.")] = "guarded",
+    day: Annotated[str, typer.Option(help="The day of the readings, 2026-03-31; else today.")] = "",
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+) -> None:
+    """Reckon a table of readings against standards, with no notebook: error, U, verdict and budget of every point."""
+    import datetime as dt
+
+    from candor.core.quantities import parse_date
+    from candor.notebook.chain_text import read_standards
+    from candor.notebook.files import read_words
+    from candor.notebook.readings_alone import read_rule, reckon_readings, results_json, say_results
+
+    today = dt.date.today()
+    on = parse_date(day, today, "the day of the readings") if day else today
+    known = read_standards(read_words(standard), today)
+    try:
+        content = file.read_bytes()
+    except OSError as error:
+        raise CandorError(f"{file}: cannot be read ({error.strerror}); a table of readings was expected.") from None
+    found = reckon_readings(content, find_pack(pack), known, on, read_rule(rule))
+    if as_json:
+        print(json.dumps(results_json(found), ensure_ascii=False, indent=1))
+    else:
+        print("\n".join(say_results(found)))
+
+
+@reckon_app.command()
+def movement(
+    half: Annotated[str, typer.Option(help="R1 in series at full scale and R2 across it at half: 99.1k,2.447k")] = "",
+    have: Annotated[str, typer.Option(help="A movement: 40u,2.5k")] = "",
+    wanted: Annotated[str, typer.Option(help="The movement it stands for: 50u,3k")] = "",
+    amperes: Annotated[str, typer.Option(help="Ranges of a universal shunt: 1m,10m,100m")] = "",
+    volts: Annotated[str, typer.Option(help="Ranges of volts: 2.5,10,25")] = "",
+    rectified: Annotated[str, typer.Option(help="full wave or half wave, where the volts are a.c.")] = "",
+    zeros: Annotated[str, typer.Option(help="Divisions from zero lying, standing, left, right: 0,0.4,-0.2,0.1")] = "",
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+) -> None:
+    """A moving-coil movement: its resistance by half deflection, its balance, shunts, multipliers, and a substitute for it."""
+    from candor.core.movement.told import movement_told
+
+    said = {
+        "half": half,
+        "have": have,
+        "wanted": wanted,
+        "amperes": amperes,
+        "volts": volts,
+        "rectified": rectified,
+        "zeros": zeros,
+    }
+    _tell(movement_told(said), as_json)
+
+
+@reckon_app.command()
+def waveform(
+    file: Annotated[Path, typer.Argument(help="Samples as an oscilloscope writes them, CSV.")],
+    scope: Annotated[str, typer.Option(help="The oscilloscope's own rise time, such as 350 ps.")] = "",
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+) -> None:
+    """Rise, overshoot, tilt, period, THD and the like of each channel, with U, the levels used, and what cannot be told."""
+    from candor.core.waves.told import waveform_lines, waveforms_told
+    from candor.notebook.files import LARGEST_SAMPLES, read_words
+
+    text = read_words(file, LARGEST_SAMPLES, "a table of samples")
+    if as_json:
+        print(json.dumps(waveforms_told(text, file.name, scope), ensure_ascii=False, indent=1))
+    else:
+        print("\n".join(waveform_lines(text, file.name, scope)))
+
+
+@reckon_app.command()
+def supply(
+    file: Annotated[Path, typer.Argument(help="A netlist: transformer, rectifiers, filter, load.")],
+    seconds: Annotated[
+        float | None, typer.Option(help="How long it runs from cold; else until it has settled.")
+    ] = None,
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+) -> None:
+    """Reckon a power supply from cold: mean, low, high and ripple of every node, and the highest volts ever."""
+    from candor.core.circuit.netlist import parse_netlist
+    from candor.core.power.supply import read_stop, reckon_supply
+    from candor.core.power.supply_words import supply_json, supply_lines
+    from candor.notebook.files import read_words
+
+    text = read_words(file)
+    answer = reckon_supply(parse_netlist(text), seconds or read_stop(text))
+    if as_json:
+        print(json.dumps(supply_json(answer), ensure_ascii=False, indent=1))
+    else:
+        print("\n".join(supply_lines(answer)))
+
+
+@reckon_app.command()
+def power(
+    notebook: Annotated[Path, typer.Argument(exists=True, dir_okay=False, help="A notebook.")],
+    job: Annotated[str, typer.Argument(help="The job.")],
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+) -> None:
+    """May a job be powered: the list with what is missing, the way up, and what each reading means in its state."""
+    from candor.notebook.telling import power_told
+
+    _tell(power_told(notebook, job), as_json)
+
+
+@reckon_app.command()
+def trace(
+    notebook: Annotated[Path, typer.Argument(exists=True, dir_okay=False, help="A notebook.")],
+    job: Annotated[str, typer.Argument(help="The job.")],
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+) -> None:
+    """A job's trace: every node, what resistors carry, what does not add up, and where to look next."""
+    from candor.notebook.telling import trace_told
+
+    _tell(trace_told(notebook, job), as_json)
+
+
+def _tell(told: object, as_json: bool) -> None:
+    if as_json:
+        print(json.dumps(told, ensure_ascii=False, indent=1))
+        return
+    assert isinstance(told, dict)
+    for heading, lines in told.items():
+        print(f"{heading}:")
+        for line in lines if isinstance(lines, list) else [lines]:
+            print(f"  {line['sentence'] if isinstance(line, dict) else line}")
+
+
+def find_pack(name: str):  # type: ignore[no-untyped-def]
+    """Return a pack by its id, or from its YAML file."""
+    from candor.packs.bundled import bundled_pack
+
+    return read_pack_file(Path(name)) if name.endswith((".yaml", ".yml")) else bundled_pack(name)
+
+
+def read_pack_file(path: Path):  # type: ignore[no-untyped-def]
+    """Read a pack file, which may borrow from those beside it and those that come with Candor."""
+    from candor.packs.bundled import lend_from
+    from candor.packs.load import read_pack
+
+    return read_pack(path, lend_from(lambda: (), path.parent))
