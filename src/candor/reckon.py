@@ -8,8 +8,6 @@ from typing import Annotated
 
 import typer
 
-from candor.core.errors import CandorError
-
 reckon_app = typer.Typer()
 
 
@@ -27,16 +25,13 @@ def readings(
 
     from candor.core.quantities import parse_date
     from candor.notebook.chain_text import read_standards
-    from candor.notebook.files import read_words
+    from candor.notebook.files import read_bytes_of, read_words
     from candor.notebook.readings_alone import read_rule, reckon_readings, results_json, say_results
 
     today = dt.date.today()
     on = parse_date(day, today, "the day of the readings") if day else today
     known = read_standards(read_words(standard), today)
-    try:
-        content = file.read_bytes()
-    except OSError as error:
-        raise CandorError(f"{file}: cannot be read ({error.strerror}); a table of readings was expected.") from None
+    content = read_bytes_of(file, "a table of readings")
     found = reckon_readings(content, find_pack(pack), known, on, read_rule(rule))
     if as_json:
         print(json.dumps(results_json(found), ensure_ascii=False, indent=1))
@@ -85,6 +80,20 @@ def waveform(
         print(json.dumps(waveforms_told(text, file.name, scope), ensure_ascii=False, indent=1))
     else:
         print("\n".join(waveform_lines(text, file.name, scope)))
+
+
+@reckon_app.command()
+def match(
+    file: Annotated[Path, typer.Argument(help="Tubes, CSV: tube, section, figure, u.")],
+    of: Annotated[int, typer.Option(help="How many go together.")] = 2,
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+) -> None:
+    """Match tubes over all on hand: pairs by least total mismatch, and the groups that cannot be told apart."""
+    from candor.notebook.files import read_bytes_of
+    from candor.notebook.tube_table import match_told, matching_lines
+
+    told = match_told(read_bytes_of(file, "a table of tubes"), of)
+    print(json.dumps(told, ensure_ascii=False, indent=1) if as_json else "\n".join(matching_lines(told)))
 
 
 @reckon_app.command()

@@ -74,6 +74,20 @@ def plain_name(text: str) -> str:
     return re.sub(r"[^\w+-]+", "_", text).strip("_")[:60] or "part"
 
 
+def read_bytes_of(path: Path, what: str) -> bytes:
+    """Return what a file holds; `what` was expected.
+
+    Raises
+    ------
+    FileError
+        Where it cannot be read.
+    """
+    try:
+        return path.read_bytes()
+    except OSError as error:
+        raise FileError(f"{path} cannot be read ({error.strerror}); {what} was expected.", value=str(path)) from None
+
+
 def read_words(path: Path, most: int = LARGEST_TEXT, what: str = "a netlist") -> str:
     """Return a text file that somebody wrote, UTF-8 or Latin-1, of so many bytes at most.
 

@@ -65,14 +65,21 @@ def transitions(wave: Waveform, low: float, high: float) -> tuple[Edges, Edges]:
     What turns back before it reached the other level is no transition: noise makes none.
     """
     place = (wave.values >= high).view(np.int8) - (wave.values <= low).view(np.int8)
-    known = np.flatnonzero(place)
-    sides = place[known]
+    starts = np.concatenate(([0], np.flatnonzero(place[1:] != place[:-1]) + 1))
+    ends = np.concatenate((starts[1:] - 1, [len(place) - 1]))
+    sides = place[starts]
+    starts, ends, sides = (
+        starts[sides != 0],
+        ends[sides != 0],
+        sides[sides != 0],
+    )  # stretches beyond one level or the other
     turns = np.flatnonzero(sides[:-1] != sides[1:])
-    rises = sides[turns] == -1
-    return (
-        _edges(wave, known[turns[rises]], known[turns[rises] + 1], (low, high), rising=True),
-        _edges(wave, known[turns[~rises]], known[turns[~rises] + 1], (low, high), rising=False),
+    rises = turns[sides[turns] == -1], turns[sides[turns] == 1]
+    rising, falling = (
+        _edges(wave, ends[at], starts[at + 1], (low, high), rising=is_rising)
+        for at, is_rising in zip(rises, (True, False), strict=True)
     )
+    return rising, falling
 
 
 def _edges(wave: Waveform, before: Indices, after: Indices, levels: tuple[float, float], *, rising: bool) -> Edges:

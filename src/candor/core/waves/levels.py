@@ -13,7 +13,7 @@ BINS = 256
 APART = 0.25  # of the span, that two levels lie at least apart: nearer ones are one, in the middle
 FINE = 5e-4  # of the span, either side: as narrow as a level is looked for
 MOST_SORTED = 20_000  # samples
-ENOUGH = 131_072  # samples for a histogram
+ENOUGH = 65_536  # samples for a histogram
 NEAR = 0.02  # of the span, either side of a mode: what lies there rests at it
 RESTS = 0.25  # of a half's samples that must lie there; evenly spread it would be 0.08
 

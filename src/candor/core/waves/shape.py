@@ -13,8 +13,8 @@ from candor.core.waves.figure import Figure, Untold, mean_of
 from candor.core.waves.levels import Levels
 from candor.core.waves.waveform import Floats, Waveform
 
-MOST_PLATEAUS = 24  # that are looked at
-MOST_SAMPLES = 500  # of one, for its line
+MOST_PLATEAUS = 8  # that are looked at
+MOST_SAMPLES = 200  # of one, for its line
 FEWEST = 8  # samples of one that say anything
 FEWEST_OF_LINE = 5  # samples of a cubic
 EDGE_OVER = 4.0  # times what it takes from 40 to 60 %

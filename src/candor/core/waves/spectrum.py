@@ -52,14 +52,14 @@ def spectrum_of(wave: Waveform) -> Spectrum | Untold:
     The window is laid on in the spectrum, where it is seven taps; a line's power is the sum over its lobe, so that it need not fall
     on a bin.
     """
-    from scipy.fft import next_fast_len, rfft  # imported here: slow to load, and only where a spectrum is asked for
+    from scipy.fft import next_fast_len  # imported here: slow to load, and only where a spectrum is asked for
 
     count = wave.count
     used = count if next_fast_len(count, real=True) < 1.2 * count else next_fast_len(int(count / 1.1), real=True)
     used = min(used, count)
     values = wave.values[:used]
     level = float(values.mean())
-    bins = rfft(values)
+    bins = np.fft.rfft(values)
     bins[0] = 0.0
     if len(bins) <= 4 * LOBE:
         return Untold("spectrum", f"{count} samples are too few")

@@ -13,7 +13,7 @@ from candor.core.errors import RangeError
 
 Floats = NDArray[np.float64]
 FEWEST = 8  # samples that say anything of a shape
-LOOKED_AT = 65_536  # samples that noise and resolution are told from
+LOOKED_AT = 20_000  # samples that noise and resolution are told from
 COUNTS = 64  # of a converter, at the least, that a waveform spans
 
 

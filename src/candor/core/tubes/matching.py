@@ -1,0 +1,239 @@
+"""Matching tubes over all on hand: pairs and quads by least total mismatch, and the groups that cannot be told apart."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from candor.core.errors import RangeError, ValueTextError
+
+COVERAGE = 2.0  # U of a difference = 2 u
+BALANCE = 0.05  # of their mean, that two sections may differ: common practice, no source
+MOST_TWINS = 120  # tubes of several sections that are matched over all on hand
+
+
+@dataclass(frozen=True)
+class Measured:
+    """One section of one tube.
+
+    Attributes
+    ----------
+    tube, section : str
+        The section is empty where a tube has one.
+    figure : float
+        Emission or transconductance, in any unit, of one sitting: what all share cancels in a difference.
+    u : float
+        Standard uncertainty of this one alone, in the same unit: scatter and reading, not what all share.
+    """
+
+    tube: str
+    section: str
+    figure: float
+    u: float
+
+
+@dataclass(frozen=True)
+class Tube:
+    """A tube by its sections, in order."""
+
+    name: str
+    figures: tuple[float, ...]
+    us: tuple[float, ...]
+
+    @property
+    def mean(self) -> float:
+        """Of its sections, in the unit of the figures."""
+        return sum(self.figures) / len(self.figures)
+
+
+@dataclass(frozen=True)
+class MatchedSet:
+    """Tubes that go together.
+
+    Attributes
+    ----------
+    tubes : tuple of str
+    mismatch : float
+        From the least to the greatest of all their sections, in the unit of the figures.
+    u : float
+        Of that difference, in the unit of the figures.
+    told_apart : bool
+        Whether the mismatch is more than U = 2 u: closer they cannot be told apart.
+    """
+
+    tubes: tuple[str, ...]
+    mismatch: float
+    u: float
+
+    @property
+    def told_apart(self) -> bool:
+        """Whether the mismatch is more than its U = 2 u."""
+        return self.mismatch > COVERAGE * self.u
+
+
+@dataclass(frozen=True)
+class Matching:
+    """All sets, the total of their mismatch, who is left over, and groups in which no two can be told apart."""
+
+    sets: tuple[MatchedSet, ...]
+    total: float
+    left_over: tuple[str, ...]
+    alike: tuple[tuple[str, ...], ...]
+
+
+def tubes_of(measured: Iterable[Measured]) -> tuple[Tube, ...]:
+    """Return tubes with their sections.
+
+    Raises
+    ------
+    ValueTextError
+        Where a section is given twice, or one tube has fewer sections than the others: two were recorded as one.
+    RangeError
+        Where a figure is no number, or a u below zero.
+    """
+    found: dict[str, dict[str, Measured]] = {}
+    for one in measured:
+        if not math.isfinite(one.figure) or not one.u >= 0:
+            raise RangeError(
+                f"{one.tube} {one.section}".strip() + f": {one.figure:g} with u {one.u:g} is no figure.",
+                value=f"{one.figure:g}",
+            )
+        if one.section in found.setdefault(one.tube, {}):
+            section = f"section {one.section}" if one.section else "its one section"
+            raise ValueTextError(
+                f"{one.tube}: {section} is given twice; each once was expected. Are two sections recorded as one?",
+                value=one.tube,
+            )
+        found[one.tube][one.section] = one
+    counts = {len(sections) for sections in found.values()}
+    if len(counts) > 1:
+        most = max(counts)
+        odd = next(name for name, sections in found.items() if len(sections) < most)
+        raise ValueTextError(
+            f"{odd} has {len(found[odd])} of the {most} sections that others have; tubes of one kind were expected.",
+            value=odd,
+        )
+    tubes = [
+        Tube(
+            name, tuple(sections[k].figure for k in sorted(sections)), tuple(sections[k].u for k in sorted(sections))
+        )
+        for name, sections in found.items()
+    ]
+    return tuple(tubes)
+
+
+def match(tubes: Sequence[Tube], size: int = 2) -> Matching:
+    """Return as many sets of `size` tubes as there can be, with the least total mismatch over all on hand, in their unit.
+
+    Of one section each: sorted, the best sets stand side by side, for an exchange of two never makes both closer; who is left
+    over is chosen by dynamic programming. Pairs of several sections by minimum-weight matching (J. Edmonds, 1965).
+
+    Raises
+    ------
+    RangeError
+        Where there are fewer tubes than make a set, too many of several sections, or these are to make larger sets than pairs.
+    """
+    if size < 2 or len(tubes) < size:
+        raise RangeError(f"{len(tubes)} tube{'s' * (len(tubes) != 1)} make no set of {size}.", value=str(len(tubes)))
+    if all(len(t.figures) == 1 for t in tubes):
+        groups = _side_by_side(sorted(tubes, key=lambda t: t.figures[0]), size)
+    elif size == 2:
+        groups = _pairs(tubes)
+    else:
+        raise RangeError("Tubes of several sections are matched in pairs.", value=str(size))
+    sets = tuple(sorted((_set(group) for group in groups), key=lambda s: (s.mismatch, s.tubes)))
+    used = {name for one in sets for name in one.tubes}
+    left_over = tuple(t.name for t in tubes if t.name not in used)
+    return Matching(sets=sets, total=sum(s.mismatch for s in sets), left_over=left_over, alike=alike(tubes))
+
+
+def _set(group: Sequence[Tube]) -> MatchedSet:
+    every = [(figure, u) for t in group for figure, u in zip(t.figures, t.us, strict=True)]
+    low, high = min(every), max(every)
+    return MatchedSet(tuple(t.name for t in group), high[0] - low[0], math.hypot(low[1], high[1]))
+
+
+def _side_by_side(ordered: Sequence[Tube], size: int) -> list[list[Tube]]:
+    """The best neighbours, as many sets as there can be: best[i][s] is the least total of the first i tubes with s left over."""
+    count = len(ordered)
+    spare = count % size
+    best = [[math.inf] * (spare + 1) for _ in range(count + 1)]
+    best[0][0] = 0.0
+    taken = [[False] * (spare + 1) for _ in range(count + 1)]
+    for i in range(1, count + 1):
+        for s in range(spare + 1):
+            skipped = best[i - 1][s - 1] if s else math.inf
+            spread = ordered[i - 1].figures[0] - ordered[i - size].figures[0] if i >= size else math.inf
+            joined = best[i - size][s] + spread if i >= size else math.inf
+            best[i][s], taken[i][s] = min((joined, True), (skipped, False))
+    groups, i, s = [], count, spare
+    while i:
+        if taken[i][s]:
+            groups.append(list(ordered[i - size : i]))
+            i -= size
+        else:
+            i, s = i - 1, s - 1
+    return groups
+
+
+def _pairs(tubes: Sequence[Tube]) -> list[list[Tube]]:
+    if len(tubes) > MOST_TWINS:
+        raise RangeError(
+            f"{len(tubes)} tubes of several sections; up to {MOST_TWINS} are matched over all on hand. Leave out what is far off.",
+            value=str(len(tubes)),
+        )
+    from networkx import Graph, min_weight_matching  # imported here: slow to load, and only where twins are matched
+
+    graph = Graph()
+    graph.add_nodes_from(range(len(tubes)))
+    graph.add_weighted_edges_from(
+        (i, j, _set((tubes[i], tubes[j])).mismatch) for i in range(len(tubes)) for j in range(i + 1, len(tubes))
+    )
+    return [[tubes[i], tubes[j]] for i, j in (sorted(pair) for pair in min_weight_matching(graph))]
+
+
+def alike(tubes: Sequence[Tube]) -> tuple[tuple[str, ...], ...]:
+    """Return every largest group of two or more in which no two differ by more than the U of their difference.
+
+    U = 2 √(u1² + u2²): what a sitting has in common cancels. Tubes of several sections by their means.
+    """
+    ordered = sorted(tubes, key=lambda t: t.mean)
+    us = [math.sqrt(sum(u * u for u in t.us)) / len(t.us) for t in ordered]
+    means, each = np.array([t.mean for t in ordered]), np.array(us)
+    close = np.abs(means[:, None] - means[None, :]) <= COVERAGE * np.hypot(each[:, None], each[None, :])
+    near = {i: set(np.flatnonzero(row).tolist()) - {i} for i, row in enumerate(close)}
+    groups = _runs(near) if len({round(u, 12) for u in us}) == 1 else _cliques(near)
+    return tuple(tuple(ordered[i].name for i in sorted(group)) for group in sorted(groups, key=min) if len(group) > 1)
+
+
+def _runs(near: Mapping[int, set[int]]) -> list[set[int]]:
+    """Where all are known alike well a group is a run of neighbours."""
+    found: list[set[int]] = []
+    for i, others in near.items():
+        run = {i, *(j for j in others if j > i)}
+        if not found or not run <= found[-1]:
+            found.append(run)
+    return found
+
+
+def _cliques(near: Mapping[int, set[int]]) -> list[set[int]]:
+    from networkx import (  # imported here: slow to load, and only where some are known better than others
+        Graph,
+        find_cliques,
+    )
+
+    graph = Graph((i, j) for i, others in near.items() for j in others)
+    return [set(group) for group in find_cliques(graph)]
+
+
+def balance_of(tube: Tube) -> Mapping[str, float | bool] | None:
+    """Return how far the sections of a tube differ, as a share of their mean, with U, and whether that is within 5 %; None of one
+    section."""
+    if len(tube.figures) < 2 or tube.mean == 0:
+        return None
+    spread, u = max(tube.figures) - min(tube.figures), math.sqrt(sum(x * x for x in tube.us))
+    share = spread / abs(tube.mean)
+    return {"share": share, "U": COVERAGE * u / abs(tube.mean), "within": share <= BALANCE}
