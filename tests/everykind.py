@@ -38,6 +38,7 @@ functions:
   - {key: out, title: Output, unit: V, read_as: source, ranges: [{key: o, title: output, full_scale: 50, knob: {division: 1}, limit: {factor: 1.05}}]}
   - {key: eye, title: Eye, unit: "1", read_as: look, ranges: [{key: e, title: eye, look: {passes: [opens, opens wide], fails: [flutters, dark], criterion: at 100 V}}]}
   - {key: diff, title: Difference, unit: V, polarity: both, read_as: figured, ranges: [{key: d, title: difference, full_scale: 10, scale: arc, limit: {absolute: 1}}]}
+  - {key: rise, title: Rise, unit: s, read_as: waveform, ranges: [{key: s, title: 1 us/div, full_scale: 1.0e-6, digits: {resolution: 1.0e-9}, limit: {at_most: 0.4e-6}}]}
   - {key: reach, title: Reach, unit: "1", read_as: reach, ranges: [{key: r, title: zero, digits: {resolution: 0.02}, limit: {at_least: 0.6}}]}
   - {key: relay, title: Relay, unit: s, read_as: event, ranges: [{key: r, title: clicks, full_scale: 60, digits: {resolution: 1}, limit: {absolute: 10}}]}
   - {key: open, title: Open, unit: V, read_as: blank, polarity: both, ranges: [{key: o, title: nothing connected, full_scale: 10, scale: arc}]}
@@ -56,6 +57,7 @@ procedure:
       - {<<: *step, key: gain, function: gain, at: [1], set: {}}
       - {<<: *step, key: out, function: out, at: [1], set: {}}
       - {<<: *step, key: eye, function: eye, asks: none, values: [0], at: [], set: {}, picture: true}
+      - {<<: *step, key: rise, function: rise, asks: none, values: [0.35e-6], at: [], set: {}, figure: rise}
       - {<<: *step, key: reach, function: reach, asks: none, values: [0.8], at: [], set: {}}
       - {<<: *step, key: relay, function: relay, asks: none, values: [30], at: [], set: {}}
       - {<<: *step, key: open, function: open, asks: none, noted: true, values: [0], at: [], set: {}}
@@ -67,6 +69,6 @@ TYPED = {
     "volts/10/5": "5.1 ref 5.004 up", "volts/10/10": "on 10 ref 9.98", "zero/5/-4": "-3.9 ref -4.002", "zero/5/0": "0.05 ref 0",
     "zero/5/4": "4.1 ref 4.001", "ohms/1k/0": "0 ref 0", "ohms/1k/10000": "10.5k ref 10k", "ohms/1k/inf": "infinity ref 99M",
     "cap/a/1e-08": "dial 9.6n..10.5n ref 10n", "cap/b/1e-07": "dial 98n pf 8 % ref 100n", "merit/m/80": "dial 78 nudge 1.5",
-    "shorts/s/250000": "on 240k off 260k", "gain/v/2": "4.05 div ref 2.01", "out/o/50": "at 50 reads 49.7", "eye/e/0": "opens",
+    "shorts/s/250000": "on 240k off 260k", "gain/v/2": "4.05 div ref 2.01", "out/o/50": "at 50 reads 49.7", "eye/e/0": "opens", "rise/s/3.5e-07": "wave 340n u 4n",
     "reach/r/0.8": "reach 74 %", "relay/r/30": "after 34 s", "open/o/0": "blank 0.1",
 }  # fmt: skip

@@ -10,6 +10,7 @@ from pathlib import Path
 from candor.notebook.chain import broken_links, say_broken
 from candor.notebook.entries.arrive import PhotoAdded
 from candor.notebook.entries.body import Unreadable
+from candor.notebook.entries.calibrate import WaveformKept
 from candor.notebook.entries.kinds import read_body
 from candor.notebook.entries.release import CertificateIssued
 from candor.notebook.errors import NotebookError
@@ -67,6 +68,12 @@ def _check(notebook: Notebook) -> Checked:
                     number=row.number,
                     what="photo",
                 )
+            elif isinstance(body, WaveformKept):
+                files += 1
+                faults += _file_fault(
+                    folder=notebook.waveform_folder, name=body.file, digest=body.file.partition(".")[0], number=row.number,
+                    what="waveform",
+                )  # fmt: skip
             elif isinstance(body, CertificateIssued):
                 faults += _certificate_fault(notebook, body, row.number)
                 files += 1

@@ -83,6 +83,11 @@ class Notebook:
         return self.path.with_name("kinds")
 
     @property
+    def waveform_folder(self) -> Path:
+        """The folder beside the notebook in which samples are kept."""
+        return self.path.with_name(f"{self.path.stem} waveforms")
+
+    @property
     def certificate_folder(self) -> Path:
         """Where signed certificates lie, each by the digest of its bytes: a folder beside the notebook."""
         return self.path.with_name(self.path.stem + " certificates")

@@ -54,6 +54,7 @@ def point_of(pack: Pack, function: Function, range_: Range, nominal: float, step
             "asks": "none" if math.isinf(nominal) else step.asks,
             "formula": Formula(step.formula, tuple(step.of.items()), takes),
             "noted": step.noted,
+            "figure": step.figure,
         }
     read_as = (step.read_as if step is not None else "") or function.read_as
     return TestPoint(

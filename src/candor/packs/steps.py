@@ -119,6 +119,11 @@ class PointsStep(StepWords):
     )
     formula: Annotated[str, Field(description="of names, for points that are figured")] = ""
     of: dict[str, str] = Field(default={}, description="name in the formula: key of the point it stands for")
+    figure: Annotated[
+        Literal["", "rise", "fall", "overshoot", "aberration", "tilt", "period", "frequency", "duty", "amplitude", "peak to peak",
+                "THD", "THD of the total", "THD+N", "AM depth", "phase"],
+        Field(description="of a point that is read from a waveform: which of its figures"),
+    ] = ""  # fmt: skip
     takes: Annotated[Literal["shown", "error"], Field(description="what a name stands for")] = "shown"
     more: Annotated[bool, Field(description="further points are made as one goes")] = False
     caution_above: dict[str, Annotated[float, Field(ge=0)]] = Field(

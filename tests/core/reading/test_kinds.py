@@ -50,8 +50,8 @@ def assessed(key: str, *texts: str, width: float = 1e-9, rule: Rule = Rule.GUARD
     return assess_point(point, "as found", taken(key, *texts), standard, DAY, rule)
 
 
-def test_nine_kinds_and_three_that_are_noted():
-    assert len(KINDS) == 12
+def test_ten_kinds_and_three_that_are_noted():
+    assert len(KINDS) == 13
     assert {kind_of(p).key for p in POINTS.values()} | {"mark"} == set(KINDS)
     assert all(key in TYPED or kind_of(p).figured for key, p in POINTS.items())
 
@@ -63,6 +63,7 @@ def test_nine_kinds_and_three_that_are_noted():
         ("volts/10/10", 10.0, 0.02, {"needle, ⅒ tick": 0.1 * 0.2}),
         ("volts/10/5", 5.1, 0.096, {"needle, ¼ tick": 0.25 * 0.2}),
         ("zero/5/-4", -3.9, 0.102, {"needle, ¼ tick": 0.25 * 0.2}),
+        ("rise/s/3.5e-07", 340e-9, 340e-9, {"samples": 4e-9 * math.sqrt(3)}),
         ("merit/m/80", 78.0, -2.0, {"needle on its line": 1.5}),
         ("gain/v/2", 2.025, 0.015, {"first edge": 0.05, "second edge": 0.05}),
         ("shorts/s/250000", 250e3, 250e3, {"bracket": 10e3}),

@@ -87,6 +87,8 @@ class TestPoint:
         Whether it is only noted, for what is figured from it: nothing is decided by it.
     detector : Detector or None
         What the instrument itself responds to and is marked in, of a.c.
+    figure : str
+        Which figure of a waveform it is: rise, overshoot, tilt …
     """
 
     __test__ = False  # not a test case, whatever its name says to a test runner
@@ -108,6 +110,7 @@ class TestPoint:
     settings: tuple[tuple[str, float], ...] = ()
     noted: bool = False
     detector: Detector | None = None
+    figure: str = ""
 
     @property
     def unit(self) -> str:

@@ -17,10 +17,11 @@ from candor.core.reading.reading import Direction, Reading
 from candor.core.reading.screen import SCREEN
 from candor.core.reading.source import SOURCE
 from candor.core.reading.threshold import THRESHOLD
+from candor.core.reading.waveform import WAVEFORM
 
 KINDS: Mapping[str, ReadingKind] = {
     kind.key: kind
-    for kind in (NEEDLE, MARK, NULL, AT_MARK, THRESHOLD, SCREEN, SOURCE, LOOK, FIGURED, REACH, EVENT, BLANK)
+    for kind in (NEEDLE, MARK, NULL, AT_MARK, THRESHOLD, SCREEN, SOURCE, LOOK, FIGURED, WAVEFORM, REACH, EVENT, BLANK)
 }
 
 

@@ -25,6 +25,7 @@ ROOM_PAGES = {
     "packs": ("candor.desktop.rooms.packs", "PacksPage"),
     "entries": ("candor.desktop.rooms.entries", "EntriesPage"),
     "look": ("candor.desktop.rooms.look", "LookPage"),
+    "waveform": ("candor.desktop.rooms.waveform", "WaveformPage"),
     "from file": ("candor.desktop.rooms.from_file", "FromFilePage"),
 }
 

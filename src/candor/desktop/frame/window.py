@@ -279,6 +279,10 @@ class Window(NamedPages, QMainWindow):
     # --- files ----------------------------------------------------------------------------------------
 
     def _ask_file(self) -> None:
+        point = self.hand.point
+        if point is not None and self.bench.place.stop == "calibrate" and point.figure:
+            self.enter_room("waveform")  # what is read there are samples, not readings
+            return
         name, _ = QFileDialog.getOpenFileName(self, "Readings", "", "Readings (*.csv *.tsv *.txt)")
         if name:
             self.preview_file(Path(name))

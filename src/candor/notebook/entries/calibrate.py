@@ -111,6 +111,17 @@ class AdjustmentMade(Body):
         return f" ({', '.join(filter(None, said))})" if any(said) else ""
 
 
+class WaveformKept(Body):
+    """The samples that a reading was taken from: a file beside the notebook, by the digest of its content."""
+
+    kind: Literal["waveform"] = "waveform"
+    reading: Annotated[str, Field(description="entry of the reading")]
+    file: Annotated[str, Field(min_length=1)]
+    name: str = ""
+    channel: str = ""
+    figure: str = ""
+
+
 class ConditionNoted(Body):
     """A condition of room or line: degrees Celsius, per cent relative humidity, volts."""
 
@@ -159,6 +170,10 @@ WORDS = dict(
         said(ReadingTaken, lambda b, _: _reading(b)),
         said(ArrivedDead, lambda b, _: f"as found: inoperative, because {b.reason}"),
         said(AdjustmentMade, lambda b, _: _adjustment(b)),
+        said(
+            WaveformKept,
+            lambda b, n: f"samples of the reading of entry {n.get(b.reading, 0)}: {b.name}, {b.channel}, {b.figure}",
+        ),
         said(ConditionNoted, lambda b, _: _CONDITIONS[b.which].format(trimmed(b.value))),
         said(RuleChosen, lambda b, _: f"decision rule: {b.rule}"),
         said(StandardChosen, lambda b, n: f"read against the standard of entry {n.get(b.standard, 0)}"),
@@ -265,6 +280,8 @@ class CalibrateRecord:
         The number of the entry that chose the rule; 0 where none did.
     photos : mapping of str to tuple of str
         File names of the pictures of a reading, by the id of its entry.
+    waveforms : mapping of str to Entry
+        The samples of a reading, by the id of its entry.
     """
 
     done: Mapping[str, Entry[StepDone] | Entry[AdjustmentMade]] = field(default_factory=dict)
@@ -279,6 +296,7 @@ class CalibrateRecord:
     rule_entry: int = 0
     standards: tuple[str, ...] = ()
     photos: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
+    waveforms: Mapping[str, Entry[WaveformKept]] = field(default_factory=dict)
 
     def timer_of(self, step: str) -> Timer | None:
         """Return the last timer started for a step."""
@@ -306,6 +324,7 @@ def calibrate_record(standing: Standing) -> CalibrateRecord:
         rule_entry=rule.number if rule else 0,
         standards=tuple(e.body.standard for e in standing.of(StandardChosen)),
         photos=_photos(standing),
+        waveforms=standing.by(WaveformKept, lambda b: b.reading),
     )
 
 

@@ -1,0 +1,76 @@
+"""A figure of a waveform, rise or overshoot or period, as its samples have it: the value and what it is uncertain by."""
+
+from __future__ import annotations
+
+import re
+
+from candor.core.calibration.point import TestPoint
+from candor.core.errors import RangeError
+from candor.core.quantities import parse_quantity
+from candor.core.reading.judged import Judged
+from candor.core.reading.kind import Figures, ReadingKind, Readings, scatter, shown, the_value, typed
+from candor.core.reading.means import means_of
+from candor.core.reading.reading import INDICATED, Asked
+from candor.core.uncertainty.budget import Contribution
+
+UNCERTAIN = "u"
+_LINE = re.compile(
+    r"(?:wave(?:form)?\s+)?(?P<value>[-+−]?[\d.,]+\s*[A-Za-zµΩ%]*)(?:\s+u\s+(?P<u>[\d.,]+\s*[A-Za-zµΩ%]*))?", re.I
+)
+
+
+def _read(text: str, point: TestPoint) -> dict[str, float] | None:
+    match = _LINE.fullmatch(text.strip())
+    if match is None:
+        return None
+    found = {INDICATED: typed(match["value"], point)}
+    if match["u"]:
+        found[UNCERTAIN] = parse_quantity(match["u"], point.unit).value
+        if found[UNCERTAIN] < 0:
+            raise RangeError("A standard uncertainty is zero or more.", value=match["u"])
+    return found
+
+
+def _contributions(
+    point: TestPoint, readings: Readings, judged: Judged, friction: float | None
+) -> list[Contribution]:
+    at = means_of(readings, judged.place).indicated
+    us = [dict(r.figures).get(UNCERTAIN, 0.0) for r in readings]
+    size = (sum(u * u for u in us) ** 0.5 / len(us)) * judged.slope(at)
+    reason = (
+        "Noise, resolution and sampling of the samples (JCGM 100, 4.2 and 4.3.7); scale and time base are the "
+        "oscilloscope's own."
+    )
+    found = [Contribution("samples", size, reason=reason, kind="needle")] if size else []
+    return found + scatter(point, readings, judged)
+
+
+def _say(point: TestPoint, figures: Figures) -> str:
+    u = f", u {shown(point, figures[UNCERTAIN], 2)}" if figures.get(UNCERTAIN) else ""
+    return f"from a waveform: {shown(point, the_value(point, figures), 4)}{u}"
+
+
+def _remark(point: TestPoint, readings: Readings) -> str:
+    if all(dict(r.figures).get(UNCERTAIN) for r in readings):
+        return ""
+    return "How uncertain the figure is was not said: take it from the samples, or write u behind it."
+
+
+WAVEFORM = ReadingKind(
+    key="waveform",
+    title="figure of a waveform",
+    drawn="digits",
+    read_on=("digits", "screen"),
+    compares="nominal",
+    asks=lambda point: (
+        Asked(INDICATED, point.figure or "figure", point.unit),
+        Asked(UNCERTAIN, "standard uncertainty", point.unit, needed=False),
+    ),
+    example=lambda point: f"{shown(point, point.nominal * 0.9, 3)} u {shown(point, point.nominal * 0.01, 2)}",
+    understand=_read,
+    indicated=the_value,
+    contributions=_contributions,
+    say=_say,
+    remark=_remark,
+    prompt="Which waveform? Open its file (Waveforms), or type the figure with its u.",
+)

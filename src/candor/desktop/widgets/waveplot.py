@@ -1,0 +1,170 @@
+"""A waveform drawn: the lowest and highest of what falls on each pixel, the levels that were used, a stretch of it by the wheel."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import QMouseEvent, QPainterPath, QPaintEvent, QPen, QWheelEvent
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from candor.core.quantities import engineering
+from candor.core.waves.analysis import Analysis
+from candor.desktop.frame.theme import Theme
+from candor.desktop.widgets.card import begin_card, caption_height, draw_caption
+
+CLOSEST = 16.0  # samples that the widget's width may show at the least
+
+
+class WavePlot(QWidget):
+    """One channel."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self._theme = theme
+        self._shown: Analysis | None = None
+        self._begin, self._end = 0.0, 1.0  # of the record, in samples
+        self._dragged_from: float | None = None
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setAccessibleName("Waveform")
+        self.setToolTip("Wheel: a shorter or longer stretch. Drag: along it. Double-click: all of it")
+
+    def sizeHint(self) -> QSize:
+        return QSize(self._theme.px(560), self._theme.px(260))
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(self._theme.px(240), self._theme.px(150))
+
+    def show_analysis(self, found: Analysis | None) -> None:
+        """Show a channel with its levels, whole."""
+        self._shown = found
+        self._begin, self._end = 0.0, float(found.wave.count - 1) if found is not None else 1.0
+        self.setAccessibleDescription(
+            f"{found.wave.name}: {found.wave.count} samples, {found.levels.method}" if found is not None else ""
+        )
+        self.update()
+
+    @property
+    def shown(self) -> Analysis | None:
+        """The channel that is drawn."""
+        return self._shown
+
+    @property
+    def stretch(self) -> tuple[float, float]:
+        """From which sample to which it is drawn."""
+        return self._begin, self._end
+
+    def _plot(self) -> QRectF:
+        px = self._theme.px
+        return QRectF(
+            px(64), px(10), self.width() - px(74), self.height() - px(16) - caption_height(self._theme, False)
+        )
+
+    def _values(self) -> tuple[float, float]:
+        if self._shown is None:
+            return 0.0, 1.0
+        low, high = self._shown.wave.low, self._shown.wave.high
+        room = 0.06 * (high - low) or abs(high) or 1.0
+        return low - room, high + room
+
+    def _y(self, value: float) -> float:
+        plot, (low, high) = self._plot(), self._values()
+        return plot.bottom() - (value - low) / (high - low) * plot.height()
+
+    def _x(self, sample: float) -> float:
+        plot = self._plot()
+        return plot.left() + (sample - self._begin) / (self._end - self._begin) * plot.width()
+
+    # --- input --------------------------------------------------------------------------------------
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        if self._shown is None:
+            return
+        plot = self._plot()
+        share = min(max((event.position().x() - plot.left()) / plot.width(), 0.0), 1.0)
+        self.zoom(0.8 ** (event.angleDelta().y() / 120), share)
+        event.accept()
+
+    def zoom(self, factor: float, share: float = 0.5) -> None:
+        """Show a stretch `factor` times as long; the place at `share` of the width stays where it is."""
+        if self._shown is None:
+            return
+        most = float(self._shown.wave.count - 1)
+        width = min(max((self._end - self._begin) * factor, min(CLOSEST, most)), most)
+        at = self._begin + share * (self._end - self._begin)
+        self._begin = min(max(at - share * width, 0.0), most - width)
+        self._end = self._begin + width
+        self.update()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self._dragged_from = event.position().x()
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._dragged_from is None or self._shown is None:
+            return
+        moved = (self._dragged_from - event.position().x()) / self._plot().width() * (self._end - self._begin)
+        width, most = self._end - self._begin, float(self._shown.wave.count - 1)
+        self._begin = min(max(self._begin + moved, 0.0), most - width)
+        self._end, self._dragged_from = self._begin + width, event.position().x()
+        self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        self._dragged_from = None
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        self.show_analysis(self._shown)
+
+    # --- painting -----------------------------------------------------------------------------------
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        theme, found = self._theme, self._shown
+        painter = begin_card(self, theme)
+        if found is None:
+            return
+        plot, levels = self._plot(), found.levels
+        painter.setFont(theme.font("note"))
+        names = [(levels.base, "base"), (levels.top, "top")]
+        names += [(levels.at(share), f"{100 * share:.0f} %") for share in (0.1, 0.5, 0.9)]
+        for value, name in names:
+            y = self._y(value)
+            style = Qt.PenStyle.SolidLine if name in ("top", "base") else Qt.PenStyle.DashLine
+            painter.setPen(QPen(theme.colour("petrol"), 1, style))
+            painter.drawLine(QPointF(plot.left(), y), QPointF(plot.right(), y))
+            painter.setPen(theme.colour("soft"))
+            box = QRectF(0, y - 10, plot.left() - theme.px(6), 20)
+            painter.drawText(box, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, name)
+        painter.setPen(QPen(theme.colour("ink"), 1.2))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawPath(self._path(found, plot))
+        first, last = (engineering(found.wave.seconds(i), "s", 4) for i in (self._begin, self._end))
+        span = (
+            f"{engineering(found.wave.low, found.wave.unit, 3)} to {engineering(found.wave.high, found.wave.unit, 3)}"
+        )
+        draw_caption(
+            painter, self, theme, False, f"{found.wave.name} · {first} to {last} · {span}", "wheel: a shorter stretch"
+        )
+
+    def _path(self, found: Analysis, plot: QRectF) -> QPainterPath:
+        """A line through every sample where they are few, else down and up through the extremes of each pixel."""
+        values = found.wave.values
+        first, last = math.floor(self._begin), min(math.ceil(self._end) + 1, len(values))
+        part = values[first:last]
+        width = max(int(plot.width()), 1)
+        if len(part) <= 2 * width:
+            xs = [self._x(first + i) for i in range(len(part))]
+            ys = [self._y(float(v)) for v in part]
+        else:
+            edges = np.linspace(0, len(part), width + 1).astype(int)[:-1]
+            lows, highs = np.minimum.reduceat(part, edges), np.maximum.reduceat(part, edges)
+            xs = [self._x(first + float(i)) for i in edges for _ in (0, 1)]
+            ys = [self._y(float(v)) for pair in zip(highs, lows, strict=True) for v in pair]
+        path = QPainterPath()
+        for index, (x, y) in enumerate(zip(xs, ys, strict=True)):
+            at = QPointF(min(max(x, plot.left()), plot.right()), y)
+            if index:
+                path.lineTo(at)
+            else:
+                path.moveTo(at)
+        return path
