@@ -18,6 +18,7 @@ from candor.notebook.entries.calibrate import (
     StepDone,
     StepSkipped,
     TimerStarted,
+    WaveformKept,
 )
 from candor.notebook.entries.cleaning import Cleaned, InsulationTested
 from candor.notebook.entries.entry import Entry
@@ -124,6 +125,8 @@ SAMPLES = {
         "dc+/150/60, as found: 60.2 read, 60.01 applied, from below",
     AdjustmentMade(step="s", trim="gain", indicated=1.5, reference=1.5): "trimmed gain, left at 1.5",
     ArrivedDead(reason="no light"): "as found: inoperative, because no light",
+    WaveformKept(reading=KEY, file="ab.csv", name="edge.csv", channel="CH1", figure="rise"):
+        "samples of the reading of entry 5: edge.csv, CH1, rise",
     ConditionNoted(which="celsius", value=21.5): "room 21.5 °C",
     RuleChosen(rule="plain"): "decision rule: plain",
     StandardChosen(standard=KEY): "read against the standard of entry 5",
