@@ -132,7 +132,7 @@ def _reading(row: CsvRow, asked: _Asked, made: dict[str, set[float]]) -> tuple[T
         point, step = _made(asked.pack, point, phase, indicated, reference, made)
     if kind_of(point).has_friction:
         _near(point, "reading", indicated)
-        _near(point, "reference", reference if served is None else comes_to(served, reference))
+        _near(point, "reference", (reference if served is None else comes_to(served, reference)) / point.worth)
     figures = tuple((name, value) for name, value in reading.figures if name != INDICATED)
     whole = dict(reading.figures).get(INDICATED, indicated if not figures else None)
     return point, ReadingTaken(

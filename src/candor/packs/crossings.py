@@ -5,6 +5,7 @@ Works on the file's own tree, before validation, so that these faults are found 
 
 from __future__ import annotations
 
+import math
 import string
 from collections.abc import Iterator
 from typing import Any
@@ -12,6 +13,7 @@ from typing import Any
 from candor.core.power.states import STATES
 
 Path = tuple[int | str, ...]
+NAMED_BY_MIDDLE = ("ohms falling", "ohms rising", "bridge")
 PLACEHOLDERS = {"range", "applied", "nominal"}
 
 
@@ -56,13 +58,17 @@ def _says_how_they_add(path: Path, limit: Any) -> Iterator[tuple[Path, str]]:
         yield path, f"{' and '.join(parts)}: say with 'combine' whether it is their sum or the greater"
 
 
-def _open_scales(data: Any) -> set[Any]:
-    """Scales that end in infinity."""
-    found = set()
+def _scale_ends(data: Any) -> dict[Any, float]:
+    """How many times full scale each scale goes on to: infinity, or where its range is named by its middle beyond that."""
+    found = {}
     for _, scale in _items(data, ("dial", "scales")):
         marks = [*(_at(scale, ("by_law", "marks")) or []), *(_at(scale, ("uneven", "marks")) or [])]
         if any(m == "infinity" or (isinstance(m, list) and m and m[0] == "infinity") for m in marks):
-            found.add(scale.get("key"))
+            found[scale.get("key")] = math.inf
+        centre = _at(scale, ("by_law", "centre"))
+        if _at(scale, ("by_law", "law")) in NAMED_BY_MIDDLE and isinstance(centre, int | float) and centre > 0:
+            highest = max((m for m in marks if isinstance(m, int | float)), default=centre)
+            found.setdefault(scale.get("key"), highest / centre)
     return found
 
 
@@ -93,7 +99,7 @@ def _steps(data: Any) -> Iterator[tuple[Path, str]]:
                 yield from _must_exist((*path, "uses"), name, things, "an adjuster or part")
             if names and step.get("kind") == "adjust":
                 yield from _must_exist((*path, "trim"), step.get("trim"), names, "the name of an adjuster")
-            yield from _point_faults(path, step, functions, section.get("phase"), _open_scales(data))
+            yield from _point_faults(path, step, functions, section.get("phase"), _scale_ends(data))
             known = _keys(data.get("modifiers"))
             yield from _must_exist((*path, "modifier"), step.get("modifier"), known, "a modifier")
             for control, position in (step.get("set") or {}).items():
@@ -104,7 +110,7 @@ def _steps(data: Any) -> Iterator[tuple[Path, str]]:
 
 
 def _point_faults(
-    path: Path, step: Any, functions: dict[Any, Any], phase: Any, open_scales: set[Any]
+    path: Path, step: Any, functions: dict[Any, Any], phase: Any, ends: dict[Any, float]
 ) -> Iterator[tuple[Path, str]]:
     if step.get("kind") not in ("points", "adjust"):
         return
@@ -122,19 +128,20 @@ def _point_faults(
             path,
             step,
             [r for _, r in _items(functions[name], ("ranges",)) if not wanted or r.get("key") in wanted],
-            open_scales,
+            ends,
         )
 
 
-def _past_the_end(path: Path, step: Any, ranges: list[Any], open_scales: set[Any]) -> Iterator[tuple[Path, str]]:
-    """A share of full scale above 1, or infinity, is a point only where the scale goes on to infinity."""
+def _past_the_end(path: Path, step: Any, ranges: list[Any], ends: dict[Any, float]) -> Iterator[tuple[Path, str]]:
+    """A share of full scale above 1, or infinity, is a point only where the scale goes on so far."""
     at = step.get("at")
     shares = at if isinstance(at, list) else [at]
-    beyond = [x for x in shares if x == "infinity" or (isinstance(x, int | float) and x > 1)]
-    if beyond and any(r.get("scale") and r.get("scale") not in open_scales for r in ranges):
+    end = min((ends.get(r.get("scale"), 1.0) for r in ranges if r.get("scale")), default=math.inf)
+    beyond = [x for x in shares if (x == "infinity" and end < math.inf) or (isinstance(x, int | float) and x > end)]
+    if beyond:
         yield (
             (*path, "at"),
-            f"a share of full scale should be less than or equal to 1; {beyond[0]} was found, and the scale ends",
+            f"a share of full scale should be less than or equal to {end:g}; {beyond[0]} was found, and the scale ends",
         )
 
 

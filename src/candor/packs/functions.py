@@ -204,6 +204,7 @@ class Function(PackModel):
     closes: Annotated[
         tuple[str, ...], Field(description="switches of the circuit that are closed in this function")
     ] = ()
+    made_by: Annotated[str, Field(description="how the circuit makes its ranges: a key of circuit.makes")] = ""
     ranges: Annotated[tuple[Range, ...], Field(min_length=1)]
 
     @model_validator(mode="after")

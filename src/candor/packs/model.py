@@ -85,6 +85,12 @@ class Pack(PackModel):
             missing = next(name for name, there in given.items() if not there)
             raise ValueError(f"'{missing}' is missing: a procedure needs dial and functions, and they need it")
         taps = tuple((f"range {r.key} of {f.key}", r.tap) for f in self.functions for r in f.ranges if r.tap)
+        makes = self.circuit.makes if self.circuit else {}
+        unmade = next((f for f in self.functions if f.made_by and f.made_by not in makes), None)
+        if unmade is not None:
+            raise ValueError(
+                f"function {unmade.key} is made by “{unmade.made_by}”, which the circuit does not say under 'makes'"
+            )
         faults = node_faults(self.circuit, self.parts, taps)
         if faults:
             raise ValueError("; ".join(faults))

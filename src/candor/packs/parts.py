@@ -13,7 +13,7 @@ from candor.core.errors import CandorError, RangeError
 from candor.core.parts.codes import Marked, read_mark
 from candor.core.parts.judge_resistor import Circuit
 from candor.core.parts.part import UNITS, Kind, Mains, Make, Part, Role
-from candor.core.reference.detector import Responds
+from candor.packs.making import Making, Movement, Rectifier, Shows
 
 KINDS: dict[str, Kind] = {"C": "capacitor", "R": "resistor"}
 
@@ -97,24 +97,6 @@ class PackPartLine(BaseModel):
         )
 
 
-class Movement(BaseModel):
-    """What the circuit is read on: full scale is so many volts over two of its nodes."""
-
-    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False, defer_build=True)
-    over: tuple[str, str]
-    full_scale: Annotated[float, Field(gt=0, description="V over them at full scale")]
-
-
-class Rectifier(BaseModel):
-    """What an a.c. function makes of a node's swing: so much d.c., held at another node through a resistance."""
-
-    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False, defer_build=True)
-    at: Annotated[str, Field(description="node that swings")]
-    into: Annotated[str, Field(description="node that gets the d.c.")]
-    responds: Annotated[Responds, Field(description="what of the swing becomes d.c.")]
-    hertz: Annotated[float, Field(gt=0, description="Hz at which its ranges are right")] = 1000.0
-
-
 class PackCircuit(BaseModel):
     """A circuit: its netlist, and the node of the rectifier's output."""
 
@@ -126,6 +108,18 @@ class PackCircuit(BaseModel):
     input: str = Field(default="", description="node that what is measured is applied to, the probe's tip")
     reads: Movement | None = None
     rectifies: Rectifier | None = None
+    makes: Annotated[
+        dict[str, Making],
+        Field(description="how it makes a function's ranges, by a word that functions name in made_by"),
+    ] = {}
+
+    def making_of(self, made_by: str) -> Making | None:
+        """Return how it makes the ranges of a function; that of the whole where the function names none."""
+        if made_by:
+            return self.makes.get(made_by)
+        if self.reads is None or not self.input:
+            return None
+        return Shows(how="shows", input=self.input, reads=self.reads, rectifies=self.rectifies)
 
     @field_validator("netlist")
     @classmethod
@@ -155,6 +149,7 @@ def node_faults(
         asked += [("reads", node) for node in circuit.reads.over]
     if circuit.rectifies is not None:
         asked += [("rectifies", circuit.rectifies.at), ("rectifies", circuit.rectifies.into)]
+    asked += [(name, node) for name, making in circuit.makes.items() for node in making.nodes]
     asked += [(p.ref, node) for p in parts for node in (p.grid, *p.tap)]
     return [f"{who}: there is no node “{node}” in the circuit" for who, node in asked if node.lower() not in nodes]
 

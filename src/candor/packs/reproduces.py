@@ -7,22 +7,15 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from candor.core.calibration.ribbon import Mark, Place, Ribbon, lay_out
-from candor.core.circuit.at_frequency import volts_at
-from candor.core.circuit.elements import CurrentSource, Element, Resistor, VoltageSource
 from candor.core.circuit.netlist import GROUND, Netlist
 from candor.core.circuit.resistance import divider_ratio
-from candor.core.circuit.solve import operating_point
 from candor.core.errors import CandorError
 from candor.core.quantities.show import signed
-from candor.core.reference.detector import Responds
 from candor.core.verdict.limits import Limit
 from candor.core.verdict.rules import Outcome
+from candor.packs.made import missed
 from candor.packs.model import Function, Pack, Range
-from candor.packs.parts import Movement, PackCircuit, read_circuit
-
-# What of a sine's peak becomes d.c.
-OF_PEAK: dict[Responds, float] = {"peak to peak": 2.0, "peak": 1.0, "average": 2 / math.pi, "rms": 1 / math.sqrt(2)}
-SHORT_OHMS, OPEN_OHMS = 1e-4, 1e13  # what stands for a short and for nothing at all on an ohms range
+from candor.packs.parts import PackCircuit, read_circuit
 
 
 @dataclass(frozen=True)
@@ -68,15 +61,16 @@ def range_misses(pack: Pack) -> tuple[RangeMiss, ...]:
 
     A range that names its tap: at full scale every range must put the same voltage on the grid, V_tap/V_input x full scale. A
     circuit that says what it `reads`: the contacts of function and range closed, full scale applied to its input, and the
-    volts over the movement held against those of full scale; an ohms range has half the arc of its end at its middle value.
+    volts over the movement held against those of full scale; an ohms range has half the arc of its end at its middle value. A
+    function that names how it is `made_by` is held against that; see packs.made.
     """
     circuit = pack.circuit
-    if circuit is None or not circuit.input:
+    if circuit is None or not (circuit.input or circuit.makes):
         return ()
     netlist = read_circuit(circuit.netlist)
-    if circuit.reads is None:
+    if circuit.reads is None and not circuit.makes:
         return tuple(_by_taps(pack, netlist, circuit.input))
-    return tuple(_by_reading(pack, netlist, circuit, circuit.reads))
+    return tuple(_by_making(pack, netlist, circuit))
 
 
 def ribbon_of(misses: tuple[RangeMiss, ...]) -> Ribbon:
@@ -109,56 +103,21 @@ def _by_taps(pack: Pack, netlist: Netlist, top: str) -> Iterator[RangeMiss]:
             )
 
 
-def _by_reading(pack: Pack, netlist: Netlist, circuit: PackCircuit, reads: Movement) -> Iterator[RangeMiss]:
+def _by_making(pack: Pack, netlist: Netlist, circuit: PackCircuit) -> Iterator[RangeMiss]:
     for f, function in enumerate(pack.functions):
+        making = circuit.making_of(function.made_by)
         for r, range_ in enumerate(function.ranges):
             contacts = (*function.closes, *range_.closes)
-            if not contacts:
+            if making is None or not (contacts or function.made_by):
                 continue
-            closed = netlist.with_closed(contacts)
             try:
-                miss, why = _miss(closed, circuit, reads, function, range_), ""
+                miss, why = missed(netlist.with_closed(contacts), making, function, range_), ""
             except CandorError as error:
                 miss, why = math.nan, str(error)
             limit = _share(range_, function)
             yield RangeMiss(
                 function=function.title, range=range_.title, where=(f, r), miss=miss, limit=limit, why=why
             )
-
-
-def _miss(closed: Netlist, circuit: PackCircuit, reads: Movement, function: Function, range_: Range) -> float:
-    full = reads.full_scale
-    if function.unit == "ohm":
-        # Set with the ohms adjust at the end of the arc, so the end is what it is measured by.
-        end = OPEN_OHMS if range_.settings.get("set_open") else SHORT_OHMS
-        parts = (Resistor("RX?", circuit.input, GROUND, ohms) for ohms in (range_.full_scale, end))
-        at_middle, at_end = (abs(_shown(closed, reads, part)) for part in parts)
-        return at_middle / at_end - 0.5
-    if function.current == "a.c.":
-        return abs(_rectified(closed, circuit, reads, range_.full_scale)) / full - 1
-    source: Element = (
-        CurrentSource("IX?", GROUND, circuit.input, range_.full_scale)
-        if function.unit == "A"
-        else VoltageSource("VX?", circuit.input, GROUND, range_.full_scale)
-    )
-    return abs(_shown(closed, reads, source)) / full - 1
-
-
-def _shown(closed: Netlist, reads: Movement, applied: Element) -> float:
-    volts = operating_point(Netlist((*closed.elements, applied)))
-    one, other = (node.lower() for node in reads.over)
-    return volts.get(one, 0.0) - volts.get(other, 0.0)
-
-
-def _rectified(closed: Netlist, circuit: PackCircuit, reads: Movement, rms: float) -> float:
-    """Full scale, V rms of a sine or A rms, at the frequency the ranges are right at; its swing turned into d.c."""
-    rectifies = circuit.rectifies
-    if rectifies is None:
-        raise CandorError("an a.c. range needs 'rectifies', which says what becomes of the swing")
-    swing = VoltageSource("VX?", circuit.input, GROUND, 0.0, amplitude=rms * math.sqrt(2), hertz=rectifies.hertz)
-    peak = abs(volts_at(Netlist((*closed.elements, swing)), rectifies.hertz)[rectifies.at.lower()])
-    held = VoltageSource("VX?", rectifies.into, GROUND, peak * OF_PEAK[rectifies.responds])
-    return _shown(closed, reads, held)
 
 
 def _share(range_: Range, function: Function) -> float:
@@ -170,4 +129,8 @@ def _share(range_: Range, function: Function) -> float:
         return limit.percent_of_arc / 100 or limit.degrees_of_arc / 90
     if limit.judged_in == "log":
         return 10 ** (limit.at(1.0, 1.0) / 20) - 1
-    return 0.0 if function.unit == "ohm" else limit.at(range_.full_scale, range_.full_scale) / range_.full_scale
+    return (
+        0.0
+        if function.unit == "ohm" and not function.made_by
+        else limit.at(range_.full_scale, range_.full_scale) / range_.full_scale
+    )

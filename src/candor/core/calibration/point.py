@@ -126,7 +126,8 @@ class TestPoint:
     def applied(self) -> str:
         """What to apply, with its sign, frequency and waveform."""
         sign = "−" if self.polarity < 0 else ""
-        return f"{sign}{engineering(self.nominal, self.unit)}{self.stimulus.words}"
+        meant = f" ({engineering(self.reference_for(self.nominal), self.asked_unit)})" if self.worth != 1 else ""
+        return f"{sign}{engineering(self.nominal, self.unit)}{self.stimulus.words}{meant}"
 
     @property
     def needs_reference(self) -> bool:
@@ -146,6 +147,15 @@ class TestPoint:
     def asked_unit(self) -> str:
         """The unit of the reference it needs."""
         return self.unit if self.asks in ("", "none") else self.asks
+
+    @property
+    def worth(self) -> float:
+        """What one of its unit is worth in that of the reference, amperes for one of a merit scale; 1 where both are the same."""
+        return self.setting("worth", 1.0)
+
+    def reference_for(self, value: float) -> float:
+        """Return what a reference shows, SI, where the instrument rightly shows a value."""
+        return value * self.worth
 
     def setting(self, name: str, otherwise: float = 0.0) -> float:
         """Return what its kind needs to know, by name."""
@@ -201,15 +211,16 @@ class TestPoint:
         """
         if value < 0 < self.polarity:
             raise RangeError(
-                f"{engineering(value, self.unit)} is negative, but {self.function} expects a positive reference.",
+                f"{engineering(value, self.asked_unit)} is negative, but {self.function} expects a positive reference.",
                 value=str(value),
                 expected="a positive value",
             )
         # Half again: a meter over its end is still a reading of it; more is a slip of the range or a decimal.
         # A scale to infinity has no end to be over.
-        if not self.indicator.is_open and abs(value) > 1.5 * abs(self.full_scale):
+        end = max(self.full_scale, self.nominal, key=abs)  # a range may be named by its middle
+        if not self.indicator.is_open and abs(value) > 1.5 * abs(self.reference_for(end)):
             raise RangeError(
-                f"A reference of {engineering(value, self.unit)} is far beyond the {self.range_name} range; "
+                f"A reference of {engineering(value, self.asked_unit)} is far beyond the {self.range_name} range; "
                 f"about {self.applied} was expected.",
                 value=str(value),
                 expected=self.applied,

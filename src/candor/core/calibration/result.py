@@ -9,7 +9,7 @@ from functools import cached_property
 
 from candor.core.calibration.point import NO_LIMIT, Phase, TestPoint
 from candor.core.errors import RangeError
-from candor.core.quantities import pair
+from candor.core.quantities import engineering, pair
 from candor.core.quantities.show import decimals, plain, scaled, signed, trimmed
 from candor.core.quantities.units import QUANTITY_OF_UNIT
 from candor.core.reading.judged import Judged
@@ -22,13 +22,15 @@ from candor.core.reading.repeated import reference_repeats
 from candor.core.reference.chain import Chain, age_of, serve
 from candor.core.reference.choice import wrong_current
 from candor.core.reference.detector import reading_over_rms
+from candor.core.reference.loading import unloaded
 from candor.core.reference.reference import Age, Reference
-from candor.core.uncertainty.budget import Budget, Contribution
+from candor.core.uncertainty.budget import Budget, Contribution, rectangular
 from candor.core.uncertainty.coverage import Coverage, cover
 from candor.core.verdict.limits import Bounds, say_bounds
 from candor.core.verdict.rules import RULE_WORDS, Outcome, Rule, Verdict, give_verdict
 from candor.core.verdict.settle import Settlement, settle
 
+FEED_KNOWN = 0.1  # how well a feed's resistance is known from its drawing
 OPEN = Bounds(-math.inf, math.inf)
 
 
@@ -284,6 +286,8 @@ def assess_point(
     if reference is not None and point.needs_reference:
         counted, found = _against(reference, point, counted, on, celsius)
         how_old = age_of(reference, on)
+    elif point.worth != 1:
+        counted = tuple(replace(r, reference=r.reference / point.worth) for r in counted)
     why = kind.remark(point, readings) or ("" if how_old is not None or not point.needs_reference else remark)
     means = means_of(counted, judged.place)
     instrument = _brought_by(kind, point, counted, judged, friction_divisions)
@@ -318,15 +322,30 @@ def _against(
         is_moved=moved,
     )  # fmt: skip
     # An instrument marked for a sine and given another shape is right when it shows what its detector makes of it.
-    expected = 1.0
+    expected = 1 / point.worth
     if point.detector is not None and (stimulus.hertz or stimulus.waveform not in ("", "d.c.")):
-        expected = reading_over_rms(point.detector, stimulus.waveform)
+        expected *= reading_over_rms(point.detector, stimulus.waveform)
+    unloads, load = _load_taken_out(point, reference, value(shown))
+    expected *= unloads
     slope = judged.slope(value(shown) * expected) * expected
-    brought += reference_repeats([(r.reference_u, r.reference_count) for r in readings])
+    brought += load + reference_repeats([(r.reference_u, r.reference_count) for r in readings])
     found = [replace(c, sensitivity=c.sensitivity * slope) for c in brought]
     if nominal:  # the standard measured the value itself
         return tuple(replace(r, indicated=value(r.indicated)) for r in readings), found
     return tuple(replace(r, reference=value(r.reference) * expected) for r in readings), found
+
+
+def _load_taken_out(point: TestPoint, reference: Reference | Chain, volts: float) -> tuple[float, list[Contribution]]:
+    """Return by what a meter's reading of a source of known resistance is less than what is there without it, and its part.
+
+    V_open = V_read (R_m + R_s)/R_m; the resistance is the pack's, held to be within a tenth (common practice, no source).
+    """
+    feed = point.setting("feed")
+    if not feed or not isinstance(reference, Reference) or not reference.input_ohms:
+        return 1.0, []
+    times = unloaded(1.0, reference.input_ohms, feed)
+    words = f"{engineering(reference.input_ohms, 'ohm')} on a feed of {engineering(feed, 'ohm')} within a tenth, taken out."
+    return times, [rectangular("load of the meter", abs(volts) * (times - 1) * FEED_KNOWN, words, "reference")]
 
 
 def _same_quantity(point: TestPoint, reference: Reference | Chain) -> None:

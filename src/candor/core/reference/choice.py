@@ -104,11 +104,11 @@ def reference_part(
     """
     wrong_current(point, of)
     at = point.nominal if math.isfinite(point.nominal) else point.full_scale
-    shown = shown_for(of, at)
+    shown = shown_for(of, point.reference_for(at))
     bears(of, shown)
     stimulus = point.stimulus
     _, found = serve(of, shown, on, celsius=celsius, hertz=stimulus.hertz, waveform=stimulus.waveform)
-    slope = Judged(point).slope(at)
+    slope = Judged(point).slope(at) / point.worth
     return [
         Contribution(c.name, c.size * slope, dof=c.dof, shape=c.shape, reason=c.reason, kind=c.kind) for c in found
     ]
@@ -117,7 +117,7 @@ def reference_part(
 def _own_part(point: TestPoint) -> list[Contribution]:
     kind = kind_of(point)
     at = point.nominal if math.isfinite(point.nominal) else point.full_scale
-    reading = reading_of(point, {INDICATED: at}, at)
+    reading = reading_of(point, {INDICATED: at}, point.reference_for(at))
     return (
         kind.contributions(point, (reading, reading)[:1], Judged(point), 0.0)
         if not (kind.named or kind.figured)
@@ -232,4 +232,5 @@ def set_value(of: Reference | Chain, point: TestPoint) -> float:
     own = of.own_value if isinstance(of, Reference) else None
     if own is not None:
         return own
-    return shown_for(of, point.nominal if math.isfinite(point.nominal) else point.full_scale)
+    at = point.nominal if math.isfinite(point.nominal) else point.full_scale
+    return shown_for(of, point.reference_for(at))

@@ -231,10 +231,12 @@ class Hand(Moving):
         link = self._in_hand.link(point)
         if not link or self.capture.running:
             return self.capture.running
-        expected = set_value(self.served, point) if self.served is not None else point.nominal
+        expected = set_value(self.served, point) if self.served is not None else point.reference_for(point.nominal)
         if self.is_set:
             self.capture.apply(
-                link, expected, 1.1 * abs(shown_for(self.served, point.full_scale)) if self.served else 0.0
+                link,
+                expected,
+                1.1 * abs(shown_for(self.served, point.reference_for(point.full_scale))) if self.served else 0.0,
             )
         else:
             self.capture.read(link, point, expected)
@@ -374,7 +376,9 @@ class Hand(Moving):
         draft, point, readings = self.draft, self.point, self.readings
         draft.clear()
         draft.means, draft.written = "ticks", ""
-        draft.reference = readings[-1].reference if readings else (point.nominal if point else 0.0)
+        draft.reference = (
+            readings[-1].reference if readings else (point.reference_for(point.nominal) if point else 0.0)
+        )
         if self.is_set and point is not None and self.served is not None:
             draft.reference = set_value(self.served, point)
         # Where a further point is made, nobody knows yet what the source was set to.

@@ -113,7 +113,8 @@ class Moving(QObject):
             self.draft.read_as(self.point).compares != "reference" or isinstance(self.served, Chain)
         ):
             return self.point.nominal
-        return 0.0 if unsaid else self.reference
+        worth = self.point.worth if self.point is not None else 1.0
+        return 0.0 if unsaid else self.reference / worth
 
     @property
     def shown_needle(self) -> float | None:
