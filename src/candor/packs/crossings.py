@@ -45,6 +45,7 @@ def crossing_faults(data: Any) -> Iterator[tuple[Path, str]]:
             yield from _must_exist(("adjusters", a, "after"), name, _keys(data.get("adjusters")), "an adjuster")
     for state in data.get("bands") or {}:
         yield from _must_exist(("bands", state), state, list(STATES), "a state of the supply")
+    yield from _roll(data)
     yield from _steps(data)
 
 
@@ -107,6 +108,25 @@ def _steps(data: Any) -> Iterator[tuple[Path, str]]:
                 if controls.get(control):
                     yield from _must_exist((*path, "set"), position, controls[control], f"a position of {control!r}")
             yield from _placeholder_faults(path, step)
+
+
+def _roll(data: Any) -> Iterator[tuple[Path, str]]:
+    """Lines of a chart name functions, ranges and controls that there are; a tube has a line for each of its sections."""
+    controls = [c.get("key") for _, c in _items(data, ("controls",)) if isinstance(c, dict)]
+    functions = {f.get("key"): f for _, f in _items(data, ("functions",))}
+    seen: set[Any] = set()
+    for i, line in _items(data, ("roll",)):
+        path: Path = ("roll", i)
+        name = (line.get("tube"), line.get("section"))
+        if name in seen:
+            yield (*path, "tube"), f"the chart has {line.get('tube')!r} twice; a second section needs its own 'section'"
+        seen.add(name)
+        yield from _must_exist((*path, "function"), line.get("function"), list(functions), "a function")
+        if line.get("function") in functions:
+            known = _keys(functions[line.get("function")].get("ranges"))
+            yield from _must_exist((*path, "range"), line.get("range"), known, "a range of its function")
+        for control in line.get("set") or {}:
+            yield from _must_exist((*path, "set"), control, controls, "a control")
 
 
 def _point_faults(

@@ -11,7 +11,7 @@ import math
 from collections.abc import Callable, Mapping
 
 from candor.core.circuit.at_frequency import volts_at
-from candor.core.circuit.elements import Capacitor, ControlledCurrent, CurrentSource, Element, Resistor, VoltageSource
+from candor.core.circuit.elements import Capacitor, ControlledCurrent, CurrentSource, Element, Resistor, Switch, VoltageSource
 from candor.core.circuit.netlist import GROUND, Netlist
 from candor.core.circuit.solve import operating_point
 from candor.core.errors import RangeError
@@ -132,7 +132,8 @@ def _loss(closed: Netlist, making: Balances, range_: Range) -> float:
 
 
 def _delivers(closed: Netlist, making: Delivers, function: Function, range_: Range) -> float:  # noqa: ARG001 - a column of the table
-    load = (Resistor("RX?", *making.over, making.load),) if making.load else ()
+    ohms = range_.settings.get("load", making.load)
+    load = (Resistor("RX?", *making.over, ohms),) if ohms else ()
     volts = abs(_across(_volts(Netlist((*closed.elements, *load)), making.hertz), making.over))
     return (volts / math.sqrt(2) if making.hertz else volts) / range_.full_scale - 1
 
@@ -159,7 +160,12 @@ def _trips(closed: Netlist, making: Trips, function: Function, range_: Range) ->
 
 def _ramps(closed: Netlist, making: Ramps, function: Function, range_: Range) -> float:
     one, other = (node.lower() for node in making.over)
-    across = [e for e in closed.elements if isinstance(e, Capacitor) and {e.plus, e.minus} == {one, other}]
+    ends = _joined_by_contacts(closed, one), _joined_by_contacts(closed, other)
+    across = [
+        e
+        for e in closed.elements
+        if isinstance(e, Capacitor) and any(e.plus in a and e.minus in b for a, b in (ends, ends[::-1]))
+    ]
     if not across:
         raise RangeError(f"no capacitor is between {one} and {other}")
     rest = tuple(e for e in closed.elements if e not in across)
@@ -171,10 +177,21 @@ def _ramps(closed: Netlist, making: Ramps, function: Function, range_: Range) ->
     return (seconds if function.unit == "s" else 1 / seconds) / range_.full_scale - 1
 
 
+def _joined_by_contacts(closed: Netlist, node: str) -> set[str]:
+    """Return a node and all that closed contacts join to it."""
+    joined, known = {node}, 0
+    while len(joined) > known:
+        known = len(joined)
+        for e in closed.elements:
+            if e.name.startswith(Switch.LETTER) and joined & {e.plus, e.minus}:
+                joined |= {e.plus, e.minus}
+    return joined
+
+
 def _falls(closed: Netlist, making: Falls, function: Function, range_: Range) -> float:  # noqa: ARG001 - a column of the table
     def swing(hertz: float) -> float:
         source = VoltageSource("VX?", making.input, GROUND, 0.0, amplitude=1.0, hertz=hertz)
-        return abs(_across(volts_at(Netlist((*closed.elements, source)), hertz), making.over))
+        return abs(_across(_volts(Netlist((*closed.elements, source)), hertz), making.over))
 
     least = swing(making.mid) * 10 ** (-making.decibels / 20)
     return (
@@ -193,7 +210,16 @@ def _crossing(of: Callable[[float], float], about: float, never: str) -> float:
 
 
 def _volts(netlist: Netlist, hertz: float) -> Mapping[str, complex] | Mapping[str, float]:
-    return volts_at(netlist, hertz) if hertz else operating_point(netlist)
+    """Return the volts of every node that hangs together with the chassis; what the open contacts leave alone is left out."""
+    if not hertz:
+        return operating_point(netlist)
+    reached, known = {GROUND}, 0
+    while len(reached) > known:
+        known = len(reached)
+        for e in netlist.elements:
+            if reached & {e.plus, e.minus}:
+                reached |= {e.plus, e.minus}
+    return volts_at(Netlist(tuple(e for e in netlist.elements if e.plus in reached)), hertz)
 
 
 def _across(volts: Mapping[str, complex] | Mapping[str, float], nodes: tuple[str, str]) -> complex:

@@ -66,7 +66,10 @@ class Balances(PackModel):
 
 
 class Delivers(PackModel):
-    """The instrument is a source: so many volts between two nodes, r.m.s. at a frequency, into a load or open."""
+    """The instrument is a source: so many volts between two nodes, r.m.s. at a frequency, into a load or open.
+
+    A range may have a load of its own, `load` in its settings.
+    """
 
     how: Literal["delivers"]
     over: Pair

@@ -23,7 +23,7 @@ from candor.packs.functions import Function as Function
 from candor.packs.functions import LimitTerms as LimitTerms
 from candor.packs.functions import Range as Range
 from candor.packs.parts import CHECKED, PackCircuit, PackPartLine, node_faults, was_checked
-from candor.packs.steps import Adjuster, Control
+from candor.packs.steps import Adjuster, Control, RollLine
 from candor.packs.steps import AdjustStep as AdjustStep
 from candor.packs.steps import CheckStep as CheckStep
 from candor.packs.steps import PointsStep as PointsStep
@@ -70,6 +70,7 @@ class Pack(PackModel):
     parts: tuple[PackPartLine, ...] = ()
     dial: Dial | None = None
     adjusters: tuple[Adjuster, ...] = ()
+    roll: Annotated[tuple[RollLine, ...], Field(description="of a tube tester: its chart")] = ()
     functions: tuple[Function, ...] = ()
     procedure: tuple[Section, ...] = ()
     borrows: Annotated[Borrows | None, Field(description="another pack, whose procedure it goes by")] = None

@@ -27,6 +27,22 @@ class Adjuster(PackModel):
     acts: Annotated[str, Field(description="the element of the circuit that it turns")] = ""
 
 
+class RollLine(PackModel):
+    """One line of a tube tester's chart: what is set for a type of tube, and what a good one shows."""
+
+    tube: Words
+    generic: Annotated[str, Field(description="generic kind, as the ratings table has it")] = ""
+    section: str = ""
+    heater_volts: Annotated[float, Field(ge=0, description="V")] = 0.0
+    heater_amperes: Annotated[float, Field(ge=0, description="A")] = 0.0
+    function: Annotated[str, Field(description="key of the function it is read on")] = ""
+    range: Annotated[str, Field(description="key of the range it is read on")] = ""
+    set: dict[str, str] = Field(default={}, description="controls by key, and the position of each")
+    nominal: Annotated[float, Field(ge=0, description="in the unit of the function")] = 0.0
+    reject: Annotated[float, Field(ge=0, description="below it, in the unit of the function")] = 0.0
+    plate_volts: Annotated[float, Field(ge=0, description="V at which the nominal holds")] = 0.0
+
+
 class Control(PackModel):
     """A control with its positions; steps set it."""
 
