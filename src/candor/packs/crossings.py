@@ -119,7 +119,10 @@ def _roll(data: Any) -> Iterator[tuple[Path, str]]:
         path: Path = ("roll", i)
         name = (line.get("tube"), line.get("section"))
         if name in seen:
-            yield (*path, "tube"), f"the chart has {line.get('tube')!r} twice; a second section needs its own 'section'"
+            yield (
+                (*path, "tube"),
+                f"the chart has {line.get('tube')!r} twice; a second section needs its own 'section'",
+            )
         seen.add(name)
         yield from _must_exist((*path, "function"), line.get("function"), list(functions), "a function")
         if line.get("function") in functions:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+import warnings
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from pathlib import Path
@@ -12,7 +13,7 @@ from pydantic import ValidationError
 from pydantic_core import ErrorDetails
 from ruamel.yaml import YAML
 from ruamel.yaml.comments import CommentedMap, CommentedSeq
-from ruamel.yaml.error import MarkedYAMLError, YAMLError
+from ruamel.yaml.error import MarkedYAMLError, ReusedAnchorWarning, YAMLError
 
 from candor.core.errors import CandorError
 from candor.packs.borrowing import Lender, borrowed_into
@@ -152,7 +153,9 @@ def _tree(text: str, name: str) -> Any:
     if deep:
         raise PackError(name, (Fault(deep, 1, "YAML", f"brackets more than {DEEPEST} deep; a pack needs a few"),))
     try:
-        data = YAML(typ="rt").load(text)
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore", ReusedAnchorWarning)  # the later one holds from there on, as YAML says
+            data = YAML(typ="rt").load(text)
         if _nodes(data) > MOST_NODES:
             raise PackError(name, (Fault(1, 1, "YAML", f"over {MOST_NODES} values, repeated ones counted"),))
     except MarkedYAMLError as error:

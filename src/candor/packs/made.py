@@ -11,7 +11,15 @@ import math
 from collections.abc import Callable, Mapping
 
 from candor.core.circuit.at_frequency import volts_at
-from candor.core.circuit.elements import Capacitor, ControlledCurrent, CurrentSource, Element, Resistor, Switch, VoltageSource
+from candor.core.circuit.elements import (
+    Capacitor,
+    ControlledCurrent,
+    CurrentSource,
+    Element,
+    Resistor,
+    Switch,
+    VoltageSource,
+)
 from candor.core.circuit.netlist import GROUND, Netlist
 from candor.core.circuit.solve import operating_point
 from candor.core.errors import RangeError
@@ -79,7 +87,7 @@ def _rectified(closed: Netlist, making: Shows, rms: float) -> float:
     if rectifies is None:
         raise RangeError("an a.c. range needs 'rectifies', which says what becomes of the swing")
     swing = VoltageSource("VX?", making.input, GROUND, 0.0, amplitude=rms * math.sqrt(2), hertz=rectifies.hertz)
-    peak = abs(volts_at(Netlist((*closed.elements, swing)), rectifies.hertz)[rectifies.at.lower()])
+    peak = abs(_across(_volts(Netlist((*closed.elements, swing)), rectifies.hertz), (rectifies.at, GROUND)))
     held = VoltageSource("VX?", rectifies.into, GROUND, peak * OF_PEAK[rectifies.responds])
     return _shown(closed, making.reads, held)
 
@@ -147,11 +155,10 @@ def _amplifies(closed: Netlist, making: Amplifies, function: Function, range_: R
 
 def _trips(closed: Netlist, making: Trips, function: Function, range_: Range) -> float:
     one, other = making.input
+    kind = {"ohm": Resistor, "F": Capacitor}.get(function.unit, CurrentSource)
 
     def over(value: float) -> float:
-        part: Element = (
-            Resistor("RX?", one, other, value) if function.unit == "ohm" else CurrentSource("IX?", one, other, value)
-        )
+        part: Element = kind("X?", one, other, value)
         volts = abs(_across(_volts(Netlist((*closed.elements, part)), making.hertz), making.over))
         return (volts if not making.hertz else volts / math.sqrt(2)) - making.at
 
