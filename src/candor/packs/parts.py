@@ -113,6 +113,9 @@ class PackCircuit(BaseModel):
         Field(description="how it makes a function's ranges, by a word that functions name in made_by"),
     ] = {}
 
+    def __hash__(self) -> int:
+        return hash(self.netlist)
+
     def making_of(self, made_by: str) -> Making | None:
         """Return how it makes the ranges of a function; that of the whole where the function names none."""
         if made_by:

@@ -32,7 +32,11 @@ def rows_of(path):
     return list(csv.DictReader(path.read_text(encoding="utf-8").splitlines()))
 
 
-def test_a_pack_without_procedure_is_calibrated_by_ranges_of_ones_own(qtbot, scope):
+def test_a_pack_without_procedure_is_calibrated_by_ranges_of_ones_own(qtbot, show, notebook):
+    bare = SCOPE.model_copy(update={"functions": (), "procedure": (), "dial": None})
+    bare.__dict__.pop("digest", None)
+    notebook.write("s", JobOpened(maker="Marrowby", type="OS-40", serial="1", pack_digest=notebook.keep_pack(bare)))
+    scope = show(notebook)
     qtbot.keyClick(scope, Qt.Key.Key_5, Qt.KeyboardModifier.ControlModifier)
     assert scope.bench.place.stop == "calibrate"
     assert scope.calibrate.range_form.isVisible()

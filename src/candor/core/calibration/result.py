@@ -7,30 +7,25 @@ import math
 from dataclasses import dataclass, replace
 from functools import cached_property
 
+from candor.core.calibration.against import against
 from candor.core.calibration.point import NO_LIMIT, Phase, TestPoint
 from candor.core.errors import RangeError
-from candor.core.quantities import engineering, pair
+from candor.core.quantities import pair
 from candor.core.quantities.show import decimals, plain, scaled, signed, trimmed
-from candor.core.quantities.units import QUANTITY_OF_UNIT
 from candor.core.reading.judged import Judged
 from candor.core.reading.kind import ReadingKind
-from candor.core.reading.kinds import kind_named, kind_of
+from candor.core.reading.kinds import kind_of
 from candor.core.reading.look import judge_looks
 from candor.core.reading.means import Means, means_of
 from candor.core.reading.reading import FRICTION_LIMIT, Reading
-from candor.core.reading.repeated import reference_repeats
-from candor.core.reference.chain import Chain, age_of, serve
-from candor.core.reference.choice import wrong_current
-from candor.core.reference.detector import reading_over_rms
-from candor.core.reference.loading import unloaded
+from candor.core.reference.chain import Chain, age_of
 from candor.core.reference.reference import Age, Reference
-from candor.core.uncertainty.budget import Budget, Contribution, rectangular
+from candor.core.uncertainty.budget import Budget, Contribution
 from candor.core.uncertainty.coverage import Coverage, cover
 from candor.core.verdict.limits import Bounds, say_bounds
 from candor.core.verdict.rules import RULE_WORDS, Outcome, Rule, Verdict, give_verdict
 from candor.core.verdict.settle import Settlement, settle
 
-FEED_KNOWN = 0.1  # how well a feed's resistance is known from its drawing
 OPEN = Bounds(-math.inf, math.inf)
 
 
@@ -284,7 +279,7 @@ def assess_point(
     found: list[Contribution] = []
     how_old = None
     if reference is not None and point.needs_reference:
-        counted, found = _against(reference, point, counted, on, celsius)
+        counted, found = against(reference, point, counted, on, celsius)
         how_old = age_of(reference, on)
     elif point.worth != 1:
         counted = tuple(replace(r, reference=r.reference / point.worth) for r in counted)
@@ -304,58 +299,6 @@ def _brought_by(
     kinds = {r.kind for r in readings}
     read = kind_of(replace(point, kind=kinds.pop())) if len(kinds) == 1 else kind
     return read.contributions(point, readings, judged, friction)
-
-
-def _against(
-    reference: Reference | Chain, point: TestPoint, readings: tuple[Reading, ...], on: dt.date, celsius: float | None
-) -> tuple[tuple[Reading, ...], list[Contribution]]:
-    """Return readings with what the reference showed turned into what a right instrument would show, and what that brings."""
-    _same_quantity(point, reference)
-    wrong_current(point, reference)
-    judged, nominal = Judged(point), kind_of(point).compares == "nominal"
-    means = means_of(readings)
-    shown = means.indicated if nominal else means.reference
-    stimulus = point.stimulus
-    moved = all(kind_named(r.kind or point.kind).moves_reference for r in readings)
-    value, brought = serve(
-        reference, shown, on, celsius=celsius, hertz=stimulus.hertz, waveform=stimulus.waveform, distortion=stimulus.distortion,
-        is_moved=moved,
-    )  # fmt: skip
-    # An instrument marked for a sine and given another shape is right when it shows what its detector makes of it.
-    expected = 1 / point.worth
-    if point.detector is not None and (stimulus.hertz or stimulus.waveform not in ("", "d.c.")):
-        expected *= reading_over_rms(point.detector, stimulus.waveform)
-    unloads, load = _load_taken_out(point, reference, value(shown))
-    expected *= unloads
-    slope = judged.slope(value(shown) * expected) * expected
-    brought += load + reference_repeats([(r.reference_u, r.reference_count) for r in readings])
-    found = [replace(c, sensitivity=c.sensitivity * slope) for c in brought]
-    if nominal:  # the standard measured the value itself
-        return tuple(replace(r, indicated=value(r.indicated)) for r in readings), found
-    return tuple(replace(r, reference=value(r.reference) * expected) for r in readings), found
-
-
-def _load_taken_out(point: TestPoint, reference: Reference | Chain, volts: float) -> tuple[float, list[Contribution]]:
-    """Return by what a meter's reading of a source of known resistance is less than what is there without it, and its part.
-
-    V_open = V_read (R_m + R_s)/R_m; the resistance is the pack's, held to be within a tenth (common practice, no source).
-    """
-    feed = point.setting("feed")
-    if not feed or not isinstance(reference, Reference) or not reference.input_ohms:
-        return 1.0, []
-    times = unloaded(1.0, reference.input_ohms, feed)
-    words = f"{engineering(reference.input_ohms, 'ohm')} on a feed of {engineering(feed, 'ohm')} within a tenth, taken out."
-    return times, [rectangular("load of the meter", abs(volts) * (times - 1) * FEED_KNOWN, words, "reference")]
-
-
-def _same_quantity(point: TestPoint, reference: Reference | Chain) -> None:
-    if reference.unit != point.asked_unit:
-        raise RangeError(
-            f"{reference.name} is a standard for {QUANTITY_OF_UNIT[reference.unit][0]}; {point.name} needs one for "
-            f"{QUANTITY_OF_UNIT[point.asked_unit][0]}.",
-            place=point.key,
-            expected=point.asked_unit,
-        )
 
 
 def concluded(

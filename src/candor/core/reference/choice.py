@@ -95,7 +95,7 @@ def _weigh(point: TestPoint, key: str, of: Reference | Chain, on: dt.date, celsi
 def reference_part(
     point: TestPoint, of: Reference | Chain, on: dt.date, celsius: float | None = None
 ) -> list[Contribution]:
-    """Return what a standard brings at the nominal value of a point, in the unit its error is judged in.
+    """Return what a standard brings at the nominal value of a point, in the unit its error is judged in (JCGM 100, 5.1.3).
 
     Raises
     ------
