@@ -153,6 +153,38 @@ def _tell(told: object, as_json: bool) -> None:
             print(f"  {line['sentence'] if isinstance(line, dict) else line}")
 
 
+@reckon_app.command()
+def retrim(
+    pack: Annotated[str, typer.Argument(help="The pack: its id, or a YAML file.")],
+    adjuster: Annotated[str, typer.Argument(help="Key of the adjuster.")],
+    at: Annotated[str, typer.Option(help="The range that was read: function/range, such as line/mark.")],
+    error: Annotated[str, typer.Option(help="Its error, instrument less truth: -1.2 %.")],
+    measured: Annotated[str, typer.Option(help="What the part measures, where it is not as drawn.")] = "",
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+) -> None:
+    """What the part of an adjuster must be so that a range is right, and which resistor goes across it or in series."""
+    from dataclasses import asdict
+
+    from candor.core.errors import CandorError
+    from candor.core.quantities import parse_number, parse_quantity
+    from candor.packs.retrim import retrim as reckoned
+
+    function, _, range_ = at.partition("/")
+    share = parse_number(error.replace("%", "").strip(), "an error in per cent such as -1.2 %") / 100
+    value = parse_quantity(measured, "ohm").value if measured else 0.0
+    found = reckoned(find_pack(pack), adjuster, function, range_, share, value)
+    if found is None:
+        raise CandorError(
+            f"The pack does not say which part {adjuster} is, or how {at} is made.",
+            value=adjuster,
+            expected="acts, made_by",
+        )
+    if as_json:
+        print(json.dumps(asdict(found), ensure_ascii=False, indent=1))
+    else:
+        print(found.sentence)
+
+
 def find_pack(name: str):  # type: ignore[no-untyped-def]
     """Return a pack by its id, or from its YAML file."""
     from candor.packs.bundled import bundled_pack

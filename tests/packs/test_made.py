@@ -25,8 +25,12 @@ def test_a_bridge_says_its_standard_by_the_ratio_of_the_pot():
     making = Balances(how="balances", **POT)
     assert miss(BRIDGE.format(loss=0.01), making, "F", 20e-9) == pytest.approx(0, abs=1e-5)
     # A standard of 21 nF: C_x = C_s x/(1 - x) is found at x = C_x/(C_x + 21n), where the dial says C_x/(C_x + 20n).
-    worst = max((c / (c + 21e-9) - c / (c + 20e-9)) * (c + 20e-9) ** 2 / (c * 20e-9) for c in (20e-9 / 9, 20e-9, 180e-9))
-    least = min((c / (c + 21e-9) - c / (c + 20e-9)) * (c + 20e-9) ** 2 / (c * 20e-9) for c in (20e-9 / 9, 20e-9, 180e-9))
+    worst = max(
+        (c / (c + 21e-9) - c / (c + 20e-9)) * (c + 20e-9) ** 2 / (c * 20e-9) for c in (20e-9 / 9, 20e-9, 180e-9)
+    )
+    least = min(
+        (c / (c + 21e-9) - c / (c + 20e-9)) * (c + 20e-9) ** 2 / (c * 20e-9) for c in (20e-9 / 9, 20e-9, 180e-9)
+    )
     found = miss(BRIDGE.format(loss=0.01).replace("20n", "21n"), making, "F", 20e-9)
     assert found == pytest.approx(max(worst, least, key=abs), rel=2e-3)
     along = miss(BRIDGE.format(loss=0.01).replace("20n", "21n"), making, "F", 20e-9, limit={"percent_of_arc": 2})

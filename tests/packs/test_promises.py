@@ -12,8 +12,17 @@ from candor.packs.reproduces import range_misses, ribbon_of, say_misses
 from everykind import PACK, TEXT
 
 WHOLE = {
-    "halvergate-ev9": 20, "corvane-mm11": 20, "brindle-na3": 20, "wexcombe-cc21": 15, "tarnholm-tt7": 20, "brindle-et2": 9,
-    "halvergate-dt4": 7, "corvane-lm2": 6, "wexcombe-qt1": 2, "marrowby-os40": 11, "tarnholm-ts22": 24,
+    "halvergate-ev9": 20,
+    "corvane-mm11": 20,
+    "brindle-na3": 20,
+    "wexcombe-cc21": 15,
+    "tarnholm-tt7": 20,
+    "brindle-et2": 9,
+    "halvergate-dt4": 7,
+    "corvane-lm2": 6,
+    "wexcombe-qt1": 2,
+    "marrowby-os40": 11,
+    "tarnholm-ts22": 24,
 }  # and of how many ranges each says how it makes them
 
 
@@ -87,7 +96,9 @@ def test_every_circuit_makes_its_ranges(name):
     pack = bundled_pack(name)
     misses = range_misses(pack)
     assert len(misses) >= WHOLE[name]
-    assert max(abs(m.miss) / (m.limit or 1.6) for m in misses) < 0.18  # 1.4 % of 8 % on the checker's lowest tap is the most
+    assert (
+        max(abs(m.miss) / (m.limit or 1.6) for m in misses) < 0.18
+    )  # 1.4 % of 8 % on the checker's lowest tap is the most
     assert not [m.why for m in misses if m.why]
     laid = ribbon_of(misses)
     assert len(laid.columns) == len(misses)
@@ -112,7 +123,12 @@ def test_every_circuit_makes_its_ranges(name):
         ("corvane-mm11", "R11", 1.2, {"DC volts"}),
         ("tarnholm-tt7", "R30", 1.1, {"Plate volts at the line mark"}),
         ("tarnholm-tt7", "R50", 1.2, {"Transconductance"}),
-        ("tarnholm-tt7", "R52", 1.2, {"Plate volts at the line mark", "Transconductance", "Meter alone", "Diodes and rectifiers"}),
+        (
+            "tarnholm-tt7",
+            "R52",
+            1.2,
+            {"Plate volts at the line mark", "Transconductance", "Meter alone", "Diodes and rectifiers"},
+        ),
         ("wexcombe-cc21", "R2", 1.2, {"Resistance"}),
         ("wexcombe-cc21", "R22", 1.2, {"Test volts", "Leakage eye", "Supply", "Insulation"}),
         # The reference rail moves every rail, and with them whatever is read on the screen.

@@ -14,7 +14,11 @@ from candor.packs.procedure import test_points as points_of
 
 DAY = dt.date(2026, 6, 1)
 AMPERES = Reference(
-    name="meter", unit="A", ranges=(SpecificationRange(upper=1.0, percent_of_reading=0.5),), calibrated_on=DAY, current="d.c."
+    name="meter",
+    unit="A",
+    ranges=(SpecificationRange(upper=1.0, percent_of_reading=0.5),),
+    calibrated_on=DAY,
+    current="d.c.",
 )
 
 

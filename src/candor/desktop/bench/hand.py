@@ -43,6 +43,7 @@ from candor.notebook.entries.calibrate import (
     TimerStarted,
 )
 from candor.notebook.entries.ranges import PointsPlanned
+from candor.notebook.retrimming import retrim_words
 from candor.packs.procedure import ProcedureStep, notes_of, point_step, points_of_range
 
 
@@ -115,7 +116,17 @@ class Hand(Moving):
         if step is None:
             return ""
         setting = f"Set {step.set_words}. " if step.changes and set_first else ""
-        return " ".join(filter(None, (self.too_much(), f"{setting}{step.do}", self._load(step), notes_of(step))))
+        return " ".join(
+            filter(
+                None, (self.too_much(), f"{setting}{step.do}", self._load(step), notes_of(step), self._retrim(step))
+            )
+        )
+
+    def _retrim(self, step: ProcedureStep) -> str:
+        job, pack = self._in_hand.job, self._in_hand.pack
+        if step.adjuster is None or not step.adjuster.acts or job is None or pack is None:
+            return ""
+        return retrim_words(job, pack, step, self._in_hand.found, self._shop.stock())
 
     def too_much(self) -> str:
         """Say which standard the step in hand would give more volts than it bears, or nothing."""
@@ -124,7 +135,7 @@ class Hand(Moving):
             return ""
         try:
             at = point.nominal if math.isfinite(point.nominal) else point.full_scale
-            bears(served, shown_for(served, at))
+            bears(served, shown_for(served, point.reference_for(at)))
         except CandorError as error:
             return str(error)
         return ""

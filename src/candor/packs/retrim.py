@@ -1,0 +1,156 @@
+"""What the part that an adjuster acts on must be, so that a point that was read off is right; and what goes across it."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from candor.core.combine.exact import Piece
+from candor.core.combine.preferred import nearest
+from candor.core.combine.trims import Trim, trim
+from candor.core.errors import CandorError, RangeError
+from candor.core.quantities import engineering
+from candor.core.quantities.show import signed
+from candor.packs.functions import Function, Range
+from candor.packs.made import missed
+from candor.packs.model import Pack
+from candor.packs.parts import read_circuit
+
+INDICATES = ("shows", "amplifies")  # what is high must show less; what is set or swept must give more
+SERVES = 0.25  # of the limit: how near is near enough
+FARTHEST = 3.0  # times its value: what needs more is another fault
+
+
+@dataclass(frozen=True)
+class Retrim:
+    """A part, what it is and what it must be, in ohm or farad.
+
+    Attributes
+    ----------
+    ref : str
+    value, wanted : float
+        As drawn or measured, and as it must be.
+    added : Trim
+        The one part that brings it there, with the window that serves.
+    piece : str
+        The nearest on hand within the window, in words; else what to order.
+    left : float
+        Share by which the point is then off.
+    """
+
+    ref: str
+    value: float
+    wanted: float
+    added: Trim
+    piece: str
+    left: float
+    unit: str
+
+    @property
+    def sentence(self) -> str:
+        """Say it."""
+        if math.isinf(self.added.exact):
+            return f"{self.ref} is right as it is."
+        was, wanted = engineering(self.value, self.unit, 5), engineering(self.wanted, self.unit, 5)
+        left = f" {self.piece}: then {signed(100 * self.left, 2)} %." if self.piece else ""
+        return f"By its circuit {self.ref}, {was}, must be {wanted}: {self.added.say(self.unit)}.{left}"
+
+
+def retrim(
+    pack: Pack,
+    adjuster: str,
+    function: str,
+    range_: str,
+    share: float,
+    measured: float = 0.0,
+    pieces: Iterable[Piece] | None = None,
+) -> Retrim | None:
+    """Return what the part of an adjuster must be, None where the pack does not say which it is or how the range is made.
+
+    The circuit is solved with the part at other values until what it makes has moved by what the point was off: 1/(1 + e) of
+    what an instrument shows, 1 + e of what it gives.
+
+    Parameters
+    ----------
+    pack : Pack
+    adjuster : str
+        Its key or its name.
+    function, range_ : str
+        Keys of the point that was read.
+    share : float
+        Its error, instrument minus truth, as a share of the truth.
+    measured : float, optional
+        The part's own value, ohm or farad; as drawn where nobody measured it.
+    pieces : iterable of Piece, optional
+        On hand; None where nobody asked.
+
+    Raises
+    ------
+    RangeError
+        Where no value of the part does it.
+    """
+    acts = next((a.acts for a in pack.adjusters if adjuster in (a.key, a.name)), "")
+    found = next(((f, r) for f in pack.functions if f.key == function for r in f.ranges if r.key == range_), None)
+    if not acts or pack.circuit is None or found is None:
+        return None
+    f, r = found
+    making, element = pack.circuit.making_of(f.made_by), read_circuit(pack.circuit.netlist).element(acts)
+    if making is None or element is None:
+        return None
+    value = measured or element.value
+    wanted_times = 1 / (1 + share) if making.how in INDICATES else 1 + share
+
+    def off(times: float) -> float:
+        return _made(pack, f, r, acts, value * times) / here - wanted_times
+
+    here = _made(pack, f, r, acts, value)
+    times = _root(off, acts)
+    limit = r.limit.core()
+    allowed = (
+        SERVES * limit.at(r.full_scale, r.full_scale) / r.full_scale if limit.given and not limit.on_value else 0.0025
+    )
+    ends = [_root(lambda t, d=d: off(t) - d, acts) for d in (-allowed, allowed)]
+    below, above = 1 - min(ends) / times, max(ends) / times - 1
+    unit, kind = ("F", "capacitor") if acts.upper().startswith("C") else ("ohm", "resistor")
+    added = trim(value, value * times, below, above, kind)  # type: ignore[arg-type]
+    piece, size = _piece(added, unit, pieces)
+    left = math.nan
+    if size:
+        beside = added.how == ("across" if unit == "ohm" else "in series")
+        made = 1 / (1 / value + 1 / size) if beside else value + size
+        got = _made(pack, f, r, acts, made) / here / wanted_times
+        left = got - 1 if making.how in INDICATES else 1 / got - 1
+    return Retrim(ref=acts, value=value, wanted=value * times, added=added, piece=piece, left=left, unit=unit)
+
+
+def _made(pack: Pack, function: Function, range_: Range, part: str, value: float) -> float:
+    circuit = pack.circuit
+    making = circuit.making_of(function.made_by) if circuit else None
+    if circuit is None or making is None:
+        raise RangeError(f"{pack.name} does not say how {function.title} is made.")
+    netlist = read_circuit(circuit.netlist).with_value(part, value).with_closed((*function.closes, *range_.closes))
+    return 1 + missed(netlist, making, function, range_)
+
+
+def _root(off, part: str) -> float:  # type: ignore[no-untyped-def]
+    from scipy.optimize import brentq
+
+    low, high = -math.log(FARTHEST), math.log(FARTHEST)
+    try:
+        return math.exp(brentq(lambda x: off(math.exp(x)), low, high, xtol=1e-10))
+    except (ValueError, CandorError):
+        raise RangeError(
+            f"No value of {part} between a third and three times its own does it: something else is off.", value=part
+        ) from None
+
+
+def _piece(added: Trim, unit: str, pieces: Iterable[Piece] | None) -> tuple[str, float]:
+    if math.isinf(added.exact) or added.exact <= 0:
+        return "", 0.0
+    there = [p for p in pieces or () if added.low <= p.value <= added.high and p.count > 0]
+    if there:
+        best = min(there, key=lambda p: abs(math.log(p.value / added.exact)))
+        return f"{best.name or engineering(best.value, unit)} from stock", best.value
+    order = nearest(added.exact, "E24")
+    return (f"{'' if pieces is None else 'None of stock serves; '}{engineering(order, unit)} of E24 would", order)
