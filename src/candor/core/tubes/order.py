@@ -1,0 +1,95 @@
+"""The order in which a tube is tested: what could hurt it or the tester comes before what they could hurt."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Literal
+
+Test = Literal["look", "heater", "shorts", "gas", "emission", "gm", "balance", "noise", "eye open", "eye closed"]
+Outcome = Literal["good", "bad"]
+FIGURES = ("emission", "gm")  # one place in the order: either will do
+
+
+@dataclass(frozen=True)
+class Asked:
+    """One test.
+
+    Attributes
+    ----------
+    key, title, ask : str
+    ends : bool
+        Whether a tube that fails it meets no other test.
+    """
+
+    key: Test
+    title: str
+    ask: str
+    ends: bool = False
+
+    @property
+    def has_figure(self) -> bool:
+        """Whether it gives a figure; else it is good or bad."""
+        return self.key in FIGURES
+
+
+LOOK = Asked("look", "Look", "Glass whole, base firm, getter silver and not white; nothing rattles.", ends=True)
+HEATER = Asked("heater", "Heater", "Ohms between the heater pins, cold: it is whole.", ends=True)
+SHORTS = Asked("shorts", "Shorts", "Warm, tapped: no lamp lights, none flickers.", ends=True)
+GAS = Asked("gas", "Gas", "The needle hardly rises with the gas button.", ends=True)
+EMISSION = Asked("emission", "Emission", "Merit on the tester's scale, held 3 s.")
+GM = Asked("gm", "Transconductance", "On the range and settings of the chart, line set with it drawing.")
+BALANCE = Asked("balance", "Balance", "Both sections alike, within a tenth.")
+NOISE = Asked("noise", "Noise", "Tapped, listened to: no crackle, no ringing.")
+EYE_OPEN = Asked("eye open", "Eye open", "At the setting for open: open, even, bright.")
+EYE_CLOSED = Asked("eye closed", "Eye closed", "At the setting for closed: closed, without overlap.")
+BY_KEY: Mapping[str, Asked] = {
+    asked.key: asked
+    for asked in (LOOK, HEATER, SHORTS, GAS, EMISSION, GM, BALANCE, NOISE, EYE_OPEN, EYE_CLOSED)
+}  # fmt: skip
+
+
+def tests_of(generic: str, sections: int = 1) -> tuple[Asked, ...]:
+    """Return the tests of a tube by its generic kind, in order (common practice, no source).
+
+    Emission or transconductance is one place in the order: either will do. Diodes and rectifiers have no transconductance, an eye
+    is judged by two looks, and balance is asked of more than one section.
+    """
+    first = (LOOK, HEATER, SHORTS)
+    if generic.startswith("eye"):
+        return (*first, EYE_OPEN, EYE_CLOSED)
+    balance = (BALANCE,) if sections > 1 else ()
+    if generic.startswith(("diode", "rectifier")):
+        return (*first, EMISSION, *balance)
+    return (*first, GAS, EMISSION, GM, *balance, NOISE)
+
+
+def barred(test: str, tests: tuple[Asked, ...], done: Mapping[str, Outcome]) -> str:
+    """Return why a test may not be made yet, or nothing.
+
+    Parameters
+    ----------
+    test : str
+    tests : tuple of Asked
+        Of this tube, in order.
+    done : mapping of test to "good" or "bad"
+        The newest of each.
+    """
+    ended = next((t for t in tests if done.get(t.key) == "bad" and t.ends), None)
+    if ended is not None and ended.key != test:
+        return f"It failed {ended.title.lower()}: it meets no other test."
+    for asked in tests:
+        if asked.key == test or (asked.has_figure and test in FIGURES):
+            return ""
+        if not _made(asked, done):
+            return f"First {asked.title.lower()}: {asked.ask}"
+    return f"{BY_KEY[test].title if test in BY_KEY else test} is no test of this kind of tube."
+
+
+def next_test(tests: tuple[Asked, ...], done: Mapping[str, Outcome]) -> Asked | None:
+    """Return the test that comes next, None where all are made or it meets no other."""
+    return next((t for t in tests if not _made(t, done) and not barred(t.key, tests, done)), None)
+
+
+def _made(asked: Asked, done: Mapping[str, Outcome]) -> bool:
+    return asked.key in done or (asked.has_figure and any(key in done for key in FIGURES))

@@ -1,0 +1,156 @@
+"""One reading of a tube on a tester: what a dash of each control, line and scale are worth; per cent of nominal; a verdict."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from candor.core.uncertainty.budget import Budget, Contribution, rectangular
+from candor.core.uncertainty.coverage import Coverage
+from candor.core.verdict.rules import Outcome
+
+HALF_DASH = 0.5  # how well a dash is set by eye
+LINE_UNSAID = 0.025  # of the line, where nobody stamped it; common practice, no source
+LINE_DRIFT = 0.01  # of the line for each ten minutes since it was set, up to the above; common practice, no source
+STEEP = {"emission": 2.0, "gm": 1.0}  # by how much a share of line moves a reading; common practice, no source
+# Of full scale, where no calibration of the tester is known; common practice, no source.
+SCALE = {"emission": 0.05, "gm": 0.1}
+
+
+@dataclass(frozen=True)
+class Nudge:
+    """What one dash of a control is worth in the reading, in its unit."""
+
+    control: str
+    per_dash: float
+
+
+@dataclass(frozen=True)
+class LineStamp:
+    """The line as it was set: how long before the reading, s."""
+
+    age_s: float
+
+
+def line_share(stamp: LineStamp | None) -> float:
+    """Return by what share the line may be off at a reading: unsaid, or drifted since it was set."""
+    return LINE_UNSAID if stamp is None else min(LINE_DRIFT * stamp.age_s / 600, LINE_UNSAID)
+
+
+def budget_of(
+    shown: float,
+    test: str,
+    *,
+    division: float,
+    full_scale: float,
+    nudges: Sequence[Nudge] = (),
+    stamp: LineStamp | None = None,
+    scale_u: float | None = None,
+    scatter: tuple[float, int] | None = None,
+) -> Budget:
+    """Return what a reading of a tube is uncertain by, in its unit.
+
+    Parameters
+    ----------
+    shown : float
+    test : "emission" or "gm"
+    division : float
+        Of the scale: read to a quarter of it.
+    full_scale : float
+    nudges : sequence of Nudge
+        Each set by eye to half a dash.
+    stamp : LineStamp or None
+        None where nobody stamped the line.
+    scale_u : float, optional
+        Standard uncertainty of the tester's scale from its own calibration; where none is known a part of full scale is assumed.
+    scatter : (float, int), optional
+        Standard deviation and number of repeats.
+    """
+    parts: list[Contribution] = []
+    if division > 0:
+        parts.append(
+            rectangular("needle, ¼ division", division / 4, "Read to a quarter of a division, rectangular.", "needle")
+        )
+    parts += [
+        rectangular(
+            f"{n.control}, half a dash", HALF_DASH * abs(n.per_dash), "By the nudge sheet, rectangular.", "setting"
+        )
+        for n in nudges
+        if n.control != "line" and n.per_dash
+    ]
+    share = line_share(stamp)
+    by_dash = next((abs(n.per_dash) for n in nudges if n.control == "line" and n.per_dash), 0.0)
+    if by_dash:
+        parts.append(
+            rectangular("line, half a dash", HALF_DASH * by_dash, "By the nudge sheet, rectangular.", "setting")
+        )
+    if share:
+        words = "nobody stamped the line" if stamp is None else f"set {stamp.age_s / 60:.0f} min before"
+        by = f"a {test} reading goes with it {STEEP[test]:g} fold (common practice, no source)"
+        reason = f"Within {100 * share:.2g} %, as {words}; {by}."
+        half = abs(shown) * share * STEEP[test]
+        parts.append(rectangular("line since it was set", half, reason, "setting"))
+    if scale_u is None:
+        reason = "No calibration of the tester is known: assumed (common practice, no source)."
+        parts.append(rectangular("tester, not calibrated", SCALE[test] * full_scale, reason, "common"))
+    elif scale_u > 0:
+        reason = "As its own calibration left it."
+        parts.append(Contribution("tester, as calibrated", scale_u, shape="normal", reason=reason, kind="common"))
+    if scatter is not None and scatter[1] > 1:
+        of, count = scatter
+        reason = "s/√n (JCGM 100, 4.2.3)."
+        parts.append(Contribution("repeats", of / math.sqrt(count), dof=count - 1, reason=reason, kind="scatter"))
+    return Budget(tuple(parts))
+
+
+def own_part(budget: Budget) -> float:
+    """Return the standard uncertainty of a reading without what all readings of one sitting share, in its unit."""
+    return Budget(tuple(c for c in budget.contributions if c.kind != "common")).combined
+
+
+@dataclass(frozen=True)
+class TubeVerdict:
+    """What a figure says of a tube.
+
+    Attributes
+    ----------
+    percent, expanded : float
+        Of the nominal figure, and its U, in per cent.
+    outcome : Outcome
+    sentence : str
+    """
+
+    percent: float
+    expanded: float
+    outcome: Outcome
+    sentence: str
+
+
+def judge_tube(
+    figure: float, coverage: Coverage | float, nominal: float, reject: float, whose: str = ""
+) -> TubeVerdict:
+    """Judge a figure against the reject level with its U: pass above it by U, fail below it by U, else it cannot be told.
+
+    One-sided as JCGM 106, 8.3.2; with a whole U (k of 95.45 per cent two-sided) the guard is wider than the one-sided 1.645 u.
+
+    Parameters
+    ----------
+    figure, nominal, reject : float
+        In one unit.
+    coverage : Coverage or float
+        Or U itself, in that unit.
+    whose : str
+        Where nominal and reject come from.
+    """
+    expanded = coverage if isinstance(coverage, float) else coverage.expanded
+    percent, share = 100 * figure / nominal, 100 * expanded / nominal
+    if figure - expanded >= reject:
+        outcome, words = Outcome.PASS, "good"
+    elif figure + expanded < reject:
+        outcome, words = Outcome.FAIL, "weak"
+    else:
+        outcome, words = Outcome.CANNOT_TELL, "cannot be told from the reject level"
+    level = f"reject below {100 * reject / nominal:.0f} %"
+    by = f" by {whose}" if whose else ""
+    return TubeVerdict(percent, share, outcome, f"{percent:.0f} ± {share:.0f} % of nominal, {level}{by}: {words}.")
