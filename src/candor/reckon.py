@@ -185,6 +185,50 @@ def retrim(
         print(found.sentence)
 
 
+@reckon_app.command()
+def correct(
+    file: Annotated[
+        Path, typer.Argument(help="Tubes: columns tube, shown, and figure and u for those that are known.")
+    ],
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+) -> None:
+    """What a tube tester says, corrected by tubes of known figures: a robust line, each tube's figure with its U."""
+    from candor.notebook.files import read_bytes_of
+    from candor.notebook.tube_table import correct_told, say_correction
+
+    told = correct_told(read_bytes_of(file, "a table of tubes"))
+    print(json.dumps(told, ensure_ascii=False, indent=1) if as_json else say_correction(told))
+
+
+@reckon_app.command()
+def gm(
+    file: Annotated[Path, typer.Argument(help="Grid volts and plate current, a pair a line: -3.25  6.10 mA")],
+    volts: Annotated[str, typer.Option(help="Standard uncertainty of one grid voltage: 2m")] = "0",
+    amperes: Annotated[str, typer.Option(help="Standard uncertainty of one plate current: 3u")] = "0",
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+) -> None:
+    """A tube's transconductance from plate currents about a point, with its budget."""
+    from candor.core.quantities import pair, parse_quantity
+    from candor.core.tubes.known import transconductance
+    from candor.notebook.files import read_words
+    from candor.notebook.tubes_text import read_points
+
+    points = read_points(read_words(file))
+    found = transconductance(points, parse_quantity(volts, "V").value, parse_quantity(amperes, "A").value)
+    told = {
+        "siemens": found.siemens,
+        "U": found.coverage.expanded,
+        "k": found.coverage.factor,
+        "grid_volts": found.grid_volts,
+        "plate_amperes": found.plate_amperes,
+        "budget": [{"name": c.name, "u": c.size, "reason": c.reason} for c in found.budget.largest_first()],
+    }
+    if as_json:
+        print(json.dumps(told, ensure_ascii=False, indent=1))
+    else:
+        print(pair(found.siemens, found.coverage.expanded, "S").removeprefix("+"))
+
+
 def find_pack(name: str):  # type: ignore[no-untyped-def]
     """Return a pack by its id, or from its YAML file."""
     from candor.packs.bundled import bundled_pack

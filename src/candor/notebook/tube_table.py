@@ -7,6 +7,7 @@ from typing import Any
 from candor.core.errors import CandorError, ValueTextError
 from candor.core.quantities import parse_number
 from candor.core.quantities.show import trimmed
+from candor.core.tubes.correction import Known, correct_by
 from candor.core.tubes.matching import Measured, balance_of, match, tubes_of
 from candor.notebook.csv_table import read_table
 
@@ -79,3 +80,60 @@ def matching_lines(told: dict[str, Any]) -> list[str]:
             f"{name}: sections {of['share']:.1%} ± {of['U']:.1%} apart, {'within' if of['within'] else 'over'} 5 %"
         )
     return lines
+
+
+def correct_told(content: bytes) -> dict[str, Any]:
+    """Return the line through tubes of known figures, who contradicts it, and every tube corrected, with what could not be.
+
+    Raises
+    ------
+    CandorError
+        Where the table cannot be read, or the known ones are too few.
+    """
+    table = read_table(content, ("tube", "shown"))
+    faults = [table.fault] if table.fault else []
+    shown: list[tuple[str, float]] = []
+    known: list[Known] = []
+    for row in table.rows:
+        cells = row.cells
+        try:
+            if row.fault:
+                raise ValueTextError(row.fault)
+            value = parse_number(cells["shown"], "shown, a number")
+            shown.append((cells["tube"].strip(), value))
+            if cells.get("figure"):
+                u = parse_number(cells["u"], "u, a number") if cells.get("u") else 0.0
+                known.append(
+                    Known(cells["tube"].strip(), value, parse_number(cells["figure"], "figure, a number"), u)
+                )
+        except CandorError as error:
+            faults.append(f"line {row.number}: {error}")
+    if faults:
+        raise ValueTextError("\n".join(("The tubes cannot be taken:", *(f"  {f}" for f in faults))))
+    found = correct_by(known)
+    tubes: list[dict[str, Any]] = []
+    for name, value in shown:
+        try:
+            figure, expanded = found.corrected(value)
+            tubes.append({"tube": name, "shown": value, "figure": figure, "U": expanded})
+        except CandorError as error:
+            tubes.append({"tube": name, "shown": value, "figure": None, "why": str(error)})
+    return {
+        "intercept": found.intercept, "slope": found.slope, "u_intercept": found.u_intercept, "u_slope": found.u_slope,
+        "scatter": found.scatter, "through": found.count, "from": found.low, "to": found.high, "contradict": list(found.contradict),
+        "doubt": found.doubt, "tubes": tubes,
+    }  # fmt: skip
+
+
+def say_correction(told: dict[str, Any]) -> str:
+    """Say a correction: its line, who contradicts, and each tube."""
+    lines = [
+        f"figure = {trimmed(told['intercept'], 4)} + {trimmed(told['slope'], 5)} x shown, through {told['through']} known tubes, "
+        f"from {trimmed(told['from'], 4)} to {trimmed(told['to'], 4)}."
+    ]
+    lines += [f"{name} contradicts the others and was left out." for name in told["contradict"]]
+    lines += [told["doubt"]] if told["doubt"] else []
+    for tube in told["tubes"]:
+        what = tube.get("why") or f"{trimmed(tube['figure'], 4)} ± {trimmed(tube['U'], 2)}"
+        lines.append(f"{tube['tube']}: shown {trimmed(tube['shown'], 4)}: {what}")
+    return "\n".join(lines)

@@ -89,11 +89,11 @@ _PREFIXES = {-5: "f", -4: "p", -3: "n", -2: "µ", -1: "m", 0: "", 1: "k", 2: "M"
 def scaled(unit: str, *values: float) -> tuple[float, str]:
     """Return what to divide values of one unit by so that they are read easily, and the unit with its prefix.
 
-    From a thousandth to a hundred thousand the unit stays as it is: so are ranges written.
+    From a thousandth to a hundred thousand the unit stays as it is: so are ranges written. Siemens are written in thousandths.
     """
     largest = max((abs(v) for v in values if math.isfinite(v)), default=0.0)
     symbol = SYMBOLS.get(unit, unit)
-    if unit in PLAIN_UNITS or unit == "1" or largest == 0 or 1e-3 <= largest < 1e5:
+    if unit in PLAIN_UNITS or unit == "1" or largest == 0 or (1.0 if unit == "S" else 1e-3) <= largest < 1e5:
         return 1.0, symbol
     power = min(max(math.floor(math.log10(largest) / 3 + 1e-12), -5), 3)
     return 1000.0**power, f"{_PREFIXES[power]}{symbol}"

@@ -56,7 +56,7 @@ def budget_of(
     shown : float
     test : "emission" or "gm"
     division : float
-        Of the scale: read to a quarter of it.
+        Of the scale: read to a quarter of it; 0 where it is not known.
     full_scale : float
     nudges : sequence of Nudge
         Each set by eye to half a dash.
@@ -72,6 +72,9 @@ def budget_of(
         parts.append(
             rectangular("needle, ¼ division", division / 4, "Read to a quarter of a division, rectangular.", "needle")
         )
+    else:
+        reason = "Nobody said how its scale is divided: read to a hundredth of it is assumed, rectangular."
+        parts.append(rectangular("needle, scale not known", full_scale / 100, reason, "needle"))
     parts += [
         rectangular(
             f"{n.control}, half a dash", HALF_DASH * abs(n.per_dash), "By the nudge sheet, rectangular.", "setting"

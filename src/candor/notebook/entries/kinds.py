@@ -22,6 +22,7 @@ from candor.notebook.entries import (
     stay,
     strikes,
     trace,
+    tubes,
     unit,
 )
 from candor.notebook.entries.body import Body, Unreadable
@@ -41,6 +42,7 @@ TOPICS = (
     release,
     shop,
     standards,
+    tubes,
     strikes,
 )
 WORDS: Mapping[type[Body], Words] = {kind: words for topic in TOPICS for kind, words in topic.WORDS.items()}

@@ -1,0 +1,329 @@
+"""The tubes on hand: their tests in order, what their figures come to, who matches whom, and which socket each sits in."""
+
+from __future__ import annotations
+
+import datetime as dt
+import math
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
+
+from candor.core.errors import CandorError, RangeError
+from candor.core.tubes.correction import Correction, Known, correct_by
+from candor.core.tubes.matching import Matching, Measured, match, tubes_of
+from candor.core.tubes.order import FIGURES, Asked, Outcome, barred, next_test, tests_of
+from candor.core.tubes.sitting import LineStamp, Nudge, TubeVerdict, budget_of, judge_tube, own_part
+from candor.core.uncertainty.budget import Budget
+from candor.core.uncertainty.coverage import cover
+from candor.notebook.entries.entry import AnyEntry, Draft, Entry
+from candor.notebook.entries.standing import Standing
+from candor.notebook.entries.stay import ChangeMade
+from candor.notebook.entries.tubes import (
+    NudgeSaid,
+    TubeGone,
+    TubeKnown,
+    TubePlaced,
+    TubeRecorded,
+    TubeTested,
+    say_figure,
+)
+
+DAYS = 365.25
+
+
+@dataclass(frozen=True)
+class TubeOnHand:
+    """A tube with all that was done to it.
+
+    Attributes
+    ----------
+    entry : Entry of TubeRecorded
+    tests : tuple of Entry of TubeTested
+        In order.
+    known : mapping of section to Entry of TubeKnown
+    place : TubePlaced or None
+        Where it sits; None on the shelf.
+    gone : str
+        Why it is no longer on hand, or nothing.
+    """
+
+    entry: Entry[TubeRecorded]
+    tests: tuple[Entry[TubeTested], ...] = ()
+    known: Mapping[str, Entry[TubeKnown]] = field(default_factory=dict)
+    place: TubePlaced | None = None
+    gone: str = ""
+
+    @property
+    def body(self) -> TubeRecorded:
+        """What it is."""
+        return self.entry.body
+
+    @property
+    def asked(self) -> tuple[Asked, ...]:
+        """Its tests in order."""
+        return tests_of(self.body.generic, len(self.body.sections))
+
+    @property
+    def done(self) -> Mapping[str, Outcome]:
+        """The newest outcome of each test; a figure is one that was made. A figure of one section alone is half of it."""
+        found: dict[str, Outcome] = {}
+        for entry in self.tests:
+            b = entry.body
+            if b.outcome:
+                found[b.test] = b.outcome
+            elif all(self.newest(b.test, section) for section in self.body.sections):
+                found[b.test] = "good"
+        return found
+
+    @property
+    def next(self) -> Asked | None:
+        """The test that comes next."""
+        return next_test(self.asked, self.done)
+
+    def bar(self, test: str) -> str:
+        """Return why a test may not be made yet, or nothing."""
+        return barred(test, self.asked, self.done)
+
+    def newest(self, test: str, section: str = "") -> Entry[TubeTested] | None:
+        """Return the newest of a test that gave a figure, of one section."""
+        return next(
+            (
+                e
+                for e in reversed(self.tests)
+                if e.body.test == test and e.body.section == section and e.body.figure is not None
+            ),
+            None,
+        )
+
+    def figure(self, section: str = "") -> Entry[TubeTested] | None:
+        """Return the newest figure of a section: transconductance, else emission."""
+        return self.newest("gm", section) or self.newest("emission", section)
+
+
+@dataclass(frozen=True)
+class TubeShop:
+    """All tubes, and the nudge sheets."""
+
+    tubes: Mapping[str, TubeOnHand] = field(default_factory=dict)
+    nudges: Mapping[tuple[str, str, str], tuple[Nudge, ...]] = field(default_factory=dict)
+
+    @property
+    def here(self) -> tuple[TubeOnHand, ...]:
+        """Those that are not gone."""
+        return tuple(t for t in self.tubes.values() if not t.gone)
+
+    def in_socket(self, job: str, socket: str) -> TubeOnHand | None:
+        """Return the tube in a socket of a job."""
+        wanted = socket.casefold()
+        return next(
+            (t for t in self.here if t.place and t.place.job == job and t.place.socket.casefold() == wanted), None
+        )
+
+
+def tube_shop(entries: Iterable[AnyEntry]) -> TubeShop:
+    """Return the tubes from the entries of the shop."""
+    standing = Standing(entries)
+    recorded = standing.by(TubeRecorded, lambda b: b.key)
+    tests: dict[str, list[Entry[TubeTested]]] = {}
+    for entry in standing.of(TubeTested):
+        tests.setdefault(entry.body.tube, []).append(entry)
+    known: dict[str, dict[str, Entry[TubeKnown]]] = {}
+    for one in standing.of(TubeKnown):
+        known.setdefault(one.body.tube, {})[one.body.section] = one
+    placed = standing.by(TubePlaced, lambda b: b.tube)
+    gone = standing.by(TubeGone, lambda b: b.tube)
+    nudges: dict[tuple[str, str, str], dict[str, Nudge]] = {}
+    for said in standing.of(NudgeSaid):
+        b = said.body
+        nudges.setdefault((b.type, b.tester, b.unit), {})[b.control] = Nudge(b.control, b.per_dash)
+    tubes = {
+        key: TubeOnHand(
+            entry=entry,
+            tests=tuple(tests.get(key, ())),
+            known=known.get(key, {}),
+            place=placed[key].body if key in placed and placed[key].body.job else None,
+            gone=gone[key].body.reason if key in gone else "",
+        )
+        for key, entry in recorded.items()
+    }
+    return TubeShop(tubes, {key: tuple(found.values()) for key, found in nudges.items()})
+
+
+@dataclass(frozen=True)
+class TubeFigure:
+    """What a figure of one section comes to.
+
+    Attributes
+    ----------
+    test : Entry of TubeTested
+    budget : Budget
+        Of the reading, in its unit.
+    value, expanded : float
+        Corrected by known tubes where there are enough, else as shown.
+    corrected : bool
+    why_not : str
+        Why it is not corrected, where it is not.
+    verdict : TubeVerdict or None
+        None where no nominal figure is known.
+    """
+
+    test: Entry[TubeTested]
+    budget: Budget
+    value: float
+    expanded: float
+    corrected: bool
+    why_not: str
+    verdict: TubeVerdict | None
+
+    @property
+    def sentence(self) -> str:
+        """Say it: raw, corrected, per cent of nominal."""
+        b = self.test.body
+        words = f"{say_figure(b.figure or 0.0, b.unit)} on {b.tester or 'a tester nobody named'}"
+        if self.corrected:
+            words += f", corrected by known tubes {say_figure(self.value, b.unit)}"
+        words += f" ± {say_figure(self.expanded, b.unit)}."
+        return f"{words} {self.verdict.sentence}" if self.verdict else f"{words} No nominal figure is known."
+
+
+def reading_budget(tube: TubeOnHand, test: TubeTested, shop: TubeShop) -> Budget:
+    """Return what a test's figure is uncertain by, in its unit."""
+    stamp = None if test.line_age_s is None else LineStamp(test.line_age_s)
+    return budget_of(
+        test.figure or 0.0, test.test, division=test.division, full_scale=test.full_scale or abs(test.figure or 0.0),
+        nudges=shop.nudges.get((tube.body.type, test.tester, test.unit), ()), stamp=stamp, scale_u=test.scale_u,
+        scatter=(test.scatter, test.count) if test.count > 1 else None,
+    )  # fmt: skip
+
+
+def correction_of(shop: TubeShop, tester: str, unit: str, on: dt.date) -> Correction:
+    """Return the correction of a tester by all known tubes that were tested on it.
+
+    Raises
+    ------
+    RangeError
+        Where they are too few or alike.
+    """
+    found = []
+    for tube in shop.here:
+        for section, entry in tube.known.items():
+            test = next((e for e in reversed(tube.tests) if _is_of(e.body, tester, unit, section)), None)
+            if test is None or entry.body.unit != unit:
+                continue
+            years = max((on - entry.at.date()).days, 0) / DAYS
+            drift = entry.body.figure * entry.body.drift_percent_per_year / 100 * years / math.sqrt(3)
+            own = own_part(reading_budget(tube, test.body, shop))
+            u = math.hypot(entry.body.expanded / entry.body.factor, drift, own)
+            name = f"{tube.body.key} {section}".strip()
+            found.append(Known(name, test.body.figure or 0.0, entry.body.figure, u))
+    return correct_by(found)
+
+
+def _is_of(b: TubeTested, tester: str, unit: str, section: str) -> bool:
+    return b.figure is not None and (b.tester, b.unit, b.section) == (tester, unit, section)
+
+
+def figure_of(tube: TubeOnHand, shop: TubeShop, section: str = "") -> TubeFigure | None:
+    """Return what the newest figure of a section comes to, None where none was taken."""
+    test = tube.figure(section)
+    if test is None:
+        return None
+    b = test.body
+    budget = reading_budget(tube, b, shop)
+    value, expanded, why = b.figure or 0.0, cover(budget).expanded, ""
+    try:
+        found = correction_of(shop, b.tester, b.unit, test.at.date())
+        value, expanded = found.corrected(value, own_part(budget))
+        why = found.doubt
+    except RangeError as error:
+        why = str(error)
+    corrected = value != b.figure or not why
+    verdict = None
+    if tube.body.nominal and tube.body.unit == b.unit:
+        whose = tube.body.nominal_from
+        verdict = judge_tube(value, float(expanded), tube.body.nominal, tube.body.reject * tube.body.nominal, whose)
+    return TubeFigure(test, budget, value, float(expanded), corrected, why, verdict)
+
+
+def match_type(shop: TubeShop, type_: str, size: int = 2) -> tuple[Matching, str]:
+    """Return tubes of a type matched over all on hand that sit nowhere, and the sitting they were taken in, in words.
+
+    Of the tester and the day that most were tested on; in one sitting what all share cancels, so each has its own part alone.
+
+    Raises
+    ------
+    CandorError
+        Where there are not enough.
+    """
+    there = [
+        t
+        for t in shop.here
+        if t.body.type == type_ and t.place is None and not any(o == "bad" for o in t.done.values())
+    ]
+    sittings: dict[tuple[str, str, str, dt.date], list[TubeOnHand]] = {}
+    for tube in there:
+        tests = [tube.figure(section) for section in tube.body.sections]
+        keys = {(e.body.test, e.body.tester, e.body.unit, e.at.date()) for e in tests if e is not None}
+        if len(keys) == 1 and None not in tests:
+            sittings.setdefault(keys.pop(), []).append(tube)
+    if not sittings:
+        raise CandorError(f"No {type_} on the shelf was tested whole in one sitting.", value=type_)
+    (test, tester, _unit, day), tubes = max(sittings.items(), key=lambda found: (len(found[1]), found[0][3]))
+    measured = []
+    for tube in tubes:
+        for section in tube.body.sections:
+            entry = tube.newest(test, section)
+            if entry is not None and entry.body.figure is not None:
+                own = own_part(reading_budget(tube, entry.body, shop))
+                measured.append(Measured(tube.body.key, section, entry.body.figure, own))
+    left = len(there) - len(tubes)
+    words = f"{len(tubes)} of {type_}, {test} on {tester or 'a tester nobody named'}, {day:%d %b %Y}" + (
+        f"; {left} more were tested in other sittings, or not whole" if left else ""
+    )
+    return match(tubes_of(measured), size), words
+
+
+def swap(shop: TubeShop, job: str, socket: str, key: str) -> tuple[Draft, ...]:
+    """Return what is written when a tube goes into a socket: the one that was there comes out, and the job has a change.
+
+    Raises
+    ------
+    CandorError
+        Where it is gone, failed, or sits elsewhere.
+    """
+    tube = shop.tubes.get(key)
+    if tube is None or tube.gone:
+        raise CandorError(f"{key} is not on hand.", value=key, expected="a tube on hand")
+    if not socket.strip():
+        raise CandorError("Which socket? A name such as V3 was expected.", value=socket, expected="V3")
+    if tube.place is not None:
+        if (tube.place.job, tube.place.socket.casefold()) == (job, socket.casefold()):
+            raise CandorError(f"{key} sits in {socket} already.", value=key)
+        raise CandorError(f"{key} sits in {tube.place.socket} of a job: take it out there first.", value=key)
+    ended = next((a.title.lower() for a in tube.asked if tube.done.get(a.key) == "bad" and a.ends), "")
+    if ended:
+        raise CandorError(f"{key} failed {ended}: it goes into no socket.", value=key)
+    before = shop.in_socket(job, socket)
+    out = f"tube {before.body.key} out, " if before else ""
+    drafts = [Draft("", TubePlaced(tube=before.body.key, socket=socket))] if before else []
+    change = ChangeMade(text=f"{socket}: {out}tube {key} ({tube.body.type}) in", part=socket)
+    return (*drafts, Draft("", TubePlaced(tube=key, job=job, socket=socket)), Draft(job, change))
+
+
+def take_out(shop: TubeShop, key: str) -> tuple[Draft, ...]:
+    """Return what is written when a tube comes out of its socket: the job has a change.
+
+    Raises
+    ------
+    CandorError
+        Where it sits nowhere.
+    """
+    tube = shop.tubes.get(key)
+    if tube is None or tube.place is None:
+        raise CandorError(f"{key} sits in no socket.", value=key)
+    change = ChangeMade(text=f"{tube.place.socket}: tube {key} ({tube.body.type}) out", part=tube.place.socket)
+    return (Draft("", TubePlaced(tube=key, socket=tube.place.socket)), Draft(tube.place.job, change))
+
+
+def has_figure(test: str) -> bool:
+    """Whether a test gives a figure."""
+    return test in FIGURES
