@@ -118,7 +118,7 @@ def test_a_figure_is_corrected_by_known_tubes_or_says_why_not(notebook):
     assert found.corrected
     assert found.value == pytest.approx(2.883e-3, rel=2e-3)  # 0.96 of it
     assert found.expanded < raw.expanded
-    assert "corrected by known tubes 2.8" in found.sentence
+    assert "corrected by known tubes from 3 mS" in found.sentence
     assert "% of nominal" in found.sentence
     write(notebook, "A2 SP-1", *FIRST, "gm 6 mS line 0 min on TT")
     shop = shop_of(notebook)

@@ -71,33 +71,34 @@ def trainer_panel() -> Pack:
     return parse_pack(text, "trainer_panel.yaml")
 
 
-def write_read_jobs(writing: Writing, packs: Mapping[str, Pack], now: dt.datetime) -> None:
-    """Write the standards that these need, and their jobs, each at another step."""
+def write_read_jobs(writing: Writing, packs: Mapping[str, Pack], now: dt.datetime) -> Mapping[str, str]:
+    """Write the standards that these need, and their jobs, each at another step; return the entries of the standards."""
     names = _standards(writing, now)
-    _job(
+    write_read_job(
         writing, VOLTMETER, packs["halvergate-ev9"], now - dt.timedelta(hours=5), VOLTMETER_READ,
         {"V": names["bench"], "V a.c.": names["bench"], "ohm": names["box"]},
         {"serial": "2206", "owner": "a school's physics room", "says": "ohms seem stiff, volts a little low"},
         "ohms:as-found:ohms/1k/100000",
     )  # fmt: skip
-    _job(
+    write_read_job(
         writing, MULTIMETER, packs["corvane-mm11"], now - dt.timedelta(hours=9), MULTIMETER_READ,
         {"ohm": names["bench"], "A": names["current"]},
         {"serial": "51-0388", "owner": "found in a workshop clearance", "says": "a range or two read high"},
         "movement-alone:as-found:movement/bare/2.4e-05",
     )  # fmt: skip
-    _job(
+    write_read_job(
         writing, MICROVOLTS, packs["brindle-na3"], now - dt.timedelta(hours=26), MICROVOLTS_READ,
         {"V": names["bench"], "V d.c.": names["microvolts"]},
         {"serial": "77", "owner": "a glass blower", "says": "drifts for an hour"},
         "turned:as-found:turned/10u/-5e-06",
     )  # fmt: skip
-    _job(
+    write_read_job(
         writing, PANEL, trainer_panel(), now - dt.timedelta(hours=30), PANEL_READ,
         {"V": names["bench"], "F": names["farads"]},
         {"serial": "1154", "owner": "the shop's own, for whoever learns here", "says": "nothing"},
         "cap:as-found:cap/a/2.2e-08",
     )  # fmt: skip
+    return names
 
 
 def _standards(writing: Writing, now: dt.datetime) -> Mapping[str, str]:
@@ -162,7 +163,7 @@ def _standards(writing: Writing, now: dt.datetime) -> Mapping[str, str]:
     return {**found, **{name: writing.add("", body, at).id for name, body in chains.items()}}
 
 
-def _job(
+def write_read_job(
     writing: Writing,
     job: str,
     pack: Pack,
@@ -172,6 +173,7 @@ def _job(
     said: Mapping[str, str],
     place: str,
 ) -> None:
+    """Write a job read as found up to a place; what is not read by the given standards is refused by name."""
     minute, digest = dt.timedelta(minutes=1), writing.notebook.keep_pack(pack)
     opened = JobOpened(maker=pack.maker, type=pack.type, serial=said["serial"], pack_digest=digest)
     writing.add_all(job, [opened, *(StandardChosen(standard=key) for key in standards.values())], start)

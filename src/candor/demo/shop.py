@@ -13,6 +13,7 @@ from candor.demo.by_name import write_by_name
 from candor.demo.live_jobs import write_live_jobs
 from candor.demo.parts_jobs import write_parts_jobs
 from candor.demo.read_jobs import write_read_jobs
+from candor.demo.tested_jobs import write_tested_jobs
 from candor.demo.writing import Writing
 from candor.notebook.certificates import keep_certificate
 from candor.notebook.entries.arrive import FindingNoted, FindingSettled, ItemLookedAt, PhotoAdded, PutBack, TakenOff
@@ -79,7 +80,8 @@ def _write_jobs(writing: Writing, moment: dt.datetime) -> None:
     write_parts_jobs(writing, shipped, moment)
     write_by_name(writing, new, moment)
     write_live_jobs(writing, moment)
-    write_read_jobs(writing, shipped, moment)
+    names = write_read_jobs(writing, shipped, moment)
+    write_tested_jobs(writing, shipped, names, moment)
 
 
 def _standards(writing: Writing, now: dt.datetime) -> tuple[str, str]:

@@ -16,17 +16,30 @@ _UNITS = {
     "hertz": "Hz", "watts": "W", "farad": "F", "meter_ohms": "ohm", "turned_ohms": "ohm", "plate_watts": "W", "screen_watts": "W",
     "cathode_amperes": "A", "plate_volts": "V", "screen_volts": "V", "range_volts": "V",
     "ohms": "ohm", "expected_ohms": "ohm", "rated_volts": "V", "line_volts": "V",
-    "dwell_s": "time", "most_s": "time", "seconds": "time", "below": "share", "above": "share",
+    "dwell_s": "time",  "most_s": "time", "seconds": "time", "below": "share", "above": "share",
     "tolerance": "share", "percent": "%", "celsius": "°C", "low_celsius": "°C", "high_celsius": "°C", "minutes": "min",
     "valid_days": "days", "drift_percent_per_year": "% a year", "percent_per_kelvin": "% per K", "length": "mm",
     "percent_of_reading": "% of reading", "percent_of_range": "% of range",
+    "line_age_s": "time", "hold_s": "time", "reject": "share",
     "run": "entry", "finding": "entry", "target": "entry", "standard": "entry", "change": "entry", "order": "entry",
 }  # fmt: skip
-_VALUES = ("nominal", "value", "warm")  # ohm or farad, by what the part is
+_VALUES = ("nominal", "value", "warm")  # ohm or farad, by what the part is; of a tube siemens
+_OF_TUBE = (
+    "nominal",
+    "figure",
+    "per_dash",
+    "scatter",
+    "scale_u",
+    "full_scale",
+    "division",
+    "expanded",
+)  # where a unit is said
 _TITLES = {
     "dwell_s": "dwell", "most_s": "at most", "volts_across": "volts across", "grid_ohms": "grid resistance", "ref": "part",
     "at": "when", "job": "job", "written": "as it was written", "expanded": "U (k = 2)", "percent": "U (k = 2)",
     "pack_digest": "pack", "reference_from": "reference", "means": "by", "an_hour": "an hour", "left_over": "left over",
+    "line_age_s": "line set before",
+    "hold_s": "held",
 }  # fmt: skip
 
 
@@ -64,6 +77,8 @@ def say_seconds(seconds: float) -> str:
 
 
 def _unit_of(facts: Mapping[str, object]) -> str:
+    if facts.get("unit") in ("S", "1"):
+        return str(facts["unit"])
     what = str(facts.get("what") or facts.get("ref") or "")
     return "ohm" if what == "resistor" or what.startswith("R") else "F"
 
@@ -92,6 +107,8 @@ def _say(name: str, value: object, unit: str, numbers: Mapping[str, int]) -> str
 
 def _number(name: str, value: float, unit: str) -> str:
     kind = unit if name in _VALUES else _UNITS.get(name, "")
+    if unit in ("S", "1") and name in _OF_TUBE:
+        return engineering(value, unit, 4) if unit == "S" else trimmed(value, 4)
     if kind in ("F", "ohm", "A", "Hz", "W", "V"):
         return engineering(value, kind, 4)
     if kind == "time":

@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 from candor.core.errors import CandorError
 from candor.core.verdict.rules import Outcome
 from candor.notebook.assessment import as_left_run, assess_run
 from candor.notebook.entries.tubes import FigureUnit, TubeRecorded, TubeTested
-from candor.notebook.job import Job
+from candor.notebook.job import Job, fold
 from candor.notebook.standards import Standard
+from candor.notebook.store import Notebook
 from candor.packs.model import Function, Pack, Range
 from candor.packs.points import indicator_of
 from candor.packs.steps import RollLine
@@ -120,3 +121,21 @@ def _state(
     outcomes = {r.verdict.outcome for r in read}
     words = "fails" if Outcome.FAIL in outcomes else "cannot be told" if Outcome.CANNOT_TELL in outcomes else "passes"
     return math.hypot(worst / math.sqrt(3), own), f"{range_.title} read {when:%d %b %Y}, {words}" if when else words
+
+
+def shop_testers(jobs: Iterable[Job], notebook: Notebook) -> tuple[tuple[str, str], ...]:
+    """Return job and name of every tube tester among jobs."""
+    return tuple((job.id, job.name) for job in jobs if is_tester(_kind_of(job, notebook)))
+
+
+def _kind_of(job: Job, notebook: Notebook) -> str:
+    digest = job.pack_digest
+    return notebook.pack(digest).kind if digest else ""
+
+
+def tester_for(
+    notebook: Notebook, job_id: str, known: Mapping[str, Standard], tube: TubeRecorded, section: str
+) -> Tester:
+    """Return a tester by its job; see tester_of."""
+    job = fold(job_id, notebook.entries_of(job_id))
+    return tester_of(job, notebook.pack(job.pack_digest), known, tube, section)

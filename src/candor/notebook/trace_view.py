@@ -131,7 +131,7 @@ def trace_bodies(jot: TraceJot, job: Job, pack: Pack | None = None) -> tuple[Bod
             return (PairRead(one=one, other=other, ohms=jot.ohms, turned_ohms=jot.turned_ohms, volts=jot.volts),)
         case TubeJot():
             ends = {end: node_of(aliases, node) for end, node in jot.ends.items()}
-            return (TubeJoined.model_validate({"name": jot.name, **ends, **jot.bears}),)
+            return (TubeJoined.model_validate({"name": jot.name, **ends, **jot.bears, "generic": jot.generic}),)
         case StageJot():
             return (StageSaid(name=jot.name, weight=jot.weight, minutes=jot.minutes, low=jot.low, high=jot.high),)
         case LookJot():
@@ -333,7 +333,7 @@ def _tubes(
         )
         ratings = TubeRatings(
             plate_volts=b.plate_volts, plate_watts=b.plate_watts, screen_volts=b.screen_volts, screen_watts=b.screen_watts,
-            cathode_amperes=b.cathode_amperes,
+            cathode_amperes=b.cathode_amperes, generic=b.generic,
         )  # fmt: skip
         said += say_tube(point, ratings)
     return tuple(said)

@@ -8,6 +8,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 
 from candor.core.errors import CandorError, RangeError
+from candor.core.quantities import pair
 from candor.core.tubes.correction import Correction, Known, correct_by
 from candor.core.tubes.matching import Matching, Measured, match, tubes_of
 from candor.core.tubes.order import FIGURES, Asked, Outcome, barred, next_test, tests_of
@@ -105,6 +106,9 @@ class TubeShop:
 
     tubes: Mapping[str, TubeOnHand] = field(default_factory=dict)
     nudges: Mapping[tuple[str, str, str], tuple[Nudge, ...]] = field(default_factory=dict)
+    corrections: dict[tuple[str, str, dt.date], Correction | RangeError] = field(
+        default_factory=dict, compare=False, repr=False
+    )
 
     @property
     def here(self) -> tuple[TubeOnHand, ...]:
@@ -178,10 +182,11 @@ class TubeFigure:
     def sentence(self) -> str:
         """Say it: raw, corrected, per cent of nominal."""
         b = self.test.body
-        words = f"{say_figure(b.figure or 0.0, b.unit)} on {b.tester or 'a tester nobody named'}"
+        figure = pair(self.value, self.expanded, b.unit).removeprefix("+")
+        words = f"{figure} on {b.tester or 'a tester nobody named'}"
         if self.corrected:
-            words += f", corrected by known tubes {say_figure(self.value, b.unit)}"
-        words += f" ± {say_figure(self.expanded, b.unit)}."
+            words += f", corrected by known tubes from {say_figure(b.figure or 0.0, b.unit)}"
+        words += "."
         return f"{words} {self.verdict.sentence}" if self.verdict else f"{words} No nominal figure is known."
 
 
@@ -203,6 +208,19 @@ def correction_of(shop: TubeShop, tester: str, unit: str, on: dt.date) -> Correc
     RangeError
         Where they are too few or alike.
     """
+    asked = (tester, unit, on)
+    if asked not in shop.corrections:
+        try:
+            shop.corrections[asked] = correct_by(_known_on(shop, tester, unit, on))
+        except RangeError as error:
+            shop.corrections[asked] = error
+    found = shop.corrections[asked]
+    if isinstance(found, RangeError):
+        raise found
+    return found
+
+
+def _known_on(shop: TubeShop, tester: str, unit: str, on: dt.date) -> list[Known]:
     found = []
     for tube in shop.here:
         for section, entry in tube.known.items():
@@ -215,7 +233,7 @@ def correction_of(shop: TubeShop, tester: str, unit: str, on: dt.date) -> Correc
             u = math.hypot(entry.body.expanded / entry.body.factor, drift, own)
             name = f"{tube.body.key} {section}".strip()
             found.append(Known(name, test.body.figure or 0.0, entry.body.figure, u))
-    return correct_by(found)
+    return found
 
 
 def _is_of(b: TubeTested, tester: str, unit: str, section: str) -> bool:
@@ -229,19 +247,26 @@ def figure_of(tube: TubeOnHand, shop: TubeShop, section: str = "") -> TubeFigure
         return None
     b = test.body
     budget = reading_budget(tube, b, shop)
-    value, expanded, why = b.figure or 0.0, cover(budget).expanded, ""
+    value, expanded, why, corrected = b.figure or 0.0, 0.0, "", True
     try:
         found = correction_of(shop, b.tester, b.unit, test.at.date())
         value, expanded = found.corrected(value, own_part(budget))
         why = found.doubt
     except RangeError as error:
-        why = str(error)
-    corrected = value != b.figure or not why
+        why, corrected, expanded = str(error), False, cover(budget).expanded
     verdict = None
     if tube.body.nominal and tube.body.unit == b.unit:
         whose = tube.body.nominal_from
         verdict = judge_tube(value, float(expanded), tube.body.nominal, tube.body.reject * tube.body.nominal, whose)
-    return TubeFigure(test, budget, value, float(expanded), corrected, why, verdict)
+    return TubeFigure(
+        test=test,
+        budget=budget,
+        value=value,
+        expanded=float(expanded),
+        corrected=corrected,
+        why_not=why,
+        verdict=verdict,
+    )
 
 
 def match_type(shop: TubeShop, type_: str, size: int = 2) -> tuple[Matching, str]:
@@ -257,7 +282,7 @@ def match_type(shop: TubeShop, type_: str, size: int = 2) -> tuple[Matching, str
     there = [
         t
         for t in shop.here
-        if t.body.type == type_ and t.place is None and not any(o == "bad" for o in t.done.values())
+        if t.body.type == type_ and t.place is None and not t.known and not any(o == "bad" for o in t.done.values())
     ]
     sittings: dict[tuple[str, str, str, dt.date], list[TubeOnHand]] = {}
     for tube in there:

@@ -17,16 +17,17 @@ NUDGE_LINE = "bias 60 uS, line 40 uS, shunt 20 uS"
 _NOMINAL = re.compile(r"nominal\s+(?P<value>.+?)(?:\s+at\s+(?P<volts>\S+\s*V))?(?:\s+by\s+(?P<by>.+))?", re.I)
 _REJECT = re.compile(r"reject\s+(?:below\s+)?(?P<share>[\d.,]+)\s*%", re.I)
 _SECTIONS = re.compile(r"(?P<count>\d)\s+sections?", re.I)
-_TEST = re.compile(r"(?:section\s+(?P<section>\S+)\s+)?(?P<test>[a-z ]+?)\s+(?P<rest>\S.*)", re.I)
+_ALSO = {
+    "transconductance": "gm", "mutual conductance": "gm", "merit": "emission", "short": "shorts", "leakage": "shorts",
+    "eye": "eye open",
+}  # fmt: skip
+_NAMES = "|".join(sorted((*BY_KEY, *_ALSO), key=len, reverse=True))
+_TEST = re.compile(rf"(?:section\s+(?P<section>\S+)\s+)?(?P<test>(?:{_NAMES})(?=\s)|[a-z]+)\s+(?P<rest>\S.*)", re.I)
 _TAIL = re.compile(
     r"\s+(?:line\s+(?:set\s+)?(?P<line>[\d.,]+)\s*min|held\s+(?P<held>[\d.,]+)\s*s|(?P<count>\d+)\s*times\s+scatter\s+(?P<scatter>\S+(?:\s*[a-zA-Zµ]*S)?)"
     r"|(?:on\s+)(?P<tester>.+))$",
     re.I,
 )
-_ALSO = {
-    "transconductance": "gm", "mutual conductance": "gm", "merit": "emission", "short": "shorts", "leakage": "shorts",
-    "eye": "eye open",
-}  # fmt: skip
 
 
 def read_tube(text: str) -> TubeRecorded:

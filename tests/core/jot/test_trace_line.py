@@ -32,6 +32,19 @@ from candor.core.jot.trace_meaning import (
             TubeJot("v3", {"plate": "n5", "cathode": "0"}, {"plate_volts": 300.0}),
         ),
         (
+            "tube V3 plate n5, cathode 0, screen n6, kind beam power small",
+            TubeJot(
+                "v3",
+                {"plate": "n5", "cathode": "0", "screen": "n6"},
+                {"plate_volts": 250.0, "plate_watts": 10.0, "screen_volts": 250.0, "screen_watts": 1.5},
+                "beam power, small",
+            ),
+        ),
+        (  # its own sheet rules
+            "tube V3 plate n5, cathode 0, plate at most 300 V, kind triode high mu",
+            TubeJot("v3", {"plate": "n5", "cathode": "0"}, {"plate_volts": 300.0}),
+        ),
+        (
             "tube V3 plate n5, grid n3, cathode n7, mu 20, 10 mA at 250 V and -8.5 V",
             TubeJot("v3", {"plate": "n5", "grid": "n3", "cathode": "n7"}, {"mu": 20.0, "perveance": 0.01 / 4.0**1.5}),
         ),
@@ -55,7 +68,8 @@ def test_a_line_and_what_it_means(text, meant):
 
 @pytest.mark.parametrize("text", ["node n5 by drawing 180 V at 1000 ohm/V", "node 0 5", "node n5 180 with -3",
                                   "ohms n5 to n5 3k", "tube V3 grid n1", "stage x, band 9..3",
-                                  "tube V3 plate n5, cathode 0, plate at most 3 A"])  # fmt: skip
+                                  "tube V3 plate n5, cathode 0, plate at most 3 A",
+                                  "tube V3 plate n5, cathode 0, kind triode"])  # fmt: skip
 def test_what_lacks_something_is_asked_for(text):
     with pytest.raises(CandorError, match=r"xpected|bears"):
         understand(text, JotContext())

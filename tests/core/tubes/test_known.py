@@ -48,6 +48,14 @@ def test_its_uncertainty_is_that_of_the_readings():
     assert (found.grid_volts, found.plate_amperes) == (-3.0, pytest.approx(amperes(-3.0), rel=1e-2))
 
 
+def test_scatter_counts_where_the_readings_do_not_explain_it():
+    rows = [(-3.25, 6.10e-3), (-3.0, 6.64e-3), (-2.75, 7.21e-3)]
+    names = lambda found: {c.name for c in found.budget.contributions}  # noqa: E731
+    assert "scatter" not in names(transconductance(rows, 0, 20e-6))
+    assert "scatter" in names(transconductance(rows, 0, 1e-6))
+    assert "scatter" in names(transconductance(rows, 0, 0))  # nobody said how well they were read
+
+
 def test_what_is_no_slope_is_refused():
     for rows, words in (
         ([(-3.0, 1e-3)], "two grid voltages"),

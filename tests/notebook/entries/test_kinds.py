@@ -87,6 +87,7 @@ from candor.notebook.entries.trace import (
     TubeJoined,
     Worsened,
 )
+from candor.notebook.entries.tubes import NudgeSaid, TubeGone, TubeKnown, TubePlaced, TubeRecorded, TubeTested
 from candor.notebook.entries.unit import AccountedFor, FunctionFound, JointNoted, NotAsDrawn, Unaccounted
 from candor.notebook.facts import facts_in_words, say_seconds
 from candor.notebook.job import fold
@@ -178,6 +179,14 @@ SAMPLES = {
     NodeRead(node="n5", volts=182, meter_ohms=10e6): "node n5: 182 V with 10 MΩ",
     PairRead(one="n5", other="0", ohms=47e3, turned_ohms=52e3): "n5 to 0: 47 kΩ, turned round 52 kΩ",
     TubeJoined(name="v3", plate="n5", grid="n3", cathode="n7", plate_watts=2): "tube v3: plate n5, grid n3, cathode n7",
+    TubeRecorded(key="A1", type="MT-1", generic="triode, medium mu", nominal=2.6e-3, reject=0.65):
+        "tube A1: MT-1, triode, medium mu",
+    TubeTested(tube="A1", test="gm", section="2", figure=2.45e-3, tester="TT", line_age_s=120.0, hold_s=4):
+        "A1 section 2, transconductance 2.45 mS on TT, line set 2 min before",
+    NudgeSaid(type="MT-1", tester="TT", control="bias", per_dash=60e-6): "nudge, MT-1 on TT: a dash of bias is 60 µS",
+    TubeKnown(tube="A1", figure=2.5e-3, expanded=40e-6): "A1 known: 2.5 mS, U 40 µS",
+    TubePlaced(tube="A1", job="j", socket="V3"): "A1 into V3",
+    TubeGone(tube="A1", reason="broken"): "A1 gone: broken",
     StageSaid(name="mixer", weight=2, low=8, high=12): "stage mixer",
     LookTaken(stage="mixer", outcome="odd", value=7.7, lifted=True): "lifted, behind mixer: odd, 7.7",
     LeadProved(): "lead and signal proved",

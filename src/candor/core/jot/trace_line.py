@@ -24,6 +24,7 @@ from candor.core.jot.trace_meaning import (
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
 from candor.core.trace.reckon import perveance_of
+from candor.core.tubes.ratings import BY_NAME, kind_of_tube
 
 _VALUE = r"[+−-]?\s?[\d.,]+\s?[A-Za-zµΩ]*"
 _ENDS = re.compile(r"(plate|grid|cathode|screen)\s+(?:at\s+)?([^\s,]+)", re.I)
@@ -96,18 +97,33 @@ def _pair(match: re.Match[str]) -> Jot:
 
 
 def _tube(match: re.Match[str]) -> Jot:
-    ends = {end[1].lower(): node_name(end[2]) for end in _ENDS.finditer(re.sub(_BEARS, "", match[2]))}
+    written, generic = match[2], ""
+    said = re.search(r",?\s*kind\s+(?P<kind>[a-z][a-z ,-]*)$", written, re.I)
+    bears: dict[str, float] = {}
+    of_kind: dict[str, float] = {}
+    chips: tuple[str, ...] = ()
+    if said:
+        kind = kind_of_tube(said["kind"])
+        if kind is None:
+            listed = "; ".join(sorted(BY_NAME))
+            raise ValueTextError(
+                f"“{said['kind']}” is no one generic kind; expected one of: {listed}.", value=said["kind"]
+            )
+        written, generic = written[: said.start()], kind.name
+        found = {name: getattr(kind, name) for name in ("plate_volts", "plate_watts", "screen_volts", "screen_watts")}
+        of_kind = {name: value for name, value in found.items() if value}
+        chips = (kind.sentence,)
+    ends = {end[1].lower(): node_name(end[2]) for end in _ENDS.finditer(re.sub(_BEARS, "", written))}
     if "plate" not in ends or "cathode" not in ends:
         raise ValueTextError(
             f"“{match[0]}”: expected such as: tube V3 plate n5, grid n3, cathode n7, plate at most 300 V",
             value=match[0],
         )
-    bears: dict[str, float] = {}
-    for what, value in _BEARS.findall(match[2]):
+    for what, value in _BEARS.findall(written):
         unit = value.strip()[-1].upper()
         suffix = {"V": "volts", "W": "watts", "A": "amperes"}[unit]
         bears[f"{what.lower()}_{suffix}"] = parse_quantity(value, unit).value
-    curve = _CURVE.search(match[2])
+    curve = _CURVE.search(written)
     if curve:
         mu, amperes, plate, grid = parse_number(curve[1], "mu such as 20"), curve[2], curve[3], curve[4]
         amount = parse_quantity(amperes, "A").value
@@ -118,7 +134,12 @@ def _tube(match: re.Match[str]) -> Jot:
     known = {"mu", "perveance", "plate_volts", "plate_watts", "screen_volts", "screen_watts", "cathode_amperes"}
     if set(bears) - known:
         raise ValueTextError(f"“{match[0]}”: a plate or screen bears V and W, a cathode A.", value=match[0])
-    return TubeJot(match[1].lower(), ends, bears, (f"tube {match[1]}", *(f"{k} {v}" for k, v in ends.items())))
+    if of_kind and not set(bears) - {"mu", "perveance"}:  # its own sheet rules: the kind's are not mixed in
+        bears |= of_kind
+    else:
+        generic, chips = "", ()
+    chips = (f"tube {match[1]}", *(f"{k} {v}" for k, v in ends.items()), *chips)
+    return TubeJot(match[1].lower(), ends, bears, generic, chips=chips)
 
 
 def _stage(match: re.Match[str]) -> Jot:

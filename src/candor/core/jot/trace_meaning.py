@@ -47,6 +47,7 @@ class TubeJot:
     name: str
     ends: Mapping[str, str]
     bears: Mapping[str, float]
+    generic: str = ""
     chips: tuple[str, ...] = ()
 
 

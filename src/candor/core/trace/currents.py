@@ -159,6 +159,7 @@ class TubeRatings:
     screen_volts: float = 0.0
     screen_watts: float = 0.0
     cathode_amperes: float = 0.0
+    generic: str = ""  # the kind of tube they are of, where they are of the kind alone
 
 
 @dataclass(frozen=True)
@@ -193,13 +194,14 @@ class TubePoint:
 def say_tube(point: TubePoint, ratings: TubeRatings) -> tuple[str, ...]:
     """Say a tube's point against its maximum ratings, V, A and W, and what cannot be: any new tube would glow there too."""
     said = []
+    of_kind = f" (of a {ratings.generic}, from memory; its own sheet rules)" if ratings.generic else ""
     for value, most, what, unit in (
         (point.plate_volts, ratings.plate_volts, "plate", "V"), (point.plate_watts, ratings.plate_watts, "plate", "W"),
         (point.screen_volts, ratings.screen_volts, "screen", "V"), (point.screen_watts, ratings.screen_watts, "screen", "W"),
         (point.cathode_amperes, ratings.cathode_amperes, "cathode", "A"),
     ):  # fmt: skip
         if value is not None and most and value > most:
-            over = f"{engineering(value, unit, 3)}, over its {engineering(most, unit, 2)}"
+            over = f"{engineering(value, unit, 3)}, over its {engineering(most, unit, 2)}{of_kind}"
             said.append(
                 f"{point.name}: the {what} is at {over}. Any tube there would be driven too hard: it is the circuit."
             )

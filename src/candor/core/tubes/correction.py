@@ -98,7 +98,7 @@ class Correction:
         RangeError
             Outside the span of the known tubes and a fifth of it.
         """
-        from scipy.stats import t
+        from scipy.special import stdtrit
 
         if not self.low <= shown <= self.high:
             raise RangeError(
@@ -108,7 +108,7 @@ class Correction:
                 expected=f"{self.low:g} to {self.high:g}",
             )
         of_line = self.scatter * math.sqrt(1 + 1 / self.count + (shown - self.mean) ** 2 / self.spread)
-        times = float(t.ppf((1 + COVERED) / 2, self.dof))
+        times = float(stdtrit(self.dof, (1 + COVERED) / 2))
         return self.intercept + self.slope * shown, math.hypot(times * of_line, 2 * abs(self.slope) * u_shown)
 
 
@@ -174,7 +174,7 @@ def _wrong(x: Floats, y: Floats, u: Floats, sound: NDArray[np.bool_]) -> NDArray
     Each that was set aside is held against the prediction of those that were not, by Student's t at one in a thousand shared among
     all (Bonferroni), and comes back where it fits; so a sound tube is hardly ever accused.
     """
-    from scipy.stats import norm, t
+    from scipy.special import ndtri, stdtrit
 
     share = 1 - ACCUSED / (2 * len(x))
     while True:
@@ -185,8 +185,8 @@ def _wrong(x: Floats, y: Floats, u: Floats, sound: NDArray[np.bool_]) -> NDArray
         spread = float(np.sum((x[sound] - mean) ** 2))
         stretch = np.sqrt(1 + 1 / np.sum(sound) + (x - mean) ** 2 / spread)
         known = math.sqrt(float(np.mean(u[sound] ** 2)))
-        apart = max(float(t.ppf(share, np.sum(sound) - 2)) * s, float(norm.ppf(share)) * known)
-        fits = np.abs(y - intercept - slope * x) <= np.hypot(apart * stretch, float(norm.ppf(share)) * u)
+        apart = max(float(stdtrit(np.sum(sound) - 2, share)) * s, float(ndtri(share)) * known)
+        fits = np.abs(y - intercept - slope * x) <= np.hypot(apart * stretch, float(ndtri(share)) * u)
         if not (fits & ~sound).any():
             return ~sound
         sound = sound | fits

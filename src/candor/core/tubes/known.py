@@ -86,10 +86,12 @@ def transconductance(points: Sequence[tuple[float, float]], u_volts: float, u_am
     ]
     reach = 1.5 * current / siemens  # V of the three-halves law
     if n > 2:
-        left = math.sqrt(sum((i - current - siemens * (v - mean)) ** 2 for v, i in points) / (n - 2))
-        parts.append(
-            Contribution("scatter", left / math.sqrt(spread), dof=n - 2, reason="About the line.", kind="scatter")
-        )
+        squares = sum((i - current - siemens * (v - mean)) ** 2 for v, i in points)
+        if not _explained(squares, u_amperes**2 + (siemens * u_volts) ** 2, n - 2):
+            left = math.sqrt(squares / (n - 2))
+            parts.append(
+                Contribution("scatter", left / math.sqrt(spread), dof=n - 2, reason="About the line.", kind="scatter")
+            )
     if current > 0:
         reach = 1.5 * current / siemens  # V of the three-halves law
         bends = sum((v - mean) ** 4 for v in volts) / spread / (24 * reach**2)
@@ -97,3 +99,10 @@ def transconductance(points: Sequence[tuple[float, float]], u_volts: float, u_am
         siemens *= 1 + bends
     budget = Budget(tuple(parts))
     return Slope(siemens=siemens, coverage=cover(budget), budget=budget, grid_volts=mean, plate_amperes=current)
+
+
+def _explained(squares: float, variance: float, dof: int) -> bool:
+    """Whether what is left about the line is no more than the readings' own u make, 19 times in 20 (chi squared)."""
+    from scipy.special import chdtri
+
+    return variance > 0 and squares / variance <= float(chdtri(dof, 0.05))

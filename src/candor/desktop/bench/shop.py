@@ -19,6 +19,7 @@ from candor.notebook.store import Notebook
 if TYPE_CHECKING:  # loaded where parts are in hand
     from candor.notebook.stock import StockItem
     from candor.notebook.supplies import Order, Supplies
+    from candor.notebook.tubes import TubeShop
 
 
 class Shop:
@@ -27,6 +28,8 @@ class Shop:
     def __init__(self, notebook: Notebook, shelf: Shelf) -> None:
         self._notebook, self._shelf = notebook, shelf
         self._supplies: tuple[object, Supplies] | None = None
+        self._tubes: tuple[object, TubeShop] | None = None
+        self._testers: tuple[object, tuple[tuple[str, str], ...]] | None = None
         self.standards: Mapping[str, Standard] = {}
         self.record = ShopRecord()
         self.unreadable: tuple[Entry[Unreadable], ...] = ()
@@ -70,6 +73,24 @@ class Shop:
             for line in self._shelf.lines
             if line.group != "gone home"
         )
+
+    def tubes(self) -> TubeShop:
+        """Return the tubes on hand with their tests."""
+        from candor.notebook.tubes import tube_shop
+
+        asked = self._notebook.revision()
+        if self._tubes is None or self._tubes[0] != asked:
+            self._tubes = asked, tube_shop(self._notebook.entries_of(""))
+        return self._tubes[1]
+
+    def testers(self) -> tuple[tuple[str, str], ...]:
+        """Return job and name of every tube tester that has not gone home."""
+        from candor.notebook.testers import shop_testers
+
+        asked = self._notebook.revision()
+        if self._testers is None or self._testers[0] != asked:
+            self._testers = asked, shop_testers(self.in_hand_jobs(), self._notebook)
+        return self._testers[1]
 
     def supplies(self) -> Supplies:
         """Return what the whole shop has, needs and awaits."""

@@ -11,6 +11,7 @@ if TYPE_CHECKING:  # made when they are first entered
     from candor.desktop.rooms.look import LookPage
     from candor.desktop.rooms.newjob import NewJobPage
     from candor.desktop.rooms.stock import StockPage
+    from candor.desktop.rooms.tubes import TubesPage
     from candor.desktop.stops.arrive.page import ArrivePage
     from candor.desktop.stops.calibrate.page import CalibratePage
     from candor.desktop.stops.parts.page import PartsPage
@@ -54,6 +55,11 @@ class NamedPages:
     def release(self) -> ReleasePage:
         """The page of the stop Release."""
         return cast("ReleasePage", self.stops["release"])
+
+    @property
+    def tubes(self) -> TubesPage:
+        """The page of the room Tubes."""
+        return cast("TubesPage", self.rooms["tubes"])
 
     @property
     def stock(self) -> StockPage:

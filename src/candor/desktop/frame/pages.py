@@ -26,6 +26,7 @@ ROOM_PAGES = {
     "entries": ("candor.desktop.rooms.entries", "EntriesPage"),
     "look": ("candor.desktop.rooms.look", "LookPage"),
     "waveform": ("candor.desktop.rooms.waveform", "WaveformPage"),
+    "tubes": ("candor.desktop.rooms.tubes", "TubesPage"),
     "from file": ("candor.desktop.rooms.from_file", "FromFilePage"),
 }
 

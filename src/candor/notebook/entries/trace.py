@@ -65,6 +65,7 @@ class TubeJoined(Body):
     cathode_amperes: NotBelow = 0.0
     mu: NotBelow = 0.0
     perveance: NotBelow = 0.0
+    generic: str = ""
 
 
 class StageSaid(Body):

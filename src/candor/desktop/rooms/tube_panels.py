@@ -1,0 +1,388 @@
+"""What is done with a tube: a test in its order, a figure by better means, a match over all on hand, a socket."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QComboBox, QPlainTextEdit, QVBoxLayout, QWidget
+
+from candor.core.errors import CandorError
+from candor.core.quantities import pair, parse_quantity
+from candor.core.severity import Severity
+from candor.core.tubes.known import transconductance
+from candor.desktop.bench.clock import Clock
+from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.voice import Voice
+from candor.desktop.bench.writer import Writer
+from candor.desktop.frame.theme import Theme, label
+from candor.desktop.widgets.controls import button
+from candor.desktop.widgets.field import Field
+from candor.desktop.widgets.flow import flow
+from candor.desktop.widgets.rows import Row, RowList
+from candor.notebook.entries.entry import drafts_of
+from candor.notebook.entries.tubes import TubeGone, TubeKnown, TubeTested
+from candor.notebook.store import Notebook
+from candor.notebook.testers import Tester, tester_for
+from candor.notebook.tubes import TubeOnHand, swap, take_out
+from candor.notebook.tubes_text import NUDGE_LINE, TEST_LINE, read_nudges, read_points, read_test
+from candor.notebook.tubes_told import correction_words, matched
+
+OTHER = "another tester, named in the line"
+
+
+class TubePanel(QWidget):
+    """One of the panels under the list.
+
+    Signals
+    -------
+    written()
+        Something was written.
+    chosen(str)
+        A tube was chosen.
+    """
+
+    written = Signal()
+    chosen = Signal(str)
+
+    def __init__(self, theme: Theme, *, in_hand: JobInHand, writer: Writer, voice: Voice, shop: Shop) -> None:
+        super().__init__()
+        self._in_hand, self._writer, self._voice, self._shop = in_hand, writer, voice, shop
+        self._key = ""
+        self._gap = theme.px(8)
+        self.column = QVBoxLayout(self)
+        self.column.setContentsMargins(0, 0, 0, 0)
+        self.column.setSpacing(theme.px(5))
+
+    @property
+    def tube(self) -> TubeOnHand | None:
+        """The tube in hand."""
+        return self._shop.tubes().tubes.get(self._key)
+
+    def show_tube(self, key: str) -> None:
+        """Have a tube in hand."""
+        self._key = key
+
+    def _row(self, *widgets: QWidget) -> None:
+        self.column.addLayout(flow(self._gap, *widgets))
+
+    def _field(self, name: str, example: str) -> Field:
+        made = Field()
+        made.setAccessibleName(name)
+        made.setPlaceholderText(example)
+        return made
+
+
+class TestPanel(TubePanel):
+    """The test that comes next, and any other that may be made."""
+
+    __test__ = False  # not a test case, whatever its name says to a test runner
+
+    def __init__(
+        self, theme: Theme, *, in_hand: JobInHand, writer: Writer, voice: Voice, shop: Shop, notebook: Notebook
+    ) -> None:
+        super().__init__(theme, in_hand=in_hand, writer=writer, voice=voice, shop=shop)
+        self._notebook = notebook
+        self.next = label("", "text", bold=True)
+        self.ask = label("", "soft")
+        self.tester = QComboBox()
+        self.tester.setAccessibleName("Tester")
+        self.settings = label("", "soft")
+        self.good = button("Good", "The test that comes next: good")
+        self.bad = button("Bad", "The test that comes next: bad")
+        self.line = self._field("A test", TEST_LINE)
+        self.write = button("Write it", "Write the test", name="main")
+        self.nudges = self._field(
+            "What a dash of each control is worth", f"a dash of each control is worth: {NUDGE_LINE}"
+        )
+        self.keep = button("Keep the sheet", "Keep what a dash of each control is worth for this type on this tester")
+        for widget in (self.next, self.ask, self.tester, self.settings):
+            self.column.addWidget(widget)
+        self._row(self.good, self.bad)
+        self.column.addWidget(self.line)
+        self._row(self.write)
+        self.column.addWidget(self.nudges)
+        self._row(self.keep)
+        self.good.clicked.connect(lambda: self._say("good"))
+        self.bad.clicked.connect(lambda: self._say("bad"))
+        self.write.clicked.connect(self._write)
+        self.line.returnPressed.connect(self._write)
+        self.keep.clicked.connect(self._keep)
+        self.nudges.returnPressed.connect(self._keep)
+        self.tester.activated.connect(lambda _: self._show_settings())
+
+    def show_tube(self, key: str) -> None:
+        """Show what comes next for a tube, and the testers there are."""
+        super().show_tube(key)
+        chosen = self.tester.currentData()
+        testers = self._shop.testers()
+        self.tester.clear()
+        for job, name in testers:
+            self.tester.addItem(name, job)
+        self.tester.addItem(OTHER, "")
+        place = self.tester.findData(chosen)
+        self.tester.setCurrentIndex(max(place, 0))
+        tube = self.tube
+        upcoming = tube.next if tube is not None else None
+        self.next.setText(f"Next: {upcoming.title.lower()}" if upcoming else "Nothing comes next.")
+        self.ask.setText(upcoming.ask if upcoming else "")
+        looks = upcoming is not None and not upcoming.has_figure
+        self.ask.setVisible(upcoming is not None)
+        for widget in (self.good, self.bad):
+            widget.setVisible(looks)
+        self._show_settings()
+
+    def _tester(self, section: str) -> Tester | None:
+        job, tube = self.tester.currentData(), self.tube
+        if not job or tube is None:
+            return None
+        return tester_for(self._notebook, job, self._shop.standards, tube.body, section)
+
+    def _show_settings(self) -> None:
+        found = self._tester("")
+        settings = f"Set {found.settings}. " if found is not None and found.settings else ""
+        self.settings.setText(f"{settings}Its state: {found.state}." if found is not None else "")
+        self.settings.setVisible(found is not None)
+
+    def _say(self, outcome: str) -> None:
+        tube = self.tube
+        if tube is not None and tube.next is not None:
+            self._put(read_test(f"{tube.next.key} {outcome}", tube.body))
+
+    def _write(self) -> None:
+        tube = self.tube
+        if tube is None:
+            return
+        try:
+            self._put(read_test(self.line.text(), tube.body))
+        except CandorError as error:
+            self._voice.refuse(error)
+
+    def _put(self, test: TubeTested) -> None:
+        tube = self.tube
+        barred = tube.bar(test.test) if tube is not None else "No tube is in hand."
+        if barred:
+            self._voice.refuse(f"{barred} Nothing was written.")
+            return
+        tester = self._tester(test.section)
+        if tester is not None and not test.tester:
+            test = tester.taken(test)
+        if self._writer.write_shop(test):
+            self.line.clear()
+            self.written.emit()
+
+    def _keep(self) -> None:
+        tube, tester = self.tube, self._tester("")
+        if tube is None:
+            return
+        try:
+            if tester is None:
+                raise CandorError("Which tester is the sheet of? Choose one.", expected="a tester of the shop")
+            sheet = read_nudges(self.nudges.text(), tube.body.type, tester.name)
+        except CandorError as error:
+            self._voice.refuse(error)
+            return
+        if self._writer.write_shop(*sheet):
+            self.nudges.clear()
+            self.written.emit()
+
+
+class KnownPanel(TubePanel):
+    """A figure by better means than a tube tester, measured on bench supplies; and what known tubes make of a tester."""
+
+    def __init__(
+        self, theme: Theme, *, in_hand: JobInHand, writer: Writer, voice: Voice, shop: Shop, clock: Clock
+    ) -> None:
+        super().__init__(theme, in_hand=in_hand, writer=writer, voice=voice, shop=shop)
+        self._clock = clock
+        self.points = QPlainTextEdit()
+        self.points.setAccessibleName("Grid volts and plate currents")
+        shape = "grid volts and plate current, a pair a line, plate volts held:\n-3.25  6.10 mA\n-2.75  7.21 mA"
+        self.points.setPlaceholderText(shape)
+        self.points.setFixedHeight(theme.px(72))
+        self.volts = self._field("u of a grid voltage", "u of a voltage: 2 mV")
+        self.amperes = self._field("u of a plate current", "u of a current: 10 uA")
+        self.plate, self.section = self._field("Plate volts", "plate volts: 150 V"), self._field("Section", "section")
+        self.answer = label("", "text")
+        self.reckon = button("Reckon", "The slope about the point, with its U", name="main")
+        self.keep = button("Keep as known", "The tube becomes a known tube, for the correction of testers")
+        self.correction = label("", "soft")
+        self.column.addWidget(self.points)
+        for field in (self.volts, self.amperes, self.plate, self.section):
+            field.setMaximumWidth(theme.px(220))
+        self._row(self.volts, self.amperes, self.plate, self.section)
+        self._row(self.reckon, self.keep)
+        self.column.addWidget(self.answer)
+        self.column.addWidget(self.correction)
+        self._found: TubeKnown | None = None
+        self.reckon.clicked.connect(self._reckon)
+        self.keep.clicked.connect(self._keep)
+        self.points.textChanged.connect(self._forget)
+
+    def show_tube(self, key: str) -> None:
+        """Show what known tubes make of the testers."""
+        if key != self._key:
+            self._forget()
+        super().show_tube(key)
+        shop, now = self._shop.tubes(), self._clock.now().date()
+        on = sorted(
+            {(e.body.tester, e.body.unit) for t in shop.here if t.known for e in t.tests if e.body.figure is not None}
+        )
+        said = [correction_words(shop, tester, unit, now) for tester, unit in on]
+        self.correction.setText(
+            "\n".join(said) or "No known tube was tested on a tester yet: three over the range correct it."
+        )
+        self.keep.setEnabled(self._found is not None)
+
+    def _forget(self) -> None:
+        self._found = None
+        self.answer.setText("")
+        self.keep.setEnabled(False)
+
+    def _reckon(self) -> None:
+        tube = self.tube
+        if tube is None:
+            return
+        try:
+            points = read_points(self.points.toPlainText())
+            u_volts = parse_quantity(self.volts.text(), "V").value if self.volts.text().strip() else 0.0
+            u_amperes = parse_quantity(self.amperes.text(), "A").value if self.amperes.text().strip() else 0.0
+            plate = parse_quantity(self.plate.text(), "V").value if self.plate.text().strip() else 0.0
+            section = self.section.text().strip()
+            if section not in tube.body.sections:
+                listed = ", ".join(tube.body.sections)
+                raise CandorError(f"{tube.body.key} has no section “{section}”.", value=section, expected=listed)
+            found = transconductance(points, u_volts, u_amperes)
+        except CandorError as error:
+            self._voice.refuse(error)
+            return
+        cover = found.coverage
+        self._found = TubeKnown(
+            tube=tube.body.key, section=section, figure=found.siemens, expanded=cover.expanded, factor=cover.factor,
+            plate_volts=plate, grid_volts=found.grid_volts, how="ΔI/ΔV on bench supplies",
+        )  # fmt: skip
+        figure = pair(found.siemens, found.coverage.expanded, "S").removeprefix("+")
+        self.answer.setText(
+            f"{figure}, k {found.coverage.factor:.2f}. The largest part: {found.budget.largest_first()[0].name}."
+        )
+        self.keep.setEnabled(True)
+
+    def _keep(self) -> None:
+        if self._found is not None and self._writer.write_shop(self._found):
+            self.points.clear()
+            self.written.emit()
+
+
+class MatchPanel(TubePanel):
+    """Pairs, quads, rectifier plates: over all of a type on hand, by the uncertainty of the difference."""
+
+    def __init__(self, theme: Theme, *, in_hand: JobInHand, writer: Writer, voice: Voice, shop: Shop) -> None:
+        super().__init__(theme, in_hand=in_hand, writer=writer, voice=voice, shop=shop)
+        self.many = QComboBox()
+        self.many.setAccessibleName("How many go together")
+        for words, count in (("pairs", 2), ("fours", 4)):
+            self.many.addItem(words, count)
+        self.words = label("", "soft")
+        self.sets = RowList(theme, "Sets")
+        self.rest = label("", "soft")
+        self._row(self.many)
+        for widget in (self.words, self.sets, self.rest):
+            self.column.addWidget(widget)
+        self.many.activated.connect(lambda _: self.show_tube(self._key))
+        self.sets.picked.connect(lambda key: self.chosen.emit(key))
+
+    def show_tube(self, key: str) -> None:
+        """Show who matches whom among the type of a tube."""
+        super().show_tube(key)
+        tube = self.tube
+        rows: list[Row] = []
+        try:
+            sitting, sets, rest = (
+                matched(self._shop.tubes(), tube.body.type, self.many.currentData()) if tube else ("", (), ())
+            )
+            rows = [Row(s.text.split(" + ")[0], s.text, s.under, "full" if s.alike else "half") for s in sets]
+        except CandorError as error:
+            sitting, rest = str(error), ()
+        self.words.setText(sitting)
+        self.rest.setText("\n".join(rest))
+        self.sets.show_rows(tuple(rows), "")
+        self.sets.fit(5)
+        self.sets.setVisible(bool(rows))
+
+
+class PlacePanel(TubePanel):
+    """Which tube sits in which socket of the job in hand: a swap is a change."""
+
+    def __init__(self, theme: Theme, *, in_hand: JobInHand, writer: Writer, voice: Voice, shop: Shop) -> None:
+        super().__init__(theme, in_hand=in_hand, writer=writer, voice=voice, shop=shop)
+        self.words = label("", "soft")
+        self.socket = self._field("Socket", "socket of the job in hand: V3")
+        self.socket.setMaximumWidth(theme.px(240))
+        self.put = button("Put it in", "Into this socket of the job in hand; what was there comes out", name="main")
+        self.out = button("Take it out", "Out of its socket")
+        self.reason = self._field("Why it is gone", "gone: broken, sold …")
+        self.reason.setMaximumWidth(theme.px(240))
+        self.gone = button("It is gone", "No longer on hand; its tests stay readable")
+        self.column.addWidget(self.words)
+        self._row(self.socket, self.put, self.out)
+        self._row(self.reason, self.gone)
+        self.put.clicked.connect(self._put)
+        self.socket.returnPressed.connect(self._put)
+        self.out.clicked.connect(self._out)
+        self.gone.clicked.connect(self._gone)
+
+    def show_tube(self, key: str) -> None:
+        """Show where a tube sits, and what sits in the job in hand."""
+        super().show_tube(key)
+        job, tube, shop = self._in_hand.job, self.tube, self._shop.tubes()
+        names = self._shop.job_names()
+        place = tube.place if tube is not None else None
+        where = (
+            f"It sits in {place.socket} of {names.get(place.job, 'a job')}. " if place else "It lies on the shelf. "
+        )
+        there = [
+            f"{t.place.socket} {t.body.key}"
+            for t in shop.here
+            if t.place and job is not None and t.place.job == job.id
+        ]
+        in_job = (
+            f"In {job.name}: {', '.join(sorted(there)) or 'no tube is recorded'}."
+            if job is not None
+            else "No job is in hand."
+        )
+        self.words.setText(where + in_job)
+        self.put.setEnabled(job is not None and place is None)
+        self.out.setEnabled(place is not None)
+
+    def _put(self) -> None:
+        job = self._in_hand.job
+        if job is None:
+            return
+        try:
+            drafts = swap(self._shop.tubes(), job.id, self.socket.text().strip(), self._key)
+        except CandorError as error:
+            self._voice.refuse(error)
+            return
+        if self._writer.append(drafts):
+            self._voice.say(
+                f"{self._key} is in {self.socket.text().strip()}: written as a change of {job.name}.", Severity.DONE
+            )
+            self.socket.clear()
+            self.written.emit()
+
+    def _out(self) -> None:
+        try:
+            drafts = take_out(self._shop.tubes(), self._key)
+        except CandorError as error:
+            self._voice.refuse(error)
+            return
+        if self._writer.append(drafts):
+            self.written.emit()
+
+    def _gone(self) -> None:
+        reason = self.reason.text().strip()
+        if not reason:
+            self._voice.refuse("Write first why it is gone. Nothing was written.")
+            return
+        if self._writer.append(drafts_of("", [TubeGone(tube=self._key, reason=reason)])):
+            self.reason.clear()
+            self.written.emit()
