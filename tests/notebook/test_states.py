@@ -277,3 +277,32 @@ def test_a_trim_that_another_was_turned_after_is_to_be_set_again(work):
     assert work.job.calibrate.adjustments[-1].body.moved_words == " (stood 3 o'clock, turned 0.25 anticlockwise)"
     work.trim("AC CAL")
     assert trims_to_repeat(work.job, pack) == []
+
+
+@pytest.mark.parametrize(
+    ("name", "trim", "keeps", "voids"),
+    [
+        # What the line test scales, it voids: all but the movement by itself and the shorts lamp.
+        ("tarnholm-tt7", "LINE TEST RESISTOR", {"meter", "shorts"}, {"line", "screen", "signal", "heater", "bias", "gm", "load", "known"}),
+        ("tarnholm-tt7", "BIAS KNOB", {"line", "screen", "gm", "heater"}, {"bias", "known"}),
+        # After a rail everything.
+        ("tarnholm-ts22", "−150 ADJ", set(), {"rails", "rail225", "cal", "crt", "y", "corners", "corner", "sweep", "trigger", "delay"}),
+        ("tarnholm-ts22", "HV ADJ", {"rails", "cal", "trigger"}, {"y", "sweep", "shape", "corner"}),
+        ("tarnholm-ts22", "SWEEP CAL", {"rails", "cal", "y", "corner"}, {"sweep", "delay", "magnified"}),
+        ("wexcombe-cc21", "POINTER", {"volts", "rail", "eye"}, {"r", "c"}),
+    ],
+)  # fmt: skip
+def test_a_trim_makes_history_of_what_hangs_on_it_and_of_no_more(notebook, name, trim, keeps, voids):
+    pack = bundled_pack(name)
+    bench = Bench(notebook, pack)
+    one_of_each = {}
+    for step in point_steps(pack):
+        if not step.point.formula.text:
+            one_of_each.setdefault(step.point.key.split("/")[0], step.point.key)
+    for key in one_of_each.values():
+        bench.read(key, indicated=bench.steps[key, "as found"].point.nominal)
+    bench.trim(trim)
+    waiting = {key.split("/")[0] for key in bench.states.waiting}
+    assert keeps <= set(one_of_each)
+    assert not keeps & waiting
+    assert voids & set(one_of_each) <= waiting

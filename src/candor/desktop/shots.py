@@ -11,11 +11,12 @@ from pathlib import Path
 from PySide6.QtWidgets import QApplication, QGridLayout, QVBoxLayout, QWidget
 
 from candor.core.reading.kinds import kind_named
-from candor.demo.by_name import JOB as BY_NAME
+from candor.demo.edge_samples import edge_samples
 from candor.demo.live_jobs import POWERED, TRACED
 from candor.demo.parts_jobs import COOKING, SCOPE
-from candor.demo.read_jobs import PANEL, VOLTMETER
+from candor.demo.read_jobs import PANEL
 from candor.demo.shop import write_demo
+from candor.demo.tested_jobs import BRIDGE, TESTER, TRIGGERED
 from candor.desktop.app import cook, make_application, make_window
 from candor.desktop.frame.preferences import Preferences
 from candor.desktop.frame.theme import Theme, label
@@ -71,12 +72,6 @@ def _calibrate(window: Window) -> None:
     window.go_to_stop("calibrate")
 
 
-def _ohms(window: Window) -> None:
-    window.shelf.job.emit(VOLTMETER)
-    window.go_to_stop("calibrate")
-    window.bench.place.go("calibrate", "ohms:as-found:ohms/100/1000")
-
-
 def _kinds(window: Window) -> QWidget:
     """The work surface of each kind of reading, side by side."""
     window.shelf.job.emit(PANEL)
@@ -121,11 +116,6 @@ def _packs(window: Window) -> None:
     window.rooms["packs"].packs.picked.emit(pack.digest)  # type: ignore[attr-defined]
 
 
-def _by_name(window: Window) -> None:
-    window.shelf.job.emit(BY_NAME)
-    window.go_to_stop("calibrate")
-
-
 def _new_job(window: Window) -> None:
     window.enter_room("new job")
     window.new_job.name.setText("Halvergate signal tracer 1187")
@@ -148,12 +138,6 @@ def _arrive(window: Window) -> None:
     window.go_to_stop("arrive")
     window.arrive.zones.picked.emit("cord")
     settle(0.4)
-
-
-def _take_apart(window: Window) -> None:
-    window.shelf.job.emit("sb40217")
-    window.go_to_stop("arrive")
-    window.arrive.show_view("together")
 
 
 def _parts(window: Window) -> None:
@@ -193,12 +177,39 @@ def _release(window: Window) -> None:
     settle(5.0, lambda: bool(drawn))
 
 
-def _room(name: str) -> Callable[[Window], None]:
-    def enter(window: Window) -> None:
-        window.bench.live.close()
-        window.enter_room(name)
+def _at(job: str, step: str = "") -> Callable[[Window], None]:
+    """A job at Calibrate, at its own place or at a step."""
 
-    return enter
+    def go(window: Window) -> None:
+        window.bench.live.close()
+        window.shelf.job.emit(job)
+        window.go_to_stop("calibrate")
+        if step:
+            window.bench.place.go("calibrate", step)
+
+    return go
+
+
+def _tubes(window: Window) -> None:
+    window.bench.live.close()
+    window.enter_room("tubes")
+    window.tubes.choose("P02")
+    window.tubes.show_panel("match")
+
+
+def _waveform(window: Window) -> None:
+    window.bench.live.close()
+    window.shelf.job.emit(TRIGGERED)
+    window.go_to_stop("calibrate")
+    window.enter_room("waveform")
+    drawn: list[bool] = []
+    page = window.rooms["waveform"]
+    page.shown.connect(lambda: drawn.append(True))  # type: ignore[attr-defined]
+    with tempfile.TemporaryDirectory() as place:
+        samples = Path(place) / "edge.csv"
+        samples.write_text(edge_samples(), encoding="utf-8")
+        page.read(samples)  # type: ignore[attr-defined]
+        settle(10.0, lambda: bool(drawn))
 
 
 def _arms_length(window: Window) -> None:
@@ -210,9 +221,9 @@ def _arms_length(window: Window) -> None:
 
 # By the name of the picture, which ends in the theme; each brings the window to where it is drawn.
 VIEWS: Mapping[str, Callable[[Window], QWidget | None]] = {
-    "new-job-light": _new_job, "by-name-light": _by_name, "power-light": _power, "trace-light": _trace,
-    "calibrate-light": _calibrate, "arrive-light": _arrive, "parts-light": _parts, "take-apart-light": _take_apart,
-    "calibrate-dark": _calibrate, "kinds-light": _kinds, "ohms-light": _ohms, "release-light": _release,
-    "stock-light": _stock, "order-light": _room("order"), "reform-light": _reform, "standards-light": _chain,
-    "packs-light": _packs, "entries-light": _room("entries"), "arms-length-light": _arms_length,
+    "new-job-light": _new_job, "power-light": _power, "trace-light": _trace, "calibrate-light": _calibrate,
+    "arrive-light": _arrive, "parts-light": _parts, "calibrate-dark": _calibrate, "kinds-light": _kinds, "release-light": _release,
+    "stock-light": _stock, "reform-light": _reform, "standards-light": _chain, "packs-light": _packs,
+    "line-mark-light": _at(TESTER), "bridge-light": _at(BRIDGE, "ohms:as-found:r/100/800"), "rise-light": _at(TRIGGERED),
+    "tubes-light": _tubes, "waveform-light": _waveform, "arms-length-light": _arms_length,
 }  # fmt: skip

@@ -110,6 +110,8 @@ class TubeShop:
         default_factory=dict, compare=False, repr=False
     )
 
+    figures: dict[tuple[str, str], TubeFigure | None] = field(default_factory=dict, compare=False, repr=False)
+
     @property
     def here(self) -> tuple[TubeOnHand, ...]:
         """Those that are not gone."""
@@ -242,6 +244,13 @@ def _is_of(b: TubeTested, tester: str, unit: str, section: str) -> bool:
 
 def figure_of(tube: TubeOnHand, shop: TubeShop, section: str = "") -> TubeFigure | None:
     """Return what the newest figure of a section comes to, None where none was taken."""
+    key = (tube.body.key, section)
+    if key not in shop.figures:
+        shop.figures[key] = _figure_of(tube, shop, section)
+    return shop.figures[key]
+
+
+def _figure_of(tube: TubeOnHand, shop: TubeShop, section: str) -> TubeFigure | None:
     test = tube.figure(section)
     if test is None:
         return None

@@ -65,9 +65,8 @@ def _line(tube: TubeOnHand, shop: TubeShop, jobs: Mapping[str, str]) -> TubeLine
         outcome = Outcome.FAIL
     elif verdicts and tube.next is None:
         outcome = Outcome.CANNOT_TELL if Outcome.CANNOT_TELL in verdicts else Outcome.PASS
-    return TubeLine(
-        b.key, f"{b.key} · {b.type}" + (f", {b.generic}" if b.generic else ""), " · ".join(said), outcome, ended
-    )
+    text = f"{b.key} · {b.type}" + (f", {b.generic}" if b.generic else "")
+    return TubeLine(key=b.key, text=text, under=" · ".join(said), outcome=outcome, ended=ended)
 
 
 def _short(found: TubeFigure) -> str:
@@ -95,9 +94,12 @@ def explain_tube(tube: TubeOnHand, shop: TubeShop) -> tuple[str, list[str], Sect
         found = figure_of(tube, shop, section)
         if found is None:
             continue
-        budget = [
-            f"{c.name}: {_in_unit(c.size, found.test.body.unit)}. {c.reason}" for c in found.budget.largest_first()
-        ]
+        parts = [c for c in found.budget.largest_first() if not (found.corrected and c.kind == "common")]
+        budget = [f"{c.name}: {_in_unit(c.size, found.test.body.unit)}. {c.reason}" for c in parts]
+        if found.corrected:
+            budget.insert(
+                0, "U is of one more tube by the line through the known ones, with what the reading has itself:"
+            )
         why = [f"Not corrected by known tubes: {found.why_not}"] if not found.corrected else []
         why += [found.why_not] if found.corrected and found.why_not else []
         why += [NOTE] if found.test.body.test == "emission" else []

@@ -198,8 +198,9 @@ class Because(QWidget):
         self._show_sections(())
         self.glyph.show()
         verdict, unit = result.verdict, result.unit
-        self.glyph.show_outcome(verdict.outcome)
-        word = str(verdict.outcome)
+        noted = result.point.noted and not result.remark
+        self.glyph.show_shape("full") if noted else self.glyph.show_outcome(verdict.outcome)
+        word = "noted" if noted else str(verdict.outcome)
         self.word.setText(word.capitalize())
         self.heading.setText("because, if this reading is taken" if preview else "because")
         self.number.setText(result.short_words)

@@ -66,7 +66,7 @@ class Readout(QWidget):
         self.title = label("needle", "soft")
         self.more = tuple(self._another_figure(place) for place in range(1, MOST_FIGURES))
         self.needle_words = label("", "soft")
-        self.error = label("", "reading", wrap=False)
+        self.error = label("", "reading")
         self.below, self.above = self._way("from below", "B", "up"), self._way("from above", "A", "down")
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)

@@ -53,14 +53,24 @@ def _alike(one: ProcedureStep, other: ProcedureStep) -> bool:
     return (one.kind, one.row, functions[0]) == (other.kind, other.row, functions[1])
 
 
+def _read_as(run: RunResult, steps: list[ProcedureStep]) -> tuple[str, str]:
+    """Return shape and words of what was read: the worst outcome; of what is only noted, that it is."""
+    points = [s.point for s in steps if s.point is not None]
+    decided = tuple(p.key for p in points if not p.noted)
+    if not decided and all(p.key in run.results for p in points):
+        return "full", "noted"
+    outcome = row_outcome(run, decided)
+    return SHAPES[outcome], str(outcome)
+
+
 def _folded(points: list[ProcedureStep], run: RunResult) -> Row:
     keys = tuple(s.point.key for s in points if s.point)
-    outcome = row_outcome(run, keys)
+    shape, says = _read_as(run, points)
     ranges = len({s.row for s in points})
     read = sum(key in run.results for key in keys)
     of_ranges = f"{ranges} range{'s' if ranges > 1 else ''}"
     text = of_ranges if not read else f"{of_ranges}, {read} of {len(keys)}"
-    return Row(points[0].key, text, "", SHAPES[outcome], says=str(outcome))
+    return Row(points[0].key, text, "", shape, says=says)
 
 
 def _row(
@@ -75,12 +85,12 @@ def _row(
         return Row(first.key, first.row, shape=_SHAPES[state], strong=strong, says=state)
     run = runs[first.phase]
     keys = tuple(s.point.key for s in steps if s.point)
-    outcome = row_outcome(run, keys)
+    shape, says = _read_as(run, steps)
     left_out = bool(job.calibrate.skipped) and all(step_state(job, s, now, known) == "skipped" for s in steps)
-    shape = "skipped" if left_out else SHAPES[outcome]
+    shape = "skipped" if left_out else shape
     target = next((s for s in steps if step_state(job, s, now, known) == "open"), first)
     if strong:
         target = next(s for s in steps if s.key == in_hand)
     read = sum(key in run.results for key in keys)
     text = first.row if read in (0, len(keys)) else f"{first.row}   {read} of {len(keys)}"
-    return Row(target.key, text, shape=shape, strong=strong, says=str(outcome))
+    return Row(target.key, text, shape=shape, strong=strong, says=says)
