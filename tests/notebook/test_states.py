@@ -283,10 +283,12 @@ def test_a_trim_that_another_was_turned_after_is_to_be_set_again(work):
     ("name", "trim", "keeps", "voids"),
     [
         # What the line test scales, it voids: all but the movement by itself and the shorts lamp.
-        ("tarnholm-tt7", "LINE TEST RESISTOR", {"meter", "shorts"}, {"line", "screen", "signal", "heater", "bias", "gm", "load", "known"}),
+        ("tarnholm-tt7", "LINE TEST RESISTOR", {"meter", "shorts"},
+         {"line", "screen", "signal", "heater", "bias", "gm", "load", "known"}),
         ("tarnholm-tt7", "BIAS KNOB", {"line", "screen", "gm", "heater"}, {"bias", "known"}),
         # After a rail everything.
-        ("tarnholm-ts22", "−150 ADJ", set(), {"rails", "rail225", "cal", "crt", "y", "corners", "corner", "sweep", "trigger", "delay"}),
+        ("tarnholm-ts22", "−150 ADJ", set(),
+         {"rails", "rail225", "cal", "crt", "y", "corners", "corner", "sweep", "trigger", "delay"}),
         ("tarnholm-ts22", "HV ADJ", {"rails", "cal", "trigger"}, {"y", "sweep", "shape", "corner"}),
         ("tarnholm-ts22", "SWEEP CAL", {"rails", "cal", "y", "corner"}, {"sweep", "delay", "magnified"}),
         ("wexcombe-cc21", "POINTER", {"volts", "rail", "eye"}, {"r", "c"}),

@@ -1,0 +1,1 @@
+"""How an instrument or a standard drifts: its history in segments, where it will be, and when it is due."""

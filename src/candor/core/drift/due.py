@@ -1,0 +1,219 @@
+"""When an instrument is due: by the probability that it is still in tolerance, by the staircase, or by the custom of its kind.
+
+ILAC-G24/OIML D 10 lists the methods (from memory): automatic or staircase, control chart, calendar time, in-use time.
+What is said first here is the day on which the probability of being in tolerance falls under the target.
+"""
+
+from __future__ import annotations
+
+import datetime as dt
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from candor.core.drift.forecast import USUAL, PointForecast, Prior, forecast
+from candor.core.drift.history import DAYS, Calibration, Segment
+from candor.core.errors import RangeError
+from candor.core.quantities.show import signed
+
+Method = Literal["forecast", "staircase", "custom"]
+TARGET = 0.95
+LONGEST, SHORTEST = 10.0, 1 / 12  # years: beyond nobody knows, below nobody comes
+Floats = NDArray[np.float64]
+STEP_DAYS = 30.0
+NODES = 12  # of the quadrature over what the points have in common
+LONGER, TIGHTER = 1.2, 0.7  # the staircase's steps; common practice, no source
+CUSTOM = {
+    "meter": 12,
+    "tube tester": 12,
+    "calibrator": 12,
+    "oscilloscope": 12,
+    "tube as a standard": 12,
+    "generator": 12,
+}
+ADJUST_BELOW = 0.7  # |e| + U under so much of the limit is left alone, where there is no history
+
+
+@dataclass(frozen=True)
+class Due:
+    """A day and why.
+
+    Attributes
+    ----------
+    on : date
+    reason : str
+    worst : str
+        The point that decides it, or nothing.
+    probability : float
+        That all are in tolerance on that day; not a number where no method says so.
+    """
+
+    on: dt.date
+    reason: str
+    worst: str = ""
+    probability: float = math.nan
+
+
+def all_in(points: Sequence[PointForecast], on: dt.date) -> float:
+    """Return the probability that all points are in tolerance on a day; see chances."""
+    return float(chances(points, on, np.zeros(1))[0])
+
+
+def chances(points: Sequence[PointForecast], start: dt.date, days: Floats) -> Floats:
+    """Return the probability that all points are in tolerance, at days after a start, from 0 to 1.
+
+    What they have in common, the offset of one standard, is integrated over (Gauss and Hermite, 12 nodes, by definition of the
+    expectation); given it they are taken as independent.
+    """
+    from scipy.special import erf
+
+    nodes, weights = np.polynomial.hermite_e.hermegauss(NODES)
+    of_all = np.ones((len(days), NODES))
+    for p in points:
+        mean, variance = p.over(((start - p.start).days + days) / DAYS)
+        common = np.minimum(p.common, 0.95 * np.sqrt(variance))
+        at = mean[:, None] - common[:, None] * nodes[None, :]
+        root = np.sqrt(2 * (variance - common**2))[:, None]
+        of_all *= 0.5 * (erf((p.limit - at) / root) - erf((-p.limit - at) / root))
+    found: Floats = of_all @ weights / math.sqrt(2 * math.pi)
+    return found
+
+
+def due_by_forecast(points: Mapping[str, PointForecast], today: dt.date, target: float = TARGET) -> Due:
+    """Return the first day on which the probability that all points are in tolerance is under the target.
+
+    Parameters
+    ----------
+    points : mapping of str to PointForecast
+        By name, at least one.
+    today : date
+    target : float
+        From 0 to 1.
+
+    Raises
+    ------
+    RangeError
+        Where there is no point.
+    """
+    if not points:
+        raise RangeError("Nothing has a history: there is nothing to forecast from.")
+    every = list(points.values())
+    coarse = np.arange(0.0, LONGEST * DAYS + STEP_DAYS, STEP_DAYS)
+    under = np.flatnonzero(chances(every, today, coarse) < target)
+    if not len(under):
+        last = today + dt.timedelta(days=int(coarse[-1]))
+        return Due(
+            last, f"in {LONGEST:g} years it is still in tolerance with {_percent(target)}: longer nobody should wait"
+        )
+    first = int(under[0])
+    if first == 0:
+        worst = _worst(points, today)
+        chance = _percent(points[worst].in_tolerance(today))
+        return Due(today, f"now: {worst} is in tolerance with {chance} only", worst, all_in(every, today))
+    fine = np.arange(coarse[first - 1], coarse[first] + 1)
+    of_days = chances(every, today, fine)
+    place = int(np.flatnonzero(of_days < target)[0])
+    on = today + dt.timedelta(days=int(fine[place]))
+    worst = _worst(points, on)
+    at, u = points[worst].at(on)
+    share, spread = 100 * at / points[worst].limit, 200 * u / points[worst].limit
+    words = f"then all are in tolerance with {_percent(target)} and no more; {worst} decides, expected at {signed(share, 0)} ± "
+    return Due(on, f"{words}{spread:.0f} % of its limit", worst, float(of_days[place]))
+
+
+def _worst(points: Mapping[str, PointForecast], on: dt.date) -> str:
+    return min(points, key=lambda name: points[name].in_tolerance(on))
+
+
+def _percent(share: float) -> str:
+    return f"{100 * share:.0f} %"
+
+
+def due_by_staircase(last: Calibration, limit: float, interval_years: float) -> Due:
+    """Return the day by the staircase: the last interval a fifth longer where it came back well inside, shorter where it did not.
+
+    Well inside is |e| + U under 0.7 of the limit; outside it the interval is cut to 0.7 of itself (common practice, no source;
+    ILAC-G24, method 1, from memory).
+    """
+    if abs(last.error) > limit:
+        times, why = TIGHTER, "it came back out of tolerance: the interval is cut"
+    elif abs(last.error) + last.expanded < ADJUST_BELOW * limit:
+        times, why = LONGER, "it came back well inside: the interval grows by a fifth"
+    else:
+        times, why = 1.0, "it came back near its limit: the interval stays"
+    years = min(max(interval_years * times, SHORTEST), LONGEST)
+    return Due(last.on + dt.timedelta(days=round(years * DAYS)), why)
+
+
+def due_by_custom(kind: str, since: dt.date) -> Due:
+    """Return the day by what is usual for a kind of instrument: 12 months (common practice, no source)."""
+    months = next((m for name, m in CUSTOM.items() if name in kind.casefold()), 12)
+    return Due(
+        since + dt.timedelta(days=round(months * DAYS / 12)),
+        f"{months} months, the custom for its kind: no history says better",
+    )
+
+
+@dataclass(frozen=True)
+class Advice:
+    """Whether to adjust a point that is in tolerance.
+
+    Attributes
+    ----------
+    adjust : bool
+    left, adjusted : date
+        Due if it is left as it is, and if it is adjusted to nothing.
+    sentence : str
+    """
+
+    adjust: bool
+    left: dt.date
+    adjusted: dt.date
+    sentence: str
+
+
+def adjust_or_leave(
+    segments: Sequence[Segment],
+    limit: float,
+    today: dt.date,
+    due: dt.date,
+    prior: Prior = USUAL,
+    target: float = TARGET,
+) -> Advice:
+    """Say whether to adjust a point, with the day it is due either way.
+
+    Leave it where the probability of being in tolerance on the day it is due reaches the target. Where it has one result and no
+    more, leave it where |e| + U is under 0.7 of the limit (common practice, no source). Adjusting begins a new segment at nothing,
+    known no better than it was read.
+
+    Parameters
+    ----------
+    segments : sequence of Segment
+    limit : float
+    today, due : date
+    prior : Prior
+    target : float
+    """
+    last = segments[-1].results[-1]
+    as_is = forecast(segments, limit, prior)
+    begun = Segment((replace(last, on=today, error=0.0, when="left"),))
+    after = forecast([*segments, begun], limit, prior)
+    days = [due_by_forecast({"it": f}, today, target).on for f in (as_is, after)]
+    chance = as_is.in_tolerance(due)
+    alone = len(segments) == 1 and len(segments[0].results) == 1
+    leave = abs(last.error) + last.expanded < ADJUST_BELOW * limit if alone else chance >= target
+    why = f"in tolerance with {_percent(chance)} when it is due, {due:%d %b %Y}"
+    if alone:
+        why = (
+            "|error| + U is "
+            + ("under" if leave else "not under")
+            + f" {ADJUST_BELOW:g} of its limit, and it has no history"
+        )
+    word = "Leave it" if leave else "Adjust it"
+    cost = " Adjusting ends its history and begins another." if leave else ""
+    said = f"{word}: {why}. Due {days[0]:%d %b %Y} as it is, {days[1]:%d %b %Y} if adjusted.{cost}"
+    return Advice(adjust=not leave, left=days[0], adjusted=days[1], sentence=said)

@@ -1,0 +1,1 @@
+"""How steady something is: settling after switching on, Allan deviations, frequency by its phase."""

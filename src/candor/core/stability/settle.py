@@ -1,0 +1,225 @@
+"""Settling after switching on: where it will end, when the rest is under what is asked, and whether that can be said at all.
+
+y(t) = y_inf + A exp(-t/tau), fitted robustly (soft L1, Holland and Welsch 1977, through SciPy's trust region); the time at which
+the rest is under a part of the limit is found from draws of the fit's own covariance. Nothing is said before the record spans two
+tau, nor where a fit in the logarithm of time, which never ends, fits as well and moves on at another pace.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from candor.core.errors import RangeError
+
+Floats = NDArray[np.float64]
+LEAST = 6  # readings: three are fitted
+SPANS = 2.0  # tau that the record must span
+AGREES = 2.0  # times: how far the paces of both fits may be apart
+DRAWS, SEED = 4000, 11
+THIRD = 3
+WILD = 5.0  # of the scatter: set aside where trend and pace are looked at
+HIGH = 0.975
+
+
+@dataclass(frozen=True)
+class Settling:
+    """What a record of settling says.
+
+    Attributes
+    ----------
+    final, u_final : float
+        Where it ends, and its standard uncertainty, in the unit of the readings; not numbers where nothing can be said.
+    tau, tau_low, tau_high : float
+        Time constant and its 95 per cent range, s.
+    scatter : float
+        Of the readings about the fit, in their unit.
+    rest : float
+        What is still to go at the end of the record, in their unit, signed.
+    ready_s, ready_low, ready_high : float
+        When the rest is under what was asked, s after the first reading; `ready_high` holds it with 95 per cent and more.
+    settled : bool
+        The rest is under what was asked with 95 per cent, and the last third shows no trend.
+    can_say : bool
+    why : str
+        Why nothing can be said, or what holds.
+    """
+
+    final: float
+    u_final: float
+    tau: float
+    tau_low: float
+    tau_high: float
+    scatter: float
+    rest: float
+    ready_s: float
+    ready_low: float
+    ready_high: float
+    settled: bool
+    can_say: bool
+    why: str
+
+
+def fit_settling(
+    seconds: Sequence[float], values: Sequence[float], robust: bool = True, from_zero: bool = False
+) -> tuple[Floats, Floats, float]:
+    """Return y_inf, A and tau of a record with their covariance, and the scatter about the fit.
+
+    Parameters
+    ----------
+    seconds, values : sequence of float
+        As many of both, in order of time; s, counted from the first.
+    robust : bool
+        Whether a wild reading is weighed down; off to compare with published fits.
+    from_zero : bool
+        A = -y_inf and time counts from 0: y_inf (1 - exp(-t/tau)), in the unit of the readings.
+
+    Raises
+    ------
+    RangeError
+        Of too few readings, of one moment, or where the fit does not hold.
+    """
+    from scipy.optimize import least_squares
+
+    t, y = np.asarray(seconds, np.float64), np.asarray(values, np.float64)
+    if len(t) < LEAST or np.ptp(t) <= 0:
+        words = f"{len(t)} readings: settling needs {LEAST} or more over some time."
+        raise RangeError(words, value=str(len(t)), expected=str(LEAST))
+    span, size = float(np.ptp(t)), max(float(np.ptp(y)), 1e-300)
+    x = (t if from_zero else t - t[0]) / span
+    level = 0.0 if from_zero else float(np.median(y[-max(len(y) // 5, 1) :]))
+    z = (y - level) / size
+
+    def left(p: Floats) -> Floats:
+        falls = np.exp(-x * math.exp(-p[-1]))
+        result: Floats = (p[0] * (1 - falls) if from_zero else p[0] + p[1] * falls) - z
+        return result
+
+    noise = max(
+        float(np.median(np.abs(np.diff(z)))) / 0.954, 1e-9
+    )  # of a normal, the median of |difference| is 0.954 sigma
+    loss, tight = "soft_l1" if robust else "linear", 1e-15
+    best = None
+    for tau in (0.05, 0.15, 0.4, 1.0, 3.0):
+        start = np.array([1.0, math.log(tau)] if from_zero else [0.0, z[0], math.log(tau)])
+        found = least_squares(left, start, loss=loss, f_scale=2 * noise, xtol=tight, ftol=tight, gtol=tight)
+        if best is None or found.cost < best.cost:
+            best = found
+    if best is None or not np.all(np.isfinite(best.x)):
+        raise RangeError("No settling could be fitted to these readings.")
+    spread = _spread(left(best.x), len(t), len(best.x), robust)
+    covariance = np.linalg.pinv(best.jac.T @ best.jac) * spread**2
+    tau = span * math.exp(best.x[-1])
+    if from_zero:
+        turn = np.array([[size, 0.0], [-size, 0.0], [0.0, tau]])
+        made = np.array([size * best.x[0], -size * best.x[0], tau])
+    else:
+        turn = np.diag([size, size, tau])
+        made = np.array([level + size * best.x[0], size * best.x[1], tau])
+    return made, turn @ covariance @ turn.T, size * spread
+
+
+def _spread(left: Floats, count: int, fitted: int, robust: bool) -> float:
+    if robust:
+        middle = float(np.median(np.abs(left - np.median(left))))
+        return max(1.4826 * middle * math.sqrt(count / (count - fitted)), 1e-12)
+    return max(math.sqrt(float(left @ left) / (count - fitted)), 1e-15)
+
+
+def settling(seconds: Sequence[float], values: Sequence[float], part: float, robust: bool = True) -> Settling:
+    """Return what a record of settling says, with the time at which the rest is under `part`.
+
+    Parameters
+    ----------
+    seconds, values : sequence of float
+    part : float
+        How little may be left, in the unit of the readings: a tenth of the limit is usual (common practice, no source).
+    robust : bool
+
+    Raises
+    ------
+    RangeError
+        As fit_settling, and where `part` is not above zero.
+    """
+    if not part > 0:
+        raise RangeError(f"{part:g} may be left: a part of the limit above zero was expected.", value=f"{part:g}")
+    fitted, covariance, scatter = fit_settling(seconds, values, robust)
+    t, y = np.asarray(seconds, np.float64), np.asarray(values, np.float64)
+    final, size, tau = (float(v) for v in fitted)
+    end = float(t[-1] - t[0])
+    u_tau = math.sqrt(max(float(covariance[2, 2]), 0.0)) / tau
+    low, high = tau * math.exp(-2 * u_tau), tau * math.exp(2 * u_tau)
+    rest = size * math.exp(-end / tau)
+    draws = _draws(fitted, covariance)
+    ready = draws[:, 2] * np.log(np.maximum(np.abs(draws[:, 1]) / part, 1e-300))
+    ready_low, ready_s, ready_high = (float(np.quantile(ready, q)) for q in (1 - HIGH, 0.5, HIGH))
+    sound = np.abs(final + size * np.exp(-(t - t[0]) / tau) - y) <= WILD * scatter
+    t, y = (t[sound], y[sound]) if np.sum(sound) >= LEAST else (t, y)
+    trend = _trend(t, y, scatter)
+    why = ""
+    flat = abs(trend) * end <= part and np.ptp(y) <= max(4 * scatter, part)
+    if flat:
+        why = "it has not moved by what was asked in all this time"
+    elif end < SPANS * tau:
+        why = f"the record spans {end / tau:.1f} time constants; two are needed before it can be said"
+    elif not _paces_agree(t, y, rest, tau, part):
+        why = "a fit that never ends fits as well and moves on at another pace: still moving, cannot say"
+    can_say = not why or flat
+    settled = can_say and (flat or ready_high <= end) and abs(trend) * end / THIRD <= max(part, 2 * scatter)
+    if settled and not why:
+        why = "the rest is under what was asked with 95 %, and the last third shows no trend"
+    elif can_say and not why:
+        why = "it will be when the rest is under what was asked"
+    u_final = math.sqrt(max(float(covariance[0, 0]), 0.0))
+    ready_low, ready_s, ready_high = (0.0 if flat else max(r, 0.0) for r in (ready_low, ready_s, ready_high))
+    return Settling(
+        final=final if can_say else math.nan, u_final=u_final, tau=tau, tau_low=low, tau_high=high, scatter=scatter, rest=rest,
+        ready_s=ready_s, ready_low=ready_low, ready_high=ready_high, settled=bool(settled), can_say=bool(can_say), why=why,
+    )  # fmt: skip
+
+
+def _draws(fitted: Floats, covariance: Floats) -> Floats:
+    """Draw y_inf, A and tau; tau from its logarithm, which stays above zero."""
+    random = np.random.default_rng(SEED)
+    scale = np.array([1.0, 1.0, 1 / fitted[2]])
+    of_log = covariance * np.outer(scale, scale)
+    values, vectors = np.linalg.eigh((of_log + of_log.T) / 2)
+    root = vectors * np.sqrt(np.maximum(values, 0.0))
+    drawn = random.standard_normal((DRAWS, 3)) @ root.T
+    return np.column_stack(
+        (fitted[0] + drawn[:, 0], fitted[1] + drawn[:, 1], fitted[2] * np.exp(np.clip(drawn[:, 2], -20, 20)))
+    )
+
+
+def _trend(t: Floats, y: Floats, scatter: float) -> float:
+    """Return the slope of the last third, in units a second; 0 where it is within twice its own u."""
+    late = t >= t[0] + (t[-1] - t[0]) * (1 - 1 / THIRD)
+    x, z = t[late], y[late]
+    if len(x) < THIRD or np.ptp(x) <= 0:
+        return 0.0
+    about = x - x.mean()
+    slope = float(about @ (z - z.mean()) / (about @ about))
+    return slope if abs(slope) > 2 * scatter / math.sqrt(float(about @ about)) else 0.0
+
+
+def _paces_agree(t: Floats, y: Floats, rest: float, tau: float, part: float) -> bool:
+    """Whether a fit in the logarithm of time moves on over the next tau by as much, within a factor of two."""
+    x = t - t[0] + max(float(t[1] - t[0]), 1e-9)
+    (_, slope), left = _line(np.log(x), y)
+    _, left_of_exponential = _line(np.exp(-(t - t[0]) / tau), y)
+    log_moves, moves = abs(slope * math.log((x[-1] + tau) / x[-1])), abs(rest) * (1 - math.exp(-1))
+    if max(log_moves, moves) <= part or left > 2 * left_of_exponential:
+        return True  # nothing is left that matters, or time's logarithm does not fit
+    return bool(max(log_moves, moves) <= AGREES * max(min(log_moves, moves), 1e-300))
+
+
+def _line(x: Floats, y: Floats) -> tuple[Floats, float]:
+    """Return a line's intercept and slope by least squares, and the squares that it leaves."""
+    design = np.column_stack((np.ones(len(x)), x))
+    fitted, *_ = np.linalg.lstsq(design, y, rcond=None)
+    left = y - design @ fitted
+    return np.asarray(fitted, np.float64), float(left @ left)

@@ -1,0 +1,75 @@
+"""When it is due: the day by the probability, jointly for all points by simulation; staircase, custom; adjust or leave."""
+
+import datetime as dt
+
+import numpy as np
+import pytest
+
+from candor.core.drift.due import adjust_or_leave, all_in, due_by_custom, due_by_forecast, due_by_staircase
+from candor.core.drift.forecast import forecast
+from candor.core.drift.history import Calibration, segments_of
+from candor.core.errors import RangeError
+
+TODAY = dt.date(2025, 3, 1)
+
+
+def history(slope, start=0.0, years=6, expanded=0.1):
+    rows = [
+        Calibration(dt.date(2020 + k, 3, 1), start + slope * k + 0.02 * (-1) ** k, expanded) for k in range(years)
+    ]
+    return segments_of(rows)
+
+
+def test_it_is_due_on_the_day_the_probability_falls_under_the_target():
+    points = {"volts/30": forecast(history(0.06), 1.0), "volts/3": forecast(history(0.0), 1.0)}
+    due = due_by_forecast(points, TODAY)
+    assert due.worst == "volts/30"
+    assert (
+        all_in(list(points.values()), due.on - dt.timedelta(days=1)) >= 0.95 > all_in(list(points.values()), due.on)
+    )
+    assert "volts/30 decides, expected at +" in due.reason
+    sooner = due_by_forecast(points, TODAY, 0.99)
+    assert sooner.on < due.on
+    out = due_by_forecast({"volts/30": forecast(history(0.3), 1.0)}, TODAY)
+    assert (out.on, out.reason.startswith("now: volts/30 is in tolerance with")) == (TODAY, True)
+    steady = {"ratio": forecast(history(0.0, expanded=0.02), 10.0)}
+    assert "longer nobody should wait" in due_by_forecast(steady, TODAY).reason
+    with pytest.raises(RangeError, match="nothing to forecast from"):
+        due_by_forecast({}, TODAY)
+
+
+def test_all_points_together_by_simulation():
+    """Points read against one standard share its offset: drawn a hundred thousand times."""
+    points = [forecast(history(s, start=0.2, expanded=0.6), 1.0) for s in (0.02, 0.03, 0.01)]
+    on = dt.date(2028, 3, 1)
+    random = np.random.default_rng(1)
+    shared = random.standard_normal(100_000)
+    inside = np.ones(100_000, bool)
+    for p in points:
+        mean, u = p.at(on)
+        common = min(p.common, 0.95 * u)
+        drawn = mean - common * shared + np.sqrt(u**2 - common**2) * random.standard_normal(100_000)
+        inside &= np.abs(drawn) <= p.limit
+    assert all_in(points, on) == pytest.approx(inside.mean(), abs=0.005)
+    assert all_in(points, on) > np.prod(
+        [p.in_tolerance(on) for p in points]
+    )  # what they share lets them stand together
+
+
+def test_staircase_and_custom():
+    well, near, out = (Calibration(TODAY, e, 0.1) for e in (0.2, 0.7, 1.2))
+    days = [(due_by_staircase(c, 1.0, 1.0).on - TODAY).days for c in (well, near, out)]
+    assert days == [438, 365, 256]
+    assert (due_by_custom("tube tester, emission", TODAY).on - TODAY).days == 365
+    assert "the custom for its kind" in due_by_custom("whatever", TODAY).reason
+
+
+def test_adjust_or_leave_with_both_days():
+    leave = adjust_or_leave(history(0.06), 1.0, TODAY, TODAY + dt.timedelta(days=365))
+    assert (leave.adjust, leave.left < leave.adjusted) == (False, True)
+    assert leave.sentence.startswith("Leave it: in tolerance with 100 % when it is due, 01 Mar 2026. Due ")
+    assert "Adjusting ends its history" in leave.sentence
+    adjust = adjust_or_leave(history(0.14), 1.0, TODAY, TODAY + dt.timedelta(days=700))
+    assert adjust.adjust
+    alone = [segments_of([Calibration(TODAY, e, 0.1)]) for e in (0.3, 0.65)]
+    assert [adjust_or_leave(s, 1.0, TODAY, TODAY + dt.timedelta(days=365)).adjust for s in alone] == [False, True]

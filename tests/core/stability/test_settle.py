@@ -1,0 +1,73 @@
+"""Settling: NIST's BoxBOD to its certified digits, ready times by simulation, and what must not be said."""
+
+import math
+
+import numpy as np
+import pytest
+
+from candor.core.errors import RangeError
+from candor.core.stability.settle import fit_settling, settling
+
+
+def test_boxbod_to_the_certified_digits():
+    """NIST StRD BoxBOD: y = b1 (1 - exp(-b2 x)), b1 213.80940889, b2 0.54723748542; robust weights off, A = -y_inf."""
+    x, y = (1, 2, 3, 5, 7, 10), (109, 149, 149, 191, 213, 224)
+    fitted, covariance, scatter = fit_settling(x, y, robust=False, from_zero=True)
+    assert fitted[0] == pytest.approx(213.80940889, rel=1e-9)
+    assert 1 / fitted[2] == pytest.approx(0.54723748542, rel=1e-8)
+    assert scatter == pytest.approx(17.088072423, rel=1e-8)
+    assert math.sqrt(covariance[0, 0]) == pytest.approx(12.354515176, rel=1e-4)
+
+
+def record(random, tau=600.0, size=1.0, noise=0.01, spans=4.0, count=60):
+    t = np.linspace(0, spans * tau, count)
+    return t, 10 + size * np.exp(-t / tau) + random.normal(0, noise, count)
+
+
+def test_the_ready_time_holds_as_often_as_it_says():
+    """Records of three tau: the moment at which the rest truly falls under the part lies in the range 90 times in 100 or more."""
+    random = np.random.default_rng(2)
+    inside, by, times = 0, 0, 120
+    true = 600 * math.log(1.0 / 0.02)
+    for _ in range(times):
+        found = settling(*record(random, spans=3.0), part=0.02)
+        assert found.can_say, found.why
+        inside += found.ready_low <= true <= found.ready_high
+        by += true <= found.ready_high
+    assert 0.9 <= inside / times <= 0.995
+    assert by / times >= 0.95
+
+
+def test_nothing_is_said_before_two_time_constants_or_where_it_creeps():
+    random = np.random.default_rng(3)
+    early = settling(*record(random, spans=1.2), part=0.02)
+    assert (early.can_say, math.isnan(early.final)) == (False, True)
+    assert "two are needed before it can be said" in early.why
+    t = np.linspace(1, 3600, 60)
+    creeps = settling(t, 10 + 0.3 * np.log(t) + random.normal(0, 0.002, 60), part=0.01)
+    assert not creeps.can_say
+    assert not creeps.settled
+
+
+def test_settled_asks_for_no_trend_over_the_last_third():
+    random = np.random.default_rng(4)
+    done = settling(*record(random, spans=9.0), part=0.03)
+    assert (done.settled, done.can_say) == (True, True)
+    assert done.final == pytest.approx(10, abs=0.01)
+    t, y = record(random, spans=9.0)
+    still = settling(t, y + np.where(t > 3600, (t - 3600) * 1e-4, 0.0), part=0.03)
+    assert not still.settled
+    flat = settling(t, 10 + random.normal(0, 0.001, len(t)), part=0.03)
+    assert (flat.settled, flat.ready_s) == (True, 0.0)
+
+
+def test_a_wild_reading_does_not_carry_it_and_what_is_no_record_is_said():
+    random = np.random.default_rng(5)
+    t, y = record(random, spans=5.0)
+    spoilt = y.copy()
+    spoilt[20] += 3
+    assert settling(t, spoilt, 0.02).final == pytest.approx(settling(t, y, 0.02).final, abs=0.01)
+    with pytest.raises(RangeError, match="4 readings: settling needs 6"):
+        settling(t[:4], y[:4], 0.02)
+    with pytest.raises(RangeError, match="a part of the limit above zero"):
+        settling(t, y, 0.0)
