@@ -229,6 +229,58 @@ def gm(
         print(pair(found.siemens, found.coverage.expanded, "S").removeprefix("+"))
 
 
+@reckon_app.command()
+def drift(
+    file: Annotated[Path, typer.Argument(help="A history: date, point, error, U, limit, when (found or left).")],
+    target: Annotated[float, typer.Option(help="Probability of being in tolerance, in per cent.")] = 95.0,
+    day: Annotated[str, typer.Option(help="As of this day, 2026-03-31; else today.")] = "",
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+) -> None:
+    """How an instrument drifts: slopes, segments, the probability of being in tolerance by date, when it is due and why."""
+    import datetime as dt
+
+    from candor.core.errors import RangeError
+    from candor.core.quantities import parse_date
+    from candor.notebook.drift_table import drift_told, say_drift
+    from candor.notebook.files import read_bytes_of
+
+    if not 50 <= target < 100:
+        raise RangeError(
+            f"A target of {target:g} %; 50 to under 100 was expected.", value=f"{target:g}", expected="95"
+        )
+    today = dt.date.today()
+    on = parse_date(day, today, "the day") if day else today
+    told = drift_told(read_bytes_of(file, "a history"), on, target / 100)
+    print(json.dumps(told, ensure_ascii=False, indent=1) if as_json else say_drift(told))
+
+
+@reckon_app.command()
+def settle(
+    file: Annotated[Path, typer.Argument(help="Readings: seconds, value.")],
+    limit: Annotated[float, typer.Option(help="Of the point: ready is where a tenth of it is left.")] = 0.0,
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+) -> None:
+    """Whether something has settled: final value, time constant and ready time, each with its range."""
+    from candor.notebook.files import read_bytes_of
+    from candor.notebook.stability_table import say_settling, settle_told
+
+    told = settle_told(read_bytes_of(file, "readings"), limit)
+    print(json.dumps(told, ensure_ascii=False, indent=1) if as_json else say_settling(told))
+
+
+@reckon_app.command()
+def allan(
+    file: Annotated[Path, typer.Argument(help="Readings at equal times: seconds, value; or seconds, phase.")],
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+) -> None:
+    """Allan deviations of readings, how long to average; and of a phase log the frequency's offset and ageing."""
+    from candor.notebook.files import read_bytes_of
+    from candor.notebook.stability_table import allan_told, say_allan
+
+    told = allan_told(read_bytes_of(file, "readings"))
+    print(json.dumps(told, ensure_ascii=False, indent=1) if as_json else say_allan(told))
+
+
 def find_pack(name: str):  # type: ignore[no-untyped-def]
     """Return a pack by its id, or from its YAML file."""
     from candor.packs.bundled import bundled_pack
