@@ -40,7 +40,7 @@ def bench(notebook, pack):
 def test_untouched_begun_and_done(bench):
     assert {stop: (p.standing, p.count) for stop, p in bench.progress().items()} == {
         "arrive": ("untouched", ""), "parts": ("untouched", ""), "power": ("untouched", ""), "trace": ("untouched", ""),
-        "calibrate": ("untouched", ""), "release": ("untouched", ""),
+        "calibrate": ("untouched", ""), "soak": ("untouched", ""), "release": ("untouched", ""),
     }  # fmt: skip
     foot = bench.write(FindingNoted(zone="case", mark="fix", text="one foot missing"))
     assert (bench.progress()["arrive"].standing, bench.progress()["arrive"].why) == ("begun", "one foot missing")

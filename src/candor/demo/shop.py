@@ -13,6 +13,7 @@ from candor.demo.by_name import write_by_name
 from candor.demo.live_jobs import write_live_jobs
 from candor.demo.parts_jobs import write_parts_jobs
 from candor.demo.read_jobs import write_read_jobs
+from candor.demo.soaked_jobs import write_soaked
 from candor.demo.tested_jobs import write_tested_jobs
 from candor.demo.writing import Writing
 from candor.notebook.certificates import keep_certificate
@@ -82,6 +83,7 @@ def _write_jobs(writing: Writing, moment: dt.datetime) -> None:
     write_live_jobs(writing, moment)
     names = write_read_jobs(writing, shipped, moment)
     write_tested_jobs(writing, shipped, names, moment)
+    write_soaked(writing, moment)
 
 
 def _standards(writing: Writing, now: dt.datetime) -> tuple[str, str]:

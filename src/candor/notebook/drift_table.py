@@ -6,12 +6,11 @@ import datetime as dt
 import math
 import re
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from typing import Any, cast
 
 from candor.core.drift.due import TARGET, all_in, due_by_custom, due_by_forecast
 from candor.core.drift.forecast import USUAL, PointForecast, Prior, forecast_all
-from candor.core.drift.history import DAYS, Calibration, Segment, When, segments_of
+from candor.core.drift.history import DAYS, Calibration, PointHistory, When, segments_of
 from candor.core.errors import CandorError, ValueTextError
 from candor.core.quantities import parse_date, parse_number, parse_quantity
 from candor.core.quantities.show import signed, trimmed
@@ -20,16 +19,6 @@ from candor.notebook.csv_table import CsvRow, read_table
 REQUIRED = ("date", "point", "error", "u", "limit", "when")
 UNITS = ("V", "A", "ohm", "F", "H", "Hz", "S", "s")
 AHEAD = 5  # years of the fan that is printed
-
-
-@dataclass(frozen=True)
-class PointHistory:
-    """One point over all calibrations: its segments, its limit as it last was, and the unit of its errors."""
-
-    name: str
-    segments: tuple[Segment, ...]
-    limit: float
-    unit: str
 
 
 def read_history(content: bytes, today: dt.date) -> tuple[PointHistory, ...]:

@@ -16,6 +16,7 @@ from candor.notebook.entries.power import PowerRecord, power_record
 from candor.notebook.entries.ranges import RangesRecord, ranges_record
 from candor.notebook.entries.release import CertificateIssued, ReleaseRecord, release_record
 from candor.notebook.entries.runs import RunsRecord, runs_record
+from candor.notebook.entries.soak import SoakRecord, soak_record
 from candor.notebook.entries.standing import Standing
 from candor.notebook.entries.stay import JobOpened, StayRecord, stay_record
 from candor.notebook.entries.strikes import Struck, Unstruck
@@ -44,6 +45,7 @@ class Job:
     runs: RunsRecord = field(default_factory=RunsRecord)
     ranges: RangesRecord = field(default_factory=RangesRecord)
     calibrate: CalibrateRecord = field(default_factory=CalibrateRecord)
+    soak: SoakRecord = field(default_factory=SoakRecord)
     release: ReleaseRecord = field(default_factory=ReleaseRecord)
 
     @property
@@ -108,5 +110,6 @@ def fold(job: str, entries: Iterable[AnyEntry], until: dt.datetime | None = None
         runs=runs_record(standing),
         ranges=ranges_record(standing),
         calibrate=calibrate_record(standing),
+        soak=soak_record(standing),
         release=release_record(standing),
     )

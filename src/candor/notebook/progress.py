@@ -17,9 +17,9 @@ from candor.notebook.parts_list import PartsList
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, procedure
 
-Stop = Literal["arrive", "parts", "power", "trace", "calibrate", "release"]
+Stop = Literal["arrive", "parts", "power", "trace", "calibrate", "soak", "release"]
 Standing = Literal["untouched", "begun", "done", "barred"]
-STOPS: tuple[Stop, ...] = ("arrive", "parts", "power", "trace", "calibrate", "release")
+STOPS: tuple[Stop, ...] = ("arrive", "parts", "power", "trace", "calibrate", "soak", "release")
 
 
 @dataclass(frozen=True)
@@ -50,6 +50,7 @@ def progress(
         "power": _power(job, parts),
         "trace": _trace(job),
         "calibrate": _calibrate(job=job, pack=pack, parts=parts, found=found, now=now),
+        "soak": _soak(job, now),
         "release": Progress("done" if job.release.certificates else "untouched"),
     }
 
@@ -123,6 +124,16 @@ def _calibrate(job: Job, pack: Pack, parts: PartsList | None, found: RunResult, 
         f"{found.measured} of {needed}" if begun and needed else "",
         f"{len(missing)} steps to go" if missing else "every step is done" if needed else "no range is written yet",
     )
+
+
+def _soak(job: Job, now: dt.datetime) -> Progress:
+    since = job.soak.since
+    if not job.soak.read:
+        return Progress("untouched", "", "nothing was read while it soaks")
+    if since is None:
+        return Progress("done", "", "it was watched, and is off")
+    hours = (now - since).total_seconds() / 3600
+    return Progress("begun", f"{hours:.1f} h on", f"{len(job.soak.read)} readings since it is on")
 
 
 def caution_in_force(

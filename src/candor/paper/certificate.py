@@ -302,6 +302,9 @@ def _ending(record: CertificateRecord, digest: str) -> list[Flowable]:
         story += [text(f"{line.text}{_traced((line.entry,))}", 9) for line in record.changes]
     else:
         story.append(text("Nothing.", 9))
+    if record.due is not None:
+        story.append(text("Due again", 11, INK, bold=True, spaceBefore=8, spaceAfter=2))
+        story.append(text(f"{record.due.text}{_traced((record.due.entry,))}", 9))
     if record.not_as_drawn:
         story.append(
             text("Not as drawn: it stays with the instrument", 11, INK, bold=True, spaceBefore=8, spaceAfter=2)

@@ -148,6 +148,7 @@ def make_certificate(
         reference_words=_reference_words(job),
         changes=_changes(job),
         cautions=tuple(c.text for c in pack.cautions if c.level == "danger"),
+        due=_due(job),
         not_as_drawn=(
             *(TracedLine(text=text, entry=0) for text in earlier),
             *(
@@ -164,6 +165,11 @@ def _told_by(job: Job) -> dict[str, int]:
     """The numbers of the entries that the head of a certificate comes from."""
     told = {key: job.stay.told_by[key] for key in ("opened", "serial", "owner") if key in job.stay.told_by}
     return {**told, "rule": job.calibrate.rule_entry} if job.calibrate.rule_entry else told
+
+
+def _due(job: Job) -> TracedLine | None:
+    due = job.soak.due
+    return TracedLine(text=due.body.words, entry=due.number) if due is not None else None
 
 
 def _used(job: Job, known: Mapping[str, Standard]) -> list[Standard]:

@@ -143,6 +143,7 @@ class CertificateRecord(Part):
     changes: tuple[TracedLine, ...]
     cautions: tuple[str, ...]
     not_as_drawn: tuple[TracedLine, ...] = ()
+    due: TracedLine | None = None
 
     @property
     def procedure_words(self) -> str:

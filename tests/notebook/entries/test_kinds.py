@@ -57,6 +57,7 @@ from candor.notebook.entries.ranges import PointsPlanned, RangeMade
 from candor.notebook.entries.release import CertificateIssued
 from candor.notebook.entries.runs import RunEnded, RunStarted
 from candor.notebook.entries.shop import ItemAdded, OrderArrived, OrderLine, OrderPlaced, StockCounted, StockMoved
+from candor.notebook.entries.soak import DueSet, PastResult, SoakRead, SwitchedOff, SwitchedOn
 from candor.notebook.entries.standards import (
     ChainLink,
     ChainRecorded,
@@ -179,6 +180,12 @@ SAMPLES = {
     NodeRead(node="n5", volts=182, meter_ohms=10e6): "node n5: 182 V with 10 MΩ",
     PairRead(one="n5", other="0", ohms=47e3, turned_ohms=52e3): "n5 to 0: 47 kΩ, turned round 52 kΩ",
     TubeJoined(name="v3", plate="n5", grid="n3", cathode="n7", plate_watts=2): "tube v3: plate n5, grid n3, cathode n7",
+    SwitchedOn(attended=False): "switched on, unattended",
+    SwitchedOff(): "switched off",
+    SoakRead(value=10.0231, unit="V", what="DC volts"): "while it soaks 10.0231 V",
+    PastResult(on=dt.date(2021, 3, 4), point="volts/30", error=0.12, expanded=0.1, limit=0.9, unit="V"):
+        "2021-03-04, volts/30: +0.12 ± 0.10 V, as found",
+    DueSet(on=dt.date(2027, 5, 1), reason="volts/30 decides"): "due 2027-05-01, by forecast: volts/30 decides",
     TubeRecorded(key="A1", type="MT-1", generic="triode, medium mu", nominal=2.6e-3, reject=0.65):
         "tube A1: MT-1, triode, medium mu",
     TubeTested(tube="A1", test="gm", section="2", figure=2.45e-3, tester="TT", line_age_s=120.0, hold_s=4):

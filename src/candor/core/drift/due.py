@@ -134,10 +134,10 @@ def _percent(share: float) -> str:
 
 
 def due_by_staircase(last: Calibration, limit: float, interval_years: float) -> Due:
-    """Return the day by the staircase: the last interval a fifth longer where it came back well inside, shorter where it did not.
+    """Return the day by the staircase: the last interval, years, a fifth longer where it came back well inside, else shorter.
 
     Well inside is |e| + U under 0.7 of the limit; outside it the interval is cut to 0.7 of itself (common practice, no source;
-    ILAC-G24, method 1, from memory).
+    ILAC-G24, method 1, from memory). Error, U and limit in one unit.
     """
     if abs(last.error) > limit:
         times, why = TIGHTER, "it came back out of tolerance: the interval is cut"
@@ -197,6 +197,11 @@ def adjust_or_leave(
     today, due : date
     prior : Prior
     target : float
+
+    Raises
+    ------
+    RangeError
+        As forecast_all.
     """
     last = segments[-1].results[-1]
     as_is = forecast(segments, limit, prior)

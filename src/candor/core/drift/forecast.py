@@ -127,7 +127,7 @@ class Posterior:
 def forecast(
     segments: Sequence[Segment], limit: float, prior: Prior = USUAL, shared: float = SHARED, robust: bool = True
 ) -> PointForecast:
-    """Return what the history of one point says of its future; see forecast_all."""
+    """Return what the history of one point says of its future; see forecast_all. Errors and limit in one unit. Raises as that."""
     return forecast_all([(segments, limit)], prior, shared, robust)[0]
 
 

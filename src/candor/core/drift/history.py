@@ -54,6 +54,16 @@ class Segment:
 
 
 @dataclass(frozen=True)
+class PointHistory:
+    """One point over all calibrations: its segments, its limit as it last was, and the unit of its errors."""
+
+    name: str
+    segments: tuple[Segment, ...]
+    limit: float
+    unit: str
+
+
+@dataclass(frozen=True)
 class Change:
     """What a point moved by between two calibrations: as found less as left before, its u, and the years between."""
 

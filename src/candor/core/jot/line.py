@@ -33,6 +33,7 @@ from candor.core.jot.part_line import find_ref, find_replaced, is_remark, unders
 from candor.core.jot.power_line import understand_power
 from candor.core.jot.range_line import check_nominal, understand_points, understand_range
 from candor.core.jot.reading_line import understand_reading
+from candor.core.jot.soak_line import understand_soak
 from candor.core.jot.trace_line import understand_trace
 from candor.core.parts.mains import read_mains
 from candor.core.parts.part import Part
@@ -158,6 +159,9 @@ def understand(text: str, context: JotContext) -> Jot:
     board = understand_board(clean, context.parts)
     if board is not None:
         return board
+    soaking = understand_soak(clean)
+    if soaking is not None:
+        return soaking
     on_the_way_up = understand_power(clean, context.events)
     if on_the_way_up is not None:
         return on_the_way_up

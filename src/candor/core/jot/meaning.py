@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from candor.core.jot.power_meaning import PowerJot
+from candor.core.jot.soak_line import OffJot, OnJot, SoakJot
 from candor.core.jot.trace_meaning import TraceJot
 from candor.core.parts.part import Part
 from candor.core.reading.reading import Direction
@@ -332,6 +333,9 @@ ArriveJot = (
 Jot = (
     ArriveJot
     | PowerJot
+    | OnJot
+    | OffJot
+    | SoakJot
     | TraceJot
     | ListedJot
     | JoinJot

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable, Mapping
 from dataclasses import replace
 
@@ -22,9 +21,7 @@ from candor.core.reading.kind import ask_for
 from candor.core.reading.kinds import kind_of
 from candor.core.reading.reading import INDICATED
 from candor.core.reading.repeated import Captured
-from candor.core.reference.choice import bears, set_value, shown_for
-from candor.core.reference.loading import stand_in
-from candor.core.reference.reference import Reference
+from candor.core.reference.choice import set_value, shown_for
 from candor.core.severity import Severity
 from candor.desktop.bench.capture import Capture
 from candor.desktop.bench.clock import Clock
@@ -32,6 +29,7 @@ from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.moving import Moving
 from candor.desktop.bench.place import PlaceInHand
 from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.step_words import load_words, too_much
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.notebook.assessment import agrees, assess_draft
@@ -44,6 +42,7 @@ from candor.notebook.entries.calibrate import (
 )
 from candor.notebook.entries.ranges import PointsPlanned
 from candor.notebook.retrimming import retrim_words
+from candor.notebook.soaking import warm_up_left
 from candor.packs.procedure import ProcedureStep, notes_of, point_step, points_of_range
 
 
@@ -116,10 +115,9 @@ class Hand(Moving):
         if step is None:
             return ""
         setting = f"Set {step.set_words}. " if step.changes and set_first else ""
+        load = load_words(step, self.served)
         return " ".join(
-            filter(
-                None, (self.too_much(), f"{setting}{step.do}", self._load(step), notes_of(step), self._retrim(step))
-            )
+            filter(None, (self.too_much(), f"{setting}{step.do}", load, notes_of(step), self._retrim(step)))
         )
 
     def _retrim(self, step: ProcedureStep) -> str:
@@ -130,30 +128,7 @@ class Hand(Moving):
 
     def too_much(self) -> str:
         """Say which standard the step in hand would give more volts than it bears, or nothing."""
-        point, served = self.point, self.served
-        if point is None or served is None or not point.needs_reference:
-            return ""
-        try:
-            at = point.nominal if math.isfinite(point.nominal) else point.full_scale
-            bears(served, shown_for(served, point.reference_for(at)))
-        except CandorError as error:
-            return str(error)
-        return ""
-
-    def _load(self, step: ProcedureStep) -> str:
-        served = self.served
-        ohms = served.input_ohms if isinstance(served, Reference) else 0.0
-        if step.load is None:
-            return ""
-        if not ohms:
-            return (
-                f"The procedure's meter was one of {engineering(step.load.ohms_per_volt, 'ohm')}/V on its "
-                f"{engineering(step.load.range, 'V')} range; write under Standards with what yours loads."
-            )
-        try:
-            return stand_in(step.load.ohms_per_volt, step.load.range, ohms).sentence
-        except CandorError as error:
-            return str(error)
+        return too_much(self.point, self.served)
 
     # --- taking ---------------------------------------------------------------------------------------
 
@@ -374,9 +349,10 @@ class Hand(Moving):
 
     def start_wait(self) -> None:
         """Start the timer of a wait."""
-        step = self.step
-        if step is not None and not self.barred():
-            self._writer.write(TimerStarted(step=step.key, label=step.title, seconds=step.seconds))
+        step, job = self.step, self._in_hand.job
+        if step is not None and job is not None and not self.barred():
+            left = warm_up_left(job, step.title, step.seconds, self._now())
+            self._writer.write(TimerStarted(step=step.key, label=step.title, seconds=left))
 
     def _arrive(self) -> None:
         key = f"{self._in_hand.job.id if self._in_hand.job else ''} {self._place.step_key} {self.is_set}"

@@ -29,6 +29,7 @@ from candor.core.jot import (
 )
 from candor.core.jot.meaning import AdjusterJot, AliasJot, ArriveJot, JoinJot, ListedJot, ResolderJot
 from candor.core.jot.power_meaning import PowerJot
+from candor.core.jot.soak_line import OffJot, OnJot, SoakJot
 from candor.core.jot.trace_meaning import TraceJot, WorsenedJot
 from candor.core.severity import Severity
 from candor.desktop.bench.hand import Hand
@@ -45,6 +46,7 @@ from candor.notebook.entries.calibrate import ArrivedDead, ConditionNoted
 from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.parts import PartDecided, PartJoined, PartListed, PartMeasured, listed_from
 from candor.notebook.entries.ranges import RangeMade
+from candor.notebook.entries.soak import SoakRead, SwitchedOff, SwitchedOn
 from candor.notebook.entries.stay import ChangeMade, ChangeProven, DetailWritten, NoteWritten, PriceAgreed, Spent
 from candor.notebook.job import Job
 from candor.notebook.settings import Settings
@@ -120,6 +122,12 @@ def body_of(jot: Jot, job: Job, text: str = "", settings: Settings | None = None
             return PartDecided(ref=jot.ref, action=jot.action, reason=jot.reason)
         case SpentJot():
             return Spent(minutes=jot.minutes, money=jot.money, text=jot.text)
+        case OnJot():
+            return SwitchedOn(attended=jot.attended)
+        case OffJot():
+            return SwitchedOff()
+        case SoakJot():
+            return SoakRead(value=jot.value, unit=jot.unit, what=jot.what)
         case PriceJot():
             held = {"agreed": job.stay.agreed, "an_hour": job.stay.an_hour}
             return PriceAgreed.model_validate({**held, jot.which: jot.value})

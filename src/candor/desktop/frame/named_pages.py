@@ -17,6 +17,7 @@ if TYPE_CHECKING:  # made when they are first entered
     from candor.desktop.stops.parts.page import PartsPage
     from candor.desktop.stops.power.page import PowerPage
     from candor.desktop.stops.release.page import ReleasePage
+    from candor.desktop.stops.soak.page import SoakPage
     from candor.desktop.stops.trace.page import TracePage
 
 
@@ -50,6 +51,11 @@ class NamedPages:
     def calibrate(self) -> CalibratePage:
         """The page of the stop Calibrate."""
         return cast("CalibratePage", self.stops["calibrate"])
+
+    @property
+    def soak(self) -> SoakPage:
+        """The page of the stop Soak."""
+        return cast("SoakPage", self.stops["soak"])
 
     @property
     def release(self) -> ReleasePage:

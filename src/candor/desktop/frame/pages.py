@@ -15,6 +15,7 @@ STOP_PAGES = {
     "power": ("candor.desktop.stops.power.page", "PowerPage"),
     "trace": ("candor.desktop.stops.trace.page", "TracePage"),
     "calibrate": ("candor.desktop.stops.calibrate.page", "CalibratePage"),
+    "soak": ("candor.desktop.stops.soak.page", "SoakPage"),
     "release": ("candor.desktop.stops.release.page", "ReleasePage"),
 }
 ROOM_PAGES = {

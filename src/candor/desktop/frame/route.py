@@ -28,6 +28,7 @@ TITLES: dict[Stop, str] = {
     "power": "Power",
     "trace": "Trace",
     "calibrate": "Calibrate",
+    "soak": "Soak",
     "release": "Release",
 }
 SHAPES = {"untouched": "ring", "begun": "begun", "done": "full", "barred": "barred"}

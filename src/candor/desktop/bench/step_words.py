@@ -1,0 +1,42 @@
+"""What is said at a step besides its own words: volts that a standard does not bear, and the load the procedure assumed."""
+
+from __future__ import annotations
+
+import math
+
+from candor.core.calibration.point import TestPoint
+from candor.core.errors import CandorError
+from candor.core.quantities import engineering
+from candor.core.reference.chain import Chain
+from candor.core.reference.choice import bears, shown_for
+from candor.core.reference.loading import stand_in
+from candor.core.reference.reference import Reference
+from candor.packs.procedure import ProcedureStep
+
+
+def too_much(point: TestPoint | None, served: Reference | Chain | None) -> str:
+    """Say which standard a point would give more volts than it bears, or nothing."""
+    if point is None or served is None or not point.needs_reference:
+        return ""
+    try:
+        at = point.nominal if math.isfinite(point.nominal) else point.full_scale
+        bears(served, shown_for(served, point.reference_for(at)))
+    except CandorError as error:
+        return str(error)
+    return ""
+
+
+def load_words(step: ProcedureStep, served: Reference | Chain | None) -> str:
+    """Say what goes across the meter so that it loads as the procedure's did, or nothing."""
+    ohms = served.input_ohms if isinstance(served, Reference) else 0.0
+    if step.load is None:
+        return ""
+    if not ohms:
+        return (
+            f"The procedure's meter was one of {engineering(step.load.ohms_per_volt, 'ohm')}/V on its "
+            f"{engineering(step.load.range, 'V')} range; write under Standards with what yours loads."
+        )
+    try:
+        return stand_in(step.load.ohms_per_volt, step.load.range, ohms).sentence
+    except CandorError as error:
+        return str(error)

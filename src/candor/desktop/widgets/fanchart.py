@@ -1,0 +1,229 @@
+"""A point over the years: its results with their U, the fan of what is expected, the limits; and what settles over the hours."""
+
+from __future__ import annotations
+
+import datetime as dt
+import math
+from typing import Protocol
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from candor.core.drift.forecast import PointForecast
+from candor.core.drift.history import DAYS, PointHistory
+from candor.core.quantities import engineering
+from candor.core.stability.settle import Settling
+from candor.desktop.frame.theme import Theme
+from candor.desktop.widgets.card import begin_card, caption_height, draw_caption
+
+TOP = 1.6  # limits shown either side of zero
+AHEAD = 3.0  # years of the fan
+HALF, NEARLY_ALL = 0.6745, 1.96  # of a normal: 50 and 95 per cent
+STEPS = 60
+
+
+class Record(Protocol):
+    """What a soak has to show: what is watched, s since it is on, values, and the fit."""
+
+    @property
+    def what(self) -> str: ...
+    @property
+    def unit(self) -> str: ...
+    @property
+    def seconds(self) -> tuple[float, ...]: ...
+    @property
+    def values(self) -> tuple[float, ...]: ...
+    @property
+    def found(self) -> Settling | None: ...
+
+
+class _Chart(QWidget):
+    """A card with a plot in it."""
+
+    def __init__(self, theme: Theme, name: str) -> None:
+        super().__init__()
+        self._theme = theme
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setAccessibleName(name)
+
+    def sizeHint(self) -> QSize:
+        return QSize(self._theme.px(560), self._theme.px(250))
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(self._theme.px(240), self._theme.px(170))
+
+    def _plot(self) -> QRectF:
+        px = self._theme.px
+        return QRectF(
+            px(64), px(14), self.width() - px(80), self.height() - caption_height(self._theme, False) - px(40)
+        )
+
+    def _words(self, painter: QPainter, at: QPointF, words: str, right: bool = False) -> None:
+        painter.setFont(self._theme.font("note"))
+        painter.setPen(self._theme.colour("soft"))
+        width = painter.fontMetrics().horizontalAdvance(words)
+        painter.drawText(at - QPointF(width if right else width / 2, 0), words)
+
+
+class FanChart(_Chart):
+    """One point's history and forecast, in limits."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__(theme, "History and forecast")
+        self._point: PointHistory | None = None
+        self._found: PointForecast | None = None
+        self._due: dt.date | None = None
+
+    def show_point(self, point: PointHistory | None, found: PointForecast | None, due: dt.date | None) -> None:
+        """Show a point, its forecast, and the day it is due."""
+        self._point, self._found, self._due = point, found, due
+        count = sum(len(s.results) for s in point.segments) if point is not None else 0
+        self.setAccessibleDescription(
+            f"{point.name}: {count} results in {len(point.segments)} segments" if point is not None else ""
+        )
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter, theme = begin_card(self, self._theme), self._theme
+        point, plot = self._point, self._plot()
+        results = [r for s in point.segments for r in s.results] if point is not None else []
+        if point is None or not results:
+            draw_caption(painter, self, theme, False, "no result yet", "")
+            return
+        first, last = results[0].on.toordinal(), results[-1].on.toordinal() + AHEAD * DAYS
+
+        def x(day: float) -> float:
+            return plot.left() + plot.width() * (day - first) / max(last - first, 1)
+
+        def y(error: float) -> float:
+            share = min(max(error / point.limit, -TOP), TOP)
+            return plot.center().y() - plot.height() / 2 * share / TOP
+
+        self._axes(painter, plot, x, y, results[0].on.year, results[-1].on.year + math.ceil(AHEAD))
+        if self._found is not None:
+            self._fan(painter, x, y, results[-1].on)
+        for segment in point.segments:
+            painter.setPen(QPen(theme.colour("soft"), 1, Qt.PenStyle.DotLine))
+            painter.drawPolyline(QPolygonF([QPointF(x(r.on.toordinal()), y(r.error)) for r in segment.results]))
+            for r in segment.results:
+                at = QPointF(x(r.on.toordinal()), y(r.error))
+                painter.setPen(QPen(theme.colour("petrol"), 1.6))
+                painter.drawLine(QPointF(at.x(), y(r.error - r.expanded)), QPointF(at.x(), y(r.error + r.expanded)))
+                painter.setBrush(theme.colour("petrol" if r.when == "left" else "dial"))
+                painter.drawEllipse(at, theme.px(4), theme.px(4))
+        if self._due is not None and first <= self._due.toordinal() <= last:
+            painter.setPen(QPen(theme.colour("brass"), 1.6, Qt.PenStyle.DashLine))
+            painter.drawLine(
+                QPointF(x(self._due.toordinal()), plot.top()), QPointF(x(self._due.toordinal()), plot.bottom())
+            )
+            self._words(painter, QPointF(x(self._due.toordinal()), plot.top() - theme.px(2)), "due")
+        draw_caption(painter, self, theme, False, point.name, "ring: as found   dot: as left   fan: 50 and 95 %")
+
+    def _axes(self, painter: QPainter, plot: QRectF, x: object, y: object, first: int, last: int) -> None:
+        theme = self._theme
+        point = self._point
+        if point is None:
+            return
+        for share, words in ((1.0, "+limit"), (0.0, "0"), (-1.0, "−limit")):
+            painter.setPen(
+                QPen(
+                    theme.colour("petrol" if share else "rule"),
+                    1,
+                    Qt.PenStyle.DashLine if share else Qt.PenStyle.SolidLine,
+                )
+            )
+            at = y(share * point.limit)  # type: ignore[operator]
+            painter.drawLine(QPointF(plot.left(), at), QPointF(plot.right(), at))
+            self._words(painter, QPointF(plot.left() - theme.px(8), at + theme.px(4)), words, right=True)
+        every = max(1, (last - first) // 8)
+        for year in range(first, last + 1, every):
+            at = x(dt.date(year, 1, 1).toordinal())  # type: ignore[operator]
+            if plot.left() <= at <= plot.right():
+                self._words(painter, QPointF(at, plot.bottom() + theme.px(18)), str(year))
+
+    def _fan(self, painter: QPainter, x: object, y: object, since: dt.date) -> None:
+        found = self._found
+        if found is None:
+            return
+        start = (since - found.start).days / DAYS
+        years = np.linspace(start, start + AHEAD, STEPS)
+        mean, variance = found.over(years)
+        days = found.start.toordinal() + years * DAYS
+        for times, depth in ((NEARLY_ALL, 40), (HALF, 70)):
+            u = times * np.sqrt(variance)
+            above = [QPointF(x(d), y(m)) for d, m in zip(days, mean + u, strict=True)]  # type: ignore[operator]
+            below = [QPointF(x(d), y(m)) for d, m in zip(days, mean - u, strict=True)]  # type: ignore[operator]
+            colour = QColor(self._theme.colour("petrol"))
+            colour.setAlpha(depth)
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(colour)
+            painter.drawPolygon(QPolygonF([*above, *reversed(below)]))
+        painter.setPen(QPen(self._theme.colour("petrol"), 1.4))
+        painter.drawPolyline(QPolygonF([QPointF(x(d), y(m)) for d, m in zip(days, mean, strict=True)]))  # type: ignore[operator]
+
+
+class SoakChart(_Chart):
+    """What is watched while it soaks, and the curve it settles along."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__(theme, "While it soaks")
+        self._view: Record | None = None
+
+    def show_soak(self, view: Record, words: str) -> None:
+        """Show a record of a soak; `words` say how it stands."""
+        self._view = view
+        self.setAccessibleDescription(f"{len(view.values)} readings. {words}")
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter, theme, view = begin_card(self, self._theme), self._theme, self._view
+        plot = self._plot()
+        if view is None or not view.values:
+            draw_caption(painter, self, theme, False, "nothing read yet", "")
+            return
+        begin = view.seconds[0]
+        end = begin + max(view.seconds[-1] - begin, 60.0) * 1.15
+        lowest, highest = min(view.values), max(view.values)
+        room = max((highest - lowest) * 0.15, abs(highest) * 1e-9, 1e-15)
+        low, high = lowest - room, highest + room
+
+        def at(seconds: float, value: float) -> QPointF:
+            along = (seconds - begin) / (end - begin)
+            return QPointF(
+                plot.left() + plot.width() * along, plot.bottom() - plot.height() * (value - low) / (high - low)
+            )
+
+        for value in (lowest, highest):
+            said = engineering(value, view.unit, 6) if view.unit else f"{value:.6g}"
+            self._words(painter, at(begin, value) + QPointF(-theme.px(8), theme.px(4)), said, right=True)
+        painter.setPen(QPen(theme.colour("rule"), 1))
+        painter.drawLine(plot.bottomLeft(), plot.bottomRight())
+        for share in (0.0, 0.25, 0.5, 0.75):
+            foot = QPointF(plot.left() + plot.width() * share, plot.bottom() + theme.px(18))
+            self._words(painter, foot, _hours(begin + (end - begin) * share))
+        self._curve(painter, view.found, view.seconds[0], end, at)
+        painter.setPen(QPen(theme.colour("petrol"), 1.4))
+        painter.setBrush(theme.colour("dial"))
+        for seconds, value in zip(view.seconds, view.values, strict=True):
+            painter.drawEllipse(at(seconds, value), theme.px(3), theme.px(3))
+        draw_caption(painter, self, theme, False, view.what or "what is watched", "since it was switched on")
+
+    def _curve(self, painter: QPainter, found: Settling | None, first: float, end: float, at: object) -> None:
+        if found is None or not found.can_say or not math.isfinite(found.tau) or found.tau <= 0:
+            return
+        view = self._view
+        if view is None:
+            return
+        size = found.rest * math.exp(min((view.seconds[-1] - first) / found.tau, 300))
+        seconds = np.linspace(first, end, STEPS)
+        values = found.final + size * np.exp(-(seconds - first) / found.tau)
+        painter.setPen(QPen(self._theme.colour("brass"), 1.6))
+        painter.drawPolyline(QPolygonF([at(s, v) for s, v in zip(seconds, values, strict=True)]))  # type: ignore[operator]
+
+
+def _hours(seconds: float) -> str:
+    """Say a time since it was switched on: ``1 h 25 min``."""
+    hours, minutes = divmod(round(seconds / 60), 60)
+    return f"{hours} h {minutes} min" if hours else f"{minutes} min"

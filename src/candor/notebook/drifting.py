@@ -1,0 +1,223 @@
+"""The history of an instrument over all its jobs and what was known before them; its forecast, due date, and adjust or leave."""
+
+from __future__ import annotations
+
+import datetime as dt
+import math
+import re
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
+
+from candor.core.calibration.result import PointResult
+from candor.core.drift.due import (
+    TARGET,
+    Advice,
+    Due,
+    Method,
+    adjust_or_leave,
+    due_by_custom,
+    due_by_forecast,
+    due_by_staircase,
+)
+from candor.core.drift.forecast import USUAL, PointForecast, Prior, pooled
+from candor.core.drift.history import DAYS, Calibration, PointHistory, Segment, segments_of
+from candor.core.errors import CandorError
+from candor.core.verdict.rules import Outcome
+from candor.notebook.assessment import as_left_run, assess_run
+from candor.notebook.description import description_of
+from candor.notebook.drift_table import forecasts_of, read_history
+from candor.notebook.entries.soak import PastResult
+from candor.notebook.instruments import instruments
+from candor.notebook.job import Job, fold
+from candor.notebook.standards import Standard
+from candor.notebook.store import Notebook
+from candor.packs.model import Pack
+
+YEAR = dt.timedelta(days=365)
+Rows = dict[str, list[Calibration]]
+
+
+@dataclass(frozen=True)
+class DriftAsked:
+    """What a history is reckoned from: an instrument's jobs with their packs, the oldest first, and those of others of its kind."""
+
+    jobs: tuple[tuple[Job, Pack], ...]
+    others: tuple[tuple[tuple[Job, Pack], ...], ...]
+    known: Mapping[str, Standard]
+    kind: str
+
+
+@dataclass(frozen=True)
+class DriftView:
+    """What there is to show.
+
+    Attributes
+    ----------
+    points : tuple of PointHistory
+    forecasts : mapping of str to PointForecast
+        By the point's name.
+    due : Due
+    prior : Prior
+    advice : mapping of str to Advice
+        Of points in tolerance.
+    faults : tuple of str
+    """
+
+    points: tuple[PointHistory, ...]
+    forecasts: Mapping[str, PointForecast]
+    due: Due
+    prior: Prior
+    advice: Mapping[str, Advice] = field(default_factory=dict)
+    faults: tuple[str, ...] = ()
+
+
+def drift_asked(notebook: Notebook, job: Job, known: Mapping[str, Standard]) -> DriftAsked:
+    """Gather what the history of a job's instrument is reckoned from; read from the notebook, so in its own thread."""
+    every = instruments(notebook)
+    own = next((i for i in every if job.id in i.jobs), None)
+    ids = own.jobs if own is not None and job.serial else (job.id,)
+
+    def opened(id_: str) -> tuple[Job, Pack]:
+        folded = fold(id_, notebook.entries_of(id_))
+        return folded, description_of(notebook, folded)
+
+    jobs = tuple(sorted((opened(i) for i in ids), key=lambda pair: pair[0].entries[0].at))
+    kind = jobs[-1][1].kind if jobs else ""
+    others = [i for i in every if own is not None and i is not own and len(i.jobs) > 1 and i.serial]
+    alike = tuple(made for i in others if (made := tuple(opened(j) for j in i.jobs)) and made[-1][1].kind == kind)
+    return DriftAsked(jobs, alike, known, kind)
+
+
+def drift_view(asked: DriftAsked, today: dt.date, target: float = TARGET) -> DriftView:
+    """Return the forecast of an instrument; long work, which touches nothing but what was gathered."""
+    slopes = [s for jobs in asked.others for s in _slopes(jobs, asked.known)]
+    prior = pooled(slopes)
+    points, faults = _points(asked.jobs, asked.known)
+    forecasts = forecasts_of(points, prior)
+    since = max((s.results[-1].on for p in points for s in p.segments), default=today)
+    due = due_by_forecast(forecasts, today, target) if forecasts else due_by_custom(asked.kind, since)
+    advice = {}
+    for point in points:
+        last = point.segments[-1].results[-1] if point.segments else None
+        if last is not None and abs(last.error) <= point.limit and point.name in forecasts:
+            advice[point.name] = adjust_or_leave(point.segments, point.limit, today, today + YEAR, prior, target)
+    return DriftView(points=points, forecasts=forecasts, due=due, prior=prior, advice=advice, faults=tuple(faults))  # fmt: skip
+
+
+def due_choices(view: DriftView, kind: str, today: dt.date) -> Mapping[Method, Due]:
+    """Return the day it is due by each method that can say: forecast, staircase from the worst point, custom of its kind."""
+    found: dict[Method, Due] = {"custom": due_by_custom(kind, today)}
+    worst = next((p for p in view.points if p.name == (view.due.worst or p.name) and p.segments), None)
+    if worst is not None:
+        days = sorted({r.on for s in worst.segments for r in s.results})
+        years = (days[-1] - days[-2]).days / DAYS if len(days) > 1 else 1.0
+        last = worst.segments[-1].results[-1]
+        found["staircase"] = due_by_staircase(last, worst.limit, max(years, 1 / 12))
+    if view.forecasts:
+        found["forecast"] = view.due
+    return found
+
+
+def _slopes(jobs: tuple[tuple[Job, Pack], ...], known: Mapping[str, Standard]) -> list[tuple[float, float]]:
+    """Return the slopes of another's points as shares of their limits a year, each with its u, by a prior that says little."""
+    points, _ = _points(jobs, known)
+    told = [p for p in points if sum(len(s.results) for s in p.segments) > len(p.segments)]
+    found = forecasts_of(told, Prior(10 * USUAL.slope, USUAL.walk)) if told else {}
+    return [(f.slope / f.limit, f.u_slope / f.limit) for f in found.values()]
+
+
+def _points(
+    jobs: Iterable[tuple[Job, Pack]], known: Mapping[str, Standard]
+) -> tuple[tuple[PointHistory, ...], list[str]]:
+    rows: Rows = {}
+    limits: dict[str, float] = {}
+    units: dict[str, str] = {}
+    faults: list[str] = []
+    for job, pack in jobs:
+        for entry in job.soak.past:
+            _take_past(entry.body, rows, limits, units, faults)
+        found = assess_run(job, pack, known, "as found")
+        left = as_left_run(job, pack, found, assess_run(job, pack, known, "as left"))
+        for result in found.results.values():
+            _take(job, result, rows, limits, units)
+        for key, result in left.results.items():
+            same = found.results.get(key)
+            if same is None or result.readings != same.readings:
+                _take(job, result, rows, limits, units)
+    points = []
+    for name, results in rows.items():
+        try:
+            segments: tuple[Segment, ...] = segments_of(results)
+            points.append(PointHistory(name=name, segments=segments, limit=limits[name], unit=units[name]))
+        except CandorError as error:
+            faults.append(f"{name}: {error}")
+    return tuple(points), faults
+
+
+def _take(job: Job, result: PointResult, rows: Rows, limits: dict[str, float], units: dict[str, str]) -> None:
+    point, half = result.point, result.verdict.bounds.half
+    decided = (
+        result.verdict.outcome in (Outcome.PASS, Outcome.FAIL, Outcome.CANNOT_TELL)
+        and not result.remark
+        and not result.seen
+    )
+    if (
+        point.noted
+        or point.limit.on_value
+        or not decided
+        or not point.limit.given
+        or not math.isfinite(half)
+        or half <= 0
+    ):
+        return
+    last = max(r.entry for r in result.readings)
+    entry = next((t.entry for t in job.calibrate.readings if t.entry.number == last), None)
+    if entry is None:
+        return
+    apart = re.search(r"\+([a-z][a-z0-9-]*)$", point.key)  # leads one way, the other
+    name = f"{point.function}, {point.name}" + (f", {apart[1]}" if apart else "")
+    limits[name], units[name] = half, result.unit
+    rows.setdefault(name, []).append(
+        Calibration(
+            on=entry.at.date(), error=result.error, expanded=result.coverage.expanded,
+            when="found" if result.phase == "as found" else "left", standard=entry.body.standard,
+        )
+    )  # fmt: skip
+
+
+def _take_past(b: PastResult, rows: Rows, limits: dict[str, float], units: dict[str, str], faults: list[str]) -> None:
+    known = units.setdefault(b.point, b.unit)
+    if known != b.unit:
+        plain = "plain numbers"
+        faults.append(f"{b.point} is in {known or plain} and in {b.unit or plain}: {b.on.isoformat()} was left out.")
+        return
+    limits.setdefault(b.point, b.limit)
+    rows.setdefault(b.point, [])
+    if b.error is not None and b.expanded is not None:
+        rows[b.point].append(
+            Calibration(on=b.on, error=b.error, expanded=b.expanded, when=b.when, standard=b.standard)
+        )
+
+
+def past_results(content: bytes, today: dt.date) -> tuple[PastResult, ...]:
+    """Return results from before the first job, from a table; see drift_table.read_history.
+
+    Raises
+    ------
+    CandorError
+    """
+    return tuple(
+        PastResult(
+            on=r.on,
+            point=p.name,
+            error=r.error,
+            expanded=r.expanded,
+            limit=p.limit,
+            unit=p.unit,
+            when=r.when,
+            standard=r.standard,
+        )
+        for p in read_history(content, today)
+        for s in p.segments
+        for r in s.results
+    )
