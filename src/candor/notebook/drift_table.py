@@ -170,7 +170,8 @@ def _told(point: PointHistory, found: PointForecast | None, today: dt.date) -> d
         }  # fmt: skip
     due = due_by_forecast({point.name: found}, today)
     return {
-        "point": point.name, "unit": point.unit, "limit": point.limit, "slope": found.slope, "u_slope": found.u_slope,
+        "point": point.name, "unit": point.unit, "limit": point.limit, "jumped": found.jumped,
+        "slope": found.slope, "u_slope": found.u_slope,
         "segments": segments,
         "by_date": by_date, "due": due.on.isoformat(), "reason": due.reason,
     }  # fmt: skip

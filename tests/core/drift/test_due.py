@@ -38,6 +38,15 @@ def test_it_is_due_on_the_day_the_probability_falls_under_the_target():
         due_by_forecast({}, TODAY)
 
 
+def test_what_jumped_is_due_now_and_read_again_before_it_is_adjusted():
+    rows = [*history(0.02)[0].results, Calibration(TODAY + dt.timedelta(days=30), 0.9, 0.1)]
+    after = TODAY + dt.timedelta(days=40)
+    due = due_by_forecast({"volts/30": forecast(segments_of(rows), 1.0)}, after)
+    assert (due.on, "lies far from its history" in due.reason) == (after, True)
+    advice = adjust_or_leave(segments_of(rows), 1.0, after, after + dt.timedelta(days=365))
+    assert (advice.adjust, advice.sentence.startswith("Read it again")) == (False, True)
+
+
 def test_all_points_together_by_simulation():
     """Points read against one standard share its offset: drawn a hundred thousand times."""
     points = [forecast(history(s, start=0.2, expanded=0.6), 1.0) for s in (0.02, 0.03, 0.01)]

@@ -89,6 +89,13 @@ def test_one_wild_result_does_not_carry_it():
     assert wild.at(day(8))[0] == pytest.approx(clean.at(day(8))[0], abs=0.05)
 
 
+def test_a_newest_result_far_from_its_history_is_said_and_not_smoothed_away():
+    rows = [Calibration(day(k), 0.02 * k, 0.1) for k in range(7)]
+    assert not forecast(segments_of(rows), 1.0).jumped
+    assert forecast(segments_of([*rows[:-1], Calibration(rows[-1].on, 0.9, 0.1)]), 1.0).jumped
+    assert not forecast(segments_of([*rows[:3], Calibration(rows[3].on, 0.9, 0.1), *rows[4:]]), 1.0).jumped
+
+
 def test_one_result_says_little_and_the_prior_says_whose_it_is():
     one = forecast(segments_of([Calibration(day(0), 0.1, 0.1)]), 1.0)
     assert one.at(day(5))[1] == pytest.approx(math.hypot(0.5, 0.05 * math.sqrt(5), 0.05), rel=0.01)

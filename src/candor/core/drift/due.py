@@ -101,6 +101,13 @@ def due_by_forecast(points: Mapping[str, PointForecast], today: dt.date, target:
     """
     if not points:
         raise RangeError("Nothing has a history: there is nothing to forecast from.")
+    jumped = next((name for name, p in points.items() if p.jumped), "")
+    if jumped:
+        return Due(
+            today,
+            f"now: the newest result of {jumped} lies far from its history; read it again, or find what happened",
+            jumped,
+        )
     every = list(points.values())
     coarse = np.arange(0.0, LONGEST * DAYS + STEP_DAYS, STEP_DAYS)
     under = np.flatnonzero(chances(every, today, coarse) < target)
@@ -208,6 +215,9 @@ def adjust_or_leave(
     begun = Segment((replace(last, on=today, error=0.0, when="left"),))
     after = forecast([*segments, begun], limit, prior)
     days = [due_by_forecast({"it": f}, today, target).on for f in (as_is, after)]
+    if as_is.jumped:
+        said = "Read it again: its newest result lies far from its history. Adjusting would hide what happened."
+        return Advice(adjust=False, left=today, adjusted=today, sentence=said)
     chance = as_is.in_tolerance(due)
     alone = len(segments) == 1 and len(segments[0].results) == 1
     leave = abs(last.error) + last.expanded < ADJUST_BELOW * limit if alone else chance >= target

@@ -29,6 +29,7 @@ TAILS = 3.0  # degrees of freedom of the noise
 WIDER = 1.2  # variance of the noise over what was stated
 WILD = 3.0  # standard deviations
 ROUNDS = 12
+JUMPED = 0.3  # weight of the newest result
 SHARED = (
     0.5  # share of U that calibrations by one standard have in common, where nobody says (common practice, no source)
 )
@@ -78,6 +79,8 @@ class PointForecast:
         Of the last segment.
     slope, u_slope : float
         Posterior mean and standard deviation, per year.
+    jumped : bool
+        The newest result lies so far from its history that it was weighed down: a wild reading, or something happened.
     common : float
         Standard uncertainty that it shares with other points read against its last standard, in the unit of the errors.
     """
@@ -87,6 +90,7 @@ class PointForecast:
     slope: float
     u_slope: float
     common: float
+    jumped: bool
     posterior: Posterior = field(repr=False, compare=False)
 
     def at(self, on: dt.date) -> tuple[float, float]:
@@ -214,7 +218,7 @@ def _of_one_count(
         made.append(
             PointForecast(
                 limit=half, start=segments[-1].start, slope=half * slope, u_slope=half * math.sqrt(max(variance, 0.0)),
-                common=half * shared * float(u[p][-1]), posterior=posterior,
+                common=half * shared * float(u[p][-1]), jumped=bool(weights[p][-1] < JUMPED), posterior=posterior,
             )
         )  # fmt: skip
     return made
