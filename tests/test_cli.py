@@ -204,3 +204,14 @@ def test_power_and_trace_of_a_job_are_told(candor, tmp_path):
 def test_a_notebook_that_is_not_there_is_not_made(candor, tmp_path, command):
     done = candor(*command, str(tmp_path / "none.candor"), "job")
     assert (done.returncode, "does not exist" in done.stderr, list(tmp_path.glob("none*"))) == (2, True, [])
+
+
+def test_a_job_travels_by_the_command_line_and_what_it_lacks_before_it_goes_is_told(candor, demo, tmp_path):
+    path, target = tmp_path / "j.candor-job.zip", tmp_path / "own.candor"
+    assert "entries" in candor("travel", str(demo.path), "sb40188", str(path)).stdout
+    told = json.loads(candor("take", str(path), "--notebook", str(target), "--json").stdout)
+    assert (told["job"], told["new"] > 100) == ("sb40188", True)
+    assert json.loads(candor("take", str(path), "--notebook", str(target), "--json").stdout)["new"] == 0
+    assert "nothing: it may go" in candor("leaving", str(target), "sb40188").stdout
+    items = json.loads(candor("leaving", str(demo.path), "sb40217", "--json").stdout)["before it goes"]
+    assert {"item": "earth", "state": "missing"}.items() <= next(i for i in items if i["item"] == "earth").items()

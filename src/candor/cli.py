@@ -9,8 +9,9 @@ import os
 import shutil
 import sys
 import tempfile
+import zipfile
 from pathlib import Path
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated
 
 import typer
 from platformdirs import user_data_path
@@ -19,6 +20,9 @@ from candor import __version__
 from candor.core.errors import CandorError
 from candor.notebook.errors import NotebookError
 from candor.reckon import find_pack, read_pack_file, reckon_app
+
+if TYPE_CHECKING:
+    from candor.notebook.travel import Taken
 
 # Set by desktops when they start a program from its icon.
 LAUNCHED = ("GIO_LAUNCHED_DESKTOP_FILE", "DESKTOP_STARTUP_ID", "XDG_ACTIVATION_TOKEN")
@@ -68,10 +72,19 @@ def window(
     if demo:
         open_demo()
         return
+    _start(notebook or own_notebook())
+
+
+def own_notebook() -> Path:
+    """Return where one's own notebook lies."""
+    return user_data_path("candor") / "notebook.candor"
+
+
+def _start(notebook: Path) -> None:
     from candor.desktop.app import show_trouble, start
 
     try:
-        code = start(notebook or user_data_path("candor") / "notebook.candor", who_writes())
+        code = start(notebook, who_writes())
     except NotebookError as error:
         if any(name in os.environ for name in LAUNCHED):  # nobody looks at a terminal then
             show_trouble(str(error))
@@ -116,6 +129,80 @@ def jot(
         print(json.dumps({"kind": kind, **dataclasses.asdict(meaning)}, ensure_ascii=False, indent=1))
     else:
         print(f"{kind}: " + " | ".join(meaning.chips))
+
+
+@app.command()
+def travel(
+    notebook: Annotated[Path, typer.Argument(exists=True, dir_okay=False, help="A notebook.")],
+    job: Annotated[str, typer.Argument(help="The job.")],
+    target: Annotated[Path, typer.Argument(help="The zip to write.")],
+) -> None:
+    """Put a job with all that hangs on it into one zip: entries, standards, packs, photos, samples, certificates."""
+    from candor.notebook.files import write_durably
+    from candor.notebook.job import fold
+    from candor.notebook.store import Notebook
+    from candor.notebook.travel import travelling
+    from candor.paper.travelling import papers_of
+
+    held = Notebook(notebook, "travel")
+    try:
+        folded = fold(job, held.entries_of(job))
+        content = travelling(held, job, papers=papers_of(held, folded))
+    finally:
+        held.close()
+    write_durably(target, content)
+    print(f"{target.name}: {folded.name}, {len(folded.entries)} entries, {len(content)} bytes.")
+
+
+@app.command()
+def take(
+    file: Annotated[Path, typer.Argument(exists=True, dir_okay=False, help="A travelling job.")],
+    notebook: Annotated[Path | None, typer.Option(help="Notebook file; the default is in your data folder.")] = None,
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+) -> None:
+    """Take a travelling job in; what is here already is recognised."""
+    taken = _take(file, notebook or own_notebook())
+    told = {
+        "job": taken.job,
+        "new": taken.new,
+        "known": taken.known,
+        "files": taken.files,
+        "sentence": taken.sentence,
+    }
+    print(json.dumps(told, ensure_ascii=False, indent=1) if as_json else taken.sentence)
+
+
+def _take(file: Path, notebook: Path) -> Taken:
+    from candor.notebook.store import Notebook
+    from candor.notebook.travel import read_travelling, take_in
+
+    found = read_travelling(file)
+    held = Notebook(notebook, who_writes())
+    try:
+        return take_in(held, found)
+    finally:
+        held.close()
+
+
+@app.command("open")
+def open_file(
+    file: Annotated[
+        Path | None, typer.Argument(help="A notebook, or a travelling job to be taken into your own.")
+    ] = None,
+) -> None:
+    """Open a notebook in the window, or take a travelling job into your own and open that: what a file manager calls."""
+    from candor.desktop.app import show_trouble
+
+    notebook = file or own_notebook()
+    try:
+        if file is not None and zipfile.is_zipfile(file):
+            notebook = own_notebook()
+            print(_take(file, notebook).sentence)
+    except CandorError as error:
+        if any(name in os.environ for name in LAUNCHED):
+            show_trouble(str(error))
+        raise
+    _start(notebook)
 
 
 @packs_app.command("check")

@@ -131,6 +131,18 @@ def power(
 
 
 @reckon_app.command()
+def leaving(
+    notebook: Annotated[Path, typer.Argument(exists=True, dir_okay=False, help="A notebook.")],
+    job: Annotated[str, typer.Argument(help="The job.")],
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+) -> None:
+    """What is looked at before a job goes: each line with its limit, who found it so and when, and what is open."""
+    from candor.notebook.telling import leaving_told
+
+    _tell(leaving_told(notebook, job), as_json)
+
+
+@reckon_app.command()
 def trace(
     notebook: Annotated[Path, typer.Argument(exists=True, dir_okay=False, help="A notebook.")],
     job: Annotated[str, typer.Argument(help="The job.")],

@@ -8,6 +8,8 @@ from importlib import resources
 from pathlib import Path
 
 from candor.core.calibration.point import TestPoint
+from candor.core.leaving.electrical import LocalRule
+from candor.core.parts.mains import Mains
 from candor.core.reading.needle import dial_of
 from candor.demo.by_name import write_by_name
 from candor.demo.live_jobs import write_live_jobs
@@ -18,6 +20,7 @@ from candor.demo.tested_jobs import write_tested_jobs
 from candor.demo.writing import Writing
 from candor.notebook.certificates import keep_certificate
 from candor.notebook.entries.arrive import FindingNoted, FindingSettled, ItemLookedAt, PhotoAdded, PutBack, TakenOff
+from candor.notebook.entries.body import Body
 from candor.notebook.entries.calibrate import (
     AdjustmentMade,
     ConditionNoted,
@@ -26,11 +29,14 @@ from candor.notebook.entries.calibrate import (
     StepDone,
     TimerStarted,
 )
-from candor.notebook.entries.release import CertificateIssued
+from candor.notebook.entries.cleaning import InsulationTested
+from candor.notebook.entries.release import CertificateIssued, EarthRead, LeavingChecked, TouchRead
 from candor.notebook.entries.standards import CertificateLine, SpecificationLine, StandardFunction, StandardRecorded
 from candor.notebook.entries.stay import ChangeMade, ChangeProven, DetailWritten, JobOpened, StatusSet
 from candor.notebook.fasteners_text import read_fasteners
 from candor.notebook.job import fold
+from candor.notebook.leaving import leaving_list
+from candor.notebook.parts_list import list_parts
 from candor.notebook.photos import keep_picture
 from candor.notebook.standards import standards
 from candor.notebook.store import Notebook, Place, utc_now
@@ -55,6 +61,29 @@ class Errors:
         true = point.nominal * (1 + self.gain + self.by_range.get(point.range_name, 0.0))
         ticks = dial.scale.tick_of(true / dial.multiplier) + self.shift + self._random.gauss(0, 0.06)
         return dial.scale.value_at_tick(round(ticks * 4) / 4) * dial.multiplier
+
+
+BEFORE_IT_WENT: tuple[Body, ...] = (
+    EarthRead(ohms=0.092, lead_ohms=0.041, amperes=10.0),
+    InsulationTested(ohms=38e6, volts=500.0),
+    *(
+        TouchRead(amperes=amperes, is_reversed=turned, is_on=on)
+        for amperes, turned, on in (
+            (31e-6, False, True),
+            (6e-6, False, False),
+            (84e-6, True, True),
+            (79e-6, True, False),
+        )
+    ),
+    LeavingChecked(item="polarity", outcome="good"),
+    LeavingChecked(item="fuse", outcome="good", text="0.25 A slow, as the panel says, in the live conductor"),
+    LeavingChecked(item="switch", outcome="good"),
+    LeavingChecked(item="line capacitors", outcome="good", text="none is fitted"),
+    LeavingChecked(item="controls", outcome="good"),
+    LeavingChecked(item="shake", outcome="good", text="one washer came out, from under the handle; put back"),
+    LeavingChecked(item="bag", outcome="good", text="R6 in a bag inside"),
+    LeavingChecked(item="batteries", outcome="good", text="new cell, dated"),
+)
 
 
 def write_demo(path: Path, now: dt.datetime | None = None) -> Notebook:
@@ -198,6 +227,7 @@ def _last_year(writing: Writing, pack: Pack, digest: str, standard: str, start: 
             proof = ChangeProven(change=change.id, check="500 V range within a quarter tick on both polarities")
             writing.add(job, proof, at + 2 * minute)
             at += 2 * minute
+    writing.add_all(job, BEFORE_IT_WENT, at + 4 * minute)
     _sign(writing, job, pack, at + 5 * minute)
     due = (at + dt.timedelta(days=730)).strftime("%B %Y")
     writing.add(job, StatusSet(status="gone home", text=f"due again {due}"), at + 6 * minute)
@@ -208,8 +238,15 @@ def _sign(writing: Writing, job: str, pack: Pack, at: dt.datetime) -> None:
     writing.write()  # a certificate names entries by their numbers
     notebook = writing.notebook
     folded = fold(job, notebook.entries_of(job))
+    parts = list_parts(folded, pack, mains=Mains(120.0, 60.0))
     record = make_certificate(
-        job=folded, pack=pack, known=standards(notebook), shop="Saltmarsh Bench", who=WHO, now=at
+        leaving=leaving_list(folded, parts, LocalRule()),
+        job=folded,
+        pack=pack,
+        known=standards(notebook),
+        shop="Saltmarsh Bench",
+        who=WHO,
+        now=at,
     ).record
     digest = keep_certificate(notebook.certificate_folder, record.to_bytes())
     body = CertificateIssued(number=record.number, digest=digest, sentence=record.as_left.sentence)

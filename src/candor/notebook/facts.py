@@ -15,6 +15,7 @@ _UNITS = {
     "safe_volts": "V", "leakage": "A", "limit": "A", "expanded": "A", "leakage_limit": "A", "esr": "ohm", "grid_ohms": "ohm",
     "hertz": "Hz", "watts": "W", "farad": "F", "meter_ohms": "ohm", "turned_ohms": "ohm", "plate_watts": "W", "screen_watts": "W",
     "cathode_amperes": "A", "plate_volts": "V", "screen_volts": "V", "range_volts": "V",
+    "amperes": "A", "lead_ohms": "ohm", "network_ohms": "ohm",
     "ohms": "ohm", "expected_ohms": "ohm", "rated_volts": "V", "line_volts": "V",
     "dwell_s": "time",  "most_s": "time", "seconds": "time", "below": "share", "above": "share",
     "tolerance": "share", "percent": "%", "celsius": "°C", "low_celsius": "°C", "high_celsius": "°C", "minutes": "min",
@@ -40,6 +41,8 @@ _TITLES = {
     "pack_digest": "pack", "reference_from": "reference", "means": "by", "an_hour": "an hour", "left_over": "left over",
     "line_age_s": "line set before",
     "hold_s": "held",
+    "is_reversed": "plug reversed",
+    "is_on": "switch on",
 }  # fmt: skip
 
 

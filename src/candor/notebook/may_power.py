@@ -5,10 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
+from candor.core.leaving.electrical import WASHED_OHMS
 from candor.core.power.rail_ohms import HOW, judge_rail
 from candor.core.quantities import engineering
 from candor.notebook.barriers import is_overridden, planned_not_fitted
-from candor.notebook.entries.cleaning import WASHED_OHMS
 from candor.notebook.job import Job
 from candor.notebook.parts_list import PartsList
 

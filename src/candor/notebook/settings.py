@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import contextlib
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from candor.core.errors import CandorError
+from candor.core.leaving.electrical import LocalRule, read_rule
 from candor.core.parts.mains import Mains, read_mains
 from candor.core.quantities import engineering, parse_quantity
 
@@ -21,10 +22,13 @@ class Settings:
         None where nobody has said.
     esr_hertz : float
         At what its ESR meter tests, Hz; 0 where nobody has said.
+    local_rule : LocalRule
+        The limits of what is measured before an instrument goes.
     """
 
     mains: Mains | None = None
     esr_hertz: float = 0.0
+    local_rule: LocalRule = field(default_factory=LocalRule)
 
     def hertz_of(self, loss: str) -> float:
         """Return the frequency of what was written without one: ESR by the shop's meter, PF by a dial on its mains; else 0."""
@@ -41,6 +45,7 @@ def _hertz(text: str) -> float:
 READ: Mapping[str, Callable[[str], str]] = {
     "mains": lambda text: read_mains(text).words,
     "esr_meter": lambda text: engineering(_hertz(text), "Hz"),
+    "local_rule": lambda text: read_rule(text).words,
 }
 
 
@@ -51,4 +56,7 @@ def settings_of(details: Mapping[str, str]) -> Settings:
         mains = read_mains(details["mains"]) if details.get("mains") else None
     with contextlib.suppress(CandorError):
         hertz = _hertz(details["esr_meter"]) if details.get("esr_meter") else 0.0
-    return Settings(mains, hertz)
+    rule = LocalRule()
+    with contextlib.suppress(CandorError):
+        rule = read_rule(details.get("local_rule", ""))
+    return Settings(mains, hertz, rule)

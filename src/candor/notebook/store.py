@@ -132,6 +132,10 @@ class Notebook:
             for number, draft, moment in zip(numbers, asked, moments, strict=True)
         ]
 
+    def append_rows(self, rows: Iterable[NewRow], draft: Draft) -> None:
+        """Write entries as they were written elsewhere, and one of one's own after them, all or none. Raises as `append` does."""
+        self.store.append([*rows, self._row(draft, self.clock().astimezone(dt.UTC))])
+
     def _row(self, draft: Draft, moment: dt.datetime) -> NewRow:
         if draft.body.kind not in BODIES:
             raise NotebookError(f"“{draft.body.kind}” is no kind of entry that is written.", value=draft.body.kind)

@@ -12,6 +12,7 @@ from candor.notebook.description import description_of
 from candor.notebook.entries.stay import DetailWritten
 from candor.notebook.errors import NotebookError
 from candor.notebook.job import Job, fold
+from candor.notebook.leaving import leaving_list, open_leaving, say_open
 from candor.notebook.may_power import power_list
 from candor.notebook.parts_list import PartsList, list_parts
 from candor.notebook.powering import on_the_way, plan_of
@@ -57,6 +58,26 @@ def power_told(path: Path, job: str) -> Told:
             "plan": plan_lines(plan).splitlines(),
             "state": way.step.title if way.step is not None else "",
             "read": [{"name": w.name, "state": w.state, "sentence": w.sentence} for w in way.watched.values()],
+        }
+
+
+def leaving_told(path: Path, job: str) -> Told:
+    """Return the list of what is looked at before a job goes, by the shop's local rule.
+
+    Raises
+    ------
+    NotebookError
+        Where there is no such notebook or job.
+    """
+    with _opened(path, job) as (_, folded, _, parts, settings):
+        items = leaving_list(folded, parts, settings.local_rule)
+        still = open_leaving(folded, items)
+        return {
+            "before it goes": [
+                {"item": i.key, "state": i.state, "entry": i.entry, "sentence": i.line} for i in items
+            ],
+            "limits": settings.local_rule.words,
+            "open": say_open(still) or "nothing: it may go, as far as was looked",
         }
 
 

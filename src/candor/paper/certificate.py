@@ -305,6 +305,10 @@ def _ending(record: CertificateRecord, digest: str) -> list[Flowable]:
     if record.due is not None:
         story.append(text("Due again", 11, INK, bold=True, spaceBefore=8, spaceAfter=2))
         story.append(text(f"{record.due.text}{_traced((record.due.entry,))}", 9))
+    if record.leaving:
+        story.append(text("Looked at before it goes", 11, INK, bold=True, spaceBefore=8, spaceAfter=2))
+        story.append(text("As a bench looks at it; it certifies no electrical safety.", 8.5, SOFT, spaceAfter=2))
+        story += [text(f"{line.text}{_traced((line.entry,)) if line.entry else ''}", 9) for line in record.leaving]
     if record.not_as_drawn:
         story.append(
             text("Not as drawn: it stays with the instrument", 11, INK, bold=True, spaceBefore=8, spaceAfter=2)

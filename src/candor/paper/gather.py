@@ -13,17 +13,13 @@ from candor.core.calibration.ribbon import marks_of
 from candor.core.calibration.run import RunResult
 from candor.core.errors import CandorError
 from candor.core.verdict.rules import RULE_WORDS
-from candor.notebook.assessment import as_left_run, assess_run, unfinished
-from candor.notebook.chain import say_broken
+from candor.notebook.assessment import as_left_run, assess_run
 from candor.notebook.entries.calibrate import ReferenceFrom
-from candor.notebook.entries.parts import ALTHOUGH
-from candor.notebook.entries.ranges import NO_LIMIT, limit_words
 from candor.notebook.entries.standards import ChainRecorded, StandardRecorded
 from candor.notebook.job import Job
+from candor.notebook.leaving import LeavingItem
 from candor.notebook.standards import Standard
 from candor.notebook.standards_text import good_for
-from candor.notebook.states import states_of, trims_to_repeat, words_of
-from candor.packs.borrowing import say_borrowed
 from candor.packs.model import Pack
 from candor.paper.record import (
     INOPERATIVE,
@@ -36,6 +32,7 @@ from candor.paper.record import (
     RunLines,
     TracedLine,
 )
+from candor.paper.remarks import remarks_of
 
 COVERAGE_WORDS = (
     "The expanded uncertainty U is the standard uncertainty multiplied by the coverage factor k given beside it, from the "
@@ -79,8 +76,11 @@ def make_certificate(
     now: dt.datetime,
     broken: tuple[int, ...] = (),
     earlier: tuple[str, ...] = (),
+    leaving: tuple[LeavingItem, ...] = (),
 ) -> Certificate:
-    """Gather what a certificate of a job says at a moment; `earlier` is what other jobs found not as drawn.
+    """Gather what a certificate of a job says at a moment.
+
+    `earlier` is what other jobs found not as drawn, `leaving` what was checked before it goes.
 
     Nothing is refused silently: whatever falls short stands among the remarks, which go on page one.
 
@@ -123,7 +123,7 @@ def make_certificate(
         rule_words=RULE_WORDS[job.calibrate.rule],
         coverage_words=COVERAGE_WORDS,
         advice=ADVICE,
-        remarks=_remarks(
+        remarks=remarks_of(
             job=job,
             pack=pack,
             used=used,
@@ -132,6 +132,7 @@ def make_certificate(
             left=left,
             now=now,
             broken=broken,
+            leaving=leaving,
         ),
         as_found=_as_found(job, found),
         as_left=_lines(job, left),
@@ -149,6 +150,7 @@ def make_certificate(
         changes=_changes(job),
         cautions=tuple(c.text for c in pack.cautions if c.level == "danger"),
         due=_due(job),
+        leaving=tuple(TracedLine(text=item.line, entry=item.entry) for item in leaving),
         not_as_drawn=(
             *(TracedLine(text=text, entry=0) for text in earlier),
             *(
@@ -243,83 +245,6 @@ def _reference(standard: Standard, on: dt.date) -> ReferenceLine:
         good_for=good_for(body) if isinstance(body, StandardRecorded) else f"chain: {body.formula}",
         entry=standard.entry.number,
     )
-
-
-def _remarks(
-    job: Job,
-    pack: Pack,
-    used: list[Standard],
-    on: dt.date,
-    found: RunResult,
-    left: RunResult,
-    now: dt.datetime,
-    broken: tuple[int, ...],
-) -> tuple[TracedLine, ...]:
-    lines = [(say_broken(broken), broken[0])] if broken else []
-    for unread in job.unreadable:
-        lines.append(
-            (
-                f"An entry cannot be read by this version and is not in what is stated: {unread.body.why}.",
-                unread.number,
-            )
-        )
-    for standard in used:
-        how_old = standard.age(on)
-        if how_old.state != "in date":
-            lines.append((how_old.sentence, standard.entry.number))
-    if not used and job.calibrate.readings:
-        lines.append(("No reference was named for the readings; nothing is decided.", 0))
-    if pack.borrows is not None:
-        lines.append((say_borrowed(pack.borrows), 0))
-    lines += trims_to_repeat(job, pack)
-    if left.waiting:
-        openings = states_of(job, pack).waiting
-        by_change: dict[int, list[str]] = {}
-        for key in left.waiting:
-            by_change.setdefault(openings[key].entry.number, []).append(key)
-        for number, keys in by_change.items():
-            what = words_of(openings[keys[0]])
-            points = f"{len(keys)} point waits" if len(keys) == 1 else f"{len(keys)} points wait"
-            lines.append(
-                (f"{points} to be read again since: {what}. No reading of before is stated as left.", number)
-            )
-    if found.after_repair:
-        lines.append(("Parts were changed before the first reading: as received after repair, not as found.", 0))
-    missing = unfinished(job, pack, now)
-    if missing:
-        listed = "; ".join(f"{s.title} ({s.phase})" for s in missing[:3])
-        more = f" and {len(missing) - 3} more" if len(missing) > 3 else ""
-        lines.append((f"The procedure is not finished: {len(missing)} steps are open: {listed}{more}.", 0))
-    for entry in job.calibrate.skipped.values():
-        title = entry.body.step.split(":")[-1]
-        lines.append((f"Left out: {title}, because {entry.body.reason}.", entry.number))
-    for bar, override in job.parts.overridden.items():
-        lines.append((f"Power although {ALTHOUGH[bar]}. Reason: {override.body.reason}.", override.number))
-    for finding in job.arrive.overridden:
-        mark = finding.mark.capitalize()
-        lines.append((f"{mark} overridden: {finding.text}. Reason: {finding.reason}.", finding.entry.number))
-    for finding in job.arrive.open_hazards:
-        lines.append((f"Hazard not cleared: {finding.text}.", finding.entry.number))
-    for change in job.stay.unproven:
-        lines.append((f"A change was not checked afterwards: {change.body.text}.", change.number))
-    for made in job.ranges.made.values():
-        body = made.body
-        if limit_words(body) == NO_LIMIT:
-            lines.append(
-                (
-                    f"{body.function}, {body.title} range: no limit was given, so nothing is decided there.",
-                    made.number,
-                )
-            )
-        elif body.by != "maker":
-            lines.append((f"{body.function}, {body.title} range: {limit_words(body)}, not the maker's.", made.number))
-    for run in (found, left) if left.phase == "as left" else (found,):
-        for result in run.results.values():
-            if result.remark:
-                lines.append((f"{result.point.name}, {run.title}: {result.remark}", result.readings[-1].entry))
-            if result.agreement_words:
-                lines.append((f"{result.point.name}: {result.agreement_words}", result.readings[-1].entry))
-    return tuple(TracedLine(text=text, entry=entry) for text, entry in lines)
 
 
 def _changes(job: Job) -> tuple[TracedLine, ...]:

@@ -144,6 +144,7 @@ class CertificateRecord(Part):
     cautions: tuple[str, ...]
     not_as_drawn: tuple[TracedLine, ...] = ()
     due: TracedLine | None = None
+    leaving: tuple[TracedLine, ...] = ()
 
     @property
     def procedure_words(self) -> str:

@@ -10,7 +10,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QAbstractButton, QLabel, QWidget
 
 from candor.desktop.widgets.controls import Tight
-from desk import fill
+from desk import fill, jot
 
 
 def test_release_shows_and_saves_what_it_says(qtbot, show, demo, tmp_path):
@@ -54,6 +54,69 @@ def test_release_takes_conditions_and_status(qtbot, arrived):
     qtbot.keyClicks(page.waits_for, "two capacitors")
     qtbot.mouseClick(page.status["waiting"], Qt.MouseButton.LeftButton)
     assert (arrived.bench.shelf.lines[0].group, arrived.bench.shelf.lines[0].text) == ("waiting", "two capacitors")
+
+
+def test_before_it_goes_bars_signing_until_each_is_looked_at_or_let_go(qtbot, arrived):
+    arrived.go_to_stop("release")
+    page, job = arrived.release, lambda: arrived.bench.in_hand.job
+    page.sign.setEnabled(True)
+    page.sign.click()
+    assert "Before it goes: earth bond" in arrived.jot.message.text()
+    assert (page.shown, page.before.isVisible(), page.side.isVisible(), job().release.certificates) == (
+        "before",
+        True,
+        False,
+        (),
+    )
+    page.before.choose("earth")
+    for typed in ("0.09 volts", "0.09 ohm at 10 A"):
+        fill(qtbot, page.before.text, typed)
+        qtbot.keyClick(page.before.text, Qt.Key.Key_Return)
+    assert job().release.earth.body.ohms == 0.09
+    assert page.before.item().key == "insulation"  # on to the next that is open
+    assert not page.before.outcomes["bad"].isVisible()  # a reading says by itself whether it is bad
+    fill(qtbot, page.before.text, "30 Mohm @500V")
+    page.before.outcomes["good"].click()
+    assert job().cleaning.insulation.body.ohms == 30e6
+    page.before.outcomes["does not apply"].click()
+    page.before.outcomes["bad"].click()
+    assert "what is not as it should be" in arrived.jot.message.text()
+    jot(qtbot, arrived, "touch 0.9 mA reversed on")
+    page.before.choose("touch")
+    assert "900 µA with plug reversed, switch on" in page.before.ask.text()
+    page.before.override.click()
+    assert "Write first why it may go" in arrived.jot.message.text()
+    fill(qtbot, page.before.reason, "goes to a museum case, cord cut off")
+    page.before.override.click()
+    assert page.before.still() == ()
+    assert page.before.summary.text() == "It may go, as far as was looked."
+    record = page.certificate().record
+    assert any("goes to a museum case" in line.text for line in record.remarks)
+    assert any(line.text.startswith("Earth bond: as it should be. 90 mΩ at 10 A") for line in record.leaving)
+    page.sign.click()
+    assert len(job().release.certificates) == 1
+
+
+def test_a_job_travels_out_of_one_window_and_into_another(qtbot, show, demo, notebook, tmp_path):
+    window, path = show(demo), tmp_path / "vm.candor-job.zip"
+    window.shelf.job.emit("sb40188")
+    window.go_to_stop("release")
+    with qtbot.waitSignal(window.release.travel.work.answered, timeout=20_000):
+        window.release.travel.save(path)
+    assert "Saved as vm.candor-job.zip" in window.jot.message.text()
+    with qtbot.waitSignal(window.release.travel.work.failed, timeout=20_000):
+        window.release.travel.save(tmp_path / "no such folder" / "x.zip")
+    assert "could not be written" in window.jot.message.text()
+    other = show(notebook)
+    other.enter_room("new job")
+    with qtbot.waitSignal(other.new_job.work.failed, timeout=20_000):
+        other.new_job.take_in(tmp_path / "none.zip")
+    assert "a travelling job was expected" in other.jot.message.text()
+    with qtbot.waitSignal(other.new_job.takenIn, timeout=20_000):
+        other.new_job.take_in(path)
+    assert "Taken in:" in other.jot.message.text()
+    assert other.bench.in_hand.job.serial == "40188"
+    assert "bench-meter-a" in {s.body.key for s in other.bench.shop.standards.values()}
 
 
 def cut_off(window) -> list[str]:

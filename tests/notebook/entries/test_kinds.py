@@ -54,7 +54,7 @@ from candor.notebook.entries.power import (
     WindingRead,
 )
 from candor.notebook.entries.ranges import PointsPlanned, RangeMade
-from candor.notebook.entries.release import CertificateIssued
+from candor.notebook.entries.release import CertificateIssued, EarthRead, LeavingChecked, LeavingOverridden, TouchRead
 from candor.notebook.entries.runs import RunEnded, RunStarted
 from candor.notebook.entries.shop import ItemAdded, OrderArrived, OrderLine, OrderPlaced, StockCounted, StockMoved
 from candor.notebook.entries.soak import DueSet, PastResult, SoakRead, SwitchedOff, SwitchedOn
@@ -66,6 +66,7 @@ from candor.notebook.entries.standards import (
     StandardWithdrawn,
 )
 from candor.notebook.entries.stay import (
+    CameIn,
     ChangeMade,
     ChangeProven,
     DetailWritten,
@@ -136,6 +137,13 @@ SAMPLES = {
     ChangeProven(change=KEY, check="it lights"): "change of entry 5 checked: it lights",
     NoteWritten(text="hums"): "note: hums",
     StatusSet(status="waiting", text="for parts"): "waiting: for parts",
+    EarthRead(ohms=0.12, lead_ohms=0.05, amperes=10): "earth bond 120 mΩ at 10 A, 50 mΩ of it the lead",
+    TouchRead(amperes=2.1e-4, is_reversed=True, is_on=False, volts=0.42, network_ohms=2000):
+        "touch current 210 µA (420 mV across 2 kΩ), plug reversed, switch off",
+    LeavingChecked(item="shake", outcome="good"): "before it goes, shake: good",
+    LeavingOverridden(items=("bag", "shake"), reason="he fetches it open"):
+        "it goes although open: bag, shake; he fetches it open",
+    CameIn(shop="Ferry Bench", made="2026-01-02", first=12, last=90): "came in from Ferry Bench, entries 12 to 90 there",
     CertificateIssued(number="2026-1", digest="ab" * 32, sentence="3 pass"): "certificate 2026-1 signed off: 3 pass",
     StandardRecorded(key="m", name="meter", calibrated_on=dt.date(2026, 1, 10)): "standard meter, last checked 2026-01-10",
     ChainRecorded(key="c", name="amps", unit="A", formula="V / R", links=(ChainLink(name="V", standard=KEY),)):

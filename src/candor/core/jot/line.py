@@ -13,6 +13,7 @@ from candor.core.errors import ValueTextError
 from candor.core.jot.adjuster_line import understand_adjuster
 from candor.core.jot.arrive_line import understand_arrival
 from candor.core.jot.board_line import understand_board
+from candor.core.jot.leaving_line import understand_leaving
 from candor.core.jot.meaning import (
     ChangeJot,
     CheckJot,
@@ -162,6 +163,9 @@ def understand(text: str, context: JotContext) -> Jot:
     soaking = understand_soak(clean)
     if soaking is not None:
         return soaking
+    leaving = understand_leaving(clean)
+    if leaving is not None:
+        return leaving
     on_the_way_up = understand_power(clean, context.events)
     if on_the_way_up is not None:
         return on_the_way_up

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
+from candor.core.jot.leaving_line import EarthJot, TouchJot
 from candor.core.jot.power_meaning import PowerJot
 from candor.core.jot.soak_line import OffJot, OnJot, SoakJot
 from candor.core.jot.trace_meaning import TraceJot
@@ -336,6 +337,8 @@ Jot = (
     | OnJot
     | OffJot
     | SoakJot
+    | EarthJot
+    | TouchJot
     | TraceJot
     | ListedJot
     | JoinJot

@@ -27,6 +27,7 @@ from candor.core.jot import (
     ShopJot,
     SpentJot,
 )
+from candor.core.jot.leaving_line import EarthJot, TouchJot
 from candor.core.jot.meaning import AdjusterJot, AliasJot, ArriveJot, JoinJot, ListedJot, ResolderJot
 from candor.core.jot.power_meaning import PowerJot
 from candor.core.jot.soak_line import OffJot, OnJot, SoakJot
@@ -128,6 +129,10 @@ def body_of(jot: Jot, job: Job, text: str = "", settings: Settings | None = None
             return SwitchedOff()
         case SoakJot():
             return SoakRead(value=jot.value, unit=jot.unit, what=jot.what)
+        case EarthJot() | TouchJot():
+            from candor.notebook.leaving import leaving_body
+
+            return leaving_body(jot, (settings or Settings()).local_rule)
         case PriceJot():
             held = {"agreed": job.stay.agreed, "an_hour": job.stay.an_hour}
             return PriceAgreed.model_validate({**held, jot.which: jot.value})

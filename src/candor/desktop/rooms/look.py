@@ -9,13 +9,14 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout
 
 from candor.core.errors import CandorError
+from candor.core.leaving.electrical import LocalRule
 from candor.desktop.bench.shop import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
-from candor.desktop.widgets.controls import button
+from candor.desktop.widgets.controls import Column, button
 from candor.notebook.entries.stay import DetailWritten
 from candor.notebook.settings import READ
 
@@ -25,6 +26,7 @@ FIELDS = {
     "shop": ("name of the shop", "as it stands on certificates"),
     "mains": ("mains", "such as 230 V 50 Hz or 120 V 60 Hz"),
     "esr_meter": ("your ESR meter tests at", "such as 90 kHz"),
+    "local_rule": ("limits before one goes, by your local rule", LocalRule().words),
 }
 
 K = TypeVar("K")
@@ -48,7 +50,11 @@ class LookPage(Page):
         self.modes: dict[str, QPushButton] = {}
         self.sizes: dict[float, QPushButton] = {}
         self.shop = QLineEdit()
-        column = QVBoxLayout(self)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        area = Column(theme.px(16), theme.px(9))
+        outer.addWidget(area)
+        column = area.column
         column.setContentsMargins(theme.px(18), theme.px(12), theme.px(16), theme.px(12))
         column.setSpacing(theme.px(9))
         column.addWidget(label("Look", "heading", bold=True))
@@ -57,7 +63,7 @@ class LookPage(Page):
         column.addWidget(label("text size (Ctrl+plus, Ctrl+minus)", "soft"))
         sizes = tuple((size, f"{100 * size:.0f} %") for size in SIZES)
         column.addLayout(self._choices(sizes, self.sizes, self._set_size))
-        self.fields = {"shop": self.shop, "mains": QLineEdit(), "esr_meter": QLineEdit()}
+        self.fields = {"shop": self.shop, "mains": QLineEdit(), "esr_meter": QLineEdit(), "local_rule": QLineEdit()}
         for field, (title, hint) in FIELDS.items():
             column.addWidget(label(title, "soft"))
             column.addWidget(self.fields[field])

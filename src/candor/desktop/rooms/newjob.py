@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 import sys
+from collections.abc import Callable
+from pathlib import Path
 
 from PySide6.QtCore import QEvent, QObject, QProcess, Qt, Signal
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
 from candor.core.jot.name_line import Named, read_name
+from candor.core.severity import Severity
 from candor.desktop.bench.shelf import Shelf
 from candor.desktop.bench.voice import Voice
 from candor.desktop.frame.because import Because
@@ -18,9 +21,11 @@ from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
+from candor.desktop.widgets.worker import Work
 from candor.notebook.instruments import Instrument, Offer, chosen_first, instruments, known_makers, offers
 from candor.notebook.pack_choice import pack_at_hand, packs_at_hand
 from candor.notebook.store import Notebook
+from candor.notebook.travel import Taken, read_travelling, take_in
 from candor.packs.kinds import Kinds, kinds_at_hand
 
 
@@ -33,10 +38,13 @@ class NewJobPage(Page):
         A job is to be opened: the JobOpened that opens it, and its Pack or None.
     standardAsked()
         A standard is to be written down.
+    takenIn(str)
+        A travelling job was taken in: its id.
     """
 
     begun = Signal(object, object)
     standardAsked = Signal()
+    takenIn = Signal(str)
 
     def __init__(self, theme: Theme, *, notebook: Notebook, shelf: Shelf, voice: Voice) -> None:
         super().__init__()
@@ -51,6 +59,8 @@ class NewJobPage(Page):
         )
         self.put = button("Put an instrument on the bench", "Its name is enough", name="main")
         self.standard = button("Write down a standard", "What you compare with, and how good it is")
+        self.travelled = button("Take in a travelling job …", "A job that came as a zip from another notebook")
+        self.work = Work(self)
         self.ways = QWidget()
         self.ways.setLayout(flow(theme.px(8), self.put, self.demo, self.standard))
         self.name = QLineEdit()
@@ -72,6 +82,7 @@ class NewJobPage(Page):
         column.addLayout(row)
         column.addWidget(self.understood)
         column.addWidget(self.list, 1)
+        column.addLayout(flow(theme.px(8), self.travelled))
         self.name.installEventFilter(self)
         self.name.textChanged.connect(self._follow)
         self.name.returnPressed.connect(self._begin)
@@ -79,6 +90,9 @@ class NewJobPage(Page):
         self.begin.clicked.connect(self._begin)
         self.put.clicked.connect(self.name.setFocus)
         self.demo.clicked.connect(self._start_demo)
+        self.travelled.clicked.connect(self._ask_for_one)
+        self.work.failed.connect(self._voice.refuse)
+        self.work.answered.connect(self._show_taken)
         self.standard.clicked.connect(self.standardAsked)
 
     def enter(self) -> None:
@@ -96,6 +110,33 @@ class NewJobPage(Page):
         """Open the demo in a window of its own: the notebook in hand stays as it is."""
         if not QProcess.startDetached(sys.executable, ["-m", "candor", "demo"]):
             self._voice.refuse("The demo could not be started; from a terminal it is: candor demo.")
+
+    def finish(self) -> None:
+        """Stop the work in hand."""
+        self.work.finish()
+
+    def _ask_for_one(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, "Take in a travelling job", "", "Travelling job (*.zip)")
+        if name:
+            self.take_in(Path(name))
+
+    def take_in(self, path: Path) -> None:
+        """Take a travelling job in, beside the window."""
+        target, who = self._notebook.path, self._notebook.who
+
+        def take(_: Callable[[], bool]) -> Taken:
+            found, held = read_travelling(path), Notebook(target, who)
+            try:
+                return take_in(held, found)
+            finally:
+                held.close()
+
+        self.work.start(take)
+
+    def _show_taken(self, taken: object) -> None:
+        if isinstance(taken, Taken):
+            self._voice.say(taken.sentence, Severity.DONE)
+            self.takenIn.emit(taken.job)
 
     def clear(self) -> None:
         """Forget what was typed: it is on the bench."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
+from candor.core.leaving.electrical import WASHED_OHMS
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
 from candor.notebook.entries.body import Body
@@ -13,8 +14,6 @@ from candor.notebook.entries.fields import Above, NotBelow, Text
 from candor.notebook.entries.standing import Standing
 
 How = Literal["dry", "cleaner", "lubricated", "washed"]
-# Insulation of the mains side to chassis at 500 V d.c., after washing: common practice, no source.
-WASHED_OHMS = 10e6
 
 
 class Cleaned(Body):

@@ -37,6 +37,16 @@ class PackTaken(Body):
     pack_digest: Annotated[str, Field(min_length=1)]
 
 
+class CameIn(Body):
+    """The job travelled: it was taken in from another notebook, where its entries had the numbers from `first` to `last`."""
+
+    kind: Literal["came_in"] = "came_in"
+    shop: str = ""
+    made: str = ""
+    first: Annotated[int, Field(ge=0)]
+    last: Annotated[int, Field(ge=0)]
+
+
 class DetailWritten(Body):
     """A detail of the instrument or its stay; the last one written for a field holds."""
 
@@ -120,6 +130,9 @@ WORDS = dict(
             lambda b, _: f"{b.maker} {b.type}".strip() + f", no. {b.serial or 'none'}, on the bench; {_described(b)}",
         ),
         said(PackTaken, lambda b, _: f"from here on with pack {b.pack_digest[:12]}"),
+        said(
+            CameIn, lambda b, _: f"came in from {b.shop or 'another notebook'}, entries {b.first} to {b.last} there"
+        ),
         said(DetailWritten, lambda b, _: f"{b.field}: {b.text}"),
         said(ChangeMade, lambda b, _: f"done to it: {b.text}"),
         said(ChangeProven, lambda b, n: f"change of entry {n.get(b.change, 0)} checked: {b.check}"),

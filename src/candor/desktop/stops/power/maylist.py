@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+from collections.abc import Sequence
 
 from candor.core.errors import CandorError
 from candor.core.jot.power_line import understand_power
@@ -12,132 +11,56 @@ from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
-from candor.desktop.frame.theme import Theme, label
-from candor.desktop.widgets.controls import button
-from candor.desktop.widgets.field import Field
-from candor.desktop.widgets.flow import flow
-from candor.desktop.widgets.rows import Row, RowList
+from candor.desktop.frame.theme import Theme
+from candor.desktop.stops.checklist import SHAPES, CheckList
 from candor.notebook.entries.parts import BarOverridden
 from candor.notebook.entries.power import PowerChecked
 from candor.notebook.may_power import PowerItem, open_items, power_list
 from candor.notebook.powering import power_bodies
 
-SHAPES = {"good": "full", "missing": "ring", "bad": "cross", "does not apply": "skipped"}
-OUTCOMES = (("good", "As it should be", "It was looked at, and is so"), ("bad", "It is not", "It was looked at, "
-    "and is not so: no power"),
-            ("does not apply", "Does not apply", "This instrument has none, or it is of no matter here"))  # fmt: skip
 
-
-class MayList(QWidget):
-    """The list before power.
-
-    Signals
-    -------
-    chosenAnew()
-        Another line is in hand.
-    """
-
-    chosenAnew = Signal()
+class MayList(CheckList[PowerItem]):
+    """The list before power."""
 
     def __init__(self, theme: Theme, *, in_hand: JobInHand, writer: Writer, voice: Voice) -> None:
-        super().__init__()
-        self._in_hand, self._writer, self._voice = in_hand, writer, voice
-        self._chosen = ""
-        self.summary = label("", "heading", bold=True)
-        self.list = RowList(theme, "May it be powered", wrap=True)
-        self.ask = label("", "text")
-        self.text = Field()
-        self.text.setPlaceholderText("what was seen or measured; 45k by manual 50k for a rail")
-        self.text.setAccessibleName("What was seen or measured")
-        self.outcomes = {key: button(title, tip) for key, title, tip in OUTCOMES}
-        self.reason = Field()
-        self.reason.setPlaceholderText(
-            "why it may see power although a check is missing; it stands on page one of the certificate"
+        super().__init__(
+            theme,
+            voice=voice,
+            title="May it be powered",
+            hint="what was seen or measured; 45k by manual 50k for a rail",
+            reason="why it may see power although a check is missing",
+            tip="Power although not every check was made, for the reason written",
         )
-        self.reason.setAccessibleName("Why it may see power although a check is missing")
-        self.override = button("Override", "Power although not every check was made, for the reason written")
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(theme.px(7))
-        for widget in (self.summary, self.list, self.ask, self.text):
-            column.addWidget(widget)
-        column.addLayout(flow(theme.px(8), *self.outcomes.values()))
-        row = QHBoxLayout()
-        row.addWidget(self.reason, 1)
-        row.addWidget(self.override)
-        column.addLayout(row)
-        column.addStretch()
-        self.list.picked.connect(self.choose)
-        self.text.returnPressed.connect(lambda: self._settle("good"))
-        self.override.clicked.connect(self._override)
-        for key, made in self.outcomes.items():
-            made.clicked.connect(lambda _=False, outcome=key: self._settle(outcome))
+        self._in_hand, self._writer = in_hand, writer
 
     def items(self) -> tuple[PowerItem, ...]:
         """The list as it stands."""
         job = self._in_hand.job
         return power_list(job, self._in_hand.parts()) if job is not None else ()
 
-    def item(self) -> PowerItem | None:
-        """The line in hand."""
-        return next((i for i in self.items() if i.key == self._chosen), None)
+    def still(self) -> Sequence[PowerItem]:
+        """What is open and not overridden."""
+        job = self._in_hand.job
+        return open_items(job, self._in_hand.parts()) if job is not None else ()
+
+    def done_words(self) -> str:
+        """What is said where nothing is open."""
+        return "It may be powered, as far as was looked."
 
     def show_job(self) -> None:
-        """Show how the list stands; the first open line is in hand where none is."""
-        job, items = self._in_hand.job, self.items()
-        if job is None:
-            return
-        still = open_items(job, self._in_hand.parts())
-        if self._chosen not in [i.key for i in items]:
-            self._chosen = next((i.key for i in items if i.is_open), items[0].key if items else "")
-        bad = sum(i.state == "bad" for i in still)
-        words = f"Not yet: {len(still)} open" + (f", {bad} not as it should be" if bad else "")
-        self.summary.setText(words if still else "It may be powered, as far as was looked.")
-        rows = [
-            Row(
-                i.key, i.title, i.words if i.state != "missing" else "", SHAPES[i.state], strong=i.key == self._chosen
-            )
-            for i in items
-        ]
-        self.list.show_rows(tuple(rows), self._chosen)
-        self.list.fit(len(rows))
-        item = self.item()
-        by_hand = item is not None and item.by_hand
-        self.ask.setText(item.words if item is not None else "")
-        self.text.setVisible(by_hand)
-        for key, made in self.outcomes.items():
-            made.setVisible(by_hand and not (key != "good" and item is not None and _is_measured(item)))
-        overridable = bool(still) and all(i.by_hand for i in still)
-        self.reason.setVisible(overridable)
-        self.override.setVisible(overridable)
+        """Show how the list stands."""
+        if self._in_hand.job is not None:
+            self.show_items()
 
-    def choose(self, key: str) -> None:
-        """Take a line in hand."""
-        self._chosen = key
-        self.show_job()
-        if self.text.isVisible():
-            self.text.setFocus()
-        self.chosenAnew.emit()
+    def is_measured(self, item: PowerItem, outcome: str) -> bool:
+        """Rails and windings are; rails of which none is named, where they are said to be good."""
+        return _is_read(item) or (item.key == "rails" and outcome == "good")
 
-    def _settle(self, outcome: str) -> None:
-        item, text = self.item(), self.text.text().strip()
-        if item is None or not item.by_hand:
-            return
-        if _is_measured(item) or (item.key == "rails" and outcome == "good"):
-            if not self._measured(item, text):
-                return
-        elif outcome == "bad" and not text:
-            self._voice.refuse("Write first what is not as it should be; nothing was written.")
-            self.text.setFocus()
-            return
-        elif not self._writer.write(
-            PowerChecked.model_validate({"item": item.key, "outcome": outcome, "text": text})
-        ):
-            return
-        self.text.clear()
-        self._next(item.key)
+    def takes(self, item: PowerItem, outcome: str) -> bool:
+        """A reading says by itself whether it is good."""
+        return outcome == "good" or not _is_read(item)
 
-    def _measured(self, item: PowerItem, text: str) -> bool:
+    def measure(self, item: PowerItem, text: str) -> bool:
         """Write the ohms of a rail or a winding from the field."""
         verb, _, name = item.key.partition(" ")
         said = f"winding {name} {text}" if verb == "winding" else f"chassis {name} {text}"
@@ -152,21 +75,13 @@ class MayList(QWidget):
             return False
         return self._writer.write(*power_bodies(jot))
 
-    def _next(self, key: str) -> None:
-        """Go on to the next open line."""
-        items = self.items()
-        after = (
-            [i.key for i in items][[i.key for i in items].index(key) + 1 :] if key in [i.key for i in items] else []
-        )
-        self.choose(next((i.key for i in items if i.is_open and i.key in after), key))
+    def settle(self, item: PowerItem, outcome: str, text: str) -> bool:
+        """Write a check."""
+        return self._writer.write(PowerChecked.model_validate({"item": item.key, "outcome": outcome, "text": text}))
 
-    def _override(self) -> None:
-        reason = self.reason.text().strip()
-        if not reason:
-            self._voice.refuse("Write first why it may see power; nothing was written.")
-            self.reason.setFocus()
-        elif self._writer.write(BarOverridden(bar="checks", reason=reason)):
-            self.reason.clear()
+    def let(self, reason: str) -> bool:
+        """Write that it may see power although."""
+        return self._writer.write(BarOverridden(bar="checks", reason=reason))
 
     def explain(self, because: Because) -> None:
         """Say what the line in hand asks for and why."""
@@ -180,5 +95,5 @@ class MayList(QWidget):
         because.show_words(item.title, [f"{item.words.rstrip('.')}.{where}", closing], SHAPES[item.state])
 
 
-def _is_measured(item: PowerItem) -> bool:
+def _is_read(item: PowerItem) -> bool:
     return item.key.startswith(("rail ", "winding "))

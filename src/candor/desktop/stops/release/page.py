@@ -6,12 +6,9 @@ from pathlib import Path
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QPixmap, QShowEvent
-from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout
+from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
-from candor.core.jot import possible_condition
-from candor.core.quantities import parse_number
-from candor.core.quantities.show import trimmed
 from candor.core.severity import Severity
 from candor.core.verdict.rules import Outcome
 from candor.desktop.bench.clock import Clock
@@ -23,29 +20,25 @@ from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
+from candor.desktop.stops.release.before import BeforeList
+from candor.desktop.stops.release.conditions import Conditions
 from candor.desktop.stops.release.drawing import draw_pages
+from candor.desktop.stops.release.travel import Travel
 from candor.desktop.widgets.controls import Column, button, empty, shortcut
 from candor.desktop.widgets.flow import Flow
 from candor.desktop.widgets.glyphs import Glyph
 from candor.desktop.widgets.worker import Work
 from candor.notebook.certificates import keep_certificate, read_certificate
-from candor.notebook.entries.calibrate import ConditionNoted
 from candor.notebook.entries.release import CertificateIssued
 from candor.notebook.entries.stay import StatusSet
 from candor.notebook.files import write_durably
+from candor.notebook.leaving import say_open
 from candor.notebook.states import standing_certificate
 from candor.notebook.store import Notebook
 from candor.paper.gather import Certificate, NothingStandsError, make_certificate
 from candor.paper.record import INOPERATIVE, CertificateRecord
 
-CONDITIONS = (
-    ("celsius", "Room, °C", "23.1"),
-    ("humidity", "Humidity, %", "45"),
-    ("line_volts", "Line, V", "118.6"),
-)
-# The library that draws pages may only be in one thread at a time.
-
-JOT_WORDS = {"celsius": "temp", "humidity": "rh", "line_volts": "line"}
+VIEWS = (("before", "Before it goes"), ("paper", "Certificate"))
 STATUSES = (("wants hands", "Wants hands"), ("waiting", "Waiting"), ("gone home", "Gone home"))
 
 
@@ -78,11 +71,16 @@ class ReleasePage(Page):
         self._record: CertificateRecord | None = None
         self.refused = ""
         self._work = Work(self)
+        self.shown = "paper"
+        self.views: dict[str, QPushButton] = {}
+        self.side = QWidget()
+        self.before = BeforeList(theme, in_hand=in_hand, writer=writer, voice=voice, shop=shop)
         self.title = label("", "heading", bold=True)
         self.found_glyph, self.found_words = Glyph(theme, 15), label("", "text")
         self.left_glyph, self.left_words = Glyph(theme, 15), label("", "text")
         self.remarks = label("", "text")
-        self.fields: dict[str, QLineEdit] = {}
+        self.conditions = Conditions(theme, writer=writer, voice=voice)
+        self.fields = self.conditions.fields
         self.status: dict[str, QPushButton] = {}
         self.waits_for = QLineEdit()
         self.pdf = button("Save as PDF …", "The certificate as PDF", "Ctrl+P", "main")
@@ -90,6 +88,7 @@ class ReleasePage(Page):
         self.sign = button(
             "Sign it off", "Sign the certificate as it stands: its JSON is kept, and it is printed from that"
         )
+        self.travel = Travel(self, in_hand=in_hand, voice=voice, shop=shop, notebook=notebook)
         self.pages = Column(theme.px(10), theme.px(10))
         self._build()
         self._wire()
@@ -99,8 +98,21 @@ class ReleasePage(Page):
         outer = QHBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         self.area = Column(theme.px(16), theme.px(7))
-        column = self.area.column
-        column.setContentsMargins(theme.px(18), theme.px(12), theme.px(10), theme.px(12))
+        whole = self.area.column
+        whole.setContentsMargins(theme.px(18), theme.px(12), theme.px(10), theme.px(12))
+        choices = Flow(theme.px(6))
+        for key, title in VIEWS:
+            made = button(title, title, name="choice")
+            made.setCheckable(True)
+            made.clicked.connect(lambda _=False, view=key: self.show_view(view))
+            choices.addWidget(made)
+            self.views[key] = made
+        whole.addLayout(choices)
+        whole.addWidget(self.before)
+        whole.addWidget(self.side)
+        column = QVBoxLayout(self.side)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(theme.px(7))
         column.addWidget(self.title)
         for glyph, words in ((self.found_glyph, self.found_words), (self.left_glyph, self.left_words)):
             row = QHBoxLayout()
@@ -112,20 +124,9 @@ class ReleasePage(Page):
         column.addWidget(label("on page one, because it must be", "soft"))
         column.addWidget(self.remarks)
         column.addSpacing(theme.px(6))
-        row = QHBoxLayout()
-        for key, title, hint in CONDITIONS:
-            part = QVBoxLayout()
-            edit = QLineEdit()
-            edit.setPlaceholderText(hint)
-            edit.setAccessibleName(title)
-            edit.setToolTip(f"{title}. Jot: {JOT_WORDS[key]} {hint}")
-            self.fields[key] = edit
-            part.addWidget(label(title, "soft", wrap=False))
-            part.addWidget(edit)
-            row.addLayout(part)
-        column.addLayout(row)
+        column.addWidget(self.conditions)
         column.addSpacing(theme.px(8))
-        for made in (self.pdf, self.json, self.sign):
+        for made in (self.pdf, self.json, self.sign, self.travel.button):
             column.addWidget(made)
         column.addSpacing(theme.px(8))
         column.addWidget(label("this job", "soft"))
@@ -140,7 +141,7 @@ class ReleasePage(Page):
         self.waits_for.setPlaceholderText("what it waits for, or when it is due again")
         self.waits_for.setAccessibleName("What the job waits for, or when it is due again")
         column.addWidget(self.waits_for)
-        column.addStretch()
+        whole.addStretch()
         outer.addWidget(self.area, 5)
         self.pages.setAccessibleName("Preview of the certificate")
         outer.addWidget(self.pages, 6)
@@ -151,13 +152,12 @@ class ReleasePage(Page):
         self._theme.changed.connect(self.show_job)
         self._work.answered.connect(self._show_pages)
         self._work.failed.connect(lambda sentence: self._voice.refuse(sentence))
-        for key, edit in self.fields.items():
-            edit.editingFinished.connect(lambda key=key: self._write_condition(key))
         self.waits_for.editingFinished.connect(self._write_status_text)
         self.pdf.clicked.connect(self._save_pdf)
         self.json.clicked.connect(self._save_json)
         self.sign.clicked.connect(self._sign)
         self.previewed.connect(self.explainAsked)
+        self.before.chosenAnew.connect(self.explainAsked)
         shortcut(self, "Ctrl+P", self.pdf.click)
         shortcut(self, "Ctrl+Shift+P", self.json.click)
 
@@ -166,6 +166,13 @@ class ReleasePage(Page):
         self.show_job()
         self.pdf.setFocus()
 
+    def show_view(self, view: str) -> None:
+        """Show what is checked before it goes, or what the certificate says."""
+        self.shown = view
+        self.show_job()
+        self.explainAsked.emit()
+        (self.pdf if view == "paper" else self.before.list).setFocus()
+
     def narrow(self, is_narrow: bool) -> None:
         """Leave the preview out where the window is narrow; the PDF is the same."""
         self.pages.setVisible(not is_narrow)
@@ -173,6 +180,7 @@ class ReleasePage(Page):
     def finish(self) -> None:
         """Stop the work in hand."""
         self._work.finish()
+        self.travel.work.finish()
 
     # --- showing --------------------------------------------------------------------------------------
 
@@ -193,6 +201,7 @@ class ReleasePage(Page):
                 now=now,
                 broken=self._in_hand.broken,
                 earlier=self._in_hand.earlier_deviations(),
+                leaving=self.before.items(),
             )
         except NothingStandsError as error:
             self.refused = str(error)
@@ -242,6 +251,11 @@ class ReleasePage(Page):
             or not self.isVisible()
         ):
             return
+        for key, choice in self.views.items():
+            choice.setChecked(key == self.shown)
+        self.side.setVisible(self.shown == "paper")
+        self.before.setVisible(self.shown == "before")
+        self.before.show_job()
         printed = self.to_print()
         for made in (self.pdf, self.json, self.sign):
             made.setEnabled(printed is not None)
@@ -262,12 +276,7 @@ class ReleasePage(Page):
         self.remarks.setText(
             "\n".join(f"– {line.text}" for line in record.remarks) or "Nothing: no shortfall to state."
         )
-        for key, edit in self.fields.items():
-            if not edit.hasFocus():
-                edit.setText(
-                    trimmed(job.calibrate.conditions[key].body.value) if key in job.calibrate.conditions else ""
-                )
-                edit.setModified(False)
+        self.conditions.show_job(job)
         for key, made in self.status.items():
             made.setChecked(key == job.stay.status)
         if not self.waits_for.hasFocus():
@@ -294,6 +303,9 @@ class ReleasePage(Page):
 
     def explain(self, because: Because) -> None:
         """Fill the reasons panel: the whole, and what every line rests on."""
+        if self.shown == "before":
+            self.before.explain(because)
+            return
         record = self._record
         because.show_whole(self._in_hand.left)
         if record is None:
@@ -309,19 +321,6 @@ class ReleasePage(Page):
         because.show_words("What it rests on", words)
 
     # --- doing ----------------------------------------------------------------------------------------
-
-    def _write_condition(self, key: str) -> None:
-        edit = self.fields[key]
-        if not edit.isModified() or not edit.text().strip():
-            return
-        try:
-            value = parse_number(edit.text(), "a number such as " + edit.placeholderText())
-            possible_condition(key, value, edit.text())
-        except CandorError as error:
-            self._voice.refuse(str(error))
-            return
-        edit.setModified(False)
-        self._writer.write(ConditionNoted.model_validate({"which": key, "value": value}))
 
     def _set_status(self, status: str) -> None:
         self.status[status].setChecked(True)
@@ -370,6 +369,11 @@ class ReleasePage(Page):
         return True
 
     def _sign(self) -> None:
+        still = say_open(tuple(self.before.still()))
+        if still:
+            self._voice.refuse(f"{still} Nothing was signed.")
+            self.show_view("before")
+            return
         certificate = self.certificate()
         if certificate is None:
             return

@@ -1,0 +1,132 @@
+"""Earth bond, insulation and touch current against limits that a local rule may change.
+
+The limits that are proposed: 0.2 ohm over the earth lead at 1 A or more and 2 Mohm at 500 V, 10 Mohm after washing (common
+practice, no source); 0.5 mA rms of touch current in normal condition (IEC 61010-1, 6.3) through a network of 2 kohm at the
+line's frequency (IEC 60990, figure 3), both from memory. Local codes and licensed practice come first.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from itertools import product
+from typing import Literal
+
+from candor.core.errors import ValueTextError
+from candor.core.parts.mains import TOUCH_AMPERES
+from candor.core.quantities import engineering, parse_quantity
+
+LEAST_TEST_VOLTS = 500.0  # of an insulation test; a bench meter's 9 V breaks down nothing
+LEAST_BOND_AMPERES = 1.0  # a strand that still touches reads 0 ohm at a milliampere
+WASHED_OHMS = 10e6
+EXPECTED = "such as: earth 0.2 ohm, insulation 2 Mohm, touch 0.5 mA, network 2 kohm"
+FIELDS = {"earth": ("earth_ohms", "ohm"), "insulation": ("insulation_ohms", "ohm"), "touch": ("touch_amperes", "A"), "network":
+          ("network_ohms", "ohm")}  # fmt: skip
+LARGEST = {"earth_ohms": 1.0, "insulation_ohms": 1e9, "touch_amperes": 10e-3, "network_ohms": 10e3}
+
+State = Literal["good", "missing", "bad"]
+
+
+@dataclass(frozen=True)
+class LocalRule:
+    """The limits that hold where the shop is: ohm over the lead, ohm, A rms, ohm of the network at the line's frequency."""
+
+    earth_ohms: float = 0.2
+    insulation_ohms: float = 2e6
+    touch_amperes: float = TOUCH_AMPERES
+    network_ohms: float = 2000.0
+
+    @property
+    def words(self) -> str:
+        """As it is typed: ``earth 200 mohm, insulation 2 Mohm, touch 500 uA, network 2 kohm``."""
+        return ", ".join(f"{name} {engineering(getattr(self, key), unit, 4)}" for name, (key, unit) in FIELDS.items())
+
+
+@dataclass(frozen=True)
+class TouchReading:
+    """A touch current, A rms, with the plug one way or reversed and the switch on or off."""
+
+    amperes: float
+    is_reversed: bool
+    is_on: bool
+
+    @property
+    def case(self) -> str:
+        """``plug reversed, switch on``."""
+        return f"plug {'reversed' if self.is_reversed else 'as it is'}, switch {'on' if self.is_on else 'off'}"
+
+
+@dataclass(frozen=True)
+class Judged:
+    """What a check is: good, missing or bad, and why."""
+
+    state: State
+    sentence: str
+
+
+def read_rule(text: str) -> LocalRule:
+    """Read a local rule; what it does not name stays as it is proposed.
+
+    Raises
+    ------
+    ValueTextError
+        Where a part of it cannot be read or no rule would say so.
+    """
+    rule = LocalRule()
+    for part in filter(None, (p.strip() for p in re.split(r"[;,](?!\d)", text))):
+        name, _, rest = part.partition(" ")
+        key, unit = FIELDS.get(name.casefold(), ("", ""))
+        if not key:
+            raise ValueTextError(
+                f"“{part}” is no limit of a local rule; expected {EXPECTED}.", value=text, expected=EXPECTED
+            )
+        value = parse_quantity(rest, unit).value
+        if not 0 < value <= LARGEST[key]:
+            most = engineering(LARGEST[key], unit)
+            raise ValueTextError(f"“{part}”: expected more than 0 and up to {most}.", value=text, expected=EXPECTED)
+        rule = replace(rule, **{key: value})
+    return rule
+
+
+def judge_earth(ohms: float, lead_ohms: float, amperes: float, rule: LocalRule) -> Judged:
+    """Judge an earth bond from the plug's pin to the case, ohm, tested at A (0 where nobody said), the lead's ohm in it."""
+    read, most = engineering(ohms, "ohm"), rule.earth_ohms + lead_ohms
+    limit = f"{engineering(most, 'ohm')} at most" + (
+        f", {engineering(lead_ohms, 'ohm')} of it the lead" if lead_ohms else ""
+    )
+    if ohms > most:
+        return Judged("bad", f"{read}: {limit}")
+    if amperes < LEAST_BOND_AMPERES:
+        at = f"at {engineering(amperes, 'A')}" if amperes else "and nobody said at what"
+        return Judged("missing", f"{read} {at}: it cannot tell; test at 1 A or more, a last strand carries less")
+    return Judged("good", f"{read} at {engineering(amperes, 'A')}: {limit}")
+
+
+def judge_insulation(ohms: float, volts: float, washed: bool, rule: LocalRule) -> Judged:
+    """Judge an insulation, ohm, tested at V d.c.; of what was washed it must be 10 Mohm."""
+    least = max(rule.insulation_ohms, WASHED_OHMS if washed else 0.0)
+    read, limit = (
+        engineering(ohms, "ohm"),
+        f"{engineering(least, 'ohm')} at least{', as it was washed' if washed else ''}",
+    )
+    if ohms < least:
+        return Judged("bad", f"{read}: {limit}")
+    if volts < LEAST_TEST_VOLTS:
+        at = f"at {engineering(volts, 'V')}" if volts else "and nobody said at what"
+        return Judged("missing", f"{read} {at}: it cannot tell; test at 500 V d.c.")
+    return Judged("good", f"{read} at {engineering(volts, 'V')}: {limit}")
+
+
+def judge_touch(readings: Sequence[TouchReading], rule: LocalRule) -> Judged:
+    """Judge the touch current: both ways of the plug, switch on and off, the worst taken; the newest of each case counts."""
+    newest = {(r.is_reversed, r.is_on): r for r in readings}
+    limit = f"{engineering(rule.touch_amperes, 'A')} at most through {engineering(rule.network_ohms, 'ohm')}"
+    worst = max(newest.values(), key=lambda r: r.amperes, default=None)
+    if worst is not None and worst.amperes > rule.touch_amperes:
+        return Judged("bad", f"{engineering(worst.amperes, 'A')} with {worst.case}: {limit}")
+    cases = [TouchReading(0.0, turned, on) for turned, on in product((False, True), (True, False))]
+    missing = [c.case for c in cases if (c.is_reversed, c.is_on) not in newest]
+    if missing or worst is None:
+        return Judged("missing", f"to be read: {'; '.join(missing)}. {limit}")
+    return Judged("good", f"{engineering(worst.amperes, 'A')} at worst, with {worst.case}: {limit}")

@@ -1,0 +1,193 @@
+"""A list of checks: what is still missing, and each written where it stands; with a way past it for a written reason."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Generic, Protocol, TypeVar
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+
+from candor.desktop.bench.voice import Voice
+from candor.desktop.frame.theme import Theme, label
+from candor.desktop.widgets.controls import button
+from candor.desktop.widgets.field import Field
+from candor.desktop.widgets.flow import flow
+from candor.desktop.widgets.rows import Row, RowList
+
+SHAPES = {"good": "full", "missing": "ring", "bad": "cross", "does not apply": "skipped"}
+OUTCOMES = (
+    ("good", "As it should be", "It was looked at, and is so"),
+    ("bad", "It is not", "It was looked at, and is not so"),
+    ("does not apply", "Does not apply", "This instrument has none, or it is of no matter here"),
+)
+
+
+class Check(Protocol):
+    """A line of such a list."""
+
+    @property
+    def key(self) -> str: ...
+    @property
+    def title(self) -> str: ...
+    @property
+    def state(self) -> str: ...
+    @property
+    def words(self) -> str: ...
+    @property
+    def by_hand(self) -> bool: ...
+    @property
+    def is_open(self) -> bool: ...
+
+
+C = TypeVar("C", bound=Check)
+
+
+class CheckList(QWidget, Generic[C]):
+    """A list of checks; what it lists and writes is said by those that are built on it.
+
+    Signals
+    -------
+    chosenAnew()
+        Another line is in hand.
+    """
+
+    chosenAnew = Signal()
+
+    def __init__(self, theme: Theme, *, voice: Voice, title: str, hint: str, reason: str, tip: str) -> None:
+        super().__init__()
+        self._voice, self._why = voice, reason
+        self._chosen = ""
+        self.summary = label("", "heading", bold=True)
+        self.list = RowList(theme, title, wrap=True)
+        self.ask = label("", "text")
+        self.text = Field()
+        self.text.setPlaceholderText(hint)
+        self.text.setAccessibleName("What was seen or measured")
+        self.outcomes = {key: button(words, tip_) for key, words, tip_ in OUTCOMES}
+        self.reason = Field()
+        self.reason.setPlaceholderText(f"{reason}; it stands on page one of the certificate")
+        self.reason.setAccessibleName(reason[0].upper() + reason[1:])
+        self.override = button("Override", tip)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(theme.px(7))
+        for widget in (self.summary, self.list, self.ask, self.text):
+            column.addWidget(widget)
+        column.addLayout(flow(theme.px(8), *self.outcomes.values()))
+        row = QHBoxLayout()
+        row.addWidget(self.reason, 1)
+        row.addWidget(self.override)
+        column.addLayout(row)
+        column.addStretch()
+        self.list.picked.connect(self.choose)
+        self.text.returnPressed.connect(lambda: self._settle("good"))
+        self.override.clicked.connect(self._override)
+        for key, made in self.outcomes.items():
+            made.clicked.connect(lambda _=False, outcome=key: self._settle(outcome))
+
+    # --- said by those that are built on it -----------------------------------------------------------
+
+    def items(self) -> tuple[C, ...]:
+        """The list as it stands."""
+        raise NotImplementedError
+
+    def still(self) -> Sequence[C]:
+        """What is open and not overridden."""
+        raise NotImplementedError
+
+    def done_words(self) -> str:
+        """What is said where nothing is open."""
+        raise NotImplementedError
+
+    def is_measured(self, item: C, outcome: str) -> bool:
+        """Whether a line is settled so by a reading from the field."""
+        raise NotImplementedError
+
+    def takes(self, item: C, outcome: str) -> bool:
+        """Whether an outcome can be said of a line."""
+        raise NotImplementedError
+
+    def measure(self, item: C, text: str) -> bool:
+        """Write the reading in the field; False, with a sentence, where it is none."""
+        raise NotImplementedError
+
+    def settle(self, item: C, outcome: str, text: str) -> bool:
+        """Write that a line was looked at."""
+        raise NotImplementedError
+
+    def let(self, reason: str) -> bool:
+        """Write that it goes on although some are open."""
+        raise NotImplementedError
+
+    # --- the list -------------------------------------------------------------------------------------
+
+    def item(self) -> C | None:
+        """The line in hand."""
+        return next((i for i in self.items() if i.key == self._chosen), None)
+
+    def show_items(self) -> None:
+        """Show how the list stands; the first open line is in hand where none is."""
+        items, still = self.items(), self.still()
+        if self._chosen not in [i.key for i in items]:
+            self._chosen = next((i.key for i in items if i.is_open), items[0].key if items else "")
+        bad = sum(i.state == "bad" for i in still)
+        words = f"Not yet: {len(still)} open" + (f", {bad} not as it should be" if bad else "")
+        self.summary.setText(words if still else self.done_words())
+        rows = [
+            Row(
+                i.key, i.title, i.words if i.state != "missing" else "", SHAPES[i.state], strong=i.key == self._chosen
+            )
+            for i in items
+        ]
+        self.list.show_rows(tuple(rows), self._chosen)
+        self.list.fit(len(rows))
+        item = self.item()
+        by_hand = item is not None and item.by_hand
+        self.ask.setText(item.words if item is not None else "")
+        self.text.setVisible(by_hand)
+        for key, made in self.outcomes.items():
+            made.setVisible(by_hand and item is not None and self.takes(item, key))
+        measured = item is not None and self.is_measured(item, "good")
+        self.outcomes["good"].setText("Write it" if measured else OUTCOMES[0][1])
+        overridable = bool(still) and all(i.by_hand for i in still)
+        self.reason.setVisible(overridable)
+        self.override.setVisible(overridable)
+
+    def choose(self, key: str) -> None:
+        """Take a line in hand."""
+        self._chosen = key
+        self.show_items()
+        if self.text.isVisible():
+            self.text.setFocus()
+        self.chosenAnew.emit()
+
+    def _settle(self, outcome: str) -> None:
+        item, text = self.item(), self.text.text().strip()
+        if item is None or not item.by_hand:
+            return
+        if self.is_measured(item, outcome):
+            if not self.measure(item, text):
+                return
+        elif outcome == "bad" and not text:
+            self._voice.refuse("Write first what is not as it should be; nothing was written.")
+            self.text.setFocus()
+            return
+        elif not self.settle(item, outcome, text):
+            return
+        self.text.clear()
+        self._next(item.key)
+
+    def _next(self, key: str) -> None:
+        """Go on to the next open line."""
+        keys = [i.key for i in self.items()]
+        after = keys[keys.index(key) + 1 :] if key in keys else []
+        self.choose(next((i.key for i in self.items() if i.is_open and i.key in after), key))
+
+    def _override(self) -> None:
+        reason = self.reason.text().strip()
+        if not reason:
+            self._voice.refuse(f"Write first {self._why}; nothing was written.")
+            self.reason.setFocus()
+        elif self.let(reason):
+            self.reason.clear()

@@ -1,0 +1,123 @@
+"""Before it goes: the list, each check written where it stands, and the way past it for a written reason."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from candor.core.errors import CandorError
+from candor.core.jot.arrive_line import understand_arrival
+from candor.core.jot.leaving_line import understand_leaving
+from candor.core.jot.meaning import InsulationJot
+from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.voice import Voice
+from candor.desktop.bench.writer import Writer
+from candor.desktop.frame.because import Because
+from candor.desktop.frame.theme import Theme
+from candor.desktop.stops.checklist import SHAPES, CheckList
+from candor.notebook.arrivals import bodies_of
+from candor.notebook.entries.release import LeavingChecked
+from candor.notebook.leaving import (
+    ADVICE,
+    MEASURED,
+    LeavingItem,
+    leaving_body,
+    leaving_list,
+    open_leaving,
+    overriding,
+)
+
+EXAMPLES = {
+    "earth": "0.12 ohm lead 0.05 ohm at 10 A",
+    "insulation": "22 Mohm @500V",
+    "touch": "0.21 mA reversed off",
+}
+
+
+class BeforeList(CheckList[LeavingItem]):
+    """The list before it goes."""
+
+    def __init__(self, theme: Theme, *, in_hand: JobInHand, writer: Writer, voice: Voice, shop: Shop) -> None:
+        super().__init__(
+            theme,
+            voice=voice,
+            title="Before it goes",
+            hint="what was seen or measured",
+            reason="why it may go although a check is open",
+            tip="Sign although not every check was made, for the reason written",
+        )
+        self._in_hand, self._writer, self._shop = in_hand, writer, shop
+
+    def items(self) -> tuple[LeavingItem, ...]:
+        """The list as it stands."""
+        job = self._in_hand.job
+        rule = self._shop.settings.local_rule
+        return leaving_list(job, self._in_hand.parts(), rule) if job is not None else ()
+
+    def still(self) -> Sequence[LeavingItem]:
+        """What is open and not overridden."""
+        job = self._in_hand.job
+        return open_leaving(job, self.items()) if job is not None else ()
+
+    def done_words(self) -> str:
+        """What is said where nothing is open."""
+        return "It may go, as far as was looked."
+
+    def show_job(self) -> None:
+        """Show how the list stands."""
+        if self._in_hand.job is not None:
+            self.show_items()
+            self.text.setPlaceholderText(EXAMPLES.get(self._chosen, "what was seen, where it is worth a word"))
+
+    def choose(self, key: str) -> None:
+        """Take a line in hand."""
+        super().choose(key)
+        self.text.setPlaceholderText(EXAMPLES.get(key, "what was seen, where it is worth a word"))
+
+    def is_measured(self, item: LeavingItem, outcome: str) -> bool:
+        """Earth bond, insulation and touch current are."""
+        return item.key in MEASURED and outcome == "good"
+
+    def takes(self, item: LeavingItem, outcome: str) -> bool:
+        """A reading says by itself whether it is bad."""
+        return outcome != "bad" or item.key not in MEASURED
+
+    def measure(self, item: LeavingItem, text: str) -> bool:
+        """Write what was measured, from the field."""
+        try:
+            said = f"{item.key} {text}"
+            jot, insulation = understand_leaving(said), understand_arrival(said)
+        except CandorError as error:
+            self._voice.refuse(error)
+            return False
+        if jot is not None:
+            return self._writer.write(leaving_body(jot, self._shop.settings.local_rule))
+        job = self._in_hand.job
+        if isinstance(insulation, InsulationJot) and job is not None:
+            return self._writer.write(*bodies_of(insulation, job))
+        self._voice.refuse(f"“{text}” is no such reading; expected such as: {EXAMPLES[item.key]}")
+        return False
+
+    def settle(self, item: LeavingItem, outcome: str, text: str) -> bool:
+        """Write a check."""
+        return self._writer.write(LeavingChecked.model_validate({"item": item.key, "outcome": outcome, "text": text}))
+
+    def let(self, reason: str) -> bool:
+        """Write that it goes although."""
+        return self._writer.write(overriding(tuple(self.still()), reason))
+
+    def explain(self, because: Because) -> None:
+        """Say what the line in hand asks for and why."""
+        item = self.item()
+        because.show_whole(None)
+        if item is None:
+            because.show_words("Before it goes", ["Open a job first."])
+            return
+        words = [item.words]
+        if item.key in MEASURED:
+            words += [
+                MEASURED[item.key][1],
+                f"Limits by your local rule, at Look: {self._shop.settings.local_rule.words}.",
+            ]
+        where = [] if item.by_hand else ["It is settled at Arrive or at Parts."]
+        because.show_words(item.title, [*dict.fromkeys(words), *where, ADVICE], SHAPES[item.state])

@@ -1,0 +1,25 @@
+"""The papers that go with a travelling job: every signed certificate as it is printed."""
+
+from __future__ import annotations
+
+from candor.core.errors import CandorError
+from candor.notebook.certificates import read_certificate
+from candor.notebook.files import plain_name
+from candor.notebook.job import Job
+from candor.notebook.store import Notebook
+from candor.paper.record import CertificateRecord
+
+
+def papers_of(notebook: Notebook, job: Job) -> dict[str, bytes]:
+    """Return the signed certificates of a job as PDF, by the name of the file; those whose file is gone are left out."""
+    from candor.paper.certificate import certificate_pdf
+
+    papers = {}
+    for entry in job.release.certificates:
+        try:
+            content = read_certificate(notebook.certificate_folder, entry.body.digest)
+        except CandorError:
+            continue
+        record = CertificateRecord.model_validate_json(content)
+        papers[f"certificate {plain_name(entry.body.number)}.pdf"] = certificate_pdf(record, entry.body.digest)
+    return papers
