@@ -215,3 +215,11 @@ def test_a_job_travels_by_the_command_line_and_what_it_lacks_before_it_goes_is_t
     assert "nothing: it may go" in candor("leaving", str(target), "sb40188").stdout
     items = json.loads(candor("leaving", str(demo.path), "sb40217", "--json").stdout)["before it goes"]
     assert {"item": "earth", "state": "missing"}.items() <= next(i for i in items if i["item"] == "earth").items()
+
+
+def test_papers_come_by_the_command_line_or_a_sentence_does(candor, demo, tmp_path):
+    target = tmp_path / "label.pdf"
+    assert candor("paper", str(demo.path), "sb40188", "large-label", str(target)).returncode == 0
+    assert target.read_bytes().startswith(b"%PDF")
+    assert "no certificate is signed" in candor("paper", str(demo.path), "sb40217", "label", str(target)).stderr
+    assert "is no paper; expected label" in candor("paper", str(demo.path), "sb40188", "poster", str(target)).stderr

@@ -155,6 +155,35 @@ def travel(
 
 
 @app.command()
+def paper(
+    notebook: Annotated[Path, typer.Argument(exists=True, dir_okay=False, help="A notebook.")],
+    job: Annotated[str, typer.Argument(help="The job.")],
+    which: Annotated[str, typer.Argument(help="label, large-label, worksheet, blank-worksheet, bill or history.")],
+    target: Annotated[Path, typer.Argument(help="The PDF to write.")],
+) -> None:
+    """Print a paper of a job: a label of what was signed, a worksheet, the bill, the history sheet."""
+    from candor.notebook.entries.stay import DetailWritten
+    from candor.notebook.files import write_durably
+    from candor.notebook.job import fold
+    from candor.notebook.standards import standards
+    from candor.notebook.store import Notebook
+    from candor.paper.papers import PAPERS, paper_of
+
+    key = next((k for k in PAPERS if k == which), None)
+    if key is None:
+        raise NotebookError(f"“{which}” is no paper; expected {', '.join(PAPERS)}.", value=which)
+    held = Notebook(notebook, "look")
+    try:
+        details = {e.body.field: e.body.text for e in held.entries_of("") if isinstance(e.body, DetailWritten)}
+        folded, on = fold(job, held.entries_of(job)), held.clock().date()
+        content = paper_of(key, notebook=held, job=folded, known=standards(held), shop=details.get("shop", ""), on=on)
+    finally:
+        held.close()
+    write_durably(target, content)
+    print(f"{target.name}: {PAPERS[key][0]} of {folded.name}.")
+
+
+@app.command()
 def take(
     file: Annotated[Path, typer.Argument(exists=True, dir_okay=False, help="A travelling job.")],
     notebook: Annotated[Path | None, typer.Option(help="Notebook file; the default is in your data folder.")] = None,

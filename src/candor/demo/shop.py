@@ -31,6 +31,7 @@ from candor.notebook.entries.calibrate import (
 )
 from candor.notebook.entries.cleaning import InsulationTested
 from candor.notebook.entries.release import CertificateIssued, EarthRead, LeavingChecked, TouchRead
+from candor.notebook.entries.soak import DueSet
 from candor.notebook.entries.standards import CertificateLine, SpecificationLine, StandardFunction, StandardRecorded
 from candor.notebook.entries.stay import ChangeMade, ChangeProven, DetailWritten, JobOpened, StatusSet
 from candor.notebook.fasteners_text import read_fasteners
@@ -228,6 +229,8 @@ def _last_year(writing: Writing, pack: Pack, digest: str, standard: str, start: 
             writing.add(job, proof, at + 2 * minute)
             at += 2 * minute
     writing.add_all(job, BEFORE_IT_WENT, at + 4 * minute)
+    rests = "24 months are usual for a meter that rests on a shelf between uses"
+    writing.add(job, DueSet(on=(at + dt.timedelta(days=730)).date(), method="custom", reason=rests), at + 4 * minute)
     _sign(writing, job, pack, at + 5 * minute)
     due = (at + dt.timedelta(days=730)).strftime("%B %Y")
     writing.add(job, StatusSet(status="gone home", text=f"due again {due}"), at + 6 * minute)

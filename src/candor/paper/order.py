@@ -3,16 +3,14 @@
 from __future__ import annotations
 
 import datetime as dt
-import io
 from collections.abc import Mapping
 
-from reportlab.lib.pagesizes import A4
 from reportlab.lib.units import mm
-from reportlab.platypus import Flowable, SimpleDocTemplate, Spacer, Table
+from reportlab.platypus import Flowable, Spacer, Table
 
 from candor.notebook.entries.shop import OrderLine, OrderPlaced
 from candor.paper.figure import RULE, SOFT
-from candor.paper.sheet import laid, register_fonts, text
+from candor.paper.sheet import laid, pages, register_fonts, text
 
 WIDTHS = (16 * mm, 68 * mm, 18 * mm, 22 * mm, 50 * mm)
 
@@ -33,10 +31,7 @@ def order_pdf(order: OrderPlaced, instruments: Mapping[str, str], shop: str, on:
     total = sum(line.count * line.price for line in order.lines)
     if total:
         story += [Spacer(1, 5 * mm), text(f"Together {total:.2f}", bold=True)]
-    out = io.BytesIO()
-    margins = {"leftMargin": 18 * mm, "rightMargin": 18 * mm, "topMargin": 16 * mm, "bottomMargin": 18 * mm}
-    SimpleDocTemplate(out, pagesize=A4, title=f"Order {order.number}", creator="Candor", **margins).build(story)
-    return out.getvalue()
+    return pages(story, f"Order {order.number}")
 
 
 def _row(lines: list[OrderLine], instruments: Mapping[str, str]) -> list[Flowable]:

@@ -8,12 +8,15 @@ from importlib import resources
 from typing import Any
 from xml.sax.saxutils import escape
 
+from reportlab.lib.pagesizes import A4
 from reportlab.lib.styles import ParagraphStyle
+from reportlab.lib.units import mm
 from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
-from reportlab.platypus import Paragraph, Table, TableStyle
+from reportlab.pdfgen.canvas import Canvas
+from reportlab.platypus import Flowable, Paragraph, SimpleDocTemplate, Table, TableStyle
 
-from candor.paper.figure import INK
+from candor.paper.figure import INK, SOFT
 
 
 @cache
@@ -34,6 +37,22 @@ def style(size: float = 9, colour: Any = INK, bold: bool = False, **more: Any) -
 def text(words: str, size: float = 9, colour: Any = INK, bold: bool = False, **more: Any) -> Paragraph:
     """Return a paragraph of plain words."""
     return Paragraph(escape(words), style(size, colour, bold, **more))
+
+
+def pages(story: list[Flowable], title: str) -> bytes:
+    """Return plain pages with a number at each foot."""
+
+    def foot(canvas: Canvas, document: Any) -> None:
+        canvas.setFont("B612", 7.5)
+        canvas.setFillColor(SOFT)
+        canvas.drawString(18 * mm, 10 * mm, title[:100])
+        canvas.drawRightString(A4[0] - 18 * mm, 10 * mm, f"page {document.page}")
+
+    out = io.BytesIO()
+    margins = {"leftMargin": 18 * mm, "rightMargin": 18 * mm, "topMargin": 16 * mm, "bottomMargin": 18 * mm}
+    document = SimpleDocTemplate(out, pagesize=A4, title=title, creator="Candor", initialFontName="B612", **margins)
+    document.build(story, onFirstPage=foot, onLaterPages=foot)
+    return out.getvalue()
 
 
 def laid(table: Table, padding: float, vertical: str, *more: tuple[Any, ...]) -> Table:

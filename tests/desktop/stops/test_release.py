@@ -101,11 +101,11 @@ def test_a_job_travels_out_of_one_window_and_into_another(qtbot, show, demo, not
     window, path = show(demo), tmp_path / "vm.candor-job.zip"
     window.shelf.job.emit("sb40188")
     window.go_to_stop("release")
-    with qtbot.waitSignal(window.release.travel.work.answered, timeout=20_000):
-        window.release.travel.save(path)
+    with qtbot.waitSignal(window.release.papers.work.answered, timeout=20_000):
+        window.release.papers.save_travelling(path)
     assert "Saved as vm.candor-job.zip" in window.jot.message.text()
-    with qtbot.waitSignal(window.release.travel.work.failed, timeout=20_000):
-        window.release.travel.save(tmp_path / "no such folder" / "x.zip")
+    with qtbot.waitSignal(window.release.papers.work.failed, timeout=20_000):
+        window.release.papers.save_travelling(tmp_path / "no such folder" / "x.zip")
     assert "could not be written" in window.jot.message.text()
     other = show(notebook)
     other.enter_room("new job")
@@ -117,6 +117,26 @@ def test_a_job_travels_out_of_one_window_and_into_another(qtbot, show, demo, not
     assert "Taken in:" in other.jot.message.text()
     assert other.bench.in_hand.job.serial == "40188"
     assert "bench-meter-a" in {s.body.key for s in other.bench.shop.standards.values()}
+
+
+def test_every_paper_is_saved_or_said_why_not(qtbot, show, demo, tmp_path):
+    window = show(demo)
+    window.shelf.job.emit("sb40188")
+    window.go_to_stop("release")
+    window.release.show_view("papers")
+    panel = window.release.papers
+    assert panel.isVisible()
+    for key in ("label", "large-label", "worksheet", "blank-worksheet", "history"):
+        with qtbot.waitSignal(panel.work.answered, timeout=20_000):
+            panel.save(key, tmp_path / f"{key}.pdf")
+        assert "40188" in pypdf.PdfReader(tmp_path / f"{key}.pdf").pages[0].extract_text()
+    with qtbot.waitSignal(panel.work.failed, timeout=20_000):
+        panel.save("bill", tmp_path / "bill.pdf")
+    assert "nothing was written as spent" in window.jot.message.text()
+    jot(qtbot, window, "disturbed the case")
+    with qtbot.waitSignal(panel.work.failed, timeout=20_000):
+        panel.save("label", tmp_path / "label.pdf")
+    assert "something was written since" in window.jot.message.text()
 
 
 def cut_off(window) -> list[str]:

@@ -144,7 +144,8 @@ class Window(NamedPages, QMainWindow):
     def _wire_new_job(self) -> None:
         self.new_job.begun.connect(self._begin_job)
         self.new_job.standardAsked.connect(lambda: self.enter_room("standards"))
-        self.new_job.takenIn.connect(lambda job: (self.bench.tick(), self.shelf.job.emit(job)))  # written beside the window
+        self.new_job.takenIn.connect(lambda _: self.bench.tick())  # it was written beside the window
+        self.new_job.takenIn.connect(self.shelf.job)
 
     def _wire_stock(self) -> None:
         page = self.stock

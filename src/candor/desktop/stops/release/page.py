@@ -23,7 +23,7 @@ from candor.desktop.frame.theme import Theme, label
 from candor.desktop.stops.release.before import BeforeList
 from candor.desktop.stops.release.conditions import Conditions
 from candor.desktop.stops.release.drawing import draw_pages
-from candor.desktop.stops.release.travel import Travel
+from candor.desktop.stops.release.papers import PapersPanel
 from candor.desktop.widgets.controls import Column, button, empty, shortcut
 from candor.desktop.widgets.flow import Flow
 from candor.desktop.widgets.glyphs import Glyph
@@ -38,7 +38,7 @@ from candor.notebook.store import Notebook
 from candor.paper.gather import Certificate, NothingStandsError, make_certificate
 from candor.paper.record import INOPERATIVE, CertificateRecord
 
-VIEWS = (("before", "Before it goes"), ("paper", "Certificate"))
+VIEWS = (("before", "Before it goes"), ("paper", "Certificate"), ("papers", "Papers"))
 STATUSES = (("wants hands", "Wants hands"), ("waiting", "Waiting"), ("gone home", "Gone home"))
 
 
@@ -88,7 +88,7 @@ class ReleasePage(Page):
         self.sign = button(
             "Sign it off", "Sign the certificate as it stands: its JSON is kept, and it is printed from that"
         )
-        self.travel = Travel(self, in_hand=in_hand, voice=voice, shop=shop, notebook=notebook)
+        self.papers = PapersPanel(theme, in_hand=in_hand, voice=voice, shop=shop, notebook=notebook, clock=clock)
         self.pages = Column(theme.px(10), theme.px(10))
         self._build()
         self._wire()
@@ -109,6 +109,7 @@ class ReleasePage(Page):
             self.views[key] = made
         whole.addLayout(choices)
         whole.addWidget(self.before)
+        whole.addWidget(self.papers)
         whole.addWidget(self.side)
         column = QVBoxLayout(self.side)
         column.setContentsMargins(0, 0, 0, 0)
@@ -126,7 +127,7 @@ class ReleasePage(Page):
         column.addSpacing(theme.px(6))
         column.addWidget(self.conditions)
         column.addSpacing(theme.px(8))
-        for made in (self.pdf, self.json, self.sign, self.travel.button):
+        for made in (self.pdf, self.json, self.sign):
             column.addWidget(made)
         column.addSpacing(theme.px(8))
         column.addWidget(label("this job", "soft"))
@@ -171,7 +172,7 @@ class ReleasePage(Page):
         self.shown = view
         self.show_job()
         self.explainAsked.emit()
-        (self.pdf if view == "paper" else self.before.list).setFocus()
+        {"paper": self.pdf, "before": self.before.list, "papers": self.papers.buttons["label"]}[view].setFocus()
 
     def narrow(self, is_narrow: bool) -> None:
         """Leave the preview out where the window is narrow; the PDF is the same."""
@@ -180,7 +181,7 @@ class ReleasePage(Page):
     def finish(self) -> None:
         """Stop the work in hand."""
         self._work.finish()
-        self.travel.work.finish()
+        self.papers.work.finish()
 
     # --- showing --------------------------------------------------------------------------------------
 
@@ -255,6 +256,7 @@ class ReleasePage(Page):
             choice.setChecked(key == self.shown)
         self.side.setVisible(self.shown == "paper")
         self.before.setVisible(self.shown == "before")
+        self.papers.setVisible(self.shown == "papers")
         self.before.show_job()
         printed = self.to_print()
         for made in (self.pdf, self.json, self.sign):
@@ -303,8 +305,8 @@ class ReleasePage(Page):
 
     def explain(self, because: Because) -> None:
         """Fill the reasons panel: the whole, and what every line rests on."""
-        if self.shown == "before":
-            self.before.explain(because)
+        if self.shown != "paper":
+            (self.before if self.shown == "before" else self.papers).explain(because)
             return
         record = self._record
         because.show_whole(self._in_hand.left)

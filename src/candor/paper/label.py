@@ -1,0 +1,138 @@
+"""The label on the instrument, in two sizes: what it is, how it left, until when, and what the certificate does not cover."""
+
+from __future__ import annotations
+
+import io
+from itertools import groupby
+from typing import Literal
+
+from reportlab.lib.units import mm
+from reportlab.pdfbase import pdfmetrics
+from reportlab.pdfgen.canvas import Canvas
+
+from candor.core.errors import CandorError
+from candor.core.verdict.rules import Outcome
+from candor.paper.figure import INK, draw_outcome
+from candor.paper.record import CertificateRecord
+from candor.paper.sheet import register_fonts
+
+Size = Literal["small", "large"]
+SIZES: dict[Size, tuple[float, float, float]] = {"small": (54 * mm, 25 * mm, 6.0), "large": (89 * mm, 50 * mm, 8.0)}
+EDGE, LEADING, INDENT, BOLD = 2.5 * mm, 1.3, 1.3, 2  # points; of the type; of the type; lines
+SMALLEST = 4.75  # points that still can be read
+MORE = "More is not covered: read the certificate first."
+
+
+class NotSignedError(CandorError, ValueError):
+    """A label of what nobody signed."""
+
+
+def not_covered(record: CertificateRecord) -> tuple[str, ...]:
+    """Return what must not be relied on: ranges that were not measured, that fail, or of which nobody can tell."""
+    outcomes = {p.point: p.outcome for p in (*record.as_found.points, *record.as_left.points)}
+    said = []
+    for (function, name), group in groupby(record.places, key=lambda p: (p.function, p.range)):
+        found = [outcomes.get(p.point, str(Outcome.NOT_MEASURED)) for p in group]
+        words = next(
+            (w for o, w in ((Outcome.FAIL, "out of tolerance"), (Outcome.NOT_MEASURED, "not measured"),
+                            (Outcome.CANNOT_TELL, "cannot tell")) if str(o) in found),
+            "",
+        )  # fmt: skip
+        if words:
+            part = "" if all(o == found[0] for o in found) else " in part"
+            said.append(f"{function} {name} {words}{part}")
+    return tuple(said)
+
+
+def label_lines(record: CertificateRecord, digest: str) -> tuple[str, ...]:
+    """Return what stands on a label, the most telling first.
+
+    Raises
+    ------
+    NotSignedError
+        Where nothing was signed: a label states what a certificate states.
+    """
+    if not digest:
+        raise NotSignedError("There is no label yet: sign the certificate first. A label states what was signed.")
+    days = record.measured
+    lines = [f"{record.maker} {record.type}, no. {record.serial or 'none'}", f"As left {record.as_left.outcome}"]
+    lines.append(
+        f"Measured {days[-1]:%Y-%m-%d}, certificate {record.number}" if days else f"Certificate {record.number}"
+    )
+    lines.append(f"Due {record.due.text.partition(',')[0]}" if record.due is not None else "No due date was set")
+    lines += [f"Not covered: {'; '.join(limits)}"] if (limits := not_covered(record)) else []
+    let = [r.text.partition("Reason: ")[2] for r in record.remarks if r.text.startswith("It goes")]
+    return (*lines, *(f"Let go although: {reason}" for reason in let))
+
+
+def label_pdf(record: CertificateRecord, digest: str, size: Size) -> bytes:
+    """Return a label as PDF, of its own size; smaller type where there is much to say, and that there is more where it is too much.
+
+    Raises
+    ------
+    NotSignedError
+        Where nothing was signed.
+    """
+    lines = label_lines(record, digest)
+    register_fonts()
+    width, height, largest = SIZES[size]
+    out = io.BytesIO()
+    canvas = Canvas(out, (width, height), initialFontName="B612")
+    canvas.setTitle(f"Label of {record.number}")
+    points, rows = _fitting(lines, width - 2 * EDGE, height - 2 * EDGE, largest)
+    y = height - EDGE - points
+    for number, words in rows:
+        left = EDGE
+        if number == 1:
+            draw_outcome(
+                canvas, Outcome(record.as_left.outcome), EDGE + points * 0.4, y + points * 0.36, points * 0.34
+            )
+            left += points * INDENT
+        canvas.setFillColor(INK)
+        canvas.setFont(_font(number), points)
+        canvas.drawString(left, y, words)
+        y -= points * LEADING
+    canvas.showPage()
+    canvas.save()
+    return out.getvalue()
+
+
+def _font(number: int) -> str:
+    return "B612-Bold" if number < BOLD else "B612"
+
+
+def _fitting(
+    lines: tuple[str, ...], width: float, height: float, largest: float
+) -> tuple[float, list[tuple[int, str]]]:
+    """The type, points, and the rows that fit, each with the number of its line; where not all do, the last says so."""
+    points = largest
+    while True:
+        rows = [
+            (number, part)
+            for number, words in enumerate(lines)
+            for part in _wrapped(words, _font(number), points, width - (points * INDENT if number == 1 else 0.0))
+        ]
+        room = int((height - points) / (points * LEADING)) + 1
+        if len(rows) <= room:
+            return points, rows
+        if points - 0.25 < SMALLEST:
+            return points, [*rows[: room - 1], (len(lines), MORE)]
+        points -= 0.25
+
+
+def _wrapped(words: str, font: str, points: float, width: float) -> list[str]:
+    """The words in lines that fit, points; a word longer than a line is cut with dots."""
+    lines: list[str] = [""]
+    for word in words.split():
+        longer = f"{lines[-1]} {word}".strip()
+        if pdfmetrics.stringWidth(longer, font, points) <= width:
+            lines[-1] = longer
+        else:
+            lines.append(word)
+    return [_cut(line, font, points, width) for line in lines if line]
+
+
+def _cut(line: str, font: str, points: float, width: float) -> str:
+    while pdfmetrics.stringWidth(line, font, points) > width and len(line) > 2:
+        line = line[:-2].rstrip() + "…"
+    return line

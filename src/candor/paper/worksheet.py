@@ -1,0 +1,84 @@
+"""A worksheet of the procedure: blank, to be filled at a bench without a computer, or with what was read."""
+
+from __future__ import annotations
+
+import datetime as dt
+
+from reportlab.lib.units import mm
+from reportlab.platypus import Flowable, Spacer, Table
+
+from candor.core.quantities.show import trimmed
+from candor.notebook.entries.calibrate import ReadingTaken
+from candor.notebook.job import Job
+from candor.packs.model import Pack
+from candor.packs.procedure import ProcedureStep, procedure
+from candor.paper.figure import RULE, SOFT
+from candor.paper.sheet import laid, pages, register_fonts, text
+
+WIDTHS = (9 * mm, 62 * mm, 36 * mm, 33 * mm, 34 * mm)
+
+
+def worksheet_pdf(job: Job, pack: Pack, shop: str, on: dt.date, filled: bool) -> bytes:
+    """Return the procedure as a table: each step with what is done, cautions before it, the limit, and room for two readings."""
+    register_fonts()
+    head = f"{job.name}, no. {job.serial or '______'}"
+    when = on.isoformat() if filled else "date ____________"
+    story: list[Flowable] = [
+        text(f"Worksheet: {head}", 14, bold=True),
+        text(f"{shop or 'Candor'}, {when} · by ____________ · {pack.id}, {pack.edition}", 8, SOFT),
+        text(
+            "Room ______ °C · humidity ______ % · line ______ V · standard ______________________",
+            8,
+            SOFT,
+            spaceBefore=4,
+        ),
+        Spacer(1, 3 * mm),
+    ]
+    section = ""
+    rows: list[list[Flowable]] = []
+    for number, step in enumerate(procedure(pack), 1):
+        here = step.section
+        if here != section:
+            story += _table(rows)
+            rows, section = [], here
+            story.append(text(here, 10.5, bold=True, spaceBefore=6, spaceAfter=2))
+        rows.append(_row(job, step, number, filled))
+    return pages([*story, *_table(rows)], f"Worksheet {head}")
+
+
+def _table(rows: list[list[Flowable]]) -> list[Flowable]:
+    if not rows:
+        return []
+    head: list[Flowable] = [text(word, 7.5, SOFT) for word in ("", "step", "limit", "read", "reference")]
+    table = Table([head, *rows], WIDTHS, repeatRows=1)
+    return [laid(table, 2.5, "TOP", ("LINEBELOW", (0, 0), (-1, -1), 0.4, RULE))]
+
+
+def _row(job: Job, step: ProcedureStep, number: int, filled: bool) -> list[Flowable]:
+    words = [text(f"Caution: {c.text}", 7.5) for c in step.cautions]
+    what: list[Flowable] = [
+        *words,
+        text(step.title, 8.5, bold=bool(step.point)),
+        *([text(step.do, 7.5, SOFT)] if step.do else []),
+    ]
+    point = step.point
+    if point is None:
+        said = "done" if filled and step.key in job.calibrate.done else "____ done"
+        return [text(str(number), 8), what, text("", 8), text(said, 8), text("", 8)]
+    read, reference = "______   ______", "______   ______"
+    entries = [r for r in job.calibrate.readings if r.body.point == point.key and r.body.phase == step.phase]
+    if filled and entries:
+        read = "; ".join(_read(r.body) for r in entries)
+        reference = (
+            "; ".join(f"{trimmed(r.body.reference, 6)} (entry {r.entry.number})" for r in entries)
+            if point.needs_reference
+            else ""
+        )
+    limit = point.limit_words if point.limit.given else ""
+    return [text(str(number), 8), what, text(limit, 8), text(read, 8), text(reference, 8)]
+
+
+def _read(body: ReadingTaken) -> str:
+    if body.word or body.indicated is not None:
+        return body.word or trimmed(body.indicated or 0.0, 6)
+    return ", ".join(f"{name} {trimmed(value, 6)}" for name, value in body.figures)
