@@ -33,7 +33,15 @@ from candor.notebook.entries.cleaning import InsulationTested
 from candor.notebook.entries.release import CertificateIssued, EarthRead, LeavingChecked, TouchRead
 from candor.notebook.entries.soak import DueSet
 from candor.notebook.entries.standards import CertificateLine, SpecificationLine, StandardFunction, StandardRecorded
-from candor.notebook.entries.stay import ChangeMade, ChangeProven, DetailWritten, JobOpened, StatusSet
+from candor.notebook.entries.stay import (
+    ChangeMade,
+    ChangeProven,
+    DetailWritten,
+    JobOpened,
+    PriceAgreed,
+    Spent,
+    StatusSet,
+)
 from candor.notebook.fasteners_text import read_fasteners
 from candor.notebook.job import fold
 from candor.notebook.leaving import leaving_list
@@ -229,6 +237,10 @@ def _last_year(writing: Writing, pack: Pack, digest: str, standard: str, start: 
             writing.add(job, proof, at + 2 * minute)
             at += 2 * minute
     writing.add_all(job, BEFORE_IT_WENT, at + 4 * minute)
+    price = PriceAgreed(agreed=180.0, an_hour=35.0)
+    hours = [(70, "cleaned, cord and fuse"), (55, "R6 found and replaced"), (150, "calibrated, as found and as left")]
+    spent = [Spent(minutes=minutes, text=text) for minutes, text in hours]
+    writing.add_all(job, [price, *spent, Spent(money=4.6, text="R6, cord")], at + 4 * minute)
     rests = "24 months are usual for a meter that rests on a shelf between uses"
     writing.add(job, DueSet(on=(at + dt.timedelta(days=730)).date(), method="custom", reason=rests), at + 4 * minute)
     _sign(writing, job, pack, at + 5 * minute)

@@ -14,7 +14,7 @@ from types import MappingProxyType
 
 from candor.notebook.entries.calibrate import AdjustmentMade, Opening, TakenReading
 from candor.notebook.entries.entry import Entry
-from candor.notebook.entries.release import CertificateIssued
+from candor.notebook.entries.release import CertificateIssued, SecondSignature
 from candor.notebook.entries.stay import CameIn, ChangeMade, PriceAgreed, Spent, StatusSet
 from candor.notebook.job import Job
 from candor.packs.model import Pack
@@ -181,4 +181,8 @@ def standing_certificate(job: Job) -> Entry[CertificateIssued] | None:
         return None
     last = job.release.certificates[-1]
     later = job.entries[job.entries.index(last) + 1 :]
-    return last if all(isinstance(e.body, StatusSet | Spent | PriceAgreed | CameIn) for e in later) else None
+    return (
+        last
+        if all(isinstance(e.body, StatusSet | Spent | PriceAgreed | CameIn | SecondSignature) for e in later)
+        else None
+    )

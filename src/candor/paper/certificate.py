@@ -35,9 +35,11 @@ LONG = 120  # characters that still fit a cell of the head
 
 
 def certificate_pdf(
-    record: CertificateRecord, digest: str = "", should_stop: Callable[[], bool] = lambda: False
+    record: CertificateRecord, digest: str = "", should_stop: Callable[[], bool] = lambda: False, second: str = ""
 ) -> bytes:
     """Set a certificate from what it states, and from nothing else; without a digest it is a draft, and says so.
+
+    `second` is who signed it as well, and when.
 
     Raises
     ------
@@ -56,7 +58,7 @@ def certificate_pdf(
     story = _page_one(record, digest)
     if should_stop():
         raise CancelledError("Setting the certificate was stopped.")
-    story += _tables(record, digest)
+    story += _tables(record, digest, second)
     document.build(story, canvasmaker=_numbered(record, digest))
     return buffer.getvalue()
 
@@ -206,7 +208,7 @@ def _references(record: CertificateRecord) -> Table:
     return laid(table, 2, "TOP", ("LINEBELOW", (0, 0), (-1, 0), 0.6, RULE))
 
 
-def _tables(record: CertificateRecord, digest: str) -> list[Flowable]:
+def _tables(record: CertificateRecord, digest: str, second: str) -> list[Flowable]:
     story: list[Flowable] = [CondPageBreak(MOST_OF_A_PAGE)]
     before: list[Flowable] = []
     runs = [record.as_found] + ([record.as_left] if record.as_left.phase == "as left" else [])
@@ -218,7 +220,7 @@ def _tables(record: CertificateRecord, digest: str) -> list[Flowable]:
         story.append(text(f"{run.outcome.capitalize()}. {run.sentence}.", 9, SOFT, spaceAfter=3))
         for function, points in groupby(run.points, key=lambda p: p.function):
             story += _function_table(function, list(points), run)
-    return story + _ending(record, digest)
+    return story + _ending(record, digest, second)
 
 
 def _function_table(function: str, points: list[PointLine], run: RunLines) -> list[Flowable]:
@@ -296,7 +298,7 @@ def _under(point: PointLine) -> str:
     return words.strip()
 
 
-def _ending(record: CertificateRecord, digest: str) -> list[Flowable]:
+def _ending(record: CertificateRecord, digest: str, second: str) -> list[Flowable]:
     story: list[Flowable] = [text("What was changed", 11, INK, bold=True, spaceBefore=8, spaceAfter=2)]
     if record.changes:
         story += [text(f"{line.text}{_traced((line.entry,))}", 9) for line in record.changes]
@@ -325,6 +327,7 @@ def _ending(record: CertificateRecord, digest: str) -> list[Flowable]:
         Spacer(0, 26),
         HRFlowable(width="45%", color=INK, thickness=0.6, hAlign="LEFT", spaceAfter=2),
         text(f"{record.issued_by}, {record.issued_at:%Y-%m-%d}", 8.5, SOFT),
+        *([text(f"Second signature: {second}", 8.5, SOFT)] if second else []),
         text(
             f"Entries are lines of the notebook. SHA-256 of the signed JSON, kept beside it: {digest}"
             if digest

@@ -21,5 +21,7 @@ def papers_of(notebook: Notebook, job: Job) -> dict[str, bytes]:
         except CandorError:
             continue
         record = CertificateRecord.model_validate_json(content)
-        papers[f"certificate {plain_name(entry.body.number)}.pdf"] = certificate_pdf(record, entry.body.digest)
+        papers[f"certificate {plain_name(entry.body.number)}.pdf"] = certificate_pdf(
+            record, entry.body.digest, second=job.release.second_words(entry.body.digest)
+        )
     return papers

@@ -126,17 +126,35 @@ def test_every_paper_is_saved_or_said_why_not(qtbot, show, demo, tmp_path):
     window.release.show_view("papers")
     panel = window.release.papers
     assert panel.isVisible()
-    for key in ("label", "large-label", "worksheet", "blank-worksheet", "history"):
+    for key in panel.buttons:
         with qtbot.waitSignal(panel.work.answered, timeout=20_000):
             panel.save(key, tmp_path / f"{key}.pdf")
         assert "40188" in pypdf.PdfReader(tmp_path / f"{key}.pdf").pages[0].extract_text()
     with qtbot.waitSignal(panel.work.failed, timeout=20_000):
-        panel.save("bill", tmp_path / "bill.pdf")
-    assert "nothing was written as spent" in window.jot.message.text()
+        panel.save("history", tmp_path / "none" / "history.pdf")
+    assert "could not be written" in window.jot.message.text()
     jot(qtbot, window, "disturbed the case")
     with qtbot.waitSignal(panel.work.failed, timeout=20_000):
         panel.save("label", tmp_path / "label.pdf")
     assert "something was written since" in window.jot.message.text()
+
+
+def test_a_second_signature_is_another_name_under_what_was_signed(qtbot, show, demo, tmp_path):
+    window = show(demo)
+    window.shelf.job.emit("sb40188")
+    window.go_to_stop("release")
+    second = window.release.second
+    for name, why in (("", "Write first who"), (window.bench.notebook.who.upper(), "signed it first")):
+        fill(qtbot, second.name, name)
+        second.sign.click()
+        assert why in window.jot.message.text()
+    assert second.isVisible()
+    fill(qtbot, second.name, "A. Ferry")
+    second.sign.click()
+    assert window.release.signed() is not None  # it still stands
+    assert not second.isVisible()
+    assert window.release.save(tmp_path / "c.pdf")
+    assert "Second signature: A. Ferry" in pypdf.PdfReader(tmp_path / "c.pdf").pages[-1].extract_text()
 
 
 def cut_off(window) -> list[str]:

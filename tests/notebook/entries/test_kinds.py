@@ -54,7 +54,14 @@ from candor.notebook.entries.power import (
     WindingRead,
 )
 from candor.notebook.entries.ranges import PointsPlanned, RangeMade
-from candor.notebook.entries.release import CertificateIssued, EarthRead, LeavingChecked, LeavingOverridden, TouchRead
+from candor.notebook.entries.release import (
+    CertificateIssued,
+    EarthRead,
+    LeavingChecked,
+    LeavingOverridden,
+    SecondSignature,
+    TouchRead,
+)
 from candor.notebook.entries.runs import RunEnded, RunStarted
 from candor.notebook.entries.shop import ItemAdded, OrderArrived, OrderLine, OrderPlaced, StockCounted, StockMoved
 from candor.notebook.entries.soak import DueSet, PastResult, SoakRead, SwitchedOff, SwitchedOn
@@ -140,6 +147,7 @@ SAMPLES = {
     EarthRead(ohms=0.12, lead_ohms=0.05, amperes=10): "earth bond 120 mΩ at 10 A, 50 mΩ of it the lead",
     TouchRead(amperes=2.1e-4, is_reversed=True, is_on=False, volts=0.42, network_ohms=2000):
         "touch current 210 µA (420 mV across 2 kΩ), plug reversed, switch off",
+    SecondSignature(digest="ab" * 32, name="A. Ferry"): "second signature: A. Ferry",
     LeavingChecked(item="shake", outcome="good"): "before it goes, shake: good",
     LeavingOverridden(items=("bag", "shake"), reason="he fetches it open"):
         "it goes although open: bag, shake; he fetches it open",

@@ -61,6 +61,14 @@ class CertificateIssued(Body):
     sentence: str
 
 
+class SecondSignature(Body):
+    """Another pair of eyes went over a signed certificate: whose."""
+
+    kind: Literal["second_signature"] = "second_signature"
+    digest: Text
+    name: Text
+
+
 def _earth(b: EarthRead) -> str:
     lead = f", {engineering(b.lead_ohms, 'ohm')} of it the lead" if b.lead_ohms else ""
     at = f" at {engineering(b.amperes, 'A')}" if b.amperes else ""
@@ -81,6 +89,7 @@ WORDS = dict(
             LeavingChecked, lambda b, _: f"before it goes, {b.item}: {b.outcome}" + (f", {b.text}" if b.text else "")
         ),
         said(LeavingOverridden, lambda b, _: f"it goes although open: {', '.join(b.items)}; {b.reason}"),
+        said(SecondSignature, lambda b, _: f"second signature: {b.name}"),
         said(CertificateIssued, lambda b, _: f"certificate {b.number} signed off: {b.sentence}"),
     )
 )
@@ -95,6 +104,12 @@ class ReleaseRecord:
     touch: tuple[Entry[TouchRead], ...] = ()
     checks: Mapping[str, Entry[LeavingChecked]] = field(default_factory=dict)
     overridden: tuple[Entry[LeavingOverridden], ...] = ()
+    second: Mapping[str, Entry[SecondSignature]] = field(default_factory=dict)
+
+    def second_words(self, digest: str) -> str:
+        """Return who went over a certificate as well, and when; nothing where nobody did."""
+        entry = self.second.get(digest)
+        return f"{entry.body.name}, {entry.at:%Y-%m-%d}" if entry is not None else ""
 
 
 def release_record(standing: Standing) -> ReleaseRecord:
@@ -105,4 +120,5 @@ def release_record(standing: Standing) -> ReleaseRecord:
         touch=standing.of(TouchRead),
         checks=standing.by(LeavingChecked, lambda b: b.item),
         overridden=standing.of(LeavingOverridden),
+        second=standing.by(SecondSignature, lambda b: b.digest),
     )

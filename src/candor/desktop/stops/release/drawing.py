@@ -13,12 +13,12 @@ _ONE_AT_A_TIME = Lock()  # the library that draws pages may be entered once
 
 
 def draw_pages(
-    record: CertificateRecord, digest: str, width: int, should_stop: Callable[[], bool]
+    record: CertificateRecord, digest: str, width: int, should_stop: Callable[[], bool], second: str = ""
 ) -> tuple[bytes, list[QImage]]:
     """Set a certificate and draw its pages, `width` px wide each."""
     from candor.paper.certificate import certificate_pdf  # imported here: it is slow to load
 
-    pdf = certificate_pdf(record, digest, should_stop)
+    pdf = certificate_pdf(record, digest, should_stop, second)
     with _ONE_AT_A_TIME:
         return pdf, _draw(pdf, width, should_stop)
 

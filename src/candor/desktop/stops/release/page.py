@@ -24,6 +24,7 @@ from candor.desktop.stops.release.before import BeforeList
 from candor.desktop.stops.release.conditions import Conditions
 from candor.desktop.stops.release.drawing import draw_pages
 from candor.desktop.stops.release.papers import PapersPanel
+from candor.desktop.stops.release.second import Second
 from candor.desktop.widgets.controls import Column, button, empty, shortcut
 from candor.desktop.widgets.flow import Flow
 from candor.desktop.widgets.glyphs import Glyph
@@ -88,6 +89,7 @@ class ReleasePage(Page):
         self.sign = button(
             "Sign it off", "Sign the certificate as it stands: its JSON is kept, and it is printed from that"
         )
+        self.second = Second(writer=writer, voice=voice)
         self.papers = PapersPanel(theme, in_hand=in_hand, voice=voice, shop=shop, notebook=notebook, clock=clock)
         self.pages = Column(theme.px(10), theme.px(10))
         self._build()
@@ -129,6 +131,7 @@ class ReleasePage(Page):
         column.addSpacing(theme.px(8))
         for made in (self.pdf, self.json, self.sign):
             column.addWidget(made)
+        column.addWidget(self.second)
         column.addSpacing(theme.px(8))
         column.addWidget(label("this job", "soft"))
         states = Flow(theme.px(6))
@@ -154,8 +157,8 @@ class ReleasePage(Page):
         self._work.answered.connect(self._show_pages)
         self._work.failed.connect(lambda sentence: self._voice.refuse(sentence))
         self.waits_for.editingFinished.connect(self._write_status_text)
-        self.pdf.clicked.connect(self._save_pdf)
-        self.json.clicked.connect(self._save_json)
+        self.pdf.clicked.connect(lambda: self._ask("pdf"))
+        self.json.clicked.connect(lambda: self._ask("json"))
         self.sign.clicked.connect(self._sign)
         self.previewed.connect(self.explainAsked)
         self.before.chosenAnew.connect(self.explainAsked)
@@ -288,7 +291,9 @@ class ReleasePage(Page):
         self.sign.setText(f"Sign off another (last: {issued})" if issued and not digest else "Sign it off")
         self.sign.setEnabled(not digest)
         width = max(self.pages.viewport().width() - self._theme.px(24), 200)
-        self._work.start(lambda should_stop: draw_pages(record, digest, width, should_stop))
+        second = job.release.second_words(digest)
+        self.second.show_signed(digest, record.issued_by, second)
+        self._work.start(lambda should_stop: draw_pages(record, digest, width, should_stop, second))
 
     def _show_pages(self, drawn: object) -> None:
         empty(self.pages.column)
@@ -334,16 +339,10 @@ class ReleasePage(Page):
             self.waits_for.setModified(False)
             self._writer.write(StatusSet(status=job.stay.status, text=self.waits_for.text().strip()))
 
-    def _suggested(self, ending: str) -> str:
-        return f"certificate {self._record.number}.{ending}" if self._record else f"certificate.{ending}"
-
-    def _save_pdf(self) -> None:
-        name, _ = QFileDialog.getSaveFileName(self, "Save the certificate", self._suggested("pdf"), "PDF (*.pdf)")
-        if name:
-            self.save(Path(name))
-
-    def _save_json(self) -> None:
-        name, _ = QFileDialog.getSaveFileName(self, "Save the certificate", self._suggested("json"), "JSON (*.json)")
+    def _ask(self, ending: str) -> None:
+        suggested = f"certificate {self._record.number}.{ending}" if self._record else f"certificate.{ending}"
+        kinds = f"{ending.upper()} (*.{ending})"
+        name, _ = QFileDialog.getSaveFileName(self, "Save the certificate", suggested, kinds)
         if name:
             self.save(Path(name))
 
@@ -362,7 +361,8 @@ class ReleasePage(Page):
             else:
                 from candor.paper.certificate import certificate_pdf
 
-                content = certificate_pdf(record, digest)
+                job = self._in_hand.job
+                content = certificate_pdf(record, digest, second=job.release.second_words(digest) if job else "")
             write_durably(path, content)
         except OSError as error:
             self._voice.refuse(f"{path} could not be written: {error.strerror}. Nothing was lost.")
