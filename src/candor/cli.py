@@ -158,8 +158,10 @@ def travel(
 def paper(
     notebook: Annotated[Path, typer.Argument(exists=True, dir_okay=False, help="A notebook.")],
     job: Annotated[str, typer.Argument(help="The job.")],
-    which: Annotated[str, typer.Argument(help="label, large-label, worksheet, blank-worksheet, bill or history.")],
-    target: Annotated[Path, typer.Argument(help="The PDF to write.")],
+    which: Annotated[
+        str, typer.Argument(help="label, large-label, worksheet, blank-worksheet, bill, history or digital.")
+    ],
+    target: Annotated[Path, typer.Argument(help="The PDF to write, or XML for digital.")],
 ) -> None:
     """Print a paper of a job: a label of what was signed, a worksheet, the bill, the history sheet."""
     from candor.notebook.entries.stay import DetailWritten
@@ -167,7 +169,7 @@ def paper(
     from candor.notebook.job import fold
     from candor.notebook.standards import standards
     from candor.notebook.store import Notebook
-    from candor.paper.papers import PAPERS, paper_of
+    from candor.paper.papers import PAPERS, Wanted, paper_of
 
     key = next((k for k in PAPERS if k == which), None)
     if key is None:
@@ -176,7 +178,9 @@ def paper(
     try:
         details = {e.body.field: e.body.text for e in held.entries_of("") if isinstance(e.body, DetailWritten)}
         folded, on = fold(job, held.entries_of(job)), held.clock().date()
-        content = paper_of(key, notebook=held, job=folded, known=standards(held), shop=details.get("shop", ""), on=on)
+        shop, country = details.get("shop", ""), details.get("country", "")
+        wanted = Wanted(known=standards(held), shop=shop, country=country, on=on)
+        content = paper_of(key, held, folded, wanted)
     finally:
         held.close()
     write_durably(target, content)

@@ -110,7 +110,7 @@ def _write_jobs(writing: Writing, moment: dt.datetime) -> None:
     shipped = {pack.id: pack for pack in bundled_packs()}
     pack = shipped["tarnholm-vm6"]
     digest = writing.notebook.keep_pack(pack)
-    shop = {"shop": "Saltmarsh Bench", "mains": "120 V 60 Hz", "esr_meter": "90 kHz"}
+    shop = {"shop": "Saltmarsh Bench", "country": "ZZ", "mains": "120 V 60 Hz", "esr_meter": "90 kHz"}
     settings = [DetailWritten(field=field, text=text) for field, text in shop.items()]
     writing.add_all("", settings, moment - dt.timedelta(days=800))
     old, new = _standards(writing, moment)

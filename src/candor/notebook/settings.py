@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import contextlib
+import re
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 
-from candor.core.errors import CandorError
+from candor.core.errors import CandorError, ValueTextError
 from candor.core.leaving.electrical import LocalRule, read_rule
 from candor.core.parts.mains import Mains, read_mains
 from candor.core.quantities import engineering, parse_quantity
@@ -41,10 +42,26 @@ def _hertz(text: str) -> float:
     return parse_quantity(text, "Hz").value
 
 
+def read_country(text: str) -> str:
+    """Return a country as two letters.
+
+    Raises
+    ------
+    ValueTextError
+        Where it is anything else.
+    """
+    letters = text.strip().upper()
+    if not re.fullmatch("[A-Z]{2}", letters):
+        expected = "two letters by ISO 3166-1, such as NO"
+        raise ValueTextError(f"“{text}” is no country; expected {expected}.", value=text, expected=expected)
+    return letters
+
+
 # What a field of the shop may hold, read and written as it is kept; raises CandorError where it cannot be.
 READ: Mapping[str, Callable[[str], str]] = {
     "mains": lambda text: read_mains(text).words,
     "esr_meter": lambda text: engineering(_hertz(text), "Hz"),
+    "country": read_country,
     "local_rule": lambda text: read_rule(text).words,
 }
 

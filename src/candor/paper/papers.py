@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Mapping
+from dataclasses import dataclass
 from typing import Literal
 
 from candor.notebook.certificates import read_certificate
@@ -16,7 +17,7 @@ from candor.notebook.store import Notebook
 from candor.paper.label import NotSignedError, Size, label_pdf
 from candor.paper.record import CertificateRecord
 
-Paper = Literal["label", "large-label", "worksheet", "blank-worksheet", "bill", "history"]
+Paper = Literal["label", "large-label", "worksheet", "blank-worksheet", "bill", "history", "digital"]
 PAPERS: Mapping[Paper, tuple[str, str]] = {
     "label": ("Label", "54 × 25 mm: what it is, how it left, until when, what is not covered"),
     "large-label": ("Large label", "89 × 50 mm, the same"),
@@ -24,34 +25,52 @@ PAPERS: Mapping[Paper, tuple[str, str]] = {
     "blank-worksheet": ("Blank worksheet", "The procedure with room to write, for a bench without a computer"),
     "bill": ("Bill", "Time and parts as they were written, against the price agreed"),
     "history": ("History sheet", "Every point's drift over all calibrations, and when it is due"),
+    "digital": (
+        "Digital certificate",
+        "What was signed in the open XML schema for digital calibration certificates, version 3",
+    ),
 }
+ENDINGS: Mapping[Paper, str] = {"digital": "xml"}
 LABELS: Mapping[Paper, Size] = {"label": "small", "large-label": "large"}
 
 
-def paper_of(
-    which: Paper, notebook: Notebook, job: Job, known: Mapping[str, Standard], shop: str, on: dt.date
-) -> bytes:
-    """Return a paper as PDF.
+@dataclass(frozen=True)
+class Wanted:
+    """What a paper is made of beside the job: the standards by name, the shop's name and country, and the day."""
+
+    known: Mapping[str, Standard]
+    shop: str
+    country: str
+    on: dt.date
+
+
+def ending_of(which: Paper) -> str:
+    """Return the ending of a paper's file."""
+    return ENDINGS.get(which, "pdf")
+
+
+def paper_of(which: Paper, notebook: Notebook, job: Job, wanted: Wanted) -> bytes:
+    """Return a paper, PDF or XML.
 
     Raises
     ------
     NotSignedError
-        For a label where no certificate stands signed.
+        For a label or a digital certificate where no certificate stands signed.
     NothingSpentError
         For a bill of nothing.
+    DigitalError
+        Where what a digital certificate asks for is not said.
     CandorError
         Where the signed certificate is gone or was changed.
     """
-    pack = description_of(notebook, job)
-    if which in LABELS:
-        signed = standing_certificate(job)
-        if signed is None:
-            raise NotSignedError(
-                "There is no label: no certificate is signed, or something was written since. Sign it first; a label states what "
-                "was signed."
-            )
-        content = read_certificate(notebook.certificate_folder, signed.body.digest)
-        return label_pdf(CertificateRecord.model_validate_json(content), signed.body.digest, LABELS[which])
+    pack, shop, on = description_of(notebook, job), wanted.shop, wanted.on
+    if which in LABELS or which == "digital":
+        record, digest = _signed(notebook, job)
+        if which == "digital":
+            from candor.paper.digital import digital_certificate
+
+            return digital_certificate(record, digest, wanted.country)
+        return label_pdf(record, digest, LABELS[which])
     if which == "bill":
         from candor.paper.bill import bill_pdf
 
@@ -59,7 +78,17 @@ def paper_of(
     if which == "history":
         from candor.paper.history_sheet import history_pdf
 
-        return history_pdf(job, drift_view(drift_asked(notebook, job, known), on), shop, on)
+        return history_pdf(job, drift_view(drift_asked(notebook, job, wanted.known), on), shop, on)
     from candor.paper.worksheet import worksheet_pdf
 
     return worksheet_pdf(job, pack, shop, on, filled=which == "worksheet")
+
+
+def _signed(notebook: Notebook, job: Job) -> tuple[CertificateRecord, str]:
+    signed = standing_certificate(job)
+    if signed is None:
+        raise NotSignedError(
+            "There is none: no certificate is signed, or something was written since. Sign it first; it states what was signed."
+        )
+    content = read_certificate(notebook.certificate_folder, signed.body.digest)
+    return CertificateRecord.model_validate_json(content), signed.body.digest

@@ -128,8 +128,10 @@ def test_every_paper_is_saved_or_said_why_not(qtbot, show, demo, tmp_path):
     assert panel.isVisible()
     for key in panel.buttons:
         with qtbot.waitSignal(panel.work.answered, timeout=20_000):
-            panel.save(key, tmp_path / f"{key}.pdf")
-        assert "40188" in pypdf.PdfReader(tmp_path / f"{key}.pdf").pages[0].extract_text()
+            panel.save(key, tmp_path / key)
+        content = (tmp_path / key).read_bytes()
+        said = content.decode() if key == "digital" else pypdf.PdfReader(tmp_path / key).pages[0].extract_text()
+        assert "40188" in said
     with qtbot.waitSignal(panel.work.failed, timeout=20_000):
         panel.save("history", tmp_path / "none" / "history.pdf")
     assert "could not be written" in window.jot.message.text()

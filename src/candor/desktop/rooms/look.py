@@ -24,6 +24,7 @@ MODES = (("system", "As the desktop"), ("light", "Light"), ("dark", "Dark"))
 SIZES = (1.0, 1.25, 1.5)
 FIELDS = {
     "shop": ("name of the shop", "as it stands on certificates"),
+    "country": ("its country", "two letters, such as NO: a digital certificate says it"),
     "mains": ("mains", "such as 230 V 50 Hz or 120 V 60 Hz"),
     "esr_meter": ("your ESR meter tests at", "such as 90 kHz"),
     "local_rule": ("limits before one goes, by your local rule", LocalRule().words),
@@ -63,7 +64,7 @@ class LookPage(Page):
         column.addWidget(label("text size (Ctrl+plus, Ctrl+minus)", "soft"))
         sizes = tuple((size, f"{100 * size:.0f} %") for size in SIZES)
         column.addLayout(self._choices(sizes, self.sizes, self._set_size))
-        self.fields = {"shop": self.shop, "mains": QLineEdit(), "esr_meter": QLineEdit(), "local_rule": QLineEdit()}
+        self.fields = {field: self.shop if field == "shop" else QLineEdit() for field in FIELDS}
         for field, (title, hint) in FIELDS.items():
             column.addWidget(label(title, "soft"))
             column.addWidget(self.fields[field])

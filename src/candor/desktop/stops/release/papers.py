@@ -20,7 +20,7 @@ from candor.notebook.files import plain_name, write_durably
 from candor.notebook.job import Job
 from candor.notebook.store import Notebook
 from candor.notebook.travel import ENDING, TravelError, travelling
-from candor.paper.papers import PAPERS, Paper, paper_of
+from candor.paper.papers import PAPERS, Paper, Wanted, ending_of, paper_of
 from candor.paper.travelling import papers_of
 
 
@@ -57,9 +57,9 @@ class PapersPanel(QWidget):
     def _ask(self, paper: Paper) -> None:
         job = self._in_hand.job
         if job is not None:
-            name, _ = QFileDialog.getSaveFileName(
-                self, PAPERS[paper][0], f"{self._named(job, paper)}.pdf", "PDF (*.pdf)"
-            )
+            ending = ending_of(paper)
+            suggested, kinds = f"{self._named(job, paper)}.{ending}", f"{ending.upper()} (*.{ending})"
+            name, _ = QFileDialog.getSaveFileName(self, PAPERS[paper][0], suggested, kinds)
             if name:
                 self.save(paper, Path(name))
 
@@ -73,8 +73,9 @@ class PapersPanel(QWidget):
 
     def save(self, paper: Paper, path: Path) -> None:
         """Write a paper of the job in hand."""
-        shop, known, today = self._shop.name, self._shop.standards, self._clock.now().date()
-        self._write(path, lambda held, job: paper_of(paper, notebook=held, job=job, known=known, shop=shop, on=today))
+        shop, country = self._shop.name, self._shop.record.details.get("country", "")
+        wanted = Wanted(known=self._shop.standards, shop=shop, country=country, on=self._clock.now().date())
+        self._write(path, lambda held, job: paper_of(paper, held, job, wanted))
 
     def save_travelling(self, path: Path) -> None:
         """Write the job in hand as one zip."""

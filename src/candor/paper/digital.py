@@ -1,0 +1,213 @@
+"""The digital certificate: what was signed, in the open XML schema for digital calibration certificates, version 3.3.
+
+Units are those of D-SI 2. Element names and their order are those of the schema published at the namespace it names, from
+memory: the schema itself is not shipped, and nothing is fetched. Every value is SI; U is expanded at 95 %, with its factor.
+"""
+
+from __future__ import annotations
+
+import datetime as dt
+import math
+import re
+from collections.abc import Iterable
+from itertools import groupby
+from xml.etree import ElementTree
+
+from candor import __version__
+from candor.core.errors import CandorError
+from candor.paper.record import CertificateRecord, PointLine, RunLines
+
+DCC, SI, VERSION = "https://ptb.de/dcc", "https://ptb.de/si", "3.3.0"
+UNITS = {
+    "V": "\\volt", "A": "\\ampere", "ohm": "\\ohm", "Ω": "\\ohm", "F": "\\farad", "H": "\\henry", "Hz": "\\hertz",
+    "s": "\\second", "S": "\\siemens", "W": "\\watt", "%": "\\percent", "dB": "\\decibel", "°": "\\degree", "1": "\\one",
+    "": "\\one",
+}  # fmt: skip
+CONDITIONS = (
+    ("Room", "Temperature", "\\degreecelsius"),
+    ("Relative humidity", "Humidity", "\\percent"),
+    ("Line", "Line", "\\volt"),
+)
+ElementTree.register_namespace("dcc", DCC)
+ElementTree.register_namespace("si", SI)
+
+
+class DigitalError(CandorError, ValueError):
+    """What a digital certificate cannot be made of."""
+
+
+def digital_certificate(record: CertificateRecord, digest: str, country: str) -> bytes:
+    """Return a signed certificate as XML, UTF-8.
+
+    Parameters
+    ----------
+    record : CertificateRecord
+    digest : str
+        Of the signed JSON: it is the unique identifier, with the number.
+    country : str
+        Of the shop, two letters by ISO 3166-1, which the schema asks for.
+
+    Raises
+    ------
+    DigitalError
+        Where it is not signed, no country is said, or nothing was measured.
+    """
+    if not digest:
+        raise DigitalError("There is no digital certificate: sign the certificate first.")
+    if not re.fullmatch("[A-Z]{2}", country):
+        raise DigitalError(
+            "A digital certificate says in which country it was made: write it at Look, two letters such as NO.",
+            value=country, expected="two letters by ISO 3166-1",
+        )  # fmt: skip
+    if not record.measured:
+        raise DigitalError("There is no digital certificate of no reading.")
+    root = ElementTree.Element(f"{{{DCC}}}digitalCalibrationCertificate", {"schemaVersion": VERSION})
+    _administration(_in(root, "administrativeData"), record, digest, country)
+    results = _in(root, "measurementResults")
+    runs = [record.as_found] + ([record.as_left] if record.as_left.phase != record.as_found.phase else [])
+    for run in runs:
+        if run.points:
+            _measured(_in(results, "measurementResult", refType="basic_measurementResult"), record, run)
+    ElementTree.indent(root)
+    written: bytes = ElementTree.tostring(root, encoding="utf-8", xml_declaration=True)
+    return written + b"\n"
+
+
+def _in(
+    parent: ElementTree.Element, name: str, text: str | None = None, space: str = DCC, **more: str
+) -> ElementTree.Element:
+    made = ElementTree.SubElement(parent, f"{{{space}}}{name}", more)
+    made.text = text
+    return made
+
+
+def _named(parent: ElementTree.Element, name: str, words: str) -> None:
+    _in(_in(parent, name), "content", _plain(words), lang="en")
+
+
+def _plain(words: str) -> str:
+    """Words without the characters that XML has no place for."""
+    return re.sub(r"[^\t\n\x20-\ud7ff\ue000-\ufffd\U00010000-\U0010ffff]", "?", words)
+
+
+def _administration(data: ElementTree.Element, record: CertificateRecord, digest: str, country: str) -> None:
+    software = _in(_in(data, "dccSoftware"), "software")
+    _named(software, "name", "Candor")
+    _in(software, "release", __version__)
+    core = _in(data, "coreData")
+    _in(core, "countryCodeISO3166_1", country)
+    _in(core, "usedLangCodeISO639_1", "en")
+    _in(core, "mandatoryLangCodeISO639_1", "en")
+    _in(core, "uniqueIdentifier", f"{record.number} {digest}")
+    if record.received is not None:
+        _in(core, "receiptDate", record.received.isoformat())
+    _in(core, "beginPerformanceDate", record.measured[0].isoformat())
+    _in(core, "endPerformanceDate", record.measured[-1].isoformat())
+    _in(core, "performanceLocation", "laboratory")
+    _in(core, "issueDate", record.issued_at.astimezone(dt.UTC).date().isoformat())
+    item = _in(_in(data, "items"), "item")
+    _named(item, "name", record.kind)
+    _named(_in(item, "manufacturer"), "name", record.maker or "not noted")
+    _in(item, "model", _plain(record.type))
+    serial = _in(_in(item, "identifications"), "identification", refType="basic_serialNumber")
+    _in(serial, "issuer", "manufacturer")
+    _in(serial, "value", _plain(record.serial) or "not noted")
+    _named(serial, "name", "Serial number")
+    contact = _in(_in(data, "calibrationLaboratory"), "contact")
+    _named(contact, "name", record.shop or record.issued_by)
+    _in(_in(contact, "location"), "countryCode", country)
+    person = _in(_in(data, "respPersons"), "respPerson")
+    _named(_in(person, "person"), "name", record.issued_by)
+    _in(person, "mainSigner", "true")
+    customer = _in(data, "customer")
+    _named(customer, "name", record.owner or "not noted")
+    statements = _in(data, "statements")
+    for remark in (record.rule_words, record.coverage_words, record.advice, *(line.text for line in record.remarks)):
+        _declared(statements, remark)
+    if record.due is not None:
+        _declared(statements, f"Due {record.due.text}")
+
+
+def _declared(statements: ElementTree.Element, words: str) -> None:
+    _named(_in(statements, "statement"), "declaration", words)
+
+
+def _measured(result: ElementTree.Element, record: CertificateRecord, run: RunLines) -> None:
+    _named(result, "name", f"{run.phase}: {run.outcome}")
+    method = _in(_in(result, "usedMethods"), "usedMethod")
+    _named(method, "name", f"Calibration by {record.procedure_words}")
+    equipment = _in(result, "measuringEquipments")
+    for line in record.references:
+        made = _in(equipment, "measuringEquipment")
+        _named(made, "name", line.name)
+        _named(made, "description", f"{line.good_for}. {line.age} {line.traceability}.")
+        if line.serial:
+            own = _in(_in(made, "identifications"), "identification")
+            _in(own, "issuer", "owner")
+            _in(own, "value", _plain(line.serial))
+    _conditions(result, record)
+    results = _in(result, "results")
+    for (function, name), group in groupby(run.points, key=lambda p: (p.function, p.range)):
+        points = tuple(group)
+        made = _in(results, "result")
+        _named(made, "name", f"{function}, {name}")
+        data = _in(made, "data")
+        for unit, alike in groupby((p for p in points if not p.seen), key=lambda p: (p.unit, p.judged_in or p.unit)):
+            _quantities(_in(data, "list"), unit, tuple(alike))
+        for point in points:
+            if point.seen:
+                _named(data, "text", f"{point.point}: {point.seen}, {point.outcome}")
+
+
+def _conditions(result: ElementTree.Element, record: CertificateRecord) -> None:
+    """What the room was, where numbers were noted: from the least to the most."""
+    found = []
+    for said, name, unit in CONDITIONS:
+        line = next((c.text for c in record.conditions if c.text.startswith(said)), "")
+        values = [float(v) for v in re.findall(r"-?\d+(?:\.\d+)?", line)]
+        if values:
+            found.append((name, unit, values))
+    if found:
+        conditions = _in(result, "influenceConditions")
+        for name, unit, values in found:
+            made = _in(conditions, "influenceCondition")
+            _named(made, "name", name)
+            quantity = _in(_in(made, "data"), "quantity")
+            _listed(quantity, values, unit)
+
+
+def _quantities(held: ElementTree.Element, units: tuple[str, str], points: tuple[PointLine, ...]) -> None:
+    """Reference, indication and error of points in one unit; an error has its U."""
+    unit, judged_in = (UNITS.get(u, "") for u in units)
+    said = (("reference", "basic_referenceValue"), ("indicated", "basic_measuredValue"))
+    for field, kind in said:
+        values = [getattr(p, field) for p in points]
+        if unit and all(v is not None and math.isfinite(v) for v in values):
+            quantity = _in(held, "quantity", refType=kind)
+            _named(quantity, "name", "Reference value" if field == "reference" else "Indicated value")
+            _listed(quantity, values, unit)
+    errors = [p.error for p in points if p.error is not None]
+    if judged_in and errors and len(errors) == len(points):
+        quantity = _in(held, "quantity", refType="basic_measurementError")
+        _named(quantity, "name", "Measurement error")
+        held_list = _listed(quantity, errors, judged_in)
+        spread = _in(
+            _in(held_list, "measurementUncertaintyUnivariateXMLList", space=SI), "expandedMUXMLList", space=SI
+        )
+        _in(spread, "valueExpandedMUXMLList", _numbers(p.expanded_uncertainty for p in points), SI)
+        _in(spread, "coverageFactorXMLList", _numbers(p.coverage_factor for p in points), SI)
+        _in(spread, "coverageProbabilityXMLList", "0.95", SI)
+    verdicts = _in(held, "quantity", refType="basic_conformity")
+    _named(verdicts, "name", "Conformity of each point")
+    _named(verdicts, "noQuantity", "; ".join(f"{p.point}: {p.outcome}" for p in points))
+
+
+def _listed(quantity: ElementTree.Element, values: Iterable[float], unit: str) -> ElementTree.Element:
+    made = _in(quantity, "realListXMLList", space=SI)
+    _in(made, "valueXMLList", _numbers(values), SI)
+    _in(made, "unitXMLList", unit, SI)
+    return made
+
+
+def _numbers(values: Iterable[float]) -> str:
+    return " ".join(f"{value:.9g}" for value in values)
