@@ -22,7 +22,6 @@ from candor.desktop.frame.preferences import Preferences
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.frame.window import Window
 from candor.desktop.widgets.surface import Surface
-from candor.packs.bundled import bundled_heads
 from candor.packs.points import face_of
 from candor.packs.procedure import procedure
 
@@ -110,10 +109,21 @@ def _chain(window: Window) -> None:
     window.rooms["standards"].list.picked.emit("microvolts")  # type: ignore[attr-defined]
 
 
-def _packs(window: Window) -> None:
-    window.enter_room("packs")
-    pack = next(h for h in bundled_heads() if h.id == "halvergate-ev9")
-    window.rooms["packs"].packs.picked.emit(pack.digest)  # type: ignore[attr-defined]
+def _drift(window: Window) -> None:
+    window.shelf.job.emit("sb40241")
+    drawn: list[bool] = []
+    window.go_to_stop("soak")
+    window.soak.drift.reckoned.connect(lambda: drawn.append(True))
+    window.soak.show_view("drift")
+    settle(5.0, lambda: bool(drawn))
+
+
+def _before(window: Window) -> None:
+    window.shelf.job.emit("sb40188")
+    window.go_to_stop("release")
+    window.release.show_view("before")
+    window.release.before.choose("touch")
+    settle(1.0)
 
 
 def _new_job(window: Window) -> None:
@@ -174,6 +184,7 @@ def _release(window: Window) -> None:
     drawn: list[bool] = []
     window.release.previewed.connect(lambda: drawn.append(True))
     window.go_to_stop("release")
+    window.release.show_view("paper")
     settle(5.0, lambda: bool(drawn))
 
 
@@ -223,7 +234,7 @@ def _arms_length(window: Window) -> None:
 VIEWS: Mapping[str, Callable[[Window], QWidget | None]] = {
     "new-job-light": _new_job, "power-light": _power, "trace-light": _trace, "calibrate-light": _calibrate,
     "arrive-light": _arrive, "parts-light": _parts, "calibrate-dark": _calibrate, "kinds-light": _kinds, "release-light": _release,
-    "stock-light": _stock, "reform-light": _reform, "standards-light": _chain, "packs-light": _packs,
-    "line-mark-light": _at(TESTER), "bridge-light": _at(BRIDGE, "ohms:as-found:r/100/800"), "rise-light": _at(TRIGGERED),
+    "stock-light": _stock, "reform-light": _reform, "standards-light": _chain, "drift-light": _drift,
+    "line-mark-light": _at(TESTER), "bridge-light": _at(BRIDGE, "ohms:as-found:r/100/800"), "before-light": _before,
     "tubes-light": _tubes, "waveform-light": _waveform, "arms-length-light": _arms_length,
 }  # fmt: skip
