@@ -223,3 +223,26 @@ def test_papers_come_by_the_command_line_or_a_sentence_does(candor, demo, tmp_pa
     assert target.read_bytes().startswith(b"%PDF")
     assert "no certificate is signed" in candor("paper", str(demo.path), "sb40217", "label", str(target)).stderr
     assert "is no paper; expected label" in candor("paper", str(demo.path), "sb40188", "poster", str(target)).stderr
+
+
+def test_a_file_manager_opens_a_notebook_or_takes_a_travelling_job_in_first(candor, demo, tmp_path, monkeypatch):
+    own, opened, zipped = tmp_path / "own.candor", [], tmp_path / "j.candor-job.zip"
+    monkeypatch.setattr("candor.cli.own_notebook", lambda: own)
+    monkeypatch.setattr("candor.desktop.app.start", lambda path, _: opened.append(path) or 0)
+    monkeypatch.setattr("candor.desktop.app.show_trouble", lambda words: opened.append(words))
+    candor("travel", str(demo.path), "sb40188", str(zipped))
+    assert "Taken in" in candor("open", str(zipped)).stdout
+    candor("open", str(demo.path))
+    candor("open")
+    assert opened == [own, demo.path, own]
+    held = Notebook(own, "look")
+    assert held.entries_of("sb40188")
+    held.close()
+    monkeypatch.setenv("GIO_LAUNCHED_DESKTOP_FILE", "candor.desktop")
+    zipped.write_bytes(zipped.read_bytes().replace(b"travelling.json", b"travelling.jsom"))
+    assert candor("open", str(zipped)).returncode == 1
+    assert "is no name that a travelling job has" in opened[-1]  # nobody looks at a terminal then
+    entry = (ROOT / "data" / "candor.desktop").read_text()
+    mime = (ROOT / "data" / "candor-mime.xml").read_text()
+    assert "Exec=candor open %f" in entry
+    assert all(name in mime for name in entry.partition("MimeType=")[2].partition("\n")[0].split(";") if name)

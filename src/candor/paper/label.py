@@ -29,7 +29,7 @@ class NotSignedError(CandorError, ValueError):
 
 def not_covered(record: CertificateRecord) -> tuple[str, ...]:
     """Return what must not be relied on: ranges that were not measured, that fail, or of which nobody can tell."""
-    outcomes = {p.point: p.outcome for p in (*record.as_found.points, *record.as_left.points)}
+    outcomes = {p.point: p.outcome for p in record.as_left.points}  # as found is among them where it still stands
     said = []
     for (function, name), group in groupby(record.places, key=lambda p: (p.function, p.range)):
         found = [outcomes.get(p.point, str(Outcome.NOT_MEASURED)) for p in group]

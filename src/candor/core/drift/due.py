@@ -137,6 +137,9 @@ def _worst(points: Mapping[str, PointForecast], on: dt.date) -> str:
 
 
 def _percent(share: float) -> str:
+    """Never more certain than it is: what rounds to all or nothing is over 99 or under 1 per cent."""
+    if share >= 0.995 or share < 0.005:
+        return "over 99 %" if share > 0.5 else "under 1 %"
     return f"{100 * share:.0f} %"
 
 
