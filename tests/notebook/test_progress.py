@@ -5,7 +5,7 @@ import pytest
 from candor.notebook.assessment import assess_run
 from candor.notebook.entries.arrive import FindingNoted, FindingSettled
 from candor.notebook.entries.parts import PartMeasured
-from candor.notebook.entries.release import CertificateIssued
+from candor.notebook.entries.release import CertificateIssued, LeavingChecked, SecondSignature
 from candor.notebook.job import fold
 from candor.notebook.parts_list import list_parts
 from candor.notebook.progress import caution_in_force, progress
@@ -49,8 +49,14 @@ def test_untouched_begun_and_done(bench):
     bench.read(2)
     calibrate = bench.progress()["calibrate"]
     assert (calibrate.standing, calibrate.count) == ("begun", "2 of 42")
+    bench.write(LeavingChecked(item="shake", outcome="good"))
+    assert bench.progress()["release"].standing == "begun"
     bench.write(CertificateIssued(number="1", digest="x", sentence="y"))
     assert bench.progress()["release"].standing == "done"
+    bench.write(SecondSignature(digest="x", name="A. Ferry"))
+    assert bench.progress()["release"].standing == "done"  # it still stands
+    bench.write(FindingNoted(zone="case", mark="note", text="a scratch"))
+    assert (bench.progress()["release"].standing, bench.progress()["release"].count) == ("begun", "signed before")
 
 
 def test_a_hazard_or_a_bad_sample_bars(bench):

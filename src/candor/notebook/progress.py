@@ -14,6 +14,7 @@ from candor.notebook.barriers import barrier
 from candor.notebook.job import Job
 from candor.notebook.may_power import open_items
 from candor.notebook.parts_list import PartsList
+from candor.notebook.states import standing_certificate
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, procedure
 
@@ -51,7 +52,7 @@ def progress(
         "trace": _trace(job),
         "calibrate": _calibrate(job=job, pack=pack, parts=parts, found=found, now=now),
         "soak": _soak(job, now),
-        "release": Progress("done" if job.release.certificates else "untouched"),
+        "release": _release(job),
     }
 
 
@@ -134,6 +135,15 @@ def _soak(job: Job, now: dt.datetime) -> Progress:
         return Progress("done", "", "it was watched, and is off")
     hours = (now - since).total_seconds() / 3600
     return Progress("begun", f"{hours:.1f} h on", f"{len(job.soak.read)} readings since it is on")
+
+
+def _release(job: Job) -> Progress:
+    release = job.release
+    if release.certificates:
+        since = "" if standing_certificate(job) else "something was written since the certificate was signed"
+        return Progress("begun" if since else "done", "signed before" if since else "", since)
+    begun = bool(release.checks or release.earth or release.touch)
+    return Progress("begun" if begun else "untouched", "", "looked at before it goes, not signed" if begun else "")
 
 
 def caution_in_force(
