@@ -25,7 +25,6 @@ from candor.desktop.widgets.worker import Work
 from candor.notebook.instruments import Instrument, Offer, chosen_first, instruments, known_makers, offers
 from candor.notebook.pack_choice import pack_at_hand, packs_at_hand
 from candor.notebook.store import Notebook
-from candor.notebook.travel import Taken, read_travelling, take_in
 from candor.packs.kinds import Kinds, kinds_at_hand
 
 
@@ -122,6 +121,8 @@ class NewJobPage(Page):
 
     def take_in(self, path: Path) -> None:
         """Take a travelling job in, beside the window."""
+        from candor.notebook.travel import Taken, read_travelling, take_in  # the window is up before it is needed
+
         target, who = self._notebook.path, self._notebook.who
 
         def take(_: Callable[[], bool]) -> Taken:
@@ -134,6 +135,8 @@ class NewJobPage(Page):
         self.work.start(take)
 
     def _show_taken(self, taken: object) -> None:
+        from candor.notebook.travel import Taken
+
         if isinstance(taken, Taken):
             self._voice.say(taken.sentence, Severity.DONE)
             self.takenIn.emit(taken.job)
