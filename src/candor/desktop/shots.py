@@ -106,12 +106,6 @@ def _kinds(window: Window) -> QWidget:
     return sheet
 
 
-def _chain(window: Window) -> None:
-    window.bench.live.close()
-    window.enter_room("standards")
-    window.rooms["standards"].list.picked.emit("microvolts")  # type: ignore[attr-defined]
-
-
 def _drift(window: Window) -> None:
     window.shelf.job.emit("sb40241")
     drawn: list[bool] = []
@@ -238,7 +232,7 @@ def _arms_length(window: Window) -> None:
 VIEWS: Mapping[str, Callable[[Window], QWidget | None]] = {
     "new-job-light": _new_job, "power-light": _power, "trace-light": _trace, "calibrate-light": _calibrate,
     "arrive-light": _arrive, "parts-light": _parts, "calibrate-dark": _calibrate, "kinds-light": _kinds, "release-light": _release,
-    "stock-light": _stock, "reform-light": _reform, "standards-light": _chain, "drift-light": _drift,
+    "stock-light": _stock, "reform-light": _reform, "rise-light": _at(TRIGGERED), "drift-light": _drift,
     "line-mark-light": _at(TESTER), "bridge-light": _at(BRIDGE, "ohms:as-found:r/100/800"), "before-light": _before,
     "tubes-light": _tubes, "waveform-light": _waveform, "arms-length-light": _arms_length,
 }  # fmt: skip
