@@ -5,6 +5,7 @@ import math
 
 import pytest
 
+from candor.notebook.entries.calibrate import ConditionNoted
 from candor.notebook.entries.power import PluggedOut, RailRead
 from candor.notebook.entries.soak import SoakRead, SwitchedOff, SwitchedOn
 from candor.notebook.entries.stay import JobOpened
@@ -89,6 +90,16 @@ def test_watts_that_rise_and_what_it_comes_back_to(soak):
     soak.write(SwitchedOn(), minutes=60)
     soak.write(SoakRead(value=75.3, unit="V"), minutes=1)
     assert any("After it was off it stands 300 mV from where it was before" in w for w in soak.view().beside)
+
+
+def test_the_room_and_the_line_stand_beside_what_settles(soak):
+    soak.write(ConditionNoted(which="celsius", value=19.0), minutes=5)  # before it was on: of no matter
+    soak.write(SwitchedOn(), minutes=5)
+    soak.write(SoakRead(value=10.0, unit="V"), minutes=5)
+    assert not any("since it is on" in line for line in soak.view().beside)
+    for which, value in (("celsius", 21.5), ("celsius", 23.1), ("line_volts", 118.2)):
+        soak.write(ConditionNoted(which=which, value=value), minutes=5)
+    assert "Room 21.5 to 23.1 °C, line 118.2 V since it is on." in soak.view().beside
 
 
 def test_a_warm_up_counts_from_when_it_was_switched_on(soak):

@@ -11,6 +11,7 @@ from candor.core.errors import CandorError
 from candor.core.quantities import engineering
 from candor.core.quantities.show import signed, trimmed
 from candor.core.stability.settle import LEAST, Settling, settling
+from candor.notebook.entries.calibrate import ConditionNoted
 from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.soak import SoakRead
 from candor.notebook.facts import say_seconds
@@ -98,7 +99,7 @@ def soak_view(job: Job, pack: Pack | None, now: dt.datetime) -> SoakView:
             words = _ready(found, begun + dt.timedelta(seconds=seconds[0]), part, unit, whose)
         except CandorError as error:
             words = str(error)
-    beside = (*_watts(job, begun), *_retrace(job, rows, limit))
+    beside = (*_watts(job, begun), *_surroundings(job, begun), *_retrace(job, rows, limit))
     return SoakView(
         on_words, what=what, unit=unit, seconds=seconds, values=values, found=found, ready_words=words, beside=beside
     )
@@ -139,6 +140,22 @@ def _watts(job: Job, since: dt.datetime | None) -> tuple[str, ...]:
         rise = f"from {trimmed(first, 3)} to {trimmed(last, 3)} W"
         return (f"The watts rise, {rise}: leakage that grows with heat. Find it before it soaks on.",)
     return (f"The watts hold, about {trimmed(last, 3)} W.",)
+
+
+def _surroundings(job: Job, since: dt.datetime) -> tuple[str, ...]:
+    """Say what the room and the line did meanwhile: what settles may be they."""
+    struck, said = job.struck, []
+    for which, name, unit in (("celsius", "Room", "°C"), ("line_volts", "line", "V")):
+        noted = [
+            e.body.value
+            for e in job.entries
+            if isinstance(e.body, ConditionNoted) and e.body.which == which and e.at >= since and e.id not in struck
+        ]
+        if noted:
+            low, high = trimmed(min(noted)), trimmed(max(noted))
+            said.append(f"{name} {low} {unit}" if low == high else f"{name} {low} to {high} {unit}")
+    words = ", ".join(said)
+    return (f"{words[:1].upper()}{words[1:]} since it is on.",) if words else ()
 
 
 def _retrace(job: Job, rows: list[Entry[SoakRead]], limit: float) -> tuple[str, ...]:
