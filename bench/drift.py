@@ -14,7 +14,8 @@ from candor.core.drift.history import Calibration, Segment
 from candor.demo.shop import write_demo
 from candor.notebook.job import fold
 from candor.notebook.store import Notebook
-from candor.notebook.travel import read_travelling, take_in, travelling
+from candor.notebook.travel import read_travelling, take_in
+from candor.notebook.travel_out import travelling
 from timing import in_turn, report_limit
 
 POINTS, YEARS = 500, 40

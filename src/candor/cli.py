@@ -141,7 +141,7 @@ def travel(
     from candor.notebook.files import write_durably
     from candor.notebook.job import fold
     from candor.notebook.store import Notebook
-    from candor.notebook.travel import travelling
+    from candor.notebook.travel_out import travelling
     from candor.paper.travelling import papers_of
 
     held = Notebook(notebook, "travel")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import io
 import json
 import stat
@@ -13,11 +14,13 @@ from candor.core.errors import CandorError
 from candor.demo.shop import write_demo
 from candor.notebook.assessment import assess_run
 from candor.notebook.checking import check_notebook
+from candor.notebook.entries.standards import StandardRecorded, StandardWithdrawn
 from candor.notebook.entries.stay import NoteWritten
 from candor.notebook.job import fold
 from candor.notebook.standards import standards
 from candor.notebook.store import Notebook
-from candor.notebook.travel import ENTRIES, SAYS, TravelError, read_travelling, take_in, travelling
+from candor.notebook.travel import ENTRIES, SAYS, TravelError, read_travelling, take_in
+from candor.notebook.travel_out import travelling
 from candor.paper.travelling import papers_of
 
 JOB = "sb40188"
@@ -53,6 +56,7 @@ def test_it_comes_in_whole_and_reckons_the_same(there, sent, here):
     taken = take_in(here, read_travelling(sent))
     a, b = folded(there), folded(here)
     assert taken.new == len(a.entries) + 1  # and its standard
+    assert not any(s.current for s in standards(here).values())  # which is another shop's
     assert [(e.id, e.at, e.who, e.body) for e in a.entries] == [(e.id, e.at, e.who, e.body) for e in b.entries[:-1]]
     assert (b.entries[-1].body.shop, b.entries[-1].body.first) == ("Saltmarsh Bench", a.entries[0].number)
     pack = here.pack(b.pack_digest)
@@ -66,6 +70,23 @@ def test_it_comes_in_whole_and_reckons_the_same(there, sent, here):
     with zipfile.ZipFile(sent) as packed:
         assert [n for n in packed.namelist() if n.startswith("papers/")]
         assert packed.read("readings.csv").decode().count("\n") == len(a.calibrate.readings) + 1
+
+
+def test_what_another_shop_calls_as_i_do_stays_its_own(there, sent, here, tmp_path):
+    mine = here.write("", StandardRecorded(key="bench-meter-a", name="my own meter"))
+    take_in(here, read_travelling(sent))
+    found = standards(here)
+    assert [s.entry.id for s in found.values() if s.current] == [mine.id]
+    other = next(s for s in found.values() if not s.current)
+    here.write("", StandardWithdrawn(standard="bench-meter-a", reason="dropped"))
+    found = standards(here)
+    assert (found[mine.id].withdrawn, found[other.entry.id].withdrawn) == ("dropped", "")
+    there.write("", StandardWithdrawn(standard="bench-meter-a", reason="lent"))
+    second = tmp_path / "second.zip"
+    second.write_bytes(travelling(there, "sb40217"))
+    here.write("", StandardWithdrawn(standard="bench-meter-a", reason=""))
+    take_in(here, read_travelling(second))
+    assert standards(here)[mine.id].withdrawn == ""  # theirs is out of service there, not mine
 
 
 def test_what_is_here_already_is_recognised_and_what_came_since_follows(there, sent, here, tmp_path):
@@ -122,6 +143,9 @@ def linked(name):
         (SAYS, b"{}"),
         ("runs/bomb.csv", b"0" * 30_000_000),
         ("photos/abcd.png", b"not what its name says"),
+        (f"photos/{hashlib.sha256(b'x').hexdigest()[:2]}.png", b"x"),
+        (f"packs/{hashlib.sha256(b'{}').hexdigest()}.json", b"{}"),
+        (f"packs/{hashlib.sha256(bytes([255])).hexdigest()}.json", bytes([255])),
     ],
     ids=str,
 )
@@ -129,7 +153,7 @@ def linked(name):
 def test_what_must_not_get_in_is_refused_and_nothing_is_written(sent, here, tmp_path, info, content):
     path = made_anew(sent, tmp_path / "bad.zip", extra=[(info, content)])
     before = sorted(tmp_path.rglob("*"))
-    with pytest.raises(TravelError, match=r"bad\.zip"):
+    with pytest.raises(TravelError, match=r"bad\.zip|The pack"):
         take_in(here, read_travelling(path))
     assert sorted(tmp_path.rglob("*")) == before
     assert here.store.of_job(JOB) == []

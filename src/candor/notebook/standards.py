@@ -22,6 +22,7 @@ from candor.notebook.entries.standards import (
     StandardCompared,
     StandardFunction,
     StandardRecorded,
+    StandardsCame,
     StandardWithdrawn,
 )
 from candor.notebook.entries.strikes import struck_ids
@@ -90,18 +91,20 @@ class Standard:
 def standards(notebook: Notebook) -> Mapping[str, Standard]:
     """Return every recorded state of every standard and chain, by entry id; the newest of each key is current.
 
-    One that was struck serves no new reading; those taken by it before keep it, so that no old verdict changes.
+    One that was struck serves no new reading; those taken by it before keep it, so that no old verdict changes. One that came with
+    a job of another shop is never current here, and takes nothing out of service: two shops may call two meters alike.
     """
     entries = notebook.entries_of("")
     struck = struck_ids(entries)
+    came = {i for e in entries if says(e, StandardsCame) for i in e.body.entries}
     recorded: list[Entry[StandardRecorded] | Entry[ChainRecorded]] = []
     withdrawn: dict[str, str] = {}
     for entry in entries:
         if says(entry, StandardRecorded) or says(entry, ChainRecorded):
             recorded.append(entry)
-        elif says(entry, StandardWithdrawn) and entry.id not in struck:
+        elif says(entry, StandardWithdrawn) and entry.id not in struck and entry.id not in came:
             withdrawn[entry.body.standard] = entry.body.reason
-    newest = {e.body.key: e.id for e in recorded if e.id not in struck}
+    newest = {e.body.key: e.id for e in recorded if e.id not in struck and e.id not in came}
     by_id = {e.id: e for e in recorded}
     found = {}
     for entry in recorded:
@@ -109,7 +112,7 @@ def standards(notebook: Notebook) -> Mapping[str, Standard]:
             entry=entry,
             recorded=by_id,
             current=newest.get(entry.body.key) == entry.id,
-            withdrawn=withdrawn.get(entry.body.key, ""),
+            withdrawn="" if entry.id in came else withdrawn.get(entry.body.key, ""),
         )
     return found
 

@@ -132,9 +132,10 @@ class Notebook:
             for number, draft, moment in zip(numbers, asked, moments, strict=True)
         ]
 
-    def append_rows(self, rows: Iterable[NewRow], draft: Draft) -> None:
-        """Write entries as they were written elsewhere, and one of one's own after them, all or none. Raises as `append` does."""
-        self.store.append([*rows, self._row(draft, self.clock().astimezone(dt.UTC))])
+    def append_rows(self, rows: Iterable[NewRow], drafts: Iterable[Draft]) -> None:
+        """Write entries as they were written elsewhere, and one's own after them, all or none. Raises as `append` does."""
+        now = self.clock().astimezone(dt.UTC)
+        self.store.append([*rows, *(self._row(draft, now) for draft in drafts)])
 
     def _row(self, draft: Draft, moment: dt.datetime) -> NewRow:
         if draft.body.kind not in BODIES:

@@ -1,15 +1,14 @@
-"""The travelling job: one job as a zip with all that hangs on it, out of one notebook and into another."""
+"""The travelling job: what the zip holds, and how it is taken into another notebook; how it is made: `travel_out.py`."""
 
 from __future__ import annotations
 
 import datetime as dt
 import hashlib
-import io
 import json
 import re
 import stat
 import zipfile
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from pathlib import Path
 
@@ -17,20 +16,13 @@ from pydantic import BaseModel, ConfigDict, ValidationError
 
 from candor.core.errors import CandorError
 from candor.notebook.chain import broken_links, say_broken
-from candor.notebook.entries.arrive import PhotoAdded
-from candor.notebook.entries.body import Body
-from candor.notebook.entries.calibrate import ReadingTaken, WaveformKept
 from candor.notebook.entries.entry import Draft
-from candor.notebook.entries.kinds import read_body
-from candor.notebook.entries.power import MetersOn
-from candor.notebook.entries.release import CertificateIssued
-from candor.notebook.entries.runs import RunStarted
-from candor.notebook.entries.standards import StandardWithdrawn
+from candor.notebook.entries.standards import StandardsCame
 from candor.notebook.entries.stay import CameIn
 from candor.notebook.files import is_plain_name, make_private, write_durably
 from candor.notebook.rows import NewRow, PackRow, Row
 from candor.notebook.store import Notebook
-from candor.packs.model import read_kept
+from candor.packs.model import Pack
 
 VERSION = 1
 ENDING = ".candor-job.zip"
@@ -41,9 +33,8 @@ MOST_PACKED = 200  # times: a table of readings comes to some twenty
 SMALL = 1_000_000  # bytes below which the ratio says nothing
 FOLDERS = ("photos", "waveforms", "certificates", "runs", "packs", "papers")
 BY_DIGEST = ("photos", "waveforms", "certificates", "packs")
-OF_THE_SHOP = ("standard", "chain", "standard_withdrawn", "standard_compared")
+OF_THE_SHOP = ("standard", "chain", "standard_withdrawn")
 _ID = re.compile(r"[0-9a-zA-Z_-]{1,64}")
-_HEX = re.compile(r'"([0-9a-f]{32})"')
 
 
 class TravelError(CandorError, ValueError):
@@ -97,114 +88,12 @@ class Taken:
     sentence: str
 
 
-# --- out ----------------------------------------------------------------------------------------------
-
-
-def travelling(notebook: Notebook, job: str, shop: str = "", papers: Mapping[str, bytes] | None = None) -> bytes:
-    """Return a job as a zip: its entries, the standards it names, its packs, files and papers.
-
-    Raises
-    ------
-    TravelError
-        Where there is no such job, it is not as it was written, or one of its files is gone.
-    """
-    rows = notebook.store.of_job(job)
-    if not rows or not job:
-        raise TravelError(f"There is no job “{job}” in {notebook.path.name}.", value=job)
-    if broken := broken_links(rows):
-        raise TravelError(f"{say_broken(broken)} It does not travel so.", value=job)
-    bodies = [read_body(row.body) for row in rows]
-    files: dict[str, bytes] = {f"papers/{name}": content for name, content in (papers or {}).items()}
-    for folder, name in _files_of(bodies):
-        files[f"{folder}/{name}"] = _read(_folder(notebook, folder) / name)
-    for digest in sorted({d for row in rows for d in re.findall(r'"pack_digest":"([0-9a-f]{64})"', row.body)}):
-        pack = notebook.store.pack(digest)
-        if pack is not None:
-            files[f"packs/{digest}.json"] = pack.body.encode()
-    says = Says(
-        format="candor travelling job",
-        version=VERSION,
-        job=job,
-        shop=shop,
-        made=notebook.clock().isoformat(timespec="seconds"),
-    )
-    lines = [Line(**row._asdict()).model_dump_json() for row in (*_shop_rows(notebook, rows), *rows)]
-    content = io.BytesIO()
-    with zipfile.ZipFile(content, "w", zipfile.ZIP_DEFLATED) as packed:
-        packed.writestr(SAYS, says.model_dump_json(indent=1))
-        packed.writestr(ENTRIES, "\n".join(lines) + "\n")
-        packed.writestr(READINGS, _readings(rows, bodies))
-        for name, held in sorted(files.items()):
-            packed.writestr(name, held)
-    return content.getvalue()
-
-
-def _files_of(bodies: Iterable[Body]) -> list[tuple[str, str]]:
-    """The files that entries name, folder and name; those with no plain name stay where they are."""
-    found: list[tuple[str, str]] = []
-    for body in bodies:
-        if isinstance(body, PhotoAdded):
-            found.append(("photos", body.file))
-        elif isinstance(body, WaveformKept):
-            found.append(("waveforms", body.file))
-        elif isinstance(body, CertificateIssued):
-            found.append(("certificates", f"{body.digest}.json"))
-        elif isinstance(body, RunStarted):
-            found.append(("runs", body.file))
-        elif isinstance(body, MetersOn):
-            found += [("runs", name) for name in body.files]
-    return [(folder, name) for folder, name in dict.fromkeys(found) if is_plain_name(name)]
-
-
-def _folder(notebook: Notebook, folder: str) -> Path:
+def folder_of(notebook: Notebook, folder: str) -> Path:
+    """Return where files of a kind lie beside a notebook."""
     return {
         "photos": notebook.photo_folder, "waveforms": notebook.waveform_folder,
         "certificates": notebook.certificate_folder, "runs": notebook.run_folder,
     }[folder]  # fmt: skip
-
-
-def _read(path: Path) -> bytes:
-    try:
-        return path.read_bytes()
-    except OSError as error:
-        raise TravelError(
-            f"{path.name} cannot be read ({error.strerror}); the job does not travel without it.", place=str(path)
-        ) from None
-
-
-def _shop_rows(notebook: Notebook, rows: Sequence[Row]) -> list[Row]:
-    """The shop's entries that a job names, what those stand on, and what withdrew them."""
-    held = {row.id: row for row in notebook.store.of_kinds(OF_THE_SHOP) if not row.job}
-    wanted: set[str] = set()
-    ask = [name for row in rows for name in _HEX.findall(row.body)]
-    while ask:
-        name = ask.pop()
-        if name in held and name not in wanted:
-            wanted.add(name)
-            ask += _HEX.findall(held[name].body)
-    keys = {getattr(read_body(held[name].body), "key", "") for name in wanted}
-    for row in held.values():
-        body = read_body(row.body)
-        if isinstance(body, StandardWithdrawn) and body.standard in keys:
-            wanted.add(row.id)
-    return sorted((held[name] for name in wanted), key=lambda row: row.number)
-
-
-def _readings(rows: Sequence[Row], bodies: Sequence[Body]) -> str:
-    """The readings as a table, SI, for whoever has no Candor."""
-    lines = ["number,at,who,phase,point,indicated,reference,direction,figures,word"]
-    for row, body in zip(rows, bodies, strict=True):
-        if isinstance(body, ReadingTaken):
-            figures = " ".join(f"{name}={value:.9g}" for name, value in body.figures)
-            shown = "" if body.indicated is None else f"{body.indicated:.9g}"
-            cells = (
-                str(row.number), row.at, row.who, body.phase, body.point, shown, f"{body.reference:.9g}", body.direction,
-                figures, body.word,
-            )  # fmt: skip
-            lines.append(
-                ",".join(f'"{c.replace(chr(34), chr(34) * 2)}"' if re.search('[",\n]', c) else c for c in cells)
-            )
-    return "\n".join(lines) + "\n"
 
 
 # --- in -----------------------------------------------------------------------------------------------
@@ -229,7 +118,9 @@ def read_travelling(path: Path) -> Travelling:
     files = {}
     for name, content in held.items():
         folder, _, own = name.partition("/")
-        if own and folder in BY_DIGEST and not hashlib.sha256(content).hexdigest().startswith(own.partition(".")[0]):
+        said = own.partition(".")[0]
+        # Half a digest at least: a name of one letter would fit one content in sixteen.
+        if folder in BY_DIGEST and (len(said) < 32 or not hashlib.sha256(content).hexdigest().startswith(said)):
             raise TravelError(
                 f"{path.name}: {name} is not as it was kept, its digest does not fit. Nothing was taken in."
             )
@@ -342,16 +233,18 @@ def take_in(notebook: Notebook, found: Travelling) -> Taken:
             files=0,
             sentence=f"All {counted} entries are here already. Nothing was taken in.",
         )
+    packs = _new_packs(notebook, found)
     files = _keep_files(notebook, found)
-    for (folder, name), content in found.files.items():
-        if folder == "packs":
-            _keep_pack(notebook, name.partition(".")[0], content)
+    for pack in packs:
+        notebook.store.keep_pack(pack)
     rows = [NewRow(id=r.id, job=r.job, kind=r.kind, at=r.at, who=r.who, body=r.body) for r in fresh]
-    came = Draft(
+    foreign = tuple(r.id for r in fresh if not r.job)
+    came = [Draft("", StandardsCame(entries=foreign, shop=found.says.shop))] if foreign else []
+    told = Draft(
         job,
         CameIn(shop=found.says.shop, made=found.says.made, first=found.rows[0].number, last=found.rows[-1].number),
     )
-    notebook.append_rows(rows, came)
+    notebook.append_rows(rows, [*came, told])
     new, old = len(fresh), counted - len(fresh)
     also = f", {old} were here already" if old else ""
     return Taken(job=job, new=new, known=old, files=files, sentence=f"Taken in: {new} entries{also}, {files} files.")
@@ -366,7 +259,7 @@ def _keep_files(notebook: Notebook, found: Travelling) -> int:
     for (folder, name), content in found.files.items():
         if folder == "packs":
             continue
-        target = _folder(notebook, folder) / name
+        target = folder_of(notebook, folder) / name
         if target.is_symlink() or (target.exists() and target.read_bytes() != content):
             raise TravelError(
                 f"{folder}/{name} is here already and holds something else. Nothing was taken in.", value=name
@@ -384,12 +277,20 @@ def _keep_files(notebook: Notebook, found: Travelling) -> int:
     return len(wanted)
 
 
-def _keep_pack(notebook: Notebook, digest: str, content: bytes) -> None:
-    if notebook.store.pack(digest) is not None:
-        return
-    text = content.decode()
-    try:
-        pack = read_kept(text, digest)
-    except ValidationError:
-        raise TravelError(f"The pack {digest[:8]} cannot be read by this version. No entry was taken in.") from None
-    notebook.store.keep_pack(PackRow(digest, pack.id, pack.edition, text))
+def _new_packs(notebook: Notebook, found: Travelling) -> list[PackRow]:
+    """The packs that are not here, each looked over whole, before anything is written."""
+    rows = []
+    for (folder, name), content in found.files.items():
+        digest = name.partition(".")[0]
+        if folder != "packs" or notebook.store.pack(digest) is not None:
+            continue
+        try:
+            text = content.decode()
+            # As a file of one's own: that its digest fits says who named it, not that anybody has checked it.
+            pack = Pack.model_validate_json(text)
+        except ValueError:
+            raise TravelError(
+                f"The pack {digest[:8]} cannot be used by this version. Nothing was taken in."
+            ) from None
+        rows.append(PackRow(digest, pack.id, pack.edition, text))
+    return rows

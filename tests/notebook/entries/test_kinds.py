@@ -70,6 +70,7 @@ from candor.notebook.entries.standards import (
     ChainRecorded,
     StandardCompared,
     StandardRecorded,
+    StandardsCame,
     StandardWithdrawn,
 )
 from candor.notebook.entries.stay import (
@@ -158,6 +159,7 @@ SAMPLES = {
         "chain amps = V / R",
     StandardCompared(standard="m", against="n", shown=10.0, reference=10.01, expanded=0.1, expanded_reference=0.1):
         "checked m against n: 10 V and 10.01 V",
+    StandardsCame(entries=(KEY,), shop="Ferry"): "standards of Ferry: entries 5",
     StandardWithdrawn(standard="m", reason="dropped"): "m out of service: dropped",
     Struck(target=KEY): "entry 5 struck",
     Unstruck(target=KEY): "entry 5 stands again",

@@ -54,10 +54,13 @@ class _Chart(QWidget):
     def minimumSizeHint(self) -> QSize:
         return QSize(self._theme.px(240), self._theme.px(170))
 
-    def _plot(self) -> QRectF:
+    def _plot(self, left: float = 64) -> QRectF:
         px = self._theme.px
         return QRectF(
-            px(64), px(14), self.width() - px(80), self.height() - caption_height(self._theme, False) - px(40)
+            px(left),
+            px(14),
+            self.width() - px(left + 16),
+            self.height() - caption_height(self._theme, False) - px(40),
         )
 
     def _words(self, painter: QPainter, at: QPointF, words: str, right: bool = False) -> None:
@@ -179,7 +182,7 @@ class SoakChart(_Chart):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter, theme, view = begin_card(self, self._theme), self._theme, self._view
-        plot = self._plot()
+        plot = self._plot(left=96)  # values of six figures and their unit stand there
         if view is None or not view.values:
             draw_caption(painter, self, theme, False, "nothing read yet", "")
             return

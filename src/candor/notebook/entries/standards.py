@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+from collections.abc import Mapping
 from typing import Annotated, Any, Literal
 
 from pydantic import Field, model_validator
@@ -135,8 +136,20 @@ class StandardWithdrawn(Body):
     reason: str = ""
 
 
+class StandardsCame(Body):
+    """Entries of another shop's standards that came with a travelling job: they hold for its readings, and for nothing here."""
+
+    kind: Literal["standards_came"] = "standards_came"
+    entries: Annotated[tuple[Text, ...], Field(min_length=1)]
+    shop: str = ""
+
+
 def _standard(b: StandardRecorded) -> str:
     return f"standard {b.name}, last checked {b.calibrated_on.isoformat() if b.calibrated_on else 'never'}"
+
+
+def _numbers(ids: tuple[str, ...], numbers: Mapping[str, int]) -> str:
+    return ", ".join(str(numbers.get(i, 0)) for i in ids)
 
 
 def _compared(b: StandardCompared) -> str:
@@ -147,6 +160,9 @@ WORDS = dict(
     (
         said(StandardRecorded, lambda b, _: _standard(b)),
         said(ChainRecorded, lambda b, _: f"chain {b.name} = {b.formula}"),
+        said(
+            StandardsCame, lambda b, n: f"standards of {b.shop or 'another shop'}: entries {_numbers(b.entries, n)}"
+        ),
         said(StandardCompared, lambda b, _: _compared(b)),
         said(
             StandardWithdrawn,

@@ -19,7 +19,8 @@ from candor.desktop.widgets.worker import Work
 from candor.notebook.files import plain_name, write_durably
 from candor.notebook.job import Job
 from candor.notebook.store import Notebook
-from candor.notebook.travel import ENDING, TravelError, travelling
+from candor.notebook.travel import ENDING, TravelError
+from candor.notebook.travel_out import travelling
 from candor.paper.papers import PAPERS, Paper, Wanted, ending_of, paper_of
 from candor.paper.travelling import papers_of
 
