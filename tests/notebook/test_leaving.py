@@ -105,6 +105,14 @@ def test_volts_across_the_network_are_amperes_by_the_local_rule():
     assert (body.amperes, body.volts, body.network_ohms) == (pytest.approx(2e-4), 0.3, 1500.0)
 
 
+def test_the_caution_comes_before_what_can_hurt(hand):
+    touch = hand.item("touch").words
+    assert touch.startswith("The case may be live: nobody touches it")
+    assert touch.index("behind an isolating transformer nothing flows") < touch.index("Jot:")
+    assert hand.item("insulation").words.startswith("Plug out")
+    assert [i.key for i in hand.items()].index("earth") < [i.key for i in hand.items()].index("touch")
+
+
 def test_what_is_open_is_named(hand):
     words = say_open(open_leaving(hand.job(), hand.items()))
     assert words.startswith("Before it goes: earth bond, insulation, touch current, polarity and ")

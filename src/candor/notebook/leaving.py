@@ -124,6 +124,7 @@ def _electrical(job: Job, parts: PartsList | None, rule: LocalRule) -> list[Leav
     supply = job.power.supply.body if job.power.supply else None
     if supply is not None and supply.no_mains:
         return [LeavingItem("mains", "Mains", "does not apply", NO_MAINS)]
+    # The bond before the touch current: until the case is known to be bonded it may be live in the hand that measures.
     return [
         _earth(job, rule),
         _insulation(job, rule),
@@ -144,6 +145,7 @@ def _measured(job: Job, key: str, entry: AnyEntry | None, judged: Judged | None)
     if entry is None or judged is None:
         return LeavingItem(key, title, "missing", ask, by_hand=True)
     item = _from(entry, LeavingItem(key, title, judged.state, judged.sentence, by_hand=True))
+    # A change may have pinched a wire: what was measured before it says nothing of now. What was bad then stays so.
     later = [c for c in job.stay.changes if c.number > entry.number]
     if later and item.state != "bad":
         words = f"measured before {later[-1].body.text} (entry {later[-1].number}): measure it again"

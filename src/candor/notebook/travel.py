@@ -233,6 +233,8 @@ def take_in(notebook: Notebook, found: Travelling) -> Taken:
             files=0,
             sentence=f"All {counted} entries are here already. Nothing was taken in.",
         )
+    # Faults first, then files, then packs, the entries last: what is cut off in between leaves files that nothing names, never an
+    # entry whose file is gone.
     packs = _new_packs(notebook, found)
     files = _keep_files(notebook, found)
     for pack in packs:

@@ -66,6 +66,7 @@ def bill_of(job: Job) -> Bill:
         words = f"{total - stay.agreed:.2f} more was spent than the {stay.agreed:.2f} agreed; what was agreed is asked for."
     else:
         words = f"Within the {stay.agreed:.2f} agreed."
+    # Who agreed on a price was not asked for more: what went beyond it is stated, not charged.
     to_pay = min(total, stay.agreed) if stay.agreed else total
     return Bill(lines=lines, time=time, parts=parts, agreed=stay.agreed, to_pay=to_pay, words=words)
 

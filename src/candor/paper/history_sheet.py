@@ -18,7 +18,7 @@ from candor.paper.figure import INK, INSIDE, PETROL, RULE, SOFT
 from candor.paper.sheet import laid, pages, register_fonts, text
 
 TOP, AHEAD, STEPS = 1.6, 3.0, 40
-NEARLY_ALL = 1.96
+NEARLY_ALL = 1.96  # standard deviations of a normal either side: 95 %
 WIDTHS = (58 * mm, 20 * mm, 26 * mm, 32 * mm, 38 * mm)
 FIGURES = 6  # points drawn, the one that decides first
 

@@ -4,6 +4,7 @@ import math
 
 import pytest
 from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QLabel
 
 from candor.notebook.entries.calibrate import TimerStarted
 from candor.notebook.entries.soak import DueSet, SoakRead
@@ -81,3 +82,11 @@ def test_the_history_comes_from_a_file_and_gives_a_day(qtbot, window, tmp_path):
     bad.write_text("date,point,error,U,limit,when\n2019-01-01,x,1,,2,found\n")
     drift.read_file(bad)
     assert "U is missing" in window.jot.message.text()
+
+
+def test_what_is_looked_at_before_it_soaks_alone_stands_beside_the_button(arrived):
+    arrived.go_to_stop("soak")
+    assert arrived.soak.now.alone.isVisible()
+    said = " ".join(label.text() for label in arrived.because.findChildren(QLabel) if label.isVisible())
+    assert "Nothing soaks unattended that was not watched for an hour first" in said
+    assert "No still trace on a picture tube" in said

@@ -90,7 +90,7 @@ class PapersPanel(QWidget):
             return
 
         def write(should_stop: Callable[[], bool]) -> str:
-            held = Notebook(source, who)
+            held = Notebook(source, who)  # its own: a connection belongs to the thread that opened it
             try:
                 content = make(held, job)
             finally:
