@@ -122,6 +122,7 @@ class WavePlot(QWidget):
         theme, found = self._theme, self._shown
         painter = begin_card(self, theme)
         if found is None:
+            draw_caption(painter, self, theme, False, "no samples yet", "")
             return
         plot, levels = self._plot(), found.levels
         painter.setFont(theme.font("note"))
