@@ -1,16 +1,22 @@
-"""The digital certificate: structure and order of its elements (schema for digital calibration certificates 3.3, D-SI 2, from
-memory: the schema is not shipped), and that every number in it is the one that was signed."""
+"""The digital certificate: order of its elements (schema for digital calibration certificates 3.3, from memory: the schema is not
+shipped), the rules, leaf types and units that published readers of it carry (dcclib 0.4, dccXMLJSONConv 2.3 and dsiUnits 3.1,
+open source, of the metrology institute that keeps the schema), and that every number in it is the one that was signed."""
 
 from __future__ import annotations
 
+import re
+import warnings
 from xml.etree import ElementTree
 
 import pytest
+from dcclib.validation import SchematronValidator
+from dccXMLJSONConv.dccConv import XMLToJson, dcc
+from dsi_unit import DsiUnit
 
 from candor.demo.shop import write_demo
 from candor.notebook.certificates import read_certificate
 from candor.notebook.job import fold
-from candor.paper.digital import DCC, SI, DigitalError, digital_certificate
+from candor.paper.digital import CONDITIONS, DCC, INSTANCE, SI, UNITS, DigitalError, digital_certificate
 from candor.paper.record import CertificateRecord
 
 NAMES = {"dcc": DCC, "si": SI}
@@ -24,7 +30,7 @@ ORDER = {
         "beginPerformanceDate", "endPerformanceDate", "performanceLocation", "issueDate",
     ],
     "item": ["name", "manufacturer", "model", "identifications"],
-    "measurementResult": ["name", "usedMethods", "measuringEquipments", "influenceConditions", "results"],
+    "measurementResult": ["name", "usedMethods", "usedSoftware", "measuringEquipments", "influenceConditions", "results"],
     "measuringEquipment": ["name", "description", "identifications"],
     "result": ["name", "data"],
 }  # fmt: skip
@@ -86,6 +92,94 @@ def test_every_number_is_the_one_that_was_signed(signed, root):
         assert held["basic_measuredValue"] == pytest.approx([p.indicated for p in said.points])
         assert held["basic_measurementError"] == pytest.approx([p.error for p in said.points], abs=1e-12)
         assert spread == pytest.approx([p.expanded_uncertainty for p in said.points])
+
+
+@pytest.fixture(scope="module")
+def rules():
+    return SchematronValidator.for_dcc()
+
+
+def broken(rules, xml):
+    """What the published rules say of a certificate, information left aside."""
+    said = rules.validate_str(xml.decode())
+    return [
+        found.text for found in (*said.failed_assertions, *said.successful_reports) if found.role != "information"
+    ]
+
+
+def test_the_published_rules_find_nothing(signed, rules):
+    record, digest = signed
+    whole = digital_certificate(record, digest, "NO")
+    assert broken(rules, whole) == []
+    bare = record.model_copy(
+        update={"conditions": (), "owner": "", "maker": "", "serial": "", "shop": "", "received": None}
+    )
+    assert broken(rules, digital_certificate(bare, digest, "NO")) == []
+    # the rules do bite: without the conditions, and with one value fewer than the others
+    assert broken(rules, re.sub(rb"<dcc:influenceConditions>.*?</dcc:influenceConditions>", b"", whole, flags=re.S))
+    assert broken(rules, whole.replace(b"v0.", b"0."))
+
+
+def test_a_published_reader_knows_every_element_and_reads_every_number(signed, root):
+    record, digest = signed
+    xml = digital_certificate(record, digest, "NO").decode()
+    with warnings.catch_warnings():
+        warnings.simplefilter("ignore")  # it says of each repeated element that it makes a list of it
+        reader = dcc()
+        reader.read_dcc_string(xml)
+        reader.xml2dict()
+        read = XMLToJson(xml)
+    assert root.attrib[f"{{{INSTANCE}}}schemaLocation"].split() == [DCC, f"{DCC}/v3.3.0/dcc.xsd"]
+    assert reader.schema_version == "3.3.0"  # so the types are those of this version's schema
+    kinds = {**reader.XSD_non_list_dict, **dict.fromkeys(reader.XSD_list_dict, list)}
+    untyped = set()
+    for element in root.iter():
+        name = f"{'si' if SI in element.tag else 'dcc'}:{local(element)}"
+        if (element.text or "").strip():
+            if name not in kinds:
+                untyped.add(name)
+            elif kinds[name] is list:
+                cast = reader.XSD_list_dict[name]
+                assert [cast(part) for part in element.text.split()], name
+            else:
+                assert name not in ("dcc:mainSigner",) or element.text in ("true", "false")
+                assert not len(element), name
+    assert untyped <= {
+        "dcc:content",
+        "dcc:issuer",
+        "dcc:performanceLocation",
+    }  # words in a language, and two enumerations
+    runs = read["dcc:digitalCalibrationCertificate"]["dcc:measurementResults"]["dcc:measurementResult"]
+    values = [
+        float(number)
+        for run in runs
+        for text in found_in(run["dcc:results"], "basic_measurementError", "si:valueXMLList")
+        for number in text.split()
+    ]
+    assert values == pytest.approx(
+        [p.error for run in (record.as_found, record.as_left) for p in run.points], abs=1e-12
+    )
+
+
+def found_in(tree, kind, name, inside=False):
+    """The texts of elements of one name in what the reader made, under quantities of one kind."""
+    if isinstance(tree, list):
+        for part in tree:
+            yield from found_in(part, kind, name, inside)
+    elif isinstance(tree, dict):
+        inside = inside or tree.get("@refType") == kind
+        for key, part in tree.items():
+            if inside and key == name:
+                yield part["#text"]
+            else:
+                yield from found_in(part, kind, name, inside)
+
+
+@pytest.mark.parametrize("unit", sorted({*UNITS.values(), *(unit for _, _, unit in CONDITIONS)}))
+def test_every_unit_is_one_of_d_si(unit):
+    with warnings.catch_warnings():
+        warnings.simplefilter("ignore")  # it takes the middle of "ampere" for a word it would have given up
+        assert DsiUnit(unit).valid and not DsiUnit("\\nosuch").valid
 
 
 @pytest.mark.parametrize(

@@ -1,7 +1,8 @@
 """The digital certificate: what was signed, in the open XML schema for digital calibration certificates, version 3.3.
 
 Units are those of D-SI 2. Element names and their order are those of the schema published at the namespace it names, from
-memory: the schema itself is not shipped, and nothing is fetched. Every value is SI; U is expanded at 95 %, with its factor.
+memory: the schema itself is not shipped, and nothing is fetched; the tests hold it to the element lists, units and rules that
+published readers of it carry. Every value is SI; U is expanded at 95 %, with its factor.
 """
 
 from __future__ import annotations
@@ -18,6 +19,7 @@ from candor.core.errors import CandorError
 from candor.paper.record import CertificateRecord, PointLine, RunLines
 
 DCC, SI, VERSION = "https://ptb.de/dcc", "https://ptb.de/si", "3.3.0"
+INSTANCE = "http://www.w3.org/2001/XMLSchema-instance"
 UNITS = {
     "V": "\\volt", "A": "\\ampere", "ohm": "\\ohm", "Ω": "\\ohm", "F": "\\farad", "H": "\\henry", "Hz": "\\hertz",
     "s": "\\second", "S": "\\siemens", "W": "\\watt", "%": "\\percent", "dB": "\\decibel", "°": "\\degree", "1": "\\one",
@@ -30,6 +32,7 @@ CONDITIONS = (
 )
 ElementTree.register_namespace("dcc", DCC)
 ElementTree.register_namespace("si", SI)
+ElementTree.register_namespace("xsi", INSTANCE)
 
 
 class DigitalError(CandorError, ValueError):
@@ -62,7 +65,8 @@ def digital_certificate(record: CertificateRecord, digest: str, country: str) ->
     if not record.measured:
         raise DigitalError("There is no digital certificate of no reading.")
     # The order of elements is the schema's: it is a sequence, another order is no certificate.
-    root = ElementTree.Element(f"{{{DCC}}}digitalCalibrationCertificate", {"schemaVersion": VERSION})
+    where = {f"{{{INSTANCE}}}schemaLocation": f"{DCC} {DCC}/v{VERSION}/dcc.xsd"}
+    root = ElementTree.Element(f"{{{DCC}}}digitalCalibrationCertificate", {"schemaVersion": VERSION, **where})
     _administration(_in(root, "administrativeData"), record, digest, country)
     results = _in(root, "measurementResults")
     runs = [record.as_found] + ([record.as_left] if record.as_left.phase != record.as_found.phase else [])
@@ -92,9 +96,7 @@ def _plain(words: str) -> str:
 
 
 def _administration(data: ElementTree.Element, record: CertificateRecord, digest: str, country: str) -> None:
-    software = _in(_in(data, "dccSoftware"), "software")
-    _named(software, "name", "Candor")
-    _in(software, "release", __version__)
+    _software(_in(data, "dccSoftware"))
     core = _in(data, "coreData")
     _in(core, "countryCodeISO3166_1", country)
     _in(core, "usedLangCodeISO639_1", "en")
@@ -129,6 +131,12 @@ def _administration(data: ElementTree.Element, record: CertificateRecord, digest
         _declared(statements, f"Due {record.due.text}")
 
 
+def _software(parent: ElementTree.Element) -> None:
+    made = _in(parent, "software")
+    _named(made, "name", "Candor")
+    _in(made, "release", f"v{__version__}")  # a letter before the digits, as the rules for these certificates ask
+
+
 def _declared(statements: ElementTree.Element, words: str) -> None:
     _named(_in(statements, "statement"), "declaration", words)
 
@@ -137,6 +145,7 @@ def _measured(result: ElementTree.Element, record: CertificateRecord, run: RunLi
     _named(result, "name", f"{run.phase}: {run.outcome}")
     method = _in(_in(result, "usedMethods"), "usedMethod")
     _named(method, "name", f"Calibration by {record.procedure_words}")
+    _software(_in(result, "usedSoftware"))
     equipment = _in(result, "measuringEquipments")
     for line in record.references:
         made = _in(equipment, "measuringEquipment")
@@ -161,20 +170,22 @@ def _measured(result: ElementTree.Element, record: CertificateRecord, run: RunLi
 
 
 def _conditions(result: ElementTree.Element, record: CertificateRecord) -> None:
-    """What the room was, where numbers were noted: from the least to the most."""
+    """What the room was: from the least to the most where numbers were noted, else in words, that nothing was noted included."""
+    conditions = _in(result, "influenceConditions")
     found = []
     for said, name, unit in CONDITIONS:
         line = next((c.text for c in record.conditions if c.text.startswith(said)), "")
         values = [float(v) for v in re.findall(r"-?\d+(?:\.\d+)?", line)]
         if values:
             found.append((name, unit, values))
-    if found:
-        conditions = _in(result, "influenceConditions")
-        for name, unit, values in found:
-            made = _in(conditions, "influenceCondition")
-            _named(made, "name", name)
-            quantity = _in(_in(made, "data"), "quantity")
-            _listed(quantity, values, unit)
+    for name, unit, values in found:
+        made = _in(conditions, "influenceCondition")
+        _named(made, "name", name)
+        _listed(_in(_in(made, "data"), "quantity"), values, unit)
+    if not found:
+        made = _in(conditions, "influenceCondition")
+        _named(made, "name", "Conditions")
+        _named(_in(made, "data"), "text", " ".join(c.text for c in record.conditions) or "None was noted.")
 
 
 def _quantities(held: ElementTree.Element, units: tuple[str, str], points: tuple[PointLine, ...]) -> None:
