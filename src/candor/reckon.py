@@ -283,13 +283,17 @@ def settle(
 @reckon_app.command()
 def allan(
     file: Annotated[Path, typer.Argument(help="Readings at equal times: seconds, value; or seconds, phase.")],
+    period: Annotated[float, typer.Option(help="Of the signal compared, s: a phase log is unwrapped by it.")] = 0.0,
+    path: Annotated[
+        float, typer.Option(help="Standard uncertainty of the reference's own frequency, such as 1e-9.")
+    ] = 0.0,
     as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
 ) -> None:
     """Allan deviations of readings, how long to average; and of a phase log the frequency's offset and ageing."""
     from candor.notebook.files import read_bytes_of
     from candor.notebook.stability_table import allan_told, say_allan
 
-    told = allan_told(read_bytes_of(file, "readings"))
+    told = allan_told(read_bytes_of(file, "readings"), period, path)
     print(json.dumps(told, ensure_ascii=False, indent=1) if as_json else say_allan(told))
 
 

@@ -5,12 +5,14 @@ import math
 
 import pytest
 
+from candor.core.errors import ValueTextError
 from candor.notebook.entries.calibrate import ConditionNoted
 from candor.notebook.entries.power import PluggedOut, RailRead
 from candor.notebook.entries.soak import SoakRead, SwitchedOff, SwitchedOn
 from candor.notebook.entries.stay import JobOpened
 from candor.notebook.job import fold
 from candor.notebook.soaking import soak_view, warm_up_left
+from candor.notebook.stability_table import soak_readings
 from candor.packs.bundled import bundled_pack
 from workbench import open_job
 
@@ -120,3 +122,29 @@ def test_a_pack_without_a_limit_of_that_unit_says_so(notebook, clock):
         notebook.write("q", SoakRead(value=1e6 + 1000 * math.exp(-k / 2), unit="Hz"))
     view = soak_view(fold("q", notebook.entries_of("q")), pack, clock.now + dt.timedelta(minutes=1))
     assert "as no limit is known" in view.ready_words
+
+
+def test_a_logger_counts_from_when_it_was_switched_on(soak):
+    table = "seconds,value\n" + "\n".join(f"{60 * k},{75 + 2 * math.exp(-k / 20):.5f} V" for k in range(3000))
+    readings, words = soak_readings(table.encode(), "DC volts")
+    assert (len(readings), words) == (1000, "One in 3 of 3000 was taken: the fit asks for no more.")
+    soak.write(SwitchedOn(), minutes=1)
+    for body in readings[:100]:
+        soak.write(body)
+    view = soak.view()
+    assert view.seconds[1] == 180.0
+    assert view.found.tau == pytest.approx(1200, rel=0.01)
+    for lines, fault in (
+        ("0,1 V\n60,2 A\n", "line 3: .*another unit"),
+        ("-5,1\n", "before it was switched on"),
+        ("0,warm\n", "line 2"),
+        ("", "there are none"),
+    ):
+        with pytest.raises(ValueTextError, match=fault):
+            soak_readings(f"seconds,value\n{lines}".encode())
+
+
+def test_what_a_link_reads_by_itself_is_not_what_undo_takes(soak):
+    soak.write(SoakRead(value=75.1, unit="V"), minutes=1)
+    soak.write(SoakRead(value=75.0, unit="V", link="simulated"))
+    assert soak.job.last_standing().body.value == 75.1

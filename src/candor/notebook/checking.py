@@ -13,6 +13,7 @@ from candor.notebook.entries.body import Unreadable
 from candor.notebook.entries.calibrate import WaveformKept
 from candor.notebook.entries.kinds import read_body
 from candor.notebook.entries.release import CertificateIssued
+from candor.notebook.entries.soak import StabilityFound
 from candor.notebook.errors import NotebookError
 from candor.notebook.files import is_plain_name
 from candor.notebook.store import Notebook
@@ -68,7 +69,7 @@ def _check(notebook: Notebook) -> Checked:
                     number=row.number,
                     what="photo",
                 )
-            elif isinstance(body, WaveformKept):
+            elif isinstance(body, WaveformKept | StabilityFound) and body.file:
                 files += 1
                 faults += _file_fault(
                     folder=notebook.waveform_folder, name=body.file, digest=body.file.partition(".")[0], number=row.number,

@@ -6,7 +6,7 @@ import re
 from collections.abc import Mapping
 
 from candor.core.quantities import engineering
-from candor.core.quantities.show import trimmed
+from candor.core.quantities.show import in_powers, trimmed
 from candor.notebook.entries.body import Body
 
 # Field and the unit it is in; "time" is said in minutes and seconds, "share" in per cent, "entry" by its number.
@@ -118,4 +118,4 @@ def _number(name: str, value: float, unit: str) -> str:
         return say_seconds(value)
     if kind == "share":
         return f"{trimmed(100 * value)} %"
-    return f"{trimmed(value, 7)} {kind}".strip()
+    return f"{in_powers(value, 7)} {kind}".strip()

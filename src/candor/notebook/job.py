@@ -16,7 +16,7 @@ from candor.notebook.entries.power import PowerRecord, power_record
 from candor.notebook.entries.ranges import RangesRecord, ranges_record
 from candor.notebook.entries.release import CertificateIssued, ReleaseRecord, release_record
 from candor.notebook.entries.runs import RunsRecord, runs_record
-from candor.notebook.entries.soak import SoakRecord, soak_record
+from candor.notebook.entries.soak import SoakRead, SoakRecord, soak_record
 from candor.notebook.entries.standing import Standing
 from candor.notebook.entries.stay import JobOpened, StayRecord, stay_record
 from candor.notebook.entries.strikes import Struck, Unstruck
@@ -65,8 +65,11 @@ class Job:
         return taken.body.pack_digest if taken else ""
 
     def last_standing(self) -> AnyEntry | None:
-        """Return the newest entry that could be struck."""
-        return next((e for e in reversed(self.entries) if e.id not in self.struck and may_strike(e)), None)
+        """Return the newest entry that somebody wrote and that could be struck: not what a link reads by itself meanwhile."""
+        return next(
+            (e for e in reversed(self.entries) if e.id not in self.struck and may_strike(e) and not _by_itself(e)),
+            None,
+        )
 
     def last_struck(self) -> AnyEntry | None:
         """Return the entry struck last that is still struck."""
@@ -75,6 +78,10 @@ class Job:
             if isinstance(body, Struck) and body.target in self.struck:
                 return next((e for e in self.entries if e.id == body.target), None)
         return None
+
+
+def _by_itself(entry: AnyEntry) -> bool:
+    return isinstance(entry.body, SoakRead) and bool(entry.body.link)
 
 
 def may_strike(entry: AnyEntry) -> bool:

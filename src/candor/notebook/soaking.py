@@ -84,12 +84,15 @@ def soak_view(job: Job, pack: Pack | None, now: dt.datetime) -> SoakView:
     rows = [e for e in soak.read if begun is not None and e.at >= begun]
     if not rows or begun is None:
         return SoakView(
-            on_words, ready_words="Nothing was read while it soaks: jot “soak 10.0231 V”.", beside=_watts(job, begun)
+            on_words,
+            ready_words="Nothing was read while it soaks: jot “soak 10.0231 V”, or have a meter on a link read.",
+            beside=_watts(job, begun),
         )
     what, unit = rows[-1].body.what, rows[-1].body.unit
     rows = [e for e in rows if (e.body.what, e.body.unit) == (what, unit)]
-    seconds = tuple((e.at - begun).total_seconds() for e in rows)
-    values = tuple(e.body.value for e in rows)
+    # By the clock they were read by: those taken in from a file say their own seconds.
+    read = sorted({(_when(e, begun), e.body.value) for e in rows})
+    seconds, values = tuple(s for s, _ in read), tuple(v for _, v in read)
     limit, whose = _limit(pack, what, unit, values[-1])
     part = PART * limit if limit else 0.01 * (max(values) - min(values)) or 1e-12
     found, words = None, f"{len(values)} readings: {LEAST} or more are needed before it can be said."
@@ -103,6 +106,11 @@ def soak_view(job: Job, pack: Pack | None, now: dt.datetime) -> SoakView:
     return SoakView(
         on_words, what=what, unit=unit, seconds=seconds, values=values, found=found, ready_words=words, beside=beside
     )
+
+
+def _when(entry: Entry[SoakRead], begun: dt.datetime) -> float:
+    own = entry.body.seconds
+    return own if own is not None else (entry.at - begun).total_seconds()
 
 
 def _limit(pack: Pack | None, what: str, unit: str, value: float) -> tuple[float, str]:

@@ -16,6 +16,7 @@ from candor.notebook.entries.kinds import read_body
 from candor.notebook.entries.power import MetersOn
 from candor.notebook.entries.release import CertificateIssued
 from candor.notebook.entries.runs import RunStarted
+from candor.notebook.entries.soak import StabilityFound
 from candor.notebook.entries.standards import StandardWithdrawn
 from candor.notebook.files import is_plain_name
 from candor.notebook.rows import Row
@@ -70,7 +71,7 @@ def _files_of(bodies: Iterable[Body]) -> list[tuple[str, str]]:
     for body in bodies:
         if isinstance(body, PhotoAdded):
             found.append(("photos", body.file))
-        elif isinstance(body, WaveformKept):
+        elif isinstance(body, WaveformKept | StabilityFound) and body.file:
             found.append(("waveforms", body.file))
         elif isinstance(body, CertificateIssued):
             found.append(("certificates", f"{body.digest}.json"))

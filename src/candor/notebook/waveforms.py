@@ -14,6 +14,27 @@ class WaveformFileError(CandorError, OSError):
     """Samples that could not be kept."""
 
 
+def keep_samples(folder: Path, content: bytes, name: str) -> str:
+    """Keep a file of readings under its digest, and return the name it is kept under.
+
+    Raises
+    ------
+    WaveformFileError
+        Where it cannot be written.
+    """
+    kept = hashlib.sha256(content).hexdigest()[:32] + ".csv"
+    try:
+        make_private(folder)
+        if not (folder / kept).exists():
+            write_durably(folder / kept, content)
+    except OSError as error:
+        raise WaveformFileError(
+            f"{name} could not be kept in {folder} ({error.strerror}). What was read stands without its file.",
+            place=str(folder),
+        ) from None
+    return kept
+
+
 def keep_waveform(
     folder: Path, content: bytes, *, name: str, reading: str, channel: str, figure: str
 ) -> WaveformKept:
@@ -24,14 +45,5 @@ def keep_waveform(
     WaveformFileError
         Where they cannot be written; the reading stands without them.
     """
-    kept = hashlib.sha256(content).hexdigest()[:32] + ".csv"
-    try:
-        make_private(folder)
-        if not (folder / kept).exists():
-            write_durably(folder / kept, content)
-    except OSError as error:
-        raise WaveformFileError(
-            f"{name} could not be kept in {folder} ({error.strerror}). The reading stands without its samples.",
-            place=str(folder),
-        ) from None
+    kept = keep_samples(folder, content, name)
     return WaveformKept(reading=reading, file=kept, name=name, channel=channel, figure=figure)

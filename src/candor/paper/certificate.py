@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 from collections.abc import Callable
 from itertools import groupby
+from pathlib import Path
 from typing import Any
 
 from reportlab.lib.pagesizes import A4
@@ -25,21 +26,27 @@ from candor.core.errors import CancelledError
 from candor.core.quantities import plain, signed
 from candor.core.quantities.show import decimals, scaled, trimmed
 from candor.paper.figure import BRICK, INK, PETROL, RULE, SOFT, OutcomeMark, RibbonFigure
+from candor.paper.pictures import picture_block
 from candor.paper.record import CertificateRecord, PointLine, RunLines
 from candor.paper.sheet import laid, register_fonts, text
 
 WIDTH = A4[0] - 36 * mm
 RIBBON_HEIGHTS = (118, 92, 78)  # points; lower where there are two or three functions, so that page one holds them
 MOST_OF_A_PAGE = 0.55 * A4[1]  # a table that finds less begins a page; after a few words left over it does not
+FITS = 10  # characters of a limit that still fit its cell
 LONG = 120  # characters that still fit a cell of the head
 
 
 def certificate_pdf(
-    record: CertificateRecord, digest: str = "", should_stop: Callable[[], bool] = lambda: False, second: str = ""
+    record: CertificateRecord,
+    digest: str = "",
+    should_stop: Callable[[], bool] = lambda: False,
+    second: str = "",
+    photos: Path | None = None,
 ) -> bytes:
     """Set a certificate from what it states, and from nothing else; without a digest it is a draft, and says so.
 
-    `second` is who signed it as well, and when.
+    `second` is who signed it as well, and when; `photos` the folder of the pictures that it names.
 
     Raises
     ------
@@ -58,7 +65,10 @@ def certificate_pdf(
     story = _page_one(record, digest)
     if should_stop():
         raise CancelledError("Setting the certificate was stopped.")
-    story += _tables(record, digest, second)
+    story += _tables(record)
+    if record.pictures:
+        story += picture_block(record.pictures, photos, should_stop)
+    story += _ending(record, digest, second)
     document.build(story, canvasmaker=_numbered(record, digest))
     return buffer.getvalue()
 
@@ -208,7 +218,7 @@ def _references(record: CertificateRecord) -> Table:
     return laid(table, 2, "TOP", ("LINEBELOW", (0, 0), (-1, 0), 0.6, RULE))
 
 
-def _tables(record: CertificateRecord, digest: str, second: str) -> list[Flowable]:
+def _tables(record: CertificateRecord) -> list[Flowable]:
     story: list[Flowable] = [CondPageBreak(MOST_OF_A_PAGE)]
     before: list[Flowable] = []
     runs = [record.as_found] + ([record.as_left] if record.as_left.phase == "as left" else [])
@@ -220,7 +230,7 @@ def _tables(record: CertificateRecord, digest: str, second: str) -> list[Flowabl
         story.append(text(f"{run.outcome.capitalize()}. {run.sentence}.", 9, SOFT, spaceAfter=3))
         for function, points in groupby(run.points, key=lambda p: p.function):
             story += _function_table(function, list(points), run)
-    return story + _ending(record, digest, second)
+    return story
 
 
 def _function_table(function: str, points: list[PointLine], run: RunLines) -> list[Flowable]:
@@ -235,17 +245,20 @@ def _function_table(function: str, points: list[PointLine], run: RunLines) -> li
         judged = factor if own else 1.0
         expanded = point.expanded_uncertainty / judged
         places = decimals(expanded)
+        limit, shown = _limit(point, factor=judged, own=own), _shown(point, factor, places if own else None)
+        if point.reference is None and not point.seen and point.indicated is not None:
+            shown = f"{shown} {symbol}".strip()  # nothing else in the row says it
         rows.append(
             [
                 point.range if point.range != before else "",
                 "–" if point.reference is None else f"{trimmed(point.reference / factor, 6)} {symbol}".strip(),
-                _shown(point, factor, places if own else None),
+                shown,
                 "–"
                 if point.error is None
                 else signed(point.error / judged, places) + ("" if own else f" {point.judged_in}"),
                 "–" if point.seen else plain(expanded, places),
                 "–" if point.seen else f"{point.coverage_factor:.2f}",
-                _limit(point, judged, own),
+                limit,
                 "" if ratio is None else f"{ratio:.1f}",
                 OutcomeMark(point.outcome),
                 point.outcome,
@@ -253,7 +266,7 @@ def _function_table(function: str, points: list[PointLine], run: RunLines) -> li
             ]
         )
         before = point.range
-        if words := _under(point):
+        if words := _under(point, limit):
             rows.append(["", text(words, 7.5, SOFT), *[""] * (len(heads) - 2)])
     widths = [15, 24, 17, 17, 15, 10, 14, 11, 6, 22, 23]
     table = Table(rows, colWidths=[w * mm for w in widths], repeatRows=1)
@@ -285,12 +298,15 @@ def _limit(point: PointLine, factor: float, own: bool) -> str:
         return "–"
     if point.limit is not None and own and point.error is not None and point.limit_words.startswith("±"):
         return trimmed(point.limit / factor, 3)
-    return point.limit_words
+    short = point.limit_words.replace("at most ", "≤ ").replace("at least ", "≥ ")
+    return short if len(short) <= FITS else "below"  # where it is whole: it would run into its neighbour
 
 
-def _under(point: PointLine) -> str:
-    """What is said under a point: both directions, the friction, another standard."""
+def _under(point: PointLine, limit: str) -> str:
+    """What is said under a point: a limit too long for its cell, both directions, the friction, another standard."""
     words = point.notes
+    if limit == "below":
+        words = f"Limit {point.limit_words}. {words}"
     if point.rising is not None and point.falling is not None and point.friction_divisions is not None:
         places = decimals(point.expanded_uncertainty)
         both = f"rising {signed(point.rising, places)}, falling {signed(point.falling, places)} {point.unit}"
@@ -304,6 +320,9 @@ def _ending(record: CertificateRecord, digest: str, second: str) -> list[Flowabl
         story += [text(f"{line.text}{_traced((line.entry,))}", 9) for line in record.changes]
     else:
         story.append(text("Nothing.", 9))
+    if record.steady:
+        story.append(text("How steady it is", 11, INK, bold=True, spaceBefore=8, spaceAfter=2))
+        story += [text(f"{line.text}{_traced((line.entry,))}", 9) for line in record.steady]
     if record.due is not None:
         story.append(text("Due again", 11, INK, bold=True, spaceBefore=8, spaceAfter=2))
         story.append(text(f"{record.due.text}{_traced((record.due.entry,))}", 9))

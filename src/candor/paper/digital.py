@@ -127,6 +127,8 @@ def _administration(data: ElementTree.Element, record: CertificateRecord, digest
     statements = _in(data, "statements")
     for remark in (record.rule_words, record.coverage_words, record.advice, *(line.text for line in record.remarks)):
         _declared(statements, remark)
+    for line in record.steady:
+        _declared(statements, line.text)
     if record.due is not None:
         _declared(statements, f"Due {record.due.text}")
 

@@ -15,6 +15,8 @@ from candor.core.errors import CandorError
 from candor.core.verdict.rules import RULE_WORDS
 from candor.notebook.assessment import as_left_run, assess_run
 from candor.notebook.entries.calibrate import ReferenceFrom
+from candor.notebook.entries.entry import Entry
+from candor.notebook.entries.soak import StabilityFound
 from candor.notebook.entries.standards import ChainRecorded, StandardRecorded
 from candor.notebook.job import Job
 from candor.notebook.leaving import LeavingItem
@@ -25,6 +27,7 @@ from candor.paper.record import (
     INOPERATIVE,
     CertificateRecord,
     ContributionLine,
+    PictureLine,
     PlaceLine,
     PointLine,
     ReadingLine,
@@ -150,6 +153,8 @@ def make_certificate(
         changes=_changes(job),
         cautions=tuple(c.text for c in pack.cautions if c.level == "danger"),
         due=_due(job),
+        pictures=_pictures(job, (found, left)),
+        steady=tuple(TracedLine(text=e.body.words, entry=e.number) for e in _newest_of_each(job)),
         leaving=tuple(TracedLine(text=item.line, entry=item.entry) for item in leaving),
         not_as_drawn=(
             *(TracedLine(text=text, entry=0) for text in earlier),
@@ -167,6 +172,26 @@ def _told_by(job: Job) -> dict[str, int]:
     """The numbers of the entries that the head of a certificate comes from."""
     told = {key: job.stay.told_by[key] for key in ("opened", "serial", "owner") if key in job.stay.told_by}
     return {**told, "rule": job.calibrate.rule_entry} if job.calibrate.rule_entry else told
+
+
+def _newest_of_each(job: Job) -> tuple[Entry[StabilityFound], ...]:
+    """The newest finding of how steady each thing is."""
+    return tuple({e.body.what: e for e in job.soak.steady}.values())
+
+
+def _pictures(job: Job, runs: tuple[RunResult, ...]) -> tuple[PictureLine, ...]:
+    """The pictures that were taken at readings which are stated, in the order of the points; each once."""
+    ids = {r.entry.number: r.entry.id for r in job.calibrate.readings}
+    found: dict[str, PictureLine] = {}
+    for run in runs:
+        for result in run.results.values():
+            for reading in result.readings:
+                point = result.point
+                at = f"{point.range_name}: {reading.word}" if reading.word else point.name
+                for file in job.calibrate.photos.get(ids.get(reading.entry, ""), ()):
+                    words = f"{point.function}, {run.title}, {at}"
+                    found.setdefault(file, PictureLine(text=words, file=file, entry=reading.entry))
+    return tuple(found.values())
 
 
 def _due(job: Job) -> TracedLine | None:

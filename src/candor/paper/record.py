@@ -109,6 +109,14 @@ class TracedLine(Part):
     entry: int
 
 
+class PictureLine(Part):
+    """A picture of what was seen at a point: by the digest that its file is named by."""
+
+    text: str
+    file: str
+    entry: int
+
+
 class CertificateRecord(Part):
     """All that a certificate says."""
 
@@ -145,6 +153,8 @@ class CertificateRecord(Part):
     not_as_drawn: tuple[TracedLine, ...] = ()
     due: TracedLine | None = None
     leaving: tuple[TracedLine, ...] = ()
+    steady: tuple[TracedLine, ...] = ()
+    pictures: tuple[PictureLine, ...] = ()
 
     @property
     def procedure_words(self) -> str:

@@ -22,6 +22,9 @@ def papers_of(notebook: Notebook, job: Job) -> dict[str, bytes]:
             continue
         record = CertificateRecord.model_validate_json(content)
         papers[f"certificate {plain_name(entry.body.number)}.pdf"] = certificate_pdf(
-            record, entry.body.digest, second=job.release.second_words(entry.body.digest)
+            record,
+            entry.body.digest,
+            second=job.release.second_words(entry.body.digest),
+            photos=notebook.photo_folder,
         )
     return papers

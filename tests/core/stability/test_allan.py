@@ -1,11 +1,11 @@
-"""Allan deviations: NIST's nine points, a thousand against a published implementation; a frequency by its phase."""
+"""Allan deviations: NIST's nine points, a thousand against a published implementation."""
 
 import allantools
 import numpy as np
 import pytest
 
 from candor.core.errors import RangeError
-from candor.core.stability.allan import average_for, deviations, phase_log
+from candor.core.stability.allan import average_for, deviations
 
 # NBS nine-point set (NIST SP 1065, 12): frequency data.
 NINE = (892, 809, 823, 798, 671, 644, 883, 903, 677)
@@ -48,21 +48,3 @@ def test_white_noise_falls_with_the_root_of_time_and_drift_ends_it():
     assert average_for(drifting).seconds < 200
     with pytest.raises(RangeError, match="three readings"):
         deviations([1.0, 2.0], 1.0)
-
-
-def test_frequency_by_its_phase():
-    """1 ms a day is 1.157e-8; one turn at 5 MHz in 50 s is 4.0e-9 (by definition)."""
-    day = np.linspace(0, 86400, 50)
-    assert phase_log(day, 1e-3 * day / 86400).offset == pytest.approx(1.1574e-8, rel=1e-4)
-    t = np.linspace(0, 500, 101)
-    turns = phase_log(t, (t / 50 * 200e-9) % 200e-9, period=200e-9)
-    assert (turns.offset, turns.slips) == (pytest.approx(4.0e-9), 10)
-    random = np.random.default_rng(2)
-    aged = phase_log(day, 1e-9 * day + 0.5 * (2e-10 / 86400) * day**2 + random.normal(0, 2e-9, 50))
-    assert aged.ageing == pytest.approx(2e-10, rel=0.15)
-    spoilt = 1e-3 * day / 86400
-    spoilt[7] += 1e-3
-    assert phase_log(day, spoilt, path=1e-9).offset == pytest.approx(1.1574e-8, rel=1e-3)
-    assert phase_log(day, spoilt, path=1e-9).u_offset >= 1e-9
-    with pytest.raises(RangeError, match="four readings"):
-        phase_log([0, 1], [0, 1])

@@ -90,3 +90,90 @@ def test_what_is_looked_at_before_it_soaks_alone_stands_beside_the_button(arrive
     said = " ".join(label.text() for label in arrived.because.findChildren(QLabel) if label.isVisible())
     assert "Nothing soaks unattended that was not watched for an hour first" in said
     assert "No still trace on a picture tube" in said
+
+
+def test_a_meter_on_a_link_is_read_until_it_is_off(qtbot, window):
+    page, bench = window.soak.now, window.bench
+    qtbot.mouseClick(page.on, LEFT)
+    fill(qtbot, page.link, "by simulated every 1 s in V of DC volts")
+    qtbot.mouseClick(page.by_link, LEFT)
+    qtbot.waitUntil(lambda: len(bench.in_hand.job.soak.read) >= 2, timeout=10_000)
+    first = bench.in_hand.job.soak.read[0].body
+    assert (first.unit, first.what, first.link) == ("V", "DC volts", "simulated")
+    assert first.value == pytest.approx(10 * 1.004, rel=1e-4)  # it was switched on just now
+    assert page.linked.text() == "Read by simulated every 1 s."
+    window.go_to_stop("release")  # it goes on
+    count = len(bench.in_hand.job.soak.read)
+    qtbot.waitUntil(lambda: len(bench.in_hand.job.soak.read) > count, timeout=10_000)
+    jot(qtbot, window, "off")
+    assert bench.watch.job == ""
+    window.go_to_stop("soak")
+    assert page.link.text() == "by simulated every 1 s in V of DC volts"
+    assert not page.linked.isVisible()
+
+
+def test_a_meter_that_does_not_answer_is_a_gap_that_is_said_once(qtbot, window):
+    jot(qtbot, window, "on")
+    jot(qtbot, window, "soak by TCPIP::127.0.0.1::9::SOCKET every 1 s")
+    watch = window.bench.watch
+    qtbot.waitUntil(lambda: "does not answer now" in watch.words, timeout=10_000)
+    said = len(window.bench.voice.warnings)
+    with qtbot.waitSignal(watch.changed, timeout=10_000):
+        pass  # asked again
+    assert len(window.bench.voice.warnings) == said == 1
+    assert not window.bench.in_hand.job.soak.read
+    assert window.soak.now.linked.text().startswith(
+        "Read by TCPIP::127.0.0.1::9::SOCKET every 1 s. It does not answer"
+    )
+    jot(qtbot, window, "soak by hand")
+    assert watch.words == ""
+    fill(qtbot, window.soak.now.link, "by x every so often")
+    qtbot.keyClick(window.soak.now.link, Qt.Key.Key_Return)
+    assert window.soak.now.link.text() == "by x every so often"
+    assert "expected such as" in window.jot.message.text()
+
+
+def test_readings_of_a_logger_are_taken_in(qtbot, window, tmp_path):
+    table = tmp_path / "log.csv"
+    table.write_text("seconds,value\n" + "\n".join(f"{300 * k},{75 + 2 * math.exp(-k / 4):.4f} V" for k in range(30)))
+    window.soak.now.read_file(table)
+    assert "Say first when it was switched on" in window.jot.message.text()
+    jot(qtbot, window, "on")
+    window.soak.now.read_file(table)
+    assert len(window.bench.in_hand.job.soak.read) == 30
+    assert window.soak.now.ready.text().startswith("Ready")
+
+
+def test_a_log_of_phase_says_what_the_frequency_is_off_by(qtbot, window, tmp_path):
+    window.soak.show_view("steady")
+    panel = window.soak.steady
+    assert not panel.chart.isVisible()
+    log = tmp_path / "phase.csv"
+    wrapped = [(10 * k, (3e-8 * 10 * k + 1e-9 * math.sin(k * k)) % 1e-6) for k in range(200)]
+    log.write_text("seconds,phase\n" + "\n".join(f"{t},{x:.6e}" for t, x in wrapped))
+    fill(qtbot, panel.what, "crystal at 1 MHz")
+    fill(qtbot, panel.period, "1 us")
+    fill(qtbot, panel.path, "1e-9")
+    panel.read_file(log)
+    qtbot.waitUntil(lambda: bool(window.bench.in_hand.job.soak.steady), timeout=10_000)
+    found = window.bench.in_hand.job.soak.steady[-1].body
+    assert found.offset == pytest.approx(3e-8, abs=2 * found.u_offset)
+    assert 1e-9 <= found.u_offset < 1.2e-9  # the path, nearly all of it
+    assert (window.bench.notebook.waveform_folder / found.file).read_bytes() == log.read_bytes()
+    assert panel.words.text().startswith("crystal at 1 MHz against the reference: offset (+3.00 ± 0.2")
+    assert panel.chart.isVisible()
+    fill(qtbot, panel.path, "much")
+    panel.read_file(log)
+    assert "a number such as 1e-9" in window.jot.message.text()
+
+
+def test_what_is_watched_says_how_long_to_average(qtbot, window, clock):
+    jot(qtbot, window, "on")
+    window.soak.show_view("steady")
+    assert not window.soak.steady.watched.isEnabled()
+    for k in range(8):
+        clock.advance(seconds=60)
+        jot(qtbot, window, f"soak {10 + 0.001 * (-1) ** k:.4f} V")
+    qtbot.mouseClick(window.soak.steady.watched, LEFT)
+    qtbot.waitUntil(lambda: bool(window.bench.in_hand.job.soak.steady), timeout=10_000)
+    assert window.bench.in_hand.job.soak.steady[-1].body.every == pytest.approx(60, rel=1e-3)

@@ -8,7 +8,7 @@ from typing import Literal
 
 from candor.core.jot.leaving_line import EarthJot, TouchJot
 from candor.core.jot.power_meaning import PowerJot
-from candor.core.jot.soak_line import OffJot, OnJot, SoakJot
+from candor.core.jot.soak_line import OffJot, OnJot, SoakJot, UnwatchJot, WatchJot
 from candor.core.jot.trace_meaning import TraceJot
 from candor.core.parts.part import Part
 from candor.core.reading.reading import Direction
@@ -337,6 +337,8 @@ Jot = (
     | OnJot
     | OffJot
     | SoakJot
+    | WatchJot
+    | UnwatchJot
     | EarthJot
     | TouchJot
     | TraceJot

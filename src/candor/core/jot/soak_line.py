@@ -1,4 +1,5 @@
-"""Understanding a line of a soak: `on`, `on unattended`, `off`, `soak 10.0231 V`, `soak 10.0231 of volts`."""
+"""Understanding a line of a soak: `on`, `on unattended`, `off`, `soak 10.0231 V`, `soak 10.0231 of volts`, and of a meter on a
+link that is read by itself: `soak by TCPIP::192.168.1.20::5025::SOCKET every 5 min in V of volts`, `soak by hand`."""
 
 from __future__ import annotations
 
@@ -9,6 +10,14 @@ from candor.core.errors import ValueTextError
 from candor.core.quantities import engineering, parse_number, parse_quantity
 
 UNITS = ("V", "A", "ohm", "F", "H", "Hz", "S", "s")
+PACES = {"s": 1.0, "sec": 1.0, "second": 1.0, "min": 60.0, "minute": 60.0, "h": 3600.0, "hour": 3600.0}
+QUICKEST_S, SLOWEST_S = 1.0, 86400.0
+BY_LINK = "soak by TCPIP::192.168.1.20::5025::SOCKET every 5 min in V"
+_BY = re.compile(
+    r"soak\s+by\s+(?P<link>\S+)\s+every\s+(?:(?P<count>[\d.,]+)\s*)?(?P<pace>[a-z]+?)s?(?:\s+in\s+(?P<unit>\S+))?"
+    r"(?:\s+of\s+(?P<what>\S.*))?",
+    re.I,
+)
 _SOAK = re.compile(r"soak\s+(?P<value>[-+−]?[\d.,]+\s*\S*?)(?:\s+of\s+(?P<what>\S.*))?", re.I)
 
 
@@ -37,7 +46,25 @@ class SoakJot:
     chips: tuple[str, ...] = ()
 
 
-SoakingJot = OnJot | OffJot | SoakJot
+@dataclass(frozen=True)
+class WatchJot:
+    """A meter on a link is read by itself from now on: its VISA name, every so many s, what 1 of it is, and what it is of."""
+
+    link: str
+    every_s: float
+    unit: str = "V"
+    what: str = ""
+    chips: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class UnwatchJot:
+    """It is read by hand again."""
+
+    chips: tuple[str, ...] = ("read by hand again",)
+
+
+SoakingJot = OnJot | OffJot | SoakJot | WatchJot | UnwatchJot
 
 
 def understand_soak(text: str) -> SoakingJot | None:
@@ -57,18 +84,60 @@ def understand_soak(text: str) -> SoakingJot | None:
         return OffJot()
     if not words.startswith("soak "):
         return None
+    if words == "soak by hand":
+        return UnwatchJot()
+    if words.startswith("soak by "):
+        return _watch(text)
     match = _SOAK.fullmatch(text.strip())
     if match is None:
         raise ValueTextError(
             f"“{text}”: a value was expected, such as: soak 10.0231 V", value=text, expected="soak 10.0231 V"
         )
-    value, unit = _amount(match["value"].replace("−", "-"))
+    value, unit = read_amount(match["value"])
     what = (match["what"] or "").strip()
     said = engineering(value, unit, 7) if unit else f"{value:g}"
     return SoakJot(value, unit, what, (f"while it soaks {said}", *([f"of {what}"] if what else [])))
 
 
-def _amount(text: str) -> tuple[float, str]:
+def _watch(text: str) -> WatchJot:
+    match = _BY.fullmatch(text.strip())
+    pace = PACES.get(match["pace"].casefold()) if match is not None else None
+    if match is None or pace is None:
+        raise ValueTextError(f"“{text}”: expected such as: {BY_LINK}", value=text, expected=BY_LINK)
+    every = pace * (parse_number(match["count"], "a time such as 5 min") if match["count"] else 1.0)
+    if not QUICKEST_S <= every <= SLOWEST_S:
+        raise ValueTextError(
+            f"Every {every:g} s? Expected from every {QUICKEST_S:g} s to once a day.",
+            value=text,
+            expected="every 5 min",
+        )
+    unit = match["unit"] or "V"
+    if unit not in UNITS:
+        raise ValueTextError(
+            f"“{unit}” is no unit that is watched; expected one of {', '.join(UNITS)}.", value=unit, expected="V"
+        )
+    what = (match["what"] or "").strip()
+    chips = (f"read by {match['link']} every {say_every(every)}, in {unit}", *([f"of {what}"] if what else []))
+    return WatchJot(match["link"], every_s=every, unit=unit, what=what, chips=chips)
+
+
+def say_every(seconds: float) -> str:
+    """Say how often: ``5 min``, ``30 s``, ``2 h``."""
+    for size, name in ((3600.0, "h"), (60.0, "min")):
+        if seconds >= size and seconds % size == 0:
+            return f"{seconds / size:g} {name}"
+    return f"{seconds:g} s"
+
+
+def read_amount(text: str) -> tuple[float, str]:
+    """Return a value and its unit, SI; no unit where none is written.
+
+    Raises
+    ------
+    ValueTextError
+        Where it is no number, or has a unit that is not known here.
+    """
+    text = text.strip().replace("−", "-")
     if re.fullmatch(r"[-+]?[\d.,]+", text):
         return parse_number(text, "a value such as 10.0231"), ""
     for unit in UNITS:

@@ -16,6 +16,8 @@ from candor.core.quantities.units import SYMBOLS
 MINUS = "−"
 # What takes no prefix: shares of an arc, degrees, levels, divisions.
 PLAIN_UNITS = frozenset({"% of arc", "°", "dB", "div", "%"})
+SMALL = 1e-6  # under which a number without a unit is written by its power of ten
+RAISED = str.maketrans("-0123456789", "⁻⁰¹²³⁴⁵⁶⁷⁸⁹")
 
 
 @lru_cache(maxsize=16384)  # a list judged anew says most of its figures again
@@ -63,6 +65,30 @@ def trimmed(value: float, digits: int = 4) -> str:
         text = f"{rounded:.{places}f}"
         text = text.rstrip("0").rstrip(".") if "." in text else text
     return text.replace("-", MINUS)
+
+
+def power_of_ten(power: int) -> str:
+    """Return ``10⁻⁸`` for -8."""
+    return f"10{str(power).translate(RAISED)}"
+
+
+def in_powers(value: float, digits: int = 4) -> str:
+    """Return a number without a unit: ``0.0031``, and under a millionth by its power of ten, ``3.1 × 10⁻⁸``."""
+    if not 0 < abs(value) < SMALL:
+        return trimmed(value, digits)
+    size, _, power = f"{value:.{digits - 1}e}".partition("e")
+    size = size.rstrip("0").rstrip(".") if "." in size else size
+    return f"{size} × {power_of_ten(int(power))}".replace("-", MINUS)
+
+
+def pair_in_powers(value: float, uncertainty: float) -> str:
+    """Return ``(+3.20 ± 0.21) × 10⁻⁸``, of numbers without a unit: rounded to two significant digits of the uncertainty, by the
+    power of the larger."""
+    size = max(abs(value), abs(uncertainty))
+    power = math.floor(math.log10(size)) if size > 0 else 0
+    factor = 10.0**power
+    places = decimals(uncertainty / factor)
+    return f"({signed(value / factor, places)} ± {plain(uncertainty / factor, places)}) × {power_of_ten(power)}"
 
 
 def round_down(value: float, digits: int = 2) -> float:

@@ -1,4 +1,4 @@
-"""Allan deviations of a frequency, or of anything read at equal times; and a frequency by the phase it gains.
+"""Allan deviations of a frequency, or of anything read at equal times.
 
 After NIST Special Publication 1065 (Riley 2008), 5.2: simple, overlapping, modified and Hadamard. Held to its nine-point set and
 to a published implementation in the tests.
@@ -98,83 +98,3 @@ def _differences(phase: Floats, m: int, kind: Kind) -> tuple[float, int]:
 def average_for(found: Sequence[Deviation]) -> Deviation:
     """Return the deviation at the averaging time beyond which more averaging is of no use: where it is least (by definition)."""
     return min(found, key=lambda d: d.value)
-
-
-@dataclass(frozen=True)
-class PhaseLog:
-    """A frequency by its phase.
-
-    Attributes
-    ----------
-    offset, u_offset : float
-        Fractional: seconds gained a second.
-    ageing, u_ageing : float
-        Fractional a day.
-    slips : int
-        Whole cycles that the log was unwrapped by.
-    scatter : float
-        Of the phase about the curve, s.
-    """
-
-    offset: float
-    u_offset: float
-    ageing: float
-    u_ageing: float
-    slips: int
-    scatter: float
-
-
-DAY = 86400.0
-
-
-def phase_log(seconds: Sequence[float], phase: Sequence[float], period: float = 0.0, path: float = 0.0) -> PhaseLog:
-    """Return fractional offset and ageing from a log of phase: offset = d(phase)/dt, turns/(f t).
-
-    The log is unwrapped by whole periods; the line is through the median of slopes (Theil 1950, Sen 1968), refined by least squares
-    of what lies within 3.5 robust deviations of it; curvature is kept where it is more than twice its u.
-
-    Parameters
-    ----------
-    seconds, phase : sequence of float
-        s; phase as time gained.
-    period : float
-        Of the signal compared, s; 0 where the log is not wrapped.
-    path : float
-        Standard uncertainty of the reference's own fractional frequency over the log: its path.
-
-    Raises
-    ------
-    RangeError
-        Of fewer than four readings, or of one moment.
-    """
-    t, x = np.asarray(seconds, np.float64), np.asarray(phase, np.float64).copy()
-    if len(t) < 4 or np.ptp(t) <= 0:
-        words = "A frequency by its phase needs four readings or more over some time."
-        raise RangeError(words, value=str(len(t)), expected="4 or more")
-    slips = 0
-    if period > 0:
-        turned = np.unwrap(x, period=period)
-        slips = round(float(np.max(np.abs(turned - x))) / period)
-        x = turned
-    one, other = np.triu_indices(len(t), 1)
-    slopes = (x[other] - x[one]) / (t[other] - t[one])
-    line = float(np.median(slopes))
-    left = x - line * t
-    left -= np.median(left)
-    sigma = max(1.4826 * float(np.median(np.abs(left))), 1e-300)
-    kept = np.abs(left) <= 3.5 * sigma if np.sum(np.abs(left) <= 3.5 * sigma) >= 4 else np.ones(len(t), bool)
-    about = t - t[kept].mean()
-    for columns in (3, 2):
-        design = np.vander(about[kept], columns, increasing=True)
-        fitted, *_ = np.linalg.lstsq(design, x[kept], rcond=None)
-        off = x[kept] - design @ fitted
-        scatter = math.sqrt(float(off @ off) / max(int(kept.sum()) - columns, 1))
-        covariance = np.linalg.pinv(design.T @ design) * scatter**2
-        if columns == 2 or abs(fitted[2]) > 2 * math.sqrt(max(covariance[2, 2], 0.0)):
-            break
-    curved = columns == 3
-    return PhaseLog(
-        offset=float(fitted[1]), u_offset=math.hypot(math.sqrt(max(float(covariance[1, 1]), 0.0)), path),
-        ageing=2 * float(fitted[2]) * DAY if curved else 0.0,
-        u_ageing=2 * math.sqrt(max(float(covariance[2, 2]), 0.0)) * DAY if curved else math.nan, slips=slips, scatter=scatter,
-    )  # fmt: skip

@@ -14,6 +14,7 @@ from candor.desktop.bench.place import PlaceInHand
 from candor.desktop.bench.shelf import Shelf
 from candor.desktop.bench.shop import Shop
 from candor.desktop.bench.voice import Voice
+from candor.desktop.bench.watching import SoakWatch
 from candor.desktop.bench.writer import Writer
 from candor.notebook.chain import say_broken
 from candor.notebook.entries.body import Body
@@ -43,6 +44,7 @@ class Bench:
         self.live = Live(notebook, self.writer.write_one)
         self.live.ended.connect(self._tell_run)
         self.meters = PowerMeters(notebook, self.writer.write_one)
+        self.watch = SoakWatch(self.in_hand, self.writer, self.voice, notebook.clock)
         self.clock = Clock(notebook.clock, self.tick)
         self._warned_of: set[str] = set()  # runs
         for entry in self.shop.unreadable[:1]:
@@ -56,6 +58,7 @@ class Bench:
         self.clock.stop()
         self.live.close()
         self.meters.close()
+        self.watch.close()
         self.notebook.close()
 
     def open_job(self, job: str) -> bool:

@@ -30,7 +30,7 @@ from candor.core.jot import (
 from candor.core.jot.leaving_line import EarthJot, TouchJot
 from candor.core.jot.meaning import AdjusterJot, AliasJot, ArriveJot, JoinJot, ListedJot, ResolderJot
 from candor.core.jot.power_meaning import PowerJot
-from candor.core.jot.soak_line import OffJot, OnJot, SoakJot
+from candor.core.jot.soak_line import OffJot, OnJot, SoakJot, UnwatchJot, WatchJot
 from candor.core.jot.trace_meaning import TraceJot, WorsenedJot
 from candor.core.severity import Severity
 from candor.desktop.bench.hand import Hand
@@ -38,6 +38,7 @@ from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.place import PlaceInHand
 from candor.desktop.bench.shop import Shop
 from candor.desktop.bench.voice import Voice
+from candor.desktop.bench.watching import SoakWatch
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.jotbar import JotBar
 from candor.notebook.arrivals import bodies_of
@@ -185,9 +186,10 @@ class JotWriter(QObject):
         voice: Voice,
         shop: Shop,
         hand: Hand,
+        watch: SoakWatch,
     ) -> None:
         super().__init__()
-        self._hand, self._bar = hand, bar
+        self._hand, self._bar, self._watch = hand, bar, watch
         self._in_hand, self._place, self._writer, self._voice, self._shop = in_hand, place, writer, voice, shop
 
     def take(self, jot: Jot, text: str) -> None:
@@ -214,6 +216,10 @@ class JotWriter(QObject):
         if isinstance(jot, AdjusterJot):
             if self._hand.take_adjuster(jot):
                 self._bar.written()
+            return
+        if isinstance(jot, WatchJot | UnwatchJot):
+            self._watch.obey(jot)
+            self._bar.written()
             return
         if isinstance(jot, PointsJot):
             if self._hand.plan(jot.values):

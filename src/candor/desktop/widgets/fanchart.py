@@ -7,16 +7,16 @@ import math
 from typing import Protocol
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
-from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from candor.core.drift.forecast import PointForecast
 from candor.core.drift.history import DAYS, PointHistory
 from candor.core.quantities import engineering
 from candor.core.stability.settle import Settling
 from candor.desktop.frame.theme import Theme
-from candor.desktop.widgets.card import begin_card, caption_height, draw_caption
+from candor.desktop.widgets.card import begin_card, draw_caption
+from candor.desktop.widgets.chartcard import ChartCard
 
 TOP = 1.6  # limits shown either side of zero
 AHEAD = 3.0  # years of the fan
@@ -39,38 +39,7 @@ class Record(Protocol):
     def found(self) -> Settling | None: ...
 
 
-class _Chart(QWidget):
-    """A card with a plot in it."""
-
-    def __init__(self, theme: Theme, name: str) -> None:
-        super().__init__()
-        self._theme = theme
-        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        self.setAccessibleName(name)
-
-    def sizeHint(self) -> QSize:
-        return QSize(self._theme.px(560), self._theme.px(250))
-
-    def minimumSizeHint(self) -> QSize:
-        return QSize(self._theme.px(240), self._theme.px(170))
-
-    def _plot(self, left: float = 64) -> QRectF:
-        px = self._theme.px
-        return QRectF(
-            px(left),
-            px(14),
-            self.width() - px(left + 16),
-            self.height() - caption_height(self._theme, False) - px(40),
-        )
-
-    def _words(self, painter: QPainter, at: QPointF, words: str, right: bool = False) -> None:
-        painter.setFont(self._theme.font("note"))
-        painter.setPen(self._theme.colour("soft"))
-        width = painter.fontMetrics().horizontalAdvance(words)
-        painter.drawText(at - QPointF(width if right else width / 2, 0), words)
-
-
-class FanChart(_Chart):
+class FanChart(ChartCard):
     """One point's history and forecast, in limits."""
 
     def __init__(self, theme: Theme) -> None:
@@ -90,7 +59,7 @@ class FanChart(_Chart):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter, theme = begin_card(self, self._theme), self._theme
-        point, plot = self._point, self._plot()
+        point, plot = self._point, self.plot()
         results = [r for s in point.segments for r in s.results] if point is not None else []
         if point is None or not results:
             draw_caption(painter, self, theme, False, "no result yet", "")
@@ -121,7 +90,7 @@ class FanChart(_Chart):
             painter.drawLine(
                 QPointF(x(self._due.toordinal()), plot.top()), QPointF(x(self._due.toordinal()), plot.bottom())
             )
-            self._words(painter, QPointF(x(self._due.toordinal()), plot.top() - theme.px(2)), "due")
+            self.words(painter, QPointF(x(self._due.toordinal()), plot.top() - theme.px(2)), "due")
         draw_caption(painter, self, theme, False, point.name, "ring: as found   dot: as left   fan: 50 and 95 %")
 
     def _axes(self, painter: QPainter, plot: QRectF, x: object, y: object, first: int, last: int) -> None:
@@ -139,12 +108,12 @@ class FanChart(_Chart):
             )
             at = y(share * point.limit)  # type: ignore[operator]
             painter.drawLine(QPointF(plot.left(), at), QPointF(plot.right(), at))
-            self._words(painter, QPointF(plot.left() - theme.px(8), at + theme.px(4)), words, right=True)
+            self.words(painter, QPointF(plot.left() - theme.px(8), at + theme.px(4)), words, right=True)
         every = max(1, (last - first) // 8)
         for year in range(first, last + 1, every):
             at = x(dt.date(year, 1, 1).toordinal())  # type: ignore[operator]
             if plot.left() <= at <= plot.right():
-                self._words(painter, QPointF(at, plot.bottom() + theme.px(18)), str(year))
+                self.words(painter, QPointF(at, plot.bottom() + theme.px(18)), str(year))
 
     def _fan(self, painter: QPainter, x: object, y: object, since: dt.date) -> None:
         found = self._found
@@ -167,7 +136,7 @@ class FanChart(_Chart):
         painter.drawPolyline(QPolygonF([QPointF(x(d), y(m)) for d, m in zip(days, mean, strict=True)]))  # type: ignore[operator]
 
 
-class SoakChart(_Chart):
+class SoakChart(ChartCard):
     """What is watched while it soaks, and the curve it settles along."""
 
     def __init__(self, theme: Theme) -> None:
@@ -182,7 +151,7 @@ class SoakChart(_Chart):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter, theme, view = begin_card(self, self._theme), self._theme, self._view
-        plot = self._plot(left=96)  # values of six figures and their unit stand there
+        plot = self.plot(left=96)  # values of six figures and their unit stand there
         if view is None or not view.values:
             draw_caption(painter, self, theme, False, "nothing read yet", "")
             return
@@ -200,12 +169,12 @@ class SoakChart(_Chart):
 
         for value in (lowest, highest):
             said = engineering(value, view.unit, 6) if view.unit else f"{value:.6g}"
-            self._words(painter, at(begin, value) + QPointF(-theme.px(8), theme.px(4)), said, right=True)
+            self.words(painter, at(begin, value) + QPointF(-theme.px(8), theme.px(4)), said, right=True)
         painter.setPen(QPen(theme.colour("rule"), 1))
         painter.drawLine(plot.bottomLeft(), plot.bottomRight())
         for share in (0.0, 0.25, 0.5, 0.75):
             foot = QPointF(plot.left() + plot.width() * share, plot.bottom() + theme.px(18))
-            self._words(painter, foot, _hours(begin + (end - begin) * share))
+            self.words(painter, foot, _hours(begin + (end - begin) * share))
         self._curve(painter, view.found, view.seconds[0], end, at)
         painter.setPen(QPen(theme.colour("petrol"), 1.4))
         painter.setBrush(theme.colour("dial"))

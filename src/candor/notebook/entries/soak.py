@@ -9,6 +9,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from candor.core.quantities import engineering, pair
+from candor.core.quantities.show import in_powers, pair_in_powers, trimmed
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.calibrate import ReadingTaken, TimerStarted
 from candor.notebook.entries.entry import AnyEntry, Entry, said
@@ -31,12 +32,60 @@ class SwitchedOff(Body):
 
 
 class SoakRead(Body):
-    """What is watched while it soaks, as read: SI where a unit is said."""
+    """What is watched while it soaks, as read: SI where a unit is said; by which link, and s since it was switched on where it
+    was read elsewhere and taken in later."""
 
     kind: Literal["soak_read"] = "soak_read"
     value: Finite
     unit: str = ""
     what: str = ""
+    link: str = ""
+    seconds: Annotated[float | None, Field(ge=0, allow_inf_nan=False)] = None
+
+
+class StabilityFound(Body):
+    """How steady something is, of readings at equal times: overlapping Allan deviations; of a log of phase, its frequency too.
+
+    The readings are kept beside the notebook under the digest of their content, where they came from a file.
+    """
+
+    kind: Literal["stability"] = "stability"
+    what: str = ""
+    name: str = ""
+    file: str = ""
+    every: Above
+    count: Annotated[int, Field(ge=3)]
+    taus: tuple[Above, ...]
+    deviations: tuple[Finite, ...]
+    us: tuple[Finite, ...]
+    average: Above
+    offset: Finite | None = None
+    u_offset: Finite = 0.0
+    ageing: Finite = 0.0
+    u_ageing: Finite | None = None
+    path: Finite = 0.0
+    days: Finite = 0.0
+    period: Finite = 0.0
+
+    @property
+    def words(self) -> str:
+        """As the certificate says it; U at 95 %."""
+        best = min(zip(self.deviations, self.taus, strict=True))
+        read = f"{self.count} readings every {trimmed(self.every, 3)} s"
+        steady = f"steady to {in_powers(best[0], 2)} over {trimmed(best[1], 3)} s, {read}"
+        if self.offset is None:
+            return f"{self.what or 'What was read'}: {steady}."
+        offset = pair_in_powers(self.offset, 2 * self.u_offset)
+        ageing = f", ageing {pair_in_powers(self.ageing, 2 * self.u_ageing)} a day" if self.u_ageing else ""
+        path = "" if self.path else ", the path of the reference not in it"
+        return (
+            f"{self.what or 'Frequency'} against the reference: offset {offset}{ageing}, "
+            f"over {_span(self.days)}{path}; {steady}."
+        )
+
+
+def _span(days: float) -> str:
+    return f"{trimmed(days, 2)} days" if days >= 2 else f"{trimmed(24 * days, 2)} h"
 
 
 class PastResult(Body):
@@ -85,6 +134,7 @@ class SoakRecord:
     read : tuple of Entry of SoakRead
     watts : tuple of Entry of RailRead
         As read while it was on.
+    steady : tuple of Entry of StabilityFound
     past : tuple of Entry of PastResult
     due : Entry of DueSet or None
         The newest.
@@ -95,6 +145,7 @@ class SoakRecord:
     attended: bool = True
     read: tuple[Entry[SoakRead], ...] = ()
     watts: tuple[Entry[RailRead], ...] = ()
+    steady: tuple[Entry[StabilityFound], ...] = ()
     past: tuple[Entry[PastResult], ...] = ()
     due: Entry[DueSet] | None = None
 
@@ -126,7 +177,7 @@ def soak_record(standing: Standing) -> SoakRecord:
     last = standing.newest(SwitchedOn)
     return SoakRecord(
         on=spans, said=said_spans, attended=last.body.attended if last else True, read=standing.of(SoakRead), watts=watts,
-        past=standing.of(PastResult), due=standing.newest(DueSet),
+        steady=standing.of(StabilityFound), past=standing.of(PastResult), due=standing.newest(DueSet),
     )  # fmt: skip
 
 
@@ -155,6 +206,7 @@ WORDS = dict(
         said(
             SoakRead, lambda b, _: f"while it soaks {engineering(b.value, b.unit, 7) if b.unit else f'{b.value:g}'}"
         ),
+        said(StabilityFound, lambda b, _: b.words.rstrip(".")),
         said(PastResult, lambda b, _: _past(b)),
         said(DueSet, lambda b, _: f"due {b.on.isoformat()}, by {b.method}: {b.reason}"),
     )

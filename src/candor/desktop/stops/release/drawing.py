@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from pathlib import Path
 from threading import Lock
 
 from PySide6.QtGui import QImage
@@ -13,12 +14,17 @@ _ONE_AT_A_TIME = Lock()  # the library that draws pages may be entered once
 
 
 def draw_pages(
-    record: CertificateRecord, digest: str, width: int, should_stop: Callable[[], bool], second: str = ""
+    record: CertificateRecord,
+    digest: str,
+    width: int,
+    should_stop: Callable[[], bool],
+    second: str = "",
+    photos: Path | None = None,
 ) -> tuple[bytes, list[QImage]]:
     """Set a certificate and draw its pages, `width` px wide each."""
     from candor.paper.certificate import certificate_pdf  # imported here: it is slow to load
 
-    pdf = certificate_pdf(record, digest, should_stop, second)
+    pdf = certificate_pdf(record, digest, should_stop, second, photos)
     with _ONE_AT_A_TIME:
         return pdf, _draw(pdf, width, should_stop)
 

@@ -293,7 +293,10 @@ class ReleasePage(Page):
         width = max(self.pages.viewport().width() - self._theme.px(24), 200)
         second = job.release.second_words(digest)
         self.second.show_signed(digest, record.issued_by, second)
-        self._work.start(lambda should_stop: draw_pages(record, digest, width, should_stop, second))
+        photos = self._notebook.photo_folder
+        self._work.start(
+            lambda should_stop: draw_pages(record, digest, width, should_stop, second=second, photos=photos)
+        )
 
     def _show_pages(self, drawn: object) -> None:
         empty(self.pages.column)
@@ -362,7 +365,8 @@ class ReleasePage(Page):
                 from candor.paper.certificate import certificate_pdf
 
                 job = self._in_hand.job
-                content = certificate_pdf(record, digest, second=job.release.second_words(digest) if job else "")
+                second, photos = job.release.second_words(digest) if job else "", self._notebook.photo_folder
+                content = certificate_pdf(record, digest, second=second, photos=photos)
             write_durably(path, content)
         except OSError as error:
             self._voice.refuse(f"{path} could not be written: {error.strerror}. Nothing was lost.")

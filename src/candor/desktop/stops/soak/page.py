@@ -1,275 +1,22 @@
-"""Soak: since when it is on, when it is ready; and over the years, what it drifts by, when it is due, adjust or leave."""
+"""Soak: since when it is on, when it is ready; how steady it is; and over the years, what it drifts by."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from pathlib import Path
-
-from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
-
-from candor.core.errors import CandorError
-from candor.core.jot.soak_line import SoakJot, understand_soak
-from candor.core.severity import Severity
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.place import PlaceInHand
 from candor.desktop.bench.shop import Shop
 from candor.desktop.bench.voice import Voice
+from candor.desktop.bench.watching import SoakWatch
 from candor.desktop.bench.writer import Writer
-from candor.desktop.frame.because import Because
-from candor.desktop.frame.theme import Theme, label
+from candor.desktop.frame.theme import Theme
 from candor.desktop.frame.viewed_page import Panel, ViewedPage
-from candor.desktop.widgets.controls import button
-from candor.desktop.widgets.fanchart import FanChart, SoakChart
-from candor.desktop.widgets.field import Field
-from candor.desktop.widgets.flow import flow
-from candor.desktop.widgets.rows import Row, RowList
-from candor.desktop.widgets.worker import Work
-from candor.notebook.drifting import DriftView, drift_asked, drift_view, due_choices, past_results
-from candor.notebook.entries.soak import DueSet, SoakRead, SwitchedOff, SwitchedOn
-from candor.notebook.files import read_bytes_of
-from candor.notebook.soaking import CAUTIONS, soak_view
+from candor.desktop.stops.soak.drift import DriftPanel
+from candor.desktop.stops.soak.settling import SettlingPanel
+from candor.desktop.stops.soak.stability import StabilityPanel
 from candor.notebook.store import Notebook
 
-VIEWS = (("now", "Settling"), ("drift", "Drift"))
-
-
-class SettlingPanel(QWidget):
-    """The on-clock, what is watched, and when it is ready."""
-
-    def __init__(self, theme: Theme, *, in_hand: JobInHand, writer: Writer, voice: Voice, clock: Clock) -> None:
-        super().__init__()
-        self._in_hand, self._writer, self._voice, self._clock = in_hand, writer, voice, clock
-        self.clock = label("", "text", bold=True)
-        self.ready = label("", "text")
-        self.chart = SoakChart(theme)
-        self.beside = label("", "soft")
-        self.on = button("It is on", "Switched on, and somebody is here (jot: on)")
-        self.alone = button("On, unattended", "Switched on, and left alone (jot: on unattended)")
-        self.off = button("It is off", "Switched off (jot: off)")
-        self.read = Field()
-        self.read.setAccessibleName("What is watched, as read now")
-        self.read.setPlaceholderText("as read now: 10.0231 V, or 10.0231 V of DC volts")
-        self.write = button("Write it", "Write what was read (jot: soak 10.0231 V)", name="main")
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(theme.px(6))
-        for widget in (self.clock, self.ready, self.chart, self.beside, self.read):
-            column.addWidget(widget)
-        column.addLayout(flow(theme.px(8), self.write, self.on, self.alone, self.off))
-        self.on.clicked.connect(lambda: self._writer.write(SwitchedOn()))
-        self.alone.clicked.connect(lambda: self._writer.write(SwitchedOn(attended=False)))
-        self.off.clicked.connect(lambda: self._writer.write(SwitchedOff()))
-        self.write.clicked.connect(self._write)
-        self.read.returnPressed.connect(self._write)
-
-    def _write(self) -> None:
-        try:
-            jot = understand_soak(f"soak {self.read.text().strip()}")
-        except CandorError as error:
-            self._voice.refuse(error)
-            return
-        if isinstance(jot, SoakJot) and self._writer.write(SoakRead(value=jot.value, unit=jot.unit, what=jot.what)):
-            self.read.clear()
-
-    def show_job(self) -> None:
-        """Show the soak as it stands now."""
-        job = self._in_hand.job
-        if job is None:
-            return
-        view = soak_view(job, self._in_hand.pack, self._clock.now())
-        self.clock.setText(view.on_words)
-        self.ready.setText(view.ready_words)
-        self.beside.setText("\n".join(view.beside))
-        self.beside.setVisible(bool(view.beside))
-        self.chart.show_soak(view, view.ready_words)
-        is_on = job.soak.since is not None
-        self.on.setEnabled(not is_on)
-        self.alone.setEnabled(not is_on or job.soak.attended)
-        self.off.setEnabled(is_on)
-
-    def explain(self, because: Because) -> None:
-        """Say what settled means, and what is looked at before it is left alone."""
-        because.show_whole(None)
-        words = [
-            "Settled: what is left is under a tenth of the limit with 95 %, and the last third shows no trend.",
-            "Nothing is said before the record spans two time constants, nor where a fit that never ends fits as well.",
-            *CAUTIONS,
-        ]
-        because.show_words("Two clocks", words)
-
-
-class DriftPanel(QWidget):
-    """The instrument's history over all its jobs, its fan, and when it is due.
-
-    Signals
-    -------
-    reckoned()
-        The history was reckoned, or could not be.
-    """
-
-    reckoned = Signal()
-
-    def __init__(
-        self,
-        theme: Theme,
-        *,
-        in_hand: JobInHand,
-        writer: Writer,
-        voice: Voice,
-        shop: Shop,
-        notebook: Notebook,
-        clock: Clock,
-    ) -> None:
-        super().__init__()
-        self._in_hand, self._writer, self._voice, self._shop = in_hand, writer, voice, shop
-        self._notebook, self._clock = notebook, clock
-        self._view: DriftView | None = None
-        self._asked: tuple[object, ...] = ()
-        self._point = ""
-        self.due = label("", "text", bold=True)
-        self.why = label("", "text")
-        self.chart = FanChart(theme)
-        self.points = RowList(theme, "Points")
-        self.methods = {
-            method: button(title, f"Due by {title.lower()}: printed on the certificate")
-            for method, title in (
-                ("forecast", "Take this day"),
-                ("staircase", "By the staircase"),
-                ("custom", "By custom"),
-            )
-        }
-        self.kept = label("", "soft")
-        self.take_in = button("History from a file …", "Results from before: date, point, error, U, limit, when")
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(theme.px(6))
-        for widget in (self.due, self.why, self.chart, self.points):
-            column.addWidget(widget)
-        column.addWidget(self.kept)
-        column.addLayout(flow(theme.px(8), *self.methods.values(), self.take_in))
-        self._work = Work(self)
-        self._work.answered.connect(self._show)
-        self._work.failed.connect(self._refuse)
-        self.points.picked.connect(self._choose)
-        self.take_in.clicked.connect(self._ask)
-        for method, made in self.methods.items():
-            made.clicked.connect(lambda _=False, by=method: self._keep(by))
-
-    def finish(self) -> None:
-        """Stop the work in hand."""
-        self._work.finish()
-
-    def show_job(self) -> None:
-        """Reckon the history anew where something was written; beside the window."""
-        job = self._in_hand.job
-        if job is None:
-            return
-        due = job.soak.due
-        self.kept.setText(
-            f"For the certificate: due {due.body.on:%d %b %Y}, by {due.body.method}." if due is not None else ""
-        )
-        self.kept.setVisible(due is not None)
-        asked = (job.id, self._notebook.revision(), self._clock.now().date())
-        if asked == self._asked:
-            return
-        self._asked = asked
-        self.due.setText("The history is reckoned …")
-        gathered, today = drift_asked(self._notebook, job, self._shop.standards), self._clock.now().date()
-
-        def reckon(should_stop: Callable[[], bool]) -> DriftView | None:
-            return None if should_stop() else drift_view(gathered, today)
-
-        self._work.start(reckon)
-
-    def _refuse(self, sentence: str) -> None:
-        self.due.setText(sentence)
-        self.reckoned.emit()
-
-    @property
-    def view(self) -> DriftView | None:
-        """What was reckoned last."""
-        return self._view
-
-    def _show(self, found: object) -> None:
-        if not isinstance(found, DriftView):
-            return
-        self._view = found
-        self.due.setText(f"Due {found.due.on:%d %b %Y}")
-        self.why.setText(
-            f"{found.due.reason[0].upper()}{found.due.reason[1:]}." + "".join(f"\n{f}" for f in found.faults)
-        )
-        names = [p.name for p in found.points]
-        if self._point not in names:
-            self._point = found.due.worst or (names[0] if names else "")
-        rows = []
-        for point in found.points:
-            advice = found.advice.get(point.name)
-            count = sum(len(s.results) for s in point.segments)
-            under = f"{count} result{'s' if count != 1 else ''}" + (f" · {advice.sentence}" if advice else "")
-            rows.append(
-                Row(
-                    point.name,
-                    point.name,
-                    under,
-                    "half" if advice and advice.adjust else "full" if advice else "ring",
-                )
-            )
-        self.points.show_rows(tuple(rows), self._point)
-        self.points.fit(5)
-        for widget in (self.points, self.chart):
-            widget.setVisible(bool(rows))
-        self._choose(self._point)
-        self.reckoned.emit()
-
-    def _choose(self, name: str) -> None:
-        self._point = name
-        found = self._view
-        point = next((p for p in found.points if p.name == name), None) if found is not None else None
-        self.chart.show_point(point, found.forecasts.get(name) if found else None, found.due.on if found else None)
-
-    def _keep(self, method: str) -> None:
-        pack = self._in_hand.pack
-        if self._view is None or pack is None:
-            return
-        found = next(
-            (d for m, d in due_choices(self._view, pack.kind, self._clock.now().date()).items() if m == method), None
-        )
-        if found is None:
-            self._voice.refuse("There is no history to say it from. Nothing was written.")
-            return
-        self._writer.write(DueSet.model_validate({"on": found.on, "method": method, "reason": found.reason}))
-
-    def _ask(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self, "History", "", "Tables (*.csv *.tsv *.txt)")
-        if name:
-            self.read_file(Path(name))
-
-    def read_file(self, path: Path) -> None:
-        """Take in results from before the first job here."""
-        try:
-            results = past_results(read_bytes_of(path, "a history"), self._clock.now().date())
-        except CandorError as error:
-            self._voice.refuse(error)
-            return
-        if self._writer.write(*results):
-            self._voice.say(f"{len(results)} results of {path.name} are in the history.", Severity.DONE)
-
-    def explain(self, because: Because) -> None:
-        """Say what the forecast rests on."""
-        because.show_whole(None)
-        found = self._view
-        words = [
-            "A segment ends where it was adjusted or a part of it was changed; an instrument that arrived dead has no as found: "
-            "absent, not zero.",
-            "The fan holds where the true error will be, half of the time and 95 times in 100. The whole is due when the "
-            "probability that all points are in tolerance falls under 95 %.",
-            "In tolerance and far from the limit: leave it. Adjusting ends a history.",
-        ]
-        because.show_words(
-            "How long it will stay so", [*words, f"Prior: {found.prior.words}."] if found is not None else words
-        )
+VIEWS = (("now", "Settling"), ("steady", "Stability"), ("drift", "Drift"))
 
 
 class SoakPage(ViewedPage):
@@ -286,15 +33,20 @@ class SoakPage(ViewedPage):
         shop: Shop,
         notebook: Notebook,
         clock: Clock,
+        watch: SoakWatch,
     ) -> None:
         super().__init__()
         self._in_hand, self._place = in_hand, place
-        self.now = SettlingPanel(theme, in_hand=in_hand, writer=writer, voice=voice, clock=clock)
+        self.now = SettlingPanel(theme, in_hand=in_hand, writer=writer, voice=voice, clock=clock, watch=watch)
+        self.steady = StabilityPanel(
+            theme, in_hand=in_hand, writer=writer, voice=voice, notebook=notebook, clock=clock
+        )
         self.drift = DriftPanel(
             theme, in_hand=in_hand, writer=writer, voice=voice, shop=shop, notebook=notebook, clock=clock
         )
-        panels: dict[str, Panel] = {"now": self.now, "drift": self.drift}
-        self.lay_out(theme, VIEWS, panels, {"now": self.now.read, "drift": self.drift.points})
+        panels: dict[str, Panel] = {"now": self.now, "steady": self.steady, "drift": self.drift}
+        first = {"now": self.now.read, "steady": self.steady.take_in, "drift": self.drift.points}
+        self.lay_out(theme, VIEWS, panels, first)
         in_hand.changed.connect(self.show_job)
         place.changed.connect(self.show_job)
         clock.ticked.connect(self._tick)
@@ -306,6 +58,7 @@ class SoakPage(ViewedPage):
     def finish(self) -> None:
         """Stop the work in hand."""
         self.drift.finish()
+        self.steady.finish()
 
     def _tick(self) -> None:
         if self.isVisible() and self.shown == "now":

@@ -1,0 +1,200 @@
+"""Over the years: what it drifts by, when it is due, adjust or leave."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
+
+from candor.core.errors import CandorError
+from candor.core.severity import Severity
+from candor.desktop.bench.clock import Clock
+from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.voice import Voice
+from candor.desktop.bench.writer import Writer
+from candor.desktop.frame.because import Because
+from candor.desktop.frame.theme import Theme, label
+from candor.desktop.widgets.controls import button
+from candor.desktop.widgets.fanchart import FanChart
+from candor.desktop.widgets.flow import flow
+from candor.desktop.widgets.rows import Row, RowList
+from candor.desktop.widgets.worker import Work
+from candor.notebook.drifting import DriftView, drift_asked, drift_view, due_choices, past_results
+from candor.notebook.entries.soak import DueSet
+from candor.notebook.files import read_bytes_of
+from candor.notebook.store import Notebook
+
+
+class DriftPanel(QWidget):
+    """The instrument's history over all its jobs, its fan, and when it is due.
+
+    Signals
+    -------
+    reckoned()
+        The history was reckoned, or could not be.
+    """
+
+    reckoned = Signal()
+
+    def __init__(
+        self,
+        theme: Theme,
+        *,
+        in_hand: JobInHand,
+        writer: Writer,
+        voice: Voice,
+        shop: Shop,
+        notebook: Notebook,
+        clock: Clock,
+    ) -> None:
+        super().__init__()
+        self._in_hand, self._writer, self._voice, self._shop = in_hand, writer, voice, shop
+        self._notebook, self._clock = notebook, clock
+        self._view: DriftView | None = None
+        self._asked: tuple[object, ...] = ()
+        self._point = ""
+        self.due = label("", "text", bold=True)
+        self.why = label("", "text")
+        self.chart = FanChart(theme)
+        self.points = RowList(theme, "Points")
+        self.methods = {
+            method: button(title, f"Due by {title.lower()}: printed on the certificate")
+            for method, title in (
+                ("forecast", "Take this day"),
+                ("staircase", "By the staircase"),
+                ("custom", "By custom"),
+            )
+        }
+        self.kept = label("", "soft")
+        self.take_in = button("History from a file …", "Results from before: date, point, error, U, limit, when")
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(theme.px(6))
+        for widget in (self.due, self.why, self.chart, self.points):
+            column.addWidget(widget)
+        column.addWidget(self.kept)
+        column.addLayout(flow(theme.px(8), *self.methods.values(), self.take_in))
+        self._work = Work(self)
+        self._work.answered.connect(self._show)
+        self._work.failed.connect(self._refuse)
+        self.points.picked.connect(self._choose)
+        self.take_in.clicked.connect(self._ask)
+        for method, made in self.methods.items():
+            made.clicked.connect(lambda _=False, by=method: self._keep(by))
+
+    def finish(self) -> None:
+        """Stop the work in hand."""
+        self._work.finish()
+
+    def show_job(self) -> None:
+        """Reckon the history anew where something was written; beside the window."""
+        job = self._in_hand.job
+        if job is None:
+            return
+        due = job.soak.due
+        self.kept.setText(
+            f"For the certificate: due {due.body.on:%d %b %Y}, by {due.body.method}." if due is not None else ""
+        )
+        self.kept.setVisible(due is not None)
+        asked = (job.id, self._notebook.revision(), self._clock.now().date())
+        if asked == self._asked:
+            return
+        self._asked = asked
+        self.due.setText("The history is reckoned …")
+        gathered, today = drift_asked(self._notebook, job, self._shop.standards), self._clock.now().date()
+
+        def reckon(should_stop: Callable[[], bool]) -> DriftView | None:
+            return None if should_stop() else drift_view(gathered, today)
+
+        self._work.start(reckon)
+
+    def _refuse(self, sentence: str) -> None:
+        self.due.setText(sentence)
+        self.reckoned.emit()
+
+    @property
+    def view(self) -> DriftView | None:
+        """What was reckoned last."""
+        return self._view
+
+    def _show(self, found: object) -> None:
+        if not isinstance(found, DriftView):
+            return
+        self._view = found
+        self.due.setText(f"Due {found.due.on:%d %b %Y}")
+        self.why.setText(
+            f"{found.due.reason[0].upper()}{found.due.reason[1:]}." + "".join(f"\n{f}" for f in found.faults)
+        )
+        names = [p.name for p in found.points]
+        if self._point not in names:
+            self._point = found.due.worst or (names[0] if names else "")
+        rows = []
+        for point in found.points:
+            advice = found.advice.get(point.name)
+            count = sum(len(s.results) for s in point.segments)
+            under = f"{count} result{'s' if count != 1 else ''}" + (f" · {advice.sentence}" if advice else "")
+            rows.append(
+                Row(
+                    point.name,
+                    point.name,
+                    under,
+                    "half" if advice and advice.adjust else "full" if advice else "ring",
+                )
+            )
+        self.points.show_rows(tuple(rows), self._point)
+        self.points.fit(5)
+        for widget in (self.points, self.chart):
+            widget.setVisible(bool(rows))
+        self._choose(self._point)
+        self.reckoned.emit()
+
+    def _choose(self, name: str) -> None:
+        self._point = name
+        found = self._view
+        point = next((p for p in found.points if p.name == name), None) if found is not None else None
+        self.chart.show_point(point, found.forecasts.get(name) if found else None, found.due.on if found else None)
+
+    def _keep(self, method: str) -> None:
+        pack = self._in_hand.pack
+        if self._view is None or pack is None:
+            return
+        found = next(
+            (d for m, d in due_choices(self._view, pack.kind, self._clock.now().date()).items() if m == method), None
+        )
+        if found is None:
+            self._voice.refuse("There is no history to say it from. Nothing was written.")
+            return
+        self._writer.write(DueSet.model_validate({"on": found.on, "method": method, "reason": found.reason}))
+
+    def _ask(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, "History", "", "Tables (*.csv *.tsv *.txt)")
+        if name:
+            self.read_file(Path(name))
+
+    def read_file(self, path: Path) -> None:
+        """Take in results from before the first job here."""
+        try:
+            results = past_results(read_bytes_of(path, "a history"), self._clock.now().date())
+        except CandorError as error:
+            self._voice.refuse(error)
+            return
+        if self._writer.write(*results):
+            self._voice.say(f"{len(results)} results of {path.name} are in the history.", Severity.DONE)
+
+    def explain(self, because: Because) -> None:
+        """Say what the forecast rests on."""
+        because.show_whole(None)
+        found = self._view
+        words = [
+            "A segment ends where it was adjusted or a part of it was changed; an instrument that arrived dead has no as found: "
+            "absent, not zero.",
+            "The fan holds where the true error will be, half of the time and 95 times in 100. The whole is due when the "
+            "probability that all points are in tolerance falls under 95 %.",
+            "In tolerance and far from the limit: leave it. Adjusting ends a history.",
+        ]
+        because.show_words(
+            "How long it will stay so", [*words, f"Prior: {found.prior.words}."] if found is not None else words
+        )

@@ -1,0 +1,151 @@
+"""How steady it is: readings at equal times or a log of phase, from a file or as watched; deviations, offset and ageing."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
+
+from candor.core.errors import CandorError
+from candor.core.quantities import parse_number, parse_quantity
+from candor.core.severity import Severity
+from candor.desktop.bench.clock import Clock
+from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.bench.voice import Voice
+from candor.desktop.bench.writer import Writer
+from candor.desktop.frame.because import Because
+from candor.desktop.frame.theme import Theme, label
+from candor.desktop.widgets.allanchart import AllanChart
+from candor.desktop.widgets.controls import button
+from candor.desktop.widgets.field import Field
+from candor.desktop.widgets.flow import flow
+from candor.desktop.widgets.worker import Work
+from candor.notebook.entries.soak import StabilityFound
+from candor.notebook.files import read_bytes_of
+from candor.notebook.soaking import soak_view
+from candor.notebook.stability_table import allan_told, stability_found, stability_told
+from candor.notebook.store import Notebook
+from candor.notebook.waveforms import keep_samples
+
+NOTHING = (
+    "Readings at equal times (seconds, value) say how long it is worth averaging; a log of phase (seconds, phase) what the "
+    "frequency is off by."
+)
+
+
+class StabilityPanel(QWidget):
+    """Deviations over averaging times, and of a log of phase the frequency's offset and ageing."""
+
+    def __init__(
+        self, theme: Theme, *, in_hand: JobInHand, writer: Writer, voice: Voice, notebook: Notebook, clock: Clock
+    ) -> None:
+        super().__init__()
+        self._in_hand, self._writer, self._voice = in_hand, writer, voice
+        self._notebook, self._clock = notebook, clock
+        self.words = label("", "text")
+        self.chart = AllanChart(theme)
+        self.what, self.period, self.path = Field(), Field(), Field()
+        for field, name, example in (
+            (self.what, "What it is of", "of what: crystal at 1 MHz"),
+            (self.period, "Period of the signal compared", "of phase: 1 us"),
+            (self.path, "Uncertainty of the reference's path", "by its path: 1e-9"),
+        ):
+            field.setAccessibleName(name)
+            field.setPlaceholderText(example)
+        self.take_in = button(
+            "Readings from a file …", "A table: seconds and value, or seconds and phase", name="main"
+        )
+        self.watched = button("Of what is watched", "By the readings of this soak, where they are at equal times")
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(theme.px(6))
+        for widget in (self.words, self.chart, self.what):
+            column.addWidget(widget)
+        wraps, known = label("it wraps by", "soft"), label("the reference's own u", "soft")
+        column.addLayout(flow(theme.px(8), wraps, self.period, known, self.path))
+        for field in (self.period, self.path):
+            field.setFixedWidth(theme.px(150))
+        column.addLayout(flow(theme.px(8), self.take_in, self.watched))
+        self._asked_of = ""
+        self._work = Work(self)
+        self._work.answered.connect(self._take)
+        self._work.failed.connect(self._voice.refuse)
+        self.take_in.clicked.connect(self._ask)
+        self.watched.clicked.connect(self._of_what_is_watched)
+
+    def finish(self) -> None:
+        """Stop the work in hand."""
+        self._work.finish()
+
+    def show_job(self) -> None:
+        """Show what was found last."""
+        job = self._in_hand.job
+        found = job.soak.steady[-1].body if job is not None and job.soak.steady else None
+        self.words.setText(found.words if found is not None else NOTHING)
+        self.chart.setVisible(found is not None)
+        if found is not None:
+            self.chart.show_rows(tuple(zip(found.taus, found.deviations, found.us, strict=True)), found.average)
+        self.watched.setEnabled(job is not None and len(job.soak.read) > 3)
+
+    def _ask(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, "Readings", "", "Tables (*.csv *.tsv *.txt)")
+        if name:
+            self.read_file(Path(name))
+
+    def read_file(self, path: Path) -> None:
+        """Reckon a file's readings beside the window; it is kept, and what was found written, once that is done."""
+        try:
+            content = read_bytes_of(path, "readings")
+            period = parse_quantity(self.period.text(), "s").value if self.period.text().strip() else 0.0
+            own = parse_number(self.path.text(), "a number such as 1e-9") if self.path.text().strip() else 0.0
+        except CandorError as error:
+            self._voice.refuse(error)
+            return
+        what, folder = self.what.text().strip(), self._notebook.waveform_folder
+
+        def work(stopped: Callable[[], bool]) -> StabilityFound | None:
+            told = allan_told(content, period, own)
+            if stopped():
+                return None
+            kept = keep_samples(folder, content, path.name)
+            return stability_found(told, what=what, name=path.name, file=kept, period=period)
+
+        self._start(work)
+
+    def _of_what_is_watched(self) -> None:
+        job = self._in_hand.job
+        if job is None:
+            return
+        view = soak_view(job, self._in_hand.pack, self._clock.now())
+        self._start(
+            lambda _: stability_found(stability_told(view.seconds, view.values), what=view.what, name="as watched")
+        )
+
+    def _start(self, work: Callable[[Callable[[], bool]], StabilityFound | None]) -> None:
+        job = self._in_hand.job
+        self._asked_of = job.id if job is not None else ""
+        self._voice.say("The readings are reckoned …", Severity.NOTE)
+        self._work.start(work)
+
+    def _take(self, found: object) -> None:
+        job = self._in_hand.job
+        if not isinstance(found, StabilityFound):
+            return
+        if job is None or job.id != self._asked_of:
+            self._voice.say("Another job is in hand now: nothing was written of these readings.")
+        elif self._writer.write(found):
+            self._voice.say("Reckoned and written.", Severity.DONE)
+
+    def explain(self, because: Because) -> None:
+        """Say what the deviations and the offset rest on."""
+        because.show_whole(None)
+        words = [
+            "Over each averaging time: how much one average differs from the next. Where it is least, averaging longer is of no "
+            "use.",
+            "A frequency's offset is the slope of its phase, 1 ms a day is 1.16e-8; its ageing the curvature.",
+            "Phase wanders: what it is off by is fitted with wandering and noise in the share that the log itself shows, so that "
+            "2 u hold in about nine logs of ten or more.",
+            "Give the reference's own uncertainty by the path it came on; without it, it is said to be missing.",
+        ]
+        because.show_words("How steady it is", words)
