@@ -21,7 +21,9 @@ from candor.core.drift.due import (
 )
 from candor.core.drift.forecast import USUAL, PointForecast, Prior, pooled
 from candor.core.drift.history import DAYS, Calibration, PointHistory, Segment, segments_of
-from candor.core.errors import CandorError
+from candor.core.errors import CandorError, ValueTextError
+from candor.core.jot.past_line import PastJot
+from candor.core.quantities import parse_date
 from candor.core.verdict.rules import Outcome
 from candor.notebook.assessment import as_left_run, assess_run
 from candor.notebook.description import description_of
@@ -32,6 +34,7 @@ from candor.notebook.job import Job, fold
 from candor.notebook.standards import Standard
 from candor.notebook.store import Notebook
 from candor.packs.model import Pack
+from candor.packs.procedure import test_points
 
 YEAR = dt.timedelta(days=365)
 Rows = dict[str, list[Calibration]]
@@ -220,4 +223,40 @@ def past_results(content: bytes, today: dt.date) -> tuple[PastResult, ...]:
         for p in read_history(content, today)
         for s in p.segments
         for r in s.results
+    )
+
+
+def past_typed(jot: PastJot, pack: Pack | None, today: dt.date) -> PastResult:
+    """Return a result of before that was typed: by the name its point has in this job's history, with its limit where none is said.
+
+    Raises
+    ------
+    CandorError
+        Where its date is none or lies ahead, or nobody knows its limit.
+    """
+    on = parse_date(jot.date, today, "the day of a result")
+    point = next((p for p in test_points(pack, "as found") if p.key == jot.point), None) if pack is not None else None
+    limit = jot.limit
+    if (
+        limit is None
+        and point is not None
+        and point.limit.judged_in == "value"
+        and math.isfinite(point.nominal_limit)
+    ):
+        limit = point.nominal_limit
+    if not limit:
+        raise ValueTextError(
+            f"The limit of “{jot.point}” is not known here: name a test point, such as dc+/150/75, or say it: … limit 0.9 V.",
+            value=jot.point,
+        )
+    name = f"{point.function}, {point.name}" if point is not None else jot.point
+    unit = point.unit if point is not None and jot.error is None else jot.unit
+    if point is not None and unit != point.unit:
+        raise ValueTextError(
+            f"{name} is in {point.unit}, and the result in {unit or 'plain numbers'}.",
+            value=unit,
+            expected=point.unit,
+        )
+    return PastResult(
+        on=on, point=name, error=jot.error, expanded=jot.expanded, limit=limit, unit=unit, when=jot.when
     )

@@ -177,3 +177,24 @@ def test_what_is_watched_says_how_long_to_average(qtbot, window, clock):
     qtbot.mouseClick(window.soak.steady.watched, LEFT)
     qtbot.waitUntil(lambda: bool(window.bench.in_hand.job.soak.steady), timeout=10_000)
     assert window.bench.in_hand.job.soak.steady[-1].body.every == pytest.approx(60, rel=1e-3)
+
+
+def test_a_sticker_is_typed(qtbot, window):
+    key = "dc+/150/75"
+    for year, error in ((2021, 0.3), (2023, 0.9)):
+        jot(qtbot, window, f"past {year}-03-04 {key} +{error} ± 0.3 V")
+    jot(qtbot, window, f"past 2024-03-04 {key} dead")
+    past = [e.body for e in window.bench.in_hand.job.soak.past]
+    assert [(b.point, b.limit, b.error) for b in past] == [(POINT, 4.5, 0.3), (POINT, 4.5, 0.9), (POINT, 4.5, None)]
+    for text, words in (
+        (f"past 2031-03-04 {key} 0.1 ± 0.1 V", "cannot be after today"),
+        ("past 2021-03-04 nowhere 0.1 ± 0.1 V", "The limit of “nowhere” is not known here"),
+        (f"past 2021-03-04 {key} 0.1 ± 0.1 A", "is in V, and the result in A"),
+    ):
+        jot(qtbot, window, text)
+        assert words in window.jot.message.text()
+        assert window.jot.edit.text() == text
+    window.jot.edit.clear()
+    with qtbot.waitSignal(window.soak.drift.reckoned, timeout=10_000):
+        window.soak.show_view("drift")
+    assert row_titles(window.soak.drift.points) == [POINT]

@@ -31,6 +31,7 @@ from candor.core.jot.meaning import (
     SpentJot,
 )
 from candor.core.jot.part_line import find_ref, find_replaced, is_remark, understand_part
+from candor.core.jot.past_line import understand_past
 from candor.core.jot.power_line import understand_power
 from candor.core.jot.range_line import check_nominal, understand_points, understand_range
 from candor.core.jot.reading_line import understand_reading
@@ -163,6 +164,9 @@ def understand(text: str, context: JotContext) -> Jot:
     soaking = understand_soak(clean)
     if soaking is not None:
         return soaking
+    past = understand_past(clean)
+    if past is not None:
+        return past
     leaving = understand_leaving(clean)
     if leaving is not None:
         return leaving

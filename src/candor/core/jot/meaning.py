@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from candor.core.jot.leaving_line import EarthJot, TouchJot
+from candor.core.jot.past_line import PastJot
 from candor.core.jot.power_meaning import PowerJot
 from candor.core.jot.soak_line import OffJot, OnJot, SoakJot, UnwatchJot, WatchJot
 from candor.core.jot.trace_meaning import TraceJot
@@ -337,6 +338,7 @@ Jot = (
     | OnJot
     | OffJot
     | SoakJot
+    | PastJot
     | WatchJot
     | UnwatchJot
     | EarthJot

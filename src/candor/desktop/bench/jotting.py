@@ -29,10 +29,12 @@ from candor.core.jot import (
 )
 from candor.core.jot.leaving_line import EarthJot, TouchJot
 from candor.core.jot.meaning import AdjusterJot, AliasJot, ArriveJot, JoinJot, ListedJot, ResolderJot
+from candor.core.jot.past_line import PastJot
 from candor.core.jot.power_meaning import PowerJot
 from candor.core.jot.soak_line import OffJot, OnJot, SoakJot, UnwatchJot, WatchJot
 from candor.core.jot.trace_meaning import TraceJot, WorsenedJot
 from candor.core.severity import Severity
+from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.hand import Hand
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.place import PlaceInHand
@@ -187,8 +189,10 @@ class JotWriter(QObject):
         shop: Shop,
         hand: Hand,
         watch: SoakWatch,
+        clock: Clock,
     ) -> None:
         super().__init__()
+        self._clock = clock
         self._hand, self._bar, self._watch = hand, bar, watch
         self._in_hand, self._place, self._writer, self._voice, self._shop = in_hand, place, writer, voice, shop
 
@@ -221,6 +225,9 @@ class JotWriter(QObject):
             self._watch.obey(jot)
             self._bar.written()
             return
+        if isinstance(jot, PastJot):
+            self._take_past(jot)
+            return
         if isinstance(jot, PointsJot):
             if self._hand.plan(jot.values):
                 self._bar.written()
@@ -251,6 +258,17 @@ class JotWriter(QObject):
                 self._voice.say(say_worsened(self._in_hand.job), Severity.ASK)
             if isinstance(bodies[0], RangeMade):
                 go_to_range(self._place, self._in_hand, bodies[0])
+
+    def _take_past(self, jot: PastJot) -> None:
+        from candor.notebook.drifting import past_typed
+
+        try:
+            body = past_typed(jot, self._in_hand.pack, self._clock.now().date())
+        except CandorError as error:
+            self._voice.refuse(error)
+            return
+        if self._writer.write(body):
+            self._bar.written()
 
     def _ask_for_check(self, before: tuple[Entry[ChangeMade], ...]) -> None:
         """One change, one check: ask for it, and say when another change is still not proven."""

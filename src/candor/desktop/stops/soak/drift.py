@@ -69,7 +69,10 @@ class DriftPanel(QWidget):
             )
         }
         self.kept = label("", "soft")
-        self.take_in = button("History from a file …", "Results from before: date, point, error, U, limit, when")
+        self.take_in = button(
+            "History from a file …",
+            "Results from before: date, point, error, U, limit, when. One alone is jotted: past 2021-03-04 …",
+        )
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(theme.px(6))
