@@ -71,3 +71,12 @@ def test_a_wild_reading_does_not_carry_it_and_what_is_no_record_is_said():
         settling(t[:4], y[:4], 0.02)
     with pytest.raises(RangeError, match="a part of the limit above zero"):
         settling(t, y, 0.0)
+
+
+def test_a_newest_reading_far_off_is_not_passed_over():
+    t, y = record(np.random.default_rng(7), spans=7.0)
+    assert settling(t, y, 0.05).settled
+    jumped = settling([*t, t[-1] + 60], [*y, y[-1] + 0.3], 0.05)
+    assert not jumped.can_say and not jumped.settled
+    assert "read it again" in jumped.why
+    assert settling([*t, t[-1] + 60, t[-1] + 120], [*y, y[-1] + 0.3, y[-1]], 0.05).settled  # it was one reading

@@ -157,12 +157,18 @@ def settling(seconds: Sequence[float], values: Sequence[float], part: float, rob
     draws = _draws(fitted, covariance)
     ready = draws[:, 2] * np.log(np.maximum(np.abs(draws[:, 1]) / part, 1e-300))
     ready_low, ready_s, ready_high = (float(np.quantile(ready, q)) for q in (1 - HIGH, 0.5, HIGH))
-    sound = np.abs(final + size * np.exp(-(t - t[0]) / tau) - y) <= WILD * scatter
+    off = y - (final + size * np.exp(-(t - t[0]) / tau))
+    sound = np.abs(off) <= WILD * scatter
+    jumped = (
+        not sound[-1] and abs(off[-1]) > part
+    )  # what was wild before is passed over; the newest may be how it stands now
     t, y = (t[sound], y[sound]) if np.sum(sound) >= LEAST else (t, y)
     trend = _trend(t, y, scatter)
-    why = ""
+    why = "the newest reading is far off what those before it settle to: read it again" if jumped else ""
     flat = abs(trend) * end <= part and np.ptp(y) <= max(4 * scatter, part)
-    if flat:
+    if jumped:
+        flat = False
+    elif flat:
         why = "it has not moved by what was asked in all this time"
     elif end < SPANS * tau:
         why = f"the record spans {end / tau:.1f} time constants; two are needed before it can be said"
