@@ -31,6 +31,8 @@ CANDOR = """
 import sys
 from pathlib import Path
 from PySide6.QtCore import QTimer
+from candor.desktop.begin import hurry
+hurry()
 from candor.notebook.store import Notebook
 from candor.desktop.app import make_application, make_window
 from candor.desktop.frame.preferences import Preferences

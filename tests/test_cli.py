@@ -228,7 +228,8 @@ def test_papers_come_by_the_command_line_or_a_sentence_does(candor, demo, tmp_pa
 def test_a_file_manager_opens_a_notebook_or_takes_a_travelling_job_in_first(candor, demo, tmp_path, monkeypatch):
     own, opened, zipped = tmp_path / "own.candor", [], tmp_path / "j.candor-job.zip"
     monkeypatch.setattr("candor.cli.own_notebook", lambda: own)
-    monkeypatch.setattr("candor.desktop.app.start", lambda path, _: opened.append(path) or 0)
+    monkeypatch.setattr("candor.desktop.begin.hurry", lambda: None)  # this process goes on
+    monkeypatch.setattr("candor.desktop.app.start", lambda path, *_: opened.append(path) or 0)
     monkeypatch.setattr("candor.desktop.app.show_trouble", lambda words: opened.append(words))
     candor("travel", str(demo.path), "sb40188", str(zipped))
     assert "Taken in" in candor("open", str(zipped)).stdout

@@ -81,12 +81,14 @@ def own_notebook() -> Path:
 
 
 def _start(notebook: Path) -> None:
-    from candor.desktop.app import show_trouble, start
+    from candor.desktop.begin import begin
 
     try:
-        code = start(notebook, who_writes())
+        code = begin(notebook, who_writes())
     except NotebookError as error:
         if any(name in os.environ for name in LAUNCHED):  # nobody looks at a terminal then
+            from candor.desktop.app import show_trouble
+
             show_trouble(str(error))
         raise
     raise typer.Exit(code)
@@ -97,12 +99,12 @@ def open_demo() -> None:
     """Open the window on a fresh copy of the demo notebook; what you write there is thrown away."""
     from candor.demo.parts_jobs import COOKING
     from candor.demo.shop import WHO, write_demo
-    from candor.desktop.app import start
+    from candor.desktop.begin import begin
 
     folder = Path(tempfile.mkdtemp(prefix="candor-demo-"))
     try:
         write_demo(folder / "saltmarsh.candor").close()
-        code = start(folder / "saltmarsh.candor", WHO, COOKING)
+        code = begin(folder / "saltmarsh.candor", WHO, COOKING)
     finally:
         shutil.rmtree(folder, ignore_errors=True)
     raise typer.Exit(code)

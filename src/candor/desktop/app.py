@@ -13,6 +13,7 @@ from PySide6.QtGui import QGuiApplication, QIcon, QImageReader, QPixmap
 from PySide6.QtWidgets import QApplication, QMessageBox
 
 from candor.core.jot import JotContext, understand
+from candor.desktop.begin import relax
 from candor.desktop.bench.bench import Bench
 from candor.desktop.bench.live import SIMULATED
 from candor.desktop.frame.preferences import Preferences
@@ -122,7 +123,7 @@ def show_trouble(sentence: str) -> None:
 
 
 def warm_up() -> None:
-    """Load, beside the window, what is slow to load and needed later: the first use then waits for nothing."""
+    """Collect again, now that the window is up; and load, beside it, what is slow to load and needed later."""
 
     def load() -> None:
         import_module("scipy.special")
@@ -132,4 +133,5 @@ def warm_up() -> None:
         import_module("candor.paper.certificate")
         understand("0t", JotContext())
 
+    relax()
     Thread(target=load, name="candor-warm-up", daemon=True).start()

@@ -20,6 +20,7 @@ from typing import TYPE_CHECKING, Any
 
 from candor.core.circuit.elements import ELEMENTS, Element, Switch
 from candor.core.errors import CandorError
+from candor.core.grammar import parser_of
 
 if TYPE_CHECKING:
     from lark import Lark
@@ -129,9 +130,7 @@ def _logical_lines(text: str) -> list[tuple[int, str]]:
 
 @cache
 def _parser() -> Lark:
-    from lark import Lark  # only where a netlist is read
-
-    return Lark(GRAMMAR.replace("LETTERS", "".join(ELEMENTS)), parser="lalr", lexer="contextual")
+    return parser_of("netlist", GRAMMAR.replace("LETTERS", "".join(ELEMENTS)))
 
 
 def _element(number: int, line: str) -> Element:

@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING, Literal, cast
 
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import ValueTextError
+from candor.core.grammar import parser_of
 from candor.core.jot.adjuster_line import understand_adjuster
 from candor.core.jot.arrive_line import understand_arrival
 from candor.core.jot.board_line import understand_board
@@ -119,9 +120,7 @@ DONE = re.compile(r"(trimmed|adjusted|replaced|swapped|exchanged|reseated|repair
 
 @cache
 def _parser() -> Lark:
-    from lark import Lark  # imported here: the window is up before the first line is jotted
-
-    return Lark(GRAMMAR, parser="lalr", lexer="contextual")
+    return parser_of("jot", GRAMMAR)
 
 
 def understand(text: str, context: JotContext) -> Jot:

@@ -10,6 +10,7 @@ from functools import cache, lru_cache
 from typing import TYPE_CHECKING
 
 from candor.core.errors import RangeError, UnitError, ValueTextError
+from candor.core.grammar import parser_of
 from candor.core.quantities.units import suffix_meaning
 
 if TYPE_CHECKING:
@@ -79,9 +80,7 @@ class Reckoned:
 
 @cache
 def _parser() -> Lark:
-    from lark import Lark  # imported here: a formula is seldom asked for, and it is slow to load
-
-    return Lark(GRAMMAR, parser="lalr", lexer="contextual")
+    return parser_of("formula", GRAMMAR)
 
 
 @lru_cache(maxsize=512)

@@ -1,0 +1,46 @@
+"""A start: what makes the window be up sooner, before anything large is loaded."""
+
+from __future__ import annotations
+
+import gc
+import os
+from pathlib import Path
+
+from platformdirs import user_cache_path
+
+from candor.core.grammar import keep_parsers
+from candor.notebook.files import make_private
+
+
+def begin(path: Path, who: str, cooking: tuple[str, str] | None = None) -> int:
+    """Open the notebook at `path` in a window and run until it is closed; see app.start.
+
+    Raises
+    ------
+    NotebookError
+        Where the notebook cannot be opened.
+    """
+    hurry()
+    from candor.desktop.app import start
+
+    return start(path, who, cooking)
+
+
+def hurry() -> None:
+    """Keep parsers between starts, and collect nothing until the window is up: what is loaded stays, and looking through it all
+    again and again costs a tenth of the start. `relax` ends that."""
+    gc.disable()
+    folder = user_cache_path("candor")
+    try:
+        make_private(folder)
+        about = folder.stat()
+    except OSError:
+        return  # no room, or not ours to write to: parsers are made anew each time
+    if about.st_uid == os.getuid() and not about.st_mode & 0o022:  # what lies there is run: ours alone, or not at all
+        keep_parsers(str(folder))
+
+
+def relax() -> None:
+    """Collect again from now on; what was loaded is not looked through any more."""
+    gc.freeze()
+    gc.enable()
