@@ -80,11 +80,18 @@ def own_notebook() -> Path:
     return user_data_path("candor") / "notebook.candor"
 
 
-def _start(notebook: Path) -> None:
-    from candor.desktop.begin import begin
+def _window(notebook: Path, who: str, cooking: tuple[str, str] | None = None) -> int:
+    from candor.desktop.begin import hurry
 
+    hurry()  # before what is large is loaded
+    from candor.desktop.app import start
+
+    return start(notebook, who, cooking)
+
+
+def _start(notebook: Path) -> None:
     try:
-        code = begin(notebook, who_writes())
+        code = _window(notebook, who_writes())
     except NotebookError as error:
         if any(name in os.environ for name in LAUNCHED):  # nobody looks at a terminal then
             from candor.desktop.app import show_trouble
@@ -99,12 +106,11 @@ def open_demo() -> None:
     """Open the window on a fresh copy of the demo notebook; what you write there is thrown away."""
     from candor.demo.parts_jobs import COOKING
     from candor.demo.shop import WHO, write_demo
-    from candor.desktop.begin import begin
 
     folder = Path(tempfile.mkdtemp(prefix="candor-demo-"))
     try:
         write_demo(folder / "saltmarsh.candor").close()
-        code = begin(folder / "saltmarsh.candor", WHO, COOKING)
+        code = _window(folder / "saltmarsh.candor", WHO, COOKING)
     finally:
         shutil.rmtree(folder, ignore_errors=True)
     raise typer.Exit(code)

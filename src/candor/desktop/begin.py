@@ -4,26 +4,11 @@ from __future__ import annotations
 
 import gc
 import os
-from pathlib import Path
 
 from platformdirs import user_cache_path
 
 from candor.core.grammar import keep_parsers
 from candor.notebook.files import make_private
-
-
-def begin(path: Path, who: str, cooking: tuple[str, str] | None = None) -> int:
-    """Open the notebook at `path` in a window and run until it is closed; see app.start.
-
-    Raises
-    ------
-    NotebookError
-        Where the notebook cannot be opened.
-    """
-    hurry()
-    from candor.desktop.app import start
-
-    return start(path, who, cooking)
 
 
 def hurry() -> None:
