@@ -8,7 +8,7 @@ import re
 from collections.abc import Mapping, Sequence
 from typing import Any, cast
 
-from candor.core.drift.due import TARGET, all_in, due_by_custom, due_by_forecast
+from candor.core.drift.due import TARGET, all_in, due_by_custom, due_by_forecast, due_of_all
 from candor.core.drift.forecast import USUAL, PointForecast, Prior, forecast_all
 from candor.core.drift.history import DAYS, Calibration, PointHistory, When, segments_of
 from candor.core.errors import CandorError, ValueTextError
@@ -123,7 +123,8 @@ def drift_told(
     """
     points = read_history(content, today)
     forecasts = forecasts_of(points, prior)
-    day = due_by_forecast(forecasts, today, target) if forecasts else due_by_custom(kind, today)
+    day, left_out = due_of_all(forecasts, today, due_by_custom(kind, today), target)
+    counted = [f for name, f in forecasts.items() if name not in left_out]
     return {
         "points": [_told(p, forecasts.get(p.name), today) for p in points],
         "prior": prior.words,
@@ -131,9 +132,8 @@ def drift_told(
         "due": day.on.isoformat(),
         "reason": day.reason,
         "worst": day.worst,
-        "in_tolerance": {on.isoformat(): all_in(list(forecasts.values()), on) for on in _ahead(today)}
-        if forecasts
-        else {},
+        "not_counted": list(left_out),
+        "in_tolerance": {on.isoformat(): all_in(counted, on) for on in _ahead(today)} if counted else {},
     }
 
 

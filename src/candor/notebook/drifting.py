@@ -16,8 +16,8 @@ from candor.core.drift.due import (
     Method,
     adjust_or_leave,
     due_by_custom,
-    due_by_forecast,
     due_by_staircase,
+    due_of_all,
 )
 from candor.core.drift.forecast import USUAL, PointForecast, Prior, pooled
 from candor.core.drift.history import DAYS, Calibration, PointHistory, Segment, segments_of
@@ -98,7 +98,7 @@ def drift_view(asked: DriftAsked, today: dt.date, target: float = TARGET) -> Dri
     points, faults = _points(asked.jobs, asked.known)
     forecasts = forecasts_of(points, prior)
     since = max((s.results[-1].on for p in points for s in p.segments), default=today)
-    due = due_by_forecast(forecasts, today, target) if forecasts else due_by_custom(asked.kind, since)
+    due, _ = due_of_all(forecasts, today, due_by_custom(asked.kind, since), target)
     advice = {}
     for point in points:
         last = point.segments[-1].results[-1] if point.segments else None

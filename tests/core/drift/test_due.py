@@ -5,7 +5,15 @@ import datetime as dt
 import numpy as np
 import pytest
 
-from candor.core.drift.due import adjust_or_leave, all_in, due_by_custom, due_by_forecast, due_by_staircase
+from candor.core.drift.due import (
+    Due,
+    adjust_or_leave,
+    all_in,
+    due_by_custom,
+    due_by_forecast,
+    due_by_staircase,
+    due_of_all,
+)
 from candor.core.drift.forecast import forecast
 from candor.core.drift.history import Calibration, segments_of
 from candor.core.errors import RangeError
@@ -36,6 +44,26 @@ def test_it_is_due_on_the_day_the_probability_falls_under_the_target():
     assert "longer nobody should wait" in due_by_forecast(steady, TODAY).reason
     with pytest.raises(RangeError, match="nothing to forecast from"):
         due_by_forecast({}, TODAY)
+
+
+def test_what_is_read_too_coarsely_does_not_make_all_due_now():
+    fine = {"volts/30": forecast(history(0.06), 1.0)}
+    coarse = {
+        f"zero/{k}": forecast(history(0.0, start=0.3, years=1, expanded=u), 1.0)
+        for k, u in enumerate((1.5, 1.3, 1.1))
+    }
+    custom = due_by_custom("meter", TODAY)
+    assert due_by_forecast({**fine, **coarse}, TODAY).on == TODAY
+    due, left_out = due_of_all({**fine, **coarse}, TODAY, custom)
+    assert left_out == ("zero/0", "zero/1", "zero/2")
+    assert due.on == due_by_forecast(fine, TODAY).on
+    assert "not counted: “zero/0”, “zero/1” and 1 more, read too coarsely" in due.reason
+    assert due_of_all(fine, TODAY, custom) == (due_by_forecast(fine, TODAY), ())
+    assert due_of_all(coarse, TODAY, custom)[0].on == custom.on
+    assert due_of_all({}, TODAY, custom) == (custom, ())
+    # what is out of tolerance is never too coarse to say so
+    out = {"volts/3": forecast(history(0.0, start=3.0, years=2, expanded=1.2), 1.0)}
+    assert due_of_all(out, TODAY, Due(TODAY, ""))[0].worst == "volts/3"
 
 
 def test_what_jumped_is_due_now_and_read_again_before_it_is_adjusted():

@@ -35,6 +35,7 @@ CUSTOM = {
     "tube as a standard": 12,
     "generator": 12,
 }
+NAMED = 2  # points that a sentence names before it counts
 ADJUST_BELOW = 0.7  # |e| + U under so much of the limit is left alone, where there is no history
 
 
@@ -81,6 +82,31 @@ def chances(points: Sequence[PointForecast], start: dt.date, days: Floats) -> Fl
         of_all *= 0.5 * (erf((p.limit - at) / root) - erf((-p.limit - at) / root))
     found: Floats = of_all @ weights / math.sqrt(2 * math.pi)
     return found
+
+
+def due_of_all(
+    points: Mapping[str, PointForecast], today: dt.date, otherwise: Due, target: float = TARGET
+) -> tuple[Due, tuple[str, ...]]:
+    """Return the day by forecast of the points that can be told at all, and the names of those that cannot and are not counted.
+
+    A point whose U is near its limit or over it is in doubt on the day it is read, however it stands: it says nothing of how long
+    the others will hold. The coarsest are left out until the rest, had all read right, would be in tolerance with the target on
+    the day they were read. `otherwise` holds where none is left.
+    """
+    best = {name: p.at_best() for name, p in points.items()}
+    left_out: list[str] = []
+    for name in sorted(points, key=best.__getitem__):
+        if math.prod(best[n] for n in points if n not in left_out) >= target:
+            break
+        left_out.append(name)
+    told = {name: p for name, p in points.items() if name not in left_out}
+    found = due_by_forecast(told, today, target) if told else otherwise
+    if not left_out:
+        return found, ()
+    named = ", ".join(f"“{name}”" for name in left_out[:NAMED])
+    more = f" and {len(left_out) - NAMED} more" if len(left_out) > NAMED else ""
+    words = f"not counted: {named}{more}, read too coarsely to be told with {_percent(target)} on any day"
+    return replace(found, reason=f"{found.reason}; {words}"), tuple(left_out)
 
 
 def due_by_forecast(points: Mapping[str, PointForecast], today: dt.date, target: float = TARGET) -> Due:

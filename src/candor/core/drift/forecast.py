@@ -103,6 +103,11 @@ class PointForecast:
         mean, variance = self.posterior.over(years)
         return self.limit * mean, self.limit**2 * variance
 
+    def at_best(self) -> float:
+        """Return the probability of being in tolerance on the day of its newest result, had it read right: 1 where it is out."""
+        mean, variance = self.over(np.array([float(np.max(self.posterior.years[self.posterior.last]))]))
+        return 1.0 if abs(float(mean[0])) > self.limit else inside(0.0, math.sqrt(float(variance[0])), self.limit)
+
     def in_tolerance(self, on: dt.date) -> float:
         """Return the probability that it is within its limit on a day, from 0 to 1."""
         mean, u = self.at(on)
