@@ -10,6 +10,7 @@ import pytest
 from candor.core.errors import CandorError
 from candor.core.reference.chain import Chain
 from candor.core.reference.choice import propose
+from candor.core.verdict.rules import Outcome
 from candor.notebook.assessment import assess_run
 from candor.notebook.chain_text import newest, read_chain, read_standards, write_chain
 from candor.notebook.entries.calibrate import ReadingTaken, StandardChosen
@@ -243,6 +244,7 @@ def test_the_same_readings_in_a_notebook_say_the_same(notebook):
         assert (result.verdict.error, result.coverage.expanded, result.verdict.outcome) == same[key], key
     # What is figured counts as read when those it stands on are; what is noted decides nothing.
     assert len(run.decided) == len(run.points) - 1
+    assert [r.verdict.outcome for r in run.results.values() if r.point.noted] == [Outcome.NOTED]
 
 
 def test_what_a_standard_bears_and_the_room_it_holds_in_are_lines_of_their_own():

@@ -4,8 +4,10 @@ import pytest
 
 from candor.core.circuit.netlist import parse_netlist
 from candor.packs.bundled import bundled_pack
+from candor.packs.functions import LimitTerms
 from candor.packs.load import PackError, parse_pack
 from candor.packs.missing import what_is_missing
+from candor.packs.points import indicator_of
 from candor.packs.procedure import notes_of, procedure
 from candor.packs.procedure import test_points as points_of
 from candor.packs.reproduces import range_misses, ribbon_of, say_misses
@@ -88,6 +90,23 @@ def test_only_what_changes_is_shown_and_what_a_step_says_besides():
     ]
     assert steps["merit"].hold_at_most_s == 4
     assert (notes_of(steps["merit"]), notes_of(steps["eye"])) == ("Hold it at most 4 s.", "A picture belongs to it.")
+
+
+def test_a_limit_in_divisions_is_a_share_of_full_scale_too():
+    pack = bundled_pack("tarnholm-vm6")
+    function = next(f for f in pack.functions if f.key == "dc+")
+    ranges = tuple(r.model_copy(update={"limit": LimitTerms(divisions=1.5)}) for r in function.ranges)
+    half = pack.model_copy(
+        update={
+            "functions": tuple(
+                f.model_copy(update={"ranges": ranges}) if f is function else f for f in pack.functions
+            )
+        }
+    )
+    found = {m.range: m.limit for m in range_misses(half) if m.function == function.title}
+    for range_ in ranges:
+        division = indicator_of(half, function, range_).division_at(range_.full_scale)
+        assert found[range_.title] == pytest.approx(1.5 * division / range_.full_scale)
 
 
 @pytest.mark.parametrize("name", WHOLE)

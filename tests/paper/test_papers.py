@@ -92,6 +92,8 @@ def test_a_label_names_each_range_that_is_not_covered_or_that_there_is_more(sign
         "DC volts − 500 V not measured",
     )
     assert "Not covered: DC volts + 5 V out of tolerance" in words(label_pdf(made, digest, "large"))
+    noted = tuple(p.model_copy(update={"outcome": "noted"}) if p.range == "5 V" else p for p in left.points)
+    assert not_covered(with_points(record, record.as_found.points, noted)) == ()  # nobody reads the instrument there
     none = with_points(record, (), ())
     small = words(label_pdf(none, digest, "small"))
     assert all(part in small for line in label_lines(none, digest) for part in line.split()) or MORE in small

@@ -16,6 +16,7 @@ from candor.core.verdict.rules import Outcome
 from candor.packs.made import missed
 from candor.packs.model import Function, Pack, Range
 from candor.packs.parts import PackCircuit, read_circuit
+from candor.packs.points import indicator_of
 
 
 @dataclass(frozen=True)
@@ -99,7 +100,11 @@ def _by_taps(pack: Pack, netlist: Netlist, top: str) -> Iterator[RangeMiss]:
         volts = [divider_ratio(netlist, top, r.tap, GROUND) * r.full_scale for _, r in tapped]
         for (i, r), v in zip(tapped, volts, strict=True):
             yield RangeMiss(
-                function=function.title, range=r.title, where=(f, i), miss=v / volts[0] - 1, limit=_share(r, function)
+                function=function.title,
+                range=r.title,
+                where=(f, i),
+                miss=v / volts[0] - 1,
+                limit=_share(pack, function, r),
             )
 
 
@@ -114,13 +119,13 @@ def _by_making(pack: Pack, netlist: Netlist, circuit: PackCircuit) -> Iterator[R
                 miss, why = missed(netlist.with_closed(contacts), making, function, range_), ""
             except CandorError as error:
                 miss, why = math.nan, str(error)
-            limit = _share(range_, function)
+            limit = _share(pack, function, range_)
             yield RangeMiss(
                 function=function.title, range=range_.title, where=(f, r), miss=miss, limit=limit, why=why
             )
 
 
-def _share(range_: Range, function: Function) -> float:
+def _share(pack: Pack, function: Function, range_: Range) -> float:
     """The limit of a range as a share of full scale, or of the arc where that is how it is stated."""
     limit: Limit = range_.limit.core()
     if not limit.given or limit.on_value:
@@ -129,8 +134,8 @@ def _share(range_: Range, function: Function) -> float:
         return limit.percent_of_arc / 100 or limit.degrees_of_arc / 90
     if limit.judged_in == "log":
         return 10 ** (limit.at(1.0, 1.0) / 20) - 1
-    return (
-        0.0
-        if function.unit == "ohm" and not function.made_by
-        else limit.at(range_.full_scale, range_.full_scale) / range_.full_scale
-    )
+    if function.unit == "ohm" and not function.made_by:
+        return 0.0
+    whole = range_.full_scale
+    division = indicator_of(pack, function, range_).division_at(whole) if limit.divisions else 0.0
+    return limit.at(whole, whole, division) / whole

@@ -13,14 +13,18 @@ from candor.paper.record import INOPERATIVE, CertificateRecord, PointLine
 
 INK, SOFT, RULE = HexColor("#1D2A30"), HexColor("#55646A"), HexColor("#CFCABD")
 PETROL, BRASS, BRICK, INSIDE = HexColor("#0E6670"), HexColor("#8C5A0C"), HexColor("#A8321F"), HexColor("#E0ECEA")
-COLOURS = {Outcome.PASS: PETROL, Outcome.FAIL: BRICK, Outcome.CANNOT_TELL: BRASS, Outcome.NOT_MEASURED: SOFT}
+COLOURS = {
+    Outcome.PASS: PETROL, Outcome.FAIL: BRICK, Outcome.CANNOT_TELL: BRASS, Outcome.NOT_MEASURED: SOFT, Outcome.NOTED: SOFT,
+}  # fmt: skip
+DOT = 0.45  # of the other shapes: what is noted is no verdict
 
 
 def draw_outcome(canvas, outcome: Outcome, x: float, y: float, radius: float, filled: bool = True) -> None:  # type: ignore[no-untyped-def]
     """Draw the shape of an outcome about (x, y) in points."""
     colour = COLOURS[outcome]
     canvas.setStrokeColor(colour)
-    canvas.setFillColor(colour if filled and outcome is not Outcome.NOT_MEASURED else HexColor("#FFFFFF"))
+    solid = outcome is Outcome.NOTED or (filled and outcome is not Outcome.NOT_MEASURED)
+    canvas.setFillColor(colour if solid else HexColor("#FFFFFF"))
     canvas.setLineWidth(max(radius * 0.3, 0.7))
     if outcome is Outcome.FAIL:
         canvas.rect(x - radius, y - radius, 2 * radius, 2 * radius, fill=0 if filled else 1)
@@ -32,7 +36,7 @@ def draw_outcome(canvas, outcome: Outcome, x: float, y: float, radius: float, fi
         canvas.setFillColor(colour)
         canvas.wedge(x - radius, y - radius, x + radius, y + radius, 90, 180, fill=1, stroke=0)
     else:
-        canvas.circle(x, y, radius, fill=1)
+        canvas.circle(x, y, radius * (DOT if outcome is Outcome.NOTED else 1.0), fill=1)
 
 
 class OutcomeMark(Flowable):

@@ -33,6 +33,8 @@ def not_covered(record: CertificateRecord) -> tuple[str, ...]:
     said = []
     for (function, name), group in groupby(record.places, key=lambda p: (p.function, p.range)):
         found = [outcomes.get(p.point, str(Outcome.NOT_MEASURED)) for p in group]
+        if set(found) == {str(Outcome.NOTED)}:
+            continue  # nobody reads the instrument there: it is for what is figured from it
         words = next(
             (w for o, w in ((Outcome.FAIL, "out of tolerance"), (Outcome.NOT_MEASURED, "not measured"),
                             (Outcome.CANNOT_TELL, "cannot tell")) if str(o) in found),

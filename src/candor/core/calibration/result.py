@@ -318,7 +318,9 @@ def concluded(
     on_value = point.limit.on_value
     bounds = point.bounds_at(means.indicated) if point.limit.given else Bounds(0.0, 0.0)
     verdict = give_verdict(means.indicated if on_value else means.judged, coverage, bounds, rule)
-    if remark or not point.limit.given:
+    if point.noted and not remark:
+        verdict = replace(verdict, outcome=Outcome.NOTED, test_uncertainty_ratio=math.nan)
+    elif remark or not point.limit.given:
         verdict = replace(verdict, outcome=Outcome.CANNOT_TELL, test_uncertainty_ratio=math.nan)
     return PointResult(
         point=point,

@@ -91,7 +91,7 @@ def due_of_all(
 
     A point whose U is near its limit or over it is in doubt on the day it is read, however it stands: it says nothing of how long
     the others will hold. The coarsest are left out until the rest, had all read right, would be in tolerance with the target on
-    the day they were read. `otherwise` holds where none is left.
+    the day they were read. `otherwise` holds where none is left. Raises as due_by_forecast.
     """
     best = {name: p.at_best() for name, p in points.items()}
     left_out: list[str] = []

@@ -21,6 +21,7 @@ class Outcome(StrEnum):
     FAIL = "fails"
     CANNOT_TELL = "cannot tell"
     NOT_MEASURED = "not measured"
+    NOTED = "noted"  # for what is figured from it: nothing is decided by it
 
 
 class Rule(StrEnum):

@@ -198,10 +198,8 @@ class Because(QWidget):
         self._show_sections(())
         self.glyph.show()
         verdict, unit = result.verdict, result.unit
-        noted = result.point.noted and not result.remark
-        self.glyph.show_shape("full") if noted else self.glyph.show_outcome(verdict.outcome)
-        word = "noted" if noted else str(verdict.outcome)
-        self.word.setText(word.capitalize())
+        self.glyph.show_outcome(verdict.outcome)
+        self.word.setText(str(verdict.outcome).capitalize())
         self.heading.setText("because, if this reading is taken" if preview else "because")
         self.number.setText(result.short_words)
         self.number.setToolTip("Error in per cent of full scale, or of its limit")

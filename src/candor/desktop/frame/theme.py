@@ -47,6 +47,7 @@ OUTCOME_COLOUR = {
     Outcome.FAIL: "brick",
     Outcome.CANNOT_TELL: "brass",
     Outcome.NOT_MEASURED: "faint",
+    Outcome.NOTED: "soft",
 }
 
 # Type sizes in px at 100 %.

@@ -1,4 +1,4 @@
-"""State by shape: filled, half, square with a cross, ring, triangle. Never by colour alone."""
+"""State by shape: filled, half, square with a cross, ring, triangle; a dot for what is only noted. Never by colour alone."""
 
 from __future__ import annotations
 
@@ -14,11 +14,16 @@ SHAPES = {
     Outcome.FAIL: "cross",
     Outcome.CANNOT_TELL: "half",
     Outcome.NOT_MEASURED: "ring",
+    Outcome.NOTED: "dot",
 }
 COLOURS = {
     "full": "petrol", "half": "brass", "begun": "petrol", "cross": "brick", "ring": "faint", "hazard": "brick",
     "barred": "brick", "skipped": "soft", "fix": "brass", "note": "soft", "running": "petrol", "watch": "brass",
+    "dot": "soft",
 }  # fmt: skip
+
+
+DOT = 0.45  # of the other shapes: what is noted is no verdict
 
 
 def draw_glyph(painter: QPainter, theme: Theme, shape: str, centre: QPointF, radius: float) -> None:
@@ -60,6 +65,10 @@ def draw_glyph(painter: QPainter, theme: Theme, shape: str, centre: QPointF, rad
                 ]
             )
         )
+    elif shape == "dot":
+        painter.setBrush(colour)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.drawEllipse(centre, radius * DOT, radius * DOT)
     elif shape in ("note", "skipped"):
         painter.drawLine(QPointF(box.left(), centre.y()), QPointF(box.right(), centre.y()))
     elif shape == "watch":

@@ -11,6 +11,7 @@ from candor.core.calibration.ribbon import Ribbon as Layout
 from candor.core.calibration.run import RunResult
 from candor.core.verdict.rules import Outcome
 from candor.desktop.frame.theme import Theme
+from candor.desktop.widgets.glyphs import DOT
 
 
 class Ribbon(QWidget):
@@ -198,6 +199,9 @@ class Ribbon(QWidget):
             half = radius * 0.55
             for up in (-1, 1):
                 painter.drawLine(QPointF(x - half, spot.y() - up * half), QPointF(x + half, spot.y() + up * half))
+        elif outcome is Outcome.NOTED:
+            painter.setBrush(colour)
+            painter.drawEllipse(spot, radius * DOT, radius * DOT)
         else:
             painter.drawEllipse(spot, radius, radius)
         if outcome is Outcome.CANNOT_TELL:

@@ -6,6 +6,7 @@ import datetime as dt
 from itertools import groupby
 
 from candor.core.calibration.run import RunResult
+from candor.core.verdict.rules import Outcome
 from candor.desktop.widgets.glyphs import SHAPES
 from candor.desktop.widgets.rows import Row
 from candor.notebook.assessment import StepState, row_outcome, step_state
@@ -58,7 +59,7 @@ def _read_as(run: RunResult, steps: list[ProcedureStep]) -> tuple[str, str]:
     points = [s.point for s in steps if s.point is not None]
     decided = tuple(p.key for p in points if not p.noted)
     if not decided and all(p.key in run.results for p in points):
-        return "full", "noted"
+        return SHAPES[Outcome.NOTED], str(Outcome.NOTED)
     outcome = row_outcome(run, decided)
     return SHAPES[outcome], str(outcome)
 
