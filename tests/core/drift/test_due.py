@@ -66,6 +66,15 @@ def test_what_is_read_too_coarsely_does_not_make_all_due_now():
     assert due_of_all(out, TODAY, Due(TODAY, ""))[0].worst == "volts/3"
 
 
+def test_what_is_read_too_coarsely_is_not_adjusted_by_that_reading():
+    coarse = history(0.0, start=0.3, years=1, expanded=1.1)
+    advice = adjust_or_leave(coarse, 1.0, TODAY, TODAY + dt.timedelta(days=365))
+    assert not advice.adjust
+    assert advice.sentence.startswith("Leave it: U alone is 110 % of its limit")
+    near = adjust_or_leave(history(0.0, start=0.8, years=1, expanded=0.2), 1.0, TODAY, TODAY + dt.timedelta(days=365))
+    assert near.adjust
+
+
 def test_what_jumped_is_due_now_and_read_again_before_it_is_adjusted():
     rows = [*history(0.02)[0].results, Calibration(TODAY + dt.timedelta(days=30), 0.9, 0.1)]
     after = TODAY + dt.timedelta(days=40)
@@ -108,5 +117,9 @@ def test_adjust_or_leave_with_both_days():
     assert "Adjusting ends its history" in leave.sentence
     adjust = adjust_or_leave(history(0.14), 1.0, TODAY, TODAY + dt.timedelta(days=700))
     assert adjust.adjust
-    alone = [segments_of([Calibration(TODAY, e, 0.1)]) for e in (0.3, 0.65)]
-    assert [adjust_or_leave(s, 1.0, TODAY, TODAY + dt.timedelta(days=365)).adjust for s in alone] == [False, True]
+    alone = [segments_of([Calibration(TODAY, e, 0.1)]) for e in (0.3, 0.65, 0.95)]
+    assert [adjust_or_leave(s, 1.0, TODAY, TODAY + dt.timedelta(days=365)).adjust for s in alone] == [
+        False,
+        False,  # over 0.7 of its limit with U, and by the prior of its kind in tolerance with over 99 % all the same
+        True,
+    ]

@@ -71,6 +71,7 @@ def test_the_history_comes_from_a_file_and_gives_a_day(qtbot, window, tmp_path):
         drift.read_file(table)
     assert row_titles(drift.points) == [POINT]
     assert "decides, expected at +" in drift.why.text()
+    assert drift.said.text() == drift.view.advice[POINT].sentence
     assert drift.view.forecasts[POINT].slope == pytest.approx(0.3, abs=0.1)
     qtbot.mouseClick(drift.methods["forecast"], LEFT)
     kept = window.bench.in_hand.job.soak.due.body

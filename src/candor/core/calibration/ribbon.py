@@ -114,10 +114,10 @@ def mark(error: float, expanded: float, limit: Bounds | float, outcome: Outcome)
 
 
 def marks_of(results: Mapping[str, PointResult]) -> dict[str, Mark]:
-    """Return the marks of assessed points by their keys; a look stands on the line of zero. Raises as mark."""
+    """Return the marks of assessed points by their keys; a look, and what is only noted, on the line of zero. Raises as mark."""
     return {
         key: Mark(0.0, 0.0, r.verdict.outcome)
-        if r.seen
+        if r.seen or r.verdict.outcome is Outcome.NOTED
         else mark(r.verdict.error, r.coverage.expanded, r.verdict.bounds, r.verdict.outcome)
         for key, r in results.items()
     }

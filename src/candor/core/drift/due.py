@@ -222,9 +222,10 @@ def adjust_or_leave(
 ) -> Advice:
     """Say whether to adjust a point, with the day it is due either way.
 
-    Leave it where the probability of being in tolerance on the day it is due reaches the target. Where it has one result and no
-    more, leave it where |e| + U is under 0.7 of the limit (common practice, no source). Adjusting begins a new segment at nothing,
-    known no better than it was read.
+    Leave it where the probability of being in tolerance on the day it is due reaches the target; where it has one result and no
+    more, also where |e| + U is under 0.7 of the limit (common practice, no source). Leave it too where U alone is more than that
+    and it would be no surer once adjusted: to adjust by such a reading is to move it about. Adjusting begins a new segment at
+    nothing, known no better than it was read.
 
     Parameters
     ----------
@@ -249,9 +250,16 @@ def adjust_or_leave(
         return Advice(adjust=False, left=today, adjusted=today, sentence=said)
     chance = as_is.in_tolerance(due)
     alone = len(segments) == 1 and len(segments[0].results) == 1
-    leave = abs(last.error) + last.expanded < ADJUST_BELOW * limit if alone else chance >= target
+    small = alone and abs(last.error) + last.expanded < ADJUST_BELOW * limit
+    leave = chance >= target or small
+    if not leave and last.expanded >= ADJUST_BELOW * limit and after.in_tolerance(due) < target:
+        said = (
+            f"Leave it: U alone is {100 * last.expanded / limit:.0f} % of its limit, and adjusting by such a reading makes "
+            "nothing surer. Read it better first."
+        )
+        return Advice(adjust=False, left=days[0], adjusted=days[1], sentence=said)
     why = f"in tolerance with {_percent(chance)} when it is due, {due:%d %b %Y}"
-    if alone:
+    if alone and chance < target:
         why = (
             "|error| + U is "
             + ("under" if leave else "not under")

@@ -286,3 +286,15 @@ def test_a_lead_stays_off_what_does_not_bear_it(qtbot, window):
     jot(qtbot, window, "5.1 ref 5.0")
     assert "the lead stays off it" in window.jot.message.text()
     assert len(taken(window)) == before
+
+
+def test_a_number_in_hand_is_set_smaller_where_it_would_be_cut_off(qtbot, window):
+    needle = window.calibrate.readout.needle
+    needle.setText("7.2")
+    designed = needle.fontInfo().pixelSize()
+    assert designed == 32
+    needle.setText("150.3125 mV")
+    assert needle.fontInfo().pixelSize() < designed
+    assert needle.fontMetrics().horizontalAdvance(needle.text()) <= needle.width()
+    needle.setText("7.2")
+    assert needle.fontInfo().pixelSize() == designed

@@ -25,6 +25,7 @@ from candor.desktop.frame.theme import Theme, label
 from candor.desktop.stops.calibrate.beside import Beside
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
+from candor.desktop.widgets.fitting_field import FittingField
 
 MOST_FIGURES = 4  # that any kind of reading asks for
 
@@ -59,8 +60,7 @@ class Readout(QWidget):
         self.confirm.setAccessibleName("The reference was read")
         self.confirm.setCheckable(True)
         self.mark = button("On the mark", "The needle stands on the mark (M)", name="choice")
-        self.needle = Field()
-        self.needle.setObjectName("hand")
+        self.needle = FittingField(theme, "hand")
         self.needle.setAccessibleName("Needle")
         self.needle.setToolTip("What it shows; Enter takes the reading")
         self.title = label("needle", "soft")

@@ -59,6 +59,7 @@ class DriftPanel(QWidget):
         self.due = label("", "text", bold=True)
         self.why = label("", "text")
         self.chart = FanChart(theme)
+        self.said = label("", "text")  # of the point that is chosen, whole
         self.points = RowList(theme, "Points")
         self.methods = {
             method: button(title, f"Due by {title.lower()}: printed on the certificate")
@@ -76,7 +77,7 @@ class DriftPanel(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(theme.px(6))
-        for widget in (self.due, self.why, self.chart, self.points):
+        for widget in (self.due, self.why, self.chart, self.said, self.points):
             column.addWidget(widget)
         column.addWidget(self.kept)
         column.addLayout(flow(theme.px(8), *self.methods.values(), self.take_in))
@@ -138,7 +139,9 @@ class DriftPanel(QWidget):
         for point in found.points:
             advice = found.advice.get(point.name)
             count = sum(len(s.results) for s in point.segments)
-            under = f"{count} result{'s' if count != 1 else ''}" + (f" · {advice.sentence}" if advice else "")
+            under = f"{count} result{'s' if count != 1 else ''}" + (
+                f" · {advice.sentence.partition(':')[0].lower()}" if advice else ""
+            )
             rows.append(
                 Row(
                     point.name,
@@ -158,6 +161,9 @@ class DriftPanel(QWidget):
         self._point = name
         found = self._view
         point = next((p for p in found.points if p.name == name), None) if found is not None else None
+        advice = found.advice.get(name) if found is not None else None
+        self.said.setText(advice.sentence if advice is not None else "")
+        self.said.setVisible(advice is not None)
         self.chart.show_point(point, found.forecasts.get(name) if found else None, found.due.on if found else None)
 
     def _keep(self, method: str) -> None:
