@@ -144,6 +144,14 @@ def test_a_logger_counts_from_when_it_was_switched_on(soak):
             soak_readings(f"seconds,value\n{lines}".encode())
 
 
+def test_what_is_watched_shows_that_it_is_on(soak):
+    soak.write(SoakRead(value=75.3, unit="V"), minutes=10)
+    soak.write(SoakRead(value=75.1, unit="V"))
+    view = soak.view()
+    assert view.on_words.startswith("On for 10 min")
+    assert view.values == (75.3, 75.1)
+
+
 def test_what_a_link_reads_by_itself_is_not_what_undo_takes(soak):
     soak.write(SoakRead(value=75.1, unit="V"), minutes=1)
     soak.write(SoakRead(value=75.0, unit="V", link="simulated"))

@@ -14,14 +14,21 @@ from candor.core.errors import CandorError
 from candor.demo.shop import write_demo
 from candor.notebook.assessment import assess_run
 from candor.notebook.checking import check_notebook
+from candor.notebook.entries.arrive import PhotoAdded
+from candor.notebook.entries.calibrate import WaveformKept
+from candor.notebook.entries.entry import drafts_of
+from candor.notebook.entries.soak import StabilityFound
 from candor.notebook.entries.standards import StandardRecorded, StandardWithdrawn
 from candor.notebook.entries.stay import NoteWritten
 from candor.notebook.job import fold
+from candor.notebook.photos import keep_picture
 from candor.notebook.standards import standards
 from candor.notebook.store import Notebook
 from candor.notebook.travel import ENTRIES, SAYS, TravelError, read_travelling, take_in
 from candor.notebook.travel_out import travelling
+from candor.notebook.waveforms import keep_samples
 from candor.paper.travelling import papers_of
+from workbench import open_job, point_steps, reading
 
 JOB = "sb40188"
 
@@ -221,3 +228,27 @@ def test_a_job_that_is_not_there_or_not_as_written_does_not_travel(there, tmp_pa
     with pytest.raises(TravelError, match="no job"):
         travelling(there, "")
     assert zipfile.ZipFile(io.BytesIO(travelling(there, "sb40217"))).testzip() is None
+
+
+def test_what_hangs_on_readings_travels_with_them(pack, notebook, here, tmp_path):
+    """A picture, the samples of a reading and a log of phase: each is there again, as it was kept."""
+    standard = open_job(notebook, pack)
+    notebook.append(drafts_of("job1", [reading(s, standard) for s in point_steps(pack)[:1]]))
+    read = fold("job1", notebook.entries_of("job1")).calibrate.readings[0].entry.id
+    picture = keep_picture(notebook.photo_folder, b"\x89PNG\r\n\x1a\n and more", "p")
+    samples = keep_samples(notebook.waveform_folder, b"seconds,volts\n0,1\n", "w")
+    log = keep_samples(notebook.waveform_folder, b"seconds,phase\n0,1e-9\n", "l")
+    bodies = (
+        PhotoAdded(finding=read, file=picture),
+        WaveformKept(reading=read, file=samples),
+        StabilityFound(file=log, every=1, count=4, taus=(1,), deviations=(1e-9,), us=(1e-10,), average=1),
+    )
+    notebook.append(drafts_of("job1", bodies))
+    path = tmp_path / "j.candor-job.zip"
+    path.write_bytes(travelling(notebook, "job1", "Saltmarsh Bench", {}))
+    take_in(here, read_travelling(path))
+    assert (check_notebook(here.path).files, check_notebook(here.path).faults) == (3, ())
+    for folder, name in ((here.photo_folder, picture), (here.waveform_folder, samples), (here.waveform_folder, log)):
+        assert (folder / name).is_file()
+    (here.waveform_folder / log).write_bytes(b"another")
+    assert [f for f in check_notebook(here.path).faults if log in f or "waveform" in f]

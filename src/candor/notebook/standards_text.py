@@ -270,15 +270,19 @@ def _good_for(function: StandardFunction) -> str:
     head = "" if _head(function) == "V" else f"{_head(function)}: "
     if function.points:
         return f"{head}by certificate, {len(function.points)} point{'' if len(function.points) == 1 else 's'}"
-    said = []
+    said: dict[str, list[str]] = {}  # what holds, and to which ranges' ends: many hold the same
     for line in sorted(function.ranges, key=lambda r: r.upper):
-        unit = "" if function.unit == "1" else f" {function.unit}"
-        text = f"to {line.upper:g}{unit}: ±({line.percent_of_reading:g} % of reading"
+        unit = "" if function.unit == "1" else function.unit
+        text = f"±({line.percent_of_reading:g} % of reading"
         text += f" + {line.percent_of_range:g} % of range" if line.percent_of_range else ""
-        text += f" + {line.counts:g} × {line.resolution:g}{unit}" if line.counts else ""
-        band = f", {line.low_hertz:g} to {line.high_hertz:g} Hz" if line.high_hertz else ""
-        said.append(f"{text}){band}")
-    return head + "; ".join(said)
+        text += f" + {line.counts:g} × {engineering(line.resolution, unit, 4)}" if line.counts else ""
+        band = (
+            f", {engineering(line.low_hertz, 'Hz')} to {engineering(line.high_hertz, 'Hz')}"
+            if line.high_hertz
+            else ""
+        )
+        said.setdefault(f"{text}){band}", []).append(engineering(line.upper, unit, 4))
+    return head + "; ".join(f"to {', '.join(ends)}: {text}" for text, ends in said.items())
 
 
 def _specification(match: re.Match[str], unit: str) -> SpecificationLine:

@@ -109,7 +109,7 @@ def _administration(data: ElementTree.Element, record: CertificateRecord, digest
     _in(core, "performanceLocation", "laboratory")
     _in(core, "issueDate", record.issued_at.astimezone(dt.UTC).date().isoformat())
     item = _in(_in(data, "items"), "item")
-    _named(item, "name", record.kind)
+    _named(item, "name", record.kind or "instrument")
     _named(_in(item, "manufacturer"), "name", record.maker or "not noted")
     _in(item, "model", _plain(record.type))
     serial = _in(_in(item, "identifications"), "identification", refType="basic_serialNumber")

@@ -158,8 +158,8 @@ class SoakRecord:
 def soak_record(standing: Standing) -> SoakRecord:
     """Return a job's soaks.
 
-    It is on from `on`, a state of the way up, watts that were read, or a wait or reading of the procedure, whichever came first;
-    until `off` or the plug is out.
+    It is on from `on`, a state of the way up, watts or what is watched that were read, or a wait or reading of the procedure,
+    whichever came first; until `off` or the plug is out.
     """
     watts = tuple(e for e in standing.of(RailRead) if e.body.name == "watts")
     said_on: tuple[tuple[AnyEntry, ...], ...] = (
@@ -171,6 +171,7 @@ def soak_record(standing: Standing) -> SoakRecord:
         tuple(e for e in watts if e.body.reading > 0),
         standing.of(TimerStarted),
         standing.of(ReadingTaken),
+        standing.of(SoakRead),
     )
     offs: tuple[AnyEntry, ...] = (*standing.of(SwitchedOff), *standing.of(PluggedOut))
     spans, said_spans = (_spans(kinds, offs) for kinds in (shows_on, said_on))
