@@ -113,7 +113,7 @@ def _drift(window: Window) -> None:
     window.soak.drift.reckoned.connect(lambda: drawn.append(True))
     window.soak.show_view("drift")
     settle(5.0, lambda: bool(drawn))
-    window.soak.drift.points.picked.emit("DC volts +, 12 V range at 12 V")
+    window.soak.drift.choose("DC volts +, 12 V range at 12 V")
 
 
 def _before(window: Window) -> None:

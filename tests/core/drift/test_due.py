@@ -113,7 +113,7 @@ def test_staircase_and_custom():
 def test_adjust_or_leave_with_both_days():
     leave = adjust_or_leave(history(0.06), 1.0, TODAY, TODAY + dt.timedelta(days=365))
     assert (leave.adjust, leave.left < leave.adjusted) == (False, True)
-    assert leave.sentence.startswith("Leave it: in tolerance with over 99 % when it is due, 01 Mar 2026. Due ")
+    assert leave.sentence.startswith("Leave it: in tolerance with over 99 % on 01 Mar 2026. Due ")
     assert "Adjusting ends its history" in leave.sentence
     adjust = adjust_or_leave(history(0.14), 1.0, TODAY, TODAY + dt.timedelta(days=700))
     assert adjust.adjust

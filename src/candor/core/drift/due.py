@@ -258,7 +258,7 @@ def adjust_or_leave(
             "nothing surer. Read it better first."
         )
         return Advice(adjust=False, left=days[0], adjusted=days[1], sentence=said)
-    why = f"in tolerance with {_percent(chance)} when it is due, {due:%d %b %Y}"
+    why = f"in tolerance with {_percent(chance)} on {due:%d %b %Y}"
     if alone and chance < target:
         why = (
             "|error| + U is "

@@ -157,6 +157,12 @@ class DriftPanel(QWidget):
         self._choose(self._point)
         self.reckoned.emit()
 
+    def choose(self, name: str) -> None:
+        """Show a point, in the list too."""
+        self._point = name
+        if self._view is not None:
+            self._show(self._view)
+
     def _choose(self, name: str) -> None:
         self._point = name
         found = self._view
