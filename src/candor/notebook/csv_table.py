@@ -66,6 +66,7 @@ def read_table(content: bytes, required: Sequence[str]) -> CsvTable:
 
 def _row(number: int, cells: list[str], names: list[str], delimiter: str) -> CsvRow:
     shown = delimiter.join(cells)
+    cells = [*cells, *[""] * (len(names) - len(cells))]  # what a short line lacks is empty, not absent
     named, beyond = cells[: len(names)], [cell for cell in cells[len(names) :] if cell.strip()]
     plain = named if delimiter == "," else [_with_point(cell) for cell in named]
     fault = ""

@@ -15,7 +15,7 @@ from candor.core.quantities import parse_number
 from candor.core.quantities.show import in_powers, pair_in_powers, trimmed
 from candor.core.stability.allan import KINDS, average_for, deviations
 from candor.core.stability.phase import DAY, even_step, phase_log
-from candor.core.stability.settle import settling
+from candor.core.stability.settle import LARGEST, settling
 from candor.notebook.csv_table import read_table
 from candor.notebook.entries.soak import SoakRead, StabilityFound
 
@@ -37,7 +37,10 @@ def read_record(content: bytes, column: str = "value") -> tuple[list[float], lis
         try:
             if row.fault:
                 raise ValueTextError(row.fault)
-            rows.append(tuple(parse_number(row.cells[key], f"{key}, a number") for key in ("seconds", column)))
+            pair = tuple(parse_number(row.cells[key], f"{key}, a number") for key in ("seconds", column))
+            if max(map(abs, pair)) >= LARGEST:
+                raise ValueTextError(f"{max(pair, key=abs):g} is no reading of anything.", value=row.cells[column])
+            rows.append(pair)
         except CandorError as error:
             faults.append(f"line {row.number}: {error}")
     rows.sort()
