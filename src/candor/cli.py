@@ -104,6 +104,9 @@ def _start(notebook: Path) -> None:
 @app.command("demo")
 def open_demo() -> None:
     """Open the window on a fresh copy of the demo notebook; what you write there is thrown away."""
+    from candor.desktop.begin import hurry
+
+    hurry()
     from candor.demo.parts_jobs import COOKING
     from candor.demo.shop import WHO, write_demo
 

@@ -4,6 +4,7 @@ training panel with one of everything that is read."""
 from __future__ import annotations
 
 import datetime as dt
+import json
 from collections.abc import Mapping
 from importlib import resources
 
@@ -25,8 +26,8 @@ from candor.notebook.entries.standards import (
 from candor.notebook.entries.stay import DetailWritten, JobOpened
 from candor.notebook.standards import standards as all_standards
 from candor.notebook.store import Place
-from candor.packs.load import parse_pack
-from candor.packs.model import Pack
+from candor.packs.bundled import INDEX
+from candor.packs.model import Pack, PackHead, read_kept
 
 VOLTMETER, MULTIMETER, MICROVOLTS, PANEL = "sb40241", "sb40243", "sb40246", "sb40249"
 FOUND: Phase = "as found"
@@ -67,8 +68,9 @@ PANEL_READ = {
 
 def trainer_panel() -> Pack:
     """Return the pack of the training panel."""
-    text = (resources.files("candor.demo") / "trainer_panel.yaml").read_text(encoding="utf-8")
-    return parse_pack(text, "trainer_panel.yaml")
+    folder = resources.files("candor.demo") / "compiled"
+    head = PackHead(**json.loads((folder / INDEX).read_text(encoding="utf-8"))[0])
+    return read_kept((folder / f"{head.id}.json").read_text(encoding="utf-8"), head.digest)
 
 
 def write_read_jobs(writing: Writing, packs: Mapping[str, Pack], now: dt.datetime) -> Mapping[str, str]:
