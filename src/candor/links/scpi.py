@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import contextlib
+import re
 import time
 from collections.abc import Callable
 from types import TracebackType
@@ -136,4 +137,5 @@ def _shown(answer: bytes) -> str:
 
 
 def _first_line(error: Exception) -> str:
-    return (str(error).strip() or type(error).__name__).splitlines()[0]
+    said = (str(error).strip() or type(error).__name__).splitlines()[0]
+    return re.sub(r"^\[Errno \d+\] ", "", said)  # a number of the system's says nothing at a bench

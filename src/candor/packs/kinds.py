@@ -160,6 +160,11 @@ def shipped_kinds() -> Mapping[str, InstrumentKind]:
     return {kind["id"]: InstrumentKind.model_validate(kind) for kind in raw}
 
 
+def said_kind(title: str) -> str:
+    """Return a kind as it is said of an instrument: nothing of something else."""
+    return "" if title == shipped_kinds()[ELSE].title else title
+
+
 def kinds_at_hand(folder: Path) -> Kinds:
     """Return the kinds that come with Candor and the shop's own, of a folder that need not be there.
 

@@ -22,7 +22,7 @@ from candor.notebook.job import Job
 from candor.notebook.leaving import LeavingItem
 from candor.notebook.standards import Standard
 from candor.notebook.standards_text import good_for
-from candor.packs.kinds import ELSE, shipped_kinds
+from candor.packs.kinds import said_kind
 from candor.packs.model import Pack
 from candor.paper.record import (
     INOPERATIVE,
@@ -112,9 +112,7 @@ def make_certificate(
         shop=shop,
         maker=job.stay.details["maker"],
         type=job.stay.details["type"],
-        kind=""
-        if pack.kind == shipped_kinds()[ELSE].title
-        else pack.kind,  # of something else there is nothing to say
+        kind=said_kind(pack.kind),
         serial=job.serial,
         owner=job.stay.details.get("owner", ""),
         pack_id=pack.id,

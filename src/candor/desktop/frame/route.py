@@ -21,6 +21,7 @@ from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.elided import Elided
 from candor.desktop.widgets.glyphs import draw_glyph
 from candor.notebook.progress import Progress, Stop, caution_in_force, progress
+from candor.packs.kinds import said_kind
 
 TITLES: dict[Stop, str] = {
     "arrive": "Arrive",
@@ -183,7 +184,7 @@ class Route(QWidget):
             step = self._place.step
             if step is not None and self._place.stop == "calibrate":
                 said.append(step.phase)
-            said.append(pack.kind)
+            said += filter(None, [said_kind(pack.kind)])
             self.name.say(job.name)
             self.under.say(" · ".join(said))
         found = self._in_hand.found

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
@@ -64,8 +65,10 @@ class StabilityPanel(QWidget):
             column.addWidget(widget)
         wraps, known = label("it wraps by", "soft"), label("the reference's own u", "soft")
         column.addLayout(flow(theme.px(8), wraps, self.period, known, self.path))
-        for field in (self.period, self.path):
+        for words, field in ((wraps, self.period), (known, self.path)):
             field.setFixedWidth(theme.px(150))
+            words.setMinimumHeight(field.sizeHint().height())  # beside the field, not above it
+            words.setAlignment(Qt.AlignmentFlag.AlignVCenter)
         column.addLayout(flow(theme.px(8), self.take_in, self.watched))
         self._asked_of = ""
         self._work = Work(self)
