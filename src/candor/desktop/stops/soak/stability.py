@@ -146,7 +146,7 @@ class StabilityPanel(QWidget):
         words = [
             "Over each averaging time: how much one average differs from the next. Where it is least, averaging longer is of no "
             "use.",
-            "A frequency's offset is the slope of its phase, 1 ms a day is 1.16e-8; its ageing the curvature.",
+            "A frequency's offset is the slope of its phase, 2 µs gained an hour is 5.6 × 10⁻¹⁰; its ageing the curvature.",
             "Phase wanders: what it is off by is fitted with wandering and noise in the share that the log itself shows, so that "
             "2 u hold in about nine logs of ten or more.",
             "Give the reference's own uncertainty by the path it came on; without it, it is said to be missing.",
