@@ -163,9 +163,8 @@ def settling(seconds: Sequence[float], values: Sequence[float], part: float, rob
     ready_low, ready_s, ready_high = (float(np.quantile(ready, q)) for q in (1 - HIGH, 0.5, HIGH))
     off = y - (final + size * np.exp(-(t - t[0]) / tau))
     sound = np.abs(off) <= WILD * scatter
-    jumped = (
-        not sound[-1] and abs(off[-1]) > part
-    )  # what was wild before is passed over; the newest may be how it stands now
+    # What was wild before is passed over; the newest may be how it stands now.
+    jumped = not sound[-1] and abs(off[-1]) > part
     t, y = (t[sound], y[sound]) if np.sum(sound) >= LEAST else (t, y)
     trend = _trend(t, y, scatter)
     why = "the newest reading is far off what those before it settle to: read it again" if jumped else ""

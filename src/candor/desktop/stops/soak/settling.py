@@ -7,7 +7,7 @@ from pathlib import Path
 from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
-from candor.core.jot.soak_line import BY_LINK, SoakJot, WatchJot, understand_soak
+from candor.core.jot.soak_line import BY_LINK, SoakJot, UnwatchJot, WatchJot, understand_soak
 from candor.core.severity import Severity
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
@@ -36,6 +36,7 @@ class SettlingPanel(QWidget):
         super().__init__()
         self._in_hand, self._writer, self._voice, self._clock = in_hand, writer, voice, clock
         self._watch = watch
+        self._of = ""  # the job whose meter is named
         self.clock = label("", "text", bold=True)
         self.ready = label("", "text")
         self.chart = SoakChart(theme)
@@ -84,7 +85,10 @@ class SettlingPanel(QWidget):
         except CandorError as error:
             self._voice.refuse(error)
             return
-        if isinstance(jot, SoakJot) and self._writer.write(SoakRead(value=jot.value, unit=jot.unit, what=jot.what)):
+        if isinstance(jot, WatchJot | UnwatchJot):
+            self._watch.obey(jot)
+            self.read.clear()
+        elif isinstance(jot, SoakJot) and self._writer.write(SoakRead(value=jot.value, unit=jot.unit, what=jot.what)):
             self.read.clear()
 
     def _start(self) -> None:
@@ -146,6 +150,9 @@ class SettlingPanel(QWidget):
         self.on.setEnabled(not is_on)
         self.alone.setEnabled(not is_on or job.soak.attended)
         self.off.setEnabled(is_on)
+        if job.id != self._of:  # a line that was written for another job says nothing here
+            self._of = job.id
+            self.link.clear()
         last = next((e.body for e in reversed(job.soak.read) if e.body.link), None)
         if last is not None and not self.link.text():
             self.link.setText(
