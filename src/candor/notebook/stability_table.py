@@ -14,7 +14,7 @@ from candor.core.jot.soak_line import read_amount
 from candor.core.quantities import parse_number
 from candor.core.quantities.show import in_powers, pair_in_powers, trimmed
 from candor.core.stability.allan import KINDS, average_for, deviations
-from candor.core.stability.phase import DAY, even_step, phase_log
+from candor.core.stability.phase import COVERS, DAY, even_step, phase_log
 from candor.core.stability.settle import LARGEST, settling
 from candor.notebook.csv_table import read_table
 from candor.notebook.entries.soak import SoakRead, StabilityFound
@@ -187,7 +187,8 @@ def stability_told(
         told |= {
             "offset": found.offset, "u_offset": found.u_offset, "ageing_a_day": found.ageing,
             "u_ageing_a_day": found.u_ageing if math.isfinite(found.u_ageing) else None, "scatter": found.scatter,
-            "slips": found.slips, "wild": found.wild, "path": path, "days": (seconds[-1] - seconds[0]) / DAY,
+            "U_offset": COVERS * found.u_offset, "slips": found.slips, "wild": found.wild, "path": path,
+            "days": (seconds[-1] - seconds[0]) / DAY,
         }  # fmt: skip
         turned = np.unwrap(values, period=period) if period > 0 else values
         values = list(np.diff(turned) / every)
@@ -218,9 +219,9 @@ def stability_found(
 def say_offset(told: dict[str, Any]) -> str:
     """Say a frequency by its phase: its offset with U at 95 %, and how it ages, where that can be told."""
     u_ageing = told["u_ageing_a_day"]
-    ageing = f"ageing {pair_in_powers(told['ageing_a_day'], 2 * u_ageing)} a day" if u_ageing else ""
+    ageing = f"ageing {pair_in_powers(told['ageing_a_day'], COVERS * u_ageing)} a day" if u_ageing else ""
     known = f", {in_powers(told['path'], 2)}, is in it" if told["path"] else " is not in it"
-    offset = pair_in_powers(told["offset"], 2 * told["u_offset"])
+    offset = pair_in_powers(told["offset"], COVERS * told["u_offset"])
     words = f"Offset {offset}, {ageing or 'no ageing that can be told'}; the path of the reference{known}."
     if told["slips"]:
         words += f" Unwrapped by up to {told['slips']} periods."

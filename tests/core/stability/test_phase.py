@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from candor.core.errors import RangeError
-from candor.core.stability.phase import phase_log
+from candor.core.stability.phase import COVERS, phase_log
 
 
 def test_frequency_by_its_phase():
@@ -32,15 +32,22 @@ def test_frequency_by_its_phase():
 
 @pytest.mark.parametrize(
     ("count", "white", "wander", "least"),
-    [(60, 1, 0, 0.95), (60, 0, 1, 0.9), (60, 1, 0.3, 0.88), (24, 0, 1, 0.86), (300, 0, 1, 0.92), (300, 1, 0.1, 0.86)],
+    [
+        (60, 1, 0, 0.97),
+        (60, 0, 1, 0.94),
+        (60, 1, 0.3, 0.93),
+        (24, 0, 1, 0.93),
+        (300, 0, 1, 0.95),
+        (300, 1, 0.1, 0.92),
+    ],
 )
-def test_two_u_hold_the_offset_whatever_mix_of_noise_there_is(count, white, wander, least):
-    """Where wandering is just too small to be seen, 2 u hold about 89 in 100, and in short logs 90."""
+def test_u_holds_the_offset_whatever_mix_of_noise_there_is(count, white, wander, least):
+    """95 % by simulation, of 300 logs each: so many as stand here with room for chance."""
     random, t, held, plain = np.random.default_rng(count), np.arange(count) * 10.0, 0, 0
     for _ in range(300):
         x = 1e-9 * (white * random.normal(size=count) + np.cumsum(wander * random.normal(size=count)))
         found = phase_log(t, x)
-        held += abs(found.offset) <= 2 * found.u_offset
+        held += abs(found.offset) <= COVERS * found.u_offset
         about = t - t.mean()
         slope = about @ x / (about @ about)
         left = x - x.mean() - slope * about

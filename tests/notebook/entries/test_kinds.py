@@ -203,7 +203,7 @@ SAMPLES = {
     SoakRead(value=10.0231, unit="V", what="DC volts"): "while it soaks 10.0231 V",
     StabilityFound(what="crystal", every=10, count=64, taus=(10, 20), deviations=(2e-9, 1e-9), us=(2e-10, 2e-10), average=20,
                    offset=3.2e-8, u_offset=1e-9, ageing=2e-10, u_ageing=5e-11, days=0.007):
-        "crystal against the reference: offset (+3.20 ± 0.20) × 10⁻⁸, ageing (+2.0 ± 1.0) × 10⁻¹⁰ a day, over 0.17 h, the "
+        "crystal against the reference: offset (+3.20 ± 0.27) × 10⁻⁸, ageing (+2.0 ± 1.4) × 10⁻¹⁰ a day, over 0.17 h, the "
         "path of the reference not in it; steady to 1 × 10⁻⁹ over 20 s, 64 readings every 10 s",
     PastResult(on=dt.date(2021, 3, 4), point="volts/30", error=0.12, expanded=0.1, limit=0.9, unit="V"):
         "2021-03-04, volts/30: +0.12 ± 0.10 V, as found",

@@ -24,6 +24,7 @@ DAY = 86400.0
 EVEN = 0.05  # of the step, that times may be uneven by
 WILD = 6.0  # robust deviations off its neighbours
 RATIOS = 30
+COVERS = 2.7  # u, that hold the offset in 95 logs of 100 or more whatever mix of noise there is: by simulation
 LEAST_KEPT = 0.9  # of the readings: where more are wild, it is no log of one thing
 
 
@@ -89,7 +90,7 @@ def phase_log(seconds: Sequence[float], phase: Sequence[float], period: float = 
         )  # fmt: skip
     x[wild] = np.interp(t[wild], t[~wild], x[~wild])
     curved, level = _fitted(x, every, 2), _fitted(x, every, 1)
-    ages = len(x) >= 5 and abs(curved[0][1]) > 2 * curved[1][1]
+    ages = len(x) >= 5 and abs(curved[0][1]) > COVERS * curved[1][1]
     (offset, ageing), (u_offset, u_ageing) = curved if ages else ((level[0][0], 0.0), (level[1][0], math.nan))
     about = t - t.mean()
     off = x - offset * about - ageing * about**2 / 2

@@ -10,6 +10,7 @@ from pydantic import Field
 
 from candor.core.quantities import engineering, pair
 from candor.core.quantities.show import in_powers, pair_in_powers, trimmed
+from candor.core.stability.phase import COVERS
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.calibrate import ReadingTaken, TimerStarted
 from candor.notebook.entries.entry import AnyEntry, Entry, said
@@ -75,8 +76,8 @@ class StabilityFound(Body):
         steady = f"steady to {in_powers(best[0], 2)} over {trimmed(best[1], 3)} s, {read}"
         if self.offset is None:
             return f"{self.what or 'What was read'}: {steady}."
-        offset = pair_in_powers(self.offset, 2 * self.u_offset)
-        ageing = f", ageing {pair_in_powers(self.ageing, 2 * self.u_ageing)} a day" if self.u_ageing else ""
+        offset = pair_in_powers(self.offset, COVERS * self.u_offset)
+        ageing = f", ageing {pair_in_powers(self.ageing, COVERS * self.u_ageing)} a day" if self.u_ageing else ""
         path = "" if self.path else ", the path of the reference not in it"
         return (
             f"{self.what or 'Frequency'} against the reference: offset {offset}{ageing}, "

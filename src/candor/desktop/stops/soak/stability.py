@@ -147,8 +147,8 @@ class StabilityPanel(QWidget):
             "Over each averaging time: how much one average differs from the next. Where it is least, averaging longer is of no "
             "use.",
             "A frequency's offset is the slope of its phase, 2 µs gained an hour is 5.6 × 10⁻¹⁰; its ageing the curvature.",
-            "Phase wanders: what it is off by is fitted with wandering and noise in the share that the log itself shows, so that "
-            "2 u hold in about nine logs of ten or more.",
+            "Phase wanders: what it is off by is fitted with wandering and noise in the share that the log itself shows. What is "
+            "said after ± is 2.7 u, which held in 95 simulated logs of 100 or more.",
             "Give the reference's own uncertainty by the path it came on; without it, it is said to be missing.",
         ]
         because.show_words("How steady it is", words)
