@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from typing import Protocol
 
-from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QWidget
 
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.page import Page
@@ -24,6 +24,7 @@ class Panel(Protocol):
         """Give its reasons."""
 
     def setVisible(self, visible: bool) -> None: ...
+    def sizePolicy(self) -> QSizePolicy: ...
 
 
 class ViewedPage(Page):
@@ -62,6 +63,8 @@ class ViewedPage(Page):
             column.addWidget(widget)
         for panel in panels.values():
             column.addWidget(panel)  # type: ignore[arg-type]  # every panel is a widget
+            if panel.sizePolicy().verticalPolicy() == QSizePolicy.Policy.Expanding:
+                column.setStretchFactor(panel, 1)  # type: ignore[call-overload]  # it has something that grows
         column.addStretch()
         outer.addWidget(area, 1)
 

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFileDialog, QSizePolicy, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
 from candor.core.severity import Severity
@@ -81,6 +81,9 @@ class DriftPanel(QWidget):
             column.addWidget(widget)
         column.addWidget(self.kept)
         column.addLayout(flow(theme.px(8), *self.methods.values(), self.take_in))
+        column.setStretchFactor(self.chart, 1)  # on a large screen the chart grows
+        column.addStretch()
+        self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Expanding)
         self._work = Work(self)
         self._work.answered.connect(self._show)
         self._work.failed.connect(self._refuse)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFileDialog, QSizePolicy, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
 from candor.core.jot.soak_line import BY_LINK, SoakJot, UnwatchJot, WatchJot, understand_soak
@@ -68,6 +68,9 @@ class SettlingPanel(QWidget):
         for widget in (self.linked, self.link):
             column.addWidget(widget)
         column.addLayout(flow(theme.px(8), self.by_link, self.by_hand, self.by_file))
+        column.setStretchFactor(self.chart, 1)  # on a large screen the chart grows
+        column.addStretch()
+        self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Expanding)
         self.on.clicked.connect(lambda: self._writer.write(SwitchedOn()))
         self.alone.clicked.connect(lambda: self._writer.write(SwitchedOn(attended=False)))
         self.off.clicked.connect(lambda: self._writer.write(SwitchedOff()))

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFileDialog, QSizePolicy, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
 from candor.core.quantities import parse_number, parse_quantity
@@ -70,6 +70,9 @@ class StabilityPanel(QWidget):
             words.setMinimumHeight(field.sizeHint().height())  # beside the field, not above it
             words.setAlignment(Qt.AlignmentFlag.AlignVCenter)
         column.addLayout(flow(theme.px(8), self.take_in, self.watched))
+        column.setStretchFactor(self.chart, 1)  # on a large screen the chart grows
+        column.addStretch()
+        self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Expanding)
         self._asked_of = ""
         self._work = Work(self)
         self._work.answered.connect(self._take)
