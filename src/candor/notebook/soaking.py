@@ -19,6 +19,8 @@ from candor.notebook.job import Job
 from candor.packs.model import Pack
 from candor.packs.procedure import test_points
 
+SIMULATED = "simulated"  # the link of the meter that comes with Candor
+NOT_REAL = "Read in part on the simulated meter: this says nothing of the instrument."
 PART = 0.1  # of the limit: what may be left
 DAY_S = 86400.0  # longer nobody remembers that it is still on
 RISES = 0.05  # of the watts: beyond that a rise is said
@@ -47,6 +49,8 @@ class SoakView:
     ready_words : str
     beside : tuple of str
         Watts that rise, the retrace after a night off, the scatter.
+    simulated : bool
+        Whether some of it was read on the simulated meter.
     """
 
     on_words: str
@@ -57,6 +61,7 @@ class SoakView:
     found: Settling | None = None
     ready_words: str = ""
     beside: tuple[str, ...] = ()
+    simulated: bool = False
 
 
 def warm_up_left(job: Job, title: str, seconds: float, now: dt.datetime) -> float:
@@ -102,10 +107,12 @@ def soak_view(job: Job, pack: Pack | None, now: dt.datetime) -> SoakView:
             words = _ready(found, begun + dt.timedelta(seconds=seconds[0]), part, unit, whose)
         except CandorError as error:
             words = str(error)
+    simulated = any(e.body.link == SIMULATED for e in rows)
     beside = (*_watts(job, begun), *_surroundings(job, begun), *_retrace(job, rows, limit))
     return SoakView(
-        on_words, what=what, unit=unit, seconds=seconds, values=values, found=found, ready_words=words, beside=beside
-    )
+        on_words, what=what, unit=unit, seconds=seconds, values=values, found=found, ready_words=words,
+        beside=(*((NOT_REAL,) if simulated else ()), *beside), simulated=simulated,
+    )  # fmt: skip
 
 
 def _when(entry: Entry[SoakRead], begun: dt.datetime) -> float:

@@ -103,14 +103,19 @@ def test_a_meter_on_a_link_is_read_until_it_is_off(qtbot, window):
     assert (first.unit, first.what, first.link) == ("V", "DC volts", "simulated")
     assert first.value == pytest.approx(10 * 1.004, rel=1e-4)  # it was switched on just now
     assert page.linked.text() == "Read by simulated every 1 s."
+    assert "says nothing of the instrument" in page.beside.text()
     window.go_to_stop("release")  # it goes on
-    count = len(bench.in_hand.job.soak.read)
-    qtbot.waitUntil(lambda: len(bench.in_hand.job.soak.read) > count, timeout=10_000)
+    qtbot.waitUntil(lambda: len(bench.in_hand.job.soak.read) > 3, timeout=20_000)
     jot(qtbot, window, "off")
     assert bench.watch.job == ""
     window.go_to_stop("soak")
     assert page.link.text() == "by simulated every 1 s in V of DC volts"
     assert not page.linked.isVisible()
+    assert len(bench.in_hand.job.soak.read) > 3
+    window.soak.show_view("steady")
+    qtbot.mouseClick(window.soak.steady.watched, LEFT)  # a certificate says what was measured
+    assert "says nothing of the instrument. Nothing was written." in window.jot.message.text()
+    assert not bench.in_hand.job.soak.steady
 
 
 def test_a_meter_that_does_not_answer_is_a_gap_that_is_said_once(qtbot, window, clock):

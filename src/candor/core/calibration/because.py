@@ -39,11 +39,6 @@ def reading_words(point: TestPoint, reading: Reading) -> str:
     return kind_named(reading.kind).say(point, dict(reading.figures))
 
 
-def verdict_is_noted(result: PointResult) -> bool:
-    """Say whether a result is only noted, for what is figured from it."""
-    return result.verdict.outcome is Outcome.NOTED
-
-
 def what_would_change(result: PointResult) -> str:
     """Say what would change a verdict: what would settle it, how much error it has room for, or how much is to be won.
 
@@ -52,7 +47,7 @@ def what_would_change(result: PointResult) -> str:
     """
     if result.seen:
         return "Another look, where this one may be wrong."
-    if verdict_is_noted(result):
+    if result.verdict.outcome is Outcome.NOTED:
         return "Nothing: no verdict hangs on it. What is figured from it changes with it."
     if result.settlement is not None:
         return result.settlement.sentence

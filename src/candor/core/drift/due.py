@@ -94,11 +94,11 @@ def due_of_all(
     the day they were read. `otherwise` holds where none is left. Raises as due_by_forecast.
     """
     best = {name: p.at_best() for name, p in points.items()}
-    left_out: list[str] = []
-    for name in sorted(points, key=best.__getitem__):
-        if math.prod(best[n] for n in points if n not in left_out) >= target:
-            break
-        left_out.append(name)
+    finest = sorted(points, key=best.__getitem__, reverse=True)
+    together = np.cumprod(
+        [best[name] for name in finest]
+    )  # it only falls: where it is under the target, the rest is too coarse
+    left_out = finest[int(np.sum(together >= target)) :][::-1]
     told = {name: p for name, p in points.items() if name not in left_out}
     found = due_by_forecast(told, today, target) if told else otherwise
     if not left_out:

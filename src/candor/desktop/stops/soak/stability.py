@@ -24,7 +24,7 @@ from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.worker import Work
 from candor.notebook.entries.soak import StabilityFound
 from candor.notebook.files import read_bytes_of
-from candor.notebook.soaking import soak_view
+from candor.notebook.soaking import NOT_REAL, soak_view
 from candor.notebook.stability_table import allan_told, stability_found, stability_told
 from candor.notebook.store import Notebook
 from candor.notebook.waveforms import keep_samples
@@ -124,6 +124,9 @@ class StabilityPanel(QWidget):
         if job is None:
             return
         view = soak_view(job, self._in_hand.pack, self._clock.now())
+        if view.simulated:  # what is found goes on the certificate
+            self._voice.refuse(f"{NOT_REAL} Nothing was written.")
+            return
         self._start(
             lambda _: stability_found(stability_told(view.seconds, view.values), what=view.what, name="as watched")
         )
