@@ -5,10 +5,14 @@ from __future__ import annotations
 import datetime as dt
 from importlib import resources
 
+from candor.notebook.entries.body import Body
 from candor.notebook.entries.calibrate import ReadingTaken, StandardChosen
 from candor.notebook.entries.entry import drafts_of
+from candor.notebook.entries.power import PowerChecked
+from candor.notebook.entries.release import EarthRead
 from candor.notebook.entries.standards import SpecificationLine, StandardRecorded
 from candor.notebook.entries.stay import JobOpened
+from candor.notebook.may_power import CHECKS
 from candor.notebook.store import Notebook
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, procedure
@@ -48,6 +52,12 @@ def open_job(notebook: Notebook, pack: Pack, job: str = "job1") -> str:
     body = JobOpened(maker=pack.maker, type=pack.type, serial="123", pack_digest=notebook.keep_pack(pack))
     notebook.append(drafts_of(job, [body, StandardChosen(standard=standard)]))
     return standard
+
+
+def looked_before_power() -> list[Body]:
+    """Every check before power, looked at and as it should be."""
+    looked = [PowerChecked(item=item, outcome="good") for item in (*CHECKS, "electrolytics", "hazards")]
+    return [*looked, EarthRead(ohms=0.09, amperes=10.0), PowerChecked(item="rails", outcome="good")]
 
 
 def point_steps(pack: Pack, phase: str = "as found") -> list[ProcedureStep]:

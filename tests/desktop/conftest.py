@@ -26,7 +26,7 @@ def show(qtbot, tmp_path, closing) -> Callable[..., Window]:
         shown, _ = make_window(notebook, Preferences(mode, scale, tmp_path / "look.json"))
         shown.resize(*size)
         closing.callback(shown.deleteLater)
-        closing.callback(shown.close)
+        closing.callback(shown.close_now)
         with qtbot.waitExposed(shown):
             shown.show()
         with qtbot.waitActive(shown):

@@ -25,7 +25,7 @@ def clock():
 
 @pytest.fixture
 def session(tmp_path, clock):
-    made = HandRun(LeakageWatch(PLAN), tmp_path / "hand.csv", clock)
+    made = HandRun(LeakageWatch(PLAN, levels=1), tmp_path / "hand.csv", clock)
     made.start()
     return made
 
@@ -82,7 +82,7 @@ def test_figures_that_cannot_be(session, volts, amperes):
 
 def test_a_file_that_cannot_be_written_loses_nothing(tmp_path, clock):
     with pytest.raises(CandorError, match="could not be written"):
-        HandRun(LeakageWatch(PLAN), tmp_path / "no" / "hand.csv", clock).start()
+        HandRun(LeakageWatch(PLAN, levels=1), tmp_path / "no" / "hand.csv", clock).start()
 
 
 def test_every_typed_reading_is_on_the_disk(session, clock, monkeypatch):

@@ -26,7 +26,8 @@ def tester():
 
 
 def run(plan, tester, path, per_second=100.0):
-    return LiveRun(LeakageWatch(plan), lambda: LeakageTester(tester.resource, 1.0), path, per_second)
+    made = lambda: LeakageTester(tester.resource, 1.0)  # noqa: E731
+    return LiveRun(LeakageWatch(plan), made, path, per_second, rate=tester.speed)
 
 
 def wait(session, until, seconds=20.0):
@@ -90,13 +91,14 @@ def test_it_can_be_stopped_at_any_time_source_first(tester, tmp_path, how):
 
 
 class Scripted:
-    """An instrument that answers READ? as it is told; it keeps every command, and its output is on or off.
+    """An instrument that answers READ? as it is told; it keeps every command, its level, and whether its output is on.
 
     `answer(self, n)` returns the bytes for the n-th READ?, None to say nothing, or raises EOFError to hang up.
     """
 
     def __init__(self, answer):
         self._answer, self.asked, self.told, self.on = answer, 0, [], False
+        self.level = 0.0
         self._begun = time.monotonic()
         self._socket = socket.create_server((LOOPBACK, 0))
         self._socket.settimeout(0.05)
@@ -109,7 +111,9 @@ class Scripted:
     def seconds(self):
         return time.monotonic() - self._begun
 
-    def reading(self, volts=280.0, seconds=None):
+    def reading(self, volts=None, seconds=None, off=8.0):
+        """What an honest tester answers: what its source is set to, less the drop; `off` once it is off."""
+        volts = volts if volts is not None else self.level - 1.2e-4 * 1000 if self.on else off
         return b"%.1f,1.2e-4,%.8f\n" % (volts, self.seconds if seconds is None else seconds)
 
     def _serve(self):
@@ -140,6 +144,10 @@ class Scripted:
                 self.told.append(command)
                 if command.startswith("OUTP"):
                     self.on = command.endswith("ON")
+                elif command.startswith("SOUR:VOLT "):
+                    self.level = float(command.split()[1])
+                elif command == "SOUR:VOLT?":
+                    connection.sendall(b"%.6e\n" % self.level)
                 elif command == "READ?":
                     self.asked += 1
                     answer = self._answer(self, self.asked)
@@ -167,9 +175,9 @@ def scripted():
         one.close()
 
 
-def session_on(tester, path, plan=None, timeout_s=0.4):
+def session_on(tester, path, plan=None, timeout_s=0.4, rate=1.0):
     watch = LeakageWatch(plan or Plan(300, 40e-6, 1e-3))
-    session = LiveRun(watch, lambda: LeakageTester(tester.resource, timeout_s), path, per_second=100)
+    session = LiveRun(watch, lambda: LeakageTester(tester.resource, timeout_s), path, per_second=100, rate=rate)
     session.start()
     return session
 
@@ -189,7 +197,7 @@ def test_time_begins_with_the_source_not_with_the_link(scripted, tmp_path, monke
         real(self, on)
 
     monkeypatch.setattr(LeakageTester, "switch", slowly)
-    tester = scripted(lambda tester, _: tester.reading(280.0 if tester.on else 1.0))
+    tester = scripted(lambda tester, _: tester.reading(off=1.0))
     session = session_on(tester, tmp_path / "run.csv")
     wait(session, lambda s: s.readings >= 3)
     session.close()
@@ -225,7 +233,7 @@ def test_a_link_that_dies_in_the_middle(scripted, tmp_path, how):
 
 def test_a_garbled_answer_and_the_source_is_off_before_anything_is_asked(scripted, tmp_path):
     def answer(tester, n):
-        return b"?!\n" if n == 10 else tester.reading(280.0 if tester.on else 3.0)
+        return b"?!\n" if n == 10 else tester.reading(off=3.0)
 
     tester = scripted(answer)
     status = wait(session_on(tester, tmp_path / "run.csv"), lambda s: s.phase == "ended")
@@ -252,7 +260,7 @@ def test_what_stays_charged_is_not_safe_and_is_warned_of(scripted, tmp_path, sta
 def test_an_error_nobody_thought_of_leaves_the_source_off_and_is_said(scripted, tmp_path, monkeypatch):
     monkeypatch.setattr(threading, "excepthook", lambda _: None)
     monkeypatch.setattr("candor.core.leakage.run.LeakageRun.take", lambda *_: 1 / 0)
-    tester = scripted(lambda tester, _: tester.reading(280.0 if tester.on else 2.0))
+    tester = scripted(lambda tester, _: tester.reading(off=2.0))
     session = session_on(tester, tmp_path / "run.csv")
     status = wait(session, lambda s: s.phase == "ended")
     assert "not foreseen" in status.why
@@ -299,7 +307,7 @@ def test_a_stream_without_an_end_is_cut_and_stop_works_within_a_second(scripted,
         (b"9.91E37,1e-6,%.3f\n", "overload"),
         (b"nan,1e-6,%.3f\n", "overload"),
         (b"inf,1e-6,%.3f\n", "overload"),
-        (b"280,1e-4,1.5\n", "stands still"),
+        (b"280,1e-4,0.01\n", "stands still"),
     ],
 )
 def test_what_is_no_reading_is_not_taken(scripted, tmp_path, monkeypatch, answer, why):
@@ -307,13 +315,13 @@ def test_what_is_no_reading_is_not_taken(scripted, tmp_path, monkeypatch, answer
     monkeypatch.setattr("candor.links.live_run._NO_READING_S", 0.3)
 
     def answers(tester, n):
-        return tester.reading(seconds=0.1 * n) if n < 10 else answer % tester.seconds if b"%" in answer else answer
+        return tester.reading() if n < 10 else answer % tester.seconds if b"%" in answer else answer
 
     tester = scripted(answers)
     status = wait(session_on(tester, tmp_path / "run.csv"), lambda s: s.phase == "ended")
     assert why in status.why
     assert status.readings <= 9
-    assert status.last.values["volts"] == 280
+    assert status.last.values["volts"] > 100
     assert not status.safe
     assert "switch it off by hand" in status.warning
 
@@ -354,7 +362,8 @@ def test_lines_nobody_asked_for_are_thrown_away(scripted):
 
 def test_the_programs_own_clock_ends_a_run_too(scripted, tmp_path, monkeypatch):
     monkeypatch.setattr("candor.links.live_run._LATE_S", 0.2)
-    tester = scripted(lambda tester, _: tester.reading(280.0 if tester.on else 1.0, tester.seconds / 20))
+    monkeypatch.setattr("candor.core.leakage.watch._PROVED_WITHIN_S", 0.1)
+    tester = scripted(lambda tester, _: tester.reading(seconds=tester.seconds / 20, off=1.0))
     plan = Plan(300, 40e-6, 1e-3, most_s=0.5)
     status = wait(session_on(tester, tmp_path / "run.csv", plan), lambda s: s.phase == "ended")
     assert "program's own clock" in status.why
@@ -464,6 +473,7 @@ class PowerWatch:
     """Another kind of run: watts and one rail are read, the variable transformer is turned by hand."""
 
     channels, level_name, level, longest_s = ("watts", "rail_volts"), "line_volts", 60.0, 100.0
+    unproved = ""
 
     def __init__(self):
         self.taken = []
@@ -502,7 +512,7 @@ class TwoMeters:
 
     def read(self):
         self._seconds += 0.5
-        return Reading(self._seconds, {"watts": 10 * self._seconds, "rail_volts": self._rail(self._seconds)})
+        return Reading(time.monotonic(), {"watts": 10 * self._seconds, "rail_volts": self._rail(self._seconds)})
 
 
 @pytest.mark.parametrize(("rail", "safe"), [(lambda s: 300 / s**2, True), (lambda _: 280.0, False)])
@@ -545,36 +555,106 @@ def test_off_is_told_also_where_zero_could_not_be():
 
 @pytest.mark.waits_a_minute
 @pytest.mark.parametrize("climbs", [False, True])
-def test_safe_is_said_a_minute_after_by_the_meters_own_clock_and_what_climbs_back_begins_it_anew(
+def test_safe_is_said_a_minute_after_by_the_programs_own_clock_and_what_climbs_back_begins_it_anew(
     scripted, tmp_path, climbs
 ):
-    """The meter's clock runs two hundred times as fast here; half a minute after it was low it may stand at 75 V again."""
+    """Everything is timed a hundred times as fast here; half a minute after it was low it may stand at 75 V again."""
     low_from: list[float] = []
     said: list[float] = []
 
     def answer(tester, _):
-        now = tester.seconds * 200
+        now = tester.seconds * 100
         if tester.on:
-            return tester.reading(280.0, now)
+            return tester.reading(seconds=now)
         low_from.append(now)
-        volts = 75.0 if climbs and 30 < now - low_from[0] < 45 else 8.0
         said.append(now)
-        return tester.reading(volts, now)
+        return tester.reading(seconds=now, off=75.0 if climbs and 30 < now - low_from[0] < 45 else 8.0)
 
-    session = session_on(scripted(answer), tmp_path / "run.csv")
-    wait(session, lambda s: s.readings >= 3)
+    session = session_on(scripted(answer), tmp_path / "run.csv", rate=100.0)
+    wait(session, lambda s: s.readings >= 3 and s.level == 300)
     session.cancel()
     status = wait(session, lambda s: s.phase == "ended")
     assert status.safe
-    assert said[-1] - low_from[0] >= (105 if climbs else 60)
-    assert said[-1] - low_from[0] < 200
+    assert said[-1] - low_from[0] >= (100 if climbs else 55)
+    assert said[-1] - low_from[0] < 400
+
+
+LIES = {
+    "0 throughout": lambda tester: tester.reading(0.0),
+    "a thousandth": lambda tester: tester.reading((tester.level if tester.on else 152.0) / 1000),
+    "stuck": lambda tester: tester.reading(30.0),
+    "a fifth less": lambda tester: tester.reading((tester.level if tester.on else 60.0) * 0.8),
+}
+
+
+@pytest.mark.parametrize("lie", LIES)
+def test_a_tester_whose_volts_do_not_follow_its_source_never_says_safe(scripted, tmp_path, lie, monkeypatch):
+    """152 V stand on the part; what is read says 0, a thousandth, or the same whatever the source is set to."""
+    monkeypatch.setattr("candor.core.leakage.proof.WRONG_S", 0.3)
+    monkeypatch.setattr("candor.links.live_run._UNPROVED_S", 0.3)
+    tester = scripted(lambda tester, _: LIES[lie](tester))
+    session = session_on(tester, tmp_path / "run.csv")
+    status = wait(session, lambda s: s.phase == "ended")
+    assert "do not follow the source" in status.why
+    assert not status.safe
+    assert "measure with a meter you have proved" in status.warning
+    assert off_in_order(tester.told)
+    assert max(float(x.split()[1]) for x in tester.told if x.startswith("SOUR:VOLT ")) == 150  # never the whole of it
+
+
+def test_one_level_is_no_proof(scripted, tmp_path, monkeypatch):
+    """Stopped before the highest level was seen to follow: what it reads then says nothing."""
+    monkeypatch.setattr("candor.links.live_run._UNPROVED_S", 0.3)
+    tester = scripted(lambda tester, _: tester.reading() if tester.level <= 150 else tester.reading(20.0))
+    session = session_on(tester, tmp_path / "run.csv")
+    wait(session, lambda s: s.level == 300)
+    session.cancel()
+    status = wait(session, lambda s: s.phase == "ended")
+    assert (status.safe, "proved" in status.warning) == (False, True)
+
+
+@pytest.mark.parametrize(("times", "word"), [(1000, "fast"), (60, "fast"), (1.25, "fast"), (0.2, "slow")])
+def test_a_clock_that_is_off_ends_the_run_and_safe_is_not_said(scripted, tmp_path, monkeypatch, times, word):
+    """Milliseconds for seconds; minutes for seconds: dwell and the minute after it would be a fraction of what they say."""
+    monkeypatch.setattr("candor.links.live_run._UNPROVED_S", 0.3)
+    tester = scripted(lambda tester, _: tester.reading(seconds=tester.seconds * times))
+    session = session_on(tester, tmp_path / "run.csv", Plan(300, 40e-6, 1e-3, dwell_s=300))
+    status = wait(session, lambda s: s.phase == "ended")
+    assert f"clock is too {word}" in status.why
+    assert "the run was ended" in status.why
+    assert (status.safe, f"too {word}" in status.warning) == (False, True)
+    assert off_in_order(tester.told)
+
+
+@pytest.mark.parametrize("times", [1.08, 0.94])
+def test_a_clock_a_little_off_is_borne_and_never_shortens_a_time(scripted, tmp_path, times):
+    tester = scripted(lambda tester, _: tester.reading(seconds=tester.seconds * times))
+    begun = time.monotonic()
+    plan = Plan(300, 1e-9, 1e-3, dwell_s=1.0)
+    status = wait(session_on(tester, tmp_path / "run.csv", plan), lambda s: s.phase in ("discharging", "ended"))
+    assert status.outcome == "under the limit"
+    assert time.monotonic() - begun >= 1.0
+
+
+def test_a_source_that_cannot_give_what_it_is_set_to_is_not_switched_on(scripted, tmp_path):
+    tester = scripted(lambda tester, _: tester.reading())
+    session = LiveRun(
+        LeakageWatch(Plan(900, 40e-6, 1e-3)), lambda: _Clamped(tester.resource, 0.4), tmp_path / "r.csv", 100
+    )
+    session.start()
+    status = wait(session, lambda s: s.phase == "ended")
+    assert "set to 450 V and says 300 V" in status.why
+    assert "OUTP ON" not in tester.told
+
+
+class _Clamped(LeakageTester):
+    def ask(self, command):
+        return "300.0" if command == "SOUR:VOLT?" else super().ask(command)
 
 
 @pytest.mark.waits_a_minute
 def test_a_window_that_closes_cannot_wait_and_says_so(scripted, tmp_path):
-    session = session_on(
-        scripted(lambda tester, _: tester.reading(280.0 if tester.on else 8.0)), tmp_path / "run.csv"
-    )
+    session = session_on(scripted(lambda tester, _: tester.reading(off=8.0)), tmp_path / "run.csv")
     wait(session, lambda s: s.readings >= 3)
     status = session.close()
     assert not status.safe

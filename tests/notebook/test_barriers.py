@@ -42,7 +42,7 @@ def test_a_screw_nobody_can_account_for_bars_until_it_is_found(on_bench):
     assert (on_bench.bar(), on_bench.bar("tester"), on_bench.job().unit.missing) == ("fasteners", "", 2)
     found = barrier(on_bench.job(), None)
     assert found.can_be_cleared
-    assert "2 not accounted for (screws M3)" in found.sentence
+    assert "2 missing (screws M3)" in found.sentence
     on_bench.write(AccountedFor(of=found.missed.id, where="under the fan"))
     assert (on_bench.bar(), on_bench.job().unit.missing) == ("", 0)
 

@@ -4,13 +4,14 @@ import pytest
 
 from candor.core.jot.leaving_line import understand_leaving
 from candor.core.leaving.electrical import LocalRule
+from candor.notebook.entries.arrive import Fasteners, PutBack, TakenOff
 from candor.notebook.entries.cleaning import Cleaned, InsulationTested
 from candor.notebook.entries.goods import NeedLine
 from candor.notebook.entries.parts import PartListed, ReplacementChosen
 from candor.notebook.entries.power import PowerChecked, SupplySaid
-from candor.notebook.entries.release import EarthRead, LeavingChecked, TouchRead
+from candor.notebook.entries.release import EarthRead, LeavingChecked, LeavingOverridden, TouchRead
 from candor.notebook.entries.stay import ChangeMade, JobOpened
-from candor.notebook.entries.unit import Unaccounted
+from candor.notebook.entries.unit import AccountedFor, Unaccounted
 from candor.notebook.job import fold
 from candor.notebook.leaving import leaving_body, leaving_list, open_leaving, overriding, say_open
 from candor.notebook.parts_list import list_parts
@@ -45,11 +46,11 @@ def hand(notebook, pack):
 
 
 def test_everything_is_open_until_it_was_looked_at_and_a_change_asks_for_the_measured_again(hand):
-    looked = ["polarity", "fuse", "switch", "controls", "shake", "bag", "batteries"]
+    looked = ["hazards", "polarity", "fuse", "switch", "controls", "shake", "bag", "batteries"]
     before = hand.open()
-    assert before[:3] == ["earth", "insulation", "touch"]
+    assert before[:4] == ["hazards", "earth", "insulation", "touch"]
     assert set(looked) < set(before)
-    assert "hazards" not in before  # none is open
+    assert [i.state for i in hand.items() if i.state == "good"] == []  # nothing is green that nobody looked at
     assert "fasteners" not in before
     hand.write(EarthRead(ohms=0.1, amperes=10.0), InsulationTested(ohms=20e6, volts=500.0), *FOUR)
     hand.write(*(LeavingChecked(item=key, outcome="good") for key in looked))
@@ -70,14 +71,48 @@ def test_everything_is_open_until_it_was_looked_at_and_a_change_asks_for_the_mea
 def test_what_is_bad_stays_open_until_it_is_read_better_or_let_go_with_a_reason(hand):
     hand.write(EarthRead(ohms=0.9, amperes=10.0))
     assert hand.item("earth").state == "bad"
-    let = overriding(open_leaving(hand.job(), hand.items()), "fetched for a museum case, cord cut off")
+    before = hand.open()
+    let = overriding(hand.item("earth"), "fetched for a museum case, cord cut off")
     hand.write(let)
-    assert hand.open() == []
-    assert "earth" in let.items
+    assert let.items == ("earth",)  # one by one, each named
+    assert hand.open() == [key for key in before if key != "earth"]
     hand.write(EarthRead(ohms=1.2, amperes=10.0))  # what comes up after it is not overridden
-    assert hand.open() == ["earth"]
+    assert "earth" in hand.open()
     hand.write(LeavingChecked(item="earth", outcome="does not apply", text="two-wire"))
-    assert (hand.item("earth").state, hand.open()) == ("does not apply", [])
+    assert (hand.item("earth").state, "earth" in hand.open()) == ("does not apply", False)
+
+
+def test_a_reason_never_lets_go_what_nobody_looked_at(hand):
+    """One “shop use only” for eleven checks signs nothing."""
+    every = tuple(i.key for i in hand.items())
+    before = hand.open()
+    hand.write(LeavingOverridden(items=every, reason="shop use only"))
+    assert hand.open() == before
+    assert not any(i.may_be_let_go for i in hand.items())
+    hand.write(LeavingChecked(item="shake", outcome="bad", text="a washer rattles"))
+    assert hand.item("shake").may_be_let_go
+    assert "shake" in hand.open()  # the reason was older than what was found
+    hand.write(LeavingOverridden(items=("shake",), reason="sealed can, known"))
+    assert "shake" not in hand.open()
+
+
+def test_an_earth_bond_without_its_test_current_is_open(hand):
+    hand.write(EarthRead(ohms=0.05))
+    assert (hand.item("earth").state, "earth" in hand.open()) == ("missing", True)
+
+
+def test_screws_left_over_at_putting_together_are_open_until_they_are_found(hand):
+    hand.write(TakenOff(what="the shield", fasteners=(Fasteners(count=6),)))
+    taken = hand.job().arrive.taken[0].entry
+    assert (hand.item("fasteners").state, "not put back yet: the shield" in hand.item("fasteners").words) == (
+        "missing",
+        True,
+    )
+    hand.write(PutBack(step=taken.id, left_over=2))
+    assert (hand.item("fasteners").state, hand.item("fasteners").words[:9]) == ("bad", "2 missing")
+    back = hand.job().arrive.taken[0].back
+    hand.write(AccountedFor(of=back.id, where="they belong to the handle"))
+    assert (hand.item("fasteners").state, hand.job().arrive.left_over) == ("good", 0)
 
 
 def test_what_applies_follows_from_the_instrument_and_from_what_was_done(hand):
@@ -115,5 +150,5 @@ def test_the_caution_comes_before_what_can_hurt(hand):
 
 def test_what_is_open_is_named(hand):
     words = say_open(open_leaving(hand.job(), hand.items()))
-    assert words.startswith("Before it goes: earth bond, insulation, touch current, polarity and ")
+    assert words.startswith("Before it goes: hazards, earth bond, insulation, touch current and ")
     assert say_open(()) == ""

@@ -6,23 +6,40 @@ import pytest
 
 from candor.core.jot import JotContext, understand
 from candor.core.parts.mains import Mains
+from candor.core.power.swap import say_swapped, swapped_rectifier
+from candor.notebook.alarms import open_volts
 from candor.notebook.arrivals import bodies_of
 from candor.notebook.entries.arrive import FindingNoted
 from candor.notebook.entries.goods import NeedLine
-from candor.notebook.entries.parts import BarOverridden, ReplacementChosen
+from candor.notebook.entries.parts import BarOverridden, PartDecided, ReplacementChosen
 from candor.notebook.entries.power import (
+    CautionUnderstood,
+    CheckOverridden,
     PlanKept,
     PluggedOut,
     PowerChecked,
+    RailOhmsRead,
     RailSaid,
     StateBegun,
     SupplySaid,
+    SupplyTyped,
 )
-from candor.notebook.entries.stay import JobOpened
+from candor.notebook.entries.release import EarthRead
+from candor.notebook.entries.stay import ChangeMade, JobOpened
 from candor.notebook.job import fold
 from candor.notebook.may_power import CHECKS, open_items, power_list
-from candor.notebook.powering import expected_events, on_the_way, plan_of, power_bodies, safety_of
+from candor.notebook.powering import (
+    expected_events,
+    held_at_full_line,
+    may_begin,
+    on_the_way,
+    plan_of,
+    power_bodies,
+    safety_of,
+)
+from workbench import looked_before_power
 
+SUPPLY = "375-0-375 V, vacuum, 40 uF 450 V, 500 ohm, 40 uF 450 V, load 110 mA"
 LINES = "warm: line 230 V; hold 5 min\n  read b1 270..310 V; read watts 20..40 W\n  expect click at 30 s\n  cut b1 beyond 350 V"
 
 
@@ -58,7 +75,10 @@ def hand(notebook, clock):
 
 
 def test_what_stands_in_the_way_and_what_lifts_it(hand):
-    assert set(hand.open()) == {*CHECKS, "rails"}
+    assert set(hand.open()) == {*CHECKS, "rails", "hazards", "electrolytics"}
+    assert [
+        i.key for i in power_list(hand.job(), None) if i.state == "good"
+    ] == []  # nothing is green that nobody looked at
     hand.write(FindingNoted(zone="cord", mark="hazard", text="bare copper"))
     hand.write(ReplacementChosen(ref="C1", lines=(NeedLine(what="capacitor", value=47e-9, text="47 nF"),)))
     hand.write(*bodies_of(understand("washed the chassis", JotContext()), hand.job()))
@@ -72,6 +92,48 @@ def test_what_stands_in_the_way_and_what_lifts_it(hand):
     for bar in ("fasteners", "insulation", "parts"):
         hand.write(BarOverridden(bar=bar, reason="looked through"))
     assert [hand.state(k) for k in ("fasteners", "parts", "insulation")] == ["good", "good", "good"]
+
+
+def test_what_is_decided_to_be_replaced_is_planned_until_it_is_fitted(hand):
+    hand.write(PartDecided(ref="C8", action="replace"))
+    assert (hand.state("parts"), "parts" in hand.open()) == ("bad", True)
+    hand.write(ChangeMade(text="replaced C8", part="C8"))
+    assert hand.state("parts") == "good"
+
+
+def test_an_earth_bond_counts_with_its_test_current_alone(hand):
+    hand.write(PowerChecked(item="earth", outcome="good", text="cracked at the plug end"))
+    assert hand.state("earth") == "missing"  # words acquit nothing
+    hand.write(EarthRead(ohms=0.1))
+    assert hand.state("earth") == "missing"
+    hand.write(EarthRead(ohms=0.1, amperes=10.0))
+    assert hand.state("earth") == "good"
+    hand.write(EarthRead(ohms=0.9, amperes=10.0))
+    assert hand.state("earth") == "bad"
+    hand.write(PowerChecked(item="earth", outcome="does not apply", text="two-wire"))
+    assert hand.state("earth") == "does not apply"
+
+
+@pytest.mark.parametrize(
+    ("bodies", "words"),
+    [
+        ([RailSaid(name="b1", volts=430, rated_volts=400)], "drawn at 430 V"),
+        ([RailSaid(name="c-", volts=-430, rated_volts=400)], "drawn at 430 V"),
+        ([SupplyTyped(line=SUPPLY)], "meets 630 V before anything draws"),
+        ([SupplyTyped(line=SUPPLY), RailSaid(name="b1", volts=465, rated_volts=500)], "b1 reaches 630 V"),
+    ],
+)
+def test_a_rating_that_is_passed_before_power_bars_it(hand, bodies, words):
+    """375 V a side, 8 % regulation, +10 % line: 630 V on every capacitor before anything draws."""
+    hand.write(
+        *looked_before_power(), *bodies, *(RailOhmsRead(rail=b.name, ohms=60e3) for b in bodies if hasattr(b, "name"))
+    )
+    item = next(i for i in power_list(hand.job(), None) if i.key == "ratings")
+    assert (item.state, words in item.words, hand.open()) == ("bad", True, ["ratings"])
+    hand.write(CheckOverridden(item="ratings", reason="the load comes first, by a relay"))
+    assert hand.open() == []
+    hand.write(RailSaid(name="b9", volts=30, rated_volts=25))  # what comes up later is not overridden
+    assert hand.open() == ["ratings"] or "rail b9" in hand.open()
 
 
 def test_a_rail_is_judged_by_its_ohms_and_a_meter_that_was_proved_counts(hand):
@@ -90,19 +152,82 @@ def test_what_applies_follows_from_the_instrument(hand):
     hand.write(SupplySaid(series_heaters=True))
     assert [hand.state(k) for k in ("windings", "earth", "fuse")] == ["does not apply", "does not apply", "missing"]
     hand.write(SupplySaid(no_mains=True))
-    assert hand.open() == []
+    assert hand.open() == ["hazards"]
     hand.write(SupplySaid())
     hand.write(PowerChecked(item="earth", outcome="does not apply"))
     assert hand.state("earth") == "does not apply"
 
 
-def test_an_override_counts_for_what_was_not_looked_at_and_not_for_what_is_found_later(hand):
-    hand.write(BarOverridden(bar="checks", reason="in daily use"))
-    assert hand.open() == []
+def test_a_reason_lets_one_line_go_that_was_looked_at_and_nothing_else(hand):
+    hand.write(BarOverridden(bar="checks", reason="in daily use"))  # as it was written until 2026-11
+    assert "fuse" in hand.open()  # never one that nobody looked at
     hand.write(PowerChecked(item="fuse", outcome="bad", text="foil"))
-    assert hand.open() == ["fuse"]
+    assert "fuse" in hand.open()
+    hand.write(
+        CheckOverridden(item="fuse", reason="a fuse is in the plug"), CheckOverridden(item="cord", reason="daily use")
+    )
+    assert "fuse" not in hand.open()
+    assert "cord" in hand.open()
+    hand.write(PowerChecked(item="fuse", outcome="bad", text="the one in the plug is foil too"))
+    assert "fuse" in hand.open()
     hand.jot("chassis b1 12")
-    assert set(hand.open()) == {"fuse", "rail b1"}
+    assert "rail b1" in hand.open()
+    hand.write(CheckOverridden(item="rail b1", reason="a shunt regulator, by the manual"))
+    assert "rail b1" not in hand.open()
+
+
+def test_power_is_done_only_when_the_full_line_was_held(hand):
+    hand.write(*looked_before_power(), StateBegun(title="at 70 %", line_volts=161))
+    hand.advance(900)
+    hand.write(PluggedOut())
+    assert not held_at_full_line(hand.job())
+    hand.write(StateBegun(title="full line", line_volts=230))
+    hand.advance(120)
+    hand.write(PluggedOut())
+    assert not held_at_full_line(hand.job())  # two minutes are no test
+    hand.write(StateBegun(title="full line", line_volts=230))
+    hand.advance(301)
+    hand.write(PluggedOut())
+    assert held_at_full_line(hand.job())
+
+
+def test_a_state_is_not_begun_over_states_left_out_or_cautions_unread(hand):
+    hand.write(SupplySaid(rectifier="directly heated", watts=60))
+    plan = plan_of(hand.job(), None, Mains(230, 50))
+    slow, _, full, _ = plan.steps
+    assert "caution of “at 70 %” was not read" in may_begin(hand.job(), plan, slow)
+    assert "was not read" in may_begin(hand.job(), plan, full)
+    hand.write(CautionUnderstood(text=slow.caution))
+    assert may_begin(hand.job(), plan, slow) == ""
+    assert "“at 70 %”, “at 85 %” were left out" in may_begin(hand.job(), plan, full)
+    hand.write(StateBegun(title="at 70 %", line_volts=161), StateBegun(title="at 85 %", line_volts=195))
+    assert may_begin(hand.job(), plan, full) == ""
+
+
+@pytest.mark.parametrize(
+    ("text", "old"),
+    [
+        ("silicon for selenium", "selenium"), ("replaced the selenium rectifier with silicon", "selenium"),
+        ("mercury rectifier replaced by 1N4007", "mercury vapour"), ("5U4 swapped for solid state", "vacuum"),
+        ("fitted silicon diodes in place of the rectifier tube", "vacuum"), ("replaced C8", ""), ("selenium cleaned", ""),
+        ("new diode in the detector", ""),
+    ],
+)  # fmt: skip
+def test_silicon_for_another_rectifier_goes_into_plan_and_ratings(hand, text, old):
+    assert swapped_rectifier(text) == old
+    hand.write(
+        SupplySaid(rectifier="mercury vapour", watts=60),
+        SupplyTyped(line=SUPPLY),
+        PlanKept(way="straight on", lines=LINES),
+    )
+    crest = open_volts(hand.job())
+    hand.write(ChangeMade(text=text))
+    plan = plan_of(hand.job(), None, Mains(230, 50))
+    assert (plan.steps[0].title == "at 25 %") == bool(old)  # the plan kept before holds no more
+    assert open_volts(hand.job()) == pytest.approx(crest * (1.03 if old in ("mercury vapour", "vacuum") else 1.0))
+    if old:
+        assert "rails rise" in say_swapped(old, crest)
+        assert ("delay that is gone" in say_swapped(old, crest)) == (old != "selenium")
 
 
 def test_a_state_is_judged_from_when_it_began_and_forgotten_with_the_next(hand):

@@ -78,5 +78,9 @@ class Watch(Protocol[S_co]):
     def is_safe(self, reading: Reading) -> bool:
         """Say whether what was read after the source was off may be touched."""
 
+    @property
+    def unproved(self) -> str:
+        """Why what the meters say after the source is off is not believed, a sentence; empty where it is."""
+
     def stood(self, reading: Reading | None) -> str:
         """Say what was left on the clips by the last reading: ``12.3 V stood on the part``."""

@@ -27,6 +27,7 @@ from candor.notebook.entries.power import (
     SupplySaid,
     SupplyTyped,
 )
+from candor.notebook.entries.release import EarthRead
 from candor.notebook.entries.stay import DetailWritten, JobOpened
 from candor.notebook.entries.trace import (
     CauseFound,
@@ -90,7 +91,10 @@ def _powered(writing: Writing, now: dt.datetime) -> None:
         SupplyTyped(line=SUPPLY, instead="silicon"),
     ]
     writing.add_all(POWERED, said, start + 60 * minute)
-    checks: list[Body] = [PowerChecked(item=item, outcome="good") for item in CHECKS if item != "meter"]
+    checks: list[Body] = [
+        PowerChecked(item=item, outcome="good") for item in (*CHECKS, "electrolytics") if item != "meter"
+    ]
+    checks.append(EarthRead(ohms=0.09, lead_ohms=0.04, amperes=10.0))
     ohms = [
         RailOhmsRead(rail="b1", ohms=61e3, expected_ohms=55e3),
         RailOhmsRead(rail="c-", ohms=4.9e3, expected_ohms=4.7e3),
@@ -105,7 +109,9 @@ def _powered(writing: Writing, now: dt.datetime) -> None:
         CautionUnderstood(text=plan.steps[0].caution),
     ]  # fmt: skip
     writing.add_all(POWERED, kept, now - 30 * minute)
-    courses = ((plan.steps[0].title, 83.6, 14, LOW), (plan.steps[2].title, 119.4, 4, FULL))
+    courses = (
+        (plan.steps[0].title, 83.6, 14, LOW), (plan.steps[1].title, 101.5, 9, ()), (plan.steps[2].title, 119.4, 4, FULL),
+    )  # fmt: skip
     for title, volts, ago, reads in courses:
         begun = now - ago * minute
         writing.add(POWERED, StateBegun(title=title, line_volts=volts), begun)

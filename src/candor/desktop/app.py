@@ -76,7 +76,7 @@ def start(path: Path, who: str, cooking: tuple[str, str] | None = None) -> int:
     window.show()
     for name in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
         # Asked to end, it closes as by hand: a source on the tester goes to zero first. The bench's clock lets it in.
-        signal.signal(name, lambda *_: window.close())
+        signal.signal(name, lambda *_: window.close_now())
     QTimer.singleShot(400, warm_up)
     if cooking:
         QTimer.singleShot(600, lambda: cook(window, *cooking))

@@ -104,7 +104,7 @@ class HandRun(Generic[S]):
         """End it as the window closes: what was typed is kept."""
         if self._status.phase == "running":
             self._end("stopped by hand", "stopped")
-        warning = "" if self._status.safe else f"The part on the clips was {NOT_SAFE}"
+        warning = "" if self._status.safe else f"The part on the clips was {NOT_SAFE} {self.watch.unproved}".strip()
         self._status = replace(self._status, phase="ended", warning=warning)
         return self._status
 

@@ -29,7 +29,10 @@ NOT_SAFE = "not measured safe. Discharge it and measure before you touch."
 UNFORESEEN = "an error that was not foreseen ended it; the log beside the notebook holds it"
 _DISCHARGE_AT_MOST_S = 600.0
 _NO_READING_S = 5.0  # by the program's own clock: after so long without a reading that counts, the link is dead
-STILL_SAFE_S = WAIT_S  # by the meter's own clock: dielectric absorption brings volts back
+STILL_SAFE_S = WAIT_S  # by the program's own clock: dielectric absorption brings volts back
+CLOCKS_AGREE = 0.1  # of the time that went by, between the meter's clock and the program's own
+_FAST_SLACK_S, _SLOW_SLACK_S = 0.3, 2.0  # a late answer makes the meter's clock look slow, never fast
+_UNPROVED_S = 10.0  # that a meter which was not seen to follow is still read after the source is off
 _LATE_S = 5.0  # a plan's longest time may be over by so much (and 5 %) on the program's own clock
 
 
@@ -84,10 +87,14 @@ class LiveRun(Generic[S]):
         Where every reading goes as CSV, written through once a second.
     per_second : float
         Readings a second.
+    rate : float
+        How much faster than the clock everything is timed: 1 but on the simulated bench.
     """
 
-    def __init__(self, watch: Watch[S], connect: Callable[[], Rig], file: Path, per_second: float = 20.0) -> None:
-        self.watch, self.file = watch, file
+    def __init__(
+        self, watch: Watch[S], connect: Callable[[], Rig], file: Path, per_second: float = 20.0, rate: float = 1.0
+    ) -> None:
+        self.watch, self.file, self._rate = watch, file, rate
         self._connect, self._interval = connect, 1 / per_second
         self._cancelled, self._hurry = threading.Event(), threading.Event()
         self._lock = threading.Lock()
@@ -147,7 +154,7 @@ class LiveRun(Generic[S]):
         with rig:
             self._show(phase="running", traits=rig.traits)
             self.watch.begin(rig.traits)
-            guard = _Guard(self.watch.longest_s)
+            guard = _Guard(self.watch.longest_s, self._rate)
             try:
                 self._measure(rig, guard)
             except StoppedError:
@@ -225,7 +232,8 @@ class LiveRun(Generic[S]):
             self._show(safe=False, warning=SWITCH_OFF)
             return
         if not self._status.safe:
-            self._show(warning=f"{self.watch.stood(last)} after the source was off: {NOT_SAFE}")
+            stood = f"{self.watch.stood(last)} after the source was off: {NOT_SAFE}"
+            self._show(warning=" ".join(filter(None, (stood, self.watch.unproved, guard.clock_fault))))
 
     def _discharge(self, rig: Rig, guard: _Guard) -> Reading | None:
         """Read until it is safe and still is a minute later, when what a capacitor gives back has come; return the last reading.
@@ -233,55 +241,83 @@ class LiveRun(Generic[S]):
         None where none counted.
         """
         begun, last, safe, since = time.monotonic(), None, 0, 0.0
-        while not self._status.safe and time.monotonic() - begun <= _DISCHARGE_AT_MOST_S:
+        while not self._status.safe:
+            believed = not (self.watch.unproved or guard.clock_fault)
+            if time.monotonic() - begun > (_DISCHARGE_AT_MOST_S if believed else _UNPROVED_S):
+                break
             # One reading that is not safe is answer enough for a window that closes; a safe one needs its second.
             known = last is not None and safe == 0
             if self._hurry.is_set() and (known or time.monotonic() - begun > 1.0):
                 break
             read = guard.take_after_off(rig)
             if read is not None:
-                safe = safe + 1 if self.watch.is_safe(read) else 0
-                since = read.seconds if safe == 1 else since
+                now = time.monotonic() * self._rate
+                safe = safe + 1 if believed and self.watch.is_safe(read) else 0
+                since = now if safe == 1 else since
                 # The run's time stands still from here: what is read now belongs to its end.
                 last = Reading(self._status.last.seconds if self._status.last else 0.0, read.values)
-                self._show(last=last, safe=safe >= 2 and read.seconds - since >= STILL_SAFE_S)
+                self._show(last=last, safe=safe >= 2 and now - since >= STILL_SAFE_S)
             self._hurry.wait(self._interval)
         return last
 
 
 class _Guard:
-    """Which answers of a rig are readings: its clock must go on, and the program's own clock watches over it."""
+    """Which answers of a rig are readings: its clock must go on as the program's own does."""
 
-    def __init__(self, most_s: float) -> None:
+    def __init__(self, most_s: float, rate: float) -> None:
         self._begun = self._counted = time.monotonic()
-        self._most_s = 1.05 * most_s + _LATE_S
+        self._rate, self._most_s = rate, 1.05 * most_s + _LATE_S * rate
         self._seconds = -math.inf  # of the last reading that counted, the meters' own
         self._off_at = math.inf  # of the meters' clock, the latest that the off-command can have come
+        self._first: tuple[float, float] | None = (
+            None  # reading that counted: the meters' clock and the program's own
+        )
+        self.clock_fault = ""  # why its clock is not believed
 
     @property
     def over(self) -> str:
         """Why a run is over by the program's own clock, or nothing."""
-        if time.monotonic() - self._begun <= self._most_s:
+        if (time.monotonic() - self._begun) * self._rate <= self._most_s:
             return ""
         return "the longest time is over by the program's own clock; the tester's clock is behind it"
 
     def take(self, rig: Rig) -> Reading | None:
-        """Ask for a reading; None where it is none.
+        """Ask for a reading; None where it is none. Its seconds are never ahead of the program's own clock.
 
         Raises
         ------
         LinkError
-            Where there was none for _NO_READING_S.
+            Where there was none for _NO_READING_S, or where its clock goes too fast or too slow.
         """
         asked = time.monotonic()
         reading = rig.read()
         if reading is not None and reading.seconds > self._seconds:
             self._seconds, self._counted = reading.seconds, asked
-            return reading
+            return self._timed(reading)
         if time.monotonic() - self._counted > _NO_READING_S:
             why = "overload, or not a number" if reading is None else "its clock stands still or goes back"
             raise LinkError(f"For {_NO_READING_S:g} s the tester gave no reading that counts: {why}.", expected=why)
         return None
+
+    def _timed(self, reading: Reading) -> Reading:
+        """Hold the meters' clock to the program's own: a fast one would cut the dwell and the minute after it short."""
+        now = time.monotonic() * self._rate
+        if self._first is None:
+            self._first = reading.seconds, now
+        theirs, ours = reading.seconds - self._first[0], now - self._first[1]
+        fast = theirs > (1 + CLOCKS_AGREE) * ours + _FAST_SLACK_S * self._rate
+        slow = theirs < (1 - CLOCKS_AGREE) * ours - _SLOW_SLACK_S * self._rate
+        if (fast or slow) and not self.clock_fault:  # said once; what is left on the part is still read
+            which = "fast" if fast else "slow"
+            self.clock_fault = (
+                f"The tester's clock is too {which}: it counted {theirs:.3g} s where {ours:.3g} s went by."
+            )
+            raise LinkError(
+                f"{self.clock_fault} Times and dwells would be wrong, so the run was ended.",
+                value=f"{theirs:.3g} s",
+                expected=f"{ours:.3g} s",
+            )
+        return Reading(self._first[0] + min(theirs, ours), reading.values)
 
     def switched_off(self) -> None:
         """Note that the off-command went out now."""
@@ -292,7 +328,7 @@ class _Guard:
     def take_after_off(self, rig: Rig) -> Reading | None:
         """As `take`, and None where the reading may be from before the off-command, sent late."""
         reading = self.take(rig)
-        return reading if reading is not None and reading.seconds > self._off_at else None
+        return reading if reading is not None and self._seconds > self._off_at else None
 
 
 def _switch_off(rig: Rig) -> None:

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import math
-import re
 import threading
 import time
 from collections.abc import Callable, Sequence
@@ -11,19 +9,22 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 
 from candor.core.errors import CandorError
+from candor.core.power.plan import unit_of
+from candor.links.answers import Address, read_address, read_answer
 from candor.links.channel_file import ChannelFile
-from candor.links.errors import LinkError
+from candor.links.errors import LinkError, NoReadingError, OverloadError
 from candor.links.scpi import ScpiLink
 
 MOST_METERS = 8
-_OVERLOAD = 9e37  # IEEE 488.2 and SCPI-99: 9.9E37 stands for infinity, 9.91E37 for not a number
 _AGAIN_S = 2.0  # after which a link that failed is opened anew
-_NUMBER = re.compile(r"[+-]?(\d+\.?\d*|\.\d+)([eE][+-]?\d+)?")
 
 
 @dataclass(frozen=True)
 class MeterPlan:
-    """A meter: what it reads (a rail's name, "watts"), where it answers, what it is asked, how often, and what 1 of it is in SI."""
+    """A meter: what it reads (a rail's name, "watts"), where it answers, what it is asked, how often, and what 1 of it is in SI.
+
+    Its address may say how it answers: ``TCPIP::10.0.0.7::5025::SOCKET; field 2`` (links.answers).
+    """
 
     name: str
     resource: str
@@ -45,12 +46,15 @@ class MeterState:
     fault : str
         Why it is unknown, empty where it is not.
     readings : int
+    overload : bool
+        It is unknown because the meter is over its range.
     """
 
     value: float | None = None
     seconds: float = 0.0
     fault: str = "no reading yet"
     readings: int = 0
+    overload: bool = False
 
 
 class Meters:
@@ -128,15 +132,18 @@ class Meters:
             self._unknown(plan.name, f"Its readings cannot be kept ({error.strerror or error}).")
 
     def _on_link(self, plan: MeterPlan, file: ChannelFile) -> None:
-        with ScpiLink(plan.resource, "meter", stopped=self._stopped.is_set) as link:
+        address = read_address(plan.resource)
+        with ScpiLink(address.resource, "meter", stopped=self._stopped.is_set) as link:
             due = time.monotonic()
             while not self._stopped.is_set():
-                answer = link.ask(plan.query)
-                seconds, value = self.seconds(), _value(answer)
-                if value is None:
-                    self._unknown(plan.name, f"It answered “{answer[:40]}”, expected a number.")
+                answer = link.ask(address.ask or plan.query)
+                seconds = self.seconds()
+                try:
+                    value = _value(plan, address, answer)
+                except NoReadingError as error:
+                    self._unknown(plan.name, str(error), isinstance(error, OverloadError))
                 else:
-                    self._known(plan, file, seconds, value * plan.factor)
+                    self._known(plan, file, seconds, value)
                 due = max(
                     due + 1 / plan.per_second, time.monotonic() - 1.0
                 )  # late by a moment catches up, by more does not
@@ -149,13 +156,11 @@ class Meters:
             self._states[plan.name] = MeterState(value, seconds, "", before.readings + 1)
         self._heard(plan.name, seconds, value)
 
-    def _unknown(self, name: str, why: str) -> None:
+    def _unknown(self, name: str, why: str, overload: bool = False) -> None:
         with self._lock:
-            self._states[name] = replace(self._states[name], value=None, fault=why)
+            self._states[name] = replace(self._states[name], value=None, fault=why, overload=overload)
 
 
-def _value(answer: str) -> float | None:
-    """Return the number an answer begins with; None for none, overload or not a number."""
-    match = _NUMBER.match(answer.strip())
-    value = float(match[0]) if match else math.nan
-    return value if math.isfinite(value) and abs(value) < _OVERLOAD else None
+def _value(plan: MeterPlan, address: Address, answer: str) -> float:
+    """Return what an answer comes to, SI: where a factor says that it reads something else, in any unit."""
+    return plan.factor * read_answer(answer, unit_of(plan.name) if plan.factor == 1.0 else "", address.form)

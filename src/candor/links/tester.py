@@ -6,10 +6,9 @@ import math
 from collections.abc import Callable, Mapping
 
 from candor.core.live import Reading
-from candor.links.errors import LinkError
+from candor.links.answers import read_answer
+from candor.links.errors import LinkError, NoReadingError, NotANumberError, OverloadError
 from candor.links.scpi import ScpiLink
-
-_OVERLOAD = 9e37  # IEEE 488.2 and SCPI-99: 9.9E37 stands for infinity, 9.91E37 for not a number
 
 
 class LeakageTester(ScpiLink):
@@ -51,8 +50,14 @@ class LeakageTester(ScpiLink):
         return {"series_ohms": self.series_ohms, "discharge_ohms": self.discharge_ohms}
 
     def set_level(self, level: float) -> None:
-        """Set the source, V."""
+        """Set the source, V; what it does not take is no setting. Zero is told and not waited for."""
         self.tell(f"SOUR:VOLT {level:.6g}")
+        if level:
+            said = read_answer(self.ask("SOUR:VOLT?"), "V")
+            if abs(said - level) > 0.01 * level:
+                raise self.broken(
+                    f"its source was set to {level:g} V and says {said:g} V: is that beyond what it can give?"
+                )
 
     def switch(self, on: bool) -> None:
         """Switch the output; off discharges the part through the tester's resistor."""
@@ -61,19 +66,22 @@ class LeakageTester(ScpiLink):
     def read(self) -> Reading | None:
         """Return one reading; its seconds are the tester's own. None where it says overload or not a number."""
         answer = self.ask("READ?")
+        fields = answer.split(",")
+        if len(fields) != 3:
+            raise self.broken(f"it answered “{answer[:60]}”, expected volts, amperes and seconds")
         try:
-            volts, amperes, seconds = (float(word) for word in answer.split(","))
-        except ValueError:
-            raise self.broken(f"it answered “{answer[:60]}”, expected volts, amperes and seconds") from None
-        if not all(math.isfinite(x) and abs(x) < _OVERLOAD for x in (volts, amperes, seconds)):
+            volts, amperes, seconds = map(read_answer, fields, ("V", "A", "s"))
+        except (OverloadError, NotANumberError):
             return None
+        except NoReadingError:
+            raise self.broken(f"it answered “{answer[:60]}”, expected volts, amperes and seconds") from None
         return Reading(seconds, {"volts": volts, "amperes": amperes})
 
     def _ohms(self, command: str) -> float:
         answer = self.ask(command)
         try:
-            ohms = float(answer)
-        except ValueError:
+            ohms = read_answer(answer, "ohm")
+        except NoReadingError:
             ohms = math.nan
         if not 0 < ohms < 1e12:
             raise self.broken(f"to {command} it answered “{answer[:60]}”, expected ohms above zero")

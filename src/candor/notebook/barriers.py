@@ -8,8 +8,7 @@ from typing import Literal
 from candor.core.errors import CandorError
 from candor.notebook.entries.arrive import Finding
 from candor.notebook.entries.entry import Entry
-from candor.notebook.entries.parts import ReplacementChosen
-from candor.notebook.entries.unit import Unaccounted
+from candor.notebook.entries.parts import PartDecided, ReplacementChosen
 from candor.notebook.job import Job
 from candor.notebook.parts_list import PartsList
 
@@ -34,7 +33,7 @@ class Barrier:
     short : str
         In a few words, for where there is little room.
     hazard : Finding or None
-    missed : Entry or None
+    missed : Missing or None
         The fasteners that cannot be accounted for: clearing it says where they were.
     """
 
@@ -42,7 +41,7 @@ class Barrier:
     sentence: str
     short: str
     hazard: Finding | None = None
-    missed: Entry[Unaccounted] | None = None
+    missed: Missing | None = None
 
     @property
     def can_be_cleared(self) -> bool:
@@ -72,15 +71,38 @@ def barrier(job: Job | None, parts: PartsList | None, work: Work = "power") -> B
     return _fasteners(job) or _insulation(job) or _sample(parts) or _planned(job)
 
 
+@dataclass(frozen=True)
+class Missing:
+    """Fasteners that may lie across something live: missed when it came, or left over when a step was put back.
+
+    `id` and `number` are of the entry that says so.
+    """
+
+    id: str
+    number: int
+    count: int
+    what: str
+
+
+def missing_fasteners(job: Job) -> tuple[Missing, ...]:
+    """Return the fasteners nobody can account for, in order; those that were found a place are not there."""
+    found = [Missing(e.id, e.number, e.body.count, e.body.what) for e in job.unit.unaccounted]
+    for taken in job.arrive.taken:
+        if taken.back is not None and taken.left_over:
+            what = f"left over from {taken.entry.body.what}"
+            found.append(Missing(taken.back.id, taken.back.number, taken.left_over, what))
+    return tuple(sorted(found, key=lambda m: m.number))
+
+
 def _fasteners(job: Job) -> Barrier | None:
-    missed = [e for e in job.unit.unaccounted if not is_overridden(job, "fasteners", e.number)]
+    missed = [m for m in missing_fasteners(job) if not is_overridden(job, "fasteners", m.number)]
     if not missed:
         return None
-    count = sum(e.body.count for e in missed)
-    what = missed[0].body.what or ("fastener" if count == 1 else "fasteners")
+    count = sum(m.count for m in missed)
+    what = missed[0].what or ("fastener" if count == 1 else "fasteners")
     return Barrier(
         "fasteners",
-        f"No power: {count} not accounted for ({what}). It may lie across something live: find it, or override with a reason.",
+        f"No power: {count} missing ({what}). It may be lying across a live part. Find it, or override and say why.",
         f"{count} not accounted for",
         missed=missed[0],
     )
@@ -118,9 +140,14 @@ def _planned(job: Job) -> Barrier | None:
     )
 
 
-def planned_not_fitted(job: Job) -> tuple[Entry[ReplacementChosen], ...]:
-    """Return what was chosen to go in and is not fitted: planned minus fitted."""
-    return tuple(e for ref, e in job.parts.replacements.items() if not _fitted(job, ref, e.number))
+Planned = Entry[ReplacementChosen] | Entry[PartDecided]
+
+
+def planned_not_fitted(job: Job) -> tuple[Planned, ...]:
+    """Return what is to go in and is not fitted, planned minus fitted: chosen by its replacement, or decided to be replaced."""
+    chosen: dict[str, Planned] = {r: e for r, e in job.parts.decided.items() if e.body.action == "replace"}
+    chosen |= job.parts.replacements
+    return tuple(e for ref, e in chosen.items() if not _fitted(job, ref, e.number))
 
 
 def _fitted(job: Job, ref: str, since: int) -> bool:

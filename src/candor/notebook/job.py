@@ -17,6 +17,7 @@ from candor.notebook.entries.ranges import RangesRecord, ranges_record
 from candor.notebook.entries.release import CertificateIssued, ReleaseRecord, release_record
 from candor.notebook.entries.runs import RunsRecord, runs_record
 from candor.notebook.entries.soak import SoakRead, SoakRecord, soak_record
+from candor.notebook.entries.sources import SourceApplied, SourceReleased, SourcesRecord, sources_record
 from candor.notebook.entries.standing import Standing
 from candor.notebook.entries.stay import JobOpened, StayRecord, stay_record
 from candor.notebook.entries.strikes import Struck, Unstruck
@@ -43,6 +44,7 @@ class Job:
     power: PowerRecord = field(default_factory=PowerRecord)
     trace: TraceRecord = field(default_factory=TraceRecord)
     runs: RunsRecord = field(default_factory=RunsRecord)
+    sources: SourcesRecord = field(default_factory=SourcesRecord)
     ranges: RangesRecord = field(default_factory=RangesRecord)
     calibrate: CalibrateRecord = field(default_factory=CalibrateRecord)
     soak: SoakRecord = field(default_factory=SoakRecord)
@@ -85,8 +87,12 @@ def _by_itself(entry: AnyEntry) -> bool:
 
 
 def may_strike(entry: AnyEntry) -> bool:
-    """Say whether an entry can be struck: all but strikes, the opening, a signed certificate and what cannot be read."""
-    return not isinstance(entry.body, Struck | Unstruck | JobOpened | CertificateIssued | Unreadable)
+    """Say whether an entry can be struck.
+
+    All but strikes, the opening, a signed certificate, what was done to a source on a link, and what cannot be read.
+    """
+    kept = Struck | Unstruck | JobOpened | CertificateIssued | Unreadable | SourceApplied | SourceReleased
+    return not isinstance(entry.body, kept)
 
 
 def fold(job: str, entries: Iterable[AnyEntry], until: dt.datetime | None = None) -> Job:
@@ -115,6 +121,7 @@ def fold(job: str, entries: Iterable[AnyEntry], until: dt.datetime | None = None
         power=power_record(standing),
         trace=trace_record(standing),
         runs=runs_record(standing),
+        sources=sources_record(standing),
         ranges=ranges_record(standing),
         calibrate=calibrate_record(standing),
         soak=soak_record(standing),

@@ -14,12 +14,13 @@ from candor.core.leaving.electrical import (
     judge_insulation,
     judge_touch,
 )
+from candor.notebook.barriers import missing_fasteners
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import AnyEntry, Entry
 from candor.notebook.entries.power import PowerChecked
 from candor.notebook.entries.release import EarthRead, LeavingChecked, LeavingOverridden, TouchRead
 from candor.notebook.job import Job
-from candor.notebook.may_power import SAID, PowerItem
+from candor.notebook.may_power import SAID, ItemState, PowerItem
 from candor.notebook.parts_list import PartLine, PartsList
 
 ADVICE = "Local codes and licensed practice come first; this list advises, it does not certify safety."
@@ -59,9 +60,8 @@ STATES = {
 
 @dataclass(frozen=True)
 class LeavingItem(PowerItem):
-    """A line of the list, with the entry it comes from, 0 where there is none, who wrote that and when."""
+    """A line of the list, with who wrote what it comes from, and when."""
 
-    entry: int = 0
     who: str = ""
     at: dt.datetime | None = None
 
@@ -80,18 +80,24 @@ def leaving_list(job: Job, parts: PartsList | None, rule: LocalRule) -> tuple[Le
 
 
 def open_leaving(job: Job, items: tuple[LeavingItem, ...]) -> tuple[LeavingItem, ...]:
-    """Return what stands in the way of signing: open, and not overridden since it came up."""
+    """Return what stands in the way of signing: open, and not let go by itself since it was found.
+
+    What nobody looked at is never let go: a reason says why something that was found may stand, not why nobody looked.
+    """
     return tuple(
         item
         for item in items
         if item.is_open
-        and not any(item.key in e.body.items and e.number > item.entry for e in job.release.overridden)
+        and not (
+            item.may_be_let_go
+            and any(item.key in e.body.items and e.number > item.entry for e in job.release.overridden)
+        )
     )
 
 
-def overriding(items: tuple[LeavingItem, ...], reason: str) -> LeavingOverridden:
-    """Return the entry that lets it go although these are open."""
-    return LeavingOverridden(items=tuple(i.key for i in items), reason=reason)
+def overriding(item: LeavingItem, reason: str) -> LeavingOverridden:
+    """Return the entry that lets one line go, named, for a reason that is printed."""
+    return LeavingOverridden(items=(item.key,), reason=reason)
 
 
 def say_open(items: tuple[LeavingItem, ...]) -> str:
@@ -101,7 +107,7 @@ def say_open(items: tuple[LeavingItem, ...]) -> str:
     named = ", ".join(i.title.casefold() for i in items[:4]) + (
         f" and {len(items) - 4} more" if len(items) > 4 else ""
     )
-    return f"Before it goes: {named}. Look at {'it' if len(items) == 1 else 'them'}, or override with a reason that is printed."
+    return f"Before it goes: {named}. Look at {'it' if len(items) == 1 else 'them'}, or let each go with a reason that is printed."
 
 
 def leaving_body(jot: LeavingJot, rule: LocalRule) -> Body:
@@ -193,20 +199,32 @@ def _from(entry: AnyEntry, item: LeavingItem) -> LeavingItem:
 
 def _hazards(job: Job) -> LeavingItem:
     hazards = job.arrive.open_hazards
-    words = "; ".join(f.text for f in hazards) or "none is open"
-    return LeavingItem(
-        "hazards", "Hazards", "bad" if hazards else "good", words, entry=hazards[-1].entry.number if hazards else 0
+    if hazards:
+        words, entry = "; ".join(f.text for f in hazards), hazards[-1].entry.number
+        return LeavingItem("hazards", "Hazards", "bad", words, entry=entry)
+    if job.arrive.findings or job.arrive.looked:
+        return LeavingItem("hazards", "Hazards", "good", "none is open")
+    return _looked(
+        job, "hazards", "Hazards", "Walk round it once more, outside and inside.", job.power.checks.get("hazards")
     )
 
 
 def _fasteners(job: Job) -> LeavingItem:
-    """Fasteners left over or missing: 0, whatever was said before power."""
-    missed = job.unit.unaccounted
-    count = sum(e.body.count for e in missed)
-    words = f"{count} unaccounted for: one may lie across something live" if count else "none is unaccounted for"
-    return LeavingItem(
-        "fasteners", "Fasteners", "bad" if count else "good", words, entry=missed[-1].number if missed else 0
-    )
+    """Fasteners left over or missing, and steps that are not put back: none, whatever was said before power."""
+    missed = missing_fasteners(job)
+    count = sum(m.count for m in missed)
+    off = [t for t in job.arrive.taken if t.back is None]
+    if count:
+        words = f"{count} missing: it may be lying across a live part"
+        return LeavingItem("fasteners", "Fasteners", "bad", words, entry=missed[-1].number)
+    if off:
+        names = ", ".join(t.entry.body.what for t in off[:4])
+        return LeavingItem(
+            "fasteners", "Fasteners", "missing", f"not put back yet: {names}", entry=off[-1].entry.number
+        )
+    state: ItemState = "good" if job.arrive.taken else "does not apply"
+    words = "none is missing" if job.arrive.taken else "nothing was taken apart"
+    return LeavingItem("fasteners", "Fasteners", state, words)
 
 
 def _line_capacitors(job: Job, parts: PartsList | None) -> LeavingItem:

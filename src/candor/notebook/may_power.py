@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
-from candor.core.leaving.electrical import WASHED_OHMS
+from candor.core.leaving.electrical import WASHED_OHMS, LocalRule, judge_earth
 from candor.core.power.rail_ohms import HOW, judge_rail
 from candor.core.quantities import engineering
-from candor.notebook.barriers import is_overridden, planned_not_fitted
+from candor.notebook.alarms import over_rated
+from candor.notebook.barriers import is_overridden, missing_fasteners, planned_not_fitted
 from candor.notebook.job import Job
 from candor.notebook.parts_list import PartsList
 
@@ -30,9 +31,8 @@ CHECKS: dict[str, tuple[str, str]] = {
     "cord": ("Cord and clamp", "Whole over its length and at both ends, held by a clamp that holds."),
     "earth": (
         "Earth",
-        "From the plug's earth pin to the bare case under 0.2 Ω at 1 A or more, the earth wire the longest. Where the "
-        "common lead is the "
-        "case it can then no longer be clipped to a live chassis; write that on the label.",
+        "From the plug's earth pin to the bare case at 1 A or more, such as: 0.12 ohm lead 0.05 ohm at 10 A. The earth wire is the "
+        "longest. Where the common lead is the case it can then no longer be clipped to a live chassis; write that on the label.",
     ),
     "switch": ("Switch", "It breaks the live conductor, or both."),
     "off": (
@@ -42,7 +42,7 @@ CHECKS: dict[str, tuple[str, str]] = {
     "meter": ("The meter", "Proved on something live just before: a dead meter reads 0 too."),
 }
 SAID = {
-    "good": "looked at: as it should be", "bad": "looked at: not as it should be", "does not apply": "it does not apply here",
+    "good": "checked: as it should be", "bad": "checked: not as it should be", "does not apply": "it does not apply here",
 }  # fmt: skip
 NO_TRANSFORMER = ("windings", "earth")
 
@@ -59,6 +59,8 @@ class PowerItem:
         What is known, or what is to be done.
     by_hand : bool
         Whether it is settled here; else where it belongs: at Arrive or Parts.
+    entry : int
+        The entry it comes from, 0 where nobody has looked at it.
     """
 
     key: str
@@ -66,11 +68,17 @@ class PowerItem:
     state: ItemState
     words: str
     by_hand: bool = False
+    entry: int = 0
 
     @property
     def is_open(self) -> bool:
         """Whether it stands in the way."""
         return self.state in ("missing", "bad")
+
+    @property
+    def may_be_let_go(self) -> bool:
+        """Whether a written reason lets it go: only what somebody looked at and found not as it should be."""
+        return self.is_open and (self.state == "bad" or self.entry > 0) and (self.by_hand or self.key == "ratings")
 
 
 def power_list(job: Job, parts: PartsList | None) -> tuple[PowerItem, ...]:
@@ -82,9 +90,10 @@ def power_list(job: Job, parts: PartsList | None) -> tuple[PowerItem, ...]:
             *made,
             PowerItem("mains", "Mains", "does not apply", "Batteries feed it: nothing below the mains applies."),
         )
-    made += [_planned(job), _sample(parts), *_insulation(job), *_rails(job)]
+    made += [_planned(job), _sample(job, parts), _ratings(job, parts), *_insulation(job), *_rails(job)]
     skipped = NO_TRANSFORMER if supply is not None and supply.series_heaters else ()
     found = {key: _check(job, key, title, ask, key in skipped) for key, (title, ask) in CHECKS.items()}
+    found["earth"] = _earth(job, found["earth"])
     if job.power.windings and "windings" not in job.power.checks:
         found.pop("windings")
         made += _windings(job)
@@ -92,43 +101,101 @@ def power_list(job: Job, parts: PartsList | None) -> tuple[PowerItem, ...]:
 
 
 def open_items(job: Job, parts: PartsList | None) -> tuple[PowerItem, ...]:
-    """Return what stands in the way of power and is not overridden."""
-    found = tuple(item for item in power_list(job, parts) if item.is_open)
-    override = job.parts.overridden.get("checks")
-    if override is None:
-        return found
-    newer = {e.body.item for e in job.power.checks.values() if e.number > override.number}
-    newer |= {f"winding {e.body.name}" for e in job.power.windings.values() if e.number > override.number}
-    newer |= {f"rail {e.body.rail}" for e in job.power.rail_ohms.values() if e.number > override.number}
-    return tuple(item for item in found if not item.by_hand or (item.key in newer and item.state == "bad"))
+    """Return what stands in the way of power and was not let go, each by itself, since it was found."""
+    return tuple(item for item in power_list(job, parts) if item.is_open and not _is_let_go(job, item))
+
+
+def _is_let_go(job: Job, item: PowerItem) -> bool:
+    override = job.power.overridden.get(item.key)
+    if override is not None:
+        return item.may_be_let_go and override.number > item.entry
+    # Until 2026-11 one reason let every check go: it counts for what was looked at by then, and for nothing else.
+    older = job.parts.overridden.get("checks")
+    return older is not None and item.may_be_let_go and older.number > item.entry > 0
 
 
 def _hazards(job: Job) -> PowerItem:
     hazards = job.arrive.open_hazards
-    words = "; ".join(f.text for f in hazards) or "none is open"
-    return PowerItem("hazards", "Hazards", "bad" if hazards else "good", words)
+    if hazards:
+        return PowerItem(
+            "hazards", "Hazards", "bad", "; ".join(f.text for f in hazards), entry=hazards[-1].entry.number
+        )
+    if job.arrive.findings or job.arrive.looked:
+        return PowerItem("hazards", "Hazards", "good", "none is open")
+    ask = "Walk round it, outside and inside, at Arrive: nobody has looked yet."
+    return _check(job, "hazards", "Hazards", ask, False)
 
 
 def _fasteners(job: Job) -> PowerItem:
-    missed = [e for e in job.unit.unaccounted if not is_overridden(job, "fasteners", e.number)]
-    count = sum(e.body.count for e in missed)
-    words = f"{count} unaccounted for: one may lie across something live" if count else "none is unaccounted for"
-    return PowerItem("fasteners", "Fasteners", "bad" if count else "good", words)
+    missing = missing_fasteners(job)
+    missed = [m for m in missing if not is_overridden(job, "fasteners", m.number)]
+    count = sum(m.count for m in missed)
+    if count:
+        words = f"{count} missing: it may be lying across a live part"
+        return PowerItem("fasteners", "Fasteners", "bad", words, entry=missed[-1].number)
+    if missing:
+        return PowerItem(
+            "fasteners", "Fasteners", "good", "overridden: " + job.parts.overridden["fasteners"].body.reason
+        )
+    if job.arrive.taken:
+        return PowerItem("fasteners", "Fasteners", "good", "none is missing")
+    return PowerItem("fasteners", "Fasteners", "does not apply", "nothing was taken apart")
 
 
 def _planned(job: Job) -> PowerItem:
-    waiting = [e for e in planned_not_fitted(job) if not is_overridden(job, "parts", e.number)]
-    refs = ", ".join(e.body.ref for e in waiting[:6])
-    words = f"planned, not fitted: {refs}" if waiting else "all that is planned is fitted"
-    return PowerItem("parts", "Planned minus fitted", "bad" if waiting else "good", words)
+    planned = planned_not_fitted(job)
+    waiting = [e for e in planned if not is_overridden(job, "parts", e.number)]
+    if waiting:
+        refs = ", ".join(e.body.ref for e in waiting[:6])
+        return PowerItem(
+            "parts", "Planned minus fitted", "bad", f"planned, not fitted: {refs}", entry=waiting[-1].number
+        )
+    if not (job.parts.replacements or job.parts.decided):
+        return PowerItem("parts", "Planned minus fitted", "does not apply", "nothing is planned")
+    return PowerItem("parts", "Planned minus fitted", "good", "all that is planned is fitted")
 
 
-def _sample(parts: PartsList | None) -> PowerItem:
-    if parts is None or not parts.lines:
-        return PowerItem("sample", "Electrolytics, a sample", "does not apply", "no part is listed")
+def _sample(job: Job, parts: PartsList | None) -> PowerItem:
+    title = "Electrolytics, a sample"
     states: dict[str, ItemState] = {"bad": "bad", "good": "good", "to measure": "missing"}
-    state = states.get(parts.sample, "does not apply")
-    return PowerItem("sample", "Electrolytics, a sample", state, parts.sample_words or "none is listed")
+    state = states.get(parts.sample) if parts is not None else None
+    if parts is not None and state is not None:
+        return PowerItem("sample", title, state, parts.sample_words)
+    ask = "Measured before any mains: value and ESR of the electrolytics farthest from the supply. None is on the parts list."
+    return _check(job, "electrolytics", title, ask, False)
+
+
+def _ratings(job: Job, parts: PartsList | None) -> PowerItem:
+    """What is known before power to pass a capacitor's rating."""
+    over = over_rated(job, parts)
+    newest = max(
+        [e.number for e in (*job.power.rails.values(), *filter(None, (job.power.typed,)))], default=0
+    )  # fmt: skip
+    if over:
+        return PowerItem("ratings", "Capacitor ratings", "bad", "; ".join(over), entry=newest)
+    known = any(e.body.rated_volts for e in job.power.rails.values()) or job.power.typed is not None
+    words = (
+        "no rail, drawn or calculated, passes its capacitor's rating"
+        if known
+        else "no rail has both its volts and its rating"
+    )
+    return PowerItem("ratings", "Capacitor ratings", "good" if known else "does not apply", words, entry=newest)
+
+
+def _earth(job: Job, said: PowerItem) -> PowerItem:
+    """The earth bond, measured with its test current; that there is none, or that it is not so, is said by hand."""
+    read, check = job.release.earth, job.power.checks.get("earth")
+    if said.state in ("does not apply", "bad") and (read is None or check is None or check.number > read.number):
+        return said
+    if read is None:
+        words = (
+            "test current not given: write the ohms and the amperes, such as 0.12 ohm at 10 A"
+            if said.state == "good"
+            else said.words
+        )
+        return replace(said, state="missing", words=words)
+    judged = judge_earth(read.body.ohms, read.body.lead_ohms, read.body.amperes, LocalRule())
+    return PowerItem("earth", said.title, judged.state, judged.sentence, by_hand=True, entry=read.number)
 
 
 def _insulation(job: Job) -> tuple[PowerItem, ...]:
@@ -174,7 +241,8 @@ def _rails(job: Job) -> tuple[PowerItem, ...]:
             continue
         judged = judge_rail(read.body.ohms, read.body.expected_ohms)
         states: dict[str, ItemState] = {"good": "good", "look": "good", "bad": "bad"}
-        made.append(PowerItem(f"rail {name}", title, states[judged.outcome], judged.sentence, by_hand=True))
+        state = states[judged.outcome]
+        made.append(PowerItem(f"rail {name}", title, state, judged.sentence, by_hand=True, entry=read.number))
     return tuple(made)
 
 
@@ -186,7 +254,14 @@ def _windings(job: Job) -> list[PowerItem]:
         whole = "" if ohms is None else f"{engineering(ohms, 'ohm', 3)}, whole"
         words = whole or "open: it is broken, or it is not what it was taken for"
         made.append(
-            PowerItem(f"winding {name}", f"Winding {name}", "bad" if ohms is None else "good", words, by_hand=True)
+            PowerItem(
+                f"winding {name}",
+                f"Winding {name}",
+                "bad" if ohms is None else "good",
+                words,
+                by_hand=True,
+                entry=entry.number,
+            )
         )
     return made
 
@@ -201,5 +276,6 @@ def _check(job: Job, key: str, title: str, ask: str, skipped: bool) -> PowerItem
         return PowerItem(key, title, "does not apply" if skipped else "missing", words, by_hand=True)
     states: dict[str, ItemState] = {"good": "good", "bad": "bad", "does not apply": "does not apply"}
     return PowerItem(
-        key, title, states[entry.body.outcome], entry.body.text or SAID[entry.body.outcome], by_hand=True
-    )
+        key, title, states[entry.body.outcome], entry.body.text or SAID[entry.body.outcome], by_hand=True,
+        entry=entry.number,
+    )  # fmt: skip

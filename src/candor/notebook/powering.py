@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import datetime as dt
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 
 from candor.core.jot.power_meaning import (
     BleederJot,
@@ -25,7 +26,9 @@ from candor.core.power.propose import proposed_plan
 from candor.core.power.safe import AfterReading, Safety, after_power, bleed_seconds
 from candor.core.power.states import Rail, SupplyTraits
 from candor.core.power.watch import EventState, Watched, creeping, events_of, judge
+from candor.notebook.alarms import Alarm, alarms_of, measured_good, no_load_of, swap_of
 from candor.notebook.entries.body import Body
+from candor.notebook.entries.entry import AnyEntry
 from candor.notebook.entries.power import (
     BleederSaid,
     EventSeen,
@@ -34,11 +37,19 @@ from candor.notebook.entries.power import (
     RailOhmsRead,
     RailRead,
     RailSaid,
+    StateBegun,
     WindingRead,
+    power_record,
 )
+from candor.notebook.entries.standing import Standing
+from candor.notebook.entries.stay import stay_record
 from candor.notebook.job import Job
+from candor.notebook.parts_list import PartsList
+from candor.notebook.store import Notebook
 from candor.packs.model import Pack
 
+FULL_LINE = ("full line", "warm")
+HELD_S = 300.0  # that the full line is held at least, before it is said to have held: common practice, no source
 NO_RAIL = (WATTS, "amperes", "line")  # names of readings that are no rail
 
 
@@ -57,6 +68,8 @@ class OnTheWay:
     events : tuple of EventState
     creep : str
         That the watts climb at a constant line, or nothing.
+    alarms : tuple of Alarm
+        What means plug out, whatever the state's bands say.
     """
 
     step: PlanStep | None
@@ -64,11 +77,20 @@ class OnTheWay:
     watched: Mapping[str, Watched]
     events: tuple[EventState, ...]
     creep: str
+    alarms: tuple[Alarm, ...] = ()
 
     @property
     def cut(self) -> Watched | None:
-        """What is beyond its cut line, or None."""
-        return next((w for w in self.watched.values() if w.is_cut), None)
+        """What is beyond its cut line or means plug out otherwise, or None."""
+        beyond = next((w for w in self.watched.values() if w.is_cut), None)
+        if beyond is None and self.alarms:
+            return Watched("alarm", "cut", self.alarms[0].sentence)
+        return beyond
+
+    @property
+    def dead(self) -> tuple[Watched, ...]:
+        """The rails that should be up and are nearly nothing."""
+        return tuple(w for w in self.watched.values() if w.state == "dead")
 
 
 def power_bodies(jot: PowerJot) -> tuple[Body, ...]:
@@ -77,7 +99,12 @@ def power_bodies(jot: PowerJot) -> tuple[Body, ...]:
         case RailJot():
             return (RailRead(name=jot.name, reading=jot.value),)
         case RailSaidJot():
-            return (RailSaid(name=jot.name, volts=jot.volts, rated_volts=jot.rated_volts),)
+            return (
+                RailSaid(
+                    name=jot.name, volts=jot.volts, rated_volts=jot.rated_volts, surge_volts=jot.surge_volts,
+                    regulated=jot.regulated, delayed=jot.delayed,
+                ),
+            )  # fmt: skip
         case RailOhmsJot():
             return (RailOhmsRead(rail=jot.rail, ohms=jot.ohms, expected_ohms=jot.expected_ohms),)
         case WindingJot():
@@ -92,13 +119,23 @@ def power_bodies(jot: PowerJot) -> tuple[Body, ...]:
             return (BleederSaid(rail=jot.rail, ohms=jot.ohms, farad=jot.farad),)
 
 
-def traits_of(job: Job, pack: Pack | None) -> SupplyTraits:
-    """Return what is known of a job's supply."""
-    said = job.power.supply.body if job.power.supply else None
-    rails = tuple(Rail(e.body.name, e.body.volts, e.body.rated_volts) for e in job.power.rails.values())
+def traits_of(job: Job, pack: Pack | None, parts: PartsList | None = None) -> SupplyTraits:
+    """Return what is known of a job's supply, what was typed of it and what was measured of its capacitors included."""
+    supply = job.power.supply
+    said = supply.body if supply else None
+    no_load = no_load_of(job)
+    swap, swapped_at = swap_of(job)
+    swapped = bool(swap) and swapped_at > (supply.number if supply else 0)
+    rails = tuple(
+        Rail(
+            name, b.volts, b.rated_volts, no_load_volts=no_load.get(name, 0.0), regulated=b.regulated, delayed=b.delayed,
+            surge_volts=b.surge_volts,
+        )
+        for name, b in ((n, e.body) for n, e in job.power.rails.items())
+    )  # fmt: skip
     kind = pack.kind if pack else ""
     return SupplyTraits(
-        rectifier=said.rectifier if said else "unknown",
+        rectifier="solid state" if swapped else said.rectifier if said else "unknown",
         delay_relay=bool(said and said.delay_relay),
         regulated_heaters=bool(said and said.regulated_heaters),
         series_heaters=bool(said and said.series_heaters),
@@ -106,32 +143,54 @@ def traits_of(job: Job, pack: Pack | None) -> SupplyTraits:
         picture_tube="oscilloscope" in kind,
         fan=bool(said and said.fan),
         watts=said.watts if said else 0.0,
+        fuse_amperes=said.fuse_amperes if said else 0.0,
+        measured_good=measured_good(job, parts),
+        straight_on=bool(said and said.straight_on),
         rails=rails,
         controls=pack.control_names if pack else (),
         bands=pack.bands if pack else {},
     )
 
 
-def plan_of(job: Job, pack: Pack | None, mains: Mains | None) -> Plan:
-    """Return the plan that holds: the one kept, else the one proposed for the shop's mains and the line as measured."""
+def plan_of(job: Job, pack: Pack | None, mains: Mains | None, parts: PartsList | None = None) -> Plan:
+    """Return the plan that holds: the one kept, else the one proposed for the shop's mains and the line as measured.
+
+    One kept before the rectifier was changed for silicon holds no more.
+    """
     kept = job.power.plan
-    if kept is not None:
+    if kept is not None and kept.number > swap_of(job)[1]:
         return read_plan(kept.body.lines, kept.body.way, kept.body.why)
-    return proposed(job, pack, mains)
+    return proposed(job, pack, mains, parts)
 
 
-def proposed(job: Job, pack: Pack | None, mains: Mains | None) -> Plan:
+def proposed(job: Job, pack: Pack | None, mains: Mains | None, parts: PartsList | None = None) -> Plan:
     """Return the plan that is proposed, V of the shop's mains, of the worse usual ones where nobody has said."""
     line = job.calibrate.conditions.get("line_volts")
-    return proposed_plan(traits_of(job, pack), mains or WORSE, line.body.value if line else 0.0)
+    return proposed_plan(traits_of(job, pack, parts), mains or WORSE, line.body.value if line else 0.0)
 
 
-def on_the_way(job: Job, plan: Plan, now: dt.datetime) -> OnTheWay:
-    """Return where a job is on its way up at a moment."""
+Live = Mapping[str, Sequence[tuple[float, float]]]
+
+
+def on_the_way(
+    job: Job, plan: Plan, now: dt.datetime, parts: PartsList | None = None, live: Live | None = None
+) -> OnTheWay:
+    """Return where a job is on its way up at a moment.
+
+    Parameters
+    ----------
+    job, plan : Job, Plan
+    now : datetime
+    parts : PartsList or None
+        For the ratings at its nodes.
+    live : mapping of str to sequence of (float, float)
+        What meters on links read in this state, s since it began and SI.
+    """
     state = job.power.state
     step = next((s for s in plan.steps if state is not None and s.title == state.body.title), None)
+    alarms = tuple(a for a in alarms_of(job, parts, plan) if a.plug_out) if state is not None else ()
     if state is None or step is None:
-        return OnTheWay(step=None, since_s=0.0, watched={}, events=(), creep="")
+        return OnTheWay(step=None, since_s=0.0, watched={}, events=(), creep="", alarms=alarms)
     since = (now - state.at).total_seconds()
     reads = job.power.since(state)
     watched: dict[str, Watched] = {name: Watched(name, "unknown", f"{name}: not read yet") for name in step.names}
@@ -142,11 +201,45 @@ def on_the_way(job: Job, plan: Plan, now: dt.datetime) -> OnTheWay:
         at = (entry.at - state.at).total_seconds()
         watched[entry.body.name] = judge(step, entry.body.name, entry.body.reading, at)
     seen = [e.body.text for e in job.power.events if e.number > state.number]
-    watts = [((e.at - state.at).total_seconds(), e.body.reading) for e in reads if e.body.name == WATTS]
-    line = [((e.at - state.at).total_seconds(), e.body.reading) for e in reads if e.body.name == "line"]
+    typed = {
+        name: [((e.at - state.at).total_seconds(), e.body.reading) for e in reads if e.body.name == name]
+        for name in (WATTS, "line")
+    }
+    watts, line = ((live or {}).get(name) or typed[name] for name in (WATTS, "line"))
     return OnTheWay(
-        step=step, since_s=since, watched=watched, events=events_of(step, since, seen), creep=creeping(watts, line)
-    )
+        step=step, since_s=since, watched=watched, events=events_of(step, since, seen), creep=creeping(watts, line),
+        alarms=alarms,
+    )  # fmt: skip
+
+
+def may_begin(job: Job, plan: Plan, step: PlanStep) -> str:
+    """Say why a state may not be begun yet, empty where it may: steps before it left out, cautions that were not read.
+
+    A written reason lets it be begun all the same; what bars power altogether is another matter (`may_power.open_items`).
+    """
+    if not step.line_volts:
+        return ""
+    begun = _held_since_out(job)
+    left: list[str] = []
+    unread = [step] if step.caution and step.caution not in job.power.understood else []
+    for earlier in plan.steps:
+        if earlier.title == step.title:
+            break
+        if earlier.title not in begun:
+            left.append(earlier.title)
+        if earlier.caution and earlier.caution not in job.power.understood:
+            unread.append(earlier)
+    if unread:
+        return f"The caution of “{unread[-1].title}” was not read yet: {unread[-1].caution}"
+    if left:
+        names = ", ".join(f"“{title}”" for title in left)
+        return f"{names} {'was' if len(left) == 1 else 'were'} left out. Begin there, or write why it is not needed."
+    return ""
+
+
+def _held_since_out(job: Job) -> frozenset[str]:
+    """The states begun since the plug was last put in, or held on an earlier day: a state that was passed once is known."""
+    return frozenset(e.body.title for e in job.power.steps if isinstance(e.body, StateBegun))
 
 
 def safety_of(job: Job, now: dt.datetime, safe_volts: float) -> Mapping[str, Safety]:
@@ -194,3 +287,33 @@ def expected_events(job: Job | None) -> tuple[str, ...]:
         return ()
     plan = read_plan(kept.body.lines, kept.body.way, kept.body.why)
     return tuple(dict.fromkeys(e.words for step in plan.steps for e in step.events))
+
+
+def held_at_full_line(job: Job) -> bool:
+    """Say whether the full line was held: its state began, and the next or the plug came HELD_S later or more."""
+    steps = job.power.steps
+    kept = job.power.plan
+    lines = [s.line_volts for s in read_plan(kept.body.lines, kept.body.way, kept.body.why).steps] if kept else []
+    for step, after in pairwise(steps):
+        if isinstance(step.body, StateBegun) and (after.at - step.at).total_seconds() >= HELD_S:
+            title, volts = step.body.title, step.body.line_volts
+            if title in FULL_LINE or (lines and volts >= 0.95 * max(lines)):
+                return True
+    return False
+
+
+_POWER_KINDS = ("job_opened", "detail", "power_state", "plugged_out", "strike", "unstrike")
+
+
+def under_power(notebook: Notebook) -> tuple[tuple[str, str], ...]:
+    """Return the jobs whose line is on, as their entries say, and the state each is in."""
+    by_job: dict[str, list[AnyEntry]] = {}
+    for entry in notebook.entries_of_kinds(_POWER_KINDS):
+        by_job.setdefault(entry.job, []).append(entry)
+    found = []
+    for entries in by_job.values():
+        standing = Standing(entries)
+        power = power_record(standing)
+        if power.is_live and power.state is not None:
+            found.append((stay_record(standing).name, power.state.body.title))
+    return tuple(found)

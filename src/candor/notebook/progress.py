@@ -9,11 +9,13 @@ from typing import Literal
 
 from candor.core.calibration.run import RunResult
 from candor.core.parts.reasons import Action
+from candor.core.power.live_limits import LIVE_WORK
 from candor.notebook.assessment import unfinished
-from candor.notebook.barriers import barrier
+from candor.notebook.barriers import barrier, missing_fasteners
 from candor.notebook.job import Job
 from candor.notebook.may_power import open_items
 from candor.notebook.parts_list import PartsList
+from candor.notebook.powering import held_at_full_line
 from candor.notebook.states import standing_certificate
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, procedure
@@ -58,7 +60,7 @@ def progress(
 
 def _arrive(job: Job) -> Progress:
     loose = [f.text for f in job.arrive.findings if f.open]
-    loose += [f"{e.body.count} unaccounted for: {e.body.what or 'fasteners'}" for e in job.unit.unaccounted]
+    loose += [f"{m.count} missing: {m.what or 'fasteners'}" for m in missing_fasteners(job)]
     loose += (
         [f"{job.cleaning.untested.body.what} was washed, its insulation is not measured"]
         if job.cleaning.untested
@@ -96,7 +98,13 @@ def _power(job: Job, parts: PartsList | None) -> Progress:
     begun = bool(power.checks or power.rail_ohms or power.steps or power.plan)
     still = open_items(job, parts)
     if power.out is not None:
-        return Progress("done" if not still else "begun", "", "it was on, and the plug is out")
+        held = held_at_full_line(job)
+        why = (
+            "it held at full line, and the plug is out"
+            if held
+            else "it was on, not yet held at full line; the plug is out"
+        )
+        return Progress("done" if held and not still else "begun", "", why)
     words = f"{len(still)} to look at before power" if still else "it may be powered, as far as was looked"
     return Progress("begun" if begun else "untouched", f"{len(still)} open" if begun and still else "", words)
 
@@ -174,6 +182,8 @@ def caution_in_force(
         return on_the_clips
     if stop == "calibrate" and step is not None:
         return step.cautions[0].short if step.cautions else ""
+    if stop == "trace" and not (job.power.supply is not None and job.power.supply.body.no_mains):
+        return LIVE_WORK
     if stop == "parts" and parts is not None and parts.sample == "bad":
         return "no power: the sample is bad"
     return next((c.short for c in pack.cautions if c.level == "danger"), "") if stop == "parts" else ""

@@ -114,6 +114,45 @@ def cut_off(folder: Path, runs: Iterable[Run], now: dt.datetime) -> Iterator[Cut
         yield CutOff(end, f"The run on {body.ref} was {why}; {seen}. {MAY_BE_ON}")
 
 
+@dataclass(frozen=True)
+class ElsewhereRun:
+    """A run that another window is at: its part, and the volts it last read; None before it has."""
+
+    ref: str
+    volts: float | None
+
+    @property
+    def words(self) -> str:
+        """What must be known here."""
+        stands = "no reading yet" if self.volts is None else f"{trimmed(abs(self.volts), 3)} V at its last reading"
+        return f"A run on {self.ref} is on in another window: {stands}. Do not touch it; stop it there."
+
+
+def elsewhere(folder: Path, runs: Iterable[Run]) -> Iterator[ElsewhereRun]:
+    """Yield the runs without an end that some other window holds; those of this one are left out by who asks."""
+    for run in runs:
+        body = run.started.body
+        if run.ended is None and is_plain_name(body.file) and is_held(folder / body.file):
+            yield ElsewhereRun(body.ref, last_volts(folder / body.file))
+
+
+def last_volts(path: Path) -> float | None:
+    """Return the volts of the last whole line of a run's file, read from its end; None where there is none."""
+    try:
+        with path.open("rb") as file:
+            file.seek(max(path.stat().st_size - 400, 0))
+            lines = file.read().decode("ascii", "replace").split("\n")[:-1]
+    except OSError:
+        return None
+    for line in reversed(lines):
+        cells = line.split(",")
+        try:
+            return float(cells[1]) if len(cells) == 4 else None
+        except ValueError:
+            continue
+    return None
+
+
 def read_end(path: Path) -> tuple[int, float | None]:
     """Return how many readings a run's file holds and the volts of the last one, None where there is none."""
     if not path.is_file():

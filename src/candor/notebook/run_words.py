@@ -14,11 +14,12 @@ from candor.notebook.entries.runs import Run, RunEnded, RunStarted
 LeakageStatus = Status[LeakageSeen]
 
 
-def begun(part: Part, plan: Plan, tester: str, simulated: bool, file: str) -> RunStarted:
+def begun(part: Part, plan: Plan, tester: str, simulated: bool, file: str, reason: str = "") -> RunStarted:
     """Return the entry of a run that begins."""
     return RunStarted(
         ref=part.ref, mode="reform" if plan.reform else "leakage", target_volts=plan.target_volts, dwell_s=plan.dwell_s,
         limit=plan.limit_amperes, most_s=plan.most_s, tester=tester, simulated=simulated, file=file,
+        reason=reason,
     )  # fmt: skip
 
 
@@ -38,14 +39,31 @@ _OUTCOMES: tuple[RunEnd, ...] = ("came back", "under the limit", "over the limit
 
 
 def on_the_clips(status: LeakageStatus | None) -> str:
-    """Say what stands on the clips, nothing where there is no run: until it was measured safe it is not."""
+    """Say what stands on the clips and what is going on, nothing where there is no run: until it was measured safe it is not."""
     if status is None or status.phase == "connecting":
         return ""
     seen = abs(status.last.values["volts"]) if status.last else None
     if status.phase == "discharging":
-        volts = "an unknown voltage" if seen is None else f"{trimmed(seen, 3)} V"
+        volts = "an unknown voltage" if seen is None else f"{_volts(seen)} V"
         return f"{volts} on the tester clips, discharging"
-    return f"{trimmed(max(seen or 0.0, status.level), 3)} V on the tester clips"
+    return f"{_volts(max(seen or 0.0, status.level))} V on the tester clips"
+
+
+def _volts(volts: float) -> str:
+    """V to three digits, and no finer than a tenth: what counts is whether it can be touched."""
+    return trimmed(round(volts, 1), 3)
+
+
+def run_in_a_line(ref: str, status: LeakageStatus, plan: Plan | None, by_hand: bool) -> str:
+    """Say of a run what must be known from wherever one is: its part, its volts, its phase."""
+    if status.phase == "connecting":
+        return f"{ref}: a run is connecting to the tester"
+    clips = on_the_clips(status)
+    if status.phase == "discharging":
+        hand = ": set the source to zero, discharge it, measure" if by_hand else ""
+        return f"{ref}: {clips}{hand}. Do not touch it"
+    mode = "reforming" if plan is not None and plan.reform else "charging or measuring leakage"
+    return f"{ref}: {clips}, {mode}. Do not touch it"
 
 
 def say_status(status: LeakageStatus, plan: Plan, by_hand: bool) -> str:

@@ -47,8 +47,8 @@ def power_told(path: Path, job: str) -> Told:
         Where there is no such notebook or job.
     """
     with _opened(path, job) as (notebook, folded, pack, parts, settings):
-        plan = plan_of(folded, pack, settings.mains)
-        way = on_the_way(folded, plan, notebook.clock())
+        plan = plan_of(folded, pack, settings.mains, parts)
+        way = on_the_way(folded, plan, notebook.clock(), parts)
         items = power_list(folded, parts)
         return {
             "may it be powered": [
@@ -57,6 +57,7 @@ def power_told(path: Path, job: str) -> Told:
             "way": f"{plan.way}: {plan.why}",
             "plan": plan_lines(plan).splitlines(),
             "state": way.step.title if way.step is not None else "",
+            "alarms": [a.sentence for a in way.alarms],
             "read": [{"name": w.name, "state": w.state, "sentence": w.sentence} for w in way.watched.values()],
         }
 

@@ -24,12 +24,9 @@ from candor.core.jot.trace_meaning import (
 )
 from candor.core.trace.currents import (
     ResistorLoad,
-    TubePoint,
-    TubeRatings,
     node_sums,
     resistor_loads,
     say_sum,
-    say_tube,
 )
 from candor.core.trace.nodes import (
     DRAWN,
@@ -63,6 +60,7 @@ from candor.notebook.entries.trace import (
 from candor.notebook.job import Job
 from candor.notebook.parts_list import PartsList
 from candor.notebook.tracing import aliases_of
+from candor.notebook.tube_points import tubes_said
 from candor.packs.model import Pack
 
 USUAL_METER_OHMS = 10e6  # of a bench meter, where nothing is said of it: common practice, no source
@@ -209,7 +207,7 @@ def nodes_view(job: Job, parts: PartsList | None, sisters: Mapping[str, float], 
         lines.append(NodeLine(node, tuple(aliases.get(node, ())), expected, judged))
     volts = {line.node: line.judged.open_volts for line in lines if line.judged is not None}
     if netlist is None:
-        return NodesView(lines=tuple(lines), loads=(), sums=(), tubes=_tubes(job, volts, ()), suspects=())
+        return NodesView(lines=tuple(lines), loads=(), sums=(), tubes=tubes_said(job, volts, ()), suspects=())
     tolerances = dict(parts.circuit.tolerances) if parts and parts.circuit else {}
     ratings = {x.part.ref: x.part.watts for x in parts.lines if x.part.watts} if parts else {}
     loads = resistor_loads(netlist, volts, tolerances, ratings)
@@ -225,7 +223,7 @@ def nodes_view(job: Job, parts: PartsList | None, sisters: Mapping[str, float], 
         lines=tuple(lines),
         loads=loads,
         sums=sums,
-        tubes=_tubes(job, volts, loads, netlist),
+        tubes=tubes_said(job, volts, loads, netlist),
         suspects=suspects(netlist, volts, tolerances, tuple(taps)) if volts else (),
     )
 
@@ -294,49 +292,6 @@ def _expected(
     if node in sisters:
         return NodeExpected(sisters[node], SISTER, "sister")
     return None
-
-
-def _tubes(
-    job: Job, volts: Mapping[str, float], loads: tuple[ResistorLoad, ...], netlist: Netlist | None = None
-) -> tuple[str, ...]:
-    said: list[str] = []
-    known = {**volts, GROUND: 0.0}
-
-    def into(node: str) -> float | None:
-        """What the resistors bring to a node that a tube takes."""
-        if netlist is None or not node:
-            return None
-        here = {
-            e.name: 1.0 if e.minus == node else -1.0
-            for e in netlist.elements
-            if e.LETTER == "R" and node in (e.plus, e.minus)
-        }
-        flows = [here[x.name] * x.amperes for x in loads if x.name in here]
-        return sum(flows) if flows and len(flows) == len(here) else None
-
-    for entry in job.trace.tubes.values():
-        b = entry.body
-        cathode = known.get(b.cathode)
-
-        def against(node: str, cathode: float | None = cathode) -> float | None:
-            return None if cathode is None or node not in known else known[node] - cathode
-
-        leaves = into(b.cathode)
-        point = TubePoint(
-            name=b.name,
-            plate_volts=against(b.plate),
-            grid_volts=against(b.grid),
-            screen_volts=against(b.screen),
-            plate_amperes=into(b.plate),
-            screen_amperes=into(b.screen) if b.screen else 0.0,
-            cathode_amperes=None if leaves is None else -leaves,
-        )
-        ratings = TubeRatings(
-            plate_volts=b.plate_volts, plate_watts=b.plate_watts, screen_volts=b.screen_volts, screen_watts=b.screen_watts,
-            cathode_amperes=b.cathode_amperes, generic=b.generic,
-        )  # fmt: skip
-        said += say_tube(point, ratings)
-    return tuple(said)
 
 
 def pair_view(job: Job, parts: PartsList | None, one: str, other: str) -> PairJudged | None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from functools import lru_cache
@@ -9,6 +10,7 @@ from typing import Literal
 
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import RangeError
+from candor.core.power.live_limits import LIVE_WORK, is_live, say_live
 from candor.core.quantities import engineering
 from candor.packs.base import number
 from candor.packs.model import (
@@ -274,7 +276,7 @@ def _points(pack: Pack, section: Section, step: PointsStep) -> list[ProcedureSte
                     do=do,
                     aim=aim,
                     mistake=mistake,
-                    cautions=_cautions(pack, (*above, *step.cautions)),
+                    cautions=_with_live(point, _cautions(pack, (*above, *step.cautions))),
                     row=range_.title,
                     point=point,
                     uses=step.uses,
@@ -302,7 +304,7 @@ def _next(pack: Pack, section: Section, step: PointsStep, function: Function, ra
         do="Apply a value, or bring the needle to a mark; then write both: 10.2 ref 10.03.",
         aim="Three points or more over the range, the end of it among them.",
         mistake="Reading a point once only: from below and from above tells friction.",
-        cautions=_cautions(pack, step.cautions),
+        cautions=_with_live(point, _cautions(pack, step.cautions)),
         row=range_.title,
         point=point,
         uses=step.uses,
@@ -324,7 +326,7 @@ def _adjust(pack: Pack, section: Section, step: AdjustStep) -> ProcedureStep:
         do=do,
         aim=aim,
         mistake=mistake,
-        cautions=_cautions(pack, step.cautions),
+        cautions=_with_live(point, _cautions(pack, step.cautions)),
         row=title,
         point=point,
         trim=step.trim,
@@ -345,6 +347,17 @@ def _filled(step: StepWords, point: TestPoint) -> tuple[str, str, str, str]:
         step.aim.format(**names),
         step.mistake.format(**names),
     )
+
+
+def _with_live(point: TestPoint, cautions: tuple[Caution, ...]) -> tuple[Caution, ...]:
+    """Add the caution of live work where something is live to touch and the pack has no danger to tell of there."""
+    if point.unit != "V" or any(c.level == "danger" for c in cautions):
+        return cautions
+    alternating = point.current == "V~" or point.stimulus.hertz > 0
+    if not is_live(point.nominal if math.isfinite(point.nominal) else point.full_scale, alternating):
+        return cautions
+    live = Caution(key="live", level="danger", text=say_live(engineering(point.nominal, point.unit)), short=LIVE_WORK)
+    return (live, *cautions)
 
 
 def _cautions(pack: Pack, keys: tuple[str, ...]) -> tuple[Caution, ...]:

@@ -70,6 +70,10 @@ def remarks_of(
         lines.append((f"Left out: {title}, because {entry.body.reason}.", entry.number))
     for bar, override in job.parts.overridden.items():
         lines.append((f"Power although {ALTHOUGH[bar]}. Reason: {override.body.reason}.", override.number))
+    for check in job.power.overridden.values():
+        lines.append(
+            (f"Power although {check.body.item} was not as it should be. Reason: {check.body.reason}.", check.number)
+        )
     for finding in job.arrive.overridden:
         mark = finding.mark.capitalize()
         lines.append((f"{mark} overridden: {finding.text}. Reason: {finding.reason}.", finding.entry.number))

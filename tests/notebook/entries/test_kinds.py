@@ -38,6 +38,7 @@ from candor.notebook.entries.parts import (
 from candor.notebook.entries.power import (
     BleederSaid,
     CautionUnderstood,
+    CheckOverridden,
     EventSeen,
     MeterProved,
     MetersOff,
@@ -65,6 +66,7 @@ from candor.notebook.entries.release import (
 from candor.notebook.entries.runs import RunEnded, RunStarted
 from candor.notebook.entries.shop import ItemAdded, OrderArrived, OrderLine, OrderPlaced, StockCounted, StockMoved
 from candor.notebook.entries.soak import DueSet, PastResult, SoakRead, StabilityFound, SwitchedOff, SwitchedOn
+from candor.notebook.entries.sources import SourceApplied, SourceReleased
 from candor.notebook.entries.standards import (
     ChainLink,
     ChainRecorded,
@@ -171,6 +173,8 @@ SAMPLES = {
     PartDecided(ref="C1", action="keep", reason="rare"): "C1: keep, decided because rare",
     BarOverridden(bar="sample", reason="C3 is out"): "power although the sample of electrolytics is bad: C3 is out",
     ReplacementChosen(ref="R1", arrangement="47 kΩ", lines=(NEED,)): "goes in for R1: 47 kΩ",
+    SourceApplied(link="TCPIP::10.0.0.7", value=75, point="p"): "source TCPIP::10.0.0.7 set to 75 V",
+    SourceReleased(link="TCPIP::10.0.0.7", how="read back"): "source TCPIP::10.0.0.7 at zero: it said so",
     RunStarted(ref="C1", mode="reform", target_volts=280, dwell_s=300, limit=5e-4, most_s=7200, tester="simulated"):
         "reforming run on C1 begun, to 280 V, on the tester simulated",
     RunEnded(run=KEY, ref="C1", why="over", leakage=3e-4, volts=278, dwell_s=113.01359999, measured_volts=3.1, safe=True,
@@ -187,6 +191,8 @@ SAMPLES = {
     SupplyTyped(line="24 V bridge, 1000 uF", instead="selenium"): "supply: 24 V bridge, 1000 uF; instead selenium",
     PlanKept(way="series lamp", why="", lines="warm: line 230 V"): "the way up: series lamp, 1 steps",
     PowerChecked(item="fuse", outcome="bad", text="foil"): "fuse: bad, foil",
+    CheckOverridden(item="fuse", reason="a fuse is fitted in the plug"):
+        "power although fuse is not as it should be: a fuse is fitted in the plug",
     RailOhmsRead(rail="b1", ohms=45e3, expected_ohms=50e3): "b1 to chassis 45 kΩ, manual 50 kΩ",
     WindingRead(name="hv", ohms=140): "winding hv 140 Ω",
     StateBegun(title="warm", line_volts=230): "warm: line 230 V",

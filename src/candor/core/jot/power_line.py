@@ -23,6 +23,14 @@ from candor.core.quantities.show import trimmed
 
 # What is heard and seen on any way up; what the plan expects counts too.
 EVENTS = ("click", "glow", "hum", "fan", "whirr", "smoke", "smell", "arc", "flash", "buzz", "squeal")
+RAIL_EXAMPLE = "rail b1 is 285 V, capacitor 450 V, regulated 2 %"
+REGULATED = 0.05  # where nobody said by how much: common practice, no source
+_RAIL_CLAUSES = (
+    ("delayed", r"delayed"),
+    ("regulated", r"regulated(?:\s+(?:to\s+)?([\d.]+)\s*%)?"),
+    ("surge", r"surge\s+(\S.*)"),
+    ("rated", r"(?:capacitor\s+)?(?:rated\s+)?(\S.*)"),
+)
 MOST_VOLTS = 50e3  # of a rail: beyond that it is a slip of the pen
 _VALUE = r"[+−-]?\s?[\d.,]+\s?[A-Za-zµΩ]*"
 
@@ -67,14 +75,28 @@ def _rail(match: re.Match[str]) -> Jot:
 
 def _said(match: re.Match[str]) -> Jot:
     name, volts = _name(match[1]), parse_quantity(match[2], "V").value
-    rated = parse_quantity(match[3], "V").value if match[3] else 0.0
-    if rated < 0 or not volts:
-        raise ValueTextError(f"“{match[0]}”: expected such as: rail b1 is 285 V, capacitor 450 V", value=match[0])
-    chips = (
-        f"rail {name} by the drawing: {trimmed(volts)} V",
-        *([f"its capacitor {trimmed(rated)} V"] if rated else []),
-    )
-    return RailSaidJot(name, volts, rated, chips)
+    rated, surge, regulated, delayed = 0.0, 0.0, 0.0, False
+    chips = [f"rail {name} by the drawing: {trimmed(volts)} V"]
+    for clause in filter(None, (c.strip() for c in re.split(r"[,;]", match[3] or ""))):
+        found = next(((key, m) for key, pattern in _RAIL_CLAUSES if (m := re.fullmatch(pattern, clause, re.I))), None)
+        if found is None:
+            raise ValueTextError(f"Candor cannot read “{clause}” here. Example: {RAIL_EXAMPLE}", value=clause)
+        key, said = found
+        if key == "delayed":
+            delayed = True
+            chips.append("delayed")
+        elif key == "regulated":
+            regulated = float(said[1]) / 100 if said[1] else REGULATED
+            chips.append(f"regulated to {trimmed(100 * regulated)} %")
+        elif key == "surge":
+            surge = parse_quantity(said[1], "V").value
+            chips.append(f"surge {trimmed(surge)} V")
+        else:
+            rated = parse_quantity(said[1], "V").value
+            chips.append(f"its capacitor {trimmed(rated)} V")
+    if rated < 0 or surge < 0 or not volts or not 0 <= regulated < 1:
+        raise ValueTextError(f"“{match[0]}” cannot be. Example: {RAIL_EXAMPLE}", value=match[0])
+    return RailSaidJot(name, volts, rated, tuple(chips), surge_volts=surge, regulated=regulated, delayed=delayed)
 
 
 def _watts(match: re.Match[str]) -> Jot:
@@ -121,7 +143,7 @@ def _bleeder(match: re.Match[str]) -> Jot:
 
 
 _LINES: tuple[tuple[str, Callable[[re.Match[str]], Jot]], ...] = (
-    (rf"rail\s+(\S+)\s+is\s+({_VALUE})(?:,?\s*(?:capacitor\s+)?(?:rated\s+)?({_VALUE}))?", _said),
+    (r"rail\s+(\S+)\s+is\s+([+−-]?\s?[\d.]+(?:\s?[kmM]?V(?:olts)?)?)(?:(?:\s*[,;]\s*|\s+(?=[a-z]))(.*))?", _said),
     (rf"rail\s+(\S+)\s+({_VALUE})", _rail),
     (rf"watts?\s+({_VALUE})", _watts),
     (rf"amperes?\s+({_VALUE})", _amperes),

@@ -22,6 +22,9 @@ class RailSaidJot:
     volts: float
     rated_volts: float = 0.0
     chips: tuple[str, ...] = ()
+    surge_volts: float = 0.0
+    regulated: float = 0.0
+    delayed: bool = False
 
 
 @dataclass(frozen=True)

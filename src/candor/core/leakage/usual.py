@@ -5,10 +5,13 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from candor.core.errors import RangeError
 from candor.core.leakage.run import Plan
 from candor.core.parts.part import Part
 from candor.core.quantities import parse_quantity
 from candor.core.quantities.show import trimmed
+
+TESTER_MOST_VOLTS = 1000.0  # common practice, no source: no capacitor tester for the bench gives more
 
 
 @dataclass(frozen=True)
@@ -55,6 +58,29 @@ def read_plan(text: Mapping[str, str], part: Part, safe_volts: float, reform: bo
         reform=reform,
         safe_volts=safe_volts,
     )
+
+
+def may_run(plan: Plan, part: Part, reason: str = "") -> None:
+    """See that a run may be begun: nothing over the rating of its part without a written reason, nothing over what a tester gives.
+
+    Raises
+    ------
+    RangeError
+        Saying what bars it.
+    """
+    if plan.target_volts > TESTER_MOST_VOLTS:
+        raise RangeError(
+            f"{trimmed(plan.target_volts)} V is more than any capacitor tester gives: at most {trimmed(TESTER_MOST_VOLTS)} V.",
+            value=f"{plan.target_volts:g} V",
+            expected=f"at most {TESTER_MOST_VOLTS:g} V",
+        )
+    over = over_rating(plan.target_volts, part)
+    if over and not reason.strip():
+        raise RangeError(
+            f"{over} Write why it must be so, or stay at {trimmed(part.volts)} V.",
+            value=f"{plan.target_volts:g} V",
+            expected=f"at most {part.volts:g} V",
+        )
 
 
 def over_rating(volts: float, part: Part) -> str:

@@ -5,12 +5,15 @@ Incandescent or halogen only; a lamp isolates nothing, and readings at the lamp 
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 from candor.core.errors import RangeError
 from candor.core.parts.mains import Mains
 
 LAMP_POWER = 0.55  # of the volts, to which a tungsten lamp's current goes: handbook figure, from memory
+LOAD_HIGH = 1.1  # times its plate's figure that a sound hot load takes at most: common practice, no source
+LAMP_HOLD_S = 60.0  # before which a short cannot be told from cold heaters: common practice, no source
 LAMP_WATTS = (15.0, 25.0, 40.0, 60.0, 75.0, 100.0, 150.0, 200.0, 300.0, 500.0, 1000.0)
 
 
@@ -28,12 +31,15 @@ class LampAnswer:
         Then at the lamp, V.
     short_amperes : float
         Through it where the load is a short, A: the lamp's own current, and it is bright.
+    line_watts : float
+        That lamp and load take from the line together, W.
     """
 
     lamp_watts: float
     load_volts: float
     lamp_volts: float
     short_amperes: float
+    line_watts: float = 0.0
 
 
 def with_lamp(mains: Mains, lamp_watts: float, load_watts: float) -> LampAnswer:
@@ -56,7 +62,22 @@ def with_lamp(mains: Mains, lamp_watts: float, load_watts: float) -> LampAnswer:
         return float(lamp_watts / full * (volts / full) ** LAMP_POWER)
 
     load = float(brentq(lambda v: v / ohms - lamp_amperes(full - v), 0.0, full))
-    return LampAnswer(lamp_watts, load, full - load, lamp_amperes(full))
+    return LampAnswer(lamp_watts, load, full - load, lamp_amperes(full), line_watts=full * load / ohms)
+
+
+def lamp_cut(mains: Mains, lamp_watts: float, load_watts: float) -> float:
+    """Return the watts from the line above which the load is no sound one, W: between a hot one and a short.
+
+    The geometric mean of what lamp and load take with LOAD_HIGH times the load's figure, and what the lamp takes alone. A load that
+    is a short takes exactly the lamp's own watts, so a cut above those would never be reached.
+
+    Raises
+    ------
+    RangeError
+        As `with_lamp`.
+    """
+    hot = with_lamp(mains, lamp_watts, LOAD_HIGH * load_watts).line_watts
+    return math.sqrt(hot * lamp_watts)
 
 
 def proposed_lamp(mains: Mains, load_watts: float) -> LampAnswer:

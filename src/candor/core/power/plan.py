@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -79,9 +80,14 @@ class PlanStep:
         """Return the band of a rail or of the watts."""
         return next((b for b in self.bands if b.name == name), None)
 
-    def cut(self, name: str) -> Cut | None:
-        """Return where a rail or the watts are cut."""
-        return next((c for c in self.cuts if c.name == name), None)
+    def cut(self, name: str, since_s: float = math.inf) -> Cut | None:
+        """Return where a rail or the watts are cut so many s after the state began; without them, for good."""
+        holding = [c for c in self.cuts if c.name == name and c.after_s <= since_s]
+        return min(holding, key=lambda c: c.beyond, default=None)
+
+    def highest_cut(self, name: str) -> float:
+        """Return what a rail or the watts may never pass, V, W or A; infinite where nothing says so."""
+        return max((c.beyond for c in self.cuts if c.name == name), default=math.inf)
 
     @property
     def names(self) -> tuple[str, ...]:
@@ -115,10 +121,10 @@ class Plan:
                     raise PlanError(
                         f"{step.title}: {band.name} is read from {band.low:g} to {band.high:g}; the lower end stands first."
                     )
-                cut = step.cut(band.name)
-                if cut is not None and cut.beyond < max(abs(band.low), abs(band.high)):
+                beyond = step.highest_cut(band.name)
+                if beyond < max(abs(band.low), abs(band.high)):
                     raise PlanError(
-                        f"{step.title}: {band.name} is cut beyond {cut.beyond:g}, inside its band of {band.low:g} to "
+                        f"{step.title}: {band.name} is cut beyond {beyond:g}, inside its band of {band.low:g} to "
                         f"{band.high:g}: "
                         "nothing could ever be as it should be. Raise the cut line or narrow the band."
                     )

@@ -124,7 +124,7 @@ def _cut(step: PlanStep, said: str) -> PlanStep:
         match[4] or "",
         _seconds(match[3]) if match[3] else 0.0,
     )
-    return replace(step, cuts=(*(c for c in step.cuts if c.name != name), cut))
+    return replace(step, cuts=(*(c for c in step.cuts if (c.name, c.after_s) != (name, cut.after_s)), cut))
 
 
 def _expect(step: PlanStep, said: str) -> PlanStep:

@@ -6,12 +6,17 @@ from collections.abc import Callable
 
 from candor.core.errors import CandorError
 from candor.core.parts.mains import Mains
-from candor.core.power.lamp import proposed_lamp
-from candor.core.power.plan import Expected, Plan, PlanStep
+from candor.core.power.lamp import LAMP_HOLD_S, lamp_cut, proposed_lamp
+from candor.core.power.plan import WATTS, Band, Cut, Expected, Plan, PlanStep
 from candor.core.power.states import TUBE_STARTS, StateMaker, SupplyTraits
 from candor.core.quantities.show import trimmed
 
 ISOLATES_NOT = "A variable transformer and a lamp isolate nothing: the chassis may still be live."
+NOTHING_KNOWN = "Nothing says what this set takes: watch the wattmeter, and pull the plug at the first doubt."
+CHOSEN = (
+    "Straight on with a wattmeter, as somebody chose by name: the electrolytics were measured "
+    "good, and nothing bars the power."
+)
 LIVE = (
     "Heaters in series and no transformer: the chassis is one side of the mains. An isolation transformer goes before "
     "it, with nothing "
@@ -54,25 +59,36 @@ def _picture(traits: SupplyTraits, otherwise: str) -> str:
 
 
 def _lamp_step(made: StateMaker) -> PlanStep | None:
-    if not made.traits.watts:
+    """The step behind a lamp; None where nothing says how large a lamp: none is proposed from a guess."""
+    watts = made.upper_watts()
+    if not watts:
         return None
     try:
-        lamp = proposed_lamp(made.mains, made.traits.watts)
+        lamp = proposed_lamp(made.mains, watts)
     except CandorError:
         return None
+    beyond = round(lamp_cut(made.mains, lamp.lamp_watts, watts), 1)
     words = (
         f"lamp {trimmed(lamp.lamp_watts)} W in series (incandescent or halogen): about {lamp.load_volts:.0f} V left "
-        "for the set, and bright and "
-        f"staying bright ({lamp.short_amperes:.2g} A) is a short"
+        f"for the set, {lamp.line_watts:.0f} W from the line, where a short takes the lamp's own {trimmed(lamp.lamp_watts)} W"
     )
-    then = "out with the lamp after 5 min, for readings at the lamp are not readings for the drawing"
+    then = (
+        "a lamp still as bright after a minute is a short: plug out. Before that a short cannot be told from cold heaters. "
+        "Out with the lamp after 5 min: readings at the lamp are not readings for the drawing"
+    )
     quiet = made.step("lamp", 1.0, 300.0, drawing=False, caution=ISOLATES_NOT, first=True)
+    bands = [b for b in quiet.bands if b.name != WATTS]
+    low = 0.0  # a sound set may draw little: what is low here is no fault
     return PlanStep(
         title="lamp",
         line_volts=quiet.line_volts,
         hold_s=300.0,
         settings=(words, *quiet.settings),
-        cuts=quiet.cuts,
+        bands=(Band(WATTS, low, beyond), *(Band(b.name, min(b.low, 0.0), max(b.high, 0.0)) for b in bands)),
+        cuts=(
+            Cut(WATTS, beyond, "more than a sound set takes behind this lamp: it may be a short", LAMP_HOLD_S),
+            *(c for c in quiet.cuts if c.name != WATTS),
+        ),
         events=(Expected("a flash, then dim", 1.0, 1.0),),
         then=then,
         caution=ISOLATES_NOT,
@@ -158,20 +174,40 @@ def _mercury(made: StateMaker) -> Plan:
 
 def _solid_state(made: StateMaker) -> Plan:
     lamp = _lamp_step(made)
-    full = made.step(
-        "full line",
-        1.0,
-        300.0,
-        drawing=True,
-        events=made.events(),
-        first=lamp is None,
-        caution=_picture(made.traits, "" if lamp else ISOLATES_NOT),
-    )
-    steps = (*((lamp,) if lamp else ()), full, made.warm())
+    full = _full_line(made, drawing=True, first=lamp is None)
+    if made.traits.straight_on and made.traits.measured_good:
+        return Plan("straight on", CHOSEN, (_full_line(made, drawing=True, first=True), made.warm()))
+    if lamp is None:
+        return _slowly(made, "Solid state draws at once, and what it takes is not known")
     return Plan(
-        "series lamp" if lamp else "straight on",
+        "series lamp",
         "Solid state draws at once: a lamp first, then the line with a wattmeter.",
-        steps,
+        (lamp, full, made.warm()),
+    )
+
+
+def _full_line(
+    made: StateMaker, *, drawing: bool, first: bool, events: tuple[Expected, ...] = (), then: str = ""
+) -> PlanStep:
+    caution = _picture(made.traits, ISOLATES_NOT)
+    return made.step(
+        "full line", 1.0, 300.0, drawing=drawing, events=made.events(*events), first=first, caution=caution, then=then
+    )
+
+
+def _slowly(made: StateMaker, why: str) -> Plan:
+    """Up from zero by a variable transformer with a wattmeter, where nothing says how large a lamp or how much it may take."""
+    caution = _picture(made.traits, f"{ISOLATES_NOT} {NOTHING_KNOWN}")
+    first = made.step("at 25 %", 0.25, 300.0, drawing=False, first=True, events=made.events(), caution=caution,
+                      then="watts rising at constant volts, or a smell: plug out")  # fmt: skip
+    more = (("at 50 %", 0.5), ("at 75 %", 0.75), ("full line", 1.0))
+    steps = (first, *(made.step(title, share, 300.0, drawing=False) for title, share in more))
+    return Plan(
+        "variable transformer",
+        f"{why}: a variable transformer up from zero with a wattmeter in the line, the electrolytics measured "
+        "first. Write down the "
+        "watts or the fuse of its plate, and Candor can size a lamp and a cut line.",
+        (*steps, made.warm()),
     )
 
 
@@ -197,21 +233,22 @@ def _directly(made: StateMaker) -> Plan:
 
 
 def _indirectly(made: StateMaker) -> Plan:
-    full = made.step(
-        "full line",
-        1.0,
-        300.0,
-        drawing=False,
-        events=made.events(Expected("glow", 20.0, 15.0)),
-        first=True,
-        caution=_picture(made.traits, ""),
-        then="watts rising at constant volts: off",
-    )
+    lamp = _lamp_step(made)
+    glow, then = (Expected("glow", 20.0, 15.0),), "watts rising at constant volts: off"
+    if made.traits.straight_on and made.traits.measured_good:
+        full = _full_line(made, drawing=False, first=True, events=glow, then=then)
+        return Plan("straight on", CHOSEN, (full, made.warm()))
+    if lamp is None:
+        return _slowly(
+            made, "An indirectly heated rectifier comes up with the tubes, but what the set takes is not known"
+        )
+    full = _full_line(made, drawing=False, first=False, events=glow, then=then)
     why = (
-        "An indirectly heated rectifier comes up with the tubes: straight on, with a wattmeter, once the capacitors "
-        "were measured."
+        "An indirectly heated rectifier comes up with the tubes. A lamp first shows a short; straight on may "
+        "be chosen by name once "
+        "the electrolytics were measured good."
     )
-    return Plan("straight on", why, (full, made.warm()))
+    return Plan("series lamp", why, (lamp, full, made.warm()))
 
 
 def _silicon(made: StateMaker) -> Plan:
@@ -228,25 +265,11 @@ def _silicon(made: StateMaker) -> Plan:
 
 def _unknown(made: StateMaker) -> Plan:
     lamp = _lamp_step(made)
-    full = made.step(
-        "full line",
-        1.0,
-        300.0,
-        drawing=False,
-        events=made.events(),
-        first=lamp is None,
-        caution=_picture(made.traits, "" if lamp else ISOLATES_NOT),
-    )
-    why = (
-        "What rectifies is not known: a lamp in series first, which a short makes bright."
-        if lamp
-        else (
-            "Neither the rectifier nor the watts are known: straight on with a wattmeter and a hand on the plug. Write "
-            "what its plate says, and a "
-            "lamp can be reckoned."
-        )
-    )
-    return Plan("series lamp" if lamp else "straight on", why, (*((lamp,) if lamp else ()), full, made.warm()))
+    if lamp is None:
+        return _slowly(made, "Neither the rectifier nor the watts nor the fuse are known")
+    full = _full_line(made, drawing=False, first=False)
+    why = "What rectifies is not known: a lamp in series first, behind which a short does no harm."
+    return Plan("series lamp", why, (lamp, full, made.warm()))
 
 
 _BY_RECTIFIER: dict[str, Callable[[StateMaker], Plan]] = {

@@ -9,10 +9,12 @@ from typing import Literal
 
 from candor.core.parts.mains import Mains
 from candor.core.power.plan import WATTS, Band, Cut, Expected, PlanStep
+from candor.core.power.rated import SURGE_S, surge_volts
 
 RectifierTube = Literal["unknown", "directly heated", "indirectly heated", "mercury vapour", "solid state", "none"]
 SILENT = 0.20  # of a voltage, by which a drawing that says nothing of it may be off: common practice, no source
-SURGE = 1.10  # times a capacitor's rating, beyond which it is cut at once: IEC 60384-4 over 315 V, from memory
+OVER = 1.10  # times the upper end of a band, where a rail is cut that no rating holds: common practice, no source
+REGULATES_FROM = 0.9  # of the line, below which a regulator may not hold: common practice, no source
 NO_LOAD = (
     1.4  # times the loaded rail that it may reach before the tubes draw, where no supply was reckoned: from memory
 )
@@ -42,12 +44,21 @@ class Rail:
         Of the capacitor on it, V; 0 where it is not known.
     no_load_volts : float
         What it reaches before anything draws, V, where the supply was reckoned; else 0.
+    regulated : float
+        By what share a regulated rail may be off; 0 for one that is not regulated.
+    delayed : bool
+        A relay or a slow rectifier holds it off at first.
+    surge_volts : float
+        Printed on its capacitor, V; 0 where it is not.
     """
 
     name: str
     volts: float
     rated_volts: float = 0.0
     no_load_volts: float = 0.0
+    regulated: float = 0.0
+    delayed: bool = False
+    surge_volts: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -60,6 +71,12 @@ class SupplyTraits:
     delay_relay, regulated_heaters, series_heaters, solid_state, picture_tube, fan : bool
     watts : float
         By its plate, at the nominal line; 0 where it says none.
+    fuse_amperes : float
+        Of its mains fuse by the plate, A; 0 where nobody said.
+    measured_good : bool
+        Its electrolytics were measured, and are good.
+    straight_on : bool
+        Somebody chose to go straight on, by name.
     rails : tuple of Rail
     controls : tuple of str
         As the kind has them.
@@ -75,6 +92,9 @@ class SupplyTraits:
     picture_tube: bool = False
     fan: bool = False
     watts: float = 0.0
+    fuse_amperes: float = 0.0
+    measured_good: bool = False
+    straight_on: bool = False
     rails: tuple[Rail, ...] = ()
     controls: tuple[str, ...] = ()
     bands: Mapping[str, Mapping[str, tuple[float, float]]] = field(default_factory=dict)
@@ -125,25 +145,32 @@ class StateMaker:
         """Bands of a state as the description gives them, scaled by the line, in place of those reckoned from the drawing.
 
         None reaches over a cut line: what a capacitor bears does not rise with what a description allows. What has no cut line yet
-        is cut at SURGE times its band.
+        is cut at OVER times its band.
         """
         ratio = self.line / self.mains.volts
         for name, ends in self.traits.bands.get(title, {}).items():
             low, high = sorted(round(end * (ratio**2 if name == WATTS else ratio), 1) for end in ends)
-            held = next((c.beyond for c in cuts if c.name == name), math.inf)
+            held = min((c.beyond for c in cuts if c.name == name), default=math.inf)
             if math.isinf(held):
-                beyond = round(max(SURGE * max(abs(low), abs(high)), 1.0), 1)
+                beyond = round(max(OVER * max(abs(low), abs(high)), 1.0), 1)
                 cuts = [*cuts, Cut(name, beyond, "over what its description has in this state")]
             low, high = max(low, -held), min(high, held)
             bands = [*(b for b in bands if b.name != name), Band(name, min(low, high), high)]
         return bands, cuts
 
+    def upper_watts(self) -> float:
+        """What the set takes at most, W: by its plate, else what its fuse lets through; 0 where neither is known."""
+        return self.traits.watts or self.traits.fuse_amperes * self.mains.volts
+
     def _watts(self, share: float, rails_up: bool) -> tuple[list[Band], list[Cut]]:
-        watts = self.traits.watts
+        watts, squared = self.traits.watts, share**2  # of a load taken as a resistance
         if not watts:
-            return [], []
+            fuse = self.traits.fuse_amperes * self.mains.volts
+            if not fuse:
+                return [], []
+            cut = Cut(WATTS, round(max(fuse * squared, 1.0), 1), "over what its fuse lets through", WATTS_CUT_S)
+            return [Band(WATTS, 0.0, round(fuse * squared, 1))], [cut]
         low, high = (0.4, 1.1) if rails_up else HEATERS_SHARE
-        squared = share**2  # of a load taken as a resistance
         cut = Cut(WATTS, round(max(WATTS_CUT * watts * squared, 1.0), 1), "over what its plate says", WATTS_CUT_S)
         return [Band(WATTS, round(low * watts * squared, 1), round(high * watts * squared, 1))], [cut]
 
@@ -151,22 +178,36 @@ class StateMaker:
         if not up:
             return [Band(rail.name, -5.0, 5.0)], [Cut(rail.name, 10.0, "nothing should be there yet")]
         sign = -1 if rail.volts < 0 else 1
-        loaded = abs(rail.volts) * ratio
-        ends = sorted((sign * round((1 - SILENT) * loaded, 1), sign * round((1 + SILENT) * loaded, 1)))
-        cold = (rail.no_load_volts * ratio) if rail.no_load_volts else NO_LOAD * loaded
-        beyond = (1 + SILENT) * loaded * SURGE if drawing else max(cold, (1 + SILENT) * loaded) * 1.02
-        why = (
-            "over what it should be with the tubes drawing" if drawing else "over what it reaches with nothing drawn"
-        )
-        if rail.rated_volts and SURGE * rail.rated_volts < beyond:
-            beyond, why = SURGE * rail.rated_volts, "over what its capacitor bears"
-        if drawing:  # never a band that runs over its own cut line, and the cut never over what the capacitor bears
-            ends = sorted(sign * min(abs(end), round(beyond, 1)) for end in ends)
-        else:  # between what it is with the tubes drawing and what it reaches before they do
-            top = round(min(max(cold, abs(loaded)), beyond), 1)
-            ends = sorted((sign * min(round((1 - SILENT) * loaded, 1), top), sign * top))
-        bands = [Band(rail.name, ends[0], ends[1])]
-        return bands, [Cut(rail.name, round(beyond, 1), why)]
+        low, top, beyond, why = self._expected(rail, ratio, drawing)
+        cuts = [Cut(rail.name, round(beyond, 1), why)]
+        if rail.rated_volts and rail.rated_volts < beyond:
+            surge = surge_volts(rail.rated_volts, self.traits.measured_good, rail.surge_volts)
+            # A surge is of the first half minute, before the tubes draw; afterwards its rating is the end.
+            brief = min(surge, beyond) if not drawing else rail.rated_volts
+            cuts = [Cut(rail.name, round(brief, 1), "over what its capacitor bears")]
+            if brief > rail.rated_volts:
+                cuts.append(Cut(rail.name, round(rail.rated_volts, 1), "over its capacitor's rating", SURGE_S))
+        # Never a band that runs over its own cut line.
+        top = min(round(top, 1), max(c.beyond for c in cuts))
+        ends = sorted((sign * min(round(low, 1), top), sign * top))
+        return [Band(rail.name, ends[0], ends[1])], cuts
+
+    def _expected(self, rail: Rail, ratio: float, drawing: bool) -> tuple[float, float, float, str]:
+        """Return the ends of a rail's band, where it is cut and why; magnitudes, V. `drawing` once the tubes draw."""
+        volts = abs(rail.volts)
+        if rail.regulated:
+            top = volts * (1 + rail.regulated)
+            low = volts * (1 - rail.regulated) if drawing and ratio >= REGULATES_FROM and not rail.delayed else 0.0
+            return low, top, OVER * top, "over what its regulator holds"
+        loaded = volts * ratio
+        if drawing:
+            low, top = (1 - SILENT) * loaded, (1 + SILENT) * loaded
+            return low, top, OVER * top, "over what it should be with the tubes drawing"
+        cold = rail.no_load_volts * ratio if rail.no_load_volts else NO_LOAD * loaded
+        low = 0.0 if rail.delayed else (1 - SILENT) * loaded
+        # Between what it is with the tubes drawing and what it reaches before they do.
+        beyond = 1.02 * max(cold, (1 + SILENT) * loaded)
+        return low, max(cold, loaded), beyond, "over what it reaches with nothing drawn"
 
     def _presets(self) -> tuple[str, ...]:
         quiet = {

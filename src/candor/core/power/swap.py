@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
@@ -103,6 +104,51 @@ def say_swap(answer: SwapAnswer) -> tuple[str, ...]:
             f"rail is {answer.dropped_high_volts:.0f} V."
         )
     return tuple(lines)
+
+
+_OLD = {
+    "selenium": r"seleniums?",
+    "mercury vapour": r"mercury(?:[ -]vapou?r)?",
+    "vacuum": r"(?:vacuum|tube|valve|directly heated|indirectly heated)[ -]?rectifiers?|rectifier (?:tube|valve)s?|5[A-Z]\d+[A-Z]*",
+}
+_NEW = r"(?:silicon|solid[ -]?state|1N\d+|(?<!vacuum )diodes?|bridge)"
+HEATERLESS = ("selenium",)
+
+
+def swapped_rectifier(text: str) -> str:
+    """Return what was replaced where a line says that silicon went in for it: selenium, mercury vapour or vacuum; else nothing."""
+    if not re.search(_NEW, text, re.IGNORECASE):
+        return ""
+    for old, pattern in _OLD.items():
+        for_it = rf"{_NEW}.*\b(?:for|in place of|instead of|replac\w*|in for)\b.*\b(?:{pattern})\b"
+        by_it = rf"\b(?:{pattern})\b.*\b(?:by|with|to|for|->|→)\s.*{_NEW}"
+        if re.search(for_it, text, re.IGNORECASE) or re.search(by_it, text, re.IGNORECASE):
+            return old
+    return ""
+
+
+def say_swapped(old: str, crest_volts: float) -> str:
+    """Say at once what silicon in place of another rectifier does: drop, heater load, delay; V of the crest at +10 % line, or 0."""
+    drop = {
+        "selenium": "selenium drops about 1 V a plate, more with age, silicon 1 V in all",
+        "mercury vapour": "mercury vapour drops about 15 V, silicon 1 V",
+        "vacuum": "a vacuum rectifier drops 17 to 60 V at its load, silicon 1 V",
+    }[old]
+    crest = f" of {crest_volts:.0f} V at +10 % line" if crest_volts else ""
+    if old in HEATERLESS:
+        return (
+            f"Silicon for {old}: the rails rise ({drop}). No heater and no delay are lost, but hold every rail "
+            "and heater to its rating "
+            "before the instrument is used, and fit a dropping resistor where a rail is too high."
+        )
+    low, high = HEATER_RELIEF
+    return (
+        f"Silicon for {old}. The rails rise ({drop}). The heater that is gone lifts every winding by {100 * low:.0f} to "
+        f"{100 * high:.0f} %. The delay that is gone puts the open-circuit crest{crest} on every capacitor "
+        f"for {WARM_UP_S[0]:.0f} to "
+        f"{WARM_UP_S[1]:.0f} s after switch-on. A dropping resistor mends the first alone. The plan and the "
+        "ratings count with it now."
+    )
 
 
 @dataclass(frozen=True)

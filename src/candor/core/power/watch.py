@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from itertools import pairwise
 from typing import Literal
 
 from candor.core.power.plan import Band, Cut, PlanStep, unit_of
@@ -12,9 +12,15 @@ from candor.core.quantities import engineering
 
 RISE = 0.03  # of the watts, by which they climb at a constant line before it is said: common practice, no source
 RISE_S = 60.0
+LEAST_READINGS = 4  # of the watts, before anything is said of their slope
+BLOCKS = 12
+SURE = 4.0  # times its standard uncertainty that a slope must be, as it is asked every second for hours
 SAME_LINE = 0.01
 
-State = Literal["in band", "low", "high", "cut", "no band", "unknown"]
+DEAD = 0.25  # of the near end of its band, under which a rail has not come up: common practice, no source
+COMES_UP_S = 60.0  # within which tubes and rectifiers are warm: common practice, no source
+
+State = Literal["in band", "low", "high", "cut", "dead", "no band", "unknown"]
 
 
 @dataclass(frozen=True)
@@ -33,14 +39,24 @@ class Watched:
 
 def judge(step: PlanStep, name: str, value: float, since_s: float) -> Watched:
     """Judge a reading, V, W or A, so many s after its state began."""
-    unit, cut, band = unit_of(name), step.cut(name), step.band(name)
+    unit, cut, band = unit_of(name), step.cut(name, since_s), step.band(name)
     read = f"{name} {engineering(value, unit, 4)}"
-    if cut is not None and is_beyond(cut, value) and since_s >= cut.after_s:
+    if cut is not None and is_beyond(cut, value):
         why = f": {cut.why}" if cut.why else ""
         return Watched(name, "cut", f"{read} is beyond {engineering(cut.beyond, unit, 3)}{why}. Plug out.")
     if band is None:
-        return Watched(name, "no band", f"{read}; nothing is said of it in this state.")
-    return _in_band(band, value, read, unit)
+        return Watched(name, "no band", f"{read}; this state gives no band for it.")
+    watched = _in_band(band, value, read, unit)
+    if watched.state == "low" and is_dead(band, value) and since_s >= COMES_UP_S and unit == "V":
+        ends = f"{engineering(band.low, unit, 3)} to {engineering(band.high, unit, 3)}"
+        return Watched(name, "dead", f"{read}: it does not come up, expected {ends}. Plug out, and find out why.")
+    return watched
+
+
+def is_dead(band: Band, value: float) -> bool:
+    """Say whether a rail that should be up is nearly nothing, V: under DEAD of the near end of its band."""
+    near = min(abs(band.low), abs(band.high)) if band.low * band.high > 0 else 0.0
+    return abs(value) < DEAD * near
 
 
 def _in_band(band: Band, value: float, read: str, unit: str) -> Watched:
@@ -92,21 +108,41 @@ def creeping(watts: Sequence[tuple[float, float]], line: Sequence[tuple[float, f
         Time, s, and W or V; in order.
     """
     late = [point for point in watts if point[0] >= watts[-1][0] - 5 * RISE_S] if watts else []
-    if len(late) < 3 or late[-1][0] - late[0][0] < RISE_S:
+    if len(late) < LEAST_READINGS or late[-1][0] - late[0][0] < RISE_S:
         return ""
-    third = max(len(late) // 3, 1)
-    first = sum(w for _, w in late[:third]) / third
-    last = sum(w for _, w in late[-third:]) / third
     volts = [v for t, v in line if t >= late[0][0]]
     if volts and max(volts) - min(volts) > SAME_LINE * max(volts):
         return ""
-    grows = all(later[1] >= earlier[1] for earlier, later in pairwise(late))
-    if first > 0 and last > (1 + RISE) * first and grows:
-        return (
-            f"The watts climb at a constant line, {first:.3g} to {last:.3g} W: something leaks more and more. Plug "
-            "out, and feel what is warm."
-        )
-    return ""
+    slope, u = _slope(late)
+    span, mean = late[-1][0] - late[0][0], sum(w for _, w in late) / len(late)
+    rise = slope * span
+    if mean <= 0 or rise <= RISE * mean or slope <= SURE * u:
+        return ""
+    return (
+        f"The watts climb at a constant line: {60 * slope:.2g} ± {60 * 2 * u:.1g} W a minute, {rise:.2g} W in "
+        f"{span / 60:.2g} min. Something leaks more and more. Plug out, and feel what is warm."
+    )
+
+
+def _slope(points: Sequence[tuple[float, float]]) -> tuple[float, float]:
+    """Return the slope of a line through points and its standard uncertainty, W/s (JCGM 100, H.3).
+
+    Neighbouring readings of a meter may hang together: the points are first averaged in at most BLOCKS blocks of equal time, whose
+    scatter about the line counts. So a coarse meter, or one whose noise is slow, is not taken for a climb.
+    """
+    begin, span = points[0][0], points[-1][0] - points[0][0]
+    blocks: dict[int, list[tuple[float, float]]] = {}
+    for t, w in points:
+        blocks.setdefault(min(int(BLOCKS * (t - begin) / span), BLOCKS - 1), []).append((t, w))
+    means = [(sum(t for t, _ in b) / len(b), sum(w for _, w in b) / len(b)) for b in blocks.values()]
+    n = len(means)
+    if n < LEAST_READINGS:
+        return 0.0, math.inf
+    mt, mw = sum(t for t, _ in means) / n, sum(w for _, w in means) / n
+    sxx = sum((t - mt) ** 2 for t, _ in means)
+    slope = sum((t - mt) * (w - mw) for t, w in means) / sxx
+    residual = sum((w - mw - slope * (t - mt)) ** 2 for t, w in means) / (n - 2)
+    return slope, math.sqrt(residual / sxx)
 
 
 def proposed_rails(names: Sequence[str], meters: int, reference: str = "") -> tuple[str, ...]:

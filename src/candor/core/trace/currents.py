@@ -164,7 +164,10 @@ class TubeRatings:
 
 @dataclass(frozen=True)
 class TubePoint:
-    """A tube's operating point as measured; V against its cathode, A, W; None where it cannot be known."""
+    """A tube's operating point as measured; V against its cathode, A, W; None where it cannot be known.
+
+    `shared` says of each current that is not known, because other things hang on the same node, what they are.
+    """
 
     name: str
     plate_volts: float | None
@@ -173,6 +176,7 @@ class TubePoint:
     plate_amperes: float | None
     screen_amperes: float | None
     cathode_amperes: float | None
+    shared: tuple[str, ...] = ()
 
     @property
     def plate_watts(self) -> float | None:
@@ -202,6 +206,7 @@ def say_tube(point: TubePoint, ratings: TubeRatings) -> tuple[str, ...]:
     ):  # fmt: skip
         if value is not None and most and value > most:
             over = f"{engineering(value, unit, 3)}, over its {engineering(most, unit, 2)}{of_kind}"
+            over += f", if nothing else hangs on the {what}'s node" if unit == "W" else ""
             said.append(
                 f"{point.name}: the {what} is at {over}. Any tube there would be driven too hard: it is the circuit."
             )
@@ -213,6 +218,7 @@ def say_tube(point: TubePoint, ratings: TubeRatings) -> tuple[str, ...]:
         said.append(
             f"{point.name}: the screen stands above the plate: it takes the current. Is the plate's load open?"
         )
+    said += [f"{point.name}: {words}" for words in point.shared]
     if point.plate_amperes is not None and point.plate_volts and abs(point.plate_amperes) < 1e-6:
         said.append(f"{point.name} draws nothing: cathode open, heater cold, or cut off by its grid.")
     if None not in (point.plate_amperes, point.cathode_amperes) and point.screen_amperes is not None:

@@ -3,12 +3,16 @@
 from __future__ import annotations
 
 import uuid
+from functools import partial
 
 from candor.core.errors import CandorError
 from candor.core.severity import Severity
+from candor.desktop.bench.alarms import Alarms
+from candor.desktop.bench.capture import Capture
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.live import Live
+from candor.desktop.bench.live_now import LiveNow
 from candor.desktop.bench.meters import PowerMeters
 from candor.desktop.bench.place import PlaceInHand
 from candor.desktop.bench.shelf import Shelf
@@ -20,10 +24,12 @@ from candor.notebook.chain import say_broken
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.calibrate import StandardChosen
 from candor.notebook.entries.entry import drafts_of
+from candor.notebook.entries.sources import SourceReleased
 from candor.notebook.entries.stay import JobOpened
 from candor.notebook.errors import BusyNotebookError
 from candor.notebook.job import fold
 from candor.notebook.run_files import cut_off, left_unsafe
+from candor.notebook.sources import left_on
 from candor.notebook.store import Notebook
 from candor.packs.model import Pack
 
@@ -43,10 +49,15 @@ class Bench:
         )
         self.live = Live(notebook, self.writer.write_one)
         self.live.ended.connect(self._tell_run)
+        self.capture = Capture(notebook, self.voice, self.writer.write_one)
+        self.alarms = Alarms(self.in_hand, self.shop, self.voice)
+        self.live_now = LiveNow(self.live, self.capture, self.in_hand)
         self.meters = PowerMeters(notebook, self.writer.write_one)
         self.watch = SoakWatch(self.in_hand, self.writer, self.voice, notebook.clock)
         self.clock = Clock(notebook.clock, self.tick)
         self._warned_of: set[str] = set()  # runs
+        self.last_told = ""  # of the run that ended last, in this window
+        self._warn_of_sources()
         for entry in self.shop.unreadable[:1]:
             self.voice.warn(
                 f"Entry {entry.number}, of the shop, cannot be read by this version of Candor ({entry.body.why}): what it says "
@@ -56,6 +67,7 @@ class Bench:
     def close(self) -> None:
         """Stop the clock and let go of the notebook."""
         self.clock.stop()
+        self.capture.close()  # sources first: what is on them is in somebody's hand
         self.live.close()
         self.meters.close()
         self.watch.close()
@@ -108,6 +120,7 @@ class Bench:
             self.voice.refuse(error)
             return
         self._mend()
+        self.live_now.look()
         if self.shelf.look_for_ended():
             self.in_hand.changed.emit()
         self.clock.ticked.emit()
@@ -119,6 +132,14 @@ class Bench:
             self._warn_unreadable()
             self.in_hand.changed.emit()
             self.shelf.refresh()
+
+    def _warn_of_sources(self) -> None:
+        """Warn of every source that a crash, a pulled plug or a closed window has left on, until it is understood."""
+        if self.notebook.read_only:
+            return
+        for entry, words in left_on(self.notebook):
+            released = SourceReleased(link=entry.body.link, how="understood")
+            self.voice.warn(words, partial(self.writer.write_one, entry.job, released))
 
     def _warn_unreadable(self) -> None:
         for entry in self.in_hand.job.unreadable[:1] if self.in_hand.job else ():
@@ -148,6 +169,7 @@ class Bench:
 
     def _tell_run(self, ref: str, why: str, warning: str) -> None:
         sentence = f"{ref}: the run is over, {why.rstrip('.')}."
+        self.last_told = f"{sentence} {warning or 'It was measured safe.'}"
         self.voice.say(sentence, Severity.DONE)
         if warning:
             self.voice.warn(f"{sentence} {warning}")

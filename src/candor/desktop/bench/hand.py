@@ -21,19 +21,19 @@ from candor.core.reading.kind import ask_for
 from candor.core.reading.kinds import kind_of
 from candor.core.reading.reading import INDICATED
 from candor.core.reading.repeated import Captured
-from candor.core.reference.choice import set_value, shown_for
+from candor.core.reference.choice import set_value
 from candor.core.severity import Severity
+from candor.desktop.bench.applying import Applying
 from candor.desktop.bench.capture import Capture
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
-from candor.desktop.bench.moving import Moving
+from candor.desktop.bench.live import Live
 from candor.desktop.bench.place import PlaceInHand
 from candor.desktop.bench.shop import Shop
-from candor.desktop.bench.step_words import load_words, too_much
+from candor.desktop.bench.step_words import load_words
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.notebook.assessment import agrees, assess_draft
-from candor.notebook.barriers import barrier
 from candor.notebook.entries.calibrate import (
     AdjustmentMade,
     ReadingTaken,
@@ -46,7 +46,7 @@ from candor.notebook.soaking import warm_up_left
 from candor.packs.procedure import ProcedureStep, notes_of, point_step, points_of_range
 
 
-class Hand(Moving):
+class Hand(Applying):
     """What is about to be taken at the step in hand.
 
     Signals
@@ -60,14 +60,13 @@ class Hand(Moving):
     taken = Signal()
 
     def __init__(
-        self, *, in_hand: JobInHand, place: PlaceInHand, writer: Writer, voice: Voice, shop: Shop, clock: Clock
-    ) -> None:
-        super().__init__(in_hand, place, voice)
+        self, *, in_hand: JobInHand, place: PlaceInHand, writer: Writer, voice: Voice, shop: Shop, clock: Clock,
+        capture: Capture, live: Live,
+    ) -> None:  # fmt: skip
+        super().__init__(in_hand, place, voice, capture, live)
         self._writer = writer
         self._shop, self._now = shop, clock.now
-        self.capture = Capture(voice)
-        self.capture.captured.connect(self._captured)
-        self.capture.applied.connect(self._applied)
+        capture.captured.connect(self._captured)
         self._step_key = ""
         place.changed.connect(self._arrive)
         in_hand.changed.connect(self._arrive)
@@ -100,13 +99,14 @@ class Hand(Moving):
         made = point_at(step.point, nominal_of(step.point, self.indicated or 0.0, self.reference, known))
         return replace(step, kind="point", key=f"{step.key}/{made.nominal:g}", point=made)
 
-    def keys(self) -> Mapping[Qt.Key, Callable[[], None]]:
+    def keys(self) -> Mapping[Qt.Key, Callable[[], object]]:
         """Return what single keys do to the reading in hand, on the bench and from across it."""
         return {
             Qt.Key.Key_R: self.again,
             Qt.Key.Key_M: self.on_the_mark,
             Qt.Key.Key_C: self.confirm_reference,
             Qt.Key.Key_N: self.next_figure,
+            Qt.Key.Key_V: self.apply,
         }
 
     def words(self, set_first: bool = True) -> str:
@@ -125,10 +125,6 @@ class Hand(Moving):
         if step.adjuster is None or not step.adjuster.acts or job is None or pack is None:
             return ""
         return retrim_words(job, pack, step, self._in_hand.found, self._shop.stock())
-
-    def too_much(self) -> str:
-        """Say which standard the step in hand would give more volts than it bears, or nothing."""
-        return too_much(self.point, self.served)
 
     # --- taking ---------------------------------------------------------------------------------------
 
@@ -157,13 +153,6 @@ class Hand(Moving):
         job = self._in_hand.job
         return job is not None and step.key in job.calibrate.done and agrees(job, step)
 
-    def barred(self) -> bool:
-        """Say whether something bars the work, and why, in a sentence."""
-        found = barrier(self._in_hand.job, self._in_hand.parts())
-        if found is not None:
-            self._voice.refuse(found.sentence)
-        return found is not None
-
     def take(self) -> bool:
         """Write the reading in hand. What was not read, needle or meter, is asked for: nothing is taken as read."""
         step = self.step_read()
@@ -180,6 +169,9 @@ class Hand(Moving):
                 step=step.key, trim=step.trim, indicated=self.indicated if read else None,
                 reference=self.reference if read else None, stood=draft.stood, turns=draft.turns,
             )  # fmt: skip
+        elif self.source_link and self.capture.live and not self.source_agrees():
+            self._voice.refuse(self.apply_first())
+            return False
         elif self.indicated is None and self.is_set and draft.lacks_reference(point) and self._capture_first(point):
             return False
         elif self.indicated is None:
@@ -203,7 +195,10 @@ class Hand(Moving):
         kept, kind, came = dict(draft.figures), draft.kind, draft.reference_from
         adjuster = draft.stood, draft.turns
         draft.clear()
-        draft.reference_from = "as set" if self.is_set and self.step is step and came == "as set" else ""
+        stands = (
+            self.is_set and self.step is step and came == "as set" and (not self.source_link or self.source_agrees())
+        )
+        draft.reference_from = "as set" if stands else ""
         if not self._writer.write(body):
             draft.figures, draft.kind, draft.reference_from = kept, kind, came
             draft.stood, draft.turns = adjuster
@@ -213,27 +208,18 @@ class Hand(Moving):
         return True
 
     def _capture_first(self, point: TestPoint) -> bool:
-        """Read the reference from its link, where it has one: the reading is taken when that has come."""
+        """Read the reference from its link, where it has one: the reading is taken when that has come.
+
+        A source is never applied here: who presses for a reading has not asked for volts.
+        """
         link = self._in_hand.link(point)
         if not link or self.capture.running:
             return self.capture.running
-        expected = set_value(self.served, point) if self.served is not None else point.reference_for(point.nominal)
         if self.is_set:
-            self.capture.apply(
-                link,
-                expected,
-                1.1 * abs(shown_for(self.served, point.reference_for(point.full_scale))) if self.served else 0.0,
-            )
+            self._voice.say(self.apply_first(), Severity.ASK)
         else:
-            self.capture.read(link, point, expected)
+            self.capture.read(link, point, self.to_apply or point.reference_for(point.nominal), self.read_unit)
         return True
-
-    def _applied(self, value: float) -> None:
-        self.draft.reference, self.draft.reference_from = value, "as set"
-        self._voice.say(
-            f"The source stands at {engineering(value, self.read_unit, 7)}. Read the instrument.", Severity.DONE
-        )
-        self.changed.emit()
 
     def _captured(self, found: object) -> None:
         if isinstance(found, Captured) and self.point is not None:

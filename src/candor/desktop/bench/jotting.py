@@ -33,6 +33,7 @@ from candor.core.jot.past_line import PastJot
 from candor.core.jot.power_meaning import PowerJot
 from candor.core.jot.soak_line import OffJot, OnJot, SoakJot, UnwatchJot, WatchJot
 from candor.core.jot.trace_meaning import TraceJot, WorsenedJot
+from candor.core.power.swap import say_swapped, swapped_rectifier
 from candor.core.severity import Severity
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.hand import Hand
@@ -43,6 +44,7 @@ from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.watching import SoakWatch
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.jotbar import JotBar
+from candor.notebook.alarms import LINE_HIGH, open_volts
 from candor.notebook.arrivals import bodies_of
 from candor.notebook.entries.arrive import FindingNoted
 from candor.notebook.entries.body import Body
@@ -277,6 +279,9 @@ class JotWriter(QObject):
             sentence = f"Entry {before[-1].number}, “{before[-1].body.text}”, is not proven yet either. {sentence}"
         self._voice.say(sentence, Severity.ASK)
         job = self._in_hand.job
+        swap = swapped_rectifier(job.stay.changes[-1].body.text) if job is not None else ""
+        if job is not None and swap:
+            self._voice.warn(say_swapped(swap, open_volts(job, LINE_HIGH)))
         if job is not None and re.search(r"\b(cord|earth|plug|inlet)", job.stay.changes[-1].body.text, re.I):
             from candor.core.power.propose import EARTHING
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from collections.abc import Sequence
 from typing import IO, TYPE_CHECKING, Protocol
 
 from PySide6.QtCore import QObject, QTimer, Signal
@@ -10,8 +11,9 @@ from PySide6.QtCore import QObject, QTimer, Signal
 from candor.core.errors import CandorError
 from candor.core.parts.part import Part
 from candor.notebook.entries.entry import B, Entry
-from candor.notebook.entries.runs import RunStarted
-from candor.notebook.run_files import hold, run_file_name
+from candor.notebook.entries.runs import Run, RunStarted, runs_record
+from candor.notebook.entries.standing import Standing
+from candor.notebook.run_files import ElsewhereRun, elsewhere, hold, run_file_name
 from candor.notebook.run_words import begun, on_the_clips, over
 from candor.notebook.store import Notebook
 
@@ -92,14 +94,23 @@ class Live(QObject):
         return on_the_clips(self.status())
 
     def start(
-        self, job: str, part: Part, plan: Plan, resource: str, speed: float = 1.0, seconds: float = 0.0
+        self,
+        job: str,
+        part: Part,
+        plan: Plan,
+        resource: str,
+        speed: float = 1.0,
+        seconds: float = 0.0,
+        reason: str = "",
     ) -> bool:
         """Start a run on the tester named, or on the simulated one; False where it cannot.
 
-        Raises CandorError where its readings cannot be kept.
+        Raises CandorError where its readings cannot be kept, where it would be over the part's rating without a reason, or where
+        another window is at the part.
 
         `speed` and `seconds` are of the simulated bench: how fast its time runs, and how long its part was formed before.
         """
+        from candor.core.leakage.usual import may_run
         from candor.core.leakage.watch import LeakageWatch
         from candor.links.by_hand import HandRun
         from candor.links.live_run import LiveRun
@@ -109,6 +120,10 @@ class Live(QObject):
 
         if self.running:
             return False
+        may_run(plan, part, reason)
+        for other in self.elsewhere(job):
+            if other.ref == part.ref:
+                raise CandorError(f"{other.words} Nothing was started here.")
         simulated, by_hand = resource.strip() in ("", SIMULATED), resource.strip() == BY_HAND
         key = uuid.uuid4().hex
         path = self._notebook.run_folder / run_file_name(part.ref, key)
@@ -118,6 +133,7 @@ class Live(QObject):
             tester=SIMULATED if simulated else resource.strip(),
             simulated=simulated,
             file=path.name,
+            reason=reason.strip(),
         )
         # Held before the entry is written: another window must never see a run that nobody seems to be at.
         held = hold(path)
@@ -130,11 +146,12 @@ class Live(QObject):
             self._simulated = SimulatedTester(Clips(old_capacitor(part), formed_s=1.0 + seconds), speed)
             resource = self._simulated.resource
         self.started = entry
-        watch = self._watch = LeakageWatch(plan)
+        watch = self._watch = LeakageWatch(plan, levels=1 if by_hand else 2)
         if by_hand:
             self._session = HandRun(watch, path)
         else:
-            self._session = LiveRun(watch, lambda: LeakageTester(resource.strip()), path)
+            rate = speed if simulated else 1.0
+            self._session = LiveRun(watch, lambda: LeakageTester(resource.strip()), path, rate=rate)
         try:
             self._session.start()
         except CandorError as error:
@@ -143,6 +160,15 @@ class Live(QObject):
         self._timer.start()
         self.changed.emit()
         return True
+
+    def elsewhere(self, job: str) -> tuple[ElsewhereRun, ...]:
+        """Return the runs on a job's parts that another window is at."""
+        entries = self._notebook.entries_of_kinds(("run_started", "run_ended"))
+        return self.elsewhere_of(runs_record(Standing(e for e in entries if e.job == job)).cut_off())
+
+    def elsewhere_of(self, runs: Sequence[Run]) -> tuple[ElsewhereRun, ...]:
+        """Return those of some runs without an end that another window is at."""
+        return tuple(elsewhere(self._notebook.run_folder, [r for r in runs if r.started.id != self.run]))
 
     @property
     def by_hand(self) -> bool:

@@ -25,6 +25,7 @@ if TYPE_CHECKING:  # loaded when a meter is connected: the window is up before
     from candor.links.simulated_supply import SimulatedSupply
 
 POLL_MS = 50  # a crossing is on screen within two of these and a frame
+SILENT_S = 3.0  # after which a meter without a reading is said to be silent
 KEPT = 4000  # readings of each meter that a strip may draw
 SIMULATED = "simulated"
 
@@ -108,6 +109,7 @@ class PowerMeters(QObject):
             ]
         key = uuid.uuid4().hex
         with self._lock:
+            self._step = None  # that of other meters
             self._recent = {p.name: deque(maxlen=KEPT) for p in plans}
         try:
             self._notebook.run_folder.mkdir(exist_ok=True)
@@ -128,13 +130,31 @@ class PowerMeters(QObject):
         if self._simulated is not None:
             self._simulated.set_line(volts)
 
-    def watch(self, step: PlanStep | None) -> None:
-        """Judge readings by a state from now on; None for none."""
+    def watch(self, step: PlanStep | None, since_s: float = 0.0) -> None:
+        """Judge readings by a state from now on, one that began so many s ago; None for none.
+
+        What is let pass at first, an inrush, counts from when the state began, not from when a meter was connected.
+        """
         if step == self._step:
             return
         with self._lock:
             self._step, self._beyond, self._told = step, {}, set()
-            self._step_from = self._meters.seconds() if self._meters else 0.0
+            self._step_from = self._meters.seconds() - since_s if self._meters else 0.0
+
+    def silent(self) -> tuple[str, ...]:
+        """Return the meters that were to be read and say nothing for SILENT_S: nothing watches what they were on."""
+        if self._meters is None:
+            return ()
+        now = self._meters.seconds()
+        return tuple(
+            name
+            for name, state in self.states().items()
+            if state.value is None and not state.overload and now - state.seconds > SILENT_S
+        )
+
+    def overloaded(self) -> tuple[str, ...]:
+        """Return the meters that are over their range."""
+        return tuple(name for name, state in self.states().items() if state.overload)
 
     def stop(self, patience_s: float = 0.5) -> None:
         """Read them no more; what was read is on disk. A link that hangs is waited for so many s and no longer."""

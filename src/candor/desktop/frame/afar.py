@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import TYPE_CHECKING, Protocol
 
 from PySide6.QtCore import Qt
@@ -13,6 +13,7 @@ from candor.desktop.frame.asking import asked
 
 if TYPE_CHECKING:  # made when they are first asked for
     from candor.desktop.bench.bench import Bench
+    from candor.desktop.bench.live_now import LiveThing
     from candor.desktop.frame.jotbar import JotBar
     from candor.desktop.frame.table import Table
     from candor.desktop.stops.calibrate.armslength import ArmsLength
@@ -54,9 +55,7 @@ class Afar:
 
             self._calibrate = ArmsLength(**asked(ArmsLength, self._given))
             self._calibrate.left.connect(self.toggle)
-            self._calibrate.warning.understood.connect(self._window.bench.voice.understood)
-            self.show_warnings()
-            self._window.views.addWidget(self._calibrate)
+            self._join(self._calibrate)
         return self._calibrate
 
     @property
@@ -67,7 +66,7 @@ class Afar:
 
             self._power = PowerAfar(going=self._window.power.going, **asked(PowerAfar, self._given))
             self._power.left.connect(self.toggle)
-            self._window.views.addWidget(self._power)
+            self._join(self._power)
         return self._power
 
     def toggle(self) -> None:
@@ -94,7 +93,20 @@ class Afar:
         self._window.setWindowState(self._window.windowState() | Qt.WindowState.WindowFullScreen)
         view.setFocus()
 
+    def _join(self, view: ArmsLength | PowerAfar) -> None:
+        view.warning.understood.connect(self._window.bench.voice.understood)
+        self.show_warnings()
+        self.show_live(self._window.bench.live_now.things())
+        self._window.views.addWidget(view)
+
     def show_warnings(self) -> None:
         """Show there too what warns."""
-        if self._calibrate is not None:
-            self._calibrate.warning.show_warnings(self._window.bench.voice.warnings)
+        for view in (self._calibrate, self._power):
+            if view is not None:
+                view.warning.show_warnings(self._window.bench.voice.warnings)
+
+    def show_live(self, things: Sequence[LiveThing]) -> None:
+        """Show there too what is live."""
+        for view in (self._calibrate, self._power):
+            if view is not None:
+                view.live.show_things(things)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QSizePolicy, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QSizePolicy, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
 from candor.core.jot import Jot, JotContext, understand
@@ -70,20 +70,22 @@ class JotBar(QWidget):
         self.setObjectName("panel")
         self._theme = theme
         self._context = JotContext()
-        self._row = QHBoxLayout(self)
+        self._column, self._row = QVBoxLayout(self), QHBoxLayout()
         self.edit = JotLine()
         self.edit.setObjectName("jot")
         self.edit.setAccessibleName("Jot")
         self.edit.setToolTip("Jot a reading, a finding or a note; Enter writes it (Ctrl+J)")
         self.show_examples("")
         self.chips = QHBoxLayout()
-        self.message = label("", "text", wrap=False)
-        self.message.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
-        self.message.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        self.message = label(
+            "", "text"
+        )  # a line of its own, as high as its words need: nothing that warns is cut off
         self._row.addWidget(label("jot", "soft", wrap=False))
         self._row.addWidget(self.edit, 3)
         self._row.addLayout(self.chips, 0)
-        self._row.addWidget(self.message, 4)
+        self._row.addStretch(4)
+        self._column.addWidget(self.message)
+        self._column.addLayout(self._row)
         self._forget = QTimer(self)
         self._forget.setSingleShot(True)
         self._forget.setInterval(12_000)
@@ -98,8 +100,11 @@ class JotBar(QWidget):
 
     def resize_to_theme(self) -> None:
         """Take the height of the text size in force."""
-        self.setFixedHeight(self._theme.px(48))
-        self._row.setContentsMargins(self._theme.px(16), 0, self._theme.px(16), 0)
+        px = self._theme.px
+        self.setMinimumHeight(px(62))
+        self.message.setMinimumHeight(px(18))
+        self._column.setContentsMargins(px(16), px(5), px(16), px(6))
+        self._column.setSpacing(px(2))
         self._row.setSpacing(self._theme.px(10))
 
     def show_examples(self, stop: str) -> None:
@@ -119,7 +124,7 @@ class JotBar(QWidget):
         self._show_chips(self.edit.text())
 
     def tell(self, sentence: str, severity: Severity = Severity.NOTE) -> None:
-        """Say a sentence at the right of the bar; errors stay until the next line."""
+        """Say a sentence above the line; errors stay until the next line."""
         self.message.setText(sentence)
         self.message.setToolTip(plain_tip(sentence))
         self.message.setAccessibleName(sentence)
@@ -154,7 +159,6 @@ class JotBar(QWidget):
             if widget is not None:
                 widget.hide()
                 widget.deleteLater()
-        self.message.setVisible(not texts)
         for text in texts:
             chip = QLabel(text)
             chip.setObjectName("chip")
@@ -162,7 +166,9 @@ class JotBar(QWidget):
             chip.setProperty("tint", tint)
             chip.setToolTip(plain_tip(text))
             chip.setWordWrap(bool(tint))
-            chip.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
+            policy = QSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
+            policy.setHeightForWidth(bool(tint))
+            chip.setSizePolicy(policy)
             repolish(chip)
             self.chips.addWidget(chip)
         self._row.setStretch(2, 6 if tint and texts else 0)

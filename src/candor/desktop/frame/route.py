@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from itertools import pairwise
 
 from PySide6.QtCore import QPointF, QSize, Qt, Signal
-from PySide6.QtGui import QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QPainter, QPaintEvent, QPen, QResizeEvent
 from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
 from candor.core.quantities.show import countdown, trimmed
@@ -16,7 +16,7 @@ from candor.desktop.bench.live import Live
 from candor.desktop.bench.place import PlaceInHand
 from candor.desktop.bench.shelf import Shelf
 from candor.desktop.frame.theme import Theme, plain_tip
-from candor.desktop.widgets.caution import CautionLine
+from candor.desktop.widgets.caution import Caution, CautionLine
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.elided import Elided
 from candor.desktop.widgets.glyphs import draw_glyph
@@ -140,6 +140,7 @@ class Route(QWidget):
         self.under = Elided(theme, "soft", tint="soft")
         self.times = Elided(theme, "text", right=True)
         self.caution = CautionLine(theme)
+        self.whole = Caution(theme, bold=True)  # below the route, where the line above is too short for it
         self.line = Line(theme)
         self._row = QHBoxLayout(self)
         left, right = QVBoxLayout(), QVBoxLayout()
@@ -216,3 +217,14 @@ class Route(QWidget):
                 on_the_clips=self._live.caution(),
             )
         )  # fmt: skip
+        self._show_whole()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._show_whole()
+
+    def _show_whole(self) -> None:
+        """A caution is never cut off: what the line has no room for stands below, wrapped."""
+        self.layout().activate()  # type: ignore[union-attr]
+        words = self.caution.text() if self.caution.is_cut else ""
+        self.whole.say(words if words != self._live.caution() else "")  # what is live has a strip of its own

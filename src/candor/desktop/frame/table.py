@@ -11,6 +11,7 @@ from candor.desktop.frame.route import Route
 from candor.desktop.frame.shelfpanel import ShelfPanel
 from candor.desktop.frame.theme import Theme
 from candor.desktop.widgets.controls import line
+from candor.desktop.widgets.livestrip import LiveStrip
 from candor.desktop.widgets.warning import WarningStrip
 
 # Widths, in px at 100 %, below which something gives way to the work.
@@ -31,12 +32,13 @@ class Table(QWidget):
         work: QStackedWidget,
         because: Because,
         warning: WarningStrip,
+        live: LiveStrip,
         jot: JotBar,
     ) -> None:
         super().__init__()
         self.setObjectName("page")
         self._theme, self._route, self._shelf, self._because = theme, route, shelf, because
-        self._work, self._warning, self._jot = work, warning, jot
+        self._work, self._warning, self._live, self._jot = work, warning, live, jot
         self._shelf_line, self._because_line = line(vertical=True), line(vertical=True)
         middle = QHBoxLayout()
         middle.setSpacing(0)
@@ -50,6 +52,11 @@ class Table(QWidget):
         column.setSpacing(0)
         column.addWidget(route)
         column.addWidget(line())
+        holder = QVBoxLayout()
+        holder.setContentsMargins(theme.px(16), 0, theme.px(16), 0)
+        holder.addWidget(route.whole)
+        column.addLayout(holder)
+        column.addWidget(live)
         column.addLayout(middle, 1)
         column.addWidget(warning)
         column.addWidget(line())
@@ -58,7 +65,8 @@ class Table(QWidget):
     def dress(self) -> None:
         """Dress what is shown: the frame and the page in hand."""
         lines = self.findChildren(QFrame, "line", Qt.FindChildOption.FindDirectChildrenOnly)
-        shown = (self._route, self._shelf, self._because, self._warning, self._jot, self._work.currentWidget())
+        strips = (self._route.whole, self._warning, self._live)
+        shown = (self._route, self._shelf, self._because, *strips, self._jot, self._work.currentWidget())
         for part in (*lines, *shown):
             if part is not None:
                 self._theme.dress(part)

@@ -4,14 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from functools import partial
-from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QSize, Qt
-from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QResizeEvent
+from PySide6.QtGui import QCloseEvent, QResizeEvent
 from PySide6.QtWidgets import (
     QApplication,
-    QFileDialog,
     QMainWindow,
     QStackedWidget,
     QWidget,
@@ -25,8 +23,9 @@ from candor.desktop.bench.jotting import JotWriter
 from candor.desktop.frame.afar import Afar
 from candor.desktop.frame.asking import asked
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.filetaking import FileTaking
 from candor.desktop.frame.jotbar import JotBar
-from candor.desktop.frame.named_pages import NamedPages
+from candor.desktop.frame.leaving import Leaving, why_ask
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.pages import ROOM_PAGES, STOP_PAGES, Pages
 from candor.desktop.frame.preferences import Preferences
@@ -36,6 +35,7 @@ from candor.desktop.frame.speech import Speech
 from candor.desktop.frame.table import Table
 from candor.desktop.frame.theme import Theme
 from candor.desktop.widgets.controls import shortcut
+from candor.desktop.widgets.livestrip import LiveStrip
 from candor.desktop.widgets.warning import WarningStrip
 
 if TYPE_CHECKING:  # made when they are first entered
@@ -45,10 +45,8 @@ if TYPE_CHECKING:  # made when they are first entered
     from candor.notebook.job import Job
     from candor.packs.model import Pack
 
-READINGS_FILES = (".csv", ".tsv", ".txt")
 
-
-class Window(NamedPages, QMainWindow):
+class Window(FileTaking, QMainWindow):
     """Candor's one window."""
 
     def __init__(self, theme: Theme, bench: Bench, preferences: Preferences) -> None:
@@ -67,11 +65,15 @@ class Window(NamedPages, QMainWindow):
         self.because = Because(theme)
         self.jot = JotBar(theme)
         self.warning = WarningStrip(theme)
+        self.live = LiveStrip(theme)
         self.writer = JotWriter(self.jot, **asked(JotWriter, given))
         self.stops = Pages(STOP_PAGES, given, self._add_page)
         self.rooms = Pages(ROOM_PAGES, given, self._add_page)
         self.afar = Afar(self, given)
         self._came_from: QWidget | None = None
+        self._may_close = False
+        self.leaving = Leaving(self, theme, bench)
+        self.leaving.leaving.connect(self.close_now)
         self._build()
         self._wire()
         self._shortcuts()
@@ -82,7 +84,7 @@ class Window(NamedPages, QMainWindow):
         self.work = QStackedWidget()
         self.table = Table(
             self._theme, route=self.route, shelf=self.shelf, work=self.work, because=self.because, warning=self.warning,
-            jot=self.jot,
+            live=self.live, jot=self.jot,
         )  # fmt: skip
         self.views = QStackedWidget()
         self.views.addWidget(self.table)
@@ -102,6 +104,8 @@ class Window(NamedPages, QMainWindow):
         bench.voice.told.connect(self.jot.tell)
         bench.voice.warned.connect(self._show_warnings)
         self._show_warnings()
+        bench.live_now.changed.connect(self._show_live)
+        bench.alarms.raised.connect(self._alarm)
         self.warning.understood.connect(bench.voice.understood)
         bench.shelf.timerEnded.connect(self._announce)
         bench.in_hand.changed.connect(self._explain_job)
@@ -196,6 +200,8 @@ class Window(NamedPages, QMainWindow):
             self.show_stop()
         else:
             self.enter_room("entries")
+        if self.bench.in_hand.job is not None and self.bench.in_hand.job.power.is_live:
+            self.power.show_job()  # it watches from now on, whatever page is shown
         self._fit()
         return True
 
@@ -279,45 +285,6 @@ class Window(NamedPages, QMainWindow):
         if isinstance(page, Page):
             page.explain(self.because)
 
-    # --- files ----------------------------------------------------------------------------------------
-
-    def _ask_file(self) -> None:
-        point = self.hand.point
-        if point is not None and self.bench.place.stop == "calibrate" and point.figure:
-            self.enter_room("waveform")  # what is read there are samples, not readings
-            return
-        name, _ = QFileDialog.getOpenFileName(self, "Readings", "", "Readings (*.csv *.tsv *.txt)")
-        if name:
-            self.preview_file(Path(name))
-
-    def preview_file(self, path: Path) -> None:
-        """Show how a file is understood."""
-        self._came_from = None
-        if self.bench.place.stop == "parts":
-            self.parts.preview_file(path)
-        elif self.from_file.show_file(path):
-            self.work.setCurrentWidget(self.from_file)
-            self._explain()
-
-    def _paste_readings(self) -> None:
-        text = QApplication.clipboard().text()
-        if not text.strip():
-            self.jot.tell(
-                "The clipboard holds no text; expected a table: range, reading, reference.", Severity.REFUSED
-            )
-        elif self.from_file.show_readings("The clipboard", text.encode("utf-8")):
-            self._came_from = None
-            self.work.setCurrentWidget(self.from_file)
-            self._explain()
-
-    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
-        paths = [Path(url.toLocalFile()) for url in event.mimeData().urls()]
-        if paths and paths[0].suffix.lower() in READINGS_FILES:
-            event.acceptProposedAction()
-
-    def dropEvent(self, event: QDropEvent) -> None:
-        self.preview_file(Path(event.mimeData().urls()[0].toLocalFile()))
-
     def _show_preview(self, preview: Preview) -> None:
         if self.work.currentWidget() is not self.from_file:
             self._came_from = self.work.currentWidget()
@@ -351,6 +318,17 @@ class Window(NamedPages, QMainWindow):
         self.warning.show_warnings(self.bench.voice.warnings)
         self.afar.show_warnings()
 
+    def _alarm(self, plug_out: bool) -> None:
+        """An alarm is heard wherever the eyes are."""
+        QApplication.beep()
+        QApplication.alert(self)
+        self.speech.say("Plug out." if plug_out else self.bench.voice.warnings[-1])
+
+    def _show_live(self) -> None:
+        things = self.bench.live_now.things()
+        self.live.show_things(things)
+        self.afar.show_live(things)
+
     def _focus_shelf(self) -> None:
         """Show the shelf; where there is no room for both, it stands in front until a job is chosen."""
         self.table.show_shelf()
@@ -381,14 +359,23 @@ class Window(NamedPages, QMainWindow):
             page.narrow(narrow)
 
     def closeEvent(self, event: QCloseEvent) -> None:
+        if not self._may_close and why_ask(self.bench):
+            event.ignore()
+            self.leaving.ask()
+            return
+        self.leaving.done(0)
         self.bench.place.keep()
         self.because.finish()
         for page in (*self.rooms.made, *self.stops.made):
             page.finish()
         self.speech.stop()
-        self.hand.capture.close()
         self.bench.close()
         super().closeEvent(event)
+
+    def close_now(self) -> None:
+        """Close without a question: every source goes to zero first."""
+        self._may_close = True
+        self.close()
 
 
 def _events(job: Job | None) -> tuple[str, ...]:

@@ -2,25 +2,29 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
+from functools import partial
 from typing import Generic, Protocol, TypeVar
 
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
+from candor.core.severity import Severity
 from candor.desktop.bench.voice import Voice
 from candor.desktop.frame.theme import Theme, label
-from candor.desktop.widgets.controls import button
+from candor.desktop.widgets.controls import button, shortcut
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
 
 SHAPES = {"good": "full", "missing": "ring", "bad": "cross", "does not apply": "skipped"}
 OUTCOMES = (
-    ("good", "As it should be", "It was looked at, and is so"),
-    ("bad", "It is not", "It was looked at, and is not so"),
-    ("does not apply", "Does not apply", "This instrument has none, or it is of no matter here"),
+    ("good", "As it should be", "It was looked at, and is so", "F7"),
+    ("bad", "Not as it should be", "It was looked at, and is not so: write what", "F8"),
+    ("does not apply", "Does not apply", "This instrument has none, or it is of no matter here", ""),
 )
+_FIGURE = re.compile(r"[<>=~]?\s*[+−-]?\s*[\d.,]+\s*(?:[kMGmuµn]?\s*(?:ohms?|Ω|V|A|W|F|Hz)?)?", re.IGNORECASE)
 
 
 class Check(Protocol):
@@ -38,6 +42,8 @@ class Check(Protocol):
     def by_hand(self) -> bool: ...
     @property
     def is_open(self) -> bool: ...
+    @property
+    def may_be_let_go(self) -> bool: ...
 
 
 C = TypeVar("C", bound=Check)
@@ -64,11 +70,12 @@ class CheckList(QWidget, Generic[C]):
         self.text = Field()
         self.text.setPlaceholderText(hint)
         self.text.setAccessibleName("What was seen or measured")
-        self.outcomes = {key: button(words, tip_) for key, words, tip_ in OUTCOMES}
+        self.outcomes = {key: button(words, tip_, key_) for key, words, tip_, key_ in OUTCOMES}
+        self._asked = ("", "")
         self.reason = Field()
         self.reason.setPlaceholderText(f"{reason}; it stands on page one of the certificate")
         self.reason.setAccessibleName(reason[0].upper() + reason[1:])
-        self.override = button("Override", tip)
+        self.override = button("Let this one go", tip)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(theme.px(7))
@@ -81,10 +88,13 @@ class CheckList(QWidget, Generic[C]):
         column.addLayout(row)
         column.addStretch()
         self.list.picked.connect(self.choose)
-        self.text.returnPressed.connect(lambda: self._settle("good"))
+        self.text.returnPressed.connect(self._enter)
         self.override.clicked.connect(self._override)
         for key, made in self.outcomes.items():
             made.clicked.connect(lambda _=False, outcome=key: self._settle(outcome))
+        for key, _, _, key_ in OUTCOMES:
+            if key_:
+                shortcut(self, key_, partial(self._press, key))
 
     # --- said by those that are built on it -----------------------------------------------------------
 
@@ -116,8 +126,8 @@ class CheckList(QWidget, Generic[C]):
         """Write that a line was looked at."""
         raise NotImplementedError
 
-    def let(self, reason: str) -> bool:
-        """Write that it goes on although some are open."""
+    def let(self, item: C, reason: str) -> bool:
+        """Write that one line is let go."""
         raise NotImplementedError
 
     # --- the list -------------------------------------------------------------------------------------
@@ -150,7 +160,7 @@ class CheckList(QWidget, Generic[C]):
             made.setVisible(by_hand and item is not None and self.takes(item, key))
         measured = item is not None and self.is_measured(item, "good")
         self.outcomes["good"].setText("Write it" if measured else OUTCOMES[0][1])
-        overridable = bool(still) and all(i.by_hand for i in still)
+        overridable = item is not None and item.may_be_let_go and item.key in [i.key for i in still]
         self.reason.setVisible(overridable)
         self.override.setVisible(overridable)
 
@@ -162,9 +172,40 @@ class CheckList(QWidget, Generic[C]):
             self.text.setFocus()
         self.chosenAnew.emit()
 
+    def _enter(self) -> None:
+        """Enter writes a measurement; it never says that something is as it should be."""
+        item, text = self.item(), self.text.text().strip()
+        if item is None or not item.by_hand or not text:
+            return
+        if self.is_measured(item, "good"):
+            self._settle("good")
+            return
+        self._voice.say(
+            f"“{text}”: is {item.title} as it should be (F7), or not (F8)? Nothing was written; your words are still here.",
+            Severity.ASK,
+        )
+
+    def _press(self, outcome: str) -> None:
+        if self.outcomes[outcome].isVisible():
+            self._settle(outcome)
+
+    def _is_astray(self, item: C, text: str) -> bool:
+        """Ask once where a bare figure stands in a line that is not measured: it may belong to another."""
+        if not _FIGURE.fullmatch(text) or self._asked == (item.key, text):
+            return False
+        self._asked = (item.key, text)
+        self._voice.say(
+            f"“{text}” is a figure, and {item.title} is looked at, not measured. Does it belong to another line? "
+            "Press again to write it here.",
+            Severity.ASK,
+        )
+        return True
+
     def _settle(self, outcome: str) -> None:
         item, text = self.item(), self.text.text().strip()
         if item is None or not item.by_hand:
+            return
+        if text and not self.is_measured(item, outcome) and self._is_astray(item, text):
             return
         if self.is_measured(item, outcome):
             if not self.measure(item, text):
@@ -176,18 +217,14 @@ class CheckList(QWidget, Generic[C]):
         elif not self.settle(item, outcome, text):
             return
         self.text.clear()
-        self._next(item.key)
-
-    def _next(self, key: str) -> None:
-        """Go on to the next open line."""
-        keys = [i.key for i in self.items()]
-        after = keys[keys.index(key) + 1 :] if key in keys else []
-        self.choose(next((i.key for i in self.items() if i.is_open and i.key in after), key))
+        self.choose(item.key)  # the highlight stays: what was written is read where it stands
 
     def _override(self) -> None:
-        reason = self.reason.text().strip()
+        reason, item = self.reason.text().strip(), self.item()
+        if item is None or not item.may_be_let_go:
+            return
         if not reason:
             self._voice.refuse(f"Write first {self._why}; nothing was written.")
             self.reason.setFocus()
-        elif self.let(reason):
+        elif self.let(item, reason):
             self.reason.clear()

@@ -14,11 +14,11 @@ from candor.desktop.widgets.glyphs import Glyph, draw_glyph
 class Caution(QWidget):
     """A caution in full; it is not there when there is nothing to say."""
 
-    def __init__(self, theme: Theme, bold: bool = False) -> None:
+    def __init__(self, theme: Theme, bold: bool = False, role: str = "text") -> None:
         super().__init__()
         self.glyph = Glyph(theme, 13)
         self.glyph.show_shape("hazard")
-        self.words = label("", "text", bold=bold, tint="brick")
+        self.words = label("", role, bold=bold, tint="brick")
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(theme.px(6))
@@ -45,6 +45,11 @@ class CautionLine(Elided):
     def room(self) -> int:
         """The triangle keeps its place, however long the words."""
         return max(self.width() - round(3.6 * self._radius()), 0)
+
+    @property
+    def is_cut(self) -> bool:
+        """Whether its words do not fit into its line: they must stand elsewhere too, whole."""
+        return bool(self._text) and self._theme.width_of(self._text, self._role) > self.room()
 
     def _radius(self) -> int:
         return self._theme.px(9 if self._role.startswith("arm") else 5.5)

@@ -12,6 +12,7 @@ from candor.core.jot.meaning import Mark
 from candor.notebook.entries.body import Body, Nested
 from candor.notebook.entries.entry import Entry, said
 from candor.notebook.entries.standing import Standing
+from candor.notebook.entries.unit import AccountedFor
 
 
 class FindingNoted(Body):
@@ -123,6 +124,12 @@ class Taken:
     entry: Entry[TakenOff]
     photos: tuple[str, ...] = ()
     back: Entry[PutBack] | None = None
+    found: bool = False
+
+    @property
+    def left_over(self) -> int:
+        """How many fasteners found no place when it was put back, and have not been found one since."""
+        return self.back.body.left_over if self.back is not None and not self.found else 0
 
     @property
     def count(self) -> int:
@@ -155,8 +162,8 @@ class ArriveRecord:
 
     @property
     def left_over(self) -> int:
-        """How many fasteners found no place when their step was put back."""
-        return sum(t.back.body.left_over for t in self.taken if t.back is not None)
+        """How many fasteners found no place when their step was put back, and have not been found a place since."""
+        return sum(t.left_over for t in self.taken)
 
 
 def arrive_record(standing: Standing) -> ArriveRecord:
@@ -167,6 +174,7 @@ def arrive_record(standing: Standing) -> ArriveRecord:
     }
     settled = standing.by(FindingSettled, lambda b: b.finding)
     back = standing.by(PutBack, lambda b: b.step)
+    accounted = {e.body.of for e in standing.of(AccountedFor)}
 
     def finding(entry: Entry[FindingNoted]) -> Finding:
         b, how = entry.body, settled[entry.id].body if entry.id in settled else None
@@ -178,5 +186,8 @@ def arrive_record(standing: Standing) -> ArriveRecord:
     return ArriveRecord(
         findings=tuple(finding(e) for e in standing.of(FindingNoted)),
         looked=standing.by(ItemLookedAt, lambda b: (b.zone, b.item)),
-        taken=tuple(Taken(e, photos.get(e.id, ()), back.get(e.id)) for e in standing.of(TakenOff)),
+        taken=tuple(
+            Taken(e, photos.get(e.id, ()), back.get(e.id), e.id in back and back[e.id].id in accounted)
+            for e in standing.of(TakenOff)
+        ),
     )

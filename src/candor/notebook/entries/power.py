@@ -20,12 +20,18 @@ RailName = Annotated[str, Field(min_length=1, max_length=40, pattern=r"^[^\s;:,]
 
 
 class RailSaid(Body):
-    """A rail as the drawing has it: V at the nominal line, and what its capacitor is rated for, 0 where that is not known."""
+    """A rail as the drawing has it: V at the nominal line, and what its capacitor is rated for, 0 where that is not known.
+
+    `regulated` is the share by which a regulated rail may be off; `delayed` one that a relay holds off at first.
+    """
 
     kind: Literal["rail_said"] = "rail_said"
     name: RailName
     volts: Finite
     rated_volts: NotBelow = 0.0
+    surge_volts: NotBelow = 0.0
+    regulated: NotBelow = 0.0
+    delayed: bool = False
 
 
 class SupplySaid(Body):
@@ -39,7 +45,9 @@ class SupplySaid(Body):
     solid_state: bool = False
     fan: bool = False
     no_mains: bool = False
+    straight_on: bool = False
     watts: NotBelow = 0.0
+    fuse_amperes: NotBelow = 0.0
 
 
 class SupplyTyped(Body):
@@ -91,6 +99,7 @@ class StateBegun(Body):
     kind: Literal["power_state"] = "power_state"
     title: Text
     line_volts: NotBelow
+    reason: str = ""
 
 
 class RailRead(Body):
@@ -149,6 +158,14 @@ class BleederSaid(Body):
     farad: Above
 
 
+class CheckOverridden(Body):
+    """One check before power that is not as it should be, let go for a written reason: it counts for what was found then."""
+
+    kind: Literal["check_overridden"] = "check_overridden"
+    item: Text
+    reason: Text
+
+
 class CautionUnderstood(Body):
     """A caution that was read and understood before its step."""
 
@@ -161,16 +178,25 @@ def _read(b: RailRead) -> str:
 
 
 def _rail(b: RailSaid) -> str:
-    rated = f", its capacitor {b.rated_volts:g} V" if b.rated_volts else ""
-    return f"rail {b.name}: {b.volts:g} V by the drawing{rated}"
+    more = [f"its capacitor {b.rated_volts:g} V"] if b.rated_volts else []
+    more += [f"surge {b.surge_volts:g} V"] if b.surge_volts else []
+    more += [f"regulated to {100 * b.regulated:g} %"] if b.regulated else []
+    more += ["delayed"] if b.delayed else []
+    return ", ".join((f"rail {b.name}: {b.volts:g} V by the drawing", *more))
 
 
 def _supply(b: SupplySaid) -> str:
     named = {"delay_relay": "delay relay", "regulated_heaters": "regulated heaters", "series_heaters": "heaters in series",
-             "solid_state": "solid state", "fan": "fan", "no_mains": "no mains"}  # fmt: skip
+             "solid_state": "solid state", "fan": "fan", "no_mains": "no mains", "straight_on": "straight on, chosen"}  # fmt: skip
     more = [words for key, words in named.items() if getattr(b, key)]
     watts = [f"{b.watts:g} W by its plate"] if b.watts else []
+    watts += [f"fuse {b.fuse_amperes:g} A by its plate"] if b.fuse_amperes else []
     return f"supply: rectifier {b.rectifier}" + "".join(f", {x}" for x in (*more, *watts))
+
+
+def _begun(b: StateBegun) -> str:
+    line = f"line {b.line_volts:g} V" if b.line_volts else "line off"
+    return f"{b.title}: {line}" + (f"; begun although: {b.reason}" if b.reason else "")
 
 
 def _ohms(b: RailOhmsRead) -> str:
@@ -189,9 +215,7 @@ WORDS = dict(
             WindingRead, lambda b, _: f"winding {b.name} {'open' if b.ohms is None else engineering(b.ohms, 'ohm')}"
         ),
         said(RailOhmsRead, lambda b, _: _ohms(b)),
-        said(
-            StateBegun, lambda b, _: f"{b.title}: line {b.line_volts:g} V" if b.line_volts else f"{b.title}: line off"
-        ),
+        said(StateBegun, lambda b, _: _begun(b)),
         said(RailRead, lambda b, _: _read(b)),
         said(EventSeen, lambda b, _: f"event: {b.text}"),
         said(MetersOn, lambda b, _: f"meters on {', '.join(b.names)}{', simulated' if b.simulated else ''}"),
@@ -202,6 +226,7 @@ WORDS = dict(
             BleederSaid,
             lambda b, _: f"bleeder of {b.rail}: {engineering(b.ohms, 'ohm')} on {engineering(b.farad, 'F')}",
         ),
+        said(CheckOverridden, lambda b, _: f"power although {b.item} is not as it should be: {b.reason}"),
         said(CautionUnderstood, lambda b, _: f"understood: {b.text}"),
     )
 )
@@ -230,6 +255,8 @@ class PowerRecord:
     bleeders : mapping of str to Entry
     understood : frozenset of str
         Cautions that were read.
+    overridden : mapping of str to Entry
+        The newest of each check that was let go.
     """
 
     supply: Entry[SupplySaid] | None = None
@@ -246,6 +273,7 @@ class PowerRecord:
     meters: tuple[Entry[MetersOn], ...] = ()
     bleeders: Mapping[str, Entry[BleederSaid]] = field(default_factory=dict)
     understood: frozenset[str] = frozenset()
+    overridden: Mapping[str, Entry[CheckOverridden]] = field(default_factory=dict)
 
     @property
     def state(self) -> Entry[StateBegun] | None:
@@ -296,4 +324,5 @@ def power_record(standing: Standing) -> PowerRecord:
         meters=standing.of(MetersOn),
         bleeders=standing.by(BleederSaid, lambda b: b.rail),
         understood=frozenset(e.body.text for e in standing.of(CautionUnderstood)),
+        overridden=standing.by(CheckOverridden, lambda b: b.item),
     )

@@ -28,6 +28,7 @@ class RunStarted(Body):
     tester: str = ""
     simulated: bool = False
     file: str = ""
+    reason: str = ""
 
 
 class RunEnded(Body):
@@ -53,7 +54,8 @@ class RunEnded(Body):
 
 def _started(b: RunStarted) -> str:
     what = "reforming" if b.mode == "reform" else "leakage"
-    return f"{what} run on {b.ref} begun, to {trimmed(b.target_volts)} V, on the tester {b.tester}"
+    why = f", above its rating: {b.reason}" if b.reason else ""
+    return f"{what} run on {b.ref} begun, to {trimmed(b.target_volts)} V, on the tester {b.tester}{why}"
 
 
 def _ended(b: RunEnded, number: int) -> str:

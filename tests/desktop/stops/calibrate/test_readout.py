@@ -208,7 +208,7 @@ def test_a_source_on_a_link_is_set_before_the_needle_is_read_and_rests_at_zero(q
     window = show(notebook)
     go(window, "volts/10/5")
     assert window.hand.reference_from == ""  # not yet set: it does not stand as set
-    qtbot.keyClick(window.calibrate, Key.Key_Space)
+    qtbot.keyClick(window.calibrate, Key.Key_V)
     qtbot.waitUntil(lambda: window.hand.reference_from == "as set", timeout=15_000)
     bench = window.hand.capture._simulated
     assert bench.set_to == pytest.approx(5.0)

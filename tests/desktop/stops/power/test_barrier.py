@@ -8,11 +8,11 @@ def test_a_lost_screw_is_found_and_a_wash_is_overridden_only_with_a_reason(qtbot
     jot(qtbot, arrived, "unaccounted 1 screw M3")
     jot(qtbot, arrived, "washed the chassis, 2 days")
     arrived.go_to_stop("calibrate")
-    assert "not accounted for" in arrived.calibrate.barred.words.words.text()
+    assert "1 missing (screw M3)" in arrived.calibrate.barred.words.words.text()
     qtbot.mouseClick(arrived.calibrate.barred.settle, LEFT)
     assert arrived.bench.place.stop == "power"
     bar = arrived.power.barrier
-    assert "not accounted for" in bar.words.words.text()
+    assert "1 missing (screw M3)" in bar.words.words.text()
     assert bar.cleared.isVisible()
     qtbot.mouseClick(bar.cleared, LEFT)
     assert "Write first" in arrived.jot.message.text()

@@ -4,10 +4,11 @@ import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QApplication
 
-from candor.notebook.entries.parts import BarOverridden
-from candor.notebook.entries.power import PlanKept, RailRead, StateBegun
+from candor.links.loopback import LoopbackInstrument
+from candor.notebook.entries.power import PlanKept, PowerChecked, RailRead, StateBegun
 from candor.notebook.entries.stay import JobOpened
 from desk import LEFT, fill, jot, row_titles
+from workbench import looked_before_power
 
 LINES = (
     "low: line 160 V; hold 5 min\n  read watts 10..30 W\n  expect click at 30 s\n  cut b1 beyond 350 V\n  caution "
@@ -25,9 +26,7 @@ def power(show, notebook):
 
 @pytest.fixture
 def ready(power):
-    power.bench.writer.write(
-        PlanKept(way="straight on", lines=LINES), BarOverridden(bar="checks", reason="in daily use")
-    )
+    power.bench.writer.write(PlanKept(way="straight on", lines=LINES), *looked_before_power())
     power.power.show_view("going")
     return power
 
@@ -37,39 +36,175 @@ def enter(qtbot, field, text):
     qtbot.keyClick(field, Qt.Key.Key_Return)
 
 
-def test_checks_are_written_one_after_the_other_and_what_is_not_so_needs_words(qtbot, power):
-    may = power.power.may
-    assert may.summary.text() == "Not yet: 8 open"
+def test_checks_are_written_where_they_stand_and_enter_acquits_nothing(qtbot, power):
+    may, job = power.power.may, lambda: power.bench.in_hand.job
+    assert may.summary.text() == "Not yet: 10 open"
+    assert "full" not in [may.list.item(i).data(Qt.ItemDataRole.UserRole).shape for i in range(may.list.count())]
+    may.choose("earth")
+    enter(qtbot, may.text, "")
+    assert job().power.checks == {}
+    enter(qtbot, may.text, "cracked at the plug end")
+    assert "Candor cannot read “cracked at the plug end” as an earth bond" in power.jot.message.text()
+    may.text.clear()
+    may.choose("cord")
+    enter(qtbot, may.text, "cracked at the plug end")
+    assert "is Cord and clamp as it should be (F7), or not (F8)?" in power.jot.message.text()
+    assert (job().power.checks, may.text.text()) == ({}, "cracked at the plug end")
+    qtbot.keyClick(may.text, Qt.Key.Key_F8)
+    assert (job().power.checks["cord"].body.outcome, may.item().key) == ("bad", "cord")  # the highlight stays
+    assert "1 not as it should be" in may.summary.text()
+    fill(qtbot, may.text, "0.09 ohm")
+    qtbot.keyClick(may.text, Qt.Key.Key_F7)
+    assert "Does it belong to another line?" in power.jot.message.text()
+    assert job().power.checks["cord"].body.outcome == "bad"
+    may.choose("earth")
+    assert job().release.earth is None
+    enter(qtbot, may.text, "0.09 ohm at 10 A")
+    assert (job().release.earth.body.amperes, may.item().state) == (10.0, "good")
+    may.choose("rails")
     enter(qtbot, may.text, "b1 45k by manual 50k")
-    assert power.bench.in_hand.job.power.rail_ohms["b1"].body.ohms == 45e3
+    assert job().power.rail_ohms["b1"].body.ohms == 45e3
     may.choose("fuse")
     qtbot.mouseClick(may.outcomes["bad"], LEFT)
     assert "Write first what is not" in power.jot.message.text()
     fill(qtbot, may.text, "wrapped in foil")
     qtbot.mouseClick(may.outcomes["bad"], LEFT)
-    assert power.bench.in_hand.job.power.checks["fuse"].body.text == "wrapped in foil"
-    assert may.item().key == "cord"  # on to the next
-    assert "1 not as it should be" in may.summary.text()
-    qtbot.mouseClick(may.outcomes["does not apply"], LEFT)
-    assert may.item().key == "earth"
+    assert job().power.checks["fuse"].body.text == "wrapped in foil"
     jot(qtbot, power, "winding hv open")
     may.choose("winding hv")
     assert not may.outcomes["bad"].isVisible()
     enter(qtbot, may.text, "140 ohm")
-    assert power.bench.in_hand.job.power.windings["hv"].body.ohms == 140
+    assert job().power.windings["hv"].body.ohms == 140
     may.choose("rail b1")
     enter(qtbot, may.text, "hot")
     assert "no resistance of a rail" in power.jot.message.text()
+
+
+def test_each_line_is_let_go_by_itself_and_never_one_that_nobody_looked_at(qtbot, power):
+    may, job = power.power.may, lambda: power.bench.in_hand.job
+    may.choose("switch")
+    assert not may.override.isVisible()
+    power.bench.writer.write(*looked_before_power())
+    power.bench.writer.write(
+        PowerChecked(item="fuse", outcome="bad", text="foil"),
+        PowerChecked(item="switch", outcome="bad", text="in neutral"),
+    )
+    may.choose("fuse")
     qtbot.mouseClick(may.override, LEFT)
     assert "Write first why" in power.jot.message.text()
-    fill(qtbot, may.reason, "on a lamp, watched")
+    fill(qtbot, may.reason, "a fuse is in the plug")
     qtbot.mouseClick(may.override, LEFT)
-    assert may.summary.text().startswith("It may be powered")
+    assert [i.key for i in may.still()] == ["switch"]
+    may.choose("switch")
+    fill(qtbot, may.reason, "behind a double-pole outlet")
+    qtbot.mouseClick(may.override, LEFT)
+    assert may.summary.text() == "Nothing that was checked bars the power."
+    assert {k: e.body.reason for k, e in job().power.overridden.items()} == {
+        "fuse": "a fuse is in the plug", "switch": "behind a double-pole outlet",
+    }  # fmt: skip
     power.go_to_stop("release")
     assert any(
-        "not every check with power off was made. Reason: on a lamp" in r.text
+        "fuse was not as it should be. Reason: a fuse is in the plug" in r.text
         for r in power.release.certificate().record.remarks
     )
+
+
+def test_the_full_line_is_not_begun_over_states_left_out_but_for_a_reason(qtbot, ready):
+    going = ready.power.going
+    going.choose("warm")
+    qtbot.mouseClick(going.begin, LEFT)
+    assert "The caution of “low” was not read yet: It bites." in ready.jot.message.text()
+    going.choose("low")
+    qtbot.mouseClick(going.understood, LEFT)
+    going.choose("warm")
+    qtbot.mouseClick(going.begin, LEFT)
+    assert "“low” was left out" in ready.jot.message.text()
+    assert ready.bench.in_hand.job.power.state is None
+    fill(qtbot, going.reason, "it ran at low this morning")
+    qtbot.mouseClick(going.begin, LEFT)
+    assert ready.bench.in_hand.job.power.state.body.reason == "it ran at low this morning"
+
+
+@pytest.mark.parametrize("word", ["smoke", "arc", "a smell from the transformer", "found smoke at V2 note"])
+def test_smoke_means_plug_out_from_any_page(qtbot, ready, word, monkeypatch):
+    said = []
+    monkeypatch.setattr(ready.speech, "say", said.append)
+    ready.bench.writer.write(StateBegun(title="low", line_volts=160))
+    ready.go_to_stop("arrive")
+    jot(qtbot, ready, word)
+    assert "Plug out, or the bench switch if it is nearer." in ready.warning.words.text()
+    assert said[-1] == "Plug out."
+    ready.go_to_stop("power")
+    ready.power.show_view("going")
+    assert ready.power.going.alarm.text() == "Plug out"
+
+
+def test_no_smoke_is_only_noted(qtbot, ready):
+    ready.bench.writer.write(StateBegun(title="low", line_volts=160))
+    jot(qtbot, ready, "no smoke, no smell")
+    assert ready.warning.words.text() == ""
+
+
+def test_a_reading_over_a_rating_is_said_before_anything_is_begun(qtbot, power):
+    jot(qtbot, power, "rail b1 is 400 V, capacitor 450 V")
+    jot(qtbot, power, "rail b1 520")
+    assert "over the 450 V its capacitor is rated for" in power.warning.words.text()
+    assert power.bench.in_hand.job.power.reads[-1].body.reading == 520  # written all the same
+
+
+def test_silicon_for_selenium_is_said_at_once(qtbot, power):
+    jot(qtbot, power, "replaced the selenium rectifier with silicon")
+    assert "Silicon for selenium: the rails rise" in power.warning.words.text()
+
+
+def test_silent_meters_under_power_are_said_large(qtbot, ready, monkeypatch):
+    monkeypatch.setattr("candor.desktop.bench.meters.SILENT_S", 0.2)
+    going, links = ready.power.going, ready.power.going.links
+    links.lines.setPlainText("watts TCPIP::127.0.0.1::1::SOCKET")
+    qtbot.mouseClick(links.connect_, LEFT)
+    ready.bench.writer.write(StateBegun(title="low", line_volts=160))
+    qtbot.wait(400)
+    ready.bench.clock.ticked.emit()
+    assert "No meter answers: nothing is being watched" in going.silence.words.text()
+    assert "nothing is being watched" in ready.warning.words.text()
+
+
+def test_a_rail_that_does_not_come_up_is_said(qtbot, ready, clock):
+    ready.bench.writer.write(
+        PlanKept(way="straight on", lines="low: line 160 V; hold 5 min\n  read b1 169..295 V\nwarm: line 230 V")
+    )
+    ready.bench.writer.write(StateBegun(title="low", line_volts=160))
+    clock.advance(seconds=90)
+    jot(qtbot, ready, "rail b1 3")
+    ready.bench.clock.ticked.emit()
+    assert "does not come up" in ready.power.going.silence.words.text()
+    assert "does not come up" in ready.warning.words.text()
+
+
+def test_grace_counts_from_the_state_and_not_from_connecting(qtbot, ready, clock, closing):
+    """Meters connected minutes into a state: 80 W against a cut of 30 W alarm at once."""
+    meter = LoopbackInstrument(lambda _: "80.0")
+    closing.callback(meter.close)
+    ready.bench.writer.write(
+        PlanKept(way="straight on", lines="low: line 160 V; hold 5 min\n  cut watts beyond 30 W after 60 s")
+    )
+    ready.bench.writer.write(StateBegun(title="low", line_volts=160))
+    clock.advance(seconds=420)
+    links = ready.power.going.links
+    links.lines.setPlainText(f"watts {meter.resource}")
+    qtbot.mouseClick(links.connect_, LEFT)
+    ready.bench.clock.ticked.emit()
+    qtbot.waitUntil(lambda: ready.power.going.alarm.text() == "Plug out", timeout=4000)
+
+
+def test_creeping_watts_are_shown(qtbot, ready, clock):
+    ready.bench.writer.write(StateBegun(title="low", line_volts=160))
+    for n in range(31):
+        clock.advance(seconds=10)
+        ready.bench.writer.write(RailRead(name="watts", reading=20 + n / 6 + (0.2 if n % 2 else -0.2)))
+    ready.bench.clock.ticked.emit()
+    assert "leaks more and more" in ready.power.going.creep.words.text()
+    assert ready.power.going.creep.isVisible()
 
 
 def test_no_power_before_the_list_and_the_caution(qtbot, power):
@@ -112,6 +247,9 @@ def test_the_way_up_is_read_in_its_state_and_an_alarm_says_what_to_do(qtbot, rea
     assert "beyond 350 V" in ready.warning.words.text()
     assert ready.because.word.text() == "Plug out" or ready.power.explain(ready.because) is None
     qtbot.keyClick(ready.power, Qt.Key.Key_Escape)
+    qtbot.keyClick(ready.power, Qt.Key.Key_Escape)
+    assert ready.bench.in_hand.job.power.out is None  # Esc never writes what nobody meant
+    going.off.click()
     assert ready.bench.in_hand.job.power.out is not None
     assert ready.power.after.isVisible()
     assert not going.alarm.isVisible()

@@ -17,10 +17,11 @@ from candor.desktop.frame.speech import Speech
 from candor.desktop.frame.theme import Theme, label, retint, style_sheet
 from candor.desktop.stops.calibrate.readout import place_words, reference_text, shown_value
 from candor.desktop.stops.calibrate.waiting import StepCard
-from candor.desktop.widgets.caution import CautionLine
+from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.controls import line
 from candor.desktop.widgets.elided import Elided
 from candor.desktop.widgets.glyphs import Glyph
+from candor.desktop.widgets.livestrip import LiveStrip
 from candor.desktop.widgets.surface import Surface
 from candor.desktop.widgets.warning import WarningStrip
 from candor.notebook.barriers import barrier
@@ -84,8 +85,9 @@ class ArmsLength(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Arm's length")
         self.top = Elided(theme, "arm-soft", tint="soft")
-        self.caution = CautionLine(theme, "arm-soft")
+        self.caution = Caution(theme, role="arm-soft")
         self.warning = WarningStrip(theme, "arm")
+        self.live = LiveStrip(theme, "arm")
         self.title = label("", "arm-title", bold=True)
         self.do = label("", "arm-soft")
         self.surface = Surface(theme, large=True)
@@ -113,6 +115,7 @@ class ArmsLength(QWidget):
         head.addWidget(self.top, 5)
         head.addWidget(self.caution, 6)
         column.addLayout(head)
+        column.addWidget(self.live)
         column.addWidget(self.title)
         column.addWidget(self.do)
         middle = QHBoxLayout()
@@ -185,9 +188,10 @@ class ArmsLength(QWidget):
         self.card.show_step()
         self.next.setText(f"then: {steps[index + 1].title}." if index + 1 < len(steps) else "then: nothing more.")
         self.progress.show_share((index + 1) / len(steps))
+        linked = "V apply it     " if self._hand.source_link else "C meter shows it     "
         self.keys.setText(
-            "pedal or Space take it, go on     ← → a tick     N next figure     M on the mark     C meter shows it     "
-            "↑ ↓ step     Backspace strike     Esc back"
+            "pedal or Space take it, go on     ← → a tick     N next figure     M on the mark     "
+            f"{linked}↑ ↓ step     Backspace strike     Esc back"
         )
         if point is not None:
             self._show_point()
@@ -204,7 +208,8 @@ class ArmsLength(QWidget):
         for widget in (self.reference_words, self.reference):
             widget.setVisible(beside)
         self.reference.setText(reference_text(hand.reference if hand.expected else 0.0, hand.read_unit))
-        self.reference_words.setText(f"reference, {hand.reference_from or 'not read'}")
+        how = hand.reference_from or ("not applied: V" if hand.source_link else "not read")
+        self.reference_words.setText(f"reference, {how}")
         retint(self.reference, "" if hand.reference_from else "faint")
         self.needle.setText(shown_value(point, hand.expected if shown is None else shown))
         retint(self.needle, "faint" if shown is None else "")
@@ -252,8 +257,8 @@ class ArmsLength(QWidget):
             self._pressed[key]()
         elif key == Qt.Key.Key_S:
             self._voice.say(self._speech.toggle())
-        elif key == Qt.Key.Key_Escape and self._hand.capture.running:
-            self._hand.capture.give_up()
+        elif key == Qt.Key.Key_Escape and self._hand.can_stop:
+            self._hand.stop()
         elif key in (Qt.Key.Key_Escape, Qt.Key.Key_F11):
             self.left.emit()
         else:

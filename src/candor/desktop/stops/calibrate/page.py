@@ -322,8 +322,8 @@ class CalibratePage(Page):
     def keyPressEvent(self, event: QKeyEvent) -> None:
         key, text = event.key(), event.text()
         hands = QApplication.focusWidget() in (None, self, self.surface.current, self.ribbon, self.take)
-        if key == Qt.Key.Key_Escape and (self._hand.capture.running or self.reason.isVisible()):
-            self._hand.capture.give_up()
+        if key == Qt.Key.Key_Escape and (self._hand.can_stop or self.reason.isVisible()):
+            self._hand.stop()
             self.reason.hide()
             self.take_focus()
         elif isinstance(QApplication.focusWidget(), QLineEdit | QComboBox):

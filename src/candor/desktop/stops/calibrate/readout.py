@@ -21,7 +21,7 @@ from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.hand import Hand
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.shop import Shop
-from candor.desktop.frame.theme import Theme, label
+from candor.desktop.frame.theme import Theme, label, retint
 from candor.desktop.stops.calibrate.beside import Beside
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
@@ -59,6 +59,8 @@ class Readout(QWidget):
         self.confirm = button("", "The meter shows what stands in the field (C)", name="choice")
         self.confirm.setAccessibleName("The reference was read")
         self.confirm.setCheckable(True)
+        self.apply = button("", "The source on its link goes to this point's value", "V", "choice")
+        self.stands = label("", "reading", bold=True)
         self.mark = button("On the mark", "The needle stands on the mark (M)", name="choice")
         self.needle = FittingField(theme, "hand")
         self.needle.setAccessibleName("Needle")
@@ -72,7 +74,9 @@ class Readout(QWidget):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(theme.px(3))
         self.reference_title = label("reference", "soft")
-        for widget in (self.reference_title, self.reference, self.confirm, self.standard):
+        for widget in (
+            self.reference_title, self.stands, self.apply, self.reference, self.confirm, self.standard,
+        ):  # fmt: skip
             column.addWidget(widget)
         column.addSpacing(theme.px(5))
         column.addWidget(self.title)
@@ -134,6 +138,7 @@ class Readout(QWidget):
     def _wire(self) -> None:
         self.needle.returnPressed.connect(self._enter_needle)
         self.confirm.clicked.connect(self._hand.confirm_reference)
+        self.apply.clicked.connect(self._hand.apply)
         self.mark.clicked.connect(self._hand.on_the_mark)
         self.needle.textEdited.connect(self._follow_needle)
         self.reference.editingFinished.connect(self._enter_reference)
@@ -178,6 +183,7 @@ class Readout(QWidget):
         self.confirm.setChecked(bool(hand.reference_from))
         self.confirm.setText(hand.reference_from or "It shows that")
         self.confirm.setEnabled(not hand.is_set and hand.expected != 0)
+        self._show_source()
         self._show_figures(point)
         # Where there are several figures the drawing says what they come to.
         several = len(hand.draft.asked(point)) > 1 and hand.shown_needle is not None
@@ -192,6 +198,18 @@ class Readout(QWidget):
         self.error_title.setText("value" if point.limit.on_value or point.noted else "error")
         self._show_error(hand.result())
         self.beside.show_hand()
+
+    def _show_source(self) -> None:
+        """A source on a link: what it stands at, large, and the deed that applies the point's value."""
+        hand = self._hand
+        linked = bool(hand.source_link)
+        self.confirm.setVisible(self.confirm.isVisibleTo(self) and not linked)
+        self.apply.setVisible(linked and not hand.source_agrees())
+        self.apply.setText(f"Apply {engineering(hand.to_apply, hand.read_unit, 5)}  V")
+        self.apply.setAccessibleName(f"Apply {engineering(hand.to_apply, hand.read_unit, 5)}")
+        self.stands.setText(hand.capture.words or "Source off")
+        retint(self.stands, "brick" if hand.capture.live else "soft")
+        self.stands.setVisible(linked)
 
     def _show_figures(self, point: TestPoint) -> None:
         """One field for every figure that the kind asks for, the first one large."""

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QFileDialog, QGridLayout, QHBoxLayout, QVBoxLayout
 
 from candor.core.errors import CandorError
 from candor.core.leakage.run import Plan
-from candor.core.leakage.usual import caution_before, read_plan, usual_run
+from candor.core.leakage.usual import caution_before, over_rating, read_plan, usual_run
 from candor.core.parts.judge_capacitor import run_limit
 from candor.core.parts.part import Part
 from candor.core.parts.policy import Policy
@@ -49,6 +49,10 @@ class TesterPanel(QWidget):
         self.stop = button("Stop", "Source to zero, discharge, measure", "Esc", "main")
         self.export = button("Save readings …", "The readings of the last run on this part, as CSV")
         self.volts, self.current = Field(), Field()
+        self.reason = Field()
+        self.reason.setPlaceholderText("why above the part's rating")
+        self.reason.setAccessibleName("Reason for a voltage above the rating")
+        self.reason.hide()
         self.take = button("Take it", "A reading of the run by hand", "Enter")
         self.caution = Caution(theme)
         self.words = label("", "text")
@@ -88,6 +92,7 @@ class TesterPanel(QWidget):
             grid.setColumnStretch(index, 5 if key == "resource" else 3)
         column.addWidget(self.setting)
         column.addWidget(self.caution)
+        column.addWidget(self.reason)
         self.typing = QWidget()
         typed = QHBoxLayout(self.typing)
         typed.setContentsMargins(0, 0, 0, 0)
@@ -195,6 +200,7 @@ class TesterPanel(QWidget):
         except CandorError:
             self.caution.say("")
             return
+        self.reason.setVisible(bool(over_rating(volts, line.part)))
         self.caution.say(caution_before(volts, line.part, self._policy().safe_volts))
 
     def _start(self) -> None:
@@ -211,11 +217,12 @@ class TesterPanel(QWidget):
             self._voice.refuse(f"“{resource}” is no tester; expected {expected}.")
             return
         try:
-            started = self._live.start(job.id, line.part, plan, resource)
+            started = self._live.start(job.id, line.part, plan, resource, reason=self.reason.text())
         except CandorError as error:
             self._voice.refuse(str(error))
             return
         if started:
+            self.reason.clear()
             (self.volts if resource == BY_HAND else self.stop).setFocus()
 
     def _take(self) -> None:
@@ -245,9 +252,13 @@ class TesterPanel(QWidget):
             and live.ref == line.part.ref
             and live.job == (self._in_hand.job.id if self._in_hand.job else "")
         )
+        others = self._elsewhere()
         self.start.setVisible(not live.running)
+        self.start.setEnabled(not others)
         self.stop.setVisible(own)
         self.setting.setVisible(not own)
+        if own:
+            self.reason.hide()
         self.typing.setVisible(own and live.by_hand)
         self.leak.setVisible(not own)
         self.reform.setVisible(not own)
@@ -276,8 +287,11 @@ class TesterPanel(QWidget):
 
     def _show_rest(self, there: bool) -> None:
         live, line = self._live, self._line
+        others = self._elsewhere()
         if live.running:
             self.words.setText(f"{live.ref} is on the tester.")
+        elif others:
+            self.words.setText(others)
         elif line is not None and there:
             self.words.setText(say_last(self._last_run()))
         else:
@@ -286,6 +300,14 @@ class TesterPanel(QWidget):
         if not there:
             self.curve.show_run((), None, 1e-3)
         self._warn()
+
+    def _elsewhere(self) -> str:
+        """Say that another window is at this part, nothing where none is: what an earlier run came to is history then."""
+        job, line = self._in_hand.job, self._line
+        if job is None or line is None:
+            return ""
+        open_runs = [r for r in job.runs.cut_off() if r.started.body.ref == line.part.ref]
+        return " ".join(r.words for r in self._live.elsewhere_of(open_runs)) if open_runs else ""
 
     def _last_run(self) -> Run | None:
         job, line = self._in_hand.job, self._line

@@ -9,11 +9,14 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 from candor.core.quantities.show import countdown, trimmed
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.bench.live_now import LiveNow
 from candor.desktop.bench.meters import PowerMeters
 from candor.desktop.frame.theme import Theme, label, style_sheet
 from candor.desktop.stops.power.going import Going
 from candor.desktop.stops.power.strips import Strips
 from candor.desktop.widgets.caution import Caution
+from candor.desktop.widgets.livestrip import LiveStrip
+from candor.desktop.widgets.warning import WarningStrip
 
 PEDAL_KEYS = (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_PageDown, Qt.Key.Key_F13)
 
@@ -29,10 +32,12 @@ class PowerAfar(QWidget):
 
     left = Signal()
 
-    def __init__(self, theme: Theme, going: Going, *, in_hand: JobInHand, clock: Clock, meters: PowerMeters) -> None:
+    def __init__(
+        self, theme: Theme, going: Going, *, in_hand: JobInHand, clock: Clock, meters: PowerMeters, live_now: LiveNow,
+    ) -> None:  # fmt: skip
         super().__init__()
         self.setObjectName("page")
-        self._shared, self._going, self._in_hand = theme, going, in_hand
+        self._shared, self._going, self._in_hand, self._live_now = theme, going, in_hand, live_now
         # Its own size: it fills whatever screen there is, whatever the text size on the bench.
         self._theme = theme = Theme(theme.mode, 1.6)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -45,6 +50,7 @@ class PowerAfar(QWidget):
         self.strips = Strips(theme, high=64)
         self.events = label("", "text")
         self.caution = Caution(theme, bold=True)
+        self.warning, self.live = WarningStrip(theme), LiveStrip(theme)
         self.keys = label(
             "pedal or Space: the caution is read, then the next state; where it says plug out: it is out     Esc back",
             "soft",
@@ -54,6 +60,7 @@ class PowerAfar(QWidget):
         column.setSpacing(theme.px(6))
         for widget in (
             self.top,
+            self.live,
             self.alarm,
             self.alarm_words,
             self.title,
@@ -64,6 +71,7 @@ class PowerAfar(QWidget):
         ):
             column.addWidget(widget)
         column.addStretch()
+        column.addWidget(self.warning)
         column.addWidget(self.keys)
         in_hand.changed.connect(self.show_job)
         clock.ticked.connect(self.show_job)
@@ -104,7 +112,11 @@ class PowerAfar(QWidget):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         key = event.key()
-        if key in (Qt.Key.Key_Escape, Qt.Key.Key_F11):
+        stops = [thing.stop for thing in self._live_now.things() if thing.deed]
+        if key == Qt.Key.Key_Escape and stops:
+            for stop in stops:
+                stop()
+        elif key in (Qt.Key.Key_Escape, Qt.Key.Key_F11):
             self.left.emit()
         elif key in PEDAL_KEYS and not event.isAutoRepeat():
             self._going.press()

@@ -21,6 +21,7 @@ from candor.desktop.frame.because import Because
 from candor.desktop.frame.speech import Speech
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.stops.power.meterpanel import MeterPanel
+from candor.desktop.stops.power.silence import Silence
 from candor.desktop.stops.power.strips import Strip, Strips
 from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.controls import button, empty
@@ -29,7 +30,7 @@ from candor.desktop.widgets.flow import Flow, flow
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.entries.power import CautionUnderstood, EventSeen, PluggedOut, RailRead, StateBegun
 from candor.notebook.may_power import open_items
-from candor.notebook.powering import OnTheWay, on_the_way, plan_of, power_bodies
+from candor.notebook.powering import OnTheWay, may_begin, on_the_way, plan_of, power_bodies
 from candor.notebook.store import Notebook
 
 USUAL_STRIP, TALL_STRIP, TALL_WINDOW = 56, 104, 960  # px at 100 %
@@ -72,9 +73,13 @@ class Going(QWidget):
         self.caution = Caution(theme, bold=True)
         self.understood = button("Understood", "The caution was read; it is not asked again for this job")
         self.begin = button("Begin", "Set the line and begin this state", name="main")
-        self.off = button("Plug out", "Out with the plug, now", "Esc")
+        self.off = button("Plug is out", "Write down that the plug was pulled: pull it first", "", "main")
         self.time = label("", "soft")
         self.strips = Strips(theme)
+        self.silence = Silence(theme, voice=voice, speech=speech, meters=meters)
+        self.reason = Field()
+        self.reason.setPlaceholderText("why an earlier step is not needed")
+        self.reason.setAccessibleName("Reason for beginning without the earlier steps")
         self.read = Field()
         self.read.setPlaceholderText("b1 287, watts 31, line 119.5, or what happened: click")
         self.read.setAccessibleName("What is read or happens now")
@@ -88,7 +93,15 @@ class Going(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(theme.px(7))
-        for widget in (self.alarm, self.alarm_words, self.steps, self.settings, self.caution):
+        for widget in (
+            self.alarm,
+            self.alarm_words,
+            self.silence,
+            self.steps,
+            self.settings,
+            self.caution,
+            self.reason,
+        ):
             column.addWidget(widget)
         column.addLayout(flow(theme.px(8), self.understood, self.begin, self.off))
         column.addWidget(self.time)
@@ -109,7 +122,9 @@ class Going(QWidget):
     def plan(self) -> Plan | None:
         """The plan that holds."""
         job = self._in_hand.job
-        return plan_of(job, self._in_hand.pack, self._shop.settings.mains) if job is not None else None
+        if job is None:
+            return None
+        return plan_of(job, self._in_hand.pack, self._shop.settings.mains, self._in_hand.parts())
 
     def step(self) -> PlanStep | None:
         """The state in hand: chosen, or begun last, or the first."""
@@ -123,7 +138,11 @@ class Going(QWidget):
     def way(self) -> OnTheWay | None:
         """Where it is now."""
         plan, job = self.plan(), self._in_hand.job
-        return on_the_way(job, plan, self._clock.now()) if plan is not None and job is not None else None
+        if plan is None or job is None:
+            return None
+        names = self._meters.states() if self._meters.job == job.id else ()
+        live = {name: self._meters.recent(name) for name in names}
+        return on_the_way(job, plan, self._clock.now(), self._in_hand.parts(), live)
 
     def show_job(self) -> None:
         """Show how it stands; called on every change and every tick."""
@@ -156,9 +175,13 @@ class Going(QWidget):
         self.begin.setVisible(not is_now)
         self.begin.setEnabled(not asks)
         self.off.setVisible(job.power.state is not None)
+        held = may_begin(job, plan, step) if not is_now and not asks else ""
+        self.reason.setVisible(bool(held))
+        self.reason.setToolTip(held)
         if self._meters.job == job.id:  # those of another job go on being watched by its own state
-            self._meters.watch(way.step)
+            self._meters.watch(way.step, way.since_s)
         self._show_state(way, step)
+        self.silence.show_way(job, way, self.strips_of(way))
         self._show_alarm(way)
         self.links.show_meters()
 
@@ -297,7 +320,8 @@ class Going(QWidget):
 
     def _begin(self) -> None:
         job, step = self._in_hand.job, self.step()
-        if job is None or step is None:
+        plan = self.plan()
+        if job is None or step is None or plan is None:
             return
         still = open_items(job, self._in_hand.parts())
         if still and step.line_volts:
@@ -305,8 +329,17 @@ class Going(QWidget):
             self._voice.refuse(f"No power yet: {names}. Settle it, or override it with a reason.")
             self.mayAsked.emit()
             return
-        self._chosen = ""
-        if self._writer.write(StateBegun(title=step.title, line_volts=step.line_volts)):
+        held, reason = may_begin(job, plan, step), self.reason.text().strip()
+        if held and (not reason or (step.caution not in job.power.understood and step.caution)):
+            self._voice.refuse(held)
+            self.show_job()
+            self.reason.setFocus()
+            return
+        if self._writer.write(
+            StateBegun(title=step.title, line_volts=step.line_volts, reason=reason if held else "")
+        ):
+            self._chosen = ""
+            self.reason.clear()
             self._meters.set_line(step.line_volts)
             self.read.setFocus()
 

@@ -5,16 +5,18 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from candor.core.errors import CandorError
+from candor.core.jot.leaving_line import understand_leaving
 from candor.core.jot.power_line import understand_power
 from candor.core.jot.power_meaning import RailOhmsJot, WindingJot
+from candor.core.leaving.electrical import LocalRule
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.theme import Theme
 from candor.desktop.stops.checklist import SHAPES, CheckList
-from candor.notebook.entries.parts import BarOverridden
-from candor.notebook.entries.power import PowerChecked
+from candor.notebook.entries.power import CheckOverridden, PowerChecked
+from candor.notebook.leaving import leaving_body
 from candor.notebook.may_power import PowerItem, open_items, power_list
 from candor.notebook.powering import power_bodies
 
@@ -28,8 +30,8 @@ class MayList(CheckList[PowerItem]):
             voice=voice,
             title="May it be powered",
             hint="what was seen or measured; 45k by manual 50k for a rail",
-            reason="why it may see power although a check is missing",
-            tip="Power although not every check was made, for the reason written",
+            reason="why it may see power although this is not as it should be",
+            tip="Power although this line is not as it should be, for the reason written",
         )
         self._in_hand, self._writer = in_hand, writer
 
@@ -45,7 +47,7 @@ class MayList(CheckList[PowerItem]):
 
     def done_words(self) -> str:
         """What is said where nothing is open."""
-        return "It may be powered, as far as was looked."
+        return "Nothing that was checked bars the power."
 
     def show_job(self) -> None:
         """Show how the list stands."""
@@ -54,7 +56,7 @@ class MayList(CheckList[PowerItem]):
 
     def is_measured(self, item: PowerItem, outcome: str) -> bool:
         """Rails and windings are; rails of which none is named, where they are said to be good."""
-        return _is_read(item) or (item.key == "rails" and outcome == "good")
+        return _is_read(item) or (item.key in ("rails", "earth") and outcome == "good")
 
     def takes(self, item: PowerItem, outcome: str) -> bool:
         """A reading says by itself whether it is good."""
@@ -63,6 +65,8 @@ class MayList(CheckList[PowerItem]):
     def measure(self, item: PowerItem, text: str) -> bool:
         """Write the ohms of a rail or a winding from the field."""
         verb, _, name = item.key.partition(" ")
+        if item.key == "earth":
+            return self._measure_earth(text)
         said = f"winding {name} {text}" if verb == "winding" else f"chassis {name} {text}"
         try:
             jot = understand_power(said)
@@ -75,13 +79,26 @@ class MayList(CheckList[PowerItem]):
             return False
         return self._writer.write(*power_bodies(jot))
 
+    def _measure_earth(self, text: str) -> bool:
+        try:
+            jot = understand_leaving(f"earth {text}")
+        except CandorError as error:
+            self._voice.refuse(error)
+            return False
+        if jot is None:
+            self._voice.refuse(
+                f"Candor cannot read “{text}” as an earth bond. Example: 0.12 ohm lead 0.05 ohm at 10 A"
+            )
+            return False
+        return self._writer.write(leaving_body(jot, LocalRule()))
+
     def settle(self, item: PowerItem, outcome: str, text: str) -> bool:
         """Write a check."""
         return self._writer.write(PowerChecked.model_validate({"item": item.key, "outcome": outcome, "text": text}))
 
-    def let(self, reason: str) -> bool:
-        """Write that it may see power although."""
-        return self._writer.write(BarOverridden(bar="checks", reason=reason))
+    def let(self, item: PowerItem, reason: str) -> bool:
+        """Write that it may see power although one line is not as it should be."""
+        return self._writer.write(CheckOverridden(item=item.key, reason=reason))
 
     def explain(self, because: Because) -> None:
         """Say what the line in hand asks for and why."""

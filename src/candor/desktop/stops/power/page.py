@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Qt
-from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QWidget
 
 from candor.desktop.bench.clock import Clock
@@ -105,13 +103,6 @@ class PowerPage(ViewedPage):
             (self.going if self.shown == "going" else self.after).show_job()
         elif job.power.is_live:
             self.going.show_job()
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        job = self._in_hand.job
-        if event.key() == Qt.Key.Key_Escape and job is not None and job.power.state is not None:
-            self.going.plug_out()
-            return
-        super().keyPressEvent(event)
 
     def finish(self) -> None:
         """Stop what is being reckoned."""

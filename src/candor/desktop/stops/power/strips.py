@@ -15,8 +15,16 @@ from candor.core.quantities import engineering
 from candor.desktop.frame.theme import Theme
 from candor.desktop.widgets.glyphs import draw_glyph
 
-SHAPES = {"in band": "full", "low": "begun", "high": "begun", "cut": "cross", "no band": "ring", "unknown": "ring"}
-TINTS = {"cut": "brick", "low": "brass", "high": "brass"}
+SHAPES = {
+    "in band": "full",
+    "low": "begun",
+    "high": "begun",
+    "cut": "cross",
+    "no band": "ring",
+    "unknown": "ring",
+    "dead": "cross",
+}
+TINTS = {"cut": "brick", "dead": "brick", "low": "brass", "high": "brass"}
 
 
 @dataclass(frozen=True)
@@ -87,7 +95,7 @@ class Strips(QWidget):
     def _course(self, painter: QPainter, box: QRectF, strip: Strip) -> None:
         theme, step = self._theme, self._step
         band = step.band(strip.watched.name) if step else None
-        cut = step.cut(strip.watched.name) if step else None
+        cut = step.cut(strip.watched.name, self._since_s) if step else None
         sign = -1.0 if (band and band.low + band.high < 0) or (strip.values and strip.values[-1][1] < 0) else 1.0
         tops = [abs(v) for _, v in strip.values]
         tops += ([cut.beyond] if cut else []) + ([max(abs(band.low), abs(band.high))] if band else [])

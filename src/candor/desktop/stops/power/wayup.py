@@ -10,7 +10,7 @@ from candor.core.power.fuse import proposed_fuse
 from candor.core.power.lamp import proposed_lamp
 from candor.core.power.plan import Plan
 from candor.core.power.plan_text import plan_lines, read_plan
-from candor.core.quantities import parse_number
+from candor.core.quantities import parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.shop import Shop
@@ -29,6 +29,7 @@ TRAITS = (("delay_relay", "delay relay", "A relay holds the rails off for half a
           ("regulated_heaters", "regulated heaters", "The heaters are held by a regulator"),
           ("series_heaters", "heaters in series", "No mains transformer: the chassis is live"),
           ("solid_state", "solid state", "No tube draws from it"), ("fan", "fan", "One should be heard"),
+          ("straight_on", "straight on", "Chosen by name: straight to the full line with a wattmeter, once all is known good"),
           ("no_mains", "no mains", "Batteries feed it: nothing here applies"))  # fmt: skip
 
 
@@ -47,6 +48,10 @@ class WayUp(QWidget):
         self.watts.setPlaceholderText("60")
         self.watts.setAccessibleName("Watts by its plate")
         self.watts.setToolTip("What its plate says it takes, W; bands, lamp and fuse follow from it")
+        self.fuse = Field()
+        self.fuse.setPlaceholderText("0.5")
+        self.fuse.setAccessibleName("Fuse by its plate, in amperes")
+        self.fuse.setToolTip("Where its plate gives no watts: its fuse is the upper figure, A")
         self.traits: dict[str, QCheckBox] = {}
         for key, title, tip in TRAITS:
             made = QCheckBox(title)
@@ -69,6 +74,8 @@ class WayUp(QWidget):
         grid.addWidget(label("watts by its plate", "soft"), 0, 1)
         grid.addWidget(self.rectifier, 1, 0)
         grid.addWidget(self.watts, 1, 1)
+        grid.addWidget(label("fuse by its plate, A", "soft"), 0, 2)
+        grid.addWidget(self.fuse, 1, 2)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(theme.px(7))
@@ -81,6 +88,7 @@ class WayUp(QWidget):
         column.addStretch()
         self.rectifier.activated.connect(self._say)
         self.watts.editingFinished.connect(self._say)
+        self.fuse.editingFinished.connect(self._say)
         for trait in self.traits.values():
             trait.clicked.connect(self._say)
         self.keep.clicked.connect(self._keep)
@@ -89,7 +97,9 @@ class WayUp(QWidget):
     def plan(self) -> Plan | None:
         """The plan that holds for the job in hand."""
         job = self._in_hand.job
-        return plan_of(job, self._in_hand.pack, self._shop.settings.mains) if job is not None else None
+        if job is None:
+            return None
+        return plan_of(job, self._in_hand.pack, self._shop.settings.mains, self._in_hand.parts())
 
     def show_job(self) -> None:
         """Show what is known and the plan; what is being edited stays."""
@@ -100,6 +110,8 @@ class WayUp(QWidget):
         self.rectifier.setCurrentIndex(RECTIFIERS.index(said.rectifier))
         if not self.watts.hasFocus():
             self.watts.setText(trimmed(said.watts) if said.watts else "")
+        if not self.fuse.hasFocus():
+            self.fuse.setText(trimmed(said.fuse_amperes) if said.fuse_amperes else "")
         for key, made in self.traits.items():
             made.setChecked(getattr(said, key))
         kept = job.power.plan
@@ -131,14 +143,20 @@ class WayUp(QWidget):
         return "; ".join(words) + "."
 
     def _say(self) -> None:
-        text, watts = self.watts.text().strip(), 0.0
+        text, fuse_text, watts, fuse = self.watts.text().strip(), self.fuse.text().strip(), 0.0, 0.0
         try:
             watts = parse_number(text.rstrip(" Ww"), "watts such as 60") if text else 0.0
+            fuse = parse_quantity(fuse_text, "A").value if fuse_text else 0.0
         except CandorError as error:
             self._voice.refuse(error)
             return
         ticked = {key: made.isChecked() for key, made in self.traits.items()}
-        said = {"rectifier": self.rectifier.currentText(), "watts": max(watts, 0.0), **ticked}
+        said = {
+            "rectifier": self.rectifier.currentText(),
+            "watts": max(watts, 0.0),
+            "fuse_amperes": max(fuse, 0.0),
+            **ticked,
+        }
         body = SupplySaid.model_validate(said)
         job = self._in_hand.job
         if job is not None and (job.power.supply is None or job.power.supply.body != body):
@@ -160,7 +178,7 @@ class WayUp(QWidget):
     def _propose(self) -> None:
         job = self._in_hand.job
         if job is not None:
-            plan = proposed(job, self._in_hand.pack, self._shop.settings.mains)
+            plan = proposed(job, self._in_hand.pack, self._shop.settings.mains, self._in_hand.parts())
             self.way.setText(plan.way.capitalize())
             self.why.setText(plan.why)
             self.steps.setPlainText(plan_lines(plan))

@@ -43,8 +43,8 @@ class BeforeList(CheckList[LeavingItem]):
             voice=voice,
             title="Before it goes",
             hint="what was seen or measured",
-            reason="why it may go although a check is open",
-            tip="Sign although not every check was made, for the reason written",
+            reason="why it may go although this is not as it should be",
+            tip="Sign although this line is not as it should be, for the reason written",
         )
         self._in_hand, self._writer, self._shop = in_hand, writer, shop
 
@@ -61,7 +61,7 @@ class BeforeList(CheckList[LeavingItem]):
 
     def done_words(self) -> str:
         """What is said where nothing is open."""
-        return "It may go, as far as was looked."
+        return "All release checks done."
 
     def show_job(self) -> None:
         """Show how the list stands."""
@@ -102,9 +102,9 @@ class BeforeList(CheckList[LeavingItem]):
         """Write a check."""
         return self._writer.write(LeavingChecked.model_validate({"item": item.key, "outcome": outcome, "text": text}))
 
-    def let(self, reason: str) -> bool:
-        """Write that it goes although."""
-        return self._writer.write(overriding(tuple(self.still()), reason))
+    def let(self, item: LeavingItem, reason: str) -> bool:
+        """Write that one line is let go."""
+        return self._writer.write(overriding(item, reason))
 
     def explain(self, because: Because) -> None:
         """Say what the line in hand asks for and why."""

@@ -1,0 +1,53 @@
+"""What is seen, heard or smelt on a live bench that means: plug out; unless it is denied, or expected just then."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable
+
+from candor.core.power.plan import Expected
+
+LATE_S = (
+    15.0  # after the end of its time, that what was expected still counts as expected: common practice, no source
+)
+_DANGER = re.compile(
+    r"\b(smok(?:e|es|ed|ing|y)|arc(?:s|ed|ing)?(?:[ -]?over)?|flash(?:es|ed|ing)?(?:[ -]?over)?|bang(?:s|ed)?|explo(?:ded?|sion)|"
+    r"pop(?:s|ped)|smell(?:s|ed|y|ing)?|smelt|stinks?|stench|burn(?:s|t|ed|ing)?|scorch(?:ed|ing)?|spark(?:s|ed|ing)?|"
+    r"crackl(?:e|es|ed|ing)|sizzl(?:e|es|ed|ing)|flames?|fire|red[ -]?plat(?:e|ing)|still (?:as )?bright|stays? bright)\b",
+    re.IGNORECASE,
+)
+# Of a needle's scale, not of a spark; and what was burnt long ago stands under a finding, not in a live line.
+_HARMLESS = re.compile(
+    r"\b(of arc|ohms? arc|arc of|arc scale|scale arc|degrees? arc|°\s*arc|burn[ -]?in|burnt[ -]in|fired? up)\b",
+    re.IGNORECASE,
+)
+_DENIED = re.compile(
+    r"\b(?:no|not|without|never|neither|nor|none|free of|didn't|doesn't|isn't|no more|nothing)\b(?:\s+\w+){0,3}\s*$",
+    re.IGNORECASE,
+)
+_ABSENT_AFTER = re.compile(
+    r"^\s*(?::|is|was|=)?\s*(?:none|no\b|nothing|not (?:seen|heard|smelt|there)|-?\s*free)\b", re.IGNORECASE
+)
+
+
+def danger_in(text: str) -> str:
+    """Return the word in a line that means plug out, empty where there is none or every one is denied."""
+    clean = _HARMLESS.sub(lambda m: " " * len(m[0]), text)
+    for match in _DANGER.finditer(clean):
+        before = re.split(r"[.;,]|\bbut\b", clean[: match.start()])[-1]
+        # In a list ("no smoke, no smell"; "no smoke or smell") what denies the first denies what "or" and "nor" join to it.
+        if _DENIED.search(before) or _ABSENT_AFTER.match(clean[match.end() :]):
+            continue
+        return match[0].lower()
+    return ""
+
+
+def is_expected(text: str, events: Iterable[Expected], at_s: float) -> bool:
+    """Say whether a line is an event that the state expects about now: its words, or one of them, so many s after it began."""
+    words = text.casefold().strip(" .")
+    for event in events:
+        known = event.words.casefold()
+        matches = words == known or re.search(rf"\b{re.escape(words)}\b", known) is not None
+        if words and matches and event.at_s - event.within_s - LATE_S <= at_s <= event.at_s + event.within_s + LATE_S:
+            return True
+    return False

@@ -1,0 +1,72 @@
+"""Files that come to the window: chosen, pasted or dropped; each is shown as it is understood before anything is taken in."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PySide6.QtGui import QDragEnterEvent, QDropEvent
+from PySide6.QtWidgets import QApplication, QFileDialog, QStackedWidget, QWidget
+
+from candor.core.severity import Severity
+from candor.desktop.frame.named_pages import NamedPages
+
+if TYPE_CHECKING:
+    from candor.desktop.bench.bench import Bench
+    from candor.desktop.bench.hand import Hand
+    from candor.desktop.frame.jotbar import JotBar
+
+READINGS_FILES = (".csv", ".tsv", ".txt")
+
+
+class FileTaking(NamedPages):
+    """What a window does with files."""
+
+    if TYPE_CHECKING:
+        bench: Bench
+        hand: Hand
+        jot: JotBar
+        work: QStackedWidget
+        _came_from: QWidget | None
+
+        def enter_room(self, room: str) -> None: ...
+        def _explain(self) -> None: ...
+
+    def _ask_file(self) -> None:
+        point = self.hand.point
+        if point is not None and self.bench.place.stop == "calibrate" and point.figure:
+            self.enter_room("waveform")  # what is read there are samples, not readings
+            return
+        name, _ = QFileDialog.getOpenFileName(
+            QApplication.activeWindow(), "Readings", "", "Readings (*.csv *.tsv *.txt)"
+        )
+        if name:
+            self.preview_file(Path(name))
+
+    def preview_file(self, path: Path) -> None:
+        """Show how a file is understood."""
+        self._came_from = None
+        if self.bench.place.stop == "parts":
+            self.parts.preview_file(path)
+        elif self.from_file.show_file(path):
+            self.work.setCurrentWidget(self.from_file)
+            self._explain()
+
+    def _paste_readings(self) -> None:
+        text = QApplication.clipboard().text()
+        if not text.strip():
+            self.jot.tell(
+                "The clipboard holds no text; expected a table: range, reading, reference.", Severity.REFUSED
+            )
+        elif self.from_file.show_readings("The clipboard", text.encode("utf-8")):
+            self._came_from = None
+            self.work.setCurrentWidget(self.from_file)
+            self._explain()
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        paths = [Path(url.toLocalFile()) for url in event.mimeData().urls()]
+        if paths and paths[0].suffix.lower() in READINGS_FILES:
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        self.preview_file(Path(event.mimeData().urls()[0].toLocalFile()))

@@ -1,0 +1,44 @@
+"""What is seen, heard or smelt on a live bench: it means plug out unless it is denied, or expected just then."""
+
+import pytest
+
+from candor.core.power.danger_words import danger_in, is_expected
+from candor.core.power.plan import Expected
+
+
+@pytest.mark.parametrize(
+    "line",
+    ["smoke", "Smoke from R12", "arc", "arcing at the socket", "it arced over", "flash", "a flash in V5", "bang", "smell",
+     "smells burnt",
+     "a smell of burning", "BANG, then dark", "spark at the switch", "crackling", "sizzles", "no hum, but smoke", "popped",
+     "smelt something", "the resistor is smoking", "flames", "lamp still bright", "still as bright after a minute", "flashover",
+     "red-plating V3",
+     "not sure, smoke?", "no smoke at first; now smoke"],
+)  # fmt: skip
+def test_danger_is_heard(line):
+    assert danger_in(line), line
+
+
+@pytest.mark.parametrize(
+    "line",
+    [
+        "no smoke", "no smoke, no smell", "no smoke or smell", "without any smoke", "never smelt burnt", "smoke: none",
+        "smell: nothing", "there is no arc", "no sign of smoke", "hum", "click", "2 degrees of arc", "ohms arc reads low",
+        "burn-in for 24 h", "fan", "glow", "popular", "marching", "fired up", "search", "smoke not seen", "nothing smells",
+    ],
+)  # fmt: skip
+def test_what_is_denied_or_harmless_is_not(line):
+    assert not danger_in(line), line
+
+
+EVENTS = (Expected("a flash, then dim", 1.0, 1.0), Expected("click", 30.0, 20.0))
+
+
+@pytest.mark.parametrize(
+    ("line", "at", "expected"),
+    [("a flash, then dim", 1, True), ("flash", 3, True), ("flash", 120, False), ("a flash, then dim", 60, False),
+     ("smoke", 1, False),
+     ("click", 25, True), ("click", 300, False), ("", 1, False)],
+)  # fmt: skip
+def test_an_event_that_the_state_expects_in_its_time_is_only_logged(line, at, expected):
+    assert is_expected(line, EVENTS, at) == expected
