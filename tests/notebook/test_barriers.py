@@ -4,13 +4,15 @@ import pytest
 
 from candor.core.errors import CandorError
 from candor.core.jot import JotContext, understand
-from candor.notebook.arrivals import bodies_of, drying_words
+from candor.core.leaving.electrical import LocalRule
+from candor.notebook.arrivals import bodies_of, drying_words, lifting_words
 from candor.notebook.barriers import barrier
 from candor.notebook.entries.goods import NeedLine
 from candor.notebook.entries.parts import BarOverridden, ReplacementChosen
 from candor.notebook.entries.stay import ChangeMade, JobOpened
 from candor.notebook.entries.unit import AccountedFor
 from candor.notebook.job import fold
+from candor.notebook.leaving import leaving_list
 
 LINE = NeedLine(what="capacitor", value=47e-9, text="47 nF 630 V")
 
@@ -96,11 +98,15 @@ def test_planned_minus_fitted_must_be_nothing(on_bench):
     assert on_bench.bar() == ""
 
 
-def test_over_twenty_kilograms_is_a_hazard(on_bench):
-    on_bench.jot("mass 19 kg")
+@pytest.mark.parametrize(
+    ("said", "heavy"), [("mass 19 kg", False), ("mass 32 kg", True), ("weighs 70 lb", True), ("weighs 40 lb", False)]
+)
+def test_weight_is_no_hazard_and_is_said_where_it_is_lifted(on_bench, said, heavy):
+    on_bench.jot(said)
     assert on_bench.bar() == ""
-    on_bench.jot("mass 32 kg")
-    assert (on_bench.bar(), on_bench.job().stay.details["mass"]) == ("hazard", "32 kg")
+    assert ("two people lift it" in lifting_words(on_bench.job())) == heavy
+    shake = next(i for i in leaving_list(on_bench.job(), None, LocalRule()) if i.key == "shake")
+    assert ("two people lift it" in shake.words) == heavy
 
 
 def test_poor_joints_are_resoldered_as_one_change(on_bench):

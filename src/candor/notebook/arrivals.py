@@ -1,9 +1,11 @@
-"""What lines of the first sitting become: a mass over what one lifts is a hazard too, washing starts a timer, joints one change."""
+"""What lines of the first sitting become: washing starts a timer, joints one change."""
 
 from __future__ import annotations
 
+import re
+
 from candor.core.errors import CandorError
-from candor.core.jot.arrive_line import HEAVY_KG
+from candor.core.jot.arrive_line import HEAVY_KG, POUND_KG
 from candor.core.jot.meaning import (
     ArriveJot,
     CleaningJot,
@@ -16,7 +18,6 @@ from candor.core.jot.meaning import (
     UnaccountedJot,
 )
 from candor.core.quantities.show import trimmed
-from candor.notebook.entries.arrive import FindingNoted
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.calibrate import TimerStarted
 from candor.notebook.entries.cleaning import Cleaned, InsulationTested
@@ -43,7 +44,7 @@ def bodies_of(jot: ArriveJot, job: Job) -> tuple[Body, ...]:
         case UnaccountedJot():
             return (Unaccounted(count=jot.count, what=jot.what),)
         case MassJot():
-            return mass(jot.text, jot.heavy)
+            return mass(jot.text)
         case CleaningJot():
             cleaned = Cleaned(what=jot.what, how=jot.how)
             if jot.how != "washed":
@@ -57,11 +58,18 @@ def bodies_of(jot: ArriveJot, job: Job) -> tuple[Body, ...]:
             return (resoldered(job),)
 
 
-def mass(text: str, heavy: bool) -> tuple[Body, ...]:
-    """Return what a mass becomes: a detail, and over what one lifts a hazard."""
-    detail = DetailWritten(field="mass", text=text)
-    words = f"{text}, over {HEAVY_KG:g} kg: two people lift it, or a trolley"
-    return (detail, FindingNoted(zone="case", mark="hazard", text=words)) if heavy else (detail,)
+def mass(text: str) -> tuple[Body, ...]:
+    """Return what a mass becomes: a detail. It is said where somebody lifts it, and bars nothing."""
+    return (DetailWritten(field="mass", text=text),)
+
+
+def lifting_words(job: Job) -> str:
+    """Say before a step that lifts it that it is heavy; nothing where it is not, or nobody weighed it."""
+    found = re.match(r"\s*([\d.,]+)\s*(kg|kilos?|lbs?|pounds?)?", job.stay.details.get("mass", ""))
+    if found is None:
+        return ""
+    kg = float(found[1].replace(",", ".")) * (1 if (found[2] or "kg").startswith("k") else POUND_KG)
+    return f"{job.stay.details['mass']}: two people lift it, or a trolley." if kg > HEAVY_KG else ""
 
 
 def resoldered(job: Job) -> ChangeMade:

@@ -14,6 +14,7 @@ from candor.core.leaving.electrical import (
     judge_insulation,
     judge_touch,
 )
+from candor.notebook.arrivals import lifting_words
 from candor.notebook.barriers import missing_fasteners
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import AnyEntry, Entry
@@ -75,7 +76,9 @@ class LeavingItem(PowerItem):
 def leaving_list(job: Job, parts: PartsList | None, rule: LocalRule) -> tuple[LeavingItem, ...]:
     """Return the list, in order: what could kill first."""
     made = [_hazards(job), *_electrical(job, parts, rule), _fasteners(job)]
-    made += [_looked(job, key, title, ask) for key, (title, ask) in AT_THE_END.items()]
+    lift = lifting_words(job)
+    for key, (title, ask) in AT_THE_END.items():
+        made.append(_looked(job, key, title, f"{lift} {ask}".strip() if key == "shake" else ask))
     return tuple(made)
 
 

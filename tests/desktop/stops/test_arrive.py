@@ -13,7 +13,7 @@ from candor.notebook.entries.release import CertificateIssued
 from candor.notebook.fasteners_text import read_fasteners
 from candor.notebook.history import check_detail
 from candor.packs.load import parse_pack
-from desk import fill
+from desk import fill, jot
 from workbench import PACK_TEXT, open_job
 
 
@@ -33,10 +33,11 @@ def test_a_checklist_comes_from_the_pack_and_grows(qtbot, page, notebook, show):
     bench = page.window().bench
     page.zones.picked.emit("cord")
     assert list(page.checklist.items) == ["perished rubber", "no earth", "clamp that holds nothing", "no fuse"]
-    qtbot.mouseClick(page.checklist.items["no fuse"], Qt.MouseButton.LeftButton)
+    fuse = page.checklist.items["no fuse"]
+    qtbot.mouseClick(fuse.absent, Qt.MouseButton.LeftButton)
     assert set(bench.in_hand.job.arrive.looked) == {("cord", "no fuse")}
-    assert page.checklist.items["no fuse"].text() == "no fuse · not there"
-    qtbot.mouseClick(page.checklist.items["no fuse"], Qt.MouseButton.LeftButton)
+    assert (fuse.absent.isChecked(), fuse.seen.isChecked(), bench.in_hand.job.arrive.findings) == (True, False, ())
+    qtbot.mouseClick(fuse.absent, Qt.MouseButton.LeftButton)
     assert set(bench.in_hand.job.arrive.looked) == set()
     qtbot.mouseClick(page.checklist.another, Qt.MouseButton.LeftButton)
     fill(qtbot, page.checklist.own, "plug fuse of the wrong rating")
@@ -48,6 +49,44 @@ def test_a_checklist_comes_from_the_pack_and_grows(qtbot, page, notebook, show):
     assert "plug fuse of the wrong rating" in page.checklist.items
     page.zones.picked.emit("face")
     assert "plug fuse of the wrong rating" not in page.checklist.items
+
+
+def test_seen_and_not_seen_are_two_deeds_and_what_is_severe_carries_its_mark(qtbot, page):
+    """Pressing says that it is there: a hazard where such a thing is one, with a shape of its own."""
+    bench = page.window().bench
+    page.zones.picked.emit("cord")
+    items = page.checklist.items
+    shapes = lambda: {name: made.shape._shape for name, made in items.items()}  # noqa: E731
+    assert set(shapes().values()) == {"ring"}
+    qtbot.mouseClick(items["perished rubber"].absent, Qt.MouseButton.LeftButton)
+    qtbot.mouseClick(items["no earth"].seen, Qt.MouseButton.LeftButton)
+    qtbot.mouseClick(items["no fuse"].seen, Qt.MouseButton.LeftButton)
+    found = {f.text: f.mark for f in bench.in_hand.job.arrive.findings}
+    assert found == {"no earth": "fix", "no fuse": "hazard"}
+    assert shapes() == {
+        "perished rubber": "full",
+        "no earth": "fix",
+        "clamp that holds nothing": "ring",
+        "no fuse": "hazard",
+    }
+    qtbot.mouseClick(items["perished rubber"].seen, Qt.MouseButton.LeftButton)  # it is there after all
+    assert bench.in_hand.job.arrive.looked == {}
+    assert [f.text for f in bench.in_hand.job.arrive.open_hazards] == ["no fuse", "perished rubber"]
+    qtbot.mouseClick(items["no fuse"].seen, Qt.MouseButton.LeftButton)
+    assert "strike that" in page.window().jot.message.text()
+    assert len(bench.in_hand.job.arrive.findings) == 3
+
+
+def test_a_jotted_finding_is_matched_to_what_is_looked_for(qtbot, page):
+    window = page.window()
+    jot(qtbot, window, "cord perished")
+    (found,) = window.bench.in_hand.job.arrive.findings
+    assert (found.mark, found.zone) == ("hazard", "cord")
+    page.zones.picked.emit("cord")
+    assert page.checklist.items["perished rubber"].seen.isChecked()
+    fill(qtbot, page.text, "fuse bridged with wire")
+    qtbot.keyClick(page.text, Qt.Key.Key_Return)  # Enter writes it by what it usually is
+    assert window.bench.in_hand.job.arrive.findings[-1].mark == "hazard"
 
 
 def test_one_s_own_items_belong_to_their_pack(qtbot, page, notebook):

@@ -76,9 +76,7 @@ def _mass(match: re.Match[str]) -> Jot:
         raise ValueTextError(f"{trimmed(kg)} kg? Expected a mass such as 32 kg or 70 lb.", value=match[0])
     words = f"{match[1]} {match[2]}"
     heavy = kg > HEAVY_KG
-    return MassJot(
-        words, heavy, (f"mass {words}", *([f"over {HEAVY_KG:g} kg: a hazard, two people lift"] if heavy else []))
-    )
+    return MassJot(words, heavy, (f"mass {words}", *([f"over {HEAVY_KG:g} kg: two people lift it"] if heavy else [])))
 
 
 def _cleaned(match: re.Match[str]) -> Jot:

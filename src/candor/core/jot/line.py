@@ -38,6 +38,7 @@ from candor.core.jot.range_line import check_nominal, understand_points, underst
 from candor.core.jot.reading_line import understand_reading
 from candor.core.jot.soak_line import understand_soak
 from candor.core.jot.trace_line import understand_trace
+from candor.core.jot.usual_mark import item_in, usual_mark
 from candor.core.parts.mains import read_mains
 from candor.core.parts.part import Part
 from candor.core.quantities import engineering, parse_number, parse_quantity
@@ -104,6 +105,10 @@ class JotContext:
         What the state on the way up expects: such words alone are events.
     served : Reference, Chain or None
         What the point is read against: of a chain the link that is read is what is typed.
+    items : tuple of (str, str)
+        Zone and item of every checklist of the instrument: a line that names one is a finding.
+    case_can_be_live : bool
+        Something may join the case to the line: two wires and no earth are a hazard then.
     """
 
     point: TestPoint | None = None
@@ -112,6 +117,8 @@ class JotContext:
     makes_points: bool = False
     events: tuple[str, ...] = ()
     served: Reference | Chain | None = None
+    items: tuple[tuple[str, str], ...] = ()
+    case_can_be_live: bool = False
 
 
 # A line that begins with what was done is a change, with or without "did": as a note it would void nothing.
@@ -182,6 +189,9 @@ def understand(text: str, context: JotContext) -> Jot:
             return _misread_number(clean, context)
         if DONE.match(clean):
             return _change(clean, context)
+        zone, item = item_in(clean, context.items)
+        if item:
+            return _found(clean, usual_mark(clean, context.case_can_be_live), context, zone)
         return NoteJot(text.strip(), (f"note: {text.strip()}",))
     part = tree.children[0]
     tokens = [cast("Token", t) for t in part.children]  # type: ignore[union-attr]
@@ -333,15 +343,22 @@ def _spent(rest: str) -> SpentJot:
 
 def _finding(rest: str, context: JotContext) -> FindingJot:
     words = rest.split()
-    mark: Mark = "note"
+    said: Mark | None = None
     for place in (-1, 0):
         if len(words) > 1 and words[place].lower().rstrip(":") in _MARKS:
-            mark = cast(Mark, words.pop(place).lower().rstrip(":"))
+            said = cast(Mark, words.pop(place).lower().rstrip(":"))
             break
     text = " ".join(words)
-    zone, title = place_in_zone(text, context.zones)
+    zone, _ = item_in(text, context.items)
+    return _found(text, said or usual_mark(text, context.case_can_be_live), context, zone)
+
+
+def _found(text: str, mark: Mark, context: JotContext, zone: str) -> FindingJot:
+    """A finding, in the zone whose checklist names it, else in the one its words name."""
+    placed = place_in_zone(text, context.zones)
+    title = next((t for key, t in context.zones if key == zone), "") if zone else placed[1]
     chips = (mark, text) if not title else (mark, title, text)
-    return FindingJot(text, mark, zone, chips)
+    return FindingJot(text, mark, zone or placed[0], chips)
 
 
 def place_in_zone(text: str, zones: tuple[tuple[str, str], ...]) -> tuple[str, str]:

@@ -64,13 +64,17 @@ class Bench:
                 "is not counted. Nothing was changed; a newer Candor may read it."
             )
 
-    def close(self) -> None:
-        """Stop the clock and let go of the notebook."""
+    def rest(self) -> None:
+        """Stop the clock and all that runs live, every source first; what it came to is written."""
         self.clock.stop()
         self.capture.close()  # sources first: what is on them is in somebody's hand
         self.live.close()
         self.meters.close()
         self.watch.close()
+
+    def close(self) -> None:
+        """Let go of the notebook, all that runs live stopped before."""
+        self.rest()
         self.notebook.close()
 
     def open_job(self, job: str) -> bool:

@@ -37,6 +37,7 @@ from candor.desktop.frame.theme import Theme
 from candor.desktop.widgets.controls import shortcut
 from candor.desktop.widgets.livestrip import LiveStrip
 from candor.desktop.widgets.warning import WarningStrip
+from candor.notebook.checklists import case_can_be_live, items_of
 
 if TYPE_CHECKING:  # made when they are first entered
     from candor.desktop.rooms.from_file import Preview
@@ -265,6 +266,8 @@ class Window(FileTaking, QMainWindow):
                 parts=known,
                 events=events,
                 served=self.bench.in_hand.served(point),
+                items=items_of(in_hand.pack),
+                case_can_be_live=in_hand.job is not None and case_can_be_live(in_hand.job, parts),
             )
         )
 
@@ -364,6 +367,7 @@ class Window(FileTaking, QMainWindow):
             self.leaving.ask()
             return
         self.leaving.done(0)
+        self.bench.rest()  # what its end writes is still shown: only then is the work of pages finished
         self.bench.place.keep()
         self.because.finish()
         for page in (*self.rooms.made, *self.stops.made):

@@ -26,6 +26,10 @@ class Caution(QWidget):
         row.addWidget(self.words, 1)
         self.say("")
 
+    def text(self) -> str:
+        """Return what it says."""
+        return self.words.text()
+
     def say(self, text: str) -> None:
         """Say a caution, or nothing."""
         self.words.setText(text)

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
+from candor.core.jot.usual_mark import usual_mark
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
@@ -12,20 +13,50 @@ from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.controls import button, empty
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import Flow
-from candor.notebook.checklists import found_items
-from candor.notebook.entries.arrive import ItemLookedAt
+from candor.desktop.widgets.glyphs import Glyph
+from candor.notebook.checklists import case_can_be_live, found_items
+from candor.notebook.entries.arrive import FindingNoted, ItemLookedAt
+from candor.notebook.entries.body import Body
 from candor.notebook.entries.shop import ItemAdded
+from candor.notebook.entries.strikes import Struck
+
+
+class LookFor(QWidget):
+    """One thing to look for: what it is, and two deeds beside it, each with a shape of its own."""
+
+    def __init__(self, theme: Theme, item: str) -> None:
+        super().__init__()
+        self.item = item
+        self.setObjectName("body")
+        self.shape = Glyph(theme, 12)
+        self.words = label(item, "text", wrap=False)
+        self.seen = button("seen", f"“{item}” is there: written as a finding", name="choice")
+        self.absent = button("not seen", f"“{item}” was looked for and is not there", name="choice")
+        for made, deed in ((self.seen, "seen"), (self.absent, "looked for and not seen")):
+            made.setCheckable(True)
+            made.setAccessibleName(f"{item}: {deed}")
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, theme.px(10), 0)
+        row.setSpacing(theme.px(5))
+        for widget in (self.shape, self.words, self.seen, self.absent):
+            row.addWidget(widget)
+
+    def show_state(self, mark: str, looked: bool) -> None:
+        """Show how it stands: the mark of the finding that names it, or that it was looked for and is not there, or neither."""
+        self.shape.show_shape(mark or ("full" if looked else "ring"))
+        self.seen.setChecked(bool(mark))
+        self.absent.setChecked(looked and not mark)
 
 
 class Checklist(QWidget):
-    """One button for each item: pressed, it was looked for and is not there."""
+    """Each item with its two deeds: it was seen, or it was looked for and not seen."""
 
     def __init__(self, theme: Theme, *, in_hand: JobInHand, writer: Writer, voice: Voice) -> None:
         super().__init__()
         self._theme, self._zone = theme, ""
         self._in_hand, self._writer, self._voice = in_hand, writer, voice
         self._shown: tuple[str, tuple[str, ...]] = ("", ())
-        self.items: dict[str, QPushButton] = {}
+        self.items: dict[str, LookFor] = {}
         self.own = Field()
         self.own.setAccessibleName("An item of your own")
         self.own.setPlaceholderText("another thing to look for, on every one of this type")
@@ -38,7 +69,7 @@ class Checklist(QWidget):
         column.setSpacing(theme.px(6))
         self.materials = Caution(theme)
         column.addWidget(self.materials)
-        column.addWidget(label("look for; press what is not there", "soft"))
+        column.addWidget(label("look for each, and say which: what is seen is written as a finding", "soft"))
         column.addLayout(self._flow)
         column.addWidget(self.own)
         self.own.hide()
@@ -62,28 +93,47 @@ class Checklist(QWidget):
             self._flow.addWidget(self.another)
         found = found_items(job, zone, items)
         for item, made in self.items.items():
-            looked = (zone, item) in job.arrive.looked
-            made.setChecked(looked or item in found)
-            made.setText(f"{item} · found" if item in found else f"{item} · not there" if looked else item)
+            made.show_state(found[item].mark if item in found else "", (zone, item) in job.arrive.looked)
         self.own.setVisible(self.another.isChecked())
 
-    def _made(self, item: str) -> QPushButton:
-        made = button(item, f"“{item}” was looked for and is not there", name="choice")
-        made.setCheckable(True)
-        made.clicked.connect(lambda checked, item=item: self._look(item, checked))
+    def _made(self, item: str) -> LookFor:
+        made = LookFor(self._theme, item)
+        made.seen.clicked.connect(lambda _=False, item=item: self._seen(item))
+        made.absent.clicked.connect(lambda checked, item=item: self._absent(item, checked))
         self._flow.addWidget(made)
         made.show()
         return made
 
-    def _look(self, item: str, checked: bool) -> None:
+    def _seen(self, item: str) -> None:
+        """It is there: a finding with the mark that such a thing usually has."""
         job = self._in_hand.job
-        if checked:
-            self._writer.write(ItemLookedAt(zone=self._zone, item=item))
-        elif job is not None and (self._zone, item) in job.arrive.looked:
-            self._writer.strike(job.arrive.looked[self._zone, item].id)
-        else:
-            self._voice.say(f"“{item}” was found: strike the finding, and it is open again.")
+        if job is None:
+            return
+        found = found_items(job, self._zone, (item,))
+        if item in found:
+            self._voice.say(
+                f"“{item}” was seen, entry {found[item].entry.number}: strike that, and it is open again."
+            )
             self.show_zone(self._zone)
+            return
+        mark = usual_mark(item, case_can_be_live(job, self._in_hand.parts()))
+        bodies: list[Body] = [FindingNoted(zone=self._zone, mark=mark, text=item)]
+        looked = job.arrive.looked.get((self._zone, item))
+        if looked is not None:  # it was said not to be there: that no longer stands
+            bodies.insert(0, Struck(target=looked.id))
+        self._writer.write(*bodies)
+
+    def _absent(self, item: str, checked: bool) -> None:
+        job = self._in_hand.job
+        if job is None:
+            return
+        if item in found_items(job, self._zone, (item,)):
+            self._voice.say(f"“{item}” was seen: strike the finding, and it is open again.")
+            self.show_zone(self._zone)
+        elif checked:
+            self._writer.write(ItemLookedAt(zone=self._zone, item=item))
+        elif (self._zone, item) in job.arrive.looked:
+            self._writer.strike(job.arrive.looked[self._zone, item].id)
 
     def _open_own(self) -> None:
         self.own.setVisible(self.another.isChecked())

@@ -8,6 +8,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QDragEnterEvent, QDropEvent
 from PySide6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
+from candor.core.jot.usual_mark import usual_mark
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.place import PlaceInHand
@@ -24,7 +25,7 @@ from candor.desktop.stops.arrive.takeapart import TakeApart
 from candor.desktop.widgets.controls import Column, button, line, shortcut
 from candor.desktop.widgets.flow import Flow, flow
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.checklists import behind, meaning
+from candor.notebook.checklists import behind, case_can_be_live, meaning
 from candor.notebook.entries.arrive import Finding, FindingNoted, PhotoAdded
 from candor.notebook.store import Notebook
 
@@ -137,7 +138,7 @@ class ArrivePage(Page):
         self.zones.picked.connect(self._choose_zone)
         self.zone_choice.activated.connect(lambda index: self._choose_zone(self.zone_choice.itemData(index)))
         self.findings.picked.connect(self._choose_finding)
-        self.text.returnPressed.connect(lambda: self._find("note"))
+        self.text.returnPressed.connect(self._find_usual)
         self.note.clicked.connect(lambda: self._find("note"))
         self.fix.clicked.connect(lambda: self._find("fix"))
         self.hazard.clicked.connect(lambda: self._find("hazard"))
@@ -336,6 +337,12 @@ class ArrivePage(Page):
         self._finding = key
         self._show_findings()
         self.explainAsked.emit()
+
+    def _find_usual(self) -> None:
+        """Enter writes a finding by what it usually is; the buttons say another mark."""
+        job = self._in_hand.job
+        if job is not None:
+            self._find(usual_mark(self.text.text(), case_can_be_live(job, self._in_hand.parts())))
 
     def _find(self, mark: str) -> None:
         text = self.text.text().strip()

@@ -14,10 +14,12 @@ from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.photos import PICTURES, PhotoStrip, attach_photos
 from candor.desktop.frame.theme import Theme, label
+from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
+from candor.notebook.arrivals import lifting_words
 from candor.notebook.entries.arrive import PutBack, Taken, TakenOff, say_fasteners
 from candor.notebook.fasteners_text import read_fasteners
 from candor.notebook.store import Notebook
@@ -41,6 +43,7 @@ class TakeApart(QWidget):
         self._chosen = ""
         self.title = label("", "heading", bold=True)
         self.count = label("", "text")
+        self.lift = Caution(theme)
         self.steps = RowList(theme, "Take-apart map", wrap=True)
         self.what = self._field("What comes off", "case bottom")
         self.fasteners = self._field("Fasteners", "4 x 12 mm pan, case bottom; 1 x 20 mm pan, beside the cord")
@@ -55,7 +58,7 @@ class TakeApart(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(theme.px(8))
-        for widget in (self.title, self.count, self.entering, self.ticking, self.steps, self.photos):
+        for widget in (self.title, self.lift, self.count, self.entering, self.ticking, self.steps, self.photos):
             column.addWidget(widget)
         column.addLayout(flow(theme.px(8), self.photo, self.strike))
         column.addStretch()
@@ -95,6 +98,7 @@ class TakeApart(QWidget):
         if job is None:
             return
         self._backwards = backwards
+        self.lift.say(lifting_words(job))
         self.entering.setVisible(not backwards)
         self.ticking.setVisible(backwards and any(t.back is None for t in job.arrive.taken))
         self.title.setText("Put together" if backwards else "Take apart")

@@ -1,0 +1,95 @@
+"""What a finding usually is, a hazard, a fix or a note, by its words; common practice, no source."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from candor.core.jot.meaning import Mark
+
+
+@dataclass(frozen=True)
+class Usual:
+    """A kind of finding: its name, what its words must hold, all of them, and what it usually is."""
+
+    name: str
+    patterns: tuple[str, ...]
+    mark: Mark
+
+
+_CORD = r"\b(cord|cable|flex|mains lead|rubber|insulation of the (?:cord|lead))\b"
+_BAD = r"\b(perish\w*|crack\w*|crumbl\w*|brittle|frayed|bare|split|cut through|chafed)\b"
+# The first that fits counts: the gravest stand first.
+USUAL: tuple[Usual, ...] = (
+    Usual("perished cord", (_CORD, _BAD), "hazard"),
+    Usual("cracked plug", (r"\bplug\b", r"\b(crack\w*|broken|split)\b"), "hazard"),
+    Usual("live when off", (r"\blive\b", r"\boff\b"), "hazard"),
+    Usual("off is not off", (r"\boff\b.*\b(is not|isn't) off\b",), "hazard"),
+    Usual("switch in the wrong conductor", (r"\bswitch\b", r"\b(wrong conductor|neutral|in the return)\b"), "hazard"),
+    Usual("fuse missing or bridged",
+          (r"\bfuse\b", r"\b(no|missing|bridged|foil|nail|wired over|shorted|bypassed|none)\b"), "hazard"),
+    Usual("wrong fuse", (r"\bfuse\b", r"\b(wrong|too large|oversized)\b"), "hazard"),
+    Usual("chassis on the line",
+          (r"\b(chassis|case|frame)\b", r"\b(on the (?:line|mains)|live|to the (?:line|mains))\b"), "hazard"),
+    Usual("swollen can", (r"\b(can|capacitor|electrolytic|filter)\b|\b[CE]\d+\b",
+                          r"\b(swollen|bulg\w*|weep\w*|burst|leaking|leaked|vented)\b"), "hazard"),
+    Usual("white getter", (r"\bgetter\b", r"\bwhite\b"), "hazard"),
+    Usual("earth wire broken", (r"\bearth\b", r"\b(broken|loose|off|cut|not connected|disconnected)\b"), "hazard"),
+    Usual("carbon track", (r"\bcarbon track\w*\b", r"\b(line|mains|supply|high voltage|transformer)\b"), "hazard"),
+    Usual("battery leaking", (r"\b(battery|cell)\b", r"\b(leak\w*|burst|corroded)\b"), "fix"),
+    Usual("no earth", (r"\b(two[ -]?wires?|two[ -]?core|no earth|without (?:an )?earth)\b",), "fix"),
+    Usual("cord clamp", (r"\bclamp\b", r"\b(nothing|loose|missing|not hold\w*)\b"), "fix"),
+    Usual("earth wire not the longest", (r"\bearth wire\b", r"\blongest\b"), "fix"),
+    Usual("selenium", (r"\bselenium\b",), "fix"),
+    Usual("wrong tube", (r"\bwrong (?:type|tube)\b",), "fix"),
+)  # fmt: skip
+# “not the longest”, “not connected”, “holds nothing”, “not off” are faults themselves.
+_DENIED = re.compile(
+    r"\b(not|isn't|no longer|never|free of|sound)\b(?! hold)(?! the longest)(?! off)(?! connected)", re.I
+)
+_PAST = re.compile(r"\b(replaced|fitted|new|repaired|renewed|cleaned|was|were|rewired|instead)\b", re.I)
+
+
+def usual_of(text: str) -> Usual | None:
+    """Return what kind of finding a text is, the gravest that fits; None where it is none, or says that it is not so."""
+    if _DENIED.search(text):
+        return None
+    return next((u for u in USUAL if all(re.search(p, text, re.I) for p in u.patterns)), None)
+
+
+def usual_mark(text: str, case_can_be_live: bool = False) -> Mark:
+    """Return what a finding usually is: "note" where nothing grave is known of it.
+
+    Two wires and no earth are a hazard where touchable metal can reach the line (a capacitor to the case, a live chassis),
+    else a fix.
+    """
+    usual = usual_of(text)
+    if usual is None:
+        return "note"
+    return "hazard" if usual.name == "no earth" and case_can_be_live else usual.mark
+
+
+def words_of(text: str) -> frozenset[str]:
+    """Return the words of three letters and more of a text, in the singular."""
+    return frozenset(word.rstrip("s") for word in re.findall(r"[^\W\d_]{3,}", text.lower()))
+
+
+def names_item(text: str, item: str) -> bool:
+    """Say whether a finding names an item of a checklist: every word of it, or another way to say the same kind of thing."""
+    asked = words_of(item)
+    if asked and asked <= words_of(text):
+        return True
+    one, other = usual_of(text), usual_of(item)
+    return one is not None and one is other
+
+
+def item_in(text: str, items: Iterable[tuple[str, str]]) -> tuple[str, str]:
+    """Return zone and item that a bare line names, the item with the most words first; empty where none, or where it denies it.
+
+    What was already put right is no finding, whatever it names.
+    """
+    if _PAST.search(text) or _DENIED.search(text):
+        return "", ""
+    named = [(zone, item) for zone, item in items if names_item(text, item)]
+    return max(named, key=lambda pair: len(words_of(pair[1])), default=("", ""))
