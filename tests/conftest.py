@@ -61,7 +61,7 @@ def closing() -> Iterator[ExitStack]:
 
 @pytest.fixture
 def notebook(tmp_path: Path, clock: Clock, closing: ExitStack) -> Notebook:
-    made = Notebook(tmp_path / "bench.candor", "tester", clock)
+    made = Notebook(tmp_path / "bench.candor", "tester", clock, moment=clock.moment)
     closing.callback(made.close)
     return made
 

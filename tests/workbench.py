@@ -13,6 +13,7 @@ from candor.notebook.entries.release import EarthRead
 from candor.notebook.entries.standards import SpecificationLine, StandardRecorded
 from candor.notebook.entries.stay import JobOpened
 from candor.notebook.may_power import CHECKS
+from candor.notebook.moments import Moment
 from candor.notebook.store import Notebook
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, procedure
@@ -26,13 +27,25 @@ class Clock:
 
     def __init__(self) -> None:
         self.now = NOW
+        self.boot, self.ran = "this boot", 5000.0
 
     def __call__(self) -> dt.datetime:
         self.now += dt.timedelta(milliseconds=1)
         return self.now
 
+    def moment(self) -> Moment:
+        return Moment(self.boot, self.ran)
+
     def advance(self, **span: float) -> None:
         self.now += dt.timedelta(**span)
+        self.ran += dt.timedelta(**span).total_seconds()
+
+    def step(self, **span: float) -> None:
+        """Somebody, or a time server, sets the clock of the day."""
+        self.now += dt.timedelta(**span)
+
+    def restart(self) -> None:
+        self.boot, self.ran = "another boot", 20.0
 
 
 def standard_body(**changes: object) -> StandardRecorded:

@@ -1,7 +1,5 @@
 """May it be powered: what applies, what is missing, what lifts it; and the way up, as entries say it."""
 
-import datetime as dt
-
 import pytest
 
 from candor.core.jot import JotContext, understand
@@ -265,31 +263,31 @@ def test_a_plan_follows_the_shops_mains_and_the_line_as_measured(hand):
     assert plan_of(hand.job(), None, None).steps[-1].line_volts == 230
 
 
-def test_safe_is_said_of_what_was_measured_twice_with_a_meter_seen_live(hand):
+def test_safe_is_said_of_what_was_measured_twice_with_a_meter_seen_live(hand, clock):
     hand.write(StateBegun(title="warm", line_volts=230))
     hand.jot("rail b1 290")
-    assert safety_of(hand.job(), hand.now(), 60.0)["b1"].stage == "on"
+    assert safety_of(hand.job(), clock.moment(), 60.0)["b1"].stage == "on"
     hand.write(PluggedOut())
-    assert safety_of(hand.job(), hand.now(), 60.0)["b1"].stage == "unknown"
+    assert safety_of(hand.job(), clock.moment(), 60.0)["b1"].stage == "unknown"
     hand.jot("bleeder b1 220k on 40 uF")
-    found = safety_of(hand.job(), hand.now(), 60.0)["b1"]
+    found = safety_of(hand.job(), clock.moment(), 60.0)["b1"]
     assert (found.stage, round(found.left_s)) == ("counting", 14)
     hand.jot("rail b1 3")
-    assert safety_of(hand.job(), hand.now(), 60.0)["b1"].stage == "measure"
+    assert safety_of(hand.job(), clock.moment(), 60.0)["b1"].stage == "measure"
     hand.jot("proved on the outlet")
     hand.advance(61)
-    assert safety_of(hand.job(), hand.now(), 60.0)["b1"].stage == "again"
+    assert safety_of(hand.job(), clock.moment(), 60.0)["b1"].stage == "again"
     hand.jot("rail b1 5")
-    assert safety_of(hand.job(), hand.now() + dt.timedelta(hours=1), 60.0)["b1"].is_safe
+    assert safety_of(hand.job(), clock.moment(), 60.0)["b1"].is_safe
     hand.write(StateBegun(title="warm", line_volts=230))  # on again: what was proved before then counts no more
     hand.jot("rail b1 290")
     hand.jot("rail b1 4")  # a lead that fell off: it is counted from the most it held
     hand.write(PluggedOut())
-    assert round(safety_of(hand.job(), hand.now(), 60.0)["b1"].left_s) == 14
+    assert round(safety_of(hand.job(), clock.moment(), 60.0)["b1"].left_s) == 14
     for _ in range(2):
         hand.advance(61)
         hand.jot("rail b1 3")
-    assert not safety_of(hand.job(), hand.now(), 60.0)["b1"].is_safe
+    assert not safety_of(hand.job(), clock.moment(), 60.0)["b1"].is_safe
 
 
 def test_the_transformer_is_looked_at_winding_by_winding(hand):

@@ -10,6 +10,8 @@ from candor.notebook.job import Job
 from candor.notebook.parts_list import PartsList
 from candor.packs.model import Pack, Zone
 
+WORST = ("hazard", "fix", "note")  # the worst first
+
 
 def found_items(job: Job, zone: str, items: Iterable[str]) -> Mapping[str, Finding]:
     """Return the items of a zone's checklist that a finding names, with the newest such finding.
@@ -44,6 +46,16 @@ def meaning(zones: Iterable[Zone], zone: str, text: str) -> str:
     known = next((z.means for z in zones if z.key == zone), {})
     named = [item for item in known if names_item(text, item)]
     return known[max(named, key=len)] if named else ""
+
+
+def zone_shape(job: Job, zone: str, items: Iterable[str] = ()) -> str:
+    """Return how a zone stands: its worst mark that is open, else `full` where it was looked through, `begun`, or a `ring`."""
+    here = [f for f in job.arrive.findings if f.zone == zone]
+    marks = {f.mark for f in here if f.open or f.mark == "note"}
+    looked = tuple(items)
+    through = bool(here) or (bool(looked) and behind(job, zone, looked) == len(looked))
+    begun = any(place == zone for place, _ in job.arrive.looked)
+    return next((m for m in WORST if m in marks), "full" if through else "begun" if begun else "ring")
 
 
 def behind(job: Job, zone: str, items: Iterable[str]) -> int:

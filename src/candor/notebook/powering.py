@@ -44,6 +44,7 @@ from candor.notebook.entries.power import (
 from candor.notebook.entries.standing import Standing
 from candor.notebook.entries.stay import stay_record
 from candor.notebook.job import Job
+from candor.notebook.moments import Moment
 from candor.notebook.parts_list import PartsList
 from candor.notebook.store import Notebook
 from candor.packs.model import Pack
@@ -242,10 +243,11 @@ def _held_since_out(job: Job) -> frozenset[str]:
     return frozenset(e.body.title for e in job.power.steps if isinstance(e.body, StateBegun))
 
 
-def safety_of(job: Job, now: dt.datetime, safe_volts: float) -> Mapping[str, Safety]:
-    """Return how safe each rail is after power, at a moment; V d.c.
+def safety_of(job: Job, now: Moment, safe_volts: float) -> Mapping[str, Safety]:
+    """Return how safe each rail is after power, at a moment by the clock that nobody sets; V d.c.
 
-    Rails that were never named hold what nobody knows: they are not here.
+    Rails that were never named hold what nobody knows: they are not here. What was measured before this computer was started, or
+    elsewhere, tells volts and no time: the minute begins anew.
     """
     out = job.power.out
     on = job.power.switched_on
@@ -256,23 +258,27 @@ def safety_of(job: Job, now: dt.datetime, safe_volts: float) -> Mapping[str, Saf
         reads = [e for e in job.power.reads if e.body.name == name]
         before = [e for e in reads if out is None or e.number < out.number]
         later = [e for e in reads if out is not None and e.number > out.number]
-        after = (
-            [AfterReading(e.body.reading, (e.at - out.at).total_seconds()) for e in later] if out is not None else []
-        )
+        after = [AfterReading(e.body.reading, now.since(e.body.boot, e.body.boot_s)) for e in later]
         bleeder = job.power.bleeders.get(name)
         # The countdown begins at the most it may have held: a lower reading may be of an earlier state, or of a lead off.
         last = max([_drawn_volts(job, name), *(abs(e.body.reading) for e in before if e.number > begun)])
         found[name] = after_power(
             is_out=out is not None,
-            out_s=(now - out.at).total_seconds() if out is not None else 0.0,
+            out_s=_out_for(out.body, now) if out is not None else 0.0,
             bleed_s=bleed_seconds(last, bleeder.body.ohms, bleeder.body.farad, safe_volts)
             if bleeder and last
             else None,
             readings=after,
-            proved=any(e.number > begun for e in job.power.proved),
+            proved=any(e.number > begun and e.body.boot == now.boot for e in job.power.proved),
             safe_volts=safe_volts,
         )
     return found
+
+
+def _out_for(out: PluggedOut, now: Moment) -> float:
+    """How long the plug has been out for certain, s: before this start of the computer, at least since it."""
+    since = now.since(out.boot, out.boot_s)
+    return now.seconds if since is None and out.boot else since or 0.0
 
 
 def _drawn_volts(job: Job, name: str) -> float:

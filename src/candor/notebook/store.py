@@ -5,7 +5,7 @@ from __future__ import annotations
 import contextlib
 import datetime as dt
 from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import cast
 
@@ -13,10 +13,11 @@ from pydantic import ValidationError
 from pydantic_core import PydanticSerializationError
 
 from candor.notebook.chain import broken_links
-from candor.notebook.entries.body import Unreadable
+from candor.notebook.entries.body import Timed, Unreadable
 from candor.notebook.entries.entry import AnyEntry, B, Draft, Entry
 from candor.notebook.entries.kinds import BODIES, UPGRADES, read_body
 from candor.notebook.errors import NotebookError, UnreadableEntryError
+from candor.notebook.moments import Moment, moment_now
 from candor.notebook.opening import PATIENCE_S
 from candor.notebook.rows import NewRow, PackRow, PlaceRow, Revision, Row, Store
 from candor.notebook.sqlite import SqliteStore
@@ -52,6 +53,8 @@ class Notebook:
         Gives the time, UTC.
     patience_s : float
         How long to wait for another program to let go of it.
+    moment : callable
+        Gives the moment by the clock that nobody sets.
 
     Raises
     ------
@@ -59,10 +62,18 @@ class Notebook:
         Where it cannot be opened; the file is left as it was.
     """
 
-    def __init__(self, path: Path, who: str, clock: Clock = utc_now, patience_s: float = PATIENCE_S) -> None:
+    def __init__(
+        self,
+        path: Path,
+        who: str,
+        clock: Clock = utc_now,
+        patience_s: float = PATIENCE_S,
+        moment: Callable[[], Moment] = moment_now,
+    ) -> None:
         self.path = path
         self.who = who
         self.clock = clock
+        self.moment = moment
         self.store: Store = SqliteStore(path, patience_s)
         self._packs: dict[str, Pack] = {}
         self._closed: dict[str, UnreadableEntryError] = {}
@@ -119,7 +130,7 @@ class Notebook:
         ReadOnlyNotebookError, DiskFullError, BusyNotebookError, UnreadableEntryError, NotebookError
             Nothing was written then.
         """
-        asked = tuple(drafts)
+        asked = tuple(self._stamped(draft) for draft in drafts)
         now = self.clock()
         moments = [(draft.at or now).astimezone(dt.UTC) for draft in asked]
         for draft in asked:
@@ -135,7 +146,14 @@ class Notebook:
     def append_rows(self, rows: Iterable[NewRow], drafts: Iterable[Draft]) -> None:
         """Write entries as they were written elsewhere, and one's own after them, all or none. Raises as `append` does."""
         now = self.clock().astimezone(dt.UTC)
-        self.store.append([*rows, *(self._row(draft, now) for draft in drafts)])
+        self.store.append([*rows, *(self._row(self._stamped(draft), now) for draft in drafts)])
+
+    def _stamped(self, draft: Draft) -> Draft:
+        """Return a draft with its moment where it is timed and happens now: what is told of another time has none."""
+        if not isinstance(draft.body, Timed) or draft.at is not None or draft.body.boot:
+            return draft
+        now = self.moment()
+        return replace(draft, body=draft.body.model_copy(update={"boot": now.boot, "boot_s": round(now.seconds, 3)}))
 
     def _row(self, draft: Draft, moment: dt.datetime) -> NewRow:
         if draft.body.kind not in BODIES:

@@ -15,7 +15,7 @@ from candor.notebook.job import Job, fold
 from candor.notebook.leaving import leaving_list, open_leaving, say_open
 from candor.notebook.may_power import power_list
 from candor.notebook.parts_list import PartsList, list_parts
-from candor.notebook.powering import on_the_way, plan_of
+from candor.notebook.powering import on_the_way, plan_of, safety_of
 from candor.notebook.settings import Settings, settings_of
 from candor.notebook.store import Notebook
 from candor.notebook.trace_view import nodes_view, say_suspects, signal_view
@@ -50,6 +50,7 @@ def power_told(path: Path, job: str) -> Told:
         plan = plan_of(folded, pack, settings.mains, parts)
         way = on_the_way(folded, plan, notebook.clock(), parts)
         items = power_list(folded, parts)
+        after = safety_of(folded, notebook.moment(), parts.policy.safe_volts)
         return {
             "may it be powered": [
                 {"item": i.key, "state": i.state, "sentence": f"{i.title}: {i.state}; {i.words}"} for i in items
@@ -59,6 +60,7 @@ def power_told(path: Path, job: str) -> Told:
             "state": way.step.title if way.step is not None else "",
             "alarms": [a.sentence for a in way.alarms],
             "read": [{"name": w.name, "state": w.state, "sentence": w.sentence} for w in way.watched.values()],
+            "after power": [{"name": name, "stage": s.stage, "sentence": s.sentence} for name, s in after.items()],
         }
 
 

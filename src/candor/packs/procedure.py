@@ -351,7 +351,10 @@ def _filled(step: StepWords, point: TestPoint) -> tuple[str, str, str, str]:
 
 def _with_live(point: TestPoint, cautions: tuple[Caution, ...]) -> tuple[Caution, ...]:
     """Add the caution of live work where something is live to touch and the pack has no danger to tell of there."""
-    if point.unit != "V" or any(c.level == "danger" for c in cautions):
+    told = any(
+        c.level == "danger" and not c.short.lower().startswith("cord out") for c in cautions
+    )  # that is no live work
+    if point.unit != "V" or told:
         return cautions
     alternating = point.current == "V~" or point.stimulus.hertz > 0
     if not is_live(point.nominal if math.isfinite(point.nominal) else point.full_scale, alternating):

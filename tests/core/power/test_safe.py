@@ -9,7 +9,7 @@ from candor.core.power.safe import AfterReading, after_power, bleed_seconds
 
 
 def stage(*readings, is_out=True, out_s=100.0, bleed_s=None, proved=False):
-    taken = [AfterReading(v, s) for v, s in readings]
+    taken = [AfterReading(v, None if s is None else out_s - s) for v, s in readings]
     return after_power(is_out=is_out, out_s=out_s, bleed_s=bleed_s, readings=taken, proved=proved).stage
 
 
@@ -29,6 +29,14 @@ def test_the_order_in_which_it_becomes_safe():
     assert stage((200, 5), (2, 10), (70, 75)) == "climbed"
     assert stage((200, 5), (2, 10), (70, 75), (9, 80)) in ("wait", "again")
     assert stage((-200, 5), (-2, 10), (-4, 75)) == "safe"
+
+
+def test_what_was_measured_before_the_computer_was_started_tells_no_time():
+    assert stage((2, None), (3, 70), proved=True) in ("wait", "again")
+    assert stage((2, 5), (3, None), proved=True) == "again"
+    assert stage((200, None), (2, 10), (3, 75)) == "measure"  # nobody knows that it was this meter
+    assert stage((2, None), (2, 10), (3, 75), proved=True) == "safe"
+    assert stage((90, None)) == "measure"
 
 
 def test_a_bleeder_empties_by_its_exponential():

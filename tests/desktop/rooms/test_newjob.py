@@ -35,10 +35,10 @@ def test_from_the_first_key_to_a_finding_and_to_a_verdict(qtbot, show, notebook)
     keys.press(window, Qt.Key.Key_N, Qt.KeyboardModifier.ControlModifier)
     keys.type(QApplication.focusWidget(), "Halvergate signal tracer 1187")
     keys.press(QApplication.focusWidget(), Qt.Key.Key_Return)
-    keys.type(QApplication.focusWidget(), "cord perished")
+    keys.type(QApplication.focusWidget(), "knob missing")
     keys.press(QApplication.focusWidget(), Qt.Key.Key_Return)
     job = window.bench.in_hand.job
-    assert [f.text for f in job.arrive.findings] == ["cord perished"]
+    assert [f.text for f in job.arrive.findings] == ["knob missing"]
     assert keys.count < 12
     keys.press(window, Qt.Key.Key_5, Qt.KeyboardModifier.ControlModifier)
     keys.press(window, Qt.Key.Key_J, Qt.KeyboardModifier.ControlModifier)
@@ -142,7 +142,7 @@ def test_every_page_and_room_works_for_every_kind_with_nothing_but_a_name(qtbot,
         window.toggle_arms_length()
         jot(qtbot, window, "range 30 V 30 div 3%fs")
         jot(qtbot, window, "10.2 ref 10.03")
-        jot(qtbot, window, "found cord perished")
+        jot(qtbot, window, "found knob missing")
         assert window.bench.in_hand.found.measured == 1
         window.toggle_arms_length()
         assert window.arms_length.verdict.text() or window.arms_length.figures.text()

@@ -7,7 +7,7 @@ import pytest
 
 from candor.notebook.checklists import behind, found_items
 from candor.notebook.entries.arrive import FindingNoted, FindingSettled, ItemLookedAt, PhotoAdded, PutBack, TakenOff
-from candor.notebook.entries.body import Body, Unreadable
+from candor.notebook.entries.body import Body, Timed, Unreadable
 from candor.notebook.entries.calibrate import (
     AdjustmentMade,
     ArrivedDead,
@@ -245,7 +245,7 @@ def test_no_kind_is_missing_from_the_table():
     def below(kind):
         return {kind, *(found for child in kind.__subclasses__() for found in below(child))}
 
-    assert below(Body) - {Body, Unreadable} == set(WORDS) == set(BODIES.values())
+    assert below(Body) - {Body, Timed, Unreadable} == set(WORDS) == set(BODIES.values())
     assert len(BODIES) == len(WORDS)
 
 

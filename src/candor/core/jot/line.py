@@ -14,6 +14,7 @@ from candor.core.grammar import parser_of
 from candor.core.jot.adjuster_line import understand_adjuster
 from candor.core.jot.arrive_line import understand_arrival
 from candor.core.jot.board_line import understand_board
+from candor.core.jot.found_line import found_in_zone, understand_found
 from candor.core.jot.leaving_line import understand_leaving
 from candor.core.jot.meaning import (
     ChangeJot,
@@ -21,9 +22,7 @@ from candor.core.jot.meaning import (
     ConditionJot,
     DeadJot,
     DetailJot,
-    FindingJot,
     Jot,
-    Mark,
     NoteJot,
     PointsJot,
     PriceJot,
@@ -84,7 +83,6 @@ if TYPE_CHECKING:
 _CONDITIONS = {"temp": "celsius", "temperature": "celsius", "rh": "humidity", "humidity": "humidity"}
 # What a room and a line can be, wide: outside it a slip of the pen is asked about.
 POSSIBLE = {"celsius": (-30.0, 60.0, "°C"), "humidity": (0.0, 100.0, "%"), "line_volts": (1.0, 600.0, "V")}
-_MARKS = ("hazard", "fix", "note")
 
 
 @dataclass(frozen=True)
@@ -191,7 +189,7 @@ def understand(text: str, context: JotContext) -> Jot:
             return _change(clean, context)
         zone, item = item_in(clean, context.items)
         if item:
-            return _found(clean, usual_mark(clean, context.case_can_be_live), context, zone)
+            return found_in_zone(clean, usual_mark(clean, context.case_can_be_live), context.zones, zone)
         return NoteJot(text.strip(), (f"note: {text.strip()}",))
     part = tree.children[0]
     tokens = [cast("Token", t) for t in part.children]  # type: ignore[union-attr]
@@ -259,7 +257,7 @@ def _reading(tokens: list[Token], context: JotContext) -> ReadingJot | PointsJot
 
 def _verb(verb: str, rest: str, context: JotContext) -> Jot:
     if verb == "found":
-        return _finding(rest, context)
+        return understand_found(rest, context.zones, context.items, context.case_can_be_live)
     if verb == "did":
         return _change(rest, context)
     if verb == "disturbed":
@@ -339,36 +337,6 @@ def _spent(rest: str) -> SpentJot:
         minutes = value * (60 if match[2].lower().startswith("h") else 1)
         return SpentJot(minutes, 0.0, match[3], (f"{trimmed(minutes)} min", *filter(None, [match[3]])))
     return SpentJot(0.0, value, match[3], (f"{value:.2f} spent", *filter(None, [match[3]])))
-
-
-def _finding(rest: str, context: JotContext) -> FindingJot:
-    words = rest.split()
-    said: Mark | None = None
-    for place in (-1, 0):
-        if len(words) > 1 and words[place].lower().rstrip(":") in _MARKS:
-            said = cast(Mark, words.pop(place).lower().rstrip(":"))
-            break
-    text = " ".join(words)
-    zone, _ = item_in(text, context.items)
-    return _found(text, said or usual_mark(text, context.case_can_be_live), context, zone)
-
-
-def _found(text: str, mark: Mark, context: JotContext, zone: str) -> FindingJot:
-    """A finding, in the zone whose checklist names it, else in the one its words name."""
-    placed = place_in_zone(text, context.zones)
-    title = next((t for key, t in context.zones if key == zone), "") if zone else placed[1]
-    chips = (mark, text) if not title else (mark, title, text)
-    return FindingJot(text, mark, zone or placed[0], chips)
-
-
-def place_in_zone(text: str, zones: tuple[tuple[str, str], ...]) -> tuple[str, str]:
-    """Return key and title of the zone whose words `text` names first, or empty strings."""
-    written = set(re.findall(r"[a-z]+", text.lower()))
-    for key, title in zones:
-        names = set(re.findall(r"[a-z]{4,}", title.lower())) - {"under", "with", "from"}
-        if names & written or {n.rstrip("s") for n in names} & written:
-            return key, title
-    return "", ""
 
 
 def _ticks(text: str) -> float:

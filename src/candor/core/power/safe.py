@@ -23,10 +23,13 @@ Stage = Literal["on", "plug", "unknown", "counting", "measure", "wait", "again",
 
 @dataclass(frozen=True)
 class AfterReading:
-    """Volts of a rail measured after the plug was out, and when, s after it."""
+    """Volts of a rail measured after the plug was out, and how many s ago by the program's own clock.
+
+    None where that is not known: it was measured before the computer was started anew, or at another one.
+    """
 
     volts: float
-    after_s: float
+    ago_s: float | None
 
 
 @dataclass(frozen=True)
@@ -95,17 +98,27 @@ def after_power(
         if climbed:
             return Safety("climbed", f"It climbed back: {words} Discharge it through a resistor and measure again.")
         return Safety("measure", f"{words} Discharge it through a resistor, then measure again.")
-    followed = any(abs(r.volts) > LIVE_VOLTS * safe_volts for r in readings[:-1])
+    if last.ago_s is None:
+        return Safety(
+            "again",
+            f"Under {limit} when it was measured, before this computer was started. Measure again: the minute begins anew.",
+        )
+    followed = any(r.ago_s is not None and abs(r.volts) > LIVE_VOLTS * safe_volts for r in readings[:-1])
     if not (proved or followed):
         return Safety("measure", "A dead meter reads 0 too. Prove it on something live, then measure again.")
-    first_low = next(i for i in range(len(readings)) if all(abs(r.volts) <= safe_volts for r in readings[i:]))
-    waited = last.after_s - readings[first_low].after_s
+    begins = next(
+        i
+        for i in range(len(readings))
+        if all(abs(r.volts) <= safe_volts and r.ago_s is not None for r in readings[i:])
+    )
+    began_s = readings[begins].ago_s or 0.0
+    waited = began_s - last.ago_s
     if waited >= WAIT_S:
         return Safety(
             "safe",
             f"Measured at {engineering(last.volts, 'V', 3)}, and still under {limit} after {countdown(waited)}.",
         )
-    left = readings[first_low].after_s + WAIT_S - out_s
+    left = WAIT_S - began_s
     if left > 0:
         return Safety("wait", f"Under {limit}. A capacitor climbs back: measure again in {countdown(left)}.", left)
     return Safety("again", f"Under {limit} a minute ago. Measure again: a capacitor climbs back.")

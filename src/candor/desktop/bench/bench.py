@@ -54,7 +54,7 @@ class Bench:
         self.live_now = LiveNow(self.live, self.capture, self.in_hand)
         self.meters = PowerMeters(notebook, self.writer.write_one)
         self.watch = SoakWatch(self.in_hand, self.writer, self.voice, notebook.clock)
-        self.clock = Clock(notebook.clock, self.tick)
+        self.clock = Clock(notebook.clock, notebook.moment, self.tick)
         self._warned_of: set[str] = set()  # runs
         self.last_told = ""  # of the run that ended last, in this window
         self._warn_of_sources()

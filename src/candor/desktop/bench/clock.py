@@ -7,6 +7,8 @@ from collections.abc import Callable
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
+from candor.notebook.moments import Moment
+
 
 class Clock(QObject):
     """Ticks once a second.
@@ -19,9 +21,11 @@ class Clock(QObject):
 
     ticked = Signal()
 
-    def __init__(self, now: Callable[[], dt.datetime], each: Callable[[], None]) -> None:
+    def __init__(
+        self, now: Callable[[], dt.datetime], moment: Callable[[], Moment], each: Callable[[], None]
+    ) -> None:
         super().__init__()
-        self.now = now
+        self.now, self.moment = now, moment
         self._timer = QTimer(self)
         self._timer.setInterval(1000)
         self._timer.timeout.connect(each)

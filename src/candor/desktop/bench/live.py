@@ -55,6 +55,7 @@ class Live(QObject):
         self._watch: LeakageWatch | None = None
         self._simulated: SimulatedTester | None = None
         self._held: IO[bytes] | None = None
+        self._file = ""  # of the last run of this window
         self.started: Entry[RunStarted] | None = None
         self._timer = QTimer(self)
         self._timer.setInterval(100)
@@ -137,9 +138,11 @@ class Live(QObject):
         )
         # Held before the entry is written: another window must never see a run that nobody seems to be at.
         held = hold(path)
+        self._file = path.name
         entry = self._write(job, body)
         if entry is None:
             held.close()
+            self._file = ""
             return False
         self._held = held
         if simulated:
@@ -168,7 +171,11 @@ class Live(QObject):
 
     def elsewhere_of(self, runs: Sequence[Run]) -> tuple[ElsewhereRun, ...]:
         """Return those of some runs without an end that another window is at."""
-        return tuple(elsewhere(self._notebook.run_folder, [r for r in runs if r.started.id != self.run]))
+        return tuple(
+            elsewhere(
+                self._notebook.run_folder, [r for r in runs if not self._file or r.started.body.file != self._file]
+            )
+        )
 
     @property
     def by_hand(self) -> bool:

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import BaseModel, ConfigDict, Field
 
 
 class Body(BaseModel):
@@ -39,3 +39,13 @@ class Unreadable(Body):
     says: str = ""
     why: str = ""
     text: str = ""
+
+
+class Timed(Body):
+    """What is timed by a clock that nobody sets: the start of the computer it was written at, and s since it.
+
+    The notebook stamps both as it writes; empty where they are not known.
+    """
+
+    boot: str = ""
+    boot_s: Annotated[float, Field(allow_inf_nan=False)] = 0.0

@@ -11,7 +11,7 @@ from pydantic import Field
 from candor.core.power.plan import Way, unit_of
 from candor.core.power.states import RectifierTube
 from candor.core.quantities import engineering
-from candor.notebook.entries.body import Body
+from candor.notebook.entries.body import Body, Timed
 from candor.notebook.entries.entry import Entry, said
 from candor.notebook.entries.fields import Above, Finite, NotBelow, Text
 from candor.notebook.entries.standing import Standing
@@ -102,7 +102,7 @@ class StateBegun(Body):
     reason: str = ""
 
 
-class RailRead(Body):
+class RailRead(Timed):
     """A rail, the watts or the line, as read; SI."""
 
     kind: Literal["rail_read"] = "rail_read"
@@ -118,13 +118,13 @@ class EventSeen(Body):
     text: Text
 
 
-class PluggedOut(Body):
+class PluggedOut(Timed):
     """The plug, not the switch, is out."""
 
     kind: Literal["plugged_out"] = "plugged_out"
 
 
-class MeterProved(Body):
+class MeterProved(Timed):
     """The meter was seen live: on what."""
 
     kind: Literal["meter_proved"] = "meter_proved"

@@ -281,6 +281,32 @@ def test_after_power_the_word_safe_waits(qtbot, ready, clock):
     assert row_titles(after.list) == ["b1"]
 
 
+def test_the_minute_is_not_the_clock_of_the_day_and_another_start_begins_it_anew(qtbot, ready, clock):
+    ready.bench.writer.write(StateBegun(title="warm", line_volts=230))
+    ready.power.show_view("after")
+    after = ready.power.after
+    qtbot.mouseClick(after.out, LEFT)
+    qtbot.mouseClick(after.proved, LEFT)
+    enter(qtbot, after.read, "b1 3")
+    clock.step(hours=1)  # somebody sets the clock
+    enter(qtbot, after.read, "b1 3")
+    assert after.word.text() == "Not known to be safe"
+    clock.step(hours=-2)
+    clock.advance(seconds=61)
+    enter(qtbot, after.read, "b1 3")
+    assert after.word.text() == "Safe, as measured"
+    clock.restart()
+    clock.step(days=1)
+    after.show_job()
+    assert (after.word.text(), "the minute begins anew" in after.sentence.text()) == ("Not known to be safe", True)
+    enter(qtbot, after.read, "b1 3")
+    assert after.word.text() == "Not known to be safe"
+    qtbot.mouseClick(after.proved, LEFT)
+    clock.advance(seconds=61)
+    enter(qtbot, after.read, "b1 3")
+    assert after.word.text() == "Safe, as measured"
+
+
 def test_the_plan_follows_what_is_said_and_is_edited_and_kept(qtbot, power):
     page = power.power
     page.show_view("way")

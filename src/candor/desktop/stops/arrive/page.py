@@ -25,11 +25,10 @@ from candor.desktop.stops.arrive.takeapart import TakeApart
 from candor.desktop.widgets.controls import Column, button, line, shortcut
 from candor.desktop.widgets.flow import Flow, flow
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.checklists import behind, case_can_be_live, meaning
+from candor.notebook.checklists import WORST, case_can_be_live, meaning, zone_shape
 from candor.notebook.entries.arrive import Finding, FindingNoted, PhotoAdded
 from candor.notebook.store import Notebook
 
-WORST = ("hazard", "fix", "note")
 VIEWS = (("who", "Who it is"), ("walk", "Walk round"), ("apart", "Take apart"), ("clean", "Clean"),
          ("together", "Put together"))  # fmt: skip
 
@@ -67,11 +66,11 @@ class ArrivePage(Page):
         self.zone_title = label("", "heading", bold=True)
         self.checklist = Checklist(theme, in_hand=in_hand, writer=writer, voice=voice)
         self.text = QLineEdit()
-        self.text.setPlaceholderText("What do you see?")
+        self.text.setPlaceholderText("What do you see? Enter marks it as such a thing usually is")
         self.text.setAccessibleName("Finding")
         self.hazard = button("Hazard", "It can hurt: bars the way to power", "Ctrl+H")
         self.fix = button("Fix", "To be put right", "Ctrl+F")
-        self.note = button("Note", "Worth knowing", "Enter")
+        self.note = button("Note", "Worth knowing")
         self.findings = RowList(theme, "Findings")
         self.photos = PhotoStrip(theme)
         self.reason = QLineEdit()
@@ -216,9 +215,16 @@ class ArrivePage(Page):
         self.map.show_map(backwards=self._view == "together")
         rows = [Row("", "walk round it")]
         for zone in pack.zones:
-            rows.append(Row(zone.key, zone.title, shape=self._worst(zone.key), strong=zone.key == self._zone))
+            rows.append(
+                Row(
+                    zone.key,
+                    zone.title,
+                    shape=zone_shape(job, zone.key, zone.look_for),
+                    strong=zone.key == self._zone,
+                )
+            )
         if any(not f.zone for f in job.arrive.findings):
-            rows.append(Row("-", "Elsewhere", shape=self._worst(""), strong=self._zone == "-"))
+            rows.append(Row("-", "Elsewhere", shape=zone_shape(job, ""), strong=self._zone == "-"))
         self.zones.show_rows(tuple(rows), self._zone)
         self.zone_choice.clear()
         for row in rows[1:]:
@@ -229,21 +235,6 @@ class ArrivePage(Page):
         self.checklist.setVisible(self._zone in titles)
         self.checklist.show_zone(self._zone)
         self._show_findings()
-
-    def _worst(self, zone: str) -> str:
-        job = self._in_hand.job
-        marks = (
-            {f.mark for f in job.arrive.findings if f.zone == zone and (f.open or f.mark == "note")} if job else set()
-        )
-        settled = any(f.zone == zone for f in job.arrive.findings) if job else False
-        found = next((mark for mark in WORST if mark in marks), "")
-        begun = any(place == zone for place, _ in job.arrive.looked) if job else False
-        return found or ("full" if settled or self._looked_through(zone) else "begun" if begun else "ring")
-
-    def _looked_through(self, zone: str) -> bool:
-        job, pack = self._in_hand.job, self._in_hand.pack
-        items = next((z.look_for for z in pack.zones if z.key == zone), ()) if pack else ()
-        return job is not None and bool(items) and behind(job, zone, items) == len(items)
 
     def _show_findings(self) -> None:
         job = self._in_hand.job

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtGui import QKeyEvent
+from PySide6.QtGui import QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from candor.core.quantities.show import countdown, trimmed
@@ -18,6 +18,7 @@ from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.livestrip import LiveStrip
 from candor.desktop.widgets.warning import WarningStrip
 
+AFAR = 1.6  # times the text size of the bench, at 1280 x 800
 PEDAL_KEYS = (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_PageDown, Qt.Key.Key_F13)
 
 
@@ -39,7 +40,7 @@ class PowerAfar(QWidget):
         self.setObjectName("page")
         self._shared, self._going, self._in_hand, self._live_now = theme, going, in_hand, live_now
         # Its own size: it fills whatever screen there is, whatever the text size on the bench.
-        self._theme = theme = Theme(theme.mode, 1.6)
+        self._theme = theme = Theme(theme.mode, AFAR)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Power, arm's length")
         self.top = label("", "soft")
@@ -80,8 +81,14 @@ class PowerAfar(QWidget):
         self._dress()
 
     def _dress(self) -> None:
-        self._theme.set(mode=self._shared.mode)
+        """Scale everything with the window, as designed at 1280 x 800."""
+        self._theme.mode = self._shared.mode
+        self._theme.scale = max(AFAR * min(self.width() / 1280, self.height() / 800), 0.5)
         self.setStyleSheet(style_sheet(self._theme))
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._dress()
 
     def show_job(self) -> None:
         """Show the state in hand; quietly nothing while the bench is looked at."""
@@ -94,6 +101,9 @@ class PowerAfar(QWidget):
         self.alarm.setVisible(cut is not None)
         self.alarm_words.setText(cut.sentence if cut is not None else "")
         self.alarm_words.setVisible(cut is not None)
+        # Under alarm nothing else stands there: what to do is whole at every size.
+        for widget in (self.title, self.time, self.events, self.warning):
+            widget.setVisible(cut is None and (widget is not self.warning or bool(self.warning.words.text())))
         if way.step is None:
             self.title.setText(
                 "The plug is out" if job.power.out else f"First: {step.title}, line {trimmed(step.line_volts)} V"
@@ -107,7 +117,7 @@ class PowerAfar(QWidget):
         self.caution.say(self._going.asks(self._going.next_step()) if cut is None else "")
         strips = self._going.strips_of(way)
         self.strips.show_strips(way.step, strips, way.since_s)
-        self.strips.setVisible(bool(strips))
+        self.strips.setVisible(bool(strips) and cut is None)
         self.events.setText(" · ".join(f"{e.words} {e.state}" for e in way.events))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:

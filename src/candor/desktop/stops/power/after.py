@@ -67,7 +67,7 @@ class After(QWidget):
         if job is None:
             return
         safe_volts = self._safe_volts()
-        safety = safety_of(job, self._clock.now(), safe_volts)
+        safety = safety_of(job, self._clock.moment(), safe_volts)
         rows = tuple(Row(name, name, s.sentence, SHAPES.get(s.stage, "ring")) for name, s in safety.items())
         self.list.show_rows(rows, "")
         self.list.setVisible(bool(rows))
