@@ -9,9 +9,11 @@ import pytest
 from PySide6.QtCore import QPoint, QRect, Qt
 from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLabel, QLineEdit, QListWidget, QWidget
 
+from candor.demo.live_jobs import POWERED
+from candor.desktop.widgets.caution import CautionLine
 from candor.desktop.widgets.controls import Tight
 from candor.packs.procedure import procedure
-from desk import fill
+from desk import fill, jot
 
 
 def test_from_an_empty_notebook_to_the_first_reading(qtbot, show, notebook):
@@ -167,6 +169,69 @@ def test_nothing_runs_over_anything_at_parts_in_a_small_window_with_large_type(s
     for first, second in itertools.combinations(places, 2):
         assert not first.intersects(second), (first, second)
     assert page.table.height() >= window._theme.px(100)
+
+
+def warnings_cut(window) -> list[str]:
+    """Warnings of which a word is missing: in a label too small for them, or in a line that stands nowhere whole."""
+    labels = [x for x in window.findChildren(QLabel) if x.property("tint") == "brick" and x.isVisible() and x.text()]
+    lines = [x for x in window.findChildren(CautionLine) if x.isVisible() and x.is_cut]
+    whole = [x.text() for x in labels]
+    return [
+        *(x.text() for x in labels if x.wordWrap() and x.heightForWidth(x.width()) > x.height() + 1),
+        *(x.text() for x in labels if not x.wordWrap() and x.sizeHint().width() > x.width() + 1),
+        *(x.text() for x in lines if x.text() not in whole),
+    ]
+
+
+def not_cut(window, place) -> None:
+    assert warnings_cut(window) == [], place
+
+
+@pytest.mark.parametrize(("size", "scale"), [((1024, 700), 1.5), ((1024, 700), 1.0)])
+def test_no_warning_is_ever_cut_off_at_any_stop_of_any_job(qtbot, show, demo, size, scale):
+    window = show(demo, scale=scale, size=size)
+    seen = 0
+    for job in [x.job for x in window.bench.shelf.lines]:
+        window.shelf.job.emit(job)
+        for stop in ("arrive", "parts", "power", "trace", "calibrate", "soak", "release"):
+            window.go_to_stop(stop)
+            qtbot.waitUntil(lambda place=f"{job}, {stop}": not_cut(window, place), timeout=3000)
+            seen += bool(window.route.caution.text())
+    assert seen > 10
+
+
+@pytest.mark.parametrize("scale", [1.0, 1.5])
+def test_a_long_reason_is_said_whole_under_the_line_whatever_was_understood_of_it(qtbot, show, demo, scale):
+    window = show(demo, scale=scale, size=(1024, 700))
+    window.shelf.job.emit("sb40217")
+    window.go_to_stop("calibrate")
+    jot(qtbot, window, "10.2 V ref 10.03 parsecs")
+    for said in (window.jot.reason, window.jot.message):
+        window.bench.voice.refuse("Nothing was written. " + 12 * "Say what it was, and where. ")
+        QApplication.processEvents()
+        assert said.isVisible()
+        assert len(said.text()) > 60
+        assert said.heightForWidth(said.width()) <= said.height() + 1
+        assert said.visibleRegion().boundingRect().size() == said.size()
+
+
+@pytest.mark.parametrize(("size", "scale"), [((1280, 800), 1.0), ((1024, 700), 1.5), ((1920, 1080), 1.5)])
+def test_plug_out_is_whole_at_arms_length_at_every_size(qtbot, show, demo, size, scale):
+    window = show(demo, scale=scale, size=size)
+    window.shelf.job.emit(POWERED)
+    window.go_to_stop("power")
+    window.toggle_arms_length()
+    window.showNormal()
+    window.resize(*size)
+    jot(qtbot, window, "smoke from the transformer")
+    window.bench.clock.ticked.emit()
+    qtbot.wait(50)
+    view = window.afar.power
+    assert view.alarm.isVisible()
+    for widget in (view.alarm, view.alarm_words):
+        inside = QRect(widget.mapTo(view, QPoint(0, 0)), widget.size())
+        assert view.rect().contains(inside), (widget, inside)
+    assert cut_off(view) == []
 
 
 def test_the_triangle_of_a_caution_never_stands_on_its_words(show, demo):

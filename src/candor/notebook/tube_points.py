@@ -9,6 +9,8 @@ from candor.core.quantities import engineering
 from candor.core.trace.currents import ResistorLoad, TubePoint, TubeRatings, say_tube
 from candor.notebook.job import Job
 
+_PASS = ("L", "V", "D", "S")  # besides resistors and tubes, what passes a direct current that nobody measured
+
 
 def tubes_said(
     job: Job, volts: Mapping[str, float], loads: tuple[ResistorLoad, ...], netlist: Netlist | None = None
@@ -41,6 +43,9 @@ def tubes_said(
         """What the resistors bring to a plate or a screen, where nothing else is known to hang on its node."""
         amperes = into(node)
         others = [x for x in ends.get(node, ()) if x != name]
+        others += (
+            [e.name for e in netlist.elements if e.LETTER in _PASS and node in (e.plus, e.minus)] if netlist else []
+        )
         rail = node in job.power.rails
         if amperes is None or not (others or rail):
             return amperes

@@ -109,7 +109,7 @@ def test_typing_on_the_dial_goes_to_the_jot_line(qtbot, at_75):
 def test_a_wrong_jot_is_answered_and_kept_on_the_line(qtbot, at_75, text, words):
     jot(qtbot, at_75, text)
     assert at_75.jot.edit.text() == text
-    assert words in at_75.jot.chips.itemAt(0).widget().text()
+    assert words in at_75.jot.reason.text()
     assert on_disk(at_75) == []
 
 

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
 from candor.core.jot import Jot, JotContext, understand
@@ -80,11 +82,14 @@ class JotBar(QWidget):
         self.message = label(
             "", "text"
         )  # a line of its own, as high as its words need: nothing that warns is cut off
+        self.reason = label("", "text", tint="brick")  # why the line is not understood, whole: it is no chip
+        self.reason.hide()
         self._row.addWidget(label("jot", "soft", wrap=False))
         self._row.addWidget(self.edit, 3)
         self._row.addLayout(self.chips, 0)
         self._row.addStretch(4)
         self._column.addWidget(self.message)
+        self._column.addWidget(self.reason)
         self._column.addLayout(self._row)
         self._forget = QTimer(self)
         self._forget.setSingleShot(True)
@@ -95,7 +100,7 @@ class JotBar(QWidget):
     def _wire(self) -> None:
         self.edit.textChanged.connect(self._show_chips)
         self.edit.returnPressed.connect(self._enter)
-        self._forget.timeout.connect(lambda: self.message.setText(""))
+        self._forget.timeout.connect(self._let_go)
         self._theme.changed.connect(self.resize_to_theme)
 
     def resize_to_theme(self) -> None:
@@ -126,6 +131,7 @@ class JotBar(QWidget):
     def tell(self, sentence: str, severity: Severity = Severity.NOTE) -> None:
         """Say a sentence above the line; errors stay until the next line."""
         self.message.setText(sentence)
+        self.message.setVisible(bool(sentence) or self.reason.isHidden())
         self.message.setToolTip(plain_tip(sentence))
         self.message.setAccessibleName(sentence)
         retint(self.message, TINTS[severity])
@@ -133,6 +139,10 @@ class JotBar(QWidget):
             self._forget.stop()
         else:
             self._forget.start()
+
+    def _let_go(self) -> None:
+        self.message.setText("")
+        self.message.setVisible(self.reason.isHidden())
 
     def begin(self, text: str) -> None:
         """Start a line with what was typed elsewhere."""
@@ -143,17 +153,26 @@ class JotBar(QWidget):
         try:
             return understand(text, self._context)
         except CandorError as error:
-            self._chip([str(error)], "brick")
+            self._say_reason(str(error))
             return None
 
+    def _say_reason(self, sentence: str) -> None:
+        """Say why the line is not understood, in the room of the message where that says nothing: the line stays where it is."""
+        self.reason.setText(sentence)
+        self.reason.setAccessibleName(sentence)
+        self.reason.setMinimumHeight(self._theme.px(18))
+        self.message.setVisible(not sentence or bool(self.message.text()))
+        self.reason.setVisible(bool(sentence))
+
     def _show_chips(self, text: str) -> None:
-        self._chip([], "")
+        self._chip(())
+        self._say_reason("")
         jot = self._understand(text) if text.strip() else None
         if jot is not None:
-            self._chip(list(jot.chips), "")
+            self._chip(jot.chips)
         self.understood.emit(jot)
 
-    def _chip(self, texts: list[str], tint: str) -> None:
+    def _chip(self, texts: Iterable[str]) -> None:
         while (item := self.chips.takeAt(0)) is not None:
             widget = item.widget()
             if widget is not None:
@@ -163,15 +182,9 @@ class JotBar(QWidget):
             chip = QLabel(text)
             chip.setObjectName("chip")
             chip.setTextFormat(Qt.TextFormat.PlainText)
-            chip.setProperty("tint", tint)
             chip.setToolTip(plain_tip(text))
-            chip.setWordWrap(bool(tint))
-            policy = QSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
-            policy.setHeightForWidth(bool(tint))
-            chip.setSizePolicy(policy)
             repolish(chip)
             self.chips.addWidget(chip)
-        self._row.setStretch(2, 6 if tint and texts else 0)
 
     def _enter(self) -> None:
         text = self.edit.text()

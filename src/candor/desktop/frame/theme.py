@@ -211,7 +211,6 @@ QScrollBar::add-line, QScrollBar::sub-line {{ width: 0; height: 0; }}
 QToolTip {{ background: {c.panel}; color: {c.ink}; border: 1px solid {c.rule}; padding: {px(4)}px; }}
 QFrame#line {{ background: {c.rule}; border: none; }}
 QLabel#chip {{ background: {c.inside}; padding: {px(4)}px {px(8)}px; font-size: {px(12)}px; }}
-QLabel#chip[tint="brick"] {{ color: {c.brick}; background: transparent; }}
 """
 
 
