@@ -109,6 +109,7 @@ def test_typed_volts_are_safe_only_when_they_still_are_a_minute_later(session, c
         (1, 11.0, "discharging"),
         (30, 80.0, "discharging"),
         (31, 9.0, "discharging"),
+        (70, 9.2, "discharging"),  # over a minute after it was low first, not after it climbed
         (92, 9.5, "ended"),
     ):
         clock.now = 1000 + after

@@ -67,9 +67,12 @@ def test_beyond_its_limit_it_is_never_set_either_way_and_goes_to_zero(source, he
 def test_a_negative_point_is_ramped_as_a_positive_one(source, held, value):
     held.apply(value, most=20.0)
     assert wait(held, "standing").volts == value
+    before = len(source.told)
     held.off()
     wait(held, "off")
     assert source.volts == 0.0
+    told = source.told[before:]
+    assert told.index("SOUR:VOLT 0") < told.index("OUTP OFF")  # a relay that sticks is then harmless all the same
 
 
 @pytest.mark.parametrize("how", ["mute", "lies"])
