@@ -124,7 +124,7 @@ def test_a_run_is_a_measurement_and_cooks_on_the_shelf(scope, notebook):
         "s", RunStarted(ref="C17", mode="reform", target_volts=280, dwell_s=300, limit=5e-4, most_s=7200)
     )
     line = shelf(notebook, NOW)[0]
-    assert (line.group, line.timers[0].label) == ("cooking", "C17 reforming")
+    assert (line.group, line.timers[0].label) == ("cooking", "run on C17")
     notebook.write("s", StatusSet(status="waiting", text="for parts"))
     assert shelf(notebook, NOW)[0].group == "cooking"  # under voltage, whatever it waits for
     notebook.write("s", StatusSet(status="wants hands"))

@@ -82,5 +82,4 @@ def _line(job: str, entries: Iterable[AnyEntry], stop: str, now: dt.datetime) ->
 
 def _timer_of(run: Entry[RunStarted]) -> Timer:
     """A run on the tester ends by itself at the latest when its plan says."""
-    what = "on the tester, to reform" if run.body.mode == "reform" else "on the tester"  # whatever it is at now
-    return Timer(run, run.id, f"{run.body.ref} {what}", run.at + dt.timedelta(seconds=run.body.most_s))
+    return Timer(run, run.id, f"run on {run.body.ref}", run.at + dt.timedelta(seconds=run.body.most_s))

@@ -26,7 +26,11 @@ CONTEXT = JotContext(
         ("white getter", "hazard"), ("chassis on the line", "hazard"), ("C41 bulging", "hazard"), ("filter can swollen", "hazard"),
         ("weeping capacitor", "hazard"), ("earth wire broken", "hazard"), ("switch in the neutral", "hazard"),
         ("two wires and no earth", "fix"), ("selenium rectifier", "fix"), ("clamp that holds nothing", "fix"),
-        ("faded lettering", "note"),
+        ("ground prong cut off", "hazard"), ("earth pin missing", "hazard"), ("insulation crumbling", "hazard"),
+        ("bare wire at the switch", "hazard"), ("crack in the CRT neck", "hazard"), ("the case tingles", "hazard"),
+        ("asbestos pad", "hazard"), ("mercury rectifier broken", "hazard"), ("two-prong cord", "fix"), ("no strain relief", "fix"),
+        ("V3 cracked", "fix"), ("no bare wire", "note"), ("rubber feet perished", "note"), ("dial cord frayed", "note"),
+        ("insulation sound", "note"), ("faded lettering", "note"),
         ("cord not perished", "note"), ("getter silver", "note"), ("dust", "note"),
     ],
 )  # fmt: skip

@@ -13,6 +13,8 @@ from candor.core.power.plan import Expected
      "a smell of burning", "BANG, then dark", "spark at the switch", "crackling", "sizzles", "no hum, but smoke", "popped",
      "smelt something", "the resistor is smoking", "flames", "lamp still bright", "still as bright after a minute", "flashover",
      "red-plating V3",
+     "popping noise", "the fuse has blown", "it tripped the breaker", "the plates glow red", "cherry red plate", "fizzing",
+     "got a shock",     "wax dripping from T1", "R12 melted", "resistor is glowing", "the case tingles", "C3 is bulging",
      "not sure, smoke?", "no smoke at first; now smoke"],
 )  # fmt: skip
 def test_danger_is_heard(line):
@@ -25,6 +27,7 @@ def test_danger_is_heard(line):
         "no smoke", "no smoke, no smell", "no smoke or smell", "without any smoke", "never smelt burnt", "smoke: none",
         "smell: nothing", "there is no arc", "no sign of smoke", "hum", "click", "2 degrees of arc", "ohms arc reads low",
         "burn-in for 24 h", "fan", "glow", "popular", "marching", "fired up", "search", "smoke not seen", "nothing smells",
+        "no pop", "fuse not blown", "heater glow at 5 s", "plates are cold", "red lamp on", "pop-out button", "shock mount rattles",
     ],
 )  # fmt: skip
 def test_what_is_denied_or_harmless_is_not(line):

@@ -18,11 +18,15 @@ class Usual:
     mark: Mark
 
 
-_CORD = r"\b(cord|cable|flex|mains lead|rubber|insulation of the (?:cord|lead))\b"
-_BAD = r"\b(perish\w*|crack\w*|crumbl\w*|brittle|frayed|bare|split|cut through|chafed)\b"
+_CORD = r"\b(cord|cable|flex|mains lead|line lead|rubber|insulation|sleeving)\b"
+_BAD = r"\b(perish\w*|crack\w*|crumbl\w*|brittle|fray\w*|bare|split|cut through|chaf\w*|falling off|fell off|gone hard)\b"
+_NO_MAINS_PART = (
+    r"^(?!.*\b(?:feet|foot|belt|drive|knobs?|window|dial|bezel|handle|bumpers?)\b)"  # rubber and cords of other kinds
+)
+_EARTH = r"\b(earth|ground)\b"
 # The first that fits counts: the gravest stand first.
 USUAL: tuple[Usual, ...] = (
-    Usual("perished cord", (_CORD, _BAD), "hazard"),
+    Usual("perished cord", (_NO_MAINS_PART, _CORD, _BAD), "hazard"),
     Usual("cracked plug", (r"\bplug\b", r"\b(crack\w*|broken|split)\b"), "hazard"),
     Usual("live when off", (r"\blive\b", r"\boff\b"), "hazard"),
     Usual("off is not off", (r"\boff\b.*\b(is not|isn't) off\b",), "hazard"),
@@ -35,18 +39,33 @@ USUAL: tuple[Usual, ...] = (
     Usual("swollen can", (r"\b(can|capacitor|electrolytic|filter)\b|\b[CE]\d+\b",
                           r"\b(swollen|bulg\w*|weep\w*|burst|leaking|leaked|vented)\b"), "hazard"),
     Usual("white getter", (r"\bgetter\b", r"\bwhite\b"), "hazard"),
-    Usual("earth wire broken", (r"\bearth\b", r"\b(broken|loose|off|cut|not connected|disconnected)\b"), "hazard"),
+    Usual("earth wire broken",
+          (_EARTH, r"\b(broken|loose|off|cut|(?:not |dis)connected|(?:pin|prong|wire|lead) (?:is )?(?:missing|gone|removed))\b"),
+          "hazard"),
+    Usual("bare wire", (r"\b(bare|exposed|showing)\b", r"\b(wires?|wiring|copper|conductors?)\b"), "hazard"),
+    Usual("it tingles", (r"\b(tingl\w*|(?:a|got|gives) (?:a )?shock)\b",), "hazard"),
+    Usual("cracked cathode-ray tube", (r"\b(crt|neck|picture tube|cathode[- ]ray tube)\b", r"\b(crack\w*|chip\w*|scratch\w*)\b"),
+          "hazard"),
+    Usual("mercury out", (r"\bmercury\b", r"\b(broken|spil\w*|drop\w*|loose|out)\b"), "hazard"),
+    Usual("asbestos", (r"\basbestos\b",), "hazard"),
+    Usual("radium", (r"\bradium\b",), "hazard"),
     Usual("carbon track", (r"\bcarbon track\w*\b", r"\b(line|mains|supply|high voltage|transformer)\b"), "hazard"),
     Usual("battery leaking", (r"\b(battery|cell)\b", r"\b(leak\w*|burst|corroded)\b"), "fix"),
-    Usual("no earth", (r"\b(two[ -]?wires?|two[ -]?core|no earth|without (?:an )?earth)\b",), "fix"),
-    Usual("cord clamp", (r"\bclamp\b", r"\b(nothing|loose|missing|not hold\w*)\b"), "fix"),
+    Usual("no earth",
+          (r"\b((?:two|2)[ -]?(?:wires?|core|pin|prong|conductor)|(?:no|without) (?:an? )?(?:earth|ground))\b",),
+          "fix"),
+    Usual("cord clamp",
+          (r"\b(clamp|strain relief)\b", r"\b(no|nothing|loose|missing|gone|not hold\w*)\b"), "fix"),
+    Usual("cracked tube", (r"\b(tube|envelope)\b|\bV\d+\b", r"\bcrack\w*\b"), "fix"),
     Usual("earth wire not the longest", (r"\bearth wire\b", r"\blongest\b"), "fix"),
     Usual("selenium", (r"\bselenium\b",), "fix"),
     Usual("wrong tube", (r"\bwrong (?:type|tube)\b",), "fix"),
 )  # fmt: skip
 # “not the longest”, “not connected”, “holds nothing”, “not off” are faults themselves.
 _DENIED = re.compile(
-    r"\b(not|isn't|no longer|never|free of|sound)\b(?! hold)(?! the longest)(?! off)(?! connected)", re.I
+    r"\b(not|isn't|no longer|never|free of|sound)\b(?! hold)(?! the longest)(?! off)(?! connected)"
+    r"|\bno (?:bare|exposed|crack\w*|leak\w*|swollen|bulg\w*|perish\w*|tingl\w*|shock|damage)\b",
+    re.I,
 )
 _PAST = re.compile(r"\b(replaced|fitted|new|repaired|renewed|cleaned|was|were|rewired|instead)\b", re.I)
 

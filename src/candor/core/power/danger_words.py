@@ -10,12 +10,18 @@ from candor.core.power.plan import Expected
 LATE_S = (
     15.0  # after the end of its time, that what was expected still counts as expected: common practice, no source
 )
-_DANGER = re.compile(
-    r"\b(smok(?:e|es|ed|ing|y)|arc(?:s|ed|ing)?(?:[ -]?over)?|flash(?:es|ed|ing)?(?:[ -]?over)?|bang(?:s|ed)?|explo(?:ded?|sion)|"
-    r"pop(?:s|ped)|smell(?:s|ed|y|ing)?|smelt|stinks?|stench|burn(?:s|t|ed|ing)?|scorch(?:ed|ing)?|spark(?:s|ed|ing)?|"
-    r"crackl(?:e|es|ed|ing)|sizzl(?:e|es|ed|ing)|flames?|fire|red[ -]?plat(?:e|ing)|still (?:as )?bright|stays? bright)\b",
-    re.IGNORECASE,
-)
+_SIGNS = (
+    r"smok(?:e|es|ed|ing|y)", r"arc(?:s|ed|ing)?(?:[ -]?over)?", r"flash(?:es|ed|ing)?(?:[ -]?over)?", r"bang(?:s|ed)?",
+    r"explo(?:ded?|sion)", r"pop(?:s|ped|ping)?(?![ -]?out)", r"smell(?:s|ed|y|ing)?", r"smelt", r"stinks?", r"stench",
+    r"burn(?:s|t|ed|ing)?", r"scorch(?:ed|ing)?", r"spark(?:s|ed|ing)?", r"crackl(?:e|es|ed|ing)", r"sizzl(?:e|es|ed|ing)",
+    r"fizz(?:es|ed|ing)?", r"flames?", r"fire", r"melt(?:s|ed|ing)?", r"(?:wax|tar|oil) drip(?:s|ped|ping)",
+    r"drip(?:s|ping) (?:wax|tar|oil)", r"red[ -]?plat(?:e|ing)", r"plates?(?: is| are)? (?:glow\w*|red|cherry)",
+    r"(?:red|cherry|glowing) (?:hot )?plates?", r"resistors?(?: is)? glow\w*", r"red[ -]?hot", r"still (?:as )?bright",
+    r"stays? bright", r"fuse (?:is |has )?(?:blew|blows|blown|went)", r"blew (?:the|a|its) fuse",
+    r"trip(?:s|ped) (?:the|a|its) (?:breaker|rcd|gfci)", r"breaker (?:trips|tripped)", r"(?:a|got|gives a) shock",
+    r"tingl(?:e|es|ed|ing)", r"bulg(?:es|ed|ing)", r"swell(?:s|ing)", r"vent(?:ed|ing)",
+)  # fmt: skip
+_DANGER = re.compile(rf"\b({'|'.join(_SIGNS)})\b", re.IGNORECASE)
 # Of a needle's scale, not of a spark; and what was burnt long ago stands under a finding, not in a live line.
 _HARMLESS = re.compile(
     r"\b(of arc|ohms? arc|arc of|arc scale|scale arc|degrees? arc|°\s*arc|burn[ -]?in|burnt[ -]in|fired? up)\b",

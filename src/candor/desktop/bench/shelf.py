@@ -8,6 +8,7 @@ from collections.abc import Callable
 from PySide6.QtCore import QObject, Signal
 
 from candor.notebook.entries.calibrate import Timer
+from candor.notebook.entries.runs import RunStarted
 from candor.notebook.instruments import identity
 from candor.notebook.shelf import ShelfLine, shelf
 from candor.notebook.store import Notebook
@@ -39,7 +40,8 @@ class Shelf(QObject):
         self.lines = shelf(self._notebook, self._now())
         for line in self.lines:
             for timer in line.timers:
-                self._running.setdefault(timer.entry.id, (timer.label, line.name))
+                if not isinstance(timer.entry.body, RunStarted):  # a run says itself when it is over, and how
+                    self._running.setdefault(timer.entry.id, (timer.label, line.name))
         self.changed.emit()
 
     def look_for_ended(self) -> bool:

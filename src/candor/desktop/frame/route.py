@@ -55,13 +55,15 @@ class Station(QAbstractButton):
         words = f"{self.text()}: {state.standing}{count}"
         self.setAccessibleName(words)
         self.setToolTip(plain_tip(f"{words}\n{state.why}\nCtrl+{number}".replace("\n\n", "\n")))
+        self.updateGeometry()  # what it counts is never cut off
         self.update()
 
     def sizeHint(self) -> QSize:
         return QSize(self._theme.px(92), self._theme.px(64))
 
     def minimumSizeHint(self) -> QSize:
-        return QSize(self._theme.px(66), self._theme.px(64))
+        words = round(self._theme.width_of(self._state.count, "note")) + self._theme.px(6) if self._state.count else 0
+        return QSize(max(self._theme.px(66), words), self._theme.px(64))
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)

@@ -15,7 +15,7 @@ from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import Flow
 from candor.desktop.widgets.glyphs import Glyph
 from candor.notebook.checklists import case_can_be_live, found_items
-from candor.notebook.entries.arrive import FindingNoted, ItemLookedAt
+from candor.notebook.entries.arrive import Finding, FindingNoted, ItemLookedAt
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.shop import ItemAdded
 from candor.notebook.entries.strikes import Struck
@@ -41,11 +41,12 @@ class LookFor(QWidget):
         for widget in (self.shape, self.words, self.seen, self.absent):
             row.addWidget(widget)
 
-    def show_state(self, mark: str, looked: bool) -> None:
-        """Show how it stands: the mark of the finding that names it, or that it was looked for and is not there, or neither."""
-        self.shape.show_shape(mark or ("full" if looked else "ring"))
-        self.seen.setChecked(bool(mark))
-        self.absent.setChecked(looked and not mark)
+    def show_state(self, finding: Finding | None, looked: bool) -> None:
+        """Show how it stands: the mark of the finding that names it; full once that is settled, or not there."""
+        marked = finding is not None and (finding.open or finding.mark == "note")
+        self.shape.show_shape(finding.mark if finding and marked else "full" if finding or looked else "ring")
+        self.seen.setChecked(finding is not None)
+        self.absent.setChecked(looked and finding is None)
 
 
 class Checklist(QWidget):
@@ -93,7 +94,7 @@ class Checklist(QWidget):
             self._flow.addWidget(self.another)
         found = found_items(job, zone, items)
         for item, made in self.items.items():
-            made.show_state(found[item].mark if item in found else "", (zone, item) in job.arrive.looked)
+            made.show_state(found.get(item), (zone, item) in job.arrive.looked)
         self.own.setVisible(self.another.isChecked())
 
     def _made(self, item: str) -> LookFor:
