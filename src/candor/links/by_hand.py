@@ -74,8 +74,10 @@ class HandRun(Generic[S]):
         CandorError
             Where the file cannot be written; the reading is then not counted.
         """
-        if not 0 <= volts <= 5000 or not 0 <= amperes <= 1:
-            raise RangeError(f"{volts:g} V and {amperes:g} A were typed; expected up to 5 kV and up to 1 A.")
+        if not -5000 <= volts <= 5000 or not 0 <= amperes <= 1:
+            raise RangeError(
+                f"{volts:g} V and {amperes:g} A were typed; expected up to 5 kV, either way round, and up to 1 A."
+            )
         values = {"volts": volts, "amperes": amperes}
         if self._status.phase == "discharging":
             last, now = Reading(self._seconds, values), self._clock()

@@ -70,17 +70,18 @@ def say_status(status: LeakageStatus, plan: Plan, by_hand: bool) -> str:
     """Say how a run stands."""
     if status.phase == "connecting":
         return "Connecting …"
+    source = f"Set the source to {trimmed(status.level)} V" if by_hand else f"source at {trimmed(status.level)} V"
     if status.last is None:
-        return "No reading yet."
+        return f"No reading yet. {source}, then type what is read." if by_hand else "No reading yet."
     volts, amperes = status.last.values["volts"], status.last.values["amperes"]
     if status.phase == "discharging" and by_hand:
         safe = trimmed(plan.safe_volts)
-        return f"{trimmed(volts, 4)} V at the last reading: not safe before under {safe} V is measured."
+        return f"{trimmed(volts, 4)} V at the last reading: safe only where under {safe} V is measured twice, a minute apart."
     if status.phase == "discharging":
         return say_discharge(plan, abs(volts), status.traits.get("discharge_ohms", 4.7e3))
     minutes, seconds = divmod(round(status.last.seconds), 60)
     shown = f"{trimmed(volts, 4)} V · {engineering(amperes, 'A', 3)}"
-    return f"{shown} · {minutes}:{seconds:02d}, source at {trimmed(status.level)} V"
+    return f"{shown} · {minutes}:{seconds:02d}{'. ' if by_hand else ', '}{source}"
 
 
 def say_on_the_list(status: LeakageStatus, plan: Plan) -> tuple[str, str]:

@@ -368,7 +368,8 @@ def test_a_run_by_hand_asks_for_what_it_cannot_switch(qtbot, scope):
     panel = page.tester
     fill(qtbot, panel.fields["resource"], "by hand")
     qtbot.mouseClick(panel.start, LEFT)
-    for volts, current in (("299", "20u"), ("x", "20u"), ("299", "14u")):
+    for volts, current in (("149", "20u"), ("x", "20u"), ("299", "14u")):
+        assert f"Set the source to {150 if volts == '149' else 300} V" in panel.words.text()
         fill(qtbot, panel.volts, volts)
         fill(qtbot, panel.current, current)
         qtbot.keyClick(panel.current, Qt.Key.Key_Return)
@@ -385,6 +386,24 @@ def test_a_run_by_hand_asks_for_what_it_cannot_switch(qtbot, scope):
     ended = scope.bench.in_hand.job.runs.runs[0].ended.body
     assert (ended.safe, ended.measured_volts, ended.readings) == (True, 9, 2)
     assert "(simulated)" not in line(scope, "C8").verdict.measured
+
+
+def test_a_run_by_hand_whose_meter_was_not_seen_to_follow_is_ended_unsafe_and_warned_of(qtbot, scope):
+    page = scope.parts
+    page.choose("C8")
+    page.show_panel("tester")
+    panel = page.tester
+    fill(qtbot, panel.fields["resource"], "by hand")
+    qtbot.mouseClick(panel.start, LEFT)
+    qtbot.mouseClick(panel.stop, LEFT)
+    fill(qtbot, panel.volts, "0")
+    qtbot.mouseClick(panel.take, LEFT)
+    assert scope.bench.live.running
+    assert "not seen to follow its source" in panel.caution.words.text()
+    qtbot.mouseClick(panel.leave, LEFT)
+    assert not scope.bench.live.running
+    assert "not measured safe" in scope.warning.words.text()
+    assert not scope.bench.in_hand.job.runs.runs[0].ended.body.safe
 
 
 def test_insulation_resistance_in_the_leakage_field(qtbot, scope):

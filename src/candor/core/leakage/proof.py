@@ -9,18 +9,18 @@ WRONG_S = 3.0  # for so long the volts may lag behind
 
 
 class MeterProof:
-    """Follows the volts of one run against what its source was set to.
+    """Follows the volts of one run, read by a link or typed, against what its source was set to.
+
+    Two levels must agree, the highest included.
 
     Parameters
     ----------
     series_ohms : float
         Of the source, sense resistor included.
-    levels : int
-        How many levels must agree, the highest included: two where a link reads, one where somebody types what a meter shows.
     """
 
-    def __init__(self, series_ohms: float, levels: int = 2) -> None:
-        self._ohms, self._levels = series_ohms, levels
+    def __init__(self, series_ohms: float) -> None:
+        self._ohms = series_ohms
         self._agreed: set[float] = set()
         self._highest = 0.0
         self._wrong_since: float | None = None
@@ -57,4 +57,4 @@ class MeterProof:
         """Whether what the meter reads may be believed when it says that nothing is left."""
         if self._said or self._highest not in self._agreed:
             return False
-        return self._levels < 2 or any(level <= APART * self._highest for level in self._agreed)
+        return any(level <= APART * self._highest for level in self._agreed)

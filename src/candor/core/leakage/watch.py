@@ -45,23 +45,21 @@ class LeakageWatch:
     Parameters
     ----------
     plan : Plan
-    levels : int
-        At how many levels of the source its meter must be seen to follow before "safe" is said: two by a link, one by hand.
     """
 
     channels = ("volts", "amperes")
     level_name = "source_volts"
 
-    def __init__(self, plan: Plan, levels: int = 2) -> None:
-        self.plan, self._levels = plan, levels
+    def __init__(self, plan: Plan) -> None:
+        self.plan = plan
         self._begin()
 
     def _begin(self) -> None:
         self._run = LeakageRun(self.plan)
-        self._proof = MeterProof(self.plan.series_ohms, self._levels)
+        self._proof = MeterProof(self.plan.series_ohms)
         self._outcome: RunEnd = ""
         # A run straight to its voltage is seen at half of it first; reforming goes up in steps anyway.
-        self._proving = self._levels > 1 and not (self.plan.reform and self.plan.steps > 1)
+        self._proving = not (self.plan.reform and self.plan.steps > 1)
         self._from = 0.0
 
     @property

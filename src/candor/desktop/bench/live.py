@@ -149,7 +149,7 @@ class Live(QObject):
             self._simulated = SimulatedTester(Clips(old_capacitor(part), formed_s=1.0 + seconds), speed)
             resource = self._simulated.resource
         self.started = entry
-        watch = self._watch = LeakageWatch(plan, levels=1 if by_hand else 2)
+        watch = self._watch = LeakageWatch(plan)
         if by_hand:
             self._session = HandRun(watch, path)
         else:
@@ -195,6 +195,17 @@ class Live(QObject):
         if self._session is not None:
             self._session.cancel()
             self._poll()
+
+    @property
+    def unproved(self) -> str:
+        """Why what is read after a run is not believed; nothing before its end, and where it is."""
+        status = self.status()
+        return self._watch.unproved if self._watch and status and status.phase == "discharging" else ""
+
+    def leave(self) -> None:
+        """End a run by hand that was not measured safe: that is written, and warned of."""
+        if self._session is not None:
+            self._end("left before it was measured safe", self._session.close())
 
     def close(self) -> None:
         """End the run as the window closes: source to zero first, and the readings so far are kept."""

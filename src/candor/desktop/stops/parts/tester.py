@@ -47,6 +47,7 @@ class TesterPanel(QWidget):
         self.leak = button("Leakage", "Straight to the voltage, read after the dwell", name="choice")
         self.start = button("Start", "Source on, through the tester's series resistor", name="main")
         self.stop = button("Stop", "Source to zero, discharge, measure", "Esc", "main")
+        self.leave = button("End it, not measured safe", "It is written, and warned of")
         self.export = button("Save readings …", "The readings of the last run on this part, as CSV")
         self.volts, self.current = Field(), Field()
         self.reason = Field()
@@ -105,7 +106,7 @@ class TesterPanel(QWidget):
         column.addWidget(self.typing)
         starts = QHBoxLayout()
         starts.setSpacing(theme.px(8))
-        for made in (self.start, self.stop, self.export):
+        for made in (self.start, self.stop, self.leave, self.export):
             starts.addWidget(made)
         starts.addStretch()
         column.addLayout(starts)
@@ -123,6 +124,7 @@ class TesterPanel(QWidget):
         for edit in (self.volts, self.current):
             edit.returnPressed.connect(self._take)
         self.stop.clicked.connect(self._live.cancel)
+        self.leave.clicked.connect(self._live.leave)
         self.export.clicked.connect(self._export)
         shortcut(self, "Esc", self._live.cancel)
         self._live.changed.connect(self.follow)
@@ -259,6 +261,7 @@ class TesterPanel(QWidget):
         self.setting.setVisible(not own)
         if own:
             self.reason.hide()
+        self.leave.hide()
         self.typing.setVisible(own and live.by_hand)
         self.leak.setVisible(not own)
         self.reform.setVisible(not own)
@@ -271,12 +274,15 @@ class TesterPanel(QWidget):
         discharging = status.phase == "discharging"
         self.current.setVisible(not discharging)
         self.stop.setVisible(not (discharging and live.by_hand))
+        self.leave.setVisible(discharging and live.by_hand)
         by_hand = (
             "Source to zero by hand, discharge, then type the volts you measure. "
             if discharging and live.by_hand
             else ""
         )
-        self.caution.say(f"{by_hand}{live.caution()}")
+        self.caution.say(
+            " ".join(filter(None, (f"{by_hand}{live.caution()}.", live.unproved if live.by_hand else "")))
+        )
         plan, seen = live.plan, status.seen
         if plan is None:
             return
