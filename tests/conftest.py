@@ -7,17 +7,19 @@ import os
 import shutil
 from collections.abc import Iterator
 from contextlib import ExitStack
+from functools import partial
 from pathlib import Path
 
 import hypothesis
 import pytest
+from pytestqt.qtbot import QtBot
 
 from candor.core.reference.reference import Reference, SpecificationRange
 from candor.demo.shop import WHO, write_demo
 from candor.notebook.store import Notebook
 from candor.packs.bundled import bundled_packs
 from candor.packs.model import Pack
-from workbench import NOW, Clock
+from workbench import NOW, PATIENCE_MS, Clock
 
 hypothesis.settings.register_profile("untimed", deadline=None)
 hypothesis.settings.load_profile("untimed")
@@ -33,6 +35,13 @@ def pytest_terminal_summary(terminalreporter) -> None:
     """Say where an outside reference was not there and its recorded answers stood in."""
     if shutil.which("ngspice") is None:
         terminalreporter.write_line("ngspice is not installed: its recorded answers stood in for it.")
+
+
+@pytest.fixture
+def qtbot(qtbot: QtBot) -> QtBot:
+    """The hands of pytest-qt, with patience: what is waited for comes later on a busy machine."""
+    qtbot.waitUntil = partial(qtbot.waitUntil, timeout=PATIENCE_MS)
+    return qtbot
 
 
 @pytest.fixture

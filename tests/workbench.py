@@ -19,6 +19,7 @@ from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, procedure
 
 PACK_TEXT = (resources.files("candor.packs") / "shipped" / "tarnholm-vm6.yaml").read_text(encoding="utf-8")
+PATIENCE_MS = 30_000  # that a test waits at most, on a machine that does other things too
 NOW = dt.datetime(2026, 6, 15, 9, 30, tzinfo=dt.UTC)
 
 

@@ -13,7 +13,7 @@ from candor.desktop.frame.window import Window
 from candor.notebook.entries.stay import JobOpened
 from candor.notebook.store import Notebook
 from desk import SCOPE
-from workbench import open_job
+from workbench import PATIENCE_MS, open_job
 
 
 @pytest.fixture
@@ -27,9 +27,9 @@ def show(qtbot, tmp_path, closing) -> Callable[..., Window]:
         shown.resize(*size)
         closing.callback(shown.deleteLater)
         closing.callback(shown.close_now)
-        with qtbot.waitExposed(shown):
+        with qtbot.waitExposed(shown, timeout=PATIENCE_MS):
             shown.show()
-        with qtbot.waitActive(shown):
+        with qtbot.waitActive(shown, timeout=PATIENCE_MS):
             shown.activateWindow()
         return shown
 

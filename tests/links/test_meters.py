@@ -167,7 +167,7 @@ def test_a_meter_on_the_simulated_bench_reads_its_node(read):
     with SimulatedSupply(Bench(SUPPLY), speed=4.0) as bench:
         bench.set_line(230.0)
         meters = read(*(MeterPlan(name, bench.meter(name)) for name in ("n2", "watts", "line")))
-        states = wait(meters, lambda s: all(x.readings > 5 for x in s.values()) and s["n2"].value > 200, 15.0)
+        states = wait(meters, lambda s: all(x.readings > 5 for x in s.values()) and s["n2"].value > 200, 60.0)
         assert (states["line"].value, states["watts"].value > 10) == (230.0, True)
         assert bench.value("b1") == pytest.approx(bench.value("n2"), rel=0.02)
         assert bench.value("c-") > 9e37  # no such rail on the bench: unknown, not zero

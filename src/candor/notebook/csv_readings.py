@@ -6,6 +6,7 @@ import math
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
+from candor.core.calibration.belonging import applied_for, is_at
 from candor.core.calibration.made_points import nominal_of, point_at
 from candor.core.calibration.point import Phase, TestPoint
 from candor.core.errors import CandorError
@@ -13,7 +14,8 @@ from candor.core.jot import ReadingJot
 from candor.core.jot.range_line import check_nominal
 from candor.core.jot.reading_line import split_tail, understand_reading
 from candor.core.quantities import engineering, parse_quantity
-from candor.core.reading.kinds import kind_of
+from candor.core.reading.kind import ReadingKind
+from candor.core.reading.kinds import kind_named, kind_of
 from candor.core.reading.look import word_at
 from candor.core.reading.reading import INDICATED, Direction
 from candor.core.reference.chain import Chain, comes_to, read_unit_of
@@ -123,16 +125,25 @@ def _reading(row: CsvRow, asked: _Asked, made: dict[str, set[float]]) -> tuple[T
     against, served = asked.standard(point)
     reading, reference = _read(cells, point, served)
     indicated = math.nan if reading.indicated is None else reading.indicated
+    shows = reference if served is None else comes_to(served, reference)
     if named or "range" not in cells:
         found = point_step(asked.pack, point.key, phase)
         if found is None:
             raise CandorError(f"The procedure has no point {point.key} {phase}.", value=point.key)
         step = found.key
+        applied = applied_for(point, _read_as(point, reading), indicated, shows)
     else:
-        point, step = _made(asked.pack, point, phase, indicated, reference, made)
+        applied = applied_for(point, _read_as(point, reading), indicated, shows)
+        point, step = _made(asked.pack, point, phase, indicated if applied is None else applied, made)
     if kind_of(point).has_friction:
         _near(point, "reading", indicated)
-        _near(point, "reference", (reference if served is None else comes_to(served, reference)) / point.worth)
+        _near(point, "reference", shows / point.worth)
+    if applied is not None and not is_at(point, applied):
+        raise CandorError(
+            f"{engineering(applied, point.unit, 6)} was applied, and {point.key} is {engineering(point.nominal, point.unit, 6)}: "
+            "a reading goes where what was applied says. Name its own point, or its range in a column range.",
+            value=f"{applied:g}",
+        )
     figures = tuple((name, value) for name, value in reading.figures if name != INDICATED)
     whole = dict(reading.figures).get(INDICATED, indicated if not figures else None)
     return point, ReadingTaken(
@@ -166,6 +177,10 @@ def _read(cells: Mapping[str, str], point: TestPoint, served: Reference | Chain 
     return reading, kept_reading(served, point, parse_quantity(written, unit).value)
 
 
+def _read_as(point: TestPoint, reading: ReadingJot) -> ReadingKind:
+    return kind_named(reading.read_as) if reading.read_as else kind_of(point)
+
+
 def _phase(cells: Mapping[str, str], otherwise: Phase) -> Phase:
     named = cells.get("phase", "").strip().lower() or otherwise
     if named not in ("as found", "as left"):
@@ -195,11 +210,11 @@ def _end(cells: Mapping[str, str], pack: Pack, phase: Phase) -> TestPoint:
 
 
 def _made(
-    pack: Pack, end: TestPoint, phase: Phase, indicated: float, reference: float, made: dict[str, set[float]]
+    pack: Pack, end: TestPoint, phase: Phase, applied: float, made: dict[str, set[float]]
 ) -> tuple[TestPoint, str]:
     """Return the point that a reading is of, and its step: one that is there, or was made by a line before, or a new one."""
     known = made.setdefault(end.key, set(points_of_range(pack, end)))
-    nominal = nominal_of(end, indicated, reference, known)
+    nominal = nominal_of(end, applied, known)
     known.add(check_nominal(nominal, end))
     function, range_ = end.key.split("/")[:2]
     step = next_step(pack, function, range_, phase)

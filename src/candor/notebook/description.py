@@ -12,6 +12,7 @@ from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.ranges import RangeMade
 from candor.notebook.job import Job
 from candor.notebook.store import Notebook
+from candor.packs.base import number
 from candor.packs.kinds import kinds_at_hand, pack_of_kind
 from candor.packs.model import (
     Dial,
@@ -26,7 +27,7 @@ from candor.packs.model import (
     Section,
     Step,
 )
-from candor.packs.points import OWN_SCALE, share_of
+from candor.packs.points import OWN_SCALE, point_key, share_of
 
 STEP = "own"
 PHASES: tuple[ProcedurePhase, ...] = ("as found", "as left")
@@ -67,7 +68,8 @@ def described(job: Job, base: Pack) -> Pack:
     since = job.stay.pack_taken.number if job.stay.pack_taken else 0
     theirs = {(f.key, r.key) for f in base.functions for r in f.ranges}
     made = tuple(e for key, e in job.ranges.made.items() if key not in theirs or e.number > since > 0)
-    if not made and not any(_goes_on(step) for section in base.procedure for step in section.steps):
+    goes_on = any(_goes_on(step) for section in base.procedure for step in section.steps)
+    if not made and not goes_on and not job.ranges.planned:
         return base
     read: dict[Key, set[float]] = {key: set(values) for key, values in job.ranges.planned.items()}
     for reading in job.calibrate.readings:
@@ -75,7 +77,13 @@ def described(job: Job, base: Pack) -> Pack:
         if value and value.replace(".", "").replace("e-", "").isdigit():  # one with a frequency is the pack's own
             read.setdefault((function, range_), set()).add(float(value))
     points = tuple(sorted((key, tuple(sorted(values))) for key, values in read.items()))
-    return _described(base, made, points)
+    planned = tuple(sorted((key, tuple(sorted(values))) for key, values in job.ranges.planned.items()))
+    return _described(base, made, points, planned)
+
+
+def made_key(step: str, range_: str) -> str:
+    """Return the key of the step beside one of a pack that the points made on one of its ranges are of."""
+    return f"{step.split('-made-')[0]}-made-{range_}"
 
 
 def _goes_on(step: object) -> bool:
@@ -89,7 +97,10 @@ def _key(entry: Entry[RangeMade]) -> Key:
 
 @lru_cache(maxsize=64)
 def _described(
-    base: Pack, made: tuple[Entry[RangeMade], ...], points: tuple[tuple[Key, tuple[float, ...]], ...]
+    base: Pack,
+    made: tuple[Entry[RangeMade], ...],
+    points: tuple[tuple[Key, tuple[float, ...]], ...],
+    planned: tuple[tuple[Key, tuple[float, ...]], ...],
 ) -> Pack:
     bodies = [entry.body for entry in made]
     wanted = dict(points)
@@ -109,7 +120,7 @@ def _described(
             "dial": dial.model_copy(update={"scales": (*dial.scales, *scales.values())}),
             "functions": tuple(functions.values()),
             "procedure": (
-                *_with_points(base, functions, wanted),
+                *_with_points(base, functions, wanted, dict(planned)),
                 *(_section(phase, new, wanted) for phase in PHASES if new),
             ),
         }
@@ -119,9 +130,12 @@ def _described(
 
 
 def _with_points(
-    base: Pack, functions: Mapping[str, Function], wanted: Mapping[Key, tuple[float, ...]]
+    base: Pack,
+    functions: Mapping[str, Function],
+    wanted: Mapping[Key, tuple[float, ...]],
+    planned: Mapping[Key, tuple[float, ...]],
 ) -> list[Section]:
-    """Return the procedure of a pack with the points that were made at its steps that go on."""
+    """Return the procedure of a pack with the points that were made: at its steps that go on, and beside those that do not."""
 
     def grown(step: Step) -> Step:
         if not (isinstance(step, PointsStep) and _goes_on(step)):
@@ -132,7 +146,32 @@ def _with_points(
         at = {f"{share_of(range_, share):.6g}": float(share) for share in (*shares, *step.at)}
         return step.model_copy(update={"at": tuple(sorted(at.values()))})
 
-    return [s.model_copy(update={"steps": tuple(grown(step) for step in s.steps)}) for s in base.procedure]
+    sections = []
+    for section in base.procedure:
+        theirs, left = list(section.steps), dict(planned)
+        for step in section.steps:
+            if isinstance(step, PointsStep) and not step.more:
+                theirs += _beside(step, functions, left)
+        sections.append(section.model_copy(update={"steps": tuple(grown(step) for step in theirs)}))
+    return sections
+
+
+def _beside(
+    step: PointsStep, functions: Mapping[str, Function], left: dict[Key, tuple[float, ...]]
+) -> Iterable[PointsStep]:
+    """Yield a step like one of a pack for the points made on each of its ranges; what was taken care of is left no more."""
+    for range_ in functions[step.function].ranges:
+        key = step.function, range_.key
+        if key not in left or (step.ranges and range_.key not in step.ranges):
+            continue
+        if point_key(*key, range_.full_scale, step) != f"{step.function}/{range_.key}/{range_.full_scale:g}":
+            continue  # of a stimulus or a modifier of its own: its points are told apart by it
+        there = {f"{share_of(range_, share):.6g}" for share in step.at} | {f"{number(v):.6g}" for v in step.values}
+        new = tuple(v for v in left.pop(key) if f"{v:.6g}" not in there)
+        if new:
+            at = _shares(new, range_.full_scale)
+            update = {"key": made_key(step.key, range_.key), "ranges": (range_.key,), "at": at, "values": ()}
+            yield step.model_copy(update=update)
 
 
 def _shares(values: Iterable[float], full_scale: float) -> tuple[float, ...]:

@@ -94,7 +94,7 @@ def test_what_the_source_does_not_say_is_no_reference(qtbot, window, source, how
     if how == "jot":
         applied(qtbot, window, source)
         source.set = 100.0  # a hand at its dial
-        qtbot.waitUntil(lambda: "100" in window.bench.capture.words, timeout=3000)
+        qtbot.waitUntil(lambda: "100" in window.bench.capture.words)
         jot(qtbot, window, "74.2 ref 75")
     else:
         qtbot.keyClick(window.calibrate, Key.Key_C)
@@ -121,7 +121,7 @@ def test_zero_is_said_only_where_it_was_read_back(qtbot, window, source, fails, 
         assert entries(window, SourceReleased) == []
         setattr(source, fails, False)
         return
-    qtbot.waitUntil(lambda: "may still be on" in window.warning.words.text(), timeout=4000)
+    qtbot.waitUntil(lambda: "may still be on" in window.warning.words.text())
     assert "at zero" not in window.jot.message.text()
     assert window.live.isVisible()
     window.warning.button.click()
@@ -159,7 +159,7 @@ def test_a_window_that_closes_over_a_source_asks_and_brings_it_to_zero(qtbot, wi
     assert window.isVisible()
     assert window.leaving.isVisible()
     qtbot.waitUntil(lambda: source.volts == 0.0)
-    qtbot.waitUntil(lambda: window.leaving.what.text() == "Every source is at zero.", timeout=3000)
+    qtbot.waitUntil(lambda: window.leaving.what.text() == "Every source is at zero.")
     window.leaving.stay.click()
     assert window.isVisible()
     window.close()  # nothing is live now: no question
@@ -180,7 +180,7 @@ def test_of_every_order_of_deeds_at_the_window_an_off_ends_at_zero(qtbot, window
             window.hand.apply()
             deeds[first]()
             deeds[second]()
-            qtbot.waitUntil(lambda: source.volts == 0.0 and not capture.live, timeout=5000)
+            qtbot.waitUntil(lambda: source.volts == 0.0 and not capture.live)
 
 
 def test_two_windows_do_not_drive_one_source(qtbot, window, source, tmp_path, closing, clock):

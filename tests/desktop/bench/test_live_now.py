@@ -19,9 +19,7 @@ def cooking(qtbot, show, demo):
     window = show(demo)
     window.shelf.job.emit(JOB)
     assert cook(window, JOB, REF, speed=20.0)
-    qtbot.waitUntil(
-        lambda: (s := window.bench.live.status()).last is not None and s.last.values["volts"] > 20, timeout=20_000
-    )
+    qtbot.waitUntil(lambda: (s := window.bench.live.status()).last is not None and s.last.values["volts"] > 20)
     return window
 
 
@@ -38,10 +36,8 @@ def test_a_run_is_on_the_strip_of_every_page_and_job_with_its_volts_and_is_stopp
     assert f"{REF}: " in window.live.text()
     assert " V on the tester clips, reforming" in window.live.text()
     qtbot.mouseClick(window.live.lines[0][2], Qt.MouseButton.LeftButton)
-    qtbot.waitUntil(
-        lambda: not window.bench.live.running or window.bench.live.status().phase == "discharging", timeout=20_000
-    )
-    qtbot.waitUntil(lambda: not window.live.isVisible() or "discharging" in window.live.text(), timeout=5_000)
+    qtbot.waitUntil(lambda: not window.bench.live.running or window.bench.live.status().phase == "discharging")
+    qtbot.waitUntil(lambda: not window.live.isVisible() or "discharging" in window.live.text())
     if window.live.isVisible():
         assert "reforming" not in window.live.text()
         assert not window.live.lines[0][2].isVisible()
@@ -57,9 +53,7 @@ def test_at_arms_length_the_volts_are_there_and_esc_stops_before_it_leaves(qtbot
     assert "V on the tester clips" in view.live.text()
     qtbot.keyClick(view, Qt.Key.Key_Escape)
     assert window.views.currentWidget() is view
-    qtbot.waitUntil(
-        lambda: not window.bench.live.running or window.bench.live.status().phase == "discharging", timeout=20_000
-    )
+    qtbot.waitUntil(lambda: not window.bench.live.running or window.bench.live.status().phase == "discharging")
     qtbot.keyClick(view, Qt.Key.Key_Escape)
     assert window.views.currentWidget() is window.table
 
@@ -78,9 +72,7 @@ def test_a_run_is_known_to_another_window_which_starts_none_on_the_same_part(
     second.parts.choose(REF)
     second.parts.show_panel("tester")
     assert f"A run on {REF} is on in another window" in second.live.text()
-    qtbot.waitUntil(
-        lambda: "V at its last reading" in second.live.text(), timeout=15_000
-    )  # it is on disk within a second
+    qtbot.waitUntil(lambda: "V at its last reading" in second.live.text())  # it is on disk within a second
     panel = second.parts.tester
     assert not panel.start.isEnabled()
     assert "another window" in panel.words.text()

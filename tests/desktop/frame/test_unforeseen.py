@@ -26,7 +26,7 @@ def test_an_error_nobody_thought_of_is_said_and_kept_with_its_trace(qtbot, bench
         raise ZeroDivisionError("by nought")
 
     QTimer.singleShot(0, slip)
-    qtbot.waitUntil(bench.warning.isVisible, timeout=5000)
+    qtbot.waitUntil(bench.warning.isVisible)
     assert "ZeroDivisionError: by nought" in bench.warning.words.text()
     assert "“bench log.txt” beside the notebook" in bench.warning.words.text()
     assert bench.jot.edit.text() == "a line half written"
@@ -41,11 +41,11 @@ def test_an_error_in_a_thread_or_in_long_work_is_not_swallowed(qtbot, bench, unf
     thread = threading.Thread(target=lambda: 1 / 0)
     thread.start()
     thread.join()
-    qtbot.waitUntil(lambda: len(said) == 1, timeout=5000)
+    qtbot.waitUntil(lambda: len(said) == 1)
     work = Work(bench)
     work.failed.connect(failed.append)
     work.start(lambda _: {}["gone"])
-    qtbot.waitUntil(lambda: len(said) == 2, timeout=5000)
+    qtbot.waitUntil(lambda: len(said) == 2)
     assert "KeyError" in said[1]
     assert failed == ["This could not be worked out: an error that was not foreseen."]
     work.finish()

@@ -17,6 +17,7 @@ from candor.notebook.entries.parts import PartMeasured
 from candor.notebook.job import fold
 from candor.notebook.store import Notebook
 from candor.packs.procedure import procedure
+from desk import fill
 from workbench import NOW, open_job, point_steps, reading, standard_body
 
 
@@ -90,6 +91,29 @@ def test_a_jotted_reading_is_previewed_then_written(qtbot, at_75):
     taken = on_disk(at_75)[0]
     assert (taken.indicated, taken.reference, taken.direction, taken.means) == (73.75, 75.004, "up", "jot")
     assert at_75.jot.edit.text() == ""
+
+
+def test_a_reading_goes_where_what_was_applied_says_and_never_is_a_repeat(qtbot, at_75):
+    for line, point in (
+        ("30 ref 30.0", "dc+/150/30"),
+        ("150 ref 150.0", "dc+/150/150"),
+        ("101 ref 100.2", "dc+/150/100"),  # one is made
+        ("74.8 ref 75.004", "dc+/150/75"),
+    ):
+        jot(qtbot, at_75, line)
+        assert on_disk(at_75)[-1].point == point
+    run = at_75.bench.in_hand.found
+    assert {key: len(run.results[key].readings) for key in ("dc+/150/30", "dc+/150/75", "dc+/150/100", "dc+/150/150")} == {
+        "dc+/150/30": 1, "dc+/150/75": 1, "dc+/150/100": 1, "dc+/150/150": 1,
+    }  # fmt: skip
+    fill(qtbot, at_75.calibrate.readout.reference, "30.1")  # by the fields too
+    fill(qtbot, at_75.calibrate.readout.needle, "29.5")
+    qtbot.keyClick(at_75.calibrate.readout.needle, Qt.Key.Key_Return)
+    assert on_disk(at_75)[-1].point == "dc+/150/30"
+    at_75.bench.writer.strike_last()
+    jot(qtbot, at_75, "2 ref 0.1")
+    assert "Nothing was written" in at_75.jot.message.text()
+    assert at_75.jot.edit.text() == "2 ref 0.1"
 
 
 def test_typing_on_the_dial_goes_to_the_jot_line(qtbot, at_75):

@@ -277,7 +277,7 @@ def test_parts_are_pasted_and_faults_shown_by_line(qtbot, scope):
 
 
 def wait_over(qtbot, window):
-    qtbot.waitUntil(lambda: not window.bench.live.running, timeout=20_000)
+    qtbot.waitUntil(lambda: not window.bench.live.running)
 
 
 def test_a_live_run_is_followed_stopped_and_kept(qtbot, scope, tmp_path):
@@ -303,8 +303,8 @@ def test_a_live_run_is_followed_stopped_and_kept(qtbot, scope, tmp_path):
     fill(qtbot, panel.fields["resource"], "simulated")
     qtbot.mouseClick(panel.leak, LEFT)
     qtbot.mouseClick(panel.start, LEFT)
-    qtbot.waitUntil(lambda: scope.bench.live.status().readings > 30, timeout=20_000)
-    qtbot.waitUntil(lambda: "on the tester clips" in scope.route.caution.text(), timeout=5000)
+    qtbot.waitUntil(lambda: scope.bench.live.status().readings > 30)
+    qtbot.waitUntil(lambda: "on the tester clips" in scope.route.caution.text())
     assert scope.bench.shelf.lines[0].group == "cooking"
     assert row(scope, "C17").shape == "running"
     qtbot.keyClick(panel.stop, Qt.Key.Key_Escape)
@@ -322,11 +322,11 @@ def test_closing_the_window_puts_the_source_to_zero_and_keeps_the_run(qtbot, sho
     window = show(demo)
     assert cook(window, "sb40221", "C17")
     assert not cook(window, "sb40221", "C17")  # one at a time
-    qtbot.waitUntil(lambda: window.bench.live.status().readings > 20, timeout=20_000)
+    qtbot.waitUntil(lambda: window.bench.live.status().readings > 20)
     bench = window.bench.live._simulated.clips
     window.close()
     assert window.isVisible()  # it asks, and the source goes to zero meanwhile
-    qtbot.waitUntil(lambda: not bench.on, timeout=5_000)
+    qtbot.waitUntil(lambda: not bench.on)
     assert "C17" in window.leaving.what.text()
     window.leaving.close_all.click()
     assert (bench.source_volts, bench.on) == (0, False)

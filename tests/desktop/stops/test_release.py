@@ -22,8 +22,8 @@ def test_release_shows_and_saves_what_it_says(qtbot, show, demo, tmp_path):
     def pages() -> list[QLabel]:
         return [page for page in window.release.pages.findChildren(QLabel) if page.isVisible()]
 
-    qtbot.waitUntil(lambda: len(pages()) >= 4, timeout=5000)
-    qtbot.waitUntil(lambda: all(page.height() >= page.pixmap().height() for page in pages()), timeout=2000)
+    qtbot.waitUntil(lambda: len(pages()) >= 4)
+    qtbot.waitUntil(lambda: all(page.height() >= page.pixmap().height() for page in pages()))
     assert cut_off(window) == []
     assert window.release.left_words.text() == "As left: passes. 42 pass, of 42."
     assert window.release.save(tmp_path / "c.pdf")

@@ -98,14 +98,14 @@ def test_a_meter_on_a_link_is_read_until_it_is_off(qtbot, window):
     qtbot.mouseClick(page.on, LEFT)
     fill(qtbot, page.link, "by simulated every 1 s in V of DC volts")
     qtbot.mouseClick(page.by_link, LEFT)
-    qtbot.waitUntil(lambda: len(bench.in_hand.job.soak.read) >= 2, timeout=10_000)
+    qtbot.waitUntil(lambda: len(bench.in_hand.job.soak.read) >= 2)
     first = bench.in_hand.job.soak.read[0].body
     assert (first.unit, first.what, first.link) == ("V", "DC volts", "simulated")
     assert first.value == pytest.approx(10 * 1.004, rel=1e-4)  # it was switched on just now
     assert page.linked.text() == "Read by simulated every 1 s."
     assert "says nothing of the instrument" in page.beside.text()
     window.go_to_stop("release")  # it goes on
-    qtbot.waitUntil(lambda: len(bench.in_hand.job.soak.read) > 3, timeout=20_000)
+    qtbot.waitUntil(lambda: len(bench.in_hand.job.soak.read) > 3)
     jot(qtbot, window, "off")
     assert bench.watch.job == ""
     window.go_to_stop("soak")
@@ -122,7 +122,7 @@ def test_a_meter_that_does_not_answer_is_a_gap_that_is_said_once(qtbot, window, 
     jot(qtbot, window, "on")
     jot(qtbot, window, "soak by TCPIP::127.0.0.1::9::SOCKET every 1 s")
     watch = window.bench.watch
-    qtbot.waitUntil(lambda: "does not answer now" in watch.words, timeout=10_000)
+    qtbot.waitUntil(lambda: "does not answer now" in watch.words)
     said = len(window.bench.voice.warnings)
     clock.advance(minutes=5)  # it is silent since then, not since now
     with qtbot.waitSignal(watch.changed, timeout=10_000):
@@ -163,7 +163,7 @@ def test_a_log_of_phase_says_what_the_frequency_is_off_by(qtbot, window, tmp_pat
     fill(qtbot, panel.period, "1 us")
     fill(qtbot, panel.path, "1e-9")
     panel.read_file(log)
-    qtbot.waitUntil(lambda: bool(window.bench.in_hand.job.soak.steady), timeout=10_000)
+    qtbot.waitUntil(lambda: bool(window.bench.in_hand.job.soak.steady))
     found = window.bench.in_hand.job.soak.steady[-1].body
     assert found.offset == pytest.approx(3e-8, abs=2 * found.u_offset)
     assert 1e-9 <= found.u_offset < 1.2e-9  # the path, nearly all of it
@@ -183,7 +183,7 @@ def test_what_is_watched_says_how_long_to_average(qtbot, window, clock):
         clock.advance(seconds=60)
         jot(qtbot, window, f"soak {10 + 0.001 * (-1) ** k:.4f} V")
     qtbot.mouseClick(window.soak.steady.watched, LEFT)
-    qtbot.waitUntil(lambda: bool(window.bench.in_hand.job.soak.steady), timeout=10_000)
+    qtbot.waitUntil(lambda: bool(window.bench.in_hand.job.soak.steady))
     assert window.bench.in_hand.job.soak.steady[-1].body.every == pytest.approx(60, rel=1e-3)
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import datetime as dt
 from dataclasses import replace
 
+from candor.core.calibration.belonging import shown_of
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import RangeError
 from candor.core.quantities import engineering
@@ -16,7 +17,6 @@ from candor.core.reading.reading import Reading
 from candor.core.reading.repeated import reference_repeats
 from candor.core.reference.chain import Chain, serve
 from candor.core.reference.choice import wrong_current
-from candor.core.reference.detector import reading_over_rms
 from candor.core.reference.loading import unloaded
 from candor.core.reference.reference import Reference
 from candor.core.uncertainty.budget import Contribution, rectangular
@@ -58,9 +58,7 @@ def against(
         is_moved=moved,
     )  # fmt: skip
     # An instrument marked for a sine and given another shape is right when it shows what its detector makes of it.
-    expected = 1 / point.worth
-    if point.detector is not None and (stimulus.hertz or stimulus.waveform not in ("", "d.c.")):
-        expected *= reading_over_rms(point.detector, stimulus.waveform)
+    expected = shown_of(point)
     unloads, load = _load_taken_out(point, reference, value(shown))
     expected *= unloads
     slope = judged.slope(value(shown) * expected) * expected

@@ -13,33 +13,34 @@ from candor.core.reading.needle import ON_A_MARK
 STEPS_OF_A_RANGE = 100.0
 
 
-def nominal_of(point: TestPoint, indicated: float, reference: float, known: Iterable[float]) -> float:
-    """Return the value that a reading is a point at, SI.
+def nominal_of(point: TestPoint, applied: float, known: Iterable[float]) -> float:
+    """Return the value that a reading is a point at, SI: that applied, to a round number.
 
-    It is that of a point of the range already there, where needle or reference lies within half a division of it: the same point
-    read again. Else the mark, where the needle stands on one; else the reference, to a round number (1, 2 or 5 times a power of
-    ten, about a hundredth of the range): common practice, no source.
+    It is that of a point of the range already there, where it lies within half a division of what was applied: the same point
+    read again. Else the mark or the round number (1, 2 or 5 times a power of ten, about a hundredth of the range) that lies
+    nearest:
+    common practice, no source. Where the needle stood decides nothing: 48 V shown with 50 V applied is the point 50 V.
 
     Parameters
     ----------
     point : TestPoint
         Any of the range.
-    indicated, reference : float
-        SI magnitudes.
+    applied : float
+        SI magnitude.
     known : iterable of float
         Points of the range already there, SI.
     """
-    half = point.indicator.division_at(min(max(indicated, 0.0), point.full_scale)) / 2
-    near = [(min(abs(value - indicated), abs(value - reference)), value) for value in known]
+    half = point.indicator.division_at(min(max(applied, 0.0), point.full_scale)) / 2
+    near = [(abs(value - applied), value) for value in known]
     near = [pair for pair in near if pair[0] <= half * (1 + 1e-9)]
     if near:
         return min(near)[1]
-    mark = point.indicator.mark_near(indicated)
-    if mark > 0 and abs(point.indicator.ticks_between(mark, indicated)) <= ON_A_MARK:
+    mark = point.indicator.mark_near(applied)
+    if mark > 0 and abs(point.indicator.ticks_between(mark, applied)) <= ON_A_MARK:
         found = mark
     else:
         step = _round_step(point.full_scale / STEPS_OF_A_RANGE)
-        found = round(reference / step) * step
+        found = round(applied / step) * step
     return float(f"{min(max(found, 0.0), point.full_scale):.6g}")
 
 

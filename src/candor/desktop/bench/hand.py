@@ -3,11 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import replace
 
 from PySide6.QtCore import Qt, Signal
 
-from candor.core.calibration.made_points import nominal_of, point_at
+from candor.core.calibration.made_points import point_at
 from candor.core.calibration.point import TestPoint
 from candor.core.calibration.result import PointResult
 from candor.core.calibration.run import last_read
@@ -21,6 +20,7 @@ from candor.core.reading.kind import ask_for
 from candor.core.reading.kinds import kind_of
 from candor.core.reading.reading import INDICATED
 from candor.core.reading.repeated import Captured
+from candor.core.reference.chain import comes_to
 from candor.core.reference.choice import set_value
 from candor.core.severity import Severity
 from candor.desktop.bench.applying import Applying
@@ -41,9 +41,10 @@ from candor.notebook.entries.calibrate import (
     TimerStarted,
 )
 from candor.notebook.entries.ranges import PointsPlanned
+from candor.notebook.placing import Placed, placed
 from candor.notebook.retrimming import retrim_words
 from candor.notebook.soaking import warm_up_left
-from candor.packs.procedure import ProcedureStep, notes_of, point_step, points_of_range
+from candor.packs.procedure import ProcedureStep, notes_of, point_step
 
 
 class Hand(Applying):
@@ -90,14 +91,20 @@ class Hand(Applying):
         return assess_draft(job=job, pack=pack, known=self._shop.standards, step=step, draft=draft, now=self._now())
 
     def step_read(self) -> ProcedureStep | None:
-        """Return the step that the reading in hand is of: where a further point is made, that of the point it makes."""
-        step, pack = self.step, self._in_hand.pack
-        read = self.indicated is not None and bool(self.reference_from)
-        if step is None or step.kind != "next" or step.point is None or pack is None or not read:
-            return step
-        known = points_of_range(pack, step.point)
-        made = point_at(step.point, nominal_of(step.point, self.indicated or 0.0, self.reference, known))
-        return replace(step, kind="point", key=f"{step.key}/{made.nominal:g}", point=made)
+        """Return the step that the reading in hand is of: it goes where what was applied says, not simply where the hand is."""
+        try:
+            found = self._placed()
+        except CandorError:
+            return self.step
+        return found.step if found is not None else self.step
+
+    def _placed(self) -> Placed | None:
+        """Say where the reading in hand goes; None where it is not whole. Raises CandorError where it goes nowhere."""
+        step, pack, served = self.step, self._in_hand.pack, self.served
+        if step is None or step.point is None or pack is None or self.indicated is None or not self.reference_from:
+            return None
+        shows = self.reference if served is None else comes_to(served, self.reference)
+        return placed(pack, step, self.draft.read_as(step.point), self.indicated, shows)
 
     def keys(self) -> Mapping[Qt.Key, Callable[[], object]]:
         """Return what single keys do to the reading in hand, on the bench and from across it."""
@@ -155,7 +162,12 @@ class Hand(Applying):
 
     def take(self) -> bool:
         """Write the reading in hand. What was not read, needle or meter, is asked for: nothing is taken as read."""
-        step = self.step_read()
+        try:
+            where = self._placed()
+        except CandorError as error:
+            self._voice.refuse(error)
+            return False
+        step = where.step if where is not None else self.step
         if step is None or step.point is None or self._in_hand.job is None or self.barred():
             return False
         if self.too_much():
@@ -199,11 +211,13 @@ class Hand(Applying):
             self.is_set and self.step is step and came == "as set" and (not self.source_link or self.source_agrees())
         )
         draft.reference_from = "as set" if stands else ""
-        if not self._writer.write(body):
+        if not self._writer.write(*filter(None, (where.made if where is not None else None, body))):
             draft.figures, draft.kind, draft.reference_from = kept, kind, came
             draft.stood, draft.turns = adjuster
             return False
         draft.means, draft.written = "ticks", ""
+        if where is not None and where.words:
+            self._voice.say(where.words, Severity.ASK)
         self.taken.emit()
         return True
 

@@ -91,7 +91,7 @@ def test_photos_are_dropped_kept_and_shown_the_right_way_up(qtbot, arrived, tmp_
     kept = arrived.bench.in_hand.job.arrive.findings[0].photos
     assert len(kept) == 1
     assert (arrived.bench.notebook.photo_folder / kept[0]).read_bytes() == picture.read_bytes()
-    qtbot.waitUntil(lambda: any(w.pixmap().width() == 108 for w in page.photos.findChildren(QLabel)), timeout=5000)
+    qtbot.waitUntil(lambda: any(w.pixmap().width() == 108 for w in page.photos.findChildren(QLabel)))
 
 
 def test_what_a_zone_is_made_of_is_said_before_anything_is_touched(show, notebook):

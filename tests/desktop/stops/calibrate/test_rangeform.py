@@ -62,7 +62,20 @@ def test_as_left_goes_on_as_found_did(qtbot, named):
     jot(qtbot, named, "10 ref 10.03")
     held = named.bench.in_hand
     assert (held.found.count(Outcome.FAIL), held.left.count(Outcome.PASS)) == (1, 1)
-    assert held.left.waiting == ("volts/30v/12",)
+    assert held.left.waiting == ()  # both are of 10 V, which was applied: 12 V was only shown
+
+
+def test_planned_points_are_read_in_any_order(qtbot, named):
+    jot(qtbot, named, "range 50 V 50 div 3%fs")
+    jot(qtbot, named, "points 5 25 50")
+    for line in ("50 ref 50.0", "24.5 ref 25.0", "48 ref 50.0", "5.1 ref 5.0"):
+        jot(qtbot, named, line)
+    run = named.bench.in_hand.found
+    assert {key: len(r.readings) for key, r in run.results.items()} == {
+        "volts/50v/5": 1,
+        "volts/50v/25": 1,
+        "volts/50v/50": 2,
+    }
 
 
 def test_a_pasted_table_of_points_is_looked_at_and_then_written(qtbot, named):

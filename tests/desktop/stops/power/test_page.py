@@ -194,7 +194,7 @@ def test_grace_counts_from_the_state_and_not_from_connecting(qtbot, ready, clock
     links.lines.setPlainText(f"watts {meter.resource}")
     qtbot.mouseClick(links.connect_, LEFT)
     ready.bench.clock.ticked.emit()
-    qtbot.waitUntil(lambda: ready.power.going.alarm.text() == "Plug out", timeout=4000)
+    qtbot.waitUntil(lambda: ready.power.going.alarm.text() == "Plug out")
 
 
 def test_creeping_watts_are_shown(qtbot, ready, clock):
@@ -352,11 +352,11 @@ def test_meters_on_the_simulated_bench_come_up_and_a_crossing_is_written_and_ala
     qtbot.mouseClick(links.connect_, LEFT)
     assert ready.bench.meters.running
     qtbot.mouseClick(going.begin, LEFT)
-    qtbot.waitUntil(lambda: going.alarm.isVisible(), timeout=8000)
+    qtbot.waitUntil(lambda: going.alarm.isVisible())
     assert "n2" in going.alarm_words.text()
     captured = [e.body for e in ready.bench.in_hand.job.power.reads if e.body.source == "captured"]
     assert (len(captured), captured[0].name, captured[0].reading > 150) == (1, "n2", True)
-    qtbot.waitUntil(lambda: "b9 unknown" in links.words.text(), timeout=5000)
+    qtbot.waitUntil(lambda: "b9 unknown" in links.words.text())
     shown = {s.watched.name: s.watched.state for s in going.strips._strips}
     assert shown["b9"] == "unknown"
     links.curves.setChecked(True)
@@ -442,7 +442,7 @@ def test_a_crossing_is_heard_while_another_job_is_in_hand(qtbot, ready, notebook
     ready.shelf.job.emit("k")
     ready.go_to_stop("power")
     assert ready.bench.in_hand.job.id == "k"
-    qtbot.waitUntil(lambda: "left under power: n2" in ready.warning.words.text(), timeout=8000)
+    qtbot.waitUntil(lambda: "left under power: n2" in ready.warning.words.text())
     ready.shelf.job.emit("j")
     assert [e.body.source for e in ready.bench.in_hand.job.power.reads] == ["captured"]
     ready.go_to_stop("power")

@@ -159,4 +159,4 @@ def test_a_node_carries_a_photo_whatever_is_read_there_later(qtbot, trace, tmp_p
     enter(qtbot, nodes.read, "n1 186")
     (file,) = trace.bench.in_hand.job.trace.photos["n1"]
     assert (trace.bench.notebook.photo_folder / file).read_bytes() == picture.read_bytes()
-    qtbot.waitUntil(lambda: nodes.photos.isVisible() and bool(nodes.photos.findChildren(QLabel)), timeout=5000)
+    qtbot.waitUntil(lambda: nodes.photos.isVisible() and bool(nodes.photos.findChildren(QLabel)))
