@@ -116,6 +116,24 @@ def test_a_reading_goes_where_what_was_applied_says_and_never_is_a_repeat(qtbot,
     assert at_75.jot.edit.text() == "2 ref 0.1"
 
 
+@pytest.mark.parametrize("line", ["48 ref 44.4", "ref 44.4", "74 ref 44.4 up"])
+def test_what_is_erased_leaves_nothing(qtbot, at_75, line):
+    """A line typed and erased: no reference, no needle, no direction stays of it, and the pedal certifies none of it."""
+    fill(qtbot, at_75.jot.edit, line)
+    assert at_75.calibrate.readout.reference.text() == "44.4 V"
+    for _ in line:
+        qtbot.keyClick(at_75.jot.edit, Qt.Key.Key_Backspace)
+    draft = at_75.hand.draft
+    assert (draft.reference, draft.reference_from, draft.figures, draft.direction) == (75.0, "", {}, "")
+    at_75.calibrate.dial.setFocus()
+    qtbot.keyClick(at_75.calibrate.dial, Qt.Key.Key_Left)
+    qtbot.keyClick(at_75.calibrate.dial, Qt.Key.Key_Space)
+    assert on_disk(at_75) == []
+    jot(qtbot, at_75, "ref 75.004")  # a reference alone, entered, stays
+    jot(qtbot, at_75, "74.8")
+    assert [(r.indicated, r.reference) for r in on_disk(at_75)] == [(74.8, 75.004)]
+
+
 def test_typing_on_the_dial_goes_to_the_jot_line(qtbot, at_75):
     qtbot.keyClick(at_75.calibrate.dial, Qt.Key.Key_7)
     assert at_75.jot.edit.text() == "7"

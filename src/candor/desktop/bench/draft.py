@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import math
 import re
+from collections.abc import Mapping
+from typing import cast
 
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import ValueTextError
@@ -43,6 +45,14 @@ class Draft:
         """Forget what was read of the instrument; the reference stays."""
         self.figures, self.kind, self._active = {}, "", ""
         self.stood, self.turns = "", None
+
+    def kept(self) -> Mapping[str, object]:
+        """Return all that is in hand, to be put back."""
+        return {**vars(self), "figures": dict(self.figures)}
+
+    def put_back(self, kept: Mapping[str, object]) -> None:
+        """Let it be again what it was."""
+        vars(self).update(kept, figures=dict(cast("dict[str, float]", kept["figures"])))
 
     @property
     def moved(self) -> bool:

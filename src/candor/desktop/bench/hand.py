@@ -216,6 +216,7 @@ class Hand(Applying):
             draft.stood, draft.turns = adjuster
             return False
         draft.means, draft.written = "ticks", ""
+        self._before = None
         if where is not None and where.words:
             self._voice.say(where.words, Severity.ASK)
         self.taken.emit()
@@ -262,6 +263,7 @@ class Hand(Applying):
         """Take a jotted reading: a reference alone is only set, a reading is written."""
         self.draft.take_over(jot, "jot")
         if jot.indicated is None and not jot.figures:
+            self._before = None
             self.changed.emit()
             return True
         self.draft.written = text
@@ -361,6 +363,7 @@ class Hand(Applying):
         self._step_key = key
         self.capture.give_up()  # what was being read belonged to another point
         draft, point, readings = self.draft, self.point, self.readings
+        self._before = None
         draft.clear()
         draft.means, draft.written = "ticks", ""
         draft.reference = (

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 
 from PySide6.QtCore import QObject, Signal
 
@@ -39,6 +40,7 @@ class Moving(QObject):
         super().__init__()
         self._in_hand, self._place, self._voice = in_hand, place, voice
         self.draft = Draft()
+        self._before: Mapping[str, object] | None = None  # what was in hand before the line that is being typed
 
     @property
     def step(self) -> ProcedureStep | None:
@@ -238,13 +240,14 @@ class Moving(QObject):
         self.changed.emit()
 
     def preview(self, jot: object) -> None:
-        """Let the drawing follow the jot line while it is typed; nothing is written."""
+        """Let the drawing follow the jot line while it is typed; nothing is written, and what is erased leaves nothing."""
+        before, self._before = self._before, None
+        if before is not None:
+            self.draft.put_back(before)
         if isinstance(jot, ReadingJot) and not jot.point and self.point is not None:
+            self._before = self.draft.kept()
             self.draft.take_over(jot, "jot")
-            self.changed.emit()
-        elif self.draft.means == "jot" and self.moved:
-            self.draft.clear()
-            self.draft.means = "ticks"
+        if before is not None or self._before is not None:
             self.changed.emit()
 
     def _put(self, name: str, value: float, means: Means) -> None:
