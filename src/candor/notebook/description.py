@@ -81,11 +81,6 @@ def described(job: Job, base: Pack) -> Pack:
     return _described(base, made, points, planned)
 
 
-def made_key(step: str, range_: str) -> str:
-    """Return the key of the step beside one of a pack that the points made on one of its ranges are of."""
-    return f"{step.split('-made-')[0]}-made-{range_}"
-
-
 def _goes_on(step: object) -> bool:
     """Whether further points are made at a step of a pack, on the one range it is of."""
     return isinstance(step, PointsStep) and step.more and len(step.ranges) == 1
@@ -148,30 +143,40 @@ def _with_points(
 
     sections = []
     for section in base.procedure:
-        theirs, left = list(section.steps), dict(planned)
+        left = dict(planned)
+        steps: list[Step] = []
         for step in section.steps:
             if isinstance(step, PointsStep) and not step.more:
-                theirs += _beside(step, functions, left)
-        sections.append(section.model_copy(update={"steps": tuple(grown(step) for step in theirs)}))
+                steps += _split(step, functions, left)
+            else:
+                steps.append(grown(step))
+        sections.append(section.model_copy(update={"steps": tuple(steps)}))
     return sections
 
 
-def _beside(
+def _split(
     step: PointsStep, functions: Mapping[str, Function], left: dict[Key, tuple[float, ...]]
 ) -> Iterable[PointsStep]:
-    """Yield a step like one of a pack for the points made on each of its ranges; what was taken care of is left no more."""
-    for range_ in functions[step.function].ranges:
+    """Yield a step of a pack with the points made on its ranges, in their places; what was taken care of is left no more."""
+    ranges = [r for r in functions[step.function].ranges if not step.ranges or r.key in step.ranges]
+    before: list[str] = []
+    for range_ in ranges:
         key = step.function, range_.key
-        if key not in left or (step.ranges and range_.key not in step.ranges):
-            continue
-        if point_key(*key, range_.full_scale, step) != f"{step.function}/{range_.key}/{range_.full_scale:g}":
-            continue  # of a stimulus or a modifier of its own: its points are told apart by it
+        # One of a stimulus or a modifier of its own has points that are told apart by it.
+        plain = point_key(*key, range_.full_scale, step) == f"{step.function}/{range_.key}/{range_.full_scale:g}"
         there = {f"{share_of(range_, share):.6g}" for share in step.at} | {f"{number(v):.6g}" for v in step.values}
-        new = tuple(v for v in left.pop(key) if f"{v:.6g}" not in there)
-        if new:
-            at = _shares(new, range_.full_scale)
-            update = {"key": made_key(step.key, range_.key), "ranges": (range_.key,), "at": at, "values": ()}
-            yield step.model_copy(update=update)
+        new = tuple(v for v in (left.pop(key, ()) if plain else ()) if f"{v:.6g}" not in there)
+        if not new:
+            before.append(range_.key)
+            continue
+        if before:
+            yield step.model_copy(update={"ranges": tuple(before)})
+            before = []
+        at = {f"{share_of(range_, share):.6g}": share for share in (*_shares(new, range_.full_scale), *step.at)}
+        by_value = sorted(at.values(), key=lambda share, r=range_: share_of(r, share))  # type: ignore[misc]
+        yield step.model_copy(update={"ranges": (range_.key,), "at": tuple(by_value)})
+    if before:
+        yield step if len(before) == len(ranges) else step.model_copy(update={"ranges": tuple(before)})
 
 
 def _shares(values: Iterable[float], full_scale: float) -> tuple[float, ...]:

@@ -10,7 +10,6 @@ from candor.core.calibration.point import TestPoint
 from candor.core.errors import CandorError
 from candor.core.quantities import engineering
 from candor.core.reading.kind import ReadingKind
-from candor.notebook.description import made_key
 from candor.notebook.entries.ranges import PointsPlanned
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, next_key, points_of_range, procedure
@@ -81,11 +80,7 @@ def placed(pack: Pack, step: ProcedureStep, read: ReadingKind, indicated: float,
         (s for s in procedure(pack) if s.kind == "next" and s.phase == step.phase and _same_range(s.point, point)),
         None,
     )
-    head = (
-        own.key
-        if own is not None
-        else next_key(made_key(step.key.split(":")[0], range_), step.phase, function, range_)
-    )
+    head = own.key if own is not None else next_key(step.key.split(":")[0], step.phase, function, range_)
     there_now = replace(step, key=f"{head}/{made.nominal:g}".replace(" ", "-"), point=made)
     planned = None if own is not None else PointsPlanned(function=function, range=range_, values=(made.nominal,))
     return Placed(there_now, planned, words.format(f"{_name(made)}, a point made for it"))

@@ -106,6 +106,9 @@ def test_a_reading_goes_where_what_was_applied_says_and_never_is_a_repeat(qtbot,
     assert {key: len(run.results[key].readings) for key in ("dc+/150/30", "dc+/150/75", "dc+/150/100", "dc+/150/150")} == {
         "dc+/150/30": 1, "dc+/150/75": 1, "dc+/150/100": 1, "dc+/150/150": 1,
     }  # fmt: skip
+    fill(qtbot, at_75.jot.edit, "29.5 ref 30.1")
+    assert at_75.jot.chips.itemAt(2).widget().text() == "at 30.1 V, not 75 V"
+    at_75.jot.edit.clear()
     fill(qtbot, at_75.calibrate.readout.reference, "30.1")  # by the fields too
     fill(qtbot, at_75.calibrate.readout.needle, "29.5")
     qtbot.keyClick(at_75.calibrate.readout.needle, Qt.Key.Key_Return)

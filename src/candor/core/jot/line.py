@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 from functools import cache
 from typing import TYPE_CHECKING, Literal, cast
 
+from candor.core.calibration.belonging import applied_for, is_at
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import ValueTextError
 from candor.core.grammar import parser_of
@@ -42,8 +43,9 @@ from candor.core.parts.mains import read_mains
 from candor.core.parts.part import Part
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
+from candor.core.reading.kinds import kind_named
 from candor.core.reading.reading import Direction
-from candor.core.reference.chain import Chain, read_unit_of
+from candor.core.reference.chain import Chain, comes_to, read_unit_of
 from candor.core.reference.choice import kept_reading
 from candor.core.reference.reference import Reference
 
@@ -247,6 +249,11 @@ def _reading(tokens: list[Token], context: JotContext) -> ReadingJot | PointsJot
         value = parse_quantity(found["REFERENCE"], read_unit_of(served) if served is not None else unit).value
         reference = kept_reading(context.served, point, value) if point is not None else value
         chips.append(f"reference {engineering(reference, read_unit_of(served) if served is not None else unit, 7)}")
+    if point is not None and indicated is not None and reference is not None and not context.makes_points:
+        shows = reference if context.served is None else comes_to(context.served, reference)
+        applied = applied_for(point, kind_named("needle"), indicated, shows)
+        if applied is not None and not is_at(point, applied):
+            chips.append(f"at {engineering(applied, point.unit, 5)}, not {engineering(point.nominal, point.unit)}")
     direction = _direction(found.get("DIRECTION", ""))
     if direction:
         chips.append("from below" if direction == "up" else "from above")

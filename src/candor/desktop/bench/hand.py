@@ -219,6 +219,8 @@ class Hand(Applying):
         self._before = None
         if where is not None and where.words:
             self._voice.say(where.words, Severity.ASK)
+            self._step_key = ""  # the point in hand is as it was: its reference is none that was read here
+            self._arrive()
         self.taken.emit()
         return True
 
