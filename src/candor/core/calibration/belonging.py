@@ -17,7 +17,20 @@ _READ_BESIDE = ("needle", *_SET, "null")
 def applied_for(point: TestPoint, read: ReadingKind, indicated: float, reference: float) -> float | None:
     """Return what was applied for a reading, in what the instrument shows, SI; None where the point itself says it.
 
-    For a needle or a null it is the value of the reference, for a needle set on a mark the mark, for a source what it was set to.
+    For a needle or a null it is the value of the reference, for a needle set on a mark the mark, for a source what it was set to:
+    common practice, no source.
+
+    Parameters
+    ----------
+    point : TestPoint
+    read : ReadingKind
+    indicated, reference : float
+        SI.
+
+    Raises
+    ------
+    RangeError
+        Where the waveform of the point is none that its detector is known for.
     """
     if read.key not in _READ_BESIDE or not point.needs_reference or not math.isfinite(point.nominal):
         return None
@@ -27,7 +40,13 @@ def applied_for(point: TestPoint, read: ReadingKind, indicated: float, reference
 
 
 def shown_of(point: TestPoint) -> float:
-    """Return what a right instrument shows for one of its reference: by its scale, and what its detector makes of a shape."""
+    """Return what a right instrument shows for one of its reference, by its scale and its detector, as a ratio (by definition).
+
+    Raises
+    ------
+    RangeError
+        Where the waveform of the point is none that its detector is known for.
+    """
     stimulus, shows = point.stimulus, 1.0 / (point.worth or 1.0)
     if point.detector is not None and (stimulus.hertz or stimulus.waveform not in ("", "d.c.")):
         shows *= reading_over_rms(point.detector, stimulus.waveform)
@@ -35,9 +54,9 @@ def shown_of(point: TestPoint) -> float:
 
 
 def is_at(point: TestPoint, applied: float) -> bool:
-    """Say whether a value applied belongs to a point: within one division of it, measured along the arc where there is one.
+    """Say whether a value applied, SI, belongs to a point: within one division of it, along the arc where there is one.
 
-    Without divisions within 3 % of the range.
+    Without divisions within 3 % of the range: common practice, no source.
     """
     if not math.isfinite(point.nominal):
         return True
