@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Callable
 from typing import IO, TYPE_CHECKING
 
@@ -26,6 +27,7 @@ if TYPE_CHECKING:  # loaded when a standard on a link is used: the window is up 
 
 SIMULATED = "simulated"
 POLL_MS = 50
+TOLD_EACH_S = 0.25  # how often the volts of a ramp are told; a change of what it is at is told at once
 
 
 class Capture(QObject):
@@ -61,6 +63,7 @@ class Capture(QObject):
         self._on: SourceApplied | None = None
         self._job = ""
         self._seen: SourceState | None = None
+        self._told_at = 0.0
         self._warned = ""
         self.running = False
         self._timer = QTimer(self)
@@ -198,9 +201,13 @@ class Capture(QObject):
         source, before = self._source, self._seen
         if source is None or self._on is None:
             return
-        self._seen = state = source.state()
+        state = source.state()
         if state == before:
             return
+        same = before is not None and (before.phase, before.fault) == (state.phase, state.fault)
+        if same and time.monotonic() - self._told_at < TOLD_EACH_S:
+            return  # a step of a ramp: what is drawn for it would keep the link waiting
+        self._seen, self._told_at = state, time.monotonic()
         if state.phase == "off":
             self._at_zero(state.fault)
         elif state.phase == "unknown" and not self._warned:
