@@ -31,6 +31,12 @@ def test_it_goes_to_the_point_of_what_was_applied(pack, phase, kind, indicated, 
     assert bool(found.words) == (goes != "dc+/150/75")
 
 
+@pytest.mark.parametrize("reference", [75.004, -75.004])
+def test_of_a_range_of_one_polarity_magnitudes_count_whichever_way_round_the_meter_was(pack, reference):
+    found = placed(pack, at(pack, "dc-/150/75"), kind_named("needle"), 72.6, reference)
+    assert (found.step.point.key, found.words) == ("dc-/150/75", "")
+
+
 def test_one_is_made_where_the_range_has_none(pack):
     found = placed(pack, at(pack, "dc+/150/75"), kind_named("needle"), 101.2, 100.1)
     assert found.step.point.key == "dc+/150/100"

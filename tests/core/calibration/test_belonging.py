@@ -48,3 +48,10 @@ def test_on_an_uneven_scale_nearness_is_measured_along_the_arc():
     point = replace(AT_75, indicator=DialRange(ohms, 1.0, "ohm"), full_scale=200.0, nominal=100.0)
     assert is_at(point, 150.0)
     assert not is_at(replace(point, nominal=1.0), 3.5)
+    for nominal, applied in (
+        (20.0, 45.0),
+        (50.0, 22.0),
+        (200.0, 900.0),
+    ):  # one division of the arc, whatever it is worth
+        assert is_at(replace(point, nominal=nominal), applied), nominal
+    assert not is_at(replace(point, nominal=50.0), 19.0)
