@@ -7,6 +7,7 @@ import pytest
 
 from candor.core.calibration.belonging import applied_for, is_at
 from candor.core.calibration.point import TestPoint
+from candor.core.errors import RangeError
 from candor.core.reading.dial import DialRange
 from candor.core.reading.indicators import Digits
 from candor.core.reading.kinds import kind_named
@@ -55,3 +56,11 @@ def test_on_an_uneven_scale_nearness_is_measured_along_the_arc():
     ):  # one division of the arc, whatever it is worth
         assert is_at(replace(point, nominal=nominal), applied), nominal
     assert not is_at(replace(point, nominal=50.0), 19.0)
+
+
+def test_where_its_detector_meets_an_unknown_shape_nobody_knows_and_it_stays_where_it_was_read(monkeypatch):
+    def unknown(*_):
+        raise RangeError("the waveform is not known")
+
+    monkeypatch.setattr("candor.core.calibration.belonging.shown_of", unknown)
+    assert applied_for(AT_75, kind_named("needle"), 72.6, 30.0) is None

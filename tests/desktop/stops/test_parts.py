@@ -361,13 +361,17 @@ def test_a_run_cut_off_by_a_pulled_plug_is_mended_on_opening(qtbot, show, notebo
     assert window.bench.shelf.lines[0].group == "wants hands"
 
 
-def test_a_run_by_hand_asks_for_what_it_cannot_switch(qtbot, scope):
-    page = scope.parts
-    page.choose("C8")
-    page.show_panel("tester")
-    panel = page.tester
+def begun_by_hand(qtbot, scope):
+    scope.parts.choose("C8")
+    scope.parts.show_panel("tester")
+    panel = scope.parts.tester
     fill(qtbot, panel.fields["resource"], "by hand")
     qtbot.mouseClick(panel.start, LEFT)
+    return panel
+
+
+def test_a_run_by_hand_asks_for_what_it_cannot_switch(qtbot, scope):
+    panel = begun_by_hand(qtbot, scope)
     for volts, current in (("149", "20u"), ("x", "20u"), ("299", "14u")):
         assert f"Set the source to {150 if volts == '149' else 300} V" in panel.words.text()
         fill(qtbot, panel.volts, volts)
@@ -389,12 +393,7 @@ def test_a_run_by_hand_asks_for_what_it_cannot_switch(qtbot, scope):
 
 
 def test_a_run_by_hand_whose_meter_was_not_seen_to_follow_is_ended_unsafe_and_warned_of(qtbot, scope):
-    page = scope.parts
-    page.choose("C8")
-    page.show_panel("tester")
-    panel = page.tester
-    fill(qtbot, panel.fields["resource"], "by hand")
-    qtbot.mouseClick(panel.start, LEFT)
+    panel = begun_by_hand(qtbot, scope)
     qtbot.mouseClick(panel.stop, LEFT)
     fill(qtbot, panel.volts, "0")
     qtbot.mouseClick(panel.take, LEFT)

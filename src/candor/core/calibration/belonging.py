@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from candor.core.calibration.point import TestPoint
+from candor.core.errors import RangeError
 from candor.core.reading.indicators import WithoutArc
 from candor.core.reading.kind import ReadingKind
 from candor.core.reference.detector import reading_over_rms
@@ -26,16 +27,16 @@ def applied_for(point: TestPoint, read: ReadingKind, indicated: float, reference
     read : ReadingKind
     indicated, reference : float
         SI.
-
-    Raises
-    ------
-    RangeError
-        Where the waveform of the point is none that its detector is known for.
     """
     if read.key not in _READ_BESIDE or not point.needs_reference or not math.isfinite(point.nominal):
         return None
     # Of a range of one polarity magnitudes are kept, of both what was read.
-    value = indicated if read.key in _SET else (abs(reference) if point.polarity else reference) * shown_of(point)
+    try:
+        value = indicated if read.key in _SET else (abs(reference) if point.polarity else reference) * shown_of(point)
+    except (
+        RangeError
+    ):  # what the detector makes of its waveform is not known: nor is where it belongs, and it is written
+        return None
     return value if math.isfinite(value) else None
 
 
