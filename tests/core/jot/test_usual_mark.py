@@ -43,6 +43,14 @@ def test_two_wires_are_a_hazard_where_the_case_can_reach_the_line():
     assert usual_mark("no earth") == "fix"
 
 
+def test_a_finding_of_two_kinds_names_the_item_of_each():
+    assert usual_mark("no earth, plug cracked") == "hazard"
+    assert names_item("no earth, plug cracked", "two wires and no earth")
+    assert names_item("no earth, plug cracked", "cracked plug")
+    assert not names_item("no earth, plug cracked", "no fuse")
+    assert not names_item("dust", "faded lettering")
+
+
 @pytest.mark.parametrize(
     ("line", "mark", "zone"),
     [

@@ -70,11 +70,16 @@ _DENIED = re.compile(
 _PAST = re.compile(r"\b(replaced|fitted|new|repaired|renewed|cleaned|was|were|rewired|instead)\b", re.I)
 
 
-def usual_of(text: str) -> Usual | None:
-    """Return what kind of finding a text is, the gravest that fits; None where it is none, or says that it is not so."""
+def usuals_of(text: str) -> tuple[Usual, ...]:
+    """Return every kind of finding a text is, the gravest first; none where it is none, or says that it is not so."""
     if _DENIED.search(text):
-        return None
-    return next((u for u in USUAL if all(re.search(p, text, re.I) for p in u.patterns)), None)
+        return ()
+    return tuple(u for u in USUAL if all(re.search(p, text, re.I) for p in u.patterns))
+
+
+def usual_of(text: str) -> Usual | None:
+    """Return what kind of finding a text is, the gravest that fits."""
+    return next(iter(usuals_of(text)), None)
 
 
 def usual_mark(text: str, case_can_be_live: bool = False) -> Mark:
@@ -99,8 +104,7 @@ def names_item(text: str, item: str) -> bool:
     asked = words_of(item)
     if asked and asked <= words_of(text):
         return True
-    one, other = usual_of(text), usual_of(item)
-    return one is not None and one is other
+    return usual_of(item) in usuals_of(text)
 
 
 def item_in(text: str, items: Iterable[tuple[str, str]]) -> tuple[str, str]:
