@@ -113,6 +113,6 @@ class After(QWidget):
              "climbs back to up to a tenth, oil-paper to a few per cent [from memory].",
              "The meter must have been seen live: it followed the rail down in this sitting, or it was proved. A dead "
                  "meter reads 0 too.",
-             "The minute is counted by a clock that nobody can set. After a restart of this computer it begins anew: measure again.",
+             "The minute is counted by a clock that nobody can set. A restart of this computer begins it anew: measure again.",
              "A countdown is given only for a bleeder that is known. Local codes and licensed practice come first."],
         )  # fmt: skip
