@@ -35,7 +35,8 @@ def hand(notebook, clock, pack):
             return fold("j", notebook.entries_of("j"))
 
         def write(self, *bodies):
-            return [notebook.write("j", body).id for body in bodies]
+            told = {StateBegun: clock()}  # told of its moment: what bars the deed is tests/notebook/test_guards.py
+            return [notebook.write("j", body, told.get(type(body))).id for body in bodies]
 
         def plan(self):
             return plan_of(self.job(), None, Mains(230, 50))

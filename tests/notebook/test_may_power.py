@@ -51,7 +51,7 @@ def hand(notebook, clock):
 
         def write(self, *bodies):
             for body in bodies:
-                notebook.write("j", body)
+                notebook.write("j", body, clock() if isinstance(body, StateBegun) else None)
 
         def jot(self, text):
             jot = understand(text, JotContext(events=expected_events(self.job())))

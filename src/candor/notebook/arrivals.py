@@ -20,12 +20,10 @@ from candor.core.jot.meaning import (
 from candor.core.quantities.show import trimmed
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.calibrate import TimerStarted
-from candor.notebook.entries.cleaning import Cleaned, InsulationTested
+from candor.notebook.entries.cleaning import DRYING, Cleaned, InsulationTested
 from candor.notebook.entries.stay import ChangeMade, DetailWritten
 from candor.notebook.entries.unit import FunctionFound, JointNoted, NotAsDrawn, Unaccounted
 from candor.notebook.job import Job
-
-DRYING = "drying"
 
 
 def bodies_of(jot: ArriveJot, job: Job) -> tuple[Body, ...]:

@@ -160,10 +160,3 @@ def is_overridden(job: Job, bar: str, since: int) -> bool:
     """Return whether what bars was overridden after it came up."""
     override = job.parts.overridden.get(bar)
     return override is not None and override.number > since
-
-
-def refuse_where_barred(job: Job | None, parts: PartsList | None, work: Work = "power") -> None:
-    """Raise BarredError where a kind of work is barred."""
-    found = barrier(job, parts, work)
-    if found is not None:
-        raise BarredError(found.sentence, place=found.kind)

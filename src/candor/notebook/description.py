@@ -7,11 +7,12 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from functools import lru_cache
+from pathlib import Path
+from typing import Protocol
 
 from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.ranges import RangeMade
 from candor.notebook.job import Job
-from candor.notebook.store import Notebook
 from candor.packs.base import number
 from candor.packs.kinds import kinds_at_hand, pack_of_kind
 from candor.packs.model import (
@@ -34,7 +35,18 @@ PHASES: tuple[ProcedurePhase, ...] = ("as found", "as left")
 Key = tuple[str, str]
 
 
-def description_of(notebook: Notebook, job: Job) -> Pack:
+class PackShelf(Protocol):
+    """Where packs and kinds are kept: what a description asks of a notebook."""
+
+    @property
+    def kinds_folder(self) -> Path:
+        """Where the shop's own kinds of instrument lie."""
+
+    def pack(self, digest: str) -> Pack:
+        """Return a pack that was kept."""
+
+
+def description_of(notebook: PackShelf, job: Job) -> Pack:
     """Return what is known of a job's instrument.
 
     Raises
@@ -45,7 +57,7 @@ def description_of(notebook: Notebook, job: Job) -> Pack:
     return described(job, base_of(notebook, job))
 
 
-def base_of(notebook: Notebook, job: Job) -> Pack:
+def base_of(notebook: PackShelf, job: Job) -> Pack:
     """Return what a job's description begins with: its pack, or what its kind knows.
 
     Raises

@@ -105,6 +105,14 @@ def open_items(job: Job, parts: PartsList | None) -> tuple[PowerItem, ...]:
     return tuple(item for item in power_list(job, parts) if item.is_open and not _is_let_go(job, item))
 
 
+def say_not_yet(still: tuple[PowerItem, ...]) -> str:
+    """Say what stands in the way of power; nothing where nothing does."""
+    if not still:
+        return ""
+    names = ", ".join(item.title for item in still[:4]) + (f" and {len(still) - 4} more" if len(still) > 4 else "")
+    return f"No power yet: {names}. Settle it, or override it with a reason."
+
+
 def _is_let_go(job: Job, item: PowerItem) -> bool:
     override = job.power.overridden.get(item.key)
     if override is not None:

@@ -127,6 +127,8 @@ class Notebook:
 
         Raises
         ------
+        BarredError
+            A deed that something bars (`guards`).
         ReadOnlyNotebookError, DiskFullError, BusyNotebookError, UnreadableEntryError, NotebookError
             Nothing was written then.
         """
@@ -136,6 +138,9 @@ class Notebook:
         for draft in asked:
             if draft.job in self._closed:
                 raise self._closed[draft.job]
+        from candor.notebook.guards import refuse_barred  # here: a window is up before its first write
+
+        refuse_barred(asked, self, self.entries_of, now.astimezone(dt.UTC))
         rows = [self._row(draft, moment) for draft, moment in zip(asked, moments, strict=True)]
         numbers = self.store.append(rows)
         return [

@@ -181,7 +181,7 @@ def test_a_sticker_opens_the_history_and_certificates_go_on(qtbot, page, noteboo
     fill(qtbot, page.fields["sticker"], "2015-06-01 county laboratory")
     page.fields["owner"].setFocus()
     open_job(notebook, page._in_hand.pack, "later")
-    notebook.write("later", CertificateIssued(number="N-1", digest="d", sentence="42 pass, of 42"))
+    notebook.write("later", CertificateIssued(number="N-1", digest="d", sentence="42 pass, of 42"), notebook.clock())
     page.window().bench.tick()
     lines = [(line.day.isoformat(), line.words) for line in page._in_hand.history()]
     assert lines[0] == ("2015-06-01", "sticker: county laboratory")

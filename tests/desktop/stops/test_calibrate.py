@@ -212,12 +212,13 @@ def test_simulation_runs_beside_and_can_be_stopped(qtbot, at_75):
     assert "JCGM 106, 9.5" in at_75.because.risk_words.text()
 
 
-def test_a_hazard_bars_readings_until_it_is_settled(qtbot, at_75):
+def test_a_hazard_is_said_with_every_reading_until_it_is_settled(qtbot, at_75):
+    """What was read is a fact: it is written and judged; the way to where the bar is settled stands above it."""
     at_75.bench.writer.write(FindingNoted(zone="cord", mark="hazard", text="bare copper"))
     assert at_75.calibrate.barred.isVisible()
     jot(qtbot, at_75, "74 ref 75")
-    assert at_75.jot.message.text().startswith("Barred by a hazard: bare copper.")
-    assert at_75.jot.edit.text() == "74 ref 75"
+    assert "It was written. Barred by a hazard: bare copper." in at_75.bench.voice.warnings[-1]
+    assert len(on_disk(at_75)) == 1
     qtbot.mouseClick(at_75.calibrate.barred.settle, Qt.MouseButton.LeftButton)
     barrier = at_75.power.barrier
     qtbot.mouseClick(barrier.override, Qt.MouseButton.LeftButton)
@@ -226,8 +227,8 @@ def test_a_hazard_bars_readings_until_it_is_settled(qtbot, at_75):
     qtbot.mouseClick(barrier.override, Qt.MouseButton.LeftButton)
     assert not barrier.isVisible()
     at_75.go_to_stop("calibrate")
-    jot(qtbot, at_75, "74 ref 75")
-    assert len(on_disk(at_75)) == 1
+    jot(qtbot, at_75, "74.5 ref 75")
+    assert len(on_disk(at_75)) == 2
     assert at_75.bench.in_hand.job.arrive.overridden[0].reason == "battery powered for now"
 
 
@@ -304,8 +305,8 @@ def test_a_trim_says_no_reading_that_was_not_taken(qtbot, bench):
 
 
 @pytest.mark.parametrize("what", ["hazard", "sample"])
-def test_one_rule_bars_the_hand_the_file_and_the_route(qtbot, show, notebook, pack, tmp_path, what):
-    """With an open hazard or a bad sample nothing is read, confirmed, waited for or taken in from a file."""
+def test_one_rule_is_said_by_the_hand_the_file_and_the_route(qtbot, show, notebook, pack, tmp_path, what):
+    """With an open hazard or a bad sample what was read and done is written, and said; a warm-up is not begun."""
     open_job(notebook, pack)
     if what == "hazard":
         notebook.write("job1", FindingNoted(zone="cord", mark="hazard", text="bare copper"))
@@ -315,16 +316,21 @@ def test_one_rule_bars_the_hand_the_file_and_the_route(qtbot, show, notebook, pa
     path = tmp_path / "r.csv"
     path.write_text("point,reading,reference\ndc+/150/75,73.8,75.004\n")
     window.bench.place.go("calibrate", "mechanical-zero")
-    assert not window.hand.confirm()
+    assert window.hand.confirm()
     window.bench.place.go("calibrate", "warm-up")
     window.hand.press()
+    assert "Nothing was written" in window.jot.message.text()
     window.bench.place.go("calibrate", "plus:as-found:dc+/150/75")
     jot(qtbot, window, "74 ref 75")
     window.preview_file(path)
     qtbot.mouseClick(window.from_file.write, Qt.MouseButton.LeftButton)
-    assert "Nothing was written" in window.jot.message.text()
+    assert "The readings were written." in window.bench.voice.warnings[-1]
     job = fold("job1", notebook.entries_of("job1"))
-    assert (job.calibrate.readings, job.calibrate.done, job.calibrate.timers) == ((), {}, ())
+    assert (len(job.calibrate.readings), set(job.calibrate.done), job.calibrate.timers) == (
+        2,
+        {"mechanical-zero"},
+        (),
+    )
     assert "barred" in window.route.line.stations[4].accessibleName()
     sentence = barrier(window.bench.in_hand.job, window.bench.in_hand.parts()).sentence
     assert window.calibrate.barred.words.words.text() == sentence

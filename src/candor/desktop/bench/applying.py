@@ -51,6 +51,12 @@ class Applying(Moving):
             self._voice.refuse(found.sentence)
         return found is not None
 
+    def say_barred(self) -> None:
+        """Warn where something bars power: what was done all the same is a fact, and was written."""
+        found = barrier(self._in_hand.job, self._in_hand.parts())
+        if found is not None:
+            self._voice.warn(f"It was written. {found.sentence}")
+
     def too_much(self) -> str:
         """Say which standard the step in hand would give more volts than it bears, or nothing."""
         return too_much(self.point, self.served)

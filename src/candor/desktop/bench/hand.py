@@ -168,7 +168,7 @@ class Hand(Applying):
             self._voice.refuse(error)
             return False
         step = where.step if where is not None else self.step
-        if step is None or step.point is None or self._in_hand.job is None or self.barred():
+        if step is None or step.point is None or self._in_hand.job is None:
             return False
         if self.too_much():
             self._voice.refuse(self.too_much())
@@ -221,6 +221,7 @@ class Hand(Applying):
             self._voice.say(where.words, Severity.ASK)
             self._step_key = ""  # the point in hand is as it was: its reference is none that was read here
             self._arrive()
+        self.say_barred()
         self.taken.emit()
         return True
 
@@ -344,17 +345,18 @@ class Hand(Applying):
             self._place.go_along(-1)
 
     def confirm(self) -> bool:
-        """Confirm that a step was done, and go on; False where it is barred or could not be written."""
+        """Confirm that a step was done, and go on; False where it could not be written."""
         step = self.step
-        if step is None or self.barred() or not self._writer.write(StepDone(step=step.key)):
+        if step is None or not self._writer.write(StepDone(step=step.key)):
             return False
+        self.say_barred()
         self._place.go_along(1)
         return True
 
     def start_wait(self) -> None:
         """Start the timer of a wait."""
         step, job = self.step, self._in_hand.job
-        if step is not None and job is not None and not self.barred():
+        if step is not None and job is not None:
             left = warm_up_left(job, step.title, step.seconds, self._now())
             self._writer.write(TimerStarted(step=step.key, label=step.title, seconds=left))
 

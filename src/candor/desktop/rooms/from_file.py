@@ -133,11 +133,11 @@ class FromFilePage(Page):
         return True
 
     def _take_readings(self, *bodies: Body) -> bool:
-        found = barrier(self._in_hand.job, self._in_hand.parts())
+        written = self._writer.write(*bodies)
+        found = barrier(self._in_hand.job, self._in_hand.parts()) if written else None
         if found is not None:
-            self._voice.refuse(f"{found.sentence} Nothing was written.")
-            return False
-        return self._writer.write(*bodies)
+            self._voice.warn(f"The readings were written. {found.sentence}")
+        return written
 
     def read(self, path: Path) -> bytes | None:
         """Return what stands in a file; None, with a sentence, where it cannot be read."""

@@ -13,6 +13,8 @@ from candor.notebook.entries.entry import Entry, said
 from candor.notebook.entries.fields import Above, NotBelow, Text
 from candor.notebook.entries.standing import Standing
 
+DRYING = "drying"  # the step of its timer
+
 How = Literal["dry", "cleaner", "lubricated", "washed"]
 
 

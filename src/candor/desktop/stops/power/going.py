@@ -29,7 +29,7 @@ from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import Flow, flow
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.entries.power import CautionUnderstood, EventSeen, PluggedOut, RailRead, StateBegun
-from candor.notebook.may_power import open_items
+from candor.notebook.may_power import open_items, say_not_yet
 from candor.notebook.powering import OnTheWay, may_begin, on_the_way, plan_of, power_bodies
 from candor.notebook.store import Notebook
 
@@ -323,10 +323,9 @@ class Going(QWidget):
         plan = self.plan()
         if job is None or step is None or plan is None:
             return
-        still = open_items(job, self._in_hand.parts())
+        still = say_not_yet(open_items(job, self._in_hand.parts()))
         if still and step.line_volts:
-            names = ", ".join(i.title for i in still[:4]) + (f" and {len(still) - 4} more" if len(still) > 4 else "")
-            self._voice.refuse(f"No power yet: {names}. Settle it, or override it with a reason.")
+            self._voice.refuse(still)
             self.mayAsked.emit()
             return
         held, reason = may_begin(job, plan, step), self.reason.text().strip()
