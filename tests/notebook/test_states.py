@@ -4,19 +4,23 @@ import datetime as dt
 
 import pytest
 
+from candor.core.jot import JotContext, understand
 from candor.core.reading.reading import Reading
 from candor.core.verdict.rules import Outcome
 from candor.notebook.assessment import as_left_run, assess_draft, assess_run, unfinished
 from candor.notebook.entries.calibrate import AdjustmentMade, ConditionNoted
+from candor.notebook.entries.kinds import read_body
 from candor.notebook.entries.stay import ChangeMade
 from candor.notebook.entries.strikes import Struck
 from candor.notebook.job import fold
 from candor.notebook.standards import standards
-from candor.notebook.states import states_of, trims_to_repeat
-from candor.packs.bundled import bundled_pack
-from workbench import open_job, point_steps, reading, standard_body
+from candor.notebook.states import FirstRead, left_instead, say_first, states_of, trims_to_repeat, words_of
+from candor.packs.bundled import bundled_pack, bundled_packs
+from candor.packs.load import parse_pack
+from candor.packs.procedure import test_points
+from workbench import PACK_TEXT, open_job, point_steps, reading, standard_body
 
-PLUS, MINUS = "dc+/150/75", "dc-/150/75"
+PLUS, MINUS, PLUS_HALF, PLUS_LAST = "dc+/150/75", "dc-/150/75", "dc+/50/25", "dc+/50/50"
 
 
 class Bench:
@@ -89,13 +93,14 @@ def test_as_found_is_the_first_valid_reading(work):
     work.read(PLUS, ratio=1.0)
     assert values(work.states.found[PLUS]) == [73.5]
     assert values(work.states.left[PLUS]) == [75.0]
-    assert work.states.after_repair == frozenset()
+    assert work.states.first[PLUS] == FirstRead("as found")
 
 
 def test_parts_changed_before_the_first_reading_make_it_after_repair(work):
     work.change("replaced R4", part="R4")
     work.read(PLUS)
-    assert work.states.after_repair == {PLUS}
+    first = work.states.first[PLUS]
+    assert (first.word, [words_of(o) for o in first.after]) == ("as received after repair", ["replaced R4"])
     assert work.runs()[0].title == "as received after repair"
     assert work.states.waiting == {}
 
@@ -308,3 +313,67 @@ def test_a_trim_makes_history_of_what_hangs_on_it_and_of_no_more(notebook, name,
     assert keeps <= set(one_of_each)
     assert not keeps & waiting
     assert voids & set(one_of_each) <= waiting
+
+
+def test_each_point_has_its_own_state_and_page_one_names_the_change(work):
+    """One point first read after a change takes nothing from those that were genuinely read as found."""
+    work.read(PLUS)
+    work.read(PLUS_HALF)
+    change = work.change("replaced R17", part="R17")
+    trim = work.trim()
+    work.read(MINUS)  # R17 is of the minus side: as received after repair
+    work.read(PLUS_LAST, "as left")  # first read after the trim of the plus side
+    found, left, _ = work.runs()
+    assert (found.title, found.outcome_of(PLUS), found.state_of(MINUS)) == (
+        "as found", Outcome.PASS, "as received after repair",
+    )  # fmt: skip
+    assert "2 pass" in found.counts
+    assert "1 as received after repair, 1 first read after adjustment" in found.counts
+    words = {p.key: p.name for p in found.points}
+    assert {n: w for w, n in say_first(work.states, words)} == {
+        change.number: f"{words[MINUS]} was first read after a change (replaced R17, entry {change.number}): as received after "
+        "repair, not as found.",
+        trim.number: f"{words[PLUS_LAST]} was first read after a change (+DC CAL was turned, entry {trim.number}): first read "
+        "after adjustment, not as found.",
+    }  # fmt: skip
+    assert set(work.states.waiting) == {PLUS, PLUS_HALF}
+    assert set(left.results) == {PLUS_LAST}
+
+
+def test_a_trim_in_words_is_a_trim_and_so_it_was_in_old_notebooks(work):
+    work.read(PLUS)
+    jot = understand("did trimmed the +dc cal", JotContext())
+    assert (jot.turned, jot.part) == ("+dc cal", "")
+    work.notebook.write("job1", ChangeMade(text=jot.text, turned=jot.turned))
+    assert set(work.states.waiting) == {PLUS}
+    work.read(MINUS)
+    assert work.states.first[MINUS].word == "as found"  # its own adjuster stands where it stood
+    older = read_body('{"kind": "change", "version": 1, "text": "adjusted the screw", "part": "", "touches": ""}')
+    assert older.turned == "screw"
+    assert (
+        read_body(ChangeMade(text="adjusted the screw").model_dump_json()).turned == ""
+    )  # what says so itself is not read again
+
+
+def test_what_is_set_before_every_use_opens_no_state(work):
+    said = 'name: "+DC CAL"'
+    assert PACK_TEXT.count(said) == 1
+    pack = parse_pack(PACK_TEXT.replace(said, f"every_use: true\n    {said}"), "p.yaml")
+    work.read(PLUS)
+    work.trim()
+    assert set(work.states.waiting) == {PLUS}
+    assert states_of(work.job, pack).waiting == {}
+
+
+def test_the_hand_goes_to_the_point_as_left_where_it_depends_on_what_moved(work):
+    step = work.steps[PLUS, "as found"]
+    assert left_instead(work.job, work.pack, step) is None
+    work.trim()
+    assert left_instead(work.job, work.pack, step) == work.steps[PLUS, "as left"]
+    assert left_instead(work.job, work.pack, work.steps[MINUS, "as found"]) is None
+
+
+def test_every_point_that_is_read_as_found_can_be_read_as_left():
+    for pack in bundled_packs():
+        found, left = ({p.key for p in test_points(pack, phase)} for phase in ("as found", "as left"))
+        assert found <= left, pack.id

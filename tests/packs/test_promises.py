@@ -12,6 +12,7 @@ from candor.packs.procedure import notes_of, procedure
 from candor.packs.procedure import test_points as points_of
 from candor.packs.reproduces import range_misses, ribbon_of, say_misses
 from everykind import PACK, TEXT
+from workbench import PACK_TEXT
 
 WHOLE = {
     "halvergate-ev9": 20,
@@ -81,9 +82,30 @@ def test_what_a_pack_cannot_keep_is_refused_by_line(old, new, words):
     assert "line " in said
 
 
+@pytest.mark.parametrize(
+    ("old", "new", "words"),
+    [
+        ("        trims: []\n", "", "trims: a check among the adjustments says which adjusters it turns"),
+        ("trims: []", "trims: [DC CAL]", "trims: 'DC CAL' is not the name of an adjuster"),
+        (
+            "if not, set ZERO and trim again.",
+            "if not, turn +DC CAL again.",
+            "do: it speaks of the adjuster '+DC CAL'",
+        ),
+    ],
+)
+def test_a_step_that_turns_an_adjuster_names_it(old, new, words):
+    assert PACK_TEXT.count(old) == 1
+    assert words in faults(PACK_TEXT.replace(old, new))
+    named = PACK_TEXT.replace("trims: []", "trims: [+DC CAL]").replace(
+        "if not, set ZERO", "if not, turn +DC CAL and set ZERO"
+    )
+    assert [s.trims for s in procedure(parse_pack(named, "p.yaml")) if s.key == "zero-again"] == [("+DC CAL",)]
+
+
 def test_only_what_changes_is_shown_and_what_a_step_says_besides():
     steps = {s.key.split(":")[0]: s for s in procedure(PACK)}
-    assert [s.set_words for s in procedure(PACK) if s.changes] == [
+    assert [s.set_words for s in procedure(PACK) if s.changes and s.phase == "as found"] == [
         "RANGE to 10, MODE to bridge",
         "RANGE to 1",
         "MODE to leak",

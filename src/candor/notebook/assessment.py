@@ -48,14 +48,15 @@ def assess_run(job: Job, pack: Pack, known: Mapping[str, Standard], phase: Phase
         if phase == "as left"
         else {}
     )
-    repaired = phase == "as found" and bool(states.after_repair)
+    firsts = states.first if phase == "as found" else {}
     return RunResult(
         phase=phase,
         points=points,
         results=results,
         voided=older,
         waiting=tuple(states.waiting) if phase == "as left" else (),
-        after_repair=repaired,
+        after_repair=frozenset(k for k, f in firsts.items() if f.word == "as received after repair"),
+        after_adjustment=frozenset(k for k, f in firsts.items() if f.word == "first read after adjustment"),
     )
 
 
@@ -287,7 +288,9 @@ def unfinished(job: Job, pack: Pack, now: dt.datetime) -> tuple[ProcedureStep, .
             trimmed_before = step.point.key not in states.found and bool(job.calibrate.openings)
             if step.phase == "as found" and (dead or (trimmed_before and step.point.key in states.left)):
                 continue
-            if step.phase == "as left" and not (dead or step.point.key in states.changed or states.left):
+            key = step.point.key
+            never = key not in states.found and bool(job.calibrate.openings)
+            if step.phase == "as left" and not (dead or key in states.changed or never):
                 continue
         elif step.phase in ("as left", "adjustment") and not touched(job):
             continue

@@ -11,6 +11,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from functools import lru_cache
 from types import MappingProxyType
+from typing import Literal
 
 from candor.notebook.entries.calibrate import AdjustmentMade, Opening, TakenReading
 from candor.notebook.entries.entry import Entry
@@ -18,9 +19,25 @@ from candor.notebook.entries.release import CertificateIssued, SecondSignature
 from candor.notebook.entries.stay import CameIn, ChangeMade, PriceAgreed, Spent, StatusSet
 from candor.notebook.job import Job
 from candor.packs.model import Pack
-from candor.packs.procedure import procedure
+from candor.packs.procedure import ProcedureStep, next_step, point_step, procedure
 
 Readings = tuple[TakenReading, ...]
+FirstWord = Literal["as found", "as received after repair", "first read after adjustment"]
+
+
+@dataclass(frozen=True)
+class FirstRead:
+    """What the first reading of a point is, and what came before it.
+
+    Attributes
+    ----------
+    word : "as found", "as received after repair" or "first read after adjustment"
+    after : tuple of Opening
+        The changes before it that touch the point, in order; none where it is as found.
+    """
+
+    word: FirstWord
+    after: tuple[Opening, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -35,8 +52,8 @@ class States:
         Of the last state of the point; only where it was read after a change, or once more as left.
     older : mapping of point key to readings
         The newest that are history: read as left or after a change, and something changed since.
-    after_repair : frozenset of str
-        Points whose first reading came after a part was changed: as received after repair, never as found.
+    first : mapping of point key to FirstRead
+        What the first reading of every point that was read is: as found only where nothing it depends on was changed before.
     waiting : mapping of point key to Opening
         Points that were read, and changed since: the newest change that voids them.
     changed : frozenset of str
@@ -46,7 +63,7 @@ class States:
     found: Mapping[str, Readings] = field(default_factory=dict)
     left: Mapping[str, Readings] = field(default_factory=dict)
     older: Mapping[str, Readings] = field(default_factory=dict)
-    after_repair: frozenset[str] = frozenset()
+    first: Mapping[str, FirstRead] = field(default_factory=dict)
     waiting: Mapping[str, Opening] = field(default_factory=dict)
     changed: frozenset[str] = frozenset()
 
@@ -80,22 +97,22 @@ def states_of(job: Job, pack: Pack) -> States:
 def _sorted(asked: _Asked) -> States:
     job, pack = asked.job, asked.pack
     uses = uses_of(pack)
-    adjusters = {a.name for a in pack.adjusters}
+    adjusters = {a.name: a.every_use for a in pack.adjusters}
     by_point: dict[str, list[TakenReading]] = {}
     for reading in job.calibrate.readings:
         by_point.setdefault(reading.body.point, []).append(reading)
     found, left, older = {}, {}, {}
-    after_repair, changed, waiting = set(), set(), {}
+    first_read: dict[str, FirstRead] = {}
+    changed, waiting = set(), {}
     for point, readings in by_point.items():
         openings = [o for o in job.calibrate.openings if _matters(o, uses.get(point, frozenset()), adjusters)]
         first = _first_valid(readings, openings)
+        first_read[point] = _first_read(readings[0], openings)
         epochs = [(r, sum(o.place < r.place for o in openings)) for r in readings]
         if first is not None:
             kept = tuple(r for r, epoch in epochs if epoch == first and (epoch or r.body.phase == "as found"))
             if kept:
                 found[point] = kept
-            if first:
-                after_repair.add(point)
         last, begun = len(openings), epochs[0][1]
         if last > begun:
             changed.add(point)
@@ -114,7 +131,7 @@ def _sorted(asked: _Asked) -> States:
         found=MappingProxyType(found),
         left=MappingProxyType(left),
         older=MappingProxyType(older),
-        after_repair=frozenset(after_repair),
+        first=MappingProxyType(first_read),
         waiting=waiting,
         changed=frozenset(changed),
     )
@@ -129,11 +146,55 @@ def _first_valid(readings: Iterable[TakenReading], openings: list[Opening]) -> i
     return None
 
 
-def _matters(opening: Opening, uses: frozenset[str], adjusters: set[str]) -> bool:
-    """Say whether an opening touches a point: what names nothing, or nothing the pack knows, touches everything."""
-    if not uses or not opening.moves or (opening.trim and not opening.moves <= adjusters):
+def _first_read(reading: TakenReading, openings: list[Opening]) -> FirstRead:
+    before = tuple(o for o in openings if o.place < reading.place)
+    if not before:
+        return FirstRead("as found")
+    turned = tuple(o for o in before if o.trim)
+    return (
+        FirstRead("first read after adjustment", turned) if turned else FirstRead("as received after repair", before)
+    )
+
+
+def depends(job: Job, pack: Pack, point: str) -> tuple[Opening, ...]:
+    """Return the changes of a job that touch a point, in order, whether it was read or not."""
+    adjusters = {a.name: a.every_use for a in pack.adjusters}
+    uses = uses_of(pack).get(point, frozenset())
+    return tuple(o for o in job.calibrate.openings if _matters(o, uses, adjusters))
+
+
+def _matters(opening: Opening, uses: frozenset[str], adjusters: Mapping[str, bool]) -> bool:
+    """Say whether an opening touches a point: what names nothing, or nothing the pack knows, touches everything.
+
+    What the maker has set before every use touches nothing: `adjusters` says of each by its name whether it is such a one.
+    """
+    moves = opening.moves
+    if opening.trim:
+        moves = frozenset(filter(None, (adjuster_named(m, adjusters) for m in moves)))
+        if moves and all(adjusters[name] for name in moves):
+            return False
+    if not uses or not moves:
         return True
-    return bool(opening.moves & uses)
+    return bool(moves & uses)
+
+
+def left_instead(job: Job, pack: Pack, step: ProcedureStep) -> ProcedureStep | None:
+    """Return the step as left that stands for one as found once something its point depends on was changed; None for itself."""
+    if step.point is None or step.phase != "as found" or step.kind not in ("point", "next"):
+        return None
+    if not depends(job, pack, step.point.key):
+        return None
+    if step.kind == "next":
+        function, range_ = step.point.key.split("/")[:2]
+        return next_step(pack, function, range_, "as left")
+    return point_step(pack, step.point.key, "as left")
+
+
+def adjuster_named(text: str, adjusters: Iterable[str]) -> str:
+    """Return the adjuster that some words name, the longest name that stands in them; nothing where none does."""
+    folded = f" {' '.join(text.casefold().split())} "
+    found = [name for name in adjusters if f" {name.casefold()} " in folded]
+    return max(found, key=len, default="")
 
 
 def trims_to_repeat(job: Job, pack: Pack) -> list[tuple[str, int]]:
@@ -173,6 +234,29 @@ def words_of(opening: Opening) -> str:
     if isinstance(body, AdjustmentMade):
         return f"{body.trim} was turned"
     return body.text if isinstance(body, ChangeMade) else ""
+
+
+def say_first(states: States, name_of: Mapping[str, str]) -> list[tuple[str, int]]:
+    """Return a sentence, and the entry it rests on, for the points whose first reading is not as found: which, after what.
+
+    `name_of` says what each point is called.
+    """
+    groups: dict[tuple[str, tuple[Opening, ...]], list[str]] = {}
+    for point, first in states.first.items():
+        if first.after and point in name_of:
+            groups.setdefault((first.word, first.after), []).append(name_of[point])
+    said = []
+    for (word, after), names in groups.items():
+        which = ", ".join(names[:4]) + (f" and {len(names) - 4} more" if len(names) > 4 else "")
+        what = "; ".join(f"{words_of(o)}, entry {o.entry.number}" for o in after[:3]) + (
+            f"; and {len(after) - 3} more" if len(after) > 3 else ""
+        )
+        were = "was" if len(names) == 1 else "were"
+        state = "as received after repair" if word == "as received after repair" else "first read after adjustment"
+        said.append(
+            (f"{which} {were} first read after a change ({what}): {state}, not as found.", after[-1].entry.number)
+        )
+    return said
 
 
 def standing_certificate(job: Job) -> Entry[CertificateIssued] | None:

@@ -6,6 +6,7 @@ Works on the file's own tree, before validation, so that these faults are found 
 from __future__ import annotations
 
 import math
+import re
 import string
 from collections.abc import Iterator
 from typing import Any
@@ -100,6 +101,7 @@ def _steps(data: Any) -> Iterator[tuple[Path, str]]:
                 yield from _must_exist((*path, "uses"), name, things, "an adjuster or part")
             if names and step.get("kind") == "adjust":
                 yield from _must_exist((*path, "trim"), step.get("trim"), names, "the name of an adjuster")
+            yield from _turns((*path,), step, section.get("phase"), data)
             yield from _point_faults(path, step, functions, section.get("phase"), _scale_ends(data))
             known = _keys(data.get("modifiers"))
             yield from _must_exist((*path, "modifier"), step.get("modifier"), known, "a modifier")
@@ -108,6 +110,32 @@ def _steps(data: Any) -> Iterator[tuple[Path, str]]:
                 if controls.get(control):
                     yield from _must_exist((*path, "set"), position, controls[control], f"a position of {control!r}")
             yield from _placeholder_faults(path, step)
+
+
+def _turns(path: Path, step: Any, phase: Any, data: Any) -> Iterator[tuple[Path, str]]:
+    """A step that turns an adjuster names it: else nobody knows afterwards that what was read before is history."""
+    adjusters = [a for _, a in _items(data, ("adjusters",)) if isinstance(a, dict) and not a.get("every_use")]
+    names = [str(a.get("name")) for a in adjusters]
+    if step.get("kind") == "check":
+        said = step.get("trims")
+        for name in said or ():
+            yield from _must_exist((*path, "trims"), name, names, "the name of an adjuster")
+        if phase == "adjustment" and said is None:
+            yield (
+                (*path, "trims"),
+                "a check among the adjustments says which adjusters it turns, [] for none; what depends on them is read again",
+            )
+    told = [str(step.get("trim")), *map(str, step.get("trims") or ())]
+    words = f"{step.get('title', '')} {step.get('do', '')}"
+    for name in sorted({*names, *told}, key=len, reverse=True):  # MAG GAIN is not GAIN
+        spoken = re.compile(rf"(?<!\w){re.escape(name)}(?!\w)")
+        found, words = spoken.search(words), spoken.sub("", words)
+        if found and name not in told:
+            yield (
+                (*path, "do"),
+                f"it speaks of the adjuster {name!r}: a step that turns it is an adjustment, or a check with it in 'trims'; "
+                "an adjuster set before every use says 'every_use: true'",
+            )
 
 
 def _roll(data: Any) -> Iterator[tuple[Path, str]]:

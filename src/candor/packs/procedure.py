@@ -75,6 +75,8 @@ class ProcedureStep:
         What should happen by itself.
     adjuster : Adjuster or None
         What an adjustment turns, where the pack has it as a thing.
+    trims : tuple of str
+        Names of the adjusters that a check turns, judged by a look alone: done, they count as turned.
     """
 
     key: str
@@ -102,6 +104,7 @@ class ProcedureStep:
     repeat_until: float = 0.0
     expects: tuple[Expected, ...] = ()
     adjuster: Adjuster | None = None
+    trims: tuple[str, ...] = ()
 
     @property
     def set_words(self) -> str:
@@ -150,7 +153,24 @@ def procedure(pack: Pack) -> tuple[ProcedureStep, ...]:
             else:
                 made = [_plain(pack, section, step)]
             steps += [_with_words(pack, step, one) for one in made]
-    return tuple(_with_changes(steps))
+    return tuple(_with_changes([*steps, *_left_too(steps)]))
+
+
+REST = "left-rest"
+
+
+def _left_too(steps: list[ProcedureStep]) -> Iterator[ProcedureStep]:
+    """Yield a step as left for every point that the procedure reads as found alone.
+
+    A trim or a part that was changed makes what was read history, of whatever point: there must be somewhere to read it again.
+    It is asked for only where something it depends on was changed.
+    """
+    left = {s.point.key for s in steps if s.kind == "point" and s.phase == "as left" and s.point}
+    for step in steps:
+        if step.kind == "point" and step.phase == "as found" and step.point and step.point.key not in left:
+            yield replace(
+                step, key=f"{REST}:{step.key}", phase="as left", section_key=REST, section="As left, what else was changed",
+            )  # fmt: skip
 
 
 def _with_words(pack: Pack, step: StepWords, made: ProcedureStep) -> ProcedureStep:
@@ -249,6 +269,7 @@ def _plain(pack: Pack, section: Section, step: CheckStep | WaitStep) -> Procedur
         cautions=_cautions(pack, step.cautions),
         row=step.title,
         seconds=seconds,
+        trims=(step.trims or ()) if isinstance(step, CheckStep) else (),
     )
 
 

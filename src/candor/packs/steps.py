@@ -25,6 +25,9 @@ class Adjuster(PackModel):
     turns: Annotated[str, Field(description="coarse or fine, and over how many turns")] = ""
     after: Annotated[tuple[str, ...], Field(description="adjusters that are set before it")] = ()
     acts: Annotated[str, Field(description="the element of the circuit that it turns")] = ""
+    every_use: Annotated[
+        bool, Field(description="set before every use, as the maker says: moving it opens no state")
+    ] = False
 
 
 class RollLine(PackModel):
@@ -90,6 +93,10 @@ class CheckStep(StepWords):
     """Something to do and confirm."""
 
     kind: Literal["check"]
+    trims: Annotated[
+        tuple[str, ...] | None,
+        Field(description="names of the adjusters it turns, [] for none; must be said among the adjustments"),
+    ] = None
 
 
 class WaitStep(StepWords):

@@ -266,7 +266,7 @@ def _function_table(function: str, points: list[PointLine], run: RunLines) -> li
             ]
         )
         before = point.range
-        if words := _under(point, limit):
+        if words := _under(point, limit, run.phase):
             rows.append(["", text(words, 7.5, SOFT), *[""] * (len(heads) - 2)])
     widths = [15, 24, 17, 17, 15, 10, 14, 11, 6, 22, 23]
     table = Table(rows, colWidths=[w * mm for w in widths], repeatRows=1)
@@ -302,9 +302,11 @@ def _limit(point: PointLine, factor: float, own: bool) -> str:
     return short if len(short) <= FITS else "below"  # where it is whole: it would run into its neighbour
 
 
-def _under(point: PointLine, limit: str) -> str:
-    """What is said under a point: a limit too long for its cell, both directions, the friction, another standard."""
+def _under(point: PointLine, limit: str, phase: str) -> str:
+    """What is said under a point: its own state, a limit too long for its cell, both directions, the friction, another standard."""
     words = point.notes
+    if point.state not in ("", phase):
+        words = f"{point.state[:1].upper()}{point.state[1:]}. {words}"
     if limit == "below":
         words = f"Limit {point.limit_words}. {words}"
     if point.rising is not None and point.falling is not None and point.friction_divisions is not None:

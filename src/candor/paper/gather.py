@@ -139,8 +139,8 @@ def make_certificate(
             leaving=leaving,
         ),
         as_found=_as_found(job, found),
-        as_left=_lines(job, left),
-        as_left_note=_as_left_note(found, left),
+        as_left=_lines(job, left, found),
+        as_left_note=_as_left_note(job, found, left),
         places=tuple(
             PlaceLine(
                 point=p.key,
@@ -237,9 +237,11 @@ def _reference_words(job: Job) -> str:
     return f"Reference values: {', '.join(said)}." if said else ""
 
 
-def _as_left_note(found: RunResult, left: RunResult) -> str:
-    if left.phase == "as found":
+def _as_left_note(job: Job, found: RunResult, left: RunResult) -> str:
+    if left.phase == "as found" and not job.calibrate.openings:
         return "Nothing was changed or trimmed: as found stands as left."
+    if left.phase == "as found":
+        return f"What was changed was changed before these readings, or touches none of them: {found.title} stands as left."
     same = sum(left.results[key] is found.results.get(key) for key in left.results)
     return f"{same} points depend on nothing that was changed: as found stands as left." if same else ""
 
@@ -288,18 +290,29 @@ def _changes(job: Job) -> tuple[TracedLine, ...]:
     return tuple(sorted(lines, key=lambda line: line.entry))
 
 
-def _lines(job: Job, run: RunResult) -> RunLines:
+def _lines(job: Job, run: RunResult, found: RunResult | None = None) -> RunLines:
+    """The lines of a run; as left `found` tells which points were read as left only."""
     came = {r.entry.number: r.body.reference_from for r in job.calibrate.readings}
-    points = tuple(_point(run.results[p.key], came) for p in run.points if p.key in run.results)
+    only = found is not None and run.phase == "as left"
+    points = tuple(
+        _point(
+            run.results[p.key],
+            came,
+            "as left only" if only and found is not None and p.key not in found.results else run.state_of(p.key),
+        )
+        for p in run.points
+        if p.key in run.results
+    )
     return RunLines(phase=run.title, outcome=str(run.outcome), sentence=run.counts, points=points)
 
 
-def _point(result: PointResult, came: Mapping[int, str]) -> PointLine:
+def _point(result: PointResult, came: Mapping[int, str], state: str) -> PointLine:
     point, coverage, verdict = result.point, result.coverage, result.verdict
     drawn = marks_of({point.key: result})[point.key]
     on_value = point.limit.on_value
     return PointLine(
         point=point.key,
+        state=state,
         function=point.function,
         range=point.range_name,
         applied=point.applied,

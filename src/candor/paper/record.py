@@ -67,6 +67,7 @@ class PointLine(Part):
     falling: float | None = None
     friction_divisions: float | None = None
     notes: str = ""
+    state: str = ""
     readings: tuple[ReadingLine, ...]
     budget: tuple[ContributionLine, ...]
 

@@ -12,7 +12,7 @@ from candor.notebook.entries.ranges import NO_LIMIT, limit_words
 from candor.notebook.job import Job
 from candor.notebook.leaving import LeavingItem, open_leaving, say_open
 from candor.notebook.standards import Standard
-from candor.notebook.states import states_of, trims_to_repeat, words_of
+from candor.notebook.states import say_first, states_of, trims_to_repeat, words_of
 from candor.packs.borrowing import say_borrowed
 from candor.packs.model import Pack
 from candor.paper.record import TracedLine
@@ -58,8 +58,8 @@ def remarks_of(
             lines.append(
                 (f"{points} to be read again since: {what}. No reading of before is stated as left.", number)
             )
-    if found.after_repair:
-        lines.append(("Parts were changed before the first reading: as received after repair, not as found.", 0))
+    names = {p.key: f"{p.function} {p.name}" for run in (found, left) for p in run.points}
+    lines += say_first(states_of(job, pack), names)
     missing = unfinished(job, pack, now)
     if missing:
         listed = "; ".join(f"{s.title} ({s.phase})" for s in missing[:3])

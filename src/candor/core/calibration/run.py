@@ -34,8 +34,10 @@ class RunResult:
         History: read, and something they depend on was changed since.
     waiting : tuple of str
         Points that were read and wait to be read again.
-    after_repair : bool
-        Parts were changed before the first reading: as received after repair, never as found.
+    after_repair : frozenset of str
+        Points that parts were changed for before their first reading: as received after repair, never as found.
+    after_adjustment : frozenset of str
+        Points that an adjuster was moved for before their first reading: there is no as found of them.
     """
 
     phase: Phase
@@ -43,17 +45,33 @@ class RunResult:
     results: Mapping[str, PointResult]
     voided: Mapping[str, PointResult] = field(default_factory=dict)
     waiting: tuple[str, ...] = ()
-    after_repair: bool = False
+    after_repair: frozenset[str] = frozenset()
+    after_adjustment: frozenset[str] = frozenset()
 
     @property
     def title(self) -> str:
-        """What the run is called: "as found", "as left", or "as received after repair"."""
-        return "as received after repair" if self.after_repair else self.phase
+        """What the run is called: its phase, or, where no point was read before a repair, "as received after repair"."""
+        return "as received after repair" if self._all_after_repair else self.phase
+
+    @cached_property
+    def _all_after_repair(self) -> bool:
+        return bool(self.results) and self.after_repair.issuperset(self.results)
+
+    def state_of(self, key: str) -> str:
+        """Return what the result of one point is called: its own state, where it is not that of the run."""
+        if key in self.results and key in self.after_repair and self.phase == "as found":
+            return "as received after repair"
+        return self.phase
 
     def outcome_of(self, key: str) -> Outcome:
         """Return the outcome of one point."""
         result = self.results.get(key)
         return result.verdict.outcome if result else Outcome.NOT_MEASURED
+
+    def _counted(self, key: str) -> Outcome:
+        """The outcome that counts for the whole: as found counts nothing that was first read after a repair."""
+        mixed = key in self.after_repair and not self._all_after_repair
+        return Outcome.NOT_MEASURED if mixed else self.outcome_of(key)
 
     @property
     def outcome(self) -> Outcome:
@@ -67,7 +85,7 @@ class RunResult:
 
     @cached_property
     def _tally(self) -> Counter[Outcome]:
-        return Counter(self.outcome_of(p.key) for p in self.decided)
+        return Counter(self._counted(p.key) for p in self.decided)
 
     def count(self, outcome: Outcome) -> int:
         """Return how many points have an outcome."""
@@ -86,11 +104,13 @@ class RunResult:
     @property
     def counts(self) -> str:
         """How many points pass, fail, cannot be told, are missing."""
-        words = (
-            (Outcome.PASS, "pass"),
-            (Outcome.FAIL, "fail"),
-            (Outcome.CANNOT_TELL, "cannot be told"),
-            (Outcome.NOT_MEASURED, "not measured"),
-        )
+        words = ((Outcome.PASS, "pass"), (Outcome.FAIL, "fail"), (Outcome.CANNOT_TELL, "cannot be told"))
         said = [f"{self.count(outcome)} {word}" for outcome, word in words if self.count(outcome)]
+        decided = {p.key for p in self.decided}
+        repaired = 0 if self._all_after_repair else len(decided & self.after_repair & set(self.results))
+        adjusted = len(decided & self.after_adjustment)
+        missing = self.count(Outcome.NOT_MEASURED) - repaired - adjusted
+        said += [f"{missing} not measured"] if missing else []
+        said += [f"{repaired} as received after repair"] if repaired else []
+        said += [f"{adjusted} first read after adjustment"] if adjusted else []
         return (", ".join(said) if said else "none") + f", of {len(self.decided)}"

@@ -122,7 +122,10 @@ class JotContext:
 
 
 # A line that begins with what was done is a change, with or without "did": as a note it would void nothing.
-DONE = re.compile(r"(trimmed|adjusted|replaced|swapped|exchanged|reseated|repaired|rewired|bent|shunted)\s+\S", re.I)
+DONE = re.compile(
+    r"((?:re)?(?:trimmed|adjusted)|replaced|swapped|exchanged|reseated|repaired|rewired|bent|shunted)\s+\S", re.I
+)
+TURNED = re.compile(r"(?:re)?(?:trimmed|adjusted|turned)\s+(?:the\s+)?(\S.*)", re.I)
 
 
 @cache
@@ -317,6 +320,10 @@ def possible_condition(which: str, value: float, written: str) -> float:
 
 
 def _change(rest: str, context: JotContext) -> ChangeJot:
+    moved = TURNED.match(rest)
+    if moved is not None:
+        chips = (f"done: {rest}", f"an adjuster was moved: what depends on {moved[1]} is read again as left")
+        return ChangeJot(rest, chips, turned=moved[1])
     named = re.match(r"replaced\s+(.*)", rest, re.I)
     ref = find_replaced(named[1], context.parts) if named else ""
     return ChangeJot(rest, (f"done: {rest}", *([f"{ref} is replaced"] if ref else [])), ref)

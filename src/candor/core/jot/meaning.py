@@ -73,12 +73,16 @@ class FindingJot:
 
 @dataclass(frozen=True)
 class ChangeJot:
-    """Something that was done to the instrument; `part` is a part on the list that it replaced, or only disturbed."""
+    """Something that was done to the instrument; `part` is a part on the list that it replaced, or only disturbed.
+
+    `turned` is the adjuster that was moved, as it was named.
+    """
 
     text: str
     chips: tuple[str, ...] = ()
     part: str = ""
     disturbed: bool = False
+    turned: str = ""
 
 
 @dataclass(frozen=True)

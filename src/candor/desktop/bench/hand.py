@@ -347,7 +347,10 @@ class Hand(Applying):
     def confirm(self) -> bool:
         """Confirm that a step was done, and go on; False where it could not be written."""
         step = self.step
-        if step is None or not self._writer.write(StepDone(step=step.key)):
+        if step is None:
+            return False
+        turned = tuple(AdjustmentMade(step=step.key, trim=name) for name in step.trims)
+        if not self._writer.write(*(turned or (StepDone(step=step.key),))):
             return False
         self.say_barred()
         self._place.go_along(1)

@@ -100,7 +100,7 @@ def body_of(jot: Jot, job: Job, text: str = "", settings: Settings | None = None
         case ChangeJot():
             if jot.disturbed:
                 return ChangeMade(text=jot.text, touches=jot.part)
-            return ChangeMade(text=jot.text, part=jot.part)
+            return ChangeMade(text=jot.text, part=jot.part, turned=jot.turned)
         case DeadJot():
             return ArrivedDead(reason=jot.reason)
         case ConditionJot():

@@ -9,6 +9,7 @@ from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.voice import Voice
 from candor.notebook.assessment import first_open
 from candor.notebook.progress import STOPS
+from candor.notebook.states import left_instead
 from candor.notebook.store import Notebook, Place
 from candor.packs.procedure import ProcedureStep, procedure
 
@@ -30,6 +31,8 @@ class PlaceInHand(QObject):
         self.stop: str = STOPS[0]
         self.step_key = ""
         self._step: tuple[object, ProcedureStep | None] | None = None
+        self._changes: tuple[str, int] = ("", 0)  # the job, and how often something of it was changed
+        in_hand.changed.connect(self._after_change)
 
     @property
     def stops(self) -> tuple[str, ...]:
@@ -70,6 +73,16 @@ class PlaceInHand(QObject):
         self.step_key = step or self.step_key
         self.keep()
         self.changed.emit()
+
+    def _after_change(self) -> None:
+        """Stand at the point as left, once something that it depends on was changed: what is read from now on is not as found."""
+        job, pack, step = self._in_hand.job, self._in_hand.pack, self.step
+        before, self._changes = self._changes, (job.id, len(job.calibrate.openings)) if job is not None else ("", 0)
+        if job is None or pack is None or step is None or before[0] != job.id or self._changes[1] <= before[1]:
+            return
+        instead = left_instead(job, pack, step)
+        if instead is not None:
+            self.go(step=instead.key)
 
     def go_along(self, by: int) -> None:
         """Walk `by` steps along the procedure."""

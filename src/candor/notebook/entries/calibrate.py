@@ -358,6 +358,8 @@ def _opening(place: int, entry: Entry[AdjustmentMade] | Entry[ChangeMade]) -> Op
     body = entry.body
     if isinstance(body, AdjustmentMade):
         return Opening(entry, place, frozenset({body.trim}), trim=True)
+    if body.turned:
+        return Opening(entry, place, frozenset({body.turned}), trim=True)
     return Opening(entry, place, frozenset((body.part or body.touches).split(", ")) - {""}, trim=False)
 
 

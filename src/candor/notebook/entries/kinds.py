@@ -63,8 +63,17 @@ def _detail_1(raw: Raw) -> Raw:
     return {"kind": "bar_overridden", "version": 1, "bar": "sample", "reason": raw["text"]}
 
 
+_TURNED = re.compile(r"(?:re)?(?:trimmed|adjusted)\s+(?:the\s+)?(\S.*)", re.I)
+
+
+def _change_1(raw: Raw) -> Raw:
+    """Until 2026-11 a change that moved an adjuster said so in its words alone: "trimmed R24"."""
+    found = _TURNED.match(str(raw.get("text", "")))
+    return raw if "turned" in raw or found is None else {**raw, "turned": found[1]}
+
+
 # Each takes a body of the kind and version before it to what it is today, or back as it came where it is today's already.
-UPGRADES: Mapping[tuple[str, int], Upgrade] = {("detail", 1): _detail_1}
+UPGRADES: Mapping[tuple[str, int], Upgrade] = {("detail", 1): _detail_1, ("change", 1): _change_1}
 
 _KIND = re.compile(r'"kind":\s*"([a-z_]+)"')
 

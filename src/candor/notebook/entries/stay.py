@@ -58,7 +58,7 @@ class DetailWritten(Body):
 class ChangeMade(Body):
     """Something done to the instrument; `part` is the designator of a part it replaced, `touches` of those only disturbed.
 
-    `joints` are the entries of poor joints that it re-soldered.
+    `joints` are the entries of poor joints that it re-soldered; `turned` is the adjuster that was moved, as it was named.
     """
 
     kind: Literal["change"] = "change"
@@ -66,6 +66,7 @@ class ChangeMade(Body):
     part: str = ""
     touches: str = ""
     joints: tuple[str, ...] = ()
+    turned: str = ""
 
 
 class ChangeProven(Body):
