@@ -28,7 +28,9 @@ from candor.core.verdict.rules import Outcome
 from candor.notebook.assessment import as_left_run, assess_run
 from candor.notebook.description import description_of
 from candor.notebook.drift_table import forecasts_of, read_history
-from candor.notebook.entries.soak import PastResult
+from candor.notebook.entries.entry import Entry
+from candor.notebook.entries.soak import DueSet, PastResult
+from candor.notebook.evidence import evidence_of
 from candor.notebook.instruments import instruments
 from candor.notebook.job import Job, fold
 from candor.notebook.standards import Standard
@@ -64,6 +66,8 @@ class DriftView:
     advice : mapping of str to Advice
         Of points in tolerance.
     faults : tuple of str
+    chosen : Entry or None
+        The day that was chosen, which certificate, label and shelf say; a newer forecast stands beside it.
     """
 
     points: tuple[PointHistory, ...]
@@ -72,6 +76,24 @@ class DriftView:
     prior: Prior
     advice: Mapping[str, Advice] = field(default_factory=dict)
     faults: tuple[str, ...] = ()
+    chosen: Entry[DueSet] | None = None
+
+    @property
+    def day(self) -> dt.date:
+        """The one day it is due: that chosen, or the forecast where nobody chose."""
+        return self.chosen.body.on if self.chosen is not None else self.due.on
+
+    @property
+    def words(self) -> str:
+        """Say why that day; where it was chosen what a forecast says now, too."""
+        forecast = f"{self.due.reason[0].upper()}{self.due.reason[1:].rstrip('.')}."
+        if self.chosen is None:
+            return forecast
+        said = self.chosen.body
+        kept = f"Chosen {self.chosen.at:%d %b %Y}, by {said.method}: {said.reason.rstrip('.')} (entry {self.chosen.number})."
+        if said.on == self.due.on:
+            return kept
+        return f"{kept} What is known today says {self.due.on:%d %b %Y}: {self.due.reason.rstrip('.')}."
 
 
 def drift_asked(notebook: Notebook, job: Job, known: Mapping[str, Standard]) -> DriftAsked:
@@ -104,7 +126,8 @@ def drift_view(asked: DriftAsked, today: dt.date, target: float = TARGET) -> Dri
         last = point.segments[-1].results[-1] if point.segments else None
         if last is not None and abs(last.error) <= point.limit and point.name in forecasts:
             advice[point.name] = adjust_or_leave(point.segments, point.limit, today, today + YEAR, prior, target)
-    return DriftView(points=points, forecasts=forecasts, due=due, prior=prior, advice=advice, faults=tuple(faults))  # fmt: skip
+    return DriftView(points=points, forecasts=forecasts, due=due, prior=prior, advice=advice, faults=tuple(faults),
+        chosen=asked.jobs[-1][0].soak.due if asked.jobs else None)  # fmt: skip
 
 
 def due_choices(view: DriftView, kind: str, today: dt.date) -> Mapping[Method, Due]:
@@ -139,10 +162,14 @@ def _points(
     for job, pack in jobs:
         for entry in job.soak.past:
             _take_past(entry.body, rows, limits, units, faults)
+        job = evidence_of(job, known)
         found = assess_run(job, pack, known, "as found")
         left = as_left_run(job, pack, found, assess_run(job, pack, known, "as left"))
-        for result in found.results.values():
-            _take(job, result, rows, limits, units)
+        for key, result in found.results.items():
+            # What was read after a repair says nothing of how far it drifted: it begins anew.
+            repaired = key in found.after_repair
+            if not (repaired and key in left.results and left.results[key].readings != result.readings):
+                _take(job, result, rows, limits, units, repaired)
         for key, result in left.results.items():
             same = found.results.get(key)
             if same is None or result.readings != same.readings:
@@ -157,7 +184,14 @@ def _points(
     return tuple(points), faults
 
 
-def _take(job: Job, result: PointResult, rows: Rows, limits: dict[str, float], units: dict[str, str]) -> None:
+def _take(
+    job: Job,
+    result: PointResult,
+    rows: Rows,
+    limits: dict[str, float],
+    units: dict[str, str],
+    after_repair: bool = False,
+) -> None:
     point, half = result.point, result.verdict.bounds.half
     decided = (
         result.verdict.outcome in (Outcome.PASS, Outcome.FAIL, Outcome.CANNOT_TELL)
@@ -183,7 +217,7 @@ def _take(job: Job, result: PointResult, rows: Rows, limits: dict[str, float], u
     rows.setdefault(name, []).append(
         Calibration(
             on=entry.at.date(), error=result.error, expanded=result.coverage.expanded,
-            when="found" if result.phase == "as found" else "left", standard=entry.body.standard,
+            when="found" if result.phase == "as found" and not after_repair else "left", standard=entry.body.standard,
         )
     )  # fmt: skip
 

@@ -10,6 +10,7 @@ from typing import Literal
 from candor.notebook.entries.calibrate import Timer, TimerStarted, timers_of
 from candor.notebook.entries.entry import AnyEntry, Entry
 from candor.notebook.entries.runs import RunEnded, RunStarted, runs_record
+from candor.notebook.entries.soak import DueSet
 from candor.notebook.entries.standing import Standing
 from candor.notebook.entries.stay import ChangeMade, ChangeProven, DetailWritten, JobOpened, StatusSet, stay_record
 from candor.notebook.entries.strikes import Struck, Unstruck
@@ -20,7 +21,7 @@ GROUPS: tuple[Group, ...] = ("wants hands", "cooking", "waiting", "gone home")
 CANNOT_BE_READ = "an entry cannot be read by this version"
 # What the shelf must know of a job without folding all of it.
 SHELF_BODIES = (
-    JobOpened, DetailWritten, TimerStarted, StatusSet, ChangeMade, ChangeProven, RunStarted, RunEnded, Struck, Unstruck,
+    JobOpened, DetailWritten, TimerStarted, StatusSet, ChangeMade, ChangeProven, RunStarted, RunEnded, DueSet, Struck, Unstruck,
 )  # fmt: skip
 SHELF_KINDS = tuple(str(body.model_fields["kind"].default) for body in SHELF_BODIES)
 
@@ -72,6 +73,9 @@ def _line(job: str, entries: Iterable[AnyEntry], stop: str, now: dt.datetime) ->
     words = stay.status_text or (f"at {stop.capitalize()}" if stop else "just arrived")
     if stay.unproven and group != "gone home":
         words = f"not proven: {stay.unproven[-1].body.text}"
+    due = standing.newest(DueSet)
+    if due is not None and group == "gone home":
+        words = f"due {due.body.on:%d %b %Y}" + (f", {stay.status_text}" if stay.status_text else "")
     if unreadable:
         words = CANNOT_BE_READ
     return ShelfLine(

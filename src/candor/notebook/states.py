@@ -82,6 +82,7 @@ class _Asked:
 
     last: str
     count: int
+    readings: int
     digest: str
     job: Job = field(compare=False)
     pack: Pack = field(compare=False)
@@ -89,8 +90,8 @@ class _Asked:
 
 def states_of(job: Job, pack: Pack) -> States:
     """Sort the readings of a job into the states of their points."""
-    last = job.entries[-1].id if job.entries else ""
-    return _sorted(_Asked(last=last, count=len(job.entries), digest=pack.digest, job=job, pack=pack))
+    last, read = job.entries[-1].id if job.entries else "", len(job.calibrate.readings)
+    return _sorted(_Asked(last=last, count=len(job.entries), readings=read, digest=pack.digest, job=job, pack=pack))
 
 
 @lru_cache(maxsize=8)

@@ -10,6 +10,7 @@ from candor.core.errors import CandorError
 from candor.core.verdict.rules import Outcome
 from candor.notebook.assessment import as_left_run, assess_run
 from candor.notebook.entries.tubes import FigureUnit, TubeRecorded, TubeTested
+from candor.notebook.evidence import evidence_of
 from candor.notebook.job import Job, fold
 from candor.notebook.standards import Standard
 from candor.notebook.store import Notebook
@@ -108,6 +109,7 @@ def _state(
 ) -> tuple[float | None, str]:
     if function is None or range_ is None:
         return None, "its chart does not name the tube"
+    job = evidence_of(job, known)
     found = assess_run(job, pack, known, "as found")
     left = as_left_run(job, pack, found, assess_run(job, pack, known, "as left"))
     start = f"{function.key}/{range_.key}/"

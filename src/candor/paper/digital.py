@@ -26,9 +26,9 @@ UNITS = {
     "": "\\one",
 }  # fmt: skip
 CONDITIONS = (
-    ("Room", "Temperature", "\\degreecelsius"),
-    ("Relative humidity", "Humidity", "\\percent"),
-    ("Line", "Line", "\\volt"),
+    ("celsius", "Temperature", "\\degreecelsius"),
+    ("humidity", "Humidity", "\\percent"),
+    ("line_volts", "Line", "\\volt"),
 )
 ElementTree.register_namespace("dcc", DCC)
 ElementTree.register_namespace("si", SI)
@@ -175,11 +175,10 @@ def _conditions(result: ElementTree.Element, record: CertificateRecord) -> None:
     """What the room was: from the least to the most where numbers were noted, else in words, that nothing was noted included."""
     conditions = _in(result, "influenceConditions")
     found = []
-    for said, name, unit in CONDITIONS:
-        line = next((c.text for c in record.conditions if c.text.startswith(said)), "")
-        values = [float(v) for v in re.findall(r"-?\d+(?:\.\d+)?", line)]
-        if values:
-            found.append((name, unit, values))
+    for which, name, unit in CONDITIONS:
+        for line in record.conditions:
+            if line.which == which and line.low is not None and line.high is not None:
+                found.append((name, unit, sorted({line.low, line.high})))
     for name, unit, values in found:
         made = _in(conditions, "influenceCondition")
         _named(made, "name", name)

@@ -18,6 +18,7 @@ from candor.notebook.entries.calibrate import ReferenceFrom
 from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.soak import StabilityFound
 from candor.notebook.entries.standards import ChainRecorded, StandardRecorded
+from candor.notebook.evidence import evidence_of, simulated_readings
 from candor.notebook.job import Job
 from candor.notebook.leaving import LeavingItem
 from candor.notebook.standards import Standard
@@ -27,7 +28,9 @@ from candor.packs.model import Pack
 from candor.paper.record import (
     INOPERATIVE,
     CertificateRecord,
+    ConditionLine,
     ContributionLine,
+    DueLine,
     PictureLine,
     PlaceLine,
     PointLine,
@@ -35,8 +38,9 @@ from candor.paper.record import (
     ReferenceLine,
     RunLines,
     TracedLine,
+    UnreadLine,
 )
-from candor.paper.remarks import remarks_of
+from candor.paper.remarks import Stated, remarks_of
 
 COVERAGE_WORDS = (
     "The expanded uncertainty U is the standard uncertainty multiplied by the coverage factor k given beside it, from the "
@@ -93,6 +97,7 @@ def make_certificate(
     NothingStandsError
         Where every point that was read waits to be read again.
     """
+    simulated, job = simulated_readings(job, known), evidence_of(job, known)
     found = assess_run(job, pack, known, "as found")
     left = as_left_run(job, pack, found, assess_run(job, pack, known, "as left"))
     if left.waiting and not left.results:
@@ -103,7 +108,7 @@ def make_certificate(
         )
     if job.stay.opened is None:
         raise NothingStandsError("This job has no instrument: the entry that opened it was struck or cannot be read.")
-    used = _used(job, known)
+    used, unread = _used(job, known), _unread(pack, left)
     days = sorted({r.entry.at.date() for r in job.calibrate.readings})
     record = CertificateRecord(
         number=f"{now:%Y}-{job.id[:6].upper()}-{len(job.release.certificates) + 1}",
@@ -128,16 +133,21 @@ def make_certificate(
         coverage_words=COVERAGE_WORDS,
         advice=ADVICE,
         remarks=remarks_of(
-            job=job,
-            pack=pack,
-            used=used,
-            on=days[-1] if days else now.date(),
-            found=found,
-            left=left,
-            now=now,
-            broken=broken,
-            leaving=leaving,
+            Stated(
+                job=job,
+                pack=pack,
+                used=used,
+                on=days[-1] if days else now.date(),
+                found=found,
+                left=left,
+                now=now,
+                broken=broken,
+                leaving=leaving,
+                simulated=simulated,
+                unread=unread,
+            )
         ),
+        unread=tuple(UnreadLine(function=function, range=range_) for function, range_ in unread),
         as_found=_as_found(job, found),
         as_left=_lines(job, left, found),
         as_left_note=_as_left_note(job, found, left),
@@ -169,6 +179,21 @@ def make_certificate(
     return Certificate(record, found, left)
 
 
+def _unread(pack: Pack, left: RunResult) -> tuple[tuple[str, str], ...]:
+    """The ranges that are declared and of which no point is stated as left, by the names they are read under.
+
+    A range that is for what is figured from it, or only noted, covers nothing by itself.
+    """
+    read = {tuple(key.split("/")[:2]) for key in left.results}
+    noted = {tuple(p.key.split("/")[:2]) for p in left.points if p.noted}
+    return tuple(
+        (function.title, range_.title)
+        for function in pack.functions
+        for range_ in function.ranges
+        if (function.key, range_.key) not in read | noted and function.read_as != "figured"
+    )
+
+
 def _told_by(job: Job) -> dict[str, int]:
     """The numbers of the entries that the head of a certificate comes from."""
     told = {key: job.stay.told_by[key] for key in ("opened", "serial", "owner") if key in job.stay.told_by}
@@ -195,9 +220,9 @@ def _pictures(job: Job, runs: tuple[RunResult, ...]) -> tuple[PictureLine, ...]:
     return tuple(found.values())
 
 
-def _due(job: Job) -> TracedLine | None:
+def _due(job: Job) -> DueLine | None:
     due = job.soak.due
-    return TracedLine(text=due.body.words, entry=due.number) if due is not None else None
+    return DueLine(text=due.body.words, entry=due.number, on=due.body.on) if due is not None else None
 
 
 def _used(job: Job, known: Mapping[str, Standard]) -> list[Standard]:
@@ -210,7 +235,7 @@ def _used(job: Job, known: Mapping[str, Standard]) -> list[Standard]:
     return [known[name] for name in names if name in known]
 
 
-def _conditions(job: Job) -> tuple[TracedLine, ...]:
+def _conditions(job: Job) -> tuple[ConditionLine, ...]:
     """What stood when the readings were taken: from the least to the most."""
     words = (("celsius", "Room", "°C"), ("humidity", "Relative humidity", "%"), ("line_volts", "Line", "V"))
     found = []
@@ -223,10 +248,18 @@ def _conditions(job: Job) -> tuple[TracedLine, ...]:
         )
         values = sorted({e.body.value for e in noted})
         if not values:
-            found.append(TracedLine(text=f"{name} not noted", entry=0))
+            found.append(ConditionLine(text=f"{name} not noted", entry=0, which=key))
             continue
         span = f"{values[0]:g}" if len(values) == 1 else f"{values[0]:g} to {values[-1]:g}"
-        found.append(TracedLine(text=f"{name} {span} {unit}{missing}", entry=noted[-1].number))
+        found.append(
+            ConditionLine(
+                text=f"{name} {span} {unit}{missing}",
+                entry=noted[-1].number,
+                which=key,
+                low=values[0],
+                high=values[-1],
+            )
+        )
     return tuple(found)
 
 

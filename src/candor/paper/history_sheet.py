@@ -85,13 +85,12 @@ class FanFigure(Flowable):
 def history_pdf(job: Job, view: DriftView, shop: str, on: dt.date) -> bytes:
     """Return the history sheet as PDF: the day it is due with its reason, a line for each point, the figures of the nearest."""
     register_fonts()
-    reason = f"{view.due.reason[0].upper()}{view.due.reason[1:]}."
     story: list[Flowable] = [
         text(f"History: {job.name}, no. {job.serial or 'none'}", 15, bold=True),
         text(f"{shop or 'Candor'}, {on.isoformat()}", 9, SOFT),
         Spacer(1, 4 * mm),
-        text(f"Due {view.due.on.isoformat()}", 11, bold=True),
-        text(reason),
+        text(f"Due {view.day:%d %b %Y}", 11, bold=True),
+        text(view.words),
         *(text(f"Faults of the history: {fault}", 8.5) for fault in view.faults),
         Spacer(1, 4 * mm),
     ]
@@ -116,7 +115,7 @@ def _row(point: PointHistory, view: DriftView) -> list[Flowable]:
     cells = [point.name, str(count), f"{point.limit:.4g} {point.unit}", "cannot tell", ""]
     if found is not None:
         places = decimals(2 * found.u_slope)
-        u, chance = f"± {2 * found.u_slope:.{max(places, 0)}f}", found.in_tolerance(view.due.on)
+        u, chance = f"± {2 * found.u_slope:.{max(places, 0)}f}", found.in_tolerance(view.day)
         cells[3] = f"{signed(found.slope, places)} {u}" if count > 1 else f"{u}, by its kind alone"
         cells[4] = "> 99 %" if chance > 0.995 else f"{100 * chance:.0f} %"
     return [text(cell, 8) for cell in cells]

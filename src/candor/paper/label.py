@@ -30,7 +30,8 @@ class NotSignedError(CandorError, ValueError):
 def not_covered(record: CertificateRecord) -> tuple[str, ...]:
     """Return what must not be relied on: ranges that were not measured, that fail, or of which nobody can tell."""
     outcomes = {p.point: p.outcome for p in record.as_left.points}  # as found is among them where it still stands
-    said = []
+    unread = [(line.function, line.range) for line in record.unread]
+    said = [f"{function} {name} not measured" for function, name in unread]
     for (function, name), group in groupby(record.places, key=lambda p: (p.function, p.range)):
         found = [outcomes.get(p.point, str(Outcome.NOT_MEASURED)) for p in group]
         if set(found) == {str(Outcome.NOTED)}:
@@ -40,6 +41,8 @@ def not_covered(record: CertificateRecord) -> tuple[str, ...]:
                             (Outcome.CANNOT_TELL, "cannot tell")) if str(o) in found),
             "",
         )  # fmt: skip
+        if words == "not measured" and (function, name) in unread:
+            continue
         if words:
             part = "" if all(o == found[0] for o in found) else " in part"
             said.append(f"{function} {name} {words}{part}")
@@ -61,10 +64,11 @@ def label_lines(record: CertificateRecord, digest: str) -> tuple[str, ...]:
     lines.append(
         f"Measured {days[-1]:%Y-%m-%d}, certificate {record.number}" if days else f"Certificate {record.number}"
     )
-    lines.append(f"Due {record.due.text.partition(',')[0]}" if record.due is not None else "No due date was set")
+    due = record.due.on if record.due is not None else None
+    lines.append(f"Due {due:%d %b %Y}" if due is not None else "No due date was set")
     lines += [f"Not covered: {'; '.join(limits)}"] if (limits := not_covered(record)) else []
-    let = [r.text.partition("Reason: ")[2] for r in record.remarks if r.text.startswith("It goes")]
-    return (*lines, *(f"Let go although: {reason}" for reason in let))
+    # Ranges that were not read stand among what is not covered; all else that page one states follows, in short.
+    return (*lines, *dict.fromkeys(r.short for r in record.remarks if r.short))
 
 
 def label_pdf(record: CertificateRecord, digest: str, size: Size) -> bytes:

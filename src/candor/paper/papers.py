@@ -10,12 +10,19 @@ from typing import Literal
 from candor.notebook.certificates import read_certificate
 from candor.notebook.description import description_of
 from candor.notebook.drifting import drift_asked, drift_view
+from candor.notebook.entries.shop import shop_record
+from candor.notebook.entries.standing import Standing
 from candor.notebook.job import Job
+from candor.notebook.leaving import leaving_list
+from candor.notebook.parts_list import list_parts
+from candor.notebook.settings import settings_of
 from candor.notebook.standards import Standard
 from candor.notebook.states import standing_certificate
 from candor.notebook.store import Notebook
+from candor.packs.model import Pack
+from candor.paper.gather import NothingStandsError, make_certificate
 from candor.paper.label import NotSignedError, Size, label_pdf
-from candor.paper.record import CertificateRecord
+from candor.paper.record import CertificateRecord, Statement
 
 Paper = Literal["label", "large-label", "worksheet", "blank-worksheet", "bill", "history", "digital"]
 PAPERS: Mapping[Paper, tuple[str, str]] = {
@@ -81,7 +88,22 @@ def paper_of(which: Paper, notebook: Notebook, job: Job, wanted: Wanted) -> byte
         return history_pdf(job, drift_view(drift_asked(notebook, job, wanted.known), on), shop, on)
     from candor.paper.worksheet import worksheet_pdf
 
-    return worksheet_pdf(job, pack, shop, on, filled=which == "worksheet")
+    filled = which == "worksheet"
+    return worksheet_pdf(job, pack, shop, on, filled, _statements(notebook, job, pack, wanted) if filled else ())
+
+
+def _statements(notebook: Notebook, job: Job, pack: Pack, wanted: Wanted) -> tuple[Statement, ...]:
+    """What a certificate of the job as it stands would state on its page one; that there is none where there could be none."""
+    settings = settings_of(shop_record(Standing(notebook.entries_of(""))).details)
+    parts = list_parts(job, pack, mains=settings.mains)
+    try:
+        made = make_certificate(
+            job=job, pack=pack, known=wanted.known, shop=wanted.shop, who=notebook.who, now=notebook.clock(),
+            broken=notebook.broken_links(job.id), leaving=leaving_list(job, parts, settings.local_rule),
+        )  # fmt: skip
+    except NothingStandsError as error:
+        return (Statement(text=str(error), entry=0, kind="nothing stands"),)
+    return made.record.remarks
 
 
 def _signed(notebook: Notebook, job: Job) -> tuple[CertificateRecord, str]:

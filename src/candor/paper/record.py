@@ -110,6 +110,34 @@ class TracedLine(Part):
     entry: int
 
 
+class Statement(TracedLine):
+    """What falls short: of which kind, the whole sentence, and in short for where there is little room."""
+
+    kind: str = ""
+    short: str = ""
+
+
+class ConditionLine(TracedLine):
+    """A condition of room or line, with its name and the least and most that was noted; None where nothing was."""
+
+    which: str = ""
+    low: float | None = None
+    high: float | None = None
+
+
+class DueLine(TracedLine):
+    """When it is due again, with its day."""
+
+    on: dt.date | None = None
+
+
+class UnreadLine(Part):
+    """A range that is declared and was not read."""
+
+    function: str
+    range: str
+
+
 class PictureLine(Part):
     """A picture of what was seen at a point: by the digest that its file is named by."""
 
@@ -137,22 +165,23 @@ class CertificateRecord(Part):
     received: dt.date | None
     measured: tuple[dt.date, ...]
     told_by: dict[str, int]
-    conditions: tuple[TracedLine, ...]
+    conditions: tuple[ConditionLine, ...]
     references: tuple[ReferenceLine, ...]
     rule: str
     rule_words: str
     coverage_words: str
     advice: str
-    remarks: tuple[TracedLine, ...]
+    remarks: tuple[Statement, ...]
     as_found: RunLines
     as_left: RunLines
     as_left_note: str
     places: tuple[PlaceLine, ...] = ()
+    unread: tuple[UnreadLine, ...] = ()
     reference_words: str = ""
     changes: tuple[TracedLine, ...]
     cautions: tuple[str, ...]
     not_as_drawn: tuple[TracedLine, ...] = ()
-    due: TracedLine | None = None
+    due: DueLine | None = None
     leaving: tuple[TracedLine, ...] = ()
     steady: tuple[TracedLine, ...] = ()
     pictures: tuple[PictureLine, ...] = ()

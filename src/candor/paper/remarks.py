@@ -1,12 +1,16 @@
-"""What falls short and must stand on page one of a certificate."""
+"""What falls short: one list of statements, which stands on page one of a certificate and, whole or in short, on every paper."""
 
 from __future__ import annotations
 
 import datetime as dt
+from collections.abc import Iterator
+from dataclasses import dataclass
+from itertools import groupby
 
 from candor.core.calibration.run import RunResult
 from candor.notebook.assessment import unfinished
 from candor.notebook.chain import say_broken
+from candor.notebook.entries.calibrate import TakenReading
 from candor.notebook.entries.parts import ALTHOUGH
 from candor.notebook.entries.ranges import NO_LIMIT, limit_words
 from candor.notebook.job import Job
@@ -15,101 +19,175 @@ from candor.notebook.standards import Standard
 from candor.notebook.states import say_first, states_of, trims_to_repeat, words_of
 from candor.packs.borrowing import say_borrowed
 from candor.packs.model import Pack
-from candor.paper.record import TracedLine
+from candor.paper.record import Statement
 
 
-def remarks_of(
-    job: Job,
-    pack: Pack,
-    used: list[Standard],
-    on: dt.date,
-    found: RunResult,
-    left: RunResult,
-    now: dt.datetime,
-    broken: tuple[int, ...],
-    leaving: tuple[LeavingItem, ...],
-) -> tuple[TracedLine, ...]:
-    """Return what falls short, in sentences with the entry each comes from: it stands on page one."""
-    lines = [(say_broken(broken), broken[0])] if broken else []
-    for unread in job.unreadable:
-        lines.append(
-            (
-                f"An entry cannot be read by this version and is not in what is stated: {unread.body.why}.",
-                unread.number,
-            )
-        )
-    for standard in used:
-        how_old = standard.age(on)
+@dataclass(frozen=True)
+class Stated:
+    """What the statements are made of: the job as evidence, its runs, and what was looked at before it goes.
+
+    Attributes
+    ----------
+    job : Job
+        With the readings alone that are evidence.
+    used : list of Standard
+        Those that readings were taken by.
+    on, now : date, datetime
+        The day of the last reading; the moment.
+    broken : tuple of int
+        Numbers of entries that are not as they were written.
+    simulated : tuple of TakenReading
+        What was left out, being practice.
+    unread : tuple of (str, str)
+        Function and range that are declared and were not read.
+    """
+
+    job: Job
+    pack: Pack
+    used: list[Standard]
+    on: dt.date
+    found: RunResult
+    left: RunResult
+    now: dt.datetime
+    broken: tuple[int, ...]
+    leaving: tuple[LeavingItem, ...]
+    simulated: tuple[TakenReading, ...] = ()
+    unread: tuple[tuple[str, str], ...] = ()
+
+
+def remarks_of(asked: Stated) -> tuple[Statement, ...]:
+    """Return what falls short, in sentences with the entry each comes from, the gravest first."""
+    return (
+        *_of_the_ink(asked), *_of_references(asked), *_of_readings(asked), *_of_the_procedure(asked), *_of_safety(asked),
+        *_of_limits(asked), *_of_results(asked),
+    )  # fmt: skip
+
+
+def _said(kind: str, text: str, entry: int, short: str) -> Statement:
+    return Statement(kind=kind, text=text, entry=entry, short=short)
+
+
+def _of_the_ink(asked: Stated) -> Iterator[Statement]:
+    if asked.broken:
+        yield _said("ink", say_broken(asked.broken), asked.broken[0], "entries not as written")
+    for unread in asked.job.unreadable:
+        text = f"An entry cannot be read by this version and is not in what is stated: {unread.body.why}."
+        yield _said("ink", text, unread.number, "an entry cannot be read")
+
+
+def _of_references(asked: Stated) -> Iterator[Statement]:
+    for standard in asked.used:
+        how_old = standard.age(asked.on)
         if how_old.state != "in date":
-            lines.append((how_old.sentence, standard.entry.number))
-    if not used and job.calibrate.readings:
-        lines.append(("No reference was named for the readings; nothing is decided.", 0))
-    if pack.borrows is not None:
-        lines.append((say_borrowed(pack.borrows), 0))
-    lines += trims_to_repeat(job, pack)
-    if left.waiting:
+            yield _said("standard", how_old.sentence, standard.entry.number, f"{standard.name} {how_old.state}")
+    if not asked.used and asked.job.calibrate.readings:
+        text = "No reference was named for the readings; nothing is decided."
+        yield _said("standard", text, 0, "no reference was named")
+    if asked.simulated:
+        count, entries = len(asked.simulated), [r.entry.number for r in asked.simulated]
+        were = "reading was" if count == 1 else "readings were"
+        text = f"{count} {were} taken with a simulated meter or source: practice, no evidence, and not stated here."
+        yield _said(
+            "simulated", text, entries[0], f"{count} simulated {'reading' if count == 1 else 'readings'} left out"
+        )
+    if asked.pack.borrows is not None:
+        yield _said("borrowed", say_borrowed(asked.pack.borrows), 0, "procedure borrowed from a sister type")
+
+
+def _of_readings(asked: Stated) -> Iterator[Statement]:
+    """In which state the points were read, which wait, and which were not read at all."""
+    job, pack = asked.job, asked.pack
+    for text, entry in trims_to_repeat(job, pack):
+        yield _said("trim", text, entry, "a trim is to be set again")
+    if asked.left.waiting:
         openings = states_of(job, pack).waiting
         by_change: dict[int, list[str]] = {}
-        for key in left.waiting:
+        for key in asked.left.waiting:
             by_change.setdefault(openings[key].entry.number, []).append(key)
         for number, keys in by_change.items():
             what = words_of(openings[keys[0]])
             points = f"{len(keys)} point waits" if len(keys) == 1 else f"{len(keys)} points wait"
-            lines.append(
-                (f"{points} to be read again since: {what}. No reading of before is stated as left.", number)
+            text = f"{points} to be read again since: {what}. No reading of before is stated as left."
+            yield _said(
+                "waiting",
+                text,
+                number,
+                f"{points.replace('waits', 'not').replace('wait', 'not')} read again since {what}",
             )
-    names = {p.key: f"{p.function} {p.name}" for run in (found, left) for p in run.points}
-    lines += say_first(states_of(job, pack), names)
-    missing = unfinished(job, pack, now)
+    names = {p.key: f"{p.function} {p.name}" for run in (asked.found, asked.left) for p in run.points}
+    for text, entry in say_first(states_of(job, pack), names):
+        yield _said("state", text, entry, f"not as found, see entry {entry}")
+    if asked.unread:
+        # All of them: what is not named here would be taken for read.
+        listed = "; ".join(
+            f"{function} {', '.join(range_ for _, range_ in ranges)}"
+            for function, ranges in groupby(asked.unread, key=lambda pair: pair[0])
+        )
+        were = "1 range was" if len(asked.unread) == 1 else f"{len(asked.unread)} ranges were"
+        yield _said("unread", f"{were} not read: {listed}.", 0, "")
+
+
+def _of_the_procedure(asked: Stated) -> Iterator[Statement]:
+    missing = unfinished(asked.job, asked.pack, asked.now)
     if missing:
         listed = "; ".join(f"{s.title} ({s.phase})" for s in missing[:3])
         more = f" and {len(missing) - 3} more" if len(missing) > 3 else ""
-        lines.append((f"The procedure is not finished: {len(missing)} steps are open: {listed}{more}.", 0))
-    for entry in job.calibrate.skipped.values():
+        steps = "1 step is" if len(missing) == 1 else f"{len(missing)} steps are"
+        text = f"The procedure is not finished: {steps} open: {listed}{more}."
+        yield _said("unfinished", text, 0, "procedure not finished")
+    for entry in asked.job.calibrate.skipped.values():
         title = entry.body.step.split(":")[-1]
-        lines.append((f"Left out: {title}, because {entry.body.reason}.", entry.number))
-    for bar, override in job.parts.overridden.items():
-        lines.append((f"Power although {ALTHOUGH[bar]}. Reason: {override.body.reason}.", override.number))
-    for check in job.power.overridden.values():
-        lines.append(
-            (f"Power although {check.body.item} was not as it should be. Reason: {check.body.reason}.", check.number)
+        yield _said(
+            "left out", f"Left out: {title}, because {entry.body.reason}.", entry.number, f"left out: {title}"
         )
+    for change in asked.job.stay.unproven:
+        text = f"A change was not checked afterwards: {change.body.text}."
+        yield _said("unproven", text, change.number, f"not checked: {change.body.text}")
+
+
+def _of_safety(asked: Stated) -> Iterator[Statement]:
+    job = asked.job
+    for bar, override in job.parts.overridden.items():
+        text = f"Power although {ALTHOUGH[bar]}. Reason: {override.body.reason}."
+        yield _said("power", text, override.number, f"Power although {ALTHOUGH[bar]}: {override.body.reason}")
+    for check in job.power.overridden.values():
+        text = f"Power although {check.body.item} was not as it should be. Reason: {check.body.reason}."
+        yield _said("power", text, check.number, f"Power although {check.body.item} was bad: {check.body.reason}")
     for finding in job.arrive.overridden:
-        mark = finding.mark.capitalize()
-        lines.append((f"{mark} overridden: {finding.text}. Reason: {finding.reason}.", finding.entry.number))
+        text = f"{finding.mark.capitalize()} overridden: {finding.text}. Reason: {finding.reason}."
+        yield _said(
+            "overridden", text, finding.entry.number, f"{finding.mark.capitalize()} overridden: {finding.text}"
+        )
     for finding in job.arrive.open_hazards:
-        lines.append((f"Hazard not cleared: {finding.text}.", finding.entry.number))
-    lines += _not_looked_at(job, leaving)
-    for change in job.stay.unproven:
-        lines.append((f"A change was not checked afterwards: {change.body.text}.", change.number))
-    for made in job.ranges.made.values():
-        body = made.body
-        if limit_words(body) == NO_LIMIT:
-            lines.append(
-                (
-                    f"{body.function}, {body.title} range: no limit was given, so nothing is decided there.",
-                    made.number,
-                )
-            )
-        elif body.by != "maker":
-            lines.append((f"{body.function}, {body.title} range: {limit_words(body)}, not the maker's.", made.number))
-    for run in (found, left) if left.phase == "as left" else (found,):
-        for result in run.results.values():
-            if result.remark:
-                lines.append((f"{result.point.name}, {run.title}: {result.remark}", result.readings[-1].entry))
-            if result.agreement_words:
-                lines.append((f"{result.point.name}: {result.agreement_words}", result.readings[-1].entry))
-    return tuple(TracedLine(text=text, entry=entry) for text, entry in lines)
-
-
-def _not_looked_at(job: Job, leaving: tuple[LeavingItem, ...]) -> list[tuple[str, int]]:
-    """What was not looked at before it goes, or not as it should be; with the reason where it was let go although."""
-    still = say_open(open_leaving(job, leaving))
-    lines = [(still.split(". ")[0] + ", not yet looked at or not as it should be.", 0)] if still else []
-    for override in job.release.overridden:
-        titles = [i.title.casefold() for i in leaving if i.key in override.body.items and i.is_open]
+        yield _said("hazard", f"Hazard not cleared: {finding.text}.", finding.entry.number, f"HAZARD: {finding.text}")
+    still = say_open(open_leaving(job, asked.leaving))
+    if still:
+        text = still.split(". ")[0] + ", not yet looked at or not as it should be."
+        yield _said("not looked at", text, 0, "not all was looked at before it went")
+    for let in job.release.overridden:
+        titles = [i.title.casefold() for i in asked.leaving if i.key in let.body.items and i.is_open]
         if titles:
-            lines.append(
-                (f"It goes although open: {', '.join(titles)}. Reason: {override.body.reason}.", override.number)
-            )
-    return lines
+            text = f"It goes although open: {', '.join(titles)}. Reason: {let.body.reason}."
+            yield _said("let go", text, let.number, f"Let go although: {let.body.reason}")
+
+
+def _of_limits(asked: Stated) -> Iterator[Statement]:
+    for made in asked.job.ranges.made.values():
+        body = made.body
+        name = f"{body.function}, {body.title} range"
+        if limit_words(body) == NO_LIMIT:
+            text = f"{name}: no limit was given, so nothing is decided there."
+            yield _said("no limit", text, made.number, f"no limit: {body.function} {body.title}")
+        elif body.by != "maker":
+            text = f"{name}: {limit_words(body)}, not the maker's."
+            yield _said("limit", text, made.number, f"limit not the maker's: {body.function} {body.title}")
+
+
+def _of_results(asked: Stated) -> Iterator[Statement]:
+    for run in (asked.found, asked.left) if asked.left.phase == "as left" else (asked.found,):
+        for result in run.results.values():
+            entry, name = result.readings[-1].entry, result.point.name
+            if result.remark:
+                yield _said("result", f"{name}, {run.title}: {result.remark}", entry, f"{name}: see the certificate")
+            if result.agreement_words:
+                yield _said("result", f"{name}: {result.agreement_words}", entry, f"{name}: see the certificate")

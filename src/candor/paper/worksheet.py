@@ -13,13 +13,19 @@ from candor.notebook.job import Job
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, procedure
 from candor.paper.figure import RULE, SOFT
+from candor.paper.record import Statement
 from candor.paper.sheet import laid, pages, register_fonts, text
 
 WIDTHS = (9 * mm, 62 * mm, 36 * mm, 33 * mm, 34 * mm)
 
 
-def worksheet_pdf(job: Job, pack: Pack, shop: str, on: dt.date, filled: bool) -> bytes:
-    """Return the procedure as a table: each step with what is done, cautions before it, the limit, and room for two readings."""
+def worksheet_pdf(
+    job: Job, pack: Pack, shop: str, on: dt.date, filled: bool, statements: tuple[Statement, ...] = ()
+) -> bytes:
+    """Return the procedure as a table: each step with what is done, cautions before it, the limit, and room for two readings.
+
+    Filled, it says first what a certificate states on its page one.
+    """
     register_fonts()
     head = f"{job.name}, no. {job.serial or '______'}"
     when = on.isoformat() if filled else "date ____________"
@@ -34,6 +40,12 @@ def worksheet_pdf(job: Job, pack: Pack, shop: str, on: dt.date, filled: bool) ->
         ),
         Spacer(1, 3 * mm),
     ]
+    if filled and statements:
+        story.append(text("To be read with what was read", 9, bold=True, spaceAfter=2))
+        story += [
+            text(f"– {line.text}" + (f" (entry {line.entry})" if line.entry else ""), 8.5) for line in statements
+        ]
+        story.append(Spacer(1, 3 * mm))
     section = ""
     rows: list[list[Flowable]] = []
     for number, step in enumerate(procedure(pack), 1):

@@ -77,6 +77,16 @@ class PointResult:
     beside: tuple[PointResult, ...] = ()
 
     @property
+    def is_simulated(self) -> bool:
+        """Whether any of its readings stands on a simulated meter or source: then it is practice, no evidence."""
+        return any(r.simulated for r in self.readings)
+
+    @property
+    def word(self) -> str:
+        """The verdict in a word or two, and that it is simulated where it is."""
+        return f"{self.verdict.outcome}, simulated: no evidence" if self.is_simulated else str(self.verdict.outcome)
+
+    @property
     def unit(self) -> str:
         """The unit the error is judged in."""
         return self.point.judged_unit

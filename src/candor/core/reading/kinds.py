@@ -53,6 +53,7 @@ def reading_of(
     direction: Direction = "",
     entry: int = 0,
     captured: tuple[float, int] = (0.0, 0),
+    simulated: bool = False,
 ) -> Reading:
     """Return one look at a point from its figures: the value they say, and what it is compared with.
 
@@ -69,6 +70,8 @@ def reading_of(
     entry : int
     captured : tuple of (float, int)
         Of a captured reference the standard uncertainty of its mean, SI, and of how many readings.
+    simulated : bool
+        Whether its reference was a simulated meter or source.
 
     Raises
     ------
@@ -96,4 +99,5 @@ def reading_of(
         word=word_at(point, value) if read.named else "",
         reference_u=captured[0],
         reference_count=captured[1],
+        simulated=simulated,
     )

@@ -35,6 +35,8 @@ class Reading:
         Standard uncertainty of a captured reference's mean from its scatter, SI; 0 where it was typed.
     reference_count : int
         How many readings that is of.
+    simulated : bool
+        Its reference was a simulated meter or source: practice, never evidence.
     """
 
     indicated: float
@@ -46,6 +48,7 @@ class Reading:
     word: str = ""
     reference_u: float = 0.0
     reference_count: int = 0
+    simulated: bool = False
 
     @property
     def error(self) -> float:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
+from dataclasses import replace
 
 from PySide6.QtCore import Qt, Signal
 
@@ -27,7 +28,7 @@ from candor.desktop.bench.applying import Applying
 from candor.desktop.bench.capture import Capture
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
-from candor.desktop.bench.live import Live
+from candor.desktop.bench.live import SIMULATED, Live
 from candor.desktop.bench.place import PlaceInHand
 from candor.desktop.bench.shop import Shop
 from candor.desktop.bench.step_words import load_words
@@ -87,7 +88,7 @@ class Hand(Applying):
             if step.kind == "adjust" or run is None:
                 return None
             return last_read(run, step.point) if step.kind == "next" else run.results.get(step.point.key)
-        draft = self.draft.reading(step.point)
+        draft = replace(self.draft.reading(step.point), simulated=self._is_simulated(step.point))
         return assess_draft(job=job, pack=pack, known=self._shop.standards, step=step, draft=draft, now=self._now())
 
     def step_read(self) -> ProcedureStep | None:
@@ -252,6 +253,7 @@ class Hand(Applying):
         draft, standard = self.draft, self._in_hand.standard(point)
         beside = draft.read_as(point).compares == "reference" and point.needs_reference
         return ReadingTaken(
+            simulated=beside and self._is_simulated(point),
             step=step.key, phase="as left" if step.phase == "as left" else "as found", point=point.key,
             indicated=draft.figures.get(INDICATED), reference=draft.reference if beside else 0.0,
             figures=tuple((name, value) for name, value in draft.figures.items() if name != INDICATED),
@@ -261,6 +263,10 @@ class Hand(Applying):
             reference_u=draft.captured[0] if beside and draft.reference_from == "captured" else 0.0,
             reference_count=draft.captured[1] if beside and draft.reference_from == "captured" else 0,
         )  # fmt: skip
+
+    def _is_simulated(self, point: TestPoint) -> bool:
+        """Whether the reference in hand came from a simulated meter or source, and not from what was typed."""
+        return self.draft.reference_from not in ("", "typed") and self._in_hand.link(point) == SIMULATED
 
     def take_jot(self, jot: ReadingJot, text: str) -> bool:
         """Take a jotted reading: a reference alone is only set, a reading is written."""

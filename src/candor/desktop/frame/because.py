@@ -199,7 +199,7 @@ class Because(QWidget):
         self.glyph.show()
         verdict, unit = result.verdict, result.unit
         self.glyph.show_outcome(verdict.outcome)
-        self.word.setText(str(verdict.outcome).capitalize())
+        self.word.setText(f"{result.word[:1].upper()}{result.word[1:]}")
         self.heading.setText("because, if this reading is taken" if preview else "because")
         self.number.setText(result.short_words)
         self.number.setToolTip("Error in per cent of full scale, or of its limit")

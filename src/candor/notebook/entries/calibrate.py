@@ -78,6 +78,9 @@ class ReadingTaken(Body):
     reference_count: int = 0
     means: Means = "number"
     written: str = ""
+    simulated: Annotated[
+        bool, Field(description="its reference was a simulated meter or source: practice, no evidence")
+    ] = False
 
     @model_validator(mode="after")
     def _are_numbers(self) -> ReadingTaken:
@@ -235,6 +238,7 @@ class TakenReading:
             direction=body.direction,
             entry=self.entry.number,
             captured=(body.reference_u, body.reference_count),
+            simulated=body.simulated,
         )
 
 

@@ -220,7 +220,7 @@ class ArmsLength(QWidget):
         self.figures.setText("")
         if result is not None:
             self.glyph.show_outcome(result.verdict.outcome)
-            word = str(result.verdict.outcome)
+            word = result.word
             self.verdict.setText(f"{word}, if taken" if self._hand.moved else word)
             why = (
                 f"\n{result.settlement.sentence}"
@@ -234,7 +234,7 @@ class ArmsLength(QWidget):
     def _say_verdict(self) -> None:
         result = self._hand.result()
         if self.isVisible() and result is not None:
-            self._speech.say(f"{result.seen or trimmed(result.indicated, 4)}, {result.verdict.outcome}")
+            self._speech.say(f"{result.seen or trimmed(result.indicated, 4)}, {result.word}")
 
     def _show_trouble(self, sentence: str, severity: Severity) -> None:
         if self.isVisible() and severity in (Severity.REFUSED, Severity.ASK):

@@ -111,9 +111,19 @@ class DriftPanel(QWidget):
             return
         self._asked = asked
         self.due.setText("The history is reckoned …")
-        gathered, today = drift_asked(self._notebook, job, self._shop.standards), self._clock.now().date()
+        path, who, known, today = (
+            self._notebook.path,
+            self._notebook.who,
+            self._shop.standards,
+            self._clock.now().date(),
+        )
 
         def reckon(should_stop: Callable[[], bool]) -> DriftView | None:
+            held = Notebook(path, who)  # its own: a connection belongs to the thread that opened it
+            try:
+                gathered = drift_asked(held, job, known)
+            finally:
+                held.close()
             return None if should_stop() else drift_view(gathered, today)
 
         self._work.start(reckon)
@@ -131,10 +141,8 @@ class DriftPanel(QWidget):
         if not isinstance(found, DriftView):
             return
         self._view = found
-        self.due.setText(f"Due {found.due.on:%d %b %Y}")
-        self.why.setText(
-            f"{found.due.reason[0].upper()}{found.due.reason[1:]}." + "".join(f"\n{f}" for f in found.faults)
-        )
+        self.due.setText(f"Due {found.day:%d %b %Y}")
+        self.why.setText(found.words + "".join(f"\n{f}" for f in found.faults))
         names = [p.name for p in found.points]
         if self._point not in names:
             self._point = found.due.worst or (names[0] if names else "")
@@ -173,7 +181,7 @@ class DriftPanel(QWidget):
         advice = found.advice.get(name) if found is not None else None
         self.said.setText(advice.sentence if advice is not None else "")
         self.said.setVisible(advice is not None)
-        self.chart.show_point(point, found.forecasts.get(name) if found else None, found.due.on if found else None)
+        self.chart.show_point(point, found.forecasts.get(name) if found else None, found.day if found else None)
 
     def _keep(self, method: str) -> None:
         pack = self._in_hand.pack
