@@ -130,11 +130,11 @@ def _measured() -> list[PartMeasured]:
 
 
 def _reformed_in_vain(writing: Writing, at: dt.datetime) -> None:
-    started = RunStarted(ref="C41 b", mode="reform", target_volts=400, dwell_s=300, limit=420e-6, most_s=7200, tester="simulated",
-                         simulated=True, file="C41b-demo.csv")  # fmt: skip
+    started = RunStarted(ref="C41 b", mode="reform", target_volts=400, dwell_s=300, limit=420e-6, most_s=7200, tester="by hand",
+                         file="C41b-demo.csv")  # fmt: skip
     run = writing.add(SCOPE, started, at)
     ended = RunEnded(run=run.id, ref="C41 b", why="no progress: by its fall the limit will not be met", outcome="no progress",
-                     leakage=2.9e-3, expanded=8e-5, volts=400, dwell_s=1300, measured_volts=12.4, safe=True, simulated=True,
+                     leakage=2.9e-3, expanded=8e-5, volts=400, dwell_s=1300, measured_volts=12.4, safe=True,
                      readings=26000)  # fmt: skip
     writing.add(SCOPE, ended, at + 24 * MINUTE)
 

@@ -417,3 +417,20 @@ def test_a_new_capacitor_is_rated_for_the_rail_before_the_tubes_draw_or_as_the_o
     assert "Rated against 470 V" in " ".join(needs(known).notes)
     less = replace(unknown, no_load_volts=90)
     assert propose(less, [])[0].piece.volts == 100
+
+
+@pytest.mark.parametrize("leakage", [1e-9, 5e-3])
+def test_the_simulated_tester_acquits_nothing_and_condemns_nothing(leakage):
+    told = Measured(
+        value=40e-6,
+        dissipation=0.05,
+        hertz=120,
+        leakage=leakage,
+        leakage_volts=330,
+        dwell_s=600,
+        reformed="came back",
+    )
+    assert judge(FILTER, told, Policy()).action is not Action.CANNOT_TELL
+    practised = judge(FILTER, replace(told, simulated=True), Policy())
+    assert practised.action is Action.CANNOT_TELL
+    assert "no evidence" in practised.says

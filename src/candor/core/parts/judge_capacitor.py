@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
+from dataclasses import replace
 
 from candor.core.leakage.capacitor import (
     INSULATION,
@@ -46,7 +47,10 @@ def capacitor_reasons(part: Part, m: Measured, policy: Policy) -> Iterator[Reaso
     yield from _by_policy(part, policy)
     yield from _value(part, m)
     yield from _loss(part, m)
-    if m.leakage is not None:
+    if m.simulated:  # practice acquits nothing and condemns nothing
+        asked = _to_measure(part, replace(m, leakage=None, reformed=""))
+        yield replace(asked, says=f"{asked.says}: what was read is of the simulated tester, no evidence")
+    elif m.leakage is not None:
         yield from _leakage(part, m, policy)
     else:
         yield _to_measure(part, m)
