@@ -9,8 +9,9 @@ import tempfile
 import uuid
 from pathlib import Path
 
-from candor.notebook.entries.calibrate import ReadingTaken, TimerStarted
+from candor.notebook.entries.calibrate import ReadingTaken
 from candor.notebook.entries.stay import JobOpened
+from candor.notebook.entries.timers import TimerStarted
 from candor.notebook.job import fold
 from candor.notebook.shelf import shelf
 from candor.notebook.store import Notebook, utc_now

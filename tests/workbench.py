@@ -6,7 +6,7 @@ import datetime as dt
 from importlib import resources
 
 from candor.notebook.entries.body import Body
-from candor.notebook.entries.calibrate import ReadingTaken, StandardChosen
+from candor.notebook.entries.calibrate import AsFoundWaived, ReadingTaken, StandardChosen
 from candor.notebook.entries.entry import drafts_of
 from candor.notebook.entries.power import PowerChecked
 from candor.notebook.entries.release import EarthRead
@@ -17,6 +17,7 @@ from candor.notebook.moments import Moment
 from candor.notebook.store import Notebook
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, procedure
+from candor.sitting.command import command, of_shop
 
 PACK_TEXT = (resources.files("candor.packs") / "shipped" / "tarnholm-vm6.yaml").read_text(encoding="utf-8")
 PATIENCE_MS = 30_000  # that a test waits at most, on a machine that does other things too
@@ -68,6 +69,11 @@ def open_job(notebook: Notebook, pack: Pack, job: str = "job1") -> str:
     return standard
 
 
+def goes_on(notebook: Notebook, job: str = "job1") -> None:
+    """Say that the job is changed without having been read as found: what is asked first is tests/sitting/test_first_reading.py."""
+    notebook.write(job, AsFoundWaived())
+
+
 def looked_before_power() -> list[Body]:
     """Every check before power, looked at and as it should be."""
     looked = [PowerChecked(item=item, outcome="good") for item in (*CHECKS, "electrolytics", "hazards")]
@@ -90,3 +96,18 @@ def reading(step: ProcedureStep, standard: str, ratio: float = 1.0, **changes: o
         "standard": standard,
     }
     return ReadingTaken.model_validate({**body, **changes})
+
+
+def put(writer, *bodies: Body) -> bool:
+    """Have a window write entries of the job in hand, whatever they are."""
+    return writer.do(command("written", *bodies))
+
+
+def put_shop(writer, *bodies: Body) -> bool:
+    """Have a window write entries of the shop."""
+    return writer.do(of_shop("written", *bodies))
+
+
+def by_command(notebook: Notebook):
+    """Return what does a command of any job, and returns its entry."""
+    return lambda job, asked: notebook.append(asked.drafts_for(job))[0]

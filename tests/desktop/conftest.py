@@ -13,7 +13,7 @@ from candor.desktop.frame.window import Window
 from candor.notebook.entries.stay import JobOpened
 from candor.notebook.store import Notebook
 from desk import SCOPE
-from workbench import PATIENCE_MS, open_job
+from workbench import PATIENCE_MS, goes_on, open_job
 
 
 @pytest.fixture
@@ -73,4 +73,5 @@ def halfway(show, demo):
 @pytest.fixture
 def arrived(show, notebook, pack):
     open_job(notebook, pack)
+    goes_on(notebook)
     return show(notebook)

@@ -11,7 +11,7 @@ from candor.notebook.entries.stay import NoteWritten
 from candor.notebook.run_files import hold
 from candor.notebook.store import Notebook
 from desk import LEFT
-from workbench import open_job
+from workbench import open_job, put
 
 
 def left_unsafe(notebook, job="job1", volts=231.0, safe=False):
@@ -85,7 +85,7 @@ def test_a_job_that_cannot_all_be_read_is_shown_and_only_read(qtbot, show, noteb
     entries = window.rooms["entries"]
     assert newer in entries.list.item(entries.list.count() - 1).data(Qt.ItemDataRole.UserRole).text
     window.shelf.job.emit("job1")
-    assert window.bench.writer.write(NoteWritten(text="all others go on"))
+    assert put(window.bench.writer, NoteWritten(text="all others go on"))
 
 
 def test_a_job_whose_opening_cannot_be_read_shows_its_entries(show, notebook, pack):
@@ -106,7 +106,7 @@ def test_a_job_whose_opening_cannot_be_read_shows_its_entries(show, notebook, pa
     for walk in (lambda: window.go_to_stop("calibrate"), window.toggle_arms_length, window.bench.tick):
         walk()
         assert window.work.currentWidget() is entries
-    assert not window.bench.writer.write(NoteWritten(text="lost?"))
+    assert not put(window.bench.writer, NoteWritten(text="lost?"))
     window.shelf.job.emit("job1")
     assert window.bench.place.stops[-1] == "release"
 
@@ -127,9 +127,9 @@ def test_what_a_newer_window_writes_is_shown_and_closes_nothing_else(show, noteb
     window.bench.tick()
     assert window.bench.in_hand.job.unreadable[0].number == note.number
     assert "nothing is written in it" in window.warning.words.text()
-    assert not window.bench.writer.write(NoteWritten(text="lost?"))
+    assert not put(window.bench.writer, NoteWritten(text="lost?"))
     window.shelf.job.emit("job2")
-    assert window.bench.writer.write(NoteWritten(text="goes on"))
+    assert put(window.bench.writer, NoteWritten(text="goes on"))
 
 
 def test_what_a_newer_version_wrote_for_the_shop_is_warned_of_and_all_else_works(show, notebook, pack):
@@ -142,7 +142,7 @@ def test_what_a_newer_version_wrote_for_the_shop_is_warned_of_and_all_else_works
     raw.close()
     window = show(notebook)
     assert f"Entry {note.number}, of the shop, cannot be read" in window.warning.words.text()
-    assert window.bench.writer.write(NoteWritten(text="goes on"))
+    assert put(window.bench.writer, NoteWritten(text="goes on"))
 
 
 def test_ink_that_was_changed_is_warned_of_and_stands_on_the_certificate(show, notebook, pack):
@@ -169,12 +169,12 @@ def test_a_notebook_that_others_hold_never_stops_the_window(show, notebook, pack
     for _ in range(20):
         window.bench.tick()
     for _ in range(10):
-        assert not window.bench.writer.write(NoteWritten(text="lost?"))
+        assert not put(window.bench.writer, NoteWritten(text="lost?"))
     assert time.monotonic() - begun < 1.5  # with a wait of its own each of the thirty would take seconds
     assert "in use by another program. The entry was not written" in window.jot.message.text()
     other.execute("rollback")
     other.close()
-    assert window.bench.writer.write(NoteWritten(text="kept"))
+    assert put(window.bench.writer, NoteWritten(text="kept"))
     quick.close()
 
 

@@ -6,14 +6,10 @@ import pytest
 
 from candor.core.verdict.rules import Outcome
 from candor.notebook.assessment import as_left_run, assess_run, first_open, step_state, unfinished
-from candor.notebook.entries.calibrate import (
-    AdjustmentMade,
-    StepDone,
-    StepSkipped,
-    TimerStarted,
-)
+from candor.notebook.entries.calibrate import AdjustmentMade, StepDone, StepSkipped
 from candor.notebook.entries.entry import drafts_of
 from candor.notebook.entries.stay import ChangeMade
+from candor.notebook.entries.timers import TimerStarted
 from candor.notebook.job import fold
 from candor.notebook.standards import standards
 from candor.notebook.states import states_of

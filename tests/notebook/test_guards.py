@@ -5,7 +5,6 @@ import pytest
 from candor.core.parts.mains import Mains
 from candor.notebook.barriers import BarredError, barrier
 from candor.notebook.entries.arrive import FindingNoted
-from candor.notebook.entries.calibrate import TimerStarted
 from candor.notebook.entries.cleaning import DRYING, Cleaned
 from candor.notebook.entries.entry import drafts_of
 from candor.notebook.entries.kinds import BODIES
@@ -13,6 +12,7 @@ from candor.notebook.entries.parts import BarOverridden, PartDecided, PartMeasur
 from candor.notebook.entries.power import PowerChecked, StateBegun
 from candor.notebook.entries.release import CertificateIssued, SecondSignature
 from candor.notebook.entries.sources import SourceApplied
+from candor.notebook.entries.timers import TimerStarted
 from candor.notebook.entries.unit import Unaccounted
 from candor.notebook.guards import GUARDS, is_deed
 from candor.notebook.job import fold

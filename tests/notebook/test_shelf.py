@@ -1,9 +1,7 @@
 """The shelf."""
 
-from candor.notebook.entries.calibrate import (
-    TimerStarted,
-)
 from candor.notebook.entries.stay import StatusSet
+from candor.notebook.entries.timers import TimerStarted
 from candor.notebook.shelf import shelf
 from workbench import open_job
 

@@ -19,15 +19,8 @@ from candor.notebook.entries.standards import StandardRecorded, StandardWithdraw
 from candor.notebook.entries.stay import JobOpened
 from candor.notebook.job import fold
 from candor.notebook.readings_alone import reckon_readings, results_json
-from candor.notebook.standards import (
-    checks_of,
-    chosen_for,
-    comparison,
-    offered,
-    since_last_good,
-    standards,
-    waits_for,
-)
+from candor.notebook.standard_choice import chosen_for, offered
+from candor.notebook.standards import checks_of, comparison, since_last_good, standards, waits_for
 from candor.notebook.standards_text import read_functions, read_standard, write_functions, write_standard_lines
 from candor.packs.procedure import point_by_name
 from everykind import PACK, TYPED

@@ -10,7 +10,7 @@ import pytest
 from candor.notebook.description import description_of
 from candor.notebook.drifting import drift_asked, drift_view
 from candor.notebook.entries.arrive import FindingNoted, FindingSettled
-from candor.notebook.entries.calibrate import StepSkipped
+from candor.notebook.entries.calibrate import AsFoundWaived, StepSkipped
 from candor.notebook.entries.entry import drafts_of
 from candor.notebook.entries.parts import BarOverridden
 from candor.notebook.entries.ranges import RangeMade
@@ -59,7 +59,7 @@ def short_of_all(notebook, pack):
         RangeMade(function="Leakage", unit="A", full_scale=1e-3, divisions=50),
         RangeMade(function="Bridge", unit="V", full_scale=10, divisions=50, percent_of_full_scale=2, by="shop"),
         reading(steps[0], old), reading(steps[1], old, reference_from="captured", simulated=True),
-        ChangeMade(text="replaced R17", part="R17"), ChangeMade(text="trimmed +DC CAL", turned="+DC CAL"),
+        AsFoundWaived(), ChangeMade(text="replaced R17", part="R17"), ChangeMade(text="trimmed +DC CAL", turned="+DC CAL"),
         reading(steps[2], old),
         LeavingOverridden(items=("shake",), reason="he fetches it open"),
     ]))  # fmt: skip
@@ -69,7 +69,8 @@ def short_of_all(notebook, pack):
 def test_every_statement_stands_on_every_paper(short_of_all):
     record = made(short_of_all, (BAD,))
     assert {line.kind for line in record.remarks} >= {
-        "standard", "simulated", "waiting", "state", "unread", "unfinished", "left out", "unproven", "power", "overridden",
+        "standard", "no as found", "simulated", "waiting", "state", "unread", "unfinished", "left out", "unproven", "power",
+        "overridden",
         "hazard", "let go", "no limit", "limit",
     }  # fmt: skip
     label = "\n".join(label_lines(record, "ab" * 32))

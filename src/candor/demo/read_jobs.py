@@ -14,7 +14,7 @@ from candor.core.reference.reference import Reference
 from candor.demo.writing import Writing
 from candor.notebook.csv_readings import preview_csv
 from candor.notebook.entries.body import Body
-from candor.notebook.entries.calibrate import ConditionNoted, StandardChosen, StepDone, TimerStarted
+from candor.notebook.entries.calibrate import ConditionNoted, StandardChosen, StepDone
 from candor.notebook.entries.standards import (
     CertificateLine,
     ChainLink,
@@ -24,6 +24,7 @@ from candor.notebook.entries.standards import (
     StandardRecorded,
 )
 from candor.notebook.entries.stay import DetailWritten, JobOpened
+from candor.notebook.entries.timers import TimerStarted
 from candor.notebook.standards import standards as all_standards
 from candor.notebook.store import Place
 from candor.packs.bundled import INDEX

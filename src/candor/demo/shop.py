@@ -21,14 +21,7 @@ from candor.demo.writing import Writing
 from candor.notebook.certificates import keep_certificate
 from candor.notebook.entries.arrive import FindingNoted, FindingSettled, ItemLookedAt, PhotoAdded, PutBack, TakenOff
 from candor.notebook.entries.body import Body
-from candor.notebook.entries.calibrate import (
-    AdjustmentMade,
-    ConditionNoted,
-    ReadingTaken,
-    StandardChosen,
-    StepDone,
-    TimerStarted,
-)
+from candor.notebook.entries.calibrate import AdjustmentMade, ConditionNoted, ReadingTaken, StandardChosen, StepDone
 from candor.notebook.entries.cleaning import InsulationTested
 from candor.notebook.entries.release import CertificateIssued, EarthRead, LeavingChecked, TouchRead
 from candor.notebook.entries.soak import DueSet
@@ -42,6 +35,7 @@ from candor.notebook.entries.stay import (
     Spent,
     StatusSet,
 )
+from candor.notebook.entries.timers import TimerStarted
 from candor.notebook.fasteners_text import read_fasteners
 from candor.notebook.job import fold
 from candor.notebook.leaving import leaving_list

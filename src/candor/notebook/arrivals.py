@@ -19,9 +19,9 @@ from candor.core.jot.meaning import (
 )
 from candor.core.quantities.show import trimmed
 from candor.notebook.entries.body import Body
-from candor.notebook.entries.calibrate import TimerStarted
 from candor.notebook.entries.cleaning import DRYING, Cleaned, InsulationTested
 from candor.notebook.entries.stay import ChangeMade, DetailWritten
+from candor.notebook.entries.timers import TimerStarted
 from candor.notebook.entries.unit import FunctionFound, JointNoted, NotAsDrawn, Unaccounted
 from candor.notebook.job import Job
 

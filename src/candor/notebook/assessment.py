@@ -22,7 +22,8 @@ from candor.core.reference.reference import Reference
 from candor.core.verdict.rules import Outcome, Rule
 from candor.notebook.entries.calibrate import TakenReading
 from candor.notebook.job import Job
-from candor.notebook.standards import Standard, chosen_for
+from candor.notebook.standard_choice import chosen_for
+from candor.notebook.standards import Standard
 from candor.notebook.states import Readings, States, states_of
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, procedure, test_points

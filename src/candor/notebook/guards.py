@@ -16,7 +16,6 @@ from candor.core.errors import CandorError
 from candor.notebook.barriers import BarredError, Work, barrier
 from candor.notebook.description import PackShelf, base_of, described
 from candor.notebook.entries.body import Body
-from candor.notebook.entries.calibrate import TimerStarted
 from candor.notebook.entries.cleaning import DRYING
 from candor.notebook.entries.entry import AnyEntry, Draft, Entry
 from candor.notebook.entries.power import StateBegun
@@ -26,6 +25,7 @@ from candor.notebook.entries.shop import shop_record
 from candor.notebook.entries.soak import SwitchedOn
 from candor.notebook.entries.sources import SourceApplied
 from candor.notebook.entries.standing import Standing
+from candor.notebook.entries.timers import TimerStarted
 from candor.notebook.job import Job, fold
 from candor.notebook.parts_list import PartsList, list_parts
 from candor.notebook.settings import Settings, settings_of

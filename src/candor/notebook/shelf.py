@@ -7,13 +7,13 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Literal
 
-from candor.notebook.entries.calibrate import Timer, TimerStarted, timers_of
 from candor.notebook.entries.entry import AnyEntry, Entry
 from candor.notebook.entries.runs import RunEnded, RunStarted, runs_record
 from candor.notebook.entries.soak import DueSet
 from candor.notebook.entries.standing import Standing
 from candor.notebook.entries.stay import ChangeMade, ChangeProven, DetailWritten, JobOpened, StatusSet, stay_record
 from candor.notebook.entries.strikes import Struck, Unstruck
+from candor.notebook.entries.timers import Timer, TimerStarted, timers_of
 from candor.notebook.store import Notebook
 
 Group = Literal["wants hands", "cooking", "waiting", "gone home"]

@@ -7,6 +7,8 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
 
+from typing_extensions import TypeIs
+
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import CandorError
 from candor.core.quantities import parse_quantity
@@ -15,6 +17,7 @@ from candor.core.reference.detector import Detector
 from candor.core.reference.reference import Age, CertifiedPoint, Reference, SpecificationRange
 from candor.core.uncertainty.budget import Budget
 from candor.core.uncertainty.coverage import cover
+from candor.notebook.entries.body import Body
 from candor.notebook.entries.calibrate import ReadingTaken
 from candor.notebook.entries.entry import Entry, says
 from candor.notebook.entries.standards import (
@@ -86,6 +89,19 @@ class Standard:
         of_unit = [f for f in self.functions if f.unit == point.asked_unit]
         fitting = [f for f in of_unit if not (f.current and point.current and f.current != point.current)]
         return next(iter((*fitting, *of_unit, *self.functions)), None)
+
+
+Recording = StandardRecorded | ChainRecorded
+
+
+def name_of(body: Body) -> str:
+    """Return what a standard or a chain is called; nothing of any other entry."""
+    return body.name if isinstance(body, StandardRecorded | ChainRecorded) else ""
+
+
+def is_chain(body: StandardRecorded | ChainRecorded | None) -> TypeIs[ChainRecorded]:
+    """Return whether what was recorded is a chain of others."""
+    return isinstance(body, ChainRecorded)
 
 
 def standards(notebook: Notebook) -> Mapping[str, Standard]:
@@ -184,35 +200,6 @@ def _reference(body: StandardRecorded, function: StandardFunction) -> Reference:
         most_volts=body.most_volts,
         most_to_earth=body.most_to_earth,
     )
-
-
-def chosen_for(job: Job, known: Mapping[str, Standard], point: TestPoint | None) -> Standard | None:
-    """Return the standard of a job that a point is read against: the one chosen last of those that are of its quantity.
-
-    Where none is, the one chosen last, so that what is wrong with it is said.
-    """
-    chosen = [known[key] for key in job.calibrate.standards if key in known]
-    if point is None:
-        return chosen[-1] if chosen else None
-    fitting = [s for s in chosen if _fits(s, point)]
-    return next(iter((*reversed(fitting), *reversed(chosen))), None)
-
-
-def _fits(standard: Standard, point: TestPoint) -> bool:
-    served = standard.serving(point)
-    if served is None or served.unit != point.asked_unit:
-        return False
-    return not (served.current and point.current and served.current != point.current)
-
-
-def offered(known: Mapping[str, Standard], point: TestPoint) -> Mapping[str, Reference | Chain]:
-    """Return the current standards and chains in service that are of the quantity of a point, by entry id."""
-    found = {}
-    for key, standard in known.items():
-        served = standard.serving(point) if standard.current and not standard.withdrawn else None
-        if served is not None and served.unit == point.asked_unit:
-            found[key] = served
-    return found
 
 
 @dataclass(frozen=True)

@@ -114,6 +114,11 @@ def _of_readings(asked: Stated) -> Iterator[Statement]:
                 number,
                 f"{points.replace('waits', 'not').replace('wait', 'not')} read again since {what}",
             )
+    waived = job.calibrate.waived
+    if waived is not None and not job.calibrate.inoperative:
+        why = f" Reason: {waived.body.reason}." if waived.body.reason else ""
+        text = f"It was changed without having been read as found first: how it came is not known.{why}"
+        yield _said("no as found", text, waived.number, "no as found: changed before it was read")
     names = {p.key: f"{p.function} {p.name}" for run in (asked.found, asked.left) for p in run.points}
     for text, entry in say_first(states_of(job, pack), names):
         yield _said("state", text, entry, f"not as found, see entry {entry}")

@@ -208,7 +208,7 @@ def test_a_kill_with_volts_on_is_said_by_the_reopened_notebook(qtbot, notebook, 
         from candor.notebook.store import Notebook
         app = QCoreApplication([])
         notebook = Notebook(pathlib.Path({str(path)!r}), "killed")
-        capture = Capture(notebook, Voice(), notebook.write)
+        capture = Capture(notebook, Voice(), lambda job, asked: notebook.append(asked.drafts_for(job))[0])
         assert capture.apply({source.resource!r}, 75.0, 80.0, "V", "p", "job1")
         end = time.monotonic() + 20
         while capture.stands_at != 75.0 and time.monotonic() < end:

@@ -25,9 +25,9 @@ def test_one_change_one_check(qtbot, arrived):
     jot("checked rail 312 V, ripple gone")
     assert arrived.bench.in_hand.job.stay.unproven == ()
     assert "not proven" not in arrived.bench.shelf.lines[0].text
-    arrived.bench.writer.strike_last()
+    arrived.bench.writer.undo()
     assert arrived.bench.shelf.lines[0].text == "not proven: replaced C4"
-    arrived.bench.writer.unstrike_last()
+    arrived.bench.writer.redo()
     jot("checked nothing left to prove")
     assert arrived.bench.in_hand.job.stay.notes[-1].body.text == "checked nothing left to prove"
 

@@ -7,11 +7,12 @@ from candor.core.parts.part import Part
 from candor.desktop.bench.live import Live
 from candor.notebook.entries.runs import Run
 from candor.notebook.run_files import cut_off, is_held
+from workbench import by_command
 
 
 def test_a_run_is_held_while_it_goes_on_and_warns_when_it_is_left(qtbot, notebook):
     """Another window sees the lock and leaves it alone; closed over a charged part, what must be known is passed on."""
-    live = Live(notebook, notebook.write)
+    live = Live(notebook, by_command(notebook))
     told = []
     live.ended.connect(lambda *words: told.append(words))
     assert live.start("j", Part("C1/2", "capacitor", 1e-6), Plan(100, 1e-6, 1e-6), "by hand")

@@ -1,7 +1,7 @@
 """The shelf as the window sees it."""
 
 from candor.desktop.bench.shelf import Shelf
-from candor.notebook.entries.calibrate import TimerStarted
+from candor.notebook.entries.timers import TimerStarted
 from workbench import open_job
 
 

@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QLabel
 
 from candor.notebook.entries.standards import ChainRecorded
 from desk import fill
+from workbench import put_shop
 
 
 @pytest.mark.parametrize(
@@ -51,7 +52,7 @@ def test_a_standard_says_what_it_is_and_of_what(qtbot, show, demo):
     window = show(demo)
     key = next(s.body.key for s in window.bench.shop.standards.values() if s.current)
     known = next(s.body for s in window.bench.shop.standards.values() if s.current and s.body.key == key)
-    window.bench.writer.write_shop(known.model_copy(update={"percent_per_kelvin": 0.001, "high_celsius": 25.0}))
+    put_shop(window.bench.writer, known.model_copy(update={"percent_per_kelvin": 0.001, "high_celsius": 25.0}))
     window.enter_room("standards")
     room = window.rooms["standards"]
     room.list.picked.emit(key)

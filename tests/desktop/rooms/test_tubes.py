@@ -7,6 +7,7 @@ from candor.notebook.entries.stay import ChangeMade, JobOpened
 from candor.notebook.entries.tubes import TubeKnown, TubeTested
 from candor.packs.bundled import bundled_pack
 from desk import LEFT, fill, row_titles
+from workbench import put_shop
 
 PENTODE = "A1 SP-1, pentode small sharp cut-off, nominal 4.3 mS at 150 V by the chart, reject 65 %; getter silver"
 
@@ -73,8 +74,10 @@ def test_a_figure_measured_here_is_kept_and_corrects_the_tester(qtbot, window):
     qtbot.mouseClick(known.keep, LEFT)
     assert known.points.toPlainText() == ""
     assert "1 known tube: a correction needs at least 3" in known.correction.text()
-    window.bench.writer.write_shop(
-        TubeKnown(tube="K1", figure=1.46e-3, expanded=0.03e-3), TubeKnown(tube="K2", figure=2.53e-3, expanded=0.03e-3)
+    put_shop(
+        window.bench.writer,
+        TubeKnown(tube="K1", figure=1.46e-3, expanded=0.03e-3),
+        TubeKnown(tube="K2", figure=2.53e-3, expanded=0.03e-3),
     )
     page.show_tubes()
     assert "through 3 known tubes" in known.correction.text()

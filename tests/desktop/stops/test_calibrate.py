@@ -12,13 +12,13 @@ from candor.core.verdict.rules import Outcome, Rule
 from candor.notebook.assessment import unfinished
 from candor.notebook.barriers import barrier
 from candor.notebook.entries.arrive import FindingNoted
-from candor.notebook.entries.calibrate import AdjustmentMade, ReadingTaken, StandardChosen
+from candor.notebook.entries.calibrate import AdjustmentMade, AsFoundWaived, ReadingTaken, StandardChosen
 from candor.notebook.entries.parts import PartMeasured
 from candor.notebook.job import fold
 from candor.notebook.store import Notebook
 from candor.packs.procedure import procedure
 from desk import fill
-from workbench import NOW, open_job, point_steps, reading, standard_body
+from workbench import NOW, open_job, point_steps, put, reading, standard_body
 
 
 def readings(window) -> list[ReadingTaken]:
@@ -113,7 +113,7 @@ def test_a_reading_goes_where_what_was_applied_says_and_never_is_a_repeat(qtbot,
     fill(qtbot, at_75.calibrate.readout.needle, "29.5")
     qtbot.keyClick(at_75.calibrate.readout.needle, Qt.Key.Key_Return)
     assert on_disk(at_75)[-1].point == "dc+/150/30"
-    at_75.bench.writer.strike_last()
+    at_75.bench.writer.undo()
     jot(qtbot, at_75, "2 ref 0.1")
     assert "Nothing was written" in at_75.jot.message.text()
     assert at_75.jot.edit.text() == "2 ref 0.1"
@@ -183,10 +183,11 @@ def test_repeats_friction_and_strikes(qtbot, at_75):
     at_75.because.readings.setCurrentRow(0)
     qtbot.keyClick(at_75.because.readings, Qt.Key.Key_Delete)
     assert [r.indicated for r in on_disk(at_75)] == [75, 76]
-    at_75.bench.writer.unstrike_last()
+    at_75.bench.writer.undo()  # of a strike: it stands again
     assert [r.indicated for r in on_disk(at_75)] == [74, 75, 76]
-    at_75.bench.writer.strike_last()
-    assert "struck. Ctrl+Shift+Z" in at_75.jot.message.text()
+    assert "Struck: struck entry" not in at_75.jot.message.text()
+    at_75.bench.writer.redo()
+    assert [r.indicated for r in on_disk(at_75)] == [75, 76]
     assert len(at_75.bench.in_hand.job.entries) == 10  # opened, standard, four readings, four strikes and unstrikes
 
 
@@ -214,7 +215,7 @@ def test_simulation_runs_beside_and_can_be_stopped(qtbot, at_75):
 
 def test_a_hazard_is_said_with_every_reading_until_it_is_settled(qtbot, at_75):
     """What was read is a fact: it is written and judged; the way to where the bar is settled stands above it."""
-    at_75.bench.writer.write(FindingNoted(zone="cord", mark="hazard", text="bare copper"))
+    put(at_75.bench.writer, FindingNoted(zone="cord", mark="hazard", text="bare copper"))
     assert at_75.calibrate.barred.isVisible()
     jot(qtbot, at_75, "74 ref 75")
     assert "It was written. Barred by a hazard: bare copper." in at_75.bench.voice.warnings[-1]
@@ -298,6 +299,7 @@ def test_each_reading_of_a_meter_is_read_anew(qtbot, at_75):
 
 
 def test_a_trim_says_no_reading_that_was_not_taken(qtbot, bench):
+    put(bench.bench.writer, AsFoundWaived())
     bench.bench.place.go("calibrate", "trim-plus")
     qtbot.keyClick(bench.calibrate.dial, Qt.Key.Key_Space)
     body = bench.bench.in_hand.job.calibrate.adjustments[-1].body
@@ -426,7 +428,7 @@ def test_the_caution_of_a_step_stands_over_it_in_full(bench, pack):
 
 
 def test_at_arms_length_it_is_said_what_bars(qtbot, at_75):
-    at_75.bench.writer.write(FindingNoted(zone="cord", mark="hazard", text="bare copper"))
+    put(at_75.bench.writer, FindingNoted(zone="cord", mark="hazard", text="bare copper"))
     at_75.toggle_arms_length()
     view = at_75.arms_length
     assert view.caution.isVisible()
@@ -438,7 +440,7 @@ def test_at_arms_length_it_is_said_what_bars(qtbot, at_75):
 
 def test_an_open_hazard_is_the_caution_in_force_wherever_one_stands(bench):
     bench.bench.place.go("calibrate", "plus:as-found:dc+/150/75")
-    bench.bench.writer.write(FindingNoted(zone="cord", mark="hazard", text="bare copper"))
+    put(bench.bench.writer, FindingNoted(zone="cord", mark="hazard", text="bare copper"))
     for stop in ("arrive", "parts", "calibrate", "release"):
         bench.go_to_stop(stop)
         assert bench.route.caution.text() == "hazard: bare copper"

@@ -14,6 +14,7 @@ from candor.notebook.entries.runs import RunStarted
 from candor.notebook.entries.stay import JobOpened
 from candor.notebook.run_files import export_run
 from desk import LEFT, SCOPE, jot, line
+from workbench import put
 
 
 def fill(qtbot, field, text):
@@ -172,8 +173,8 @@ def test_a_bad_sample_bars_calibrate_and_takes_an_override(qtbot, bench):
     jot(qtbot, bench, "C2 b 25u")
     bench.go_to_stop("calibrate")
     assert not bench.calibrate.barred.isVisible()  # both are measured by now
-    bench.bench.writer.strike_last()
-    bench.bench.writer.strike_last()
+    bench.bench.writer.undo()
+    bench.bench.writer.undo()
     bench.go_to_stop("power")
     barrier = bench.power.barrier
     assert "the sample is bad (C2 a)" in barrier.words.words.text()
@@ -442,7 +443,7 @@ def test_an_empty_list_says_how_to_fill_it(show, notebook, pack):
     assert window.parts.title.text() == "No part listed yet"
     assert "from a file or the clipboard" in window.parts.table.item(0).text()
     assert window.because.word.text() == "Policy of this job"
-    window.bench.writer.write(PartListed(ref="R1", what="resistor", nominal=100))
+    put(window.bench.writer, PartListed(ref="R1", what="resistor", nominal=100))
     assert window.parts.title.text() == "1 part worth a look"
 
 
@@ -473,7 +474,7 @@ def test_a_hazard_bars_the_tester_and_a_bad_sample_does_not(qtbot, scope):
     panel = scope.parts.tester
     scope.parts.choose("C17")
     scope.parts.show_panel("tester")
-    scope.bench.writer.write(FindingNoted(zone="supply", mark="hazard", text="mains on the chassis"))
+    put(scope.bench.writer, FindingNoted(zone="supply", mark="hazard", text="mains on the chassis"))
     qtbot.mouseClick(panel.start, LEFT)
     assert not scope.bench.live.running
     assert "Barred by a hazard: mains on the chassis. Clear it or override it" in scope.jot.message.text()
@@ -503,5 +504,5 @@ def test_opening_a_job_at_parts_draws_its_list_once(show, notebook, monkeypatch)
     window.go_to_stop("parts")
     window.shelf.job.emit("one")
     assert drawn == ["two", "one"]
-    window.bench.writer.write(PartMeasured(ref="R24", value=331e3))
+    put(window.bench.writer, PartMeasured(ref="R24", value=331e3))
     assert drawn == ["two", "one", "one"]

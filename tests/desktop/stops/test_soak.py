@@ -6,8 +6,8 @@ import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QLabel
 
-from candor.notebook.entries.calibrate import TimerStarted
 from candor.notebook.entries.soak import DueSet, SoakRead
+from candor.notebook.entries.timers import TimerStarted
 from candor.packs.procedure import procedure
 from desk import LEFT, fill, jot, row_titles
 from workbench import open_job

@@ -11,13 +11,13 @@ from candor.notebook.entries.body import Body, Timed, Unreadable
 from candor.notebook.entries.calibrate import (
     AdjustmentMade,
     ArrivedDead,
+    AsFoundWaived,
     ConditionNoted,
     ReadingTaken,
     RuleChosen,
     StandardChosen,
     StepDone,
     StepSkipped,
-    TimerStarted,
     WaveformKept,
 )
 from candor.notebook.entries.cleaning import Cleaned, InsulationTested
@@ -88,6 +88,7 @@ from candor.notebook.entries.stay import (
     StatusSet,
 )
 from candor.notebook.entries.strikes import Struck, Unstruck
+from candor.notebook.entries.timers import TimerStarted
 from candor.notebook.entries.trace import (
     CauseFound,
     LeadProved,
@@ -137,6 +138,7 @@ SAMPLES = {
     ReadingTaken(step="s", phase="as found", point="dc+/150/60", indicated=60.2, reference=60.01, direction="up"):
         "dc+/150/60, as found: 60.2 read, 60.01 applied, from below",
     AdjustmentMade(step="s", trim="gain", indicated=1.5, reference=1.5): "trimmed gain, left at 1.5",
+    AsFoundWaived(): "gone on without as found",
     ArrivedDead(reason="no light"): "as found: inoperative, because no light",
     WaveformKept(reading=KEY, file="ab.csv", name="edge.csv", channel="CH1", figure="rise"):
         "samples of the reading of entry 5: edge.csv, CH1, rise",

@@ -24,13 +24,6 @@ LIVE = (
     "clip undoes it. It "
     "protects you from one hand to earth, not from hand to hand. Local codes and licensed practice come first."
 )
-EARTHING = (
-    "A cord with an earth is right for most old cases. Where the common lead is the case it can then no longer be "
-    "clipped to a live "
-    "chassis, and filter capacitors that floated now load the earth: a residual-current device may trip. Write it on "
-    "the label. Local "
-    "codes and licensed practice come first."
-)
 TUBE_BURSTS = "The picture tube holds kilovolts and bursts inwards: glasses, no tool near its neck. A still spot burns the screen."
 MERCURY = "Mercury vapour: upright, heater alone for 60 s before any plate voltage. Where it breaks, air the room and leave."
 

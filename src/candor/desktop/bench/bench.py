@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import uuid
 from functools import partial
 
 from candor.core.errors import CandorError
@@ -21,17 +20,14 @@ from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.watching import SoakWatch
 from candor.desktop.bench.writer import Writer
 from candor.notebook.chain import say_broken
-from candor.notebook.entries.body import Body
-from candor.notebook.entries.calibrate import StandardChosen
-from candor.notebook.entries.entry import drafts_of
-from candor.notebook.entries.sources import SourceReleased
-from candor.notebook.entries.stay import JobOpened
 from candor.notebook.errors import BusyNotebookError
 from candor.notebook.job import fold
 from candor.notebook.run_files import cut_off, left_unsafe
 from candor.notebook.sources import left_on
 from candor.notebook.store import Notebook
 from candor.packs.model import Pack
+from candor.sitting.commands import live
+from candor.sitting.starting import Opening, start
 
 
 class Bench:
@@ -47,12 +43,12 @@ class Bench:
         self.writer = Writer(
             notebook=notebook, in_hand=self.in_hand, shop=self.shop, shelf=self.shelf, voice=self.voice
         )
-        self.live = Live(notebook, self.writer.write_one)
+        self.live = Live(notebook, self.writer.write_for)
         self.live.ended.connect(self._tell_run)
-        self.capture = Capture(notebook, self.voice, self.writer.write_one)
+        self.capture = Capture(notebook, self.voice, self.writer.write_for)
         self.alarms = Alarms(self.in_hand, self.shop, self.voice)
         self.live_now = LiveNow(self.live, self.capture, self.in_hand)
-        self.meters = PowerMeters(notebook, self.writer.write_one)
+        self.meters = PowerMeters(notebook, self.writer.write_for)
         self.watch = SoakWatch(self.in_hand, self.writer, self.voice, notebook.clock)
         self.clock = Clock(notebook.clock, notebook.moment, self.tick)
         self._warned_of: set[str] = set()  # runs
@@ -98,16 +94,10 @@ class Bench:
         self.shelf.changed.emit()
         return True
 
-    def start_job(self, opened: JobOpened, pack: Pack | None = None) -> bool:
-        """Open a new job, with a pack or with nothing but a name; where the shop has one standard, it is chosen."""
-        job = uuid.uuid4().hex[:12]
+    def start_job(self, opening: Opening, pack: Pack | None = None) -> bool:
+        """Open a new job, with a pack or with nothing but a name; the only standard that fits is chosen."""
         try:
-            digest = self.notebook.keep_pack(pack) if pack is not None else opened.pack_digest
-            bodies: list[Body] = [opened.model_copy(update={"pack_digest": digest})]
-            current = [s for s in self.shop.standards.values() if s.current and not s.withdrawn]
-            if len(current) == 1:
-                bodies.append(StandardChosen(standard=current[0].entry.id))
-            self.notebook.append(drafts_of(job, bodies))
+            job = start(self.notebook, opening, pack, self.shop.standards)
         except CandorError as error:
             self.voice.refuse(error)
             return False
@@ -142,8 +132,8 @@ class Bench:
         if self.notebook.read_only:
             return
         for entry, words in left_on(self.notebook):
-            released = SourceReleased(link=entry.body.link, how="understood")
-            self.voice.warn(words, partial(self.writer.write_one, entry.job, released))
+            released = live.release_source(entry.body.link, "understood")
+            self.voice.warn(words, partial(self.writer.write_for, entry.job, released))
 
     def _warn_unreadable(self) -> None:
         for entry in self.in_hand.job.unreadable[:1] if self.in_hand.job else ():
@@ -159,7 +149,7 @@ class Bench:
         if job is None or not open_runs or self.notebook.read_only or job.unreadable:
             return
         for found in cut_off(self.notebook.run_folder, open_runs, self.clock.now()):
-            if self.writer.write_one(job.id, found.end) is not None:
+            if self.writer.write_for(job.id, live.run_cut_off(found)) is not None:
                 self._warned_of.add(found.end.run)
                 self.voice.warn(found.words)
 

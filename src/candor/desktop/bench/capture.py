@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable
+from dataclasses import dataclass
 from typing import IO, TYPE_CHECKING
 
 from PySide6.QtCore import QObject, QTimer, Signal
@@ -16,10 +17,10 @@ from candor.core.severity import Severity
 from candor.desktop.bench.live import Write
 from candor.desktop.bench.voice import Voice
 from candor.desktop.widgets.worker import Work
-from candor.notebook.entries.sources import SourceApplied, SourceReleased
 from candor.notebook.run_files import hold
 from candor.notebook.sources import may_be_on, source_file_name
 from candor.notebook.store import Notebook
+from candor.sitting.commands import live
 
 if TYPE_CHECKING:  # loaded when a standard on a link is used: the window is up before
     from candor.links.held_source import HeldSource, SourceState
@@ -28,6 +29,15 @@ if TYPE_CHECKING:  # loaded when a standard on a link is used: the window is up 
 SIMULATED = "simulated"
 POLL_MS = 50
 TOLD_EACH_S = 0.25  # how often the volts of a ramp are told; a change of what it is at is told at once
+
+
+@dataclass(frozen=True)
+class _Applied:
+    """What a source on a link was told last."""
+
+    link: str
+    value: float
+    unit: str
 
 
 class Capture(QObject):
@@ -60,7 +70,7 @@ class Capture(QObject):
         self._simulated: SimulatedStandards | None = None
         self._source: HeldSource | None = None
         self._held: IO[bytes] | None = None
-        self._on: SourceApplied | None = None
+        self._on: _Applied | None = None
         self._job = ""
         self._seen: SourceState | None = None
         self._told_at = 0.0
@@ -149,14 +159,14 @@ class Capture(QObject):
             except CandorError:
                 self._voice.refuse(f"Another window drives the source at {link}. Nothing was applied.")
                 return False
-        body = SourceApplied(link=link, value=value, unit=unit, point=point, file=name, simulated=simulated)
-        if self._write(self._job if self._on is not None else job, body) is None:
+        applying = live.apply_source(link, value, unit, point=point, file=name, simulated=simulated)
+        if self._write(self._job if self._on is not None else job, applying) is None:
             if self._on is None:
                 self._let_go()
             return False
         if self._on is None:
             self._job = job
-        self._on = body
+        self._on = _Applied(link, value, unit)
         try:
             if self._source is None:
                 bench = self._bench(None) if simulated else None
@@ -238,7 +248,7 @@ class Capture(QObject):
         self._on, self._seen = None, None
         self._timer.stop()
         if on is not None:
-            self._write(self._job, SourceReleased.model_validate({"link": on.link, "how": how}))
+            self._write(self._job, live.release_source(on.link, how))
         if source is not None:
             source.close(0.0)  # told to go to zero again, where it still hears; its thread ends by itself
         self._let_go()

@@ -35,17 +35,12 @@ from candor.desktop.bench.step_words import load_words
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.notebook.assessment import agrees, assess_draft
-from candor.notebook.entries.calibrate import (
-    AdjustmentMade,
-    ReadingTaken,
-    StepDone,
-    TimerStarted,
-)
-from candor.notebook.entries.ranges import PointsPlanned
 from candor.notebook.placing import Placed, placed
 from candor.notebook.retrimming import retrim_words
 from candor.notebook.soaking import warm_up_left
 from candor.packs.procedure import ProcedureStep, notes_of, point_step
+from candor.sitting.command import Command
+from candor.sitting.commands import calibrate
 
 
 class Hand(Applying):
@@ -175,11 +170,10 @@ class Hand(Applying):
             self._voice.refuse(self.too_much())
             return False
         point, draft = step.point, self.draft
-        body: AdjustmentMade | ReadingTaken
         if step.kind == "adjust":
             read = draft.is_whole(point)
-            body = AdjustmentMade(
-                step=step.key, trim=step.trim, indicated=self.indicated if read else None,
+            taking = calibrate.turn(
+                step.key, step.trim, indicated=self.indicated if read else None,
                 reference=self.reference if read else None, stood=draft.stood, turns=draft.turns,
             )  # fmt: skip
         elif self.source_link and self.capture.live and not self.source_agrees():
@@ -204,7 +198,7 @@ class Hand(Applying):
             )
             return False
         else:
-            body = self._body(step, point)
+            taking = self._taking(step, point, where)
         kept, kind, came = dict(draft.figures), draft.kind, draft.reference_from
         adjuster = draft.stood, draft.turns
         draft.clear()
@@ -212,7 +206,7 @@ class Hand(Applying):
             self.is_set and self.step is step and came == "as set" and (not self.source_link or self.source_agrees())
         )
         draft.reference_from = "as set" if stands else ""
-        if not self._writer.write(*filter(None, (where.made if where is not None else None, body))):
+        if not self._writer.do(taking):
             draft.figures, draft.kind, draft.reference_from = kept, kind, came
             draft.stood, draft.turns = adjuster
             return False
@@ -249,11 +243,11 @@ class Hand(Applying):
             if self.draft.moved:
                 self.take()
 
-    def _body(self, step: ProcedureStep, point: TestPoint) -> ReadingTaken:
+    def _taking(self, step: ProcedureStep, point: TestPoint, where: Placed | None) -> Command:
         draft, standard = self.draft, self._in_hand.standard(point)
         beside = draft.read_as(point).compares == "reference" and point.needs_reference
-        return ReadingTaken(
-            simulated=beside and self._is_simulated(point),
+        return calibrate.take_reading(
+            where.made if where is not None else None, simulated=beside and self._is_simulated(point),
             step=step.key, phase="as left" if step.phase == "as left" else "as found", point=point.key,
             indicated=draft.figures.get(INDICATED), reference=draft.reference if beside else 0.0,
             figures=tuple((name, value) for name, value in draft.figures.items() if name != INDICATED),
@@ -312,7 +306,7 @@ class Hand(Applying):
             self._voice.refuse(error)
             return False
         function, range_ = point.key.split("/")[:2]
-        if not self._writer.write(PointsPlanned(function=function, range=range_, values=wanted)):
+        if not self._writer.do(calibrate.plan_points(function, range_, wanted)):
             return False
         self.draft.clear()
         phase = "as left" if step.phase == "as left" else "as found"
@@ -344,9 +338,9 @@ class Hand(Applying):
             last = (
                 self.readings[-1].entry if self.readings or result is None else max(r.entry for r in result.readings)
             )
-            self._writer.strike(next(e.id for e in job.entries if e.number == last))
+            self._writer.strike(next(e for e in job.entries if e.number == last))
         elif step.key in job.calibrate.done:
-            self._writer.strike(job.calibrate.done[step.key].id)
+            self._writer.strike(job.calibrate.done[step.key])
         else:
             self._place.go_along(-1)
 
@@ -355,8 +349,7 @@ class Hand(Applying):
         step = self.step
         if step is None:
             return False
-        turned = tuple(AdjustmentMade(step=step.key, trim=name) for name in step.trims)
-        if not self._writer.write(*(turned or (StepDone(step=step.key),))):
+        if not self._writer.do(calibrate.step_done(step)):
             return False
         self.say_barred()
         self._place.go_along(1)
@@ -367,7 +360,7 @@ class Hand(Applying):
         step, job = self.step, self._in_hand.job
         if step is not None and job is not None:
             left = warm_up_left(job, step.title, step.seconds, self._now())
-            self._writer.write(TimerStarted(step=step.key, label=step.title, seconds=left))
+            self._writer.do(calibrate.start_timer(step.key, step.title, left))
 
     def _arrive(self) -> None:
         key = f"{self._in_hand.job.id if self._in_hand.job else ''} {self._place.step_key} {self.is_set}"

@@ -18,11 +18,11 @@ from candor.desktop.bench.shop import Shop
 from candor.notebook.assessment import as_left_run, assess_run
 from candor.notebook.description import base_of, described
 from candor.notebook.entries.entry import AnyEntry
-from candor.notebook.entries.standards import ChainRecorded, StandardRecorded
 from candor.notebook.history import HistoryLine, history
 from candor.notebook.job import Job, fold
 from candor.notebook.parts_list import PartsList, list_parts
-from candor.notebook.standards import Standard, chosen_for, offered
+from candor.notebook.standard_choice import chosen_for, link_of, offered
+from candor.notebook.standards import Standard
 from candor.notebook.states import States, states_of
 from candor.notebook.store import Notebook
 from candor.packs.model import Pack
@@ -80,6 +80,10 @@ class JobInHand(QObject):
             self.job = fold(self.job.id, (*self.job.entries, *written))
             self.reckon()
 
+    def folded(self, written: Iterable[AnyEntry]) -> Job:
+        """Return the job in hand with entries of it that were just written."""
+        return fold(self.job.id, (*self.job.entries, *written)) if self.job is not None else Job("")
+
     def fold_anew(self) -> None:
         """Fold the job from the notebook: others have written."""
         if self.job is not None:
@@ -113,12 +117,7 @@ class JobInHand(QObject):
 
     def link(self, point: TestPoint | None) -> str:
         """Return where the meter or source of a point answers; empty where it is read, or set, by hand."""
-        standard, served = self.standard(point), self.served(point)
-        body = standard.body if standard is not None else None
-        if isinstance(body, ChainRecorded) and isinstance(served, Chain):  # the link of a chain that is read
-            key = next((x.standard for x in body.links if x.name == served.read.name), "")
-            body = self._shop.standards[key].body if key in self._shop.standards else None
-        return body.link if isinstance(body, StandardRecorded) else ""
+        return link_of(self.standard(point), self.served(point), self._shop.standards)
 
     def candidates(self, point: TestPoint | None, on: dt.date) -> tuple[Candidate, ...]:
         """Return the standards on hand that are of a point's quantity, the best TUR first; without a point all there are."""

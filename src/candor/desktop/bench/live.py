@@ -4,18 +4,20 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Sequence
-from typing import IO, TYPE_CHECKING, Protocol
+from typing import IO, TYPE_CHECKING, Any, Protocol
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from candor.core.errors import CandorError
 from candor.core.parts.part import Part
-from candor.notebook.entries.entry import B, Entry
-from candor.notebook.entries.runs import Run, RunStarted, runs_record
+from candor.notebook.entries.entry import AnyEntry
+from candor.notebook.entries.runs import Run, runs_record
 from candor.notebook.entries.standing import Standing
 from candor.notebook.run_files import ElsewhereRun, elsewhere, hold, run_file_name
-from candor.notebook.run_words import begun, on_the_clips, over
+from candor.notebook.run_words import on_the_clips
 from candor.notebook.store import Notebook
+from candor.sitting.command import Command
+from candor.sitting.commands import live
 
 if TYPE_CHECKING:  # loaded when a run starts: the window is up before
     from candor.core.leakage.run import Plan
@@ -29,9 +31,9 @@ SIMULATED, BY_HAND = "simulated", "by hand"
 
 
 class Write(Protocol):
-    """Writes an entry of any job and returns it; None where it could not be, which was said."""
+    """Does a command of any job and returns its first entry; None where it could not be, which was said."""
 
-    def __call__(self, job: str, body: B) -> Entry[B] | None: ...
+    def __call__(self, job: str, command: Command) -> AnyEntry | None: ...
 
 
 class Live(QObject):
@@ -56,7 +58,7 @@ class Live(QObject):
         self._simulated: SimulatedTester | None = None
         self._held: IO[bytes] | None = None
         self._file = ""  # of the last run of this window
-        self.started: Entry[RunStarted] | None = None
+        self.started: Any = None  # the entry that began it
         self._timer = QTimer(self)
         self._timer.setInterval(100)
         self._timer.timeout.connect(self._poll)
@@ -128,18 +130,12 @@ class Live(QObject):
         simulated, by_hand = resource.strip() in ("", SIMULATED), resource.strip() == BY_HAND
         key = uuid.uuid4().hex
         path = self._notebook.run_folder / run_file_name(part.ref, key)
-        body = begun(
-            part=part,
-            plan=plan,
-            tester=SIMULATED if simulated else resource.strip(),
-            simulated=simulated,
-            file=path.name,
-            reason=reason.strip(),
-        )
+        tester = SIMULATED if simulated else resource.strip()
+        begin = live.begin_run(part, plan, tester=tester, simulated=simulated, file=path.name, reason=reason.strip())
         # Held before the entry is written: another window must never see a run that nobody seems to be at.
         held = hold(path)
         self._file = path.name
-        entry = self._write(job, body)
+        entry = self._write(job, begin)
         if entry is None:
             held.close()
             self._file = ""
@@ -231,7 +227,7 @@ class Live(QObject):
             return
         status = status or session.status()
         words = why or status.why
-        self._write(started.job, over(started, status, words))
+        self._write(started.job, live.end_run(started, status, words))
         if held is not None:
             held.close()  # only now may another window think it cut off
         self.ended.emit(started.body.ref, words, status.warning)

@@ -15,9 +15,9 @@ from candor.core.errors import CandorError
 from candor.core.power.plan import PlanStep
 from candor.core.power.watch import Watched, judge
 from candor.desktop.bench.live import Write
-from candor.notebook.entries.entry import Entry
-from candor.notebook.entries.power import MetersOff, MetersOn
+from candor.notebook.entries.entry import AnyEntry
 from candor.notebook.store import Notebook
+from candor.sitting.commands import power
 
 if TYPE_CHECKING:  # loaded when a meter is connected: the window is up before
     from candor.links.meters import MeterPlan, Meters, MeterState
@@ -49,7 +49,7 @@ class PowerMeters(QObject):
         self._notebook, self._write = notebook, write
         self._meters: Meters | None = None
         self._simulated: SimulatedSupply | None = None
-        self._started: Entry[MetersOn] | None = None
+        self._started: AnyEntry | None = None
         self._lock = Lock()
         self._recent: dict[str, deque[tuple[float, float]]] = {}
         self._step: PlanStep | None = None
@@ -120,7 +120,7 @@ class PowerMeters(QObject):
         names = tuple(p.name for p in plans)
         links = tuple(SIMULATED if p in simulated else p.resource for p in plans)
         files = tuple(path.name for path in self._meters.files.values())
-        self._started = self._write(job, MetersOn(names=names, links=links, files=files, simulated=bool(simulated)))
+        self._started = self._write(job, power.meters_on(names, links, files, bool(simulated)))
         self._timer.start()
         self.changed.emit()
         return self._started is not None
@@ -166,7 +166,7 @@ class PowerMeters(QObject):
         self._end_simulated()
         if meters is not None and started is not None:
             readings = sum(s.readings for s in meters.states().values())
-            self._write(started.job, MetersOff(of=started.id, readings=readings))
+            self._write(started.job, power.meters_off(started.id, readings))
         self.changed.emit()
 
     def close(self) -> None:

@@ -7,8 +7,7 @@ from collections.abc import Callable
 
 from PySide6.QtCore import QObject, Signal
 
-from candor.notebook.entries.calibrate import Timer
-from candor.notebook.entries.runs import RunStarted
+from candor.notebook.entries.timers import Timer
 from candor.notebook.instruments import identity
 from candor.notebook.shelf import ShelfLine, shelf
 from candor.notebook.store import Notebook
@@ -40,7 +39,7 @@ class Shelf(QObject):
         self.lines = shelf(self._notebook, self._now())
         for line in self.lines:
             for timer in line.timers:
-                if not isinstance(timer.entry.body, RunStarted):  # a run says itself when it is over, and how
+                if not timer.is_run:  # a run says itself when it is over, and how
                     self._running.setdefault(timer.entry.id, (timer.label, line.name))
         self.changed.emit()
 

@@ -15,7 +15,7 @@ from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.widgets.worker import Work
-from candor.notebook.entries.soak import SoakRead
+from candor.sitting.commands import soak
 
 if TYPE_CHECKING:  # loaded when a meter is watched: the window is up before
     from candor.links.simulated_soak import SimulatedSoak
@@ -122,8 +122,8 @@ class SoakWatch(QObject):
         if plan is None or not isinstance(answer, Captured):
             return
         self._fault = ""
-        read = SoakRead(value=answer.mean, unit=plan.unit, what=plan.what, link=plan.link)
-        if self._writer.write_one(self._job, read) is None:
+        read = soak.captured_soak(answer.mean, plan.unit, plan.what, plan.link)
+        if self._writer.write_for(self._job, read) is None:
             self.stop()  # why stands beside the jot line
             self._voice.warn(f"The soak is no longer read by {plan.link}: its last reading could not be written.")
             return

@@ -1,8 +1,10 @@
-"""Writing: every entry is on disk before anything is shown."""
+"""Writing: the window's client of the sitting; every entry is on disk before anything is shown."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
+
+from PySide6.QtCore import QObject, Signal
 
 from candor.core.errors import CandorError
 from candor.core.severity import Severity
@@ -10,49 +12,145 @@ from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.shelf import Shelf
 from candor.desktop.bench.shop import Shop
 from candor.desktop.bench.voice import Voice
-from candor.notebook.entries.arrive import FindingSettled
-from candor.notebook.entries.body import Body
-from candor.notebook.entries.entry import AnyEntry, B, Draft, Entry, drafts_of, says
-from candor.notebook.entries.strikes import Struck, Unstruck
+from candor.notebook.entries.entry import AnyEntry
 from candor.notebook.shelf import SHELF_BODIES
 from candor.notebook.store import Notebook
+from candor.sitting.command import Answer, Command
+from candor.sitting.commands import stay
+from candor.sitting.first_reading import FirstReading
+from candor.sitting.jots import At, command_of
+from candor.sitting.sitting import Place, Seen, Sitting
 
 
-class Writer:
-    """Writes entries and has what follows from them looked at anew."""
+class Writer(QObject):
+    """Gives commands to the sitting and has what follows from them looked at anew.
+
+    Signals
+    -------
+    firstAsked()
+        A change waits: nothing was read as found yet, see `first`.
+    wentOn()
+        What waited was written.
+    """
+
+    firstAsked = Signal()
+    wentOn = Signal()
 
     def __init__(self, notebook: Notebook, in_hand: JobInHand, shop: Shop, shelf: Shelf, voice: Voice) -> None:
+        super().__init__()
         self._notebook, self._in_hand, self._shop = notebook, in_hand, shop
         self._shelf, self._voice = shelf, voice
         self._seen = notebook.revision()
+        self._sitting = Sitting(notebook)
+        self.room: Callable[[], str] = str  # the room one is in, empty at a stop; the window says
 
-    def write(self, *bodies: Body) -> bool:
-        """Write entries of the job in hand: all or none. False, with a sentence, where they could not be."""
+    # --- doing ----------------------------------------------------------------------------------------
+
+    def do(self, command: Command) -> bool:
+        """Do a command; False, with a sentence, where it could not be, or where something is asked first."""
+        return bool(self._answered(lambda: self._sitting.do(command, self._seen_now(), self._place())))
+
+    def jot(self, jot: object, text: str = "") -> bool:
+        """Do what a line is that was understood; False, with a sentence, where it is nothing that is written, or could not be."""
         job = self._in_hand.job
-        return job is not None and bool(self.append(drafts_of(job.id, bodies)))
-
-    def write_shop(self, *bodies: Body) -> bool:
-        """Write entries of the shop, such as a standard."""
-        return bool(self.append(drafts_of("", bodies)))
-
-    def write_one(self, job: str, body: B) -> Entry[B] | None:
-        """Write an entry of any job, and return it."""
-        for entry in self.append([Draft(job, body)]):
-            if says(entry, type(body)):
-                return entry
-        return None
-
-    def append(self, drafts: Iterable[Draft]) -> list[AnyEntry]:
-        """Write entries of any jobs in one transaction; none, with a sentence, where they could not be."""
-        asked = tuple(drafts)
+        if job is None:
+            return False
+        today = self._notebook.clock().date()
+        at = At(job=job, pack=self._in_hand.pack, settings=self._shop.settings, on=today, text=text)
         try:
-            written = self._notebook.append(asked)
-            revision = self._notebook.revision()
+            command = command_of(jot, at)
         except CandorError as error:
             self._voice.refuse(error)
-            return []
+            return False
+        return command is not None and self.do(command)
+
+    def write_for(self, job: str, command: Command) -> AnyEntry | None:
+        """Do a command of any job, which a link or a timer does; return its first entry."""
+        drafts = command.drafts_for(job)
+        done = Command(command.name, drafts=drafts, by_itself=command.by_itself)
+        answer = self._answered(lambda: self._sitting.do(done, self._seen_now(), self._place()))
+        return answer[0] if answer else None
+
+    # --- what waits for the first reading -------------------------------------------------------------
+
+    @property
+    def first(self) -> FirstReading | None:
+        """What is asked before the first change of a job that was never read; None where nothing waits."""
+        return self._sitting.held[1] if self._sitting.held is not None else None
+
+    def drop(self) -> None:
+        """What waits is not done: it is read first."""
+        self._sitting.held = None
+
+    def go_on(self, dead: str | None = None) -> bool:
+        """Do what waits, without as found, or because it arrived dead."""
+        done = bool(self._answered(lambda: self._sitting.go_on(self._seen_now(), self._place(), dead)))
+        if done:
+            self.wentOn.emit()
+        return done
+
+    # --- undoing --------------------------------------------------------------------------------------
+
+    def undo(self) -> None:
+        """Take back the whole of what was done last here, in this window."""
+        self._undone(lambda: self._sitting.undo(self._place(), self._signed))
+
+    def redo(self) -> None:
+        """Let stand again what was taken back last here."""
+
+        def again() -> tuple[str, Severity, tuple[AnyEntry, ...]]:
+            sentence, written = self._sitting.redo(self._place())
+            return sentence, Severity.NOTE, written
+
+        self._undone(again)
+
+    def _undone(self, take_back: Callable[[], tuple[str, Severity, tuple[AnyEntry, ...]]]) -> None:
+        try:
+            sentence, severity, written = take_back()
+        except CandorError as error:
+            self._voice.refuse(error)
+            return
+        if written:
+            self._look_anew(written)
+        self._voice.say(sentence, severity)
+
+    def _signed(self, job: str) -> int:
+        """The number of the newest certificate of a job, 0 where it has none."""
+        own = self._in_hand.job
+        certificates = own.release.certificates if own is not None and own.id == job else ()
+        return certificates[-1].number if certificates else 0
+
+    # --- after ----------------------------------------------------------------------------------------
+
+    def _place(self) -> Place:
+        return Place(self.room(), self._in_hand.job.id if self._in_hand.job is not None else "")
+
+    def _seen_now(self) -> Seen:
+        hand = self._in_hand
+        return Seen(job=hand.job, pack=hand.pack, parts=hand.parts, settings=self._shop.settings, folded=hand.folded)
+
+    def _answered(self, ask: Callable[[], Answer]) -> tuple[AnyEntry, ...]:
+        held = self._sitting.held
+        try:
+            answer = ask()
+        except CandorError as error:
+            self._voice.refuse(error)
+            return ()
+        if self._sitting.held is not None and self._sitting.held is not held:
+            self.firstAsked.emit()
+        if answer.written:
+            self._look_anew(answer.written)
+            for told in answer.told:
+                if told.how == "warn":
+                    self._voice.warn(told.sentence)
+                else:
+                    self._voice.say(told.sentence, told.severity)
+        return answer.written
+
+    def _look_anew(self, written: tuple[AnyEntry, ...]) -> None:
+        revision = self._notebook.revision()
         others_wrote, self._seen = revision.others != self._seen.others, revision
-        if others_wrote or any(not draft.job for draft in asked):
+        if others_wrote or any(not entry.job for entry in written):
             self._shop.look_again()
         job = self._in_hand.job
         if job is not None:
@@ -62,9 +160,8 @@ class Writer:
             else:
                 self._in_hand.add(own)
         self._in_hand.changed.emit()
-        if others_wrote or any(isinstance(draft.body, SHELF_BODIES) for draft in asked):
+        if others_wrote or any(isinstance(entry.body, SHELF_BODIES) for entry in written):
             self._shelf.refresh()
-        return written
 
     def others_wrote(self) -> bool:
         """Say, once, whether others have written since this window last looked; does not wait for who writes just now.
@@ -77,32 +174,19 @@ class Writer:
         wrote, self._seen = revision != self._seen, revision
         return wrote
 
-    def strike(self, entry_id: str) -> bool:
+    def strike(self, entry: AnyEntry | None) -> bool:
         """Strike an entry out; it stays readable."""
-        return self.write(Struck(target=entry_id))
-
-    def strike_last(self) -> None:
-        """Strike the newest entry of the job that stands."""
-        entry = self._in_hand.job.last_standing() if self._in_hand.job else None
-        if entry is None:
-            self._voice.say("There is nothing to strike.")
-        elif self.strike(entry.id):
-            self._voice.say(f"Entry {entry.number} struck. Ctrl+Shift+Z takes the strike back.")
-
-    def unstrike_last(self) -> None:
-        """Take the last strike back."""
-        entry = self._in_hand.job.last_struck() if self._in_hand.job else None
-        if entry is None:
-            self._voice.say("No entry is struck.")
-        elif self.write(Unstruck(target=entry.id)):
-            self._voice.say(f"Entry {entry.number} stands again.")
+        return entry is not None and self.do(stay.strike(entry))
 
     def settle(self, finding: str, how: str, reason: str) -> bool:
         """Clear or override a finding; a reason must be written."""
         if not reason.strip():
-            self._voice.say(
-                "Write first how it was cleared, or why it may stand; nothing was written.", Severity.REFUSED
-            )
+            words = "Write first how it was cleared, or why it may stand; nothing was written."
+            self._voice.say(words, Severity.REFUSED)
             return False
-        body = {"finding": finding, "how": how, "reason": reason.strip()}
-        return self.write(FindingSettled.model_validate(body))
+        return self.do(stay.settle(finding, how, reason))
+
+    def take_in(self, name: str, bodies: Iterable[object], of_shop: bool = False) -> bool:
+        """Take in the rows of a file that was previewed, as one command."""
+        taken = stay.taken_in_by_shop if of_shop else stay.taken_in
+        return self.do(taken(name, *bodies))  # type: ignore[arg-type]

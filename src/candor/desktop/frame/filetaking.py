@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QApplication, QFileDialog, QStackedWidget, QWidget
 
 from candor.core.severity import Severity
 from candor.desktop.frame.named_pages import NamedPages
+from candor.desktop.frame.pages import SHOP_ROOMS, Pages
 
 if TYPE_CHECKING:
     from candor.desktop.bench.bench import Bench
@@ -28,9 +29,19 @@ class FileTaking(NamedPages):
         jot: JotBar
         work: QStackedWidget
         _came_from: QWidget | None
+        rooms: Pages
 
         def enter_room(self, room: str) -> None: ...
         def _explain(self) -> None: ...
+
+    def _shop_room(self) -> str:
+        """The room of the shop one is in, where undoing takes back what was done there; empty at a stop of a job."""
+        page = (
+            self._came_from
+            if self.work.currentWidget() is self.rooms.there("from file")
+            else self.work.currentWidget()
+        )
+        return next((name for name in SHOP_ROOMS if page is not None and page is self.rooms.there(name)), "")
 
     def _ask_file(self) -> None:
         point = self.hand.point

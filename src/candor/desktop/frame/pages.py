@@ -30,6 +30,7 @@ ROOM_PAGES = {
     "tubes": ("candor.desktop.rooms.tubes", "TubesPage"),
     "from file": ("candor.desktop.rooms.from_file", "FromFilePage"),
 }
+SHOP_ROOMS = ("tubes", "stock", "standards", "order", "look")  # what is written there is the shop's
 
 
 class Pages(Mapping[str, Page]):
@@ -65,6 +66,10 @@ class Pages(Mapping[str, Page]):
 
     def __len__(self) -> int:
         return len(self._places)
+
+    def there(self, name: str) -> Page | None:
+        """The page of a name, where it is made already."""
+        return self._made.get(name)
 
     @property
     def made(self) -> tuple[Page, ...]:

@@ -15,10 +15,10 @@ from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.theme import Theme
 from candor.desktop.widgets.controls import empty
 from candor.desktop.widgets.worker import Work
-from candor.notebook.entries.arrive import PhotoAdded
 from candor.notebook.files import is_plain_name
 from candor.notebook.photos import keep_photo, keep_picture
 from candor.notebook.store import Notebook
+from candor.sitting.commands import arrive
 
 SIDE = 108
 PICTURES = "Pictures (*.jpg *.jpeg *.png *.webp *.gif *.bmp)"
@@ -40,7 +40,7 @@ def attach_photos(
         except (CandorError, OSError) as error:
             voice.refuse(str(error))
             continue
-        writer.write(PhotoAdded(finding=entry, file=name))
+        writer.do(arrive.photo(entry, name))
 
 
 def pasted_picture(voice: Voice, notebook: Notebook) -> str:

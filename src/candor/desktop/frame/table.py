@@ -6,6 +6,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.firststrip import FirstStrip
 from candor.desktop.frame.jotbar import JotBar
 from candor.desktop.frame.route import Route
 from candor.desktop.frame.shelfpanel import ShelfPanel
@@ -34,11 +35,12 @@ class Table(QWidget):
         warning: WarningStrip,
         live: LiveStrip,
         jot: JotBar,
+        first: FirstStrip,
     ) -> None:
         super().__init__()
         self.setObjectName("page")
         self._theme, self._route, self._shelf, self._because = theme, route, shelf, because
-        self._work, self._warning, self._live, self._jot = work, warning, live, jot
+        self._work, self._warning, self._live, self._jot, self._first = work, warning, live, jot, first
         self._shelf_line, self._because_line = line(vertical=True), line(vertical=True)
         middle = QHBoxLayout()
         middle.setSpacing(0)
@@ -59,13 +61,14 @@ class Table(QWidget):
         column.addWidget(live)
         column.addLayout(middle, 1)
         column.addWidget(warning)
+        column.addWidget(first)
         column.addWidget(line())
         column.addWidget(jot)
 
     def dress(self) -> None:
         """Dress what is shown: the frame and the page in hand."""
         lines = self.findChildren(QFrame, "line", Qt.FindChildOption.FindDirectChildrenOnly)
-        strips = (self._route.whole, self._warning, self._live)
+        strips = (self._route.whole, self._warning, self._first, self._live)
         shown = (self._route, self._shelf, self._because, *strips, self._jot, self._work.currentWidget())
         for part in (*lines, *shown):
             if part is not None:

@@ -24,6 +24,7 @@ from candor.desktop.frame.afar import Afar
 from candor.desktop.frame.asking import asked
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.filetaking import FileTaking
+from candor.desktop.frame.firststrip import FirstStrip
 from candor.desktop.frame.jotbar import JotBar
 from candor.desktop.frame.leaving import Leaving, why_ask
 from candor.desktop.frame.page import Page
@@ -42,9 +43,9 @@ from candor.notebook.checklists import case_can_be_live, items_of
 if TYPE_CHECKING:  # made when they are first entered
     from candor.desktop.rooms.from_file import Preview
     from candor.desktop.stops.calibrate.armslength import ArmsLength
-    from candor.notebook.entries.stay import JobOpened
     from candor.notebook.job import Job
     from candor.packs.model import Pack
+    from candor.sitting.starting import Opening
 
 
 class Window(FileTaking, QMainWindow):
@@ -67,6 +68,8 @@ class Window(FileTaking, QMainWindow):
         self.jot = JotBar(theme)
         self.warning = WarningStrip(theme)
         self.live = LiveStrip(theme)
+        self.first = FirstStrip(theme, writer=bench.writer, voice=bench.voice)
+        bench.writer.room = self._shop_room
         self.writer = JotWriter(self.jot, **asked(JotWriter, given))
         self.stops = Pages(STOP_PAGES, given, self._add_page)
         self.rooms = Pages(ROOM_PAGES, given, self._add_page)
@@ -85,7 +88,7 @@ class Window(FileTaking, QMainWindow):
         self.work = QStackedWidget()
         self.table = Table(
             self._theme, route=self.route, shelf=self.shelf, work=self.work, because=self.because, warning=self.warning,
-            live=self.live, jot=self.jot,
+            live=self.live, jot=self.jot, first=self.first,
         )  # fmt: skip
         self.views = QStackedWidget()
         self.views.addWidget(self.table)
@@ -100,6 +103,7 @@ class Window(FileTaking, QMainWindow):
         self.because.rule.connect(lambda rule: self.calibrate.choose_rule(rule))
         self.because.strike.connect(lambda number: self.calibrate.strike_reading(number))
         self.jot.jotted.connect(self.writer.take)
+        self.first.readAsked.connect(self._read_first)
         self.jot.understood.connect(self.writer.preview)
         self.writer.chosen.connect(lambda ref: self.parts.choose(ref))
         bench.voice.told.connect(self.jot.tell)
@@ -114,6 +118,11 @@ class Window(FileTaking, QMainWindow):
         self.hand.changed.connect(self._explain_hand)
         self._theme.changed.connect(self.resize_to_theme)
         self.work.currentChanged.connect(lambda _: self.table.dress())
+
+    def _read_first(self, step: str) -> None:
+        self.go_to_stop("calibrate")
+        if step:
+            self.bench.place.go("calibrate", step)
 
     def _add_page(self, name: str, page: Page) -> None:
         """Take in a page that was just made, and join what it asks for to what gives it."""
@@ -164,8 +173,8 @@ class Window(FileTaking, QMainWindow):
 
     def _shortcuts(self) -> None:
         keys: dict[str, Callable[[], object]] = {
-            "Ctrl+Z": self.bench.writer.strike_last,
-            "Ctrl+Shift+Z": self.bench.writer.unstrike_last,
+            "Ctrl+Z": self.bench.writer.undo,
+            "Ctrl+Shift+Z": self.bench.writer.redo,
             "F11": self.toggle_arms_length,
             "Ctrl+J": lambda: self.jot.edit.setFocus(Qt.FocusReason.ShortcutFocusReason),
             "Ctrl+L": self._focus_shelf,
@@ -206,7 +215,7 @@ class Window(FileTaking, QMainWindow):
         self._fit()
         return True
 
-    def _begin_job(self, opened: JobOpened, pack: Pack | None) -> None:
+    def _begin_job(self, opened: Opening, pack: Pack | None) -> None:
         if self.bench.start_job(opened, pack):
             self.new_job.clear()
             self.show_stop()

@@ -25,6 +25,7 @@ from candor.desktop.widgets.worker import Work
 from candor.notebook.parts_list import PartLine
 from candor.notebook.replacing import of_answer
 from candor.notebook.stock import StockItem, pieces
+from candor.sitting.commands import parts
 
 FIELDS = (("target", "value wanted", "7 M"), ("window", "serves within ± %", "1"), ("measured", "trim a part that reads", "6.72 M"),
           ("volts", "V across", "300"))  # fmt: skip
@@ -189,6 +190,6 @@ class Combiner(QWidget):
         if answer is None or found is None or not self._ref:
             return
         body = of_answer(self._ref, found, answer, self._items)
-        if self._writer.write(body):
+        if self._writer.do(parts.choose_replacement(body)):
             self._voice.say(f"{self._ref}: {body.arrangement} goes in.", Severity.DONE)
             self.chosen.emit()

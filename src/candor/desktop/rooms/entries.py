@@ -18,9 +18,9 @@ from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.entries.entry import AnyEntry
 from candor.notebook.entries.kinds import in_words
-from candor.notebook.entries.strikes import Struck, Unstruck
 from candor.notebook.facts import facts_in_words
 from candor.notebook.job import may_strike
+from candor.sitting.commands import stay
 
 
 class EntriesPage(Page):
@@ -122,12 +122,12 @@ class EntriesPage(Page):
 
     def _strike(self) -> None:
         entry = self.entry()
-        if entry is not None and self._writer.write(Struck(target=entry.id)):
+        if entry is not None and self._writer.do(stay.strike(entry)):
             self._voice.say(f"Entry {entry.number} struck.")
 
     def _unstrike(self) -> None:
         entry = self.entry()
-        if entry is not None and self._writer.write(Unstruck(target=entry.id)):
+        if entry is not None and self._writer.do(stay.unstrike(entry)):
             self._voice.say(f"Entry {entry.number} stands again.")
 
     def explain(self, because: Because) -> None:

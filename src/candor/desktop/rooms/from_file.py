@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Protocol
@@ -52,15 +52,15 @@ class Line(Protocol):
 
 @dataclass(frozen=True)
 class Preview:
-    """What is shown before it is written: title, what a line is called, lines, faults, entries, who writes, why."""
+    """What is shown before it is written: title, what a line is called, lines, faults, entries, why, and whose they are."""
 
     title: str
     noun: str
     lines: Sequence[Line]
     faults: tuple[str, ...]
     bodies: Sequence[Body]
-    take: Callable[..., bool]
     why: tuple[str, list[str]]
+    of_shop: bool = False
 
 
 class FromFilePage(Page):
@@ -77,9 +77,7 @@ class FromFilePage(Page):
     def __init__(self, theme: Theme, *, in_hand: JobInHand, place: PlaceInHand, writer: Writer, voice: Voice) -> None:
         super().__init__()
         self._in_hand, self._place, self._writer, self._voice = in_hand, place, writer, voice
-        self._preview = Preview(
-            title="", noun="line", lines=(), faults=(), bodies=(), take=writer.write, why=READINGS
-        )
+        self._preview = Preview(title="", noun="line", lines=(), faults=(), bodies=(), why=READINGS)
         self.title = label("", "heading", bold=True)
         self.words = label("", "text")
         self.lines = RowList(theme, "Lines of the file", wrap=True)
@@ -126,18 +124,10 @@ class FromFilePage(Page):
                 lines=preview.lines,
                 faults=preview.faults,
                 bodies=preview.readings,
-                take=self._take_readings,
                 why=READINGS,
             )
         )
         return True
-
-    def _take_readings(self, *bodies: Body) -> bool:
-        written = self._writer.write(*bodies)
-        found = barrier(self._in_hand.job, self._in_hand.parts()) if written else None
-        if found is not None:
-            self._voice.warn(f"The readings were written. {found.sentence}")
-        return written
 
     def read(self, path: Path) -> bytes | None:
         """Return what stands in a file; None, with a sentence, where it cannot be read."""
@@ -182,6 +172,9 @@ class FromFilePage(Page):
 
     def _write(self) -> None:
         preview = self._preview
-        if preview.bodies and preview.take(*preview.bodies):
+        if preview.bodies and self._writer.take_in(preview.title, preview.bodies, preview.of_shop):
+            found = barrier(self._in_hand.job, self._in_hand.parts()) if preview.why is READINGS else None
+            if found is not None:
+                self._voice.warn(f"The readings were written. {found.sentence}")
             self._voice.say(f"{len(preview.bodies)} entries written.", Severity.DONE)
             self.finished.emit()

@@ -17,8 +17,8 @@ from candor.desktop.frame.because import Because
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import Column, button
-from candor.notebook.entries.stay import DetailWritten
 from candor.notebook.settings import READ
+from candor.sitting.commands import stay
 
 MODES = (("system", "As the desktop"), ("light", "Light"), ("dark", "Dark"))
 SIZES = (1.0, 1.25, 1.5)
@@ -122,7 +122,7 @@ class LookPage(Page):
             return
         edit.setText(read)
         edit.setModified(False)
-        self._writer.write_shop(DetailWritten(field=field, text=read))
+        self._writer.do(stay.shop_details(**{field: read}))
 
     def explain(self, because: Because) -> None:
         """Say where these are kept."""

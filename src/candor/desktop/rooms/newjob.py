@@ -34,7 +34,7 @@ class NewJobPage(Page):
     Signals
     -------
     begun(object, object)
-        A job is to be opened: the JobOpened that opens it, and its Pack or None.
+        A job is to be opened: what it is opened as, and its Pack or None.
     standardAsked()
         A standard is to be written down.
     takenIn(str)

@@ -11,7 +11,6 @@ from candor.core.jot import JotContext, PriceJot, SpentJot, understand
 from candor.core.severity import Severity
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
-from candor.desktop.bench.jotting import body_of
 from candor.desktop.bench.shelf import Shelf
 from candor.desktop.bench.shop import Shop
 from candor.desktop.bench.voice import Voice
@@ -24,10 +23,10 @@ from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.entries.shop import OrderPlaced
-from candor.notebook.entries.stay import DetailWritten
 from candor.notebook.files import write_durably
-from candor.notebook.orders import DraftLine, Spares, arriving, draft, next_number, order_csv, placing, to_order
+from candor.notebook.orders import DraftLine, Spares, arriving, draft, next_number, order_csv, to_order
 from candor.notebook.supplies import Order
+from candor.sitting.commands import shop, stay
 
 
 class TimeAndMoney(QWidget):
@@ -80,13 +79,12 @@ class TimeAndMoney(QWidget):
             return
         try:
             jot = understand(f"{key} {text}", JotContext())
-            body = body_of(jot, job) if isinstance(jot, SpentJot | PriceJot) else None
-            if body is None:
+            if not isinstance(jot, SpentJot | PriceJot):
                 raise CandorError(f"“{text}” is neither time nor money; expected 45 min or 12.50.", value=text)
         except CandorError as error:
             self._voice.refuse(str(error))
             return
-        if self._writer.write(body):
+        if self._writer.jot(jot):
             self.fields[key].clear()
             self.show_job()
 
@@ -167,9 +165,9 @@ class OrderPage(Page):
             self._voice.refuse(str(error))
             return
         held = zip(("spares", "spares_up_to"), typed, self._shop.spares, strict=True)
-        changed = [DetailWritten(field=field, text=new) for field, new, old in held if new != old]
+        changed = {field: new for field, new, old in held if new != old}
         if changed:
-            self._writer.write_shop(*changed)
+            self._writer.do(stay.shop_details(**changed))
 
     def draft(self) -> tuple[DraftLine, ...]:
         """Return the order to be."""
@@ -251,7 +249,7 @@ class OrderPage(Page):
 
     def _place(self) -> None:
         body = self.order()
-        if body is None or not self._writer.append(placing(body)):
+        if body is None or not self._writer.do(shop.place_order(body)):
             return
         self._voice.say(f"Order {body.number} is written; its jobs wait for their parts.", Severity.DONE)
         self.show_order()
@@ -262,7 +260,7 @@ class OrderPage(Page):
             return
         places = tuple(range(len(order.body.lines))) if whole else (place,)
         drafts, freed = arriving(self._shop.orders(), order, places)
-        if not self._writer.append(drafts):
+        if not self._writer.do(shop.receive_order(drafts)):
             return
         names = self._shelf.instruments()
         if freed:

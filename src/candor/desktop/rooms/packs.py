@@ -18,7 +18,6 @@ from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.ribbon import Ribbon
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.entries.stay import PackTaken
 from candor.notebook.growing import grown_of_job
 from candor.notebook.pack_choice import pack_at_hand, packs_at_hand
 from candor.notebook.store import Notebook
@@ -30,6 +29,7 @@ from candor.packs.model import Pack
 from candor.packs.procedure import procedure
 from candor.packs.reproduces import RangeMiss, range_misses, ribbon_of, say_misses
 from candor.packs.write import pack_yaml
+from candor.sitting.commands import stay
 
 
 class PacksPage(Page):
@@ -167,7 +167,7 @@ class PacksPage(Page):
         except CandorError as error:
             self._voice.refuse(error)
             return
-        if pack is not None and self._writer.write(PackTaken(pack_digest=digest)):
+        if pack is not None and self._writer.do(stay.take_pack(digest)):
             self._voice.say(
                 f"This job goes on with {pack.name}, edition {pack.edition}. Every reading stays.", Severity.DONE
             )

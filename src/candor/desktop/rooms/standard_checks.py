@@ -15,8 +15,8 @@ from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
-from candor.notebook.entries.standards import StandardWithdrawn
 from candor.notebook.standards import Check, Standard, comparison, waits_for
+from candor.sitting.commands import shop
 
 TOP = 2.0  # E_n shown either side of zero; what is beyond stands at the edge
 
@@ -165,7 +165,7 @@ class StandardChecks(QWidget):
         except CandorError as error:
             self._voice.refuse(str(error))
             return
-        if self._writer.write_shop(body):
+        if self._writer.do(shop.compare_standard(body)):
             last = self._shop.checks(standard.body.key)[-1]
             self._voice.say(check_words(last), Severity.DONE if last.agrees else Severity.ASK)
             self.written.emit()
@@ -178,7 +178,7 @@ class StandardChecks(QWidget):
             self._voice.refuse("A reason is needed to take a standard out of service; nothing was written.")
             return
         kept = "" if standard.withdrawn else reason
-        if self._writer.write_shop(StandardWithdrawn(standard=standard.body.key, reason=kept)):
+        if self._writer.do(shop.withdraw_standard(standard.body.key, kept)):
             self.written.emit()
 
 

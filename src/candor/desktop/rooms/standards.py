@@ -21,10 +21,11 @@ from candor.desktop.frame.theme import Theme, label
 from candor.desktop.rooms.standard_checks import StandardChecks
 from candor.desktop.widgets.controls import Column, button, line
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.chain_text import chains_on, newest, read_chain, write_chain
-from candor.notebook.entries.standards import ChainRecorded, StandardRecorded
-from candor.notebook.standards import Standard, history_of, links_of
+from candor.notebook.chain_text import newest, read_chain, write_chain
+from candor.notebook.standard_choice import jobs_that_use
+from candor.notebook.standards import Recording, Standard, history_of, is_chain, links_of, name_of
 from candor.notebook.standards_text import read_standard, write_standard_lines
+from candor.sitting.commands import shop
 
 FIELDS = (
     ("name", "Name", "bench meter A"),
@@ -159,13 +160,15 @@ class StandardsPage(Page):
             value = getattr(body, name, None)
             edit.setText("" if value is None else trimmed(value) if isinstance(value, float) else str(value))
             edit.setCursorPosition(0)
-        role = "meter" if body is None else body.role if isinstance(body, StandardRecorded) else CHAIN
+        role = "meter" if body is None else CHAIN if is_chain(body) else body.role
         self.role.setCurrentIndex(max(self.role.findData(role), 0))
         self._show_kind()
-        if isinstance(body, StandardRecorded):
-            self.lines.setPlainText(write_standard_lines(body))
+        if body is None:
+            self.lines.setPlainText("")
+        elif is_chain(body):
+            self.lines.setPlainText(write_chain(body, self._shop.standards))
         else:
-            self.lines.setPlainText(write_chain(body, self._shop.standards) if body is not None else "")
+            self.lines.setPlainText(write_standard_lines(body))
         if not chosen:
             self.fields["valid_days"].setText("365")
             self.fields["name"].setFocus()
@@ -190,37 +193,31 @@ class StandardsPage(Page):
         except CandorError as error:
             self._voice.refuse(str(error))
             return
-        entry = self._writer.write_one("", body)
-        if entry is None:
+        older = chosen.entry.id if chosen is not None else ""
+        recording = shop.record_standard(body, older, self._shop.standards)
+        if not self._writer.do(recording):
             return
-        again = self._record_chains(chosen.entry.id, entry.id) if chosen is not None else []
+        again = [name_of(d.body) for d in recording.drafts[1:]]
         words = f" Recorded again with it: {', '.join(again)}." if again else ""
+        jobs = jobs_that_use(body.key, self._shop.in_hand_jobs(), self._shop.standards) if older else ()
+        if jobs:
+            words += (
+                f" {', '.join(jobs)} will be read against what it is now; readings taken before keep what it was."
+            )
         self._voice.say(f"{body.name} is recorded.{words}", Severity.DONE)
         self._choose(body.key)
 
-    def _record_chains(self, older: str, newer: str) -> list[str]:
-        """Record every chain again that uses what was recorded again, and those that use these."""
-        done, waiting = [], [(older, newer)]
-        while waiting:
-            of, by = waiting.pop()
-            for chain, body in chains_on(of, by, tuple(self._shop.standards.values())):
-                entry = self._writer.write_one("", body)
-                if entry is not None:
-                    done.append(body.name)
-                    waiting.append((chain, entry.id))
-        return done
-
-    def _body(self) -> StandardRecorded | ChainRecorded:
+    def _body(self) -> Recording:
         chosen = self._chosen()
         older = chosen.body if chosen else None
         if self.role.currentData() == CHAIN:
-            key = older.key if isinstance(older, ChainRecorded) else ""
+            key = older.key if is_chain(older) else ""
             name = self.fields["name"].text().strip()
             return read_chain(name, self.lines.toPlainText(), newest(self._shop.standards.values()), key)
         text = {name: edit.text().strip() for name, edit in self.fields.items()}
         return read_standard(
             text, self.lines.toPlainText(), role=self.role.currentData(),
-            older=older if isinstance(older, StandardRecorded) else None, today=self._clock.now().date(),
+            older=None if is_chain(older) else older, today=self._clock.now().date(),
         )  # fmt: skip
 
     def explain(self, because: Because) -> None:
@@ -251,7 +248,7 @@ class StandardsPage(Page):
 def about_standard(standard: Standard, known: Mapping[str, Standard], on: dt.date) -> list[str]:
     """Say what a standard is, how it enters a budget, and where it is written."""
     body = standard.body
-    if isinstance(body, ChainRecorded):
+    if is_chain(body):
         links = ", ".join(known[x.standard].name for x in body.links if x.standard in known)
         return [
             f"A chain: {body.formula}, of {links}. Every link brings its own uncertainty; what two share adds up.",

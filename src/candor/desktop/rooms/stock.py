@@ -23,9 +23,9 @@ from candor.desktop.widgets.controls import Column, button, line
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.entries.shop import StockMoved
 from candor.notebook.files import write_durably
 from candor.notebook.stock import preview_stock, read_recount, write_stock
+from candor.sitting.commands import shop
 
 HOW = (
     "Stock from a table",
@@ -158,7 +158,7 @@ class StockPage(Page):
         except CandorError as error:
             self._voice.refuse(str(error))
             return
-        if by and self._writer.write_shop(StockMoved(key=self._key, by=by, reason="counted")):
+        if by and self._writer.do(shop.move_stock(self._key, by, "counted")):
             self.count.clear()
             self.show_stock()
 
@@ -182,8 +182,8 @@ class StockPage(Page):
                 lines=found.lines,
                 faults=found.faults,
                 bodies=found.bodies,
-                take=self._writer.write_shop,
                 why=HOW,
+                of_shop=True,
             )
         )
 

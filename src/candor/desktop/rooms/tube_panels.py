@@ -19,13 +19,13 @@ from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.entries.entry import drafts_of
-from candor.notebook.entries.tubes import TubeGone, TubeKnown, TubeTested
 from candor.notebook.store import Notebook
 from candor.notebook.testers import Tester, tester_for
 from candor.notebook.tubes import TubeOnHand, swap, take_out
 from candor.notebook.tubes_text import NUDGE_LINE, TEST_LINE, read_nudges, read_points, read_test
 from candor.notebook.tubes_told import correction_words, matched
+from candor.sitting.command import Command
+from candor.sitting.commands import shop
 
 OTHER = "another tester, named in the line"
 
@@ -146,27 +146,28 @@ class TestPanel(TubePanel):
     def _say(self, outcome: str) -> None:
         tube = self.tube
         if tube is not None and tube.next is not None:
-            self._put(read_test(f"{tube.next.key} {outcome}", tube.body))
+            self._put(f"{tube.next.key} {outcome}")
 
     def _write(self) -> None:
+        self._put(self.line.text())
+
+    def _put(self, line: str) -> None:
         tube = self.tube
         if tube is None:
             return
         try:
-            self._put(read_test(self.line.text(), tube.body))
+            test = read_test(line, tube.body)
         except CandorError as error:
             self._voice.refuse(error)
-
-    def _put(self, test: TubeTested) -> None:
-        tube = self.tube
-        barred = tube.bar(test.test) if tube is not None else "No tube is in hand."
+            return
+        barred = tube.bar(test.test)
         if barred:
             self._voice.refuse(f"{barred} Nothing was written.")
             return
         tester = self._tester(test.section)
         if tester is not None and not test.tester:
             test = tester.taken(test)
-        if self._writer.write_shop(test):
+        if self._writer.do(shop.tube_tested(test)):
             self.line.clear()
             self.written.emit()
 
@@ -181,7 +182,7 @@ class TestPanel(TubePanel):
         except CandorError as error:
             self._voice.refuse(error)
             return
-        if self._writer.write_shop(*sheet):
+        if self._writer.do(shop.nudge_sheet(*sheet)):
             self.nudges.clear()
             self.written.emit()
 
@@ -213,7 +214,7 @@ class KnownPanel(TubePanel):
         self._row(self.reckon, self.keep)
         self.column.addWidget(self.answer)
         self.column.addWidget(self.correction)
-        self._found: TubeKnown | None = None
+        self._found: Command | None = None
         self.reckon.clicked.connect(self._reckon)
         self.keep.clicked.connect(self._keep)
         self.points.textChanged.connect(self._forget)
@@ -256,7 +257,7 @@ class KnownPanel(TubePanel):
             self._voice.refuse(error)
             return
         cover = found.coverage
-        self._found = TubeKnown(
+        self._found = shop.know_tube(
             tube=tube.body.key, section=section, figure=found.siemens, expanded=cover.expanded, factor=cover.factor,
             plate_volts=plate, grid_volts=found.grid_volts, how="ΔI/ΔV on bench supplies",
         )  # fmt: skip
@@ -267,7 +268,7 @@ class KnownPanel(TubePanel):
         self.keep.setEnabled(True)
 
     def _keep(self) -> None:
-        if self._found is not None and self._writer.write_shop(self._found):
+        if self._found is not None and self._writer.do(self._found):
             self.points.clear()
             self.written.emit()
 
@@ -362,7 +363,7 @@ class PlacePanel(TubePanel):
         except CandorError as error:
             self._voice.refuse(error)
             return
-        if self._writer.append(drafts):
+        if self._writer.do(shop.move_tube(f"{self._key} put in", drafts)):
             self._voice.say(
                 f"{self._key} is in {self.socket.text().strip()}: written as a change of {job.name}.", Severity.DONE
             )
@@ -375,7 +376,7 @@ class PlacePanel(TubePanel):
         except CandorError as error:
             self._voice.refuse(error)
             return
-        if self._writer.append(drafts):
+        if self._writer.do(shop.move_tube(f"{self._key} taken out", drafts)):
             self.written.emit()
 
     def _gone(self) -> None:
@@ -383,6 +384,6 @@ class PlacePanel(TubePanel):
         if not reason:
             self._voice.refuse("Write first why it is gone. Nothing was written.")
             return
-        if self._writer.append(drafts_of("", [TubeGone(tube=self._key, reason=reason)])):
+        if self._writer.do(shop.tube_gone(self._key, reason)):
             self.reason.clear()
             self.written.emit()

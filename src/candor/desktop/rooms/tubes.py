@@ -29,6 +29,7 @@ from candor.notebook.store import Notebook
 from candor.notebook.tubes_csv import preview_tubes, write_tubes
 from candor.notebook.tubes_text import TUBE_LINE, read_tube
 from candor.notebook.tubes_told import balance_words, explain_tube, tube_lines
+from candor.sitting.commands import shop
 
 PANELS = (("test", "Test"), ("known", "Known figure"), ("match", "Match"), ("place", "Socket"))
 HOW = (
@@ -195,7 +196,7 @@ class TubesPage(Page):
         except CandorError as error:
             self._voice.refuse(error)
             return
-        if self._writer.write_shop(tube):
+        if self._writer.do(shop.record_tube(tube)):
             self.new.clear()
             self.filter.clear()
             self.choose(tube.key)
@@ -216,7 +217,7 @@ class TubesPage(Page):
         self.previewAsked.emit(
             Preview(
                 title=f"{path.name}: {len(found.lines)} lines", noun="line", lines=found.lines, faults=found.faults,
-                bodies=found.bodies, take=self._writer.write_shop, why=HOW,
+                bodies=found.bodies, why=HOW, of_shop=True,
             )
         )  # fmt: skip
 

@@ -31,6 +31,7 @@ from candor.desktop.widgets.worker import Work
 from candor.notebook.files import LARGEST_SAMPLES, read_words
 from candor.notebook.store import Notebook
 from candor.notebook.waveforms import keep_waveform
+from candor.sitting.commands import calibrate
 
 Opened = tuple[str, bytes, tuple[Analysis, ...]]
 
@@ -187,7 +188,7 @@ class WaveformPage(Page):
         except CandorError as error:
             self._voice.refuse(error)
             return
-        self._writer.write(kept)
+        self._writer.do(calibrate.keep_samples(kept))
         self.taken.emit()
 
     def explain(self, because: Because) -> None:

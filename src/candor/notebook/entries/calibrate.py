@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import datetime as dt
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field
@@ -23,6 +22,7 @@ from candor.notebook.entries.entry import Entry, said, says
 from candor.notebook.entries.standing import Standing
 from candor.notebook.entries.stay import ChangeMade
 from candor.notebook.entries.strikes import Struck, Unstruck
+from candor.notebook.entries.timers import Timer, TimerStarted, timers_of
 
 # How the reference's value came: read and typed, from the instrument's link, confirmed by a press of its own, or, of a
 # source or fixed part, as it was set. Empty in entries of before this was kept.
@@ -43,15 +43,6 @@ class StepSkipped(Body):
     kind: Literal["step_skipped"] = "step_skipped"
     step: str
     reason: Annotated[str, Field(min_length=1)]
-
-
-class TimerStarted(Body):
-    """A wait began; it ends `seconds` after the entry's time."""
-
-    kind: Literal["timer"] = "timer"
-    step: str
-    label: str
-    seconds: Annotated[float, Field(gt=0)]
 
 
 class ReadingTaken(Body):
@@ -94,6 +85,13 @@ class ArrivedDead(Body):
 
     kind: Literal["inoperative"] = "inoperative"
     reason: Annotated[str, Field(min_length=1)]
+
+
+class AsFoundWaived(Body):
+    """It is changed without having been read as found first: asked once, and said on page one."""
+
+    kind: Literal["as_found_waived"] = "as_found_waived"
+    reason: str = ""
 
 
 class AdjustmentMade(Body):
@@ -171,6 +169,7 @@ WORDS = dict(
         said(StepSkipped, lambda b, _: f"left out: {b.step}, because {b.reason}"),
         said(TimerStarted, lambda b, _: f"{b.label}: timer of {trimmed(b.seconds / 60)} min started"),
         said(ReadingTaken, lambda b, _: _reading(b)),
+        said(AsFoundWaived, lambda b, _: f"gone on without as found{f': {b.reason}' if b.reason else ''}"),
         said(ArrivedDead, lambda b, _: f"as found: inoperative, because {b.reason}"),
         said(AdjustmentMade, lambda b, _: _adjustment(b)),
         said(
@@ -182,20 +181,6 @@ WORDS = dict(
         said(StandardChosen, lambda b, n: f"read against the standard of entry {n.get(b.standard, 0)}"),
     )
 )
-
-
-@dataclass(frozen=True)
-class Timer:
-    """A wait that was started."""
-
-    entry: Entry[Body]
-    step: str
-    label: str
-    ends: dt.datetime
-
-    def left(self, now: dt.datetime) -> float:
-        """Return the seconds that are left, 0 where it is over."""
-        return max((self.ends - now).total_seconds(), 0.0)
 
 
 @dataclass(frozen=True)
@@ -276,6 +261,8 @@ class CalibrateRecord:
         What opened each state after the first.
     inoperative : Entry or None
         That it arrived dead.
+    waived : Entry or None
+        That it was changed without having been read as found.
     conditions : mapping of str to Entry
         The newest of each.
     standards : tuple of str
@@ -294,6 +281,7 @@ class CalibrateRecord:
     readings: tuple[TakenReading, ...] = ()
     openings: tuple[Opening, ...] = ()
     inoperative: Entry[ArrivedDead] | None = None
+    waived: Entry[AsFoundWaived] | None = None
     adjustments: tuple[Entry[AdjustmentMade], ...] = ()
     conditions: Mapping[str, Entry[ConditionNoted]] = field(default_factory=dict)
     rule: Rule = Rule.GUARDED
@@ -322,6 +310,7 @@ def calibrate_record(standing: Standing) -> CalibrateRecord:
         readings=_readings(standing),
         openings=tuple(_opening(place, e) for place, e in standing.placed(AdjustmentMade, ChangeMade)),
         inoperative=standing.newest(ArrivedDead),
+        waived=standing.newest(AsFoundWaived),
         adjustments=standing.of(AdjustmentMade),
         conditions=standing.by(ConditionNoted, lambda b: b.which),
         rule=rule.body.rule if rule else Rule.GUARDED,
@@ -339,12 +328,9 @@ def _photos(standing: Standing) -> Mapping[str, tuple[str, ...]]:
     return {of: tuple(e.body.file for e in added) for of, added in grouped.items() if of in read}
 
 
-def timers_of(standing: Standing) -> tuple[Timer, ...]:
-    """Return the waits that were started, in order."""
-    return tuple(
-        Timer(e, e.body.step, e.body.label, e.at + dt.timedelta(seconds=e.body.seconds))
-        for e in standing.of(TimerStarted)
-    )
+def moved_words(done: Entry[StepDone] | Entry[AdjustmentMade]) -> str:
+    """Return where an adjuster stood and how far it went, in brackets; nothing of a step that turned none."""
+    return done.body.moved_words if isinstance(done.body, AdjustmentMade) else ""
 
 
 def _skipped(standing: Standing) -> Mapping[str, Entry[StepSkipped]]:

@@ -276,6 +276,16 @@ class PowerRecord:
     overridden: Mapping[str, Entry[CheckOverridden]] = field(default_factory=dict)
 
     @property
+    def begun(self) -> frozenset[str]:
+        """The titles of the states that were begun."""
+        return frozenset(e.body.title for e in self.steps if isinstance(e.body, StateBegun))
+
+    @property
+    def said(self) -> SupplySaid:
+        """What was said of the supply; nothing yet where nothing was."""
+        return self.supply.body if self.supply is not None else SupplySaid()
+
+    @property
     def state(self) -> Entry[StateBegun] | None:
         """The state it is in, or None: never switched on, or the plug is out."""
         last = self.steps[-1] if self.steps else None

@@ -12,11 +12,12 @@ from candor.core.quantities import engineering, pair
 from candor.core.quantities.show import in_powers, pair_in_powers, trimmed
 from candor.core.stability.phase import COVERS
 from candor.notebook.entries.body import Body
-from candor.notebook.entries.calibrate import ReadingTaken, TimerStarted
+from candor.notebook.entries.calibrate import ReadingTaken
 from candor.notebook.entries.entry import AnyEntry, Entry, said
 from candor.notebook.entries.fields import Above, Finite, Text
 from candor.notebook.entries.power import PluggedOut, RailRead, StateBegun
 from candor.notebook.entries.standing import Standing
+from candor.notebook.entries.timers import TimerStarted
 
 
 class SwitchedOn(Body):

@@ -16,8 +16,9 @@ from candor.notebook.entries.stay import JobOpened
 from candor.notebook.job import fold
 from candor.notebook.standards_text import read_functions
 from candor.packs.procedure import procedure
+from candor.sitting.command import of_shop
 from everykind import PACK, TYPED
-from workbench import open_job
+from workbench import goes_on, open_job, put
 
 GOOD_FOR = {
     "meter": "V\nto 100 V: 0.01 %\nohm\nto 200 Mohm: 0.01 %", "box": "F\nto 1 uF: 0.1 %",
@@ -256,6 +257,7 @@ def test_a_look_has_its_picture_and_an_adjuster_where_it_stood(qtbot, window, tm
 
 def test_where_an_adjuster_stood_is_kept_with_its_trim(qtbot, show, notebook, pack):
     open_job(notebook, pack)
+    goes_on(notebook)
     window = show(notebook)
     step = next(s for s in procedure(pack) if s.kind == "adjust")
     window.bench.place.go("calibrate", step.key)
@@ -277,8 +279,8 @@ def test_a_lead_stays_off_what_does_not_bear_it(qtbot, window):
     """The step says so before it is done, and nothing is taken."""
     good_for = read_functions("V\nto 100 V: 0.01 %")
     body = StandardRecorded(key="weak", name="weak meter", role="meter", functions=good_for, most_volts=2.0)
-    entry = window.bench.writer.write_one("", body)
-    window.bench.writer.write(StandardChosen(standard=entry.id))
+    entry = window.bench.writer.write_for("", of_shop("recorded", body))
+    put(window.bench.writer, StandardChosen(standard=entry.id))
     go(window, "volts/10/5")
     assert "weak meter bears 2 V at most, and 5 V would stand there" in window.calibrate.do.text()
     before = len(taken(window))

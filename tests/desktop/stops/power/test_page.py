@@ -8,7 +8,7 @@ from candor.links.loopback import LoopbackInstrument
 from candor.notebook.entries.power import PlanKept, PowerChecked, RailRead, StateBegun
 from candor.notebook.entries.stay import JobOpened
 from desk import LEFT, fill, jot, row_titles
-from workbench import looked_before_power
+from workbench import goes_on, looked_before_power, put
 
 LINES = (
     "low: line 160 V; hold 5 min\n  read watts 10..30 W\n  expect click at 30 s\n  cut b1 beyond 350 V\n  caution "
@@ -19,6 +19,7 @@ LINES = (
 @pytest.fixture
 def power(show, notebook):
     notebook.write("j", JobOpened(maker="Corvane", type="AV-20", serial="3310"))
+    goes_on(notebook, "j")
     window = show(notebook)
     window.go_to_stop("power")
     return window
@@ -26,7 +27,7 @@ def power(show, notebook):
 
 @pytest.fixture
 def ready(power):
-    power.bench.writer.write(PlanKept(way="straight on", lines=LINES), *looked_before_power())
+    put(power.bench.writer, PlanKept(way="straight on", lines=LINES), *looked_before_power())
     power.power.show_view("going")
     return power
 
@@ -84,8 +85,9 @@ def test_each_line_is_let_go_by_itself_and_never_one_that_nobody_looked_at(qtbot
     may, job = power.power.may, lambda: power.bench.in_hand.job
     may.choose("switch")
     assert not may.override.isVisible()
-    power.bench.writer.write(*looked_before_power())
-    power.bench.writer.write(
+    put(power.bench.writer, *looked_before_power())
+    put(
+        power.bench.writer,
         PowerChecked(item="fuse", outcome="bad", text="foil"),
         PowerChecked(item="switch", outcome="bad", text="in neutral"),
     )
@@ -129,7 +131,7 @@ def test_the_full_line_is_not_begun_over_states_left_out_but_for_a_reason(qtbot,
 def test_smoke_means_plug_out_from_any_page(qtbot, ready, word, monkeypatch):
     said = []
     monkeypatch.setattr(ready.speech, "say", said.append)
-    ready.bench.writer.write(StateBegun(title="low", line_volts=160))
+    put(ready.bench.writer, StateBegun(title="low", line_volts=160))
     ready.go_to_stop("arrive")
     jot(qtbot, ready, word)
     assert "Plug out, or the bench switch if it is nearer." in ready.warning.words.text()
@@ -140,7 +142,7 @@ def test_smoke_means_plug_out_from_any_page(qtbot, ready, word, monkeypatch):
 
 
 def test_no_smoke_is_only_noted(qtbot, ready):
-    ready.bench.writer.write(StateBegun(title="low", line_volts=160))
+    put(ready.bench.writer, StateBegun(title="low", line_volts=160))
     jot(qtbot, ready, "no smoke, no smell")
     assert ready.warning.words.text() == ""
 
@@ -162,7 +164,7 @@ def test_silent_meters_under_power_are_said_large(qtbot, ready, monkeypatch):
     going, links = ready.power.going, ready.power.going.links
     links.lines.setPlainText("watts TCPIP::127.0.0.1::1::SOCKET")
     qtbot.mouseClick(links.connect_, LEFT)
-    ready.bench.writer.write(StateBegun(title="low", line_volts=160))
+    put(ready.bench.writer, StateBegun(title="low", line_volts=160))
     qtbot.wait(400)
     ready.bench.clock.ticked.emit()
     assert "No meter answers: nothing is being watched" in going.silence.words.text()
@@ -170,10 +172,11 @@ def test_silent_meters_under_power_are_said_large(qtbot, ready, monkeypatch):
 
 
 def test_a_rail_that_does_not_come_up_is_said(qtbot, ready, clock):
-    ready.bench.writer.write(
-        PlanKept(way="straight on", lines="low: line 160 V; hold 5 min\n  read b1 169..295 V\nwarm: line 230 V")
+    put(
+        ready.bench.writer,
+        PlanKept(way="straight on", lines="low: line 160 V; hold 5 min\n  read b1 169..295 V\nwarm: line 230 V"),
     )
-    ready.bench.writer.write(StateBegun(title="low", line_volts=160))
+    put(ready.bench.writer, StateBegun(title="low", line_volts=160))
     clock.advance(seconds=90)
     jot(qtbot, ready, "rail b1 3")
     ready.bench.clock.ticked.emit()
@@ -185,10 +188,11 @@ def test_grace_counts_from_the_state_and_not_from_connecting(qtbot, ready, clock
     """Meters connected minutes into a state: 80 W against a cut of 30 W alarm at once."""
     meter = LoopbackInstrument(lambda _: "80.0")
     closing.callback(meter.close)
-    ready.bench.writer.write(
-        PlanKept(way="straight on", lines="low: line 160 V; hold 5 min\n  cut watts beyond 30 W after 60 s")
+    put(
+        ready.bench.writer,
+        PlanKept(way="straight on", lines="low: line 160 V; hold 5 min\n  cut watts beyond 30 W after 60 s"),
     )
-    ready.bench.writer.write(StateBegun(title="low", line_volts=160))
+    put(ready.bench.writer, StateBegun(title="low", line_volts=160))
     clock.advance(seconds=420)
     links = ready.power.going.links
     links.lines.setPlainText(f"watts {meter.resource}")
@@ -198,17 +202,17 @@ def test_grace_counts_from_the_state_and_not_from_connecting(qtbot, ready, clock
 
 
 def test_creeping_watts_are_shown(qtbot, ready, clock):
-    ready.bench.writer.write(StateBegun(title="low", line_volts=160))
+    put(ready.bench.writer, StateBegun(title="low", line_volts=160))
     for n in range(31):
         clock.advance(seconds=10)
-        ready.bench.writer.write(RailRead(name="watts", reading=20 + n / 6 + (0.2 if n % 2 else -0.2)))
+        put(ready.bench.writer, RailRead(name="watts", reading=20 + n / 6 + (0.2 if n % 2 else -0.2)))
     ready.bench.clock.ticked.emit()
     assert "leaks more and more" in ready.power.going.creep.words.text()
     assert ready.power.going.creep.isVisible()
 
 
 def test_no_power_before_the_list_and_the_caution(qtbot, power):
-    power.bench.writer.write(PlanKept(way="straight on", lines=LINES))
+    put(power.bench.writer, PlanKept(way="straight on", lines=LINES))
     power.power.show_view("going")
     going = power.power.going
     assert going.caution.words.text() == "It bites."
@@ -256,7 +260,7 @@ def test_the_way_up_is_read_in_its_state_and_an_alarm_says_what_to_do(qtbot, rea
 
 
 def test_an_alarm_is_raised_wherever_the_hands_are(qtbot, ready):
-    ready.bench.writer.write(StateBegun(title="low", line_volts=160))
+    put(ready.bench.writer, StateBegun(title="low", line_volts=160))
     ready.go_to_stop("arrive")
     jot(qtbot, ready, "rail b1 400")
     ready.bench.clock.ticked.emit()
@@ -264,7 +268,7 @@ def test_an_alarm_is_raised_wherever_the_hands_are(qtbot, ready):
 
 
 def test_after_power_the_word_safe_waits(qtbot, ready, clock):
-    ready.bench.writer.write(StateBegun(title="warm", line_volts=230))
+    put(ready.bench.writer, StateBegun(title="warm", line_volts=230))
     jot(qtbot, ready, "rail b1 290")
     ready.power.show_view("after")
     after = ready.power.after
@@ -282,7 +286,7 @@ def test_after_power_the_word_safe_waits(qtbot, ready, clock):
 
 
 def test_the_minute_is_not_the_clock_of_the_day_and_another_start_begins_it_anew(qtbot, ready, clock):
-    ready.bench.writer.write(StateBegun(title="warm", line_volts=230))
+    put(ready.bench.writer, StateBegun(title="warm", line_volts=230))
     ready.power.show_view("after")
     after = ready.power.after
     qtbot.mouseClick(after.out, LEFT)
@@ -347,7 +351,7 @@ def test_a_supply_is_reckoned_beside_the_window(qtbot, power):
 
 def test_meters_on_the_simulated_bench_come_up_and_a_crossing_is_written_and_alarms(qtbot, ready, tmp_path):
     lines = "low: line 230 V; hold 5 min\n  cut n2 beyond 150 V"
-    ready.bench.writer.write(PlanKept(way="straight on", lines=lines))
+    put(ready.bench.writer, PlanKept(way="straight on", lines=lines))
     going, links = ready.power.going, ready.power.going.links
     links.lines.setPlainText("n2 simulated\nwatts simulated\nb9 TCPIP::127.0.0.1::1::SOCKET")
     qtbot.mouseClick(links.connect_, LEFT)
@@ -393,7 +397,7 @@ def test_from_across_the_bench_the_pedal_goes_on_and_notes_the_plug(qtbot, ready
     assert ready.bench.in_hand.job.power.state is None  # the caution was read, no more
     qtbot.keyClick(view, Qt.Key.Key_Space)
     assert view.title.text() == "low, line 160 V"
-    ready.bench.writer.write(RailRead(name="b1", reading=400.0))
+    put(ready.bench.writer, RailRead(name="b1", reading=400.0))
     assert view.alarm.text() == "Plug out"
     qtbot.keyClick(view, Qt.Key.Key_Space)
     assert ready.bench.in_hand.job.power.out is not None
@@ -422,8 +426,8 @@ def test_a_supply_from_a_netlist_file(qtbot, power, tmp_path):
 
 
 def test_a_state_the_plan_no_longer_has_is_said_to_be_unwatched(qtbot, ready):
-    ready.bench.writer.write(StateBegun(title="low", line_volts=160))
-    ready.bench.writer.write(PlanKept(way="straight on", lines="other: line 100 V"))
+    put(ready.bench.writer, StateBegun(title="low", line_volts=160))
+    put(ready.bench.writer, PlanKept(way="straight on", lines="other: line 100 V"))
     going = ready.power.going
     ready.power.show_view("going")
     assert "nothing is watched" in going.time.text()
@@ -435,7 +439,7 @@ def test_a_state_the_plan_no_longer_has_is_said_to_be_unwatched(qtbot, ready):
 def test_a_crossing_is_heard_while_another_job_is_in_hand(qtbot, ready, notebook):
     notebook.write("k", JobOpened(maker="Corvane", type="AV-21", serial="1"))
     lines = "low: line 230 V; hold 5 min\n  cut n2 beyond 260 V"
-    ready.bench.writer.write(PlanKept(way="straight on", lines=lines))
+    put(ready.bench.writer, PlanKept(way="straight on", lines=lines))
     going, links = ready.power.going, ready.power.going.links
     links.lines.setPlainText("n2 simulated")
     qtbot.mouseClick(links.connect_, LEFT)

@@ -9,6 +9,7 @@ from candor.notebook.entries.parts import CircuitTaken
 from candor.notebook.entries.stay import ChangeMade, JobOpened, StatusSet
 from candor.notebook.entries.trace import NodeRead
 from desk import LEFT, fill, jot, row_titles
+from workbench import goes_on, put
 
 NETLIST = "R1 b1 n1 10k\nR2 n1 n2 22k\nR3 n2 0 47k\nR4 n1 n3 33k\nR5 n3 0 68k"
 
@@ -16,6 +17,7 @@ NETLIST = "R1 b1 n1 10k\nR2 n1 n2 22k\nR3 n2 0 47k\nR4 n1 n3 33k\nR5 n3 0 68k"
 @pytest.fixture
 def trace(show, notebook):
     notebook.write("j", JobOpened(maker="Corvane", type="AV-20", serial="3310"))
+    goes_on(notebook, "j")
     notebook.write("j", CircuitTaken(netlist=NETLIST, supply="b1"))
     window = show(notebook)
     window.go_to_stop("trace")
@@ -118,7 +120,7 @@ def test_a_signal_is_followed_to_its_cause_with_keys_and_taken_back(qtbot, trace
 def test_the_ledger_names_what_no_check_has_proven(qtbot, trace):
     trace.trace.show_view("changes")
     changes = trace.trace.changes
-    trace.bench.writer.write(ChangeMade(text="swapped V1 with V2"))
+    put(trace.bench.writer, ChangeMade(text="swapped V1 with V2"))
     enter(qtbot, changes.change, "replaced R5")
     assert "is not proven yet either" in trace.jot.message.text()
     assert changes.words.text() == "2 not proven"

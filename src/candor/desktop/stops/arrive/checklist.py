@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
-from candor.core.jot.usual_mark import usual_mark
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
@@ -15,10 +14,8 @@ from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import Flow
 from candor.desktop.widgets.glyphs import Glyph
 from candor.notebook.checklists import case_can_be_live, found_items
-from candor.notebook.entries.arrive import Finding, FindingNoted, ItemLookedAt
-from candor.notebook.entries.body import Body
-from candor.notebook.entries.shop import ItemAdded
-from candor.notebook.entries.strikes import Struck
+from candor.notebook.entries.arrive import Finding
+from candor.sitting.commands import arrive
 
 
 class LookFor(QWidget):
@@ -117,12 +114,7 @@ class Checklist(QWidget):
             )
             self.show_zone(self._zone)
             return
-        mark = usual_mark(item, case_can_be_live(job, self._in_hand.parts()))
-        bodies: list[Body] = [FindingNoted(zone=self._zone, mark=mark, text=item)]
-        looked = job.arrive.looked.get((self._zone, item))
-        if looked is not None:  # it was said not to be there: that no longer stands
-            bodies.insert(0, Struck(target=looked.id))
-        self._writer.write(*bodies)
+        self._writer.do(arrive.seen(job, self._zone, item, case_can_be_live(job, self._in_hand.parts())))
 
     def _absent(self, item: str, checked: bool) -> None:
         job = self._in_hand.job
@@ -132,9 +124,9 @@ class Checklist(QWidget):
             self._voice.say(f"“{item}” was seen: strike the finding, and it is open again.")
             self.show_zone(self._zone)
         elif checked:
-            self._writer.write(ItemLookedAt(zone=self._zone, item=item))
+            self._writer.do(arrive.absent(self._zone, item))
         elif (self._zone, item) in job.arrive.looked:
-            self._writer.strike(job.arrive.looked[self._zone, item].id)
+            self._writer.strike(job.arrive.looked[self._zone, item])
 
     def _open_own(self) -> None:
         self.own.setVisible(self.another.isChecked())
@@ -143,7 +135,7 @@ class Checklist(QWidget):
 
     def _add(self) -> None:
         item, pack = self.own.text().strip(), self._in_hand.pack
-        if item and pack is not None and self._writer.write_shop(ItemAdded(pack=pack.id, zone=self._zone, item=item)):
+        if item and pack is not None and self._writer.do(arrive.add_item(pack.id, self._zone, item)):
             self.own.clear()
             self.another.setChecked(False)
             self.show_zone(self._zone)

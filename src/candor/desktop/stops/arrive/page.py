@@ -26,8 +26,9 @@ from candor.desktop.widgets.controls import Column, button, line, shortcut
 from candor.desktop.widgets.flow import Flow, flow
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.checklists import WORST, case_can_be_live, meaning, zone_shape
-from candor.notebook.entries.arrive import Finding, FindingNoted, PhotoAdded
+from candor.notebook.entries.arrive import Finding
 from candor.notebook.store import Notebook
+from candor.sitting.commands import arrive
 
 VIEWS = (("who", "Who it is"), ("walk", "Walk round"), ("apart", "Take apart"), ("clean", "Clean"),
          ("together", "Put together"))  # fmt: skip
@@ -342,7 +343,7 @@ class ArrivePage(Page):
             self.text.setFocus()
             return
         zone = "" if self._zone == "-" else self._zone
-        if self._writer.write(FindingNoted.model_validate({"zone": zone, "mark": mark, "text": text})):
+        if self._writer.do(arrive.finding(zone, mark, text)):
             self._finding = self._in_hand.job.arrive.findings[-1].entry.id if self._in_hand.job else ""
             self._show_findings()
             self.explainAsked.emit()
@@ -359,7 +360,7 @@ class ArrivePage(Page):
     def _strike(self) -> None:
         chosen = self.finding()
         if chosen is not None:
-            self._writer.strike(chosen.entry.id)
+            self._writer.strike(chosen.entry)
 
     def _pick_photo(self) -> None:
         names, _ = QFileDialog.getOpenFileNames(self, "Photos of the finding", "", PICTURES)
@@ -385,7 +386,7 @@ class ArrivePage(Page):
             return
         name = pasted_picture(self._voice, self._notebook)
         if name:
-            self._writer.write(PhotoAdded(finding=chosen.id, file=name))
+            self._writer.do(arrive.photo(chosen.id, name))
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         if event.mimeData().hasUrls():

@@ -20,9 +20,10 @@ from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.arrivals import lifting_words
-from candor.notebook.entries.arrive import PutBack, Taken, TakenOff, say_fasteners
+from candor.notebook.entries.arrive import Taken, say_fasteners
 from candor.notebook.fasteners_text import read_fasteners
 from candor.notebook.store import Notebook
+from candor.sitting.commands import arrive
 
 
 class TakeApart(QWidget):
@@ -177,7 +178,7 @@ class TakeApart(QWidget):
             self._voice.refuse(str(error))
             self.fasteners.setFocus()
             return
-        if self._writer.write(TakenOff(what=what, fasteners=fasteners, wires=self.wires.text().strip())):
+        if self._writer.do(arrive.take_off(what, fasteners, self.wires.text().strip())):
             for field in (self.what, self.fasteners, self.wires):
                 field.clear()
             job = self._in_hand.job
@@ -196,7 +197,7 @@ class TakeApart(QWidget):
             )
             self.left.setFocus()
             return
-        if self._writer.write(PutBack(step=chosen.entry.id, left_over=int(text))):
+        if self._writer.do(arrive.put_back(chosen.entry.id, int(text))):
             self.left.clear()
             self._again()
 
@@ -211,7 +212,7 @@ class TakeApart(QWidget):
     def _strike(self) -> None:
         chosen = self.step()
         if chosen is not None:
-            self._writer.strike((chosen.back or chosen.entry).id)
+            self._writer.strike(chosen.back or chosen.entry)
 
     def _pick_photo(self) -> None:
         names, _ = QFileDialog.getOpenFileNames(self, "Photos of the step", "", PICTURES)

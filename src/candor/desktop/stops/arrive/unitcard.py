@@ -16,8 +16,7 @@ from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button, empty
 from candor.desktop.widgets.flow import Flow
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.arrivals import bodies_of
-from candor.notebook.entries.unit import FunctionFound
+from candor.sitting.commands import arrive
 
 
 class UnitCard(QWidget):
@@ -103,9 +102,9 @@ class UnitCard(QWidget):
             else None
         )
         if checked:
-            self._writer.write(FunctionFound(function=name))
+            self._writer.do(arrive.function_found(name))
         elif entry is not None:
-            self._writer.strike(entry.id)
+            self._writer.strike(entry)
 
     def _write(self, field: QLineEdit, verb: str) -> None:
         if field.text().strip():
@@ -123,11 +122,10 @@ def write_arrival(
         jot = understand_arrival(text)
         if not isinstance(jot, ArriveJot):
             return False
-        bodies = bodies_of(jot, job)
     except CandorError as error:
         voice.refuse(error)
         return False
-    if not writer.write(*bodies):
+    if not writer.jot(jot):
         return False
     done()
     return True

@@ -7,7 +7,7 @@ import datetime as dt
 from candor.desktop.bench.hand import Hand
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.frame.because import Because
-from candor.notebook.entries.calibrate import AdjustmentMade
+from candor.notebook.entries.calibrate import moved_words
 from candor.notebook.job import Job
 from candor.notebook.states import trims_to_repeat
 from candor.packs.procedure import ProcedureStep, adjuster_words
@@ -28,11 +28,7 @@ def explain_step(because: Because, *, in_hand: JobInHand, hand: Hand, now: dt.da
     if step.adjuster is not None and in_hand.pack is not None and not hand.moved:
         again = [sentence for sentence, _ in trims_to_repeat(job, in_hand.pack)]
         done = job.calibrate.done.get(step.key)
-        moved = (
-            [f"Done, entry {done.number}{done.body.moved_words}."]
-            if done and isinstance(done.body, AdjustmentMade)
-            else []
-        )
+        moved = [f"Done, entry {done.number}{moved_words(done)}."] if done else []
         words = [
             *moved,
             *again,

@@ -32,10 +32,10 @@ from candor.desktop.widgets.ribbon import Ribbon
 from candor.desktop.widgets.rows import RowList
 from candor.desktop.widgets.surface import Surface
 from candor.notebook.assessment import step_state
-from candor.notebook.entries.calibrate import RuleChosen, StandardChosen, StepSkipped
 from candor.notebook.store import Notebook
 from candor.packs.points import face_of
 from candor.packs.procedure import ProcedureStep, point_step
+from candor.sitting.commands import calibrate
 
 FORM = 2  # of what stands in the middle: the fields of a range
 DIAL_SHARE = 0.4  # of the page's height; the ribbon has what the words leave
@@ -371,19 +371,19 @@ class CalibratePage(Page):
             self.standardsAsked.emit()
             self.readout.show_standards()
         elif entry:
-            self._writer.write(StandardChosen(standard=entry))
+            self._writer.do(calibrate.choose_standard(entry))
 
     def choose_rule(self, rule: str) -> None:
         """Take another decision rule for the job."""
         if self._in_hand.job is not None and self._in_hand.job.calibrate.rule != rule:
-            self._writer.write(RuleChosen.model_validate({"rule": rule}))
+            self._writer.do(calibrate.choose_rule(rule))
 
     def strike_reading(self, number: int) -> None:
         """Strike a reading by the number of its entry."""
         job = self._in_hand.job
         entry = next((e for e in job.entries if e.number == number), None) if job else None
         if entry is not None:
-            self._writer.strike(entry.id)
+            self._writer.strike(entry)
 
     def _ask_reason(self) -> None:
         self.reason.setText("")
@@ -395,6 +395,6 @@ class CalibratePage(Page):
         if step is None or not self.reason.text().strip():
             self._voice.refuse("A reason is needed to leave a step out; nothing was written.")
             return
-        if self._writer.write(StepSkipped(step=step.key, reason=self.reason.text().strip())):
+        if self._writer.do(calibrate.skip_step(step.key, self.reason.text().strip())):
             self.reason.hide()
             self._place.go_along(1)

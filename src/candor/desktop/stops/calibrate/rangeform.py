@@ -9,7 +9,7 @@ from candor.core.errors import CandorError
 from candor.core.jot.meaning import RangeJot
 from candor.core.jot.range_line import understand_range
 from candor.desktop.bench.in_hand import JobInHand
-from candor.desktop.bench.jotting import go_to_range, range_made
+from candor.desktop.bench.jotting import go_to_range
 from candor.desktop.bench.place import PlaceInHand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
@@ -120,14 +120,14 @@ class RangeForm(QWidget):
     def take(self) -> None:
         """Write the range, and stand where its points are made."""
         try:
-            body = range_made(self._read())
+            jot = self._read()
         except CandorError as error:
             self._voice.refuse(error)
             return
-        if self._writer.write(body):
+        if self._writer.jot(jot):
             for field in (self.full_scale, self.divisions, self.limit):
                 field.clear()
-            go_to_range(self._place, self._in_hand, body)
+            go_to_range(self._place, self._in_hand, jot)
 
     def _leave(self) -> None:
         self.left.emit()

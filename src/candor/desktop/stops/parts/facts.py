@@ -16,9 +16,10 @@ from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
-from candor.notebook.entries.parts import PartJoined, PartListed
+from candor.notebook.entries.parts import PartListed
 from candor.notebook.part_fields import fields_of, listed_of
 from candor.notebook.parts_list import PartLine
+from candor.sitting.commands import parts
 
 CHOICES = {
     "make": tuple(USUAL_TOLERANCE),
@@ -143,10 +144,9 @@ class FactsPanel(QWidget):
         if any(ends) and not all(ends):
             self._voice.refuse(f"{body.ref} has two ends: write both nodes, or none. Nothing was written.")
             return
-        joined = (PartJoined(ref=body.ref, plus=node_name(ends[0]), minus=node_name(ends[1])),) if all(ends) else ()
-        if joined and joined[0].plus == joined[0].minus:
-            self._voice.refuse(f"Both ends of {body.ref} are on {joined[0].plus}; expected two different nodes.")
+        if all(ends) and node_name(ends[0]) == node_name(ends[1]):
+            self._voice.refuse(f"Both ends of {body.ref} are on {node_name(ends[0])}; expected two different nodes.")
             return
-        if self._writer.write(body, *joined):
+        if self._writer.do(parts.list_part(body, (ends[0], ends[1]))):
             self._line = None
             self.written.emit(body.ref)

@@ -19,10 +19,9 @@ from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.entries.parts import ReplacementChosen
-from candor.notebook.entries.stay import ChangeMade
 from candor.notebook.parts_list import PartLine
 from candor.notebook.replacing import of_proposal
+from candor.sitting.commands import parts
 
 
 class InPlacePanel(QWidget):
@@ -144,12 +143,12 @@ class InPlacePanel(QWidget):
             ref=line.part.ref, proposal=proposal, stock=self._shop.stock(),
             supplier=self.supplier.text().strip(), price=typed,
         )  # fmt: skip
-        if self._writer.write(body):
+        if self._writer.do(parts.choose_replacement(body)):
             self.own.clear()
             self.written.emit()
 
     def _take_back(self) -> None:
-        if self._line is not None and self._writer.write(ReplacementChosen(ref=self._line.part.ref)):
+        if self._line is not None and self._writer.do(parts.take_choice_back(self._line.part.ref)):
             self.written.emit()
 
     def _fit(self) -> None:
@@ -157,7 +156,5 @@ class InPlacePanel(QWidget):
         line = self._line
         if line is None or line.choice is None:
             return
-        text = f"replaced {line.part.ref} with {line.choice.body.arrangement}"
-        if self._writer.write(ChangeMade(text=text, part=line.part.ref)):
-            self._voice.say("What proves it? Jot: checked …", Severity.ASK)
+        if self._writer.do(parts.fit(line.part.ref, line.choice.body.arrangement)):
             self.written.emit()

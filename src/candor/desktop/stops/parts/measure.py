@@ -11,7 +11,6 @@ from candor.core.jot import DecisionJot, JotContext, LimitJot, PartJot, understa
 from candor.core.jot.fields import said_of, volts_typed
 from candor.core.leakage.usual import over_rating
 from candor.desktop.bench.in_hand import JobInHand
-from candor.desktop.bench.jotting import ask_for_frequency, body_of
 from candor.desktop.bench.shop import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
@@ -20,8 +19,8 @@ from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
-from candor.notebook.entries.parts import PartDecided
 from candor.notebook.parts_list import PartLine
+from candor.sitting.commands import parts
 
 # Field, its title and an example.
 FIELDS = (("value", "Value", "8.8u"), ("esr", "ESR, or D, or PF", "11 ohm"), ("leak", "Leakage, or IR", "310u"),
@@ -139,7 +138,7 @@ class MeasurePanel(QWidget):
 
     def _enter(self, text: str) -> None:
         if self._line is not None and enter_line(
-            self._line, text, in_hand=self._in_hand, writer=self._writer, voice=self._voice, shop=self._shop
+            self._line, text, in_hand=self._in_hand, writer=self._writer, voice=self._voice
         ):
             self._line = None  # what was typed is on disk now
             self.written.emit()
@@ -185,32 +184,25 @@ class DecidePanel(QWidget):
     def _decide(self, action: str) -> None:
         line = self._line
         text = f"{line.part.ref} {action} {self.reason.text().strip()}" if line else ""
-        if line is not None and enter_line(
-            line, text, in_hand=self._in_hand, writer=self._writer, voice=self._voice, shop=self._shop
-        ):
+        if line is not None and enter_line(line, text, in_hand=self._in_hand, writer=self._writer, voice=self._voice):
             self.reason.clear()
 
     def _take_back(self) -> None:
         if self._line is not None:
-            self._writer.write(PartDecided(ref=self._line.part.ref, action=""))
+            self._writer.do(parts.decide(self._line.part.ref, ""))
 
 
-def enter_line(line: PartLine, text: str, *, in_hand: JobInHand, writer: Writer, voice: Voice, shop: Shop) -> bool:
+def enter_line(line: PartLine, text: str, *, in_hand: JobInHand, writer: Writer, voice: Voice) -> bool:
     """Enter a jot about a part; False, with a sentence, where it cannot be."""
     job = in_hand.job
     if job is None:
         return False
     try:
         jot = understand(text, JotContext(parts={line.part.ref: line.part}))
-        about = isinstance(jot, PartJot | DecisionJot | LimitJot)
-        body = body_of(jot, job, text, shop.settings) if about else None
+        return isinstance(jot, PartJot | DecisionJot | LimitJot) and writer.jot(jot, text)
     except ValidationError as error:
         voice.refuse(f"{line.part.ref}: {error.errors()[0]['msg']}. Nothing was written.")
         return False
     except CandorError as error:
         voice.refuse(str(error))
         return False
-    if body is None or not writer.write(body):
-        return False
-    ask_for_frequency(voice, shop, jot)
-    return True

@@ -40,12 +40,12 @@ from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.controls import Column, button, line, shortcut
 from candor.desktop.widgets.elided import Elided
 from candor.desktop.widgets.flow import flow
-from candor.notebook.entries.parts import PolicyChosen
 from candor.notebook.orders import draft
 from candor.notebook.parts_import import preview_parts
 from candor.notebook.parts_list import PartLine, say_counts
 from candor.notebook.run_words import say_on_the_list
 from candor.notebook.store import Notebook
+from candor.sitting.commands import parts
 
 Panel = MeasurePanel | InPlacePanel | TesterPanel | DecidePanel | FactsPanel
 PANELS = (("measure", "Measured", "Alt+M"), ("place", "In its place", "Alt+P"), ("tester", "On the tester", "Alt+T"),
@@ -349,10 +349,7 @@ class PartsPage(Page):
         job, before = self._in_hand.job, self._in_hand.parts()
         if job is None or before is None:
             return
-        held = {
-            name: value for name, value in vars(job.parts.policy).items() if name != "mains"
-        }  # that is the shop's
-        if self._writer.write(PolicyChosen.model_validate({**held, **changes})):
+        if self._writer.do(parts.choose_policy(job.parts.policy, changes)):
             after = self._in_hand.parts()
             if after is not None:
                 self._changed = say_changes(before.verdicts, after.verdicts)
@@ -392,7 +389,6 @@ class PartsPage(Page):
                 lines=found.lines,
                 faults=found.faults,
                 bodies=found.bodies,
-                take=self._writer.write,
                 why=HOW,
             )
         )

@@ -18,8 +18,8 @@ from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.entries.power import MeterProved, PluggedOut
-from candor.notebook.powering import power_bodies, safety_of
+from candor.notebook.powering import safety_of
+from candor.sitting.commands import power
 
 SHAPES = {"safe": "full", "on": "cross", "plug": "cross", "climbed": "cross"}
 
@@ -56,8 +56,8 @@ class After(QWidget):
         for widget in (self.list, self.read, self.bleeder):
             column.addWidget(widget)
         column.addStretch()
-        self.out.clicked.connect(lambda: self._writer.write(PluggedOut()))
-        self.proved.clicked.connect(lambda: self._writer.write(MeterProved()))
+        self.out.clicked.connect(lambda: self._writer.do(power.plug_out()))
+        self.proved.clicked.connect(lambda: self._writer.do(power.prove_meter()))
         self.read.returnPressed.connect(lambda: self._jot(self.read, "rail"))
         self.bleeder.returnPressed.connect(lambda: self._jot(self.bleeder, "bleeder"))
 
@@ -100,7 +100,7 @@ class After(QWidget):
             return
         if jot is None:
             self._voice.refuse(f"Expected such as: {field.placeholderText().split(':')[0]}")
-        elif self._writer.write(*power_bodies(jot)):  # type: ignore[arg-type]
+        elif self._writer.jot(jot):
             field.clear()
 
     def explain(self, because: Because) -> None:

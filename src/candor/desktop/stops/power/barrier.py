@@ -13,8 +13,7 @@ from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.notebook.barriers import Barrier as Bar
 from candor.notebook.barriers import barrier
-from candor.notebook.entries.parts import BarOverridden
-from candor.notebook.entries.unit import AccountedFor
+from candor.sitting.commands import arrive, parts
 
 
 class Barrier(QWidget):
@@ -71,5 +70,5 @@ class Barrier(QWidget):
         if found.hazard is not None:
             return self._writer.settle(found.hazard.entry.id, how, reason)
         if found.missed is not None and how == "cleared":
-            return self._writer.write(AccountedFor(of=found.missed.id, where=reason))
-        return self._writer.write(BarOverridden.model_validate({"bar": found.kind, "reason": reason}))
+            return self._writer.do(arrive.account_for(found.missed.id, reason))
+        return self._writer.do(parts.override(found.kind, reason))

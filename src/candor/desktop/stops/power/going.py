@@ -28,10 +28,10 @@ from candor.desktop.widgets.controls import button, empty
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import Flow, flow
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.entries.power import CautionUnderstood, EventSeen, PluggedOut, RailRead, StateBegun
 from candor.notebook.may_power import open_items, say_not_yet
-from candor.notebook.powering import OnTheWay, may_begin, on_the_way, plan_of, power_bodies
+from candor.notebook.powering import OnTheWay, may_begin, on_the_way, plan_of
 from candor.notebook.store import Notebook
+from candor.sitting.commands import power
 
 USUAL_STRIP, TALL_STRIP, TALL_WINDOW = 56, 104, 960  # px at 100 %
 
@@ -149,7 +149,7 @@ class Going(QWidget):
         job, plan, way, step = self._in_hand.job, self.plan(), self.way(), self.step()
         if job is None or plan is None or way is None or step is None:
             return
-        begun = [e.body.title for e in job.power.steps if isinstance(e.body, StateBegun)]
+        begun = job.power.begun
         rows = []
         for s in plan.steps:
             is_now = way.step is not None and s.title == way.step.title
@@ -239,7 +239,7 @@ class Going(QWidget):
         """A meter's reading lies beyond its cut line: it is written at once and raises the alarm, whichever job is in hand."""
         job = self._in_hand.job
         beyond = max((v for _, v in self._meters.recent(watched.name)), key=abs, default=0.0)
-        self._writer.write_one(self._meters.job, RailRead(name=watched.name, reading=beyond, source="captured"))
+        self._writer.write_for(self._meters.job, power.capture_rail(watched.name, beyond))
         if job is not None and self._meters.job == job.id:
             self.show_job()
             return
@@ -261,7 +261,7 @@ class Going(QWidget):
             made = button(f"{event.words} · {words}", f"Press when it happens: {event.words}", name="choice")
             made.setCheckable(True)
             made.setChecked(event.state == "seen")
-            made.clicked.connect(lambda _=False, text=event.words: self._writer.write(EventSeen(text=text)))
+            made.clicked.connect(lambda _=False, text=event.words: self._writer.do(power.see_event(text)))
             self._flow.addWidget(made)
             made.show()
             self.events[event.words] = made
@@ -308,7 +308,7 @@ class Going(QWidget):
         if way is not None and way.cut is not None:
             self.plug_out()
         elif caution := self.asks(step):
-            self._writer.write(CautionUnderstood(text=caution))
+            self._writer.do(power.understand_caution(caution))
         elif step is not None:
             self._chosen = step.title
             self._begin()
@@ -316,7 +316,7 @@ class Going(QWidget):
     def _understand(self) -> None:
         step = self.step()
         if step is not None:
-            self._writer.write(CautionUnderstood(text=step.caution))
+            self._writer.do(power.understand_caution(step.caution))
 
     def _begin(self) -> None:
         job, step = self._in_hand.job, self.step()
@@ -334,9 +334,7 @@ class Going(QWidget):
             self.show_job()
             self.reason.setFocus()
             return
-        if self._writer.write(
-            StateBegun(title=step.title, line_volts=step.line_volts, reason=reason if held else "")
-        ):
+        if self._writer.do(power.begin_state(step.title, step.line_volts, reason if held else "")):
             self._chosen = ""
             self.reason.clear()
             self._meters.set_line(step.line_volts)
@@ -345,7 +343,7 @@ class Going(QWidget):
     def plug_out(self) -> None:
         """The plug is out: written, and the simulated bench with it."""
         self._meters.set_line(0.0)
-        if self._writer.write(PluggedOut()):
+        if self._writer.do(power.plug_out()):
             self.afterAsked.emit()
 
     def _read(self) -> None:
@@ -360,7 +358,7 @@ class Going(QWidget):
             self._voice.refuse(
                 f"“{text}” is neither a rail with its volts nor an event; expected such as b1 287, watts 31 or click."
             )
-        elif self._writer.write(*power_bodies(jot)):  # type: ignore[arg-type]
+        elif self._writer.jot(jot):
             self.read.clear()
 
     def explain(self, because: Because) -> None:

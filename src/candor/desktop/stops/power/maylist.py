@@ -8,17 +8,14 @@ from candor.core.errors import CandorError
 from candor.core.jot.leaving_line import understand_leaving
 from candor.core.jot.power_line import understand_power
 from candor.core.jot.power_meaning import RailOhmsJot, WindingJot
-from candor.core.leaving.electrical import LocalRule
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.theme import Theme
 from candor.desktop.stops.checklist import SHAPES, CheckList
-from candor.notebook.entries.power import CheckOverridden, PowerChecked
-from candor.notebook.leaving import leaving_body
 from candor.notebook.may_power import PowerItem, open_items, power_list
-from candor.notebook.powering import power_bodies
+from candor.sitting.commands import power
 
 
 class MayList(CheckList[PowerItem]):
@@ -77,7 +74,7 @@ class MayList(CheckList[PowerItem]):
             example = "140 ohm" if verb == "winding" else "45k by manual 50k" if name else "b1 45k by manual 50k"
             self._voice.refuse(f"That is no resistance of a {verb.rstrip('s')}; expected such as: {example}")
             return False
-        return self._writer.write(*power_bodies(jot))
+        return self._writer.jot(jot)
 
     def _measure_earth(self, text: str) -> bool:
         try:
@@ -90,15 +87,15 @@ class MayList(CheckList[PowerItem]):
                 f"Candor cannot read “{text}” as an earth bond. Example: 0.12 ohm lead 0.05 ohm at 10 A"
             )
             return False
-        return self._writer.write(leaving_body(jot, LocalRule()))
+        return self._writer.jot(jot)
 
     def settle(self, item: PowerItem, outcome: str, text: str) -> bool:
         """Write a check."""
-        return self._writer.write(PowerChecked.model_validate({"item": item.key, "outcome": outcome, "text": text}))
+        return self._writer.do(power.check_item(item.key, outcome, text))
 
     def let(self, item: PowerItem, reason: str) -> bool:
         """Write that it may see power although one line is not as it should be."""
-        return self._writer.write(CheckOverridden(item=item.key, reason=reason))
+        return self._writer.do(power.override_check(item.key, reason))
 
     def explain(self, because: Because) -> None:
         """Say what the line in hand asks for and why."""

@@ -24,8 +24,8 @@ from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.worker import Work
-from candor.notebook.entries.power import SupplyTyped
 from candor.notebook.files import read_words
+from candor.sitting.commands import power
 
 
 class SupplyPanel(QWidget):
@@ -108,12 +108,11 @@ class SupplyPanel(QWidget):
             self._voice.refuse(error)
             return
         job = self._in_hand.job
-        if job is None or (
-            job.power.typed is not None and job.power.typed.body == SupplyTyped(line=line, instead=instead)
-        ):
+        typing = power.type_supply(line, instead)
+        if job is None or (job.power.typed is not None and (job.power.typed.body,) == typing.bodies):
             self._start(line, instead)
             return
-        self._writer.write(SupplyTyped(line=line, instead=instead))
+        self._writer.do(typing)
 
     def _start(self, line: str, instead: str) -> None:
         hertz = self._hertz()

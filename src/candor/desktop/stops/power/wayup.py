@@ -21,8 +21,8 @@ from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
-from candor.notebook.entries.power import PlanKept, SupplySaid
 from candor.notebook.powering import plan_of, proposed
+from candor.sitting.commands import power
 
 RECTIFIERS = ("unknown", "directly heated", "indirectly heated", "mercury vapour", "solid state", "none")
 TRAITS = (("delay_relay", "delay relay", "A relay holds the rails off for half a minute"),
@@ -106,7 +106,7 @@ class WayUp(QWidget):
         job, plan = self._in_hand.job, self.plan()
         if job is None or plan is None:
             return
-        said = job.power.supply.body if job.power.supply else SupplySaid()
+        said = job.power.said
         self.rectifier.setCurrentIndex(RECTIFIERS.index(said.rectifier))
         if not self.watts.hasFocus():
             self.watts.setText(trimmed(said.watts) if said.watts else "")
@@ -157,10 +157,9 @@ class WayUp(QWidget):
             "fuse_amperes": max(fuse, 0.0),
             **ticked,
         }
-        body = SupplySaid.model_validate(said)
-        job = self._in_hand.job
-        if job is not None and (job.power.supply is None or job.power.supply.body != body):
-            self._writer.write(body)
+        saying, job = power.say_supply(said), self._in_hand.job
+        if job is not None and (job.power.supply is None or (job.power.supply.body,) != saying.bodies):
+            self._writer.do(saying)
 
     def _keep(self) -> None:
         plan = self.plan()
@@ -172,7 +171,7 @@ class WayUp(QWidget):
         except CandorError as error:
             self._voice.refuse(error)
             return
-        if self._writer.write(PlanKept(way=plan.way, why=plan.why, lines=text.strip())):
+        if self._writer.do(power.keep_plan(plan.way, plan.why, text.strip())):
             self._voice.say("The plan is kept.")
 
     def _propose(self) -> None:
@@ -183,7 +182,7 @@ class WayUp(QWidget):
             self.why.setText(plan.why)
             self.steps.setPlainText(plan_lines(plan))
             if job.power.plan is not None:
-                self._writer.strike(job.power.plan.id)
+                self._writer.strike(job.power.plan)
 
     def explain(self, because: Because) -> None:
         """Say why this way."""

@@ -15,17 +15,14 @@ from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.theme import Theme
 from candor.desktop.stops.checklist import SHAPES, CheckList
-from candor.notebook.arrivals import bodies_of
-from candor.notebook.entries.release import LeavingChecked
 from candor.notebook.leaving import (
     ADVICE,
     MEASURED,
     LeavingItem,
-    leaving_body,
     leaving_list,
     open_leaving,
-    overriding,
 )
+from candor.sitting.commands import release
 
 EXAMPLES = {
     "earth": "0.12 ohm lead 0.05 ohm at 10 A",
@@ -91,20 +88,20 @@ class BeforeList(CheckList[LeavingItem]):
             self._voice.refuse(error)
             return False
         if jot is not None:
-            return self._writer.write(leaving_body(jot, self._shop.settings.local_rule))
+            return self._writer.jot(jot)
         job = self._in_hand.job
         if isinstance(insulation, InsulationJot) and job is not None:
-            return self._writer.write(*bodies_of(insulation, job))
+            return self._writer.jot(insulation)
         self._voice.refuse(f"“{text}” is no such reading; expected such as: {EXAMPLES[item.key]}")
         return False
 
     def settle(self, item: LeavingItem, outcome: str, text: str) -> bool:
         """Write a check."""
-        return self._writer.write(LeavingChecked.model_validate({"item": item.key, "outcome": outcome, "text": text}))
+        return self._writer.do(release.check_leaving(item.key, outcome, text))
 
     def let(self, item: LeavingItem, reason: str) -> bool:
         """Write that one line is let go."""
-        return self._writer.write(overriding(item, reason))
+        return self._writer.do(release.let_go(item, reason))
 
     def explain(self, because: Because) -> None:
         """Say what the line in hand asks for and why."""

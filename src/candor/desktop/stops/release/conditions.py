@@ -11,8 +11,8 @@ from candor.core.quantities.show import trimmed
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.theme import Theme, label
-from candor.notebook.entries.calibrate import ConditionNoted
 from candor.notebook.job import Job
+from candor.sitting.commands import calibrate
 
 CONDITIONS = (
     ("celsius", "Room, °C", "23.1", "temp"),
@@ -60,4 +60,4 @@ class Conditions(QWidget):
             self._voice.refuse(str(error))
             return
         edit.setModified(False)
-        self._writer.write(ConditionNoted.model_validate({"which": key, "value": value}))
+        self._writer.do(calibrate.note_condition(key, value))

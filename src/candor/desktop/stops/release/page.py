@@ -29,15 +29,14 @@ from candor.desktop.widgets.controls import Column, button, empty, shortcut
 from candor.desktop.widgets.flow import Flow
 from candor.desktop.widgets.glyphs import Glyph
 from candor.desktop.widgets.worker import Work
-from candor.notebook.certificates import keep_certificate, read_certificate
-from candor.notebook.entries.release import CertificateIssued
-from candor.notebook.entries.stay import StatusSet
+from candor.notebook.certificates import read_certificate
 from candor.notebook.files import write_durably
 from candor.notebook.leaving import say_open
 from candor.notebook.states import standing_certificate
 from candor.notebook.store import Notebook
 from candor.paper.gather import Certificate, NothingStandsError, make_certificate
 from candor.paper.record import INOPERATIVE, CertificateRecord
+from candor.sitting.commands import release, stay
 
 VIEWS = (("before", "Before it goes"), ("paper", "Certificate"), ("papers", "Papers"))
 STATUSES = (("wants hands", "Wants hands"), ("waiting", "Waiting"), ("gone home", "Gone home"))
@@ -334,13 +333,13 @@ class ReleasePage(Page):
 
     def _set_status(self, status: str) -> None:
         self.status[status].setChecked(True)
-        self._writer.write(StatusSet.model_validate({"status": status, "text": self.waits_for.text().strip()}))
+        self._writer.do(stay.status(status, self.waits_for.text().strip()))
 
     def _write_status_text(self) -> None:
         job = self._in_hand.job
         if job is not None and self.waits_for.isModified():
             self.waits_for.setModified(False)
-            self._writer.write(StatusSet(status=job.stay.status, text=self.waits_for.text().strip()))
+            self._writer.do(stay.status(job.stay.status, self.waits_for.text().strip()))
 
     def _ask(self, ending: str) -> None:
         suggested = f"certificate {self._record.number}.{ending}" if self._record else f"certificate.{ending}"
@@ -385,12 +384,11 @@ class ReleasePage(Page):
             return
         record = certificate.record
         try:
-            digest = keep_certificate(self._notebook.certificate_folder, record.to_bytes())
+            signing = release.sign(record, self._notebook.certificate_folder)
         except CandorError as error:
             self._voice.refuse(str(error))
             return
-        body = CertificateIssued(number=record.number, digest=digest, sentence=record.as_left.sentence)
-        if self._writer.write(body):
+        if self._writer.do(signing):
             self._voice.say(f"Certificate {record.number} is signed off in the notebook.", Severity.DONE)
 
 

@@ -23,9 +23,9 @@ from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
 from candor.desktop.widgets.worker import Work
 from candor.notebook.drifting import DriftView, drift_asked, drift_view, due_choices, past_results
-from candor.notebook.entries.soak import DueSet
 from candor.notebook.files import read_bytes_of
 from candor.notebook.store import Notebook
+from candor.sitting.commands import soak
 
 
 class DriftPanel(QWidget):
@@ -193,7 +193,7 @@ class DriftPanel(QWidget):
         if found is None:
             self._voice.refuse("There is no history to say it from. Nothing was written.")
             return
-        self._writer.write(DueSet.model_validate({"on": found.on, "method": method, "reason": found.reason}))
+        self._writer.do(soak.set_due(found.on, method, found.reason))
 
     def _ask(self) -> None:
         name, _ = QFileDialog.getOpenFileName(self, "History", "", "Tables (*.csv *.tsv *.txt)")
@@ -207,7 +207,7 @@ class DriftPanel(QWidget):
         except CandorError as error:
             self._voice.refuse(error)
             return
-        if self._writer.write(*results):
+        if self._writer.take_in(path.name, results):
             self._voice.say(f"{len(results)} results of {path.name} are in the history.", Severity.DONE)
 
     def explain(self, because: Because) -> None:

@@ -20,11 +20,11 @@ from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.fanchart import SoakChart
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
-from candor.notebook.entries.soak import SoakRead, SwitchedOff, SwitchedOn
 from candor.notebook.files import read_bytes_of
 from candor.notebook.job import Job
 from candor.notebook.soaking import CAUTIONS, soak_view
 from candor.notebook.stability_table import soak_readings
+from candor.sitting.commands import soak
 
 
 class SettlingPanel(QWidget):
@@ -71,9 +71,9 @@ class SettlingPanel(QWidget):
         column.setStretchFactor(self.chart, 1)  # on a large screen the chart grows
         column.addStretch()
         self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Expanding)
-        self.on.clicked.connect(lambda: self._writer.write(SwitchedOn()))
-        self.alone.clicked.connect(lambda: self._writer.write(SwitchedOn(attended=False)))
-        self.off.clicked.connect(lambda: self._writer.write(SwitchedOff()))
+        self.on.clicked.connect(lambda: self._writer.do(soak.switch_on()))
+        self.alone.clicked.connect(lambda: self._writer.do(soak.switch_on(attended=False)))
+        self.off.clicked.connect(lambda: self._writer.do(soak.switch_off()))
         self.write.clicked.connect(self._write)
         self.read.returnPressed.connect(self._write)
         self.by_link.clicked.connect(self._start)
@@ -91,7 +91,7 @@ class SettlingPanel(QWidget):
         if isinstance(jot, WatchJot | UnwatchJot):
             self._watch.obey(jot)
             self.read.clear()
-        elif isinstance(jot, SoakJot) and self._writer.write(SoakRead(value=jot.value, unit=jot.unit, what=jot.what)):
+        elif isinstance(jot, SoakJot) and self._writer.do(soak.read_soak(jot)):
             self.read.clear()
 
     def _start(self) -> None:
@@ -125,7 +125,7 @@ class SettlingPanel(QWidget):
         except CandorError as error:
             self._voice.refuse(error)
             return
-        if self._writer.write(*readings):
+        if self._writer.take_in(path.name, readings):
             self._voice.say(
                 f"{len(readings)} readings of {path.name} are in the soak. {words}".rstrip(), Severity.DONE
             )

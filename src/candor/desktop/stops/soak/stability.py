@@ -22,12 +22,13 @@ from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.worker import Work
-from candor.notebook.entries.soak import StabilityFound
 from candor.notebook.files import read_bytes_of
 from candor.notebook.soaking import NOT_REAL, soak_view
 from candor.notebook.stability_table import allan_told, stability_found, stability_told
 from candor.notebook.store import Notebook
 from candor.notebook.waveforms import keep_samples
+from candor.sitting.command import Command
+from candor.sitting.commands import soak
 
 NOTHING = (
     "Readings at equal times (seconds, value) say how long it is worth averaging; a log of phase (seconds, phase) what the "
@@ -110,12 +111,12 @@ class StabilityPanel(QWidget):
             return
         what, folder = self.what.text().strip(), self._notebook.waveform_folder
 
-        def work(stopped: Callable[[], bool]) -> StabilityFound | None:
+        def work(stopped: Callable[[], bool]) -> Command | None:
             told = allan_told(content, period, own)
             if stopped():
                 return None
             kept = keep_samples(folder, content, path.name)
-            return stability_found(told, what=what, name=path.name, file=kept, period=period)
+            return soak.keep_stability(stability_found(told, what=what, name=path.name, file=kept, period=period))
 
         self._start(work)
 
@@ -128,10 +129,12 @@ class StabilityPanel(QWidget):
             self._voice.refuse(f"{NOT_REAL} Nothing was written.")
             return
         self._start(
-            lambda _: stability_found(stability_told(view.seconds, view.values), what=view.what, name="as watched")
+            lambda _: soak.keep_stability(
+                stability_found(stability_told(view.seconds, view.values), what=view.what, name="as watched")
+            )
         )
 
-    def _start(self, work: Callable[[Callable[[], bool]], StabilityFound | None]) -> None:
+    def _start(self, work: Callable[[Callable[[], bool]], Command | None]) -> None:
         job = self._in_hand.job
         self._asked_of = job.id if job is not None else ""
         self._voice.say("The readings are reckoned …", Severity.NOTE)
@@ -139,11 +142,11 @@ class StabilityPanel(QWidget):
 
     def _take(self, found: object) -> None:
         job = self._in_hand.job
-        if not isinstance(found, StabilityFound):
+        if not isinstance(found, Command):
             return
         if job is None or job.id != self._asked_of:
             self._voice.say("Another job is in hand now: nothing was written of these readings.")
-        elif self._writer.write(found):
+        elif self._writer.do(found):
             self._voice.say("Reckoned and written.", Severity.DONE)
 
     def explain(self, because: Because) -> None:

@@ -11,9 +11,8 @@ from candor.desktop.frame.because import Because
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.entries.stay import ChangeMade, ChangeProven
-from candor.notebook.entries.trace import Worsened
 from candor.notebook.trace_view import say_worsened
+from candor.sitting.commands import stay, trace
 
 
 class ChangesPanel(QWidget):
@@ -70,7 +69,7 @@ class ChangesPanel(QWidget):
         if job is None or not text:
             return
         before = job.stay.unproven
-        if self._writer.write(ChangeMade(text=text)):
+        if self._writer.do(stay.change(text)):
             self.change.clear()
             if before:
                 self._voice.say(f"Entry {before[-1].number}, “{before[-1].body.text}”, is not proven yet either.")
@@ -80,12 +79,12 @@ class ChangesPanel(QWidget):
         job, text = self._in_hand.job, self.check.text().strip()
         if job is None or not job.stay.unproven or not text:
             return
-        if self._writer.write(ChangeProven(change=job.stay.unproven[-1].id, check=text)):
+        if self._writer.do(stay.check(job, text)):
             self.check.clear()
 
     def _worsen(self) -> None:
         text = self.worse.text().strip()
-        if text and self._writer.write(Worsened(text=text)):
+        if text and self._writer.do(trace.worsened(text)):
             self.worse.clear()
             self._voice.say(say_worsened(self._in_hand.job))
 

@@ -25,7 +25,7 @@ from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.store import Notebook
-from candor.notebook.trace_view import NodeLine, NodesView, chain_of, nodes_view, say_suspects, trace_bodies
+from candor.notebook.trace_view import NodeLine, NodesView, chain_of, nodes_view, say_suspects
 
 LIVE = (
     "Under power: clip on with power off and discharged where you can, one hand behind your back, somebody else in "
@@ -178,7 +178,7 @@ class NodesPanel(QWidget):
             if jot is None:
                 self._voice.refuse(f"“{text}” is no node with its volts; expected such as n5 182 with 10M.")
                 return
-            if self._writer.write(*trace_bodies(jot, job, self._in_hand.pack)):  # type: ignore[arg-type]
+            if self._writer.jot(jot):
                 self.read.clear()
         except CandorError as error:
             self._voice.refuse(error)

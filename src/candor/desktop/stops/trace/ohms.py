@@ -13,7 +13,7 @@ from candor.desktop.frame.because import Because
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.trace_view import pair_view, trace_bodies
+from candor.notebook.trace_view import pair_view
 
 SHAPES = {"as expected": "full", "low": "cross", "high": "cross", "not quiet": "half", "differs by direction": "half"}
 
@@ -62,7 +62,7 @@ class OhmsPanel(QWidget):
             jot = understand_trace(f"ohms {text}")
             if jot is None:
                 self._voice.refuse(f"“{text}” is no pair with its ohms; expected such as n5 to 0 47k, turned 52k.")
-            elif self._writer.write(*trace_bodies(jot, job, self._in_hand.pack)):  # type: ignore[arg-type]
+            elif self._writer.jot(jot):
                 self.read.clear()
         except CandorError as error:
             self._voice.refuse(error)

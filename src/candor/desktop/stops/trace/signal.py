@@ -18,8 +18,8 @@ from candor.desktop.stops.trace.chain import Chain
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
-from candor.notebook.entries.trace import CauseFound, LeadProved, LookTaken
-from candor.notebook.trace_view import SignalView, signal_view, trace_bodies
+from candor.notebook.trace_view import SignalView, signal_view
+from candor.sitting.commands import trace
 
 
 class SignalPanel(QWidget):
@@ -134,7 +134,7 @@ class SignalPanel(QWidget):
     def look(self, outcome: Literal["good", "bad", "odd"]) -> None:
         """Write a look behind the stage in hand."""
         place = self._place()
-        if place and self._writer.write(LookTaken(stage=place, outcome=outcome, lifted=self.lifted.isChecked())):
+        if place and self._writer.do(trace.look(place, outcome, self.lifted.isChecked())):
             self._chosen = ""
             self.lifted.setChecked(False)
             self.show_job()
@@ -150,7 +150,7 @@ class SignalPanel(QWidget):
                 self._voice.refuse(
                     f"“{field.text().strip()}” cannot be read; expected such as {field.placeholderText()}."
                 )
-            elif self._writer.write(*trace_bodies(jot, job, self._in_hand.pack)):  # type: ignore[arg-type]
+            elif self._writer.jot(jot):
                 field.clear()
                 self._chosen = ""
                 self.show_job()
@@ -162,19 +162,19 @@ class SignalPanel(QWidget):
         if job is None:
             return
         if job.trace.lead is None:
-            self._writer.write(LeadProved())
+            self._writer.do(trace.prove_lead())
         else:
-            self._writer.strike(job.trace.lead.id)
+            self._writer.strike(job.trace.lead)
 
     def _strike(self) -> None:
         job = self._in_hand.job
         if job is not None and job.trace.looks:
-            self._writer.strike(job.trace.looks[-1].id)
+            self._writer.strike(job.trace.looks[-1])
 
     def _end(self) -> None:
         text = self.cause.text().strip()
         self._offered = self.cause.text()
-        if text and self._writer.write(CauseFound(text=text)):
+        if text and self._writer.do(trace.cause(text)):
             self.cause.setText("")
 
     def explain(self, because: Because) -> None:

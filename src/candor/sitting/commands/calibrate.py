@@ -1,0 +1,105 @@
+"""Commands of Calibrate: readings and trims, steps done and left out, what is read against, the rule, ranges and points."""
+
+from __future__ import annotations
+
+from candor.core.jot.meaning import RangeJot
+from candor.notebook.entries.calibrate import (
+    AdjustmentMade,
+    ArrivedDead,
+    AsFoundWaived,
+    ConditionNoted,
+    ReadingTaken,
+    RuleChosen,
+    StandardChosen,
+    StepDone,
+    StepSkipped,
+    WaveformKept,
+)
+from candor.notebook.entries.ranges import PointsPlanned, RangeMade
+from candor.notebook.entries.timers import TimerStarted
+from candor.packs.procedure import ProcedureStep
+from candor.sitting.command import Command, command
+
+
+def take_reading(made: PointsPlanned | None = None, **said: object) -> Command:
+    """A reading, by the fields of `ReadingTaken`; with the point that is made for it where its range has none there."""
+    reading = ReadingTaken.model_validate(said)
+    return command(f"reading of {reading.point}", *([made] if made is not None else []), reading)
+
+
+def turn(step: str, trim: str, *, indicated: float | None = None, reference: float | None = None, stood: str = "",
+         turns: float | None = None) -> Command:  # fmt: skip
+    """An adjuster was turned: where it stood, how far, and what the needle read when it was left alone."""
+    body = AdjustmentMade(step=step, trim=trim, indicated=indicated, reference=reference, stood=stood, turns=turns)
+    return command(f"trimmed {trim}", body)
+
+
+def step_done(step: ProcedureStep) -> Command:
+    """A step was done; one that turns adjusters has turned each of them."""
+    turned = tuple(AdjustmentMade(step=step.key, trim=name) for name in step.trims)
+    return command(f"done: {step.title}", *(turned or (StepDone(step=step.key),)))
+
+
+def skip_step(step: str, reason: str) -> Command:
+    """A step was left out, for a reason."""
+    return command("left out a step", StepSkipped(step=step, reason=reason))
+
+
+def start_timer(step: str, label: str, seconds: float) -> Command:
+    """A wait begins."""
+    return command(f"timer: {label}", TimerStarted(step=step, label=label, seconds=seconds))
+
+
+def choose_standard(entry: str) -> Command:
+    """What the job is read against from here on."""
+    return command("standard chosen", StandardChosen(standard=entry))
+
+
+def choose_rule(rule: str) -> Command:
+    """Another decision rule for the job."""
+    return command("decision rule", RuleChosen.model_validate({"rule": rule}))
+
+
+def note_condition(which: str, value: float) -> Command:
+    """A condition of room or line."""
+    return command(which, ConditionNoted.model_validate({"which": which, "value": value}))
+
+
+def make_range(jot: RangeJot) -> Command:
+    """A range, with how it is divided and its limit."""
+    return command(f"range {jot.function}", range_of(jot))
+
+
+def range_of(jot: RangeJot) -> RangeMade:
+    """Return the entry that a range becomes."""
+    return RangeMade(
+        function=jot.function, unit=jot.unit, polarity=jot.polarity, full_scale=jot.full_scale, divisions=jot.divisions,
+        mirror=jot.mirror, percent_of_full_scale=jot.percent_of_full_scale, percent_of_reading=jot.percent_of_reading,
+        absolute=jot.absolute, by=jot.by,
+    )  # fmt: skip
+
+
+def plan_points(function: str, range_: str, values: tuple[float, ...]) -> Command:
+    """Points to be read on a range."""
+    return command("points planned", PointsPlanned(function=function, range=range_, values=values))
+
+
+def keep_samples(kept: WaveformKept) -> Command:
+    """The samples that a reading was taken from."""
+    return command("samples kept", kept)
+
+
+def arrived_dead(reason: str) -> Command:
+    """As found: inoperative."""
+    return command("arrived dead", ArrivedDead(reason=reason))
+
+
+def go_on_without(reason: str = "") -> Command:
+    """It is changed without having been read as found: said on page one."""
+    return command("gone on without as found", AsFoundWaived(reason=reason))
+
+
+COMMANDS = (
+    take_reading, turn, step_done, skip_step, start_timer, choose_standard, choose_rule, note_condition, make_range, plan_points,
+    keep_samples, arrived_dead, go_on_without,
+)  # fmt: skip

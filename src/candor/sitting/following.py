@@ -1,0 +1,67 @@
+"""What follows from an entry that was just written: what is to be asked, or warned of. One table by kind of entry."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Iterator, Mapping
+from typing import Any
+
+from candor.core.power.earthing import EARTHING, is_earthing
+from candor.core.power.swap import say_swapped, swapped_rectifier
+from candor.core.severity import Severity
+from candor.notebook.entries.body import Body
+from candor.notebook.entries.entry import AnyEntry, Entry
+from candor.notebook.entries.parts import PartMeasured
+from candor.notebook.entries.stay import ChangeMade
+from candor.notebook.entries.trace import Worsened
+from candor.notebook.job import Job
+from candor.notebook.settings import Settings
+from candor.sitting.command import Told
+
+Follows = Callable[[Any, Job, Settings], Iterable[Told]]
+
+
+def _after_change(entry: Entry[ChangeMade], job: Job, _: Settings) -> Iterator[Told]:
+    """One change, one check: ask for it, and say when another change is still not proven."""
+    sentence, before = "What proves it? Jot: checked …", [e for e in job.stay.unproven if e.number < entry.number]
+    if before:
+        sentence = f"Entry {before[-1].number}, “{before[-1].body.text}”, is not proven yet either. {sentence}"
+    yield Told(sentence)
+    swap = swapped_rectifier(entry.body.text)
+    if swap:
+        from candor.notebook.alarms import LINE_HIGH, open_volts
+
+        yield Told(say_swapped(swap, open_volts(job, LINE_HIGH)), how="warn")
+    if is_earthing(entry.body.text):
+        yield Told(EARTHING, how="warn")
+
+
+def _after_part(entry: Entry[PartMeasured], _: Job, settings: Settings) -> Iterator[Told]:
+    """Until it is known at what the shop's ESR meter tests, an ESR acquits nothing."""
+    body = entry.body
+    if body.esr is not None and not body.hertz and not settings.esr_hertz:
+        yield Told(
+            "At which frequency does your ESR meter test? Jot it once, such as: esr meter 90 kHz", Severity.ASK
+        )
+
+
+def _after_worsened(_: Entry[Worsened], job: Job, __: Settings) -> Iterator[Told]:
+    from candor.notebook.trace_view import say_worsened
+
+    yield Told(say_worsened(job))
+
+
+FOLLOWS: Mapping[type[Body], Follows] = {
+    ChangeMade: _after_change,
+    PartMeasured: _after_part,
+    Worsened: _after_worsened,
+}
+
+
+def following(written: Iterable[AnyEntry], job: Job, settings: Settings) -> tuple[Told, ...]:
+    """Return what follows from entries of a job that were just written; the job as it is with them."""
+    return tuple(
+        told
+        for entry in written
+        if (follows := FOLLOWS.get(type(entry.body)))
+        for told in follows(entry, job, settings)
+    )

@@ -1,0 +1,145 @@
+"""A line that was understood becomes a command: one table, by what it means."""
+
+from __future__ import annotations
+
+import datetime as dt
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from typing import Any, get_args
+
+from candor.core.errors import CandorError
+from candor.core.jot import (
+    ChangeJot,
+    CheckJot,
+    ConditionJot,
+    DeadJot,
+    DecisionJot,
+    DetailJot,
+    FindingJot,
+    LimitJot,
+    NoteJot,
+    PartJot,
+    PriceJot,
+    RangeJot,
+    ShopJot,
+    SpentJot,
+)
+from candor.core.jot.leaving_line import EarthJot, TouchJot
+from candor.core.jot.meaning import AliasJot, ArriveJot, JoinJot, ListedJot
+from candor.core.jot.past_line import PastJot
+from candor.core.jot.power_meaning import PowerJot
+from candor.core.jot.soak_line import OffJot, OnJot, SoakJot
+from candor.core.jot.trace_meaning import TraceJot
+from candor.notebook.entries.parts import PartMeasured, listed_from
+from candor.notebook.entries.stay import PriceAgreed, Spent
+from candor.notebook.job import Job
+from candor.notebook.settings import Settings
+from candor.notebook.tracing import board_bodies
+from candor.packs.model import Pack
+from candor.sitting.command import Command, command
+from candor.sitting.commands import arrive, calibrate, parts, release, soak, stay
+
+
+@dataclass(frozen=True)
+class At:
+    """Where a line is written: the job as it stands, its pack, what the shop has said, the day, and the line itself."""
+
+    job: Job
+    pack: Pack | None = None
+    settings: Settings = field(default_factory=Settings)
+    on: dt.date | None = None
+    text: str = ""
+
+
+Becomes = Callable[[Any, At], Command]
+
+
+def _part(jot: PartJot, at: At) -> Command:
+    """A loss written without its frequency takes that of the shop's own meter, where the shop has said it."""
+    said = {"ref": jot.ref, "state": jot.state, "in_circuit": jot.in_circuit, "written": at.text}
+    usual = {"hertz": at.settings.hertz_of(jot.loss)} if jot.loss else {}
+    return command(f"{jot.ref} measured", PartMeasured.model_validate({**said, **usual, **jot.numbers}))
+
+
+def _change(jot: ChangeJot, _: At) -> Command:
+    if jot.disturbed:
+        return stay.change(jot.text, touches=jot.part)
+    return stay.change(jot.text, part=jot.part, turned=jot.turned)
+
+
+def _price(jot: PriceJot, at: At) -> Command:
+    held = {"agreed": at.job.stay.agreed, "an_hour": at.job.stay.an_hour}
+    return command(f"price {jot.which.replace('_', ' ')}", PriceAgreed.model_validate({**held, jot.which: jot.value}))
+
+
+def _spent(jot: SpentJot, _: At) -> Command:
+    return command("spent", Spent(minutes=jot.minutes, money=jot.money, text=jot.text))
+
+
+def _past(jot: PastJot, at: At) -> Command:
+    from candor.notebook.drifting import past_typed  # here and below: the window is up before the first such line
+
+    if at.on is None:
+        raise CandorError("The day of this line is not known.", value=at.text)
+    return command("a past result", past_typed(jot, at.pack, at.on))
+
+
+def _power(jot: PowerJot, _: At) -> Command:
+    from candor.notebook.powering import power_bodies
+
+    bodies = power_bodies(jot)
+    return command(bodies[0].kind.replace("_", " "), *bodies)
+
+
+def _trace(jot: TraceJot, at: At) -> Command:
+    from candor.notebook.trace_view import trace_bodies
+
+    bodies = trace_bodies(jot, at.job, at.pack)
+    return command(bodies[0].kind.replace("_", " "), *bodies)
+
+
+def _board(jot: ListedJot | JoinJot | AliasJot, _: At) -> Command:
+    bodies = board_bodies(jot)
+    return command(bodies[0].kind.replace("_", " "), *bodies)
+
+
+BECOMES: Mapping[type, Becomes] = {
+    FindingJot: lambda jot, _: arrive.finding(jot.zone, jot.mark, jot.text),
+    ChangeJot: _change,
+    CheckJot: lambda jot, at: stay.check(at.job, jot.text),
+    NoteJot: lambda jot, _: stay.note(jot.text),
+    DetailJot: lambda jot, _: stay.detail(jot.field, jot.text),
+    ShopJot: lambda jot, _: stay.shop_details(**{jot.field: jot.text}),
+    PriceJot: _price,
+    SpentJot: _spent,
+    DeadJot: lambda jot, _: calibrate.arrived_dead(jot.reason),
+    ConditionJot: lambda jot, _: calibrate.note_condition(jot.which, jot.value),
+    RangeJot: lambda jot, _: calibrate.make_range(jot),
+    PartJot: _part,
+    LimitJot: lambda jot, _: parts.list_part(listed_from(jot.part, leakage_limit=jot.amperes)),
+    DecisionJot: lambda jot, _: parts.decide(jot.ref, jot.action, jot.reason),
+    OnJot: lambda jot, _: soak.switch_on(jot.attended),
+    OffJot: lambda *_: soak.switch_off(),
+    SoakJot: lambda jot, _: soak.read_soak(jot),
+    EarthJot: lambda jot, at: release.measure_leaving(jot, at.settings.local_rule),
+    TouchJot: lambda jot, at: release.measure_leaving(jot, at.settings.local_rule),
+    PastJot: _past,
+    ListedJot: _board,
+    JoinJot: _board,
+    AliasJot: _board,
+    **dict.fromkeys(get_args(ArriveJot), lambda jot, at: arrive.arrival(jot, at.job)),
+    **dict.fromkeys(get_args(PowerJot), _power),
+    **dict.fromkeys(get_args(TraceJot), _trace),
+}
+
+
+def command_of(jot: object, at: At) -> Command | None:
+    """Return the command that a line is; None for what the hand takes: a reading, points to be read, an adjuster.
+
+    Raises
+    ------
+    CandorError
+        Where it asks for what is not there.
+    """
+    becomes = BECOMES.get(type(jot))
+    return becomes(jot, at) if becomes is not None else None

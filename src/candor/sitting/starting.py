@@ -1,0 +1,34 @@
+"""A job is started: with a pack or with nothing but a name."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Mapping
+
+from candor.notebook.entries.body import Body
+from candor.notebook.entries.calibrate import StandardChosen
+from candor.notebook.entries.entry import drafts_of
+from candor.notebook.entries.stay import JobOpened
+from candor.notebook.standards import Standard
+from candor.notebook.store import Notebook
+from candor.packs.model import Pack
+
+Opening = JobOpened
+
+
+def start(notebook: Notebook, opening: Opening, pack: Pack | None, known: Mapping[str, Standard]) -> str:
+    """Write that a job is opened, and return its id; where the shop has one standard, it is chosen.
+
+    Raises
+    ------
+    NotebookError
+        Where it could not be written; nothing was.
+    """
+    job = uuid.uuid4().hex[:12]
+    digest = notebook.keep_pack(pack) if pack is not None else opening.pack_digest
+    bodies: list[Body] = [opening.model_copy(update={"pack_digest": digest})]
+    current = [s for s in known.values() if s.current and not s.withdrawn]
+    if len(current) == 1:
+        bodies.append(StandardChosen(standard=current[0].entry.id))
+    notebook.append(drafts_of(job, bodies))
+    return job
