@@ -141,6 +141,9 @@ def to_order(number: str, lines: Iterable[DraftLine]) -> OrderPlaced | None:
     return OrderPlaced(number=number, lines=tuple(found)) if found else None
 
 
+Placing = OrderPlaced  # an order as it would be placed
+
+
 def next_number(placed: Iterable[Order], now: dt.datetime) -> str:
     """Return the number the next order gets: the day and its place in it."""
     day = f"{now:%y%m%d}"

@@ -35,6 +35,9 @@ def marked(part: Part) -> str:
     return f"{value} {trimmed(100 * part.below)}%"
 
 
+Listing = PartListed  # a part as its fields say it
+
+
 def listed_of(text: Mapping[str, str], choices: Mapping[str, str], fitted: bool, before: Part | None) -> PartListed:
     """Return the entry that lists a part as its fields say it.
 

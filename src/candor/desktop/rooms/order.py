@@ -22,9 +22,8 @@ from candor.desktop.widgets.controls import Column, button, line
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.entries.shop import OrderPlaced
 from candor.notebook.files import write_durably
-from candor.notebook.orders import DraftLine, Spares, arriving, draft, next_number, order_csv, to_order
+from candor.notebook.orders import DraftLine, Placing, Spares, arriving, draft, next_number, order_csv, to_order
 from candor.notebook.supplies import Order
 from candor.sitting.commands import shop, stay
 
@@ -243,7 +242,7 @@ class OrderPage(Page):
         """Return the number the next order gets: the day and its place in it."""
         return next_number(self._shop.orders(), self._clock.now().astimezone())
 
-    def order(self) -> OrderPlaced | None:
+    def order(self) -> Placing | None:
         """Return the order as it would be placed."""
         return to_order(self.number(), self.draft())
 

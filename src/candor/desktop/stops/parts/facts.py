@@ -16,8 +16,7 @@ from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
-from candor.notebook.entries.parts import PartListed
-from candor.notebook.part_fields import fields_of, listed_of
+from candor.notebook.part_fields import Listing, fields_of, listed_of
 from candor.notebook.parts_list import PartLine
 from candor.sitting.commands import parts
 
@@ -116,7 +115,7 @@ class FactsPanel(QWidget):
         self.absent.hide()
         self.fields["ref"].setFocus()
 
-    def body(self, fitted: bool = True) -> PartListed:
+    def body(self, fitted: bool = True) -> Listing:
         """Return the part as the fields say it.
 
         Raises

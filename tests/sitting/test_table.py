@@ -1,0 +1,37 @@
+"""The table of commands: every one by its name, and nobody but the sitting builds an entry."""
+
+import ast
+import inspect
+from pathlib import Path
+
+import candor
+from candor.notebook.entries.kinds import BODIES
+from candor.sitting.jots import BECOMES
+from candor.sitting.table import COMMANDS, TOPICS
+
+DESKTOP = Path(candor.__file__).parent / "desktop"
+
+
+def test_every_command_is_in_the_table_says_what_it_does_and_returns_a_command():
+    for module in TOPICS.values():
+        made = {
+            f for f in vars(module).values()
+            if inspect.isfunction(f) and f.__module__ == module.__name__ and "Command" in str(f.__annotations__.get("return"))
+            and not f.__name__.startswith("_")
+        }  # fmt: skip
+        assert made == set(module.COMMANDS)
+    assert len(COMMANDS) == sum(len(m.COMMANDS) for m in TOPICS.values())
+    assert all(f.__doc__ for f in COMMANDS.values())
+    assert len(BECOMES) >= 35
+
+
+def test_no_module_of_the_window_names_the_body_of_an_entry():
+    bodies = {made.__name__ for made in BODIES.values()}
+    named = []
+    for path in DESKTOP.rglob("*.py"):
+        for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+            if isinstance(node, ast.ImportFrom):
+                named += [f"{path.name}: {a.name}" for a in node.names if a.name in bodies]
+            if isinstance(node, ast.Name) and node.id in bodies:
+                named.append(f"{path.name}:{node.lineno} {node.id}")
+    assert named == []
