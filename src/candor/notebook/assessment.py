@@ -128,7 +128,7 @@ def _asked(
     rule: Rule,
     friction: float | None,
 ) -> _Asked:
-    standards = tuple(known.get(r.body.standard) for r in readings)
+    standards = tuple(known.get(r.standard) for r in readings)
     entries = tuple(
         (r.entry.id, r.entry.at, r.body.indicated, r.body.reference, r.celsius, s and (s.entry.id, s.entry.at))
         for r, s in zip(readings, standards, strict=True)
@@ -147,9 +147,9 @@ def _asked(
 @lru_cache(maxsize=4096)
 def _point_result(asked: _Asked) -> PointResult:
     point, groups = asked.point, dict[tuple[str, dt.date], list[TakenReading]]()
-    known = dict(zip((r.body.standard for r in asked.readings), asked.standards, strict=True))
+    known = dict(zip((r.standard for r in asked.readings), asked.standards, strict=True))
     for reading in asked.readings:
-        groups.setdefault((reading.body.standard, reading.entry.at.date()), []).append(reading)
+        groups.setdefault((reading.standard, reading.entry.at.date()), []).append(reading)
     results = []
     for (name, day), members in sorted(groups.items(), key=lambda item: item[1][-1].place):
         standard = known[name]
@@ -197,7 +197,7 @@ def assess_draft(
     key = standard.entry.id if standard else ""
     same = [
         r for r in states.readings(step.point.key, phase)
-        if r.body.standard == key and r.entry.at.date() == now.date()
+        if r.standard == key and r.entry.at.date() == now.date()
     ]  # fmt: skip
     celsius = job.calibrate.celsius
     readings = (*(r.reading(step.point) for r in same), draft)

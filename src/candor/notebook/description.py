@@ -90,7 +90,7 @@ def described(job: Job, base: Pack) -> Pack:
             read.setdefault((function, range_), set()).add(float(value))
     points = tuple(sorted((key, tuple(sorted(values))) for key, values in read.items()))
     planned = tuple(sorted((key, tuple(sorted(values))) for key, values in job.ranges.planned.items()))
-    return _described(base, made, points, planned)
+    return _described(base, made, points, planned, tuple(sorted(job.ranges.hertz.items())))
 
 
 def _goes_on(step: object) -> bool:
@@ -108,6 +108,7 @@ def _described(
     made: tuple[Entry[RangeMade], ...],
     points: tuple[tuple[Key, tuple[float, ...]], ...],
     planned: tuple[tuple[Key, tuple[float, ...]], ...],
+    hertz: tuple[tuple[str, float], ...] = (),
 ) -> Pack:
     bodies = [entry.body for entry in made]
     wanted = dict(points)
@@ -120,6 +121,9 @@ def _described(
     }
     for body in bodies:
         functions[body.function_key] = _with_range(functions.get(body.function_key), body)
+    for key, value in hertz:
+        if key in functions:
+            functions[key] = functions[key].model_copy(update={"hertz": value, "current": "a.c."})
     dial = base.dial or Dial.model_construct(scales=())
     new = [b for b in bodies if (b.function_key, b.range_key) not in theirs]
     made_pack = base.model_copy(
@@ -227,9 +231,16 @@ def _with_range(function: Function | None, body: RangeMade) -> Function:
     )
     if function is None:
         return Function(
-            key=body.function_key, title=body.function, unit=body.unit, polarity=body.polarity, ranges=(made,)
+            key=body.function_key,
+            title=body.function,
+            unit=body.unit,
+            polarity=body.polarity,
+            current=body.current,
+            ranges=(made,),
         )
-    return function.model_copy(update={"ranges": (*function.ranges, made)})
+    return function.model_copy(
+        update={"ranges": (*function.ranges, made), "current": body.current or function.current}
+    )
 
 
 def _section(phase: ProcedurePhase, bodies: Iterable[RangeMade], wanted: Mapping[Key, tuple[float, ...]]) -> Section:

@@ -208,16 +208,16 @@ def _take(
     ):
         return
     last = max(r.entry for r in result.readings)
-    entry = next((t.entry for t in job.calibrate.readings if t.entry.number == last), None)
-    if entry is None:
+    taken = next((t for t in job.calibrate.readings if t.entry.number == last), None)
+    if taken is None:
         return
     apart = re.search(r"\+([a-z][a-z0-9-]*)$", point.key)  # leads one way, the other
     name = f"{point.function}, {point.name}" + (f", {apart[1]}" if apart else "")
     limits[name], units[name] = half, result.unit
     rows.setdefault(name, []).append(
         Calibration(
-            on=entry.at.date(), error=result.error, expanded=result.coverage.expanded,
-            when="found" if result.phase == "as found" and not after_repair else "left", standard=entry.body.standard,
+            on=taken.entry.at.date(), error=result.error, expanded=result.coverage.expanded,
+            when="found" if result.phase == "as found" and not after_repair else "left", standard=taken.standard,
         )
     )  # fmt: skip
 

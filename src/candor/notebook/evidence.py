@@ -18,7 +18,7 @@ def is_simulated(reading: TakenReading, known: Mapping[str, Standard]) -> bool:
 
     Until 2026-11 no entry said so: one whose reference was captured from a standard on the simulated link is one too.
     """
-    standard = known.get(reading.body.standard)
+    standard = known.get(reading.standard)
     body = standard.body if standard is not None else None
     on_link = isinstance(body, StandardRecorded) and body.link == SIMULATED
     return reading.body.simulated or (on_link and reading.body.reference_from == "captured")

@@ -200,6 +200,9 @@ class Function(PackModel):
     polarity: Annotated[Literal["+", "-", "both"], Field(description="both: readings carry their sign")] = "+"
     read_as: Annotated[str, Field(description="kind of reading; see docs/writing-a-pack.md")] = "needle"
     current: Literal["", "d.c.", "a.c."] = ""
+    hertz: Annotated[
+        float, Field(ge=0, description="at which its points are read where a step says no frequency")
+    ] = 0.0
     detector: DetectorTerms | None = None
     closes: Annotated[
         tuple[str, ...], Field(description="switches of the circuit that are closed in this function")

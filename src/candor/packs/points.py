@@ -45,9 +45,9 @@ def point_of(pack: Pack, function: Function, range_: Range, nominal: float, step
         Where the pack does not say what the range is read on.
     """
     range_, nominal = _modified(pack, range_, nominal, step)
-    stimulus, more = Stimulus(waveform=_waveform(function, step)), {}
+    stimulus, more = Stimulus(function.hertz, _waveform(function, step)), {}
     if step is not None:
-        stimulus = Stimulus(step.frequency, _waveform(function, step), step.distortion)
+        stimulus = Stimulus(step.frequency or function.hertz, _waveform(function, step), step.distortion)
         takes = step.takes
         more = {
             # Nothing at all, or a short, is as it is: no standard is asked for it.

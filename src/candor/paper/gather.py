@@ -227,7 +227,7 @@ def _due(job: Job) -> DueLine | None:
 
 def _used(job: Job, known: Mapping[str, Standard]) -> list[Standard]:
     """The standards that readings were taken by, chains with the links they stand on."""
-    names = list(dict.fromkeys(r.body.standard for r in job.calibrate.readings))
+    names = list(dict.fromkeys(r.standard for r in job.calibrate.readings))
     for name in names:
         body = known[name].body if name in known else None
         if isinstance(body, ChainRecorded):

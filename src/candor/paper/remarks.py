@@ -80,6 +80,14 @@ def _of_references(asked: Stated) -> Iterator[Statement]:
         how_old = standard.age(asked.on)
         if how_old.state != "in date":
             yield _said("standard", how_old.sentence, standard.entry.number, f"{standard.name} {how_old.state}")
+    named = {r.named.id: r.named for r in asked.job.calibrate.readings if r.named is not None and not r.body.standard}
+    for entry in named.values():
+        count = sum(r.named is entry for r in asked.job.calibrate.readings)
+        who = f"{entry.who}, {entry.at:%Y-%m-%d}"
+        what = "1 reading" if count == 1 else f"{count} readings"
+        yield _said(
+            "named", f"Standard named afterwards for {what} ({who}).", entry.number, "standard named afterwards"
+        )
     if not asked.used and asked.job.calibrate.readings:
         text = "No reference was named for the readings; nothing is decided."
         yield _said("standard", text, 0, "no reference was named")

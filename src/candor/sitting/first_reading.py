@@ -50,7 +50,11 @@ class FirstReading:
             return f"{self.lost} {COLD} No more than that now. {self.bar}"
         if not self.steps:
             return f"{self.lost} Write a range first (at Calibrate), and read zero, middle and full scale of it."
-        names = ", ".join(dict.fromkeys(s.point.name if s.point else s.title for s in self.steps))
+        by_range: dict[str, list[str]] = {}
+        for step in self.steps:
+            if step.point is not None:
+                by_range.setdefault(f"{step.point.function} {step.point.range_name}", []).append(step.point.applied)
+        names = "; ".join(f"{name} at {', '.join(dict.fromkeys(values))}" for name, values in by_range.items())
         return (
             f"{self.lost} Zero, middle and full scale of what it changes take about {self.minutes:.0f} min: {names}."
         )

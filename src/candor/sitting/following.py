@@ -9,8 +9,10 @@ from candor.core.power.earthing import EARTHING, is_earthing
 from candor.core.power.swap import say_swapped, swapped_rectifier
 from candor.core.severity import Severity
 from candor.notebook.entries.body import Body
+from candor.notebook.entries.calibrate import StandardChosen
 from candor.notebook.entries.entry import AnyEntry, Entry
 from candor.notebook.entries.parts import PartMeasured
+from candor.notebook.entries.ranges import RangeMade
 from candor.notebook.entries.stay import ChangeMade
 from candor.notebook.entries.trace import Worsened
 from candor.notebook.job import Job
@@ -50,9 +52,27 @@ def _after_worsened(_: Entry[Worsened], job: Job, __: Settings) -> Iterator[Told
     yield Told(say_worsened(job))
 
 
+def _after_range(entry: Entry[RangeMade], job: Job, _: Settings) -> Iterator[Told]:
+    """The frequency of alternating current is asked once for a function."""
+    if entry.body.function_key in job.ranges.without_frequency:
+        yield Told(f"At which frequency is {entry.body.function} read? Jot it once, such as: frequency 60 Hz")
+
+
+def _after_standard(_: Entry[StandardChosen], job: Job, __: Settings) -> Iterator[Told]:
+    """What was read with no standard named may have been read against it: that is told, never taken for granted."""
+    missing = sum(not r.standard and r.body.reference != 0 for r in job.calibrate.readings)
+    if missing:
+        were = "reading was" if missing == 1 else "readings were"
+        yield Told(
+            f"{missing} {were} taken with no standard named. Was it connected then? Jot: was read against NAME"
+        )
+
+
 FOLLOWS: Mapping[type[Body], Follows] = {
     ChangeMade: _after_change,
     PartMeasured: _after_part,
+    RangeMade: _after_range,
+    StandardChosen: _after_standard,
     Worsened: _after_worsened,
 }
 

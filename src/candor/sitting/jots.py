@@ -24,6 +24,7 @@ from candor.core.jot import (
     ShopJot,
     SpentJot,
 )
+from candor.core.jot.evidence_line import AgainstJot, FrequencyJot
 from candor.core.jot.leaving_line import EarthJot, TouchJot
 from candor.core.jot.meaning import AliasJot, ArriveJot, JoinJot, ListedJot
 from candor.core.jot.past_line import PastJot
@@ -34,6 +35,7 @@ from candor.notebook.entries.parts import PartMeasured, listed_from
 from candor.notebook.entries.stay import PriceAgreed, Spent
 from candor.notebook.job import Job
 from candor.notebook.settings import Settings
+from candor.notebook.standards import Standard
 from candor.notebook.tracing import board_bodies
 from candor.packs.model import Pack
 from candor.sitting.command import Command, command
@@ -42,13 +44,14 @@ from candor.sitting.commands import arrive, calibrate, parts, release, soak, sta
 
 @dataclass(frozen=True)
 class At:
-    """Where a line is written: the job as it stands, its pack, what the shop has said, the day, and the line itself."""
+    """Where a line is written: the job as it stands, its pack, what the shop has said, the day, the line itself, the standards."""
 
     job: Job
     pack: Pack | None = None
     settings: Settings = field(default_factory=Settings)
     on: dt.date | None = None
     text: str = ""
+    known: Mapping[str, Standard] = field(default_factory=dict)
 
 
 Becomes = Callable[[Any, At], Command]
@@ -114,6 +117,8 @@ BECOMES: Mapping[type, Becomes] = {
     SpentJot: _spent,
     DeadJot: lambda jot, _: calibrate.arrived_dead(jot.reason),
     ConditionJot: lambda jot, _: calibrate.note_condition(jot.which, jot.value),
+    FrequencyJot: lambda jot, at: calibrate.say_frequency(at.job, jot.hertz),
+    AgainstJot: lambda jot, at: calibrate.name_standard(at.job, jot.name, at.known, at.pack),
     RangeJot: lambda jot, _: calibrate.make_range(jot),
     PartJot: _part,
     LimitJot: lambda jot, _: parts.list_part(listed_from(jot.part, leakage_limit=jot.amperes)),

@@ -16,6 +16,7 @@ from candor.notebook.entries.calibrate import (
     ReadingTaken,
     RuleChosen,
     StandardChosen,
+    StandardNamed,
     StepDone,
     StepSkipped,
     WaveformKept,
@@ -54,7 +55,7 @@ from candor.notebook.entries.power import (
     SupplyTyped,
     WindingRead,
 )
-from candor.notebook.entries.ranges import PointsPlanned, RangeMade
+from candor.notebook.entries.ranges import FrequencySaid, PointsPlanned, RangeMade
 from candor.notebook.entries.release import (
     CertificateIssued,
     EarthRead,
@@ -138,6 +139,8 @@ SAMPLES = {
     ReadingTaken(step="s", phase="as found", point="dc+/150/60", indicated=60.2, reference=60.01, direction="up"):
         "dc+/150/60, as found: 60.2 read, 60.01 applied, from below",
     AdjustmentMade(step="s", trim="gain", indicated=1.5, reference=1.5): "trimmed gain, left at 1.5",
+    FrequencySaid(function="ac-volts", hertz=60): "ac-volts is read at 60 Hz",
+    StandardNamed(readings=(KEY,), standard=KEY): "standard named afterwards, entry 5, for 1 readings",
     AsFoundWaived(): "gone on without as found",
     ArrivedDead(reason="no light"): "as found: inoperative, because no light",
     WaveformKept(reading=KEY, file="ab.csv", name="edge.csv", channel="CH1", figure="rise"):

@@ -48,6 +48,7 @@ def against(
     """
     _same_quantity(point, reference)
     wrong_current(point, reference)
+    _at_some_frequency(point, reference)
     judged, nominal = Judged(point), kind_of(point).compares == "nominal"
     means = means_of(readings)
     shown = means.indicated if nominal else means.reference
@@ -67,6 +68,17 @@ def against(
     if nominal:  # the standard measured the value itself
         return tuple(replace(r, indicated=value(r.indicated)) for r in readings), found
     return tuple(replace(r, reference=value(r.reference) * expected) for r in readings), found
+
+
+def _at_some_frequency(point: TestPoint, reference: Reference | Chain) -> None:
+    """A standard of bands says nothing of a.c. at a frequency that nobody said."""
+    banded = isinstance(reference, Reference) and any(r.high_hertz for r in reference.ranges)
+    if banded and point.current == "a.c." and not point.stimulus.hertz:
+        raise RangeError(
+            f"At which frequency is {point.function} read? {reference.name} is specified by bands. Jot: frequency 60 Hz",
+            place=point.key,
+            expected="a frequency",
+        )
 
 
 def _load_taken_out(point: TestPoint, reference: Reference | Chain, volts: float) -> tuple[float, list[Contribution]]:

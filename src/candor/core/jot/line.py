@@ -15,6 +15,7 @@ from candor.core.grammar import parser_of
 from candor.core.jot.adjuster_line import understand_adjuster
 from candor.core.jot.arrive_line import understand_arrival
 from candor.core.jot.board_line import understand_board
+from candor.core.jot.evidence_line import understand_evidence
 from candor.core.jot.found_line import found_in_zone, understand_found
 from candor.core.jot.leaving_line import understand_leaving
 from candor.core.jot.meaning import (
@@ -161,6 +162,9 @@ def understand(text: str, context: JotContext) -> Jot:
     if about_range and re.search(r"\d", about_range[2]):
         said = about_range[2]
         return understand_range(said) if about_range[1].lower() == "range" else understand_points(said, context.point)
+    evidence = understand_evidence(clean)
+    if evidence is not None:
+        return evidence
     arrival = understand_arrival(clean)
     if arrival is not None:
         return arrival

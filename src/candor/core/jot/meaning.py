@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
+from candor.core.jot.evidence_line import AgainstJot, FrequencyJot
 from candor.core.jot.leaving_line import EarthJot, TouchJot
 from candor.core.jot.past_line import PastJot
 from candor.core.jot.power_meaning import PowerJot
@@ -18,6 +19,7 @@ Mark = Literal["hazard", "fix", "note"]
 RangeUnit = Literal["V", "A", "ohm", "F", "H", "Hz", "S", "s"]
 How = Literal["dry", "cleaner", "lubricated", "washed"]
 LimitBy = Literal["maker", "owner", "shop"]
+Current = Literal["", "d.c.", "a.c."]
 Loss = Literal["", "esr", "d", "pf"]
 
 
@@ -214,6 +216,10 @@ class RangeJot:
     by : "maker", "owner" or "shop"
         Whose limit it is.
     polarity : "+" or "-"
+    current : "d.c.", "a.c." or ""
+        By its name, or because a frequency was said.
+    hertz : float
+        At which it is read; 0 where that is not said.
     """
 
     function: str
@@ -226,6 +232,8 @@ class RangeJot:
     absolute: float = 0.0
     by: LimitBy = "maker"
     polarity: Literal["+", "-"] = "+"
+    current: Current = ""
+    hertz: float = 0.0
     chips: tuple[str, ...] = ()
 
 
@@ -338,6 +346,8 @@ ArriveJot = (
 )
 Jot = (
     ArriveJot
+    | FrequencyJot
+    | AgainstJot
     | PowerJot
     | OnJot
     | OffJot

@@ -8,7 +8,7 @@ from typing import cast
 
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import CandorError, RangeError, ValueTextError
-from candor.core.jot.meaning import LimitBy, PointsJot, RangeJot, RangeUnit
+from candor.core.jot.meaning import Current, LimitBy, PointsJot, RangeJot, RangeUnit
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
 from candor.core.quantities.units import SYMBOLS, suffix_meaning
@@ -30,6 +30,8 @@ _PERCENT = re.compile(
 _ABSOLUTE = re.compile(rf"(?:±|\+/-|\+-)\s*({_NUMBER}\s*[^\s%\d]+)")
 _BY = re.compile(r"\b(?:limit\s+)?(?:by\s+|of\s+)?(?:the\s+)?(maker|owner|shop)(?:'s|’s)?(?:\s+limit)?\b", re.I)
 _MIRROR = re.compile(r"\b(no\s+)?mirror(ed)?\b", re.I)
+_AC = re.compile(r"(?<![a-z])(?:ac|a\.c\.?|alternating|rms|r\.m\.s\.?)(?![a-z])|[~∼]", re.I)
+_DC = re.compile(r"(?<![a-z])(?:dc|d\.c\.?|direct)(?![a-z])|[+−]$", re.I)
 _QUANTITY = re.compile(rf"({_NUMBER})\s*([^\W\d_]+|Ω)(?=\s|$|,)", re.U)
 
 
@@ -54,8 +56,11 @@ def understand_range(text: str) -> RangeJot:
     rest = _BY.sub(" ", rest)
     mirrored = _MIRROR.search(rest)
     rest = _MIRROR.sub(" ", rest)
+    hertz, rest = _frequency(rest)
     full_scale, unit, function = _full_scale(rest, text)
+    current = _current(function, unit, hertz)
     found = RangeJot(
+        current=current, hertz=hertz if current == "a.c." else 0.0,
         function=function or FUNCTION_OF_UNIT[unit], unit=unit, full_scale=full_scale, divisions=divisions,
         mirror=bool(mirrored and not mirrored[1]), by=cast(LimitBy, by[1].lower()) if by else "maker",
         polarity="-" if function.endswith("−") else "+", percent_of_full_scale=limit.get("full scale", 0.0),
@@ -115,6 +120,27 @@ def check_nominal(value: float, point: TestPoint) -> float:
             expected=f"up to {point.full_scale:g} {point.unit}",
         )
     return value
+
+
+def _frequency(rest: str) -> tuple[float, str]:
+    """The frequency it is read at, Hz, where a value in hertz stands beside one in another unit; 0 where none does."""
+    values = [(m, suffix_meaning(m[2].replace("µ", "u").replace("μ", "u"), None)) for m in _QUANTITY.finditer(rest)]
+    units = [(m, meaning[1]) for m, meaning in values if meaning is not None and meaning[1] in UNITS]
+    found = [m for m, unit in units if unit == "Hz"]
+    if len(found) != 1 or all(unit == "Hz" for _, unit in units):
+        return 0.0, rest
+    match = found[0]
+    before = re.sub(r"\bat\s*$", "", rest[: match.start()])
+    return parse_quantity(match[0], "Hz").value, f"{before} {rest[match.end() :]}"
+
+
+def _current(function: str, unit: str, hertz: float) -> Current:
+    """Whether a range is of a.c. or d.c., by its name or because a frequency is said; empty where nobody knows."""
+    if unit not in ("V", "A"):
+        return ""
+    if hertz or _AC.search(function):
+        return "a.c."
+    return "d.c." if _DC.search(function) else ""
 
 
 def _divisions(rest: str) -> tuple[int, str]:
@@ -198,6 +224,8 @@ def _with_chips(jot: RangeJot) -> RangeJot:
         f"0 to {engineering(jot.full_scale, jot.unit)}",
         f"{jot.divisions} div of {engineering(jot.full_scale / jot.divisions, jot.unit, 4)}",
     ]
+    at = f" at {engineering(jot.hertz, 'Hz')}" if jot.hertz else ""
+    chips += [f"{jot.current}{at}"] if jot.current == "a.c." else []
     chips += ["mirror"] if jot.mirror else []
     terms = [f"{trimmed(jot.percent_of_full_scale)} % of full scale"] if jot.percent_of_full_scale else []
     terms += [f"{trimmed(jot.percent_of_reading)} % of reading"] if jot.percent_of_reading else []

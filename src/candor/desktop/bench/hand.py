@@ -31,7 +31,7 @@ from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.live import SIMULATED, Live
 from candor.desktop.bench.place import PlaceInHand
 from candor.desktop.bench.shop import Shop
-from candor.desktop.bench.step_words import load_words
+from candor.desktop.bench.step_words import load_words, no_standard_words
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.notebook.assessment import agrees, assess_draft
@@ -118,10 +118,9 @@ class Hand(Applying):
         if step is None:
             return ""
         setting = f"Set {step.set_words}. " if step.changes and set_first else ""
-        load = load_words(step, self.served)
-        return " ".join(
-            filter(None, (self.too_much(), f"{setting}{step.do}", load, notes_of(step), self._retrim(step)))
-        )
+        load, missing = load_words(step, self.served), no_standard_words(step, self._in_hand.standard(step.point))
+        said = (self.too_much(), missing, f"{setting}{step.do}", load, notes_of(step), self._retrim(step))
+        return " ".join(filter(None, said))
 
     def _retrim(self, step: ProcedureStep) -> str:
         job, pack = self._in_hand.job, self._in_hand.pack

@@ -7,10 +7,13 @@ import math
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import CandorError
 from candor.core.quantities import engineering
+from candor.core.quantities.units import QUANTITY_OF_UNIT
+from candor.core.reading.kinds import kind_of
 from candor.core.reference.chain import Chain
 from candor.core.reference.choice import bears, shown_for
 from candor.core.reference.loading import stand_in
 from candor.core.reference.reference import Reference
+from candor.notebook.standards import Standard
 from candor.packs.procedure import ProcedureStep
 
 
@@ -24,6 +27,20 @@ def too_much(point: TestPoint | None, served: Reference | Chain | None) -> str:
     except CandorError as error:
         return str(error)
     return ""
+
+
+def no_standard_words(step: ProcedureStep, standard: Standard | None) -> str:
+    """Say that nothing fits to read a point against, and what would; nothing where something does, or none is needed."""
+    point = step.point
+    if point is None or standard is not None or not point.needs_reference or kind_of(point).figured:
+        return ""
+    what, _ = QUANTITY_OF_UNIT.get(point.asked_unit, (point.asked_unit, ""))
+    at = f" at {engineering(point.stimulus.hertz, 'Hz')}" if point.stimulus.hertz else ""
+    current = f"{point.current} " if point.current else ""
+    return (
+        f"No standard for {current}{what}{at} is chosen: choose or record one at Standards. Without it "
+        "the reading decides nothing."
+    )
 
 
 def load_words(step: ProcedureStep, served: Reference | Chain | None) -> str:

@@ -56,7 +56,14 @@ class Writer(QObject):
         if job is None:
             return False
         today = self._notebook.clock().date()
-        at = At(job=job, pack=self._in_hand.pack, settings=self._shop.settings, on=today, text=text)
+        at = At(
+            job=job,
+            pack=self._in_hand.pack,
+            settings=self._shop.settings,
+            on=today,
+            text=text,
+            known=self._shop.standards,
+        )
         try:
             command = command_of(jot, at)
         except CandorError as error:

@@ -33,7 +33,7 @@ class FirstStrip(QWidget):
         self.read = button("Read them now", "Nothing is written yet; stands at the first of them", name="main")
         self.dead = button("It arrived dead", "Written with its reason: there is no as found, and page one says why")
         self.reason = Field()
-        self.reason.setPlaceholderText("why nothing could be read: no rail comes up")
+        self.reason.setPlaceholderText("why: no rail comes up")
         self.reason.setAccessibleName("Why nothing could be read as found")
         self.without = button("Go on without", "The change is written; page one says that it was not read as found")
         self.leave = button("Not now", "Nothing is written; what was typed stays")
@@ -41,7 +41,7 @@ class FirstStrip(QWidget):
         column.setContentsMargins(theme.px(16), theme.px(6), theme.px(16), theme.px(6))
         column.setSpacing(theme.px(6))
         column.addWidget(self.words)
-        self.reason.setMaximumWidth(theme.px(380))
+        self.reason.setFixedWidth(theme.px(300))
         column.addLayout(flow(theme.px(8), self.read, self.without, self.leave, self.dead, self.reason))
         for made in (self.read, self.dead, self.without, self.leave):
             made.setFocusPolicy(Qt.FocusPolicy.TabFocus)  # neither the pedal nor a stray Enter answers

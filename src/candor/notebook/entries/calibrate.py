@@ -138,6 +138,14 @@ class RuleChosen(Body):
     rule: Rule
 
 
+class StandardNamed(Body):
+    """Readings for which no standard was named, by their entries: somebody says afterwards which was connected."""
+
+    kind: Literal["standard_named"] = "standard_named"
+    readings: Annotated[tuple[str, ...], Field(min_length=1)]
+    standard: str
+
+
 class StandardChosen(Body):
     """A standard the job is read against, by the entry that recorded it: from here on for points of its quantity."""
 
@@ -179,6 +187,10 @@ WORDS = dict(
         said(ConditionNoted, lambda b, _: _CONDITIONS[b.which].format(trimmed(b.value))),
         said(RuleChosen, lambda b, _: f"decision rule: {b.rule}"),
         said(StandardChosen, lambda b, n: f"read against the standard of entry {n.get(b.standard, 0)}"),
+        said(
+            StandardNamed,
+            lambda b, n: f"standard named afterwards, entry {n.get(b.standard, '?')}, for {len(b.readings)} readings",
+        ),
     )
 )
 
@@ -194,11 +206,19 @@ class TakenReading:
         Among the job's entries, in order.
     noted : mapping of str to Entry
         The conditions of room and line that had been noted by then, and not struck.
+    named : Entry or None
+        Which standard was connected, where that was said afterwards.
     """
 
     entry: Entry[ReadingTaken]
     place: int
     noted: Mapping[str, Entry[ConditionNoted]] = field(default_factory=dict)
+    named: Entry[StandardNamed] | None = None
+
+    @property
+    def standard(self) -> str:
+        """The entry of the standard it was read against: named with it, or afterwards; empty where none was."""
+        return self.body.standard or (self.named.body.standard if self.named is not None else "")
 
     @property
     def body(self) -> ReadingTaken:
@@ -359,10 +379,11 @@ def _readings(standing: Standing) -> tuple[TakenReading, ...]:
     conditions: list[Entry[ConditionNoted]] = []
     struck: set[str] = set()
     noted: Mapping[str, Entry[ConditionNoted]] = {}
+    named = {reading: e for e in standing.of(StandardNamed) for reading in e.body.readings}
     for place, entry in enumerate(standing.entries):
         if says(entry, ReadingTaken):
             if entry.id not in standing.struck:
-                found.append(TakenReading(entry, place, noted))
+                found.append(TakenReading(entry, place, noted, named.get(entry.id)))
             continue
         if says(entry, ConditionNoted):
             conditions.append(entry)

@@ -46,6 +46,8 @@ class RangeMade(Body):
     percent_of_reading: Annotated[float, Field(ge=0, le=100)] = 0.0
     absolute: NotBelow = 0.0
     by: Literal["maker", "owner", "shop"] = "maker"
+    current: Annotated[Literal["", "d.c.", "a.c."], Field(description="of what; empty where nobody said")] = ""
+    hertz: Annotated[NotBelow, Field(description="at which it is read; 0 where that is not said")] = 0.0
 
     @property
     def function_key(self) -> str:
@@ -61,6 +63,14 @@ class RangeMade(Body):
     def title(self) -> str:
         """What the range is called: ``30 V``."""
         return engineering(self.full_scale, self.unit)
+
+
+class FrequencySaid(Body):
+    """At which frequency, Hz, a function of alternating current is read, from here on and for what was read before."""
+
+    kind: Literal["frequency"] = "frequency"
+    function: str
+    hertz: Above
 
 
 class PointsPlanned(Body):
@@ -97,6 +107,7 @@ WORDS = dict(
                 f"range {b.function} {b.title}, {b.divisions} divisions{', mirror' if b.mirror else ''}, {limit_words(b)}"
             ),
         ),
+        said(FrequencySaid, lambda b, _: f"{b.function} is read at {engineering(b.hertz, 'Hz')}"),
         said(
             PointsPlanned,
             lambda b, _: f"points to read on {b.function}/{b.range}: {', '.join(trimmed(v, 6) for v in b.values)}",
@@ -107,16 +118,28 @@ WORDS = dict(
 
 @dataclass(frozen=True)
 class RangesRecord:
-    """The ranges that stand, in the order they were first made, and the points planned on each; by (function, range)."""
+    """The ranges that stand, in the order they were first made, and the points planned on each; by (function, range).
+
+    `hertz` is at which each function of alternating current is read, by its key.
+    """
 
     made: Mapping[tuple[str, str], Entry[RangeMade]] = field(default_factory=dict)
     planned: Mapping[tuple[str, str], tuple[float, ...]] = field(default_factory=dict)
+    hertz: Mapping[str, float] = field(default_factory=dict)
+
+    @property
+    def without_frequency(self) -> tuple[str, ...]:
+        """The functions of alternating current, by key, of which nobody said at which frequency they are read."""
+        asked = {e.body.function_key for e in self.made.values() if e.body.current == "a.c."}
+        return tuple(sorted(asked - set(self.hertz)))
 
 
 def ranges_record(standing: Standing) -> RangesRecord:
     """Return what stands of ranges made as one goes."""
+    said_in_range = {e.body.function_key: e.body.hertz for e in standing.of(RangeMade) if e.body.hertz}
     plans = standing.grouped(PointsPlanned, lambda b: (b.function, b.range))
     return RangesRecord(
         made=standing.by(RangeMade, lambda b: (b.function_key, b.range_key)),
+        hertz={**said_in_range, **{e.body.function: e.body.hertz for e in standing.of(FrequencySaid)}},
         planned={key: tuple(v for e in entries for v in e.body.values) for key, entries in plans.items()},
     )

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
+from candor.core.errors import CandorError
 from candor.core.jot.meaning import RangeJot
 from candor.notebook.entries.calibrate import (
     AdjustmentMade,
@@ -11,13 +14,18 @@ from candor.notebook.entries.calibrate import (
     ReadingTaken,
     RuleChosen,
     StandardChosen,
+    StandardNamed,
     StepDone,
     StepSkipped,
     WaveformKept,
 )
-from candor.notebook.entries.ranges import PointsPlanned, RangeMade
+from candor.notebook.entries.ranges import FrequencySaid, PointsPlanned, RangeMade
 from candor.notebook.entries.timers import TimerStarted
-from candor.packs.procedure import ProcedureStep
+from candor.notebook.job import Job
+from candor.notebook.standard_choice import fits
+from candor.notebook.standards import Standard
+from candor.packs.model import Pack
+from candor.packs.procedure import ProcedureStep, test_points
 from candor.sitting.command import Command, command
 
 
@@ -75,8 +83,53 @@ def range_of(jot: RangeJot) -> RangeMade:
     return RangeMade(
         function=jot.function, unit=jot.unit, polarity=jot.polarity, full_scale=jot.full_scale, divisions=jot.divisions,
         mirror=jot.mirror, percent_of_full_scale=jot.percent_of_full_scale, percent_of_reading=jot.percent_of_reading,
-        absolute=jot.absolute, by=jot.by,
+        absolute=jot.absolute, by=jot.by, current=jot.current, hertz=jot.hertz,
     )  # fmt: skip
+
+
+def say_frequency(job: Job, hertz: float) -> Command:
+    """At which frequency a function of alternating current is read: the newest of which nobody has said it, else the newest.
+
+    Raises
+    ------
+    CandorError
+        Where the job has no such function of its own.
+    """
+    own = [e.body for e in job.ranges.made.values() if e.body.current == "a.c."]
+    asked = [b for b in own if b.function_key in job.ranges.without_frequency] or own
+    if not asked:
+        raise CandorError(
+            "No range of alternating current was written on this job: its procedure says its frequencies."
+        )
+    return command(f"frequency of {asked[-1].function}", FrequencySaid(function=asked[-1].function_key, hertz=hertz))
+
+
+def name_standard(job: Job, name: str, known: Mapping[str, Standard], pack: Pack | None) -> Command:
+    """Which standard was connected when readings were taken for which none was named: a fact told afterwards.
+
+    Raises
+    ------
+    CandorError
+        Where there is no such standard, or no reading that it could have been.
+    """
+    folded = name.casefold()
+    found = [s for s in known.values() if s.current and folded in (s.name.casefold(), s.body.key.casefold())]
+    if not found:
+        names = ", ".join(sorted({s.name for s in known.values() if s.current})[:6]) or "none is recorded yet"
+        raise CandorError(f"No standard is called “{name}”; there are: {names}.", value=name, expected=names)
+    points = (
+        {p.key: p for p in (*test_points(pack, "as found"), *test_points(pack, "as left"))}
+        if pack is not None
+        else {}
+    )
+    missing = [
+        r.entry.id for r in job.calibrate.readings
+        if not r.standard and (p := points.get(r.body.point)) is not None and p.needs_reference and fits(found[0], p)
+    ]  # fmt: skip
+    if not missing:
+        raise CandorError(f"No reading without a standard could have been read against {found[0].name}.", value=name)
+    naming = StandardNamed(readings=tuple(missing), standard=found[0].entry.id)
+    return command(f"standard named for {len(missing)} readings", naming)
 
 
 def plan_points(function: str, range_: str, values: tuple[float, ...]) -> Command:
@@ -100,6 +153,7 @@ def go_on_without(reason: str = "") -> Command:
 
 
 COMMANDS = (
-    take_reading, turn, step_done, skip_step, start_timer, choose_standard, choose_rule, note_condition, make_range, plan_points,
+    take_reading, turn, step_done, skip_step, start_timer, choose_standard, choose_rule, note_condition, make_range,
+    say_frequency, name_standard, plan_points,
     keep_samples, arrived_dead, go_on_without,
 )  # fmt: skip
