@@ -47,8 +47,8 @@ def test_a_table_in_latin_1_with_semicolons_and_decimal_commas():
 @pytest.mark.parametrize(
     ("content", "fault"),
     [
-        (b"part,value\nQ1,5\n", "line 2: “Q1” begins with neither R nor C"),
-        (b"part,value\nC1,0\n", "line 2: nominal: input should be greater than 0"),
+        (b"part,value\nQ1,5\n", "line 2: What kind of part is Q1?"),
+        (b"part,value\nC1,0\n", "line 2: a capacitor has a value above 0"),
         (b"part,value,make\nC1,1u,wood\n", "line 2: make:"),
         (b"part,value\n", "There is no part"),
         (b"part,size\nC1,2\n", "the column “value” is missing"),
@@ -94,6 +94,6 @@ def test_what_a_spreadsheet_would_run_is_shown_and_reads_back(notebook):
 def test_a_netlist_becomes_parts_and_circuit(scope):
     found = preview_parts(b"* mine\nR1 a 0 330k\nR2 a 0 1meg\nC1 a b 0.05u\nL1 b 0 8\n")
     assert found.faults == ()
-    assert found.lines[-1].understood == "in the circuit, not on the list: 1 L"
+    assert found.lines[-1].understood == "L1, inductor 8 H"
     parts = scope(*found.bodies)
     assert parts.line("R1").verdict.says.startswith("measure it: 198.5 kΩ to 297.7 kΩ expected in circuit")

@@ -5,6 +5,7 @@ from pydantic import ValidationError
 
 from candor.core.parts.reasons import Action
 from candor.notebook.entries.entry import drafts_of
+from candor.notebook.entries.goods import NeedLine
 from candor.notebook.entries.parts import PartDecided, PartListed, PartMeasured, PolicyChosen, ReplacementChosen
 from candor.notebook.entries.runs import RunEnded, RunStarted
 from candor.notebook.entries.stay import ChangeMade, DetailWritten, JobOpened, StatusSet
@@ -16,7 +17,7 @@ from candor.notebook.settings import Settings, settings_of
 from candor.notebook.shelf import shelf
 from candor.packs.bundled import bundled_packs
 from stockroom import need, supplied
-from workbench import NOW
+from workbench import NOW, open_job
 
 SCOPE = next(p for p in bundled_packs() if p.id == "marrowby-os40")
 
@@ -167,3 +168,31 @@ def test_the_mains_of_the_shop_decide_about_a_safety_part(scope, notebook):
     )
     assert (known.hertz_of("esr"), known.hertz_of("pf"), known.hertz_of("d")) == (90e3, 60, 0)
     assert settings_of({"mains": "nonsense", "esr_meter": "x"}) == Settings()
+
+
+def test_what_was_measured_or_fitted_replaces_what_is_drawn_in_every_calculation(notebook, pack):
+    """A neighbour measured out of the circuit, or replaced by another value, moves what is expected of the rest."""
+    open_job(notebook, pack)
+
+    def expected():
+        job = fold("job1", notebook.entries_of("job1"))
+        parts = list_parts(job, pack)
+        return parts, parts.circuit.netlist.element("R4").value
+
+    _, drawn = expected()
+    notebook.write("job1", PartMeasured(ref="R4", unit="ohm", value=2 * drawn, in_circuit=True))
+    assert expected()[1] == drawn  # in circuit it says nothing of the part alone
+    notebook.write("job1", PartMeasured(ref="R4", unit="ohm", value=1.1 * drawn))
+    assert expected()[1] == pytest.approx(1.1 * drawn)
+    line = NeedLine(what="resistor", value=0.9 * drawn, tolerance=0.01, watts=2.0, volts=750.0, text="new")
+    notebook.write("job1", ReplacementChosen(ref="R4", arrangement="new", lines=(line,)))
+    notebook.write("job1", ChangeMade(text="replaced R4", part="R4"))
+    parts, now = expected()
+    assert now == pytest.approx(0.9 * drawn)
+    fitted = parts.line("R4").part
+    assert (fitted.nominal, fitted.watts, fitted.volts, fitted.tolerance) == (
+        pytest.approx(0.9 * drawn),
+        2.0,
+        750.0,
+        (0.01, 0.01),
+    )

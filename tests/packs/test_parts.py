@@ -14,7 +14,7 @@ from workbench import PACK_TEXT
         ("R7 t1500 0 12k", "R7 t1500 0 zero", "Line 9"),
         ("ref: R14", "ref: R13", "the ref 'R13' is used twice"),
         ("supply: rect", "supply: nowhere", "no node “nowhere”"),
-        ("ref: R14", "ref: Q14", "ref"),
+        ("ref: R14", "ref: 14Q", "ref"),
     ],
 )  # fmt: skip
 def test_faults_in_the_parts_of_a_pack(old, new, fault):

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import datetime as dt
+from typing import cast
 
 from candor.core.jot import JotContext, understand
 from candor.core.jot.meaning import AliasJot, JoinJot, ListedJot
-from candor.core.parts.part import Part
+from candor.core.parts.part import Kind, Part
 from candor.demo.writing import Writing
 from candor.notebook.entries.arrive import FindingNoted, FindingSettled
 from candor.notebook.entries.body import Body
@@ -91,7 +92,7 @@ def _board(writing: Writing, at: dt.datetime) -> None:
             writing.add_all(JOB, board_bodies(jot), at)
         if isinstance(jot, ListedJot):
             ref = jot.cells["part"]
-            parts[ref] = Part(ref, "capacitor" if ref.startswith("C") else "resistor", 1.0)
+            parts[ref] = Part(ref, cast(Kind, jot.cells["kind"]), 1.0)
 
 
 def _read(

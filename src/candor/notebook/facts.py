@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Mapping
 
+from candor.core.parts.part_kinds import unit_of
 from candor.core.quantities import engineering
 from candor.core.quantities.show import in_powers, trimmed
 from candor.notebook.entries.body import Body
@@ -82,8 +83,7 @@ def say_seconds(seconds: float) -> str:
 def _unit_of(facts: Mapping[str, object]) -> str:
     if facts.get("unit") in ("S", "1"):
         return str(facts["unit"])
-    what = str(facts.get("what") or facts.get("ref") or "")
-    return "ohm" if what == "resistor" or what.startswith("R") else "F"
+    return str(facts.get("unit") or unit_of(str(facts.get("what") or "")))
 
 
 def _say(name: str, value: object, unit: str, numbers: Mapping[str, int]) -> str:

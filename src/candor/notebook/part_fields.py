@@ -7,13 +7,13 @@ from collections.abc import Mapping
 from pydantic import ValidationError
 
 from candor.core.errors import CandorError
-from candor.core.parts.codes import read_mark
-from candor.core.parts.part import UNITS, Kind, Part
+from candor.core.parts.codes import Marked
+from candor.core.parts.part import Part
+from candor.core.parts.part_kinds import kind_of, read_value
 from candor.core.quantities import engineering, parse_quantity
 from candor.core.quantities.show import trimmed
 from candor.notebook.entries.parts import PartListed
 
-KINDS: Mapping[str, Kind] = {"C": "capacitor", "R": "resistor"}
 # Field, the name in the entry, the unit.
 _MEASURES = (("volts", "volts", "V"), ("watts", "watts", "W"), ("across", "volts_across", "V"),
              ("no_load", "no_load_volts", "V"), ("grid", "grid_ohms", "ohm"))  # fmt: skip
@@ -29,7 +29,8 @@ def fields_of(part: Part) -> dict[str, str]:
 
 def marked(part: Part) -> str:
     """Return the value of a part as it would be typed: ``0.05u 10%``."""
-    value = engineering(part.nominal, part.unit, 6).replace("Ω", "").replace("µ", "u").strip()
+    value = engineering(part.nominal, part.unit, 6).replace("µ", "u").strip() if part.unit and part.nominal else ""
+    value = f"{part.type} {value.replace('Ω', '') if part.kind == 'resistor' else value.replace('Ω', 'ohm')}".strip()
     if part.below is None or part.above is None or part.below != part.above:
         return value
     return f"{value} {trimmed(100 * part.below)}%"
@@ -57,10 +58,12 @@ def listed_of(text: Mapping[str, str], choices: Mapping[str, str], fitted: bool,
         Where they cannot be read.
     """
     ref = text["ref"][:1].upper() + text["ref"][1:]
-    what = KINDS.get(ref[:1])
-    if what is None:
-        raise CandorError(f"“{ref}” begins with neither R nor C; expected a designator such as R24 or C8.", value=ref)
-    value = read_mark(text["value"], UNITS[what])
+    if not ref:
+        raise CandorError("Which part? Expected a designator such as R24, C8 or V1.", value=ref)
+    known = before.kind if before is not None and before.ref == ref else None
+    what = kind_of(ref, choices.get("kind", ""), text["value"], choices.get("make", ""), known)
+    type_, marks = read_value(text["value"], what)
+    value = marks[0] if marks else Marked(0.0)
     found: dict[str, object] = {
         name: parse_quantity(text[field], unit).value for field, name, unit in _MEASURES if text[field]
     }
@@ -68,10 +71,12 @@ def listed_of(text: Mapping[str, str], choices: Mapping[str, str], fitted: bool,
         found["leakage_limit"] = before.leakage_limit
     try:
         return PartListed.model_validate(
-            {"ref": ref, "what": what, "nominal": value.value, "below": value.below, "above": value.above,
-             "can": text["can"], "note": text["note"], "fitted": fitted, **choices, **found}
+            {"ref": ref, "what": what, "type": type_, "nominal": value.value, "below": value.below, "above": value.above,
+             "can": text["can"], "note": text["note"], "fitted": fitted,
+             **{key: said for key, said in choices.items() if key != "kind"}, **found}
         )  # fmt: skip
     except ValidationError as error:
         first = error.errors()[0]
-        place = {"nominal": "value"}.get(str(first["loc"][-1]), str(first["loc"][-1]))
-        raise CandorError(f"{ref}, {place}: {first['msg'].lower()}. Nothing was written.") from None
+        field = str(first["loc"][-1]) if first["loc"] else "nominal"  # the whole is at fault where it lacks its value
+        place, why = {"nominal": "value"}.get(field, field), first["msg"].removeprefix("Value error, ").lower()
+        raise CandorError(f"{ref}, {place}: {why}. Nothing was written.") from None

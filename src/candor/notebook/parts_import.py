@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import string
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
@@ -11,15 +11,16 @@ from pydantic import ValidationError
 
 from candor.core.circuit.netlist import NetlistError, parse_netlist
 from candor.core.errors import CandorError
-from candor.core.parts.codes import read_mark, read_sections
-from candor.core.parts.part import UNITS
-from candor.core.quantities import engineering, parse_quantity
+from candor.core.parts.codes import Marked, read_sections
+from candor.core.parts.part import VALUED, Kind
+from candor.core.parts.part_kinds import kind_of, read_value
+from candor.core.quantities import parse_quantity
 from candor.notebook.csv_table import CsvRow, CsvTable, decoded, read_table
 from candor.notebook.entries.body import Body
-from candor.notebook.entries.parts import CircuitTaken, PartListed
+from candor.notebook.entries.parts import CircuitTaken, PartListed, to_part
 
 REQUIRED = ("part", "value")
-_KINDS = {"C": "capacitor", "R": "resistor"}
+_OF_ELEMENT = {"C": "capacitor", "R": "resistor", "L": "inductor", "D": "diode"}  # what a netlist calls them
 _VOLTS = {"volts": "volts", "across": "volts_across", "no load": "no_load_volts"}
 
 
@@ -77,8 +78,8 @@ def understood_rows(
             lines.append(ImportLine(row.number, row.text, "", str(error)))
         except ValidationError as error:
             first = error.errors()[0]
-            place = first["loc"][-1] if first["loc"] else "line"
-            fault = f"{place}: {first['msg'].lower()}, found {first['input']!r}."
+            why = first["msg"].removeprefix("Value error, ").lower()
+            fault = f"{first['loc'][-1]}: {why}, found {first['input']!r}." if first["loc"] else f"{why}."
             lines.append(ImportLine(row.number, row.text, "", fault))
         else:
             made = body if isinstance(body, tuple) else (body,)
@@ -94,7 +95,7 @@ def _table(content: bytes) -> PartsImport:
 def listed_of_row(row: CsvRow) -> tuple[PartListed, ...]:
     """Return the part of a row; of a can whose sections stand together (`20/20 uF`), each section."""
     ref, sections = row.cells.get("part", ""), read_sections(row.cells.get("value", ""))
-    if len(sections) == 1 or not ref.upper().startswith("C"):
+    if len(sections) == 1 or _kind(row.cells) != "capacitor":
         return (_one(row, {}),)
     names = [f"{ref} {letter}" for letter in string.ascii_lowercase[: len(sections)]]
     return tuple(
@@ -102,14 +103,17 @@ def listed_of_row(row: CsvRow) -> tuple[PartListed, ...]:
     )
 
 
+def _kind(cells: Mapping[str, str]) -> Kind:
+    said = cells.get("kind") or cells.get("what") or ""
+    return kind_of(cells.get("part", ""), said, cells.get("value", ""), cells.get("make", "").lower())
+
+
 def _one(row: CsvRow, over: dict[str, str]) -> PartListed:
     cells = {**row.cells, **over}
     ref = cells.get("part", "")
-    what = _KINDS.get(ref[:1].upper())
-    if what is None:
-        raise CandorError(f"“{ref}” begins with neither R nor C; expected a designator such as R24 or C8.", value=ref)
-    unit = UNITS[what]
-    marked = read_mark(cells.get("value", ""), unit)
+    what = _kind(cells)
+    type_, marks = read_value(cells.get("value", ""), what)
+    marked = marks[0] if marks else Marked(0.0)
     found: dict[str, object] = {
         name: parse_quantity(cells[column], "V").value for column, name in _VOLTS.items() if cells.get(column)
     }
@@ -123,7 +127,15 @@ def _one(row: CsvRow, over: dict[str, str]) -> PartListed:
         if cells.get(name):
             found[name] = cells[name] if name in ("note", "can") else cells[name].lower()
     return PartListed.model_validate(
-        {"ref": ref, "what": what, "nominal": marked.value, "below": marked.below, "above": marked.above, **found}
+        {
+            "ref": ref,
+            "what": what,
+            "type": cells.get("type") or type_,
+            "nominal": marked.value,
+            "below": marked.below,
+            "above": marked.above,
+            **found,
+        }
     )
 
 
@@ -137,7 +149,7 @@ def _netlist(content: bytes) -> PartsImport:
     bodies: list[Body] = [CircuitTaken(netlist=text)]
     others: dict[str, int] = {}
     for number, e in enumerate(netlist.elements, 1):
-        what = _KINDS.get(e.LETTER)
+        what = _OF_ELEMENT.get(e.LETTER)
         if what is None:
             others[e.LETTER] = others.get(e.LETTER, 0) + 1
             continue
@@ -151,6 +163,5 @@ def _netlist(content: bytes) -> PartsImport:
 
 
 def _understood(body: PartListed) -> str:
-    words = [body.ref, engineering(body.nominal, UNITS[body.what]), body.make or "make not said"]
-    words += [f"{body.volts:g} V"] if body.volts else []
+    words = [body.ref, to_part(body).words, *([body.make or "make not said"] if body.what in VALUED else [])]
     return ", ".join([*words, body.role] if body.role != "other" else words)

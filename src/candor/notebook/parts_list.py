@@ -4,17 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
-from typing import Literal
+from typing import Literal, cast
 
 from candor.core.parts.judge import PartVerdict, judge_all
 from candor.core.parts.judge_capacitor import loss_of
 from candor.core.parts.judge_resistor import Circuit
 from candor.core.parts.mains import Mains
-from candor.core.parts.part import Measured, Part, risk_key
+from candor.core.parts.part import USUAL_TOLERANCE, Make, Measured, Part, risk_key
 from candor.core.parts.policy import Policy
 from candor.core.parts.reasons import Action
 from candor.notebook.entries.entry import Entry
-from candor.notebook.entries.parts import PartDecided, ReplacementChosen, measured_of, to_part
+from candor.notebook.entries.parts import PartDecided, PartsRecord, ReplacementChosen, measured_of, to_part
 from candor.notebook.entries.stay import ChangeMade
 from candor.notebook.job import Job
 from candor.notebook.tracing import aliases_of, traced_netlist
@@ -90,25 +90,64 @@ class PartsList:
 def parts_of(job: Job, pack: Pack) -> tuple[tuple[Part, ...], Circuit | None]:
     """Return the parts of a job, what was listed over what the pack says, and the circuit they are judged in."""
     record = job.parts
-    circuit_text = pack.circuit.netlist if pack.circuit else ""
-    if record.circuit is not None:
-        circuit_text = record.circuit.body.netlist
     found = {part.ref: part for part in parts_of_pack(pack.circuit, pack.parts)}
     for ref, entry in record.listed.items():
         tap = found[ref].tap if ref in found else ("", "", "")
         found[ref] = replace(to_part(entry.body), tap=tap)
     ordered = tuple(sorted(found.values(), key=risk_key))
-    if record.joined:
-        circuit_text = traced_netlist(circuit_text, record.joined, aliases_of(job, pack), found)
+    circuit_text = _circuit_text(job, pack, found)
     return ordered, circuit_for(circuit_text, ordered) if circuit_text else None
+
+
+def _circuit_text(job: Job, pack: Pack, parts: Mapping[str, Part]) -> str:
+    record = job.parts
+    text = record.circuit.body.netlist if record.circuit is not None else pack.circuit.netlist if pack.circuit else ""
+    return traced_netlist(text, record.joined, aliases_of(job, pack), parts) if record.joined else text
+
+
+def _as_fitted(record: PartsRecord, part: Part) -> Part:
+    """A part that was replaced by one piece has that piece's value and ratings, not those of the drawing any more."""
+    choice = record.replacements.get(part.ref)
+    if (
+        part.ref not in record.replaced
+        or choice is None
+        or len(choice.body.lines) != 1
+        or choice.body.lines[0].count != 1
+    ):
+        return part
+    new = choice.body.lines[0]
+    if new.what != part.kind:
+        return part
+    make = cast(Make, new.make) if new.make in USUAL_TOLERANCE else part.make
+    share = new.tolerance or None
+    return replace(
+        part, nominal=new.value or part.nominal, type=new.type or part.type, volts=new.volts or part.volts,
+        watts=new.watts or part.watts, make=make, below=share, above=share,
+    )  # fmt: skip
+
+
+def _known_value(record: PartsRecord, drawn: Part, now: Part, m: Measured) -> tuple[str, float, float] | None:
+    """What a part is known to be in every calculation: the piece that was fitted, else what was measured out of the circuit."""
+    if now is not drawn:
+        return drawn.ref, now.nominal, max(now.tolerance)
+    if drawn.ref in record.replaced or m.value is None or m.in_circuit or m.state:
+        return None
+    return drawn.ref, m.value, m.value_share
 
 
 def list_parts(job: Job, pack: Pack, policy: Policy | None = None, mains: Mains | None = None) -> PartsList:
     """Return the parts list of a job, judged by its policy or by another one, on the mains of the shop."""
     record = job.parts
-    parts, circuit = parts_of(job, pack)
+    drawn, circuit = parts_of(job, pack)
     chosen = replace(policy or record.policy, mains=mains)
-    measured = {p.ref: measured_of(p, record.measured.get(p.ref, ())) for p in parts}
+    measured = {p.ref: measured_of(p, record.measured.get(p.ref, ())) for p in drawn}
+    parts = tuple(_as_fitted(record, p) for p in drawn)
+    text = _circuit_text(job, pack, {p.ref: p for p in drawn})
+    known = tuple(
+        x for p, now in zip(drawn, parts, strict=True) if (x := _known_value(record, p, now, measured[p.ref]))
+    )
+    if text and known:
+        circuit = circuit_for(text, parts, known)
     live = [(p, measured[p.ref]) for p in parts if not {p.ref, p.can or p.ref} & set(record.replaced)]
     verdicts = judge_all(live, chosen, circuit)
     supply = record.circuit.body.supply if record.circuit else pack.circuit.supply if pack.circuit else ""

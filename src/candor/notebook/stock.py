@@ -8,9 +8,9 @@ from dataclasses import dataclass
 
 from candor.core.combine.exact import Piece
 from candor.core.errors import CandorError
-from candor.core.parts.codes import read_mark
+from candor.core.parts.codes import Marked
 from candor.core.parts.component import OnHand
-from candor.core.parts.part import UNITS
+from candor.core.parts.part_kinds import kind_of, read_value, unit_of
 from candor.core.parts.replacement import Needs
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
@@ -58,7 +58,8 @@ def write_stock(items: Iterable[StockItem]) -> str:
     rows = []
     for item in items:
         b = item.body
-        value = engineering(b.value, UNITS[b.what], 6).replace("Ω", "ohm").replace("µ", "u")
+        value = engineering(b.value, unit_of(b.what), 6).replace("Ω", "ohm").replace("µ", "u") if b.value else ""
+        value = f"{b.type} {value}".strip()
         tolerance = f"{trimmed(100 * b.tolerance)} %" if b.tolerance else ""
         numbers = [trimmed(x) if x else "" for x in (b.volts, b.watts, b.celsius, b.price)]
         rows.append([b.what, value, tolerance, b.make, numbers[0], numbers[1], b.safety, numbers[2], item.count, b.place,
@@ -81,11 +82,9 @@ def _counted(row: CsvRow, keys: dict[tuple[object, ...], str]) -> StockCounted:
     cells = row.cells
     what = cells.get("what", "").lower()
     what = {"r": "resistor", "c": "capacitor"}.get(what, what)
-    if what not in UNITS:
-        raise CandorError(
-            f"“{what}” is neither resistor nor capacitor.", value=what, expected="resistor or capacitor"
-        )
-    marked = read_mark(cells.get("value", ""), UNITS[what])
+    what = kind_of("", what, cells.get("value", ""), cells.get("make", ""))
+    type_, marks = read_value(cells.get("value", ""), what)
+    marked = marks[0] if marks else Marked(0.0)
     tolerance = marked.above or 0.0
     if cells.get("tolerance"):
         tolerance = parse_number(cells["tolerance"].rstrip("% "), "a tolerance in per cent such as 5") / 100
@@ -104,6 +103,7 @@ def _counted(row: CsvRow, keys: dict[tuple[object, ...], str]) -> StockCounted:
         "key": "new",
         "what": what,
         "value": marked.value,
+        "type": type_,
         "tolerance": tolerance,
         "count": int(count),
         **found,

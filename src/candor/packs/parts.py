@@ -10,13 +10,11 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationInfo, field_validat
 from candor.core.circuit.netlist import Netlist, parse_netlist
 from candor.core.circuit.resistance import resistance_between
 from candor.core.errors import CandorError, RangeError
-from candor.core.parts.codes import Marked, read_mark
+from candor.core.parts.codes import Marked
 from candor.core.parts.judge_resistor import Circuit
-from candor.core.parts.part import UNITS, Kind, Mains, Make, Part, Role
+from candor.core.parts.part import VALUED, Kind, Mains, Make, Part, Role
+from candor.core.parts.part_kinds import kind_of, read_value
 from candor.packs.making import Making, Movement, Rectifier, Shows
-
-KINDS: dict[str, Kind] = {"C": "capacitor", "R": "resistor"}
-
 
 CHECKED = {"checked": True}  # context of a pack that is read as it was when it was checked
 
@@ -27,10 +25,10 @@ def was_checked(info: ValidationInfo) -> bool:
 
 
 class PackPartLine(BaseModel):
-    """One part worth a look. A designator begins with R or C; a section of a can adds a letter: ``C41 a``."""
+    """One part worth a look. A section of a can adds a letter to its designator: ``C41 a``."""
 
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False, defer_build=True)
-    ref: Annotated[str, Field(pattern=r"^[RC][0-9]+( [a-z])?$", description="such as R24, C8 or C41 a")]
+    ref: Annotated[str, Field(pattern=r"^[A-Z]{1,4}[0-9]+( [a-z])?$", description="such as R24, C8, V1 or C41 a")]
     value: Annotated[str, Field(min_length=1, description="as marked: 330 k 5%, 0.05 uF, 20 uF")]
     make: Make = ""
     role: Role = "other"
@@ -43,6 +41,9 @@ class PackPartLine(BaseModel):
     grid: str = Field(default="", description="node of the grid it feeds")
     tap: tuple[str, str, str] = Field(default=("", "", ""), description="top, tap and bottom node of its divider")
     note: str = ""
+    what: Annotated[
+        str, Field(description="its kind, where neither make nor unit says it: tube, diode, fuse, ...")
+    ] = ""
 
     @model_validator(mode="after")
     def _readable(self, info: ValidationInfo) -> PackPartLine:
@@ -52,14 +53,14 @@ class PackPartLine(BaseModel):
             marked = self.marked()
         except CandorError as error:
             raise ValueError(f"the value of {self.ref} cannot be read: {error}") from None
-        if marked.value <= 0:
+        if marked.value <= 0 and self.kind in VALUED:
             raise ValueError(f"the value of {self.ref} is {marked.value:g}; expected one above zero")
         return self
 
     @property
     def kind(self) -> Kind:
-        """Capacitor or resistor, by the first letter."""
-        return KINDS[self.ref[0]]
+        """What it is: as said, else by its make or the unit of its value."""
+        return kind_of(self.ref, self.what, self.value, self.make)
 
     def marked(self) -> Marked:
         """Return what its value says.
@@ -68,7 +69,8 @@ class PackPartLine(BaseModel):
         ------
         ValueTextError, UnitError
         """
-        return read_mark(self.value, UNITS[self.kind])
+        _, marks = read_value(self.value, self.kind)
+        return marks[0] if marks else Marked(0.0)
 
     def part(self, netlist: Netlist | None) -> Part:
         """Return it as the core knows parts; the grid's resistance comes from the circuit."""
@@ -80,6 +82,7 @@ class PackPartLine(BaseModel):
         return Part(
             ref=self.ref,
             kind=self.kind,
+            type=read_value(self.value, self.kind)[0],
             nominal=marked.value,
             make=self.make,
             role=self.role,
@@ -171,10 +174,18 @@ def parts_of_pack(circuit: PackCircuit | None, lines: tuple[PackPartLine, ...]) 
 
 
 @lru_cache(maxsize=64)
-def circuit_for(text: str, parts: tuple[Part, ...]) -> Circuit:
-    """Return a circuit as parts are judged in it, with the tolerance of each resistor listed."""
+def circuit_for(text: str, parts: tuple[Part, ...], values: tuple[tuple[str, float, float], ...] = ()) -> Circuit:
+    """Return a circuit as parts are judged in it, with the tolerance of each resistor listed.
+
+    `values` are designators with what they are known to be instead of what is marked, measured or fitted, and its share.
+    """
     tolerances = {p.ref.upper(): max(p.tolerance) for p in parts if p.kind == "resistor"}
-    return Circuit(read_circuit(text), tolerances)
+    netlist = read_circuit(text)
+    for ref, value, share in values:
+        name = ref.replace(" ", "").upper()
+        if netlist.element(name) is not None:
+            netlist, tolerances[name] = netlist.with_value(name, value), share
+    return Circuit(netlist, tolerances)
 
 
 @lru_cache(maxsize=4096)

@@ -59,7 +59,7 @@ Becomes = Callable[[Any, At], Command]
 
 def _part(jot: PartJot, at: At) -> Command:
     """A loss written without its frequency takes that of the shop's own meter, where the shop has said it."""
-    said = {"ref": jot.ref, "state": jot.state, "in_circuit": jot.in_circuit, "written": at.text}
+    said = {"ref": jot.ref, "unit": jot.unit, "state": jot.state, "in_circuit": jot.in_circuit, "written": at.text}
     usual = {"hertz": at.settings.hertz_of(jot.loss)} if jot.loss else {}
     return command(f"{jot.ref} measured", PartMeasured.model_validate({**said, **usual, **jot.numbers}))
 

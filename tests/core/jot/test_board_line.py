@@ -16,15 +16,23 @@ CONTEXT = JotContext(parts={"R24": Part("R24", "resistor", 330e3), "C41 a": Part
     [
         (
             "part C12 0.05 uF 600 V paper coupling",
-            {"value": "0.05 uF", "volts": "600", "make": "paper", "role": "coupling"},
+            {"kind": "capacitor", "value": "0.05 uF", "volts": "600", "make": "paper", "role": "coupling"},
         ),
-        ("part R3 330k 5% 1/2W comp", {"value": "330k 5%", "watts": "1/2", "make": "carbon composition"}),
-        ("part R7 4k7J", {"value": "4k7J"}),
+        (
+            "part R3 330k 5% 1/2W comp",
+            {"kind": "resistor", "value": "330k 5%", "watts": "1/2", "make": "carbon composition"},
+        ),
+        ("part R7 4k7J", {"kind": "resistor", "value": "4k7J"}),
         (
             "part C41 20/20 uF 450V lytic filter",
-            {"value": "20/20 uF", "volts": "450", "make": "electrolytic", "role": "filter"},
+            {"kind": "capacitor", "value": "20/20 uF", "volts": "450", "make": "electrolytic", "role": "filter"},
         ),
-        ("part C41 a 20 uF can C41", {"value": "20 uF", "can": "C41"}),
+        ("part VR1 pot 4.7k", {"kind": "potentiometer", "value": "4.7k"}),
+        ("part V3 tube 6AU6", {"kind": "tube", "value": "6AU6"}),
+        ("part CR2 1N34 diode", {"kind": "diode", "value": "1N34"}),
+        ("part F1 fuse 1 A", {"kind": "fuse", "value": "1 A"}),
+        ("part X9 0.1 uF", {"kind": "capacitor", "value": "0.1 uF"}),
+        ("part C41 a 20 uF can C41", {"kind": "capacitor", "value": "20 uF", "can": "C41"}),
     ],
 )
 def test_a_part_is_listed_in_one_line(text, cells):
@@ -56,7 +64,7 @@ def test_nodes_have_other_names():
 @pytest.mark.parametrize(
     ("text", "sentence"),
     [
-        ("part Q3 47", "neither R nor C"),
+        ("part Q3 47", "What kind of part is Q3"),
         ("part R3 5W", "of what value"),
         ("part R3 0", "is nothing"),
         ("R77 joins a and b", "not on this job's list yet"),

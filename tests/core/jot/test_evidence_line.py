@@ -2,8 +2,8 @@
 
 import pytest
 
-from candor.core.errors import CandorError, RangeError
-from candor.core.jot import JotContext, understand
+from candor.core.errors import CandorError, RangeError, ValueTextError
+from candor.core.jot import CheckJot, JotContext, understand
 from candor.core.jot.evidence_line import AgainstJot, FrequencyJot, understand_evidence
 from candor.core.jot.range_line import understand_range
 
@@ -46,3 +46,10 @@ def test_a_range_knows_its_current_and_its_frequency(text, function, unit, curre
     jot = understand_range(text)
     assert (jot.function, jot.unit, jot.current, jot.hertz) == (function, unit, current, hertz)
     assert jot.full_scale == pytest.approx(full_scale)
+
+
+@pytest.mark.parametrize("text", ["checked no change", "checked ok", "checked nothing", "checked looks good"])
+def test_what_only_says_that_somebody_looked_proves_no_change(text):
+    with pytest.raises(ValueTextError, match="proves nothing"):
+        understand(text, JotContext())
+    assert isinstance(understand("checked rail 312 V, ripple gone", JotContext()), CheckJot)

@@ -173,7 +173,7 @@ SAMPLES = {
     PartListed(ref="C1", what="capacitor", nominal=1e-6, below=0.1, above=0.5, volts=400):
         "on the list: C1, 1 µF −10/+50 % 400 V",
     CircuitTaken(netlist="R1 a 0 1k"): "circuit taken in, 1 lines",
-    PartMeasured(ref="R1", value=371e3, percent=0.5): "R1 measured: 371 kΩ",
+    PartMeasured(ref="R1", value=371e3, unit="ohm", percent=0.5): "R1 measured: 371 kΩ",
     PolicyChosen(): "policy: paper test and keep; electrolytics reform",
     PartDecided(ref="C1", action="keep", reason="rare"): "C1: keep, decided because rare",
     BarOverridden(bar="sample", reason="C3 is out"): "power although the sample of electrolytics is bad: C3 is out",
@@ -278,7 +278,7 @@ def test_fields_as_people_write_them():
     )  # fmt: skip
     listed = facts_in_words(next(b for b in SAMPLES if isinstance(b, PartListed)), {})
     assert listed[:5] == ("part: C1", "what: capacitor", "nominal: 1 µF", "role: other", "below: 10 %")
-    assert facts_in_words(PartMeasured(ref="R1", value=600.4), {})[1] == "value: 600.4 Ω"
+    assert facts_in_words(PartMeasured(ref="VR1", unit="ohm", value=600.4), {})[1] == "value: 600.4 Ω"
     assert facts_in_words(Struck(target=KEY), {}) == ("target: an entry that is not here",)
 
 

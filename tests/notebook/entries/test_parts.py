@@ -151,7 +151,7 @@ def test_older_bodies_are_brought_up_step_by_step():
     ("body", "words"),
     [
         (
-            PartMeasured(ref="R1", value=366e3, warm=374e3, in_circuit=True),
+            PartMeasured(ref="R1", unit="ohm", value=366e3, warm=374e3, in_circuit=True),
             "R1 measured: 366 kΩ in circuit, 374 kΩ warm",
         ),
         (PartMeasured(ref="C1", leakage=1e-6, leakage_volts=300, dwell_s=60), "leaks 1 µA at 300 V after 60 s"),

@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from candor.core.combine.search import Asked
+from candor.core.errors import ValueTextError
 from candor.core.parts.codes import read_mark
-from candor.core.parts.part import UNITS, Kind, Measured, Part
+from candor.core.parts.part import UNITS, VALUED, Kind, Measured, Part
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
 
@@ -36,9 +37,11 @@ def read_asked(text: Mapping[str, str], *, kind: Kind, most: int, series: str) -
     CandorError
         Where they cannot be read.
     """
+    if kind not in VALUED:
+        raise ValueTextError(f"A {kind} is combined of nothing; expected a resistor or a capacitor.", value=kind)
     share = parse_number(text["window"] or "1", "per cent such as 1") / 100
     return Asked(
-        kind=kind,
+        kind=kind,  # type: ignore[arg-type]  # one of the two, as was seen above
         target=read_mark(text["target"], UNITS[kind]).value,
         below=share,
         above=share,

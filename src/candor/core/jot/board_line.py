@@ -8,12 +8,11 @@ from collections.abc import Mapping
 from candor.core.circuit.netlist import GROUND
 from candor.core.errors import ValueTextError
 from candor.core.jot.meaning import AliasJot, JoinJot, Jot, ListedJot
-from candor.core.parts.codes import read_mark, read_sections
-from candor.core.parts.part import GROUP_OF, UNITS, USUAL_TOLERANCE, Part
+from candor.core.parts.part import GROUP_OF, UNITS, USUAL_TOLERANCE, VALUED, Part
+from candor.core.parts.part_kinds import kind_of, kind_said, read_value
 from candor.core.quantities import engineering
 
 EXPECTED = "part C12 0.05 uF 600 V paper coupling"
-KINDS = {"C": "capacitor", "R": "resistor"}
 # As people say makes; the rest go by their own names.
 OTHER_MAKES = {
     "lytic": "electrolytic", "elyt": "electrolytic", "elko": "electrolytic", "composition": "carbon composition",
@@ -22,7 +21,7 @@ OTHER_MAKES = {
 _MAKES = {**{make: make for make in USUAL_TOLERANCE if make}, **OTHER_MAKES}
 _GROUNDS = {"0", "ground", "chassis", "gnd", "earth", "common"}
 _JOIN = re.compile(
-    r"([RC]\d+)(?:\s([a-z]))?\s+(?:joins|from|between|is\s+between)\s+(.+?)\s*(?:\band\b|\bto\b|,)\s*(.+)", re.I
+    r"([A-Z]{1,4}\d+)(?:\s([a-z]))?\s+(?:joins|from|between|is\s+between)\s+(.+?)\s*(?:\band\b|\bto\b|,)\s*(.+)", re.I
 )
 _ALIAS = re.compile(r"node\s+(\S.*?)\s*(?:\bis\b|=|:)\s*(\S.*)", re.I)
 
@@ -43,7 +42,7 @@ def understand_board(text: str, parts: Mapping[str, Part]) -> Jot | None:
     """
     listed = re.match(r"part\s+([A-Za-z]+\d+)(\s[a-z](?=\s))?\s+(\S.*)", text)
     if listed:
-        return _listed(listed[1].upper() + (listed[2] or ""), listed[3])
+        return _listed(listed[1].upper() + (listed[2] or ""), listed[3], parts)
     joined = _JOIN.fullmatch(text)
     if joined:
         return _joined(joined, parts)
@@ -60,10 +59,8 @@ def node_name(words: str) -> str:
     return GROUND if name in _GROUNDS else name or "node"
 
 
-def _listed(ref: str, rest: str) -> ListedJot:
-    kind = KINDS.get(ref[0])
-    if kind is None:
-        raise ValueTextError(f"“{ref}” begins with neither R nor C; expected such as: {EXPECTED}", value=ref)
+def _listed(ref: str, rest: str, parts: Mapping[str, Part]) -> ListedJot:
+    said, rest = kind_said(rest)
     cells = {"part": ref}
     for column, pattern in (("volts", r"(?<![\w.])(\d[\d.,]*)\s*V(?:dc)?(?=\s|$)"), ("watts", r"(?<![\w.])(\d[\d./]*)\s*W(?=\s|$)"),
                             ("can", r"\bcan\s+(\S+)")):  # fmt: skip
@@ -72,21 +69,25 @@ def _listed(ref: str, rest: str) -> ListedJot:
             cells[column] = match[1]
             rest = f"{rest[: match.start()]} {rest[match.end() :]}"
     roles: Mapping[str, str] = {role: role for role in GROUP_OF}
-    for column, known in (("make", _MAKES), ("role", roles)):
-        for word in sorted(known, key=len, reverse=True):
+    for column, words in (("make", _MAKES), ("role", roles)):
+        for word in sorted(words, key=len, reverse=True):
             match = re.search(rf"\b{word}\b", rest, re.I)
             if match:
-                cells[column] = known[word]
+                cells[column] = words[word]
                 rest = f"{rest[: match.start()]} {rest[match.end() :]}"
                 break
     value = " ".join(rest.split())
-    if not value:
+    known = parts[ref].kind if ref in parts else None
+    kind = kind_of(ref, said or "", value, cells.get("make", ""), known)
+    cells["kind"] = kind
+    if not value and kind in VALUED:
         raise ValueTextError(f"{ref} of what value? Expected such as: {EXPECTED}", value=ref)
     cells["value"] = value
-    marks = [read_mark(mark, UNITS[kind]) for mark in read_sections(value)]
-    if any(mark.value <= 0 for mark in marks):
+    type_, marks = read_value(value, kind)
+    if kind in VALUED and any(mark.value <= 0 for mark in marks):
         raise ValueTextError(f"{ref}: “{value}” is nothing; expected a value above zero.", value=value)
-    chips = [f"on the list: {ref}", " / ".join(engineering(mark.value, UNITS[kind]) for mark in marks)]
+    chips = [f"on the list: {ref}", kind, type_, " / ".join(engineering(mark.value, UNITS[kind]) for mark in marks)]
+    chips = [chip for chip in chips if chip]
     chips += [f"{cells['volts']} V"] if "volts" in cells else []
     chips += [f"{cells['watts']} W"] if "watts" in cells else []
     chips += [cells[column] for column in ("make", "role") if column in cells]

@@ -127,6 +127,16 @@ DONE = re.compile(
     r"((?:re)?(?:trimmed|adjusted)|replaced|swapped|exchanged|reseated|repaired|rewired|bent|shunted)\s+\S", re.I
 )
 TURNED = re.compile(r"(?:re)?(?:trimmed|adjusted|turned)\s+(?:the\s+)?(\S.*)", re.I)
+# What says only that somebody looked: no change is proven by it.
+PROVES_NOTHING = re.compile(
+    r"(?:it\s+)?(?:no\s+(?:change|difference)|nothing|ok(?:ay)?|done|yes|looked|looks\s+(?:ok|fine|good)|fine|good)[.!]?",
+    re.I,
+)
+
+
+def proves_nothing(text: str) -> bool:
+    """Return whether the words of a check say only that somebody looked: no change is proven by them."""
+    return PROVES_NOTHING.fullmatch(text.strip()) is not None
 
 
 @cache
@@ -291,6 +301,12 @@ def _verb(verb: str, rest: str, context: JotContext) -> Jot:
     if verb.startswith("esr"):
         at = engineering(parse_quantity(rest, "Hz").value, "Hz")
         return ShopJot("esr_meter", at, (f"the shop's ESR meter tests at {at}",))
+    if verb == "checked" and proves_nothing(rest):
+        raise ValueTextError(
+            f"“{rest}” proves nothing: say what was measured or seen that shows the change, such as: checked rail "
+            "312 V, ripple gone.",
+            value=rest, expected="what was measured or seen",
+        )  # fmt: skip
     if verb == "checked":
         return CheckJot(rest, (f"proves the last change: {rest}",))
     if verb == "note":

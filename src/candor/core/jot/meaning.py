@@ -149,6 +149,7 @@ class PartJot:
     state: str = ""
     in_circuit: bool = False
     loss: Loss = ""
+    unit: str = ""
     chips: tuple[str, ...] = ()
 
 

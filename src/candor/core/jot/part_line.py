@@ -9,21 +9,22 @@ from collections.abc import Mapping
 from candor.core.errors import ValueTextError
 from candor.core.jot.meaning import DecisionJot, LimitJot, Loss, PartJot
 from candor.core.leakage.capacitor import dissipation_from_power_factor
-from candor.core.parts.part import UNITS, Part
+from candor.core.parts.part import UNITS, VALUED, Part
 from candor.core.quantities import Quantity, engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
 
 EXPECTED = (
     "such as “R24 366k cold 374k warm”, “C4 8.8u esr 11”, “C4 leak 310u @400V 5min”, “C4 open”, “C4 keep” and why"
 )
-_VALUE = r"[\d.,]+\s?(?:(?!(?:esr|leak|leaks|leakage|ir|d|pf|warm|cold|open|short|intermittent|really|limit|in)\b)[A-Za-zµΩ]+\d*)?"
+_NO_UNIT = "esr|leak|leaks|leakage|ir|d|pf|warm|cold|open|short|intermittent|good|worn|weak|leaky|really|limit|in"
+_VALUE = rf"[\d.,]+\s?(?:(?!(?:{_NO_UNIT})\b)[A-Za-zµΩ]+\d*)?"
 _TIME = r"(?:minutes?|mins?|m|seconds?|secs?|s|hours?|hrs?|h)"
 MOST_AMPERES = 0.5  # through a capacitor on a tester: more is a slip of the pen
 FAR_OFF = 100.0  # times its nominal value, or a hundredth of it: asked about before it is written
 _ITEMS = re.compile(
     rf"""\s*(?:
       (?P<in_circuit>in\s+circuit)
-    | (?P<state>open|short|intermittent)(?:ed)?\b
+    | (?P<state>open|short|intermittent|good|worn|weak|leaky)(?:ed)?\b
     | (?P<really>really)\b
     | limit\s+(?P<limit>{_VALUE})(?:\s+by\s+its\s+sheet)?
     | (?P<leak>leak(?:age|s)?)\s+(?P<leakage>{_VALUE})(?:\s*@\s*(?P<at>{_VALUE}))?
@@ -42,7 +43,7 @@ _ITEMS = re.compile(
 
 def find_ref(text: str, parts: Mapping[str, Part]) -> tuple[str, str]:
     """Return (designator, rest) where a line begins with a part on the list, else two empty strings."""
-    match = re.match(r"([RC]\d+)(\s?[a-z])?(?=\s|$)\s*(.*)", text.strip(), re.I)
+    match = re.match(r"([A-Z]{1,4}\d+)(\s?[a-z])?(?=\s|$)\s*(.*)", text.strip(), re.I)
     if not match:
         return "", ""
     first, letter, rest = match[1].upper(), (match[2] or "").strip().lower(), match[3]
@@ -61,7 +62,7 @@ def find_replaced(text: str, parts: Mapping[str, Part]) -> str:
 def is_remark(rest: str) -> bool:
     """Say whether what stands after a designator is a remark for a note rather than something measured or decided."""
     return not re.search(r"\d", rest) and not re.match(
-        r"(open|short|shorted|intermittent|keep|replace|in\s+circuit)\b|$", rest, re.I
+        r"(open|short|shorted|intermittent|good|worn|weak|leaky|keep|replace|in\s+circuit)\b|$", rest, re.I
     )
 
 
@@ -106,11 +107,16 @@ def _sheet_limit(ref: str, found: dict[str, str], part: Part) -> LimitJot:
 
 def _value(ref: str, text: str, part: Part, really: bool) -> Quantity:
     """Read a value; a bare one of a capacitor is taken in the unit that comes near its nominal, and far off is a question."""
-    unit = UNITS[part.kind]
+    unit = UNITS.get(part.kind, "")
+    if not unit:
+        expected = f"“{ref} good” or “{ref} open”"
+        raise ValueTextError(
+            f"{ref} is a {part.kind}: it has no value to measure; expected such as {expected}.", value=text
+        )
     bare = unit == "F" and re.fullmatch(r"[\d.,]+", text.strip())
     read = _nearest(text.strip(), part) if bare else parse_quantity(text, unit)
     value = _above_zero(ref, read.value)
-    if not really and not 1 / FAR_OFF < value / part.nominal < FAR_OFF:
+    if not really and part.nominal and not 1 / FAR_OFF < value / part.nominal < FAR_OFF:
         raise ValueTextError(
             f"{ref}: {engineering(value, unit)}? It is {part.words} by its drawing. Write the unit, or “really” behind it.",
             value=text,
@@ -159,7 +165,7 @@ def _decision(ref: str, action: str, reason: str) -> DecisionJot:
 
 
 def _measured(ref: str, found: dict[str, str], part: Part) -> PartJot:
-    unit, chips = UNITS[part.kind], [f"{ref}, {part.words}"]
+    unit, chips = UNITS.get(part.kind, ""), [f"{ref}, {part.words}"]
     numbers: dict[str, float] = {}
     for name, where in (("value", "cold" if "warm" in found else ""), ("warm", "warm")):
         if name in found:
@@ -172,8 +178,13 @@ def _measured(ref: str, found: dict[str, str], part: Part) -> PartJot:
         chips.append("in circuit")
     if "state" in found:
         chips.append(found["state"].lower())
-    if part.kind == "resistor" and found.keys() & {"leakage", "ir", "esr", "d", "pf"}:
-        raise ValueTextError(f"{ref} is a resistor: it has no leakage, ESR or power factor.", value=ref)
+    if "state" in found and found["state"].lower() in ("good", "worn", "weak", "leaky") and part.kind in VALUED:
+        said = found["state"].lower()
+        raise ValueTextError(
+            f"{ref} is a {part.kind}: what was measured tells, not “{said}”; expected {EXPECTED}.", value=said
+        )
+    if part.kind != "capacitor" and found.keys() & {"leakage", "ir", "esr", "d", "pf"}:
+        raise ValueTextError(f"{ref} is a {part.kind}: it has no leakage, ESR or power factor.", value=ref)
     if not found.keys() & {"value", "warm", "state", "leakage", "ir", "esr", "d", "pf"}:
         said = _beside(found)
         raise ValueTextError(f"Of {ref} only “{said}” is said; what was measured? Expected {EXPECTED}.", value=said)
@@ -185,6 +196,7 @@ def _measured(ref: str, found: dict[str, str], part: Part) -> PartJot:
     loss: Loss = "esr" if "esr" in found else "pf" if "pf" in found else "d" if "d" in found else ""
     return PartJot(
         ref=ref,
+        unit=unit,
         numbers=numbers,
         state=found.get("state", "").lower(),
         in_circuit="in_circuit" in found,

@@ -1,10 +1,10 @@
-"""A resistor or capacitor as a thing one can hold: the one shape it has in stock, on an order and in a proposal."""
+"""A part as a thing one can hold: the one shape it has in stock, on an order and in a proposal."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 
-from candor.core.parts.part import UNITS, Kind
+from candor.core.parts.part import UNITS, VALUED, Kind
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
 
@@ -15,9 +15,11 @@ class Component:
 
     Attributes
     ----------
-    kind : "resistor" or "capacitor"
+    kind : Kind
     value : float
-        ohm or F.
+        In the unit of its kind; 0 where it has none.
+    type : str
+        What it is called where it has a type.
     tolerance : float
         Share, both ways.
     make : str
@@ -29,6 +31,7 @@ class Component:
 
     kind: Kind
     value: float
+    type: str = ""
     tolerance: float = 0.0
     make: str = ""
     volts: float = 0.0
@@ -39,7 +42,9 @@ class Component:
     @property
     def text(self) -> str:
         """Value, tolerance, ratings, make, class and heat: ``47 nF 10 % 630 V film``."""
-        words = [engineering(self.value, UNITS[self.kind])]
+        words: list[str] = [] if self.kind in VALUED else [self.kind]
+        words += [self.type] if self.type else []
+        words += [engineering(self.value, UNITS[self.kind])] if self.value and self.kind in UNITS else []
         words += [f"{trimmed(100 * self.tolerance)} %"] if self.tolerance else []
         words += [f"{trimmed(self.volts)} V"] if self.volts else []
         words += [f"{trimmed(self.watts)} W"] if self.watts else []

@@ -9,6 +9,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 
 from candor.core.parts.judge_capacitor import HEAT_BAD, HEAT_WATCH, capacitor_reasons, heat_of
+from candor.core.parts.judge_other import other_reasons
 from candor.core.parts.judge_resistor import Circuit, resistor_reasons
 from candor.core.parts.part import Measured, Part
 from candor.core.parts.policy import Policy
@@ -53,8 +54,10 @@ def judge(part: Part, measured: Measured, policy: Policy, circuit: Circuit | Non
     """
     if part.kind == "capacitor":
         found = list(capacitor_reasons(part, measured, policy))
-    else:
+    elif part.kind == "resistor":
         found = list(resistor_reasons(part, measured, circuit, policy))
+    else:
+        found = list(other_reasons(part, measured))
     order = list(Action)
     reasons = tuple(sorted(found, key=lambda r: (order.index(r.action), r.by_policy)))
     return PartVerdict(reasons[0].action, say_measured(part, measured), reasons, _how_sure(measured))
@@ -137,7 +140,7 @@ def say_measured(part: Part, m: Measured) -> str:
     if m.value is not None:
         where = " in circuit" if m.in_circuit else ""
         cold = " cold" if m.warm_value is not None else ""
-        words.append(f"{engineering(m.value, part.unit)}{cold}{where}")
+        words.append(f"{engineering(m.value, part.unit or '1')}{cold}{where}")
     if m.warm_value is not None:
         words.append(f"{engineering(m.warm_value, part.unit)} warm")
     at = f" at {engineering(m.hertz, 'Hz')}" if m.hertz else ""

@@ -10,7 +10,10 @@ from candor.core.errors import RangeError
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
 
-Kind = Literal["capacitor", "resistor"]
+Kind = Literal[
+    "capacitor", "resistor", "potentiometer", "inductor", "transformer", "tube", "diode", "lamp", "fuse", "switch", "battery",
+    "hardware",
+]  # fmt: skip
 Role = Literal["mains", "filter", "coupling", "divider", "timing", "dropper", "bypass", "load", "other"]
 Make = Literal[
     "electrolytic", "tantalum", "paper", "film", "mica", "ceramic",
@@ -18,7 +21,11 @@ Make = Literal[
 ]  # fmt: skip
 Mains = Literal["", "line to line", "line to chassis"]
 
-UNITS: dict[str, Literal["F", "ohm"]] = {"capacitor": "F", "resistor": "ohm"}
+# The unit of what is marked on a kind; the others have a type, and no value.
+UNITS: dict[str, str] = {
+    "capacitor": "F", "resistor": "ohm", "potentiometer": "ohm", "inductor": "H", "fuse": "A", "lamp": "V", "battery": "V",
+}  # fmt: skip
+VALUED = ("capacitor", "resistor")  # what is nothing without its value
 # What stands together on the list, the riskiest first; which role goes where.
 GROUPS = (
     "across the mains",
@@ -73,6 +80,8 @@ class Part:
         False where this unit has none.
     leakage_limit : float
         A at its rating, from its own sheet; 0 where there is none.
+    type : str
+        What it is called where it has a type: "6AU6".
     """
 
     ref: str
@@ -93,8 +102,11 @@ class Part:
     note: str = ""
     fitted: bool = True
     leakage_limit: float = 0.0
+    type: str = ""
 
     def __post_init__(self) -> None:
+        if self.kind not in VALUED and 0 <= self.nominal < float("inf"):
+            return
         if not 0 < self.nominal < float("inf"):
             unit = "farad" if self.kind == "capacitor" else "ohm"
             raise RangeError(
@@ -102,9 +114,9 @@ class Part:
             )
 
     @property
-    def unit(self) -> Literal["F", "ohm"]:
-        """F or ohm."""
-        return UNITS[self.kind]
+    def unit(self) -> str:
+        """Of its value: F, ohm, H, A or V; empty where it has none."""
+        return UNITS.get(self.kind, "")
 
     @property
     def tolerance(self) -> tuple[float, float]:
@@ -136,7 +148,9 @@ class Part:
     @property
     def words(self) -> str:
         """Value, tolerance and rating as people write them: ``20 µF 450 V``, ``330 kΩ 5 %``."""
-        said = [engineering(self.nominal, self.unit)]
+        said: list[str] = [] if self.kind in VALUED else [self.kind]
+        said += [self.type] if self.type else []
+        said += [engineering(self.nominal, self.unit)] if self.nominal and self.unit else []
         if self.below is not None and self.above is not None:
             below, above = trimmed(100 * self.below), trimmed(100 * self.above)
             said.append(f"{above} %" if below == above else f"−{below}/+{above} %")
@@ -178,7 +192,7 @@ class Measured:
 
     value: float | None = None
     warm_value: float | None = None
-    state: Literal["", "open", "short", "intermittent"] = ""
+    state: Literal["", "open", "short", "intermittent", "good", "worn", "weak", "leaky"] = ""
     in_circuit: bool = False
     dissipation: float | None = None
     esr: float | None = None

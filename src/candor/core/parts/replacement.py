@@ -14,7 +14,7 @@ from candor.core.combine.trims import NEW_RESISTOR_VOLTS, split_resistor
 from candor.core.leakage.capacitor import corner_hertz
 from candor.core.parts.component import OnHand
 from candor.core.parts.mains import Mains, most_to_chassis
-from candor.core.parts.part import Make, Part
+from candor.core.parts.part import VALUED, Make, Part
 from candor.core.quantities import engineering
 from candor.core.quantities.show import signed, trimmed
 from candor.core.severity import Severity
@@ -197,11 +197,23 @@ def propose(part: Part, on_hand: Iterable[OnHand], mains: Mains | None = None) -
     RangeError
         Where a value or a voltage of the part cannot be.
     """
+    if part.kind not in VALUED:
+        return _like_for_like(part, on_hand)
     wanted = needs(part, mains)
     there = [item for item in on_hand if serves(item, wanted)]
     there.sort(key=lambda i: (abs(math.log(i.value / wanted.value)), i.volts, i.watts))
     found = [Proposal(i, f"{i.count} in stock. {_effect(part, i.value)}".strip()) for i in there[:4]]
     return (*found, _to_order(part, wanted))
+
+
+def _like_for_like(part: Part, on_hand: Iterable[OnHand]) -> tuple[Proposal, ...]:
+    """Of what is told apart by its kind, type and value: the same again, on hand or to order."""
+    same = OnHand(kind=part.kind, value=part.nominal, type=part.type, volts=part.volts, watts=part.watts)
+    there = [
+        i for i in on_hand if (i.kind, i.type.casefold(), i.value) == (part.kind, part.type.casefold(), part.nominal)
+    ]
+    found = [Proposal(i, f"{i.count} in stock: the same again.") for i in there[:4]]
+    return (*found, Proposal(same, "To order: the same again, or an equivalent you know."))
 
 
 def _to_order(part: Part, wanted: Needs) -> Proposal:

@@ -5,25 +5,32 @@ from __future__ import annotations
 from dataclasses import fields
 from typing import Annotated, Any
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from candor.core.parts.component import Component
-from candor.core.parts.part import Kind
+from candor.core.parts.part import VALUED, Kind
 from candor.notebook.entries.body import Nested
-from candor.notebook.entries.fields import Above, NotBelow, Text
+from candor.notebook.entries.fields import NotBelow, Text
 
 
 class Goods(Nested):
     """What a piece is, whoever has it."""
 
     what: Kind
-    value: Above
+    value: NotBelow = 0.0
+    type: str = ""
     tolerance: NotBelow = 0.0
     make: str = ""
     volts: NotBelow = 0.0
     watts: NotBelow = 0.0
     safety: str = ""
     celsius: NotBelow = 0.0
+
+    @model_validator(mode="after")
+    def _has_its_value(self) -> Goods:
+        if self.what in VALUED and not self.value > 0:
+            raise ValueError(f"value: a {self.what} has one above 0")
+        return self
 
     @property
     def component(self) -> Component:

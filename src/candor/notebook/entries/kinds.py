@@ -72,8 +72,19 @@ def _change_1(raw: Raw) -> Raw:
     return raw if "turned" in raw or found is None else {**raw, "turned": found[1]}
 
 
+def _measured_1(raw: Raw) -> Raw:
+    """Until 2026-11 there were resistors and capacitors alone, and the designator said which."""
+    if "unit" in raw:
+        return raw
+    return {**raw, "unit": "ohm" if str(raw.get("ref", "")).startswith("R") else "F"}
+
+
 # Each takes a body of the kind and version before it to what it is today, or back as it came where it is today's already.
-UPGRADES: Mapping[tuple[str, int], Upgrade] = {("detail", 1): _detail_1, ("change", 1): _change_1}
+UPGRADES: Mapping[tuple[str, int], Upgrade] = {
+    ("detail", 1): _detail_1,
+    ("change", 1): _change_1,
+    ("part_measured", 1): _measured_1,
+}
 
 _KIND = re.compile(r'"kind":\s*"([a-z_]+)"')
 

@@ -11,7 +11,7 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from candor.core.leakage.capacitor import LOSSES, LeakageRule, dissipation_from_esr
-from candor.core.parts.part import UNITS, Kind, Mains, Make, Measured, Role
+from candor.core.parts.part import VALUED, Kind, Mains, Make, Measured, Role
 from candor.core.parts.part import Part as CorePart
 from candor.core.parts.policy import Electrolytics, Policy, Resistors, Sight
 from candor.core.quantities import engineering
@@ -39,7 +39,8 @@ class PartListed(Body):
     kind: Literal["part"] = "part"
     ref: Text
     what: Kind
-    nominal: Above
+    nominal: NotBelow = 0.0
+    type: str = ""
     make: Make = ""
     role: Role = "other"
     below: NotBelow | None = None
@@ -54,6 +55,12 @@ class PartListed(Body):
     note: str = ""
     fitted: bool = True
     leakage_limit: NotBelow = 0.0
+
+    @model_validator(mode="after")
+    def _has_its_value(self) -> PartListed:
+        if self.what in VALUED and not self.nominal > 0:
+            raise ValueError(f"a {self.what} has a value above 0")
+        return self
 
 
 class CircuitTaken(Body):
@@ -88,7 +95,8 @@ class PartMeasured(Body):
     ref: Text
     value: Above | None = None
     warm: Above | None = None
-    state: Literal["", "open", "short", "intermittent"] = ""
+    state: Literal["", "open", "short", "intermittent", "good", "worn", "weak", "leaky"] = ""
+    unit: Annotated[str, Field(description="of value and warm: F, ohm, H, A, V")] = ""
     in_circuit: bool = False
     esr: NotBelow | None = None
     dissipation: NotBelow | None = None
@@ -154,7 +162,7 @@ ALTHOUGH: Mapping[str, str] = {
 
 
 def _measured(b: PartMeasured) -> str:
-    unit = UNITS["resistor" if b.ref.startswith("R") else "capacitor"]
+    unit = b.unit
     words: list[str] = [b.state] if b.state else []
     words += (
         [f"{engineering(b.value, unit, 6)}{' in circuit' if b.in_circuit else ''}"] if b.value is not None else []

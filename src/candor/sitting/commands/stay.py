@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from candor.core.errors import CandorError
+from candor.core.jot.line import proves_nothing
 from candor.notebook.entries.arrive import FindingSettled
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import AnyEntry
@@ -17,7 +19,18 @@ def change(text: str, part: str = "", turned: str = "", touches: str = "") -> Co
 
 
 def check(job: Job, text: str) -> Command:
-    """A check: it proves the newest change that is not proven yet; without one it is a note."""
+    """A check: it proves the newest change that is not proven yet; without one it is a note.
+
+    Raises
+    ------
+    CandorError
+        Where the words say only that somebody looked.
+    """
+    if proves_nothing(text):
+        raise CandorError(
+            f"“{text}” proves nothing: say what was measured or seen that shows the change, such as 312 V on the rail.",
+            value=text,
+        )
     newest = job.stay.unproven[-1:]
     if not newest:
         return note(f"checked {text}")

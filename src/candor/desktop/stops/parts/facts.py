@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QComboBox, QGridLayout, QVBoxLayout, QWidget
 from candor.core.errors import CandorError
 from candor.core.jot.board_line import node_name
 from candor.core.parts.part import USUAL_TOLERANCE
+from candor.core.parts.part_kinds import KINDS
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.place import PlaceInHand
 from candor.desktop.bench.voice import Voice
@@ -21,6 +22,7 @@ from candor.notebook.parts_list import PartLine
 from candor.sitting.commands import parts
 
 CHOICES = {
+    "kind": ("", *KINDS),
     "make": tuple(USUAL_TOLERANCE),
     "role": ("other", "filter", "coupling", "bypass", "divider", "timing", "dropper", "load", "mains"),
     "mains": ("", "line to line", "line to chassis"),
@@ -64,8 +66,8 @@ class FactsPanel(QWidget):
         for index, (key, words) in enumerate(CHOICES.items(), len(FIELDS)):
             box = QComboBox()
             for word in words:
-                box.addItem(word or ("not said" if key == "make" else "no"), word)
-            box.setAccessibleName({"make": "made of", "role": "role", "mains": "mains"}[key])
+                box.addItem(word or ("not said" if key in ("kind", "make") else "no"), word)
+            box.setAccessibleName({"kind": "kind", "make": "made of", "role": "role", "mains": "mains"}[key])
             self.choices[key] = box
             self._put(grid, index, box.accessibleName(), box)
         column = QVBoxLayout(self)
@@ -101,7 +103,7 @@ class FactsPanel(QWidget):
         for key, edit in self.fields.items():
             edit.setText(shown[key])
             edit.setCursorPosition(0)
-        for key, value in (("make", part.make), ("role", part.role), ("mains", part.mains)):
+        for key, value in (("kind", part.kind), ("make", part.make), ("role", part.role), ("mains", part.mains)):
             self.choices[key].setCurrentIndex(max(self.choices[key].findData(value), 0))
 
     def clear(self) -> None:

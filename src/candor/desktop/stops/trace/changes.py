@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
+from candor.core.errors import CandorError
+from candor.core.jot import JotContext, understand
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
@@ -12,7 +14,7 @@ from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.trace_view import say_worsened
-from candor.sitting.commands import stay, trace
+from candor.sitting.commands import trace
 
 
 class ChangesPanel(QWidget):
@@ -68,25 +70,28 @@ class ChangesPanel(QWidget):
         job, text = self._in_hand.job, self.change.text().strip()
         if job is None or not text:
             return
-        before = job.stay.unproven
-        if self._writer.do(stay.change(text)):
+        parts = self._in_hand.parts()
+        known = {line.part.ref: line.part for line in parts.lines} if parts is not None else {}
+        if self._taken(f"did {text}", JotContext(parts=known)):
             self.change.clear()
-            if before:
-                self._voice.say(f"Entry {before[-1].number}, “{before[-1].body.text}”, is not proven yet either.")
             self.check.setFocus()
 
     def _prove(self) -> None:
         job, text = self._in_hand.job, self.check.text().strip()
-        if job is None or not job.stay.unproven or not text:
-            return
-        if self._writer.do(stay.check(job, text)):
+        if job is not None and job.stay.unproven and text and self._taken(f"checked {text}", JotContext()):
             self.check.clear()
+
+    def _taken(self, line: str, context: JotContext) -> bool:
+        try:
+            return self._writer.jot(understand(line, context), line)
+        except CandorError as error:
+            self._voice.refuse(error)
+            return False
 
     def _worsen(self) -> None:
         text = self.worse.text().strip()
         if text and self._writer.do(trace.worsened(text)):
             self.worse.clear()
-            self._voice.say(say_worsened(self._in_hand.job))
 
     def explain(self, because: Because) -> None:
         """Say why one at a time."""

@@ -1,0 +1,111 @@
+"""What kind of thing a part is, from the words and the unit people write: never from the first letter of its designator."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping
+from functools import lru_cache
+from typing import get_args
+
+from candor.core.errors import CandorError, ValueTextError
+from candor.core.parts.codes import Marked, read_mark, read_sections
+from candor.core.parts.part import UNITS, VALUED, Kind
+
+KINDS: tuple[Kind, ...] = get_args(Kind)
+# As people say them; each kind also goes by its own name, one or many.
+WORDS: Mapping[str, Kind] = {
+    "condenser": "capacitor", "cap": "capacitor", "trimmer capacitor": "capacitor", "pot": "potentiometer",
+    "trimpot": "potentiometer", "rheostat": "potentiometer", "control": "potentiometer", "volume control": "potentiometer",
+    "coil": "inductor", "choke": "inductor", "valve": "tube", "rectifier": "diode", "selenium": "diode", "crystal diode": "diode",
+    "bulb": "lamp", "neon": "lamp", "pilot": "lamp", "pilot lamp": "lamp", "relay": "switch", "cell": "battery",
+    "knob": "hardware", "screw": "hardware", "socket": "hardware", "connector": "hardware", "terminal": "hardware",
+    "foot": "hardware", "cord": "hardware", "clip": "hardware", "binding post": "hardware", "handle": "hardware",
+    **{kind: kind for kind in KINDS}, **{f"{kind}s": kind for kind in KINDS},
+}  # fmt: skip
+MAKES_OF: Mapping[Kind, tuple[str, ...]] = {
+    "capacitor": ("electrolytic", "tantalum", "paper", "film", "mica", "ceramic"),
+    "resistor": ("carbon composition", "carbon film", "metal film", "wirewound"),
+}
+_UNIT_SAYS: tuple[tuple[str, Kind], ...] = (
+    (r"\d\s*(?:[pnuµμm]?f|mfd|mf|mmf|mmfd|ufd|uuf|[pnuµμ])\b", "capacitor"),
+    (r"\d\s*[kmu]?(?:ohms?|Ω)|\d\s*(?:k|meg|M|R)\b|\d[kMR]\d", "resistor"),
+    (r"\d\s*[mu]?h\b", "inductor"),
+)
+CLASS_LETTERS: Mapping[str, Kind] = {"R": "resistor", "C": "capacitor", "L": "inductor"}  # IEEE 315, from memory
+EXPECTED = f"its kind in a word ({', '.join(KINDS)}), or a value with its unit"
+
+
+def kind_said(text: str) -> tuple[Kind | None, str]:
+    """Return the kind that words name, and the text without that word; None where they name none.
+
+    Examples: ``pot 4.7 k`` is a potentiometer, ``6AU6 tube`` a tube.
+    """
+    for word in sorted(WORDS, key=len, reverse=True):
+        match = re.search(rf"(?<![\w-]){re.escape(word)}(?![\w-])", text, re.I)
+        if match:
+            return WORDS[word], " ".join(f"{text[: match.start()]} {text[match.end() :]}".split())
+    return None, text
+
+
+@lru_cache(maxsize=4096)
+def kind_of(ref: str, said: str, value: str, make: str, known: Kind | None = None) -> Kind:
+    """Return the kind of a part: as said in a word, else by the unit of its value, its make, as it stands on the list.
+
+    Last, where the letters of its designator are R, C or L and no more, by the class letters of IEEE 315 (from memory): VR1 and CR1
+    begin with such a letter and are neither.
+
+    Raises
+    ------
+    ValueTextError
+        Where nothing says it: it is asked, not guessed.
+    """
+    if said.strip():
+        kind, rest = kind_said(said)
+        if kind is None or rest:
+            kinds = ", ".join(KINDS)
+            raise ValueTextError(
+                f"{ref}: “{said}” is no kind of part; expected one of: {kinds}.", value=said, expected=EXPECTED
+            )
+        return kind
+    for pattern, unit_kind in _UNIT_SAYS:
+        if re.search(pattern, value, re.I if "ohm" not in pattern else 0):
+            return unit_kind
+    for made, makes in MAKES_OF.items():
+        if make in makes and make:
+            return made
+    if known is not None:
+        return known
+    letters = re.match(r"[A-Za-z]*", ref)
+    by_class = CLASS_LETTERS.get(letters[0].upper()) if letters else None
+    if by_class is None:
+        raise ValueTextError(f"What kind of part is {ref}? Expected {EXPECTED}.", value=ref, expected=EXPECTED)
+    return by_class
+
+
+def unit_of(kind: str) -> str:
+    """Return the unit a kind's value is in; empty where it has none."""
+    return UNITS.get(kind, "")
+
+
+def read_value(text: str, kind: Kind) -> tuple[str, tuple[Marked, ...]]:
+    """Return what stands where the value is written: a type such as 6AU6, and the marks; of a can one for each section.
+
+    A value is the words from the first that is one; what stands before it is the type. A tube or a diode has a type alone.
+
+    Raises
+    ------
+    ValueTextError, UnitError
+        Where a capacitor's or a resistor's cannot be read.
+    """
+    clean, unit = text.strip(), unit_of(kind)
+    if kind in VALUED:
+        return "", tuple(read_mark(mark, unit) for mark in (read_sections(clean) if unit == "F" else (clean,)))
+    if not unit or not clean:
+        return clean, ()
+    words = clean.split()
+    for first in range(len(words)):
+        try:
+            return " ".join(words[:first]), (read_mark(" ".join(words[first:]), unit),)
+        except CandorError:
+            continue
+    return clean, ()
