@@ -5,8 +5,14 @@ from pathlib import Path
 
 import pytest
 
+from candor.core.jot.name_line import read_name
+from candor.notebook.entries.stay import JobOpened
+from candor.notebook.instruments import ask_which, chosen_first, offers
+from candor.notebook.job import fold
+from candor.notebook.may_power import power_list
 from candor.packs.kinds import ELSE, compile_kinds, kinds_at_hand, pack_of_kind, shipped_kinds
 from candor.packs.load import PackError
+from candor.sitting.starting import start
 
 FOLDER = Path(str(resources.files("candor.packs") / "kinds"))
 OWN = """kind: 1
@@ -48,7 +54,12 @@ def test_twelve_kinds_and_something_else_come_with_candor(tmp_path):
 @pytest.mark.parametrize(
     ("text", "kind"),
     [("Tarnholm valve voltmeter", "vacuum-tube-voltmeter"), ("old RF generator", "signal-generator"),
-     ("emission tester TE-2", "tube-tester-emission"), ("a thing", None), ("multimeters", None)],
+     ("emission tester TE-2", "tube-tester-emission"), ("a thing", None),
+     ("multimeters", "multimeter"), ("Mutual conductance tester", "tube-tester-transconductance"),
+     ("VTVM", "vacuum-tube-voltmeter"),
+     ("vacuum tube volt meter", "vacuum-tube-voltmeter"), ("condenser tester", "capacitor-checker"), ("V.O.M.", None),
+     ("volt-ohm-milliammeter", "multimeter"), ("triggered scope", "oscilloscope-triggered"),
+     ("oscilloscope", None), ("an old scope", None), ("tube tester", None), ("valve tester", None)],
 )  # fmt: skip
 def test_words_name_a_kind(text, kind, tmp_path):
     found = kinds_at_hand(tmp_path).named(text)
@@ -93,3 +104,33 @@ def test_what_a_kind_knows_has_the_shape_of_a_pack():
     assert (pack.name, pack.kind, pack.zones, pack.procedure) == ("Corvane AV-20", kind.title, kind.zones, ())
     assert len(pack.digest) == 64
     assert pack.digest != pack_of_kind(kind, "Corvane", "AV-21").digest
+
+
+def test_what_several_are_called_asks_which_and_a_kind_is_never_the_maker(tmp_path):
+    kinds = kinds_at_hand(tmp_path)
+    both, name = kinds.fitting("Halvergate tube tester 3310")
+    assert {k.id for k in both} == {"tube-tester-emission", "tube-tester-transconductance"}
+    named = read_name("Halvergate tube tester TT-9 no. 3310", kind=name)
+    assert (named.maker, named.type, named.serial) == ("Halvergate", "TT-9", "3310")
+    found = offers(
+        "Halvergate tube tester", read_name("Halvergate tube tester", kind=name), known=(), heads=(), kinds=kinds
+    )
+    assert chosen_first(found) == ""
+    assert ask_which(found).startswith("Which is it: ")
+    assert read_name("vacuum tube volt meter", kind=kinds.fitting("vacuum tube volt meter")[1]).maker == ""
+    sure = offers("condenser tester", None, known=(), heads=(), kinds=kinds)
+    assert (chosen_first(sure), ask_which(sure)) == ("kind:capacitor-checker", "")
+
+
+def test_a_passive_multimeter_is_asked_for_no_rails_tubes_or_mains(notebook):
+    job = start(notebook, JobOpened(maker="Corvane", type="MM-3", serial="4", instrument_kind="multimeter"), None, {})
+    items = power_list(fold(job, notebook.entries_of(job)), None)
+    assert [i.key for i in items if i.state == "does not apply" and i.key == "mains"] == ["mains"]
+    assert not {"rails", "windings", "electrolytics"} & {i.key for i in items}
+    fed = start(
+        notebook,
+        JobOpened(maker="Corvane", type="V-3", serial="5", instrument_kind="vacuum-tube-voltmeter"),
+        None,
+        {},
+    )
+    assert "windings" in {i.key for i in power_list(fold(fed, notebook.entries_of(fed)), None)}

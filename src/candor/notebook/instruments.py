@@ -139,8 +139,9 @@ def offers(
     before = [_of_instrument(i, kinds) for i in known if named and _same(i, name, words)]
     packs = [_of_pack(head, name, words) for head in heads]
     fitting = sorted((p for p in packs if p.fits), key=lambda p: p.text)
-    guess = kinds.named(text)
-    by_kind = [_of_kind(kind, name, fits=guess is not None and kind.id == guess.id) for kind in kinds.kinds.values()]
+    guesses, _ = kinds.fitting(text)
+    guessed = {kind.id for kind in guesses}
+    by_kind = [_of_kind(kind, name, fits=kind.id in guessed) for kind in kinds.kinds.values()]
     # What fits in front; where nothing does, what Enter takes: something else.
     by_kind.sort(key=lambda o: (not o.fits, o.key != f"kind:{ELSE}"))
     others = [p for p in packs if not p.fits]
@@ -150,7 +151,17 @@ def offers(
 def chosen_first(found: tuple[Offer, ...]) -> str:
     """Return the key of what Enter would take: what fits; by no more than its name, a kind is something else."""
     fit = next((o for o in found if o.fits), None)
+    if ask_which(found):
+        return ""
     return fit.key if fit else f"kind:{ELSE}"
+
+
+def ask_which(found: tuple[Offer, ...]) -> str:
+    """Return the question where what was typed is the name of several kinds and nothing else fits: Enter takes none of them."""
+    fits = [o for o in found if o.fits]
+    if len(fits) < 2 or not all(o.key.startswith("kind:") for o in fits):
+        return ""
+    return f"Which is it: {' or '.join(o.text.lower() for o in fits)}? Choose it in the list."
 
 
 def _words(text: str) -> list[str]:

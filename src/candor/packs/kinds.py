@@ -13,7 +13,7 @@ from dataclasses import dataclass
 from functools import cache, lru_cache
 from importlib import resources
 from pathlib import Path
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import Field, model_validator
 
@@ -41,6 +41,9 @@ class InstrumentKind(PackModel):
     zones: tuple[Zone, ...] = ()
     care: tuple[Words, ...] = ()
     keep_dry: tuple[Words, ...] = ()
+    no_mains: Annotated[
+        bool, Field(description="nothing of it is fed by the mains: no rails, no tubes are asked for")
+    ] = False
     usual: tuple[Words, ...] = ()
     controls: tuple[Words, ...] = ()
     weak: tuple[Words, ...] = ()
@@ -90,15 +93,31 @@ class Kinds:
         """Return a kind; what holds for nearly every instrument where it is not at hand any more."""
         return self.kinds.get(key) or self.kinds[ELSE]
 
+    def fitting(self, text: str) -> tuple[tuple[InstrumentKind, ...], str]:
+        """Return the kinds that words name, by the longest name that stands in them, and that name; several share a name.
+
+        Titles and what else a kind is called count alike, one or many of it, with or without hyphens.
+        """
+        written = _spelt(text)
+        names = [
+            (_spelt(name), kind)
+            for kind in self.kinds.values()
+            if kind.id != ELSE
+            for name in (kind.title, *kind.also)
+        ]
+        found = [(name, kind) for name, kind in names if name in written or f"{name.rstrip()}s " in written]
+        longest = max((len(name) for name, _ in found), default=0)
+        best = [(name, kind) for name, kind in found if len(name) == longest]
+        return tuple({kind.id: kind for _, kind in best}.values()), best[0][0].strip() if best else ""
+
     def named(self, text: str) -> InstrumentKind | None:
-        """Return the kind that words name, by its title or what else it is called, the longest name first; or None."""
-        written = f" {' '.join(re.findall(r'[a-z]+', text.lower()))} "
-        names = [(name, kind) for kind in self.kinds.values() if kind.id != ELSE for name in (kind.title, *kind.also)]
-        names.sort(key=lambda pair: -len(pair[0]))
-        for name, kind in names:
-            if f" {' '.join(re.findall(r'[a-z]+', name.lower()))} " in written:
-                return kind
-        return None
+        """Return the one kind that words name; None where they name none, or where several are called so."""
+        kinds, _ = self.fitting(text)
+        return kinds[0] if len(kinds) == 1 else None
+
+
+def _spelt(text: str) -> str:
+    return f" {' '.join(re.findall(r'[a-z]+', text.lower()))} "
 
 
 def read_kind(path: Path) -> InstrumentKind:

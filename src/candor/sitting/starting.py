@@ -8,9 +8,11 @@ from collections.abc import Mapping
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.calibrate import StandardChosen
 from candor.notebook.entries.entry import drafts_of
+from candor.notebook.entries.power import SupplySaid
 from candor.notebook.entries.stay import JobOpened
 from candor.notebook.standards import Standard
 from candor.notebook.store import Notebook
+from candor.packs.kinds import kinds_at_hand
 from candor.packs.model import Pack
 
 Opening = JobOpened
@@ -27,6 +29,14 @@ def start(notebook: Notebook, opening: Opening, pack: Pack | None, known: Mappin
     job = uuid.uuid4().hex[:12]
     digest = notebook.keep_pack(pack) if pack is not None else opening.pack_digest
     bodies: list[Body] = [opening.model_copy(update={"pack_digest": digest})]
+    kinds = kinds_at_hand(notebook.kinds_folder)
+    kind = (
+        kinds.get(opening.instrument_kind)
+        if opening.instrument_kind
+        else kinds.named(pack.kind if pack is not None else "")
+    )
+    if kind is not None and kind.no_mains:
+        bodies.append(SupplySaid(no_mains=True))
     current = [s for s in known.values() if s.current and not s.withdrawn]
     if len(current) == 1:
         bodies.append(StandardChosen(standard=current[0].entry.id))

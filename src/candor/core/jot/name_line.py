@@ -31,7 +31,7 @@ class Named:
         return tuple(f"{word} {text}" for word, text in said if text)
 
 
-def read_name(text: str, makers: Iterable[str] = ()) -> Named:
+def read_name(text: str, makers: Iterable[str] = (), kind: str = "") -> Named:
     """Say what a line names.
 
     With commas it is maker, type, serial in that order. Without: what follows *no.* or *serial* is the serial number; a maker
@@ -44,6 +44,8 @@ def read_name(text: str, makers: Iterable[str] = ()) -> Named:
         Up to 120 characters.
     makers : iterable of str
         That are known: of packs and of earlier jobs.
+    kind : str
+        What kind of instrument it is said to be, in lower case and plain words: that is neither its maker nor its type.
 
     Raises
     ------
@@ -59,7 +61,9 @@ def read_name(text: str, makers: Iterable[str] = ()) -> Named:
             value=clean[:40],
             expected=EXPECTED,
         )
-    serial = ""
+    serial, clean = "", _without(clean, kind)
+    if not clean:
+        return Named()
     marked = _SERIAL.search(clean)
     if marked:
         serial = marked[1]
@@ -70,6 +74,16 @@ def read_name(text: str, makers: Iterable[str] = ()) -> Named:
         return Named(maker, type_, serial or " ".join(x for x in rest if x))
     maker, words = _known_maker(clean.split(), makers)
     return _from_words(maker, words, serial)
+
+
+def _without(text: str, kind: str) -> str:
+    """A line without the words of the kind, one or many, with or without hyphens; itself where they do not stand in it."""
+    if not kind:
+        return text
+    pattern = r"[\W_]+".join(re.escape(word) for word in kind.split())
+    return " ".join(re.sub(rf"(?<![A-Za-z]){pattern}s?(?![A-Za-z])", " ", text, count=1, flags=re.I).split()).strip(
+        " ,;"
+    )
 
 
 def _known_maker(words: list[str], makers: Iterable[str]) -> tuple[str, list[str]]:

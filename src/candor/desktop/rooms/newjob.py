@@ -22,7 +22,7 @@ from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
 from candor.desktop.widgets.worker import Work
-from candor.notebook.instruments import Instrument, Offer, chosen_first, instruments, known_makers, offers
+from candor.notebook.instruments import Instrument, Offer, ask_which, chosen_first, instruments, known_makers, offers
 from candor.notebook.pack_choice import pack_at_hand, packs_at_hand
 from candor.notebook.store import Notebook
 from candor.packs.kinds import Kinds, kinds_at_hand
@@ -148,7 +148,8 @@ class NewJobPage(Page):
 
     def _named(self) -> Named | None:
         try:
-            return read_name(self.name.text(), self._makers)
+            text = self.name.text()
+            return read_name(text, self._makers, self._kinds.fitting(text)[1])
         except CandorError:
             return None
 
@@ -174,7 +175,10 @@ class NewJobPage(Page):
         self.explainAsked.emit()
 
     def _say_understood(self) -> None:
-        offer = self._offer()
+        offer, question = self._offer(), ask_which(self._offers)
+        if offer is None and question:
+            self.understood.setText(question)
+            return
         try:
             read_name(self.name.text(), self._makers)
         except CandorError as error:
@@ -213,6 +217,8 @@ class NewJobPage(Page):
             return
         if offer is not None:
             self.begun.emit(offer.opened, pack)
+        else:
+            self._voice.refuse(ask_which(self._offers) or "Choose what it is in the list.")
 
     def explain(self, because: Because) -> None:
         """Say what a job is, and what is known of the kind chosen."""

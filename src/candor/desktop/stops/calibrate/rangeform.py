@@ -34,6 +34,7 @@ class RangeForm(QWidget):
 
     def __init__(self, theme: Theme, *, in_hand: JobInHand, place: PlaceInHand, writer: Writer, voice: Voice) -> None:
         super().__init__()
+        self._of = ""  # the job whose ranges are written
         self._in_hand, self._place, self._writer, self._voice = in_hand, place, writer, voice
         self.function = QComboBox()
         self.function.setEditable(True)
@@ -85,7 +86,15 @@ class RangeForm(QWidget):
         return made
 
     def show_job(self) -> None:
-        """Offer the functions that are usual on such an instrument; what is being typed stays."""
+        """Offer the functions that are usual on such an instrument; what is being typed stays, of the same job."""
+        job = self._in_hand.job.id if self._in_hand.job is not None else ""
+        if job != self._of:
+            self._of = job
+            for field in (self.full_scale, self.divisions, self.limit):
+                field.clear()
+            self.function.setEditText("")
+            self.mirror.setChecked(False)
+            self.whose.setCurrentIndex(0)
         pack, written = self._in_hand.pack, self.function.currentText()
         offered = tuple(dict.fromkeys((*(f.title for f in pack.functions), *pack.usual))) if pack else ()
         self.function.blockSignals(True)
