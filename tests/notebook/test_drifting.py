@@ -4,11 +4,11 @@ import datetime as dt
 
 import pytest
 
-from candor.core.errors import CandorError
-from candor.notebook.drifting import drift_asked, drift_view, due_choices, past_results
+from candor.notebook.drifting import drift_asked, drift_view, due_choices
 from candor.notebook.entries.calibrate import AdjustmentMade
 from candor.notebook.entries.soak import DueSet, PastResult
 from candor.notebook.job import fold
+from candor.notebook.past_import import preview_past
 from candor.notebook.standards import standards
 from candor.paper.gather import make_certificate
 from workbench import open_job, point_steps, reading
@@ -53,14 +53,15 @@ def test_what_was_known_before_comes_in_as_a_table(notebook, clock, pack):
     calibrated(notebook, pack, "one", 1.01)
     rows = (f"{year}-05-01;{POINT};{error} V;0.3 V;4.5 V;found" for year, error in ((2024, 0.2), (2025, 0.5)))
     table = "\n".join(("date;point;error;U;limit;when", *rows))
-    for body in past_results(table.encode(), clock.now.date()):
+    job = fold("one", notebook.entries_of("one"))
+    for body in preview_past(table.encode(), clock.now.date(), pack, job).bodies:
         notebook.write("one", body)
     point = next(p for p in view(notebook, "one", clock.now.date()).points if p.name == POINT)
     assert [round(r.error, 3) for s in point.segments for r in s.results] == [0.2, 0.5, 0.75]
     notebook.write("one", PastResult(on=dt.date(2023, 5, 1), point=POINT, error=1, expanded=1, limit=2, unit="A"))
     assert "2023-05-01 was left out" in " ".join(view(notebook, "one", clock.now.date()).faults)
-    with pytest.raises(CandorError, match="is in the future"):
-        past_results(table.replace("2025", "2099").encode(), clock.now.date())
+    late = preview_past(table.replace("2025", "2099").encode(), clock.now.date(), pack, job)
+    assert "is in the future" in late.faults[0]
 
 
 def test_with_no_history_the_custom_of_its_kind(notebook, clock, pack):

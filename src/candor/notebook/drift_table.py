@@ -39,7 +39,7 @@ def read_history(content: bytes, today: dt.date) -> tuple[PointHistory, ...]:
         try:
             if row.fault:
                 raise ValueTextError(row.fault)
-            name, on, amounts, when = _row(row, today)
+            name, on, amounts, when = row_of_history(row, today)
             for _, unit in amounts.values():
                 known = units.setdefault(name, unit)
                 if unit != known:
@@ -78,7 +78,14 @@ def read_history(content: bytes, today: dt.date) -> tuple[PointHistory, ...]:
     return tuple(found)
 
 
-def _row(row: CsvRow, today: dt.date) -> tuple[str, dt.date, dict[str, tuple[float, str]], When]:
+def row_of_history(row: CsvRow, today: dt.date) -> tuple[str, dt.date, dict[str, tuple[float, str]], When]:
+    """Return name, day, amounts with their units by column, and when, of a row of a history.
+
+    Raises
+    ------
+    CandorError
+        Where it cannot be read; an error that is empty is one that arrived dead, and has no amount.
+    """
     cells = row.cells
     name, when = cells["point"].strip(), cells["when"].strip().lower().removeprefix("as ")
     if not name:

@@ -27,16 +27,16 @@ from candor.core.quantities import parse_date
 from candor.core.verdict.rules import Outcome
 from candor.notebook.assessment import as_left_run, assess_run
 from candor.notebook.description import description_of
-from candor.notebook.drift_table import forecasts_of, read_history
+from candor.notebook.drift_table import forecasts_of
 from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.soak import DueSet, PastResult
 from candor.notebook.evidence import evidence_of
 from candor.notebook.instruments import instruments
 from candor.notebook.job import Job, fold
+from candor.notebook.past_import import ask_if_far_off, history_name, matched
 from candor.notebook.standards import Standard
 from candor.notebook.store import Notebook
 from candor.packs.model import Pack
-from candor.packs.procedure import test_points
 
 YEAR = dt.timedelta(days=365)
 Rows = dict[str, list[Calibration]]
@@ -236,30 +236,6 @@ def _take_past(b: PastResult, rows: Rows, limits: dict[str, float], units: dict[
         )
 
 
-def past_results(content: bytes, today: dt.date) -> tuple[PastResult, ...]:
-    """Return results from before the first job, from a table; see drift_table.read_history.
-
-    Raises
-    ------
-    CandorError
-    """
-    return tuple(
-        PastResult(
-            on=r.on,
-            point=p.name,
-            error=r.error,
-            expanded=r.expanded,
-            limit=p.limit,
-            unit=p.unit,
-            when=r.when,
-            standard=r.standard,
-        )
-        for p in read_history(content, today)
-        for s in p.segments
-        for r in s.results
-    )
-
-
 def past_typed(jot: PastJot, pack: Pack | None, today: dt.date) -> PastResult:
     """Return a result of before that was typed: by the name its point has in this job's history, with its limit where none is said.
 
@@ -269,7 +245,7 @@ def past_typed(jot: PastJot, pack: Pack | None, today: dt.date) -> PastResult:
         Where its date is none or lies ahead, or nobody knows its limit.
     """
     on = parse_date(jot.date, today, "the day of a result")
-    point = next((p for p in test_points(pack, "as found") if p.key == jot.point), None) if pack is not None else None
+    point = matched(pack, jot.point)
     limit = jot.limit
     if (
         limit is None
@@ -283,7 +259,7 @@ def past_typed(jot: PastJot, pack: Pack | None, today: dt.date) -> PastResult:
             f"The limit of “{jot.point}” is not known here: name a test point, such as dc+/150/75, or say it: … limit 0.9 V.",
             value=jot.point,
         )
-    name = f"{point.function}, {point.name}" if point is not None else jot.point
+    name = history_name(point) if point is not None else jot.point
     unit = point.unit if point is not None and jot.error is None else jot.unit
     if point is not None and unit != point.unit:
         raise ValueTextError(
@@ -291,6 +267,7 @@ def past_typed(jot: PastJot, pack: Pack | None, today: dt.date) -> PastResult:
             value=unit,
             expected=point.unit,
         )
+    ask_if_far_off(name, jot.error, limit, unit, jot.really)
     return PastResult(
         on=on, point=name, error=jot.error, expanded=jot.expanded, limit=limit, unit=unit, when=jot.when
     )

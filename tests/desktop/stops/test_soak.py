@@ -67,8 +67,11 @@ def test_the_history_comes_from_a_file_and_gives_a_day(qtbot, window, tmp_path):
             for r in rows
         )
     )
+    drift.read_file(table)
+    assert "6 results" in window.from_file.title.text()
     with qtbot.waitSignal(drift.reckoned, timeout=10_000):
-        drift.read_file(table)
+        qtbot.mouseClick(window.from_file.write, LEFT)
+        window.go_to_stop("soak")
     assert row_titles(drift.points) == [POINT]
     assert "decides, expected at +" in drift.why.text()
     assert drift.said.text() == drift.view.advice[POINT].sentence
@@ -82,7 +85,7 @@ def test_the_history_comes_from_a_file_and_gives_a_day(qtbot, window, tmp_path):
     bad = tmp_path / "bad.csv"
     bad.write_text("date,point,error,U,limit,when\n2019-01-01,x,1,,2,found\n")
     drift.read_file(bad)
-    assert "U is missing" in window.jot.message.text()
+    assert any("U is missing" in fault for fault in window.from_file._preview.faults)
 
 
 def test_what_is_looked_at_before_it_soaks_alone_stands_beside_the_button(arrived):

@@ -36,6 +36,8 @@ class PastJot:
         SI, of the point; None where the pack's holds.
     unit : str
     when : str
+    really : bool
+        It is so, though it is a hundred times its limit.
     """
 
     date: str
@@ -45,6 +47,7 @@ class PastJot:
     limit: float | None = None
     unit: str = ""
     when: Literal["found", "left"] = "found"
+    really: bool = False
     chips: tuple[str, ...] = ()
 
 
@@ -60,6 +63,8 @@ def understand_past(text: str) -> PastJot | None:
     if head is None:
         return None
     date, rest = head["date"], head["rest"]
+    really = rest.casefold().endswith(" really")
+    rest = rest[: -len(" really")].rstrip() if really else rest
     dead = _DEAD.fullmatch(rest)
     if dead is not None:
         return PastJot(date, dead["point"], chips=(f"{date}, {dead['point']}: arrived dead",))
@@ -80,5 +85,13 @@ def understand_past(text: str) -> PastJot | None:
     if limit is not None:
         chips.append(f"limit {engineering(limit, unit or '1', 3)}")
     return PastJot(
-        date, found["point"], error=error, expanded=expanded, limit=limit, unit=unit, when=when, chips=tuple(chips)
+        date,
+        found["point"],
+        error=error,
+        expanded=expanded,
+        limit=limit,
+        unit=unit,
+        when=when,
+        really=really,
+        chips=tuple(chips),
     )

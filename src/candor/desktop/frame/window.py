@@ -131,6 +131,7 @@ class Window(FileTaking, QMainWindow):
         wire: dict[str, Callable[[], object]] = {
             "parts": self._wire_parts, "calibrate": self._wire_calibrate, "stock": self._wire_stock,
             "tubes": lambda: self.tubes.previewAsked.connect(self._show_preview),
+            "soak": lambda: self.soak.previewAsked.connect(self._show_preview),
             "new job": self._wire_new_job,
             "look": lambda: self.look.chosen.connect(self._remember),
             "from file": lambda: self.from_file.finished.connect(self._leave_preview),

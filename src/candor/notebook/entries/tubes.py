@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -57,6 +58,7 @@ class TubeTested(Body):
     count: Annotated[int, Field(ge=1)] = 1
     scatter: NotBelow = 0.0
     words: str = ""
+    on: Annotated[dt.date | None, Field(description="its day, where it was taken in from a table later")] = None
 
 
 class NudgeSaid(Body):

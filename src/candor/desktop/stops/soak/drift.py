@@ -9,7 +9,6 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QFileDialog, QSizePolicy, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
-from candor.core.severity import Severity
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.shop import Shop
@@ -17,15 +16,28 @@ from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.theme import Theme, label
+from candor.desktop.rooms.from_file import Preview
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.fanchart import FanChart
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
 from candor.desktop.widgets.worker import Work
-from candor.notebook.drifting import DriftView, drift_asked, drift_view, due_choices, past_results
+from candor.notebook.drifting import DriftView, drift_asked, drift_view, due_choices
 from candor.notebook.files import read_bytes_of
+from candor.notebook.past_import import counted, preview_past
 from candor.notebook.store import Notebook
 from candor.sitting.commands import soak
+
+HOW = (
+    "Results from before",
+    [
+        "Each line is matched to its test point: by its key (dc+/150/75), or by function and name. One that "
+        "names none is a history "
+        "of its own.",
+        "What is there already is recognised by point, day and error, and not taken in again.",
+        "An error a hundred times its limit is asked about: write “really” behind it where it is so.",
+    ],
+)
 
 
 class DriftPanel(QWidget):
@@ -35,9 +47,12 @@ class DriftPanel(QWidget):
     -------
     reckoned()
         The history was reckoned, or could not be.
+    previewAsked(object)
+        A table is shown as it is understood, before anything of it is taken in.
     """
 
     reckoned = Signal()
+    previewAsked = Signal(object)
 
     def __init__(
         self,
@@ -202,13 +217,19 @@ class DriftPanel(QWidget):
 
     def read_file(self, path: Path) -> None:
         """Take in results from before the first job here."""
+        job = self._in_hand.job
+        if job is None:
+            return
         try:
-            results = past_results(read_bytes_of(path, "a history"), self._clock.now().date())
+            content = read_bytes_of(path, "a history")
         except CandorError as error:
             self._voice.refuse(error)
             return
-        if self._writer.take_in(path.name, results):
-            self._voice.say(f"{len(results)} results of {path.name} are in the history.", Severity.DONE)
+        found = preview_past(content, self._clock.now().date(), self._in_hand.pack, job)
+        title = f"{path.name}: {', '.join(counted(found))}"
+        self.previewAsked.emit(
+            Preview(title=title, noun="result", lines=found.lines, faults=found.faults, bodies=found.bodies, why=HOW)
+        )
 
     def explain(self, because: Because) -> None:
         """Say what the forecast rests on."""

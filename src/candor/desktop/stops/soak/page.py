@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from PySide6.QtCore import Signal
+
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.place import PlaceInHand
@@ -20,7 +22,15 @@ VIEWS = (("now", "Settling"), ("steady", "Stability"), ("drift", "Drift"))
 
 
 class SoakPage(ViewedPage):
-    """The page of the stop Soak."""
+    """The page of the stop Soak.
+
+    Signals
+    -------
+    previewAsked(object)
+        A table is to be shown as it is understood.
+    """
+
+    previewAsked = Signal(object)
 
     def __init__(
         self,
@@ -44,6 +54,7 @@ class SoakPage(ViewedPage):
         self.drift = DriftPanel(
             theme, in_hand=in_hand, writer=writer, voice=voice, shop=shop, notebook=notebook, clock=clock
         )
+        self.drift.previewAsked.connect(self.previewAsked)
         panels: dict[str, Panel] = {"now": self.now, "steady": self.steady, "drift": self.drift}
         first = {"now": self.now.read, "steady": self.steady.take_in, "drift": self.drift.points}
         self.lay_out(theme, VIEWS, panels, first)
