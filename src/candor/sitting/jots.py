@@ -24,13 +24,15 @@ from candor.core.jot import (
     ShopJot,
     SpentJot,
 )
+from candor.core.jot.board_line import node_name
 from candor.core.jot.evidence_line import AgainstJot, FrequencyJot
 from candor.core.jot.leaving_line import EarthJot, TouchJot
 from candor.core.jot.meaning import AliasJot, ArriveJot, JoinJot, ListedJot
+from candor.core.jot.misspelt import ask_if_misspelt
 from candor.core.jot.past_line import PastJot
-from candor.core.jot.power_meaning import PowerJot
+from candor.core.jot.power_meaning import BleederJot, PowerJot, RailJot, RailOhmsJot
 from candor.core.jot.soak_line import OffJot, OnJot, SoakJot
-from candor.core.jot.trace_meaning import TraceJot
+from candor.core.jot.trace_meaning import NodeReadJot, PairJot, TraceJot
 from candor.notebook.entries.parts import PartMeasured, listed_from
 from candor.notebook.entries.stay import PriceAgreed, Spent
 from candor.notebook.job import Job
@@ -51,6 +53,7 @@ class At:
     settings: Settings = field(default_factory=Settings)
     on: dt.date | None = None
     text: str = ""
+    is_sure: bool = False
     known: Mapping[str, Standard] = field(default_factory=dict)
 
 
@@ -87,9 +90,18 @@ def _past(jot: PastJot, at: At) -> Command:
     return command("a past result", past_typed(jot, at.pack, at.on))
 
 
-def _power(jot: PowerJot, _: At) -> Command:
-    from candor.notebook.powering import power_bodies
+def _power(jot: PowerJot, at: At) -> Command:
+    from candor.notebook.powering import NO_RAIL, power_bodies
 
+    name = jot.name if isinstance(jot, RailJot) else jot.rail if isinstance(jot, RailOhmsJot | BleederJot) else ""
+    if name and name not in NO_RAIL and not at.is_sure:
+        said, read = (
+            tuple(at.job.power.rails),
+            tuple(e.body.name for e in at.job.power.reads if e.body.name not in NO_RAIL),
+        )
+        ask_if_misspelt(
+            name, said or tuple(dict.fromkeys((*read, *at.job.power.rail_ohms))), "rail", closed=bool(said)
+        )
     bodies = power_bodies(jot)
     return command(bodies[0].kind.replace("_", " "), *bodies)
 
@@ -97,8 +109,36 @@ def _power(jot: PowerJot, _: At) -> Command:
 def _trace(jot: TraceJot, at: At) -> Command:
     from candor.notebook.trace_view import trace_bodies
 
+    if not at.is_sure:
+        for node in _nodes_of(jot):
+            ask_if_misspelt(node, _known_nodes(at), "node")
     bodies = trace_bodies(jot, at.job, at.pack)
     return command(bodies[0].kind.replace("_", " "), *bodies)
+
+
+def _nodes_of(jot: TraceJot) -> tuple[str, ...]:
+    if isinstance(jot, NodeReadJot):
+        return (node_name(jot.node),)
+    return (node_name(jot.one), node_name(jot.other)) if isinstance(jot, PairJot) else ()
+
+
+def _known_nodes(at: At) -> frozenset[str]:
+    """Every node that the drawing, the board, an alias or an earlier reading names."""
+    from candor.notebook.tracing import aliases_of
+
+    record = at.job.trace
+    circuit = at.job.parts.circuit
+    text = (
+        circuit.body.netlist
+        if circuit is not None
+        else at.pack.circuit.netlist
+        if at.pack and at.pack.circuit
+        else ""
+    )
+    drawn = {word.lower() for line in text.splitlines() if line[:1].isalpha() for word in line.split()[1:3]}
+    joined = {end for e in at.job.parts.joined.values() for end in (e.body.plus, e.body.minus)}
+    aliases = aliases_of(at.job, at.pack)
+    return frozenset({*drawn, *joined, *map(node_name, aliases), *aliases.values(), *record.read, *record.drawn})
 
 
 def _board(jot: ListedJot | JoinJot | AliasJot, _: At) -> Command:

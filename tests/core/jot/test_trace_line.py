@@ -1,5 +1,7 @@
 """Lines of the trace."""
 
+import math
+
 import pytest
 
 from candor.core.errors import CandorError
@@ -26,7 +28,7 @@ from candor.core.jot.trace_meaning import (
         ("node n5 by drawing 180 V at 2000 ohm/V on 300 V", NodeDrawnJot("n5", 180.0, 2000.0, 300.0)),
         ("node n5 by the drawing 180", NodeDrawnJot("n5", 180.0)),
         ("ohms n5 to 0 47k, turned 52k, after 2m", PairJot("n5", "0", 47e3, 52e3, 0.002)),
-        ("ohms n5 ground open", PairJot("n5", "0", 1e12)),
+        ("ohms n5 ground open", PairJot("n5", "0", math.inf)),
         (
             "tube V3 plate n5, cathode 0, plate at most 300 V",
             TubeJot("v3", {"plate": "n5", "cathode": "0"}, {"plate_volts": 300.0}),

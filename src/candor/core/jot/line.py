@@ -15,11 +15,11 @@ from candor.core.grammar import parser_of
 from candor.core.jot.adjuster_line import understand_adjuster
 from candor.core.jot.arrive_line import understand_arrival
 from candor.core.jot.board_line import understand_board
+from candor.core.jot.change_line import DONE, change_of, disturbed, proves_nothing
 from candor.core.jot.evidence_line import understand_evidence
 from candor.core.jot.found_line import found_in_zone, understand_found
 from candor.core.jot.leaving_line import understand_leaving
 from candor.core.jot.meaning import (
-    ChangeJot,
     CheckJot,
     ConditionJot,
     DeadJot,
@@ -32,7 +32,7 @@ from candor.core.jot.meaning import (
     ShopJot,
     SpentJot,
 )
-from candor.core.jot.part_line import find_ref, find_replaced, is_remark, understand_part
+from candor.core.jot.part_line import find_ref, is_remark, understand_part
 from candor.core.jot.past_line import understand_past
 from candor.core.jot.power_line import understand_power
 from candor.core.jot.range_line import check_nominal, understand_points, understand_range
@@ -122,23 +122,6 @@ class JotContext:
     case_can_be_live: bool = False
 
 
-# A line that begins with what was done is a change, with or without "did": as a note it would void nothing.
-DONE = re.compile(
-    r"((?:re)?(?:trimmed|adjusted)|replaced|swapped|exchanged|reseated|repaired|rewired|bent|shunted)\s+\S", re.I
-)
-TURNED = re.compile(r"(?:re)?(?:trimmed|adjusted|turned)\s+(?:the\s+)?(\S.*)", re.I)
-# What says only that somebody looked: no change is proven by it.
-PROVES_NOTHING = re.compile(
-    r"(?:it\s+)?(?:no\s+(?:change|difference)|nothing|ok(?:ay)?|done|yes|looked|looks\s+(?:ok|fine|good)|fine|good)[.!]?",
-    re.I,
-)
-
-
-def proves_nothing(text: str) -> bool:
-    """Return whether the words of a check say only that somebody looked: no change is proven by them."""
-    return PROVES_NOTHING.fullmatch(text.strip()) is not None
-
-
 @cache
 def _parser() -> Lark:
     return parser_of("jot", GRAMMAR)
@@ -205,7 +188,7 @@ def understand(text: str, context: JotContext) -> Jot:
         if re.match(r"[+-]?[\d.,]|@|ref\b", clean):
             return _misread_number(clean, context)
         if DONE.match(clean):
-            return _change(clean, context)
+            return change_of(clean, context.parts)
         zone, item = item_in(clean, context.items)
         if item:
             return found_in_zone(clean, usual_mark(clean, context.case_can_be_live), context.zones, zone)
@@ -283,9 +266,9 @@ def _verb(verb: str, rest: str, context: JotContext) -> Jot:
     if verb == "found":
         return understand_found(rest, context.zones, context.items, context.case_can_be_live)
     if verb == "did":
-        return _change(rest, context)
+        return change_of(rest, context.parts)
     if verb == "disturbed":
-        return _disturbed(rest, context)
+        return disturbed(rest, context.parts)
     if verb in ("inoperative", "dead"):
         reason = re.sub(r"^(,|:)?\s*(because|as found)\s+", "", rest, flags=re.I)
         return DeadJot(reason, (f"as found: inoperative, because {reason}",))
@@ -337,27 +320,6 @@ def possible_condition(which: str, value: float, written: str) -> float:
             value=written,
         )
     return value
-
-
-def _change(rest: str, context: JotContext) -> ChangeJot:
-    moved = TURNED.match(rest)
-    if moved is not None:
-        chips = (f"done: {rest}", f"an adjuster was moved: what depends on {moved[1]} is read again as left")
-        return ChangeJot(rest, chips, turned=moved[1])
-    named = re.match(r"replaced\s+(.*)", rest, re.I)
-    ref = find_replaced(named[1], context.parts) if named else ""
-    return ChangeJot(rest, (f"done: {rest}", *([f"{ref} is replaced"] if ref else [])), ref)
-
-
-def _disturbed(rest: str, context: JotContext) -> ChangeJot:
-    """What was only disturbed counts as a change, of the parts where all it names are on the list, else of everything."""
-    named = re.split(r"[\s,]+(?:and\s+)?(?=[A-Za-z]{1,3}\d+\b)", rest)
-    found = [find_replaced(words, context.parts) for words in named]
-    ref = ", ".join(found) if all(found) else ""
-    what = f"readings that use {ref}" if ref else "all readings"
-    return ChangeJot(
-        f"disturbed {rest}", (f"disturbed: {rest}", f"{what} are history from here"), ref, disturbed=True
-    )
 
 
 def _spent(rest: str) -> SpentJot:

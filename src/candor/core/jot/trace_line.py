@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import re
 from collections.abc import Callable
 from typing import Literal, cast
@@ -23,6 +24,7 @@ from candor.core.jot.trace_meaning import (
 )
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
+from candor.core.trace.pairs import say_ohms
 from candor.core.trace.reckon import perveance_of
 from candor.core.tubes.ratings import BY_NAME, kind_of_tube
 
@@ -80,7 +82,7 @@ def _drawn(match: re.Match[str]) -> Jot:
 
 def _ohms(text: str) -> float:
     if text.strip().casefold() in ("open", "infinite", "inf"):
-        return 1e12
+        return math.inf
     return parse_quantity(text, "ohm").value
 
 
@@ -90,10 +92,8 @@ def _pair(match: re.Match[str]) -> Jot:
     volts = parse_quantity(match[5], "V").value if match[5] else 0.0
     if one == other or ohms < 0:
         raise ValueTextError(f"“{match[0]}”: expected two nodes, such as: ohms n5 to 0 47k", value=match[0])
-    more = (f"turned {engineering(turned, 'ohm')}",) if turned is not None else ()
-    return PairJot(
-        one, other, ohms, turned, volts=volts, chips=(f"{one} to {other} {engineering(ohms, 'ohm')}", *more)
-    )
+    more = (f"turned {say_ohms(turned)}",) if turned is not None else ()
+    return PairJot(one, other, ohms, turned, volts=volts, chips=(f"{one} to {other} {say_ohms(ohms)}", *more))
 
 
 def _tube(match: re.Match[str]) -> Jot:

@@ -40,6 +40,11 @@ class PairJudged:
     neighbours: tuple[tuple[str, str], ...] = ()
 
 
+def say_ohms(ohms: float) -> str:
+    """Return ohms in words: open is open, and no number of them."""
+    return engineering(ohms, "ohm", 3) if math.isfinite(ohms) else "open"
+
+
 def judge_pair(netlist: Netlist, one: str, other: str, read: PairRead, tags: Sequence[str] = ()) -> PairJudged:
     """Judge what was read between two nodes, ohm and V.
 
@@ -58,15 +63,15 @@ def judge_pair(netlist: Netlist, one: str, other: str, read: PairRead, tags: Seq
     """
     one, other = one.lower(), other.lower()
     expected = resistance_between(netlist, one, other)
-    want = "open" if not math.isfinite(expected) else engineering(expected, "ohm", 3)
+    want = say_ohms(expected)
     if abs(read.volts) > QUIET_V:
         words = (
             f"{engineering(read.volts, 'V', 2)} stands between {one} and {other}: discharge first, ohms mean nothing."
         )
         return PairJudged(expected, "not quiet", words)
-    got = engineering(read.ohms, "ohm", 3) if math.isfinite(read.ohms) else "open"
+    got = say_ohms(read.ohms)
     if read.turned_ohms is not None and _apart(read.ohms, read.turned_ohms) > ALIKE:
-        turned = engineering(read.turned_ohms, "ohm", 3) if math.isfinite(read.turned_ohms) else "open"
+        turned = say_ohms(read.turned_ohms)
         words = (
             f"{got} one way and {turned} the other: a junction, a leaky electrolytic or a charge lies between; the "
             "higher counts."

@@ -42,6 +42,7 @@ class Writer(QObject):
         self._shelf, self._voice = shelf, voice
         self._seen = notebook.revision()
         self._sitting = Sitting(notebook)
+        self._asked = ""  # the line that was a question: once more it is taken as it stands
         self.room: Callable[[], str] = str  # the room one is in, empty at a stop; the window says
 
     # --- doing ----------------------------------------------------------------------------------------
@@ -55,15 +56,11 @@ class Writer(QObject):
         job = self._in_hand.job
         if job is None:
             return False
-        today = self._notebook.clock().date()
+        asked, self._asked = self._asked, text or str(jot)  # what was a question is taken when it is said once more
         at = At(
-            job=job,
-            pack=self._in_hand.pack,
-            settings=self._shop.settings,
-            on=today,
-            text=text,
-            known=self._shop.standards,
-        )
+            job=job, pack=self._in_hand.pack, settings=self._shop.settings, on=self._notebook.clock().date(), text=text,
+            known=self._shop.standards, is_sure=asked == self._asked,
+        )  # fmt: skip
         try:
             command = command_of(jot, at)
         except CandorError as error:

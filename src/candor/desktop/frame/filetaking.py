@@ -33,6 +33,12 @@ class FileTaking(NamedPages):
 
         def enter_room(self, room: str) -> None: ...
         def _explain(self) -> None: ...
+        def go_to_stop(self, stop: str) -> None: ...
+
+    def _read_first(self, step: str) -> None:
+        self.go_to_stop("calibrate")
+        if step:
+            self.bench.place.go("calibrate", step)
 
     def _shop_room(self) -> str:
         """The room of the shop one is in, where undoing takes back what was done there; empty at a stop of a job."""

@@ -119,11 +119,6 @@ class Window(FileTaking, QMainWindow):
         self._theme.changed.connect(self.resize_to_theme)
         self.work.currentChanged.connect(lambda _: self.table.dress())
 
-    def _read_first(self, step: str) -> None:
-        self.go_to_stop("calibrate")
-        if step:
-            self.bench.place.go("calibrate", step)
-
     def _add_page(self, name: str, page: Page) -> None:
         """Take in a page that was just made, and join what it asks for to what gives it."""
         self.work.addWidget(page)

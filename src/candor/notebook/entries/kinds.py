@@ -79,11 +79,18 @@ def _measured_1(raw: Raw) -> Raw:
     return {**raw, "unit": "ohm" if str(raw.get("ref", "")).startswith("R") else "F"}
 
 
+def _pair_1(raw: Raw) -> Raw:
+    """Until 2026-11 open was kept as 1 Tohm."""
+    opened = {key: "Infinity" for key in ("ohms", "turned_ohms") if raw.get(key) == 1e12}
+    return {**raw, **opened} if opened else raw
+
+
 # Each takes a body of the kind and version before it to what it is today, or back as it came where it is today's already.
 UPGRADES: Mapping[tuple[str, int], Upgrade] = {
     ("detail", 1): _detail_1,
     ("change", 1): _change_1,
     ("part_measured", 1): _measured_1,
+    ("pair_read", 1): _pair_1,
 }
 
 _KIND = re.compile(r'"kind":\s*"([a-z_]+)"')

@@ -6,10 +6,11 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import ConfigDict, Field
 
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
+from candor.core.trace.pairs import say_ohms
 from candor.notebook.entries.arrive import PhotoAdded
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import Entry, said
@@ -41,11 +42,13 @@ class NodeRead(Body):
 class PairRead(Body):
     """Ohms between two nodes of a quiet network; `turned_ohms` the other way round, and the volts that stood there before."""
 
+    # Open is infinity, which JSON has no number for.
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True, ser_json_inf_nan="strings")
     kind: Literal["pair_read"] = "pair_read"
     one: NodeText
     other: NodeText
-    ohms: NotBelow
-    turned_ohms: NotBelow | None = None
+    ohms: Annotated[float, Field(ge=0)]
+    turned_ohms: Annotated[float, Field(ge=0)] | None = None
     volts: Finite = 0.0
 
 
@@ -115,8 +118,8 @@ def _drawn(b: NodeDrawn) -> str:
 
 
 def _pair(b: PairRead) -> str:
-    turned = f", turned round {engineering(b.turned_ohms, 'ohm')}" if b.turned_ohms is not None else ""
-    return f"{b.one} to {b.other}: {engineering(b.ohms, 'ohm')}{turned}"
+    turned = f", turned round {say_ohms(b.turned_ohms)}" if b.turned_ohms is not None else ""
+    return f"{b.one} to {b.other}: {say_ohms(b.ohms)}{turned}"
 
 
 def _tube(b: TubeJoined) -> str:

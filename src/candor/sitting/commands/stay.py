@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from candor.core.errors import CandorError
-from candor.core.jot.line import proves_nothing
+from candor.core.jot.change_line import proves_nothing
 from candor.notebook.entries.arrive import FindingSettled
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import AnyEntry
