@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import dataclasses
-import getpass
 import json
 import os
 import shutil
@@ -20,6 +19,7 @@ from candor import __version__
 from candor.core.errors import CandorError
 from candor.notebook.errors import NotebookError
 from candor.reckon import find_pack, read_pack_file, reckon_app
+from candor.writing import commands, who_writes, write
 
 if TYPE_CHECKING:
     from candor.notebook.travel import Taken
@@ -46,14 +46,6 @@ def main() -> None:
     except CandorError as error:
         print(f"candor: {error}", file=sys.stderr)
         raise SystemExit(1) from None
-
-
-def who_writes() -> str:
-    """Return the name that entries are signed with: CANDOR_WHO, or the user's."""
-    try:
-        return os.environ.get("CANDOR_WHO") or getpass.getuser()
-    except (KeyError, OSError):
-        return "unknown"
 
 
 @app.callback()
@@ -117,6 +109,10 @@ def open_demo() -> None:
     finally:
         shutil.rmtree(folder, ignore_errors=True)
     raise typer.Exit(code)
+
+
+app.command()(write)
+app.command()(commands)
 
 
 @app.command()
