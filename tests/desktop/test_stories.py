@@ -106,6 +106,7 @@ def test_part_first_then_a_trim_after_two_readings(bench, qtbot):
     assert any("30 V range at 20 V was first read after a change (replaced R9" in text for text in remarks)
     assert any("30 V range at 30 V was first read after a change (adjusted the shunt" in text for text in remarks)
     assert any("1 point waits to be read again since: adjusted the shunt" in text for text in remarks)
+    assert not any("not read:" in text for text in remarks)
     assert "as received after repair" in record.as_found.sentence
     assert window.bench.place.step.phase == "as left"  # the hand stands there since the change
 

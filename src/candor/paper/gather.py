@@ -184,7 +184,8 @@ def _unread(pack: Pack, left: RunResult) -> tuple[tuple[str, str], ...]:
 
     A range that is for what is figured from it, or only noted, covers nothing by itself.
     """
-    read = {tuple(key.split("/")[:2]) for key in left.results}
+    # What waits to be read again was read: that it waits is said by itself.
+    read = {tuple(key.split("/")[:2]) for key in (*left.results, *left.waiting)}
     noted = {tuple(p.key.split("/")[:2]) for p in left.points if p.noted}
     return tuple(
         (function.title, range_.title)

@@ -9,7 +9,7 @@ from PySide6.QtGui import QPainter, QResizeEvent
 from PySide6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
 from candor.core.parts.judge import say_measured
-from candor.core.parts.part import GROUPS
+from candor.core.parts.part import GROUPS, VALUED
 from candor.core.parts.reasons import Action
 from candor.desktop.frame.theme import Theme
 from candor.desktop.widgets.glyphs import draw_glyph
@@ -74,9 +74,8 @@ class PartTable(RowList):
 def part_row(line: PartLine, live: tuple[str, str] | None = None) -> PartRow:
     """Return how a part stands in the list."""
     part = line.part
-    made = ", ".join(
-        x for x in (part.note or part.make or "make not said", f"can {part.can}" if part.can else "") if x
-    )
+    unsaid = "make not said" if part.kind in VALUED else ""
+    made = ", ".join(x for x in (part.note or part.make or unsaid, f"can {part.can}" if part.can else "") if x)
     measured, says = say_measured(part, line.measured), line.verdict.says if line.verdict else ""
     shape = SHAPES[line.action] if line.action else "full"
     if line.action is Action.CANNOT_TELL and line.measured.nothing:
