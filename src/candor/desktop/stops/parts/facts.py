@@ -27,6 +27,7 @@ CHOICES = {
     "role": ("other", "filter", "coupling", "bypass", "divider", "timing", "dropper", "load", "mains"),
     "mains": ("", "line to line", "line to chassis"),
 }
+ACROSS = 5  # fields in a row: with six their titles are cut off at the largest text
 FIELDS = (("ref", "part", "C8"), ("value", "as marked", "0.05 uF 10%"), ("volts", "rated V", "600"), ("watts", "W", "0.5"),
           ("can", "can", "C41"), ("across", "V across", "300"), ("no_load", "no-load V", "470"),
           ("grid", "grid ohms", "560k"), ("note", "note", "moulded"),
@@ -81,7 +82,7 @@ class FactsPanel(QWidget):
         self.absent.clicked.connect(self._absent)
 
     def _put(self, grid: QGridLayout, index: int, title: str, widget: QWidget) -> None:
-        row, place = 2 * (index // 6), index % 6
+        row, place = 2 * (index // ACROSS), index % ACROSS
         grid.addWidget(label(title, "soft", wrap=False), row, place)
         grid.addWidget(widget, row + 1, place)
         grid.setColumnStretch(place, 1)
