@@ -12,10 +12,10 @@ from candor.core.drift.due import due_by_forecast
 from candor.core.drift.forecast import forecast_all
 from candor.core.drift.history import Calibration, Segment
 from candor.demo.shop import write_demo
-from candor.notebook.job import fold
+from candor.notebook.exchange.travel import read_travelling, take_in
+from candor.notebook.exchange.travel_out import travelling
 from candor.notebook.store import Notebook
-from candor.notebook.travel import read_travelling, take_in
-from candor.notebook.travel_out import travelling
+from candor.notebook.work.job import fold
 from timing import in_turn, report_limit
 
 POINTS, YEARS = 500, 40

@@ -12,9 +12,9 @@ from pathlib import Path
 from candor.notebook.entries.calibrate import ReadingTaken
 from candor.notebook.entries.stay import JobOpened
 from candor.notebook.entries.timers import TimerStarted
-from candor.notebook.job import fold
 from candor.notebook.shelf import shelf
 from candor.notebook.store import Notebook, utc_now
+from candor.notebook.work.job import fold
 from candor.packs.bundled import bundled_pack
 from candor.packs.procedure import procedure
 from timing import report_limit, seconds

@@ -21,8 +21,8 @@ from candor.core.parts.policy import Policy, Sight
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.parts import CircuitTaken, PartListed, PartMeasured
-from candor.notebook.job import fold
-from candor.notebook.parts_list import list_parts
+from candor.notebook.parts.parts_list import list_parts
+from candor.notebook.work.job import fold
 from candor.packs.bundled import bundled_packs
 from timing import in_turn, report_limit, seconds
 

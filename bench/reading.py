@@ -23,7 +23,7 @@ from candor.notebook.entries.calibrate import ReadingTaken, StandardChosen
 from candor.notebook.entries.entry import drafts_of
 from candor.notebook.entries.standards import StandardRecorded
 from candor.notebook.entries.stay import JobOpened, NoteWritten
-from candor.notebook.standards_text import read_functions
+from candor.notebook.standards.standards_text import read_functions
 from candor.notebook.store import Notebook
 from candor.packs.load import parse_pack
 from candor.packs.model import Pack

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from candor.notebook.entries.goods import NeedLine
 from candor.notebook.entries.shop import StockCounted
-from candor.notebook.supplies import KINDS, supplies
+from candor.notebook.parts.supplies import KINDS, supplies
 
 
 def film(key="f", count=3, **more):

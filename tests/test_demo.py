@@ -6,19 +6,19 @@ from candor.core.parts.mains import Mains
 from candor.core.power.answers import report_supply
 from candor.core.verdict.rules import Outcome
 from candor.demo.shop import write_demo
-from candor.notebook.assessment import as_left_run, assess_run, unfinished
-from candor.notebook.barriers import barrier
-from candor.notebook.description import description_of
-from candor.notebook.job import fold
-from candor.notebook.may_power import open_items
-from candor.notebook.parts_list import list_parts
-from candor.notebook.powering import on_the_way, plan_of
-from candor.notebook.retrimming import retrim_words
+from candor.notebook.parts.parts_list import list_parts
+from candor.notebook.power.may_power import open_items
+from candor.notebook.power.powering import on_the_way, plan_of
+from candor.notebook.power.retrimming import retrim_words
 from candor.notebook.shelf import shelf
-from candor.notebook.standards import standards
-from candor.notebook.trace_view import nodes_view, signal_view
-from candor.notebook.tubes import tube_shop
-from candor.notebook.tubes_told import correction_words, matched
+from candor.notebook.standards.standards import standards
+from candor.notebook.trace.trace_view import nodes_view, signal_view
+from candor.notebook.tubes.tubes import tube_shop
+from candor.notebook.tubes.tubes_told import correction_words, matched
+from candor.notebook.work.assessment import as_left_run, assess_run, unfinished
+from candor.notebook.work.barriers import barrier
+from candor.notebook.work.description import description_of
+from candor.notebook.work.job import fold
 from candor.packs.procedure import procedure
 from workbench import NOW
 

@@ -7,9 +7,9 @@ from typer.testing import CliRunner
 
 from candor.cli import app
 from candor.core.errors import CandorError
-from candor.notebook.barriers import BarredError
 from candor.notebook.entries.arrive import FindingNoted
-from candor.notebook.job import fold
+from candor.notebook.work.barriers import BarredError
+from candor.notebook.work.job import fold
 from candor.writing import written
 from workbench import open_job
 

@@ -12,8 +12,8 @@ from candor.notebook.entries.power import PowerChecked
 from candor.notebook.entries.release import EarthRead
 from candor.notebook.entries.standards import SpecificationLine, StandardRecorded
 from candor.notebook.entries.stay import JobOpened
-from candor.notebook.may_power import CHECKS
-from candor.notebook.moments import Moment
+from candor.notebook.power.may_power import CHECKS
+from candor.notebook.storage.moments import Moment
 from candor.notebook.store import Notebook
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, procedure

@@ -22,7 +22,7 @@ from candor.reckon import find_pack, read_pack_file, reckon_app
 from candor.writing import commands, who_writes, write
 
 if TYPE_CHECKING:
-    from candor.notebook.travel import Taken
+    from candor.notebook.exchange.travel import Taken
 
 # Set by desktops when they start a program from its icon.
 LAUNCHED = ("GIO_LAUNCHED_DESKTOP_FILE", "DESKTOP_STARTUP_ID", "XDG_ACTIVATION_TOKEN")
@@ -145,10 +145,10 @@ def travel(
     target: Annotated[Path, typer.Argument(help="The zip to write.")],
 ) -> None:
     """Put a job with all that hangs on it into one zip: entries, standards, packs, photos, samples, certificates."""
-    from candor.notebook.files import write_durably
-    from candor.notebook.job import fold
+    from candor.notebook.exchange.travel_out import travelling
+    from candor.notebook.storage.files import write_durably
     from candor.notebook.store import Notebook
-    from candor.notebook.travel_out import travelling
+    from candor.notebook.work.job import fold
     from candor.paper.travelling import papers_of
 
     held = Notebook(notebook, "travel")
@@ -172,10 +172,10 @@ def paper(
 ) -> None:
     """Print a paper of a job: a label of what was signed, a worksheet, the bill, the history sheet."""
     from candor.notebook.entries.stay import DetailWritten
-    from candor.notebook.files import write_durably
-    from candor.notebook.job import fold
-    from candor.notebook.standards import standards
+    from candor.notebook.standards.standards import standards
+    from candor.notebook.storage.files import write_durably
     from candor.notebook.store import Notebook
+    from candor.notebook.work.job import fold
     from candor.paper.papers import PAPERS, Wanted, paper_of
 
     key = next((k for k in PAPERS if k == which), None)
@@ -213,8 +213,8 @@ def take(
 
 
 def _take(file: Path, notebook: Path) -> Taken:
+    from candor.notebook.exchange.travel import read_travelling, take_in
     from candor.notebook.store import Notebook
-    from candor.notebook.travel import read_travelling, take_in
 
     found = read_travelling(file)
     held = Notebook(notebook, who_writes())
@@ -277,7 +277,7 @@ def grow(
     as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
 ) -> None:
     """Print the pack that a job has gathered, as YAML."""
-    from candor.notebook.growing import grown_of_job
+    from candor.notebook.arrive.growing import grown_of_job
     from candor.notebook.store import Notebook
     from candor.packs.write import pack_yaml
 
@@ -360,7 +360,7 @@ def check_notebook_file(
     as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
 ) -> None:
     """Check a notebook whole: its pages, every entry's digest, its packs, photos and certificates."""
-    from candor.notebook.checking import check_notebook
+    from candor.notebook.storage.checking import check_notebook
 
     found = check_notebook(notebook)
     if as_json:

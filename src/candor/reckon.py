@@ -24,9 +24,9 @@ def readings(
     import datetime as dt
 
     from candor.core.quantities import parse_date
-    from candor.notebook.chain_text import read_standards
-    from candor.notebook.files import read_bytes_of, read_words
-    from candor.notebook.readings_alone import read_rule, reckon_readings, results_json, say_results
+    from candor.notebook.standards.chain_text import read_standards
+    from candor.notebook.storage.files import read_bytes_of, read_words
+    from candor.notebook.work.readings_alone import read_rule, reckon_readings, results_json, say_results
 
     today = dt.date.today()
     on = parse_date(day, today, "the day of the readings") if day else today
@@ -73,7 +73,7 @@ def waveform(
 ) -> None:
     """Rise, overshoot, tilt, period, THD and the like of each channel, with U, the levels used, and what cannot be told."""
     from candor.core.waves.told import waveform_lines, waveforms_told
-    from candor.notebook.files import LARGEST_SAMPLES, read_words
+    from candor.notebook.storage.files import LARGEST_SAMPLES, read_words
 
     text = read_words(file, LARGEST_SAMPLES, "a table of samples")
     if as_json:
@@ -89,8 +89,8 @@ def match(
     as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
 ) -> None:
     """Match tubes over all on hand: pairs by least total mismatch, and the groups that cannot be told apart."""
-    from candor.notebook.files import read_bytes_of
-    from candor.notebook.tube_table import match_told, matching_lines
+    from candor.notebook.storage.files import read_bytes_of
+    from candor.notebook.tubes.tube_table import match_told, matching_lines
 
     told = match_told(read_bytes_of(file, "a table of tubes"), of)
     print(json.dumps(told, ensure_ascii=False, indent=1) if as_json else "\n".join(matching_lines(told)))
@@ -108,7 +108,7 @@ def supply(
     from candor.core.circuit.netlist import parse_netlist
     from candor.core.power.supply import read_stop, reckon_supply
     from candor.core.power.supply_words import supply_json, supply_lines
-    from candor.notebook.files import read_words
+    from candor.notebook.storage.files import read_words
 
     text = read_words(file)
     answer = reckon_supply(parse_netlist(text), seconds or read_stop(text))
@@ -205,8 +205,8 @@ def correct(
     as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
 ) -> None:
     """What a tube tester says, corrected by tubes of known figures: a robust line, each tube's figure with its U."""
-    from candor.notebook.files import read_bytes_of
-    from candor.notebook.tube_table import correct_told, say_correction
+    from candor.notebook.storage.files import read_bytes_of
+    from candor.notebook.tubes.tube_table import correct_told, say_correction
 
     told = correct_told(read_bytes_of(file, "a table of tubes"))
     print(json.dumps(told, ensure_ascii=False, indent=1) if as_json else say_correction(told))
@@ -222,8 +222,8 @@ def gm(
     """A tube's transconductance from plate currents about a point, with its budget."""
     from candor.core.quantities import pair, parse_quantity
     from candor.core.tubes.known import transconductance
-    from candor.notebook.files import read_words
-    from candor.notebook.tubes_text import read_points
+    from candor.notebook.storage.files import read_words
+    from candor.notebook.tubes.tubes_text import read_points
 
     points = read_points(read_words(file))
     found = transconductance(points, parse_quantity(volts, "V").value, parse_quantity(amperes, "A").value)
@@ -253,8 +253,8 @@ def drift(
 
     from candor.core.errors import RangeError
     from candor.core.quantities import parse_date
-    from candor.notebook.drift_table import drift_told, say_drift
-    from candor.notebook.files import read_bytes_of
+    from candor.notebook.soak.drift_table import drift_told, say_drift
+    from candor.notebook.storage.files import read_bytes_of
 
     if not 50 <= target < 100:
         raise RangeError(
@@ -273,8 +273,8 @@ def settle(
     as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
 ) -> None:
     """Whether something has settled: final value, time constant and ready time, each with its range."""
-    from candor.notebook.files import read_bytes_of
-    from candor.notebook.stability_table import say_settling, settle_told
+    from candor.notebook.soak.stability_table import say_settling, settle_told
+    from candor.notebook.storage.files import read_bytes_of
 
     told = settle_told(read_bytes_of(file, "readings"), limit)
     print(json.dumps(told, ensure_ascii=False, indent=1) if as_json else say_settling(told))
@@ -290,8 +290,8 @@ def allan(
     as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
 ) -> None:
     """Allan deviations of readings, how long to average; and of a phase log the frequency's offset and ageing."""
-    from candor.notebook.files import read_bytes_of
-    from candor.notebook.stability_table import allan_told, say_allan
+    from candor.notebook.soak.stability_table import allan_told, say_allan
+    from candor.notebook.storage.files import read_bytes_of
 
     told = allan_told(read_bytes_of(file, "readings"), period, path)
     print(json.dumps(told, ensure_ascii=False, indent=1) if as_json else say_allan(told))

@@ -63,16 +63,16 @@ def written(
     """
     from candor.core.errors import CandorError
     from candor.core.jot import JotContext, understand
-    from candor.notebook.description import description_of
     from candor.notebook.entries.kinds import in_words
     from candor.notebook.entries.shop import shop_record
     from candor.notebook.entries.standing import Standing
-    from candor.notebook.job import fold
-    from candor.notebook.parts_list import list_parts
-    from candor.notebook.powering import expected_events
-    from candor.notebook.settings import settings_of
-    from candor.notebook.standards import standards
+    from candor.notebook.parts.parts_list import list_parts
+    from candor.notebook.power.powering import expected_events
+    from candor.notebook.standards.standards import standards
     from candor.notebook.store import Notebook
+    from candor.notebook.work.description import description_of
+    from candor.notebook.work.job import fold
+    from candor.notebook.work.settings import settings_of
     from candor.sitting.jots import At, command_of
     from candor.sitting.sitting import Place, Seen, Sitting
 

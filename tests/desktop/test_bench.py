@@ -8,7 +8,7 @@ from PySide6.QtCore import Qt
 
 from candor.notebook.entries.runs import RunEnded, RunStarted
 from candor.notebook.entries.stay import NoteWritten
-from candor.notebook.run_files import hold
+from candor.notebook.runs.run_files import hold
 from candor.notebook.store import Notebook
 from desk import LEFT
 from workbench import open_job, put

@@ -6,18 +6,18 @@ from pathlib import Path
 
 import pytest
 
-from candor.notebook.assessment import as_left_run, assess_run
-from candor.notebook.checking import check_notebook
 from candor.notebook.entries.kinds import in_words
 from candor.notebook.entries.standards import StandardRecorded
 from candor.notebook.entries.stay import NoteWritten
-from candor.notebook.facts import facts_in_words
-from candor.notebook.job import fold
-from candor.notebook.parts_list import list_parts
+from candor.notebook.parts.parts_list import list_parts
 from candor.notebook.shelf import shelf
-from candor.notebook.standards import standards
-from candor.notebook.states import states_of
+from candor.notebook.standards.standards import standards
+from candor.notebook.storage.checking import check_notebook
 from candor.notebook.store import Notebook
+from candor.notebook.work.assessment import as_left_run, assess_run
+from candor.notebook.work.facts import facts_in_words
+from candor.notebook.work.job import fold
+from candor.notebook.work.states import states_of
 from candor.paper.gather import NothingStandsError, make_certificate
 from workbench import NOW
 

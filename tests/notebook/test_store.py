@@ -13,8 +13,6 @@ from pathlib import Path
 import pytest
 from pydantic import ValidationError
 
-from candor.notebook.chain import chained
-from candor.notebook.checking import check_notebook
 from candor.notebook.entries.body import Unreadable
 from candor.notebook.entries.entry import Draft
 from candor.notebook.entries.kinds import in_words, read_body
@@ -30,11 +28,13 @@ from candor.notebook.errors import (
     ReadOnlyNotebookError,
     UnreadableEntryError,
 )
-from candor.notebook.facts import facts_in_words
-from candor.notebook.job import fold
 from candor.notebook.shelf import shelf
-from candor.notebook.standards import standards
+from candor.notebook.standards.standards import standards
+from candor.notebook.storage.chain import chained
+from candor.notebook.storage.checking import check_notebook
 from candor.notebook.store import Notebook, Place
+from candor.notebook.work.facts import facts_in_words
+from candor.notebook.work.job import fold
 from workbench import NOW, open_job, point_steps, reading
 
 SRC = Path(__file__).parents[2] / "src"
@@ -200,7 +200,9 @@ def test_several_jobs_are_written_together_or_not_at_all(notebook, monkeypatch):
     assert [len(other.entries_of(job)) for job in ("job", "")] == [2, 1]
     assert other.broken_links("job") == other.broken_links("") == ()
     assert other.revision() != seen
-    monkeypatch.setattr("candor.notebook.sqlite.chained", lambda _before, *row: None if row[1] == "bad" else "x")
+    monkeypatch.setattr(
+        "candor.notebook.storage.sqlite.chained", lambda _before, *row: None if row[1] == "bad" else "x"
+    )
     with pytest.raises(NotebookError, match="NOT NULL"):
         notebook.append([Draft("good", NoteWritten(text="lost with the rest")), Draft("bad", NoteWritten(text="x"))])
     assert other.entries_of("good") == ()
@@ -361,7 +363,7 @@ def test_cut_off_while_it_is_made_nothing_stands_in_the_way(tmp_path, monkeypatc
         raise KeyboardInterrupt
 
     with monkeypatch.context() as patch:
-        patch.setattr("candor.notebook.opening._fill", cut)
+        patch.setattr("candor.notebook.storage.opening._fill", cut)
         with pytest.raises(KeyboardInterrupt):
             Notebook(path, "x")
     assert not path.exists()
@@ -385,7 +387,7 @@ def test_made_by_several_at_once_nobodys_entries_are_lost(tmp_path, empty):
 
 
 def test_a_notebook_is_never_renamed_over_another(tmp_path):
-    from candor.notebook.opening import _name
+    from candor.notebook.storage.opening import _name
 
     (tmp_path / "mine").write_text("mine")
     (tmp_path / "theirs").write_text("theirs")

@@ -6,10 +6,10 @@ from pathlib import Path
 import pytest
 
 from candor.core.jot.name_line import read_name
+from candor.notebook.arrive.instruments import ask_which, chosen_first, offers
 from candor.notebook.entries.stay import JobOpened
-from candor.notebook.instruments import ask_which, chosen_first, offers
-from candor.notebook.job import fold
-from candor.notebook.may_power import power_list
+from candor.notebook.power.may_power import power_list
+from candor.notebook.work.job import fold
 from candor.packs.kinds import ELSE, compile_kinds, kinds_at_hand, pack_of_kind, shipped_kinds
 from candor.packs.load import PackError
 from candor.sitting.starting import start

@@ -14,8 +14,6 @@ import pytest
 from candor.core.errors import CancelledError
 from candor.core.quantities import plain, signed
 from candor.core.quantities.show import decimals
-from candor.notebook.certificates import CertificateFileError, read_certificate
-from candor.notebook.description import description_of
 from candor.notebook.entries.arrive import FindingNoted, FindingSettled
 from candor.notebook.entries.body import Unreadable
 from candor.notebook.entries.calibrate import (
@@ -30,9 +28,11 @@ from candor.notebook.entries.entry import drafts_of
 from candor.notebook.entries.ranges import RangeMade
 from candor.notebook.entries.stay import ChangeMade, ChangeProven, DetailWritten, JobOpened, NoteWritten
 from candor.notebook.entries.unit import NotAsDrawn
-from candor.notebook.job import fold
-from candor.notebook.standards import standards
-from candor.notebook.states import standing_certificate
+from candor.notebook.release.certificates import CertificateFileError, read_certificate
+from candor.notebook.standards.standards import standards
+from candor.notebook.work.description import description_of
+from candor.notebook.work.job import fold
+from candor.notebook.work.states import standing_certificate
 from candor.packs.procedure import procedure
 from candor.paper.certificate import certificate_pdf
 from candor.paper.gather import Certificate, NothingStandsError, make_certificate

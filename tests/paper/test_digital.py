@@ -14,8 +14,8 @@ from dccXMLJSONConv.dccConv import XMLToJson, dcc
 from dsi_unit import DsiUnit
 
 from candor.demo.shop import write_demo
-from candor.notebook.certificates import read_certificate
-from candor.notebook.job import fold
+from candor.notebook.release.certificates import read_certificate
+from candor.notebook.work.job import fold
 from candor.paper.digital import CONDITIONS, DCC, INSTANCE, SI, UNITS, DigitalError, digital_certificate
 from candor.paper.record import CertificateRecord
 

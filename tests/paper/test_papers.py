@@ -10,12 +10,12 @@ import pypdf
 import pytest
 
 from candor.demo.shop import write_demo
-from candor.notebook.certificates import read_certificate
-from candor.notebook.description import description_of
-from candor.notebook.drifting import drift_asked, drift_view
 from candor.notebook.entries.stay import JobOpened, PriceAgreed, Spent
-from candor.notebook.job import fold
-from candor.notebook.standards import standards
+from candor.notebook.release.certificates import read_certificate
+from candor.notebook.soak.drifting import drift_asked, drift_view
+from candor.notebook.standards.standards import standards
+from candor.notebook.work.description import description_of
+from candor.notebook.work.job import fold
 from candor.packs.procedure import procedure
 from candor.paper.bill import NothingSpentError, bill_of, bill_pdf
 from candor.paper.history_sheet import history_pdf

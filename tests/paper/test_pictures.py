@@ -7,11 +7,11 @@ import pytest
 from PIL import Image
 
 from candor.core.errors import CancelledError
+from candor.notebook.arrive.photos import keep_picture
 from candor.notebook.entries.arrive import PhotoAdded
 from candor.notebook.entries.entry import drafts_of
-from candor.notebook.job import fold
-from candor.notebook.photos import keep_picture
-from candor.notebook.standards import standards
+from candor.notebook.standards.standards import standards
+from candor.notebook.work.job import fold
 from candor.paper.certificate import certificate_pdf
 from candor.paper.gather import make_certificate
 from candor.paper.pictures import picture_block

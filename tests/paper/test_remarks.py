@@ -7,8 +7,6 @@ import json
 import pypdf
 import pytest
 
-from candor.notebook.description import description_of
-from candor.notebook.drifting import drift_asked, drift_view
 from candor.notebook.entries.arrive import FindingNoted, FindingSettled
 from candor.notebook.entries.calibrate import AsFoundWaived, StepSkipped
 from candor.notebook.entries.entry import drafts_of
@@ -17,10 +15,12 @@ from candor.notebook.entries.ranges import RangeMade
 from candor.notebook.entries.release import LeavingOverridden
 from candor.notebook.entries.soak import DueSet
 from candor.notebook.entries.stay import ChangeMade
-from candor.notebook.evidence import evidence_of
-from candor.notebook.job import fold
-from candor.notebook.leaving import LeavingItem
-from candor.notebook.standards import standards
+from candor.notebook.release.leaving import LeavingItem
+from candor.notebook.soak.drifting import drift_asked, drift_view
+from candor.notebook.standards.standards import standards
+from candor.notebook.work.description import description_of
+from candor.notebook.work.evidence import evidence_of
+from candor.notebook.work.job import fold
 from candor.paper.certificate import certificate_pdf
 from candor.paper.digital import digital_certificate
 from candor.paper.gather import make_certificate

@@ -6,15 +6,15 @@ import pytest
 
 from candor.core.errors import CandorError
 from candor.core.severity import Severity
-from candor.notebook.barriers import BarredError
-from candor.notebook.description import description_of
 from candor.notebook.entries.arrive import FindingNoted
 from candor.notebook.entries.entry import Draft
 from candor.notebook.entries.shop import StockCounted, StockMoved
 from candor.notebook.entries.stay import NoteWritten
-from candor.notebook.job import fold
-from candor.notebook.parts_list import list_parts
-from candor.notebook.settings import Settings
+from candor.notebook.parts.parts_list import list_parts
+from candor.notebook.work.barriers import BarredError
+from candor.notebook.work.description import description_of
+from candor.notebook.work.job import fold
+from candor.notebook.work.settings import Settings
 from candor.sitting.command import Command, of_jobs
 from candor.sitting.commands import calibrate, power, shop, stay
 from candor.sitting.sitting import Place, Seen, Sitting

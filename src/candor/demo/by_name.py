@@ -18,7 +18,7 @@ from candor.notebook.entries.ranges import RangeMade
 from candor.notebook.entries.stay import ChangeMade, ChangeProven, DetailWritten, JobOpened
 from candor.notebook.entries.unit import AccountedFor, FunctionFound, NotAsDrawn, Unaccounted
 from candor.notebook.store import Place
-from candor.notebook.tracing import board_bodies
+from candor.notebook.trace.tracing import board_bodies
 
 JOB = "sb40230"
 LOW = RangeMade(

@@ -38,7 +38,7 @@ from candor.notebook.entries.trace import (
     StageSaid,
     TubeJoined,
 )
-from candor.notebook.may_power import CHECKS
+from candor.notebook.power.may_power import CHECKS
 from candor.notebook.store import Place
 
 POWERED, TRACED = "sb40236", "sb40233"

@@ -12,7 +12,6 @@ from candor.core.calibration.point import Phase, TestPoint
 from candor.core.reference.chain import Chain
 from candor.core.reference.reference import Reference
 from candor.demo.writing import Writing
-from candor.notebook.csv_readings import preview_csv
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.calibrate import ConditionNoted, StandardChosen, StepDone
 from candor.notebook.entries.standards import (
@@ -25,8 +24,9 @@ from candor.notebook.entries.standards import (
 )
 from candor.notebook.entries.stay import DetailWritten, JobOpened
 from candor.notebook.entries.timers import TimerStarted
-from candor.notebook.standards import standards as all_standards
+from candor.notebook.standards.standards import standards as all_standards
 from candor.notebook.store import Place
+from candor.notebook.work.csv_readings import preview_csv
 from candor.packs.bundled import INDEX
 from candor.packs.model import Pack, PackHead, read_kept
 

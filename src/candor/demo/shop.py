@@ -18,7 +18,8 @@ from candor.demo.read_jobs import write_read_jobs
 from candor.demo.soaked_jobs import write_soaked
 from candor.demo.tested_jobs import write_tested_jobs
 from candor.demo.writing import Writing
-from candor.notebook.certificates import keep_certificate
+from candor.notebook.arrive.fasteners_text import read_fasteners
+from candor.notebook.arrive.photos import keep_picture
 from candor.notebook.entries.arrive import FindingNoted, FindingSettled, ItemLookedAt, PhotoAdded, PutBack, TakenOff
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.calibrate import AdjustmentMade, ConditionNoted, ReadingTaken, StandardChosen, StepDone
@@ -36,13 +37,12 @@ from candor.notebook.entries.stay import (
     StatusSet,
 )
 from candor.notebook.entries.timers import TimerStarted
-from candor.notebook.fasteners_text import read_fasteners
-from candor.notebook.job import fold
-from candor.notebook.leaving import leaving_list
-from candor.notebook.parts_list import list_parts
-from candor.notebook.photos import keep_picture
-from candor.notebook.standards import standards
+from candor.notebook.parts.parts_list import list_parts
+from candor.notebook.release.certificates import keep_certificate
+from candor.notebook.release.leaving import leaving_list
+from candor.notebook.standards.standards import standards
 from candor.notebook.store import Notebook, Place, utc_now
+from candor.notebook.work.job import fold
 from candor.packs.bundled import bundled_packs
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, procedure

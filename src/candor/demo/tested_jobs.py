@@ -9,7 +9,7 @@ from candor.demo.read_jobs import write_read_job
 from candor.demo.writing import Writing
 from candor.notebook.entries.standards import SpecificationLine, StandardFunction, StandardRecorded
 from candor.notebook.entries.tubes import NudgeSaid, TubeKnown, TubePlaced
-from candor.notebook.tubes_text import read_test, read_tube
+from candor.notebook.tubes.tubes_text import read_test, read_tube
 from candor.packs.model import Pack
 
 TESTER, BRIDGE, TRIGGERED = "sb40252", "sb40254", "sb40257"

@@ -20,10 +20,10 @@ from candor.desktop.frame.preferences import Preferences
 from candor.desktop.frame.theme import Theme, load_fonts
 from candor.desktop.frame.unforeseen import Unforeseen
 from candor.desktop.frame.window import Window
-from candor.notebook.description import description_of
-from candor.notebook.job import fold
-from candor.notebook.parts_list import list_parts
+from candor.notebook.parts.parts_list import list_parts
 from candor.notebook.store import Notebook
+from candor.notebook.work.description import description_of
+from candor.notebook.work.job import fold
 
 DESIGNED, TITLE_BAR = QSize(1280, 800), 40  # px
 LARGEST_PICTURE_MB = 1024  # decoded, beside the window: a photo of 200 megapixels

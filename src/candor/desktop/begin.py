@@ -8,7 +8,7 @@ import os
 from platformdirs import user_cache_path
 
 from candor.core.grammar import keep_parsers
-from candor.notebook.files import make_private
+from candor.notebook.storage.files import make_private
 
 
 def hurry() -> None:

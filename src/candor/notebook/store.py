@@ -12,15 +12,15 @@ from typing import cast
 from pydantic import ValidationError
 from pydantic_core import PydanticSerializationError
 
-from candor.notebook.chain import broken_links
 from candor.notebook.entries.body import Timed, Unreadable
 from candor.notebook.entries.entry import AnyEntry, B, Draft, Entry
 from candor.notebook.entries.kinds import BODIES, UPGRADES, read_body
 from candor.notebook.errors import NotebookError, UnreadableEntryError
-from candor.notebook.moments import Moment, moment_now
-from candor.notebook.opening import PATIENCE_S
-from candor.notebook.rows import NewRow, PackRow, PlaceRow, Revision, Row, Store
-from candor.notebook.sqlite import SqliteStore
+from candor.notebook.storage.chain import broken_links
+from candor.notebook.storage.moments import Moment, moment_now
+from candor.notebook.storage.opening import PATIENCE_S
+from candor.notebook.storage.rows import NewRow, PackRow, PlaceRow, Revision, Row, Store
+from candor.notebook.storage.sqlite import SqliteStore
 from candor.packs.model import Pack, read_kept
 
 Clock = Callable[[], dt.datetime]
@@ -138,7 +138,7 @@ class Notebook:
         for draft in asked:
             if draft.job in self._closed:
                 raise self._closed[draft.job]
-        from candor.notebook.guards import refuse_barred  # here: a window is up before its first write
+        from candor.notebook.work.guards import refuse_barred  # here: a window is up before its first write
 
         refuse_barred(asked, self, self.entries_of, now.astimezone(dt.UTC))
         rows = [self._row(draft, moment) for draft, moment in zip(asked, moments, strict=True)]

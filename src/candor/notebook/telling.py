@@ -8,17 +8,17 @@ from pathlib import Path
 from typing import Any
 
 from candor.core.power.plan_text import plan_lines
-from candor.notebook.description import description_of
 from candor.notebook.entries.stay import DetailWritten
 from candor.notebook.errors import NotebookError
-from candor.notebook.job import Job, fold
-from candor.notebook.leaving import leaving_list, open_leaving, say_open
-from candor.notebook.may_power import power_list
-from candor.notebook.parts_list import PartsList, list_parts
-from candor.notebook.powering import on_the_way, plan_of, safety_of
-from candor.notebook.settings import Settings, settings_of
+from candor.notebook.parts.parts_list import PartsList, list_parts
+from candor.notebook.power.may_power import power_list
+from candor.notebook.power.powering import on_the_way, plan_of, safety_of
+from candor.notebook.release.leaving import leaving_list, open_leaving, say_open
 from candor.notebook.store import Notebook
-from candor.notebook.trace_view import nodes_view, say_suspects, signal_view
+from candor.notebook.trace.trace_view import nodes_view, say_suspects, signal_view
+from candor.notebook.work.description import description_of
+from candor.notebook.work.job import Job, fold
+from candor.notebook.work.settings import Settings, settings_of
 from candor.packs.model import Pack
 
 Told = dict[str, Any]

@@ -9,7 +9,7 @@ from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, Spacer, Table
 
 from candor.core.errors import CandorError
-from candor.notebook.job import Job
+from candor.notebook.work.job import Job
 from candor.paper.figure import RULE, SOFT
 from candor.paper.sheet import laid, pages, register_fonts, text
 

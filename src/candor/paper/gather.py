@@ -13,16 +13,16 @@ from candor.core.calibration.ribbon import marks_of
 from candor.core.calibration.run import RunResult
 from candor.core.errors import CandorError
 from candor.core.verdict.rules import RULE_WORDS
-from candor.notebook.assessment import as_left_run, assess_run
 from candor.notebook.entries.calibrate import ReferenceFrom
 from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.soak import StabilityFound
 from candor.notebook.entries.standards import ChainRecorded, StandardRecorded
-from candor.notebook.evidence import evidence_of, simulated_readings
-from candor.notebook.job import Job
-from candor.notebook.leaving import LeavingItem
-from candor.notebook.standards import Standard
-from candor.notebook.standards_text import good_for
+from candor.notebook.release.leaving import LeavingItem
+from candor.notebook.standards.standards import Standard
+from candor.notebook.standards.standards_text import good_for
+from candor.notebook.work.assessment import as_left_run, assess_run
+from candor.notebook.work.evidence import evidence_of, simulated_readings
+from candor.notebook.work.job import Job
 from candor.packs.kinds import said_kind
 from candor.packs.model import Pack
 from candor.paper.record import (

@@ -12,8 +12,8 @@ from candor.core.drift.forecast import PointForecast
 from candor.core.drift.history import DAYS, PointHistory
 from candor.core.quantities import signed
 from candor.core.quantities.show import decimals
-from candor.notebook.drifting import DriftView
-from candor.notebook.job import Job
+from candor.notebook.soak.drifting import DriftView
+from candor.notebook.work.job import Job
 from candor.paper.figure import INK, INSIDE, PETROL, RULE, SOFT
 from candor.paper.sheet import laid, pages, register_fonts, text
 

@@ -7,18 +7,18 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
-from candor.notebook.certificates import read_certificate
-from candor.notebook.description import description_of
-from candor.notebook.drifting import drift_asked, drift_view
 from candor.notebook.entries.shop import shop_record
 from candor.notebook.entries.standing import Standing
-from candor.notebook.job import Job
-from candor.notebook.leaving import leaving_list
-from candor.notebook.parts_list import list_parts
-from candor.notebook.settings import settings_of
-from candor.notebook.standards import Standard
-from candor.notebook.states import standing_certificate
+from candor.notebook.parts.parts_list import list_parts
+from candor.notebook.release.certificates import read_certificate
+from candor.notebook.release.leaving import leaving_list
+from candor.notebook.soak.drifting import drift_asked, drift_view
+from candor.notebook.standards.standards import Standard
 from candor.notebook.store import Notebook
+from candor.notebook.work.description import description_of
+from candor.notebook.work.job import Job
+from candor.notebook.work.settings import settings_of
+from candor.notebook.work.states import standing_certificate
 from candor.packs.model import Pack
 from candor.paper.gather import NothingStandsError, make_certificate
 from candor.paper.label import NotSignedError, Size, label_pdf

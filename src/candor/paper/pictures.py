@@ -13,7 +13,7 @@ from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, Image, KeepTogether, Spacer, Table
 
 from candor.core.errors import CancelledError
-from candor.notebook.files import is_plain_name
+from candor.notebook.storage.files import is_plain_name
 from candor.paper.figure import INK, SOFT
 from candor.paper.record import PictureLine
 from candor.paper.sheet import laid, text

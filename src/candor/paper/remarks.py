@@ -8,15 +8,15 @@ from dataclasses import dataclass
 from itertools import groupby
 
 from candor.core.calibration.run import RunResult
-from candor.notebook.assessment import unfinished
-from candor.notebook.chain import say_broken
 from candor.notebook.entries.calibrate import TakenReading
 from candor.notebook.entries.parts import ALTHOUGH
 from candor.notebook.entries.ranges import NO_LIMIT, limit_words
-from candor.notebook.job import Job
-from candor.notebook.leaving import LeavingItem, open_leaving, say_open
-from candor.notebook.standards import Standard
-from candor.notebook.states import say_first, states_of, trims_to_repeat, words_of
+from candor.notebook.release.leaving import LeavingItem, open_leaving, say_open
+from candor.notebook.standards.standards import Standard
+from candor.notebook.storage.chain import say_broken
+from candor.notebook.work.assessment import unfinished
+from candor.notebook.work.job import Job
+from candor.notebook.work.states import say_first, states_of, trims_to_repeat, words_of
 from candor.packs.borrowing import say_borrowed
 from candor.packs.model import Pack
 from candor.paper.record import Statement

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from candor.core.errors import CandorError
-from candor.notebook.certificates import read_certificate
-from candor.notebook.files import plain_name
-from candor.notebook.job import Job
+from candor.notebook.release.certificates import read_certificate
+from candor.notebook.storage.files import plain_name
 from candor.notebook.store import Notebook
+from candor.notebook.work.job import Job
 from candor.paper.record import CertificateRecord
 
 

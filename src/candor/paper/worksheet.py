@@ -9,7 +9,7 @@ from reportlab.platypus import Flowable, Spacer, Table
 
 from candor.core.quantities.show import trimmed
 from candor.notebook.entries.calibrate import ReadingTaken
-from candor.notebook.job import Job
+from candor.notebook.work.job import Job
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, procedure
 from candor.paper.figure import RULE, SOFT

@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from candor.notebook.barriers import barrier
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.calibrate import AdjustmentMade
 from candor.notebook.entries.stay import ChangeMade
-from candor.notebook.job import Job
-from candor.notebook.parts_list import PartsList
-from candor.notebook.states import uses_of
+from candor.notebook.parts.parts_list import PartsList
+from candor.notebook.work.barriers import barrier
+from candor.notebook.work.job import Job
+from candor.notebook.work.states import uses_of
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, procedure
 

@@ -15,8 +15,8 @@ from candor.notebook.entries.parts import PartMeasured
 from candor.notebook.entries.ranges import RangeMade
 from candor.notebook.entries.stay import ChangeMade
 from candor.notebook.entries.trace import Worsened
-from candor.notebook.job import Job
-from candor.notebook.settings import Settings
+from candor.notebook.work.job import Job
+from candor.notebook.work.settings import Settings
 from candor.sitting.command import Told
 
 Follows = Callable[[Any, Job, Settings], Iterable[Told]]
@@ -30,7 +30,7 @@ def _after_change(entry: Entry[ChangeMade], job: Job, _: Settings) -> Iterator[T
     yield Told(sentence)
     swap = swapped_rectifier(entry.body.text)
     if swap:
-        from candor.notebook.alarms import LINE_HIGH, open_volts
+        from candor.notebook.power.alarms import LINE_HIGH, open_volts
 
         yield Told(say_swapped(swap, open_volts(job, LINE_HIGH)), how="warn")
     if is_earthing(entry.body.text):
@@ -47,7 +47,7 @@ def _after_part(entry: Entry[PartMeasured], _: Job, settings: Settings) -> Itera
 
 
 def _after_worsened(_: Entry[Worsened], job: Job, __: Settings) -> Iterator[Told]:
-    from candor.notebook.trace_view import say_worsened
+    from candor.notebook.trace.trace_view import say_worsened
 
     yield Told(say_worsened(job))
 

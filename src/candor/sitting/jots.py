@@ -35,10 +35,10 @@ from candor.core.jot.soak_line import OffJot, OnJot, SoakJot
 from candor.core.jot.trace_meaning import NodeReadJot, PairJot, TraceJot
 from candor.notebook.entries.parts import PartMeasured, listed_from
 from candor.notebook.entries.stay import PriceAgreed, Spent
-from candor.notebook.job import Job
-from candor.notebook.settings import Settings
-from candor.notebook.standards import Standard
-from candor.notebook.tracing import board_bodies
+from candor.notebook.standards.standards import Standard
+from candor.notebook.trace.tracing import board_bodies
+from candor.notebook.work.job import Job
+from candor.notebook.work.settings import Settings
 from candor.packs.model import Pack
 from candor.sitting.command import Command, command
 from candor.sitting.commands import arrive, calibrate, parts, release, soak, stay
@@ -83,7 +83,9 @@ def _spent(jot: SpentJot, _: At) -> Command:
 
 
 def _past(jot: PastJot, at: At) -> Command:
-    from candor.notebook.drifting import past_typed  # here and below: the window is up before the first such line
+    from candor.notebook.soak.drifting import (
+        past_typed,  # here and below: the window is up before the first such line
+    )
 
     if at.on is None:
         raise CandorError("The day of this line is not known.", value=at.text)
@@ -91,7 +93,7 @@ def _past(jot: PastJot, at: At) -> Command:
 
 
 def _power(jot: PowerJot, at: At) -> Command:
-    from candor.notebook.powering import NO_RAIL, power_bodies
+    from candor.notebook.power.powering import NO_RAIL, power_bodies
 
     name = jot.name if isinstance(jot, RailJot) else jot.rail if isinstance(jot, RailOhmsJot | BleederJot) else ""
     if name and name not in NO_RAIL and not at.is_sure:
@@ -107,7 +109,7 @@ def _power(jot: PowerJot, at: At) -> Command:
 
 
 def _trace(jot: TraceJot, at: At) -> Command:
-    from candor.notebook.trace_view import trace_bodies
+    from candor.notebook.trace.trace_view import trace_bodies
 
     if not at.is_sure:
         for node in _nodes_of(jot):
@@ -124,7 +126,7 @@ def _nodes_of(jot: TraceJot) -> tuple[str, ...]:
 
 def _known_nodes(at: At) -> frozenset[str]:
     """Every node that the drawing, the board, an alias or an earlier reading names."""
-    from candor.notebook.tracing import aliases_of
+    from candor.notebook.trace.tracing import aliases_of
 
     record = at.job.trace
     circuit = at.job.parts.circuit

@@ -14,10 +14,10 @@ from candor.notebook.entries.calibrate import AdjustmentMade
 from candor.notebook.entries.entry import AnyEntry, Draft
 from candor.notebook.entries.stay import ChangeMade
 from candor.notebook.entries.strikes import Struck, Unstruck
-from candor.notebook.job import Job, may_strike
-from candor.notebook.parts_list import PartsList
-from candor.notebook.settings import Settings
+from candor.notebook.parts.parts_list import PartsList
 from candor.notebook.store import Notebook
+from candor.notebook.work.job import Job, may_strike
+from candor.notebook.work.settings import Settings
 from candor.packs.model import Pack
 from candor.sitting.command import Answer, Command
 from candor.sitting.commands.calibrate import arrived_dead, go_on_without

@@ -10,7 +10,7 @@ from candor.notebook.entries.calibrate import StandardChosen
 from candor.notebook.entries.entry import drafts_of
 from candor.notebook.entries.power import SupplySaid
 from candor.notebook.entries.stay import JobOpened
-from candor.notebook.standards import Standard
+from candor.notebook.standards.standards import Standard
 from candor.notebook.store import Notebook
 from candor.packs.kinds import kinds_at_hand
 from candor.packs.model import Pack

@@ -5,7 +5,7 @@ import pytest
 from candor.core.jot import JotContext, understand
 from candor.core.jot.meaning import FindingJot, NoteJot
 from candor.core.jot.usual_mark import item_in, names_item, usual_mark
-from candor.notebook.checklists import items_of
+from candor.notebook.work.checklists import items_of
 from candor.packs.bundled import bundled_packs
 from candor.packs.kinds import pack_of_kind, shipped_kinds
 

@@ -13,8 +13,8 @@ from candor.desktop.app import make_window
 from candor.desktop.frame.preferences import Preferences
 from candor.notebook.entries.calibrate import StandardChosen
 from candor.notebook.entries.sources import SourceApplied, SourceReleased
-from candor.notebook.job import fold
 from candor.notebook.store import Notebook
+from candor.notebook.work.job import fold
 from desk import jot
 from workbench import open_job, standard_body
 

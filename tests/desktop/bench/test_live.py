@@ -6,7 +6,7 @@ from candor.core.leakage.run import Plan
 from candor.core.parts.part import Part
 from candor.desktop.bench.live import Live
 from candor.notebook.entries.runs import Run
-from candor.notebook.run_files import cut_off, is_held
+from candor.notebook.runs.run_files import cut_off, is_held
 from workbench import by_command
 
 

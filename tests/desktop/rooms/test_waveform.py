@@ -8,9 +8,9 @@ from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtGui import QWheelEvent
 from PySide6.QtWidgets import QApplication
 
-from candor.notebook.checking import check_notebook
 from candor.notebook.entries.stay import JobOpened
-from candor.notebook.job import fold
+from candor.notebook.storage.checking import check_notebook
+from candor.notebook.work.job import fold
 from candor.packs.procedure import procedure
 from everykind import PACK
 

@@ -9,13 +9,13 @@ from PySide6.QtWidgets import QApplication
 
 from candor.core.uncertainty.simulate import Simulation
 from candor.core.verdict.rules import Outcome, Rule
-from candor.notebook.assessment import unfinished
-from candor.notebook.barriers import barrier
 from candor.notebook.entries.arrive import FindingNoted
 from candor.notebook.entries.calibrate import AdjustmentMade, AsFoundWaived, ReadingTaken, StandardChosen
 from candor.notebook.entries.parts import PartMeasured
-from candor.notebook.job import fold
 from candor.notebook.store import Notebook
+from candor.notebook.work.assessment import unfinished
+from candor.notebook.work.barriers import barrier
+from candor.notebook.work.job import fold
 from candor.packs.procedure import procedure
 from desk import fill
 from workbench import NOW, open_job, point_steps, put, reading, standard_body

@@ -12,7 +12,7 @@ from candor.notebook.entries.arrive import FindingNoted
 from candor.notebook.entries.parts import PartListed, PartMeasured
 from candor.notebook.entries.runs import RunStarted
 from candor.notebook.entries.stay import JobOpened
-from candor.notebook.run_files import export_run
+from candor.notebook.runs.run_files import export_run
 from desk import LEFT, SCOPE, jot, line
 from workbench import put
 

@@ -5,7 +5,6 @@ import re
 
 import pytest
 
-from candor.notebook.checklists import behind, found_items
 from candor.notebook.entries.arrive import FindingNoted, FindingSettled, ItemLookedAt, PhotoAdded, PutBack, TakenOff
 from candor.notebook.entries.body import Body, Timed, Unreadable
 from candor.notebook.entries.calibrate import (
@@ -103,8 +102,9 @@ from candor.notebook.entries.trace import (
 )
 from candor.notebook.entries.tubes import NudgeSaid, TubeGone, TubeKnown, TubePlaced, TubeRecorded, TubeTested
 from candor.notebook.entries.unit import AccountedFor, FunctionFound, JointNoted, NotAsDrawn, Unaccounted
-from candor.notebook.facts import facts_in_words, say_seconds
-from candor.notebook.job import fold
+from candor.notebook.work.checklists import behind, found_items
+from candor.notebook.work.facts import facts_in_words, say_seconds
+from candor.notebook.work.job import fold
 from workbench import NOW, open_job
 
 KEY = "0123456789abcdef0123456789abcdef"

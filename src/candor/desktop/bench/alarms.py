@@ -7,8 +7,8 @@ from PySide6.QtCore import QObject, Signal
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.shop import Shop
 from candor.desktop.bench.voice import Voice
-from candor.notebook.alarms import Alarm, alarms_of
-from candor.notebook.powering import plan_of
+from candor.notebook.power.alarms import Alarm, alarms_of
+from candor.notebook.power.powering import plan_of
 
 
 class Alarms(QObject):

@@ -14,7 +14,7 @@ from candor.desktop.bench.moving import Moving
 from candor.desktop.bench.place import PlaceInHand
 from candor.desktop.bench.step_words import too_much
 from candor.desktop.bench.voice import Voice
-from candor.notebook.barriers import barrier
+from candor.notebook.work.barriers import barrier
 
 
 class Applying(Moving):

@@ -19,12 +19,12 @@ from candor.desktop.bench.shop import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.watching import SoakWatch
 from candor.desktop.bench.writer import Writer
-from candor.notebook.chain import say_broken
 from candor.notebook.errors import BusyNotebookError
-from candor.notebook.job import fold
-from candor.notebook.run_files import cut_off, left_unsafe
-from candor.notebook.sources import left_on
+from candor.notebook.power.sources import left_on
+from candor.notebook.runs.run_files import cut_off, left_unsafe
+from candor.notebook.storage.chain import say_broken
 from candor.notebook.store import Notebook
+from candor.notebook.work.job import fold
 from candor.packs.model import Pack
 from candor.sitting.commands import live
 from candor.sitting.starting import Opening, start

@@ -17,8 +17,8 @@ from candor.core.severity import Severity
 from candor.desktop.bench.live import Write
 from candor.desktop.bench.voice import Voice
 from candor.desktop.widgets.worker import Work
-from candor.notebook.run_files import hold
-from candor.notebook.sources import may_be_on, source_file_name
+from candor.notebook.power.sources import may_be_on, source_file_name
+from candor.notebook.runs.run_files import hold
 from candor.notebook.store import Notebook
 from candor.sitting.commands import live
 

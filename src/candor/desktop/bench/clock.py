@@ -7,7 +7,7 @@ from collections.abc import Callable
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from candor.notebook.moments import Moment
+from candor.notebook.storage.moments import Moment
 
 
 class Clock(QObject):

@@ -34,10 +34,10 @@ from candor.desktop.bench.shop import Shop
 from candor.desktop.bench.step_words import load_words, no_standard_words
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
-from candor.notebook.assessment import agrees, assess_draft
-from candor.notebook.placing import Placed, placed
-from candor.notebook.retrimming import retrim_words
-from candor.notebook.soaking import warm_up_left
+from candor.notebook.power.retrimming import retrim_words
+from candor.notebook.soak.soaking import warm_up_left
+from candor.notebook.work.assessment import agrees, assess_draft
+from candor.notebook.work.placing import Placed, placed
 from candor.packs.procedure import ProcedureStep, notes_of, point_step
 from candor.sitting.command import Command
 from candor.sitting.commands import calibrate

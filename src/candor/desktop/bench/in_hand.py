@@ -15,21 +15,21 @@ from candor.core.reference.choice import Candidate, propose
 from candor.core.reference.reference import Reference
 from candor.desktop.bench.shelf import Shelf
 from candor.desktop.bench.shop import Shop
-from candor.notebook.assessment import as_left_run, assess_run
-from candor.notebook.description import base_of, described
 from candor.notebook.entries.entry import AnyEntry
-from candor.notebook.history import HistoryLine, history
-from candor.notebook.job import Job, fold
-from candor.notebook.parts_list import PartsList, list_parts
-from candor.notebook.standard_choice import chosen_for, link_of, offered
-from candor.notebook.standards import Standard
-from candor.notebook.states import States, states_of
+from candor.notebook.parts.parts_list import PartsList, list_parts
+from candor.notebook.standards.standard_choice import chosen_for, link_of, offered
+from candor.notebook.standards.standards import Standard
 from candor.notebook.store import Notebook
+from candor.notebook.work.assessment import as_left_run, assess_run
+from candor.notebook.work.description import base_of, described
+from candor.notebook.work.history import HistoryLine, history
+from candor.notebook.work.job import Job, fold
+from candor.notebook.work.states import States, states_of
 from candor.packs.model import Pack
 
 if TYPE_CHECKING:  # loaded where parts are in hand
     from candor.core.severity import Severity
-    from candor.notebook.stock import StockItem
+    from candor.notebook.parts.stock import StockItem
 
 
 class JobInHand(QObject):
@@ -148,7 +148,7 @@ class JobInHand(QObject):
 
     def money(self) -> tuple[str, Severity]:
         """Say time and parts of the job against the price agreed."""
-        from candor.notebook.orders import money_of, say_money
+        from candor.notebook.parts.orders import money_of, say_money
 
         record, job = (self.job.stay, self.job.id) if self.job else (Job("").stay, "")
         ordered = money_of(job, self._shop.orders())

@@ -7,10 +7,10 @@ from PySide6.QtCore import QObject, Signal
 from candor.core.errors import CandorError
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.voice import Voice
-from candor.notebook.assessment import first_open
-from candor.notebook.progress import STOPS
-from candor.notebook.states import left_instead
 from candor.notebook.store import Notebook, Place
+from candor.notebook.work.assessment import first_open
+from candor.notebook.work.progress import STOPS
+from candor.notebook.work.states import left_instead
 from candor.packs.procedure import ProcedureStep, procedure
 
 

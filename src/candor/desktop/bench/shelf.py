@@ -7,8 +7,8 @@ from collections.abc import Callable
 
 from PySide6.QtCore import QObject, Signal
 
+from candor.notebook.arrive.instruments import identity
 from candor.notebook.entries.timers import Timer
-from candor.notebook.instruments import identity
 from candor.notebook.shelf import ShelfLine, shelf
 from candor.notebook.store import Notebook
 

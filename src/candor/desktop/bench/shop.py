@@ -11,15 +11,15 @@ from candor.notebook.entries.body import Unreadable
 from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.shop import ShopRecord, shop_record
 from candor.notebook.entries.standing import Standing
-from candor.notebook.job import Job, fold
-from candor.notebook.settings import Settings, settings_of
-from candor.notebook.standards import Check, HangsOn, Standard, checks_of, since_last_good, standards
+from candor.notebook.standards.standards import Check, HangsOn, Standard, checks_of, since_last_good, standards
 from candor.notebook.store import Notebook
+from candor.notebook.work.job import Job, fold
+from candor.notebook.work.settings import Settings, settings_of
 
 if TYPE_CHECKING:  # loaded where parts are in hand
-    from candor.notebook.stock import StockItem
-    from candor.notebook.supplies import Order, Supplies
-    from candor.notebook.tubes import TubeShop
+    from candor.notebook.parts.stock import StockItem
+    from candor.notebook.parts.supplies import Order, Supplies
+    from candor.notebook.tubes.tubes import TubeShop
 
 
 class Shop:
@@ -76,7 +76,7 @@ class Shop:
 
     def tubes(self) -> TubeShop:
         """Return the tubes on hand with their tests."""
-        from candor.notebook.tubes import tube_shop
+        from candor.notebook.tubes.tubes import tube_shop
 
         asked = self._notebook.revision()
         if self._tubes is None or self._tubes[0] != asked:
@@ -85,7 +85,7 @@ class Shop:
 
     def testers(self) -> tuple[tuple[str, str], ...]:
         """Return job and name of every tube tester that has not gone home."""
-        from candor.notebook.testers import shop_testers
+        from candor.notebook.tubes.testers import shop_testers
 
         asked = self._notebook.revision()
         if self._testers is None or self._testers[0] != asked:
@@ -94,7 +94,7 @@ class Shop:
 
     def supplies(self) -> Supplies:
         """Return what the whole shop has, needs and awaits."""
-        from candor.notebook.supplies import KINDS, supplies
+        from candor.notebook.parts.supplies import KINDS, supplies
 
         asked = (self._notebook.revision(), self._shelf.instruments())
         if self._supplies is None or self._supplies[0] != asked:

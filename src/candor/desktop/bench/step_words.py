@@ -13,7 +13,7 @@ from candor.core.reference.chain import Chain
 from candor.core.reference.choice import bears, shown_for
 from candor.core.reference.loading import stand_in
 from candor.core.reference.reference import Reference
-from candor.notebook.standards import Standard
+from candor.notebook.standards.standards import Standard
 from candor.packs.procedure import ProcedureStep
 
 

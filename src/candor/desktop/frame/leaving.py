@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QDialog, QHBoxLayout, QVBoxLayout, QWidget
 from candor.desktop.bench.bench import Bench
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
-from candor.notebook.powering import under_power
+from candor.notebook.power.powering import under_power
 
 LOOK_MS = 200
 

@@ -15,8 +15,8 @@ from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.theme import Theme
 from candor.desktop.widgets.controls import empty
 from candor.desktop.widgets.worker import Work
-from candor.notebook.files import is_plain_name
-from candor.notebook.photos import keep_photo, keep_picture
+from candor.notebook.arrive.photos import keep_photo, keep_picture
+from candor.notebook.storage.files import is_plain_name
 from candor.notebook.store import Notebook
 from candor.sitting.commands import arrive
 

@@ -20,7 +20,7 @@ from candor.desktop.widgets.caution import Caution, CautionLine
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.elided import Elided
 from candor.desktop.widgets.glyphs import draw_glyph
-from candor.notebook.progress import Progress, Stop, caution_in_force, progress
+from candor.notebook.work.progress import Progress, Stop, caution_in_force, progress
 from candor.packs.kinds import said_kind
 
 TITLES: dict[Stop, str] = {

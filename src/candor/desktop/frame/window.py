@@ -38,12 +38,12 @@ from candor.desktop.frame.theme import Theme
 from candor.desktop.widgets.controls import shortcut
 from candor.desktop.widgets.livestrip import LiveStrip
 from candor.desktop.widgets.warning import WarningStrip
-from candor.notebook.checklists import case_can_be_live, items_of
+from candor.notebook.work.checklists import case_can_be_live, items_of
 
 if TYPE_CHECKING:  # made when they are first entered
     from candor.desktop.rooms.from_file import Preview
     from candor.desktop.stops.calibrate.armslength import ArmsLength
-    from candor.notebook.job import Job
+    from candor.notebook.work.job import Job
     from candor.packs.model import Pack
     from candor.sitting.starting import Opening
 
@@ -391,6 +391,6 @@ def _events(job: Job | None) -> tuple[str, ...]:
     """What the plan that was kept expects to happen."""
     if job is None or job.power.plan is None:
         return ()
-    from candor.notebook.powering import expected_events  # only where there is a plan: the window is up before
+    from candor.notebook.power.powering import expected_events  # only where there is a plan: the window is up before
 
     return expected_events(job)

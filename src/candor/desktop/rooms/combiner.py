@@ -22,9 +22,9 @@ from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
 from candor.desktop.widgets.worker import Work
-from candor.notebook.parts_list import PartLine
-from candor.notebook.replacing import of_answer
-from candor.notebook.stock import StockItem, pieces
+from candor.notebook.parts.parts_list import PartLine
+from candor.notebook.parts.replacing import of_answer
+from candor.notebook.parts.stock import StockItem, pieces
 from candor.sitting.commands import parts
 
 FIELDS = (("target", "value wanted", "7 M"), ("window", "serves within ± %", "1"), ("measured", "trim a part that reads", "6.72 M"),

@@ -18,8 +18,8 @@ from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.entries.entry import AnyEntry
 from candor.notebook.entries.kinds import in_words
-from candor.notebook.facts import facts_in_words
-from candor.notebook.job import may_strike
+from candor.notebook.work.facts import facts_in_words
+from candor.notebook.work.job import may_strike
 from candor.sitting.commands import stay
 
 

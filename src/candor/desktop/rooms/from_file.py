@@ -23,9 +23,9 @@ from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button, shortcut
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.barriers import barrier
-from candor.notebook.csv_readings import preview_csv
 from candor.notebook.entries.body import Body
+from candor.notebook.work.barriers import barrier
+from candor.notebook.work.csv_readings import preview_csv
 
 READINGS = (
     "Readings from a file",

@@ -17,7 +17,7 @@ from candor.desktop.frame.because import Because
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import Column, button
-from candor.notebook.settings import READ
+from candor.notebook.work.settings import READ
 from candor.sitting.commands import stay
 
 MODES = (("system", "As the desktop"), ("light", "Light"), ("dark", "Dark"))

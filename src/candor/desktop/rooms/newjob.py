@@ -22,8 +22,16 @@ from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
 from candor.desktop.widgets.worker import Work
-from candor.notebook.instruments import Instrument, Offer, ask_which, chosen_first, instruments, known_makers, offers
-from candor.notebook.pack_choice import pack_at_hand, packs_at_hand
+from candor.notebook.arrive.instruments import (
+    Instrument,
+    Offer,
+    ask_which,
+    chosen_first,
+    instruments,
+    known_makers,
+    offers,
+)
+from candor.notebook.arrive.pack_choice import pack_at_hand, packs_at_hand
 from candor.notebook.store import Notebook
 from candor.packs.kinds import Kinds, kinds_at_hand
 
@@ -121,7 +129,11 @@ class NewJobPage(Page):
 
     def take_in(self, path: Path) -> None:
         """Take a travelling job in, beside the window."""
-        from candor.notebook.travel import Taken, read_travelling, take_in  # the window is up before it is needed
+        from candor.notebook.exchange.travel import (  # the window is up before it is needed
+            Taken,
+            read_travelling,
+            take_in,
+        )
 
         target, who = self._notebook.path, self._notebook.who
 
@@ -135,7 +147,7 @@ class NewJobPage(Page):
         self.work.start(take)
 
     def _show_taken(self, taken: object) -> None:
-        from candor.notebook.travel import Taken
+        from candor.notebook.exchange.travel import Taken
 
         if isinstance(taken, Taken):
             self._voice.say(taken.sentence, Severity.DONE)

@@ -15,7 +15,7 @@ from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
-from candor.notebook.standards import Check, Standard, comparison, waits_for
+from candor.notebook.standards.standards import Check, Standard, comparison, waits_for
 from candor.sitting.commands import shop
 
 TOP = 2.0  # E_n shown either side of zero; what is beyond stands at the edge

@@ -21,10 +21,10 @@ from candor.desktop.frame.theme import Theme, label
 from candor.desktop.rooms.standard_checks import StandardChecks
 from candor.desktop.widgets.controls import Column, button, line
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.chain_text import newest, read_chain, write_chain
-from candor.notebook.standard_choice import jobs_that_use
-from candor.notebook.standards import Recording, Standard, history_of, is_chain, links_of, name_of
-from candor.notebook.standards_text import read_standard, write_standard_lines
+from candor.notebook.standards.chain_text import newest, read_chain, write_chain
+from candor.notebook.standards.standard_choice import jobs_that_use
+from candor.notebook.standards.standards import Recording, Standard, history_of, is_chain, links_of, name_of
+from candor.notebook.standards.standards_text import read_standard, write_standard_lines
 from candor.sitting.commands import shop
 
 FIELDS = (

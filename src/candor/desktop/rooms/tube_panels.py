@@ -20,10 +20,10 @@ from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.store import Notebook
-from candor.notebook.testers import Tester, tester_for
-from candor.notebook.tubes import TubeOnHand, swap, take_out
-from candor.notebook.tubes_text import NUDGE_LINE, TEST_LINE, read_nudges, read_points, read_test
-from candor.notebook.tubes_told import correction_words, matched
+from candor.notebook.tubes.testers import Tester, tester_for
+from candor.notebook.tubes.tubes import TubeOnHand, swap, take_out
+from candor.notebook.tubes.tubes_text import NUDGE_LINE, TEST_LINE, read_nudges, read_points, read_test
+from candor.notebook.tubes.tubes_told import correction_words, matched
 from candor.sitting.command import Command
 from candor.sitting.commands import shop
 

@@ -28,9 +28,9 @@ from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
 from candor.desktop.widgets.waveplot import WavePlot
 from candor.desktop.widgets.worker import Work
-from candor.notebook.files import LARGEST_SAMPLES, read_words
+from candor.notebook.soak.waveforms import keep_waveform
+from candor.notebook.storage.files import LARGEST_SAMPLES, read_words
 from candor.notebook.store import Notebook
-from candor.notebook.waveforms import keep_waveform
 from candor.sitting.commands import calibrate
 
 Opened = tuple[str, bytes, tuple[Analysis, ...]]

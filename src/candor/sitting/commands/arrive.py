@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from candor.core.jot.meaning import ArriveJot
 from candor.core.jot.usual_mark import usual_mark
-from candor.notebook.arrivals import bodies_of, resoldered
+from candor.notebook.arrive.arrivals import bodies_of, resoldered
 from candor.notebook.entries.arrive import Fasteners, FindingNoted, ItemLookedAt, PhotoAdded, PutBack, TakenOff
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.shop import ItemAdded
 from candor.notebook.entries.strikes import Struck
 from candor.notebook.entries.unit import AccountedFor, FunctionFound
-from candor.notebook.job import Job
+from candor.notebook.work.job import Job
 from candor.sitting.command import Command, command, of_shop
 
 

@@ -21,9 +21,9 @@ from candor.notebook.entries.calibrate import (
 )
 from candor.notebook.entries.ranges import FrequencySaid, PointsPlanned, RangeMade
 from candor.notebook.entries.timers import TimerStarted
-from candor.notebook.job import Job
-from candor.notebook.standard_choice import fits
-from candor.notebook.standards import Standard
+from candor.notebook.standards.standard_choice import fits
+from candor.notebook.standards.standards import Standard
+from candor.notebook.work.job import Job
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, test_points
 from candor.sitting.command import Command, command

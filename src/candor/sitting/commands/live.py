@@ -7,8 +7,8 @@ from candor.core.parts.part import Part
 from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.runs import RunStarted
 from candor.notebook.entries.sources import SourceApplied, SourceReleased
-from candor.notebook.run_files import CutOff
-from candor.notebook.run_words import LeakageStatus, begun, over
+from candor.notebook.runs.run_files import CutOff
+from candor.notebook.runs.run_words import LeakageStatus, begun, over
 from candor.sitting.command import Command
 
 

@@ -6,9 +6,9 @@ from pathlib import Path
 
 from candor.core.jot.leaving_line import LeavingJot
 from candor.core.leaving.electrical import LocalRule
-from candor.notebook.certificates import keep_certificate
 from candor.notebook.entries.release import CertificateIssued, LeavingChecked, SecondSignature
-from candor.notebook.leaving import LeavingItem, leaving_body, overriding
+from candor.notebook.release.certificates import keep_certificate
+from candor.notebook.release.leaving import LeavingItem, leaving_body, overriding
 from candor.paper.record import CertificateRecord
 from candor.sitting.command import Command, command
 

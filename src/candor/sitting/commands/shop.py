@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 
-from candor.notebook.chain_text import chains_on
 from candor.notebook.entries.entry import Draft
 from candor.notebook.entries.shop import OrderPlaced, StockMoved
 from candor.notebook.entries.standards import ChainRecorded, StandardCompared, StandardRecorded, StandardWithdrawn
 from candor.notebook.entries.tubes import NudgeSaid, TubeGone, TubeKnown, TubeRecorded, TubeTested
-from candor.notebook.orders import placing
-from candor.notebook.standards import Standard
+from candor.notebook.parts.orders import placing
+from candor.notebook.standards.chain_text import chains_on
+from candor.notebook.standards.standards import Standard
 from candor.sitting.command import Command, of_jobs, of_shop
 
 

@@ -9,7 +9,7 @@ from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import AnyEntry
 from candor.notebook.entries.stay import ChangeMade, ChangeProven, DetailWritten, NoteWritten, PackTaken, StatusSet
 from candor.notebook.entries.strikes import Struck, Unstruck
-from candor.notebook.job import Job
+from candor.notebook.work.job import Job
 from candor.sitting.command import Command, command, of_shop
 
 

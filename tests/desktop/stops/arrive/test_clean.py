@@ -2,7 +2,7 @@
 
 from PySide6.QtCore import Qt
 
-from candor.notebook.barriers import barrier
+from candor.notebook.work.barriers import barrier
 from desk import LEFT, fill, row_titles
 
 

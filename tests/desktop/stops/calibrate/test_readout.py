@@ -13,8 +13,8 @@ from candor.desktop.widgets.surface import DRAWINGS
 from candor.notebook.entries.calibrate import StandardChosen
 from candor.notebook.entries.standards import StandardRecorded
 from candor.notebook.entries.stay import JobOpened
-from candor.notebook.job import fold
-from candor.notebook.standards_text import read_functions
+from candor.notebook.standards.standards_text import read_functions
+from candor.notebook.work.job import fold
 from candor.packs.procedure import procedure
 from candor.sitting.command import of_shop
 from everykind import PACK, TYPED

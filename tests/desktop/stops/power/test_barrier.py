@@ -1,6 +1,6 @@
 """What bars power, settled where the work is: found, overridden, or cleared only by doing."""
 
-from candor.notebook.barriers import barrier
+from candor.notebook.work.barriers import barrier
 from desk import LEFT, fill, jot
 
 

@@ -13,8 +13,8 @@ from candor.desktop.widgets.controls import button, empty
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import Flow
 from candor.desktop.widgets.glyphs import Glyph
-from candor.notebook.checklists import case_can_be_live, found_items
 from candor.notebook.entries.arrive import Finding
+from candor.notebook.work.checklists import case_can_be_live, found_items
 from candor.sitting.commands import arrive
 
 

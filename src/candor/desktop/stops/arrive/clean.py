@@ -17,7 +17,7 @@ from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.arrivals import drying_words
+from candor.notebook.arrive.arrivals import drying_words
 from candor.notebook.entries.cleaning import DRYING
 from candor.notebook.entries.kinds import in_words
 

@@ -11,7 +11,7 @@ from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.stops.arrive.unitcard import UnitCard, write_arrival
-from candor.notebook.history import check_detail
+from candor.notebook.work.history import check_detail
 from candor.sitting.commands import stay
 
 # Key, title, hint, and where it stands: row, column, columns.

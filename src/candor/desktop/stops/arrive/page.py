@@ -25,9 +25,9 @@ from candor.desktop.stops.arrive.takeapart import TakeApart
 from candor.desktop.widgets.controls import Column, button, line, shortcut
 from candor.desktop.widgets.flow import Flow, flow
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.checklists import WORST, case_can_be_live, meaning, zone_shape
 from candor.notebook.entries.arrive import Finding
 from candor.notebook.store import Notebook
+from candor.notebook.work.checklists import WORST, case_can_be_live, meaning, zone_shape
 from candor.sitting.commands import arrive
 
 VIEWS = (("who", "Who it is"), ("walk", "Walk round"), ("apart", "Take apart"), ("clean", "Clean"),

@@ -19,9 +19,9 @@ from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.arrivals import lifting_words
+from candor.notebook.arrive.arrivals import lifting_words
+from candor.notebook.arrive.fasteners_text import read_fasteners
 from candor.notebook.entries.arrive import Taken, say_fasteners
-from candor.notebook.fasteners_text import read_fasteners
 from candor.notebook.store import Notebook
 from candor.sitting.commands import arrive
 

@@ -24,7 +24,7 @@ from candor.desktop.widgets.glyphs import Glyph
 from candor.desktop.widgets.livestrip import LiveStrip
 from candor.desktop.widgets.surface import Surface
 from candor.desktop.widgets.warning import WarningStrip
-from candor.notebook.barriers import barrier
+from candor.notebook.work.barriers import barrier
 from candor.packs.points import face_of
 from candor.packs.procedure import procedure
 

@@ -9,7 +9,7 @@ from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.frame.theme import Theme
 from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.controls import button
-from candor.notebook.barriers import barrier
+from candor.notebook.work.barriers import barrier
 
 
 class Barred(QWidget):

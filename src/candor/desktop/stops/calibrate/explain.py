@@ -8,8 +8,8 @@ from candor.desktop.bench.hand import Hand
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.frame.because import Because
 from candor.notebook.entries.calibrate import moved_words
-from candor.notebook.job import Job
-from candor.notebook.states import trims_to_repeat
+from candor.notebook.work.job import Job
+from candor.notebook.work.states import trims_to_repeat
 from candor.packs.procedure import ProcedureStep, adjuster_words
 
 

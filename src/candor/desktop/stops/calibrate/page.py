@@ -31,8 +31,8 @@ from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.ribbon import Ribbon
 from candor.desktop.widgets.rows import RowList
 from candor.desktop.widgets.surface import Surface
-from candor.notebook.assessment import step_state
 from candor.notebook.store import Notebook
+from candor.notebook.work.assessment import step_state
 from candor.packs.points import face_of
 from candor.packs.procedure import ProcedureStep, point_step
 from candor.sitting.commands import calibrate

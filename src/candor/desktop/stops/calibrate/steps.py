@@ -9,9 +9,9 @@ from candor.core.calibration.run import RunResult
 from candor.core.verdict.rules import Outcome
 from candor.desktop.widgets.glyphs import SHAPES
 from candor.desktop.widgets.rows import Row
-from candor.notebook.assessment import StepState, row_outcome, step_state
-from candor.notebook.job import Job
-from candor.notebook.states import States
+from candor.notebook.work.assessment import StepState, row_outcome, step_state
+from candor.notebook.work.job import Job
+from candor.notebook.work.states import States
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, procedure
 

@@ -11,7 +11,7 @@ from candor.desktop.bench.hand import Hand
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.glyphs import Glyph
-from candor.notebook.assessment import step_state
+from candor.notebook.work.assessment import step_state
 
 _WORDS = {"open": "not done yet", "done": "done", "running": "running", "skipped": "left out"}
 _SHAPES = {"open": "ring", "done": "full", "running": "running", "skipped": "skipped"}

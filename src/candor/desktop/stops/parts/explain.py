@@ -11,8 +11,8 @@ from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
 from candor.desktop.frame.because import Because
 from candor.desktop.stops.parts.table import SHAPES
-from candor.notebook.parts_list import PartLine, PartsList
-from candor.notebook.stock import StockItem
+from candor.notebook.parts.parts_list import PartLine, PartsList
+from candor.notebook.parts.stock import StockItem
 
 TITLES = {
     Action.REPLACE: "Replace {}",

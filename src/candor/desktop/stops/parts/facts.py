@@ -17,8 +17,8 @@ from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
-from candor.notebook.part_fields import Listing, fields_of, listed_of
-from candor.notebook.parts_list import PartLine
+from candor.notebook.parts.part_fields import Listing, fields_of, listed_of
+from candor.notebook.parts.parts_list import PartLine
 from candor.sitting.commands import parts
 
 CHOICES = {

@@ -19,8 +19,8 @@ from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.parts_list import PartLine
-from candor.notebook.replacing import of_proposal
+from candor.notebook.parts.parts_list import PartLine
+from candor.notebook.parts.replacing import of_proposal
 from candor.sitting.commands import parts
 
 

@@ -19,7 +19,7 @@ from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
-from candor.notebook.parts_list import PartLine
+from candor.notebook.parts.parts_list import PartLine
 from candor.sitting.commands import parts
 
 # Field, its title and an example.

@@ -9,7 +9,7 @@ from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
-from candor.notebook.barriers import planned_not_fitted
+from candor.notebook.work.barriers import planned_not_fitted
 from candor.sitting.commands import arrive
 
 

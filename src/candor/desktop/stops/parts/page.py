@@ -40,10 +40,10 @@ from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.controls import Column, button, line, shortcut
 from candor.desktop.widgets.elided import Elided
 from candor.desktop.widgets.flow import flow
-from candor.notebook.orders import draft
-from candor.notebook.parts_import import preview_parts
-from candor.notebook.parts_list import PartLine, say_counts
-from candor.notebook.run_words import say_on_the_list
+from candor.notebook.parts.orders import draft
+from candor.notebook.parts.parts_import import preview_parts
+from candor.notebook.parts.parts_list import PartLine, say_counts
+from candor.notebook.runs.run_words import say_on_the_list
 from candor.notebook.store import Notebook
 from candor.sitting.commands import parts
 

@@ -14,7 +14,7 @@ from candor.core.parts.reasons import Action
 from candor.desktop.frame.theme import Theme
 from candor.desktop.widgets.glyphs import draw_glyph
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.parts_list import PartLine, PartsList
+from candor.notebook.parts.parts_list import PartLine, PartsList
 
 SHAPES = {Action.REPLACE: "cross", Action.CANNOT_TELL: "half", Action.WATCH: "watch", Action.KEEP: "full"}
 WIDE = 600  # px at 100 %: below it what a part is made of moves into the first column

@@ -23,13 +23,13 @@ from candor.desktop.stops.parts.curve import RunCurve
 from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.controls import button, shortcut
 from candor.desktop.widgets.field import Field
-from candor.notebook.barriers import barrier
 from candor.notebook.entries.runs import Run
-from candor.notebook.facts import say_seconds
-from candor.notebook.parts_list import PartLine
-from candor.notebook.run_files import export_run
-from candor.notebook.run_words import say_last, say_status
+from candor.notebook.parts.parts_list import PartLine
+from candor.notebook.runs.run_files import export_run
+from candor.notebook.runs.run_words import say_last, say_status
 from candor.notebook.store import Notebook
+from candor.notebook.work.barriers import barrier
+from candor.notebook.work.facts import say_seconds
 
 FIELDS = (("target", "to V"), ("dwell", "for"), ("limit", "limit"), ("most", "at most"), ("resource", "tester"))
 

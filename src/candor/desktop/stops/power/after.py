@@ -18,7 +18,7 @@ from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.powering import safety_of
+from candor.notebook.power.powering import safety_of
 from candor.sitting.commands import power
 
 SHAPES = {"safe": "full", "on": "cross", "plug": "cross", "climbed": "cross"}

@@ -11,8 +11,8 @@ from candor.desktop.frame.theme import Theme
 from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
-from candor.notebook.barriers import Barrier as Bar
-from candor.notebook.barriers import barrier
+from candor.notebook.work.barriers import Barrier as Bar
+from candor.notebook.work.barriers import barrier
 from candor.sitting.commands import arrive, parts
 
 

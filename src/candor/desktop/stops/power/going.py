@@ -28,8 +28,8 @@ from candor.desktop.widgets.controls import button, empty
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import Flow, flow
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.may_power import open_items, say_not_yet
-from candor.notebook.powering import OnTheWay, may_begin, on_the_way, plan_of
+from candor.notebook.power.may_power import open_items, say_not_yet
+from candor.notebook.power.powering import OnTheWay, may_begin, on_the_way, plan_of
 from candor.notebook.store import Notebook
 from candor.sitting.commands import power
 

@@ -14,7 +14,7 @@ from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.theme import Theme
 from candor.desktop.stops.checklist import SHAPES, CheckList
-from candor.notebook.may_power import PowerItem, open_items, power_list
+from candor.notebook.power.may_power import PowerItem, open_items, power_list
 from candor.sitting.commands import power
 
 

@@ -23,7 +23,7 @@ from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.long_curves import LongCurves
 from candor.desktop.widgets.worker import Work
-from candor.notebook.files import is_plain_name
+from candor.notebook.storage.files import is_plain_name
 from candor.notebook.store import Notebook
 
 # What stands on the simulated bench where the job has no supply of its own; invented.

@@ -13,8 +13,8 @@ from candor.desktop.frame.speech import Speech
 from candor.desktop.frame.theme import Theme
 from candor.desktop.stops.power.strips import Strip
 from candor.desktop.widgets.caution import Caution
-from candor.notebook.job import Job
-from candor.notebook.powering import OnTheWay
+from candor.notebook.power.powering import OnTheWay
+from candor.notebook.work.job import Job
 
 
 class Silence(Caution):

@@ -24,7 +24,7 @@ from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.worker import Work
-from candor.notebook.files import read_words
+from candor.notebook.storage.files import read_words
 from candor.sitting.commands import power
 
 

@@ -21,7 +21,7 @@ from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
-from candor.notebook.powering import plan_of, proposed
+from candor.notebook.power.powering import plan_of, proposed
 from candor.sitting.commands import power
 
 RECTIFIERS = ("unknown", "directly heated", "indirectly heated", "mercury vapour", "solid state", "none")

@@ -15,7 +15,7 @@ from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.theme import Theme
 from candor.desktop.stops.checklist import SHAPES, CheckList
-from candor.notebook.leaving import (
+from candor.notebook.release.leaving import (
     ADVICE,
     MEASURED,
     LeavingItem,

@@ -11,7 +11,7 @@ from candor.core.quantities.show import trimmed
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.theme import Theme, label
-from candor.notebook.job import Job
+from candor.notebook.work.job import Job
 from candor.sitting.commands import calibrate
 
 CONDITIONS = (

@@ -29,11 +29,11 @@ from candor.desktop.widgets.controls import Column, button, empty, shortcut
 from candor.desktop.widgets.flow import Flow
 from candor.desktop.widgets.glyphs import Glyph
 from candor.desktop.widgets.worker import Work
-from candor.notebook.certificates import read_certificate
-from candor.notebook.files import write_durably
-from candor.notebook.leaving import say_open
-from candor.notebook.states import standing_certificate
+from candor.notebook.release.certificates import read_certificate
+from candor.notebook.release.leaving import say_open
+from candor.notebook.storage.files import write_durably
 from candor.notebook.store import Notebook
+from candor.notebook.work.states import standing_certificate
 from candor.paper.gather import Certificate, NothingStandsError, make_certificate
 from candor.paper.record import INOPERATIVE, CertificateRecord
 from candor.sitting.commands import release, stay

@@ -22,9 +22,9 @@ from candor.desktop.widgets.fanchart import FanChart
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
 from candor.desktop.widgets.worker import Work
-from candor.notebook.drifting import DriftView, drift_asked, drift_view, due_choices
-from candor.notebook.files import read_bytes_of
-from candor.notebook.past_import import counted, preview_past
+from candor.notebook.soak.drifting import DriftView, drift_asked, drift_view, due_choices
+from candor.notebook.soak.past_import import counted, preview_past
+from candor.notebook.storage.files import read_bytes_of
 from candor.notebook.store import Notebook
 from candor.sitting.commands import soak
 

@@ -20,10 +20,10 @@ from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.fanchart import SoakChart
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
-from candor.notebook.files import read_bytes_of
-from candor.notebook.job import Job
-from candor.notebook.soaking import CAUTIONS, soak_view
-from candor.notebook.stability_table import soak_readings
+from candor.notebook.soak.soaking import CAUTIONS, soak_view
+from candor.notebook.soak.stability_table import soak_readings
+from candor.notebook.storage.files import read_bytes_of
+from candor.notebook.work.job import Job
 from candor.sitting.commands import soak
 
 

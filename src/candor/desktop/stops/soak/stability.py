@@ -22,11 +22,11 @@ from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.worker import Work
-from candor.notebook.files import read_bytes_of
-from candor.notebook.soaking import NOT_REAL, soak_view
-from candor.notebook.stability_table import allan_told, stability_found, stability_told
+from candor.notebook.soak.soaking import NOT_REAL, soak_view
+from candor.notebook.soak.stability_table import allan_told, stability_found, stability_told
+from candor.notebook.soak.waveforms import keep_samples
+from candor.notebook.storage.files import read_bytes_of
 from candor.notebook.store import Notebook
-from candor.notebook.waveforms import keep_samples
 from candor.sitting.command import Command
 from candor.sitting.commands import soak
 

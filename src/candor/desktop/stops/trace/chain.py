@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from candor.desktop.frame.theme import Theme
 from candor.desktop.widgets.glyphs import draw_glyph
-from candor.notebook.trace_view import SignalView
+from candor.notebook.trace.trace_view import SignalView
 
 SEEN = {"good": "full", "bad": "cross", "odd": "half"}
 

@@ -25,7 +25,7 @@ from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.store import Notebook
-from candor.notebook.trace_view import NodeLine, NodesView, chain_of, nodes_view, say_suspects
+from candor.notebook.trace.trace_view import NodeLine, NodesView, chain_of, nodes_view, say_suspects
 
 LIVE = (
     "Under power: clip on with power off and discharged where you can, one hand behind your back, somebody else in "

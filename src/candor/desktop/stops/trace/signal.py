@@ -18,7 +18,7 @@ from candor.desktop.stops.trace.chain import Chain
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
-from candor.notebook.trace_view import SignalView, signal_view
+from candor.notebook.trace.trace_view import SignalView, signal_view
 from candor.sitting.commands import trace
 
 

@@ -13,7 +13,7 @@ depends_on = None
 
 def upgrade() -> None:
     """Chain anew without the flag. An entry that was changed before keeps its link, which still does not fit: it stays seen."""
-    from candor.notebook.chain import chained
+    from candor.notebook.storage.chain import chained
 
     connection = op.get_bind()
     asked = "select number, id, job, kind, at, who, shelf, body, chain from entries order by job, number"

@@ -1,0 +1,1 @@
+"""What came: findings, photos, kinds, packs."""

@@ -1,0 +1,209 @@
+"""Instruments that last: the same maker, type and serial number is one instrument, over all its jobs."""
+
+from __future__ import annotations
+
+import datetime as dt
+import re
+from dataclasses import dataclass
+
+from candor.core.jot.name_line import Named
+from candor.notebook.arrive.pack_choice import packs_at_hand
+from candor.notebook.entries.standing import Standing
+from candor.notebook.entries.stay import DetailWritten, JobOpened, PackTaken, stay_record
+from candor.notebook.entries.strikes import Struck, Unstruck
+from candor.notebook.store import Notebook
+from candor.packs.kinds import ELSE, InstrumentKind, Kinds
+from candor.packs.model import PackHead
+
+_BODIES = (JobOpened, PackTaken, DetailWritten, Struck, Unstruck)
+_KINDS = tuple(str(body.model_fields["kind"].default) for body in _BODIES)
+MOST_OFFERED = 6
+
+
+@dataclass(frozen=True)
+class Instrument:
+    """One instrument, as its newest job names it.
+
+    Attributes
+    ----------
+    maker, type, serial : str
+    pack_digest, kind : str
+        Of its newest job.
+    jobs : tuple of str
+        The oldest first.
+    last : datetime
+        When it came last.
+    """
+
+    maker: str
+    type: str
+    serial: str
+    pack_digest: str
+    kind: str
+    jobs: tuple[str, ...]
+    last: dt.datetime
+
+    @property
+    def name(self) -> str:
+        """Maker and type."""
+        return f"{self.maker} {self.type}".strip()
+
+
+@dataclass(frozen=True)
+class Offer:
+    """A way to open a job with what was typed: as an instrument that was here before, with a pack, or by kind alone.
+
+    Attributes
+    ----------
+    key : str
+    text, under : str
+        What it says.
+    opened : JobOpened
+        The entry that would open it.
+    head : PackHead or None
+        The pack it takes.
+    heading : str
+        What it stands under.
+    fits : bool
+        What was typed names it.
+    """
+
+    key: str
+    text: str
+    under: str
+    opened: JobOpened
+    head: PackHead | None
+    heading: str
+    fits: bool
+
+
+def identity(name: str, serial: str) -> tuple[str, str]:
+    """Return what makes an instrument the same: its name and serial number, capitals and spaces aside."""
+    return re.sub(r"\s+", "", name).casefold(), re.sub(r"\s+", "", serial).casefold()
+
+
+def instruments(notebook: Notebook) -> tuple[Instrument, ...]:
+    """Return every instrument that was here, the newest first; one without a serial number is one for each job."""
+    by_job: dict[str, list] = {}  # type: ignore[type-arg]
+    for entry in notebook.entries_of_kinds(_KINDS):
+        if entry.job:
+            by_job.setdefault(entry.job, []).append(entry)
+    found: dict[object, Instrument] = {}
+    for job, entries in by_job.items():
+        stay = stay_record(Standing(entries))
+        if stay.opened is None:
+            continue
+        serial = stay.details.get("serial", "")
+        key: object = identity(stay.name, serial) if serial else job
+        older = found.get(key)
+        pack = (stay.pack_taken or stay.opened).body.pack_digest
+        newer = older is None or stay.opened.at >= older.last
+        kept = (
+            stay.details["maker"],
+            stay.details["type"],
+            serial,
+            pack,
+            stay.opened.body.instrument_kind,
+            stay.opened.at,
+        )
+        maker, type_, number, digest, kind, last = kept if newer or older is None else (
+            older.maker, older.type, older.serial, older.pack_digest, older.kind, older.last)  # fmt: skip
+        jobs = (*(older.jobs if older else ()), job) if newer else (job, *(older.jobs if older else ()))
+        found[key] = Instrument(
+            maker=maker, type=type_, serial=number, pack_digest=digest, kind=kind, jobs=jobs, last=last
+        )  # fmt: skip
+    return tuple(sorted(found.values(), key=lambda i: i.last, reverse=True))
+
+
+def known_makers(notebook: Notebook, known: tuple[Instrument, ...]) -> tuple[str, ...]:
+    """Return the makers that packs and earlier jobs name."""
+    return tuple(dict.fromkeys((*(h.maker for h in packs_at_hand(notebook)), *(i.maker for i in known if i.maker))))
+
+
+def offers(
+    text: str, named: Named | None, *, known: tuple[Instrument, ...], heads: tuple[PackHead, ...], kinds: Kinds
+) -> tuple[Offer, ...]:
+    """Return the ways to open a job with what was typed, what fits best first: the same serial, then the type, then the kinds.
+
+    Parameters
+    ----------
+    text : str
+        As it was typed.
+    named : Named or None
+        How that was understood; None where nothing is named yet.
+    known, heads, kinds
+        The instruments that were here, the packs and the kinds there are.
+    """
+    words = _words(text)
+    name = named or Named()
+    before = [_of_instrument(i, kinds) for i in known if named and _same(i, name, words)]
+    packs = [_of_pack(head, name, words) for head in heads]
+    fitting = sorted((p for p in packs if p.fits), key=lambda p: p.text)
+    guesses, _ = kinds.fitting(text)
+    guessed = {kind.id for kind in guesses}
+    by_kind = [_of_kind(kind, name, fits=kind.id in guessed) for kind in kinds.kinds.values()]
+    # What fits in front; where nothing does, what Enter takes: something else.
+    by_kind.sort(key=lambda o: (not o.fits, o.key != f"kind:{ELSE}"))
+    others = [p for p in packs if not p.fits]
+    return (*before[:MOST_OFFERED], *fitting[:MOST_OFFERED], *by_kind, *others)
+
+
+def chosen_first(found: tuple[Offer, ...]) -> str:
+    """Return the key of what Enter would take: what fits; by no more than its name, a kind is something else."""
+    fit = next((o for o in found if o.fits), None)
+    if ask_which(found):
+        return ""
+    return fit.key if fit else f"kind:{ELSE}"
+
+
+def ask_which(found: tuple[Offer, ...]) -> str:
+    """Return the question where what was typed is the name of several kinds and nothing else fits: Enter takes none of them."""
+    fits = [o for o in found if o.fits]
+    if len(fits) < 2 or not all(o.key.startswith("kind:") for o in fits):
+        return ""
+    return f"Which is it: {' or '.join(o.text.lower() for o in fits)}? Choose it in the list."
+
+
+def _words(text: str) -> list[str]:
+    return re.findall(r"\w+", text.casefold())
+
+
+def _same(instrument: Instrument, named: Named, words: list[str]) -> bool:
+    """The same serial number, or every word that was typed is of its name or number."""
+    if named.serial and identity("", instrument.serial) == identity("", named.serial):
+        return not named.type or not named.maker or "".join(_words(instrument.type)) in "".join(words)
+    own = "".join(_words(f"{instrument.name} {instrument.serial}"))
+    return bool(words) and bool(instrument.serial) and all(word in own for word in words)
+
+
+def _of_instrument(i: Instrument, kinds: Kinds) -> Offer:
+    times = "once before" if len(i.jobs) == 1 else f"{len(i.jobs)} times before"
+    opened = JobOpened(maker=i.maker, type=i.type, serial=i.serial, pack_digest=i.pack_digest, instrument_kind=i.kind)
+    what = "" if i.pack_digest else f", {kinds.get(i.kind).title}"
+    return Offer(
+        key=f"job:{i.jobs[-1]}", text=f"{i.name}, no. {i.serial}", under=f"here {times}, last {i.last:%Y-%m-%d}{what}",
+        opened=opened, head=None, heading="It was here before", fits=True,
+    )  # fmt: skip
+
+
+def _of_pack(head: PackHead, named: Named, words: list[str]) -> Offer:
+    own = "".join(_words(head.type))
+    written = "".join(words)
+    fits = bool(own) and own in written
+    serial = named.serial or (named.type if named.type.isdigit() and not named.maker else "")
+    return Offer(
+        key=f"pack:{head.digest}", text=head.name, under=f"{head.kind}: {head.summary}",
+        opened=JobOpened(maker=head.maker, type=head.type, serial=serial), head=head,
+        heading="A pack describes it" if fits else "Described by a pack", fits=fits,
+    )  # fmt: skip
+
+
+def _of_kind(kind: InstrumentKind, named: Named, fits: bool) -> Offer:
+    maker, type_, serial = named.maker, named.type, named.serial
+    if not maker and not type_:
+        type_, serial = serial, ""
+    usual = ", ".join(kind.usual[:4])
+    return Offer(
+        key=f"kind:{kind.id}", text=kind.title.capitalize(), under=usual, heading="By its kind alone", fits=fits, head=None,
+        opened=JobOpened(maker=maker, type=type_, serial=serial, instrument_kind=kind.id),
+    )  # fmt: skip

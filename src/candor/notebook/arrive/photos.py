@@ -1,0 +1,67 @@
+"""Photos stay files: kept beside the notebook under the digest of their content."""
+
+from __future__ import annotations
+
+import hashlib
+from pathlib import Path
+
+from candor.core.errors import CandorError
+from candor.notebook.storage.files import make_private, write_durably
+
+_SIGNATURES = {
+    b"\xff\xd8\xff": ".jpg",
+    b"\x89PNG\r\n\x1a\n": ".png",
+    b"GIF87a": ".gif",
+    b"GIF89a": ".gif",
+    b"BM": ".bmp",
+}
+
+
+class PhotoError(CandorError, ValueError):
+    """A file that is no picture Candor can show."""
+
+
+def kind_of_picture(content: bytes) -> str:
+    """Return the file ending that fits the content, or an empty string where it is no known picture."""
+    if content[:4] == b"RIFF" and content[8:12] == b"WEBP":
+        return ".webp"
+    return next((ending for mark, ending in _SIGNATURES.items() if content.startswith(mark)), "")
+
+
+def keep_photo(folder: Path, source: Path) -> str:
+    """Copy a picture into the notebook's photo folder and return the name it is kept under.
+
+    Raises
+    ------
+    PhotoError
+        Where the file cannot be read or is no picture; nothing was kept then.
+    """
+    try:
+        content = source.read_bytes()
+    except OSError as error:
+        raise PhotoError(
+            f"{source.name} cannot be read ({error.strerror}). The finding is kept without it."
+        ) from None
+    return keep_picture(folder, content, source.name)
+
+
+def keep_picture(folder: Path, content: bytes, name: str) -> str:
+    """Keep a picture by its content; `name` stands in the sentence where it is none."""
+    ending = kind_of_picture(content)
+    if not ending:
+        raise PhotoError(
+            f"{name} is not a picture Candor knows; a JPEG, PNG, WebP, GIF or BMP file was expected. "
+            "The finding is kept without it.",
+            value=name,
+        )
+    kept = hashlib.sha256(content).hexdigest()[:32] + ending
+    target = folder / kept
+    try:
+        make_private(folder)
+        if not target.exists():
+            write_durably(target, content)
+    except OSError as error:
+        raise PhotoError(
+            f"{name} could not be kept in {folder} ({error.strerror}). The finding is kept without it.", value=name
+        ) from None
+    return kept

@@ -1,0 +1,1 @@
+"""Tables and travelling jobs, in and out."""

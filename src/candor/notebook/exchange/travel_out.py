@@ -1,0 +1,136 @@
+"""A job as one zip with all that hangs on it, for another notebook to take in."""
+
+from __future__ import annotations
+
+import io
+import re
+import zipfile
+from collections.abc import Iterable, Mapping, Sequence
+from pathlib import Path
+
+from candor.notebook.entries.arrive import PhotoAdded
+from candor.notebook.entries.body import Body
+from candor.notebook.entries.calibrate import ReadingTaken, WaveformKept
+from candor.notebook.entries.kinds import read_body
+from candor.notebook.entries.power import MetersOn
+from candor.notebook.entries.release import CertificateIssued
+from candor.notebook.entries.runs import RunStarted
+from candor.notebook.entries.soak import StabilityFound
+from candor.notebook.entries.standards import StandardWithdrawn
+from candor.notebook.exchange.travel import (
+    ENTRIES,
+    OF_THE_SHOP,
+    READINGS,
+    SAYS,
+    VERSION,
+    Line,
+    Says,
+    TravelError,
+    folder_of,
+)
+from candor.notebook.storage.chain import broken_links, say_broken
+from candor.notebook.storage.files import is_plain_name
+from candor.notebook.storage.rows import Row
+from candor.notebook.store import Notebook
+
+_HEX = re.compile(r'"([0-9a-f]{32})"')
+
+
+def travelling(notebook: Notebook, job: str, shop: str = "", papers: Mapping[str, bytes] | None = None) -> bytes:
+    """Return a job as a zip: its entries, the standards it names, its packs, files and papers.
+
+    Raises
+    ------
+    TravelError
+        Where there is no such job, it is not as it was written, or one of its files is gone.
+    """
+    rows = notebook.store.of_job(job)
+    if not rows or not job:
+        raise TravelError(f"There is no job “{job}” in {notebook.path.name}.", value=job)
+    if broken := broken_links(rows):
+        raise TravelError(f"{say_broken(broken)} It does not travel so.", value=job)
+    bodies = [read_body(row.body) for row in rows]
+    files: dict[str, bytes] = {f"papers/{name}": content for name, content in (papers or {}).items()}
+    for folder, name in _files_of(bodies):
+        files[f"{folder}/{name}"] = _read(folder_of(notebook, folder) / name)
+    for digest in sorted({d for row in rows for d in re.findall(r'"pack_digest":"([0-9a-f]{64})"', row.body)}):
+        pack = notebook.store.pack(digest)
+        if pack is not None:
+            files[f"packs/{digest}.json"] = pack.body.encode()
+    says = Says(
+        format="candor travelling job",
+        version=VERSION,
+        job=job,
+        shop=shop,
+        made=notebook.clock().isoformat(timespec="seconds"),
+    )
+    lines = [Line(**row._asdict()).model_dump_json() for row in (*_shop_rows(notebook, rows), *rows)]
+    content = io.BytesIO()
+    with zipfile.ZipFile(content, "w", zipfile.ZIP_DEFLATED) as packed:
+        packed.writestr(SAYS, says.model_dump_json(indent=1))
+        packed.writestr(ENTRIES, "\n".join(lines) + "\n")
+        packed.writestr(READINGS, _readings(rows, bodies))
+        for name, held in sorted(files.items()):
+            packed.writestr(name, held)
+    return content.getvalue()
+
+
+def _files_of(bodies: Iterable[Body]) -> list[tuple[str, str]]:
+    """The files that entries name, folder and name; those with no plain name stay where they are."""
+    found: list[tuple[str, str]] = []
+    for body in bodies:
+        if isinstance(body, PhotoAdded):
+            found.append(("photos", body.file))
+        elif isinstance(body, WaveformKept | StabilityFound) and body.file:
+            found.append(("waveforms", body.file))
+        elif isinstance(body, CertificateIssued):
+            found.append(("certificates", f"{body.digest}.json"))
+        elif isinstance(body, RunStarted):
+            found.append(("runs", body.file))
+        elif isinstance(body, MetersOn):
+            found += [("runs", name) for name in body.files]
+    return [(folder, name) for folder, name in dict.fromkeys(found) if is_plain_name(name)]
+
+
+def _read(path: Path) -> bytes:
+    try:
+        return path.read_bytes()
+    except OSError as error:
+        raise TravelError(
+            f"{path.name} cannot be read ({error.strerror}); the job does not travel without it.", place=str(path)
+        ) from None
+
+
+def _shop_rows(notebook: Notebook, rows: Sequence[Row]) -> list[Row]:
+    """The shop's entries that a job names, what those stand on, and what withdrew them."""
+    held = {row.id: row for row in notebook.store.of_kinds(OF_THE_SHOP) if not row.job}
+    wanted: set[str] = set()
+    ask = [name for row in rows for name in _HEX.findall(row.body)]
+    while ask:
+        name = ask.pop()
+        if name in held and name not in wanted:
+            wanted.add(name)
+            ask += _HEX.findall(held[name].body)
+    keys = {getattr(read_body(held[name].body), "key", "") for name in wanted}
+    for row in held.values():
+        body = read_body(row.body)
+        if isinstance(body, StandardWithdrawn) and body.standard in keys:
+            wanted.add(row.id)
+    return sorted((held[name] for name in wanted), key=lambda row: row.number)
+
+
+def _readings(rows: Sequence[Row], bodies: Sequence[Body]) -> str:
+    """The readings as a table, SI, for whoever has no Candor."""
+    lines = ["number,at,who,phase,point,indicated,reference,direction,figures,word"]
+    for row, body in zip(rows, bodies, strict=True):
+        if isinstance(body, ReadingTaken):
+            figures = " ".join(f"{name}={value:.9g}" for name, value in body.figures)
+            shown = "" if body.indicated is None else f"{body.indicated:.9g}"
+            cells = (
+                str(row.number), row.at, row.who, body.phase, body.point, shown, f"{body.reference:.9g}", body.direction,
+                figures, body.word,
+            )  # fmt: skip
+            lines.append(
+                ",".join(f'"{c.replace(chr(34), chr(34) * 2)}"' if re.search('[",\n]', c) else c for c in cells)
+            )
+    return "\n".join(lines) + "\n"

@@ -1,0 +1,1 @@
+"""Parts of a job, and what the shop has, needs and awaits."""

@@ -1,0 +1,167 @@
+"""Stock: an item of it, in words, as the core weighs it, and as CSV in and out."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from candor.core.combine.exact import Piece
+from candor.core.errors import CandorError
+from candor.core.parts.codes import Marked
+from candor.core.parts.component import OnHand
+from candor.core.parts.part_kinds import kind_of, read_value, unit_of
+from candor.core.parts.replacement import Needs
+from candor.core.quantities import engineering, parse_number, parse_quantity
+from candor.core.quantities.show import trimmed
+from candor.notebook.entries.goods import Goods
+from candor.notebook.entries.shop import StockCounted
+from candor.notebook.exchange.csv_table import CsvRow, read_table, write_table
+from candor.notebook.parts.parts_import import PartsImport, understood_rows
+
+HEADER = (
+    "what",
+    "value",
+    "tolerance",
+    "make",
+    "volts",
+    "watts",
+    "safety",
+    "celsius",
+    "count",
+    "place",
+    "supplier",
+    "price",
+)
+
+
+@dataclass(frozen=True)
+class StockItem:
+    """An item of stock: as counted, and how many are there now."""
+
+    body: StockCounted
+    count: int
+
+    @property
+    def text(self) -> str:
+        """Value, tolerance, rating and make: ``47 nF 10 % 630 V film``."""
+        return self.piece.text
+
+    @property
+    def piece(self) -> OnHand:
+        """The item as the core weighs it for replacing."""
+        return OnHand(**self.body.said_of_it(), key=self.body.key, count=self.count)
+
+
+def write_stock(items: Iterable[StockItem]) -> str:
+    """Return stock as CSV, which `preview_stock` reads back."""
+    rows = []
+    for item in items:
+        b = item.body
+        value = engineering(b.value, unit_of(b.what), 6).replace("Ω", "ohm").replace("µ", "u") if b.value else ""
+        value = f"{b.type} {value}".strip()
+        tolerance = f"{trimmed(100 * b.tolerance)} %" if b.tolerance else ""
+        numbers = [trimmed(x) if x else "" for x in (b.volts, b.watts, b.celsius, b.price)]
+        rows.append([b.what, value, tolerance, b.make, numbers[0], numbers[1], b.safety, numbers[2], item.count, b.place,
+                     b.supplier, numbers[3]])  # fmt: skip
+    return write_table(HEADER, rows)
+
+
+def preview_stock(content: bytes, known: Iterable[StockItem] = ()) -> PartsImport:
+    """Understand a table of stock; an item that is there already (all but count, place, supplier and price) is recounted."""
+    keys = {identity(item.body): item.body.key for item in known}
+    return understood_rows(
+        read_table(content, ("what", "value", "count")),
+        lambda row: _counted(row, keys),
+        lambda body: f"{body.count} x {StockItem(body, body.count).text}",
+        "There is no stock in the file.",
+    )
+
+
+def _counted(row: CsvRow, keys: dict[tuple[object, ...], str]) -> StockCounted:
+    cells = row.cells
+    what = cells.get("what", "").lower()
+    what = {"r": "resistor", "c": "capacitor"}.get(what, what)
+    what = kind_of("", what, cells.get("value", ""), cells.get("make", ""))
+    type_, marks = read_value(cells.get("value", ""), what)
+    marked = marks[0] if marks else Marked(0.0)
+    tolerance = marked.above or 0.0
+    if cells.get("tolerance"):
+        tolerance = parse_number(cells["tolerance"].rstrip("% "), "a tolerance in per cent such as 5") / 100
+    found: dict[str, object] = {}
+    for name, unit in (("volts", "V"), ("watts", "W")):
+        if cells.get(name):
+            found[name] = parse_quantity(cells[name], unit).value
+    for name in ("celsius", "price"):
+        if cells.get(name):
+            found[name] = parse_number(cells[name], f"a number for {name}")
+    count = parse_number(cells.get("count", ""), "a number of pieces such as 10")
+    if count != int(count):
+        raise CandorError(f"{count:g} pieces: expected a whole number.", value=str(count))
+    words = {name: cells.get(name, "") for name in ("make", "safety", "place", "supplier")}
+    body = {
+        "key": "new",
+        "what": what,
+        "value": marked.value,
+        "type": type_,
+        "tolerance": tolerance,
+        "count": int(count),
+        **found,
+        **words,
+    }
+    made = StockCounted.model_validate(body)
+    return made.model_copy(update={"key": keys.get(identity(made)) or uuid.uuid4().hex[:12]})
+
+
+def read_recount(text: str, there: int) -> int:
+    """Return by how many pieces a count changes what is there: ``12`` is the new count, ``+5`` and ``-1`` come and go.
+
+    Raises
+    ------
+    CandorError
+        Where it is no whole number, or more would be taken than there are.
+    """
+    typed = text.strip().replace("−", "-")
+    number = parse_number(typed, "a number of pieces such as 12, +5 or -1")
+    if number != int(number):
+        raise CandorError(f"{typed} pieces: expected a whole number.", value=typed)
+    by = int(number) if typed[:1] in "+-" else int(number) - there
+    if there + by < 0:
+        raise CandorError(f"There are {there}: {-by} cannot be taken. Nothing was written.", value=typed)
+    return by
+
+
+def identity(b: Goods) -> tuple[object, ...]:
+    """Return what tells a piece from others: equal where one may lie in the drawer of the other."""
+    return b.what, f"{b.value:.6g}", f"{b.tolerance:.4g}", b.make, b.volts, b.watts, b.safety, b.celsius
+
+
+def pieces(
+    items: Iterable[StockItem], what: str, wanted: Needs | None = None
+) -> tuple[tuple[StockItem, ...], tuple[Piece, ...]]:
+    """Return the items of one kind that are there and may be combined for what is wanted, and the same as pieces."""
+    there = tuple(
+        i for i in items if i.body.what == what and i.count > 0 and (wanted is None or _suits(i.body, wanted))
+    )
+    return there, tuple(
+        Piece(
+            value=i.body.value,
+            tolerance=i.body.tolerance,
+            count=min(i.count, 4),
+            name=i.text,
+            volts=i.body.volts,
+            watts=i.body.watts,
+        )
+        for i in there
+    )
+
+
+def _suits(b: StockCounted, wanted: Needs) -> bool:
+    """A capacitor that touches the mains must be of a safety class; electrolytics stay among themselves, at their heat."""
+    if b.what == "resistor":
+        return True
+    if wanted.safety and not b.safety:
+        return False
+    if (b.make == "electrolytic") != (wanted.make == "electrolytic"):
+        return False
+    return b.celsius >= wanted.celsius

@@ -1,0 +1,1 @@
+"""Before power, on it and after it."""

@@ -1,0 +1,191 @@
+"""What a reading or a line means for whoever stands at the bench: over a known limit, or smoke; whenever and wherever it comes."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+
+from candor.core.circuit.netlist import GROUND
+from candor.core.parts.mains import WORSE
+from candor.core.power.danger_words import danger_in, is_expected
+from candor.core.power.plan import Plan
+from candor.core.power.rated import SURGE_S, surge_volts
+from candor.core.power.supply_text import read_supply
+from candor.core.power.swap import HEATER_RELIEF, HEATERLESS, swapped_rectifier
+from candor.core.quantities import engineering
+from candor.core.quantities.show import trimmed
+from candor.notebook.entries.arrive import FindingNoted
+from candor.notebook.entries.entry import AnyEntry, Entry, says
+from candor.notebook.entries.power import EventSeen, PluggedOut, RailRead, StateBegun
+from candor.notebook.entries.stay import NoteWritten
+from candor.notebook.entries.trace import NodeRead
+from candor.notebook.parts.parts_list import PartsList
+from candor.notebook.work.job import Job
+
+LINE_HIGH = 1.10
+PLUG_OUT = "Plug out, or the bench switch if it is nearer."
+
+
+@dataclass(frozen=True)
+class Alarm:
+    """Something that must be known at once.
+
+    Attributes
+    ----------
+    entry : str
+        The entry it comes from.
+    sentence : str
+    plug_out : bool
+        The line is on, and it must come off.
+    """
+
+    entry: str
+    sentence: str
+    plug_out: bool
+
+
+def measured_good(job: Job, parts: PartsList | None) -> bool:
+    """Say whether the electrolytics of a job were measured and are good."""
+    check = job.power.checks.get("electrolytics")
+    sampled = parts is not None and parts.sample == "good"
+    return sampled or (check is not None and check.body.outcome == "good")
+
+
+def alarms_of(job: Job, parts: PartsList | None, plan: Plan | None) -> tuple[Alarm, ...]:
+    """Return every alarm since the plug was last pulled, in order of the entries.
+
+    Every reading of a rail or a node is held to every rating that is known of it, in a state or out of one; every line written
+    while
+    the line is on is looked through for smoke and its kin.
+    """
+    out = job.power.out.number if job.power.out is not None else _last_out(job)
+    found = []
+    good = measured_good(job, parts)
+    for entry in job.entries:
+        if entry.number <= out or entry.id in job.struck:
+            continue
+        state = _state_at(job, entry)
+        live = state is not None and state.body.line_volts > 0
+        if says(entry, RailRead):
+            sentence = _rail(job, entry, state, good)
+        elif says(entry, NodeRead):
+            sentence = _node(job, entry, parts)
+        else:
+            sentence = _line(entry, state, plan) if live else ""
+        if sentence:
+            found.append(Alarm(entry.id, f"{sentence} {PLUG_OUT if live else ''}".strip(), live))
+    return tuple(found)
+
+
+def _last_out(job: Job) -> int:
+    return max((e.number for e in job.power.steps if isinstance(e.body, PluggedOut)), default=0)
+
+
+def _state_at(job: Job, entry: AnyEntry) -> Entry[StateBegun] | None:
+    """The state the job was in when an entry was written."""
+    before = [s for s in job.power.steps if s.number < entry.number]
+    return before[-1] if before and says(before[-1], StateBegun) else None
+
+
+def _rail(job: Job, entry: Entry[RailRead], state: Entry[StateBegun] | None, good: bool) -> str:
+    body, said = entry.body, job.power.rails.get(entry.body.name)
+    rated = said.body.rated_volts if said is not None else 0.0
+    if not rated or said is None:
+        return ""
+    since = (entry.at - state.at).total_seconds() if state is not None else math.inf
+    bears = surge_volts(rated, good, said.body.surge_volts) if since <= SURGE_S else rated
+    if abs(body.reading) <= bears:
+        return ""
+    return (
+        f"{body.name} {engineering(body.reading, 'V', 4)} is over the {trimmed(rated)} V its capacitor is rated for."
+    )
+
+
+def _node(job: Job, entry: Entry[NodeRead], parts: PartsList | None) -> str:
+    circuit = parts.circuit if parts is not None else None
+    if parts is None or circuit is None:
+        return ""
+    node = parts.aliases.get(entry.body.node, entry.body.node)
+    volts = {GROUND: 0.0, **{n: e.body.volts for n, e in job.trace.read.items()}, node: entry.body.volts}
+    for element in circuit.netlist.elements:
+        line = parts.line(element.name)
+        if element.LETTER != "C" or node not in (element.plus, element.minus) or line is None or not line.part.volts:
+            continue
+        if element.plus in volts and element.minus in volts:
+            across = abs(volts[element.plus] - volts[element.minus])
+            if across > line.part.volts:
+                return (
+                    f"Node {entry.body.node} {engineering(entry.body.volts, 'V', 4)}: {engineering(across, 'V', 4)} across "
+                    f"{line.part.ref}, over its {trimmed(line.part.volts)} V rating."
+                )
+    return ""
+
+
+def _line(entry: AnyEntry, state: Entry[StateBegun] | None, plan: Plan | None) -> str:
+    body = entry.body
+    if not isinstance(body, EventSeen | NoteWritten | FindingNoted) or state is None:
+        return ""
+    step = next((s for s in plan.steps if s.title == state.body.title), None) if plan is not None else None
+    word = danger_in(body.text)
+    if not word or (step is not None and is_expected(body.text, step.events, (entry.at - state.at).total_seconds())):
+        return ""
+    return f"“{body.text}”, with the line on."
+
+
+def over_rated(job: Job, parts: PartsList | None) -> tuple[str, ...]:
+    """Return what is known before power to pass a capacitor's rating: as drawn, or as the supply was calculated at +10 % line."""
+    good = measured_good(job, parts)
+    return (*_drawn_over(job), *_reckoned_over(job, good))
+
+
+def _drawn_over(job: Job) -> Iterator[str]:
+    for name, entry in job.power.rails.items():
+        body = entry.body
+        if 0 < body.rated_volts < abs(body.volts):
+            yield f"{name} is drawn at {trimmed(abs(body.volts))} V, its capacitor is rated for {trimmed(body.rated_volts)} V"
+
+
+def _reckoned_over(job: Job, good: bool) -> Iterator[str]:
+    crest = open_volts(job, LINE_HIGH)
+    if not crest or job.power.typed is None:
+        return
+    for number, section in enumerate(read_supply(job.power.typed.body.line, WORSE.hertz).sections, 1):
+        bears = surge_volts(section.rated_volts, good)
+        if section.rated_volts and crest > bears:
+            why = "its rating, as it was not measured good" if not good else "what it bears for half a minute"
+            yield (
+                f"capacitor {number} of the filter meets {crest:.0f} V before anything draws, at +10 % line, over "
+                f"{bears:.0f} V: {why}"
+            )
+    for name, volts in no_load_of(job).items():
+        rail = job.power.rails[name].body
+        bears = surge_volts(rail.rated_volts, good, rail.surge_volts)
+        if rail.rated_volts and LINE_HIGH * volts > bears:
+            yield f"{name} reaches {LINE_HIGH * volts:.0f} V before anything draws, at +10 % line, over {bears:.0f} V"
+
+
+def open_volts(job: Job, line_ratio: float = 1.0) -> float:
+    """Return the crest of the open winding of the supply that was typed, V; 0 where none was."""
+    typed = job.power.typed
+    if typed is None:
+        return 0.0
+    relief = 1 + HEATER_RELIEF[1] if swap_of(job)[0] not in ("", *HEATERLESS) else 1.0
+    return relief * read_supply(typed.body.line, WORSE.hertz).open_volts(line_ratio)
+
+
+def swap_of(job: Job) -> tuple[str, int]:
+    """Return what silicon went in for, and the entry that says so; nothing and 0 where nobody says so."""
+    found = [(swapped_rectifier(e.body.text), e.number) for e in job.stay.changes]
+    return next((pair for pair in reversed(found) if pair[0]), ("", 0))
+
+
+def no_load_of(job: Job) -> Mapping[str, float]:
+    """Return what the rails of the typed supply reach before anything draws, V at the nominal line: the crest of its winding.
+
+    Those are its highest rail: a rail drawn above the half of that crest hangs on that winding; a lower one on another or a
+    divider.
+    """
+    crest = open_volts(job)
+    rails = {name: e.body for name, e in job.power.rails.items() if not e.body.regulated}
+    return {name: crest for name, body in rails.items() if crest and body.volts > crest / 2}

@@ -1,0 +1,1 @@
+"""What is checked before it goes, and what was signed."""

@@ -1,0 +1,1 @@
+"""Runs on the tester: their files and words."""

@@ -1,0 +1,1 @@
+"""Soaks, stability, drift over the years."""

@@ -1,0 +1,124 @@
+"""Results from before the first job here, out of a table: matched to the points there are before anything is taken in."""
+
+from __future__ import annotations
+
+import datetime as dt
+import math
+from collections.abc import Iterable, Mapping
+
+from candor.core.calibration.point import TestPoint
+from candor.core.errors import CandorError, ValueTextError
+from candor.core.quantities import engineering, pair
+from candor.notebook.entries.soak import PastResult
+from candor.notebook.exchange.csv_table import CsvRow, read_table
+from candor.notebook.parts.parts_import import PartsImport, understood_rows
+from candor.notebook.soak.drift_table import REQUIRED, row_of_history
+from candor.notebook.work.job import Job
+from candor.packs.model import Pack
+from candor.packs.procedure import test_points
+
+FAR_OFF = 100.0  # times the limit: asked about before it is taken in
+REALLY = "really"
+
+
+def matched(pack: Pack | None, text: str) -> TestPoint | None:
+    """Return the point that a table or a line names: by its key, its name, or its function and name; None where there is none."""
+    wanted = " ".join(text.casefold().replace("−", "-").split())
+    for point in (*test_points(pack, "as found"), *test_points(pack, "as left")) if pack is not None else ():
+        names = (point.key, history_name(point), f"{point.function} {point.name}", point.name)
+        if wanted in (" ".join(name.casefold().replace("−", "-").split()) for name in names):
+            return point
+    return None
+
+
+def history_name(point: TestPoint) -> str:
+    """Return what a point is called in a history."""
+    return f"{point.function}, {point.name}"
+
+
+def ask_if_far_off(name: str, error: float | None, limit: float, unit: str, really: bool) -> None:
+    """Ask about an error that is a hundred times its limit or more: a decimal point, or the value instead of its error.
+
+    Raises
+    ------
+    ValueTextError
+        The question; *really* behind the line answers it.
+    """
+    if error is None or really or not math.isfinite(limit) or abs(error) < FAR_OFF * limit:
+        return
+    shown, allowed = engineering(error, unit or "1", 4), engineering(limit, unit or "1", 3)
+    raise ValueTextError(
+        f"{name}: an error of {shown}, {abs(error) / limit:.0f} times the limit of {allowed}? Is it the "
+        "value, or is a decimal point "
+        f"missing? Write “{REALLY}” behind it where it is so.",
+        value=shown,
+    )
+
+
+def preview_past(content: bytes, today: dt.date, pack: Pack | None, job: Job) -> PartsImport:
+    """Understand a table of results, each matched to its point; what is there already is recognised, and not taken in again.
+
+    Columns: date, point, error, U (k = 2), limit, when (found or left); standard may be added.
+    """
+    there = {_same(entry.body) for entry in job.soak.past}
+    units: dict[str, str] = {entry.body.point: entry.body.unit for entry in job.soak.past}
+
+    def read(row: CsvRow) -> tuple[PastResult, ...]:
+        made = _result(row, today, pack, units)
+        if _same(made) in there:
+            return ()
+        there.add(_same(made))
+        return (made,)
+
+    found = understood_rows(read_table(content, REQUIRED), read, _said, "There is no result in the file.")
+    lines = tuple(
+        line
+        if line.understood or line.fault
+        else type(line)(line.number, line.text, "is there already: not taken in again")
+        for line in found.lines
+    )
+    return PartsImport(lines, found.bodies, found.fault)
+
+
+def _result(row: CsvRow, today: dt.date, pack: Pack | None, units: dict[str, str]) -> PastResult:
+    cells: Mapping[str, str] = row.cells
+    really = REALLY in cells["error"].casefold()
+    clean = {**cells, "error": cells["error"].casefold().replace(REALLY, "").strip() if really else cells["error"]}
+    written, on, amounts, when = row_of_history(CsvRow(row.number, row.text, clean), today)
+    point = matched(pack, written)
+    name = history_name(point) if point is not None else written
+    said = {unit for _, unit in amounts.values() if unit}
+    known = point.judged_unit if point is not None else units.get(name, "")
+    if (known and said - {known}) or len(said) > 1:
+        raise CandorError(
+            f"{name} is in {known or ' and in '.join(sorted(said))}; found {', '.join(sorted(said))}.", value=name
+        )
+    unit = known or next(iter(said), "")
+    units.setdefault(name, unit)
+    limit = amounts["limit"][0]
+    if not limit > 0:
+        raise ValueTextError(f"a limit of {limit:g}; expected one above zero.", value=f"{limit:g}")
+    error = amounts["error"][0] if "error" in amounts else None
+    ask_if_far_off(name, error, limit, unit, really)
+    return PastResult(
+        on=on, point=name, error=error, expanded=amounts["u"][0] if "u" in amounts else None, limit=limit, unit=unit, when=when,
+        standard=cells.get("standard", "").strip(),
+    )  # fmt: skip
+
+
+def _same(body: PastResult) -> tuple[object, ...]:
+    error = None if body.error is None else float(f"{body.error:.6g}")
+    return body.point, body.on, body.when, error
+
+
+def _said(body: PastResult) -> str:
+    what = "arrived dead" if body.error is None else pair(body.error, body.expanded or 0.0, body.unit or "1")
+    return f"{body.on.isoformat()}, {body.point}: {what}, as {body.when}"
+
+
+def counted(found: PartsImport) -> Iterable[str]:
+    """Yield what is said above the preview: how many are new, how many are there already."""
+    there = sum("there already" in line.understood for line in found.lines)
+    yield f"{len(found.bodies)} results"
+    if there:
+        yield f"{there} are there already"

@@ -1,0 +1,49 @@
+"""Waveforms kept beside the notebook, under the digest of their content."""
+
+from __future__ import annotations
+
+import hashlib
+from pathlib import Path
+
+from candor.core.errors import CandorError
+from candor.notebook.entries.calibrate import WaveformKept
+from candor.notebook.storage.files import make_private, write_durably
+
+
+class WaveformFileError(CandorError, OSError):
+    """Samples that could not be kept."""
+
+
+def keep_samples(folder: Path, content: bytes, name: str) -> str:
+    """Keep a file of readings under its digest, and return the name it is kept under.
+
+    Raises
+    ------
+    WaveformFileError
+        Where it cannot be written.
+    """
+    kept = hashlib.sha256(content).hexdigest()[:32] + ".csv"
+    try:
+        make_private(folder)
+        if not (folder / kept).exists():
+            write_durably(folder / kept, content)
+    except OSError as error:
+        raise WaveformFileError(
+            f"{name} could not be kept in {folder} ({error.strerror}). What was read stands without its file.",
+            place=str(folder),
+        ) from None
+    return kept
+
+
+def keep_waveform(
+    folder: Path, content: bytes, *, name: str, reading: str, channel: str, figure: str
+) -> WaveformKept:
+    """Keep the samples that a reading was taken from, and return the entry that says so.
+
+    Raises
+    ------
+    WaveformFileError
+        Where they cannot be written; the reading stands without them.
+    """
+    kept = keep_samples(folder, content, name)
+    return WaveformKept(reading=reading, file=kept, name=name, channel=channel, figure=figure)

@@ -1,0 +1,1 @@
+"""What is read against: standards, chains, which fits."""

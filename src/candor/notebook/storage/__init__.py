@@ -1,0 +1,1 @@
+"""The file: its tables, chain, opening, checking."""

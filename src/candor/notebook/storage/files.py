@@ -1,0 +1,105 @@
+"""Files kept beside a notebook, and files given away: whole on disk or not there at all."""
+
+from __future__ import annotations
+
+import contextlib
+import os
+import re
+import uuid
+from pathlib import Path
+
+from candor.core.errors import CandorError
+from candor.notebook.exchange.csv_table import decoded
+
+LARGEST_TEXT = 1_000_000  # bytes
+LARGEST_SAMPLES = 400_000_000  # bytes of a table of samples: some ten million of them
+_PLAIN = re.compile(r"[\w+-][\w+. -]{0,200}")
+
+
+class FileError(CandorError, OSError):
+    """A file that cannot be read."""
+
+
+def write_durably(target: Path, content: bytes) -> None:
+    """Write a file under another name, to the disk, and rename it: what stood there before stands until then.
+
+    Raises
+    ------
+    OSError
+        Where it cannot be written; nothing is left behind.
+    """
+    part = target.with_name(f".{target.name[:80]}.{uuid.uuid4().hex[:8]}.part")
+    try:
+        with part.open("wb") as file:
+            file.write(content)
+            file.flush()
+            os.fsync(file.fileno())
+        part.replace(target)
+    except OSError:
+        with contextlib.suppress(OSError):  # on a full disk what was begun is only in the way
+            part.unlink(missing_ok=True)
+        raise
+    sync_folder(target.parent)
+
+
+def make_private(folder: Path) -> None:
+    """Make a folder for the owner alone, unless the one it lies in is shared; one that is there stays as it is.
+
+    Raises
+    ------
+    OSError
+    """
+    folder.parent.mkdir(parents=True, exist_ok=True)
+    shared = folder.parent.stat().st_mode & 0o022
+    folder.mkdir(mode=0o777 if shared else 0o700, exist_ok=True)
+
+
+def sync_folder(folder: Path) -> None:
+    """Write a folder's own entries to the disk, so that a renamed file outlives a pulled plug."""
+    with contextlib.suppress(OSError):  # some file systems have no folders to sync
+        handle = os.open(folder, os.O_RDONLY)
+        try:
+            os.fsync(handle)
+        finally:
+            os.close(handle)
+
+
+def is_plain_name(name: str) -> bool:
+    """Whether a name from a notebook is one of a file in a folder of its own, and leads nowhere else."""
+    return bool(_PLAIN.fullmatch(name))
+
+
+def plain_name(text: str) -> str:
+    """Return a text with everything that has no place in a file's name made an underscore: ``C1/2`` gives ``C1_2``."""
+    return re.sub(r"[^\w+-]+", "_", text).strip("_")[:60] or "part"
+
+
+def read_bytes_of(path: Path, what: str) -> bytes:
+    """Return what a file holds; `what` was expected.
+
+    Raises
+    ------
+    FileError
+        Where it cannot be read.
+    """
+    try:
+        return path.read_bytes()
+    except OSError as error:
+        raise FileError(f"{path} cannot be read ({error.strerror}); {what} was expected.", value=str(path)) from None
+
+
+def read_words(path: Path, most: int = LARGEST_TEXT, what: str = "a netlist") -> str:
+    """Return a text file that somebody wrote, UTF-8 or Latin-1, of so many bytes at most.
+
+    Raises
+    ------
+    FileError
+        Where it cannot be read or is larger than anybody types.
+    """
+    try:
+        if path.stat().st_size > most:
+            raise FileError(f"{path.name} is larger than {most // 1000} kB; {what} was expected.", value=path.name)
+        content = path.read_bytes()
+    except OSError as error:
+        raise FileError(f"{path} cannot be read ({error.strerror}); expected a text file.", value=str(path)) from None
+    return decoded(content)

@@ -1,0 +1,268 @@
+"""Opening a notebook file with care: what is foreign, damaged or newer is refused and left untouched."""
+
+from __future__ import annotations
+
+import contextlib
+import errno
+import fcntl
+import os
+import sqlite3
+import time
+import uuid
+from collections.abc import Iterator
+from pathlib import Path
+
+from candor.notebook.errors import (
+    BusyNotebookError,
+    DamagedNotebookError,
+    ForeignFileError,
+    NewerNotebookError,
+    NotebookError,
+)
+from candor.notebook.storage.files import sync_folder
+from candor.notebook.storage.schema import NEWEST, REVISIONS, TABLES
+
+_HEADER = b"SQLite format 3\x00"
+PATIENCE_S = 5.0  # how long a command waits for another program to let go
+AT_ONCE_S = (
+    0.03  # two frames: another window's commit of one entry is over by then, a program that holds the file is not
+)
+
+
+def open_file(path: Path, patience_s: float) -> tuple[sqlite3.Connection, str]:
+    """Open or make the notebook at `path`.
+
+    What a crash left half written is rolled back, as SQLite does it; an empty file may become a notebook.
+
+    Returns
+    -------
+    connection : sqlite3.Connection
+        Without transactions of its own.
+    read_only : str
+        Why the notebook may only be read; empty where it may be written.
+
+    Raises
+    ------
+    NotebookError
+        Where it cannot be opened; the file is left as it was.
+    """
+    try:
+        if not path.exists() or (path.is_file() and path.stat().st_size == 0):
+            _make(path, patience_s)
+        if not path.is_file():
+            what = "a folder" if path.is_dir() else "no file but a device or a pipe"
+            raise ForeignFileError(f"{path} is {what}; expected a notebook file.", place=str(path))
+        locked = _why_read_only(path)
+        revision = inspect_file(path, locked, patience_s)
+    except OSError as error:
+        if isinstance(error, NotebookError):
+            raise
+        raise NotebookError(f"{_shortened(path)} cannot be opened: {error.strerror}.", place=str(path)) from None
+    if locked and revision != NEWEST:
+        raise NotebookError(f"{path} is of an older version and cannot be brought up to date: {locked}.")
+    if revision != NEWEST:
+        migrate(path, patience_s)
+    return connect(path, bool(locked), patience_s), locked
+
+
+def inspect_file(path: Path, locked: str = "", patience_s: float = PATIENCE_S) -> str:
+    """Return the revision of a notebook file. A sound one is left as it is to the byte; of one that a crash left half
+    written, SQLite rolls back what was not finished, unless it is `locked`.
+
+    Raises
+    ------
+    ForeignFileError, DamagedNotebookError, NewerNotebookError, BusyNotebookError, NotebookError
+    """
+    with path.open("rb") as file:
+        header = file.read(len(_HEADER))
+    if header != _HEADER:
+        raise ForeignFileError(
+            f"{path} is not a Candor notebook. It was left untouched; open another file, or name a new one.",
+            place=str(path),
+        )
+    try:
+        with contextlib.closing(connect(path, bool(locked), patience_s)) as connection:
+            tables = {row[0] for row in connection.execute("select name from sqlite_master where type = 'table'")}
+            if not {"alembic_version", "entries", "packs"} <= tables:
+                raise ForeignFileError(
+                    f"{path} is a database, but not a Candor notebook. It was left untouched.", place=str(path)
+                )
+            row = connection.execute("select version_num from alembic_version").fetchone()
+            verdict = connection.execute("pragma integrity_check(1)").fetchone()[0]
+    except sqlite3.OperationalError as error:
+        raise _explained(path, error, locked) from None
+    except sqlite3.DatabaseError as error:
+        raise _damaged(path, str(error)) from None
+    if verdict != "ok" or row is None:
+        raise _damaged(path, verdict)
+    if row[0] not in REVISIONS:
+        raise NewerNotebookError(
+            f"{path} was written by a newer Candor (form {row[0]}; this one knows up to {NEWEST}). "
+            "It was left untouched; update Candor to open it.",
+            place=str(path),
+        )
+    return str(row[0])
+
+
+def busy(path: Path) -> BusyNotebookError:
+    """Return the error of a notebook that another program holds."""
+    return BusyNotebookError(
+        f"{path} is in use by another program, which does not let go of it. Nothing was changed; try again.",
+        place=str(path),
+    )
+
+
+def is_busy(error: BaseException) -> bool:
+    """Whether an error of SQLite's says that another program holds the file."""
+    return "locked" in str(error) or "busy" in str(error)
+
+
+def _explained(path: Path, error: sqlite3.OperationalError, locked: str) -> NotebookError:
+    if is_busy(error):
+        return busy(path)
+    if locked and "readonly" in str(error):
+        return NotebookError(
+            f"{path} was being written when its program ended, and cannot be mended because {locked}. "
+            "Open it once where it may be written.",
+            place=str(path),
+        )
+    return _damaged(path, str(error))
+
+
+def _damaged(path: Path, detail: str) -> DamagedNotebookError:
+    return DamagedNotebookError(
+        f"{path} is damaged ({detail.splitlines()[0]}). It was left untouched; keep a copy of it, "
+        "and open the last good backup.",
+        place=str(path),
+    )
+
+
+def _why_read_only(path: Path) -> str:
+    # The mode bits count even for root, who could write: a protected notebook is meant to be protected.
+    if not os.access(path, os.W_OK) or not path.stat().st_mode & 0o222:
+        return "the file is write-protected"
+    if not os.access(path.parent, os.W_OK):
+        return "its folder is write-protected"
+    return ""
+
+
+def _make(path: Path, patience_s: float) -> None:
+    """Make a notebook under another name, to the disk, and give it its name only then, never over another's."""
+    try:
+        path.parent.mkdir(parents=True, exist_ok=True)
+        _sweep(path.parent)
+        part = path.with_name(f".candor-{uuid.uuid4().hex}.new")
+        os.close(os.open(part, os.O_CREAT | os.O_EXCL | os.O_WRONLY, _mode(path.parent)))
+        try:
+            _fill(part, path, patience_s)
+            # An empty file is held while it is replaced: of two windows that find it, the second finds a notebook.
+            with _empty(path) as ours:
+                if ours:
+                    part.replace(path)
+                else:
+                    _name(part, path)
+        finally:
+            part.unlink(missing_ok=True)
+        sync_folder(path.parent)
+    except OSError as error:
+        if isinstance(error, NotebookError):
+            raise
+        raise NotebookError(f"No notebook can be made at {_shortened(path)}: {error.strerror}.") from None
+
+
+def _sweep(folder: Path) -> None:
+    """Remove what was begun over an hour ago and cut off."""
+    for left in folder.glob(".candor-*.new*"):
+        with contextlib.suppress(OSError):
+            if time.time() - left.stat().st_mtime > 3600:
+                left.unlink()
+
+
+@contextlib.contextmanager
+def _empty(path: Path) -> Iterator[bool]:
+    """Hold an empty file at `path`; False where there is none, or where somebody else has made a notebook of it."""
+    try:
+        file = path.open("r+b")
+    except FileNotFoundError:
+        yield False
+        return
+    with file:
+        fcntl.flock(file, fcntl.LOCK_EX)
+        held = os.fstat(file.fileno())
+        there = path.stat()
+        yield held.st_size == 0 and (held.st_dev, held.st_ino) == (there.st_dev, there.st_ino)
+
+
+def _name(part: Path, path: Path) -> None:
+    """Give a file its name, unless there is one of that name: then that one stands."""
+    try:
+        path.hardlink_to(part)
+    except FileExistsError:
+        return
+    except OSError as error:
+        if error.errno not in (errno.EPERM, errno.EOPNOTSUPP, errno.ENOSYS) or path.exists():
+            raise
+        part.rename(path)  # a file system without links, such as a memory stick's
+
+
+def _mode(folder: Path) -> int:
+    """Owner only, unless the folder is one where others write too."""
+    shared = folder.stat().st_mode
+    return 0o600 | (0o060 if shared & 0o020 else 0) | (0o006 if shared & 0o002 and not shared & 0o1000 else 0)
+
+
+def _shortened(path: Path) -> str:
+    text = str(path)
+    return text if len(text) <= 200 else f"{text[:100]} … {text[-60:]}"
+
+
+def connect(path: Path, read_only: bool, patience_s: float) -> sqlite3.Connection:
+    """Connect to a notebook that is there."""
+    uri = f"{path.absolute().as_uri()}?mode={'ro' if read_only else 'rw'}"
+    return sqlite3.connect(uri, uri=True, timeout=patience_s, isolation_level=None, check_same_thread=False)
+
+
+def _fill(part: Path, path: Path, patience_s: float) -> None:
+    """Make the tables of a new notebook, on the disk."""
+    try:
+        with contextlib.closing(connect(part, False, patience_s)) as connection:
+            connection.execute("pragma synchronous = extra")
+            connection.execute("begin immediate")
+            for table in TABLES:
+                connection.execute(table)
+            connection.execute("insert into alembic_version values (?)", (NEWEST,))
+            connection.execute("commit")
+    except sqlite3.OperationalError as error:
+        raise NotebookError(f"No notebook can be made at {path}: {error}.") from None
+
+
+def migrate(path: Path, patience_s: float) -> None:
+    """Bring an older notebook up to date, in one transaction.
+
+    Raises
+    ------
+    BusyNotebookError, NotebookError
+    """
+    # Imported here: only an older notebook needs them, and they are slow to load.
+    import sqlalchemy as sa
+    from alembic import command
+    from alembic.config import Config
+
+    config = Config()
+    config.set_main_option("script_location", str(Path(__file__).parent.parent / "migrations"))
+    engine = sa.create_engine(
+        "sqlite://", creator=lambda: connect(path, False, patience_s), poolclass=sa.pool.NullPool
+    )
+    try:
+        with engine.connect() as connection:
+            connection.exec_driver_sql("pragma synchronous = extra")
+            connection.exec_driver_sql("begin immediate")
+            config.attributes["connection"] = connection
+            command.upgrade(config, "head")
+            connection.commit()
+    except sa.exc.OperationalError as error:
+        if is_busy(error.orig or error):
+            raise busy(path) from None
+        raise NotebookError(
+            f"{path} could not be brought up to date ({error.orig}). It was left as it was."
+        ) from None

@@ -1,0 +1,196 @@
+"""The embedded store: one SQLite file, every transaction on disk before it is shown.
+
+Plain `sqlite3`, because a window opens it before it shows anything; what brings older notebooks up to date is loaded only where
+one is opened.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import sqlite3
+from collections.abc import Iterable, Iterator, Sequence
+from pathlib import Path
+from threading import RLock
+from typing import Any
+
+from candor.notebook.errors import (
+    BusyNotebookError,
+    DamagedNotebookError,
+    DiskFullError,
+    NotebookError,
+    ReadOnlyNotebookError,
+)
+from candor.notebook.storage.chain import chained
+from candor.notebook.storage.opening import AT_ONCE_S, busy, is_busy, open_file
+from candor.notebook.storage.rows import NewRow, PackRow, PlaceRow, Revision, Row
+
+_COLUMNS = "number, id, job, kind, at, who, body, chain"
+
+
+class SqliteStore:
+    """A notebook in one file; see `rows.Store`.
+
+    Parameters
+    ----------
+    path : Path
+        Made where it does not exist.
+    patience_s : float
+        How long to wait for another program to let go of it.
+
+    Raises
+    ------
+    NotebookError
+        Where it cannot be opened; the file is left as it was.
+    """
+
+    def __init__(self, path: Path, patience_s: float) -> None:
+        self._path = path
+        self._connection, self._read_only = open_file(path, patience_s)
+        # A rollback journal, synced with its folder: one file at rest, and no entry lost to a pulled plug.
+        self._connection.execute("pragma synchronous = extra")
+        self._lock = RLock()
+        self._own = 0
+
+    @property
+    def read_only(self) -> str:
+        """Why it may only be read; empty where it may be written."""
+        return self._read_only
+
+    def do_not_wait(self) -> None:
+        """From here on wait for another program two frames at most: whoever asks must not stand still for it."""
+        self._connection.execute(f"pragma busy_timeout = {round(1000 * AT_ONCE_S)}")
+
+    def close(self) -> None:
+        """Let go of the file."""
+        self._connection.close()
+
+    # --- reading --------------------------------------------------------------------------------------
+
+    def of_job(self, job: str) -> list[Row]:
+        """Return the rows of a job, in order."""
+        return self._rows("where job = ? order by number", (job,))
+
+    def of_kinds(self, kinds: Sequence[str]) -> list[Row]:
+        """Return the rows of some kinds, of all jobs, in the order of their numbers."""
+        indexed = "" if "reading" in kinds else "kind <> 'reading' and "
+        return self._rows(f"where {indexed}kind in ({', '.join('?' * len(kinds))}) order by number", tuple(kinds))
+
+    def everything(self) -> list[Row]:
+        """Return all rows, job by job."""
+        return self._rows("order by job, number")
+
+    def kinds(self) -> frozenset[str]:
+        """Return every kind that occurs, readings aside."""
+        # From one kind to the next along the index: a plain "distinct" would read all of it.
+        query = (
+            "with recursive found(kind) as (select min(kind) from entries where kind <> 'reading' union all "
+            "select (select min(kind) from entries where kind <> 'reading' and kind > found.kind) from found "
+            "where kind is not null) "
+            "select kind from found where kind is not null"
+        )
+        return frozenset(row[0] for row in self._read(query))
+
+    def revision(self, patient: bool = True) -> Revision:
+        """Return what tells whether anything was written; not `patient`, without waiting for who writes."""
+        if patient:
+            return Revision(self._own, self._read("pragma data_version")[0][0])
+        with self._lock:
+            patience = self._connection.execute("pragma busy_timeout").fetchone()[0]
+            self._connection.execute("pragma busy_timeout = 0")
+            try:
+                return self.revision()
+            finally:
+                self._connection.execute(f"pragma busy_timeout = {patience}")
+
+    def packs(self) -> list[PackRow]:
+        """Return every pack that was kept, by its id."""
+        return [PackRow(*row) for row in self._read("select digest, id, edition, body from packs order by id")]
+
+    def pack(self, digest: str) -> PackRow | None:
+        """Return a pack that was kept."""
+        found = self._read("select digest, id, edition, body from packs where digest = ?", (digest,))
+        return PackRow(*found[0]) if found else None
+
+    def places(self) -> list[PlaceRow]:
+        """Return the bookmark of every job, the newest first."""
+        return [PlaceRow(*row) for row in self._read("select job, stop, step, at from places order by at desc")]
+
+    def _rows(self, where: str, values: tuple[str, ...] = ()) -> list[Row]:
+        return [Row(*row) for row in self._read(f"select {_COLUMNS} from entries {where}", values)]
+
+    def _read(self, query: str, values: tuple[str, ...] = ()) -> list[tuple[Any, ...]]:
+        try:
+            with self._lock:
+                return self._connection.execute(query, values).fetchall()
+        except sqlite3.DatabaseError as error:
+            if is_busy(error):
+                raise busy(self._path) from None
+            raise DamagedNotebookError(
+                f"{self._path} could not be read ({error}). Nothing was changed.", place=str(self._path)
+            ) from None
+
+    # --- writing --------------------------------------------------------------------------------------
+
+    def append(self, rows: Iterable[NewRow]) -> list[int]:
+        """Write rows of any jobs in one transaction, all or none, on disk when this returns; return their numbers."""
+        numbers, links = [], dict[str, str]()
+        with self._writing() as connection:
+            for row in rows:
+                if row.job not in links:
+                    # Read inside the transaction that writes: between the two nobody else can put a link.
+                    newest = "select chain from entries where job = ? order by number desc limit 1"
+                    found = connection.execute(newest, (row.job,)).fetchone()
+                    links[row.job] = found[0] if found else ""
+                links[row.job] = link = chained(links[row.job], *row)
+                cursor = connection.execute(
+                    "insert into entries (id, job, kind, at, who, body, chain) values (?, ?, ?, ?, ?, ?, ?)",
+                    (*row, link),
+                )
+                numbers.append(int(cursor.lastrowid or 0))
+        self._own += 1
+        return numbers
+
+    def keep_pack(self, row: PackRow) -> None:
+        """Keep a pack; one that is there stays."""
+        with self._writing() as connection:
+            connection.execute("insert or ignore into packs (digest, id, edition, body) values (?, ?, ?, ?)", row)
+
+    def keep_place(self, row: PlaceRow) -> None:
+        """Put the bookmark of a job."""
+        with self._writing() as connection:
+            connection.execute("insert or replace into places (job, stop, step, at) values (?, ?, ?, ?)", row)
+
+    @contextlib.contextmanager
+    def _writing(self) -> Iterator[sqlite3.Connection]:
+        """One transaction: committed at the end, rolled back where anything raises."""
+        if self._read_only:
+            raise ReadOnlyNotebookError(
+                f"This notebook can only be read, because {self._read_only}. Nothing was written; "
+                "what you typed is still where you typed it.",
+                place=str(self._path),
+            )
+        connection = self._connection
+        with self._lock:
+            try:
+                connection.execute("begin immediate")
+                try:
+                    yield connection
+                    connection.execute("commit")
+                except BaseException:
+                    if connection.in_transaction:  # SQLite rolls back by itself where the disk is full
+                        connection.execute("rollback")
+                    raise
+            except sqlite3.DatabaseError as error:
+                raise self._explained(error) from None
+
+    def _explained(self, error: sqlite3.DatabaseError) -> NotebookError:
+        kept, detail, place = (
+            "The entry was not written; what you typed is still where you typed it.", str(error), str(self._path),
+        )  # fmt: skip
+        if "full" in detail:
+            return DiskFullError(f"The disk is full. {kept} Make room and enter it again.", place=place)
+        if "readonly" in detail or "read-only" in detail:
+            return ReadOnlyNotebookError(f"The notebook has become write-protected. {kept}", place=place)
+        if is_busy(error):
+            return BusyNotebookError(f"The notebook is in use by another program. {kept} Try again.", place=place)
+        return NotebookError(f"The notebook could not be written ({detail}). {kept}", place=place)

@@ -1,0 +1,1 @@
+"""The board traced out, and what was read on it."""

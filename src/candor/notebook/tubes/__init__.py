@@ -1,0 +1,1 @@
+"""Tubes on hand, their tests, testers."""

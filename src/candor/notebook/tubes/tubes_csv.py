@@ -1,0 +1,129 @@
+"""Tubes on hand as a table, out and in: a line for each tube, and one for each test."""
+
+from __future__ import annotations
+
+import datetime as dt
+import re
+from collections.abc import Iterable, Mapping
+from dataclasses import replace
+
+from candor.core.errors import CandorError
+from candor.core.quantities.show import trimmed
+from candor.core.tubes.order import FIGURES
+from candor.core.tubes.ratings import kind_of_tube
+from candor.notebook.entries.body import Body
+from candor.notebook.entries.entry import Entry
+from candor.notebook.entries.kinds import WORDS
+from candor.notebook.entries.tubes import TubeRecorded, TubeTested, say_figure
+from candor.notebook.exchange.csv_table import CsvRow, read_table, write_table
+from candor.notebook.parts.parts_import import PartsImport, understood_rows
+from candor.notebook.tubes.tubes import TubeShop
+from candor.notebook.tubes.tubes_text import read_test, read_tube
+
+HEADER = (
+    "tube", "type", "generic", "section", "nominal", "unit", "reject", "test", "outcome", "figure", "tester", "line min", "held s",
+    "repeats", "scatter", "looks", "date",
+)  # fmt: skip
+
+
+def write_tubes(shop: TubeShop) -> str:
+    """Return all tubes on hand as CSV, which `preview_tubes` reads back."""
+    rows: list[list[object]] = []
+    for tube in shop.here:
+        b = tube.body
+        nominal = _plain(b.nominal, b.unit) if b.nominal else ""
+        reject = f"{trimmed(100 * b.reject)} %" if b.reject else ""
+        rows += [
+            [b.key, b.type, b.generic, section, nominal, b.unit, reject, *[""] * 8, b.looks, ""]
+            for section in b.sections
+        ]
+        for entry in tube.tests:
+            t = entry.body
+            figure = "" if t.figure is None else _plain(t.figure, t.unit)
+            line = "" if t.line_age_s is None else trimmed(t.line_age_s / 60)
+            held = trimmed(t.hold_s) if t.hold_s else ""
+            count, scatter = (t.count, _plain(t.scatter, t.unit)) if t.count > 1 else ("", "")
+            rows.append(
+                [b.key, b.type, b.generic, t.section, nominal, b.unit, reject, t.test, t.outcome, figure, t.tester, line, held,
+                 count, scatter, "", day_of(entry).isoformat()]
+            )  # fmt: skip
+    return write_table(HEADER, rows)
+
+
+def _plain(value: float, unit: str) -> str:
+    return say_figure(value, unit).replace("µ", "u")
+
+
+def preview_tubes(content: bytes, shop: TubeShop) -> PartsImport:
+    """Understand a table of tubes and tests; of a tube that is there already only the tests that are not there are added.
+
+    A test is recognised by tube, section, what it says and its day; of a table without days by all but the day.
+    """
+    table = read_table(content, ("tube", "type"))
+    sections: dict[str, list[str]] = {}
+    for row in table.rows:
+        names = sections.setdefault(row.cells.get("tube", ""), [])
+        if row.cells.get("test", "") not in ("", *FIGURES):
+            continue  # of the whole tube
+        if row.cells.get("section", "") not in names:
+            names.append(row.cells.get("section", ""))
+    there = {_same(t.body, day) for tube in shop.tubes.values() for t in tube.tests for day in (day_of(t), None)}
+    made = {key: tube.body for key, tube in shop.tubes.items()}
+
+    def bodies(row: CsvRow) -> tuple[Body, ...]:
+        cells = row.cells
+        key, own, new = cells.get("tube", ""), sections[cells.get("tube", "")], ()
+        if key not in made:
+            made[key] = _recorded(cells, own)
+            new = (made[key],)  # type: ignore[assignment]
+        if not cells.get("test"):
+            return new
+        if "" in own and len(own) > 1 and cells["test"] in FIGURES:
+            words = f"{key}: some lines name a section and some none. Are two sections recorded as one?"
+            raise CandorError(words, value=key, expected="a section in every line, or in none")
+        test = read_test(_line(cells), made[key])
+        day = (
+            dt.date.fromisoformat(cells["date"]) if re.fullmatch(r"\d{4}-\d\d-\d\d", cells.get("date", "")) else None
+        )
+        if _same(test, day) in there:
+            return new
+        return (*new, test.model_copy(update={"on": day}))
+
+    found = understood_rows(table, bodies, lambda body: WORDS[type(body)](body, {}), "There is no tube in the file.")
+    lines = tuple(
+        line if line.understood or line.fault else replace(line, understood="is there already: not taken in again")
+        for line in found.lines
+    )
+    return PartsImport(lines, found.bodies, found.fault)
+
+
+def day_of(entry: Entry[TubeTested]) -> dt.date:
+    """Return the day of a test: as it was written with it, where it was taken in later."""
+    return entry.body.on or entry.at.date()
+
+
+def _same(test: TubeTested, day: dt.date | None) -> tuple[object, ...]:
+    figure = None if test.figure is None else float(f"{test.figure:.3g}")
+    return test.tube, test.section, test.test, test.outcome, figure, test.unit, test.tester, day
+
+
+def _line(cells: Mapping[str, str]) -> str:
+    parts = (
+        ("section {}", cells.get("section")),
+        ("{}", cells["test"]),
+        ("{}", cells.get("outcome") or cells.get("figure")),
+        ("line {} min", cells.get("line min")),
+        ("held {} s", cells.get("held s")),
+        ("{} times scatter " + cells.get("scatter", ""), cells.get("repeats") if cells.get("scatter") else ""),
+        ("on {}", cells.get("tester")),
+    )
+    return " ".join(shape.format(value) for shape, value in parts if value)
+
+
+def _recorded(cells: Mapping[str, str], sections: Iterable[str]) -> TubeRecorded:
+    clauses = (("nominal {}", cells.get("nominal")), ("reject {}", cells.get("reject")))
+    said = "".join(f", {shape.format(value)}" for shape, value in clauses if value)
+    made = read_tube(f"{cells['tube']} {cells['type']}{said}; {cells.get('looks', '')}")
+    kind = kind_of_tube(cells.get("generic", ""))
+    generic = kind.name if kind is not None else cells.get("generic", "")
+    return made.model_copy(update={"generic": generic, "sections": tuple(sections) or ("",)})

@@ -1,0 +1,208 @@
+"""Tubes in words: a line for the list, the reasons beside it, sets that match, a tester's correction."""
+
+from __future__ import annotations
+
+import datetime as dt
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from candor.core.errors import CandorError
+from candor.core.quantities import engineering, pair
+from candor.core.quantities.show import trimmed
+from candor.core.tubes.matching import BALANCE, MatchedSet
+from candor.core.tubes.order import BY_KEY
+from candor.core.tubes.ratings import BY_NAME
+from candor.core.verdict.rules import Outcome
+from candor.notebook.entries.entry import Entry
+from candor.notebook.entries.tubes import TubeTested, say_figure
+from candor.notebook.tubes.tubes import TubeFigure, TubeOnHand, TubeShop, correction_of, figure_of, match_type
+
+NOTE = "It answers whether it emits, not whether it amplifies: a full score is no transconductance."
+Sections = tuple[tuple[str, list[str]], ...]
+
+
+@dataclass(frozen=True)
+class TubeLine:
+    """A tube as the list has it: its name, what stands under it, and its outcome; `ended` where it failed for good."""
+
+    key: str
+    text: str
+    under: str
+    outcome: Outcome
+    ended: bool
+
+
+def tube_lines(shop: TubeShop, jobs: Mapping[str, str], wanted: str = "") -> tuple[TubeLine, ...]:
+    """Return a line for each tube on hand that has all the words wanted, by type and name.
+
+    Parameters
+    ----------
+    shop : TubeShop
+    jobs : mapping of str to str
+        What each job is called.
+    wanted : str
+    """
+    words = wanted.casefold().split()
+    lines = [_line(tube, shop, jobs) for tube in sorted(shop.here, key=lambda t: (t.body.type, t.body.key))]
+    return tuple(x for x in lines if all(w in f"{x.text} {x.under}".casefold() for w in words))
+
+
+def _line(tube: TubeOnHand, shop: TubeShop, jobs: Mapping[str, str]) -> TubeLine:
+    b = tube.body
+    figures = [f for s in b.sections if (f := figure_of(tube, shop, s)) is not None]
+    failed = next((a.title.lower() for a in tube.asked if tube.done.get(a.key) == "bad"), "")
+    ended = any(tube.done.get(a.key) == "bad" and a.ends for a in tube.asked)
+    said = [_short(f) for f in figures]
+    if failed:
+        said.insert(0, f"failed {failed}")
+    elif tube.next is not None:
+        said.append(f"next: {tube.next.title.lower()}")
+    said += [f"in {tube.place.socket} of {jobs.get(tube.place.job, 'a job')}"] if tube.place else []
+    said += ["a known tube"] if tube.known else []
+    outcome = Outcome.NOT_MEASURED
+    verdicts = [f.verdict.outcome for f in figures if f.verdict is not None]
+    if failed or Outcome.FAIL in verdicts:
+        outcome = Outcome.FAIL
+    elif verdicts and tube.next is None:
+        outcome = Outcome.CANNOT_TELL if Outcome.CANNOT_TELL in verdicts else Outcome.PASS
+    text = f"{b.key} · {b.type}" + (f", {b.generic}" if b.generic else "")
+    return TubeLine(key=b.key, text=text, under=" · ".join(said), outcome=outcome, ended=ended)
+
+
+def _short(found: TubeFigure) -> str:
+    b = found.test.body
+    section = f"section {b.section} " if b.section else ""
+    if found.verdict is not None:
+        return f"{section}{found.verdict.percent:.0f} ± {found.verdict.expanded:.0f} %"
+    unit = "" if b.unit == "1" else "S"
+    return section + (pair(found.value, found.expanded, unit or "1").removeprefix("+"))
+
+
+def explain_tube(tube: TubeOnHand, shop: TubeShop) -> tuple[str, list[str], Sections]:
+    """Return a title, sentences and sections: what it is, its figures with their budget, what comes next, every test."""
+    b = tube.body
+    said = [f"{tube.gone}."] if tube.gone else []
+    upcoming = tube.next
+    if upcoming is not None:
+        said.append(f"Next: {upcoming.title.lower()}. {upcoming.ask}")
+    elif any(tube.done.get(a.key) == "bad" and a.ends for a in tube.asked):
+        said.append("It meets no other test.")
+    else:
+        said.append("All its tests are made.")
+    sections: list[tuple[str, list[str]]] = []
+    for section in b.sections:
+        found = figure_of(tube, shop, section)
+        if found is None:
+            continue
+        parts = [c for c in found.budget.largest_first() if not (found.corrected and c.kind == "common")]
+        budget = [f"{c.name}: {_in_unit(c.size, found.test.body.unit)}. {c.reason}" for c in parts]
+        if found.corrected:
+            budget.insert(
+                0, "U is of one more tube by the line through the known ones, with what the reading has itself:"
+            )
+        why = [f"Not corrected by known tubes: {found.why_not}"] if not found.corrected else []
+        why += [found.why_not] if found.corrected and found.why_not else []
+        why += [NOTE] if found.test.body.test == "emission" else []
+        sections.append((f"section {section}" if section else "its figure", [found.sentence, *why, *budget]))
+    kind = BY_NAME.get(b.generic)
+    if kind is not None:
+        sections.append(("what its kind bears", [kind.sentence]))
+    if tube.known:
+        sections.append(("known", _known_words(tube)))
+    if tube.tests:
+        sections.append(("tests", [_test_words(e) for e in reversed(tube.tests)]))
+    if b.looks:
+        sections.append(("looks", [b.looks]))
+    return f"{b.key}, {b.type}", said, tuple(sections)
+
+
+def _in_unit(value: float, unit: str) -> str:
+    return f"u {engineering(value, unit, 2) if unit != '1' else trimmed(value, 2)}"
+
+
+def _known_words(tube: TubeOnHand) -> list[str]:
+    said = []
+    for section, entry in tube.known.items():
+        b = entry.body
+        head = f"section {section}: " if section else ""
+        how = f", {b.how}" if b.how else ""
+        figure = pair(b.figure, b.expanded, b.unit).removeprefix("+")
+        drift = f"{trimmed(b.drift_percent_per_year)} % a year is allowed for"
+        said.append(f"{head}{figure}, k {b.factor:.2f}, {entry.at:%d %b %Y}{how}; {drift}")
+    return said
+
+
+def _test_words(entry: Entry[TubeTested]) -> str:
+    b = entry.body
+    what = b.outcome if b.figure is None else say_figure(b.figure, b.unit)
+    line = ""
+    if b.figure is not None:
+        line = ", line not stamped" if b.line_age_s is None else f", line {trimmed(b.line_age_s / 60, 2)} min before"
+    on = f" on {b.tester}" if b.tester else ""
+    state = f" ({b.tester_state})" if b.tester_state else ""
+    section = f" section {b.section}" if b.section else ""
+    held = f", held {trimmed(b.hold_s)} s" if b.hold_s else ""
+    settings = f"; {b.settings}" if b.settings else ""
+    words = f": {b.words}" if b.words else ""
+    return (
+        f"{entry.at:%d %b %Y} {BY_KEY[b.test].title.lower()}{section} {what}{words}{on}{state}{line}{held}{settings}"
+    )
+
+
+@dataclass(frozen=True)
+class SetLine:
+    """Tubes that go together: who, by how much they differ, and whether they can be told apart."""
+
+    text: str
+    under: str
+    alike: bool
+
+
+def matched(shop: TubeShop, type_: str, size: int) -> tuple[str, tuple[SetLine, ...], tuple[str, ...]]:
+    """Return the sitting in words, the sets, and what else there is to say: left over, groups alike, sections out of balance.
+
+    Raises
+    ------
+    CandorError
+        Where there are not enough.
+    """
+    found, sitting = match_type(shop, type_, size)
+    unit = next(e.body.unit for t in shop.here if t.body.type == type_ for s in t.body.sections if (e := t.figure(s)))
+    sets = tuple(_set_line(s, unit) for s in sorted(found.sets, key=lambda s: s.mismatch))
+    rest = [f"Left over: {', '.join(found.left_over)}."] if found.left_over else []
+    rest += [f"Cannot be told apart among themselves: {', '.join(group)}." for group in found.alike if len(group) > 1]
+    return sitting, sets, tuple(rest)
+
+
+def _set_line(found: MatchedSet, unit: str) -> SetLine:
+    words = f"apart by {pair(found.mismatch, 2 * found.u, unit).removeprefix('+')}"
+    words += "" if found.told_apart else ": cannot be told apart"
+    return SetLine(" + ".join(sorted(found.tubes)), words, not found.told_apart)
+
+
+def balance_words(tube: TubeOnHand) -> str:
+    """Say whether the sections of a tube are alike: within 5 per cent of their mean (common practice, no source)."""
+    figures = [
+        e.body.figure for s in tube.body.sections if (e := tube.figure(s)) is not None and e.body.figure is not None
+    ]
+    if len(figures) < 2:
+        return ""
+    apart = (max(figures) - min(figures)) / (sum(figures) / len(figures))
+    side = "over" if apart > BALANCE else "within"
+    return f"Its sections are apart by {100 * apart:.1f} % of their mean, {side} {100 * BALANCE:g} % (common practice, no source)."
+
+
+def correction_words(shop: TubeShop, tester: str, unit: str, on: dt.date) -> str:
+    """Say what known tubes make of a tester: its line, its span, and who contradicts."""
+    try:
+        found = correction_of(shop, tester, unit, on)
+    except CandorError as error:
+        return f"{tester}: {error}"
+    low, high, off, within = (
+        say_figure(x, unit) for x in (found.low, found.high, found.intercept, 2 * found.scatter)
+    )
+    words = f"{tester}: true = {off} + {trimmed(found.slope, 4)} × shown, through {found.count} known tubes; "
+    words += f"it holds from {low} to {high}, to ±{within}."
+    if found.contradict:
+        words += f" Left out, as they contradict the others: {', '.join(found.contradict)}."
+    return f"{words} {found.doubt}".strip()

@@ -1,0 +1,162 @@
+"""What bars the work: the one answer that the hand, the route, an import and the tester ask for."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from candor.core.errors import CandorError
+from candor.notebook.entries.arrive import Finding
+from candor.notebook.entries.entry import Entry
+from candor.notebook.entries.parts import PartDecided, ReplacementChosen
+from candor.notebook.parts.parts_list import PartsList
+from candor.notebook.work.job import Job
+
+Work = Literal["power", "tester"]
+
+
+class BarredError(CandorError, PermissionError):
+    """Work that is barred until something is cleared, or overridden with a written reason."""
+
+
+Why = Literal["hazard", "fasteners", "insulation", "sample", "parts"]
+
+
+@dataclass(frozen=True)
+class Barrier:
+    """What bars, and what would lift it.
+
+    Attributes
+    ----------
+    kind : "hazard", "fasteners", "insulation", "sample" or "parts"
+    sentence : str
+    short : str
+        In a few words, for where there is little room.
+    hazard : Finding or None
+    missed : Missing or None
+        The fasteners that cannot be accounted for: clearing it says where they were.
+    """
+
+    kind: Why
+    sentence: str
+    short: str
+    hazard: Finding | None = None
+    missed: Missing | None = None
+
+    @property
+    def can_be_cleared(self) -> bool:
+        """Whether words alone can clear it: a hazard put right, a screw found; the others are cleared by doing."""
+        return self.hazard is not None or self.missed is not None
+
+
+def barrier(job: Job | None, parts: PartsList | None, work: Work = "power") -> Barrier | None:
+    """Return what bars a kind of work, the first of it, or None.
+
+    An open hazard bars everything that puts voltage anywhere. The others bar the instrument's own power; the tester, where a part
+    lies by itself, goes on.
+    """
+    if job is None:
+        return None
+    if job.arrive.open_hazards:
+        first, more = job.arrive.open_hazards[0], len(job.arrive.open_hazards) - 1
+        also = f" (and {more} more)" if more else ""
+        return Barrier(
+            "hazard",
+            f"Barred by a hazard: {first.text}{also}. Clear it or override it with a reason before power is applied.",
+            first.text,
+            hazard=first,
+        )
+    if work != "power":
+        return None
+    return _fasteners(job) or _insulation(job) or _sample(parts) or _planned(job)
+
+
+@dataclass(frozen=True)
+class Missing:
+    """Fasteners that may lie across something live: missed when it came, or left over when a step was put back.
+
+    `id` and `number` are of the entry that says so.
+    """
+
+    id: str
+    number: int
+    count: int
+    what: str
+
+
+def missing_fasteners(job: Job) -> tuple[Missing, ...]:
+    """Return the fasteners nobody can account for, in order; those that were found a place are not there."""
+    found = [Missing(e.id, e.number, e.body.count, e.body.what) for e in job.unit.unaccounted]
+    for taken in job.arrive.taken:
+        if taken.back is not None and taken.left_over:
+            what = f"left over from {taken.entry.body.what}"
+            found.append(Missing(taken.back.id, taken.back.number, taken.left_over, what))
+    return tuple(sorted(found, key=lambda m: m.number))
+
+
+def _fasteners(job: Job) -> Barrier | None:
+    missed = [m for m in missing_fasteners(job) if not is_overridden(job, "fasteners", m.number)]
+    if not missed:
+        return None
+    count = sum(m.count for m in missed)
+    what = missed[0].what or ("fastener" if count == 1 else "fasteners")
+    return Barrier(
+        "fasteners",
+        f"No power: {count} missing ({what}). It may be lying across a live part. Find it, or override and say why.",
+        f"{count} not accounted for",
+        missed=missed[0],
+    )
+
+
+def _insulation(job: Job) -> Barrier | None:
+    washed = job.cleaning.untested
+    if washed is None or is_overridden(job, "insulation", washed.number):
+        return None
+    return Barrier(
+        "insulation",
+        f"No power: {washed.body.what} was washed. Let it dry, then measure the insulation at 500 V d.c., switch on, both mains "
+        "conductors joined, to the chassis: 10 MΩ or more. Jot: insulation 22 Mohm @500V. Local codes and licensed practice come "
+        "first.",
+        "washed, insulation not measured",
+    )
+
+
+def _sample(parts: PartsList | None) -> Barrier | None:
+    if parts is None or parts.sample != "bad":
+        return None
+    return Barrier("sample", parts.sample_words, "the sample is bad")
+
+
+def _planned(job: Job) -> Barrier | None:
+    waiting = [e for e in planned_not_fitted(job) if not is_overridden(job, "parts", e.number)]
+    if not waiting:
+        return None
+    refs = ", ".join(e.body.ref for e in waiting[:6]) + (" …" if len(waiting) > 6 else "")
+    return Barrier(
+        "parts",
+        f"No power: {len(waiting)} planned and not fitted ({refs}). Fit what was chosen, take the choice back, or override with a "
+        "reason.",
+        f"{len(waiting)} planned, not fitted",
+    )
+
+
+Planned = Entry[ReplacementChosen] | Entry[PartDecided]
+
+
+def planned_not_fitted(job: Job) -> tuple[Planned, ...]:
+    """Return what is to go in and is not fitted, planned minus fitted: chosen by its replacement, or decided to be replaced."""
+    chosen: dict[str, Planned] = {r: e for r, e in job.parts.decided.items() if e.body.action == "replace"}
+    chosen |= job.parts.replacements
+    return tuple(e for ref, e in chosen.items() if not _fitted(job, ref, e.number))
+
+
+def _fitted(job: Job, ref: str, since: int) -> bool:
+    """Whether a part was replaced, itself or with its can, after what goes in was chosen."""
+    can = ref.split(" ")[0]
+    return any(e.number > since for e in (job.parts.replaced.get(ref), job.parts.replaced.get(can)) if e is not None)
+
+
+def is_overridden(job: Job, bar: str, since: int) -> bool:
+    """Return whether what bars was overridden after it came up."""
+    override = job.parts.overridden.get(bar)
+    return override is not None and override.number > since

@@ -1,0 +1,242 @@
+"""Readings from CSV: understood line by line before anything is written, and then all or none."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+
+from candor.core.calibration.belonging import applied_for, is_at
+from candor.core.calibration.made_points import nominal_of, point_at
+from candor.core.calibration.point import Phase, TestPoint
+from candor.core.errors import CandorError
+from candor.core.jot import ReadingJot
+from candor.core.jot.range_line import check_nominal
+from candor.core.jot.reading_line import split_tail, understand_reading
+from candor.core.quantities import engineering, parse_quantity
+from candor.core.reading.kind import ReadingKind
+from candor.core.reading.kinds import kind_named, kind_of
+from candor.core.reading.look import word_at
+from candor.core.reading.reading import INDICATED, Direction
+from candor.core.reference.chain import Chain, comes_to, read_unit_of
+from candor.core.reference.choice import kept_reading
+from candor.core.reference.reference import Reference
+from candor.notebook.entries.calibrate import ReadingTaken
+from candor.notebook.exchange.csv_table import CsvRow, read_table
+from candor.packs.model import Pack
+from candor.packs.procedure import next_step, point_by_name, point_step, points_of_range
+
+# Entry id of the standard that a point is read against, and what serves there.
+StandardOf = Callable[[TestPoint], tuple[str, Reference | Chain | None]]
+REQUIRED = ("point", "reading", "reference")
+BY_RANGE = ("range", "reading", "reference")
+FAR_OFF = 10.0  # times its point, or a tenth of it: a slip of the comma, no reading
+_DIRECTIONS: Mapping[str, Direction] = {"": "", "up": "up", "from below": "up", "down": "down", "from above": "down"}
+
+
+@dataclass(frozen=True)
+class CsvLine:
+    """One line: what it was understood to say, or what is wrong with it."""
+
+    number: int
+    text: str
+    understood: str
+    fault: str
+    reading: ReadingTaken | None
+
+
+@dataclass(frozen=True)
+class CsvPreview:
+    """What a file of readings says. It may be written only where there is no fault."""
+
+    lines: tuple[CsvLine, ...]
+    fault: str = ""
+
+    @property
+    def faults(self) -> tuple[str, ...]:
+        """Every fault with its line."""
+        of_file = (self.fault,) if self.fault else ()
+        return of_file + tuple(f"line {line.number}: {line.fault}" for line in self.lines if line.fault)
+
+    @property
+    def readings(self) -> tuple[ReadingTaken, ...]:
+        """All readings where nothing is wrong, none otherwise."""
+        return () if self.faults else tuple(line.reading for line in self.lines if line.reading)
+
+
+def preview_csv(content: bytes, pack: Pack, phase: Phase, standard: StandardOf) -> CsvPreview:
+    """Understand a file of readings with the columns point, reading, reference; or range, reading, reference.
+
+    With a range alone each reading makes its point, as it does at the bench. A column function tells ranges of one name apart.
+
+    Parameters
+    ----------
+    content : bytes
+        UTF-8 or Latin-1; separated by comma, semicolon or tab.
+    pack : Pack
+    phase : "as found" or "as left"
+        For lines that name none in a column `phase`.
+    standard : function of (TestPoint)
+        Entry id of the standard that a point is read against, empty where none is, and what of it serves.
+    """
+    table = read_table(content, REQUIRED)
+    if table.fault:
+        by_range = read_table(content, BY_RANGE)
+        table = table if by_range.fault else by_range
+    if table.fault:
+        return CsvPreview((), table.fault)
+    made: dict[str, set[float]] = {}
+    lines = tuple(_line(row, _Asked(pack, phase, standard), made) for row in table.rows)
+    return CsvPreview(lines, "" if lines else "There is no reading in the file.")
+
+
+@dataclass(frozen=True)
+class _Asked:
+    """What every line is read against."""
+
+    pack: Pack
+    phase: Phase
+    standard: StandardOf
+
+
+def _line(row: CsvRow, asked: _Asked, made: dict[str, set[float]]) -> CsvLine:
+    try:
+        if row.fault:
+            raise CandorError(row.fault)
+        point, reading = _reading(row, asked, made)
+        kind = kind_of(point)
+    except CandorError as error:
+        return CsvLine(number=row.number, text=row.text, understood="", fault=str(error), reading=None)
+    figures = {INDICATED: reading.indicated} if reading.indicated is not None else dict(reading.figures)
+    understood = f"{point.function}, {point.name}, {reading.phase}: {kind.say(point, figures)}"
+    if point.needs_reference and kind.compares == "reference":
+        understood += f", reference {engineering(reading.reference, point.asked_unit, 7)}"
+    return CsvLine(number=row.number, text=row.text, understood=understood, fault="", reading=reading)
+
+
+def _reading(row: CsvRow, asked: _Asked, made: dict[str, set[float]]) -> tuple[TestPoint, ReadingTaken]:
+    cells = row.cells
+    phase = _phase(cells, asked.phase)
+    direction = cells.get("direction", "").strip().lower()
+    if direction not in _DIRECTIONS:
+        raise CandorError(f"“{direction}” is not a direction; expected up or down.", value=direction)
+    named = cells.get("point", "").strip()
+    point = point_by_name(asked.pack, named) if named or "range" not in cells else _end(cells, asked.pack, phase)
+    against, served = asked.standard(point)
+    reading, reference = _read(cells, point, served)
+    indicated = math.nan if reading.indicated is None else reading.indicated
+    shows = reference if served is None else comes_to(served, reference)
+    if named or "range" not in cells:
+        found = point_step(asked.pack, point.key, phase)
+        if found is None:
+            raise CandorError(f"The procedure has no point {point.key} {phase}.", value=point.key)
+        step = found.key
+        applied = applied_for(point, _read_as(point, reading), indicated, shows)
+    else:
+        applied = applied_for(point, _read_as(point, reading), indicated, shows)
+        point, step = _made(asked.pack, point, phase, indicated if applied is None else applied, made)
+    if kind_of(point).has_friction:
+        _near(point, "reading", indicated)
+        _near(point, "reference", shows / point.worth)
+    if applied is not None and not is_at(point, applied):
+        raise CandorError(
+            f"{engineering(applied, point.unit, 6)} was applied, and {point.key} is {engineering(point.nominal, point.unit, 6)}: "
+            "a reading goes where what was applied says. Name its own point, or its range in a column range.",
+            value=f"{applied:g}",
+        )
+    figures = tuple((name, value) for name, value in reading.figures if name != INDICATED)
+    whole = dict(reading.figures).get(INDICATED, indicated if not figures else None)
+    return point, ReadingTaken(
+        step=step, phase=phase, point=point.key, indicated=whole, figures=figures, read_as=reading.read_as,
+        word=word_at(point, indicated) if kind_of(point).named else "", reference=reference,
+        direction=_DIRECTIONS[direction] or reading.direction,
+        standard=against if point.needs_reference else "",
+        reference_from="typed" if point.needs_reference else "", means="csv", written=row.text,
+    )  # fmt: skip
+
+
+def _read(cells: Mapping[str, str], point: TestPoint, served: Reference | Chain | None) -> tuple[ReadingJot, float]:
+    """Return what a line says was read, as it would be jotted, and the reference, SI."""
+    text = cells.get("reading", "")
+    kind = kind_of(point)
+    reading = understand_reading(text, point, served)
+    if reading is None and not kind.has_friction:
+        raise CandorError(
+            f"“{text}” is no reading of {point.name}; expected such as {kind.example(point)}.", value=text
+        )
+    if reading is None:
+        head, reference, direction = split_tail(text, point, served)
+        value = point.indicator.check(point.signed(parse_quantity(head, point.unit).value))
+        reading = ReadingJot(indicated=value, reference=reference, direction=direction)
+    written = cells.get("reference", "").strip()
+    if reading.reference is not None:
+        return reading, reading.reference
+    if kind.compares != "reference" or not point.needs_reference:
+        return reading, 0.0
+    unit = read_unit_of(served) if served is not None else point.asked_unit
+    return reading, kept_reading(served, point, parse_quantity(written, unit).value)
+
+
+def _read_as(point: TestPoint, reading: ReadingJot) -> ReadingKind:
+    return kind_named(reading.read_as) if reading.read_as else kind_of(point)
+
+
+def _phase(cells: Mapping[str, str], otherwise: Phase) -> Phase:
+    named = cells.get("phase", "").strip().lower() or otherwise
+    if named not in ("as found", "as left"):
+        raise CandorError(f"“{named}” is not a phase; expected as found or as left.", value=named)
+    return "as left" if named == "as left" else "as found"
+
+
+def _end(cells: Mapping[str, str], pack: Pack, phase: Phase) -> TestPoint:
+    """Return the end of the range that a line names; it must be one on which points are made."""
+    asked, function = _plain(cells.get("range", "")), _plain(cells.get("function", ""))
+    found = [
+        (f, r) for f in pack.functions for r in f.ranges
+        if asked in (_plain(r.title), r.key) and function in ("", _plain(f.title), f.key)
+    ]  # fmt: skip
+    listed = (
+        ", ".join(f"{f.title} {r.title}" for f in pack.functions for r in f.ranges) or "none: write a range first"
+    )
+    if len(found) != 1:
+        what = "is not a range" if not found else "names several ranges; a column function tells them apart"
+        raise CandorError(f"“{cells.get('range', '')}” {what}; there are {listed}.", value=cells.get("range", ""))
+    step = next_step(pack, found[0][0].key, found[0][1].key, phase)
+    if step is None or step.point is None:
+        raise CandorError(
+            f"The points of the {found[0][1].title} range are the pack's: name each in a column point.", value=asked
+        )
+    return step.point
+
+
+def _made(
+    pack: Pack, end: TestPoint, phase: Phase, applied: float, made: dict[str, set[float]]
+) -> tuple[TestPoint, str]:
+    """Return the point that a reading is of, and its step: one that is there, or was made by a line before, or a new one."""
+    known = made.setdefault(end.key, set(points_of_range(pack, end)))
+    nominal = nominal_of(end, applied, known)
+    known.add(check_nominal(nominal, end))
+    function, range_ = end.key.split("/")[:2]
+    step = next_step(pack, function, range_, phase)
+    point = point_at(end, nominal)
+    return point, f"{step.key if step else range_}/{nominal:g}"
+
+
+def _plain(words: str) -> str:
+    return "".join(words.replace("µ", "u").replace("μ", "u").split()).casefold()
+
+
+def _near(point: TestPoint, what: str, value: float) -> None:
+    """Refuse what lies so far from its point that a comma or a prefix must have slipped.
+
+    Raises
+    ------
+    CandorError
+    """
+    away = abs(value) / abs(point.nominal) if point.nominal and math.isfinite(point.nominal) else 1.0
+    if not 1 / FAR_OFF < away < FAR_OFF:
+        raise CandorError(
+            f"The {what} is {engineering(value, point.unit, 6)} at a point of {engineering(abs(point.nominal), point.unit)}; "
+            "has a comma or a prefix slipped?",
+            value=f"{value:g}",
+        )

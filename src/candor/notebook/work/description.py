@@ -1,0 +1,261 @@
+"""What is known of the instrument in hand: its pack or its kind, and over it what the job itself says of ranges and points.
+
+It has the shape of a pack, so that everything that works with a pack works without one, as far as what is known reaches.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from functools import lru_cache
+from pathlib import Path
+from typing import Protocol
+
+from candor.notebook.entries.entry import Entry
+from candor.notebook.entries.ranges import RangeMade
+from candor.notebook.work.job import Job
+from candor.packs.base import number
+from candor.packs.kinds import kinds_at_hand, pack_of_kind
+from candor.packs.model import (
+    Dial,
+    EvenMarks,
+    Function,
+    LimitTerms,
+    Pack,
+    PointsStep,
+    PrintedScale,
+    ProcedurePhase,
+    Range,
+    Section,
+    Step,
+)
+from candor.packs.points import OWN_SCALE, point_key, share_of
+
+STEP = "own"
+PHASES: tuple[ProcedurePhase, ...] = ("as found", "as left")
+Key = tuple[str, str]
+
+
+class PackShelf(Protocol):
+    """Where packs and kinds are kept: what a description asks of a notebook."""
+
+    @property
+    def kinds_folder(self) -> Path:
+        """Where the shop's own kinds of instrument lie."""
+
+    def pack(self, digest: str) -> Pack:
+        """Return a pack that was kept."""
+
+
+def description_of(notebook: PackShelf, job: Job) -> Pack:
+    """Return what is known of a job's instrument.
+
+    Raises
+    ------
+    NotebookError
+        Where its pack cannot be read.
+    """
+    return described(job, base_of(notebook, job))
+
+
+def base_of(notebook: PackShelf, job: Job) -> Pack:
+    """Return what a job's description begins with: its pack, or what its kind knows.
+
+    Raises
+    ------
+    NotebookError
+        Where its pack cannot be read.
+    """
+    if job.pack_digest:
+        return notebook.pack(job.pack_digest)
+    opened = job.stay.opened
+    kind = kinds_at_hand(notebook.kinds_folder).get(opened.body.instrument_kind if opened else "")
+    return pack_of_kind(kind, job.stay.details.get("maker", ""), job.stay.details.get("type", ""))
+
+
+def described(job: Job, base: Pack) -> Pack:
+    """Return a pack, or what a kind knows, with the ranges and points that a job has made; itself where it has made none.
+
+    A range that the pack has is the pack's, unless it was made after the job went over to that pack.
+    """
+    since = job.stay.pack_taken.number if job.stay.pack_taken else 0
+    theirs = {(f.key, r.key) for f in base.functions for r in f.ranges}
+    made = tuple(e for key, e in job.ranges.made.items() if key not in theirs or e.number > since > 0)
+    goes_on = any(_goes_on(step) for section in base.procedure for step in section.steps)
+    if not made and not goes_on and not job.ranges.planned:
+        return base
+    read: dict[Key, set[float]] = {key: set(values) for key, values in job.ranges.planned.items()}
+    for reading in job.calibrate.readings:
+        function, range_, value = (*reading.body.point.split("/"), "", "")[:3]
+        if value and value.replace(".", "").replace("e-", "").isdigit():  # one with a frequency is the pack's own
+            read.setdefault((function, range_), set()).add(float(value))
+    points = tuple(sorted((key, tuple(sorted(values))) for key, values in read.items()))
+    planned = tuple(sorted((key, tuple(sorted(values))) for key, values in job.ranges.planned.items()))
+    return _described(base, made, points, planned, tuple(sorted(job.ranges.hertz.items())))
+
+
+def _goes_on(step: object) -> bool:
+    """Whether further points are made at a step of a pack, on the one range it is of."""
+    return isinstance(step, PointsStep) and step.more and len(step.ranges) == 1
+
+
+def _key(entry: Entry[RangeMade]) -> Key:
+    return entry.body.function_key, entry.body.range_key
+
+
+@lru_cache(maxsize=64)
+def _described(
+    base: Pack,
+    made: tuple[Entry[RangeMade], ...],
+    points: tuple[tuple[Key, tuple[float, ...]], ...],
+    planned: tuple[tuple[Key, tuple[float, ...]], ...],
+    hertz: tuple[tuple[str, float], ...] = (),
+) -> Pack:
+    bodies = [entry.body for entry in made]
+    wanted = dict(points)
+    scales = {_scale_key(b): _scale(b) for b in bodies}
+    own = {(b.function_key, b.range_key) for b in bodies}
+    theirs = {(f.key, r.key) for f in base.functions for r in f.ranges}
+    functions = {
+        f.key: f.model_copy(update={"ranges": tuple(r for r in f.ranges if (f.key, r.key) not in own)})
+        for f in base.functions
+    }
+    for body in bodies:
+        functions[body.function_key] = _with_range(functions.get(body.function_key), body)
+    for key, value in hertz:
+        if key in functions:
+            functions[key] = functions[key].model_copy(update={"hertz": value, "current": "a.c."})
+    dial = base.dial or Dial.model_construct(scales=())
+    new = [b for b in bodies if (b.function_key, b.range_key) not in theirs]
+    made_pack = base.model_copy(
+        update={
+            "dial": dial.model_copy(update={"scales": (*dial.scales, *scales.values())}),
+            "functions": tuple(functions.values()),
+            "procedure": (
+                *_with_points(base, functions, wanted, dict(planned)),
+                *(_section(phase, new, wanted) for phase in PHASES if new),
+            ),
+        }
+    )
+    made_pack.__dict__.pop("digest", None)  # the copy is another pack, with a digest of its own
+    return made_pack
+
+
+def _with_points(
+    base: Pack,
+    functions: Mapping[str, Function],
+    wanted: Mapping[Key, tuple[float, ...]],
+    planned: Mapping[Key, tuple[float, ...]],
+) -> list[Section]:
+    """Return the procedure of a pack with the points that were made: at its steps that go on, and beside those that do not."""
+
+    def grown(step: Step) -> Step:
+        if not (isinstance(step, PointsStep) and _goes_on(step)):
+            return step
+        range_ = next(r for r in functions[step.function].ranges if r.key == step.ranges[0])
+        shares = _shares(wanted.get((step.function, range_.key), ()), range_.full_scale)
+        # One point is one, whatever the last bit of its share.
+        at = {f"{share_of(range_, share):.6g}": float(share) for share in (*shares, *step.at)}
+        return step.model_copy(update={"at": tuple(sorted(at.values()))})
+
+    sections = []
+    for section in base.procedure:
+        left = dict(planned)
+        steps: list[Step] = []
+        for step in section.steps:
+            if isinstance(step, PointsStep) and not step.more:
+                steps += _split(step, functions, left)
+            else:
+                steps.append(grown(step))
+        sections.append(section.model_copy(update={"steps": tuple(steps)}))
+    return sections
+
+
+def _split(
+    step: PointsStep, functions: Mapping[str, Function], left: dict[Key, tuple[float, ...]]
+) -> Iterable[PointsStep]:
+    """Yield a step of a pack with the points made on its ranges, in their places; what was taken care of is left no more."""
+    ranges = [r for r in functions[step.function].ranges if not step.ranges or r.key in step.ranges]
+    before: list[str] = []
+    for range_ in ranges:
+        key = step.function, range_.key
+        # One of a stimulus or a modifier of its own has points that are told apart by it.
+        plain = point_key(*key, range_.full_scale, step) == f"{step.function}/{range_.key}/{range_.full_scale:g}"
+        there = {f"{share_of(range_, share):.6g}" for share in step.at} | {f"{number(v):.6g}" for v in step.values}
+        new = tuple(v for v in (left.pop(key, ()) if plain else ()) if f"{v:.6g}" not in there)
+        if not new:
+            before.append(range_.key)
+            continue
+        if before:
+            yield step.model_copy(update={"ranges": tuple(before)})
+            before = []
+        at = {f"{share_of(range_, share):.6g}": share for share in (*_shares(new, range_.full_scale), *step.at)}
+        by_value = sorted(at.values(), key=lambda share, r=range_: share_of(r, share))  # type: ignore[misc]
+        yield step.model_copy(update={"ranges": (range_.key,), "at": tuple(by_value)})
+    if before:
+        yield step if len(before) == len(ranges) else step.model_copy(update={"ranges": tuple(before)})
+
+
+def _shares(values: Iterable[float], full_scale: float) -> tuple[float, ...]:
+    """Shares of full scale; what an older, larger range was read at lies beyond this one, and waits for its range."""
+    return tuple(min(v / full_scale, 1.0) for v in values if 0 < v <= full_scale * (1 + 1e-9))
+
+
+def _scale_key(body: RangeMade) -> str:
+    return f"{OWN_SCALE}{body.divisions}-{_numbers_to(body):g}{'m' if body.mirror else ''}"
+
+
+def _numbers_to(body: RangeMade) -> float:
+    """The number at the end of the scale: the range in the prefix people write it with, 300 for 300 mV."""
+    value = body.full_scale
+    for factor in (1e-12, 1e-9, 1e-6, 1e-3, 1.0, 1e3, 1e6):
+        if value < 1000 * factor * (1 - 1e-9):
+            return float(f"{value / factor:.6g}")
+    return float(f"{value / 1e6:.6g}")
+
+
+def _scale(body: RangeMade) -> PrintedScale:
+    # Numbers at every so many divisions, ten of them at most.
+    evens = (n for n in (1, 2, 5, 10, 20, 25, 50, 100) if body.divisions % n == 0 and body.divisions / n <= 10)
+    every = next(evens, body.divisions)
+    marks = EvenMarks(stop=_numbers_to(body), divisions=body.divisions, number_every=every)
+    return PrintedScale(key=_scale_key(body), title=f"0 to {_numbers_to(body):g}", even=marks, mirror=body.mirror)
+
+
+def _with_range(function: Function | None, body: RangeMade) -> Function:
+    terms = LimitTerms(
+        percent_of_full_scale=body.percent_of_full_scale, percent_of_reading=body.percent_of_reading,
+        absolute=body.absolute, by=body.by,
+    )  # fmt: skip
+    made = Range(
+        key=body.range_key, title=body.title, full_scale=body.full_scale, scale=_scale_key(body), limit=terms
+    )
+    if function is None:
+        return Function(
+            key=body.function_key,
+            title=body.function,
+            unit=body.unit,
+            polarity=body.polarity,
+            current=body.current,
+            ranges=(made,),
+        )
+    return function.model_copy(
+        update={"ranges": (*function.ranges, made), "current": body.current or function.current}
+    )
+
+
+def _section(phase: ProcedurePhase, bodies: Iterable[RangeMade], wanted: Mapping[Key, tuple[float, ...]]) -> Section:
+    steps = []
+    for body in bodies:
+        key = (body.function_key, body.range_key)
+        steps.append(
+            PointsStep(
+                key=f"{STEP}-{key[0]}-{key[1]}{'-left' if phase == 'as left' else ''}", kind="points",
+                function=key[0], ranges=(key[1],),
+                at=_shares(wanted.get(key, ()), body.full_scale), more=True,
+                title="{range} range at {applied}",
+                do="Apply {applied}. Let it settle, tap the glass, read straight over the needle.",
+                aim="The needle on {nominal}, within the limit.",
+                mistake="Reading aslant; a range changed without waiting.",
+            )
+        )  # fmt: skip
+    return Section(key=f"own-{phase.replace(' ', '-')}", title=phase.capitalize(), phase=phase, steps=tuple(steps))

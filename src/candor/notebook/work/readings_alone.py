@@ -1,0 +1,157 @@
+"""Readings of a file against standards of a file, reckoned with no notebook."""
+
+from __future__ import annotations
+
+import datetime as dt
+import math
+from collections.abc import Mapping
+from typing import Any
+
+from candor.core.calibration.point import Phase, TestPoint
+from candor.core.calibration.result import PointResult, assess_point
+from candor.core.errors import CandorError, RangeError, ValueTextError
+from candor.core.reading.kinds import reading_of
+from candor.core.reading.reading import INDICATED, Reading
+from candor.core.reference.chain import Chain
+from candor.core.reference.choice import propose
+from candor.core.reference.reference import Reference
+from candor.core.verdict.rules import Rule
+from candor.notebook.entries.calibrate import ReadingTaken
+from candor.notebook.work.assessment import figured
+from candor.notebook.work.csv_readings import preview_csv
+from candor.packs.model import Pack
+from candor.packs.procedure import point_by_name, test_points
+
+Standards = Mapping[str, tuple[Reference | Chain, ...]]
+Named = tuple[str, Phase, str]  # point, phase, name of the standard
+
+
+def reckon_readings(
+    content: bytes, pack: Pack, standards: Standards, on: dt.date, rule: Rule = Rule.GUARDED
+) -> list[PointResult]:
+    """Return what every point of a table of readings says, in the order of the procedure.
+
+    Each is read against the standard of the file that serves it best (TUR); readings of one point and phase are repeats.
+
+    Parameters
+    ----------
+    content : bytes
+        A table with the columns point, reading, reference; see docs/formats.md.
+    pack : Pack
+    standards : mapping of name to Reference or Chain
+        The functions of each, as read from a file.
+    on : date
+        The day of the readings, for the age of the standards.
+    rule : Rule
+
+    Raises
+    ------
+    CandorError
+        With every fault by its line, where the table cannot be read.
+    """
+    known = {f"{name} {i}": of for name, functions in standards.items() for i, of in enumerate(functions)}
+    names = {key: key.rsplit(" ", 1)[0] for key in known}
+
+    def best(point: TestPoint) -> tuple[str, Reference | Chain | None]:
+        ranked = [c for c in propose(point, known, on) if c.serves]
+        return (ranked[0].key, known[ranked[0].key]) if ranked else ("", None)
+
+    preview = preview_csv(content, pack, "as found", best)
+    if preview.faults:
+        raise ValueTextError(
+            "\n".join(("The readings cannot be taken:", *(f"  {fault}" for fault in preview.faults)))
+        )
+    taken: dict[Named, list[Reading]] = {}
+    for body in preview.readings:
+        point = point_by_name(pack, body.point)
+        taken.setdefault((body.point, body.phase, body.standard), []).append(_reading(point, body))
+    order = {p.key: i for i, p in enumerate(test_points(pack, "as found"))}
+    found: dict[Phase, dict[str, PointResult]] = {}
+    for (key, phase, standard), readings in taken.items():
+        point = point_by_name(pack, key)
+        result = _assess(point, phase, tuple(readings), known.get(standard), on, rule, names.get(standard, ""))
+        found.setdefault(phase, {})[key] = result
+    for phase, results in found.items():
+        results |= figured(test_points(pack, phase), phase, results, rule)
+    listed = [result for results in found.values() for result in results.values()]
+    return sorted(listed, key=lambda r: (r.phase, order.get(r.point.key, len(order))))
+
+
+def _reading(point: TestPoint, body: ReadingTaken) -> Reading:
+    figures = dict(body.figures) if body.indicated is None else {INDICATED: body.indicated, **dict(body.figures)}
+    return reading_of(point, figures, body.reference, kind=body.read_as, direction=body.direction)
+
+
+def _assess(
+    point: TestPoint,
+    phase: Phase,
+    readings: tuple[Reading, ...],
+    reference: Reference | Chain | None,
+    on: dt.date,
+    rule: Rule,
+    name: str,
+) -> PointResult:
+    remark = f"No standard of the file serves {point.name}." if not name else ""
+    try:
+        return assess_point(point, phase, readings, reference, on, rule, remark=remark)
+    except RangeError as error:
+        return assess_point(point, phase, readings, None, on, rule, remark=str(error))
+
+
+def results_json(results: list[PointResult]) -> list[dict[str, Any]]:
+    """Return results as JSON lists them: SI; error, U and limit in `unit`, which is the point's or what it is judged in."""
+    return [_json(result) for result in results]
+
+
+def _json(result: PointResult) -> dict[str, Any]:
+    verdict, coverage, point = result.verdict, result.coverage, result.point
+    bounds = verdict.bounds
+    return {
+        "point": point.key,
+        "phase": result.phase,
+        "kind": result.readings[0].kind,
+        "indicated": result.seen or _number(result.indicated),
+        "reference": None if result.seen else _number(result.reference),
+        "error": None if result.seen else _number(verdict.error),
+        "U": None if result.seen else coverage.expanded,
+        "k": None if result.seen else coverage.factor,
+        "dof": _number(coverage.dof),
+        "unit": result.unit,
+        "limit": _limit(bounds.low, bounds.high) if point.limit.given and not result.seen else None,
+        "tur": _number(verdict.test_uncertainty_ratio),
+        "verdict": str(verdict.outcome),
+        "probability": verdict.probability_in_tolerance if point.limit.given and not result.seen else None,
+        "budget": [
+            {"name": c.name, "u": c.size, "dof": _number(c.dof), "shape": c.shape, "reason": c.reason}
+            for c in result.budget.largest_first()
+        ],
+        "sentence": result.sentence,
+    }
+
+
+def _limit(low: float, high: float) -> float | dict[str, float | None]:
+    """±L as a number; else from where to where."""
+    return high if low == -high else {"low": _number(low), "high": _number(high)}
+
+
+def _number(value: float) -> float | None:
+    return value if math.isfinite(value) else None
+
+
+def say_results(results: list[PointResult]) -> list[str]:
+    """Return a line for every point."""
+    return [f"{r.point.key}, {r.phase}: {r.verdict.outcome}. {r.sentence}" for r in results]
+
+
+def read_rule(text: str) -> Rule:
+    """Return a decision rule by its name.
+
+    Raises
+    ------
+    CandorError
+        Where there is none of that name.
+    """
+    try:
+        return Rule(text)
+    except ValueError:
+        raise CandorError(f"“{text}” is no decision rule; expected {', '.join(Rule)}.", value=text) from None

@@ -1,0 +1,273 @@
+"""The states of a job: what each change opened, and to which state of its point a reading belongs.
+
+A job begins in state 1. Every trim, part change, thing disturbed, clean-and-reseat opens the next; what the maker prescribes
+before every use (mechanical and front zero) opens none. A change counts for the points that depend on what it changed, and
+for all where nothing is said. Nothing of this is written: it follows from the entries, so old notebooks have it too.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
+from functools import lru_cache
+from types import MappingProxyType
+from typing import Literal
+
+from candor.notebook.entries.calibrate import AdjustmentMade, Opening, TakenReading
+from candor.notebook.entries.entry import Entry
+from candor.notebook.entries.release import CertificateIssued, SecondSignature
+from candor.notebook.entries.stay import CameIn, ChangeMade, PriceAgreed, Spent, StatusSet
+from candor.notebook.work.job import Job
+from candor.packs.model import Pack
+from candor.packs.procedure import ProcedureStep, next_step, point_step, procedure
+
+Readings = tuple[TakenReading, ...]
+FirstWord = Literal["as found", "as received after repair", "first read after adjustment"]
+
+
+@dataclass(frozen=True)
+class FirstRead:
+    """What the first reading of a point is, and what came before it.
+
+    Attributes
+    ----------
+    word : "as found", "as received after repair" or "first read after adjustment"
+    after : tuple of Opening
+        The changes before it that touch the point, in order; none where it is as found.
+    """
+
+    word: FirstWord
+    after: tuple[Opening, ...] = ()
+
+
+@dataclass(frozen=True)
+class States:
+    """The readings of a job by what they say of each point.
+
+    Attributes
+    ----------
+    found : mapping of point key to readings
+        As found: of the first state of the point that was read before any adjuster of it was moved.
+    left : mapping of point key to readings
+        Of the last state of the point; only where it was read after a change, or once more as left.
+    older : mapping of point key to readings
+        The newest that are history: read as left or after a change, and something changed since.
+    first : mapping of point key to FirstRead
+        What the first reading of every point that was read is: as found only where nothing it depends on was changed before.
+    waiting : mapping of point key to Opening
+        Points that were read, and changed since: the newest change that voids them.
+    changed : frozenset of str
+        Points that something was changed for since they were first read.
+    """
+
+    found: Mapping[str, Readings] = field(default_factory=dict)
+    left: Mapping[str, Readings] = field(default_factory=dict)
+    older: Mapping[str, Readings] = field(default_factory=dict)
+    first: Mapping[str, FirstRead] = field(default_factory=dict)
+    waiting: Mapping[str, Opening] = field(default_factory=dict)
+    changed: frozenset[str] = frozenset()
+
+    def readings(self, point: str, phase: str) -> Readings:
+        """Return the readings that stand at a point in a phase."""
+        return (self.left if phase == "as left" else self.found).get(point, ())
+
+    def step_is_read(self, point: str, phase: str) -> bool:
+        """Say whether a step of the procedure needs no more reading: as left it does after every change."""
+        return bool(self.readings(point, phase))
+
+
+@dataclass(frozen=True)
+class _Asked:
+    """A job as it stands and its pack, known by the name of its last entry: what was sorted once is not sorted again."""
+
+    last: str
+    count: int
+    readings: int
+    digest: str
+    job: Job = field(compare=False)
+    pack: Pack = field(compare=False)
+
+
+def states_of(job: Job, pack: Pack) -> States:
+    """Sort the readings of a job into the states of their points."""
+    last, read = job.entries[-1].id if job.entries else "", len(job.calibrate.readings)
+    return _sorted(_Asked(last=last, count=len(job.entries), readings=read, digest=pack.digest, job=job, pack=pack))
+
+
+@lru_cache(maxsize=8)
+def _sorted(asked: _Asked) -> States:
+    job, pack = asked.job, asked.pack
+    uses = uses_of(pack)
+    adjusters = {a.name: a.every_use for a in pack.adjusters}
+    by_point: dict[str, list[TakenReading]] = {}
+    for reading in job.calibrate.readings:
+        by_point.setdefault(reading.body.point, []).append(reading)
+    found, left, older = {}, {}, {}
+    first_read: dict[str, FirstRead] = {}
+    changed, waiting = set(), {}
+    for point, readings in by_point.items():
+        openings = [o for o in job.calibrate.openings if _matters(o, uses.get(point, frozenset()), adjusters)]
+        first = _first_valid(readings, openings)
+        first_read[point] = _first_read(readings[0], openings)
+        epochs = [(r, sum(o.place < r.place for o in openings)) for r in readings]
+        if first is not None:
+            kept = tuple(r for r, epoch in epochs if epoch == first and (epoch or r.body.phase == "as found"))
+            if kept:
+                found[point] = kept
+        last, begun = len(openings), epochs[0][1]
+        if last > begun:
+            changed.add(point)
+        # Read first after an adjuster was moved, it is no finding, but it is what the instrument is now.
+        counts = last > begun or first is None
+        now = tuple(r for r, epoch in epochs if epoch == last and (counts or r.body.phase == "as left"))
+        if now:
+            left[point] = now
+        elif last > begun:
+            waiting[point] = openings[-1]
+            history = [(r, epoch) for r, epoch in epochs if epoch != first or r.body.phase == "as left"]
+            if history:
+                newest = history[-1][1]
+                older[point] = tuple(r for r, epoch in history if epoch == newest)
+    return States(
+        found=MappingProxyType(found),
+        left=MappingProxyType(left),
+        older=MappingProxyType(older),
+        first=MappingProxyType(first_read),
+        waiting=waiting,
+        changed=frozenset(changed),
+    )
+
+
+def _first_valid(readings: Iterable[TakenReading], openings: list[Opening]) -> int | None:
+    """Return the state of the first reading that no adjuster of its point was moved before, None where there is none."""
+    for reading in readings:
+        before = [o for o in openings if o.place < reading.place]
+        if not any(o.trim for o in before):
+            return len(before)
+    return None
+
+
+def _first_read(reading: TakenReading, openings: list[Opening]) -> FirstRead:
+    before = tuple(o for o in openings if o.place < reading.place)
+    if not before:
+        return FirstRead("as found")
+    turned = tuple(o for o in before if o.trim)
+    return (
+        FirstRead("first read after adjustment", turned) if turned else FirstRead("as received after repair", before)
+    )
+
+
+def depends(job: Job, pack: Pack, point: str) -> tuple[Opening, ...]:
+    """Return the changes of a job that touch a point, in order, whether it was read or not."""
+    adjusters = {a.name: a.every_use for a in pack.adjusters}
+    uses = uses_of(pack).get(point, frozenset())
+    return tuple(o for o in job.calibrate.openings if _matters(o, uses, adjusters))
+
+
+def _matters(opening: Opening, uses: frozenset[str], adjusters: Mapping[str, bool]) -> bool:
+    """Say whether an opening touches a point: what names nothing, or nothing the pack knows, touches everything.
+
+    What the maker has set before every use touches nothing: `adjusters` says of each by its name whether it is such a one.
+    """
+    moves = opening.moves
+    if opening.trim:
+        moves = frozenset(filter(None, (adjuster_named(m, adjusters) for m in moves)))
+        if moves and all(adjusters[name] for name in moves):
+            return False
+    if not uses or not moves:
+        return True
+    return bool(moves & uses)
+
+
+def left_instead(job: Job, pack: Pack, step: ProcedureStep) -> ProcedureStep | None:
+    """Return the step as left that stands for one as found once something its point depends on was changed; None for itself."""
+    if step.point is None or step.phase != "as found" or step.kind not in ("point", "next"):
+        return None
+    if not depends(job, pack, step.point.key):
+        return None
+    if step.kind == "next":
+        function, range_ = step.point.key.split("/")[:2]
+        return next_step(pack, function, range_, "as left")
+    return point_step(pack, step.point.key, "as left")
+
+
+def adjuster_named(text: str, adjusters: Iterable[str]) -> str:
+    """Return the adjuster that some words name, the longest name that stands in them; nothing where none does."""
+    folded = f" {' '.join(text.casefold().split())} "
+    found = [name for name in adjusters if f" {name.casefold()} " in folded]
+    return max(found, key=len, default="")
+
+
+def trims_to_repeat(job: Job, pack: Pack) -> list[tuple[str, int]]:
+    """Return a sentence, and the entry, for every trim that another was turned after which it hangs on."""
+    names = {a.key: a.name for a in pack.adjusters}
+    after = {a.name: [names[key] for key in a.after] for a in pack.adjusters}
+    last = {e.body.trim: e.number for e in job.calibrate.adjustments}
+    return [
+        (f"{first} was turned after {trim} was set, which hangs on it: set {trim} again.", last[first])
+        for trim, number in last.items()
+        for first in after.get(trim, ())
+        if last.get(first, 0) > number
+    ]
+
+
+@lru_cache(maxsize=8)
+def uses_of(pack: Pack) -> Mapping[str, frozenset[str]]:
+    """Return what every test point depends on, by the names of adjusters and designators; empty for everything.
+
+    A part that is a section of a can depends on the can.
+    """
+    names = {a.key: a.name for a in pack.adjusters}
+    cans = {p.ref: p.can for p in pack.parts if p.can}
+    found: dict[str, frozenset[str]] = {}
+    for step in procedure(pack):
+        if step.point is None or step.kind != "point":
+            continue
+        said = {names.get(use, use) for use in step.uses}
+        said |= {cans[use] for use in step.uses if use in cans}
+        found[step.point.key] = frozenset(said)
+    return found
+
+
+def words_of(opening: Opening) -> str:
+    """Say what opened a state."""
+    body = opening.entry.body
+    if isinstance(body, AdjustmentMade):
+        return f"{body.trim} was turned"
+    return body.text if isinstance(body, ChangeMade) else ""
+
+
+def say_first(states: States, name_of: Mapping[str, str]) -> list[tuple[str, int]]:
+    """Return a sentence, and the entry it rests on, for the points whose first reading is not as found: which, after what.
+
+    `name_of` says what each point is called.
+    """
+    groups: dict[tuple[str, tuple[Opening, ...]], list[str]] = {}
+    for point, first in states.first.items():
+        if first.after and point in name_of:
+            groups.setdefault((first.word, first.after), []).append(name_of[point])
+    said = []
+    for (word, after), names in groups.items():
+        which = ", ".join(names[:4]) + (f" and {len(names) - 4} more" if len(names) > 4 else "")
+        what = "; ".join(f"{words_of(o)}, entry {o.entry.number}" for o in after[:3]) + (
+            f"; and {len(after) - 3} more" if len(after) > 3 else ""
+        )
+        were = "was" if len(names) == 1 else "were"
+        state = "as received after repair" if word == "as received after repair" else "first read after adjustment"
+        said.append(
+            (f"{which} {were} first read after a change ({what}): {state}, not as found.", after[-1].entry.number)
+        )
+    return said
+
+
+def standing_certificate(job: Job) -> Entry[CertificateIssued] | None:
+    """Return the certificate signed last, where no entry came after it but where the job stands and what it cost."""
+    if not job.release.certificates:
+        return None
+    last = job.release.certificates[-1]
+    later = job.entries[job.entries.index(last) + 1 :]
+    return (
+        last
+        if all(isinstance(e.body, StatusSet | Spent | PriceAgreed | CameIn | SecondSignature) for e in later)
+        else None
+    )

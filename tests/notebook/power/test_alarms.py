@@ -1,0 +1,142 @@
+"""Every reading is held to every rating that is known, whenever and wherever it comes; smoke is heard wherever it is written."""
+
+import pytest
+
+from candor.core.jot import JotContext, understand
+from candor.core.parts.mains import Mains
+from candor.notebook.entries.arrive import FindingNoted
+from candor.notebook.entries.parts import CircuitTaken, PartListed
+from candor.notebook.entries.power import (
+    EventSeen,
+    PlanKept,
+    PluggedOut,
+    PowerChecked,
+    RailRead,
+    RailSaid,
+    StateBegun,
+)
+from candor.notebook.entries.stay import JobOpened, NoteWritten
+from candor.notebook.entries.strikes import Struck
+from candor.notebook.entries.trace import NodeRead
+from candor.notebook.parts.parts_list import list_parts
+from candor.notebook.power.alarms import PLUG_OUT, alarms_of
+from candor.notebook.power.powering import on_the_way, plan_of
+from candor.notebook.work.job import fold
+
+LINES = "lamp: line 230 V; hold 5 min\n  expect a flash, then dim at 1 s\nwarm: line 230 V"
+
+
+@pytest.fixture
+def hand(notebook, clock, pack):
+    notebook.write("j", JobOpened(maker="Corvane", type="AV-20", serial="3310"))
+
+    class Hand:
+        def job(self):
+            return fold("j", notebook.entries_of("j"))
+
+        def write(self, *bodies):
+            told = {StateBegun: clock()}  # told of its moment: what bars the deed is tests/notebook/test_guards.py
+            return [notebook.write("j", body, told.get(type(body))).id for body in bodies]
+
+        def plan(self):
+            return plan_of(self.job(), None, Mains(230, 50))
+
+        def alarms(self, parts=None):
+            return alarms_of(self.job(), parts, self.plan())
+
+        def advance(self, seconds):
+            clock.advance(seconds=seconds)
+
+        def now(self):
+            return clock.now
+
+    return Hand()
+
+
+@pytest.mark.parametrize("sign", [1, -1])
+def test_a_reading_over_a_rating_is_an_alarm_before_in_and_after_a_state(hand, sign):
+    """471 V on a 450 V part, and 520 V before anything is begun: written, and said."""
+    hand.write(RailSaid(name="b1", volts=sign * 400, rated_volts=450), RailRead(name="b1", reading=sign * 520))
+    (found,) = hand.alarms()
+    assert (found.plug_out, "over the 450 V" in found.sentence) == (False, True)
+    hand.write(StateBegun(title="warm", line_volts=230))
+    hand.advance(45)
+    hand.write(RailRead(name="b1", reading=sign * 471))
+    newest = hand.alarms()[-1]
+    assert newest.plug_out
+    assert newest.sentence.endswith(PLUG_OUT)
+    assert on_the_way(hand.job(), hand.plan(), hand.now()).cut is not None
+    hand.write(RailRead(name="b1", reading=sign * 449))
+    assert len(hand.alarms()) == 2
+    hand.write(PluggedOut())
+    assert hand.alarms() == ()
+    assert on_the_way(hand.job(), hand.plan(), hand.now()).cut is None
+
+
+@pytest.mark.parametrize(("good", "after", "alarm"), [(False, 5, True), (True, 5, False), (True, 31, True)])
+def test_a_surge_is_borne_for_half_a_minute_by_what_was_measured_good(hand, good, after, alarm):
+    hand.write(RailSaid(name="b1", volts=400, rated_volts=450))
+    if good:
+        hand.write(PowerChecked(item="electrolytics", outcome="good"))
+    hand.write(StateBegun(title="warm", line_volts=230))
+    hand.advance(after)
+    hand.write(RailRead(name="b1", reading=480))
+    assert bool(hand.alarms()) == alarm
+
+
+def test_a_mistyped_reading_that_is_struck_is_none(hand):
+    hand.write(RailSaid(name="b1", volts=400, rated_volts=450), StateBegun(title="warm", line_volts=230))
+    (wrong,) = hand.write(RailRead(name="b1", reading=4710))
+    assert hand.alarms()
+    hand.write(Struck(target=wrong))
+    assert hand.alarms() == ()
+
+
+@pytest.mark.parametrize(
+    "body",
+    [EventSeen(text="smoke"), EventSeen(text="arc"), EventSeen(text="smell"), NoteWritten(text="smoke from R12"),
+     FindingNoted(zone="", mark="note", text="a bang, and it hums no more"), EventSeen(text="a flash, then dim")],
+)  # fmt: skip
+def test_smoke_and_its_kin_mean_plug_out_while_the_line_is_on_and_only_then(hand, body):
+    hand.write(PlanKept(way="series lamp", lines=LINES), body)
+    assert hand.alarms() == ()
+    hand.write(StateBegun(title="lamp", line_volts=230))
+    hand.advance(90)  # long after the flash was due
+    hand.write(body)
+    (found,) = hand.alarms()
+    assert (found.plug_out, PLUG_OUT in found.sentence) == (True, True)
+    way = on_the_way(hand.job(), hand.plan(), hand.now())
+    assert way.cut is not None
+    assert way.cut.is_cut
+    hand.write(PluggedOut(), body)
+    assert hand.alarms() == ()
+
+
+def test_what_the_state_expects_in_its_time_and_what_is_denied_is_only_logged(hand):
+    hand.write(PlanKept(way="series lamp", lines=LINES), StateBegun(title="lamp", line_volts=230))
+    hand.advance(2)
+    hand.write(EventSeen(text="flash"), EventSeen(text="a flash, then dim"), NoteWritten(text="no smoke, no smell"))
+    assert hand.alarms() == ()
+    hand.write(EventSeen(text="smoke"))
+    assert len(hand.alarms()) == 1
+
+
+def test_a_node_over_the_rating_of_a_capacitor_on_it_is_an_alarm(hand, pack):
+    listed = PartListed(
+        ref="C1", what="capacitor", make="electrolytic", nominal=16e-6, below=0.2, above=0.5, volts=350
+    )
+    hand.write(CircuitTaken(netlist="R1 b1 n5 10k\nC1 n5 0 16u\nR2 n5 0 100k", supply="b1"), listed)
+    hand.write(NodeRead(node="n5", volts=340))
+    parts = list_parts(hand.job(), pack)
+    assert hand.alarms(parts) == ()
+    hand.write(NodeRead(node="n5", volts=365))
+    (found,) = hand.alarms(list_parts(hand.job(), pack))
+    assert "365 V across C1, over its 350 V rating" in found.sentence
+    assert not found.plug_out
+
+
+def test_a_line_typed_while_it_runs_is_an_event_or_a_note_and_both_are_heard(hand):
+    """What the jot line makes of it does not matter."""
+    for text in ("smoke", "smoke from the transformer", "found smoke at V2"):
+        jot = understand(text, JotContext())
+        assert "smoke" in str(jot)
