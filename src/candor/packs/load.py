@@ -41,8 +41,13 @@ class Fault:
     where: str
     message: str
 
+    @property
+    def place(self) -> str:
+        """Where it is in the file."""
+        return f"line {self.line}, column {self.column}"
+
     def __str__(self) -> str:
-        return f"line {self.line}, column {self.column}: {self.where}: {self.message}"
+        return f"{self.place}: {self.where}: {self.message}"
 
 
 class PackError(CandorError, ValueError):

@@ -11,7 +11,7 @@ from candor.core.calibration.run import RunResult
 from candor.notebook.entries.calibrate import TakenReading
 from candor.notebook.entries.parts import ALTHOUGH
 from candor.notebook.entries.ranges import NO_LIMIT, limit_words
-from candor.notebook.release.leaving import LeavingItem, open_leaving, say_open
+from candor.notebook.release.leaving import LeavingItem, name_open, open_leaving
 from candor.notebook.standards.standards import Standard
 from candor.notebook.storage.chain import say_broken
 from candor.notebook.work.assessment import unfinished
@@ -19,6 +19,7 @@ from candor.notebook.work.job import Job
 from candor.notebook.work.states import say_first, states_of, trims_to_repeat, words_of
 from candor.packs.borrowing import say_borrowed
 from candor.packs.model import Pack
+from candor.packs.procedure import procedure
 from candor.paper.record import Statement
 
 
@@ -148,8 +149,9 @@ def _of_the_procedure(asked: Stated) -> Iterator[Statement]:
         steps = "1 step is" if len(missing) == 1 else f"{len(missing)} steps are"
         text = f"The procedure is not finished: {steps} open: {listed}{more}."
         yield _said("unfinished", text, 0, "procedure not finished")
+    titles = {step.key: step.title for step in procedure(asked.pack)}
     for entry in asked.job.calibrate.skipped.values():
-        title = entry.body.step.split(":")[-1]
+        title = titles.get(entry.body.step, entry.body.step)
         yield _said(
             "left out", f"Left out: {title}, because {entry.body.reason}.", entry.number, f"left out: {title}"
         )
@@ -173,9 +175,9 @@ def _of_safety(asked: Stated) -> Iterator[Statement]:
         )
     for finding in job.arrive.open_hazards:
         yield _said("hazard", f"Hazard not cleared: {finding.text}.", finding.entry.number, f"HAZARD: {finding.text}")
-    still = say_open(open_leaving(job, asked.leaving))
+    still = open_leaving(job, asked.leaving)
     if still:
-        text = still.split(". ")[0] + ", not yet looked at or not as it should be."
+        text = f"Before it goes: {name_open(still)}, not yet looked at or not as it should be."
         yield _said("not looked at", text, 0, "not all was looked at before it went")
     for let in job.release.overridden:
         titles = [i.title.casefold() for i in asked.leaving if i.key in let.body.items and i.is_open]

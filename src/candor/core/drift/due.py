@@ -203,13 +203,21 @@ class Advice:
     adjust : bool
     left, adjusted : date
         Due if it is left as it is, and if it is adjusted to nothing.
-    sentence : str
+    word : str
+        "Leave it", "Adjust it" or "Read it again".
+    why : str
     """
 
     adjust: bool
     left: dt.date
     adjusted: dt.date
-    sentence: str
+    word: str
+    why: str
+
+    @property
+    def sentence(self) -> str:
+        """It, and why."""
+        return f"{self.word}: {self.why}"
 
 
 def adjust_or_leave(
@@ -246,18 +254,18 @@ def adjust_or_leave(
     after = forecast([*segments, begun], limit, prior)
     days = [due_by_forecast({"it": f}, today, target).on for f in (as_is, after)]
     if as_is.jumped:
-        said = "Read it again: its newest result lies far from its history. Adjusting would hide what happened."
-        return Advice(adjust=False, left=today, adjusted=today, sentence=said)
+        said = "its newest result lies far from its history. Adjusting would hide what happened."
+        return Advice(adjust=False, left=today, adjusted=today, word="Read it again", why=said)
     chance = as_is.in_tolerance(due)
     alone = len(segments) == 1 and len(segments[0].results) == 1
     small = alone and abs(last.error) + last.expanded < ADJUST_BELOW * limit
     leave = chance >= target or small
     if not leave and last.expanded >= ADJUST_BELOW * limit and after.in_tolerance(due) < target:
         said = (
-            f"Leave it: U alone is {100 * last.expanded / limit:.0f} % of its limit, and adjusting by such a reading makes "
+            f"U alone is {100 * last.expanded / limit:.0f} % of its limit, and adjusting by such a reading makes "
             "nothing surer. Read it better first."
         )
-        return Advice(adjust=False, left=days[0], adjusted=days[1], sentence=said)
+        return Advice(adjust=False, left=days[0], adjusted=days[1], word="Leave it", why=said)
     why = f"in tolerance with {_percent(chance)} on {due:%d %b %Y}"
     if alone and chance < target:
         why = (
@@ -267,5 +275,5 @@ def adjust_or_leave(
         )
     word = "Leave it" if leave else "Adjust it"
     cost = " Adjusting ends its history and begins another." if leave else ""
-    said = f"{word}: {why}. Due {days[0]:%d %b %Y} as it is, {days[1]:%d %b %Y} if adjusted.{cost}"
-    return Advice(adjust=not leave, left=days[0], adjusted=days[1], sentence=said)
+    said = f"{why}. Due {days[0]:%d %b %Y} as it is, {days[1]:%d %b %Y} if adjusted.{cost}"
+    return Advice(adjust=not leave, left=days[0], adjusted=days[1], word=word, why=said)

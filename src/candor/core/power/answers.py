@@ -53,7 +53,7 @@ class SupplyReport:
         if self.swap is not None and self.asked.line_control:
             control = line_control(self.swap.after_volts / self.swap.before_volts, 1 - self.asked.line_control)
             lines += [control.sentence] if self.swap.after_volts > self.swap.before_volts else []
-        return (*lines, *_held(answer.cold.warnings), *(say_swap(self.swap) if self.swap else ()))
+        return (*lines, *answer.cold.warnings, *(say_swap(self.swap) if self.swap else ()))
 
 
 def _say_first(asked: TypedSupply, first: FirstCapacitor) -> str:
@@ -63,17 +63,6 @@ def _say_first(asked: TypedSupply, first: FirstCapacitor) -> str:
     largest, passes = engineering(first.farad, "F", 2), engineering(first.amperes, "A", 2)
     beyond = f"; the next size {engineering(first.next_amperes, 'A', 2)}" if first.next_amperes else ""
     return f"The first capacitor may be up to {largest}: peaks of {passes}, of {rated} allowed{beyond}."
-
-
-def _held(warnings: tuple[str, ...]) -> tuple[str, ...]:
-    """Put what is said of one capacitor after the other into one sentence."""
-    named = [w.split(" ")[2].rstrip(":") for w in warnings if w.startswith("Nothing discharges")]
-    rest = tuple(w for w in warnings if not w.startswith("Nothing discharges"))
-    return (
-        (f"Nothing discharges {' and '.join(named)}: the charge stays after the plug is out.", *rest)
-        if named
-        else rest
-    )
 
 
 def report_supply(

@@ -18,6 +18,10 @@ ALL_BUT_AC = (
 )
 
 
+HELD = "it holds its charge after the plug is out"
+THEIRS_HELD = "they hold their charge after the plug is out"
+
+
 @dataclass(frozen=True)
 class NodeVolts:
     """What a node did, V: over the last ten cycles, and ever.
@@ -49,8 +53,8 @@ class SupplyAnswer:
     ran_s : float
     settled : bool
         Whether nothing moves any more by more than a ten-thousandth.
-    warnings : tuple of str
-        What holds its charge, what still moved.
+    undischarged : tuple of str
+        The capacitors that nothing discharges once the plug is out.
     envelope : Envelope
     """
 
@@ -58,8 +62,16 @@ class SupplyAnswer:
     rectifier_peaks: Mapping[str, tuple[float, float]]
     ran_s: float
     settled: bool
-    warnings: tuple[str, ...]
+    undischarged: tuple[str, ...]
     envelope: Envelope
+
+    @property
+    def warnings(self) -> tuple[str, ...]:
+        """What holds its charge, and what still moved, in sentences."""
+        named = " and ".join(self.undischarged)
+        said = f"Nothing discharges {named}: {HELD if len(self.undischarged) == 1 else THEIRS_HELD}."
+        moving = f"It still moves after {self.ran_s:.3g} s: what is said of the last ten cycles is not its end."
+        return (*((said,) if named else ()), *(() if self.settled else (moving,)))
 
 
 def reckon_supply(
@@ -84,19 +96,12 @@ def reckon_supply(
         name: (float(last[:, index].max()), float(envelope.peaks[:, index].max()))
         for index, name in enumerate(envelope.diodes)
     }
-    warnings = [
-        f"Nothing discharges {name}: it holds its charge after the plug is out." for name in without_bleeder(netlist)
-    ]
-    if not envelope.settled:
-        warnings.append(
-            f"It still moves after {envelope.at_s[-1]:.3g} s: what is said of the last ten cycles is not its end."
-        )
     return SupplyAnswer(
         nodes=nodes,
         rectifier_peaks=peaks,
         ran_s=float(envelope.at_s[-1]),
         settled=envelope.settled,
-        warnings=tuple(warnings),
+        undischarged=without_bleeder(netlist),
         envelope=envelope,
     )
 

@@ -20,10 +20,11 @@ from candor.desktop.widgets.ribbon import Ribbon
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.arrive.growing import grown_of_job
 from candor.notebook.arrive.pack_choice import pack_at_hand, packs_at_hand
+from candor.notebook.storage.files import write_durably
 from candor.notebook.store import Notebook
 from candor.packs.borrowing import say_borrowed
 from candor.packs.bundled import lend_from
-from candor.packs.load import PackError, read_pack
+from candor.packs.load import Fault, PackError, read_pack
 from candor.packs.missing import what_is_missing
 from candor.packs.model import Pack
 from candor.packs.procedure import procedure
@@ -40,7 +41,7 @@ class PacksPage(Page):
         self._in_hand, self._writer, self._voice, self._notebook = in_hand, writer, voice, notebook
         self._chosen = ""
         self._misses: tuple[RangeMiss, ...] = ()
-        self._faults: tuple[str, ...] = ()
+        self._faults: tuple[Fault, ...] = ()
         self.packs = RowList(theme, "Packs")
         self.faults = RowList(theme, "Faults of the file", wrap=True)
         self.words = label("", "soft")
@@ -77,8 +78,7 @@ class PacksPage(Page):
         self.faults.setVisible(bool(self._faults))
         rows = []
         for number, fault in enumerate(self._faults):
-            place, _, words = fault.partition(": ")
-            rows.append(Row(str(number), place, words, "cross"))
+            rows.append(Row(str(number), fault.place, f"{fault.where}: {fault.message}", "cross"))
         self.faults.show_rows(tuple(rows), "")
         self._show_misses()
         job = self._in_hand.job
@@ -113,7 +113,7 @@ class PacksPage(Page):
             pack = read_pack(path, lend_from(self._notebook.kept_packs, path.parent))
             self._chosen = self._notebook.keep_pack(pack)
         except PackError as error:
-            self._faults = tuple(str(fault) for fault in error.faults)
+            self._faults = error.faults
             count = "1 fault" if len(self._faults) == 1 else f"{len(self._faults)} faults"
             self.words.setText(f"{path.name} was not taken in: {count}.")
             self.enter()
@@ -143,7 +143,7 @@ class PacksPage(Page):
     def write(self, pack: Pack, path: Path) -> bool:
         """Write a pack to a file and keep it; False, with a sentence, where it cannot be."""
         try:
-            path.write_text(pack_yaml(pack), encoding="utf-8")
+            write_durably(path, pack_yaml(pack).encode())
             self._chosen = self._notebook.keep_pack(pack)
         except CandorError as error:
             self._voice.refuse(error)

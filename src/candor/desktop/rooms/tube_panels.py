@@ -300,7 +300,7 @@ class MatchPanel(TubePanel):
             sitting, sets, rest = (
                 matched(self._shop.tubes(), tube.body.type, self.many.currentData()) if tube else ("", (), ())
             )
-            rows = [Row(s.text.split(" + ")[0], s.text, s.under, "full" if s.alike else "half") for s in sets]
+            rows = [Row(s.tubes[0], s.text, s.under, "full" if s.alike else "half") for s in sets]
         except CandorError as error:
             sitting, rest = str(error), ()
         self.words.setText(sitting)

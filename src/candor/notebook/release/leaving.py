@@ -103,14 +103,18 @@ def overriding(item: LeavingItem, reason: str) -> LeavingOverridden:
     return LeavingOverridden(items=(item.key,), reason=reason)
 
 
+def name_open(items: tuple[LeavingItem, ...]) -> str:
+    """Name what is open: the first four, and how many more."""
+    named = ", ".join(i.title.casefold() for i in items[:4])
+    return named + (f" and {len(items) - 4} more" if len(items) > 4 else "")
+
+
 def say_open(items: tuple[LeavingItem, ...]) -> str:
     """Say what is open, in a sentence; nothing where nothing is."""
     if not items:
         return ""
-    named = ", ".join(i.title.casefold() for i in items[:4]) + (
-        f" and {len(items) - 4} more" if len(items) > 4 else ""
-    )
-    return f"Before it goes: {named}. Look at {'it' if len(items) == 1 else 'them'}, or let each go with a reason that is printed."
+    them = "it" if len(items) == 1 else "them"
+    return f"Before it goes: {name_open(items)}. Look at {them}, or let each go with a reason that is printed."
 
 
 def leaving_body(jot: LeavingJot, rule: LocalRule) -> Body:

@@ -153,9 +153,14 @@ def _test_words(entry: Entry[TubeTested]) -> str:
 class SetLine:
     """Tubes that go together: who, by how much they differ, and whether they can be told apart."""
 
-    text: str
+    tubes: tuple[str, ...]
     under: str
     alike: bool
+
+    @property
+    def text(self) -> str:
+        """Its tubes."""
+        return " + ".join(self.tubes)
 
 
 def matched(shop: TubeShop, type_: str, size: int) -> tuple[str, tuple[SetLine, ...], tuple[str, ...]]:
@@ -177,7 +182,7 @@ def matched(shop: TubeShop, type_: str, size: int) -> tuple[str, tuple[SetLine, 
 def _set_line(found: MatchedSet, unit: str) -> SetLine:
     words = f"apart by {pair(found.mismatch, 2 * found.u, unit).removeprefix('+')}"
     words += "" if found.told_apart else ": cannot be told apart"
-    return SetLine(" + ".join(sorted(found.tubes)), words, not found.told_apart)
+    return SetLine(tuple(sorted(found.tubes)), words, not found.told_apart)
 
 
 def balance_words(tube: TubeOnHand) -> str:

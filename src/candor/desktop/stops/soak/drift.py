@@ -165,9 +165,7 @@ class DriftPanel(QWidget):
         for point in found.points:
             advice = found.advice.get(point.name)
             count = sum(len(s.results) for s in point.segments)
-            under = f"{count} result{'s' if count != 1 else ''}" + (
-                f" · {advice.sentence.partition(':')[0].lower()}" if advice else ""
-            )
+            under = f"{count} result{'s' if count != 1 else ''}" + (f" · {advice.word.lower()}" if advice else "")
             rows.append(
                 Row(
                     point.name,
