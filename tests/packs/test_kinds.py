@@ -106,6 +106,12 @@ def test_what_a_kind_knows_has_the_shape_of_a_pack():
     assert pack.digest != pack_of_kind(kind, "Corvane", "AV-21").digest
 
 
+def test_what_listens_is_no_generator(tmp_path):
+    kinds = kinds_at_hand(tmp_path)
+    assert kinds.named("Halvergate signal tracer 1187") is None
+    assert kinds.named("Halvergate signal generator 1187").id == "signal-generator"
+
+
 def test_what_several_are_called_asks_which_and_a_kind_is_never_the_maker(tmp_path):
     kinds = kinds_at_hand(tmp_path)
     both, name = kinds.fitting("Halvergate tube tester 3310")

@@ -116,7 +116,7 @@ class FromFilePage(Page):
             return found.entry.id if found else "", in_hand.served(point)
 
         preview = preview_csv(content, pack, phase, standard)
-        title = f"{name}: {len(preview.lines)} lines, {phase} unless a line says otherwise"
+        title = f"{name}: {preview.count} lines, {phase} unless a line says otherwise"
         self.show_preview(
             Preview(
                 title=title,
@@ -149,15 +149,17 @@ class FromFilePage(Page):
                 f"{faults} {noun}: nothing can be written until it is mended. {' '.join(of_all)}".strip()
             )
         else:
-            self.words.setText("This is how they are understood. Nothing is written yet.")
+            remarks = [line.understood for line in preview.lines if not line.number]
+            self.words.setText(" ".join(("This is how they are understood. Nothing is written yet.", *remarks)))
         rows = [
             Row(
                 str(line.number),
-                f"line {line.number}   {line.text}" if line.number else line.understood,
-                (line.understood or line.fault) if line.number else "",
-                "cross" if line.fault else "full" if line.number else "",
+                f"line {line.number}   {line.text}",
+                line.understood or line.fault,
+                "cross" if line.fault else "full",
             )
             for line in preview.lines
+            if line.number
         ]
         self.lines.show_rows(tuple(rows), "")
         self.write.setEnabled(not faults and bool(preview.bodies))

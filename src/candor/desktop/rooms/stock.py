@@ -30,7 +30,7 @@ from candor.sitting.commands import shop
 HOW = (
     "Stock from a table",
     [
-        "The columns what (resistor, capacitor), value and count are needed; tolerance, make, volts, watts, safety, celsius, "
+        "The columns what (resistor, tube, lamp …), value and count are needed; tolerance, make, volts, watts, safety, celsius, "
         "place, supplier and price may be added. Comma, semicolon or tab; decimal point or comma.",
         "An item that is there already is counted anew.",
     ],
@@ -174,7 +174,7 @@ class StockPage(Page):
         except OSError as error:
             self._voice.refuse(f"{path.name} cannot be read: {error.strerror}. Nothing was taken in.")
             return
-        title = f"{path.name}: {len(found.lines)} items"
+        title = f"{path.name}: {found.count} items"
         self.previewAsked.emit(
             Preview(
                 title=title,

@@ -216,7 +216,7 @@ class TubesPage(Page):
             return
         self.previewAsked.emit(
             Preview(
-                title=f"{path.name}: {len(found.lines)} lines", noun="line", lines=found.lines, faults=found.faults,
+                title=f"{path.name}: {found.count} lines", noun="line", lines=found.lines, faults=found.faults,
                 bodies=found.bodies, why=HOW, of_shop=True,
             )
         )  # fmt: skip

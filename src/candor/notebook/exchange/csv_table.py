@@ -21,10 +21,11 @@ class CsvRow:
 
 @dataclass(frozen=True)
 class CsvTable:
-    """A table, or what is wrong with the whole of it."""
+    """A table and its columns, or what is wrong with the whole of it."""
 
     rows: tuple[CsvRow, ...]
     fault: str = ""
+    columns: tuple[str, ...] = ()
 
 
 def read_table(content: bytes, required: Sequence[str]) -> CsvTable:
@@ -61,7 +62,7 @@ def read_table(content: bytes, required: Sequence[str]) -> CsvTable:
             passed_header = True
     except csv.Error as error:
         return CsvTable((), f"line {reader.line_num}: it cannot be read ({error}). Nothing was taken in.")
-    return CsvTable(tuple(rows))
+    return CsvTable(tuple(rows), "", tuple(name for name in names if name))
 
 
 def _row(number: int, cells: list[str], names: list[str], delimiter: str) -> CsvRow:

@@ -3,25 +3,55 @@
 from __future__ import annotations
 
 import string
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
-from pydantic import ValidationError
+from pydantic import Field, ValidationError
 
 from candor.core.circuit.netlist import NetlistError, parse_netlist
 from candor.core.errors import CandorError
 from candor.core.parts.codes import Marked, read_sections
 from candor.core.parts.part import VALUED, Kind
 from candor.core.parts.part_kinds import kind_of, read_value
-from candor.core.quantities import parse_quantity
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.parts import CircuitTaken, PartListed, to_part
-from candor.notebook.exchange.csv_table import CsvRow, CsvTable, decoded, read_table
+from candor.notebook.exchange.columns import (
+    Amperes,
+    Folded,
+    Ohms,
+    R,
+    ReadTable,
+    TableRow,
+    Volts,
+    Watts,
+    read_rows,
+    say_invalid,
+)
+from candor.notebook.exchange.csv_table import decoded
 
-REQUIRED = ("part", "value")
 _OF_ELEMENT = {"C": "capacitor", "R": "resistor", "L": "inductor", "D": "diode"}  # what a netlist calls them
-_VOLTS = {"volts": "volts", "across": "volts_across", "no load": "no_load_volts"}
+
+
+class PartRow(TableRow):
+    """The columns of a table of parts."""
+
+    part: str
+    value: str
+    kind: str = ""
+    what: str = ""
+    type: str = ""
+    make: Folded = ""
+    role: Folded = ""
+    mains: Folded = ""
+    can: str = ""
+    note: str = ""
+    volts: Volts = 0.0
+    volts_across: Volts = Field(default=0.0, alias="across")
+    no_load_volts: Volts = Field(default=0.0, alias="no load")
+    watts: Watts = 0.0
+    grid_ohms: Ohms = Field(default=0.0, alias="grid")
+    leakage_limit: Amperes = Field(default=0.0, alias="leak limit")
 
 
 @dataclass(frozen=True)
@@ -43,6 +73,11 @@ class PartsImport:
     fault: str = ""
 
     @property
+    def count(self) -> int:
+        """How many lines the file has, heading and remarks apart."""
+        return sum(line.number > 0 for line in self.lines)
+
+    @property
     def faults(self) -> tuple[str, ...]:
         """Every fault with its line."""
         return ((self.fault,) if self.fault else ()) + tuple(
@@ -57,84 +92,85 @@ def preview_parts(content: bytes) -> PartsImport:
     """
     first = next((line for line in decoded(content).split("\n") if line.strip()), "")
     if "part" in first.lower() and any(mark in first for mark in ",;\t"):
-        return _table(content)
+        return understood_rows(
+            read_rows(content, PartRow), listed_of_row, _understood, "There is no part in the file."
+        )
     return _netlist(content)
 
 
 def understood_rows(
-    table: CsvTable, read: Callable[[CsvRow], Any], say: Callable[[Any], str], nothing: str
+    table: ReadTable[R], make: Callable[[R], Any], say: Callable[[Any], str], nothing: str
 ) -> PartsImport:
-    """Understand a table line by line: `read` makes an entry, or several, of a row or raises; `say` puts one in words."""
+    """Understand a table line by line: `make` makes an entry, or several, of a row or raises; `say` puts one in words."""
     if table.fault:
         return PartsImport((), (), table.fault)
     lines: list[ImportLine] = []
     bodies: list[Body] = []
-    for row in table.rows:
+    for line in table.lines:
         try:
-            if row.fault:
-                raise CandorError(row.fault)
-            body = read(row)
+            if line.row is None:
+                raise CandorError(line.fault)
+            body = make(line.row)
         except CandorError as error:
-            lines.append(ImportLine(row.number, row.text, "", str(error)))
+            lines.append(ImportLine(line.number, line.text, "", str(error)))
         except ValidationError as error:
-            first = error.errors()[0]
-            why = first["msg"].removeprefix("Value error, ").lower()
-            fault = f"{first['loc'][-1]}: {why}, found {first['input']!r}." if first["loc"] else f"{why}."
-            lines.append(ImportLine(row.number, row.text, "", fault))
+            lines.append(ImportLine(line.number, line.text, "", say_invalid(error)))
         else:
             made = body if isinstance(body, tuple) else (body,)
             bodies += made
-            lines.append(ImportLine(row.number, row.text, "; ".join(say(one) for one in made)))
-    return PartsImport(tuple(lines), tuple(bodies), "" if lines else nothing)
+            lines.append(ImportLine(line.number, line.text, "; ".join(say(one) for one in made)))
+    fault = "" if lines else nothing
+    return PartsImport((*_not_read(table), *lines), tuple(bodies), fault)
 
 
-def _table(content: bytes) -> PartsImport:
-    return understood_rows(read_table(content, REQUIRED), listed_of_row, _understood, "There is no part in the file.")
+def _not_read(table: ReadTable[Any]) -> tuple[ImportLine, ...]:
+    """Say which columns nobody reads: one that is misspelt would be lost without a word."""
+    return (ImportLine(0, "", table.unread_words),) if table.unread else ()
 
 
-def listed_of_row(row: CsvRow) -> tuple[PartListed, ...]:
+def listed_of_row(row: PartRow) -> tuple[PartListed, ...]:
     """Return the part of a row; of a can whose sections stand together (`20/20 uF`), each section."""
-    ref, sections = row.cells.get("part", ""), read_sections(row.cells.get("value", ""))
-    if len(sections) == 1 or _kind(row.cells) != "capacitor":
-        return (_one(row, {}),)
-    names = [f"{ref} {letter}" for letter in string.ascii_lowercase[: len(sections)]]
+    sections = read_sections(row.value)
+    if len(sections) == 1 or _kind(row) != "capacitor":
+        return (_one(row),)
+    names = [f"{row.part} {letter}" for letter in string.ascii_lowercase[: len(sections)]]
     return tuple(
-        _one(row, {"part": name, "value": mark, "can": ref}) for name, mark in zip(names, sections, strict=True)
+        _one(row.model_copy(update={"part": name, "value": mark}), row.part)
+        for name, mark in zip(names, sections, strict=True)
     )
 
 
-def _kind(cells: Mapping[str, str]) -> Kind:
-    said = cells.get("kind") or cells.get("what") or ""
-    return kind_of(cells.get("part", ""), said, cells.get("value", ""), cells.get("make", "").lower())
+def _kind(row: PartRow) -> Kind:
+    return kind_of(row.part, row.kind or row.what, row.value, row.make)
 
 
-def _one(row: CsvRow, over: dict[str, str]) -> PartListed:
-    cells = {**row.cells, **over}
-    ref = cells.get("part", "")
-    what = _kind(cells)
-    type_, marks = read_value(cells.get("value", ""), what)
+def _one(row: PartRow, can: str = "") -> PartListed:
+    what = _kind(row)
+    type_, marks = read_value(row.value, what)
     marked = marks[0] if marks else Marked(0.0)
-    found: dict[str, object] = {
-        name: parse_quantity(cells[column], "V").value for column, name in _VOLTS.items() if cells.get(column)
-    }
-    if cells.get("watts"):
-        found["watts"] = parse_quantity(cells["watts"], "W").value
-    if cells.get("grid"):
-        found["grid_ohms"] = parse_quantity(cells["grid"], "ohm").value
-    if cells.get("leak limit"):
-        found["leakage_limit"] = parse_quantity(cells["leak limit"], "A").value
-    for name in ("make", "role", "can", "mains", "note"):
-        if cells.get(name):
-            found[name] = cells[name] if name in ("note", "can") else cells[name].lower()
+    said = row.said(
+        "make",
+        "role",
+        "mains",
+        "note",
+        "can",
+        "volts",
+        "volts_across",
+        "no_load_volts",
+        "watts",
+        "grid_ohms",
+        "leakage_limit",
+    )
     return PartListed.model_validate(
         {
-            "ref": ref,
+            "ref": row.part,
             "what": what,
-            "type": cells.get("type") or type_,
+            "type": row.type or type_,
             "nominal": marked.value,
             "below": marked.below,
             "above": marked.above,
-            **found,
+            **said,
+            **({"can": can} if can else {}),
         }
     )
 
@@ -158,7 +194,7 @@ def _netlist(content: bytes) -> PartsImport:
         lines.append(ImportLine(number, f"{e.name} {e.plus} {e.minus}", _understood(body)))
     if others:
         told = ", ".join(f"{count} {kind}" for kind, count in sorted(others.items()))
-        lines.append(ImportLine(0, "", f"in the circuit, not on the list: {told}"))
+        lines.append(ImportLine(0, "", f"In the circuit, not on the list: {told}."))
     return PartsImport(tuple(lines), tuple(bodies))
 
 

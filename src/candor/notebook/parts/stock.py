@@ -5,6 +5,9 @@ from __future__ import annotations
 import uuid
 from collections.abc import Iterable
 from dataclasses import dataclass
+from typing import Annotated
+
+from pydantic import BeforeValidator
 
 from candor.core.combine.exact import Piece
 from candor.core.errors import CandorError
@@ -12,27 +15,43 @@ from candor.core.parts.codes import Marked
 from candor.core.parts.component import OnHand
 from candor.core.parts.part_kinds import kind_of, read_value, unit_of
 from candor.core.parts.replacement import Needs
-from candor.core.quantities import engineering, parse_number, parse_quantity
+from candor.core.quantities import engineering, parse_number
 from candor.core.quantities.show import trimmed
 from candor.notebook.entries.goods import Goods
 from candor.notebook.entries.shop import StockCounted
-from candor.notebook.exchange.csv_table import CsvRow, read_table, write_table
+from candor.notebook.exchange.columns import Folded, Number, TableRow, Volts, Watts, read_rows
+from candor.notebook.exchange.csv_table import write_table
 from candor.notebook.parts.parts_import import PartsImport, understood_rows
 
-HEADER = (
-    "what",
-    "value",
-    "tolerance",
-    "make",
-    "volts",
-    "watts",
-    "safety",
-    "celsius",
-    "count",
-    "place",
-    "supplier",
-    "price",
-)
+
+def _share(cell: object) -> object:
+    if not isinstance(cell, str):
+        return cell
+    return parse_number(cell.rstrip("% "), "a tolerance in per cent such as 5") / 100
+
+
+def _pieces(cell: object) -> object:
+    return parse_number(cell, "a number of pieces such as 10") if isinstance(cell, str) else cell
+
+
+class StockRow(TableRow):
+    """The columns of a table of stock."""
+
+    what: Folded
+    value: str
+    tolerance: Annotated[float, BeforeValidator(_share)] = 0.0
+    make: str = ""
+    volts: Volts = 0.0
+    watts: Watts = 0.0
+    safety: str = ""
+    celsius: Number = 0.0
+    count: Annotated[float, BeforeValidator(_pieces)]
+    place: str = ""
+    supplier: str = ""
+    price: Number = 0.0
+
+
+HEADER = StockRow.columns()
 
 
 @dataclass(frozen=True)
@@ -71,46 +90,36 @@ def preview_stock(content: bytes, known: Iterable[StockItem] = ()) -> PartsImpor
     """Understand a table of stock; an item that is there already (all but count, place, supplier and price) is recounted."""
     keys = {identity(item.body): item.body.key for item in known}
     return understood_rows(
-        read_table(content, ("what", "value", "count")),
+        read_rows(content, StockRow),
         lambda row: _counted(row, keys),
         lambda body: f"{body.count} x {StockItem(body, body.count).text}",
         "There is no stock in the file.",
     )
 
 
-def _counted(row: CsvRow, keys: dict[tuple[object, ...], str]) -> StockCounted:
-    cells = row.cells
-    what = cells.get("what", "").lower()
-    what = {"r": "resistor", "c": "capacitor"}.get(what, what)
-    what = kind_of("", what, cells.get("value", ""), cells.get("make", ""))
-    type_, marks = read_value(cells.get("value", ""), what)
+def _counted(row: StockRow, keys: dict[tuple[object, ...], str]) -> StockCounted:
+    what = kind_of("", {"r": "resistor", "c": "capacitor"}.get(row.what, row.what), row.value, row.make)
+    type_, marks = read_value(row.value, what)
     marked = marks[0] if marks else Marked(0.0)
-    tolerance = marked.above or 0.0
-    if cells.get("tolerance"):
-        tolerance = parse_number(cells["tolerance"].rstrip("% "), "a tolerance in per cent such as 5") / 100
-    found: dict[str, object] = {}
-    for name, unit in (("volts", "V"), ("watts", "W")):
-        if cells.get(name):
-            found[name] = parse_quantity(cells[name], unit).value
-    for name in ("celsius", "price"):
-        if cells.get(name):
-            found[name] = parse_number(cells[name], f"a number for {name}")
-    count = parse_number(cells.get("count", ""), "a number of pieces such as 10")
-    if count != int(count):
-        raise CandorError(f"{count:g} pieces: expected a whole number.", value=str(count))
-    words = {name: cells.get(name, "") for name in ("make", "safety", "place", "supplier")}
-    body = {
-        "key": "new",
-        "what": what,
-        "value": marked.value,
-        "type": type_,
-        "tolerance": tolerance,
-        "count": int(count),
-        **found,
-        **words,
-    }
-    made = StockCounted.model_validate(body)
+    count = _whole(row.count, f"{row.count:g}")
+    made = StockCounted.model_validate(
+        {
+            "key": "new",
+            "what": what,
+            "value": marked.value,
+            "type": type_,
+            "tolerance": row.tolerance or marked.above or 0.0,
+            "count": count,
+            **row.said("volts", "watts", "celsius", "price", "make", "safety", "place", "supplier"),
+        }
+    )
     return made.model_copy(update={"key": keys.get(identity(made)) or uuid.uuid4().hex[:12]})
+
+
+def _whole(number: float, typed: str) -> int:
+    if number != int(number):
+        raise CandorError(f"{typed} pieces: expected a whole number.", value=typed)
+    return int(number)
 
 
 def read_recount(text: str, there: int) -> int:
@@ -123,9 +132,8 @@ def read_recount(text: str, there: int) -> int:
     """
     typed = text.strip().replace("−", "-")
     number = parse_number(typed, "a number of pieces such as 12, +5 or -1")
-    if number != int(number):
-        raise CandorError(f"{typed} pieces: expected a whole number.", value=typed)
-    by = int(number) if typed[:1] in "+-" else int(number) - there
+    whole = _whole(number, typed)
+    by = whole if typed[:1] in "+-" else whole - there
     if there + by < 0:
         raise CandorError(f"There are {there}: {-by} cannot be taken. Nothing was written.", value=typed)
     return by

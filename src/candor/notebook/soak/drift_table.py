@@ -6,7 +6,9 @@ import datetime as dt
 import math
 import re
 from collections.abc import Mapping, Sequence
-from typing import Any, cast
+from typing import Annotated, Any
+
+from pydantic import AfterValidator, BeforeValidator, ValidationInfo, model_validator
 
 from candor.core.drift.due import TARGET, all_in, due_by_custom, due_by_forecast, due_of_all
 from candor.core.drift.forecast import USUAL, PointForecast, Prior, forecast_all
@@ -14,11 +16,80 @@ from candor.core.drift.history import DAYS, Calibration, PointHistory, When, seg
 from candor.core.errors import CandorError, ValueTextError
 from candor.core.quantities import parse_date, parse_number, parse_quantity
 from candor.core.quantities.show import signed, trimmed
-from candor.notebook.exchange.csv_table import CsvRow, read_table
+from candor.notebook.exchange.columns import TableRow, all_rows, refuse_faults
 
-REQUIRED = ("date", "point", "error", "u", "limit", "when")
 UNITS = ("V", "A", "ohm", "F", "H", "Hz", "S", "s")
 AHEAD = 5  # years of the fan that is printed
+
+
+def _amount(text: str, what: str) -> tuple[float, str] | None:
+    """Return a number with the unit it was written in; of plain numbers no unit; None of an empty cell."""
+    clean = text.strip().removeprefix("±").strip()
+    if not clean and what != "a limit":
+        return None
+    if re.fullmatch(r"[-+−]?[\d.,]+(?:e[-+]?\d+)?", clean, re.I):
+        return parse_number(clean.replace("−", "-"), what), ""
+    if clean.endswith("%"):
+        return parse_number(clean.removesuffix("%").strip(), what), "%"
+    for unit in UNITS:
+        try:
+            return parse_quantity(clean, unit).value, unit
+        except CandorError:
+            continue
+    raise ValueTextError(f"“{text}”: {what} as a number, with a unit or without one, was expected.", value=text)
+
+
+def _amount_of(what: str) -> BeforeValidator:
+    return BeforeValidator(lambda cell: _amount(cell, what) if isinstance(cell, str) else cell)
+
+
+def _found_or_left(cell: object) -> object:
+    said = cell.strip().lower().removeprefix("as ") if isinstance(cell, str) else cell
+    if said not in ("found", "left"):
+        raise ValueTextError(f"“{cell}”: found or left was expected.", value=str(cell), expected="found or left")
+    return said
+
+
+def _named(cell: object) -> object:
+    if not cell:
+        raise ValueTextError("which point? A name was expected.")
+    return cell
+
+
+def _allowed(cell: tuple[float, str]) -> tuple[float, str]:
+    if not cell[0] > 0:
+        raise ValueTextError(f"a limit of {cell[0]:g}; expected one above zero.", value=f"{cell[0]:g}")
+    return cell
+
+
+def _day_of_calibration(cell: object, info: ValidationInfo) -> object:
+    return (
+        parse_date(cell, (info.context or {})["today"], "the day of a calibration") if isinstance(cell, str) else cell
+    )
+
+
+class HistoryRow(TableRow):
+    """The columns of a history; of what arrived dead the error is empty. An amount is a number and its unit, if it has one."""
+
+    date: Annotated[dt.date, BeforeValidator(_day_of_calibration)]
+    point: Annotated[str, BeforeValidator(_named)]
+    error: Annotated[tuple[float, str] | None, _amount_of("an error")]
+    u: Annotated[tuple[float, str] | None, _amount_of("U")]
+    limit: Annotated[tuple[float, str], AfterValidator(_allowed), _amount_of("a limit")]
+    when: Annotated[When, BeforeValidator(_found_or_left)]
+    standard: str = ""
+
+    @model_validator(mode="after")
+    def _with_its_u(self) -> HistoryRow:
+        if self.error is not None and self.u is None:
+            raise ValueTextError("U is missing; the expanded uncertainty (k = 2) was expected.", expected="U")
+        return self
+
+    @property
+    def amounts(self) -> tuple[tuple[float, str], ...]:
+        """What it gives: of what arrived dead, its limit alone."""
+        given = (self.limit, self.error, self.u) if self.error is not None else (self.limit,)
+        return tuple(one for one in given if one is not None)
 
 
 def read_history(content: bytes, today: dt.date) -> tuple[PointHistory, ...]:
@@ -30,39 +101,29 @@ def read_history(content: bytes, today: dt.date) -> tuple[PointHistory, ...]:
         With every fault by its line: a date that is none or lies ahead, a U that is missing, units that are mixed, two
         adjustments in one day. An error that is empty is one that arrived dead: absent, not zero.
     """
-    table = read_table(content, REQUIRED)
-    faults = [table.fault] if table.fault else []
     rows: dict[str, list[Calibration]] = {}
     limits: dict[str, tuple[dt.date, float]] = {}
     units: dict[str, str] = {}
-    for row in table.rows:
-        try:
-            if row.fault:
-                raise ValueTextError(row.fault)
-            name, on, amounts, when = row_of_history(row, today)
-            for _, unit in amounts.values():
-                known = units.setdefault(name, unit)
-                if unit != known:
-                    plain = "plain numbers"
-                    raise ValueTextError(
-                        f"{name} was in {known or plain} before, and is in {unit or plain} here.", expected=known
-                    )
-            limit = amounts["limit"][0]
-            if not limit > 0:
-                raise ValueTextError(f"a limit of {limit:g}; expected one above zero.", value=f"{limit:g}")
-            if name not in limits or on >= limits[name][0]:
-                limits[name] = on, limit
-            if "error" in amounts:
-                standard = row.cells.get("standard", "").strip()
-                rows.setdefault(name, []).append(
-                    Calibration(
-                        on=on, error=amounts["error"][0], expanded=amounts["u"][0], when=when, standard=standard
-                    )
+
+    def take(row: HistoryRow) -> None:
+        name = row.point
+        for _, unit in row.amounts:
+            known = units.setdefault(name, unit)
+            if unit != known:
+                plain = "plain numbers"
+                raise ValueTextError(
+                    f"{name} was in {known or plain} before, and is in {unit or plain} here.", expected=known
                 )
-            else:
-                rows.setdefault(name, [])
-        except CandorError as error:
-            faults.append(f"line {row.number}: {error}")
+        if name not in limits or row.date >= limits[name][0]:
+            limits[name] = row.date, row.limit[0]
+        results = rows.setdefault(name, [])
+        if row.error is not None and row.u is not None:
+            results.append(
+                Calibration(on=row.date, error=row.error[0], expanded=row.u[0], when=row.when, standard=row.standard)
+            )
+
+    all_rows(content, HistoryRow, take, "The history", today)
+    faults = []
     found = []
     for name, results in rows.items():
         try:
@@ -71,51 +132,8 @@ def read_history(content: bytes, today: dt.date) -> tuple[PointHistory, ...]:
             )
         except CandorError as error:
             faults.append(f"{name}: {error}")
-    if not rows and not faults:
-        faults.append("there is no result in the table.")
-    if faults:
-        raise ValueTextError("\n".join(("The history cannot be taken:", *(f"  {f}" for f in faults))))
+    refuse_faults("The history", faults if rows else ["there is no result in the table."])
     return tuple(found)
-
-
-def row_of_history(row: CsvRow, today: dt.date) -> tuple[str, dt.date, dict[str, tuple[float, str]], When]:
-    """Return name, day, amounts with their units by column, and when, of a row of a history.
-
-    Raises
-    ------
-    CandorError
-        Where it cannot be read; an error that is empty is one that arrived dead, and has no amount.
-    """
-    cells = row.cells
-    name, when = cells["point"].strip(), cells["when"].strip().lower().removeprefix("as ")
-    if not name:
-        raise ValueTextError("which point? A name was expected.")
-    if when not in ("found", "left"):
-        raise ValueTextError(
-            f"“{cells['when']}”: found or left was expected.", value=cells["when"], expected="found or left"
-        )
-    on = parse_date(cells["date"], today, "the day of a calibration")
-    amounts = {"limit": _amount(cells["limit"], "a limit")}
-    if cells["error"].strip():
-        if not cells["u"].strip():
-            raise ValueTextError("U is missing; the expanded uncertainty (k = 2) was expected.", expected="U")
-        amounts |= {"error": _amount(cells["error"], "an error"), "u": _amount(cells["u"], "U")}
-    return name, on, amounts, cast("When", when)
-
-
-def _amount(text: str, what: str) -> tuple[float, str]:
-    """Return a number with the unit it was written in; of plain numbers no unit."""
-    clean = text.strip().removeprefix("±").strip()
-    if re.fullmatch(r"[-+−]?[\d.,]+(?:e[-+]?\d+)?", clean, re.I):
-        return parse_number(clean.replace("−", "-"), what), ""
-    if clean.endswith("%"):
-        return parse_number(clean.removesuffix("%").strip(), what), "%"
-    for unit in UNITS:
-        try:
-            return parse_quantity(clean, unit).value, unit
-        except CandorError:
-            continue
-    raise ValueTextError(f"“{text}”: {what} as a number, with a unit or without one, was expected.", value=text)
 
 
 def drift_told(

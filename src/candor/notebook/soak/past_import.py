@@ -6,19 +6,33 @@ import datetime as dt
 import math
 from collections.abc import Iterable, Mapping
 
+from pydantic import Field, model_validator
+
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import CandorError, ValueTextError
 from candor.core.quantities import engineering, pair
 from candor.notebook.entries.soak import PastResult
-from candor.notebook.exchange.csv_table import CsvRow, read_table
+from candor.notebook.exchange.columns import read_rows
 from candor.notebook.parts.parts_import import PartsImport, understood_rows
-from candor.notebook.soak.drift_table import REQUIRED, row_of_history
+from candor.notebook.soak.drift_table import HistoryRow
 from candor.notebook.work.job import Job
 from candor.packs.model import Pack
 from candor.packs.procedure import test_points
 
 FAR_OFF = 100.0  # times the limit: asked about before it is taken in
 REALLY = "really"
+
+
+class PastRow(HistoryRow):
+    """A result from before: “really” behind its error answers that it is so far off."""
+
+    really: bool = Field(default=False, exclude=True)
+
+    @model_validator(mode="before")
+    @classmethod
+    def _answered(cls, cells: Mapping[str, str]) -> Mapping[str, object]:
+        said = cells.get("error", "").casefold()
+        return {**cells, "error": said.replace(REALLY, "").strip(), "really": True} if REALLY in said else cells
 
 
 def matched(pack: Pack | None, text: str) -> TestPoint | None:
@@ -63,14 +77,14 @@ def preview_past(content: bytes, today: dt.date, pack: Pack | None, job: Job) ->
     there = {_same(entry.body) for entry in job.soak.past}
     units: dict[str, str] = {entry.body.point: entry.body.unit for entry in job.soak.past}
 
-    def read(row: CsvRow) -> tuple[PastResult, ...]:
-        made = _result(row, today, pack, units)
+    def read(row: PastRow) -> tuple[PastResult, ...]:
+        made = _result(row, pack, units)
         if _same(made) in there:
             return ()
         there.add(_same(made))
         return (made,)
 
-    found = understood_rows(read_table(content, REQUIRED), read, _said, "There is no result in the file.")
+    found = understood_rows(read_rows(content, PastRow, today=today), read, _said, "There is no result in the file.")
     lines = tuple(
         line
         if line.understood or line.fault
@@ -80,14 +94,10 @@ def preview_past(content: bytes, today: dt.date, pack: Pack | None, job: Job) ->
     return PartsImport(lines, found.bodies, found.fault)
 
 
-def _result(row: CsvRow, today: dt.date, pack: Pack | None, units: dict[str, str]) -> PastResult:
-    cells: Mapping[str, str] = row.cells
-    really = REALLY in cells["error"].casefold()
-    clean = {**cells, "error": cells["error"].casefold().replace(REALLY, "").strip() if really else cells["error"]}
-    written, on, amounts, when = row_of_history(CsvRow(row.number, row.text, clean), today)
-    point = matched(pack, written)
-    name = history_name(point) if point is not None else written
-    said = {unit for _, unit in amounts.values() if unit}
+def _result(row: PastRow, pack: Pack | None, units: dict[str, str]) -> PastResult:
+    point = matched(pack, row.point)
+    name = history_name(point) if point is not None else row.point
+    said = {unit for _, unit in row.amounts if unit}
     known = point.judged_unit if point is not None else units.get(name, "")
     if (known and said - {known}) or len(said) > 1:
         raise CandorError(
@@ -95,14 +105,11 @@ def _result(row: CsvRow, today: dt.date, pack: Pack | None, units: dict[str, str
         )
     unit = known or next(iter(said), "")
     units.setdefault(name, unit)
-    limit = amounts["limit"][0]
-    if not limit > 0:
-        raise ValueTextError(f"a limit of {limit:g}; expected one above zero.", value=f"{limit:g}")
-    error = amounts["error"][0] if "error" in amounts else None
-    ask_if_far_off(name, error, limit, unit, really)
+    error = row.error[0] if row.error is not None else None
+    ask_if_far_off(name, error, row.limit[0], unit, row.really)
     return PastResult(
-        on=on, point=name, error=error, expanded=amounts["u"][0] if "u" in amounts else None, limit=limit, unit=unit, when=when,
-        standard=cells.get("standard", "").strip(),
+        on=row.date, point=name, error=error, expanded=row.u[0] if row.error and row.u else None, limit=row.limit[0], unit=unit,
+        when=row.when, standard=row.standard,
     )  # fmt: skip
 
 

@@ -8,18 +8,38 @@ from itertools import pairwise
 from typing import Any
 
 import numpy as np
+from pydantic import Field
 
-from candor.core.errors import CandorError, RangeError, ValueTextError
+from candor.core.errors import RangeError, ValueTextError
 from candor.core.jot.soak_line import read_amount
-from candor.core.quantities import parse_number
 from candor.core.quantities.show import in_powers, pair_in_powers, trimmed
 from candor.core.stability.allan import KINDS, average_for, deviations
 from candor.core.stability.phase import COVERS, DAY, even_step, phase_log
 from candor.core.stability.settle import LARGEST, settling
 from candor.notebook.entries.soak import SoakRead, StabilityFound
-from candor.notebook.exchange.csv_table import read_table
+from candor.notebook.exchange.columns import Number, TableRow, all_rows, refuse_faults
 
 PART = 0.1  # of the limit, that may be left
+
+
+class RecordRow(TableRow):
+    """The columns of a record."""
+
+    seconds: Number
+    value: Number
+
+
+class PhaseRow(RecordRow):
+    """The same of phases."""
+
+    value: Number = Field(alias="phase")
+
+
+class SoakRow(TableRow):
+    """The columns of what was read while it soaked: the value with or without its unit."""
+
+    seconds: Number
+    value: str
 
 
 def read_record(content: bytes, column: str = "value") -> tuple[list[float], list[float]]:
@@ -30,26 +50,17 @@ def read_record(content: bytes, column: str = "value") -> tuple[list[float], lis
     ValueTextError
         With every fault by its line; where two readings have one moment.
     """
-    table = read_table(content, ("seconds", column))
-    faults = [table.fault] if table.fault else []
-    rows = []
-    for row in table.rows:
-        try:
-            if row.fault:
-                raise ValueTextError(row.fault)
-            pair = tuple(parse_number(row.cells[key], f"{key}, a number") for key in ("seconds", column))
-            if max(map(abs, pair)) >= LARGEST:
-                raise ValueTextError(f"{max(pair, key=abs):g} is no reading of anything.", value=row.cells[column])
-            rows.append(pair)
-        except CandorError as error:
-            faults.append(f"line {row.number}: {error}")
-    rows.sort()
+    rows = sorted(all_rows(content, PhaseRow if column == "phase" else RecordRow, _moment, "The readings"))
     twice = next((a[0] for a, b in pairwise(rows) if a[0] == b[0]), None)
-    if twice is not None:
-        faults.append(f"two readings have the moment {twice:g} s.")
-    if faults:
-        raise ValueTextError("\n".join(("The readings cannot be taken:", *(f"  {f}" for f in faults))))
+    refuse_faults("The readings", [] if twice is None else [f"two readings have the moment {twice:g} s."])
     return [t for t, _ in rows], [v for _, v in rows]
+
+
+def _moment(row: RecordRow) -> tuple[float, float]:
+    pair = row.seconds, row.value
+    if max(map(abs, pair)) >= LARGEST:
+        raise ValueTextError(f"{max(pair, key=abs):g} is no reading of anything.", value=f"{pair[1]:g}")
+    return pair
 
 
 MOST_SOAK = 1000  # readings of a soak that are written from one file: a fit asks for no more
@@ -64,28 +75,19 @@ def soak_readings(content: bytes, what: str = "") -> tuple[tuple[SoakRead, ...],
     ValueTextError
         With every fault by its line; where units are mixed.
     """
-    table = read_table(content, ("seconds", "value"))
-    faults = [table.fault] if table.fault else []
-    found: list[SoakRead] = []
-    for row in table.rows:
-        try:
-            if row.fault:
-                raise ValueTextError(row.fault)
-            seconds = parse_number(row.cells["seconds"], "seconds, a number")
-            if seconds < 0:
-                raise ValueTextError(f"{seconds:g} s is before it was switched on; expected 0 or more.")
-            value, unit = read_amount(row.cells["value"])
-            if found and unit != found[0].unit:
-                raise ValueTextError(
-                    f"“{row.cells['value']}” is in another unit than those before; expected one unit."
-                )
-            found.append(SoakRead(value=value, unit=unit, what=what, seconds=seconds))
-        except CandorError as error:
-            faults.append(f"line {row.number}: {error}")
-    if faults or not found:
-        raise ValueTextError(
-            "\n".join(("The readings cannot be taken:", *(f"  {f}" for f in faults or ["there are none."])))
-        )
+    units: list[str] = []
+
+    def read(row: SoakRow) -> SoakRead:
+        if row.seconds < 0:
+            raise ValueTextError(f"{row.seconds:g} s is before it was switched on; expected 0 or more.")
+        value, unit = read_amount(row.value)
+        units.append(unit)
+        if unit != units[0]:
+            raise ValueTextError(f"“{row.value}” is in another unit than those before; expected one unit.")
+        return SoakRead(value=value, unit=unit, what=what, seconds=row.seconds)
+
+    found = all_rows(content, SoakRow, read, "The readings")
+    refuse_faults("The readings", [] if found else ["there are none."])
     every = -(-len(found) // MOST_SOAK)
     words = f"One in {every} of {len(found)} was taken: the fit asks for no more." if every > 1 else ""
     return tuple(found[::every]), words

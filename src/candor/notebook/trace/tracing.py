@@ -10,8 +10,8 @@ from candor.core.parts.part import Part, by_designator
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.parts import NodeAlias, PartJoined
-from candor.notebook.exchange.csv_table import CsvRow
-from candor.notebook.parts.parts_import import listed_of_row
+from candor.notebook.exchange.columns import read_cells
+from candor.notebook.parts.parts_import import PartRow, listed_of_row
 from candor.notebook.work.job import Job
 from candor.packs.model import Pack
 
@@ -26,7 +26,7 @@ def board_bodies(jot: ListedJot | JoinJot | AliasJot) -> tuple[Body, ...]:
     """
     match jot:
         case ListedJot():
-            return listed_of_row(CsvRow(number=1, text="", cells=dict(jot.cells)))
+            return listed_of_row(read_cells(PartRow, dict(jot.cells)))
         case JoinJot():
             return (PartJoined(ref=jot.ref, plus=jot.plus, minus=jot.minus),)
         case AliasJot():

@@ -5,13 +5,28 @@ from __future__ import annotations
 from typing import Any
 
 from candor.core.errors import CandorError, ValueTextError
-from candor.core.quantities import parse_number
 from candor.core.quantities.show import trimmed
 from candor.core.tubes.correction import Known, correct_by
 from candor.core.tubes.matching import Measured, balance_of, match, tubes_of
-from candor.notebook.exchange.csv_table import read_table
+from candor.notebook.exchange.columns import Number, TableRow, all_rows
 
-REQUIRED = ("tube", "figure", "u")
+
+class MeasuredRow(TableRow):
+    """The columns of a table of tubes to match."""
+
+    tube: str
+    section: str = ""
+    figure: Number
+    u: Number
+
+
+class ShownRow(TableRow):
+    """The columns of a table of tubes to correct: what a tester shows, and of the known ones their figure."""
+
+    tube: str
+    shown: Number
+    figure: Number | None = None
+    u: Number = 0.0
 
 
 def read_measured(content: bytes) -> tuple[Measured, ...]:
@@ -22,24 +37,13 @@ def read_measured(content: bytes) -> tuple[Measured, ...]:
     ValueTextError
         With every fault by its line.
     """
-    table = read_table(content, REQUIRED)
-    faults = [table.fault] if table.fault else []
-    found = []
-    for row in table.rows:
-        cells = row.cells
-        if row.fault:
-            faults.append(f"line {row.number}: {row.fault}")
-            continue
-        try:
-            figure, u = (parse_number(cells[key], f"{key}, a number") for key in ("figure", "u"))
-            if not cells["tube"].strip():
-                raise ValueTextError("which tube? A name was expected.", value="")
-            found.append(Measured(cells["tube"].strip(), cells.get("section", "").strip(), figure, u))
-        except CandorError as error:
-            faults.append(f"line {row.number}: {error}")
-    if faults:
-        raise ValueTextError("\n".join(("The tubes cannot be taken:", *(f"  {f}" for f in faults))))
-    return tuple(found)
+    return all_rows(content, MeasuredRow, _measured, "The tubes")
+
+
+def _measured(row: MeasuredRow) -> Measured:
+    if not row.tube:
+        raise ValueTextError("which tube? A name was expected.", value="")
+    return Measured(row.tube, row.section, row.figure, row.u)
 
 
 def match_told(content: bytes, size: int = 2) -> dict[str, Any]:
@@ -90,29 +94,11 @@ def correct_told(content: bytes) -> dict[str, Any]:
     CandorError
         Where the table cannot be read, or the known ones are too few.
     """
-    table = read_table(content, ("tube", "shown"))
-    faults = [table.fault] if table.fault else []
-    shown: list[tuple[str, float]] = []
-    known: list[Known] = []
-    for row in table.rows:
-        cells = row.cells
-        try:
-            if row.fault:
-                raise ValueTextError(row.fault)
-            value = parse_number(cells["shown"], "shown, a number")
-            shown.append((cells["tube"].strip(), value))
-            if cells.get("figure"):
-                u = parse_number(cells["u"], "u, a number") if cells.get("u") else 0.0
-                known.append(
-                    Known(cells["tube"].strip(), value, parse_number(cells["figure"], "figure, a number"), u)
-                )
-        except CandorError as error:
-            faults.append(f"line {row.number}: {error}")
-    if faults:
-        raise ValueTextError("\n".join(("The tubes cannot be taken:", *(f"  {f}" for f in faults))))
+    rows = all_rows(content, ShownRow, lambda row: row, "The tubes")
+    known = [Known(row.tube, row.shown, row.figure, row.u) for row in rows if row.figure is not None]
     found = correct_by(known)
     tubes: list[dict[str, Any]] = []
-    for name, value in shown:
+    for name, value in ((row.tube, row.shown) for row in rows):
         try:
             figure, expanded = found.corrected(value)
             tubes.append({"tube": name, "shown": value, "figure": figure, "U": expanded})

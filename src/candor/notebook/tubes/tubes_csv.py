@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import datetime as dt
 import re
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable
 from dataclasses import replace
+
+from pydantic import Field
 
 from candor.core.errors import CandorError
 from candor.core.quantities.show import trimmed
@@ -15,15 +17,36 @@ from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.kinds import WORDS
 from candor.notebook.entries.tubes import TubeRecorded, TubeTested, say_figure
-from candor.notebook.exchange.csv_table import CsvRow, read_table, write_table
+from candor.notebook.exchange.columns import TableRow, read_rows
+from candor.notebook.exchange.csv_table import write_table
 from candor.notebook.parts.parts_import import PartsImport, understood_rows
 from candor.notebook.tubes.tubes import TubeShop
 from candor.notebook.tubes.tubes_text import read_test, read_tube
 
-HEADER = (
-    "tube", "type", "generic", "section", "nominal", "unit", "reject", "test", "outcome", "figure", "tester", "line min", "held s",
-    "repeats", "scatter", "looks", "date",
-)  # fmt: skip
+
+class TubeRow(TableRow):
+    """The columns of a table of tubes: of a test as it is written in a line, which reads it."""
+
+    tube: str
+    type: str
+    generic: str = ""
+    section: str = ""
+    nominal: str = ""
+    unit: str = ""
+    reject: str = ""
+    test: str = ""
+    outcome: str = ""
+    figure: str = ""
+    tester: str = ""
+    line_min: str = Field(default="", alias="line min")
+    held_s: str = Field(default="", alias="held s")
+    repeats: str = ""
+    scatter: str = ""
+    looks: str = ""
+    date: str = ""
+
+
+HEADER = TubeRow.columns()
 
 
 def write_tubes(shop: TubeShop) -> str:
@@ -59,32 +82,29 @@ def preview_tubes(content: bytes, shop: TubeShop) -> PartsImport:
 
     A test is recognised by tube, section, what it says and its day; of a table without days by all but the day.
     """
-    table = read_table(content, ("tube", "type"))
+    table = read_rows(content, TubeRow)
     sections: dict[str, list[str]] = {}
-    for row in table.rows:
-        names = sections.setdefault(row.cells.get("tube", ""), [])
-        if row.cells.get("test", "") not in ("", *FIGURES):
+    for row in (line.row for line in table.lines if line.row is not None):
+        names = sections.setdefault(row.tube, [])
+        if row.test not in ("", *FIGURES):
             continue  # of the whole tube
-        if row.cells.get("section", "") not in names:
-            names.append(row.cells.get("section", ""))
+        if row.section not in names:
+            names.append(row.section)
     there = {_same(t.body, day) for tube in shop.tubes.values() for t in tube.tests for day in (day_of(t), None)}
     made = {key: tube.body for key, tube in shop.tubes.items()}
 
-    def bodies(row: CsvRow) -> tuple[Body, ...]:
-        cells = row.cells
-        key, own, new = cells.get("tube", ""), sections[cells.get("tube", "")], ()
+    def bodies(row: TubeRow) -> tuple[Body, ...]:
+        key, own, new = row.tube, sections[row.tube], ()
         if key not in made:
-            made[key] = _recorded(cells, own)
+            made[key] = _recorded(row, own)
             new = (made[key],)  # type: ignore[assignment]
-        if not cells.get("test"):
+        if not row.test:
             return new
-        if "" in own and len(own) > 1 and cells["test"] in FIGURES:
+        if "" in own and len(own) > 1 and row.test in FIGURES:
             words = f"{key}: some lines name a section and some none. Are two sections recorded as one?"
             raise CandorError(words, value=key, expected="a section in every line, or in none")
-        test = read_test(_line(cells), made[key])
-        day = (
-            dt.date.fromisoformat(cells["date"]) if re.fullmatch(r"\d{4}-\d\d-\d\d", cells.get("date", "")) else None
-        )
+        test = read_test(_line(row), made[key])
+        day = dt.date.fromisoformat(row.date) if re.fullmatch(r"\d{4}-\d\d-\d\d", row.date) else None
         if _same(test, day) in there:
             return new
         return (*new, test.model_copy(update={"on": day}))
@@ -107,23 +127,23 @@ def _same(test: TubeTested, day: dt.date | None) -> tuple[object, ...]:
     return test.tube, test.section, test.test, test.outcome, figure, test.unit, test.tester, day
 
 
-def _line(cells: Mapping[str, str]) -> str:
+def _line(row: TubeRow) -> str:
     parts = (
-        ("section {}", cells.get("section")),
-        ("{}", cells["test"]),
-        ("{}", cells.get("outcome") or cells.get("figure")),
-        ("line {} min", cells.get("line min")),
-        ("held {} s", cells.get("held s")),
-        ("{} times scatter " + cells.get("scatter", ""), cells.get("repeats") if cells.get("scatter") else ""),
-        ("on {}", cells.get("tester")),
+        ("section {}", row.section),
+        ("{}", row.test),
+        ("{}", row.outcome or row.figure),
+        ("line {} min", row.line_min),
+        ("held {} s", row.held_s),
+        ("{} times scatter " + row.scatter, row.repeats if row.scatter else ""),
+        ("on {}", row.tester),
     )
     return " ".join(shape.format(value) for shape, value in parts if value)
 
 
-def _recorded(cells: Mapping[str, str], sections: Iterable[str]) -> TubeRecorded:
-    clauses = (("nominal {}", cells.get("nominal")), ("reject {}", cells.get("reject")))
+def _recorded(row: TubeRow, sections: Iterable[str]) -> TubeRecorded:
+    clauses = (("nominal {}", row.nominal), ("reject {}", row.reject))
     said = "".join(f", {shape.format(value)}" for shape, value in clauses if value)
-    made = read_tube(f"{cells['tube']} {cells['type']}{said}; {cells.get('looks', '')}")
-    kind = kind_of_tube(cells.get("generic", ""))
-    generic = kind.name if kind is not None else cells.get("generic", "")
+    made = read_tube(f"{row.tube} {row.type}{said}; {row.looks}")
+    kind = kind_of_tube(row.generic)
+    generic = kind.name if kind is not None else row.generic
     return made.model_copy(update={"generic": generic, "sections": tuple(sections) or ("",)})

@@ -22,16 +22,33 @@ from candor.core.reference.chain import Chain, comes_to, read_unit_of
 from candor.core.reference.choice import kept_reading
 from candor.core.reference.reference import Reference
 from candor.notebook.entries.calibrate import ReadingTaken
-from candor.notebook.exchange.csv_table import CsvRow, read_table
+from candor.notebook.exchange.columns import Folded, ReadLine, TableRow, read_rows
 from candor.packs.model import Pack
 from candor.packs.procedure import next_step, point_by_name, point_step, points_of_range
 
 # Entry id of the standard that a point is read against, and what serves there.
 StandardOf = Callable[[TestPoint], tuple[str, Reference | Chain | None]]
-REQUIRED = ("point", "reading", "reference")
-BY_RANGE = ("range", "reading", "reference")
 FAR_OFF = 10.0  # times its point, or a tenth of it: a slip of the comma, no reading
 _DIRECTIONS: Mapping[str, Direction] = {"": "", "up": "up", "from below": "up", "down": "down", "from above": "down"}
+
+
+class ReadingRow(TableRow):
+    """The columns of a table of readings, each at a point of the procedure."""
+
+    point: str
+    reading: str
+    reference: str
+    range: str = ""
+    function: str = ""
+    phase: Folded = ""
+    direction: Folded = ""
+
+
+class RangeReadingRow(ReadingRow):
+    """The same by range: each reading makes its point where the line names none."""
+
+    point: str = ""
+    range: str
 
 
 @dataclass(frozen=True)
@@ -51,6 +68,11 @@ class CsvPreview:
 
     lines: tuple[CsvLine, ...]
     fault: str = ""
+
+    @property
+    def count(self) -> int:
+        """How many lines the file has, heading and remarks apart."""
+        return sum(line.number > 0 for line in self.lines)
 
     @property
     def faults(self) -> tuple[str, ...]:
@@ -79,15 +101,13 @@ def preview_csv(content: bytes, pack: Pack, phase: Phase, standard: StandardOf) 
     standard : function of (TestPoint)
         Entry id of the standard that a point is read against, empty where none is, and what of it serves.
     """
-    table = read_table(content, REQUIRED)
-    if table.fault:
-        by_range = read_table(content, BY_RANGE)
-        table = table if by_range.fault else by_range
+    table = read_rows(content, ReadingRow, RangeReadingRow)
     if table.fault:
         return CsvPreview((), table.fault)
     made: dict[str, set[float]] = {}
-    lines = tuple(_line(row, _Asked(pack, phase, standard), made) for row in table.rows)
-    return CsvPreview(lines, "" if lines else "There is no reading in the file.")
+    lines = tuple(_line(line, _Asked(pack, phase, standard), made) for line in table.lines)
+    left = (CsvLine(number=0, text="", understood=table.unread_words, fault="", reading=None),)
+    return CsvPreview((*(left if table.unread else ()), *lines), "" if lines else "There is no reading in the file.")
 
 
 @dataclass(frozen=True)
@@ -99,34 +119,35 @@ class _Asked:
     standard: StandardOf
 
 
-def _line(row: CsvRow, asked: _Asked, made: dict[str, set[float]]) -> CsvLine:
+def _line(line: ReadLine[ReadingRow], asked: _Asked, made: dict[str, set[float]]) -> CsvLine:
     try:
-        if row.fault:
-            raise CandorError(row.fault)
-        point, reading = _reading(row, asked, made)
+        if line.row is None:
+            raise CandorError(line.fault)
+        point, reading = _reading(line.row, line.text, asked, made)
         kind = kind_of(point)
     except CandorError as error:
-        return CsvLine(number=row.number, text=row.text, understood="", fault=str(error), reading=None)
+        return CsvLine(number=line.number, text=line.text, understood="", fault=str(error), reading=None)
     figures = {INDICATED: reading.indicated} if reading.indicated is not None else dict(reading.figures)
     understood = f"{point.function}, {point.name}, {reading.phase}: {kind.say(point, figures)}"
     if point.needs_reference and kind.compares == "reference":
         understood += f", reference {engineering(reading.reference, point.asked_unit, 7)}"
-    return CsvLine(number=row.number, text=row.text, understood=understood, fault="", reading=reading)
+    return CsvLine(number=line.number, text=line.text, understood=understood, fault="", reading=reading)
 
 
-def _reading(row: CsvRow, asked: _Asked, made: dict[str, set[float]]) -> tuple[TestPoint, ReadingTaken]:
-    cells = row.cells
-    phase = _phase(cells, asked.phase)
-    direction = cells.get("direction", "").strip().lower()
+def _reading(
+    row: ReadingRow, written: str, asked: _Asked, made: dict[str, set[float]]
+) -> tuple[TestPoint, ReadingTaken]:
+    phase = _phase(row.phase, asked.phase)
+    direction = row.direction
     if direction not in _DIRECTIONS:
         raise CandorError(f"“{direction}” is not a direction; expected up or down.", value=direction)
-    named = cells.get("point", "").strip()
-    point = point_by_name(asked.pack, named) if named or "range" not in cells else _end(cells, asked.pack, phase)
+    by_range = isinstance(row, RangeReadingRow) and not row.point
+    point = _end(row, asked.pack, phase) if by_range else point_by_name(asked.pack, row.point)
     against, served = asked.standard(point)
-    reading, reference = _read(cells, point, served)
+    reading, reference = _read(row, point, served)
     indicated = math.nan if reading.indicated is None else reading.indicated
     shows = reference if served is None else comes_to(served, reference)
-    if named or "range" not in cells:
+    if not by_range:
         found = point_step(asked.pack, point.key, phase)
         if found is None:
             raise CandorError(f"The procedure has no point {point.key} {phase}.", value=point.key)
@@ -151,13 +172,13 @@ def _reading(row: CsvRow, asked: _Asked, made: dict[str, set[float]]) -> tuple[T
         word=word_at(point, indicated) if kind_of(point).named else "", reference=reference,
         direction=_DIRECTIONS[direction] or reading.direction,
         standard=against if point.needs_reference else "",
-        reference_from="typed" if point.needs_reference else "", means="csv", written=row.text,
+        reference_from="typed" if point.needs_reference else "", means="csv", written=written,
     )  # fmt: skip
 
 
-def _read(cells: Mapping[str, str], point: TestPoint, served: Reference | Chain | None) -> tuple[ReadingJot, float]:
+def _read(row: ReadingRow, point: TestPoint, served: Reference | Chain | None) -> tuple[ReadingJot, float]:
     """Return what a line says was read, as it would be jotted, and the reference, SI."""
-    text = cells.get("reading", "")
+    text = row.reading
     kind = kind_of(point)
     reading = understand_reading(text, point, served)
     if reading is None and not kind.has_friction:
@@ -168,29 +189,28 @@ def _read(cells: Mapping[str, str], point: TestPoint, served: Reference | Chain 
         head, reference, direction = split_tail(text, point, served)
         value = point.indicator.check(point.signed(parse_quantity(head, point.unit).value))
         reading = ReadingJot(indicated=value, reference=reference, direction=direction)
-    written = cells.get("reference", "").strip()
     if reading.reference is not None:
         return reading, reading.reference
     if kind.compares != "reference" or not point.needs_reference:
         return reading, 0.0
     unit = read_unit_of(served) if served is not None else point.asked_unit
-    return reading, kept_reading(served, point, parse_quantity(written, unit).value)
+    return reading, kept_reading(served, point, parse_quantity(row.reference, unit).value)
 
 
 def _read_as(point: TestPoint, reading: ReadingJot) -> ReadingKind:
     return kind_named(reading.read_as) if reading.read_as else kind_of(point)
 
 
-def _phase(cells: Mapping[str, str], otherwise: Phase) -> Phase:
-    named = cells.get("phase", "").strip().lower() or otherwise
+def _phase(said: str, otherwise: Phase) -> Phase:
+    named = said or otherwise
     if named not in ("as found", "as left"):
         raise CandorError(f"“{named}” is not a phase; expected as found or as left.", value=named)
     return "as left" if named == "as left" else "as found"
 
 
-def _end(cells: Mapping[str, str], pack: Pack, phase: Phase) -> TestPoint:
+def _end(row: ReadingRow, pack: Pack, phase: Phase) -> TestPoint:
     """Return the end of the range that a line names; it must be one on which points are made."""
-    asked, function = _plain(cells.get("range", "")), _plain(cells.get("function", ""))
+    asked, function = _plain(row.range), _plain(row.function)
     found = [
         (f, r) for f in pack.functions for r in f.ranges
         if asked in (_plain(r.title), r.key) and function in ("", _plain(f.title), f.key)
@@ -200,7 +220,7 @@ def _end(cells: Mapping[str, str], pack: Pack, phase: Phase) -> TestPoint:
     )
     if len(found) != 1:
         what = "is not a range" if not found else "names several ranges; a column function tells them apart"
-        raise CandorError(f"“{cells.get('range', '')}” {what}; there are {listed}.", value=cells.get("range", ""))
+        raise CandorError(f"“{row.range}” {what}; there are {listed}.", value=row.range)
     step = next_step(pack, found[0][0].key, found[0][1].key, phase)
     if step is None or step.point is None:
         raise CandorError(

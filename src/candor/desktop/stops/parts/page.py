@@ -381,7 +381,7 @@ class PartsPage(Page):
         if self._in_hand.job is None:
             return
         found = preview_parts(content)
-        title = f"{name}: {sum(bool(x.number) for x in found.lines)} parts"
+        title = f"{name}: {found.count} parts"
         self.previewAsked.emit(
             Preview(
                 title=title,
