@@ -153,7 +153,7 @@ def test_ink_that_was_changed_is_warned_of_and_stands_on_the_certificate(show, n
     raw.close()
     window = show(notebook)
     assert f"Entry {note.number} of this job is not as written" in window.warning.words.text()
-    record = window.release.certificate().record
+    record = window.release.to_print().record
     assert record.remarks[0].entry == note.number
     assert "not as written" in record.remarks[0].text
 

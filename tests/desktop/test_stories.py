@@ -35,9 +35,9 @@ def bench(qtbot, show, notebook):
 
 
 def paper(window):
-    made = window.release.certificate()
-    assert made is not None, window.release.refused
+    made = window.release.to_print()
     record = made.record
+    assert record is not None, made.refused
     sheets = pypdf.PdfReader(io.BytesIO(certificate_pdf(record, "ab" * 32))).pages
     page = " ".join(" ".join(sheet.extract_text() for sheet in sheets).split())
     return record, [line.text for line in record.remarks], page, "\n".join(label_lines(record, "ab" * 32))

@@ -185,7 +185,7 @@ def test_a_bad_sample_bars_calibrate_and_takes_an_override(qtbot, bench):
     qtbot.mouseClick(barrier.override, LEFT)
     assert not barrier.isVisible()
     bench.go_to_stop("release")
-    assert any("series lamp" in x.text for x in bench.release.certificate().record.remarks)
+    assert any("series lamp" in x.text for x in bench.release.to_print().record.remarks)
 
 
 def test_decide_otherwise_and_take_it_back(qtbot, scope):

@@ -107,7 +107,7 @@ def test_each_line_is_let_go_by_itself_and_never_one_that_nobody_looked_at(qtbot
     power.go_to_stop("release")
     assert any(
         "fuse was not as it should be. Reason: a fuse is in the plug" in r.text
-        for r in power.release.certificate().record.remarks
+        for r in power.release.to_print().record.remarks
     )
 
 

@@ -33,8 +33,7 @@ from candor.notebook.release.certificates import read_certificate
 from candor.notebook.release.leaving import say_open
 from candor.notebook.storage.files import write_durably
 from candor.notebook.store import Notebook
-from candor.notebook.work.states import standing_certificate
-from candor.paper.gather import Certificate, NothingStandsError, make_certificate
+from candor.paper.printing import Asked, Printed, what_is_printed
 from candor.paper.record import INOPERATIVE, CertificateRecord
 from candor.sitting.commands import release, stay
 
@@ -47,10 +46,13 @@ class ReleasePage(Page):
 
     Signals
     -------
+    gathered()
+        What is printed is known, and shown.
     previewed()
         The pages of the certificate were drawn.
     """
 
+    gathered = Signal()
     previewed = Signal()
 
     def __init__(
@@ -69,8 +71,8 @@ class ReleasePage(Page):
         self._in_hand, self._place, self._writer, self._voice, self._shop = in_hand, place, writer, voice, shop
         self._clock, self._notebook = clock, notebook
         self._record: CertificateRecord | None = None
-        self.refused = ""
-        self._work = Work(self)
+        self.refused, self._of = "", ""
+        self._work, self._drawing = Work(self), Work(self)
         self.shown = "paper"
         self.views: dict[str, QPushButton] = {}
         self.side = QWidget()
@@ -153,13 +155,15 @@ class ReleasePage(Page):
         self._in_hand.changed.connect(self.show_job)
         self._place.changed.connect(self.show_job)
         self._theme.changed.connect(self.show_job)
-        self._work.answered.connect(self._show_pages)
-        self._work.failed.connect(lambda sentence: self._voice.refuse(sentence))
+        self._work.answered.connect(self._show_printed)
+        self._drawing.answered.connect(self._show_pages)
+        for work in (self._work, self._drawing):
+            work.failed.connect(lambda sentence: self._voice.refuse(sentence))
         self.waits_for.editingFinished.connect(self._write_status_text)
         self.pdf.clicked.connect(lambda: self._ask("pdf"))
         self.json.clicked.connect(lambda: self._ask("json"))
         self.sign.clicked.connect(self._sign)
-        self.previewed.connect(self.explainAsked)
+        self.gathered.connect(self.explainAsked)
         self.before.chosenAnew.connect(self.explainAsked)
         shortcut(self, "Ctrl+P", self.pdf.click)
         shortcut(self, "Ctrl+Shift+P", self.json.click)
@@ -183,68 +187,40 @@ class ReleasePage(Page):
     def finish(self) -> None:
         """Stop the work in hand."""
         self._work.finish()
+        self._drawing.finish()
         self.papers.work.finish()
 
     # --- showing --------------------------------------------------------------------------------------
 
-    def certificate(self) -> Certificate | None:
-        """Return the draft of the job as it stands; None, with why in `refused`, where there is none."""
+    def asked(self) -> Asked | None:
+        """Return the job as it stands, of which something may be printed; None where no job is in hand."""
         job, pack = self._in_hand.job, self._in_hand.pack
-        self.refused = ""
         if job is None or pack is None:
             return None
-        try:
-            who, now, known = self._notebook.who, self._clock.now(), self._shop.standards
-            return make_certificate(
-                job=job,
-                pack=pack,
-                known=known,
-                shop=self._shop.name,
-                who=who,
-                now=now,
-                broken=self._in_hand.broken,
-                earlier=self._in_hand.earlier_deviations(),
-                leaving=self.before.items(),
-            )
-        except NothingStandsError as error:
-            self.refused = str(error)
-            return None
+        return Asked(
+            job=job,
+            pack=pack,
+            known=self._shop.standards,
+            shop=self._shop.name,
+            who=self._notebook.who,
+            now=self._clock.now(),
+            broken=self._in_hand.broken,
+            earlier=self._in_hand.earlier_deviations(),
+            leaving=self.before.items(),
+            folder=self._notebook.certificate_folder,
+        )
 
-    def signed(self) -> tuple[CertificateRecord, str] | None:
-        """Return what was signed last and its digest, where nothing was written since that a certificate would state.
-
-        Raises
-        ------
-        CandorError
-            Where its file is gone or was changed.
-        """
-        job = self._in_hand.job
-        entry = standing_certificate(job) if job else None
-        if entry is None:
-            return None
-        digest = entry.body.digest
-        return CertificateRecord.model_validate_json(
-            read_certificate(self._notebook.certificate_folder, digest)
-        ), digest
-
-    def to_print(self) -> tuple[CertificateRecord, str] | None:
-        """Return what is printed: what was signed, with its digest, or the draft, without one."""
-        try:
-            signed = self.signed()
-        except CandorError as error:
-            self._voice.refuse(str(error))
-            signed = None
-        if signed is not None:
-            return signed
-        draft = self.certificate()
-        return (draft.record, "") if draft else None
+    def to_print(self) -> Printed:
+        """Return what is printed as the job stands now: what is saved and signed is never what was shown before."""
+        asked = self.asked()
+        return what_is_printed(asked) if asked is not None else Printed(None)
 
     def showEvent(self, event: QShowEvent) -> None:
         super().showEvent(event)
         self.show_job()
 
     def show_job(self) -> None:
-        """Show verdicts, what must stand on page one, and begin to draw the pages."""
+        """Show the views, and begin to gather what is printed."""
         job = self._in_hand.job
         if (
             job is None
@@ -260,17 +236,41 @@ class ReleasePage(Page):
         self.before.setVisible(self.shown == "before")
         self.papers.setVisible(self.shown == "papers")
         self.before.show_job()
-        printed = self.to_print()
-        for made in (self.pdf, self.json, self.sign):
-            made.setEnabled(printed is not None)
-        if printed is None:
-            self._record = None
-            self.title.setText("No certificate")
-            self.remarks.setText(self.refused)
-            empty(self.pages.column)
+        self.conditions.show_job(job)
+        for key, made in self.status.items():
+            made.setChecked(key == job.stay.status)
+        if not self.waits_for.hasFocus():
+            self.waits_for.setText(job.stay.status_text)
+            self.waits_for.setModified(False)
+        asked = self.asked()
+        if asked is not None:
+            if self._of != job.id:  # nothing of another job stands here while this one is gathered
+                self._of = job.id
+                self._show_printed(Printed(None))
+                self.title.setText("")
+            self._drawing.cancel()
+            self._work.start(lambda _should_stop: what_is_printed(asked))
+
+    def _show_printed(self, printed: object) -> None:
+        """Show verdicts and what must stand on page one, and begin to draw the pages."""
+        job = self._in_hand.job
+        if not isinstance(printed, Printed) or job is None:
             return
-        record, digest = printed
+        if printed.fault:
+            self._voice.refuse(printed.fault)
+        record, digest, self.refused = printed.record, printed.digest, printed.refused
         self._record = record
+        for made in (self.pdf, self.json, self.sign):
+            made.setEnabled(record is not None)
+        if record is None:
+            self.title.setText("No certificate")
+            for said in (self.found_words, self.left_words):
+                said.setText("")
+            self.remarks.setText(self.refused)
+            self.second.show_signed("", "", "")
+            empty(self.pages.column)
+            self.gathered.emit()
+            return
         self.title.setText(f"Certificate {record.number}" if digest else f"Draft of certificate {record.number}")
         self.found_glyph.show_outcome(shape_of(record.as_found.outcome))
         self.found_words.setText(f"As found: {record.as_found.outcome}. {record.as_found.sentence.capitalize()}.")
@@ -280,12 +280,6 @@ class ReleasePage(Page):
         self.remarks.setText(
             "\n".join(f"– {line.text}" for line in record.remarks) or "Nothing: no shortfall to state."
         )
-        self.conditions.show_job(job)
-        for key, made in self.status.items():
-            made.setChecked(key == job.stay.status)
-        if not self.waits_for.hasFocus():
-            self.waits_for.setText(job.stay.status_text)
-            self.waits_for.setModified(False)
         issued = job.release.certificates[-1].body.number if job.release.certificates else ""
         self.sign.setText(f"Sign off another (last: {issued})" if issued and not digest else "Sign it off")
         self.sign.setEnabled(not digest)
@@ -293,7 +287,8 @@ class ReleasePage(Page):
         second = job.release.second_words(digest)
         self.second.show_signed(digest, record.issued_by, second)
         photos = self._notebook.photo_folder
-        self._work.start(
+        self.gathered.emit()
+        self._drawing.start(
             lambda should_stop: draw_pages(record, digest, width, should_stop, second=second, photos=photos)
         )
 
@@ -318,7 +313,8 @@ class ReleasePage(Page):
         record = self._record
         because.show_whole(self._in_hand.left)
         if record is None:
-            because.show_words("Nothing to certify", [self.refused] if self.refused else [], "barred")
+            if self.refused:
+                because.show_words("Nothing to certify", [self.refused], "barred")
             return
         words = [
             record.rule_words,
@@ -351,10 +347,10 @@ class ReleasePage(Page):
     def save(self, path: Path) -> bool:
         """Save what is printed as its ending says; False, with a sentence, where it cannot be."""
         printed = self.to_print()
-        if printed is None:
-            self._voice.refuse(self.refused or "There is no certificate to save.")
+        record, digest = printed.record, printed.digest
+        if record is None:
+            self._voice.refuse(printed.refused or "There is no certificate to save.")
             return False
-        record, digest = printed
         try:
             if path.suffix.lower() == ".json":
                 content = record.to_bytes()
@@ -379,10 +375,11 @@ class ReleasePage(Page):
             self._voice.refuse(f"{still} Nothing was signed.")
             self.show_view("before")
             return
-        certificate = self.certificate()
-        if certificate is None:
+        printed = self.to_print()
+        record = printed.record
+        if record is None or printed.digest:
+            self._voice.refuse(printed.refused or "It is signed, and nothing was written since.")
             return
-        record = certificate.record
         try:
             signing = release.sign(record, self._notebook.certificate_folder)
         except CandorError as error:

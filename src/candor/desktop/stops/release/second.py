@@ -29,6 +29,7 @@ class Second(QWidget):
         row.addWidget(self.sign)
         self.sign.clicked.connect(self._sign)
         self.name.returnPressed.connect(self._sign)
+        self.hide()
 
     def show_signed(self, digest: str, by: str, second: str) -> None:
         """Show it for what is signed, by whom, and where nobody has signed second yet."""
@@ -36,6 +37,8 @@ class Second(QWidget):
         self.setVisible(bool(digest) and not second)
 
     def _sign(self) -> None:
+        if not self._digest:
+            return  # nothing is signed that a second name could stand under
         name = " ".join(self.name.text().split())
         if not name or name.casefold() == self._by.casefold():
             why = (
