@@ -32,7 +32,7 @@ from candor.core.jot.misspelt import ask_if_misspelt
 from candor.core.jot.past_line import PastJot
 from candor.core.jot.power_meaning import BleederJot, PowerJot, RailJot, RailOhmsJot
 from candor.core.jot.soak_line import OffJot, OnJot, SoakJot
-from candor.core.jot.trace_meaning import NodeReadJot, PairJot, TraceJot
+from candor.core.jot.trace_meaning import NodeReadJot, PairJot, TraceJot, TubeJot
 from candor.notebook.entries.parts import PartMeasured, listed_from
 from candor.notebook.entries.stay import PriceAgreed, Spent
 from candor.notebook.standards.standards import Standard
@@ -114,6 +114,10 @@ def _trace(jot: TraceJot, at: At) -> Command:
     if not at.is_sure:
         for node in _nodes_of(jot):
             ask_if_misspelt(node, _known_nodes(at), "node")
+        if isinstance(jot, TubeJot):
+            listed = _listed_tubes(at)
+            one = jot.name.upper().rstrip("ABCD") if listed else jot.name  # a section is a tube's
+            ask_if_misspelt(one, listed or tuple(at.job.trace.tubes), "tube", closed=bool(listed))
     bodies = trace_bodies(jot, at.job, at.pack)
     return command(bodies[0].kind.replace("_", " "), *bodies)
 
@@ -121,7 +125,17 @@ def _trace(jot: TraceJot, at: At) -> Command:
 def _nodes_of(jot: TraceJot) -> tuple[str, ...]:
     if isinstance(jot, NodeReadJot):
         return (node_name(jot.node),)
+    if isinstance(jot, TubeJot):
+        return tuple(node_name(node) for node in jot.ends.values())
     return (node_name(jot.one), node_name(jot.other)) if isinstance(jot, PairJot) else ()
+
+
+def _listed_tubes(at: At) -> tuple[str, ...]:
+    """Every tube that the list of parts names."""
+    from candor.notebook.parts.parts_list import parts_of
+
+    parts, _ = parts_of(at.job, at.pack) if at.pack is not None else ((), None)
+    return tuple(p.ref.upper() for p in parts if p.kind == "tube")
 
 
 def _known_nodes(at: At) -> frozenset[str]:

@@ -1,0 +1,50 @@
+"""A name in a line that is nearly one that is known is a question; the same line once more takes it as it is."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+
+from candor.core.errors import CandorError
+from candor.core.jot.trace_line import understand_trace
+from candor.notebook.entries.parts import CircuitTaken, PartListed
+from candor.notebook.work.description import description_of
+from candor.notebook.work.job import fold
+from candor.sitting.jots import At, command_of
+from workbench import goes_on, open_job
+
+
+@pytest.fixture
+def at(notebook, pack):
+    open_job(notebook, pack)
+    goes_on(notebook)
+    notebook.write("job1", CircuitTaken(netlist="R1 b1 plate 100k\nR2 grid 0 1meg\n"))
+    job = fold("job1", notebook.entries_of("job1"))
+    return At(job=job, pack=description_of(notebook, job))
+
+
+@pytest.mark.parametrize(
+    ("line", "asked"),
+    [
+        ("node plte 120 V", "“plte” is no node"),
+        ("tube V3 plate plaet, grid grid, cathode 0", "“plaet” is no node"),
+        ("tube V3 plate plate, grid grid, cathode 0", ""),
+    ],
+)
+def test_a_misspelt_node_is_asked_about_wherever_it_is_named(at, line, asked):
+    jot = understand_trace(line)
+    if asked:
+        with pytest.raises(CandorError, match=asked):
+            command_of(jot, at)
+    assert command_of(jot, replace(at, is_sure=True)).bodies
+
+
+def test_where_the_list_names_the_tubes_another_is_a_question_and_a_section_is_none(at, notebook):
+    notebook.write("job1", PartListed(ref="V3", what="tube", type="6XX9"))
+    job = fold("job1", notebook.entries_of("job1"))
+    at = replace(at, job=job, pack=description_of(notebook, job))
+    for name in ("V3", "v3a", "V3B"):
+        assert command_of(understand_trace(f"tube {name} plate plate, grid grid, cathode 0"), at).bodies
+    with pytest.raises(CandorError, match=r"“V4” is no tube yet\. There are: V3"):
+        command_of(understand_trace("tube V4 plate plate, grid grid, cathode 0"), at)
