@@ -86,6 +86,24 @@ class ReadTable(Generic[R]):
         return said if self.unread else ""
 
 
+class Preview:
+    """What every preview of a file tells; it may be written only where there is no fault."""
+
+    lines: tuple[Any, ...]
+    fault: str
+
+    @property
+    def count(self) -> int:
+        """How many lines the file has, heading and remarks apart."""
+        return sum(line.number > 0 for line in self.lines)
+
+    @property
+    def faults(self) -> tuple[str, ...]:
+        """Every fault with its line."""
+        of_file = (self.fault,) if self.fault else ()
+        return of_file + tuple(f"line {line.number}: {line.fault}" for line in self.lines if line.fault)
+
+
 def read_cells(shape: type[R], cells: Mapping[str, str], today: dt.date | None = None) -> R:
     """Read one line, its cells by column.
 

@@ -20,6 +20,7 @@ from candor.notebook.exchange.columns import (
     Amperes,
     Folded,
     Ohms,
+    Preview,
     R,
     ReadTable,
     TableRow,
@@ -65,24 +66,12 @@ class ImportLine:
 
 
 @dataclass(frozen=True)
-class PartsImport:
+class PartsImport(Preview):
     """What a file or paste of parts says. It may be written only where there is no fault."""
 
     lines: tuple[ImportLine, ...]
     bodies: tuple[Body, ...]
     fault: str = ""
-
-    @property
-    def count(self) -> int:
-        """How many lines the file has, heading and remarks apart."""
-        return sum(line.number > 0 for line in self.lines)
-
-    @property
-    def faults(self) -> tuple[str, ...]:
-        """Every fault with its line."""
-        return ((self.fault,) if self.fault else ()) + tuple(
-            f"line {line.number}: {line.fault}" for line in self.lines if line.fault
-        )
 
 
 def preview_parts(content: bytes) -> PartsImport:

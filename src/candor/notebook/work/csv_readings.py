@@ -22,7 +22,7 @@ from candor.core.reference.chain import Chain, comes_to, read_unit_of
 from candor.core.reference.choice import kept_reading
 from candor.core.reference.reference import Reference
 from candor.notebook.entries.calibrate import ReadingTaken
-from candor.notebook.exchange.columns import Folded, ReadLine, TableRow, read_rows
+from candor.notebook.exchange.columns import Folded, Preview, ReadLine, TableRow, read_rows
 from candor.packs.model import Pack
 from candor.packs.procedure import next_step, point_by_name, point_step, points_of_range
 
@@ -63,22 +63,11 @@ class CsvLine:
 
 
 @dataclass(frozen=True)
-class CsvPreview:
+class CsvPreview(Preview):
     """What a file of readings says. It may be written only where there is no fault."""
 
     lines: tuple[CsvLine, ...]
     fault: str = ""
-
-    @property
-    def count(self) -> int:
-        """How many lines the file has, heading and remarks apart."""
-        return sum(line.number > 0 for line in self.lines)
-
-    @property
-    def faults(self) -> tuple[str, ...]:
-        """Every fault with its line."""
-        of_file = (self.fault,) if self.fault else ()
-        return of_file + tuple(f"line {line.number}: {line.fault}" for line in self.lines if line.fault)
 
     @property
     def readings(self) -> tuple[ReadingTaken, ...]:
