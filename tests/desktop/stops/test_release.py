@@ -59,6 +59,8 @@ def test_release_takes_conditions_and_status(qtbot, arrived):
 def test_before_it_goes_bars_signing_until_each_is_looked_at_or_let_go(qtbot, arrived):
     arrived.go_to_stop("release")
     page, job = arrived.release, lambda: arrived.bench.in_hand.job
+    page.second.name.setText("A. Ferry")
+    page.second.sign.click()  # nothing is signed that a second name could stand under
     page.sign.setEnabled(True)
     page.sign.click()
     assert "Before it goes: hazards, earth bond" in arrived.jot.message.text()
