@@ -140,9 +140,12 @@ class Notebook:
                 raise self._closed[draft.job]
         from candor.notebook.work.guards import refuse_barred  # here: a window is up before its first write
 
-        refuse_barred(asked, self, self.entries_of, now.astimezone(dt.UTC))
         rows = [self._row(draft, moment) for draft, moment in zip(asked, moments, strict=True)]
-        numbers = self.store.append(rows)
+        with (
+            self.store.transaction()
+        ):  # what the guards read still stands when the deed is written, whoever else writes
+            refuse_barred(asked, self, self.entries_of, now.astimezone(dt.UTC))
+            numbers = self.store.append(rows)
         return [
             Entry(number=number, id=draft.id, job=draft.job, at=moment, who=self.who, body=draft.body)
             for number, draft, moment in zip(numbers, asked, moments, strict=True)

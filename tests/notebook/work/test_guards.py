@@ -13,7 +13,9 @@ from candor.notebook.entries.release import CertificateIssued, SecondSignature
 from candor.notebook.entries.sources import SourceApplied
 from candor.notebook.entries.timers import TimerStarted
 from candor.notebook.entries.unit import Unaccounted
+from candor.notebook.errors import BusyNotebookError
 from candor.notebook.parts.parts_list import list_parts
+from candor.notebook.store import Notebook
 from candor.notebook.work.barriers import BarredError, barrier
 from candor.notebook.work.guards import GUARDS, is_deed
 from candor.notebook.work.job import fold
@@ -79,6 +81,23 @@ def test_written_with_its_reason_in_one_go_it_is_done_and_to_zero_always(barred)
     with pytest.raises(BarredError):
         notebook.write("job1", applied)
     notebook.append(drafts_of("job1", (BarOverridden(bar=bar, reason="on a series lamp"), applied)))
+
+
+def test_nobody_else_writes_between_the_guard_and_the_deed(notebook, pack, monkeypatch):
+    open_job(notebook, pack)
+    other, tried = Notebook(notebook.path, "B", patience_s=0), []
+
+    def looked_at(*_):
+        monkeypatch.undo()  # the other's write is looked at too
+        with pytest.raises(BusyNotebookError):
+            other.write("job1", FindingNoted(zone="cord", mark="hazard", text="bare copper"))
+        tried.append(True)
+
+    monkeypatch.setattr("candor.notebook.work.guards.refuse_barred", looked_at)
+    notebook.write("job1", SourceApplied(link="a", value=5.0))
+    assert tried
+    other.write("job1", FindingNoted(zone="cord", mark="hazard", text="bare copper"))
+    other.close()
 
 
 def test_a_state_waits_for_the_list_and_a_signature_for_its_checks(notebook, pack):

@@ -12,9 +12,9 @@ from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.live import Live
 from candor.desktop.bench.moving import Moving
 from candor.desktop.bench.place import PlaceInHand
-from candor.desktop.bench.step_words import too_much
 from candor.desktop.bench.voice import Voice
 from candor.notebook.work.barriers import barrier
+from candor.sitting.step_words import too_much
 
 
 class Applying(Moving):

@@ -8,7 +8,6 @@ from dataclasses import replace
 from PySide6.QtCore import Qt, Signal
 
 from candor.core.calibration.made_points import point_at
-from candor.core.calibration.point import TestPoint
 from candor.core.calibration.result import PointResult
 from candor.core.calibration.run import last_read
 from candor.core.errors import CandorError
@@ -16,12 +15,7 @@ from candor.core.jot import ReadingJot
 from candor.core.jot.adjuster_line import parse_turns
 from candor.core.jot.meaning import AdjusterJot
 from candor.core.jot.range_line import check_nominal
-from candor.core.quantities import engineering
-from candor.core.reading.kind import ask_for
-from candor.core.reading.kinds import kind_of
-from candor.core.reading.reading import INDICATED
 from candor.core.reading.repeated import Captured
-from candor.core.reference.chain import comes_to
 from candor.core.reference.choice import set_value
 from candor.core.severity import Severity
 from candor.desktop.bench.applying import Applying
@@ -31,16 +25,17 @@ from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.live import SIMULATED, Live
 from candor.desktop.bench.place import PlaceInHand
 from candor.desktop.bench.shop import Shop
-from candor.desktop.bench.step_words import load_words, no_standard_words
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.notebook.power.retrimming import retrim_words
 from candor.notebook.soak.soaking import warm_up_left
-from candor.notebook.work.assessment import agrees, assess_draft
-from candor.notebook.work.placing import Placed, placed
+from candor.notebook.work.assessment import assess_draft
+from candor.notebook.work.placing import Placed
 from candor.packs.procedure import ProcedureStep, notes_of, point_step
 from candor.sitting.command import Command
 from candor.sitting.commands import calibrate
+from candor.sitting.step_words import load_words, no_standard_words
+from candor.sitting.taking import ReadingInHand, is_done, pressed, read_step
 
 
 class Hand(Applying):
@@ -75,32 +70,33 @@ class Hand(Applying):
 
         Where a further point is made, that of its range that was read last.
         """
-        step, job, pack = self.step_read(), self._in_hand.job, self._in_hand.pack
-        if step is None or step.point is None or job is None or pack is None:
+        in_hand, job, pack = self.in_hand(), self._in_hand.job, self._in_hand.pack
+        step = read_step(in_hand) if in_hand is not None else None
+        if in_hand is None or step is None or step.point is None or job is None or pack is None:
             return None
         run = self._in_hand.run(step.phase)
         if not self.draft.is_whole(step.point):
             if step.kind == "adjust" or run is None:
                 return None
             return last_read(run, step.point) if step.kind == "next" else run.results.get(step.point.key)
-        draft = replace(self.draft.reading(step.point), simulated=self._is_simulated(step.point))
+        draft = replace(self.draft.reading(step.point), simulated=in_hand.is_simulated)
         return assess_draft(job=job, pack=pack, known=self._shop.standards, step=step, draft=draft, now=self._now())
+
+    def in_hand(self) -> ReadingInHand | None:
+        """Return the reading in hand with all that decides what becomes of it."""
+        if self.step is None:
+            return None
+        return ReadingInHand(
+            step=self.step, draft=self.draft, pack=self._in_hand.pack, served=self.served,
+            standard=self._in_hand.standard(self.point), read_unit=self.read_unit, link=self._in_hand.link(self.point),
+            apply_first=self.apply_first() if self.source_link else "", source_live=self.capture.live,
+            source_agrees=self.source_agrees(), simulated=self._in_hand.link(self.point) == SIMULATED,
+        )  # fmt: skip
 
     def step_read(self) -> ProcedureStep | None:
         """Return the step that the reading in hand is of: it goes where what was applied says, not simply where the hand is."""
-        try:
-            found = self._placed()
-        except CandorError:
-            return self.step
-        return found.step if found is not None else self.step
-
-    def _placed(self) -> Placed | None:
-        """Say where the reading in hand goes; None where it is not whole. Raises CandorError where it goes nowhere."""
-        step, pack, served = self.step, self._in_hand.pack, self.served
-        if step is None or step.point is None or pack is None or self.indicated is None or not self.reference_from:
-            return None
-        shows = self.reference if served is None else comes_to(served, self.reference)
-        return placed(pack, step, self.draft.read_as(step.point), self.indicated, shows)
+        in_hand = self.in_hand()
+        return read_step(in_hand) if in_hand is not None else None
 
     def keys(self) -> Mapping[Qt.Key, Callable[[], object]]:
         """Return what single keys do to the reading in hand, on the bench and from across it."""
@@ -132,82 +128,45 @@ class Hand(Applying):
 
     def press(self) -> None:
         """The foot switch or Space: take the reading, confirm the step, start the wait, or go on."""
-        step = self.step
-        if step is None or self._in_hand.job is None:
+        step, job = self.step, self._in_hand.job
+        if step is None or job is None:
             return
-        if step.kind in ("point", "adjust", "next"):
-            done = self.is_done(step)
-            if done and not self.moved:
-                self._place.go_along(1)
-            else:
+        match pressed(step, job, self.is_done(step), self.moved):
+            case "take":
                 self.take()
-        elif step.kind == "wait" and self._in_hand.job.calibrate.timer_of(step.key) is None:
-            self.start_wait()
-        elif step.kind == "check" and step.key not in self._in_hand.job.calibrate.done:
-            self.confirm()
-        else:
-            self._place.go_along(1)
+            case "wait":
+                self.start_wait()
+            case "confirm":
+                self.confirm()
+            case "go on":
+                self._place.go_along(1)
 
     def is_done(self, step: ProcedureStep) -> bool:
-        """Say whether the step in hand needs nothing more: it was read, or trimmed, or is figured from others."""
-        if step.kind == "point" and step.point is not None:
-            return bool(self.readings) or kind_of(step.point).figured
-        job = self._in_hand.job
-        return job is not None and step.key in job.calibrate.done and agrees(job, step)
+        """Say whether the step in hand needs nothing more: it was read, or trimmed, or is calculated from others."""
+        return is_done(step, self._in_hand.job, bool(self.readings))
 
     def take(self) -> bool:
         """Write the reading in hand. What was not read, needle or meter, is asked for: nothing is taken as read."""
-        try:
-            where = self._placed()
-        except CandorError as error:
-            self._voice.refuse(error)
+        in_hand = self.in_hand()
+        if in_hand is None or in_hand.step.point is None or self._in_hand.job is None:
             return False
-        step = where.step if where is not None else self.step
-        if step is None or step.point is None or self._in_hand.job is None:
-            return False
-        if self.too_much():
-            self._voice.refuse(self.too_much())
-            return False
-        point, draft = step.point, self.draft
-        if step.kind == "adjust":
-            read = draft.is_whole(point)
-            taking = calibrate.turn(
-                step.key, step.trim, indicated=self.indicated if read else None,
-                reference=self.reference if read else None, stood=draft.stood, turns=draft.turns,
-            )  # fmt: skip
-        elif self.source_link and self.capture.live and not self.source_agrees():
-            self._voice.refuse(self.apply_first())
-            return False
-        elif self.indicated is None and self.is_set and draft.lacks_reference(point) and self._capture_first(point):
-            return False
-        elif self.indicated is None:
-            self._voice.say(ask_for(draft.read_as(point), point), Severity.ASK)
-            return False
-        elif step.kind == "next":
-            return self.plan((self.indicated,))
-        elif draft.lacks_reference(point) and self._capture_first(point):
-            return False
-        elif draft.lacks_reference(point):
-            standard = self._in_hand.standard(point)
-            name = standard.name if standard else "the reference"
-            self._voice.say(
-                f"What does {name} show? Type it (ref …), or press C where it shows "
-                f"{engineering(self.reference, self.read_unit, 7)}.",
-                Severity.ASK,
-            )
-            return False
-        else:
-            taking = self._taking(step, point, where)
-        kept, kind, came = dict(draft.figures), draft.kind, draft.reference_from
-        adjuster = draft.stood, draft.turns
+        taking = in_hand.taken()
+        if taking.refused:
+            self._voice.refuse(taking.refused)
+        elif taking.ask:
+            self._voice.say(taking.ask, Severity.ASK)
+        elif taking.capture:
+            self._capture(in_hand)
+        elif taking.plan is not None:
+            return self.plan((taking.plan,))
+        return taking.command is not None and self._write(in_hand, taking.command, taking.where)
+
+    def _write(self, in_hand: ReadingInHand, taking: Command, where: Placed | None) -> bool:
+        draft, kept, stands = self.draft, self.draft.kept(), in_hand.stands(where)
         draft.clear()
-        stands = (
-            self.is_set and self.step is step and came == "as set" and (not self.source_link or self.source_agrees())
-        )
         draft.reference_from = "as set" if stands else ""
         if not self._writer.do(taking):
-            draft.figures, draft.kind, draft.reference_from = kept, kind, came
-            draft.stood, draft.turns = adjuster
+            draft.put_back(kept)
             return False
         draft.means, draft.written = "ticks", ""
         self._before = None
@@ -219,19 +178,12 @@ class Hand(Applying):
         self.taken.emit()
         return True
 
-    def _capture_first(self, point: TestPoint) -> bool:
-        """Read the reference from its link, where it has one: the reading is taken when that has come.
-
-        A source is never applied here: who presses for a reading has not asked for volts.
-        """
-        link = self._in_hand.link(point)
-        if not link or self.capture.running:
-            return self.capture.running
-        if self.is_set:
-            self._voice.say(self.apply_first(), Severity.ASK)
-        else:
-            self.capture.read(link, point, self.to_apply or point.reference_for(point.nominal), self.read_unit)
-        return True
+    def _capture(self, in_hand: ReadingInHand) -> None:
+        """Read the reference from its link: the reading is taken when that has come."""
+        point = in_hand.step.point
+        if point is not None and not self.capture.running:
+            wanted = self.to_apply or point.reference_for(point.nominal)
+            self.capture.read(in_hand.link, point, wanted, self.read_unit)
 
     def _captured(self, found: object) -> None:
         if isinstance(found, Captured) and self.point is not None:
@@ -241,25 +193,6 @@ class Hand(Applying):
             )
             if self.draft.moved:
                 self.take()
-
-    def _taking(self, step: ProcedureStep, point: TestPoint, where: Placed | None) -> Command:
-        draft, standard = self.draft, self._in_hand.standard(point)
-        beside = draft.read_as(point).compares == "reference" and point.needs_reference
-        return calibrate.take_reading(
-            where.made if where is not None else None, simulated=beside and self._is_simulated(point),
-            step=step.key, phase="as left" if step.phase == "as left" else "as found", point=point.key,
-            indicated=draft.figures.get(INDICATED), reference=draft.reference if beside else 0.0,
-            figures=tuple((name, value) for name, value in draft.figures.items() if name != INDICATED),
-            read_as=draft.kind, word=draft.word(point), direction=draft.direction,
-            standard=standard.entry.id if standard and point.needs_reference else "",
-            reference_from=draft.reference_from if beside else "", means=draft.means, written=draft.written,
-            reference_u=draft.captured[0] if beside and draft.reference_from == "captured" else 0.0,
-            reference_count=draft.captured[1] if beside and draft.reference_from == "captured" else 0,
-        )  # fmt: skip
-
-    def _is_simulated(self, point: TestPoint) -> bool:
-        """Whether the reference in hand came from a simulated meter or source, and not from what was typed."""
-        return self.draft.reference_from not in ("", "typed") and self._in_hand.link(point) == SIMULATED
 
     def take_jot(self, jot: ReadingJot, text: str) -> bool:
         """Take a jotted reading: a reference alone is only set, a reading is written."""

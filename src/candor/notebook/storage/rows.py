@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
+from contextlib import AbstractContextManager
 from typing import NamedTuple, Protocol
 
 
@@ -78,8 +79,11 @@ class Store(Protocol):
     def everything(self) -> list[Row]:
         """Return all rows, job by job."""
 
+    def transaction(self) -> AbstractContextManager[object]:
+        """What is read and written within is one: nobody else writes from its beginning to its end, all of it or none."""
+
     def append(self, rows: Iterable[NewRow]) -> list[int]:
-        """Write rows of any jobs in one transaction, all or none, on disk when this returns; return their numbers."""
+        """Write rows of any jobs in one transaction, all or none, on disk when it ends; return their numbers."""
 
     def revision(self, patient: bool = True) -> Revision:
         """Return what tells whether anything was written; not `patient`, without waiting for who writes."""

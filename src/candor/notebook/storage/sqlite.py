@@ -132,9 +132,9 @@ class SqliteStore:
     # --- writing --------------------------------------------------------------------------------------
 
     def append(self, rows: Iterable[NewRow]) -> list[int]:
-        """Write rows of any jobs in one transaction, all or none, on disk when this returns; return their numbers."""
+        """Write rows of any jobs in one transaction, all or none, on disk when it ends; return their numbers."""
         numbers, links = [], dict[str, str]()
-        with self._writing() as connection:
+        with self.transaction() as connection:
             for row in rows:
                 if row.job not in links:
                     # Read inside the transaction that writes: between the two nobody else can put a link.
@@ -152,17 +152,17 @@ class SqliteStore:
 
     def keep_pack(self, row: PackRow) -> None:
         """Keep a pack; one that is there stays."""
-        with self._writing() as connection:
+        with self.transaction() as connection:
             connection.execute("insert or ignore into packs (digest, id, edition, body) values (?, ?, ?, ?)", row)
 
     def keep_place(self, row: PlaceRow) -> None:
         """Put the bookmark of a job."""
-        with self._writing() as connection:
+        with self.transaction() as connection:
             connection.execute("insert or replace into places (job, stop, step, at) values (?, ?, ?, ?)", row)
 
     @contextlib.contextmanager
-    def _writing(self) -> Iterator[sqlite3.Connection]:
-        """One transaction: committed at the end, rolled back where anything raises."""
+    def transaction(self) -> Iterator[sqlite3.Connection]:
+        """One transaction: committed at the end of the outermost, rolled back where anything raises."""
         if self._read_only:
             raise ReadOnlyNotebookError(
                 f"This notebook can only be read, because {self._read_only}. Nothing was written; "
@@ -172,6 +172,9 @@ class SqliteStore:
         connection = self._connection
         with self._lock:
             try:
+                if connection.in_transaction:  # of this thread, which holds the lock: part of the one that is open
+                    yield connection
+                    return
                 connection.execute("begin immediate")
                 try:
                     yield connection

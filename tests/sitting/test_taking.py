@@ -1,0 +1,54 @@
+"""What the foot switch takes, decided without a window: written, asked for, captured, refused, or a point is planned."""
+
+import pytest
+
+from candor.core.reading.reading import INDICATED
+from candor.core.reference.reference import Reference
+from candor.packs.procedure import procedure
+from candor.sitting.draft import Draft
+from candor.sitting.taking import ReadingInHand
+
+
+@pytest.fixture
+def step(pack):
+    return next(s for s in procedure(pack) if s.kind == "point" and s.point.needs_reference and s.point.nominal > 1)
+
+
+def in_hand(step, pack, shows=None, reference_from="", served=None, **more):
+    draft = Draft()
+    draft.reference, draft.reference_from = step.point.nominal, reference_from
+    if shows is not None:
+        draft.figures = {INDICATED: shows}
+    return ReadingInHand(step=step, draft=draft, pack=pack, served=served, read_unit="V", **more)
+
+
+def test_what_was_not_read_is_asked_for_the_needle_first(step, pack):
+    nominal = step.point.nominal
+    assert "ref" not in in_hand(step, pack).taken().ask and in_hand(step, pack).taken().ask
+    asked = in_hand(step, pack, nominal).taken()
+    assert asked.command is None and "What does the reference show?" in asked.ask
+    taken = in_hand(step, pack, nominal, "typed").taken()
+    assert taken.command.bodies[0].reference == nominal and not taken.ask
+
+
+def test_a_meter_on_a_link_is_read_and_a_source_is_never_applied_by_it(step, pack):
+    nominal = step.point.nominal
+    assert in_hand(step, pack, nominal, link="simulated").taken().capture
+    assert not in_hand(step, pack, link="simulated").taken().capture  # the needle first
+    source = {
+        "served": Reference(name="S", unit="V", role="source"),
+        "link": "simulated",
+        "apply_first": "Apply 5 V first (V).",
+    }
+    taken = in_hand(step, pack, nominal, **source).taken()
+    assert (taken.ask, taken.capture, taken.command) == ("Apply 5 V first (V).", False, None)
+    live = in_hand(step, pack, nominal, "as set", source_live=True, **source).taken()
+    assert (live.refused, live.command) == ("Apply 5 V first (V).", None)
+    assert in_hand(step, pack, nominal, "as set", source_live=True, source_agrees=True, **source).taken().command
+
+
+def test_what_a_simulated_meter_shows_is_marked_and_what_was_typed_beside_it_is_not(step, pack):
+    nominal = step.point.nominal
+    for came, marked in (("captured", True), ("confirmed", True), ("typed", False)):
+        taken = in_hand(step, pack, nominal, came, link="simulated", simulated=True).taken()
+        assert taken.command.bodies[0].simulated is marked
