@@ -123,10 +123,10 @@ class Window(FileTaking, QMainWindow):
         """Take in a page that was just made, and join what it asks for to what gives it."""
         self.work.addWidget(page)
         page.explainAsked.connect(self._explain)
+        if hasattr(page, "previewAsked"):  # it takes in tables
+            page.previewAsked.connect(self._show_preview)
         wire: dict[str, Callable[[], object]] = {
             "parts": self._wire_parts, "calibrate": self._wire_calibrate, "stock": self._wire_stock,
-            "tubes": lambda: self.tubes.previewAsked.connect(self._show_preview),
-            "soak": lambda: self.soak.previewAsked.connect(self._show_preview),
             "new job": self._wire_new_job,
             "look": lambda: self.look.chosen.connect(self._remember),
             "from file": lambda: self.from_file.finished.connect(self._leave_preview),
@@ -137,7 +137,6 @@ class Window(FileTaking, QMainWindow):
 
     def _wire_parts(self) -> None:
         page = self.parts
-        page.previewAsked.connect(self._show_preview)
         page.combineAsked.connect(self._combine)
         page.orderAsked.connect(lambda: self.enter_room("order"))
         page.jotBegun.connect(self.jot.begin)
@@ -159,7 +158,6 @@ class Window(FileTaking, QMainWindow):
 
     def _wire_stock(self) -> None:
         page = self.stock
-        page.previewAsked.connect(self._show_preview)
         page.chosen.connect(lambda: self.go_to_stop("parts"))
 
     @property
