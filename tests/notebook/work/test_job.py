@@ -7,12 +7,12 @@ from hypothesis import strategies as st
 
 from candor.core.verdict.rules import Rule
 from candor.notebook.entries.arrive import FindingNoted, FindingSettled
-from candor.notebook.entries.calibrate import ReadingTaken, RuleChosen, StepDone, StepSkipped
+from candor.notebook.entries.calibrate import ConditionNoted, ReadingTaken, RuleChosen, StepDone, StepSkipped
 from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.stay import ChangeMade, DetailWritten, NoteWritten, StatusSet
 from candor.notebook.entries.strikes import Struck, Unstruck
 from candor.notebook.entries.timers import TimerStarted
-from candor.notebook.work.job import fold
+from candor.notebook.work.job import extend, fold
 from workbench import NOW, open_job
 
 POINT = {"step": "s", "phase": "as found", "point": "p", "indicated": 1.0, "reference": 1.0}
@@ -21,6 +21,7 @@ POINT = {"step": "s", "phase": "as found", "point": "p", "indicated": 1.0, "refe
 BODIES = st.sampled_from(
     [
         NoteWritten(text="a"),
+        ConditionNoted(which="celsius", value=21.0),
         DetailWritten(field="owner", text="b"),
         DetailWritten(field="owner", text="c"),
         ReadingTaken.model_validate(POINT),
@@ -110,3 +111,17 @@ def test_hazards_stand_until_settled(notebook, pack):
     job = fold("job1", notebook.entries_of("job1"))
     assert job.arrive.open_hazards == ()
     assert job.arrive.overridden[0].reason == "only looked at, not powered"
+
+
+@given(st.lists(BODIES, max_size=16), st.booleans())
+def test_a_job_that_grows_entry_by_entry_is_the_job_folded_whole(bodies, strikes):
+    """As a window grows it by what was just written, so it is folded from the notebook: whatever comes between readings."""
+    entries = numbered([*bodies, *([Struck(target="id1")] if strikes else []), ReadingTaken.model_validate(POINT)])
+    job = fold("job", entries[:1])
+    for entry in entries[1:]:
+        job = extend(job, [entry])
+    whole = fold("job", entries)
+    assert job == whole
+    assert [(r.place, r.celsius) for r in job.calibrate.readings] == [
+        (r.place, r.celsius) for r in whole.calibrate.readings
+    ]

@@ -85,7 +85,11 @@ class RunResult:
 
     @cached_property
     def _tally(self) -> Counter[Outcome]:
-        return Counter(self._counted(p.key) for p in self.decided)
+        if self.after_repair:
+            return Counter(self._counted(p.key) for p in self.decided)
+        tally = Counter(self.results[p.key].verdict.outcome for p in self.decided if p.key in self.results)
+        missing = len(self.decided) - tally.total()
+        return tally + Counter({Outcome.NOT_MEASURED: missing} if missing else {})
 
     def count(self, outcome: Outcome) -> int:
         """Return how many points have an outcome."""

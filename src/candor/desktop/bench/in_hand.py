@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
-from collections.abc import Iterable, Mapping
+from collections.abc import Mapping, Sequence
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, Signal
@@ -23,7 +23,7 @@ from candor.notebook.store import Notebook
 from candor.notebook.work.assessment import as_left_run, assess_run
 from candor.notebook.work.description import base_of, described
 from candor.notebook.work.history import HistoryLine, history
-from candor.notebook.work.job import Job, fold
+from candor.notebook.work.job import Job, extend, fold
 from candor.notebook.work.states import States, states_of
 from candor.packs.model import Pack
 
@@ -57,6 +57,7 @@ class JobInHand(QObject):
         self._parts: tuple[object, PartsList] | None = None
         self._deviations: tuple[object, tuple[str, ...]] = (None, ())
         self._sisters: tuple[object, Mapping[str, float]] = (None, {})
+        self._ahead: tuple[Job, tuple[str, ...], Job] | None = None  # what the sitting has folded already
         self._candidates: tuple[object, tuple[Candidate, ...]] = (None, ())
 
     def take(self, job: Job, readable: bool) -> None:
@@ -74,15 +75,20 @@ class JobInHand(QObject):
         self.broken = self._notebook.broken_links(job.id)
         self.reckon()
 
-    def add(self, written: Iterable[AnyEntry]) -> None:
+    def add(self, written: Sequence[AnyEntry]) -> None:
         """Fold the job with entries of it that were just written."""
         if self.job is not None:
-            self.job = fold(self.job.id, (*self.job.entries, *written))
+            self.job = self.folded(written)
             self.reckon()
 
-    def folded(self, written: Iterable[AnyEntry]) -> Job:
+    def folded(self, written: Sequence[AnyEntry]) -> Job:
         """Return the job in hand with entries of it that were just written."""
-        return fold(self.job.id, (*self.job.entries, *written)) if self.job is not None else Job("")
+        if self.job is None:
+            return Job("")
+        asked = (self.job, tuple(e.id for e in written))
+        if self._ahead is None or self._ahead[0] is not asked[0] or self._ahead[1] != asked[1]:
+            self._ahead = (*asked, extend(self.job, written))
+        return self._ahead[2]
 
     def fold_anew(self) -> None:
         """Fold the job from the notebook: others have written."""

@@ -46,11 +46,13 @@ class Ribbon(QWidget):
     def show_runs(self, found: RunResult, left: RunResult, in_hand: str, function: str) -> None:
         """Show the points of one function; `in_hand` is the key of the point being read."""
         before, was_in_hand = self._laid, self._in_hand
-        places = (Place(p.key, p.function, p.range_name, p.limit_percent) for p in found.points)
-        self._laid = lay_out(
-            function, places, marks_of(found.results), marks_of(left.results) if left.phase == "as left" else {},
-            marks_of(left.voided),
-        )  # fmt: skip
+        own = [p for p in found.points if p.function == function]
+        places = (Place(p.key, p.function, p.range_name, p.limit_percent) for p in own)
+        read, read_left, old = (
+            marks_of({p.key: results[p.key] for p in own if p.key in results})
+            for results in (found.results, left.results if left.phase == "as left" else {}, left.voided)
+        )
+        self._laid = lay_out(function, places, read, read_left, old)
         self._run, self._in_hand = found, in_hand
         count = len(self._laid.columns)
         self.setAccessibleDescription(f"{function}: {self._laid.read} of {count} points read. {found.sentence}.")

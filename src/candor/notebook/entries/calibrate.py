@@ -375,9 +375,7 @@ def _opening(place: int, entry: Entry[AdjustmentMade] | Entry[ChangeMade]) -> Op
 
 def _readings(standing: Standing) -> tuple[TakenReading, ...]:
     """Every reading with the conditions that had been noted by then: a strike counts from when it was made."""
-    found: list[TakenReading] = []
-    conditions: list[Entry[ConditionNoted]] = []
-    struck: set[str] = set()
+    found, conditions, struck = list[TakenReading](), list[Entry[ConditionNoted]](), set[str]()
     noted: Mapping[str, Entry[ConditionNoted]] = {}
     named = {reading: e for e in standing.of(StandardNamed) for reading in e.body.readings}
     for place, entry in enumerate(standing.entries):

@@ -24,6 +24,7 @@ from candor.notebook.entries.calibrate import TakenReading
 from candor.notebook.standards.standard_choice import chosen_for
 from candor.notebook.standards.standards import Standard
 from candor.notebook.work.job import Job
+from candor.notebook.work.recall import Recall
 from candor.notebook.work.states import Readings, States, states_of
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, procedure, test_points
@@ -68,11 +69,9 @@ def _results(
     known: Mapping[str, Standard],
     phase: Phase,
 ) -> dict[str, PointResult]:
-    friction = largest_friction(points, standing)
+    friction, rule = largest_friction(points, standing), job.calibrate.rule
     found = {
-        p.key: _point_result(_asked(p, phase, standing[p.key], known, job.calibrate.rule, friction))
-        for p in points
-        if p.key in standing
+        p.key: _remembered(p, phase, standing[p.key], known, rule, friction) for p in points if p.key in standing
     }
     return found | figured(points, phase, found, job.calibrate.rule)
 
@@ -99,12 +98,34 @@ def largest_friction(points: Iterable[TestPoint], standing: Mapping[str, Reading
     found = []
     for point in points:
         readings = standing.get(point.key, ())
+        if len(readings) < 2:
+            continue
         both = {"up", "down"} <= {r.body.direction for r in readings}
         division = Judged(point).divisions(point.nominal, 1.0) if both and kind_of(point).has_friction else 0.0
         means = means_of(tuple(r.reading(point) for r in readings), Judged(point).place) if division > 0 else None
         if means is not None and means.friction is not None:
             found.append(means.friction / Judged(point).divisions(means.indicated, 1.0))
     return max(found, default=None)
+
+
+_RESULTS = Recall[PointResult]()
+
+
+def _remembered(
+    point: TestPoint,
+    phase: Phase,
+    readings: Readings,
+    known: Mapping[str, Standard],
+    rule: Rule,
+    friction: float | None,
+) -> PointResult:
+    """Assess a point; asked of the very same readings as the last time, as all but one are after a reading, say that again."""
+
+    def work_out() -> PointResult:
+        standards = tuple(known.get(r.standard) for r in readings)
+        return _point_result(_asked(point, phase, readings, standards, rule, friction))
+
+    return _RESULTS.ask((point.key, phase, rule, friction), (point, known, *readings), work_out)
 
 
 @dataclass(frozen=True)
@@ -124,11 +145,10 @@ def _asked(
     point: TestPoint,
     phase: Phase,
     readings: Readings,
-    known: Mapping[str, Standard],
+    standards: tuple[Standard | None, ...],
     rule: Rule,
     friction: float | None,
 ) -> _Asked:
-    standards = tuple(known.get(r.standard) for r in readings)
     entries = tuple(
         (r.entry.id, r.entry.at, r.body.indicated, r.body.reference, r.celsius, s and (s.entry.id, s.entry.at))
         for r, s in zip(readings, standards, strict=True)
@@ -279,21 +299,20 @@ def unfinished(job: Job, pack: Pack, now: dt.datetime) -> tuple[ProcedureStep, .
     As left, a point is needed where something it depends on was changed since it was read, or where it could not be read as
     found. Of an instrument that arrived dead nothing is needed as found.
     """
-    states = states_of(job, pack)
+    states, opened = states_of(job, pack), bool(job.calibrate.openings)
+    dead, was_touched = job.calibrate.inoperative is not None, touched(job)
     needed = []
     for step in procedure(pack):
         if step.kind in ("adjust", "next"):
             continue
         if step.kind == "point" and step.point is not None:
-            dead = job.calibrate.inoperative is not None
-            trimmed_before = step.point.key not in states.found and bool(job.calibrate.openings)
-            if step.phase == "as found" and (dead or (trimmed_before and step.point.key in states.left)):
-                continue
             key = step.point.key
-            never = key not in states.found and bool(job.calibrate.openings)
+            never = opened and key not in states.found
+            if step.phase == "as found" and (dead or (never and key in states.left)):
+                continue
             if step.phase == "as left" and not (dead or key in states.changed or never):
                 continue
-        elif step.phase in ("as left", "adjustment") and not touched(job):
+        elif step.phase in ("as left", "adjustment") and not was_touched:
             continue
         if step_state(job, step, now, states) in ("open", "running"):
             needed.append(step)

@@ -7,9 +7,9 @@ for all where nothing is said. Nothing of this is written: it follows from the e
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
-from functools import lru_cache
+from functools import lru_cache, partial
 from types import MappingProxyType
 from typing import Literal
 
@@ -18,6 +18,7 @@ from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.release import CertificateIssued, SecondSignature
 from candor.notebook.entries.stay import CameIn, ChangeMade, PriceAgreed, Spent, StatusSet
 from candor.notebook.work.job import Job
+from candor.notebook.work.recall import Recall
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, next_step, point_step, procedure
 
@@ -88,10 +89,51 @@ class _Asked:
     pack: Pack = field(compare=False)
 
 
+def _of_point(readings: Readings, openings: tuple[Opening, ...]) -> _OfPoint:
+    found: Readings = ()
+    older: Readings = ()
+    waiting = None
+    first = _first_valid(readings, openings)
+    epochs = [(r, sum(o.place < r.place for o in openings)) for r in readings]
+    if first is not None:
+        found = tuple(r for r, epoch in epochs if epoch == first and (epoch or r.body.phase == "as found"))
+    last, begun = len(openings), epochs[0][1]
+    # Read first after an adjuster was moved, it is no finding, but it is what the instrument is now.
+    counts = last > begun or first is None
+    left = tuple(r for r, epoch in epochs if epoch == last and (counts or r.body.phase == "as left"))
+    if not left and last > begun:
+        waiting = openings[-1]
+        history = [(r, epoch) for r, epoch in epochs if epoch != first or r.body.phase == "as left"]
+        older = tuple(r for r, epoch in history if epoch == history[-1][1])
+    return _OfPoint(
+        found=found,
+        left=left,
+        older=older,
+        first=_first_read(readings[0], openings),
+        waiting=waiting,
+        changed=last > begun,
+    )
+
+
 def states_of(job: Job, pack: Pack) -> States:
     """Sort the readings of a job into the states of their points."""
     last, read = job.entries[-1].id if job.entries else "", len(job.calibrate.readings)
     return _sorted(_Asked(last=last, count=len(job.entries), readings=read, digest=pack.digest, job=job, pack=pack))
+
+
+@dataclass(frozen=True)
+class _OfPoint:
+    """One point of `States`."""
+
+    found: Readings
+    left: Readings
+    older: Readings
+    first: FirstRead
+    waiting: Opening | None
+    changed: bool
+
+
+_POINTS = Recall[_OfPoint]()
 
 
 @lru_cache(maxsize=8)
@@ -102,32 +144,21 @@ def _sorted(asked: _Asked) -> States:
     by_point: dict[str, list[TakenReading]] = {}
     for reading in job.calibrate.readings:
         by_point.setdefault(reading.body.point, []).append(reading)
-    found, left, older = {}, {}, {}
+    found, left, older = dict[str, Readings](), dict[str, Readings](), dict[str, Readings]()
     first_read: dict[str, FirstRead] = {}
     changed, waiting = set(), {}
     for point, readings in by_point.items():
-        openings = [o for o in job.calibrate.openings if _matters(o, uses.get(point, frozenset()), adjusters)]
-        first = _first_valid(readings, openings)
-        first_read[point] = _first_read(readings[0], openings)
-        epochs = [(r, sum(o.place < r.place for o in openings)) for r in readings]
-        if first is not None:
-            kept = tuple(r for r, epoch in epochs if epoch == first and (epoch or r.body.phase == "as found"))
+        used = uses.get(point, frozenset())
+        openings = tuple(o for o in job.calibrate.openings if _matters(o, used, adjusters))
+        of = _POINTS.ask(point, (*readings, *openings), partial(_of_point, tuple(readings), openings))
+        first_read[point] = of.first
+        for where, kept in ((found, of.found), (left, of.left), (older, of.older)):
             if kept:
-                found[point] = kept
-        last, begun = len(openings), epochs[0][1]
-        if last > begun:
+                where[point] = kept
+        if of.changed:
             changed.add(point)
-        # Read first after an adjuster was moved, it is no finding, but it is what the instrument is now.
-        counts = last > begun or first is None
-        now = tuple(r for r, epoch in epochs if epoch == last and (counts or r.body.phase == "as left"))
-        if now:
-            left[point] = now
-        elif last > begun:
-            waiting[point] = openings[-1]
-            history = [(r, epoch) for r, epoch in epochs if epoch != first or r.body.phase == "as left"]
-            if history:
-                newest = history[-1][1]
-                older[point] = tuple(r for r, epoch in history if epoch == newest)
+        if of.waiting is not None:
+            waiting[point] = of.waiting
     return States(
         found=MappingProxyType(found),
         left=MappingProxyType(left),
@@ -138,7 +169,7 @@ def _sorted(asked: _Asked) -> States:
     )
 
 
-def _first_valid(readings: Iterable[TakenReading], openings: list[Opening]) -> int | None:
+def _first_valid(readings: Iterable[TakenReading], openings: Sequence[Opening]) -> int | None:
     """Return the state of the first reading that no adjuster of its point was moved before, None where there is none."""
     for reading in readings:
         before = [o for o in openings if o.place < reading.place]
@@ -147,7 +178,7 @@ def _first_valid(readings: Iterable[TakenReading], openings: list[Opening]) -> i
     return None
 
 
-def _first_read(reading: TakenReading, openings: list[Opening]) -> FirstRead:
+def _first_read(reading: TakenReading, openings: Sequence[Opening]) -> FirstRead:
     before = tuple(o for o in openings if o.place < reading.place)
     if not before:
         return FirstRead("as found")
