@@ -16,6 +16,7 @@ import typer
 from platformdirs import user_data_path
 
 from candor import __version__
+from candor.building import building
 from candor.core.errors import CandorError
 from candor.notebook.errors import NotebookError
 from candor.reckon import find_pack, read_pack_file, reckon_app
@@ -35,6 +36,7 @@ app = typer.Typer(
     add_completion=False,
 )
 packs_app = typer.Typer(help="Packs: descriptions of types of instrument.", no_args_is_help=True)
+building(packs_app)
 app.add_typer(packs_app, name="packs")
 app.add_typer(reckon_app)
 
@@ -326,32 +328,6 @@ def kinds(
         for fault in found.faults:
             print(f"  {fault}")
     raise typer.Exit(1 if found.faults else 0)
-
-
-@packs_app.command("compile")
-def compile_(
-    source: Annotated[Path, typer.Argument(help="Folder of YAML packs.")],
-    target: Annotated[Path, typer.Argument(help="Where their JSON goes.")],
-) -> None:
-    """Compile packs to JSON, which loads at once, with an index of what there is."""
-    from candor.packs.bundled import compile_packs
-
-    for path in compile_packs(source, target):
-        print(path)
-
-
-@packs_app.command("compile-kinds")
-def compile_kinds_(
-    source: Annotated[Path, typer.Argument(help="Folder of YAML kinds of instrument.")],
-    target: Annotated[Path, typer.Argument(help="The JSON file they become.")],
-) -> None:
-    """Compile kinds of instrument to one JSON file, each with what it borrows."""
-    from candor.packs.kinds import compile_kinds
-
-    text = compile_kinds(source)
-    target.parent.mkdir(exist_ok=True)
-    target.write_text(text, encoding="utf-8")
-    print(target)
 
 
 @app.command("check")

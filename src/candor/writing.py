@@ -93,6 +93,7 @@ def written(
             on=held.clock().date(),
             text=line,
             is_sure=is_sure,
+            now=held.clock(),
             known=standards(held),
         )
         command = command_of(jot, at)

@@ -7,7 +7,7 @@ from dataclasses import replace
 import pytest
 
 from candor.core.errors import CandorError
-from candor.core.jot.trace_line import understand_trace
+from candor.core.jot.line import understand_at
 from candor.notebook.entries.parts import CircuitTaken, PartListed
 from candor.notebook.work.description import description_of
 from candor.notebook.work.job import fold
@@ -33,7 +33,7 @@ def at(notebook, pack):
     ],
 )
 def test_a_misspelt_node_is_asked_about_wherever_it_is_named(at, line, asked):
-    jot = understand_trace(line)
+    jot = understand_at("trace", line)
     if asked:
         with pytest.raises(CandorError, match=asked):
             command_of(jot, at)
@@ -45,6 +45,6 @@ def test_where_the_list_names_the_tubes_another_is_a_question_and_a_section_is_n
     job = fold("job1", notebook.entries_of("job1"))
     at = replace(at, job=job, pack=description_of(notebook, job))
     for name in ("V3", "v3a", "V3B"):
-        assert command_of(understand_trace(f"tube {name} plate plate, grid grid, cathode 0"), at).bodies
+        assert command_of(understand_at("trace", f"tube {name} plate plate, grid grid, cathode 0"), at).bodies
     with pytest.raises(CandorError, match=r"“V4” is no tube yet\. There are: V3"):
-        command_of(understand_trace("tube V4 plate plate, grid grid, cathode 0"), at)
+        command_of(understand_at("trace", "tube V4 plate plate, grid grid, cathode 0"), at)

@@ -7,7 +7,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from typing import Any, get_args
 
-from candor.core.errors import CandorError
+from candor.core.errors import CandorError, ValueTextError
 from candor.core.jot import (
     ChangeJot,
     CheckJot,
@@ -24,14 +24,13 @@ from candor.core.jot import (
     ShopJot,
     SpentJot,
 )
-from candor.core.jot.board_line import node_name
-from candor.core.jot.evidence_line import AgainstJot, FrequencyJot
-from candor.core.jot.leaving_line import EarthJot, TouchJot
+from candor.core.jot.evidence_meaning import AgainstJot, FrequencyJot
 from candor.core.jot.meaning import AliasJot, ArriveJot, JoinJot, ListedJot
 from candor.core.jot.misspelt import ask_if_misspelt
-from candor.core.jot.past_line import PastJot
 from candor.core.jot.power_meaning import BleederJot, PowerJot, RailJot, RailOhmsJot
-from candor.core.jot.soak_line import OffJot, OnJot, SoakJot
+from candor.core.jot.release_meaning import EarthJot, TouchJot
+from candor.core.jot.slots import node_name
+from candor.core.jot.soak_meaning import OffJot, OnJot, PastJot, SoakJot
 from candor.core.jot.trace_meaning import NodeReadJot, PairJot, TraceJot, TubeJot
 from candor.notebook.entries.parts import PartMeasured, listed_from
 from candor.notebook.entries.stay import PriceAgreed, Spent
@@ -46,7 +45,7 @@ from candor.sitting.commands import arrive, calibrate, parts, release, soak, sta
 
 @dataclass(frozen=True)
 class At:
-    """Where a line is written: the job as it stands, its pack, what the shop has said, the day, the line itself, the standards."""
+    """Where a line is written: the job as it stands, its pack, what the shop has said, day and time, the line, the standards."""
 
     job: Job
     pack: Pack | None = None
@@ -54,6 +53,7 @@ class At:
     on: dt.date | None = None
     text: str = ""
     is_sure: bool = False
+    now: dt.datetime | None = None
     known: Mapping[str, Standard] = field(default_factory=dict)
 
 
@@ -70,7 +70,29 @@ def _part(jot: PartJot, at: At) -> Command:
 def _change(jot: ChangeJot, _: At) -> Command:
     if jot.disturbed:
         return stay.change(jot.text, touches=jot.part)
-    return stay.change(jot.text, part=jot.part, turned=jot.turned)
+    return stay.change(jot.text, part=jot.part, touches=jot.touches, turned=jot.turned)
+
+
+def _note(jot: NoteJot, at: At) -> Command:
+    """What is not understood is kept as a note once that was said again."""
+    if jot.ask and not at.is_sure:
+        raise ValueTextError(jot.ask, value=jot.text)
+    return stay.note(jot.text)
+
+
+def _on(jot: OnJot, at: At) -> Command:
+    if jot.since is None:
+        return soak.switch_on(jot.attended)
+    if at.now is None:
+        raise CandorError("The time of this line is not known.", value=at.text)
+    local = at.now.astimezone()
+    when = local.replace(hour=jot.since.hour, minute=jot.since.minute, second=0, microsecond=0)
+    if when > local:
+        raise ValueTextError(
+            f"{jot.since:%H:%M} is still to come. Give the time it was switched on today, or enter “on” now.",
+            value=at.text,
+        )
+    return soak.was_on_since(at.job.id, when, jot.attended)
 
 
 def _price(jot: PriceJot, at: At) -> Command:
@@ -166,7 +188,7 @@ BECOMES: Mapping[type, Becomes] = {
     FindingJot: lambda jot, _: arrive.finding(jot.zone, jot.mark, jot.text),
     ChangeJot: _change,
     CheckJot: lambda jot, at: stay.check(at.job, jot.text),
-    NoteJot: lambda jot, _: stay.note(jot.text),
+    NoteJot: _note,
     DetailJot: lambda jot, _: stay.detail(jot.field, jot.text),
     ShopJot: lambda jot, _: stay.shop_details(**{jot.field: jot.text}),
     PriceJot: _price,
@@ -179,7 +201,7 @@ BECOMES: Mapping[type, Becomes] = {
     PartJot: _part,
     LimitJot: lambda jot, _: parts.list_part(listed_from(jot.part, leakage_limit=jot.amperes)),
     DecisionJot: lambda jot, _: parts.decide(jot.ref, jot.action, jot.reason),
-    OnJot: lambda jot, _: soak.switch_on(jot.attended),
+    OnJot: _on,
     OffJot: lambda *_: soak.switch_off(),
     SoakJot: lambda jot, _: soak.read_soak(jot),
     EarthJot: lambda jot, at: release.measure_leaving(jot, at.settings.local_rule),

@@ -114,7 +114,7 @@ def test_a_voltage_above_the_rating_is_warned_of_before_it_is_written():
 @pytest.mark.parametrize(
     ("text", "sentence"),
     [
-        ("R99 4k7", "R99 is not on this job's parts list; there are such as R24, C4"),
+        ("R99 4k7", "R99 is not in this job's parts list. Listed: R24, C4"),
         ("C4 leak 3u", "At what voltage"),
         ("R24 leak 3u @5V", "is a resistor"),
         ("R24 0", "not above zero"),

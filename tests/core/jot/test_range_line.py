@@ -47,7 +47,7 @@ def test_ranges_are_read_as_they_are_written(text, said):
         ("0 V 30 div", RangeError, "above zero"),
         ("30 V 30 div 0%", RangeError, "limit of 0 %"),
         ("30 V 30 div 130%", RangeError, "limit of 130 %"),
-        ("30 V 30 div ±(3)", ValueTextError, "limit cannot be read"),
+        ("30 V 30 div ±(3)", ValueTextError, "cannot read the limit"),
         ("x" * 60 + " 30 V 30 div", ValueTextError, "long for the name"),
     ],
 )

@@ -5,7 +5,8 @@ from itertools import combinations, product
 import pytest
 
 from candor.core.errors import ValueTextError
-from candor.core.jot.leaving_line import EarthJot, TouchJot, understand_leaving
+from candor.core.jot.line import understand_at
+from candor.core.jot.release_meaning import EarthJot, TouchJot
 from candor.core.leaving.electrical import (
     LocalRule,
     TouchReading,
@@ -81,7 +82,7 @@ def test_a_local_rule_is_read_as_it_is_said():
     ],
 )
 def test_lines_of_it(text, expected):
-    found = understand_leaving(text)
+    found = understand_at("release", text)
     assert {k: v for k, v in vars(found).items() if k != "chips"} == {
         k: pytest.approx(v) for k, v in vars(expected).items() if k != "chips"
     }
@@ -90,7 +91,7 @@ def test_lines_of_it(text, expected):
 
 def test_what_is_no_such_line_is_none_and_what_is_half_one_is_said():
     for text in ("earth lead loose", "touch up the paint", "earthed"):
-        assert understand_leaving(text) is None
+        assert understand_at("release", text) is None
     for text in ("touch 0.2 mA", "touch 0.2 mA sideways on", "earth 0.1 ohm lead", "earth 3 V"):
         with pytest.raises(ValueTextError):
-            understand_leaving(text)
+            understand_at("release", text)

@@ -141,7 +141,7 @@ def test_a_meter_that_does_not_answer_is_a_gap_that_is_said_once(qtbot, window, 
     fill(qtbot, window.soak.now.link, "by x every so often")
     qtbot.keyClick(window.soak.now.link, Qt.Key.Key_Return)
     assert window.soak.now.link.text() == "by x every so often"
-    assert "expected such as" in window.jot.message.text()
+    assert "is no time. Examples: 30 s" in window.jot.message.text()
 
 
 def test_readings_of_a_logger_are_taken_in(qtbot, window, tmp_path):

@@ -2,7 +2,7 @@
 
 import pytest
 
-from candor.core.jot.leaving_line import understand_leaving
+from candor.core.jot.line import understand_at
 from candor.core.leaving.electrical import LocalRule
 from candor.notebook.entries.arrive import Fasteners, PutBack, TakenOff
 from candor.notebook.entries.cleaning import Cleaned, InsulationTested
@@ -136,7 +136,7 @@ def test_a_capacitor_on_the_mains_is_of_its_class_or_it_is_said(hand, safety, st
 
 
 def test_volts_across_the_network_are_amperes_by_the_local_rule():
-    body = leaving_body(understand_leaving("touch 0.3 V reversed on"), LocalRule(network_ohms=1500.0))
+    body = leaving_body(understand_at("release", "touch 0.3 V reversed on"), LocalRule(network_ohms=1500.0))
     assert (body.amperes, body.volts, body.network_ohms) == (pytest.approx(2e-4), 0.3, 1500.0)
 
 

@@ -5,7 +5,7 @@ import datetime as dt
 import pytest
 
 from candor.core.errors import ValueTextError
-from candor.core.jot.past_line import understand_past
+from candor.core.jot.line import understand_at
 from candor.notebook.soak.drifting import past_typed
 from candor.notebook.soak.past_import import history_name, matched, preview_past
 from candor.notebook.work.job import fold
@@ -55,10 +55,10 @@ def test_a_hundred_times_its_limit_is_a_question(job, pack):
     found = preview_past(table("2020-05-01,dc+/150/75,1200,0.1,4.5,found"), TODAY, pack, job())
     assert "an error of 1.2 kV, 267 times the limit of 4.5 V?" in found.faults[0]
     assert preview_past(table("2020-05-01,dc+/150/75,1200 really,0.1,4.5,found"), TODAY, pack, job()).faults == ()
-    said = understand_past("past 2021-03-04 dc+/150/75 +1200 ± 0.10 V left")
+    said = understand_at("soak", "past 2021-03-04 dc+/150/75 +1200 ± 0.10 V left")
     with pytest.raises(ValueTextError, match="267 times the limit"):
         past_typed(said, pack, TODAY)
     assert (
-        past_typed(understand_past("past 2021-03-04 dc+/150/75 +1200 ± 0.10 V left really"), pack, TODAY).error
+        past_typed(understand_at("soak", "past 2021-03-04 dc+/150/75 +1200 ± 0.10 V left really"), pack, TODAY).error
         == 1200
     )

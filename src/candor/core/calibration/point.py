@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
 
 from candor.core.errors import RangeError
 from candor.core.quantities import engineering
+from candor.core.quantities.units import SYMBOLS, normalise, suffix_meaning
 from candor.core.reading.indicators import Indicator
 from candor.core.reference.detector import Detector
 from candor.core.verdict.limits import Bounds, Limit, say_bounds
@@ -116,6 +118,24 @@ class TestPoint:
     def unit(self) -> str:
         """The SI unit of the point."""
         return self.indicator.unit
+
+    @cached_property
+    def _marked(self) -> tuple[float, str]:
+        match = re.search(r"\d\s*([^\W\d_]+|Ω)\.?$", normalise(self.range_name))
+        meaning = suffix_meaning(match[1], self.unit) if match else None
+        if match is None or meaning is None or meaning[1] not in (None, self.unit):
+            return 1.0, SYMBOLS.get(self.unit, self.unit)
+        return meaning[0], match[1] if meaning[1] else f"{match[1]}{SYMBOLS.get(self.unit, self.unit)}"
+
+    @property
+    def marked_factor(self) -> float:
+        """How much 1 of a bare number is, SI: in the unit that its range is named in, 0.001 on a 60 mA range."""
+        return self._marked[0]
+
+    @property
+    def marked_unit(self) -> str:
+        """That unit, such as mA; the SI unit where the range is not named by its end."""
+        return self._marked[1]
 
     @property
     def name(self) -> str:

@@ -130,7 +130,12 @@ def _logical_lines(text: str) -> list[tuple[int, str]]:
 
 @cache
 def _parser() -> Lark:
-    return parser_of("netlist", GRAMMAR.replace("LETTERS", "".join(ELEMENTS)))
+    return parser_of("netlist", line_grammar())
+
+
+def line_grammar() -> str:
+    """Return the grammar of one line, with the letters of the elements there are."""
+    return GRAMMAR.replace("LETTERS", "".join(ELEMENTS))
 
 
 def _element(number: int, line: str) -> Element:

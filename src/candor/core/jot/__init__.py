@@ -1,6 +1,7 @@
 """The one typed line: what it is understood to say."""
 
-from candor.core.jot.line import JotContext, possible_condition, understand
+from candor.core.jot.context import JotContext
+from candor.core.jot.line import understand
 from candor.core.jot.meaning import (
     ChangeJot,
     CheckJot,
@@ -20,6 +21,7 @@ from candor.core.jot.meaning import (
     ShopJot,
     SpentJot,
 )
+from candor.core.jot.rows.calibrate import possible_condition
 
 __all__ = [
     "ChangeJot",

@@ -1,14 +1,13 @@
-"""Understanding a line about the board: `part C12 0.05 uF 600 V paper coupling`, `R24 joins grid and 0`."""
+"""What a line lists of a part: `part C12 0.05 uF 600 V paper coupling`."""
 
 from __future__ import annotations
 
 import re
 from collections.abc import Mapping
 
-from candor.core.circuit.netlist import GROUND
-from candor.core.errors import ValueTextError
-from candor.core.jot.meaning import AliasJot, JoinJot, Jot, ListedJot
-from candor.core.parts.part import GROUP_OF, UNITS, USUAL_TOLERANCE, VALUED, Part
+from candor.core.errors import CandorError, ValueTextError
+from candor.core.jot.meaning import ListedJot
+from candor.core.parts.part import GROUP_OF, UNITS, USUAL_TOLERANCE, VALUED, Kind, Part
 from candor.core.parts.part_kinds import kind_of, kind_said, read_value
 from candor.core.quantities import engineering
 
@@ -19,47 +18,16 @@ OTHER_MAKES = {
     "comp": "carbon composition", "wire": "wirewound", "wax": "paper", "waxed": "paper",
 }  # fmt: skip
 _MAKES = {**{make: make for make in USUAL_TOLERANCE if make}, **OTHER_MAKES}
-_GROUNDS = {"0", "ground", "chassis", "gnd", "earth", "common"}
-_JOIN = re.compile(
-    r"([A-Z]{1,4}\d+)(?:\s([a-z]))?\s+(?:joins|from|between|is\s+between)\s+(.+?)\s*(?:\band\b|\bto\b|,)\s*(.+)", re.I
-)
-_ALIAS = re.compile(r"node\s+(\S.*?)\s*(?:\bis\b|=|:)\s*(\S.*)", re.I)
 
 
-def understand_board(text: str, parts: Mapping[str, Part]) -> Jot | None:
-    """Say what a line about the board means, None where it is none.
-
-    Parameters
-    ----------
-    text : str
-    parts : mapping of str to Part
-        On the list, by designator.
+def listed(ref: str, rest: str, parts: Mapping[str, Part]) -> ListedJot:
+    """Say what a line lists of a part: its columns as a table of parts has them; words that are none of these are its note.
 
     Raises
     ------
     ValueTextError
-        Where it begins like one and cannot be read.
+        Where it has no value, or one that cannot be.
     """
-    listed = re.match(r"part\s+([A-Za-z]+\d+)(\s[a-z](?=\s))?\s+(\S.*)", text)
-    if listed:
-        return _listed(listed[1].upper() + (listed[2] or ""), listed[3], parts)
-    joined = _JOIN.fullmatch(text)
-    if joined:
-        return _joined(joined, parts)
-    alias = _ALIAS.fullmatch(text)
-    if alias:
-        node, other = node_name(alias[1]), " ".join(alias[2].split())
-        return AliasJot(node, other, (f"node {node}", f"is {other}"))
-    return None
-
-
-def node_name(words: str) -> str:
-    """Return a node as netlists write it: ``V2 plate`` is ``v2_plate``, the chassis is ``0``."""
-    name = re.sub(r"[^a-z0-9+.-]+", "_", words.strip().lower()).strip("_")
-    return GROUND if name in _GROUNDS else name or "node"
-
-
-def _listed(ref: str, rest: str, parts: Mapping[str, Part]) -> ListedJot:
     said, rest = kind_said(rest)
     cells = {"part": ref}
     for column, pattern in (("volts", r"(?<![\w.])(\d[\d.,]*)\s*V(?:dc)?(?=\s|$)"), ("watts", r"(?<![\w.])(\d[\d./]*)\s*W(?=\s|$)"),
@@ -68,11 +36,15 @@ def _listed(ref: str, rest: str, parts: Mapping[str, Part]) -> ListedJot:
         if match:
             cells[column] = match[1]
             rest = f"{rest[: match.start()]} {rest[match.end() :]}"
+    across = re.search(r"\b(?:mains\s+)?(line\s+to\s+(?:chassis|line)|across\s+the\s+line)\b", rest, re.I)
+    if across:
+        cells |= {"mains": "line to chassis" if "chassis" in across[1].lower() else "line to line", "role": "mains"}
+        rest = f"{rest[: across.start()]} {rest[across.end() :]}"
     roles: Mapping[str, str] = {role: role for role in GROUP_OF}
     for column, words in (("make", _MAKES), ("role", roles)):
         for word in sorted(words, key=len, reverse=True):
             match = re.search(rf"\b{word}\b", rest, re.I)
-            if match:
+            if match and column not in cells:
                 cells[column] = words[word]
                 rest = f"{rest[: match.start()]} {rest[match.end() :]}"
                 break
@@ -80,6 +52,7 @@ def _listed(ref: str, rest: str, parts: Mapping[str, Part]) -> ListedJot:
     known = parts[ref].kind if ref in parts else None
     kind = kind_of(ref, said or "", value, cells.get("make", ""), known)
     cells["kind"] = kind
+    value, note = _without_note(value, kind) if kind in VALUED else (value, "")
     if not value and kind in VALUED:
         raise ValueTextError(f"{ref} of what value? Expected such as: {EXPECTED}", value=ref)
     cells["value"] = value
@@ -91,16 +64,23 @@ def _listed(ref: str, rest: str, parts: Mapping[str, Part]) -> ListedJot:
     chips += [f"{cells['volts']} V"] if "volts" in cells else []
     chips += [f"{cells['watts']} W"] if "watts" in cells else []
     chips += [cells[column] for column in ("make", "role") if column in cells]
+    chips += [cells["mains"]] if "mains" in cells else []
+    if note:
+        cells["note"] = note
+        chips.append(f"note: {note}")
     return ListedJot(cells, tuple(chips))
 
 
-def _joined(match: re.Match[str], parts: Mapping[str, Part]) -> JoinJot | None:
-    ref = match[1].upper() + (f" {match[2].lower()}" if match[2] else "")
-    plus, minus = node_name(match[3]), node_name(match[4])
-    if ref not in parts:
-        raise ValueTextError(
-            f"{ref} is not on this job's list yet. Put it there first, such as: {EXPECTED}", value=ref
-        )
-    if plus == minus:
-        raise ValueTextError(f"Both ends of {ref} are on {plus}; expected two different nodes.", value=match[0])
-    return JoinJot(ref, plus, minus, (f"{ref} joins", plus, minus))
+def _without_note(text: str, kind: Kind) -> tuple[str, str]:
+    """Split what stands where a value is written into the value and words behind it that say what the part is for."""
+    words = text.split()
+    for count in range(len(words), 0, -1):
+        value, rest = " ".join(words[:count]), words[count:]
+        if any(re.search(r"\d", word) for word in rest):
+            break
+        try:
+            read_value(value, kind)
+        except CandorError:
+            continue
+        return value, " ".join(rest)
+    return text, ""

@@ -1,19 +1,85 @@
-"""Lines about what was done to the instrument: replaced, trimmed, disturbed; and what proves nothing."""
+"""Lines about what was done to the instrument, as people say it: replaced, added, lifted, trimmed; and what proves nothing.
+
+In the present or the past, with or without *did*, the part before or behind the deed. A line that names a part on the list and a
+deed is never a note: as a note it would void nothing.
+"""
 
 from __future__ import annotations
 
 import re
 from collections.abc import Mapping
 
+from candor.core.jot.form import Said
 from candor.core.jot.meaning import ChangeJot
-from candor.core.jot.part_line import find_replaced
+from candor.core.jot.part_line import find_ref, find_replaced
+from candor.core.jot.verb import Verb
 from candor.core.parts.part import Part
 
-# A line that begins with what was done is a change, with or without "did": as a note it would void nothing.
-DONE = re.compile(
-    r"((?:re)?(?:trimmed|adjusted)|replaced|swapped|exchanged|reseated|repaired|rewired|bent|shunted)\s+\S", re.I
+# Deeds as they are told afterwards. Of these a line that begins with one is a change.
+REPLACED = ("replaced", "swapped", "exchanged", "renewed", "restuffed", "recapped")
+DONE = (
+    *REPLACED,
+    "added",
+    "installed",
+    "reinstalled",
+    "fitted",
+    "refitted",
+    "removed",
+    "clipped",
+    "lifted",
+    "pulled",
+    "soldered",
+    "resoldered",
+    "re-soldered",
+    "unsoldered",
+    "desoldered",
+    "reflowed",
+    "bridged",
+    "wired",
+    "rewired",
+    "reseated",
+    "repaired",
+    "bent",
+    "straightened",
+    "tightened",
+    "jumpered",
+    "shunted",
+    "moved",
+    "reversed",
+    "insulated",
+    "sleeved",
+    "glued",
+    "snipped",
+    "disconnected",
+    "reconnected",
+    "connected",
+    "bypassed",
+    "relocated",
+    "drilled",
+    "rebuilt",
+    "mended",
+    "set_back",
+    "took_out",
+    "taken_out",
+    "cut_out",
+    "put_back",
+    "put_in",
+    "took_off",
 )
+# As they are told while they are done: some of these are nouns too, and only a listed part behind them makes them deeds.
+DO = {
+    "replace": True, "install": True, "remove": True, "add": True, "unsolder": True, "desolder": True, "resolder": True,
+    "reflow": True, "reinstall": True, "disconnect": True, "reconnect": True, "rewire": True, "swap": False, "exchange": False,
+    "fit": False, "cut": False, "clip": False, "lift": False, "pull": False, "solder": False, "bridge": False, "wire": False,
+    "bend": False, "tighten": False, "jumper": False, "shunt": False, "put": False, "snip": False, "bypass": False, "move": False,
+}  # fmt: skip
 TURNED = re.compile(r"(?:re)?(?:trimmed|adjusted|turned)\s+(?:the\s+)?(\S.*)", re.I)
+_REPLACING = re.compile(r"\b(?:replaced?|swap(?:ped)?|exchanged?|renewed|restuffed)\b", re.I)
+# Joints noted at Arrive are soldered anew as one change of its own kind.
+_ALL_JOINTS = re.compile(r"re-?soldered\s*(?:all|them|the joints|all joints)?", re.I)
+_PUT = re.compile(
+    r"put\s+\S.*\b(?:across|in series|in parallel|in place|instead|back|between|on|over|under|into)\b", re.I
+)
 # What says only that somebody looked: no change is proven by it.
 PROVES_NOTHING = re.compile(
     r"(?:it\s+)?(?:no\s+(?:change|difference)|nothing|ok(?:ay)?|done|yes|looked|looks\s+(?:ok|fine|good)|fine|good)[.!]?",
@@ -26,15 +92,32 @@ def proves_nothing(text: str) -> bool:
     return PROVES_NOTHING.fullmatch(text.strip()) is not None
 
 
-def change_of(rest: str, parts: Mapping[str, Part]) -> ChangeJot:
-    """Return a change: an adjuster that was moved, a part that was replaced, or words alone."""
-    moved = TURNED.match(rest)
+def refs_in(text: str, parts: Mapping[str, Part]) -> tuple[str, ...]:
+    """Return the parts on the list, and the cans of sections on it, that a text names, in its order."""
+    cans = {p.can for p in parts.values() if p.can}
+    found = []
+    for match in re.finditer(r"(?<![\w.])[A-Za-z]{1,4}\d+(?:\s?[a-z](?![\w]))?", text):
+        ref = find_ref(match[0], parts)[0] or (match[0].upper() if match[0].upper() in cans else "")
+        found += [ref] if ref else []
+    return tuple(dict.fromkeys(found))
+
+
+def change_of(text: str, parts: Mapping[str, Part]) -> ChangeJot:
+    """Return a change: an adjuster that was moved, parts that were replaced or worked on, or words alone."""
+    moved = TURNED.match(text)
     if moved is not None:
-        chips = (f"done: {rest}", f"an adjuster was moved: what depends on {moved[1]} is read again as left")
-        return ChangeJot(rest, chips, turned=moved[1])
-    named = re.match(r"replaced\s+(.*)", rest, re.I)
-    ref = find_replaced(named[1], parts) if named else ""
-    return ChangeJot(rest, (f"done: {rest}", *([f"{ref} is replaced"] if ref else [])), ref)
+        chips = (f"done: {text}", f"an adjuster was moved: what depends on {moved[1]} is read again as left")
+        return ChangeJot(text, chips, turned=moved[1])
+    named = _REPLACING.match(text)
+    behind = re.sub(r"^(?:the\s+)?", "", text[named.end() :].strip(), flags=re.I) if named else ""
+    before = re.match(rf"(\S+(?:\s[a-z])?)\s+(?:was|is|were|has\s+been)?\s*{_REPLACING.pattern}", text, re.I)
+    ref = find_replaced(behind or (before[1] if before else ""), parts) if named or before else ""
+    if ref:
+        return ChangeJot(text, (f"done: {text}", f"{ref} is replaced"), ref)
+    touched = ", ".join(refs_in(text, parts))
+    return ChangeJot(
+        text, (f"done: {text}", *([f"readings that use {touched} are history"] if touched else [])), touches=touched
+    )
 
 
 def disturbed(rest: str, parts: Mapping[str, Part]) -> ChangeJot:
@@ -46,3 +129,43 @@ def disturbed(rest: str, parts: Mapping[str, Part]) -> ChangeJot:
     return ChangeJot(
         f"disturbed {rest}", (f"disturbed: {rest}", f"{what} are history from here"), ref, disturbed=True
     )
+
+
+def deed_of(said: Said) -> ChangeJot | None:
+    """Return what a line tells that begins with a deed, or with a listed part and its deed; None where it tells none."""
+    parts, line = said.context.parts, said.line
+    if said["text"] is not None:  # did …
+        return change_of(said["text"], parts)
+    if _ALL_JOINTS.fullmatch(line) or re.match(r"lifted\s+(?:look\s+)?behind\b", line, re.I):
+        return None
+    if said["do"] is not None:
+        word = said.texts["do"].lower()
+        sure = DO.get(word, False) or bool(refs_in(line, parts)) or (word == "put" and _PUT.match(line) is not None)
+        return change_of(line, parts) if sure else None
+    if said["ref"] is not None and not refs_in(said.texts["ref"], parts):
+        return None
+    return change_of(line, parts)
+
+
+def names_a_deed(text: str) -> bool:
+    """Return whether some word of a line is a deed."""
+    words = {word.lower() for word in re.findall(r"[A-Za-z-]+", text)}
+    return bool(words & ({w for w in DONE if "_" not in w} | DO.keys() | {"trimmed", "adjusted", "turned", "done"}))
+
+
+_TOLD = "|".join((*DONE, "trimmed", "adjusted", "retrimmed", "readjusted"))
+DID = Verb(
+    "did",
+    "arrive",
+    "something done to the instrument: what depends on it is read again",
+    forms=(
+        "did {text:text}",
+        f"{_TOLD} {{what:text}}",
+        "recapped|rewired|realigned",
+        f"do={'|'.join(DO)} {{what:text}}",
+        f"{{ref:ref}} was|is|were|has_been? {_TOLD} [{{what:text}}]",
+        f"{{ref:ref}} {_TOLD} [{{what:text}}]",
+    ),
+    examples=("replaced C4 with 10u 450V", "trimmed R30", "added 0.1u across C7", "did set the clamp straight"),
+    means=deed_of,
+)

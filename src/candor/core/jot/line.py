@@ -1,260 +1,274 @@
-"""Understanding a jotted line: `72.6`, `-1/4t`, `72.6 ref 75.004 up`, `found cord perished hazard`."""
+"""Understanding a jotted line: `72.6`, `-1/4t`, `72.6 ref 75.004 up`, `found cord perished hazard`.
+
+One understanding with three outcomes. A line that fits one row of the table of verbs (`rows`) whole, or is a reading of
+the point in hand, is understood. One that fits several is doubtful: each is shown, none is taken. One that fits none is a note,
+after it was asked what was meant where it holds a number, a deed or a name that Candor knows.
+"""
 
 from __future__ import annotations
 
+import difflib
 import re
-from collections.abc import Mapping
-from dataclasses import dataclass, field
-from functools import cache
-from typing import TYPE_CHECKING, Literal, cast
 
 from candor.core.calibration.belonging import applied_for, is_at
 from candor.core.calibration.point import TestPoint
-from candor.core.errors import ValueTextError
-from candor.core.grammar import parser_of
+from candor.core.errors import CandorError, ValueTextError
 from candor.core.jot.adjuster_line import understand_adjuster
-from candor.core.jot.arrive_line import understand_arrival
-from candor.core.jot.board_line import understand_board
-from candor.core.jot.change_line import DONE, change_of, disturbed, proves_nothing
-from candor.core.jot.evidence_line import understand_evidence
-from candor.core.jot.found_line import found_in_zone, understand_found
-from candor.core.jot.leaving_line import understand_leaving
-from candor.core.jot.meaning import (
-    CheckJot,
-    ConditionJot,
-    DeadJot,
-    DetailJot,
-    Jot,
-    NoteJot,
-    PointsJot,
-    PriceJot,
-    ReadingJot,
-    ShopJot,
-    SpentJot,
-)
-from candor.core.jot.part_line import find_ref, is_remark, understand_part
-from candor.core.jot.past_line import understand_past
-from candor.core.jot.power_line import understand_power
-from candor.core.jot.range_line import check_nominal, understand_points, understand_range
+from candor.core.jot.change_line import names_a_deed, refs_in
+from candor.core.jot.context import JotContext
+from candor.core.jot.found_line import found_in_zone
+from candor.core.jot.meaning import Jot, NoteJot, PointsJot, ReadingJot
+from candor.core.jot.range_line import check_nominal
 from candor.core.jot.reading_line import understand_reading
-from candor.core.jot.soak_line import understand_soak
-from candor.core.jot.trace_line import understand_trace
+from candor.core.jot.rows import VERBS
+from candor.core.jot.rows.power import EVENTS, event_of
+from candor.core.jot.slots import NUMBER
 from candor.core.jot.usual_mark import item_in, usual_mark
-from candor.core.parts.mains import read_mains
-from candor.core.parts.part import Part
+from candor.core.jot.verb import Verb, by_first_word
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
 from candor.core.reading.kinds import kind_named
 from candor.core.reading.reading import Direction
-from candor.core.reference.chain import Chain, comes_to, read_unit_of
+from candor.core.reference.chain import comes_to, read_unit_of
 from candor.core.reference.choice import kept_reading
-from candor.core.reference.reference import Reference
 
-GRAMMAR = r"""
-start: reading | verb
-reading: AT? (TICKS | VALUE) (_REF REFERENCE)? DIRECTION?
-       | AT? _REF REFERENCE DIRECTION?
-verb: FOUND REST | DID REST | DISTURBED REST | DEAD REST | CHECKED REST | CONDITION REST | DETAIL REST
-    | NOTE REST | SPENT REST | PRICE REST | MAINS REST | METER REST
-
-AT.5: /@\s*\S+/
-TICKS.4: /[+-]?\s*(\d+\s+\d+\/\d+|\d+\/\d+|\d+(\.\d*)?|\.\d+)\s*t(icks?)?(?![A-Za-z])(\s+(low|high|below|above)(?!\S))?/i
-VALUE.2: /[+-]?[\d.,][^@]*?(?=\s+(ref(erence)?|from|up|down)(\s|$)|\s*$)/i
-_REF.6: /ref(erence)?(?=\s)/i
-REFERENCE.3: /[+-]?[\d.,][^@]*?(?=\s+(from|up|down)(\s|$)|\s*$)/i
-DIRECTION.6: /(from\s+below|from\s+above|up|down)(?=\s|$)/i
-FOUND.6: /found(?=\s)/i
-DID.6: /did(?=\s)/i
-DISTURBED.6: /disturbed(?=\s)/i
-DEAD.6: /(inoperative|dead)(?=\s)/i
-CHECKED.6: /checked(?=\s)/i
-CONDITION.6: /(temp|temperature|rh|humidity|line)(?=\s+[\d.])/i
-DETAIL.6: /(serial|owner|says|stored|cost|missing|repairs|drawing|mismatch)(?=\s)/i
-NOTE.6: /note(?=\s)/i
-SPENT.6: /spent(?=\s+[\d.])/i
-PRICE.6: /(agreed|rate)(?=\s+[\d.])/i
-MAINS.6: /mains(?=\s+[\d.])/i
-METER.6: /esr\s+meter(?=\s+[\d.])/i
-REST.1: /\S.*/
-%import common.WS_INLINE
-%ignore WS_INLINE
-"""
-
-if TYPE_CHECKING:
-    from lark import Lark, Token
-
-_CONDITIONS = {"temp": "celsius", "temperature": "celsius", "rh": "humidity", "humidity": "humidity"}
-# What a room and a line can be, wide: outside it a slip of the pen is asked about.
-POSSIBLE = {"celsius": (-30.0, 60.0, "°C"), "humidity": (0.0, 100.0, "%"), "line_volts": (1.0, 600.0, "V")}
+MOST_ASKED = 3  # readings of a line that are offered
+NEAR = 0.75  # of difflib's ratio: a verb with a letter more, less or other
+LONGEST = 100_000  # characters of a note: what is longer is a file that was pasted
+# Places of a quantity with its unit: verbs that have one are offered for a line with a number that is not understood.
+_QUANTITIES = {"V", "A", "W", "F", "Hz", "ohm", "ohms_above_zero", "ohms_or_open", "volts_only", "amperes_only"}
+# What begins a measurement: said of nothing, it is asked of what.
+_MEASURED = re.compile(r"(?:esr|leak(?:s|age)?|ir|open|shorted|ripple|gm|emission)\b(?:\s+\S+){0,2}$", re.I)
+_READING = re.compile(
+    rf"(?:@\s*(?P<at>\S+)\s*)?(?:(?P<ticks>{NUMBER}\s*t(?:icks?)?(?:\s+(?:low|high|below|above))?)|(?P<value>[-+]?[\d.,][^@]*?))?"
+    r"(?:\s*\bref(?:erence)?\s+(?P<ref>[-+]?[\d.,][^@]*?))?(?:\s+(?P<way>from\s+below|from\s+above|up|down))?",
+    re.I,
+)
 
 
-@dataclass(frozen=True)
-class JotContext:
-    """What is in hand while the line is written.
+class DoubtfulLineError(ValueTextError):
+    """A line that can be several things: `meant` are lines that each say one of them."""
 
-    Attributes
-    ----------
-    point : TestPoint or None
-        The point that a bare number or ticks belong to.
-    zones : tuple of (str, str)
-        Key and title of each zone of the instrument, to place a finding.
-    parts : mapping of str to Part
-        The job's parts list by designator.
-    makes_points : bool
-        A further point of the point's range is in hand: a bare number says which.
-    events : tuple of str
-        What the state on the way up expects: such words alone are events.
-    served : Reference, Chain or None
-        What the point is read against: of a chain the link that is read is what is typed.
-    items : tuple of (str, str)
-        Zone and item of every checklist of the instrument: a line that names one is a finding.
-    case_can_be_live : bool
-        Something may join the case to the line: two wires and no earth are a hazard then.
-    """
-
-    point: TestPoint | None = None
-    zones: tuple[tuple[str, str], ...] = ()
-    parts: Mapping[str, Part] = field(default_factory=dict)
-    makes_points: bool = False
-    events: tuple[str, ...] = ()
-    served: Reference | Chain | None = None
-    items: tuple[tuple[str, str], ...] = ()
-    case_can_be_live: bool = False
-
-
-@cache
-def _parser() -> Lark:
-    return parser_of("jot", GRAMMAR)
+    def __init__(self, message: str, line: str, meant: tuple[str, ...]) -> None:
+        super().__init__(message, value=line)
+        self.meant = meant
 
 
 def understand(text: str, context: JotContext) -> Jot:
     """Say what a line means.
 
-    Words that fit nothing become a plain note; a line that begins like a number must be a value.
+    Words that fit nothing become a note; its `ask` is a question where it looks as if something else was meant.
 
     Raises
     ------
     ValueTextError
         Where nothing was written, or a value cannot be read.
+    DoubtfulLineError
+        Where it can be several things.
     RangeError
         Where a reading lies past the stops of the dial in hand.
     """
-    from lark.exceptions import UnexpectedInput
-
-    clean = _spell_fractions(text)
+    clean = _clean(text)
     if not clean:
-        raise ValueTextError("Nothing was entered; expected a reading such as 72.6 or -1/4t, or words.", value=text)
+        raise ValueTextError("Nothing was entered. Examples: 72.6, -1/4t, found cord perished hazard", value=text)
+    if len(clean) > LONGEST:
+        raise ValueTextError(
+            f"{len(clean)} characters are too long for one line (up to {LONGEST}). Attach the text as a file, or split it.",
+            value=clean[:60],
+        )
     if context.point is not None and not clean.startswith("@"):
-        reading = understand_reading(clean, context.point, context.served)
-        if reading is not None:
-            return reading
-        adjuster = understand_adjuster(clean)
-        if adjuster is not None:
-            return adjuster
-    about_range = re.match(r"(range|points?)(?=\s|$)\s*(.*)", clean, re.I)
-    if about_range and re.search(r"\d", about_range[2]):
-        said = about_range[2]
-        return understand_range(said) if about_range[1].lower() == "range" else understand_points(said, context.point)
-    evidence = understand_evidence(clean)
-    if evidence is not None:
-        return evidence
-    arrival = understand_arrival(clean)
-    if arrival is not None:
-        return arrival
-    traced = understand_trace(clean)
-    if traced is not None:
-        return traced
-    board = understand_board(clean, context.parts)
-    if board is not None:
-        return board
-    soaking = understand_soak(clean)
-    if soaking is not None:
-        return soaking
-    past = understand_past(clean)
-    if past is not None:
-        return past
-    leaving = understand_leaving(clean)
-    if leaving is not None:
-        return leaving
-    on_the_way_up = understand_power(clean, context.events)
-    if on_the_way_up is not None:
-        return on_the_way_up
-    about_part = _about_part(clean, context)
-    if about_part is not None:
-        return about_part
-    try:
-        tree = _parser().parse(clean)
-    except UnexpectedInput:
-        if re.match(r"[+-]?[\d.,]|@|ref\b", clean):
-            return _misread_number(clean, context)
-        if DONE.match(clean):
-            return change_of(clean, context.parts)
-        zone, item = item_in(clean, context.items)
-        if item:
-            return found_in_zone(clean, usual_mark(clean, context.case_can_be_live), context.zones, zone)
-        return NoteJot(text.strip(), (f"note: {text.strip()}",))
-    part = tree.children[0]
-    tokens = [cast("Token", t) for t in part.children]  # type: ignore[union-attr]
-    if part.data == "reading":  # type: ignore[union-attr]
-        return _reading(tokens, context)
-    return _verb(str(tokens[0]).lower(), str(tokens[1]).strip(), context)
+        found = understand_reading(clean, context.point, context.served) or understand_adjuster(clean)
+        if found is not None:
+            return found
+    event = event_of(clean, context.events)
+    if event is not None:
+        return event
+    if re.match(r"note[\s:]", clean, re.I):  # of any length: the rows look at lines alone
+        kept = clean[5:].strip()
+        return NoteJot(kept, (f"note: {_short(kept)}",))
+    if _is_reading(clean):
+        return _reading(clean, context)
+    fits, wrong = _fits(VERBS, clean, context)
+    if len(fits) > 1:
+        raise DoubtfulLineError(
+            f"“{clean}” can mean several things: {'; '.join(', '.join(jot.chips) for _, jot in fits)}. Say which.",
+            clean,
+            tuple(f"{verb.name} {clean}" for verb, _ in fits),
+        )
+    if fits:
+        return fits[0][1]
+    if wrong is not None:
+        raise wrong
+    zone, item = item_in(clean, context.items)
+    if item:
+        return found_in_zone(clean, usual_mark(clean, context.case_can_be_live), context.zones, zone)
+    return _note(text, clean, context)
 
 
-def _about_part(clean: str, context: JotContext) -> Jot | None:
-    ref, rest = find_ref(clean, context.parts)
-    if ref and not is_remark(rest):
-        return understand_part(ref, rest, context.parts[ref])
-    other = re.match(r"([RC]\d+)\s+[\d.]", clean)
-    if other and context.parts:
-        near = ", ".join(list(context.parts)[:4])
-        raise ValueTextError(f"{other[1]} is not on this job's parts list; there are such as {near}.", value=other[1])
-    return None
+def understand_at(stop: str, text: str, context: JotContext | None = None) -> Jot | None:
+    """Say what a line means by the verbs of one stop alone, as its own fields ask; None where it is none of them.
+
+    Raises
+    ------
+    CandorError
+        Where it is one of them and cannot be read.
+    """
+    seen, clean = context or JotContext(), _clean(text)
+    event = event_of(clean, seen.events) if stop == "power" else None
+    fits, wrong = _fits(tuple(v for v in VERBS if v.stop == stop), clean, seen)
+    if event is None and not fits and wrong is not None:
+        raise wrong
+    return event or (fits[0][1] if fits else None)
 
 
-def _misread_number(clean: str, context: JotContext) -> Jot:
-    parse_quantity(clean, context.point.unit if context.point else "V")
-    raise ValueTextError(
-        f"“{clean}” begins like a reading but does not go on like one; "
-        "expected such as 72.6, -1/4t, 72.6 ref 75.004 or 72.6 up.",
-        value=clean,
+def examples_at(stop: str) -> tuple[str, ...]:
+    """Return lines as they are typed at a stop, one for each of its verbs; of Arrive where it has none of its own."""
+    own = tuple(verb.examples[0] for verb in VERBS if verb.stop == stop)
+    return own or tuple(verb.examples[0] for verb in VERBS if verb.stop == "arrive")
+
+
+def words_to_complete() -> tuple[str, ...]:
+    """Return the words that lines begin with, each with what stands behind it in a line: a space."""
+    return tuple(
+        f"{word} " for word in dict.fromkeys(w for v in VERBS for w in sorted(v.first_words)) if len(word) > 1
     )
 
 
-def _reading(tokens: list[Token], context: JotContext) -> ReadingJot | PointsJot:
-    found = {token.type: str(token).strip() for token in tokens}
-    point, chips = context.point, []
-    key = found["AT"].lstrip("@ ") if "AT" in found else ""
+def _fits(
+    verbs: tuple[Verb, ...], clean: str, context: JotContext
+) -> tuple[list[tuple[Verb, Jot]], CandorError | None]:
+    """Return each different thing that a line is whole, and the first question about one that it would be."""
+    fits: list[tuple[Verb, Jot]] = []
+    wrong: CandorError | None = None
+    tried = by_first_word(verbs, clean)
+    for verb in tried:
+        try:
+            jot = verb.fit(clean, context)
+        except CandorError as error:
+            wrong = wrong or error
+            continue
+        if jot is not None and all(jot != other for _, other in fits):
+            fits.append((verb, jot))
+    if not fits and wrong is None:
+        wrong = next((verb.misfit(clean) for verb in tried if verb.commits(clean)), None)
+    return fits, wrong
+
+
+# --- not understood ---------------------------------------------------------------------------------------------------------
+
+
+def _note(text: str, clean: str, context: JotContext) -> NoteJot:
+    kept = text.strip()
+    named = refs_in(clean, context.parts)
+    looks = re.search(r"\d", clean) or named or names_a_deed(clean) or _verb_like(clean) or _MEASURED.match(clean)
+    if not looks:
+        return NoteJot(kept, (f"note: {kept}",))
+    unlisted = re.match(r"([RCLV]\d+)\s+[\d.]", clean)
+    if unlisted and context.parts and not named:
+        near = ", ".join(list(context.parts)[:4])
+        raise ValueTextError(f"{unlisted[1]} is not in this job's parts list. Listed: {near}", value=unlisted[1])
+    meant = suggestions(clean, context)
+    asked = f"Did you mean {' or '.join(f'“{line}”' for line in meant)}?" if meant else _examples_for(context)
+    ask = f"Candor does not understand “{_short(clean)}”. {asked} Enter once more keeps it as a note."
+    return NoteJot(kept, (f"not understood, a note: {_short(kept)}",), ask, meant)
+
+
+def suggestions(clean: str, context: JotContext) -> tuple[str, ...]:
+    """Return lines that are understood and near to one that is not: with a verb before it, or one put right."""
+    first, _, rest = clean.partition(" ")
+    near = difflib.get_close_matches(first.lower(), _first_words(), n=2, cutoff=NEAR)
+    tried = [f"{word} {rest}" for word in near]
+    if names_a_deed(clean) or refs_in(clean, context.parts):
+        tried += [f"did {clean}"] if names_a_deed(clean) else [f"found {clean}"]
+    # A bare k or M is mostly of ohms; after it volts and the rest, as the table has them.
+    ohms_first = re.search(r"\d\s?[kM]$", clean) is not None
+    starts = sorted(_starts(), key=lambda start: ohms_first and not start[1])
+    tried += [f"{start} {clean}" for start, _ in starts if start.lower() != first.lower()]
+    found = []
+    for line in tried:
+        fits, _ = _fits(VERBS, line, context)
+        if len(fits) == 1 and line not in found:
+            found.append(line)
+    return tuple(found[:MOST_ASKED])
+
+
+def _starts() -> tuple[tuple[str, bool], ...]:
+    """The words that lines begin with whose verbs take quantities, not any words, and whether those are ohms."""
+    found: dict[str, bool] = {}
+    for form in (form for verb in VERBS for form in verb.read_forms):
+        slots = {m["slot"] for m in re.finditer(r"\{\w+:(?P<slot>\w+)\}", form.text)} & _QUANTITIES
+        start = re.split(r"[{\[<@]", form.text)[0].strip()
+        if slots and start and not re.search(r"[=?]", start):
+            found.setdefault(
+                start.split("|")[0].replace("_", " "), any("ohms" in slot or slot == "ohm" for slot in slots)
+            )
+    return tuple(found.items())
+
+
+def _first_words() -> tuple[str, ...]:
+    return tuple(dict.fromkeys(word for verb in VERBS for word in sorted(verb.first_words) if len(word) > 3))
+
+
+def _verb_like(clean: str) -> bool:
+    """Whether a line begins with a verb that takes values: such words alone may be prose, a letter off may be a slip."""
+    first = re.split(r"[\s,:;@]", clean, maxsplit=1)[0].lower()
+    if any(word in first for word in EVENTS):
+        return False  # what is smelt and heard is told in prose too
+    return first not in _first_words() and bool(difflib.get_close_matches(first, _first_words(), n=1, cutoff=0.85))
+
+
+def _examples_for(context: JotContext) -> str:
+    reading = "72.6 ref 75.004" if context.point is not None else "found cord perished hazard"
+    return f"Examples: {reading}, did replaced the cord, note the knobs are not original."
+
+
+def _short(text: str) -> str:
+    return text if len(text) <= 80 else f"{text[:77]} …"
+
+
+# --- readings ---------------------------------------------------------------------------------------------------------------
+
+
+def _is_reading(clean: str) -> bool:
+    """Whether a line begins like a reading: such a one must be one."""
+    return re.match(r"[+-]?\s?[\d.,]|@|ref(?:erence)?\s+[-+\d.,]", clean, re.I) is not None
+
+
+def _reading(clean: str, context: JotContext) -> ReadingJot | PointsJot | NoteJot:
+    match = _READING.fullmatch(clean)
+    if match is None or not any(match[name] for name in ("ticks", "value", "ref")):
+        return _misread(clean, context)
+    key, point, chips = match["at"] or "", context.point, []
     if key:
         chips.append(f"at {key}")
-        if point is not None and key != point.key:
+        if point is not None and key.casefold() != point.key.casefold():
             point = None
+    if context.point is None and match["value"] and not re.fullmatch(rf"{NUMBER}(?:\s?m?V)?", match["value"].strip()):
+        return _misread(clean, context)
     indicated = ticks = reference = None
     unit = point.unit if point else "V"
-    if "TICKS" in found:
-        ticks = _ticks(found["TICKS"])
+    if match["ticks"]:
+        ticks = _ticks(match["ticks"])
         if point is not None:
             indicated = point.indicator.check(point.indicator.ticks_from(point.nominal, ticks))
         chips.append(_ticks_chip(ticks, point, indicated))
-    elif "VALUE" in found:
-        value = parse_quantity(found["VALUE"], unit).value
+    elif match["value"]:
+        value = read_bare(match["value"], point, unit)
         indicated = abs(value) if point is not None and point.polarity < 0 else value
         if point is not None:
             indicated = point.indicator.check(indicated)
-            if context.makes_points and "REFERENCE" not in found:
+            if context.makes_points and not match["ref"]:
                 value = check_nominal(indicated, point)
                 return PointsJot((value,), (f"next point: {engineering(value, unit, 6)}",))
         chips.append(f"needle {engineering(indicated, unit, 6)}")
-    if "REFERENCE" in found:
+    if match["ref"]:
         served = context.served if point is not None else None
-        value = parse_quantity(found["REFERENCE"], read_unit_of(served) if served is not None else unit).value
+        read_unit = read_unit_of(served) if served is not None else unit
+        value = read_bare(match["ref"], point, read_unit)
         reference = kept_reading(context.served, point, value) if point is not None else value
-        chips.append(f"reference {engineering(reference, read_unit_of(served) if served is not None else unit, 7)}")
-    if point is not None and indicated is not None and reference is not None and not context.makes_points:
-        shows = reference if context.served is None else comes_to(context.served, reference)
-        applied = applied_for(point, kind_named("needle"), indicated, shows)
-        if applied is not None and not is_at(point, applied):
-            chips.append(f"at {engineering(applied, point.unit, 5)}, not {engineering(point.nominal, point.unit)}")
-    direction = _direction(found.get("DIRECTION", ""))
+        chips.append(f"reference {engineering(reference, read_unit, 7)}")
+    chips += _elsewhere(point, context, indicated, reference)
+    direction = _direction(match["way"] or "")
     if direction:
         chips.append("from below" if direction == "up" else "from above")
     return ReadingJot(
@@ -262,83 +276,50 @@ def _reading(tokens: list[Token], context: JotContext) -> ReadingJot | PointsJot
     )
 
 
-def _verb(verb: str, rest: str, context: JotContext) -> Jot:
-    if verb == "found":
-        return understand_found(rest, context.zones, context.items, context.case_can_be_live)
-    if verb == "did":
-        return change_of(rest, context.parts)
-    if verb == "disturbed":
-        return disturbed(rest, context.parts)
-    if verb in ("inoperative", "dead"):
-        reason = re.sub(r"^(,|:)?\s*(because|as found)\s+", "", rest, flags=re.I)
-        return DeadJot(reason, (f"as found: inoperative, because {reason}",))
-    if verb == "spent":
-        return _spent(rest)
-    if verb in ("agreed", "rate"):
-        value = parse_number(rest, "an amount such as 60")
-        words = f"price agreed {value:.2f}" if verb == "agreed" else f"{value:.2f} an hour"
-        return PriceJot("agreed" if verb == "agreed" else "an_hour", value, (words,))
-    if verb == "mains":
-        mains = read_mains(rest)
-        return ShopJot("mains", mains.words, (f"the shop's mains: {mains.words}",))
-    if verb.startswith("esr"):
-        at = engineering(parse_quantity(rest, "Hz").value, "Hz")
-        return ShopJot("esr_meter", at, (f"the shop's ESR meter tests at {at}",))
-    if verb == "checked" and proves_nothing(rest):
-        raise ValueTextError(
-            f"“{rest}” proves nothing: say what was measured or seen that shows the change, such as: checked rail "
-            "312 V, ripple gone.",
-            value=rest, expected="what was measured or seen",
-        )  # fmt: skip
-    if verb == "checked":
-        return CheckJot(rest, (f"proves the last change: {rest}",))
-    if verb == "note":
-        return NoteJot(rest, (f"note: {rest}",))
-    if verb == "line":
-        volts = possible_condition("line_volts", parse_quantity(rest, "V").value, rest)
-        return ConditionJot("line_volts", volts, (f"line {trimmed(volts)} V",))
-    if verb in _CONDITIONS:
-        which = cast(Literal["celsius", "humidity"], _CONDITIONS[verb])
-        value = possible_condition(which, parse_number(rest.rstrip(" %C°"), "a number such as 23.1"), rest)
-        chip = f"{trimmed(value)} °C" if which == "celsius" else f"{trimmed(value)} % relative humidity"
-        return ConditionJot(which, value, (chip,))
-    return DetailJot(verb, rest, (f"{verb}: {rest}",))
+def _elsewhere(
+    point: TestPoint | None, context: JotContext, indicated: float | None, reference: float | None
+) -> list[str]:
+    """Say to which point a reading goes, where that is not the one in hand."""
+    if point is None or indicated is None or reference is None or context.makes_points:
+        return []
+    shows = reference if context.served is None else comes_to(context.served, reference)
+    applied = applied_for(point, kind_named("needle"), indicated, shows)
+    if applied is None or is_at(point, applied):
+        return []
+    return [f"at {engineering(applied, point.unit, 5)}, not {engineering(point.nominal, point.unit)}"]
 
 
-def possible_condition(which: str, value: float, written: str) -> float:
-    """Return a condition of room or line ("celsius", °C; "humidity", %; "line_volts", V) where it can be.
+def _misread(clean: str, context: JotContext) -> NoteJot:
+    """Ask about a line that begins like a number and is no reading: of what is it?"""
+    meant = suggestions(clean, context)
+    if context.point is not None or not (meant or " " in clean):
+        value = re.split(r"\s+ref(?:erence)?\b|\s+up\b|\s+down\b", clean)[0]
+        parse_quantity(value, context.point.unit if context.point else "V")
+    ask = (
+        f"Did you mean {' or '.join(f'“{line}”' for line in meant)}?"
+        if meant
+        else "Examples: 72.6, -1/4t, 72.6 ref 75.004 up."
+    )
+    if context.point is None and meant:
+        raise DoubtfulLineError(f"“{_short(clean)}” of what? {ask}", clean, meant)
+    raise ValueTextError(f"Candor cannot read “{_short(clean)}” as a reading. {ask}", value=clean)
+
+
+def read_bare(text: str, point: TestPoint | None, unit: str) -> float:
+    """Return a value, SI; a bare number in the unit that the range in hand is marked in: 30 on a 60 mA range is 30 mA.
 
     Raises
     ------
-    ValueTextError
-        Where it cannot: a question about what was `written`.
+    CandorError
+        Where it cannot be read.
     """
-    low, high, unit = POSSIBLE[which]
-    if not low <= value <= high:
-        raise ValueTextError(
-            f"{trimmed(value)} {unit}? Expected {trimmed(low)} to {trimmed(high)} {unit}; is a decimal point missing?",
-            value=written,
-        )
-    return value
-
-
-def _spent(rest: str) -> SpentJot:
-    match = re.match(r"([\d.,]+)\s*(min|minutes|h|hours)?\b\s*(.*)", rest, re.I)
-    if match is None:
-        raise ValueTextError(f"“{rest}” is neither time nor money; expected 45 min, 1.5 h or 12.50.", value=rest)
-    value = parse_number(match[1], "time or money such as 45 min or 12.50")
-    if value <= 0:
-        raise ValueTextError(f"“{rest}” is nothing spent; expected 45 min, 1.5 h or 12.50.", value=rest)
-    if match[2]:
-        minutes = value * (60 if match[2].lower().startswith("h") else 1)
-        return SpentJot(minutes, 0.0, match[3], (f"{trimmed(minutes)} min", *filter(None, [match[3]])))
-    return SpentJot(0.0, value, match[3], (f"{value:.2f} spent", *filter(None, [match[3]])))
+    if point is not None and unit == point.unit and re.fullmatch(NUMBER, text.strip()):
+        return parse_number(text, f"a value in {point.marked_unit}") * point.marked_factor
+    return parse_quantity(text, unit).value
 
 
 def _ticks(text: str) -> float:
-    number = re.sub(r"\s*t(icks?)?\b.*$", "", text, flags=re.I).replace(" ", "") if " " not in text.strip() else None
-    if number is None:
-        number = re.sub(r"\s*t(icks?)?(\s+(low|high|below|above))?$", "", text.strip(), flags=re.I)
+    number = re.sub(r"\s*t(icks?)?(\s+(low|high|below|above))?$", "", text.strip(), flags=re.I)
     value = parse_number(re.sub(r"^([+-])\s+", r"\1", number), "a number of ticks such as -1/4t")
     return -abs(value) if re.search(r"(low|below)$", text, re.I) else value
 
@@ -368,8 +349,10 @@ def _direction(text: str) -> Direction:
     return "up" if text.lower().replace(" ", "") in ("up", "frombelow") else "down"
 
 
-def _spell_fractions(text: str) -> str:
-    clean = text.strip()
+def _clean(text: str) -> str:
+    """A line without control characters and marks that turn its direction, with signs and fractions written out."""
+    clean = re.sub(r"[\x00-\x08\x0b-\x1f\x7f-\x9f\u200b-\u200f\u202a-\u202e\u2060-\u2069\ufeff]", "", text)
+    clean = re.sub(r"\s+", " ", clean).strip()
     for character, written in (("−", "-"), ("½", " 1/2"), ("¼", " 1/4"), ("¾", " 3/4"), ("⅕", " 1/5")):
         clean = clean.replace(character, written)
     return re.sub(r"^([+-])\s+", r"\1", clean.strip())

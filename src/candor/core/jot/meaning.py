@@ -6,11 +6,10 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
-from candor.core.jot.evidence_line import AgainstJot, FrequencyJot
-from candor.core.jot.leaving_line import EarthJot, TouchJot
-from candor.core.jot.past_line import PastJot
+from candor.core.jot.evidence_meaning import AgainstJot, FrequencyJot
 from candor.core.jot.power_meaning import PowerJot
-from candor.core.jot.soak_line import OffJot, OnJot, SoakJot, UnwatchJot, WatchJot
+from candor.core.jot.release_meaning import EarthJot, TouchJot
+from candor.core.jot.soak_meaning import OffJot, OnJot, PastJot, SoakJot, UnwatchJot, WatchJot
 from candor.core.jot.trace_meaning import TraceJot
 from candor.core.parts.part import Part
 from candor.core.reading.reading import Direction
@@ -77,7 +76,7 @@ class FindingJot:
 class ChangeJot:
     """Something that was done to the instrument; `part` is a part on the list that it replaced, or only disturbed.
 
-    `turned` is the adjuster that was moved, as it was named.
+    `turned` is the adjuster that was moved, as it was named; `touches` are the listed parts it names otherwise.
     """
 
     text: str
@@ -85,6 +84,7 @@ class ChangeJot:
     part: str = ""
     disturbed: bool = False
     turned: str = ""
+    touches: str = ""
 
 
 @dataclass(frozen=True)
@@ -123,10 +123,19 @@ class DeadJot:
 
 @dataclass(frozen=True)
 class NoteJot:
-    """Anything else, kept as it was written."""
+    """Anything else, kept as it was written; `ask` is what is asked first, where it looks as if something else was meant."""
 
     text: str
     chips: tuple[str, ...] = ()
+    ask: str = ""
+    meant: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class HelpJot:
+    """What can be typed is asked for."""
+
+    chips: tuple[str, ...] = ("what can be typed here",)
 
 
 @dataclass(frozen=True)
@@ -373,6 +382,7 @@ Jot = (
     | DetailJot
     | DeadJot
     | NoteJot
+    | HelpJot
     | PartJot
     | DecisionJot
     | LimitJot

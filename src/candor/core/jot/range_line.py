@@ -187,10 +187,8 @@ def _full_scale(rest: str, text: str) -> tuple[float, RangeUnit, str]:
     if value <= 0:
         raise RangeError(f"A range that ends at {engineering(value, unit)}? Expected one above zero.", value=match[0])
     function = " ".join((rest[: match.start()] + " " + rest[match.end() :]).replace(",", " ").split())
-    if "±" in function:
-        raise ValueTextError(
-            f"“{text.strip()}”: the limit cannot be read; expected such as ±3 % or ±0.5 V.", value=text
-        )
+    function = re.sub(r"^(?:of|for|on)\s+|\s+(?:of|for|on)$", "", function, flags=re.I)
+    _refuse_left_over(function, text)
     if not re.search(r"[^\W\d_]", function):
         function = f"{FUNCTION_OF_UNIT[unit]} −" if "-" in function else ""
     if len(function) > 40:
@@ -198,6 +196,24 @@ def _full_scale(rest: str, text: str) -> tuple[float, RangeUnit, str]:
             f"“{function[:40]} …” is long for the name of a function; expected a few words.", value=text
         )
     return value, unit, re.sub(r"-$", "−", function)
+
+
+def _refuse_left_over(function: str, text: str) -> None:
+    """Refuse what would be taken for the name of a function and is none: no word of a line is turned into a name."""
+    if "±" in function:
+        raise ValueTextError(f"Candor cannot read the limit in “{text.strip()}”. Examples: ±3 %, ±0.5 V", value=text)
+    if re.search(r"\b(?:cent(?:er|re)|mid-?scale|log(?:arithmic)?|square\s+law)\b", function, re.I):
+        raise ValueTextError(
+            f"“{text.strip()}” is no even scale from zero; this line describes even scales only. Example: {EXPECTED}",
+            value=text,
+        )
+    left = re.findall(r"(?<!\S)(?:[\d.,]\S*|\S*\.\.\S*|\S*%\S*)", function)
+    if left:
+        raise ValueTextError(
+            f"Candor does not understand “{' '.join(left)}” in “{text.strip()}”. Example: {EXPECTED}",
+            value=text,
+            expected=EXPECTED,
+        )
 
 
 def _known(suffix: str) -> bool:

@@ -6,8 +6,9 @@ from pydantic import ValidationError
 from PySide6.QtCore import QObject, Signal
 
 from candor.core.jot import DecisionJot, Jot, LimitJot, PartJot, PointsJot, RangeJot, ReadingJot, ShopJot
-from candor.core.jot.meaning import AdjusterJot, JoinJot, ListedJot
-from candor.core.jot.soak_line import UnwatchJot, WatchJot
+from candor.core.jot.line import examples_at
+from candor.core.jot.meaning import AdjusterJot, HelpJot, JoinJot, ListedJot
+from candor.core.jot.soak_meaning import UnwatchJot, WatchJot
 from candor.core.severity import Severity
 from candor.desktop.bench.hand import Hand
 from candor.desktop.bench.in_hand import JobInHand
@@ -16,7 +17,7 @@ from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.watching import SoakWatch
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.jotbar import JotBar
-from candor.packs.procedure import next_step, point_step
+from candor.packs.procedure import next_step, point_step, procedure
 from candor.sitting.commands.calibrate import range_of
 
 
@@ -60,6 +61,9 @@ class JotWriter(QObject):
         """Take what a line says to where it belongs; where it cannot be, the line stays and a sentence says why."""
         if self._in_hand.job is None and not isinstance(jot, ShopJot):
             self._voice.refuse("Open a job first; your line is still here.")
+        elif isinstance(jot, HelpJot):
+            self._voice.say(f"You can type here: {'   '.join(examples_at(self._place.stop))}")
+            self._bar.written()
         elif isinstance(jot, ReadingJot):
             self._take_reading(jot, text)
         elif isinstance(jot, AdjusterJot):
@@ -119,6 +123,9 @@ class JotWriter(QObject):
     def _go_to_point(self, key: str, text: str) -> bool:
         """Walk to a point named in a jot; the line is then understood again with that point in hand."""
         pack, step = self._in_hand.pack, self._place.step
+        if pack is not None:
+            folded = key.casefold()
+            key = next((s.point.key for s in procedure(pack) if s.point and s.point.key.casefold() == folded), key)
         if pack is None or step is None or (step.point is not None and step.point.key == key):
             return True
         target = point_step(pack, key, step.phase if step.kind == "point" else "as found")

@@ -8,7 +8,8 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from candor.core.jot.soak_line import UnwatchJot, WatchJot, say_every
+from candor.core.jot.rows.soak import say_every
+from candor.core.jot.soak_meaning import UnwatchJot, WatchJot
 from candor.core.reading.repeated import Captured
 from candor.desktop.bench.capture import SIMULATED
 from candor.desktop.bench.in_hand import JobInHand

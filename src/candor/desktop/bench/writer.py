@@ -59,7 +59,7 @@ class Writer(QObject):
         asked, self._asked = self._asked, text or str(jot)  # what was a question is taken when it is said once more
         at = At(
             job=job, pack=self._in_hand.pack, settings=self._shop.settings, on=self._notebook.clock().date(), text=text,
-            known=self._shop.standards, is_sure=asked == self._asked,
+            known=self._shop.standards, is_sure=asked == self._asked, now=self._notebook.clock(),
         )  # fmt: skip
         try:
             command = command_of(jot, at)

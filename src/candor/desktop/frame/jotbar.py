@@ -9,18 +9,17 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
-from candor.core.jot import Jot, JotContext, understand
+from candor.core.jot import Jot, JotContext, NoteJot, understand
+from candor.core.jot.line import examples_at, words_to_complete
 from candor.core.reading.kinds import kind_of
 from candor.core.severity import Severity
 from candor.desktop.frame.theme import TINTS, Theme, label, plain_tip, repolish, retint
+from candor.desktop.widgets.controls import button
 
-WORDS = ("found ", "did ", "checked ", "ref ", "temp ", "rh ", "line ", "serial ", "owner ", "says ", "stored ", "cost ",
-         "missing ", "repairs ", "drawing ", "mismatch ", "note ", "spent ", "agreed ", "rate ", "leak ", "warm", "cold",
-         "in circuit", "from below", "from above", "hazard", "fix")  # fmt: skip
-EXAMPLES = {"parts": "R24 366k cold 374k warm   C4 8.8u esr 11   C4 leak 310u @400V 5min",
-            "trace": "node n5 182 with 10M   ohms n5 to 0 47k   behind mixer good   checked …",
-            "power": "rail b1 287   watts 31   click   chassis b1 45k by manual 50k   plug out",
-            "arrive": "found cord perished hazard   says …   stored …   did …"}  # fmt: skip
+# What stands within lines, behind their verbs.
+WITHIN = ("ref ", "leak ", "warm", "cold", "in circuit", "from below", "from above", "hazard", "fix")
+READING_EXAMPLES = ("72.6", "-1/4t", "ref 75.004", "found …", "did …")
+SHOWN = 5  # examples in an empty line
 
 
 class JotLine(QLineEdit):
@@ -44,7 +43,7 @@ class JotLine(QLineEdit):
     def complete(self) -> bool:
         """Complete the last word; True where there was something to complete."""
         head, _, last = self.text().rpartition(" ")
-        known = (*(f"{ref} " for ref in self.refs if not head), *WORDS)
+        known = WITHIN if head else (*(f"{ref} " for ref in self.refs), *words_to_complete())
         begun = last.lower()
         found = [word for word in known if begun and word.lower().startswith(begun) and word.strip().lower() != begun]
         if not found:
@@ -119,7 +118,8 @@ class JotBar(QWidget):
         if point is not None and not kind_of(point).has_friction:
             self.edit.setPlaceholderText(f"{kind_of(point).example(point)}   found …   did …")
             return
-        self.edit.setPlaceholderText(EXAMPLES.get(stop, "72.6   -1/4t   ref 75.004   found …   did …"))
+        lines = examples_at(stop) if stop in ("arrive", "parts", "power", "trace") else READING_EXAMPLES
+        self.edit.setPlaceholderText("   ".join(lines[:SHOWN]))
 
     def set_context(self, context: JotContext) -> None:
         """Say what is in hand."""
@@ -151,10 +151,23 @@ class JotBar(QWidget):
 
     def _understand(self, text: str) -> Jot | None:
         try:
-            return understand(text, self._context)
+            jot = understand(text, self._context)
         except CandorError as error:
             self._say_reason(str(error))
+            self._offer(getattr(error, "meant", ()))
             return None
+        if isinstance(jot, NoteJot) and jot.ask:
+            self._say_reason(jot.ask)
+            self._offer(jot.meant)
+        return jot
+
+    def _offer(self, lines: Iterable[str]) -> None:
+        """Offer lines that may have been meant: a press puts one in place of what was typed, nothing is written by it."""
+        for line in lines:
+            choice = button(line, f"Type instead: {line}")
+            choice.setObjectName("chip")
+            choice.clicked.connect(lambda _=False, line=line: self.edit.setText(line))
+            self.chips.addWidget(choice)
 
     def _say_reason(self, sentence: str) -> None:
         """Say why the line is not understood, in the room of the message where that says nothing: the line stays where it is."""
@@ -165,19 +178,21 @@ class JotBar(QWidget):
         self.reason.setVisible(bool(sentence))
 
     def _show_chips(self, text: str) -> None:
-        self._chip(())
+        self._clear()
         self._say_reason("")
         jot = self._understand(text) if text.strip() else None
-        if jot is not None:
+        if jot is not None and not (isinstance(jot, NoteJot) and jot.meant):
             self._chip(jot.chips)
         self.understood.emit(jot)
 
-    def _chip(self, texts: Iterable[str]) -> None:
+    def _clear(self) -> None:
         while (item := self.chips.takeAt(0)) is not None:
             widget = item.widget()
             if widget is not None:
                 widget.hide()
                 widget.deleteLater()
+
+    def _chip(self, texts: Iterable[str]) -> None:
         for text in texts:
             chip = QLabel(text)
             chip.setObjectName("chip")
@@ -190,6 +205,7 @@ class JotBar(QWidget):
         text = self.edit.text()
         if not text.strip():
             return
+        self._clear()
         jot = self._understand(text)
         if jot is not None:
             self.jotted.emit(jot, text)

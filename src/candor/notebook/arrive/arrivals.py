@@ -5,7 +5,6 @@ from __future__ import annotations
 import re
 
 from candor.core.errors import CandorError
-from candor.core.jot.arrive_line import HEAVY_KG, POUND_KG
 from candor.core.jot.meaning import (
     ArriveJot,
     CleaningJot,
@@ -17,6 +16,7 @@ from candor.core.jot.meaning import (
     ResolderJot,
     UnaccountedJot,
 )
+from candor.core.jot.rows.arrive import HEAVY_KG, POUND_KG
 from candor.core.quantities.show import trimmed
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.cleaning import DRYING, Cleaned, InsulationTested

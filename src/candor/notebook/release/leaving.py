@@ -5,7 +5,7 @@ from __future__ import annotations
 import datetime as dt
 from dataclasses import dataclass, replace
 
-from candor.core.jot.leaving_line import EarthJot, LeavingJot
+from candor.core.jot.release_meaning import EarthJot, LeavingJot
 from candor.core.leaving.electrical import (
     Judged,
     LocalRule,

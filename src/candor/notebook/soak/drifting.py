@@ -22,7 +22,7 @@ from candor.core.drift.due import (
 from candor.core.drift.forecast import USUAL, PointForecast, Prior, pooled
 from candor.core.drift.history import DAYS, Calibration, PointHistory, Segment, segments_of
 from candor.core.errors import CandorError, ValueTextError
-from candor.core.jot.past_line import PastJot
+from candor.core.jot.soak_meaning import PastJot
 from candor.core.quantities import parse_date
 from candor.core.verdict.rules import Outcome
 from candor.notebook.arrive.instruments import instruments

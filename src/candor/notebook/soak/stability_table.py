@@ -11,7 +11,7 @@ import numpy as np
 from pydantic import Field
 
 from candor.core.errors import RangeError, ValueTextError
-from candor.core.jot.soak_line import read_amount
+from candor.core.jot.rows.soak import read_amount
 from candor.core.quantities.show import in_powers, pair_in_powers, trimmed
 from candor.core.stability.allan import KINDS, average_for, deviations
 from candor.core.stability.phase import COVERS, DAY, even_step, phase_log

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from candor.core.circuit.elements import VoltageSource
 from candor.core.circuit.netlist import GROUND, Netlist
 from candor.core.errors import CandorError, RangeError
-from candor.core.jot.board_line import node_name
+from candor.core.jot.slots import node_name
 from candor.core.jot.trace_meaning import (
     CauseJot,
     LeadJot,

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from candor.core.jot.board_line import node_name
 from candor.core.jot.meaning import AliasJot, JoinJot, ListedJot
+from candor.core.jot.slots import node_name
 from candor.core.parts.part import Part, by_designator
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import Entry

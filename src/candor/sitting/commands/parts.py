@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from candor.core.jot.board_line import node_name
+from candor.core.jot.slots import node_name
 from candor.core.parts.policy import Policy
 from candor.notebook.entries.parts import (
     BarOverridden,

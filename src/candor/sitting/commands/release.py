@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from candor.core.jot.leaving_line import LeavingJot
+from candor.core.jot.release_meaning import LeavingJot
 from candor.core.leaving.electrical import LocalRule
 from candor.notebook.entries.release import CertificateIssued, LeavingChecked, SecondSignature
 from candor.notebook.release.certificates import keep_certificate

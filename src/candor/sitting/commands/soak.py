@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import datetime as dt
 
-from candor.core.jot.soak_line import SoakJot
+from candor.core.jot.soak_meaning import SoakJot
+from candor.notebook.entries.entry import Draft
 from candor.notebook.entries.soak import DueSet, SoakRead, StabilityFound, SwitchedOff, SwitchedOn
 from candor.sitting.command import Command, command
 
@@ -12,6 +13,11 @@ from candor.sitting.command import Command, command
 def switch_on(attended: bool = True) -> Command:
     """It is switched on, to stay on."""
     return command("switched on", SwitchedOn(attended=attended))
+
+
+def was_on_since(job: str, since: dt.datetime, attended: bool = True) -> Command:
+    """It was switched on at a moment today, told afterwards: a fact."""
+    return Command("switched on", drafts=(Draft(job, SwitchedOn(attended=attended), since),))
 
 
 def switch_off() -> Command:
@@ -39,4 +45,4 @@ def set_due(on: dt.date, method: str, reason: str) -> Command:
     return command(f"due {on:%d %b %Y}", DueSet.model_validate({"on": on, "method": method, "reason": reason}))
 
 
-COMMANDS = (switch_on, switch_off, read_soak, captured_soak, keep_stability, set_due)
+COMMANDS = (switch_on, was_on_since, switch_off, read_soak, captured_soak, keep_stability, set_due)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QLineEdit, QPushButton, QVBoxLayout, QWidget
 
-from candor.core.jot.arrive_line import USUAL_DAYS
+from candor.core.jot.rows.arrive import USUAL_DAYS
 from candor.core.severity import Severity
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand

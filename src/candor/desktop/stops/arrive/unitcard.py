@@ -7,7 +7,7 @@ from collections.abc import Callable
 from PySide6.QtWidgets import QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
-from candor.core.jot.arrive_line import understand_arrival
+from candor.core.jot.line import understand_at
 from candor.core.jot.meaning import ArriveJot
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.voice import Voice
@@ -119,7 +119,7 @@ def write_arrival(
     if job is None:
         return False
     try:
-        jot = understand_arrival(text)
+        jot = understand_at("arrive", text)
         if not isinstance(jot, ArriveJot):
             return False
     except CandorError as error:

@@ -6,7 +6,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QComboBox, QGridLayout, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
-from candor.core.jot.board_line import node_name
+from candor.core.jot.slots import node_name
 from candor.core.parts.part import USUAL_TOLERANCE
 from candor.core.parts.part_kinds import KINDS
 from candor.desktop.bench.in_hand import JobInHand

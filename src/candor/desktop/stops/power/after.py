@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
-from candor.core.jot.power_line import understand_power
+from candor.core.jot.line import understand_at
 from candor.core.power.safe import SAFE_VOLTS, WAIT_S
 from candor.core.quantities.show import trimmed
 from candor.desktop.bench.clock import Clock
@@ -94,7 +94,7 @@ class After(QWidget):
 
     def _jot(self, field: Field, verb: str) -> None:
         try:
-            jot = understand_power(f"{verb} {field.text().strip()}")
+            jot = understand_at("power", f"{verb} {field.text().strip()}")
         except CandorError as error:
             self._voice.refuse(error)
             return

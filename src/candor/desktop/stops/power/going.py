@@ -6,7 +6,8 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QApplication, QPushButton, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
-from candor.core.jot.power_line import understand_power
+from candor.core.jot import JotContext
+from candor.core.jot.line import understand_at
 from candor.core.power.plan import Plan, PlanStep
 from candor.core.power.plan_text import say_seconds
 from candor.core.power.watch import Watched, judge
@@ -348,9 +349,9 @@ class Going(QWidget):
 
     def _read(self) -> None:
         text, way = self.read.text().strip(), self.way()
-        expected = [e.words for e in way.events] if way else []
+        context = JotContext(events=tuple(e.words for e in way.events) if way else ())
         try:
-            jot = understand_power(text, expected) or understand_power(f"rail {text}")
+            jot = understand_at("power", text, context) or understand_at("power", f"rail {text}")
         except CandorError as error:
             self._voice.refuse(error)
             return

@@ -5,8 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from candor.core.errors import CandorError
-from candor.core.jot.leaving_line import understand_leaving
-from candor.core.jot.power_line import understand_power
+from candor.core.jot.line import understand_at
 from candor.core.jot.power_meaning import RailOhmsJot, WindingJot
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.voice import Voice
@@ -66,7 +65,7 @@ class MayList(CheckList[PowerItem]):
             return self._measure_earth(text)
         said = f"winding {name} {text}" if verb == "winding" else f"chassis {name} {text}"
         try:
-            jot = understand_power(said)
+            jot = understand_at("power", said)
         except CandorError as error:
             self._voice.refuse(error)
             return False
@@ -78,7 +77,7 @@ class MayList(CheckList[PowerItem]):
 
     def _measure_earth(self, text: str) -> bool:
         try:
-            jot = understand_leaving(f"earth {text}")
+            jot = understand_at("release", f"earth {text}")
         except CandorError as error:
             self._voice.refuse(error)
             return False

@@ -5,8 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from candor.core.errors import CandorError
-from candor.core.jot.arrive_line import understand_arrival
-from candor.core.jot.leaving_line import understand_leaving
+from candor.core.jot.line import understand_at
 from candor.core.jot.meaning import InsulationJot
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.shop import Shop
@@ -83,7 +82,7 @@ class BeforeList(CheckList[LeavingItem]):
         """Write what was measured, from the field."""
         try:
             said = f"{item.key} {text}"
-            jot, insulation = understand_leaving(said), understand_arrival(said)
+            jot, insulation = understand_at("release", said), understand_at("arrive", said)
         except CandorError as error:
             self._voice.refuse(error)
             return False

@@ -7,7 +7,9 @@ from pathlib import Path
 from PySide6.QtWidgets import QFileDialog, QSizePolicy, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
-from candor.core.jot.soak_line import BY_LINK, SoakJot, UnwatchJot, WatchJot, understand_soak
+from candor.core.jot.line import understand_at
+from candor.core.jot.rows.soak import BY_LINK
+from candor.core.jot.soak_meaning import SoakJot, UnwatchJot, WatchJot
 from candor.core.severity import Severity
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
@@ -84,7 +86,7 @@ class SettlingPanel(QWidget):
 
     def _write(self) -> None:
         try:
-            jot = understand_soak(f"soak {self.read.text().strip()}")
+            jot = understand_at("soak", f"soak {self.read.text().strip()}")
         except CandorError as error:
             self._voice.refuse(error)
             return
@@ -98,7 +100,7 @@ class SettlingPanel(QWidget):
         """Have the meter of the line read by itself; the line stays, to be changed."""
         text = self.link.text().strip()
         try:
-            jot = understand_soak(f"soak {text if text.casefold().startswith('by ') else f'by {text}'}")
+            jot = understand_at("soak", f"soak {text if text.casefold().startswith('by ') else f'by {text}'}")
         except CandorError as error:
             self._voice.refuse(error)
             return

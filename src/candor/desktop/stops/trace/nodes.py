@@ -8,7 +8,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
-from candor.core.jot.trace_line import understand_trace
+from candor.core.jot.line import understand_at
 from candor.core.parts.mains import WORSE
 from candor.core.quantities import engineering
 from candor.desktop.bench.in_hand import JobInHand
@@ -174,7 +174,7 @@ class NodesPanel(QWidget):
         if job is None or not text:
             return
         try:
-            jot = understand_trace(f"node {text}")
+            jot = understand_at("trace", f"node {text}")
             if jot is None:
                 self._voice.refuse(f"“{text}” is no node with its volts; expected such as n5 182 with 10M.")
                 return

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
-from candor.core.jot.trace_line import understand_trace
+from candor.core.jot.line import understand_at
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
@@ -59,7 +59,7 @@ class OhmsPanel(QWidget):
         if job is None or not text:
             return
         try:
-            jot = understand_trace(f"ohms {text}")
+            jot = understand_at("trace", f"ohms {text}")
             if jot is None:
                 self._voice.refuse(f"“{text}” is no pair with its ohms; expected such as n5 to 0 47k, turned 52k.")
             elif self._writer.jot(jot):

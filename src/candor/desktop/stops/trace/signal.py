@@ -8,7 +8,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QCheckBox, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
-from candor.core.jot.trace_line import understand_trace
+from candor.core.jot.line import understand_at
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
@@ -145,7 +145,7 @@ class SignalPanel(QWidget):
         if job is None:
             return
         try:
-            jot = understand_trace(text)
+            jot = understand_at("trace", text)
             if jot is None:
                 self._voice.refuse(
                     f"“{field.text().strip()}” cannot be read; expected such as {field.placeholderText()}."

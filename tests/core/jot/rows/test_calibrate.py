@@ -3,8 +3,8 @@
 import pytest
 
 from candor.core.errors import CandorError, RangeError, ValueTextError
-from candor.core.jot import CheckJot, JotContext, understand
-from candor.core.jot.evidence_line import AgainstJot, FrequencyJot, understand_evidence
+from candor.core.jot import CheckJot, JotContext, NoteJot, understand
+from candor.core.jot.evidence_meaning import AgainstJot, FrequencyJot
 from candor.core.jot.range_line import understand_range
 
 
@@ -22,11 +22,11 @@ def test_lines_say_what_readings_stand_on(text, means):
 
 
 def test_what_is_no_frequency_is_refused_and_other_lines_are_left(text="frequency 0 Hz"):
-    with pytest.raises(RangeError, match="above 0"):
-        understand_evidence(text)
+    with pytest.raises(RangeError, match="above zero"):
+        understand(text, JotContext())
     with pytest.raises(CandorError):
-        understand_evidence("frequency 3 V")
-    assert understand_evidence("the frequency drifts") is None
+        understand("frequency 3 V", JotContext())
+    assert isinstance(understand("the frequency drifts", JotContext()), NoteJot)
 
 
 @pytest.mark.parametrize(

@@ -2,7 +2,7 @@
 
 import pytest
 
-from candor.core.errors import ValueTextError
+from candor.core.errors import CandorError
 from candor.core.jot import JotContext, NoteJot, understand
 from candor.core.jot.meaning import (
     CleaningJot,
@@ -55,11 +55,11 @@ def test_lines_of_the_first_sitting(text, kind, said):
         ("unaccounted 0 screws", "0 fasteners"),
         ("mass 0 kg", "0 kg"),
         ("washed chassis, 90 days", "90 days of drying"),
-        ("insulation 0 ohm", "Insulation of nothing"),
+        ("insulation 0 ohm", "0 Ω cannot be here"),
     ],
 )
 def test_what_cannot_be_is_asked_about(text, sentence):
-    with pytest.raises(ValueTextError, match=sentence):
+    with pytest.raises(CandorError, match=sentence):
         understand(text, JotContext())
 
 

@@ -4,8 +4,8 @@ import pytest
 
 from candor.core.errors import ValueTextError
 from candor.core.jot import JotContext, NoteJot, PartJot, understand
-from candor.core.jot.board_line import node_name
 from candor.core.jot.meaning import AliasJot, JoinJot, ListedJot
+from candor.core.jot.slots import node_name
 from candor.core.parts.part import Part
 
 CONTEXT = JotContext(parts={"R24": Part("R24", "resistor", 330e3), "C41 a": Part("C41 a", "capacitor", 20e-6)})
@@ -67,7 +67,7 @@ def test_nodes_have_other_names():
         ("part Q3 47", "What kind of part is Q3"),
         ("part R3 5W", "of what value"),
         ("part R3 0", "is nothing"),
-        ("R77 joins a and b", "not on this job's list yet"),
+        ("R77 joins a and b", "not in this job's parts list yet"),
         ("R24 joins grid and Grid", "Both ends"),
     ],
 )

@@ -1,0 +1,21 @@
+"""What a line about what readings stand on means: the frequency, the standard that was connected."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True)
+class FrequencyJot:
+    """The frequency, Hz, at which a function of alternating current is read."""
+
+    hertz: float
+    chips: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class AgainstJot:
+    """The standard, by its name or key, that was connected when readings were taken for which none was named."""
+
+    name: str
+    chips: tuple[str, ...] = ()

@@ -1,0 +1,182 @@
+"""Lines of the first sitting: what is found, missing, weighed, cleaned; functions, joints, insulation."""
+
+from __future__ import annotations
+
+import re
+
+from candor.core.errors import ValueTextError
+from candor.core.jot.form import Said
+from candor.core.jot.meaning import (
+    CleaningJot,
+    FunctionJot,
+    How,
+    InsulationJot,
+    JointJot,
+    MassJot,
+    NotAsDrawnJot,
+    ResolderJot,
+    UnaccountedJot,
+)
+from candor.core.jot.verb import Verb
+from candor.core.quantities import engineering
+from candor.core.quantities.show import trimmed
+
+# Over this two lift: common practice, no source; local rules for work may ask for it sooner.
+HEAVY_KG = 20.0
+POUND_KG = 0.45359237  # exact, by the international agreement of 1959
+USUAL_DAYS = 3.0  # of drying after washing, warm and in moving air: common practice, no source
+MOST_DAYS = 60.0
+MOST_FASTENERS = 500
+
+
+def _function(said: Said) -> FunctionJot | None:
+    name = said["name"]
+    if re.match(r"(?:switch|selector|knob)\b", name, re.I):
+        return None
+    if re.fullmatch(r"(?:lettering )?faded|[\W\d_]*", name, re.I):
+        raise ValueTextError("Which function was found? Example: function AC volts, faded", value=said.line)
+    faded = "faded" in said.texts
+    return FunctionJot(name, faded, (f"function {name}", *(["lettering faded"] if faded else [])))
+
+
+def _not_as_drawn(said: Said) -> NotAsDrawnJot:
+    return NotAsDrawnJot(said["what"], (f"not as drawn: {said['what']}", "stays with the instrument"))
+
+
+def _unaccounted(said: Said) -> UnaccountedJot:
+    number, what = said["count"] if said["count"] is not None else 1, said["what"] or ""
+    if not 1 <= number <= MOST_FASTENERS:
+        raise ValueTextError(
+            f"{number} fasteners? Give 1 to {MOST_FASTENERS}. Example: unaccounted 2 screws M3", value=said.line
+        )
+    return UnaccountedJot(number, what, (f"{number} missing: {what or 'fasteners'}", "bars power until found"))
+
+
+def _mass(said: Said) -> MassJot:
+    pounds = said.texts["unit"].lower().startswith(("lb", "pound"))
+    kg = said["mass"] * (POUND_KG if pounds else 1)
+    if not 0 < kg < 1000:
+        raise ValueTextError(f"{trimmed(kg)} kg? Give a mass. Examples: 32 kg, 70 lb", value=said.line)
+    words, heavy = f"{said.texts['mass']} {said.texts['unit']}", kg > HEAVY_KG
+    return MassJot(words, heavy, (f"mass {words}", *([f"over {HEAVY_KG:g} kg: two people lift it"] if heavy else [])))
+
+
+def _cleaned(said: Said) -> CleaningJot:
+    what = said["what"]
+    dry = re.search(r"\b(dry|with (?:a )?(?:brush|cloth|air|vacuum))\b", what, re.I)
+    return _cleaning(what, "dry" if dry else "cleaner", 0.0)
+
+
+def _washed(said: Said) -> CleaningJot:
+    days = USUAL_DAYS
+    if said["time"] is not None:
+        days = said["time"] / (24 if said.texts["unit"].lower().startswith("h") else 1)
+        if not 0 < days <= MOST_DAYS:
+            raise ValueTextError(f"{trimmed(days)} days of drying? Give up to {MOST_DAYS:g} days.", value=said.line)
+    return _cleaning(said["what"] or "the chassis", "washed", days * 86400)
+
+
+def _cleaning(what: str, how: How, dry_s: float) -> CleaningJot:
+    chips = [f"{'cleaned' if how == 'cleaner' else how}: {what}"]
+    if how == "washed":
+        chips += [f"dries {trimmed(dry_s / 86400)} days", "then its insulation is measured, before power"]
+    if how == "cleaner" and re.search(r"contact|switch|pot|control|wafer", what, re.I):
+        chips.append("then lubricate, as a step of its own")
+    return CleaningJot(what, how, dry_s, tuple(chips))
+
+
+def _insulation(said: Said) -> InsulationJot:
+    volts = said["volts"] or 0.0
+    at = f" at {trimmed(volts)} V" if volts else ""
+    return InsulationJot(said["ohms"], volts, (f"insulation {engineering(said['ohms'], 'ohm')}{at}",))
+
+
+ARRIVE = (
+    Verb(
+        "function",
+        "arrive",
+        "a function the instrument has",
+        forms=("function {name:text} [lettering? faded=faded]",),
+        examples=("function AC volts, faded", "function Ohms"),
+        means=_function,
+    ),
+    Verb(
+        "not as drawn",
+        "arrive",
+        "something of this unit that its drawing has otherwise",
+        forms=("not_as_drawn {what:text}",),
+        examples=("not as drawn: a fuse in the primary",),
+        means=_not_as_drawn,
+    ),
+    Verb(
+        "unaccounted",
+        "arrive",
+        "fasteners that are missing: they bar power until they are found",
+        forms=("unaccounted for? {count:count} [{what:text}]", "unaccounted for? {what:text}"),
+        examples=("unaccounted 2 screws M3", "unaccounted for: the long screw"),
+        means=_unaccounted,
+    ),
+    Verb(
+        "mass",
+        "arrive",
+        "what it weighs",
+        forms=("mass|weighs|weight {mass:number} unit=kg|kilo|kilos|lb|lbs|pound|pounds",),
+        examples=("mass 32 kg", "weighs 44 lb"),
+        means=_mass,
+    ),
+    Verb(
+        "cleaned",
+        "arrive",
+        "what was cleaned, with cleaner or dry",
+        forms=("cleaned {what:text}",),
+        examples=("cleaned range switch contacts", "cleaned the case with a brush"),
+        means=_cleaned,
+    ),
+    Verb(
+        "lubricated",
+        "arrive",
+        "what was lubricated",
+        forms=("lubricated {what:text}",),
+        examples=("lubricated range switch contacts",),
+        means=lambda said: _cleaning(said["what"], "lubricated", 0.0),
+    ),
+    Verb(
+        "washed",
+        "arrive",
+        "what was washed, and how long it dries before power",
+        forms=(
+            "washed [{what:text}] [dries|drying|dry|dries_for|dry_for|for] {time:number} unit=days|day|d|hours|hour|hrs|hr|h",
+            "washed {what:text}",
+        ),
+        examples=("washed the chassis, dries 36 h", "washed the deck"),
+        means=_washed,
+    ),
+    Verb(
+        "insulation",
+        "arrive",
+        "insulation of the mains side to the chassis",
+        forms=("insulation {ohms:ohms_above_zero} [@ {volts:V}]",),
+        examples=("insulation 22 Mohm @500V", "insulation 2M"),
+        means=_insulation,
+        begins=r"insulation\s+[\d.,]",
+    ),
+    Verb(
+        "joint",
+        "arrive",
+        "a poor joint, to be soldered anew with the others",
+        forms=("joint|joints|poor_joint|poor_joints|dry_joint|dry_joints|cold_joint|cold_joints at? {where:text}",),
+        examples=("joint V1 pin 4", "dry joints at the deck"),
+        means=lambda said: JointJot(said["where"], (f"poor joint: {said['where']}",)),
+    ),
+    Verb(
+        "resoldered",
+        "arrive",
+        "the poor joints were soldered anew, as one change",
+        forms=(
+            "resoldered|re-soldered",
+            "resoldered|re-soldered all|them|the_joints|all_joints",
+        ),
+        examples=("resoldered all",),
+        means=lambda _: ResolderJot(("the poor joints, re-soldered as one change",)),
+    ),
+)

@@ -1,0 +1,146 @@
+"""Lines about what readings stand on: ranges and their points, frequency, the standard, room and line, a dead arrival."""
+
+from __future__ import annotations
+
+import re
+
+from candor.core.errors import RangeError, ValueTextError
+from candor.core.jot.evidence_meaning import AgainstJot, FrequencyJot
+from candor.core.jot.form import Said
+from candor.core.jot.meaning import ConditionJot, DeadJot, PointsJot, RangeJot
+from candor.core.jot.range_line import EXPECTED, understand_points, understand_range
+from candor.core.jot.verb import Verb
+from candor.core.quantities import engineering
+from candor.core.quantities.show import trimmed
+
+MOST_HERTZ = 1e9
+# What a room and a line can be, wide: outside it a slip of the pen is asked about.
+POSSIBLE = {"celsius": (-30.0, 60.0, "°C"), "humidity": (0.0, 100.0, "%"), "line_volts": (1.0, 600.0, "V")}
+
+
+def _range(said: Said) -> RangeJot:
+    return understand_range(said["rest"])
+
+
+def _points(said: Said) -> PointsJot:
+    return understand_points(said["rest"], said.context.point)
+
+
+def _frequency(said: Said) -> FrequencyJot:
+    hertz = said["hertz"]
+    if hertz > MOST_HERTZ:
+        raise RangeError(
+            f"{engineering(hertz, 'Hz')}? Give a frequency up to {engineering(MOST_HERTZ, 'Hz')}.", value=said.line
+        )
+    return FrequencyJot(hertz, (f"read at {engineering(hertz, 'Hz')}",))
+
+
+def _against(said: Said) -> AgainstJot:
+    name = said["name"].rstrip(".")
+    return AgainstJot(name, (f"{name} was connected when they were read",))
+
+
+def _dead(said: Said) -> DeadJot:
+    reason = re.sub(r"^(because|as found)\s+", "", said["reason"], flags=re.I)
+    return DeadJot(reason, (f"as found: inoperative, because {reason}",))
+
+
+def _celsius(said: Said) -> ConditionJot:
+    value = possible_condition("celsius", said["celsius"], said.line)
+    return ConditionJot("celsius", value, (f"{trimmed(value)} °C",))
+
+
+def _humidity(said: Said) -> ConditionJot:
+    value = possible_condition("humidity", said["share"] if said["share"] is not None else said["number"], said.line)
+    return ConditionJot("humidity", value, (f"{trimmed(value)} % relative humidity",))
+
+
+def _line(said: Said) -> ConditionJot:
+    volts = possible_condition("line_volts", said["volts"], said.line)
+    return ConditionJot("line_volts", volts, (f"line {trimmed(volts)} V",))
+
+
+def possible_condition(which: str, value: float, written: str) -> float:
+    """Return a condition of room or line ("celsius", °C; "humidity", %; "line_volts", V) where it can be.
+
+    Raises
+    ------
+    ValueTextError
+        Where it cannot: a question about what was `written`.
+    """
+    low, high, unit = POSSIBLE[which]
+    if not low <= value <= high:
+        raise ValueTextError(
+            f"{trimmed(value)} {unit}? Expected {trimmed(low)} to {trimmed(high)} {unit}; is a decimal point missing?",
+            value=written,
+        )
+    return value
+
+
+CALIBRATE = (
+    Verb(
+        "range",
+        "calibrate",
+        "a range of the instrument: its end, divisions, and the maker's limit",
+        forms=("range {rest:ranged}",),
+        examples=(EXPECTED, "range AC volts 150 V 30 div 5%fs 60 Hz"),
+        means=_range,
+    ),
+    Verb(
+        "points",
+        "calibrate",
+        "points to be read on the range in hand",
+        forms=("points|point {rest:numbers}",),
+        examples=("points 10 20 30",),
+        means=_points,
+    ),
+    Verb(
+        "frequency",
+        "calibrate",
+        "at which frequency a.c. is read",
+        forms=("frequency {hertz:Hz}", "read @ {hertz:Hz}"),
+        examples=("frequency 60 Hz", "read at 1 kHz"),
+        means=_frequency,
+        begins=r"frequency\s+\d",
+    ),
+    Verb(
+        "read against",
+        "calibrate",
+        "which standard was connected, said afterwards",
+        forms=("was|were read against the? {name:text}",),
+        examples=("was read against the bench meter",),
+        means=_against,
+    ),
+    Verb(
+        "dead",
+        "calibrate",
+        "it arrived dead: there is nothing to read as found",
+        forms=("inoperative|dead {reason:text}",),
+        examples=("dead because the line fuse is open",),
+        means=_dead,
+    ),
+    Verb(
+        "temperature",
+        "calibrate",
+        "the room, in °C",
+        forms=("temp|temperature {celsius:celsius}",),
+        examples=("temp 23.1",),
+        means=_celsius,
+    ),
+    Verb(
+        "humidity",
+        "calibrate",
+        "the room's relative humidity",
+        forms=("rh|humidity {share:percent}", "rh|humidity {number:number}"),
+        examples=("rh 45 %",),
+        means=_humidity,
+    ),
+    Verb(
+        "line",
+        "calibrate",
+        "the line voltage",
+        forms=("line {volts:V}",),
+        examples=("line 118", "line 231 V"),
+        means=_line,
+    ),
+)

@@ -1,0 +1,197 @@
+"""Lines on the way up: rails and watts, events, ohms to the chassis, windings, bleeders, the plug."""
+
+from __future__ import annotations
+
+import math
+
+from candor.core.errors import ValueTextError
+from candor.core.jot.form import Said
+from candor.core.jot.power_meaning import (
+    BleederJot,
+    EventJot,
+    PlugOutJot,
+    ProvedJot,
+    RailJot,
+    RailOhmsJot,
+    RailSaidJot,
+    WindingJot,
+)
+from candor.core.jot.verb import Verb
+from candor.core.quantities import engineering
+from candor.core.quantities.show import trimmed
+
+# What is heard and seen on any way up; what the plan expects counts too.
+EVENTS = ("click", "glow", "hum", "fan", "whirr", "smoke", "smell", "arc", "flash", "buzz", "squeal")
+REGULATED = 5.0  # per cent, where nobody said by how much: common practice, no source
+MOST_VOLTS = 50e3  # of a rail: beyond that it is a slip of the pen
+
+
+def _rail(said: Said) -> RailJot:
+    if abs(said["volts"]) > MOST_VOLTS:
+        raise ValueTextError(
+            f"{trimmed(said['volts'])} V? Give up to {MOST_VOLTS / 1000:g} kV; is a decimal point missing? Example: rail b1 287",
+            value=said.line,
+        )
+    return RailJot(said["name"], said["volts"], (f"{said['name']} {engineering(said['volts'], 'V', 5)}",))
+
+
+def _drawn(said: Said) -> RailSaidJot:
+    volts, rated, surge = said["volts"], said["rated"] or 0.0, said["surge"] or 0.0
+    share = said["share"] if said["share"] is not None else REGULATED
+    regulated = share / 100 if said["regulated"] or said["regulated_"] else 0.0
+    if rated < 0 or surge < 0 or not volts or not 0 <= regulated < 1:
+        raise ValueTextError(f"“{said.line}” cannot be. Example: rail b1 is 285 V, capacitor 450 V", value=said.line)
+    chips = [f"rail {said['name']} by the drawing: {trimmed(volts)} V"]
+    chips += [f"its capacitor {trimmed(rated)} V"] if rated else []
+    chips += [f"surge {trimmed(surge)} V"] if surge else []
+    chips += [f"regulated to {trimmed(100 * regulated)} %"] if regulated else []
+    chips += ["delayed"] if said["delayed"] else []
+    return RailSaidJot(
+        said["name"],
+        volts,
+        rated,
+        tuple(chips),
+        surge_volts=surge,
+        regulated=regulated,
+        delayed=bool(said["delayed"]),
+    )
+
+
+def _watts(said: Said) -> RailJot:
+    if said["watts"] < 0:
+        raise ValueTextError(
+            f"{trimmed(said['watts'])} W? A wattmeter the right way round reads 0 or more.", value=said.line
+        )
+    return RailJot("watts", said["watts"], (f"{trimmed(said['watts'])} W",))
+
+
+def _amperes(said: Said) -> RailJot:
+    return RailJot("amperes", said["amperes"], (f"{engineering(said['amperes'], 'A')} from the line",))
+
+
+def _chassis(said: Said) -> RailOhmsJot:
+    name, ohms, manual = said["name"], said["ohms"], said["manual"] or 0.0
+    by = (f"per the manual {engineering(manual, 'ohm')}",) if manual else ()
+    return RailOhmsJot(name, ohms, manual, (f"{name} to chassis {engineering(ohms, 'ohm')}", *by))
+
+
+def _winding(said: Said) -> WindingJot:
+    ohms = said["ohms"]
+    return WindingJot(
+        said["name"].lower(),
+        ohms,
+        (f"winding {said['name']}", "open" if ohms == math.inf else engineering(ohms, "ohm")),
+    )
+
+
+def _bleeder(said: Said) -> BleederJot:
+    name, ohms, farad = said["name"], said["ohms"], said["farad"]
+    return BleederJot(
+        name, ohms, farad, (f"bleeder of {name}: {engineering(ohms, 'ohm')} on {engineering(farad, 'F')}",)
+    )
+
+
+def _event(said: Said) -> EventJot:
+    words = " ".join((said["event"] or said.line).casefold().split())
+    return EventJot(words, (f"event: {words}",))
+
+
+def _proved(said: Said) -> ProvedJot:
+    on = said["on"] or ""
+    return ProvedJot(on, (f"meter proved{' on ' + on if on else ''}",))
+
+
+POWER = (
+    Verb(
+        "rail as drawn",
+        "power",
+        "what the drawing says of a rail: its volts, its capacitor's rating, how it is regulated",
+        forms=(
+            "rail {name:rail} is {volts:V} <delayed=delayed> <regulated=regulated to? {share:percent}> <regulated_=regulated> "
+            "<surge {surge:V}> <capacitor|rated|capacitor_rated {rated:V}>",
+        ),
+        examples=("rail b1 is 285 V, capacitor 450 V, regulated 2 %",),
+        means=_drawn,
+        begins=r"rail\s+\S+\s+is\s",
+    ),
+    Verb(
+        "rail",
+        "power",
+        "a rail as read",
+        forms=("rail {name:rail} {volts:V}",),
+        examples=("rail b1 287", "rail C- -8.4 V"),
+        means=_rail,
+    ),
+    Verb(
+        "watts",
+        "power",
+        "what the wattmeter shows",
+        forms=("watts|watt {watts:W}",),
+        examples=("watts 31",),
+        means=_watts,
+    ),
+    Verb(
+        "amperes",
+        "power",
+        "the line current",
+        forms=("amperes|ampere|amps {amperes:A}",),
+        examples=("amperes 300m",),
+        means=_amperes,
+    ),
+    Verb(
+        "chassis",
+        "power",
+        "ohms from a rail to the chassis, power off, and the manual's figure",
+        forms=(
+            "chassis {name:rail} {ohms:ohm} [by_manual|by_the_manual|per_the_manual|per_manual|manual {manual:ohm}]",
+        ),
+        examples=("chassis b1 45k by manual 50k",),
+        means=_chassis,
+    ),
+    Verb(
+        "winding",
+        "power",
+        "ohms of a winding of the transformer",
+        forms=("winding {name:word} {ohms:ohms_or_open}",),
+        examples=("winding hv 140 ohm", "winding heater open"),
+        means=_winding,
+    ),
+    Verb(
+        "bleeder",
+        "power",
+        "what discharges a rail: its resistor and the capacitance",
+        forms=("bleeder {name:rail} {ohms:ohms_above_zero} on|with|and {farad:F}",),
+        examples=("bleeder b1 220k on 33 uF",),
+        means=_bleeder,
+    ),
+    Verb(
+        "plug out",
+        "power",
+        "the plug is out",
+        forms=("plug_out|pluged_out|plugged_out|unplugged",),
+        examples=("plug out",),
+        means=lambda _: PlugOutJot(("the plug is out",)),
+    ),
+    Verb(
+        "meter proved",
+        "power",
+        "the meter was seen to read something live",
+        forms=("meter? proved [on {on:text}]",),
+        examples=("proved on the outlet",),
+        means=_proved,
+    ),
+    Verb(
+        "event",
+        "power",
+        "something heard or seen on the way up",
+        forms=("|".join(EVENTS), "event {event:text}"),
+        examples=("click", "event door bell"),
+        means=_event,
+    ),
+)
+
+
+def event_of(line: str, expected: tuple[str, ...]) -> EventJot | None:
+    """Return the event that a line names by the words of the plan, None where it names none that is expected."""
+    words = " ".join(line.casefold().split())
+    return EventJot(words, (f"event: {words}",)) if words in {e.casefold() for e in expected} else None

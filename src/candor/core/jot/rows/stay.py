@@ -1,0 +1,164 @@
+"""Lines of the job as a whole: findings, what was done and what proves it, notes, details, time and money, the shop's own."""
+
+from __future__ import annotations
+
+from candor.core.errors import ValueTextError
+from candor.core.jot.change_line import DID, disturbed, proves_nothing
+from candor.core.jot.form import Said
+from candor.core.jot.found_line import understand_found
+from candor.core.jot.meaning import (
+    ChangeJot,
+    CheckJot,
+    DetailJot,
+    FindingJot,
+    HelpJot,
+    NoteJot,
+    PriceJot,
+    ShopJot,
+    SpentJot,
+)
+from candor.core.jot.verb import Verb
+from candor.core.parts.mains import read_mains
+from candor.core.quantities import engineering
+from candor.core.quantities.show import trimmed
+
+DETAILS = ("serial", "owner", "says", "stored", "cost", "missing", "repairs", "drawing", "mismatch")
+
+
+def _found(said: Said) -> FindingJot:
+    seen = said.context
+    return understand_found(said["text"], seen.zones, seen.items, seen.case_can_be_live)
+
+
+def _disturbed(said: Said) -> ChangeJot:
+    return disturbed(said["text"], said.context.parts)
+
+
+def _checked(said: Said) -> CheckJot:
+    text = said["text"]
+    if proves_nothing(text):
+        raise ValueTextError(
+            f"“{text}” proves nothing: say what you measured or saw that shows the change. Example: checked rail 312 V, ripple "
+            "gone",
+            value=text, expected="what was measured or seen",
+        )  # fmt: skip
+    return CheckJot(text, (f"proves the last change: {text}",))
+
+
+def _detail(said: Said) -> DetailJot:
+    name = said.texts["field"].lower()
+    return DetailJot(name, said["text"], (f"{name}: {said['text']}",))
+
+
+def _note(said: Said) -> NoteJot:
+    return NoteJot(said["text"], (f"note: {said['text']}",))
+
+
+def _spent(said: Said) -> SpentJot:
+    value, text = said["amount"], said["what"] or ""
+    if value <= 0:
+        raise ValueTextError(f"“{said.line}” spends nothing. Examples: spent 45 min, spent 12.50", value=said.line)
+    if said["unit"]:
+        minutes = value * (60 if said.texts["unit"].lower().startswith("h") else 1)
+        return SpentJot(minutes, 0.0, text, (f"{trimmed(minutes)} min", *filter(None, [text])))
+    return SpentJot(0.0, value, text, (f"{value:.2f} spent", *filter(None, [text])))
+
+
+def _price(said: Said) -> PriceJot:
+    value, agreed = said["amount"], said.texts["which"].lower() == "agreed"
+    words = f"price agreed {value:.2f}" if agreed else f"{value:.2f} an hour"
+    return PriceJot("agreed" if agreed else "an_hour", value, (words,))
+
+
+def _mains(said: Said) -> ShopJot:
+    mains = read_mains(said["text"])
+    return ShopJot("mains", mains.words, (f"the shop's mains: {mains.words}",))
+
+
+def _esr_meter(said: Said) -> ShopJot:
+    at = engineering(said["hertz"], "Hz")
+    return ShopJot("esr_meter", at, (f"the shop's ESR meter tests at {at}",))
+
+
+STAY = (
+    Verb(
+        "found",
+        "arrive",
+        "something found, with its mark: hazard, fix or note",
+        forms=("found {text:text}",),
+        examples=("found cord perished hazard",),
+        means=_found,
+    ),
+    DID,
+    Verb(
+        "disturbed",
+        "parts",
+        "something moved without being changed: readings that use it are read again",
+        forms=("disturbed {text:text}",),
+        examples=("disturbed C4, R24",),
+        means=_disturbed,
+    ),
+    Verb(
+        "checked",
+        "trace",
+        "what proves the last change",
+        forms=("checked {text:text}",),
+        examples=("checked rail 312 V, ripple gone",),
+        means=_checked,
+    ),
+    Verb(
+        "detail",
+        "arrive",
+        "a detail of the instrument, its owner or its stay",
+        forms=(f"field={'|'.join(DETAILS)} {{text:text}}",),
+        examples=("serial 4711", "says the needle sticks", "owner A. Ferry"),
+        means=_detail,
+    ),
+    Verb(
+        "note",
+        "arrive",
+        "a note, kept as it is written",
+        forms=("note {text:text}",),
+        examples=("note the knobs are not original",),
+        means=_note,
+    ),
+    Verb(
+        "spent",
+        "arrive",
+        "time or money spent on this job",
+        forms=(
+            "spent {amount:number} unit=min|mins|minutes|minute|h|hours|hour|hr [{what:text}]",
+            "spent {amount:number} [{what:text}]",
+        ),
+        examples=("spent 45 min cleaning", "spent 12.50 rubber feet"),
+        means=_spent,
+        begins=r"spent\s+[\d.]",
+    ),
+    Verb(
+        "price",
+        "arrive",
+        "the price agreed, or what an hour costs",
+        forms=("which=agreed|rate {amount:number}",),
+        examples=("agreed 60", "rate 40"),
+        means=_price,
+    ),
+    Verb(
+        "mains",
+        "power",
+        "the shop's mains",
+        forms=("mains {text:numbers}",),
+        examples=("mains 230 V 50 Hz", "mains 120 V 60 Hz"),
+        means=_mains,
+    ),
+    Verb(
+        "esr meter",
+        "parts",
+        "at which frequency the shop's ESR meter tests",
+        forms=("esr_meter {hertz:Hz}",),
+        examples=("esr meter 90 kHz",),
+        means=_esr_meter,
+    ),
+    Verb(
+        "help", "arrive", "what can be typed here", forms=("help", "?"), examples=("help",), means=lambda _: HelpJot()
+    ),
+)

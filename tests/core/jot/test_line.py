@@ -1,0 +1,169 @@
+"""One understanding with three outcomes: understood whole, doubtful, or asked about; nothing becomes another thing."""
+
+from dataclasses import replace
+
+import pytest
+from hypothesis import example, given
+from hypothesis import strategies as st
+
+from candor.core.errors import CandorError
+from candor.core.jot import JotContext, NoteJot, PartJot, understand
+from candor.core.jot.change_line import DONE
+from candor.core.jot.line import DoubtfulLineError, suggestions
+from candor.core.jot.meaning import ChangeJot, HelpJot, ListedJot, RangeJot
+from candor.core.jot.rows import VERBS
+from candor.core.jot.soak_meaning import OnJot
+from candor.core.jot.trace_meaning import NodeReadJot, TubeJot
+from candor.core.parts.part import Part
+from candor.packs.bundled import bundled_pack
+from candor.packs.procedure import point_by_name
+
+PARTS = {
+    "R7": Part("R7", "resistor", 270e3), "R12": Part("R12", "resistor", 1e6),
+    "C4": Part("C4", "capacitor", 10e-6, volts=450.0), "C41 a": Part("C41 a", "capacitor", 20e-6, can="C41"),
+}  # fmt: skip
+CONTEXT = JotContext(parts=PARTS)
+VOLTS = point_by_name(bundled_pack("tarnholm-vm6"), "dc+/150/75")
+
+
+def outcome(text, context=CONTEXT):
+    """What becomes of a line: its meaning, or the question about it."""
+    try:
+        jot = understand(text, context)
+    except CandorError as error:
+        return error
+    return jot if not (isinstance(jot, NoteJot) and jot.ask) else jot.ask
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "node edge connector pin 4 11.6 to pin 6", "pin 6 274", "heater 6.28", "0.5uA at 400V", "0.8 W", "b1 45k", "2..3k",
+        "reach 80 %", "esr open", "relay click after 30 s", "order fuse 1 A", "R99 open", "5.1 ref 5.0 ms",
+        "range RF output 1 V 10 div 3dB", "range frequency 100..300 kc 20 div", "range ohms 10 ohm centre 30 div",
+        "rail b1 28x7", "insulation 90 mohm", "chassis b1 1,250", "6SN7 2600 umho", "C4 looks burnt 3 mm",
+    ],
+)  # fmt: skip
+def test_what_is_not_understood_is_asked_about_and_never_taken_for_something_else(text):
+    found = outcome(text)
+    assert isinstance(found, CandorError | str), found
+    assert len(str(found)) > 20
+
+
+@pytest.mark.parametrize(
+    ("text", "meant"),
+    [
+        ("heater 6.28", "rail heater 6.28"), ("0.8 W", "watts 0.8 W"),
+        ("b1 45k", "chassis b1 45k"),
+        ("relay click after 30 s", "event relay click after 30 s"), ("ral b1 287", "rail b1 287"), ("nod n5 182", "node n5 182"),
+    ],
+)  # fmt: skip
+def test_what_may_have_been_meant_is_offered_and_is_understood(text, meant):
+    offered = suggestions(text, CONTEXT)
+    assert meant in offered or meant.startswith("event"), offered
+    for line in offered:
+        assert not isinstance(understand(line, CONTEXT), NoteJot)
+
+
+def test_ranges_keep_every_word_in_its_place():
+    jot = understand("range AC volts 50 V 50 div 5%fs 60 Hz", CONTEXT)
+    assert (jot.unit, jot.full_scale, jot.hertz, jot.percent_of_full_scale) == ("V", 50.0, 60.0, 5.0)
+    assert understand("range 150 V 30 div 3%fs of DC+", CONTEXT).function == "DC+"
+
+
+def test_tubes_stand_on_their_own_pins_and_parts_keep_their_words():
+    tube = understand("tube V1 plate V1 pin 6, grid V1 pin 7, cathode V1 pin 8", CONTEXT)
+    assert isinstance(tube, TubeJot)
+    assert dict(tube.ends) == {"plate": "v1_pin_6", "grid": "v1_pin_7", "cathode": "v1_pin_8"}
+    load = understand("part R5 100k 1W plate load", CONTEXT)
+    assert isinstance(load, ListedJot)
+    assert (load.cells["value"], load.cells["watts"]) == ("100k", "1")
+    assert load.chips[-2:] == ("load", "note: plate")
+    mains = understand("part C7 0.05uF 600V paper mains line to chassis", CONTEXT)
+    assert (mains.cells["value"], mains.cells["role"]) == ("0.05uF", "mains")
+    assert "line to chassis" in " ".join(mains.chips)
+    assert understand("node edge connector pin 4 11.6", CONTEXT) == NodeReadJot(
+        "edge_connector_pin_4", 11.6, chips=("node edge_connector_pin_4 11.6 V",)
+    )
+
+
+@pytest.mark.parametrize("deed", [d.replace("_", " ") for d in DONE])
+def test_every_deed_is_a_change_with_and_without_did_and_behind_its_part(deed):
+    for line in (f"{deed} R7", f"did {deed} R7", f"R7 {deed}", f"R7 was {deed} today"):
+        jot = understand(line, CONTEXT)
+        assert isinstance(jot, ChangeJot), line
+        assert "R7" in (jot.part, jot.touches), line
+
+
+@pytest.mark.parametrize(
+    ("text", "part", "touches"),
+    [
+        ("replaced R7 with 270k metal film", "R7", ""), ("R7 replaced with 270k", "R7", ""), ("replace R7 with 270k", "R7", ""),
+        ("put 0.1u across C4", "", "C4"), ("lifted one end of R12", "", "R12"), ("cut R7 out", "", "R7"), ("recapped", "", ""),
+        ("put 100 ohm in series", "", ""), ("bridged C41 a and C4", "", "C41 a, C4"), ("removed C41", "", "C41"),
+    ],
+)  # fmt: skip
+def test_what_was_done_says_to_what(text, part, touches):
+    jot = understand(text, CONTEXT)
+    assert (type(jot), jot.part, jot.touches) == (ChangeJot, part, touches)
+
+
+@pytest.mark.parametrize("text", ["wire is thin", "bridge drifts", "cut in the cover", "fit is poor", "put it away"])
+def test_nouns_and_plans_are_no_deeds(text):
+    assert isinstance(understand(text, JotContext()), NoteJot)
+
+
+def test_bare_numbers_are_in_the_unit_that_the_range_is_marked_in():
+    milli = replace(VOLTS, range_name="60 mA", full_scale=150.0)
+    assert understand("30 ref 30", replace(CONTEXT, point=replace(VOLTS, range_name="150 V"))).indicated == 30.0
+    assert milli.marked_factor == 1.0  # its unit is V: a name of another unit says nothing
+    kilo = replace(VOLTS, range_name="0.15 kV")
+    jot = understand("0.075 ref 0.0751", replace(CONTEXT, point=kilo))
+    assert (jot.indicated, jot.reference) == (pytest.approx(75.0), pytest.approx(75.1))
+    assert understand("75 V ref 75.1 V", replace(CONTEXT, point=kilo)).indicated == 75.0
+
+
+def test_help_and_the_hour_it_was_switched_on():
+    assert isinstance(understand("help", CONTEXT), HelpJot)
+    assert isinstance(understand("?", CONTEXT), HelpJot)
+    on = understand("on since 14:00", CONTEXT)
+    assert (type(on), on.since.hour) == (OnJot, 14)
+
+
+def test_several_readings_of_a_line_are_offered_and_none_is_taken():
+    with pytest.raises(DoubtfulLineError) as caught:
+        understand("0.8 W", CONTEXT)
+    assert "watts 0.8 W" in caught.value.meant
+
+
+@pytest.mark.parametrize("verb", VERBS, ids=lambda v: v.name)
+def test_every_example_is_understood_as_its_row_whatever_spaces_and_capitals(verb):
+    parts = {
+        **PARTS, "R24": Part("R24", "resistor", 330e3), "C7": Part("C7", "capacitor", 1e-7),
+        "C4": Part("C4", "capacitor", 10e-6, volts=450.0),
+    }  # fmt: skip
+    context = JotContext(point=VOLTS if verb.name == "points" else None, parts=parts)
+    for line in verb.examples:
+        jot = understand(line, context)
+        assert jot == verb.fit(line, context) or verb.name == "pin"
+        assert not isinstance(jot, NoteJot) or verb.name == "note"
+        assert type(understand(f"  {line[0].upper()}{line[1:].replace(' ', '  ')} ", context)) is type(jot)
+
+
+@given(st.text(max_size=120))
+@example("range " + "9" * 400)
+@example("\x00\u202e72.6\u2066")
+def test_no_line_is_lost_and_none_raises_anything_but_a_sentence(text):
+    try:
+        jot = understand(text, replace(CONTEXT, point=VOLTS))
+    except CandorError as error:
+        assert str(error)
+    else:
+        assert jot.chips
+
+
+def test_two_thirds_of_a_line_a_line_of_800_kb_and_marks_that_turn_its_direction():
+    assert isinstance(outcome("C4 leak 310u @40"), PartJot)
+    assert isinstance(outcome("R7 366k co"), CandorError)
+    assert "too long" in str(outcome("x 1 " * 200_000))
+    assert isinstance(outcome("\u202erange 30 V 30 div\x07"), RangeJot)
