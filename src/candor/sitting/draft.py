@@ -11,7 +11,7 @@ from candor.core.calibration.point import TestPoint
 from candor.core.errors import ValueTextError
 from candor.core.jot import ReadingJot
 from candor.core.jot.reading_line import understand_reading
-from candor.core.quantities import parse_number, parse_quantity
+from candor.core.quantities import parse_number
 from candor.core.reading.kind import ReadingKind
 from candor.core.reading.kinds import kind_named, kind_of, reading_of
 from candor.core.reading.look import word_at
@@ -158,7 +158,7 @@ def _typed(text: str, asked: Asked, point: TestPoint) -> float:
         return parse_number(text, "divisions such as 4.05")
     if text.strip().lower() in ("inf", "infinity", "∞"):
         return math.inf
-    value = parse_quantity(text, asked.unit).value
+    value = point.quantity(text, asked.unit)
     return point.signed(value) if asked.unit == point.unit else value
 
 
@@ -170,4 +170,4 @@ def reference_typed(text: str, point: TestPoint, served: Reference | Chain | Non
     CandorError
         Where it cannot be read, or be a reference of the point.
     """
-    return kept_reading(served, point, parse_quantity(text, unit).value)
+    return kept_reading(served, point, point.quantity(text, unit))

@@ -8,7 +8,7 @@ from functools import cached_property
 from typing import Literal
 
 from candor.core.errors import RangeError
-from candor.core.quantities import engineering
+from candor.core.quantities import engineering, parse_quantity
 from candor.core.quantities.units import SYMBOLS, normalise, suffix_meaning
 from candor.core.reading.indicators import Indicator
 from candor.core.reference.detector import Detector
@@ -126,6 +126,17 @@ class TestPoint:
         if match is None or meaning is None or meaning[1] not in (None, self.unit):
             return 1.0, SYMBOLS.get(self.unit, self.unit)
         return meaning[0], match[1] if meaning[1] else f"{match[1]}{SYMBOLS.get(self.unit, self.unit)}"
+
+    def quantity(self, text: str, unit: str = "") -> float:
+        """Return a value as it is typed at the point, SI, in its unit or another; a bare number in the unit of its range.
+
+        Raises
+        ------
+        CandorError
+            Where it cannot be read.
+        """
+        bare = self.marked_factor if unit in ("", self.unit) else 1.0
+        return parse_quantity(text, unit or self.unit, bare).value
 
     @property
     def marked_factor(self) -> float:

@@ -76,7 +76,7 @@ DO = {
 TURNED = re.compile(r"(?:re)?(?:trimmed|adjusted|turned)\s+(?:the\s+)?(\S.*)", re.I)
 _REPLACING = re.compile(r"\b(?:replaced?|swap(?:ped)?|exchanged?|renewed|restuffed)\b", re.I)
 # Joints noted at Arrive are soldered anew as one change of its own kind.
-_ALL_JOINTS = re.compile(r"re-?soldered\s*(?:all|them|the joints|all joints)?", re.I)
+_ALL_JOINTS = re.compile(r"re-?soldered(?:$|.*\b(?:all|them)\b)", re.I)
 _PUT = re.compile(
     r"put\s+\S.*\b(?:across|in series|in parallel|in place|instead|back|between|on|over|under|into)\b", re.I
 )
@@ -136,7 +136,9 @@ def deed_of(said: Said) -> ChangeJot | None:
     parts, line = said.context.parts, said.line
     if said["text"] is not None:  # did …
         return change_of(said["text"], parts)
-    if _ALL_JOINTS.fullmatch(line) or re.match(r"lifted\s+(?:look\s+)?behind\b", line, re.I):
+    if re.search(r":\s*[-+]?[\d.,]+$", line):
+        return None  # a value behind a colon is read, not done
+    if _ALL_JOINTS.match(line) or re.match(r"lifted\b.*\bbehind\b", line, re.I):
         return None
     if said["do"] is not None:
         word = said.texts["do"].lower()

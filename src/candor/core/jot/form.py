@@ -95,16 +95,17 @@ class Form:
 
 def _build(text: str) -> str:
     """Return a form, or a clause, as a regular expression; a word in `(…)` of a clause is told by its own name."""
-    built, glued, optional = "", True, [False]
+    built, glued, after_number = "", True, False
     for token in _TOKEN.finditer(text):
         separator = "" if glued else _SEPARATOR
+        if after_number and token["word"] and not glued:
+            separator = r"\s*"  # 45min, 32 kg
+        after_number = token["slot"] in ("number", "count")
         if token["mark"] == "[":
             built += f"(?:{separator}"
             glued = True
-            optional.append(True)
         elif token["mark"] == "]":
             built += ")?"
-            optional.pop()
             glued = False
         elif token["mark"] == "@":
             built = built.removesuffix(_SEPARATOR) + _AT

@@ -253,20 +253,20 @@ def _reading(clean: str, context: JotContext) -> ReadingJot | PointsJot | NoteJo
             indicated = point.indicator.check(point.indicator.ticks_from(point.nominal, ticks))
         chips.append(_ticks_chip(ticks, point, indicated))
     elif match["value"]:
-        value = read_bare(match["value"], point, unit)
+        value, how = _read(match["value"], point, unit)
         indicated = abs(value) if point is not None and point.polarity < 0 else value
         if point is not None:
             indicated = point.indicator.check(indicated)
             if context.makes_points and not match["ref"]:
                 value = check_nominal(indicated, point)
                 return PointsJot((value,), (f"next point: {engineering(value, unit, 6)}",))
-        chips.append(f"needle {engineering(indicated, unit, 6)}")
+        chips += [f"needle {engineering(indicated, unit, 6)}", *how]
     if match["ref"]:
         served = context.served if point is not None else None
         read_unit = read_unit_of(served) if served is not None else unit
-        value = read_bare(match["ref"], point, read_unit)
+        value, how = _read(match["ref"], point, read_unit)
         reference = kept_reading(context.served, point, value) if point is not None else value
-        chips.append(f"reference {engineering(reference, read_unit, 7)}")
+        chips += [f"reference {engineering(reference, read_unit, 7)}", *how]
     chips += _elsewhere(point, context, indicated, reference)
     direction = _direction(match["way"] or "")
     if direction:
@@ -305,17 +305,11 @@ def _misread(clean: str, context: JotContext) -> NoteJot:
     raise ValueTextError(f"Candor cannot read “{_short(clean)}” as a reading. {ask}", value=clean)
 
 
-def read_bare(text: str, point: TestPoint | None, unit: str) -> float:
-    """Return a value, SI; a bare number in the unit that the range in hand is marked in: 30 on a 60 mA range is 30 mA.
-
-    Raises
-    ------
-    CandorError
-        Where it cannot be read.
-    """
-    if point is not None and unit == point.unit and re.fullmatch(NUMBER, text.strip()):
-        return parse_number(text, f"a value in {point.marked_unit}") * point.marked_factor
-    return parse_quantity(text, unit).value
+def _read(text: str, point: TestPoint | None, unit: str) -> tuple[float, tuple[str, ...]]:
+    """A value, SI, and how it was calculated, where it was."""
+    bare = point.marked_factor if point is not None and unit == point.unit else 1.0
+    read = parse_quantity(text, unit, bare)
+    return read.value, (read.note,) if read.note.startswith("calculated: ") else ()
 
 
 def _ticks(text: str) -> float:

@@ -88,7 +88,7 @@ def understand_points(text: str, point: TestPoint | None) -> PointsJot:
         raise ValueTextError(f"Of which range? Write it first, such as: {EXPECTED}", value=text)
     values = []
     for word in re.findall(rf"-?{_NUMBER}\s*[^\W\d_]*", text, re.U):
-        value = abs(parse_quantity(word, point.unit).value)
+        value = abs(point.quantity(word))
         values.append(check_nominal(value, point))
     if not values:
         raise ValueTextError(f"“{text.strip()}” names no point; expected values such as: points 10 20 30", value=text)

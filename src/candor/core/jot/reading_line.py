@@ -7,7 +7,7 @@ import re
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import CandorError, RangeError, ValueTextError
 from candor.core.jot.meaning import ReadingJot
-from candor.core.quantities import engineering, parse_quantity
+from candor.core.quantities import engineering
 from candor.core.reading.kind import ReadingKind
 from candor.core.reading.kinds import KINDS, kind_named, kind_of
 from candor.core.reading.look import unnamed
@@ -86,7 +86,7 @@ def split_tail(
     reference = None
     if match["ref"]:
         unit = read_unit_of(served) if served is not None else point.asked_unit
-        reference = kept_reading(served, point, parse_quantity(match["ref"], unit).value)
+        reference = kept_reading(served, point, point.quantity(match["ref"], unit))
     way = (match["way"] or "").lower()
     return match["head"].strip(), reference, "" if not way else "up" if any(w in way for w in _UP) else "down"
 

@@ -11,17 +11,38 @@ from typing import Any
 
 from candor.core.circuit.netlist import GROUND
 from candor.core.errors import RangeError, ValueTextError
-from candor.core.quantities import engineering, parse_number, parse_quantity
+from candor.core.quantities import Quantity, engineering, parse_number, parse_quantity
 
-NUMBER = r"[-+−]?\s?(?:\d[\d.,]*(?:\s\d+/\d+|/\d+)?|[.,]\d+)"
+
+class Calculated(float):
+    """A value that was calculated from what was written; `how` says how."""
+
+    how = ""
+
+    @classmethod
+    def of(cls, quantity: Quantity) -> float:
+        """Return the value of a quantity, marked where it was calculated."""
+        if not quantity.note.startswith("calculated: "):
+            return quantity.value
+        found = cls(quantity.value)
+        found.how = quantity.note
+        return found
+
+
+NUMBER = r"[-+−]?\s?(?:\d+(?:[.,]\d+)*\.?(?:\s\d+/\d+|/\d+)?|[.,]\d+)"
 _UNIT = r"[A-Za-zµμΩ°][A-Za-zµμΩ/]*\d*|%"
 QUANTITY = rf"{NUMBER}(?:e[-+]?\d+)?(?:\s?(?:{_UNIT}))?"
+# Calculated on the spot: volts over a resistor, peak to peak of a shape, one time seen with another, a sum; see `derived`.
+DERIVED = (
+    rf"{QUANTITY}(?:\s?p-?p|\s?pk-pk|\s+peak(?:\s+to\s+peak)?)?(?:\s?\+\s?{QUANTITY})*"
+    rf"(?:\s+(?:over|across|by)\s+{QUANTITY})?(?:\s+(?:sine|square|triangle))?"
+)
 GROUNDS = {"0", "ground", "chassis", "gnd", "earth", "common"}
 # Words that begin the next thing said of a node: no name of one runs over them.
 _NO_NODE = r"(?:to|with|from|and|at|by|is|joins|between|turned|after|open|volts?)\b"
-_WORD = rf"(?!{_NO_NODE})[A-Za-z+][\w+'/#-]*"
-# A node is a word, or a few; a number stands in its name only behind what is numbered: V2 pin 6, edge connector pin 4.
 _NUMBERED = r"(?:pins?|lugs?|tags?|terminals?|posts?|contacts?|tap)"
+_WORD = rf"(?!{_NO_NODE}|{_NUMBERED}\b)[A-Za-z+][\w+'/#-]*"
+# A node is a word, or a few; a number stands in its name only behind what is numbered: V2 pin 6, edge connector pin 4.
 NODE = rf"(?:\d{{1,3}}|{_WORD}(?:(?:\s+{_WORD})*\s+{_NUMBERED}\s+\d+|(?:\s+{_WORD}){{0,3}}))"
 
 
@@ -49,7 +70,7 @@ class Slot:
 
 def _quantity(unit: str, low: float | None, example: str, above: bool = False) -> Slot:
     def read(text: str) -> float:
-        value = parse_quantity(text, unit).value
+        value = Calculated.of(parse_quantity(text, unit))
         if unit == "ohm" and re.search(r"\d\s?m(?:ohms?|Ω)?$", text.strip()) and low != SMALL:
             raise ValueTextError(
                 f"“{text.strip()}” may be milliohms or megohms. Examples: {parse_number(_digits(text)):g} Mohm, 0.09 ohm",
@@ -62,7 +83,7 @@ def _quantity(unit: str, low: float | None, example: str, above: bool = False) -
             )
         return value
 
-    return Slot(QUANTITY, read, example, lambda value: engineering(value, unit, 7))
+    return Slot(DERIVED, read, example, lambda value: engineering(value, unit, 7))
 
 
 SMALL = -0.0001  # marks a place of small resistances, where m is milli: an earth bond, an ESR
@@ -148,7 +169,7 @@ SLOTS: Mapping[str, Slot] = {
     "ranged": Slot(r"(?=.*\d)\S.*", _words, "30 V 30 div 3%fs"),
     "numbers": Slot(r"(?=.*\d)[-−\d].*", str.strip, "10 20 30"),
     "kind": Slot(r"[a-z][a-z ,-]*", _words, "triode, high mu"),
-    "node_word": Slot(rf"\d{{1,3}}|(?!{_NUMBERED}\b){_WORD}", node_name, "n5"),
+    "node_word": Slot(rf"\d{{1,3}}|{_WORD}", node_name, "n5"),
     "quantity": Slot(QUANTITY, str.strip, "10.0231 V"),
     "number": Slot(NUMBER, _number, "2.5"),
     "count": Slot(r"\d{1,4}", _whole, "2"),
@@ -158,5 +179,7 @@ SLOTS: Mapping[str, Slot] = {
     "ref": Slot(r"[A-Za-z]{1,4}\d+(?:\s?[a-z](?=[\s,;:]|$))?", _ref, "R24"),
     "rail": Slot(r"[^\s;:,=@]+", str.lower, "b1"),
     "word": Slot(r"\S+", str, "hv"),
+    # Words none of which begins with a figure: a number in them would be a value that stands in no place.
+    "prose": Slot(r"[^\s\d.,;:+−-][^\s,;]*(?:[\s,;:]+[^\s\d.,;:+−-][^\s,;]*)*?", _words, "range switch contacts"),
     "text": Slot(r"\S.*?", _words, "a cracked knob"),
 }

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any
 
 from candor.core.errors import ValueTextError
 from candor.core.jot.context import JotContext
 from candor.core.jot.form import Form, Said
+from candor.core.jot.slots import Calculated
 
 
 @dataclass(frozen=True)
@@ -65,7 +66,8 @@ class Verb:
             said = form.fit(line)
             if said is not None:
                 said.context = context
-                return self.means(said)
+                jot, how = self.means(said), tuple(v.how for v in said.values() if isinstance(v, Calculated))
+                return replace(jot, chips=(*jot.chips, *how)) if how and jot is not None else jot
         return None
 
     def commits(self, line: str) -> bool:

@@ -8,6 +8,7 @@ import re
 from dataclasses import dataclass
 
 from candor.core.errors import DateError, UnitError, ValueTextError
+from candor.core.quantities.derived import derived
 from candor.core.quantities.units import MEGA_IS_MILLI, QUANTITY_OF_UNIT, SYMBOLS, normalise, suffix_meaning
 
 _FRACTIONS = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅓": "1/3", "⅔": "2/3", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8",
@@ -58,7 +59,7 @@ def parse_number(text: str, what: str = "a number") -> float:
     return value
 
 
-def parse_quantity(text: str, expected: str) -> Quantity:
+def parse_quantity(text: str, expected: str, bare: float = 1.0) -> Quantity:
     """Read a value with or without prefix and unit, for a place that expects one unit.
 
     Parameters
@@ -67,6 +68,8 @@ def parse_quantity(text: str, expected: str) -> Quantity:
         As written: `6.72M`, `4k7`, `10 mfd`, `0.25 meg`, `2 1/2`, `72.6`.
     expected : str
         The SI unit of the place; a bare number, or one with a prefix only, is taken in it.
+    bare : float
+        How much 1 of a bare number is, SI: 0.001 on a range that is marked in mA.
 
     Returns
     -------
@@ -84,8 +87,12 @@ def parse_quantity(text: str, expected: str) -> Quantity:
     -----
     Old prints write milli in capitals: where a million of the unit is absurd, M is milli, and `note` says so. A capacitance
     below 1 without a unit is in µF, as old drawings write it, and `note` says so; any other without one is a question.
+    What is calculated on the spot, `22 mV over 1k`, says so in its note; see `derived`.
     A letter standing for the decimal point is the RKM code of IEC 60062.
     """
+    worked_out = derived(_expand(text), expected, lambda piece, unit: parse_quantity(piece, unit, bare).value)
+    if worked_out is not None:
+        return Quantity(worked_out[0], expected, text.strip(), f"calculated: {worked_out[1]}")
     kind, example = QUANTITY_OF_UNIT[expected]
     what = f"a {kind} such as {example}"
     clean = _expand(text)
@@ -109,6 +116,8 @@ def parse_quantity(text: str, expected: str) -> Quantity:
         )
     factor, unit_found = meaning
     note = ""
+    if not suffix and bare != 1.0:
+        return Quantity(number * bare if bare >= 1 else number / round(1 / bare, 6), expected, text.strip())
     if factor == 1e6 and expected in MEGA_IS_MILLI and suffix.replace(" ", "")[:1] == "M":
         factor, note = 1e-3, "M read as milli"
     if expected == "F" and not suffix and number:

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from candor.core.calibration.point import TestPoint
-from candor.core.quantities import engineering, parse_quantity
+from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
 from candor.core.reading.judged import Judged
 from candor.core.reading.means import means_of, repeats
@@ -132,7 +132,7 @@ def typed(text: str, point: TestPoint) -> float:
     """
     if text.strip().lower() in ("inf", "infinity", "∞", "open"):
         return point.indicator.check(math.inf)
-    return point.indicator.check(point.signed(parse_quantity(text, point.unit).value))
+    return point.indicator.check(point.signed(point.quantity(text)))
 
 
 def shown(point: TestPoint, value: float, digits: int = 6) -> str:

@@ -71,7 +71,7 @@ def _read(text: str, point: TestPoint) -> dict[str, float] | None:
     else:
         found[INDICATED] = _inside(point, typed(match["first"], point))
         if match["half"]:
-            found[HALF] = abs(parse_quantity(match["half"], point.unit).value)
+            found[HALF] = abs(point.quantity(match["half"]))
     if match["second"]:
         if point.second is None:
             raise RangeError(f"{point.name} has one dial; “{match['second']}” is of a second.", value=text)

@@ -5,7 +5,6 @@ from __future__ import annotations
 import re
 
 from candor.core.calibration.point import TestPoint
-from candor.core.quantities import parse_quantity
 from candor.core.quantities.show import trimmed
 from candor.core.reading.judged import Judged
 from candor.core.reading.kind import Figures, ReadingKind, Readings, half_division, scatter, shown, the_value, typed
@@ -24,7 +23,7 @@ def _read(text: str, point: TestPoint) -> dict[str, float] | None:
     setting = typed(match["set"], point) if match["set"] else point.indicator.check(point.nominal)
     return {
         INDICATED: setting,
-        REFERENCE: point.reference_magnitude(parse_quantity(match["reads"], point.asked_unit).value),
+        REFERENCE: point.reference_magnitude(point.quantity(match["reads"], point.asked_unit)),
     }
 
 

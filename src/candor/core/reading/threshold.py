@@ -7,7 +7,6 @@ import re
 
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import RangeError
-from candor.core.quantities import parse_quantity
 from candor.core.reading.judged import Judged
 from candor.core.reading.kind import Figures, ReadingKind, Readings, scatter, shown
 from candor.core.reading.means import means_of
@@ -26,10 +25,7 @@ def _read(text: str, point: TestPoint) -> dict[str, float] | None:
     match = _BRACKET.fullmatch(text.strip())
     if match is None:
         return None
-    on, off = (
-        point.signed(parse_quantity(match[a] or match[b], point.unit).value)
-        for a, b in (("on", "on2"), ("off", "off2"))
-    )
+    on, off = (point.signed(point.quantity(match[a] or match[b])) for a, b in (("on", "on2"), ("off", "off2")))
     for value in (on, off):
         point.indicator.check(value)
     if on == off:

@@ -6,7 +6,6 @@ import re
 
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import RangeError
-from candor.core.quantities import parse_quantity
 from candor.core.reading.judged import Judged
 from candor.core.reading.kind import Figures, ReadingKind, Readings, scatter, shown, the_value, typed
 from candor.core.reading.means import means_of
@@ -25,7 +24,7 @@ def _read(text: str, point: TestPoint) -> dict[str, float] | None:
         return None
     found = {INDICATED: typed(match["value"], point)}
     if match["u"]:
-        found[UNCERTAIN] = parse_quantity(match["u"], point.unit).value
+        found[UNCERTAIN] = point.quantity(match["u"])
         if found[UNCERTAIN] < 0:
             raise RangeError("A standard uncertainty is zero or more.", value=match["u"])
     return found

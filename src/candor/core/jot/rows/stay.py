@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 from candor.core.errors import ValueTextError
 from candor.core.jot.change_line import DID, disturbed, proves_nothing
 from candor.core.jot.form import Said
@@ -56,6 +58,10 @@ def _note(said: Said) -> NoteJot:
 
 def _spent(said: Said) -> SpentJot:
     value, text = said["amount"], said["what"] or ""
+    if not said["unit"] and re.search(r"\b(?:min|mins|minutes?|h|hrs?|hours?)\b", text, re.I):
+        raise ValueTextError(
+            f"Is “{said.line}” a time or an amount? Examples: spent 45 min, spent 12.50", value=said.line
+        )
     if value <= 0:
         raise ValueTextError(f"“{said.line}” spends nothing. Examples: spent 45 min, spent 12.50", value=said.line)
     if said["unit"]:
