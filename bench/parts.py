@@ -126,7 +126,7 @@ def live() -> None:
     feed(readings // 4, readings)
     grown = tracemalloc.get_traced_memory()[0] - before
     tracemalloc.stop()
-    fit = statistics.median(seconds(watch.reckon) for _ in range(15))
+    fit = statistics.median(seconds(watch.calculate) for _ in range(15))
     print(f"Live run, {readings} readings: memory grew by {grown / 1024:.0f} KiB after the first half hour; "
           f"{8e6 * took / readings:.0f} µs a reading")  # fmt: skip
     plain = statistics.median(seconds(lambda: np.polyfit(np.arange(1600.0), np.arange(1600.0), 3)) for _ in range(15))

@@ -41,13 +41,13 @@ def main() -> None:
         def ask(text: str = spice) -> None:
             subprocess.run([str(program), "-b"], input=text, capture_output=True, text=True, timeout=60, check=False)
 
-        def reckon(netlist=netlist) -> None:
+        def calculate(netlist=netlist) -> None:
             March(netlist).run(1.0, until_settled=False)
 
         if program is None:
             print("ngspice is not installed: nothing to compare with.")
             return
-        mine, other = in_turn(reckon, ask, 9)
+        mine, other = in_turn(calculate, ask, 9)
         report(f"One second of a cold start, {kind}", mine, other, "the whole ngspice process", WANTED)
 
 

@@ -56,9 +56,12 @@ def test_jot_prints_how_a_line_is_understood(candor):
 @pytest.mark.parametrize(
     ("arguments", "words"),
     [
-        (("jot", "6.72X"), "candor: “6.72X”: “X” is neither a prefix nor a unit; expected a voltage such as 72.6 V."),
-        (("jot", "74", "--point", "dc+/9/9"), "candor: “dc+/9/9” is not a test point of Tarnholm VM-6"),
-        (("jot", "74", "--pack", "nobody"), "candor: “nobody” is no shipped pack"),
+        (
+            ("jot", "6.72X"),
+            "candor: “6.72X”: “X” is neither a prefix nor a unit. Expected: a voltage such as 72.6 V.",
+        ),
+        (("jot", "74", "--point", "dc+/9/9"), "candor: Tarnholm VM-6 has no test point “dc+/9/9”"),
+        (("jot", "74", "--pack", "nobody"), "candor: “nobody” is not a shipped pack"),
         (("packs", "check", "/no/such/file.yaml"), "cannot be read (No such file or directory)"),
         (("--notebook", str(ROOT / "README.md")), "README.md is not a Candor notebook. It was left untouched"),
     ],
@@ -150,7 +153,7 @@ def test_a_job_grows_into_a_pack_that_is_checked(candor, notebook, tmp_path):
     assert "no fault" in checked.stdout
     assert "not said: DC volts, 30 V range: no limit" in checked.stdout
     assert len(json.loads(candor("packs", "check", str(tmp_path / "grown.yaml"), "--json").stdout)["missing"]) == 3
-    assert "There is no job" in candor("packs", "grow", str(notebook.path), "nobody").stderr
+    assert "There is not a job" in candor("packs", "grow", str(notebook.path), "nobody").stderr
 
 
 def test_kinds_at_hand_are_listed_with_the_faults_of_ones_own(candor, tmp_path):
@@ -169,7 +172,7 @@ def test_kinds_at_hand_are_listed_with_the_faults_of_ones_own(candor, tmp_path):
     assert "bad.yaml" in done.stdout
 
 
-def test_a_supply_is_reckoned_from_a_file(candor, tmp_path):
+def test_a_supply_is_calculated_from_a_file(candor, tmp_path):
     file = tmp_path / "supply.cir"
     file.write_text("V1 a 0 sin(0 300 50)\nR1 a b 100\nD1 b k drop=15\nC1 k 0 16u\nR2 k 0 10k\nI1 k 0 5m from=0.5\n")
     said = json.loads(candor("supply", str(file), "--json").stdout)
@@ -197,7 +200,7 @@ def test_power_and_trace_of_a_job_are_told(candor, tmp_path):
     plain = candor("trace", str(tmp_path / "n.candor"), "sb40233").stdout
     assert "resistors:" in plain
     done = candor("power", str(tmp_path / "n.candor"), "nothing")
-    assert (done.returncode, "There is no job" in done.stderr) == (1, True)
+    assert (done.returncode, "There is not a job" in done.stderr) == (1, True)
 
 
 @pytest.mark.parametrize("command", [("power",), ("trace",), ("packs", "grow")])
@@ -222,7 +225,9 @@ def test_papers_come_by_the_command_line_or_a_sentence_does(candor, demo, tmp_pa
     assert candor("paper", str(demo.path), "sb40188", "large-label", str(target)).returncode == 0
     assert target.read_bytes().startswith(b"%PDF")
     assert "no certificate is signed" in candor("paper", str(demo.path), "sb40217", "label", str(target)).stderr
-    assert "is no paper; expected label" in candor("paper", str(demo.path), "sb40188", "poster", str(target)).stderr
+    assert (
+        "is not a paper. Expected: label" in candor("paper", str(demo.path), "sb40188", "poster", str(target)).stderr
+    )
 
 
 def test_a_file_manager_opens_a_notebook_or_takes_a_travelling_job_in_first(candor, demo, tmp_path, monkeypatch):
@@ -242,7 +247,7 @@ def test_a_file_manager_opens_a_notebook_or_takes_a_travelling_job_in_first(cand
     monkeypatch.setenv("GIO_LAUNCHED_DESKTOP_FILE", "candor.desktop")
     zipped.write_bytes(zipped.read_bytes().replace(b"travelling.json", b"travelling.jsom"))
     assert candor("open", str(zipped)).returncode == 1
-    assert "is no name that a travelling job has" in opened[-1]  # nobody looks at a terminal then
+    assert "is not a name that a travelling job has" in opened[-1]  # nobody looks at a terminal then
     entry = (ROOT / "data" / "candor.desktop").read_text()
     mime = (ROOT / "data" / "candor-mime.xml").read_text()
     assert "Exec=candor open %f" in entry

@@ -11,8 +11,8 @@ import pytest
 SRC = Path(__file__).parents[1] / "src" / "candor"
 FILES = sorted(p for part in ("core", "packs", "links", "notebook", "paper") for p in (SRC / part).rglob("*.py"))
 CORE = [p for p in FILES if "core" in p.parts]
-# What reckons; the other parts of the core read and write texts.
-RECKONS = (
+# What calculates; the other parts of the core read and write texts.
+CALCULATES = (
     "calibration",
     "circuit",
     "combine",
@@ -123,7 +123,7 @@ def test_formulas_of_the_core_have_sources():
     lacking = [
         f"{path.name}: {node.name}"
         for path in CORE
-        if path.relative_to(SRC / "core").parts[0] in RECKONS
+        if path.relative_to(SRC / "core").parts[0] in CALCULATES
         for node, text in functions(path)
         if works_out(node) and not SOURCE.search(f"{text} {ast.get_docstring(read(path))}")
     ]

@@ -31,7 +31,7 @@ def test_a_line_is_written_as_in_the_window_and_says_what_follows(path, notebook
     assert said["told"] == ["What proves it? Jot: checked …"]
     with pytest.raises(CandorError, match="is a reading"):
         written(path, "job1", "72.6 ref 75")
-    with pytest.raises(CandorError, match="There is no job"):
+    with pytest.raises(CandorError, match="There is not a job"):
         written(path, "none", "note x")
 
 

@@ -17,9 +17,9 @@ from platformdirs import user_data_path
 
 from candor import __version__
 from candor.building import building
+from candor.calculations import calculations_app, find_pack, read_pack_file
 from candor.core.errors import CandorError
 from candor.notebook.errors import NotebookError
-from candor.reckon import find_pack, read_pack_file, reckon_app
 from candor.writing import commands, who_writes, write
 
 if TYPE_CHECKING:
@@ -38,7 +38,7 @@ app = typer.Typer(
 packs_app = typer.Typer(help="Packs: descriptions of types of instrument.", no_args_is_help=True)
 building(packs_app)
 app.add_typer(packs_app, name="packs")
-app.add_typer(reckon_app)
+app.add_typer(calculations_app)
 
 
 def main() -> None:
@@ -182,7 +182,7 @@ def paper(
 
     key = next((k for k in PAPERS if k == which), None)
     if key is None:
-        raise NotebookError(f"“{which}” is no paper; expected {', '.join(PAPERS)}.", value=which)
+        raise NotebookError(f"“{which}” is not a paper. Expected: {', '.join(PAPERS)}.", value=which)
     held = Notebook(notebook, "look")
     try:
         details = {e.body.field: e.body.text for e in held.entries_of("") if isinstance(e.body, DetailWritten)}

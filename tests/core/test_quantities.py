@@ -14,9 +14,9 @@ from candor.core.quantities.show import countdown, decimals, round_down, round_u
 @pytest.mark.parametrize(
     ("text", "unit", "words"),
     [
-        ("6.72X", "V", "“6.72X”: “X” is neither a prefix nor a unit; expected a voltage such as 72.6 V."),
-        ("", "V", "Nothing was entered; expected a voltage such as 72.6 V."),
-        ("   ", "ohm", "Nothing was entered; expected a resistance"),
+        ("6.72X", "V", "“6.72X”: “X” is neither a prefix nor a unit. Expected: a voltage such as 72.6 V."),
+        ("", "V", "Nothing was entered. Expected: a voltage such as 72.6 V."),
+        ("   ", "ohm", "Nothing was entered. Expected: a resistance"),
         ("volts", "V", "“volts” does not begin with a number"),
         ("1/0", "V", "divides by zero"),
         ("1,500", "V", "could mean thousands or decimals"),

@@ -45,7 +45,7 @@ def test_a_reading_every_quarter_minute_is_enough_for_a_verdict(session, clock, 
     feed(session, clock, lambda t: 100e-6 + 3e-3 * t**-0.7)
     status = session.status()
     assert (status.phase, status.outcome) == ("discharging", "under the limit")
-    assert status.seen.reckoned.decay is not None
+    assert status.seen.calculated.decay is not None
     assert status.seen.dwell_s >= 300
     session.take(180.0)
     assert (session.alive, session.status().safe) == (True, False)
@@ -83,7 +83,7 @@ def test_stopped_by_hand_or_by_closing(session, clock, how):
 
 @pytest.mark.parametrize(("volts", "amperes"), [(-6000, 1e-6), (6000, 1e-6), (280, -1e-6), (280, 3)])
 def test_figures_that_cannot_be(session, volts, amperes):
-    with pytest.raises(RangeError, match="expected up to"):
+    with pytest.raises(RangeError, match="Expected: up to"):
         session.take(volts, amperes)
     assert session.status().readings == 0
 

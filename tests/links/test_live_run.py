@@ -188,7 +188,7 @@ def off_in_order(told):
 
 
 def test_time_begins_with_the_source_not_with_the_link(scripted, tmp_path, monkeypatch):
-    """A pause between the first look and the switch is no charging time: else charging would count as heat and leakage."""
+    """A pause between the first look and the switch is not a charging time: else charging would count as heat and leakage."""
     real = LeakageTester.switch
 
     def slowly(self, on):
@@ -332,7 +332,7 @@ def test_safe_is_said_only_of_readings_later_than_the_off_command(scripted, tmp_
 
     def answer(tester, n):
         if tester.on or not low:
-            if not cancelled:  # what is asked while the off-command is on its way is no reading of before
+            if not cancelled:  # what is asked while the off-command is on its way is not a reading of before
                 low.append(tester.seconds)
             return tester.reading(2.0)
         if tester.seconds < tester.off_at + 0.6:
@@ -408,15 +408,15 @@ def test_readings_are_synced_to_the_disk_while_it_runs(tester, tmp_path, monkeyp
 
 
 def test_nothing_answers(tmp_path):
-    with pytest.raises(LinkError, match=r"Nothing answers as .*expected a VISA name"):
+    with pytest.raises(LinkError, match=r"Nothing answers as .*Expected: a VISA name"):
         LeakageTester(f"TCPIP::{LOOPBACK}::9::SOCKET", 0.3)
-    with pytest.raises(LinkError, match="expected a VISA name"):
+    with pytest.raises(LinkError, match="Expected: a VISA name"):
         LeakageTester("no such thing", 0.3)
     session = LiveRun(
         LeakageWatch(Plan(300, 40e-6, 1e-3)), lambda: LeakageTester("nonsense", 0.3), tmp_path / "run.csv"
     )
     session.start()
-    assert "expected a VISA name" in wait(session, lambda s: s.phase == "ended").why
+    assert "Expected: a VISA name" in wait(session, lambda s: s.phase == "ended").why
     assert not (tmp_path / "run.csv").exists()
 
 

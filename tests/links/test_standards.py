@@ -1,4 +1,4 @@
-"""A reference meter on a link is read when it stands still; what is no reading is none."""
+"""A reference meter on a link is read when it stands still; what is not a reading is none."""
 
 import pytest
 

@@ -95,10 +95,10 @@ def test_it_is_whole_once_it_was_taken():
     ("more", "words"),
     [
         ("  map: {V77: V1}\n", "line 12, column 9: borrows, map, V77: “V77” stands nowhere"),
-        ("  without: {plsu: no}\n", "“plsu” is no step of halvergate-ev9; expected one of"),
-        ("  without_functions: {qq: no}\n", "“qq” is no function of halvergate-ev9"),
+        ("  without: {plsu: no}\n", "“plsu” is not a step of halvergate-ev9. Use one of"),
+        ("  without_functions: {qq: no}\n", "“qq” is not a function of halvergate-ev9"),
         ("  takes: [dail]\n", "borrows, takes, item 1: input should be"),
-        ("  without: {turnover-one: no}\n", "of: “ac/12/9@1000+one-way” is no point of this pack"),
+        ("  without: {turnover-one: no}\n", "of: this pack has no point “ac/12/9@1000+one-way”"),
         ("  takes: [functions, procedure]\n", "is not a printed scale"),
     ],
 )
@@ -110,7 +110,7 @@ def test_what_cannot_be_borrowed_is_said(more, words):
 
 def test_a_lender_that_is_not_at_hand(tmp_path):
     text = HEAD.replace("halvergate-ev9", "halvergate-x")
-    with pytest.raises(PackError, match="“halvergate-x” is no pack at hand here"):
+    with pytest.raises(PackError, match="“halvergate-x” is not a pack at hand here"):
         parse_pack(text, "p.yaml", LEND)
     (tmp_path / "halvergate-x.yaml").write_text(pack_yaml(bundled_pack("halvergate-ev9")), encoding="utf-8")
     assert parse_pack(text, "p.yaml", lend_from(lambda: (), tmp_path)).functions

@@ -37,11 +37,11 @@ FAULTS = [
     ("stop: 15,", "stop: -15,", "stop: -15,", "the scale goes backwards: it stops at -15"),
     ("even: {start: 0, stop: 15, divisions: 30, number_every: 10, long_every: 5}",
      "uneven: {marks: [[0, 0], [5, 0.6], [4, 1]]}", "uneven:", "mark [4, 1] follows [5, 0.6]"),
-    ("scale: lower, limit", "scale: lowre, limit", "scale: lowre", "expected one of: upper, lower"),
+    ("scale: lower, limit", "scale: lowre, limit", "scale: lowre", "Use one of: upper, lower"),
     ("kind: vacuum tube voltmeter", "knid: vacuum tube voltmeter", "knid", "is it misspelt?"),
     ("minutes: 30", "minutes: soon", "minutes: soon", "found 'soon'"),
     ("minutes: 30", "minutes: 0", "minutes: 0", "greater than 0"),
-    ("function: dc-\n        at", "function: ac\n        at", "function: ac", "expected one of: dc+, dc-"),
+    ("function: dc-\n        at", "function: ac\n        at", "function: ac", "Use one of: dc+, dc-"),
     ("range: \"5\"", "range: \"7\"", "range: \"7\"", "is not a range of 'dc+'"),
     ("cautions: [chassis]", "cautions: [chasis]", "cautions: [chasis]", "is not a caution of this pack"),
     ("caution_above: {probe: 60, ", "caution_above: {prob: 60, ", "caution_above: {prob", "is not a caution"),
@@ -80,7 +80,7 @@ def test_all_faults_are_reported_at_once():
 def test_missing_keys_and_missing_kind():
     assert any("the key 'zones' is missing" in f for f in faults_of(TEXT.replace("zones:", "zone:", 1)))
     found = faults_of(TEXT.replace("        kind: wait\n", "", 1))
-    assert any("the key 'kind' is missing; expected check, wait, points or adjust" in f for f in found)
+    assert any("the key 'kind' is missing. Expected: check, wait, points or adjust" in f for f in found)
 
 
 @pytest.mark.parametrize(

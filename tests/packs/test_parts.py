@@ -10,7 +10,7 @@ from workbench import PACK_TEXT
     ("old", "new", "fault"),
     [
         ("value: 8.4 M 1%", "value: 8.4 furlongs", "the value of R1 cannot be read"),
-        ("value: 8.4 M 1%", "value: 0 k", "expected one above zero"),
+        ("value: 8.4 M 1%", "value: 0 k", "Expected: one above zero"),
         ("R7 t1500 0 12k", "R7 t1500 0 zero", "Line 9"),
         ("ref: R14", "ref: R13", "the ref 'R13' is used twice"),
         ("supply: rect", "supply: nowhere", "no node “nowhere”"),

@@ -52,7 +52,7 @@ def faults(text: str) -> str:
             "{at_least: 300.0e+3, at_most: 200.0e+3}",
             "must be below at_most",
         ),
-        ("read_as: look", "read_as: glance", "“glance” is no kind of reading; expected one of needle"),
+        ("read_as: look", "read_as: glance", "“glance” is not a kind of reading. Use one of needle"),
         ("read_as: screen", "read_as: needle", "“needle, value applied” cannot be read on the screen"),
         ("full_scale: 50, knob: {division: 1}", "full_scale: 50", "a range is read on one thing"),
         ("passes: [opens, opens wide]", "passes: [opens, opens]", "an outcome is named twice"),
@@ -64,7 +64,7 @@ def faults(text: str) -> str:
         (
             "full: volts/10/10",
             "full: volts/10/11",
-            "“volts/10/11” is no point of this pack; expected such as volts/10/5",
+            "this pack has no point “volts/10/11”. Examples: volts/10/5",
         ),
         ("blank: open/o/0}", "blank: ohms/1k/10000}", "mixes units: V and ohm"),
         ("scale: merit, full_scale: 1}", "scale: none, full_scale: 1}", "'none' is not a printed scale"),

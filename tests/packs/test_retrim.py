@@ -62,7 +62,7 @@ def test_the_nearest_on_hand_within_the_window_and_what_is_then_left():
     # The needle reads 1.2 % high; 15 kohm on 1125 take 1.333 % away.
     assert found.left == pytest.approx(1.012 / (1 + 15 / 1125) - 1, abs=2e-5)
     assert "None of stock serves" in retrim(pack, "line", "line", "mark", 0.012, pieces=()).sentence
-    assert retrim(pack, "knob", "bias", "dial", 0.01) is None  # a set screw is no part
+    assert retrim(pack, "knob", "bias", "dial", 0.01) is None  # a set screw is not a part
     assert retrim(bundled_pack("wexcombe-cc21"), "pointer", "r", "10k", 0.01) is None
     with pytest.raises(RangeError, match="something else is off"):
         retrim(pack, "meter", "gm", "3", -0.9)

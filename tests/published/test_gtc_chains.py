@@ -11,7 +11,7 @@ import pytest
 from candor.core.calibration.figure import figure_point
 from candor.core.calibration.point import Formula
 from candor.core.calibration.result import assess_point
-from candor.core.quantities.formula import parse_formula, reckon
+from candor.core.quantities.formula import calculate, parse_formula
 from candor.core.reading.reading import Reading
 from candor.core.reference.chain import Chain, Link, serve
 from candor.core.reference.reference import CertifiedPoint, Reference, SpecificationRange
@@ -40,7 +40,7 @@ def test_a_formula_and_its_uncertainty_against_gtc(text, seed):
     chance = random.Random(seed)
     values = {name: chance.uniform(2, 9) for name in "VWRS"}
     widths = {name: chance.uniform(0.001, 0.1) for name in "VWRS"}
-    found = reckon(parse_formula(text), values)
+    found = calculate(parse_formula(text), values)
     u = math.sqrt(sum((slope * widths[name]) ** 2 for name, slope in found.slopes.items()))
     wanted = eval(  # the same words, by the other program's numbers
         text,
@@ -71,7 +71,7 @@ def test_a_chain_with_a_shared_standard_against_gtc():
     ("takes", "formula"), [("error", "(a - b) / 2"), ("shown", "(a + b) / 2"), ("shown", "a * b / a")]
 )
 def test_a_figured_point_against_gtc(takes, formula):
-    """Two readings by one standard: of errors what it brings is common, of what was shown it is no part at all."""
+    """Two readings by one standard: of errors what it brings is common, of what was shown it is not a part at all."""
     reference = Reference("std", "V", (SpecificationRange(20, 0.5),), calibrated_on=DAY)
     shown = {"a": (POINTS["volts/10/10"], 10.1, 10.0), "b": (POINTS["volts/10/5"], 5.1, 5.02)}
     results = {
@@ -109,7 +109,7 @@ def test_ea402_s2_a_resistor_of_10_kilohm():
         "r": 0.07e-6,
         "RTX": 5.5e-3 / rectangle,
     }
-    found = reckon(formula, values)
+    found = calculate(formula, values)
     assert found.value == pytest.approx(10000.178, abs=5e-4)
     u = math.sqrt(sum((found.slopes[n] * widths[n]) ** 2 for n in widths))
     assert u == pytest.approx(8.33e-3, rel=0.005)

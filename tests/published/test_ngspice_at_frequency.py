@@ -80,7 +80,7 @@ def test_a_switch_is_what_its_range_says_and_no_answer_is_said():
     for text, hertz, words in (
         ("V1 a 0 sin(0 1 50)\nC1 b c 1u\nR1 a 0 1k", 50.0, "no one answer"),
         ("V1 a 0 sin(0 1 50)\nD1 a b\nR1 b 0 1k", 50.0, "diodes has no answer"),
-        ("R1 a 0 1k", 0.0, "is no frequency"),
+        ("R1 a 0 1k", 0.0, "is not a frequency"),
     ):
         with pytest.raises(RangeError, match=words):
             volts_at(parse_netlist(text), hertz)

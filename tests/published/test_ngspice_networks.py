@@ -132,7 +132,7 @@ def test_charging_current_against_ngspice(share):
 
 
 def test_discharge_against_ngspice():
-    """4.7 k, 470 µF, from 250 V: after the reckoned time the simulator stands at 60 V (0.1 %)."""
+    """4.7 k, 470 µF, from 250 V: after the calculated time the simulator stands at 60 V (0.1 %)."""
     seconds = discharge_time(4.7e3, 470e-6, 250.0, 60.0)
     assert seconds == pytest.approx(3.15, abs=0.005)
     text = TRANSIENT.format(title="discharge", source=0, ohms=4.7e3, farads=470e-6, start=250, step=0.005, end=4,

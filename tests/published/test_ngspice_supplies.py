@@ -5,7 +5,7 @@ import random
 import pytest
 
 from candor.core.circuit.netlist import parse_netlist
-from candor.core.power.supply import reckon_supply
+from candor.core.power.supply import calculate_supply
 from published.ngspice import ask
 
 KINDS = ("is=1e-9 n=1.5 rs=1", "drop=15", "perveance=2.7e-4")
@@ -92,7 +92,7 @@ def spiced(text: str, rail: str, seconds: float, step: float) -> str:
 @pytest.mark.parametrize("seed", range(20))
 def test_a_supply_against_ngspice(seed):
     text, rail, seconds = supply(seed)
-    answer = reckon_supply(parse_netlist(text), seconds).nodes[rail]
+    answer = calculate_supply(parse_netlist(text), seconds).nodes[rail]
     theirs = ask(spiced(text, rail, seconds, 5e-5), ("mean", "ripple", "peak"))
     assert answer.mean == pytest.approx(theirs["mean"], rel=0.01)
     assert answer.ripple == pytest.approx(theirs["ripple"], rel=0.05)
@@ -105,7 +105,7 @@ def test_the_same_at_another_step_and_with_an_answer_worked_by_hand():
         "V1 a 0 sin(0 530.33 60)\nV2 0 b sin(0 530.33 60)\nR1 a a1 80\nR2 b b1 80\nD1 a1 k is=1e-9 n=1.5 rs=1\n"
         "D2 b1 k is=1e-9 n=1.5 rs=1\nC1 k 0 40u\nR3 k o 500\nC2 o 0 40u\nR4 o 0 3.7k"
     )
-    answer = reckon_supply(parse_netlist(text))
+    answer = calculate_supply(parse_netlist(text))
     assert answer.settled
     assert (answer.nodes["k"].mean, answer.nodes["o"].mean) == pytest.approx((478.7, 421.7), abs=0.1)
     assert (answer.nodes["k"].ripple, answer.nodes["o"].ripple) == pytest.approx((17.3, 0.97), rel=0.02)

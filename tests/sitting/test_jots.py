@@ -27,8 +27,8 @@ def at(notebook, pack):
 @pytest.mark.parametrize(
     ("line", "asked"),
     [
-        ("node plte 120 V", "“plte” is no node"),
-        ("tube V3 plate plaet, grid grid, cathode 0", "“plaet” is no node"),
+        ("node plte 120 V", "“plte” is not a known node"),
+        ("tube V3 plate plaet, grid grid, cathode 0", "“plaet” is not a known node"),
         ("tube V3 plate plate, grid grid, cathode 0", ""),
     ],
 )
@@ -46,5 +46,5 @@ def test_where_the_list_names_the_tubes_another_is_a_question_and_a_section_is_n
     at = replace(at, job=job, pack=description_of(notebook, job))
     for name in ("V3", "v3a", "V3B"):
         assert command_of(understand_at("trace", f"tube {name} plate plate, grid grid, cathode 0"), at).bodies
-    with pytest.raises(CandorError, match=r"“V4” is no tube yet\. There are: V3"):
+    with pytest.raises(CandorError, match=r"“V4” is not a known tube\. There are: V3"):
         command_of(understand_at("trace", "tube V4 plate plate, grid grid, cathode 0"), at)

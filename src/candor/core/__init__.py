@@ -1,1 +1,1 @@
-"""The reckoning: values in, values out. No interface, no files, no clock, no network."""
+"""The calculating: values in, values out. No interface, no files, no clock, no network."""

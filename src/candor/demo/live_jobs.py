@@ -8,7 +8,7 @@ from candor.core.parts.mains import Mains
 from candor.core.power.plan_text import plan_lines
 from candor.core.power.propose import proposed_plan
 from candor.core.power.states import Rail, SupplyTraits
-from candor.core.trace.reckon import perveance_of
+from candor.core.trace.expected_nodes import perveance_of
 from candor.demo.writing import Writing
 from candor.notebook.entries.arrive import FindingNoted, FindingSettled
 from candor.notebook.entries.body import Body

@@ -110,7 +110,7 @@ def _drift(window: Window) -> None:
     window.shelf.job.emit("sb40241")
     drawn: list[bool] = []
     window.go_to_stop("soak")
-    window.soak.drift.reckoned.connect(lambda: drawn.append(True))
+    window.soak.drift.calculated.connect(lambda: drawn.append(True))
     window.soak.show_view("drift")
     settle(5.0, lambda: bool(drawn))
     window.soak.drift.choose("DC volts +, 12 V range at 12 V")

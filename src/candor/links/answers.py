@@ -1,6 +1,6 @@
 """What an instrument on a link answers: one whole number, with or without its unit, or no reading at all.
 
-An answer is never taken by the number it begins with: what Candor does not understand to its last character is no reading.
+An answer is never taken by the number it begins with: what Candor does not understand to its last character is not a reading.
 IEEE 488.2 and SCPI-99 give 9.9E37 for infinity and 9.91E37 for not a number.
 """
 
@@ -95,7 +95,7 @@ def read_answer(answer: str, unit: str = "", form: AnswerForm = PLAIN) -> float:
     answer : str
         The whole of it.
     unit : str
-        The SI unit that is expected; an answer in another is no reading. Empty for any.
+        The SI unit that is expected; an answer in another is not a reading. Empty for any.
     form : AnswerForm
 
     Raises

@@ -76,7 +76,7 @@ class HandRun(Generic[S]):
         """
         if not -5000 <= volts <= 5000 or not 0 <= amperes <= 1:
             raise RangeError(
-                f"{volts:g} V and {amperes:g} A were typed; expected up to 5 kV, either way round, and up to 1 A."
+                f"{volts:g} V and {amperes:g} A were typed. Expected: up to 5 kV, either way round, and up to 1 A."
             )
         values = {"volts": volts, "amperes": amperes}
         if self._status.phase == "discharging":

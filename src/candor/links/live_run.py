@@ -174,7 +174,7 @@ class LiveRun(Generic[S]):
             if rig.source is not None:
                 rig.source.set_level(self.watch.level)
                 rig.source.switch(True)
-            # Time counts from the first reading with the source on: what lies before it is no part of the run.
+            # Time counts from the first reading with the source on: what lies before it is not a part of the run.
             self._follow(rig, guard, recorder, self._first(rig, guard).seconds)
 
     def _first(self, rig: Rig, guard: _Guard) -> Reading:

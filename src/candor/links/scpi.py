@@ -126,7 +126,7 @@ class ScpiLink:
     def absent(self, why: str) -> LinkError:
         """Return the error of a name under which nothing answers."""
         return LinkError(
-            f"Nothing answers as “{self.resource}” ({why}); expected a VISA name such as "
+            f"Nothing answers as “{self.resource}” ({why}). Expected: a VISA name such as "
             f"TCPIP::192.168.1.20::5025::SOCKET, and the {self.what} on. Nothing was switched.",
             value=self.resource,
         )

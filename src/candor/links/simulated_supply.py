@@ -1,6 +1,6 @@
 """The simulated bench for power: mains, a supply whose tubes warm up, meters that speak SCPI, a fault that may hide in it.
 
-The supply is stepped through time by the same equations that reckon supplies; what happens on it is what its circuit does.
+The supply is stepped through time by the same equations that calculate supplies; what happens on it is what its circuit does.
 """
 
 from __future__ import annotations

@@ -45,7 +45,7 @@ def read_settled(
     between_s : float
         Between two readings, s.
     floor : float
-        A count of the meter, SI: less is no movement.
+        A count of the meter, SI: less is not a movement.
 
     Raises
     ------

@@ -50,7 +50,7 @@ class LeakageTester(ScpiLink):
         return {"series_ohms": self.series_ohms, "discharge_ohms": self.discharge_ohms}
 
     def set_level(self, level: float) -> None:
-        """Set the source, V; what it does not take is no setting. Zero is told and not waited for."""
+        """Set the source, V; what it does not take is not a setting. Zero is told and not waited for."""
         self.tell(f"SOUR:VOLT {level:.6g}")
         if level:
             said = read_answer(self.ask("SOUR:VOLT?"), "V")

@@ -165,7 +165,7 @@ class Notebook:
 
     def _row(self, draft: Draft, moment: dt.datetime) -> NewRow:
         if draft.body.kind not in BODIES:
-            raise NotebookError(f"“{draft.body.kind}” is no kind of entry that is written.", value=draft.body.kind)
+            raise NotebookError(f"“{draft.body.kind}” is not a kind of entry that is written.", value=draft.body.kind)
         try:
             text = draft.body.model_dump_json()
         except (PydanticSerializationError, UnicodeEncodeError):

@@ -16,7 +16,7 @@ Taken = Literal[
     "bands", "weak", "care", "keep_dry",
 ]  # fmt: skip
 USUAL: tuple[Taken, ...] = ("cautions", "controls", "modifiers", "dial", "adjusters", "functions", "procedure")
-# What stands in these is no words of the trade but refers to something: it is left as it is.
+# What stands in these is not a words of the trade but refers to something: it is left as it is.
 REFERENCES = frozenset(
     ("key", "function", "range", "ranges", "unit", "kind", "phase", "scale", "polarity", "current", "law", "formula", "of",
      "modifier", "read_as", "asks", "waveform", "takes", "closes", "tap", "level", "netlist")
@@ -65,7 +65,7 @@ def borrowed_into(data: Mapping[str, Any], lend: Lender) -> tuple[dict[str, Any]
     found = lend(terms.pack)
     if found is None:
         return dict(data), [
-            (("borrows", "pack"), f"“{terms.pack}” is no pack at hand here; it must be taken in before")
+            (("borrows", "pack"), f"“{terms.pack}” is not a pack at hand here; it must be taken in before")
         ]
     lent, digest = found
     whole = {name: lent[name] for name in terms.takes if name in lent}
@@ -100,7 +100,7 @@ def borrowed_into(data: Mapping[str, Any], lend: Lender) -> tuple[dict[str, Any]
 
 def _unknown(field: str, given: Iterable[str], known: list[str], what: str) -> list[tuple[Path, str]]:
     return [
-        (("borrows", field, key), f"“{key}” is no {what}; expected one of {', '.join(sorted(known))}")
+        (("borrows", field, key), f"“{key}” is not a {what}. Use one of {', '.join(sorted(known))}")
         for key in given
         if key not in known
     ]

@@ -37,7 +37,9 @@ def bundled_pack(name: str) -> Pack:
     """
     head = next((head for head in bundled_heads() if head.id == name), None)
     if head is None:
-        raise CandorError(f"“{name}” is no shipped pack; candor packs list names them, or give a file.", value=name)
+        raise CandorError(
+            f"“{name}” is not a shipped pack; candor packs list names them, or give a file.", value=name
+        )
     return read_kept((_folder() / f"{name}.json").read_text(encoding="utf-8"), head.digest)
 
 

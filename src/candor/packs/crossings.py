@@ -209,13 +209,13 @@ def _placeholder_faults(path: Path, step: Any) -> Iterator[tuple[Path, str]]:
             continue
         for name in sorted(names - allowed):
             expected = "{range}, {applied} or {nominal}" if allowed else "no placeholder in this kind of step"
-            yield (*path, field), f"{{{name}}} is not known here; expected {expected}"
+            yield (*path, field), f"{{{name}}} is not known here. Expected: {expected}"
 
 
 def _must_exist(path: Path, name: Any, known: list[Any], what: str) -> Iterator[tuple[Path, str]]:
     if name is not None and name not in known:
         listed = ", ".join(str(k) for k in known) or "none is defined"
-        yield path, f"{name!r} is not {what} of this pack; expected one of: {listed}"
+        yield path, f"{name!r} is not {what} of this pack. Use one of: {listed}"
 
 
 def _unique(data: Any, path: Path, name: str = "key") -> Iterator[tuple[Path, str]]:

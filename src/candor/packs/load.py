@@ -56,7 +56,7 @@ class PackError(CandorError, ValueError):
     def __init__(self, name: str, faults: tuple[Fault, ...]) -> None:
         listed = "\n".join(f"  {fault}" for fault in faults)
         count = "1 fault" if len(faults) == 1 else f"{len(faults)} faults"
-        super().__init__(f"{name}: {count}; nothing was taken in.\n{listed}", place=name)
+        super().__init__(f"{name}: {count}; nothing was imported.\n{listed}", place=name)
         self.faults = faults
 
 
@@ -218,7 +218,7 @@ _EXPECTED = {
     "missing": "the key {last!r} is missing",
     "extra_forbidden": "{last!r} is not a key that belongs here; is it misspelt?",
     "string_too_short": "empty; words were expected",
-    "union_tag_not_found": "the key 'kind' is missing; expected check, wait, points or adjust",
+    "union_tag_not_found": "the key 'kind' is missing. Expected: check, wait, points or adjust",
 }
 
 

@@ -57,7 +57,7 @@ class Balances(PackModel):
     unknown: Annotated[Pair, Field(description="the terminals")]
     over: Annotated[Pair, Field(description="the detector")]
     hertz: Hertz = 0.0
-    loss_of: Annotated[float, Field(ge=0, description="F; 0: it is no power factor")] = 0.0
+    loss_of: Annotated[float, Field(ge=0, description="F; 0: it is not a power factor")] = 0.0
 
     @property
     def nodes(self) -> tuple[str, ...]:

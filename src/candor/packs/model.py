@@ -159,7 +159,7 @@ def read_kept(text: str, digest: str) -> Pack:
     Raises
     ------
     pydantic.ValidationError
-        Where it is no pack.
+        Where it is not a pack.
     """
     same = hashlib.sha256(text.encode()).hexdigest() == digest
     pack = Pack.model_validate_json(text, context=CHECKED if same else None)

@@ -54,7 +54,7 @@ class PackPartLine(BaseModel):
         except CandorError as error:
             raise ValueError(f"the value of {self.ref} cannot be read: {error}") from None
         if marked.value <= 0 and self.kind in VALUED:
-            raise ValueError(f"the value of {self.ref} is {marked.value:g}; expected one above zero")
+            raise ValueError(f"the value of {self.ref} is {marked.value:g}. Expected: one above zero")
         return self
 
     @property

@@ -53,7 +53,7 @@ class ProcedureStep:
         What the list of steps calls it: points of one range share a row.
     point : TestPoint or None
     seconds : float
-        How long to wait; 0 where it is no wait.
+        How long to wait; 0 where it is not a wait.
     trim : str
     uses : tuple of str
         Keys of adjusters and designators of parts that a point depends on; empty for everything.
@@ -226,7 +226,7 @@ def point_by_name(pack: Pack, name: str) -> TestPoint:
         return known[name]
     near = [key for key in known if key.split("/")[:2] == name.split("/")[:2]] or list(known)[:3]
     raise RangeError(
-        f"“{name}” is not a test point of {pack.name}; expected such as {', '.join(near)}.",
+        f"{pack.name} has no test point “{name}”. Examples: {', '.join(near)}",
         value=name,
         expected=", ".join(near),
     )
@@ -321,7 +321,7 @@ def _next(pack: Pack, section: Section, step: PointsStep, function: Function, ra
         section=section.title,
         section_key=section.key,
         phase=section.phase,
-        title=f"{point.function}, {range_.title} range: a further point",
+        title=f"{point.function}, {range_.title} range: an extra point",
         do="Apply a value, or bring the needle to a mark; then write both: 10.2 ref 10.03.",
         aim="Three points or more over the range, the end of it among them.",
         mistake="Reading a point once only: from below and from above tells friction.",
@@ -374,7 +374,7 @@ def _with_live(point: TestPoint, cautions: tuple[Caution, ...]) -> tuple[Caution
     """Add the caution of live work where something is live to touch and the pack has no danger to tell of there."""
     told = any(
         c.level == "danger" and not c.short.lower().startswith("cord out") for c in cautions
-    )  # that is no live work
+    )  # that is not a live work
     if point.unit != "V" or told:
         return cautions
     alternating = point.current == "V~" or point.stimulus.hertz > 0

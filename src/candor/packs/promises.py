@@ -39,7 +39,7 @@ def broken_promises(pack: Pack) -> Iterator[tuple[Path, str]]:
                     yield (
                         (*path, "function"),
                         (
-                            f"“{kind.title}” cannot be read on the {on} of the {range_.title} range; expected one of "
+                            f"“{kind.title}” cannot be read on the {on} of the {range_.title} range. Use one of "
                             f"{', '.join(kind.read_on)}"
                         ),
                     )
@@ -51,7 +51,7 @@ def broken_promises(pack: Pack) -> Iterator[tuple[Path, str]]:
                     near = ", ".join(k for k in points if k.split("/")[0] == key.split("/")[0]) or ", ".join(
                         list(points)[:4]
                     )
-                    yield (*path, "of"), f"“{key}” is no point of this pack; expected such as {near}"
+                    yield (*path, "of"), f"this pack has no point “{key}”. Examples: {near}"
                 elif points[key].formula.text:
                     yield (*path, "of"), f"“{key}” is figured itself; a formula is of points that are read"
                 else:

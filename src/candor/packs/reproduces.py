@@ -32,7 +32,7 @@ class RangeMiss:
     limit : float
         The range's own limit as such a share; 0 where it has none.
     why : str
-        Why it cannot be reckoned, where it cannot.
+        Why it cannot be calculated, where it cannot.
     """
 
     function: str

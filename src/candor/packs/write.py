@@ -15,7 +15,7 @@ def pack_yaml(pack: Pack) -> str:
     Raises
     ------
     PackError
-        Where it is no pack that could be read back: with every fault, by line.
+        Where it is not a pack that could be read back: with every fault, by line.
     """
     from ruamel.yaml import YAML  # only where a pack is written
     from ruamel.yaml.scalarstring import LiteralScalarString

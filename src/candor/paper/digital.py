@@ -64,7 +64,7 @@ def digital_certificate(record: CertificateRecord, digest: str, country: str) ->
         )  # fmt: skip
     if not record.measured:
         raise DigitalError("There is no digital certificate of no reading.")
-    # The order of elements is the schema's: it is a sequence, another order is no certificate.
+    # The order of elements is the schema's: it is a sequence, another order is not a certificate.
     where = {f"{{{INSTANCE}}}schemaLocation": f"{DCC} {DCC}/v{VERSION}/dcc.xsd"}
     root = ElementTree.Element(f"{{{DCC}}}digitalCalibrationCertificate", {"schemaVersion": VERSION, **where})
     _administration(_in(root, "administrativeData"), record, digest, country)

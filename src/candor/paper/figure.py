@@ -16,7 +16,7 @@ PETROL, BRASS, BRICK, INSIDE = HexColor("#0E6670"), HexColor("#8C5A0C"), HexColo
 COLOURS = {
     Outcome.PASS: PETROL, Outcome.FAIL: BRICK, Outcome.CANNOT_TELL: BRASS, Outcome.NOT_MEASURED: SOFT, Outcome.NOTED: SOFT,
 }  # fmt: skip
-DOT = 0.45  # of the other shapes: what is noted is no verdict
+DOT = 0.45  # of the other shapes: what is noted is not a verdict
 
 
 def draw_outcome(canvas, outcome: Outcome, x: float, y: float, radius: float, filled: bool = True) -> None:  # type: ignore[no-untyped-def]

@@ -72,7 +72,7 @@ def _of_the_ink(asked: Stated) -> Iterator[Statement]:
     if asked.broken:
         yield _said("ink", say_broken(asked.broken), asked.broken[0], "entries not as written")
     for unread in asked.job.unreadable:
-        text = f"An entry cannot be read by this version and is not in what is stated: {unread.body.why}."
+        text = f"This version cannot read an entry; it is not included in this certificate: {unread.body.why}."
         yield _said("ink", text, unread.number, "an entry cannot be read")
 
 
@@ -177,7 +177,7 @@ def _of_safety(asked: Stated) -> Iterator[Statement]:
         yield _said("hazard", f"Hazard not cleared: {finding.text}.", finding.entry.number, f"HAZARD: {finding.text}")
     still = open_leaving(job, asked.leaving)
     if still:
-        text = f"Before it goes: {name_open(still)}, not yet looked at or not as it should be."
+        text = f"Release checks: {name_open(still)}, not yet looked at or not as it should be."
         yield _said("not looked at", text, 0, "not all was looked at before it went")
     for let in job.release.overridden:
         titles = [i.title.casefold() for i in asked.leaving if i.key in let.body.items and i.is_open]

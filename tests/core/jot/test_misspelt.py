@@ -19,7 +19,7 @@ def test_what_is_nearly_known_is_asked_about_and_what_is_far_is_new():
     ask_if_misspelt("plate", ("plate", "grid"), "node")
     ask_if_misspelt("cathode", ("plate", "grid"), "node")
     ask_if_misspelt("anything", (), "node")
-    with pytest.raises(ValueTextError, match=r"“plte” is no node yet\. Did you mean plate"):
+    with pytest.raises(ValueTextError, match=r"“plte” is not a known node\. Did you mean plate"):
         ask_if_misspelt("plte", ("plate", "grid"), "node")
     with pytest.raises(ValueTextError, match="There are: b1"):
         ask_if_misspelt("xyz", ("b1",), "rail", closed=True)

@@ -102,7 +102,7 @@ def test_settings_of_the_shop_by_a_jot():
     mains, meter = said("mains 230 V 50 Hz"), said("esr meter 90 kHz")
     assert (mains.field, mains.text) == ("mains", "230 V 50 Hz")
     assert (meter.field, meter.text) == ("esr_meter", "90 kHz")
-    with pytest.raises(CandorError, match="is no mains; expected such as 230 V 50 Hz"):
+    with pytest.raises(CandorError, match="is not a mains supply. Expected: such as 230 V 50 Hz"):
         said("mains 12")
     assert isinstance(said("mains cord perished"), NoteJot)
 
@@ -120,16 +120,16 @@ def test_a_voltage_above_the_rating_is_warned_of_before_it_is_written():
         ("R24 0", "not above zero"),
         ("C4 430", "430 of what? It is 10 µF 450 V; write the unit, such as 430u"),
         ("C4 keep", "Say why"),
-        ("C4 8.8u bananas", "“bananas” cannot stand after C4"),
+        ("C4 8.8u bananas", "cannot read “bananas” after C4"),
         ("C4 leak 310 @400V", "310 A through a capacitor? Write the prefix, such as 310u"),
         ("C4 leak 310", "310 A through a capacitor?"),
         ("R24 0.3m", "R24: 300 µΩ? It is 330 kΩ 5 % by its drawing"),
         ("R24 50M", "R24: 50 MΩ?"),
-        ("C4 in circuit", "Of C4 only “in circuit” is said; what was measured?"),
-        ("C4 ±1%", "Of C4 only “±1 %” is said"),
+        ("C4 in circuit", "C4: “in circuit” alone is not a measurement"),
+        ("C4 ±1%", "C4: “±1 %” alone is not a measurement"),
         ("R24 limit 3u", "stands alone, of a capacitor"),
         ("C4 30 ohm", "is a resistance; this place expects a capacitance"),
-        ("C4", "nothing is said"),
+        ("C4", "C4: what did you measure?"),
     ],
 )
 def test_what_cannot_be_is_said(text, sentence):

@@ -87,6 +87,6 @@ def test_points_of_the_range_in_hand_are_listed():
     assert understand("point -30", JotContext(minus)).values == (30.0,)
     with pytest.raises(RangeError, match="beyond the 150 V range"):
         understand("points 30 170", JotContext(POINT))
-    with pytest.raises(ValueTextError, match="Of which range"):
+    with pytest.raises(ValueTextError, match="Which range"):
         understand("points 30", JotContext())
     assert understand("points out a loose screw", JotContext(POINT)).text == "points out a loose screw"

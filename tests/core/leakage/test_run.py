@@ -7,7 +7,7 @@ import pytest
 
 from candor.core.errors import RangeError
 from candor.core.leakage.decay import fit_decay
-from candor.core.leakage.run import MOST_POINTS, LeakageRun, Plan, Reckoned, Sample, say_discharge
+from candor.core.leakage.run import MOST_POINTS, Calculated, LeakageRun, Plan, Sample, say_discharge
 
 PLAN = Plan(target_volts=280, capacitance=40e-6, limit_amperes=500e-6, dwell_s=300)
 
@@ -67,7 +67,7 @@ def test_the_range_of_the_time_to_a_limit_holds_the_truth():
 
 def test_ranges_are_said_rounded_outward():
     decay = fit_decay(np.arange(1.0, 50.0), np.arange(1.0, 50.0) ** -0.5)
-    assert "met in 6.1 to 8.4 min" in Reckoned(
+    assert "met in 6.1 to 8.4 min" in Calculated(
         charging_until=1.0, since=0.0, decay=decay, met_from=6.19 * 60, met_to=8.31 * 60
     ).say(355e-6)
 
@@ -115,7 +115,7 @@ def test_charging_is_told_apart_from_leakage():
         lambda t: 280 * (1 - math.exp(-t / tau)),
         step=0.05,
     )
-    begun = watch.reckon().charging_until
+    begun = watch.calculate().charging_until
     assert 280 / 23e3 * math.exp(-begun / tau) < 0.1 * 50e-6
     assert begun < 12 * tau
     assert watch.leakage()[0] == pytest.approx(50e-6, rel=0.02)
@@ -189,17 +189,17 @@ def test_memory_stays_flat():
 )  # fmt: skip
 def test_the_time_to_the_limit_in_words(met, says):
     decay = fit_decay(np.arange(1.0, 50.0), np.arange(1.0, 50.0) ** -0.5)
-    assert says in Reckoned(1.0, 0.0, decay, *met).say(355e-6)
+    assert says in Calculated(1.0, 0.0, decay, *met).say(355e-6)
 
 
 def test_going_up_is_not_held_against_the_limit():
     assert (
-        Reckoned(charging_until=1.0, since=0.0, decay=None, met_from=0, met_to=0, volts=35, target_volts=280).say(
+        Calculated(charging_until=1.0, since=0.0, decay=None, met_from=0, met_to=0, volts=35, target_volts=280).say(
             355e-6
         )
         == "going up: 35 of 280 V"
     )
-    assert "too early" in Reckoned(charging_until=1.0, since=0.0, decay=None, met_from=0, met_to=0).say(355e-6)
+    assert "too early" in Calculated(charging_until=1.0, since=0.0, decay=None, met_from=0, met_to=0).say(355e-6)
 
 
 @pytest.mark.parametrize("name", ["target_volts", "capacitance", "limit_amperes", "series_ohms", "dwell_s"])

@@ -35,7 +35,7 @@ def test_meters_are_read_a_line_each():
         MeterLine("watts", "simulated", "MEAS:POW?", 2.0),
     )
     for text, words in (
-        ("", "No meter"),
+        ("", "at least one meter"),
         ("b1", "has no address"),
         ("b1 x\nb1 y", "read by two meters"),
         ("b1 x every 0 s", "Expected 0.02"),

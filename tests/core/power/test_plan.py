@@ -67,7 +67,7 @@ def test_cases_go_their_own_way_and_say_what_can_hurt_first():
         ("no colon here", "Line 1 has no name before a colon"),
         ("a: jump 3", "begins with none of line, hold"),
         ("a: line x", "Line 1, “line x”"),
-        ("a: line 230 V\nb: hold soon", "Line 2, “hold soon”: “soon” is no time"),
+        ("a: line 230 V\nb: hold soon", "Line 2, “hold soon”: “soon” is not a time"),
         ("a: read b1 300..200", "the lower end stands first"),
         ("a: read b1 200..300; cut b1 beyond 250", "inside its band"),
         ("a: read c- -300..-200; cut c- beyond 250", "inside its band"),

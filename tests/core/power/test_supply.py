@@ -9,7 +9,7 @@ from candor.core.circuit.march import March
 from candor.core.circuit.netlist import NetlistError, parse_netlist
 from candor.core.circuit.rectifiers import THERMAL_VOLTS, mercury, silicon, vacuum
 from candor.core.errors import CancelledError, RangeError
-from candor.core.power.supply import read_stop, reckon_supply, without_bleeder
+from candor.core.power.supply import calculate_supply, read_stop, without_bleeder
 from candor.core.power.supply_words import supply_lines
 
 
@@ -37,7 +37,7 @@ def test_a_resonance_swings_as_it_must():
     """A step through 1 H and 10 uF overshoots to 1 + exp(-pi zeta/sqrt(1 - zeta^2)) of it; zeta = R/2 sqrt(C/L)."""
     zeta = 100 / 2 * math.sqrt(10e-6 / 1)
     peak = 100 * (1 + math.exp(-math.pi * zeta / math.sqrt(1 - zeta**2)))
-    answer = reckon_supply(parse_netlist("V1 a 0 100\nL1 a b 1 r=100\nC1 b 0 10u"), 0.5)
+    answer = calculate_supply(parse_netlist("V1 a 0 100\nL1 a b 1 r=100\nC1 b 0 10u"), 0.5)
     assert answer.nodes["b"].peak == pytest.approx(peak, rel=2e-3)
 
 
@@ -57,7 +57,7 @@ def test_curves_are_their_laws():
 
 
 def test_a_supply_with_no_load_charges_to_the_crest_and_says_what_holds_it():
-    answer = reckon_supply(
+    answer = calculate_supply(
         parse_netlist("V1 a 0 sin(0 300 50)\nR1 a b 100\nD1 b k\nC1 k 0 16u\nC2 x 0 1u\nR2 x 0 1k")
     )
     assert answer.nodes["k"].mean == pytest.approx(299.6, abs=0.3)
@@ -68,7 +68,7 @@ def test_a_supply_with_no_load_charges_to_the_crest_and_says_what_holds_it():
 
 def test_a_negative_rail_has_its_lowest_as_its_peak_and_two_rails_add():
     text = "V1 a 0 sin(0 300 50)\nD1 a p\nC1 p 0 16u\nR1 p 0 10k\nD2 n a\nC2 n 0 16u\nR2 n 0 10k"
-    answer = reckon_supply(parse_netlist(text))
+    answer = calculate_supply(parse_netlist(text))
     assert answer.nodes["p"].peak == pytest.approx(-answer.nodes["n"].peak, rel=1e-3)
     assert answer.nodes["n"].mean < -280
     assert answer.rectifier_peaks["D1"][1] >= answer.rectifier_peaks["D1"][0] > 0.1
@@ -76,11 +76,11 @@ def test_a_negative_rail_has_its_lowest_as_its_peak_and_two_rails_add():
 
 def test_what_has_not_settled_is_said_and_a_run_can_be_stopped():
     slow = parse_netlist("V1 a 0 100\nR1 a b 1meg\nC1 b 0 100u")
-    answer = reckon_supply(slow, 5.0)
+    answer = calculate_supply(slow, 5.0)
     assert not answer.settled
     assert "It still moves after 5 s" in supply_lines(answer)[-1]
     with pytest.raises(CancelledError):
-        reckon_supply(slow, 5.0, lambda: True)
+        calculate_supply(slow, 5.0, lambda: True)
 
 
 @pytest.mark.parametrize(
@@ -99,7 +99,7 @@ def test_a_network_without_an_answer_is_refused(text, words):
 @pytest.mark.parametrize(
     ("line", "words"),
     [
-        ("V1 a 0 sin(0 99 0)", "0 Hz is no frequency"),
+        ("V1 a 0 sin(0 99 0)", "0 Hz is not a frequency"),
         ("R1 a 0 sin(0 1 50)", "only a voltage can be a sine"),
         ("D1 a 0 drop=-15", "is not above zero"),
         ("D1 a 0 from=3", "is=, n=, rs=, drop=, perveance="),

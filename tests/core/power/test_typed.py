@@ -8,10 +8,10 @@ import pytest
 from candor.core.errors import RangeError, ValueTextError
 from candor.core.power.answers import report_supply
 from candor.core.power.first_capacitor import TRIED_FARAD, largest_first
-from candor.core.power.supply import reckon_supply
+from candor.core.power.supply import calculate_supply
 from candor.core.power.supply_text import EXAMPLE, read_supply, say_supply
 from candor.core.power.swap import change_rectifier, line_control, say_swap
-from candor.core.power.typed import Section, TypedSupply, reckon_typed
+from candor.core.power.typed import Section, TypedSupply, calculate_typed
 
 TUBED = TypedSupply(
     volts=300, hertz=50, load_amperes=0.06, winding_ohms=150, warm_s=12,
@@ -25,7 +25,7 @@ def test_the_no_load_crest_has_regulation_and_line_in_it():
 
 
 def test_capacitors_are_held_to_what_they_meet_before_anything_draws():
-    answer = reckon_typed(TUBED)
+    answer = calculate_typed(TUBED)
     crest = math.sqrt(2) * 300 * 1.08 * 1.1
     assert [s.is_over for s in answer.stresses] == [True, False]
     assert all(s.peak_volts == pytest.approx(crest, rel=0.01) for s in answer.stresses)
@@ -38,7 +38,7 @@ def test_a_swap_says_three_numbers_and_the_dropper_mends_the_first_alone():
     swap = change_rectifier(TUBED, after)
     assert swap.after_volts > swap.before_volts + 20
     mended = replace(after, dropper_ohms=swap.dropper_ohms)
-    rail = reckon_supply(mended.netlist(warm=True)).nodes[mended.rail_node()].mean
+    rail = calculate_supply(mended.netlist(warm=True)).nodes[mended.rail_node()].mean
     assert rail == pytest.approx(swap.before_volts, rel=0.01)
     assert swap.dropper_watts == pytest.approx(0.06**2 * swap.dropper_ohms)
     assert swap.dropped_cold_volts == pytest.approx(swap.cold_volts)
@@ -84,7 +84,7 @@ def test_a_line_says_a_supply():
         ("300-0-300 V", "a capacitor is missing"),
         ("300-0-250 V, 16 uF", "halves of a centre-tapped winding are alike"),
         ("300 V, 16 uF", "says bridge or half-wave"),
-        ("300-0-300 V, 16 uF, germanium", "“germanium” says nothing of a supply"),
+        ("300-0-300 V, 16 uF, germanium", "cannot read “germanium” as part of a supply"),
         ("300-0-300 V, 16 uF, regulation 130 %", "between 0 and 100 %"),
     ],
 )

@@ -39,7 +39,7 @@ def test_peak_to_peak_becomes_the_root_mean_square_of_its_shape(shape):
 
 @pytest.mark.parametrize(
     ("text", "unit", "words"),
-    [("8 Vpp", "V", "of which shape"), ("3 ns by 5 ns", "s", "cannot be shorter"), ("1 V over 0", "A", "no resistance"),
+    [("8 Vpp", "V", "of which shape"), ("3 ns by 5 ns", "s", "cannot be shorter"), ("1 V over 0", "A", "not a resistance"),
      ("22 mV over 1k", "V", "neither a prefix")],
 )  # fmt: skip
 def test_what_cannot_be_calculated_is_said(text, unit, words):

@@ -167,15 +167,15 @@ def test_a_look_is_decided_by_its_words_and_two_that_differ_cannot_tell():
         ("shorts/s/250000", "251k", "is read as: threshold by bracket"),
         ("cap/a/1e-08", "dial 10.5n..9.6n", "wrong way round"),
         ("cap/a/1e-08", "dial 199n", "within 2 % of the right end"),
-        ("cap/a/1e-08", "dial 0.4n", "past the stop|within 2 % of the left end"),
+        ("cap/a/1e-08", "dial 0.4n", "off the scale|within 2 % of the left end"),
         ("cap/a/1e-08", "dial 10n pf 8 %", "has one dial"),
         ("gain/v/2", "11 div", "the screen has 8"),
         ("gain/v/2", "from 3 to 3", "same place"),
         ("gain/v/2", "dial 4", "another kind"),
         ("volts/10/10", "on 9.93 ref 9.9", "no mark at 9.93 V; the nearest is 10 V"),
-        ("eye/e/0", "seen sparks", "is no outcome of this look; expected opens"),
+        ("eye/e/0", "seen sparks", "is not an outcome of this look. Expected: opens"),
         ("out/o/50", "at 50 reads 5 A", "is a current"),
-        ("zero/5/-4", "7 ref 4", "past the stop"),
+        ("zero/5/-4", "7 ref 4", "off the scale"),
         ("zero/5/-4", "3 ref 40", "far beyond"),
     ],
 )
@@ -191,7 +191,7 @@ def test_a_kind_on_what_it_cannot_be_read_on_is_refused():
         )
     with pytest.raises(CandorError, match="what was written is of another kind"):
         reading_of(POINTS["gain/v/2"], {INDICATED: 1.0}, 1.0, kind="threshold")
-    with pytest.raises(CandorError, match="no kind of reading"):
+    with pytest.raises(CandorError, match="not a kind of reading"):
         reading_of(POINTS["gain/v/2"], {}, 1.0, kind="weather")
     with pytest.raises(CandorError, match="has no logarithm"):
         Judged(POINTS["out/o/50"]).place(0.0)

@@ -26,7 +26,7 @@ def test_frequency_by_its_phase():
         phase_log([0, 1], [0, 1])
     with pytest.raises(RangeError, match="not at equal times"):
         phase_log([0, 1, 2, 5], [0, 0, 0, 0])
-    with pytest.raises(RangeError, match="no log of one thing"):
+    with pytest.raises(RangeError, match="not a log of one thing"):
         phase_log(range(40), np.where(np.arange(40) % 7 == 3, 1.0, 0.0) + 1e-6 * random.normal(0, 1, 40))
 
 

@@ -143,7 +143,7 @@ def test_the_load_of_a_meter_is_taken_out_and_that_of_the_drawings_put_in():
 @pytest.mark.parametrize(
     ("volts", "expected", "state"),
     [(100, NodeExpected(110, 0.2, "drawing"), "as expected"), (80, NodeExpected(110, 0.2, "drawing"), "low"),
-     (-80, NodeExpected(-110, 0.2, "sister"), "low"), (-140, NodeExpected(-110, 0.2, "reckoned"), "high"),
+     (-80, NodeExpected(-110, 0.2, "sister"), "low"), (-140, NodeExpected(-110, 0.2, "calculated"), "high"),
      (0.1, NodeExpected(0, 0.2, "drawing"), "as expected"), (-1.2, NodeExpected(0, 0.2, "drawing"), "should be 0"),
      (5, None, "not expected")],
 )  # fmt: skip
@@ -163,7 +163,7 @@ def test_a_tube_beyond_its_ratings_is_the_circuits_fault():
     assert "screen stands above the plate" in said
     assert "must be alike" in said
     assert say_tube(TubePoint("V2", 100, -1, None, 0.001, None, None), TubeRatings()) == ()
-    assert "draws nothing" in say_tube(TubePoint("V2", 100, -30, None, 0.0, None, None), TubeRatings())[0]
+    assert "draws no current" in say_tube(TubePoint("V2", 100, -30, None, 0.0, None, None), TubeRatings())[0]
 
 
 @pytest.mark.parametrize(

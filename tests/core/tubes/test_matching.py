@@ -97,8 +97,8 @@ def test_no_two_of_a_group_can_be_told_apart_and_no_group_could_be_larger():
     [
         ([("A", "", 1, 1), ("A", "", 2, 1)], "A: its one section is given twice"),
         ([("A", "1", 1, 1), ("A", "2", 2, 1), ("B", "1", 1, 1)], "B has 1 of the 2 sections that others have"),
-        ([("A", "", math.nan, 1)], "A: nan with u 1 is no figure"),
-        ([("A", "", 1, -1), ("B", "", 1, 1)], "A: 1 with u -1 is no figure"),
+        ([("A", "", math.nan, 1)], "A: nan with u 1 is not a figure"),
+        ([("A", "", 1, -1), ("B", "", 1, 1)], "A: 1 with u -1 is not a figure"),
         ([("A", "", 1, 1)], "1 tube make no set of 2"),
     ],
 )

@@ -43,4 +43,4 @@ def test_no_test_comes_before_one_that_should_precede_it():
         before = dict.fromkeys(keys[: keys.index(first)], "good")
         if keys.index(second) > keys.index(first) and first != "gm" and (first, second) != ("emission", "gm"):
             assert barred(second, TRIODE, before).startswith("First "), (first, second)
-    assert "is no test of this kind" in barred("gm", order_of("eye, single shadow"), dict.fromkeys(BY_KEY, "good"))
+    assert "is not a test of this kind" in barred("gm", order_of("eye, single shadow"), dict.fromkeys(BY_KEY, "good"))

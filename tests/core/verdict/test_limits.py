@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from candor.core.errors import CandorError, RangeError
-from candor.core.quantities.formula import check_units, parse_formula, reckon
+from candor.core.quantities.formula import calculate, check_units, parse_formula
 from candor.core.quantities.show import pair, scaled
 from candor.core.uncertainty.budget import Budget, Contribution, rectangular
 from candor.core.uncertainty.coverage import cover
@@ -104,10 +104,10 @@ def test_small_and_large_figures_carry_a_prefix():
         ("a + b", {"a": "V", "b": "A"}, "V", "mixes units: V and A"),
         ("a * b", {"a": "V", "b": "A"}, "V", "comes out in W, and V was expected"),
         ("ln(a)", {"a": "V"}, "1", "takes ln of V"),
-        ("a ^ b", {"a": "V", "b": "1"}, "V", "power that is no bare number"),
+        ("a ^ b", {"a": "V", "b": "1"}, "V", "power that is not a bare number"),
         ("a + c", {"a": "V"}, "V", "“c” in “a \\+ c” names nothing"),
         ("a +", {"a": "V"}, "V", "cannot be read at column"),
-        ("a + 5parsec", {"a": "V"}, "V", "no unit a formula can use"),
+        ("a + 5parsec", {"a": "V"}, "V", "not a unit a formula can use"),
         ("", {}, "V", "cannot be read"),
     ],
 )
@@ -116,7 +116,7 @@ def test_formulas_that_cannot_be(text, units, expected, words):
         check_units(parse_formula(text), units, expected)
 
 
-def test_formulas_reckon_with_their_units():
+def test_formulas_calculate_with_their_units():
     volts = {"a": "V", "b": "V", "R": "ohm", "C": "F"}
     said = {
         "a * 50ohm / (50ohm + R)": "V",
@@ -127,7 +127,7 @@ def test_formulas_reckon_with_their_units():
     for text, out in said.items():
         units = volts
         check_units(parse_formula(text), units, out)
-    assert reckon(parse_formula("-a ^ 2 + 2 * a"), {"a": 3.0}).slopes["a"] == pytest.approx(-4.0)
+    assert calculate(parse_formula("-a ^ 2 + 2 * a"), {"a": 3.0}).slopes["a"] == pytest.approx(-4.0)
     for text, values in (
         ("a / (a - b)", {"a": 1.0, "b": 1.0}),
         ("sqrt(a)", {"a": -1.0}),
@@ -135,4 +135,4 @@ def test_formulas_reckon_with_their_units():
         ("(0-a)^0.5", {"a": 1.0}),
     ):
         with pytest.raises(RangeError):
-            reckon(parse_formula(text), values)
+            calculate(parse_formula(text), values)

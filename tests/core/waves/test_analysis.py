@@ -177,7 +177,7 @@ def test_what_cannot_be_told_is_said():
     [
         (np.ones(3), 1.0, "3 samples; at least 8"),
         (np.ones(9), 0.0, "time does not go forward"),
-        (np.r_[np.ones(9), np.nan], 1.0, "sample 10 is no number"),
+        (np.r_[np.ones(9), np.nan], 1.0, "sample 10 is not a number"),
     ],
 )
 def test_what_is_no_waveform(values, interval, words):

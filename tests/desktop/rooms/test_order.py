@@ -75,4 +75,4 @@ def test_time_and_money_by_fields(qtbot, halfway):
     assert halfway.bench.in_hand.job.stay.minutes == 145
     fill(qtbot, money.fields["spent"], "a lot")
     qtbot.keyClick(money.fields["spent"], Qt.Key.Key_Return)
-    assert "neither time nor money" in halfway.jot.message.text()
+    assert "neither a time nor an amount" in halfway.jot.message.text()

@@ -69,7 +69,7 @@ def test_a_figure_measured_here_is_kept_and_corrects_the_tester(qtbot, window):
     known = page.known
     known.points.setPlainText("-3.25  6.10 mA\n-2.75  8.10 mA")
     fill(qtbot, known.amperes, "5 uA")
-    qtbot.mouseClick(known.reckon, LEFT)
+    qtbot.mouseClick(known.calculate, LEFT)
     assert known.answer.text().startswith("4.001 ± 0.028 mS")
     qtbot.mouseClick(known.keep, LEFT)
     assert known.points.toPlainText() == ""
@@ -82,7 +82,7 @@ def test_a_figure_measured_here_is_kept_and_corrects_the_tester(qtbot, window):
     page.show_tubes()
     assert "through 3 known tubes" in known.correction.text()
     known.points.setPlainText("-3.25 volts")
-    qtbot.mouseClick(known.reckon, LEFT)
+    qtbot.mouseClick(known.calculate, LEFT)
     assert "grid volts and plate current were expected" in window.jot.message.text()
     assert not known.keep.isEnabled()
 

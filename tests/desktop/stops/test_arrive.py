@@ -115,7 +115,7 @@ def test_the_map_goes_back_and_counts_what_is_left_over(qtbot, page):
     assert page.map.count.text() == "5 fasteners off, 1 of 2 steps to go back."
     fill(qtbot, page.map.left, "6")
     qtbot.keyClick(page.map.left, Qt.Key.Key_Return)
-    assert "this step has 5 fasteners; expected 0 to 5" in page.window().jot.message.text()
+    assert "this step has 5 fasteners. Expected: 0 to 5" in page.window().jot.message.text()
     fill(qtbot, page.map.left, "1")
     qtbot.keyClick(page.map.left, Qt.Key.Key_Return)
     assert page.map.count.text() == "All back on, and 1 fasteners left over: one of the steps is missing something."

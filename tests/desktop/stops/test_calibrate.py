@@ -146,7 +146,7 @@ def test_typing_on_the_dial_goes_to_the_jot_line(qtbot, at_75):
     ("text", "words"),
     [
         ("6.72X", "neither a prefix nor a unit"),
-        ("200", "past the stop"),
+        ("200", "off the scale"),
         ("73.8 mA", "is a current; this place expects a voltage"),
         ("73.8 ref -75", "negative"),
     ],
@@ -511,7 +511,7 @@ def test_a_point_named_in_a_jot_is_walked_to(qtbot, bench):
     jot(qtbot, bench, "@dc+/150/75 73.8 ref 75")
     assert (bench.bench.place.step_key, on_disk(bench)[0].point) == ("plus:as-found:dc+/150/75", "dc+/150/75")
     jot(qtbot, bench, "@dc+/9/9 73.8")
-    assert "is not a test point" in bench.jot.message.text()
+    assert "has no test point" in bench.jot.message.text()
 
 
 def test_readings_from_a_file(qtbot, bench, tmp_path):

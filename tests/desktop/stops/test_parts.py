@@ -137,7 +137,7 @@ def test_a_letter_on_the_list_begins_a_jot_about_the_part(qtbot, scope):
     assert "C12" in scope.because.word.text()
 
 
-def test_changing_the_policy_reckons_at_once_and_says_what_changed(qtbot, scope):
+def test_changing_the_policy_calculates_at_once_and_says_what_changed(qtbot, scope):
     page = scope.parts
     assert line(scope, "C11").action is Action.CANNOT_TELL
     qtbot.mouseClick(page.sight["replace on sight"], LEFT)
@@ -300,7 +300,7 @@ def test_a_live_run_is_followed_stopped_and_kept(qtbot, scope, tmp_path):
     fill(qtbot, panel.fields["target"], "280")
     fill(qtbot, panel.fields["resource"], "gpib")
     qtbot.mouseClick(panel.start, LEFT)
-    assert "is no tester" in scope.jot.message.text()
+    assert "is not a tester" in scope.jot.message.text()
     fill(qtbot, panel.fields["resource"], "simulated")
     qtbot.mouseClick(panel.leak, LEFT)
     qtbot.mouseClick(panel.start, LEFT)
@@ -352,7 +352,7 @@ def test_a_run_cut_off_by_a_pulled_plug_is_mended_on_opening(qtbot, show, notebo
     ended = window.bench.in_hand.job.runs.runs[0].ended.body
     assert ended.why == "cut off, 2 readings are kept"
     assert not ended.safe
-    assert ended.measured_volts == 210  # the last line is cut short: its 2 is no voltage
+    assert ended.measured_volts == 210  # the last line is cut short: its 2 is not a voltage
     assert "last seen at 210 V" in window.warning.words.text()
     assert "measure before you touch" in window.warning.words.text()
     window.bench.voice.say("something else")

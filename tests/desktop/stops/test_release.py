@@ -63,7 +63,7 @@ def test_before_it_goes_bars_signing_until_each_is_looked_at_or_let_go(qtbot, ar
     page.second.sign.click()  # nothing is signed that a second name could stand under
     page.sign.setEnabled(True)
     page.sign.click()
-    assert "Before it goes: hazards, earth bond" in arrived.jot.message.text()
+    assert "Release checks: hazards, earth bond" in arrived.jot.message.text()
     assert (page.shown, page.before.isVisible(), page.side.isVisible(), job().release.certificates) == (
         "before",
         True,

@@ -1,4 +1,4 @@
-"""The stop Soak through the window: on, read, ready; the history reckoned beside it, taken in from a file, kept as a day."""
+"""The stop Soak through the window: on, read, ready; the history calculated beside it, taken in from a file, kept as a day."""
 
 import math
 
@@ -55,7 +55,7 @@ def test_a_warm_up_counts_from_the_on_clock(qtbot, window, clock):
 
 def test_the_history_comes_from_a_file_and_gives_a_day(qtbot, window, tmp_path):
     drift = window.soak.drift
-    with qtbot.waitSignal(drift.reckoned, timeout=10_000):
+    with qtbot.waitSignal(drift.calculated, timeout=10_000):
         window.soak.show_view("drift")
     assert "the custom for its kind" in drift.why.text()
     table = tmp_path / "h.csv"
@@ -69,7 +69,7 @@ def test_the_history_comes_from_a_file_and_gives_a_day(qtbot, window, tmp_path):
     )
     drift.read_file(table)
     assert "6 results" in window.from_file.title.text()
-    with qtbot.waitSignal(drift.reckoned, timeout=10_000):
+    with qtbot.waitSignal(drift.calculated, timeout=10_000):
         qtbot.mouseClick(window.from_file.write, LEFT)
         window.go_to_stop("soak")
     assert row_titles(drift.points) == [POINT]
@@ -141,7 +141,7 @@ def test_a_meter_that_does_not_answer_is_a_gap_that_is_said_once(qtbot, window, 
     fill(qtbot, window.soak.now.link, "by x every so often")
     qtbot.keyClick(window.soak.now.link, Qt.Key.Key_Return)
     assert window.soak.now.link.text() == "by x every so often"
-    assert "is no time. Examples: 30 s" in window.jot.message.text()
+    assert "is not a time. Examples: 30 s" in window.jot.message.text()
 
 
 def test_readings_of_a_logger_are_taken_in(qtbot, window, tmp_path):
@@ -206,6 +206,6 @@ def test_a_sticker_is_typed(qtbot, window):
         assert words in window.jot.message.text()
         assert window.jot.edit.text() == text
     window.jot.edit.clear()
-    with qtbot.waitSignal(window.soak.drift.reckoned, timeout=10_000):
+    with qtbot.waitSignal(window.soak.drift.calculated, timeout=10_000):
         window.soak.show_view("drift")
     assert row_titles(window.soak.drift.points) == [POINT]

@@ -7,6 +7,6 @@ from candor.notebook.entries.stay import Spent
 
 
 def test_spent_says_time_or_money():
-    with pytest.raises(ValidationError, match="neither time nor money"):
+    with pytest.raises(ValidationError, match="neither a time nor an amount"):
         Spent()
     assert Spent(minutes=3).money == 0

@@ -59,7 +59,7 @@ def folded(notebook):
     return fold(JOB, notebook.entries_of(JOB))
 
 
-def test_it_comes_in_whole_and_reckons_the_same(there, sent, here):
+def test_it_comes_in_whole_and_calculates_the_same(there, sent, here):
     taken = take_in(here, read_travelling(sent))
     a, b = folded(there), folded(here)
     assert taken.new == len(a.entries) + 1  # and its standard
@@ -99,7 +99,7 @@ def test_what_another_shop_calls_as_i_do_stays_its_own(there, sent, here, tmp_pa
 def test_what_is_here_already_is_recognised_and_what_came_since_follows(there, sent, here, tmp_path):
     take_in(here, read_travelling(sent))
     again = take_in(here, read_travelling(sent))
-    assert (again.new, again.sentence.split(". ")[1]) == (0, "Nothing was taken in.")
+    assert (again.new, again.sentence.split(". ")[1]) == (0, "Nothing was imported.")
     here.write(JOB, NoteWritten(text="looked at here too"))
     back = tmp_path / "back.zip"
     back.write_bytes(travelling(here, JOB))
@@ -187,10 +187,10 @@ def lines(make):
     ("change", "match"),
     [
         (said(version=2), "newer Candor"),
-        (said(format="another"), "no travelling job"),
-        (said(job=""), "no name of a job"),
-        (said(job="../x"), "no name of a job"),
-        (lambda n, c: None if n == SAYS else c, "no travelling job"),
+        (said(format="another"), "not a travelling job"),
+        (said(job=""), "not a name of a job"),
+        (said(job="../x"), "not a name of a job"),
+        (lambda n, c: None if n == SAYS else c, "not a travelling job"),
         (
             lines(lambda rows: [*rows[:-1], {**rows[-1], "body": '{"kind": "note", "text": "mine"}'}]),
             "no entry of this job",

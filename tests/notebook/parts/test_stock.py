@@ -25,7 +25,7 @@ def test_stock_is_counted_moved_written_and_read_back(notebook):
 
 @pytest.mark.parametrize(
     ("row", "fault"),
-    [("resistor,47k,2.5", "whole number"), ("gizmo,5,1", "no kind of part"), ("resistor,0,1", "value"),
+    [("resistor,47k,2.5", "whole number"), ("gizmo,5,1", "not a kind of part"), ("resistor,0,1", "value"),
      ("capacitor,47n,-3", "count"), ("resistor,47 nF,1", "is a capacitance")],
 )  # fmt: skip
 def test_stock_that_cannot_be(row, fault):

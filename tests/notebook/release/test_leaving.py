@@ -1,4 +1,4 @@
-"""Before it goes: what is asked, what lifts it, what a change undoes; and what of it stands on the certificate."""
+"""Release checks: what is asked, what lifts it, what a change undoes; and what of it stands on the certificate."""
 
 import pytest
 
@@ -150,5 +150,5 @@ def test_the_caution_comes_before_what_can_hurt(hand):
 
 def test_what_is_open_is_named(hand):
     words = say_open(open_leaving(hand.job(), hand.items()))
-    assert words.startswith("Before it goes: hazards, earth bond, insulation, touch current and ")
+    assert words.startswith("Release checks: hazards, earth bond, insulation, touch current and ")
     assert say_open(()) == ""

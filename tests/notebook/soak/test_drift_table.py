@@ -115,7 +115,7 @@ def test_settling_and_deviations_on_the_command_line(tmp_path):
         ("seconds,value\n0,1\n1,1\n", allan_told, "Four readings"),
         ("time,value\n0,1\n", allan_told, "seconds"),
         ("seconds,value\n0,1\n10\n", settle_told, "line 3: .*value, a number"),  # a line that ends too early
-        ("seconds,value\n0,1\n10,1e308\n", settle_told, "line 3: 1e.308 is no reading of anything"),
+        ("seconds,value\n0,1\n10,1e308\n", settle_told, "line 3: 1e.308 is not a reading of anything"),
         ("seconds,phase\n" + "".join(f"{k},0\n" for k in range(9)), partial(allan_told, period=-1), "are 0 or more"),
     ],
 )

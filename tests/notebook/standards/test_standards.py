@@ -26,7 +26,7 @@ from candor.notebook.standards.standards_text import (
 )
 from candor.notebook.work.assessment import assess_run
 from candor.notebook.work.job import fold
-from candor.notebook.work.readings_alone import reckon_readings, results_json
+from candor.notebook.work.readings_alone import calculate_readings, results_json
 from candor.packs.procedure import point_by_name
 from everykind import PACK, TYPED
 
@@ -103,8 +103,8 @@ def test_a_file_of_standards_reads_back_as_it_is_typed():
         ("name: m\nfurlongs\nto 3 V: 1 %", "Standard 1: Line 1: “furlongs” cannot be read"),
         ("name: m\nV d.c., loud\nto 3 V: 1 %", "“loud” is not understood"),
         ("name: m\nV d.c.\n1 kHz to 40 Hz, to 3 V: 1 %", "goes backwards"),
-        ("name: m\nis: oracle\nto 3 V: 1 %", "“oracle” is no kind of standard"),
-        ("chain: c\n= V / R in A\nV: nobody", "“nobody” is no standard of this shop"),
+        ("name: m\nis: oracle\nto 3 V: 1 %", "“oracle” is not a kind of standard"),
+        ("chain: c\n= V / R in A\nV: nobody", "“nobody” is not a standard of this shop"),
         ("chain: c\nV over R", "What the chain is made of cannot be read"),
         ("chain: c\n= a in V", "no link is named"),
         ("name: m\nto 3 V: 1 %\n\nchain: c\n= a * b in A\na: m\nb: m = 2 V", "comes out in V\\^2"),
@@ -190,7 +190,7 @@ def table() -> bytes:
 
 
 def test_every_kind_from_a_file_with_no_notebook():
-    results = reckon_readings(table(), PACK, read_standards(TEXT, DAY), DAY)
+    results = calculate_readings(table(), PACK, read_standards(TEXT, DAY), DAY)
     found = {line["point"]: line for line in results_json(results)}
     assert set(found) == {*TYPED, "diff/d/5"}
     assert found["diff/d/5"]["indicated"] == pytest.approx(10 - 5.1 - 0.1)  # figured, the blank taken off
@@ -216,13 +216,15 @@ def test_every_kind_from_a_file_with_no_notebook():
         } <= set(line)
     assert json.loads(json.dumps(list(found.values()), allow_nan=False))
     with pytest.raises(CandorError, match=r"line 2: .*is read as: threshold"):
-        reckon_readings(b"point\treading\treference\nshorts/s/250000\t4 div\t\n", PACK, {}, DAY)
+        calculate_readings(b"point\treading\treference\nshorts/s/250000\t4 div\t\n", PACK, {}, DAY)
 
 
 def test_the_same_readings_in_a_notebook_say_the_same(notebook):
     """One model carries them: what a file says without a notebook a job says with it, bit by bit."""
     known = recorded(notebook)
-    alone = reckon_readings(table(), PACK, {n: s.functions for n, s in known.items()}, dt.datetime.now(dt.UTC).date())
+    alone = calculate_readings(
+        table(), PACK, {n: s.functions for n, s in known.items()}, dt.datetime.now(dt.UTC).date()
+    )
     notebook.write("j", JobOpened(maker="Corvane", type="ALL", serial="1", pack_digest=notebook.keep_pack(PACK)))
     from candor.notebook.work.csv_readings import preview_csv
 

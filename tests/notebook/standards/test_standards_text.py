@@ -30,7 +30,7 @@ def test_certificate_lines_read_back():
     ("text", "words"),
     [
         ("", "What the standard is good for is missing"),
-        ("about 1 %", "Line 1: “about 1 %” cannot be read; expected “to 10 V:"),
+        ("about 1 %", "Line 1: “about 1 %” cannot be read. Expected: “to 10 V:"),
         ("to 10 V: 0.1 %\n\nto X: 1 %", "Line 3: “X” does not begin with a number"),
         ("to 10 V: some", "Line 1: “some” is not understood"),
         ("to 10 V: 0.1 %\nat 10 V: U 1m", "give lines of one kind"),

@@ -73,7 +73,7 @@ def test_a_tube_and_its_tests_are_lines():
     ("call", "words"),
     [
         (lambda: read_tube("A1"), "the tube's own name and its type"),
-        (lambda: read_test("wobble good", read_tube(TWIN)), "is no test; expected one of look"),
+        (lambda: read_test("wobble good", read_tube(TWIN)), "is not a test. Use one of look"),
         (lambda: read_test("gas perhaps", read_tube(TWIN)), "good or bad was expected"),
         (lambda: read_test("gm 2.4 mS", read_tube(TWIN)), "One figure for two says nothing of either"),
         (lambda: read_test("section 2 gm 2.4 mS", read_tube("C1 SP-1")), "has one section"),

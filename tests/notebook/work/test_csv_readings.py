@@ -51,10 +51,10 @@ def test_other_hands_at_csv(pack, content):
 @pytest.mark.parametrize(
     ("line", "words"),
     [
-        ("dc+/150/76,72.6,75", "line 3: “dc+/150/76” is not a test point"),
+        ("dc+/150/76,72.6,75", "line 3: Tarnholm VM-6 has no test point “dc+/150/76”"),
         ("dc+/150/75,6.72X,75", "line 3: “6.72X”: “X” is neither a prefix nor a unit"),
         ("dc+/150/75,,75", "line 3: Nothing was entered"),
-        ("dc+/150/75,200,75", "line 3: 200 V is past the stop"),
+        ("dc+/150/75,200,75", "line 3: 200 V is off the scale"),
         ("dc+/150/75,72.6 mA,75", "line 3: “72.6 mA” is a current"),
         ("dc+/150/75,72.6,-75", "line 3: −75 V is negative"),
         ("dc+/150/75,72.6", "line 3: Nothing was entered"),
@@ -71,7 +71,7 @@ def test_one_bad_line_and_nothing_is_taken_in(pack, line, words):
 
 
 def test_a_slip_of_a_thousand_is_refused_by_its_line(pack):
-    """In a tab file the comma is the decimal point: 1,498 at 1500 V is no reading but a thousand written with a comma."""
+    """In a tab file the comma is the decimal point: 1,498 at 1500 V is not a reading but a thousand written with a comma."""
     found = preview("point\treading\treference\ndc+/1500/1500\t1,498\t1500.2\n", pack)
     assert found.faults == ("line 2: The reading is 1.498 V at a point of 1.5 kV; has a comma or a prefix slipped?",)
     assert preview("point,reading,reading,reference\n", pack).fault.startswith(
@@ -84,18 +84,18 @@ def test_a_missing_column_and_an_empty_file(pack):
         preview("point,value\na,1\n", pack)
         .faults[0]
         .startswith(
-            "line 1: the column “reading”, “reference” is missing; expected point, reading, reference; found point, value."
+            "line 1: the column “reading”, “reference” is missing. Expected: point, reading, reference; found point, value."
         )
     )
     assert preview("", pack).faults
-    assert preview("point,reading,reference\n", pack).faults == ("There is no reading in the file.",)
+    assert preview("point,reading,reference\n", pack).faults == ("There is not a reading in the file.",)
 
 
 def test_directions_and_phases_of_a_line(pack):
     head = "point,reading,reference,direction,phase\n"
     found = preview(head + "dc+/150/75,72.6,75,down,as left\n", pack)
     assert (found.readings[0].phase, found.readings[0].direction) == ("as left", "down")
-    assert "not a direction; expected up or down" in preview(head + "dc+/150/75,72.6,75,left,\n", pack).faults[0]
+    assert "not a direction. Expected: up or down" in preview(head + "dc+/150/75,72.6,75,left,\n", pack).faults[0]
     assert "not a phase" in preview(head + "dc+/150/75,72.6,75,,later\n", pack).faults[0]
 
 
@@ -132,7 +132,7 @@ def test_a_table_by_range_makes_its_points_as_the_bench_does(own):
     [
         ("40 V,10,10", "is not a range; there are DC volts"),
         ("150 V,10,10", "names several ranges; a column function tells them apart"),
-        ("30 V,40,40", "past the stop"),
+        ("30 V,40,40", "off the scale"),
         ("30 V,0,0.001", "only where zero stands"),
         ("30 V,10,1", "has a comma or a prefix slipped"),
     ],

@@ -102,12 +102,12 @@ def test_nobody_else_writes_between_the_guard_and_the_deed(notebook, pack, monke
 
 def test_a_state_waits_for_the_list_and_a_signature_for_its_checks(notebook, pack):
     open_job(notebook, pack)
-    with pytest.raises(BarredError, match="No power yet"):
+    with pytest.raises(BarredError, match="Do not power it yet"):
         notebook.write("job1", StateBegun(title="warm", line_volts=230))
     notebook.write("job1", PowerChecked(item="fuse", outcome="good"))
-    with pytest.raises(BarredError, match="No power yet"):
+    with pytest.raises(BarredError, match="Do not power it yet"):
         notebook.write("job1", StateBegun(title="warm", line_volts=230))
-    with pytest.raises(BarredError, match="Before it goes"):
+    with pytest.raises(BarredError, match="Release checks"):
         notebook.write("job1", CertificateIssued(number="1", digest="ab", sentence="all pass"))
     with pytest.raises(BarredError, match="No certificate with the digest"):
         notebook.write("job1", SecondSignature(digest="ab", name="A. Ferry"))

@@ -59,8 +59,8 @@ def what_would_change(result: PointResult) -> str:
     room = abs(verdict.bounds.room(verdict.error))
     band = verdict.expanded if verdict.is_guarded else 0.0
     if verdict.outcome is Outcome.PASS:
-        what = "change of the value" if result.point.limit.on_value else "more error than now"
-        return f"{engineering(max(room - band, 0.0), unit, 2)} {what} would."
+        what = "change of the value" if result.point.limit.on_value else "more error"
+        return f"{engineering(max(room - band, 0.0), unit, 2)} {what} would fail it."
     return f"A trim or a part that brings it back by at least {engineering(room + band, unit, 2)}."
 
 
@@ -85,7 +85,7 @@ def say_risk(result: PointResult) -> str:
     """
     ratio, rule = result.verdict.test_uncertainty_ratio, result.verdict.rule
     if not (math.isfinite(ratio) and ratio > 0):
-        return "No ratio to reckon with."
+        return "No ratio to calculate with."
     risk = shop_risk(ratio, rule=rule, factor=result.coverage.factor)
     return (
         f"If 95 % of such instruments come in tolerance: {100 * risk.false_accept:.2f} % of all would pass and be "

@@ -9,7 +9,7 @@ from dataclasses import replace
 from candor.core.calibration.point import Phase, TestPoint
 from candor.core.calibration.result import PointResult, concluded
 from candor.core.errors import RangeError
-from candor.core.quantities.formula import check_units, parse_formula, reckon
+from candor.core.quantities.formula import calculate, check_units, parse_formula
 from candor.core.reading.judged import Judged
 from candor.core.reading.means import Means
 from candor.core.reading.reading import Reading
@@ -56,7 +56,7 @@ def figure_point(
         raise RangeError(
             f"“{point.formula.text}” needs a number for {unread}, and that point has none.", value=unread
         )
-    found = reckon(formula, values)
+    found = calculate(formula, values)
     judged = Judged(point)
     slope = judged.slope(found.value)
     terms = [
@@ -65,7 +65,7 @@ def figure_point(
         )
         for name, r in of.items()
         for c in r.budget.contributions
-        if not (shown and c.kind in SHARED)  # what the instrument showed is no matter of the reference
+        if not (shown and c.kind in SHARED)  # what the instrument showed is not a matter of the reference
     ]
     error = judged.place(found.value) - judged.place(point.nominal)
     means = Means(

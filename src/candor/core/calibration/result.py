@@ -93,7 +93,7 @@ class PointResult:
 
     @cached_property
     def settlement(self) -> Settlement | None:
-        """What would settle a "cannot tell"; reckoned when it is asked for."""
+        """What would settle a "cannot tell"; calculated when it is asked for."""
         if self.seen or self.remark or not self.point.limit.given:
             return None
         return settle(self.verdict.error, self.budget, self.verdict.bounds, self.verdict.rule, self.unit)
@@ -131,7 +131,7 @@ class PointResult:
             number = normalised_difference(self, other)
             if number is None:
                 continue
-            verdict = "they agree" if abs(number) <= 1 else "they do not agree: find out which is off"
+            verdict = "they agree" if abs(number) <= 1 else "the two results disagree: find out which one is wrong"
             words.append(
                 f"Read {other.shown} before by another standard or on another day: E_n {number:.2f}, {verdict}."
             )
@@ -177,7 +177,7 @@ class PointResult:
         if self.seen:
             return f"{self.note or self.seen} {self.remark}".strip()
         if self.point.noted:
-            return f"{pair(self.indicated, self.coverage.expanded, self.unit).removeprefix('+')}, noted: nothing is decided by it."
+            return f"{pair(self.indicated, self.coverage.expanded, self.unit).removeprefix('+')}, recorded, no limit applies."
         if not self.point.limit.given:
             return f"{self.shown}; {NO_LIMIT}. {self.remark}".strip()
         limit = self.limit_shown

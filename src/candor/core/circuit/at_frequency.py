@@ -93,5 +93,5 @@ def volts_at(netlist: Netlist, hertz: float) -> Mapping[str, complex]:
         Where the frequency is none, a diode is in it, or there is no one answer.
     """
     if not hertz > 0:
-        raise RangeError(f"{hertz:g} Hz is no frequency; above zero was expected.", value=str(hertz))
+        raise RangeError(f"{hertz:g} Hz is not a frequency; above zero was expected.", value=str(hertz))
     return _AtFrequency(netlist, hertz).solved()

@@ -127,7 +127,7 @@ def say_in_circuit(name: str, reading: float, expanded: float, limits: InCircuit
             f"{shown} in circuit is above {own}, the most {name} may be: what lies beside it can only lower it.",
         )
     if reading - expanded > limits.high:
-        return "network", f"{shown} is above {top}, the most the network can give: something here is high or open."
+        return "network", f"{shown} is more than the network can show ({top}). A part here is high or open."
     between = f"{engineering(limits.low, 'ohm')} to {top} expected in circuit"
     if limits.can_convict:
         reach = engineering(limits.convicts_from, "ohm")

@@ -85,12 +85,12 @@ class Written:
         self.sines.append((unit, hertz))
 
     def controlled_voltage(self, name: str, plus: str, minus: str, over: tuple[str, str], gain: float) -> None:  # noqa: ARG002
-        """Raise RangeError: supplies are reckoned in time without amplifiers."""
-        raise RangeError(f"{name}: a supply is reckoned in time without controlled sources.", value=name)
+        """Raise RangeError: supplies are calculated in time without amplifiers."""
+        raise RangeError(f"{name}: a supply is calculated in time without controlled sources.", value=name)
 
     def controlled_current(self, plus: str, minus: str, over: tuple[str, str], siemens: float) -> None:  # noqa: ARG002
-        """Raise RangeError: supplies are reckoned in time without tubes as amplifiers."""
-        raise RangeError(f"{plus}: a supply is reckoned in time without controlled sources.", value=plus)
+        """Raise RangeError: supplies are calculated in time without tubes as amplifiers."""
+        raise RangeError(f"{plus}: a supply is calculated in time without controlled sources.", value=plus)
 
     def capacitance(self, name: str, plus: str, minus: str, farad: float) -> None:
         """Add a capacitance between two nodes, F."""

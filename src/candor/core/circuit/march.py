@@ -197,7 +197,7 @@ class March:
         settled = False
         while cycles > 0 and not settled:
             if should_stop():
-                raise CancelledError("Reckoning the supply was stopped.")
+                raise CancelledError("Calculating the supply was stopped.")
             count = min(CHUNK, cycles)
             made.append(self._cycles(count))
             cycles -= count

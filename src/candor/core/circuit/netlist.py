@@ -107,7 +107,7 @@ def parse_netlist(text: str) -> Netlist:
         found[element.name] = element
     if not found:
         raise NetlistError(
-            "There is no element in this netlist; expected lines such as “R24 grid 0 330k” or “C8 plate grid 0.05u”.",
+            "There is no element in this netlist. Expected: lines such as “R24 grid 0 330k” or “C8 plate grid 0.05u”.",
             value=text[:80], place="line 1", expected="R24 grid 0 330k",
         )  # fmt: skip
     return Netlist(tuple(found.values()))
@@ -183,7 +183,7 @@ def _element(number: int, line: str) -> Element:
         more["amplitude"] = _value(number, line, "V", sine[1], shape)
         more["hertz"] = _value(number, line, "Hz", sine[2], shape)
         if more["hertz"] <= 0:
-            raise _fault(number, line, f"{sine[2]} Hz is no frequency", "sin(0 440 50): rest, amplitude, hertz")
+            raise _fault(number, line, f"{sine[2]} Hz is not a frequency", "sin(0 440 50): rest, amplitude, hertz")
     if over is not None:
         more["over"] = over
     return kind(name.upper(), plus.lower(), minus.lower(), value, **more)
@@ -226,6 +226,6 @@ def _value(number: int, line: str, unit: str, written: str, shape: str) -> float
 
 def _fault(number: int, line: str, what: str, expected: str) -> NetlistError:
     return NetlistError(
-        f"Line {number}, “{line}”: {what}; expected {expected}. Nothing was taken in.",
+        f"Line {number}, “{line}”: {what}. Expected: {expected}. Nothing was imported.",
         value=line, place=f"line {number}", expected=expected,
     )  # fmt: skip

@@ -15,7 +15,7 @@ from candor.core.quantities.show import trimmed
 def asked_for(part: Part, measured: Measured) -> dict[str, str]:
     """Return the fields for a part: target, window in per cent, volts, and what is measured where it can be trimmed.
 
-    A resistor that was read lifted can be trimmed by what goes beside it; nothing else can. A window over 20 % is no aim.
+    A resistor that was read lifted can be trimmed by what goes beside it; nothing else can. A window over 20 % is not an aim.
     """
     trimmable = (
         part.kind == "resistor" and measured.value is not None and not measured.in_circuit and not measured.state
@@ -38,7 +38,7 @@ def read_asked(text: Mapping[str, str], *, kind: Kind, most: int, series: str) -
         Where they cannot be read.
     """
     if kind not in VALUED:
-        raise ValueTextError(f"A {kind} is combined of nothing; expected a resistor or a capacitor.", value=kind)
+        raise ValueTextError(f"A {kind} is combined of nothing. Expected: a resistor or a capacitor.", value=kind)
     share = parse_number(text["window"] or "1", "per cent such as 1") / 100
     return Asked(
         kind=kind,  # type: ignore[arg-type]  # one of the two, as was seen above

@@ -169,9 +169,9 @@ def best(
 
 def _check(target: float, pieces: Sequence[Piece], most: int) -> None:
     if not 0 < target < math.inf:
-        raise RangeError(f"The value wanted is {target:g}; expected one above zero.")
+        raise RangeError(f"The value wanted is {target:g}. Expected: one above zero.")
     if not pieces:
-        raise RangeError("There is nothing on hand to combine; expected at least one piece or a series.")
+        raise RangeError("There is nothing on hand to combine. Expected: at least one piece or a series.")
     if any(not 0 < p.value < math.inf for p in pieces):
         raise RangeError("A piece on hand has no value above zero; it cannot be combined.")
     if most not in (1, 2, 3, 4):

@@ -25,7 +25,9 @@ def decade(series: str) -> tuple[float, ...]:
         Where there is no such series.
     """
     if series not in SERIES:
-        raise RangeError(f"“{series}” is no series of preferred values; there are {', '.join(SERIES)}.", value=series)
+        raise RangeError(
+            f"“{series}” is not a series of preferred values; there are {', '.join(SERIES)}.", value=series
+        )
     count = int(series[1:])
     if count <= 24:
         return E24[:: 24 // count]
@@ -57,6 +59,6 @@ def nearest(value: float, series: str) -> float:
         Where `value` is not above zero.
     """
     if not 0 < value < math.inf:
-        raise RangeError(f"A preferred value near {value:g} was asked for; expected a value above zero.")
+        raise RangeError(f"A preferred value near {value:g} was asked for. Expected: a value above zero.")
     candidates = values_between(series, value / 11, value * 11)
     return min(candidates, key=lambda v: abs(math.log(v / value)))

@@ -157,7 +157,7 @@ def search(asked: Asked, on_hand: Sequence[Piece], should_stop: Callable[[], boo
     """
     wanted, made = asked.target, None
     if not 0 < asked.target < math.inf:
-        raise RangeError(f"The value wanted is {asked.target:g}; expected one above zero.")
+        raise RangeError(f"The value wanted is {asked.target:g}. Expected: one above zero.")
     if asked.measured is not None:
         made = trim(
             measured=asked.measured, target=asked.target, below=asked.below, above=asked.above, kind=asked.kind

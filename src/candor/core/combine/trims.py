@@ -123,7 +123,7 @@ def split_for_voltage(volts: float, rating: float) -> int:
         Where the rating is not above zero.
     """
     if rating <= 0:
-        raise RangeError(f"A voltage rating of {rating:g} V cannot carry anything; expected one above zero.")
+        raise RangeError(f"A voltage rating of {rating:g} V cannot carry anything. Expected: one above zero.")
     return max(math.ceil(volts / rating - 1e-9), 1)
 
 

@@ -126,12 +126,12 @@ def due_by_forecast(points: Mapping[str, PointForecast], today: dt.date, target:
         Where there is no point.
     """
     if not points:
-        raise RangeError("Nothing has a history: there is nothing to forecast from.")
+        raise RangeError("No point has a history yet, so there is nothing to forecast.")
     jumped = next((name for name, p in points.items() if p.jumped), "")
     if jumped:
         return Due(
             today,
-            f"now: the newest result of {jumped} lies far from its history; read it again, or find what happened",
+            f"due now: the latest result for {jumped} is far from its history; repeat it, or find out what happened",
             jumped,
         )
     every = list(points.values())
@@ -178,7 +178,7 @@ def due_by_staircase(last: Calibration, limit: float, interval_years: float) -> 
     if abs(last.error) > limit:
         times, why = TIGHTER, "it came back out of tolerance: the interval is cut"
     elif abs(last.error) + last.expanded < ADJUST_BELOW * limit:
-        times, why = LONGER, "it came back well inside: the interval grows by a fifth"
+        times, why = LONGER, "it was well within limits, so the interval grows by a fifth"
     else:
         times, why = 1.0, "it came back near its limit: the interval stays"
     years = min(max(interval_years * times, SHORTEST), LONGEST)
@@ -254,7 +254,7 @@ def adjust_or_leave(
     after = forecast([*segments, begun], limit, prior)
     days = [due_by_forecast({"it": f}, today, target).on for f in (as_is, after)]
     if as_is.jumped:
-        said = "its newest result lies far from its history. Adjusting would hide what happened."
+        said = "its newest result is far from its history. Adjusting would hide what happened."
         return Advice(adjust=False, left=today, adjusted=today, word="Read it again", why=said)
     chance = as_is.in_tolerance(due)
     alone = len(segments) == 1 and len(segments[0].results) == 1

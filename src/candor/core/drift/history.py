@@ -91,7 +91,7 @@ def segments_of(results: Iterable[Calibration]) -> tuple[Segment, ...]:
     """Return the segments of a history, in order of time whatever order it was given in.
 
     A result as left after one as found of the same day ends a segment where they differ: it was adjusted. A result as left alone
-    begins one too: nobody knows how it arrived, as where it was dead, and an absent value is no zero.
+    begins one too: nobody knows how it arrived, as where it was dead, and an absent value is not a zero.
 
     Raises
     ------

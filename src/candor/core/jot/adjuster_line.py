@@ -35,7 +35,7 @@ def parse_turns(text: str) -> float:
     Raises
     ------
     ValueTextError, RangeError
-        Where it is no number, or more than any trimmer has.
+        Where it is not a number, or more than any trimmer has.
     """
     turns = parse_number(text.strip().removesuffix("s").removesuffix("turn").strip(), "turns such as +1/8")
     if abs(turns) > MOST_TURNS:

@@ -54,11 +54,11 @@ def listed(ref: str, rest: str, parts: Mapping[str, Part]) -> ListedJot:
     cells["kind"] = kind
     value, note = _without_note(value, kind) if kind in VALUED else (value, "")
     if not value and kind in VALUED:
-        raise ValueTextError(f"{ref} of what value? Expected such as: {EXPECTED}", value=ref)
+        raise ValueTextError(f"{ref}: of what value? Example: {EXPECTED}", value=ref)
     cells["value"] = value
     type_, marks = read_value(value, kind)
     if kind in VALUED and any(mark.value <= 0 for mark in marks):
-        raise ValueTextError(f"{ref}: “{value}” is nothing; expected a value above zero.", value=value)
+        raise ValueTextError(f"{ref}: “{value}” is nothing. Expected: a value above zero.", value=value)
     chips = [f"on the list: {ref}", kind, type_, " / ".join(engineering(mark.value, UNITS[kind]) for mark in marks)]
     chips = [chip for chip in chips if chip]
     chips += [f"{cells['volts']} V"] if "volts" in cells else []

@@ -19,7 +19,7 @@ from candor.core.jot.slots import SLOTS, Slot
 _TOKEN = re.compile(r"\{(?P<name>\w+):(?P<slot>\w+)\}|(?P<mark>[\[\]<>@])|(?P<word>[^\s\[\]<>{}@]+)")
 _SEPARATOR = r"(?:\s*[,;:]\s*|\s+)"
 _AT = r"(?:\s*@\s*|\s+at\s+)"
-LONGEST = 2000  # characters of a line that is looked at: what is longer is no line of these
+LONGEST = 2000  # characters of a line that is looked at: what is longer is not a line of these
 
 
 class Said(dict[str, Any]):

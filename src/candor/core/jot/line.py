@@ -290,7 +290,7 @@ def _elsewhere(
 
 
 def _misread(clean: str, context: JotContext) -> NoteJot:
-    """Ask about a line that begins like a number and is no reading: of what is it?"""
+    """Ask about a line that begins like a number and is not a reading: of what is it?"""
     meant = suggestions(clean, context)
     if context.point is not None or not (meant or " " in clean):
         value = re.split(r"\s+ref(?:erence)?\b|\s+up\b|\s+down\b", clean)[0]

@@ -39,15 +39,13 @@ def read_meters(text: str) -> tuple[MeterLine, ...]:
         if not words:
             continue
         if len(words) < 2:
-            raise ValueTextError(
-                f"Line {number}, “{line.strip()}”, has no address; expected such as: {EXAMPLE}", value=line
-            )
+            raise ValueTextError(f"Line {number}, “{line.strip()}”, has no address. Example: {EXAMPLE}", value=line)
         name = words[0].lower()
         if name in {meter.name for meter in found}:
             raise ValueTextError(
-                f"Line {number}: {name} is read by two meters; expected each to read something else.", value=line
+                f"Line {number}: {name} is read by two meters. Expected: each to read something else.", value=line
             )
         found.append(MeterLine(name, words[1], words[2] if len(words) > 2 else "", every))
     if not found:
-        raise ValueTextError(f"No meter is named; expected such as: {EXAMPLE}", value=text)
+        raise ValueTextError(f"Name at least one meter. Example: {EXAMPLE}", value=text)
     return tuple(found)

@@ -26,5 +26,5 @@ def ask_if_misspelt(name: str, known: Collection[str], what: str, closed: bool =
     listed = " or ".join(near) if near else ", ".join(sorted(known)[:6])
     ask = f"Did you mean {listed}?" if near else f"There are: {listed}."
     raise ValueTextError(
-        f"“{name}” is no {what} yet. {ask} Enter once more takes it as a new one.", value=name, expected=listed
+        f"“{name}” is not a known {what}. {ask} Enter once more takes it as a new one.", value=name, expected=listed
     )

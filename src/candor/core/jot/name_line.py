@@ -54,10 +54,10 @@ def read_name(text: str, makers: Iterable[str] = (), kind: str = "") -> Named:
     """
     clean = " ".join("".join(c for c in text if unicodedata.category(c) not in ("Cc", "Cf")).split())
     if not clean:
-        raise ValueTextError(f"Nothing was written; expected {EXPECTED}.", value=text, expected=EXPECTED)
+        raise ValueTextError(f"Nothing was written. Expected: {EXPECTED}.", value=text, expected=EXPECTED)
     if len(clean) > LONGEST:
         raise ValueTextError(
-            f"{len(clean)} characters are more than a name; expected up to {LONGEST}: {EXPECTED}. Notes go in the jot line.",
+            f"{len(clean)} characters are more than a name. Expected: up to {LONGEST}: {EXPECTED}. Notes go in the jot line.",
             value=clean[:40],
             expected=EXPECTED,
         )

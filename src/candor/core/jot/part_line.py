@@ -13,9 +13,7 @@ from candor.core.parts.part import UNITS, VALUED, Part
 from candor.core.quantities import Quantity, engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
 
-EXPECTED = (
-    "such as “R24 366k cold 374k warm”, “C4 8.8u esr 11”, “C4 leak 310u @400V 5min”, “C4 open”, “C4 keep” and why"
-)
+EXPECTED = "R24 366k cold 374k warm; C4 8.8u esr 11; C4 leak 310u @400V 5min; C4 open; C4 keep because it is new"
 _NO_UNIT = "esr|leak|leaks|leakage|ir|d|pf|warm|cold|open|short|intermittent|good|worn|weak|leaky|really|limit|in"
 _VALUE = rf"[\d.,]+\s?(?:(?!(?:{_NO_UNIT})\b)[A-Za-zµΩ]+\d*)?"
 _TIME = r"(?:minutes?|mins?|m|seconds?|secs?|s|hours?|hrs?|h)"
@@ -83,14 +81,14 @@ def understand_part(ref: str, rest: str, part: Part) -> PartJot | DecisionJot | 
         match = _ITEMS.match(rest, place)
         if not match or match.end() == place:
             raise ValueTextError(
-                f"“{rest[place:].strip()}” cannot stand after {ref}; expected {EXPECTED}.", value=rest
+                f"Candor cannot read “{rest[place:].strip()}” after {ref}. Examples: {EXPECTED}", value=rest
             )
         found |= {name: text for name, text in match.groupdict().items() if text}
         place = match.end()
     if "limit" in found:
         return _sheet_limit(ref, found, part)
     if not found:
-        raise ValueTextError(f"Of {ref} nothing is said; expected {EXPECTED}.", value=rest)
+        raise ValueTextError(f"{ref}: what did you measure? Examples: {EXPECTED}", value=rest)
     return _measured(ref, found, part)
 
 
@@ -110,9 +108,7 @@ def _value(ref: str, text: str, part: Part, really: bool) -> Quantity:
     unit = UNITS.get(part.kind, "")
     if not unit:
         expected = f"“{ref} good” or “{ref} open”"
-        raise ValueTextError(
-            f"{ref} is a {part.kind}: it has no value to measure; expected such as {expected}.", value=text
-        )
+        raise ValueTextError(f"{ref} is a {part.kind}: it has no value to measure. Examples: {expected}", value=text)
     bare = unit == "F" and re.fullmatch(r"[\d.,]+", text.strip())
     read = _nearest(text.strip(), part) if bare else parse_quantity(text, unit)
     value = _above_zero(ref, read.value)
@@ -181,13 +177,13 @@ def _measured(ref: str, found: dict[str, str], part: Part) -> PartJot:
     if "state" in found and found["state"].lower() in ("good", "worn", "weak", "leaky") and part.kind in VALUED:
         said = found["state"].lower()
         raise ValueTextError(
-            f"{ref} is a {part.kind}: what was measured tells, not “{said}”; expected {EXPECTED}.", value=said
+            f"{ref} is a {part.kind}: a measurement decides, not “{said}”. Examples: {EXPECTED}", value=said
         )
     if part.kind != "capacitor" and found.keys() & {"leakage", "ir", "esr", "d", "pf"}:
         raise ValueTextError(f"{ref} is a {part.kind}: it has no leakage, ESR or power factor.", value=ref)
     if not found.keys() & {"value", "warm", "state", "leakage", "ir", "esr", "d", "pf"}:
         said = _beside(found)
-        raise ValueTextError(f"Of {ref} only “{said}” is said; what was measured? Expected {EXPECTED}.", value=said)
+        raise ValueTextError(f"{ref}: “{said}” alone is not a measurement. Examples: {EXPECTED}", value=said)
     _losses(found, numbers, chips)
     _leakage(ref, found, numbers, chips, part)
     if "percent" in found:
@@ -234,9 +230,7 @@ def _leakage(ref: str, found: dict[str, str], numbers: dict[str, float], chips: 
     if not at:
         if "leakage" in found:
             _current(ref, found["leakage"], "really" in found)
-        raise ValueTextError(
-            f"At what voltage does {ref} leak? Expected such as “{ref} leak 310u @400V 5min”.", value=ref
-        )
+        raise ValueTextError(f"At what voltage does {ref} leak? Example: {ref} leak 310u @400V 5min", value=ref)
     volts = numbers["leakage_volts"] = _above_zero(ref, parse_quantity(at, "V").value)
     if "ir" in found:
         numbers["leakage"] = volts / _above_zero(ref, parse_quantity(found["ir"], "ohm").value)

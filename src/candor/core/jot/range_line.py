@@ -85,13 +85,13 @@ def understand_points(text: str, point: TestPoint | None) -> PointsJot:
         Where no range is in hand, or one cannot be a point of it.
     """
     if point is None:
-        raise ValueTextError(f"Of which range? Write it first, such as: {EXPECTED}", value=text)
+        raise ValueTextError(f"Which range? Add the range first. Example: {EXPECTED}", value=text)
     values = []
     for word in re.findall(rf"-?{_NUMBER}\s*[^\W\d_]*", text, re.U):
         value = abs(point.quantity(word))
         values.append(check_nominal(value, point))
     if not values:
-        raise ValueTextError(f"“{text.strip()}” names no point; expected values such as: points 10 20 30", value=text)
+        raise ValueTextError(f"“{text.strip()}” names no point. Example: points 10 20 30", value=text)
     wanted = tuple(dict.fromkeys(values))
     return PointsJot(
         wanted, (f"{point.range_name} range at {', '.join(engineering(v, point.unit) for v in wanted)}",)
@@ -109,7 +109,7 @@ def check_nominal(value: float, point: TestPoint) -> float:
     shown = engineering(value, point.unit)
     if value <= 0:
         raise RangeError(
-            f"A point at {shown} says only where zero stands; expected one above zero, up to "
+            f"A point at {shown} says only where zero stands. Expected: one above zero, up to "
             f"{engineering(point.full_scale, point.unit)}.",
             value=shown,
         )
@@ -146,9 +146,7 @@ def _current(function: str, unit: str, hertz: float) -> Current:
 def _divisions(rest: str) -> tuple[int, str]:
     match = _DIVISIONS.search(rest)
     if match is None:
-        raise ValueTextError(
-            f"How many divisions has its scale? Expected such as: {EXPECTED}", value=rest, expected=EXPECTED
-        )
+        raise ValueTextError(f"How many divisions has its scale? Example: {EXPECTED}", value=rest, expected=EXPECTED)
     number = parse_number(match[1], "a number of divisions such as 30")
     if number != int(number) or not 1 <= number <= MOST_DIVISIONS:
         raise RangeError(
@@ -178,7 +176,7 @@ def _full_scale(rest: str, text: str) -> tuple[float, RangeUnit, str]:
     matches = [m for m in _QUANTITY.finditer(rest) if _known(m[2])]
     if not matches:
         raise ValueTextError(
-            f"“{text.strip()}”: where does the range end? Expected a value with its unit, such as: {EXPECTED}",
+            f"“{text.strip()}”: where does the range end? Give a value with its unit. Example: {EXPECTED}",
             value=text,
             expected=EXPECTED,
         )
@@ -193,7 +191,7 @@ def _full_scale(rest: str, text: str) -> tuple[float, RangeUnit, str]:
         function = f"{FUNCTION_OF_UNIT[unit]} −" if "-" in function else ""
     if len(function) > 40:
         raise ValueTextError(
-            f"“{function[:40]} …” is long for the name of a function; expected a few words.", value=text
+            f"“{function[:40]} …” is long for the name of a function. Expected: a few words.", value=text
         )
     return value, unit, re.sub(r"-$", "−", function)
 
@@ -204,7 +202,7 @@ def _refuse_left_over(function: str, text: str) -> None:
         raise ValueTextError(f"Candor cannot read the limit in “{text.strip()}”. Examples: ±3 %, ±0.5 V", value=text)
     if re.search(r"\b(?:cent(?:er|re)|mid-?scale|log(?:arithmic)?|square\s+law)\b", function, re.I):
         raise ValueTextError(
-            f"“{text.strip()}” is no even scale from zero; this line describes even scales only. Example: {EXPECTED}",
+            f"“{text.strip()}” is not an even scale from zero; this line describes even scales only. Example: {EXPECTED}",
             value=text,
         )
     left = re.findall(r"(?<!\S)(?:[\d.,]\S*|\S*\.\.\S*|\S*%\S*)", function)
@@ -230,7 +228,7 @@ def _read(words: str, text: str) -> tuple[float, RangeUnit]:
         meaning = suffix_meaning(re.sub(rf"^{_NUMBER}\s*", "", words).replace("µ", "u").replace("μ", "u"), None)
         if meaning is None or meaning[1] in (None, unit):
             return found.value, unit
-    raise ValueTextError(f"“{words}” has no unit that a needle shows; expected such as: {EXPECTED}", value=text)
+    raise ValueTextError(f"“{words}” has no unit that a needle shows. Example: {EXPECTED}", value=text)
 
 
 def _with_chips(jot: RangeJot) -> RangeJot:

@@ -30,7 +30,7 @@ _SEEN = re.compile(r"(?:seen|looks?)\s+(?P<word>.+)", re.I)
 
 
 def understand_reading(text: str, point: TestPoint, served: Reference | Chain | None = None) -> ReadingJot | None:
-    """Say what a line means at a point, None where it is no reading of the point's kind.
+    """Say what a line means at a point, None where it is not a reading of the point's kind.
 
     Parameters
     ----------

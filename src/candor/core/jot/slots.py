@@ -141,7 +141,7 @@ def _ref(text: str) -> str:
 def _clock(text: str) -> dt.time:
     hour, minute = (int(part) for part in re.split(r"[:.]", text))
     if hour > 23 or minute > 59:
-        raise ValueTextError(f"“{text}” is no time of day. Example: 14:00", value=text)
+        raise ValueTextError(f"“{text}” is not a time of day. Example: 14:00", value=text)
     return dt.time(hour, minute)
 
 

@@ -110,7 +110,7 @@ def names_item(text: str, item: str) -> bool:
 def item_in(text: str, items: Iterable[tuple[str, str]]) -> tuple[str, str]:
     """Return zone and item that a bare line names, the item with the most words first; empty where none, or where it denies it.
 
-    What was already put right is no finding, whatever it names.
+    What was already put right is not a finding, whatever it names.
     """
     if _PAST.search(text) or _DENIED.search(text):
         return "", ""

@@ -87,7 +87,7 @@ def fit_decay(seconds: Floats, amperes: Floats) -> Decay | None:
     """
     kept = seconds > 0
     seconds, amperes = seconds[kept], amperes[kept]
-    # What is absorbed in the dielectric dies out in a minute or two and is no part of the form: the first readings are
+    # What is absorbed in the dielectric dies out in a minute or two and is not a part of the form: the first readings are
     # left out, more and more of them, until the form fits.
     for _ in range(7):
         if len(seconds) < 8 or seconds[-1] < 1.6 * seconds[0]:

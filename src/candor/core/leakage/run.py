@@ -77,7 +77,7 @@ class Plan:
             ("dwell", self.dwell_s),
         ):
             if not 0 < value < math.inf:
-                raise RangeError(f"The {name} of a run is {value:g}; expected a value above zero.", place=name)
+                raise RangeError(f"The {name} of a run is {value:g}. Expected: a value above zero.", place=name)
         if not 0 < self.safe_volts <= SAFE_VOLTS:
             raise RangeError(
                 f"The safe voltage may be from above 0 to {SAFE_VOLTS:g} V; found {self.safe_volts:g} V."
@@ -112,7 +112,7 @@ class Advice:
 
 
 @dataclass(frozen=True)
-class Reckoned:
+class Calculated:
     """What the readings say so far.
 
     Attributes
@@ -189,7 +189,7 @@ class LeakageRun:
             self._rise(sample)
         return Advice(self.volts)
 
-    def reckon(self) -> Reckoned:
+    def calculate(self) -> Calculated:
         """Fit what was read at the voltage in force. Costs about a millisecond."""
         decay, met = None, (math.inf, math.inf)
         if not math.isinf(self.still_since):
@@ -199,7 +199,7 @@ class LeakageRun:
             gone = self.curve[-1].seconds - self.since
             early, late = decay.time_to(self.plan.limit_amperes)
             met = max(early - gone, 0.0), max(late - gone, 0.0)
-        return Reckoned(
+        return Calculated(
             charging_until=self.still_since, since=self.since, decay=decay, met_from=met[0], met_to=met[1],
             volts=self.volts, target_volts=self.plan.target_volts,
         )  # fmt: skip

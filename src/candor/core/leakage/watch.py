@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from candor.core.leakage.proof import MeterProof
-from candor.core.leakage.run import LeakageRun, Plan, Reckoned, RunEnd, Sample
+from candor.core.leakage.run import Calculated, LeakageRun, Plan, RunEnd, Sample
 from candor.core.live import Advice, Reading
 from candor.core.quantities.show import trimmed
 
@@ -22,7 +22,7 @@ class LeakageSeen:
     ----------
     curve : tuple of Sample
         Thinned.
-    reckoned : Reckoned
+    calculated : Calculated
     leakage, leakage_scatter : float
         A; the second is U (k = 2) from scatter.
     leakage_volts, dwell_s : float
@@ -31,7 +31,7 @@ class LeakageSeen:
     """
 
     curve: tuple[Sample, ...]
-    reckoned: Reckoned
+    calculated: Calculated
     leakage: float
     leakage_scatter: float
     leakage_volts: float
@@ -108,7 +108,7 @@ class LeakageWatch:
         amperes, scatter = self._run.leakage()
         last = self._run.curve[-1] if self._run.curve else Sample(0.0, 0.0, 0.0)
         return LeakageSeen(
-            curve=tuple(self._run.curve), reckoned=self._run.reckon(), leakage=amperes, leakage_scatter=scatter,
+            curve=tuple(self._run.curve), calculated=self._run.calculate(), leakage=amperes, leakage_scatter=scatter,
             leakage_volts=last.volts, dwell_s=max(last.seconds - self._run.still_since, 0.0), outcome=self._outcome,
         )  # fmt: skip
 

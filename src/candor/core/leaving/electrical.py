@@ -20,7 +20,7 @@ from candor.core.quantities import engineering, parse_quantity
 LEAST_TEST_VOLTS = 500.0  # of an insulation test; a bench meter's 9 V breaks down nothing
 LEAST_BOND_AMPERES = 1.0  # a strand that still touches reads 0 ohm at a milliampere
 WASHED_OHMS = 10e6
-EXPECTED = "such as: earth 0.2 ohm, insulation 2 Mohm, touch 0.5 mA, network 2 kohm"
+EXPECTED = "lines such as earth 0.2 ohm, insulation 2 Mohm, touch 0.5 mA, network 2 kohm"
 FIELDS = {"earth": ("earth_ohms", "ohm"), "insulation": ("insulation_ohms", "ohm"), "touch": ("touch_amperes", "A"), "network":
           ("network_ohms", "ohm")}  # fmt: skip
 LARGEST = {"earth_ohms": 1.0, "insulation_ohms": 1e9, "touch_amperes": 10e-3, "network_ohms": 10e3}
@@ -79,7 +79,7 @@ def read_rule(text: str) -> LocalRule:
         key, unit = FIELDS.get(name.casefold(), ("", ""))
         if not key:
             raise ValueTextError(
-                f"“{part}” is no limit of a local rule; expected {EXPECTED}.", value=text, expected=EXPECTED
+                f"“{part}” is not a limit of a local rule. Expected: {EXPECTED}.", value=text, expected=EXPECTED
             )
         value = parse_quantity(rest, unit).value
         if not 0 < value <= LARGEST[key]:
@@ -98,7 +98,7 @@ def judge_earth(ohms: float, lead_ohms: float, amperes: float, rule: LocalRule) 
     if ohms > most:
         return Judged("bad", f"{read}: {limit}")
     if amperes < LEAST_BOND_AMPERES:
-        at = f"at {engineering(amperes, 'A')}" if amperes else "and nobody said at what"
+        at = f"at {engineering(amperes, 'A')}" if amperes else "test current not given"
         return Judged("missing", f"{read} {at}: it cannot tell; test at 1 A or more, a last strand carries less")
     return Judged("good", f"{read} at {engineering(amperes, 'A')}: {limit}")
 
@@ -113,7 +113,7 @@ def judge_insulation(ohms: float, volts: float, washed: bool, rule: LocalRule) -
     if ohms < least:
         return Judged("bad", f"{read}: {limit}")
     if volts < LEAST_TEST_VOLTS:
-        at = f"at {engineering(volts, 'V')}" if volts else "and nobody said at what"
+        at = f"at {engineering(volts, 'V')}" if volts else "test current not given"
         return Judged("missing", f"{read} {at}: it cannot tell; test at 500 V d.c.")
     return Judged("good", f"{read} at {engineering(volts, 'V')}: {limit}")
 

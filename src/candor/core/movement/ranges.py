@@ -71,7 +71,9 @@ def universal_shunt(coil: Coil, ranges: Sequence[float]) -> tuple[float, ...]:
         Where they do not rise, or the first is not above the movement's own current.
     """
     if not ranges or any(b <= a for a, b in pairwise(ranges)):
-        raise RangeError("The ranges of a universal shunt must rise; nothing was reckoned.", value=str(list(ranges)))
+        raise RangeError(
+            "The ranges of a universal shunt must rise; nothing was calculated.", value=str(list(ranges))
+        )
     whole = shunt(coil, ranges[0])
     return tuple(coil.amperes * (coil.ohms + whole) / amperes for amperes in ranges)
 

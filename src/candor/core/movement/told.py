@@ -72,7 +72,7 @@ def _shunts(have: Coil, ranges: tuple[float, ...]) -> list[Line]:
 
 def _multipliers(have: Coil, ranges: tuple[float, ...], rectified: str) -> list[Line]:
     if rectified not in FORM:
-        raise ValueTextError(f"“{rectified}” is no rectifier; expected full wave or half wave.", value=rectified)
+        raise ValueTextError(f"“{rectified}” is not a rectifier. Expected: full wave or half wave.", value=rectified)
     kind: Rectified = "full wave" if rectified == "full wave" else "half wave" if rectified else ""
     made = [(v, multiplier(have, v, kind)) for v in ranges]
     return [
@@ -89,7 +89,9 @@ def _coil(text: str, name: str) -> Coil:
 def _pair(text: str, name: str, one: str, other: str) -> tuple[float, float]:
     words = text.split(",")
     if len(words) != 2:
-        raise ValueTextError(f"--{name} “{text}” is no pair; expected two values with a comma between.", value=text)
+        raise ValueTextError(
+            f"--{name} “{text}” is not a pair. Expected: two values with a comma between.", value=text
+        )
     return parse_quantity(words[0], one).value, parse_quantity(words[1], other).value
 
 

@@ -120,9 +120,7 @@ def _letter(letter: str) -> tuple[float | None, float | None]:
         side = TOLERANCE_LETTERS[letter] / 100
         return side, side
     if letter:
-        raise ValueTextError(
-            f"“{letter}” is no tolerance letter of IEC 60062; expected such as J (5 %).", value=letter
-        )
+        raise ValueTextError(f"“{letter}” is not a tolerance letter of IEC 60062. Example: J (5 %)", value=letter)
     return None, None
 
 
@@ -132,12 +130,12 @@ def _colours(words: list[str], unit: str, text: str) -> Marked:
     digits, multiplier, rest = words[:figures], words[figures], words[figures + 1 :]
     if any(d not in COLOURS for d in digits) or multiplier == "none" or digits[0] == "black":
         raise ValueTextError(
-            f"“{text}” is no colour code; expected figures, multiplier, tolerance such as yellow violet orange gold.",
+            f"“{text}” is not a colour code. Expected: figures, multiplier, tolerance such as yellow violet orange gold.",
             value=text,
         )
     power = SMALL.get(multiplier, COLOURS.index(multiplier) if multiplier in COLOURS else 0)
     number = int("".join(str(COLOURS.index(d)) for d in digits))
     if rest and rest[0] not in TOLERANCE_COLOURS and rest[0] != "none":
-        raise ValueTextError(f"“{rest[0]}” is no tolerance colour; expected such as gold (5 %).", value=text)
+        raise ValueTextError(f"“{rest[0]}” is not a tolerance colour. Example: gold (5 %)", value=text)
     side = (TOLERANCE_COLOURS.get(rest[0], 20.0) if rest else 20.0) / 100  # no fourth band: 20 %
     return Marked(float(f"{number}e{power - (12 if unit == 'F' else 0)}"), side, side)

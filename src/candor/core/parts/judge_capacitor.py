@@ -115,7 +115,8 @@ def _by_policy(part: Part, policy: Policy) -> Iterator[Reason]:
     ):
         kind = "paper" if part.make == "paper" else "electrolytic"
         yield Reason(Action.REPLACE, "policy: replace on sight", f"The job's policy for {kind} capacitors ({PRACTICE}).",
-                     "No reading would, only the policy: test and keep lets it be measured.", by_policy=True)  # fmt: skip
+                     "The policy decides this, not a reading. Choose “test and keep” to test it instead.",
+                     by_policy=True)  # fmt: skip
 
 
 def _value(part: Part, m: Measured) -> Iterator[Reason]:
@@ -258,7 +259,7 @@ def _into_a_grid(part: Part, m: Measured) -> Reason:
     grid = engineering(part.grid_ohms, "ohm", 3)
     stays = engineering(GRID_GOOD / part.grid_ohms, "A", 2)
     rule = (f"I R = {engineering(at_work, 'A', 3)} × {grid} at {trimmed(volts)} V; up to {GRID_GOOD:g} V serves, over "
-            f"{GRID_BAD:g} V the tube runs elsewhere ({PRACTICE}).")  # fmt: skip
+            f"{GRID_BAD:g} V the operating point shifts ({PRACTICE}).")  # fmt: skip
     change = f"Under {stays} it could stay."
     moves = f"moves the grid {plain(shift, 2)} V"
     says: dict[Rank, str] = {

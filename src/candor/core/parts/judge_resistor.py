@@ -18,7 +18,7 @@ from candor.core.quantities.show import plain, round_down, signed, trimmed
 
 @dataclass(frozen=True, eq=False)
 class Circuit:
-    """A circuit as parts are judged in it; compared by identity, so that what was reckoned is remembered."""
+    """A circuit as parts are judged in it; compared by identity, so that what was calculated is remembered."""
 
     netlist: Netlist
     tolerances: Mapping[str, float]
@@ -59,7 +59,8 @@ def resistor_reasons(
     high = part.limits[1]
     if policy is not None and policy.resistors is Resistors.ALL and part.make in ("carbon composition", ""):
         yield Reason(Action.REPLACE, "policy: all on sight", f"The job's policy for resistors ({PRACTICE}).",
-                     "No reading would, only the policy: measure each lets it be measured.", by_policy=True)  # fmt: skip
+                     "The policy decides this, not a reading. Choose “measure each” to test it instead.",
+                     by_policy=True)  # fmt: skip
     if m.state:
         yield Reason(Action.REPLACE, f"replace: it is {m.state}", f"A resistor that is {m.state} does nothing for its circuit.",
                      "A reading with one end lifted." if m.in_circuit else "")  # fmt: skip
@@ -99,7 +100,7 @@ def _read_in_circuit(part: Part, m: Measured, circuit: Circuit | None) -> Reason
         high = part.limits[1]
         if compare(value, high, m.value_share) > 0:
             return Reason(Action.REPLACE, f"{signed(100 * (value / part.nominal - 1), 0)} % even in circuit",
-                          f"Above {engineering(high, 'ohm')}; what lies beside it can only lower the reading.",
+                          f"Above {engineering(high, 'ohm')}. Parallel paths can only lower the reading, so this part is high.",
                           "No reading in circuit would.")  # fmt: skip
         return Reason(Action.CANNOT_TELL, "says nothing in circuit: lift one end",
                       "A reading in circuit is only trusted when it is too high; too low may be a parallel path.",

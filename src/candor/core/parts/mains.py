@@ -10,9 +10,9 @@ from candor.core.errors import ValueTextError
 from candor.core.quantities import parse_quantity
 from candor.core.quantities.show import trimmed
 
-LINE_HIGH = 1.10  # the highest line a safety part must be reckoned for: +10 %
+LINE_HIGH = 1.10  # the highest line a safety part must be calculated for: +10 %
 TOUCH_AMPERES = 0.5e-3  # through a person, IEC 61010-1, 6.3, from memory
-EXPECTED = "such as 230 V 50 Hz or 120 V 60 Hz"
+EXPECTED = "230 V 50 Hz or 120 V 60 Hz"
 
 
 @dataclass(frozen=True)
@@ -59,9 +59,13 @@ def read_mains(text: str) -> Mains:
         r"\s*([\d.,]+)\s*(?:V(?:AC|olts?)?)?[\s,/]+([\d.,]+)\s*(?:Hz|c/s|cps|cycles)?\s*", text, re.I
     )
     if not match:
-        raise ValueTextError(f"“{text.strip()}” is no mains; expected {EXPECTED}.", value=text, expected=EXPECTED)
+        raise ValueTextError(
+            f"“{text.strip()}” is not a mains supply. Expected: {EXPECTED}.", value=text, expected=EXPECTED
+        )
     mains = Mains(parse_quantity(match[1], "V").value, parse_quantity(match[2], "Hz").value)
     # Farm and railway mains of 50 V up, 16 2/3 Hz, ships at 400 Hz: beyond that it is a slip.
     if not (50 <= mains.volts <= 500 and 15 <= mains.hertz <= 400):
-        raise ValueTextError(f"{mains.words} is no mains; expected {EXPECTED}.", value=text, expected=EXPECTED)
+        raise ValueTextError(
+            f"{mains.words} is not a mains supply. Expected: {EXPECTED}.", value=text, expected=EXPECTED
+        )
     return mains

@@ -110,7 +110,7 @@ class Part:
         if not 0 < self.nominal < float("inf"):
             unit = "farad" if self.kind == "capacitor" else "ohm"
             raise RangeError(
-                f"{self.ref}: its value is {self.nominal:g} {unit}; expected one above zero.", place=self.ref
+                f"{self.ref}: its value is {self.nominal:g} {unit}. Expected: one above zero.", place=self.ref
             )
 
     @property

@@ -64,7 +64,7 @@ def kind_of(ref: str, said: str, value: str, make: str, known: Kind | None = Non
         if kind is None or rest:
             kinds = ", ".join(KINDS)
             raise ValueTextError(
-                f"{ref}: “{said}” is no kind of part; expected one of: {kinds}.", value=said, expected=EXPECTED
+                f"{ref}: “{said}” is not a kind of part. Use one of: {kinds}.", value=said, expected=EXPECTED
             )
         return kind
     for pattern, unit_kind in _UNIT_SAYS:

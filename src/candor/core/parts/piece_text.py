@@ -56,7 +56,7 @@ def read_piece(text: str, kind: Kind) -> OnHand:
     low, high = SENSIBLE[kind]
     if not low <= marked.value <= high:
         raise CandorError(
-            f"“{text.strip()}” would be {engineering(marked.value, UNITS[kind])}; expected such as {EXAMPLES[kind]}.",
+            f"“{text.strip()}” would be {engineering(marked.value, UNITS[kind])}. Example: {EXAMPLES[kind]}",
             value=text, expected=EXAMPLES[kind],
         )  # fmt: skip
     tolerance = found["tolerance"] / 100 or marked.above or 0.0

@@ -37,7 +37,8 @@ EXPLAINED = {
     Resistors.ALL: "Every composition resistor goes, measured or not: they drift on, and a new one costs pennies. Wirewound and "
     "film stay.",
     Resistors.TEST: "Each is measured, lifted or in circuit, against its tolerance: what is good stays.",
-    Electrolytics.REPLACE: "No old electrolytic is trusted: with replace on sight all go, else each that leaks goes at once.",
+    Electrolytics.REPLACE: "Old electrolytics are not trusted. “Replace on sight” replaces them all; otherwise each leaky one is "
+    "replaced now.",
 }
 
 

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from candor.core.power.first_capacitor import FirstCapacitor, largest_first
 from candor.core.power.supply_text import read_supply
 from candor.core.power.swap import SwapAnswer, change_rectifier, line_control, say_swap
-from candor.core.power.typed import TypedAnswer, TypedSupply, reckon_typed
+from candor.core.power.typed import TypedAnswer, TypedSupply, calculate_typed
 from candor.core.quantities import engineering
 
 
@@ -59,7 +59,7 @@ class SupplyReport:
 def _say_first(asked: TypedSupply, first: FirstCapacitor) -> str:
     rated = engineering(asked.rated_peak_amperes, "A", 2)
     if not first.farad:
-        return f"Even the smallest usual first capacitor passes peaks of {engineering(first.next_amperes, 'A', 2)}, over {rated}."
+        return f"Even the smallest usual input capacitor draws peaks of {engineering(first.next_amperes, 'A', 2)}, above {rated}."
     largest, passes = engineering(first.farad, "F", 2), engineering(first.amperes, "A", 2)
     beyond = f"; the next size {engineering(first.next_amperes, 'A', 2)}" if first.next_amperes else ""
     return f"The first capacitor may be up to {largest}: peaks of {passes}, of {rated} allowed{beyond}."
@@ -68,17 +68,17 @@ def _say_first(asked: TypedSupply, first: FirstCapacitor) -> str:
 def report_supply(
     line: str, instead: str, hertz: float, should_stop: Callable[[], bool] = lambda: False
 ) -> SupplyReport:
-    """Reckon a supply typed in a line, and another rectifier instead where its words are given; mains of so many Hz.
+    """Calculate a supply typed in a line, and another rectifier instead where its words are given; mains of so many Hz.
 
     Raises
     ------
     ValueTextError
         Where a word cannot be read.
     RangeError, CancelledError
-        As `reckon_supply`.
+        As `calculate_supply`.
     """
     asked = read_supply(line, hertz)
-    answer = reckon_typed(asked, should_stop)
+    answer = calculate_typed(asked, should_stop)
     first = largest_first(asked, asked.rated_peak_amperes, should_stop) if asked.rated_peak_amperes else None
     if not instead.strip():
         return SupplyReport(asked, answer, first=first)

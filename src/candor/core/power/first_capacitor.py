@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
-from candor.core.power.supply import reckon_supply
+from candor.core.power.supply import calculate_supply
 from candor.core.power.typed import TypedSupply
 
 TRIED_FARAD = tuple(v * 1e-6 for v in (4.7, 6.8, 10, 15, 22, 33, 47, 68, 100, 150, 220))  # E6 of IEC 60063
@@ -28,12 +28,12 @@ def largest_first(
     Raises
     ------
     RangeError, CancelledError
-        As `reckon_supply`.
+        As `calculate_supply`.
     """
 
     def pulses(farad: float) -> float:
         sections = (replace(asked.sections[0], farad=farad), *asked.sections[1:])
-        answer = reckon_supply(replace(asked, sections=sections).netlist(warm=True), should_stop=should_stop)
+        answer = calculate_supply(replace(asked, sections=sections).netlist(warm=True), should_stop=should_stop)
         return max(steady for steady, _ in answer.rectifier_peaks.values())
 
     low, high = -1, len(TRIED_FARAD)

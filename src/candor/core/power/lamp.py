@@ -54,7 +54,7 @@ def with_lamp(mains: Mains, lamp_watts: float, load_watts: float) -> LampAnswer:
     """
     if lamp_watts <= 0 or load_watts <= 0:
         raise RangeError("A lamp and its load each take more than 0 W.", value=f"{min(lamp_watts, load_watts):g} W")
-    from scipy.optimize import brentq  # only where a lamp is reckoned: the window is up before
+    from scipy.optimize import brentq  # only where a lamp is calculated: the window is up before
 
     full, ohms = mains.volts, mains.volts**2 / load_watts
 
@@ -66,7 +66,7 @@ def with_lamp(mains: Mains, lamp_watts: float, load_watts: float) -> LampAnswer:
 
 
 def lamp_cut(mains: Mains, lamp_watts: float, load_watts: float) -> float:
-    """Return the watts from the line above which the load is no sound one, W: between a hot one and a short.
+    """Return the watts from the line above which the load is not a sound one, W: between a hot one and a short.
 
     The geometric mean of what lamp and load take with LOAD_HIGH times the load's figure, and what the lamp takes alone. A load that
     is a short takes exactly the lamp's own watts, so a cut above those would never be reached.

@@ -10,7 +10,7 @@ from candor.core.errors import CandorError
 
 Way = Literal["straight on", "series lamp", "variable transformer", "heaters first"]
 WATTS = "watts"
-UNITS = {WATTS: "W", "line": "V", "amperes": "A"}  # what is no rail; every other name is a rail in V
+UNITS = {WATTS: "W", "line": "V", "amperes": "A"}  # what is not a rail; every other name is a rail in V
 
 
 class PlanError(CandorError, ValueError):
@@ -113,7 +113,7 @@ class Plan:
         """
         if not self.steps:
             raise PlanError(
-                "A plan has at least one step; expected such as: warm: line 230 V; hold 5 min; read watts 20..40"
+                "A plan needs at least one step. Example: warm: line 230 V; hold 5 min; read watts 20..40"
             )
         for step in self.steps:
             for band in step.bands:

@@ -66,7 +66,7 @@ def read_plan(text: str, way: Way, why: str) -> Plan:
         else:
             title, colon, rest = line.partition(":")
             if not colon or not title.strip():
-                raise PlanError(f"Line {number} has no name before a colon; expected such as: {EXAMPLE}")
+                raise PlanError(f"Line {number} has no name before a colon. Example: {EXAMPLE}")
             if title.strip() in {step.title for step in steps}:
                 raise PlanError(f"Line {number}: “{title.strip()}” is there twice; each step has a name of its own.")
             steps.append(_with_clauses(number, PlanStep(title.strip(), 0.0), rest))
@@ -93,7 +93,7 @@ def _with_clauses(number: int, step: PlanStep, text: str) -> PlanStep:
 def _seconds(text: str) -> float:
     match = re.fullmatch(r"([\d.,]+)\s*(s|sec|seconds?|min|minutes?|h|hours?)?", text.strip(), re.I)
     if match is None:
-        raise PlanError(f"“{text}” is no time; expected such as 30 s or 2 min")
+        raise PlanError(f"“{text}” is not a time. Examples: 30 s, 2 min")
     value = parse_quantity(match[1], "s").value
     return value * {"m": 60, "h": 3600}.get((match[2] or "s")[0].lower(), 1)
 

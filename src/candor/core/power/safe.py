@@ -90,14 +90,14 @@ def after_power(
             return Safety(
                 "counting", f"The bleeder needs {countdown(left)} more to bring it under {limit}. Then measure.", left
             )
-        return Safety("measure", f"By the bleeder it is under {limit}. That is reckoned, not measured: measure.")
+        return Safety("measure", f"By the bleeder it is under {limit}. That is calculated, not measured: measure.")
     last = readings[-1]
     if abs(last.volts) > safe_volts:
         climbed = any(abs(r.volts) <= safe_volts for r in readings[:-1])
         words = f"{engineering(last.volts, 'V', 3)} is over {limit}."
         if climbed:
             return Safety("climbed", f"It climbed back: {words} Discharge it through a resistor and measure again.")
-        return Safety("measure", f"{words} Discharge it through a resistor, then measure again.")
+        return Safety("measure", f"{words} Discharge it through a resistor and measure again.")
     if last.ago_s is None:
         return Safety(
             "again",
@@ -121,4 +121,4 @@ def after_power(
     left = WAIT_S - began_s
     if left > 0:
         return Safety("wait", f"Under {limit}. A capacitor climbs back: measure again in {countdown(left)}.", left)
-    return Safety("again", f"Under {limit} a minute ago. Measure again: a capacitor climbs back.")
+    return Safety("again", f"It was below {limit} a minute ago. Measure again: capacitors recover charge.")

@@ -16,7 +16,7 @@ SILENT = 0.20  # of a voltage, by which a drawing that says nothing of it may be
 OVER = 1.10  # times the upper end of a band, where a rail is cut that no rating holds: common practice, no source
 REGULATES_FROM = 0.9  # of the line, below which a regulator may not hold: common practice, no source
 NO_LOAD = (
-    1.4  # times the loaded rail that it may reach before the tubes draw, where no supply was reckoned: from memory
+    1.4  # times the loaded rail that it may reach before the tubes draw, where no supply was calculated: from memory
 )
 WATTS_CUT = 1.3  # times the plate's figure: common practice, no source
 WATTS_CUT_S = 10.0
@@ -43,7 +43,7 @@ class Rail:
     rated_volts : float
         Of the capacitor on it, V; 0 where it is not known.
     no_load_volts : float
-        What it reaches before anything draws, V, where the supply was reckoned; else 0.
+        What it reaches before anything draws, V, where the supply was calculated; else 0.
     regulated : float
         By what share a regulated rail may be off; 0 for one that is not regulated.
     delayed : bool
@@ -142,7 +142,7 @@ class StateMaker:
         )
 
     def _described(self, title: str, bands: list[Band], cuts: list[Cut]) -> tuple[list[Band], list[Cut]]:
-        """Bands of a state as the description gives them, scaled by the line, in place of those reckoned from the drawing.
+        """Bands of a state as the description gives them, scaled by the line, in place of those calculated from the drawing.
 
         None reaches over a cut line: what a capacitor bears does not rise with what a description allows. What has no cut line yet
         is cut at OVER times its band.

@@ -1,4 +1,4 @@
-"""A supply, reckoned: what every node does from cold, and what that asks of its rectifiers and capacitors."""
+"""A supply, calculated: what every node does from cold, and what that asks of its rectifiers and capacitors."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from candor.core.quantities import parse_quantity
 TEN_CYCLES = 10
 MOST_S = 60.0  # that is let run where nothing says how long and it does not settle
 ALL_BUT_AC = (
-    0.95  # of the highest, below which the lowest is no peak of its own: a winding swings alike to both sides
+    0.95  # of the highest, below which the lowest is not a peak of its own: a winding swings alike to both sides
 )
 
 
@@ -74,7 +74,7 @@ class SupplyAnswer:
         return (*((said,) if named else ()), *(() if self.settled else (moving,)))
 
 
-def reckon_supply(
+def calculate_supply(
     netlist: Netlist, seconds: float | None = None, should_stop: Callable[[], bool] = lambda: False
 ) -> SupplyAnswer:
     """Let a supply run from cold, for so many s or until it has settled; V and A.
@@ -112,7 +112,7 @@ def read_stop(text: str) -> float | None:
     Raises
     ------
     ValueTextError
-        Where that figure is no time.
+        Where that figure is not a time.
     """
     found = re.search(r"^\s*\.tran\s+(\S+)\s+(\S+)", text, re.I | re.M)
     return parse_quantity(found[2], "s").value if found else None
@@ -140,7 +140,7 @@ def is_supply(netlist: Netlist) -> bool:
 def without_bleeder(netlist: Netlist) -> tuple[str, ...]:
     """Return the capacitors that nothing discharges once the sources are off: no path of resistors and windings joins their ends.
 
-    A load that draws its current only while its tubes are warm is no bleeder.
+    A load that draws its current only while its tubes are warm is not a bleeder.
     """
     rest = netlist.at_rest()
     leader = {node: node for node in (GROUND, *rest.nodes)}

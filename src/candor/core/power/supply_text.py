@@ -28,9 +28,7 @@ class _Reading:
 def _winding(found: _Reading, match: re.Match[str]) -> None:
     one, other = (parse_quantity(match[k], "V").value for k in (1, 2))
     if one != other:
-        raise ValueTextError(
-            "the halves of a centre-tapped winding are alike; expected such as 300-0-300 V", value=match[0]
-        )
+        raise ValueTextError("the halves of a centre-tapped winding are alike. Example: 300-0-300 V", value=match[0])
     found.supply = replace(found.supply, volts=one, shape="centre-tapped")
 
 
@@ -145,12 +143,14 @@ def read_supply(text: str, hertz: float) -> TypedSupply:
                 break
         else:
             raise ValueTextError(
-                f"“{clause}” says nothing of a supply; expected such as: {EXAMPLE}", value=clause, expected=EXAMPLE
+                f"Candor cannot read “{clause}” as part of a supply. Example: {EXAMPLE}",
+                value=clause,
+                expected=EXAMPLE,
             )
     supply = found.supply
     if not supply.volts or not supply.sections:
         lacking = "the winding's volts" if not supply.volts else "a capacitor"
-        raise ValueTextError(f"{lacking} is missing; expected such as: {EXAMPLE}", value=text, expected=EXAMPLE)
+        raise ValueTextError(f"{lacking} is missing. Example: {EXAMPLE}", value=text, expected=EXAMPLE)
     return supply
 
 

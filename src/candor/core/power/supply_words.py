@@ -1,4 +1,4 @@
-"""A supply's answer in words and as JSON, no figure finer than the reckoning is."""
+"""A supply's answer in words and as JSON, no figure finer than the calculating is."""
 
 from __future__ import annotations
 

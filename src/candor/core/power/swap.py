@@ -6,7 +6,7 @@ import re
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
-from candor.core.power.supply import reckon_supply
+from candor.core.power.supply import calculate_supply
 from candor.core.power.typed import LINE_HIGH, TypedSupply
 
 HEATER_RELIEF = (
@@ -61,11 +61,11 @@ def change_rectifier(
     Raises
     ------
     RangeError, CancelledError
-        As `reckon_supply`.
+        As `calculate_supply`.
     """
 
     def rail(asked: TypedSupply, line: float = 1.0) -> float:
-        return reckon_supply(asked.netlist(line, warm=True), should_stop=should_stop).nodes[asked.rail_node()].mean
+        return calculate_supply(asked.netlist(line, warm=True), should_stop=should_stop).nodes[asked.rail_node()].mean
 
     was, is_now = rail(before), rail(after)
     rise, amperes = is_now - was, after.load_amperes
@@ -74,7 +74,7 @@ def change_rectifier(
     ohms = rise / amperes if rise > 0 and amperes > 0 and has_place else 0.0
     dropped = replace(after, dropper_ohms=ohms)
     cold = replace(after, load_amperes=0.0)
-    cold_volts = reckon_supply(cold.netlist(LINE_HIGH), should_stop=should_stop).nodes[cold.rail_node()].peak
+    cold_volts = calculate_supply(cold.netlist(LINE_HIGH), should_stop=should_stop).nodes[cold.rail_node()].peak
     return SwapAnswer(
         before_volts=was,
         after_volts=is_now,

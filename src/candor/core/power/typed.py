@@ -1,4 +1,4 @@
-"""A supply as it is typed in: transformer, rectifier, filter, load; made into a netlist and reckoned."""
+"""A supply as it is typed in: transformer, rectifier, filter, load; made into a netlist and calculated."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from typing import Literal
 
 from candor.core.circuit.netlist import Netlist, parse_netlist
 from candor.core.errors import RangeError
-from candor.core.power.supply import SupplyAnswer, reckon_supply
+from candor.core.power.supply import SupplyAnswer, calculate_supply
 
 Shape = Literal["centre-tapped", "bridge", "half-wave"]
 RectifierKind = Literal["silicon", "selenium", "mercury", "vacuum"]
@@ -201,8 +201,8 @@ class TypedAnswer:
     cold: SupplyAnswer = field(repr=False)
 
 
-def reckon_typed(asked: TypedSupply, should_stop: Callable[[], bool] = lambda: False) -> TypedAnswer:
-    """Reckon a typed supply, V and A: three runs of its circuit in time.
+def calculate_typed(asked: TypedSupply, should_stop: Callable[[], bool] = lambda: False) -> TypedAnswer:
+    """Calculate a typed supply, V and A: three runs of its circuit in time.
 
     Raises
     ------
@@ -211,9 +211,9 @@ def reckon_typed(asked: TypedSupply, should_stop: Callable[[], bool] = lambda: F
     CancelledError
         When it was stopped.
     """
-    warm = reckon_supply(asked.netlist(warm=True), should_stop=should_stop)
-    high = reckon_supply(asked.netlist(LINE_HIGH, warm=True), should_stop=should_stop)
-    cold = reckon_supply(replace(asked, load_amperes=0.0).netlist(LINE_HIGH), should_stop=should_stop)
+    warm = calculate_supply(asked.netlist(warm=True), should_stop=should_stop)
+    high = calculate_supply(asked.netlist(LINE_HIGH, warm=True), should_stop=should_stop)
+    cold = calculate_supply(replace(asked, load_amperes=0.0).netlist(LINE_HIGH), should_stop=should_stop)
     rail, no_load = asked.rail_node(), asked.open_volts(LINE_HIGH)
     nodes = _capacitor_nodes(asked)
     return TypedAnswer(

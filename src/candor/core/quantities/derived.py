@@ -61,7 +61,7 @@ def _of_two(match: re.Match[str], expected: str, read: Read) -> tuple[float, str
         return None
     volts, ohms = read(one, "V"), read(other, "ohm")
     if ohms <= 0:
-        raise RangeError(f"{other} is no resistance to divide by; expected one above zero.", value=other)
+        raise RangeError(f"{other} is not a resistance to divide by. Expected: one above zero.", value=other)
     return (volts / ohms if expected == "A" else volts**2 / ohms), f"{one} {how} {other}"
 
 

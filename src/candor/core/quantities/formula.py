@@ -1,4 +1,4 @@
-"""Formulas of named quantities: read once, their units checked, and reckoned with the slope by every name."""
+"""Formulas of named quantities: read once, their units checked, and calculated with the slope by every name."""
 
 from __future__ import annotations
 
@@ -30,7 +30,7 @@ NAME.1: /[A-Za-z_][A-Za-z0-9_]*/
 %import common.WS_INLINE
 %ignore WS_INLINE
 """
-LONGEST = 300  # characters; what is longer is no formula of a bench
+LONGEST = 300  # characters; what is longer is not a formula of a bench
 
 # Dimensions as powers of volt, ampere and second; what is not electrical has none here.
 Dimension = tuple[Fraction, Fraction, Fraction]
@@ -71,7 +71,7 @@ class Formula:
 
 
 @dataclass(frozen=True)
-class Reckoned:
+class Calculated:
     """A value with its slope by every name."""
 
     value: float
@@ -96,14 +96,14 @@ def parse_formula(text: str) -> Formula:
 
     if not text.strip() or len(text) > LONGEST:
         raise ValueTextError(
-            f"A formula of {len(text)} characters cannot be read; expected such as (plus - minus) / 2.", value=text
+            f"A formula of {len(text)} characters cannot be read. Example: (plus - minus) / 2", value=text
         )
     try:
         tree = _parser().parse(text)
     except UnexpectedInput as error:
         column = getattr(error, "column", 0)
         raise ValueTextError(
-            f"“{text}” cannot be read at column {column}; expected a formula such as (plus - minus) / 2.", value=text
+            f"“{text}” cannot be read at column {column}. Expected: a formula such as (plus - minus) / 2.", value=text
         ) from None
     names: list[str] = []
     term = _term(tree, names)
@@ -121,7 +121,7 @@ def _term(tree: object, names: list[str]) -> Term:
             meaning = suffix_meaning(str(children[1]).strip(), None)
             if meaning is None or (meaning[1] is not None and meaning[1] not in DIMENSIONS):
                 raise ValueTextError(
-                    f"“{children[1]}” is no unit a formula can use; expected such as 50ohm.", value=str(children[1])
+                    f"“{children[1]}” is not a unit a formula can use. Example: 50ohm", value=str(children[1])
                 )
             factor, dimension = meaning[0], DIMENSIONS[meaning[1] or "1"]
         return Term("number", number=float(children[0]) * factor, dimension=dimension)
@@ -186,7 +186,7 @@ def _dimension(term: Term, formula: Formula, units: Mapping[str, str]) -> Dimens
         return _combined(inner[0], inner[1], -1)
     if term.what == "raise":
         if inner[1] != NONE or term.terms[1].what not in ("number", "negate"):
-            raise UnitError(f"“{formula.text}” raises to a power that is no bare number.", value=formula.text)
+            raise UnitError(f"“{formula.text}” raises to a power that is not a bare number.", value=formula.text)
         power = Fraction(_value(term.terms[1], {}).value).limit_denominator(12)
         return (inner[0][0] * power, inner[0][1] * power, inner[0][2] * power)
     if term.what == "sqrt":
@@ -206,7 +206,7 @@ def _combined(one: Dimension, other: Dimension, sign: int) -> Dimension:
 # --- values ---------------------------------------------------------------------------------------------
 
 
-def reckon(formula: Formula, values: Mapping[str, float]) -> Reckoned:
+def calculate(formula: Formula, values: Mapping[str, float]) -> Calculated:
     """Return the value of a formula and its partial derivatives by every name, exact to rounding (the chain rule, term by term).
 
     Parameters
@@ -237,36 +237,36 @@ def reckon(formula: Formula, values: Mapping[str, float]) -> Reckoned:
     return found
 
 
-def _value(term: Term, values: Mapping[str, float]) -> Reckoned:
+def _value(term: Term, values: Mapping[str, float]) -> Calculated:
     if term.what == "name":
-        return Reckoned(values[term.name], {term.name: 1.0})
+        return Calculated(values[term.name], {term.name: 1.0})
     if term.what == "number":
-        return Reckoned(term.number)
+        return Calculated(term.number)
     inner = [_value(t, values) for t in term.terms]
     return _DOES[term.what](*inner)
 
 
-def _linear(value: float, *parts: tuple[float, Reckoned]) -> Reckoned:
+def _linear(value: float, *parts: tuple[float, Calculated]) -> Calculated:
     slopes: dict[str, float] = {}
     for factor, part in parts:
         for name, slope in part.slopes.items():
             slopes[name] = slopes.get(name, 0.0) + factor * slope
-    return Reckoned(value, slopes)
+    return Calculated(value, slopes)
 
 
-def _raised(a: Reckoned, b: Reckoned) -> Reckoned:
+def _raised(a: Calculated, b: Calculated) -> Calculated:
     value = a.value**b.value
     if isinstance(value, complex):
         raise ValueError
     return _linear(value, (b.value * a.value ** (b.value - 1), a))
 
 
-def _root(a: Reckoned) -> Reckoned:
+def _root(a: Calculated) -> Calculated:
     value = math.sqrt(a.value)
     return _linear(value, (1 / (2 * value), a))
 
 
-_DOES: Mapping[str, Callable[..., Reckoned]] = {
+_DOES: Mapping[str, Callable[..., Calculated]] = {
     "add": lambda a, b: _linear(a.value + b.value, (1.0, a), (1.0, b)),
     "subtract": lambda a, b: _linear(a.value - b.value, (1.0, a), (-1.0, b)),
     "multiply": lambda a, b: _linear(a.value * b.value, (b.value, a), (a.value, b)),

@@ -13,7 +13,7 @@ from candor.core.quantities.units import MEGA_IS_MILLI, QUANTITY_OF_UNIT, SYMBOL
 
 _FRACTIONS = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅓": "1/3", "⅔": "2/3", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8",
               "⅞": "7/8", "⅕": "1/5", "⅖": "2/5", "⅗": "3/5", "⅘": "4/5", "⅙": "1/6", "⅚": "5/6", "⅐": "1/7"}  # fmt: skip
-_LONGEST = 60  # characters of a number: what is longer is no value somebody read
+_LONGEST = 60  # characters of a number: what is longer is not a value somebody read
 _NUMBER = re.compile(
     r"(?P<sign>[+-]?)\s*(?:(?:(?P<whole>\d+)(?:\s+|\s*-\s*))?(?P<top>\d+)/(?P<bottom>\d+)"
     r"|(?P<decimal>(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][+-]?\d+)?))"
@@ -54,7 +54,7 @@ def parse_number(text: str, what: str = "a number") -> float:
     value, rest = _leading_number(_expand(text), text, what)
     if rest:
         raise ValueTextError(
-            f"“{text.strip()}”: “{rest}” is not part of a number; expected {what}.", value=text, expected=what
+            f"“{text.strip()}”: “{rest}” is not part of a number. Expected: {what}.", value=text, expected=what
         )
     return value
 
@@ -110,7 +110,7 @@ def parse_quantity(text: str, expected: str, bare: float = 1.0) -> Quantity:
     meaning = suffix_meaning(suffix, expected)
     if meaning is None:
         raise ValueTextError(
-            f"“{text.strip()}”: “{suffix}” is neither a prefix nor a unit; expected {what}.",
+            f"“{text.strip()}”: “{suffix}” is neither a prefix nor a unit. Expected: {what}.",
             value=text,
             expected=what,
         )
@@ -148,7 +148,7 @@ def parse_date(text: str, today: dt.date, what: str = "the date") -> dt.date:
     Raises
     ------
     DateError
-        Where it is no date, or lies in the future.
+        Where it is not a date, or lies in the future.
     """
     try:
         day = dt.date.fromisoformat(text.strip())
@@ -178,19 +178,19 @@ def _expand(text: str) -> str:
 def _leading_number(clean: str, text: str, what: str) -> tuple[float, str]:
     """Return the number at the start of `clean` and whatever follows it."""
     if not clean:
-        raise ValueTextError(f"Nothing was entered; expected {what}.", value=text, expected=what)
+        raise ValueTextError(f"Nothing was entered. Expected: {what}.", value=text, expected=what)
     match = _NUMBER.match(clean)
     if not match:
-        raise ValueTextError(f"“{clean}” does not begin with a number; expected {what}.", value=text, expected=what)
+        raise ValueTextError(f"“{clean}” does not begin with a number. Expected: {what}.", value=text, expected=what)
     sign = -1.0 if match["sign"] == "-" else 1.0
     rest = clean[match.end() :].strip()
     if match.end() > _LONGEST:
         raise ValueTextError(
-            f"“{clean[:20]} …” is {match.end()} characters long; expected {what}.", value=text, expected=what
+            f"“{clean[:20]} …” is {match.end()} characters long. Expected: {what}.", value=text, expected=what
         )
     if match["bottom"]:
         if int(match["bottom"]) == 0:
-            raise ValueTextError(f"“{clean}” divides by zero; expected {what}.", value=text, expected=what)
+            raise ValueTextError(f"“{clean}” divides by zero. Expected: {what}.", value=text, expected=what)
         return sign * (float(match["whole"] or 0) + int(match["top"]) / int(match["bottom"])), rest
     decimal = match["decimal"]
     if re.fullmatch(r"[1-9]\d{0,2},\d{3}", decimal):
@@ -201,5 +201,5 @@ def _leading_number(clean: str, text: str, what: str) -> tuple[float, str]:
         )
     number = float(decimal.replace(",", "."))
     if not math.isfinite(number):
-        raise ValueTextError(f"“{clean}” is too large; expected {what}.", value=text, expected=what)
+        raise ValueTextError(f"“{clean}” is too large. Expected: {what}.", value=text, expected=what)
     return sign * number, rest

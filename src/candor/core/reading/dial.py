@@ -103,8 +103,8 @@ class DialRange:
         if not self.low_stop - slack <= place <= self.high_stop + slack:
             low, high = min(ends), max(ends)
             raise RangeError(
-                f"{engineering(value, self.unit)} is past the stop: on this range the needle can stand from "
-                f"{engineering(low, self.unit)} to {engineering(high, self.unit)}. Is it another range?",
+                f"{engineering(value, self.unit)} is off the scale: this range reads "
+                f"{engineering(low, self.unit)} to {engineering(high, self.unit)}. Is the range right?",
                 value=str(value),
                 expected=f"{low:g} to {high:g} {self.unit}",
             )

@@ -117,7 +117,7 @@ class Knob(WithoutArc):
                 engineering(step, self.unit) for step in sorted(self.steps, key=lambda s: abs(s - value))[:3]
             )
             raise RangeError(
-                f"{engineering(value, self.unit)} is not a setting of it; expected such as {near}.",
+                f"{engineering(value, self.unit)} is not one of its settings. Nearest: {near}",
                 value=str(value),
                 expected=near,
             )
@@ -258,7 +258,7 @@ class Outcomes(WithoutArc):
     def check(self, value: float) -> float:
         """Return the place of an outcome, or raise RangeError."""
         if not 0 <= value < len(self.words):
-            raise RangeError(f"There is no outcome {value:g}; expected {', '.join(self.words)}.", value=str(value))
+            raise RangeError(f"There is no outcome {value:g}. Expected: {', '.join(self.words)}.", value=str(value))
         return value
 
     def division_at(self, value: float) -> float:

@@ -71,7 +71,7 @@ class ReadingKind:
     named : bool
         Whether it has outcomes instead of a value.
     figured : bool
-        Whether it is reckoned from other points and never read.
+        Whether it is calculated from other points and never read.
     has_sides : bool
         Whether it matters from which side it was approached.
     has_friction : bool
@@ -106,7 +106,7 @@ def ask_for(kind: ReadingKind, point: TestPoint) -> str:
     example = kind.example(point)
     return (
         kind.prompt
-        or f"Nothing is read yet ({kind.title}). Type it, such as “{example}”, or move it with the arrows."
+        or f"No reading yet ({kind.title}). Type one, for example “{example}”, or move the needle with the arrow keys."
     )
 
 

@@ -40,7 +40,7 @@ def kind_named(key: str) -> ReadingKind:
     """Return a kind of reading by its key. Raises RangeError where there is none."""
     found = KINDS.get(key)
     if found is None:
-        raise RangeError(f"“{key}” is no kind of reading; expected one of {', '.join(KINDS)}.", value=key)
+        raise RangeError(f"“{key}” is not a kind of reading. Use one of {', '.join(KINDS)}.", value=key)
     return found
 
 

@@ -49,7 +49,7 @@ def unnamed(text: str, point: TestPoint) -> ValueTextError:
     """Return the error of an outcome that the step does not name. Raises as outcomes_of."""
     names = ", ".join(outcomes_of(point).words)
     return ValueTextError(
-        f"“{text.strip()}” is no outcome of this look; expected {names}.", value=text, expected=names
+        f"“{text.strip()}” is not an outcome of this look. Expected: {names}.", value=text, expected=names
     )
 
 

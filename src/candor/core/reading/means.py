@@ -145,9 +145,7 @@ def friction_not_known(division: float, divisions: float | None) -> Contribution
         The largest friction found on this movement in this state, in divisions; None where none was looked for.
     """
     if divisions is None:
-        reason = "Read from one side alone, so friction is not known: half a division assumed (common practice, no source)."
+        reason = "Read from one direction only, so friction is unknown: half a division assumed (common practice, no source)."
         return rectangular("friction, assumed", FRICTION_LIMIT * division, reason, "friction")
-    reason = (
-        f"Read from one side alone; the largest friction found on this movement is {divisions:.2g} of a division."
-    )
+    reason = f"Read from one direction only. Friction on this movement is at most {divisions:.2g} division."
     return rectangular("friction, from other points", divisions * division, reason, "friction")

@@ -84,7 +84,7 @@ def captured(values: Sequence[float], settled: bool, waited_s: float = 0.0) -> C
     """
     if len(values) < FEWEST:
         raise RangeError(
-            f"{len(values)} reading is no repeat; at least {FEWEST} were expected.", value=str(len(values))
+            f"{len(values)} reading is not a repeat; at least {FEWEST} were expected.", value=str(len(values))
         )
     return Captured(fmean(values), stdev(values), len(values), settled=settled, waited_s=waited_s)
 

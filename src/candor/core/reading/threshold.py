@@ -71,7 +71,10 @@ def _contributions(
 ) -> list[Contribution]:
     at = means_of(readings, judged.place).indicated
     gap = max(abs(r.figure(ON) - r.figure(OFF)) for r in readings)
-    reason = f"The threshold lies somewhere in the bracket, {shown(point, gap, 3)} wide: rectangular, half of it (JCGM 100, 4.3.7)."
+    width = shown(point, gap, 3)
+    reason = (
+        f"The threshold lies within a {width} bracket: rectangular distribution, half its width (JCGM 100, 4.3.7)."
+    )
     return [rectangular("bracket", gap / 2 * judged.slope(at), reason, "bracket"), *scatter(point, readings, judged)]
 
 

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 
 from candor.core.errors import RangeError, ValueTextError
 from candor.core.quantities import engineering
-from candor.core.quantities.formula import check_units, parse_formula, reckon
+from candor.core.quantities.formula import calculate, check_units, parse_formula
 from candor.core.reference.detector import distortion_half_width, reading_over_rms
 from candor.core.reference.reference import Age, Current, Reference, Role, age, reference_contributions
 from candor.core.uncertainty.budget import Contribution, rectangular
@@ -115,7 +115,7 @@ def comes_to(of: Reference | Chain, shown: float) -> float:
     if isinstance(of, Reference):
         return shown
     values = {link.name: comes_to(link.of, shown if link.own is None else link.own) for link in of.links}
-    return reckon(parse_formula(of.formula), values).value
+    return calculate(parse_formula(of.formula), values).value
 
 
 Served = tuple[Callable[[float], float], list[Contribution]]
@@ -208,11 +208,11 @@ def _serve_chain(
         brought[link.name] = found
         if link.own is None:
             read = turned
-    slopes = reckon(formula, values).slopes
+    slopes = calculate(formula, values).slopes
     terms = [replace(c, sensitivity=c.sensitivity * slopes[name]) for name, found in brought.items() for c in found]
 
     def value(of_read: float) -> float:
-        return reckon(formula, {**values, _read_name(of): read(of_read)}).value
+        return calculate(formula, {**values, _read_name(of): read(of_read)}).value
 
     return value, together(terms)
 

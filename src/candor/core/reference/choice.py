@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import CandorError, RangeError
 from candor.core.quantities import engineering
-from candor.core.quantities.formula import parse_formula, reckon
+from candor.core.quantities.formula import calculate, parse_formula
 from candor.core.reading.judged import Judged
 from candor.core.reading.kinds import kind_of, reading_of
 from candor.core.reading.reading import INDICATED
@@ -194,7 +194,7 @@ def shown_for(of: Reference | Chain, value: float) -> float:
 
     guess = 1.0
     for _ in range(60):
-        here = reckon(formula, {**fixed, of.read.name: guess})
+        here = calculate(formula, {**fixed, of.read.name: guess})
         got = here.value
         if got and abs(got - value) <= 1e-12 * abs(value):
             break

@@ -63,7 +63,7 @@ def _shape(waveform: str) -> Shape:
     found = SHAPES.get(waveform or "sine")
     if found is None:
         raise RangeError(
-            (f"What a meter makes of a “{waveform}” is not known; expected {', '.join(SHAPES)}."),
+            (f"What a meter makes of a “{waveform}” is not known. Expected: {', '.join(SHAPES)}."),
             value=waveform,
             expected=", ".join(SHAPES),
         )

@@ -272,8 +272,8 @@ def _by_certificate(
     slack = WRITTEN if reference.role == "fixed part" else 1e-9
     if not values[0] * (1 - slack) <= magnitude <= values[-1] * (1 + slack):
         raise RangeError(
-            f"{engineering(magnitude, reference.unit)} is outside the certificate of {reference.name}, which "
-            f"spans {engineering(values[0], reference.unit)} to {engineering(values[-1], reference.unit)}.",
+            f"{engineering(magnitude, reference.unit)} is outside the certified span of {reference.name}, "
+            f"{engineering(values[0], reference.unit)} to {engineering(values[-1], reference.unit)}.",
             value=str(magnitude),
             place=reference.name,
             expected=f"{values[0]:g} to {values[-1]:g} {reference.unit}",

@@ -25,7 +25,7 @@ EVEN = 0.05  # of the step, that times may be uneven by
 WILD = 6.0  # robust deviations off its neighbours
 RATIOS = 30
 COVERS = 2.7  # u, that hold the offset in 95 logs of 100 or more whatever mix of noise there is: by simulation
-LEAST_KEPT = 0.9  # of the readings: where more are wild, it is no log of one thing
+LEAST_KEPT = 0.9  # of the readings: where more are wild, it is not a log of one thing
 
 
 @dataclass(frozen=True)
@@ -85,7 +85,7 @@ def phase_log(seconds: Sequence[float], phase: Sequence[float], period: float = 
     wild = _wild(x)
     if np.mean(~wild) < LEAST_KEPT:
         raise RangeError(
-            f"{int(wild.sum())} of {len(x)} readings are far off both neighbours: it is no log of one thing.",
+            f"{int(wild.sum())} of {len(x)} readings are far off both neighbours: it is not a log of one thing.",
             value=str(int(wild.sum())), expected="a tenth at most",
         )  # fmt: skip
     x[wild] = np.interp(t[wild], t[~wild], x[~wild])

@@ -82,7 +82,7 @@ def fit_settling(
     Raises
     ------
     RangeError
-        Of too few readings, of one moment, of what is no reading, or where the fit does not hold.
+        Of too few readings, of one moment, of what is not a reading, or where the fit does not hold.
     """
     from scipy.optimize import least_squares
 
@@ -92,7 +92,9 @@ def fit_settling(
         raise RangeError(words, value=str(len(t)), expected=str(LEAST))
     if not np.all(np.abs(y) < LARGEST):
         worst = float(y[int(np.argmax(np.abs(y)))])
-        raise RangeError(f"{worst:g} is no reading of anything; under {LARGEST:g} was expected.", value=f"{worst:g}")
+        raise RangeError(
+            f"{worst:g} is not a reading of anything; under {LARGEST:g} was expected.", value=f"{worst:g}"
+        )
     span, size = float(np.ptp(t)), max(float(np.ptp(y)), 1e-300)
     x = (t if from_zero else t - t[0]) / span
     level = 0.0 if from_zero else float(np.median(y[-max(len(y) // 5, 1) :]))

@@ -220,7 +220,7 @@ def say_tube(point: TubePoint, ratings: TubeRatings) -> tuple[str, ...]:
         )
     said += [f"{point.name}: {words}" for words in point.shared]
     if point.plate_amperes is not None and point.plate_volts and abs(point.plate_amperes) < 1e-6:
-        said.append(f"{point.name} draws nothing: cathode open, heater cold, or cut off by its grid.")
+        said.append(f"{point.name} draws no current: open cathode, cold heater, or grid bias beyond cut-off.")
     if None not in (point.plate_amperes, point.cathode_amperes) and point.screen_amperes is not None:
         total = (point.plate_amperes or 0) + point.screen_amperes
         cathode = point.cathode_amperes or 0

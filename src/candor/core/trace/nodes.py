@@ -16,14 +16,14 @@ from candor.core.circuit.resistance import OPEN, resistance_between
 from candor.core.quantities import engineering
 
 DRAWN = 0.20  # of a drawing's figure, where it says nothing finer: common practice, no source
-RECKONED = 0.25  # of what is reckoned from network and tube curve: common practice, no source
+CALCULATED = 0.25  # of what is calculated from network and tube curve: common practice, no source
 SISTER = (
     0.10  # of what was measured on a healthy one: two such units differ by their parts, common practice, no source
 )
 NOTHING_V = 0.3  # under which a node that should be at 0 V is taken for that
 METER_SHARE = 0.01  # of a bench meter's reading, where nothing is said of it: common practice, no source
 
-Source = Literal["drawing", "reckoned", "sister"]
+Source = Literal["drawing", "calculated", "sister"]
 State = Literal["as expected", "low", "high", "not expected", "should be 0"]
 
 
@@ -150,6 +150,6 @@ def judge_node(node: str, measured: NodeMeasured, expected: NodeExpected | None,
 
 _WHERE: Mapping[Source, str] = {
     "drawing": "by the drawing",
-    "reckoned": "as reckoned from the network",
+    "calculated": "as calculated from the network",
     "sister": "as on a healthy one",
 }

@@ -92,13 +92,13 @@ def tubes_of(measured: Iterable[Measured]) -> tuple[Tube, ...]:
     ValueTextError
         Where a section is given twice, or one tube has fewer sections than the others: two were recorded as one.
     RangeError
-        Where a figure is no number, or a u below zero.
+        Where a figure is not a number, or a u below zero.
     """
     found: dict[str, dict[str, Measured]] = {}
     for one in measured:
         if not math.isfinite(one.figure) or not one.u >= 0:
             raise RangeError(
-                f"{one.tube} {one.section}".strip() + f": {one.figure:g} with u {one.u:g} is no figure.",
+                f"{one.tube} {one.section}".strip() + f": {one.figure:g} with u {one.u:g} is not a figure.",
                 value=f"{one.figure:g}",
             )
         if one.section in found.setdefault(one.tube, {}):

@@ -83,7 +83,7 @@ def barred(test: str, tests: tuple[Asked, ...], done: Mapping[str, Outcome]) -> 
             return ""
         if not _made(asked, done):
             return f"First {asked.title.lower()}: {asked.ask}"
-    return f"{BY_KEY[test].title if test in BY_KEY else test} is no test of this kind of tube."
+    return f"{BY_KEY[test].title if test in BY_KEY else test} is not a test of this kind of tube."
 
 
 def next_test(tests: tuple[Asked, ...], done: Mapping[str, Outcome]) -> Asked | None:

@@ -37,7 +37,7 @@ class Remedy:
         What is said: the half-width that the whole of that kind may have, as a rectangle, in the unit of the result;
         of repeats, 0.
     readings : int
-        How many readings in all may settle it; 0 where it is no matter of repeats.
+        How many readings in all may settle it; 0 where it is not a matter of repeats.
     chance : float
         That it settles: 1 where it is sure.
     sentence : str
@@ -240,7 +240,7 @@ def _chance(
         fdtri(new - 1, seen, shares) if new > 1 else np.ones_like(shares)
     )  # s² of those to come over s² of those read
     ratios = np.sqrt((seen + (new - 1) * later) / (seen + new - 1)) if new > 1 else later
-    # U is smooth in the ratio: reckoned at some, drawn through between them.
+    # U is smooth in the ratio: calculated at some, drawn through between them.
     nodes = np.unique([*ratios[:: max(len(ratios) // 5, 1)], ratios[-1]])
     covered = [_guard(with_readings(budget, total, float(r)), bounds) for r in nodes]
     for expanded in np.interp(ratios, nodes, covered):
@@ -264,11 +264,11 @@ def _say_chance(chance: float) -> str:
 def _sentence(kind: str, half_width: float, unit: str) -> str:
     half = engineering(half_width, unit, 2)
     if kind == "needle":
-        return f"Reading the needle to ±{half}, by a lens, a camera or by setting it on a mark and reading the reference,"
+        return f"Reading the needle to ±{half} (by a magnifier or a camera, or by setting it on a mark and reading the reference)"
     if kind == "reference":
         return f"A reference good to ±{half}"
     if kind == "bracket":
-        return f"A bracket of at most {engineering(2 * half_width, unit, 2)}, on to off,"
+        return f"A bracket of at most {engineering(2 * half_width, unit, 2)} from on to off"
     if kind == "friction":
-        return f"Friction known to be at most ±{half}, from below and from above,"
+        return f"Friction known to be at most ±{half} (read from below and from above)"
     return f"Bringing “{kind}” down to ±{half}"

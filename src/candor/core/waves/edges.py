@@ -62,7 +62,7 @@ def transitions(wave: Waveform, low: float, high: float) -> tuple[Edges, Edges]:
     """Return every rising and every falling transition between two levels, in the unit of the waveform; crossings by a straight
     line between samples.
 
-    What turns back before it reached the other level is no transition: noise makes none.
+    What turns back before it reached the other level is not a transition: noise makes none.
     """
     place = (wave.values >= high).view(np.int8) - (wave.values <= low).view(np.int8)
     starts = np.concatenate(([0], np.flatnonzero(place[1:] != place[:-1]) + 1))

@@ -79,7 +79,7 @@ def read_waveforms(text: str, name: str = "waveform") -> tuple[Waveform, ...]:
         interval, start = _interval(samples[:, column] * scale, name)
         if np.array_equal(
             samples[:, column], np.arange(len(samples))
-        ):  # a count of samples is no time, where one is said
+        ):  # a count of samples is not a time, where one is said
             interval = _said_or(head, name, interval)
         kept = [i for i in range(samples.shape[1]) if i != column]
     if not kept:
@@ -144,7 +144,7 @@ def _numbers(body: str, separator: str, first_line: int, name: str) -> Floats:
                 rows.append([float(c) for c in cells])
             except ValueError:
                 raise ValueTextError(
-                    f"{name}, line {number}: “{line[:60]}” is no row of numbers.", value=line[:80], place=name
+                    f"{name}, line {number}: “{line[:60]}” is not a row of numbers.", value=line[:80], place=name
                 ) from None
         found = np.array(rows)
     return found
@@ -230,7 +230,7 @@ def _interval(times: Floats, name: str) -> tuple[float, float]:
             place=name,
         )
     worst = int(np.abs(steps - mean).argmax())
-    # A file of few digits repeats times: that is no gap. Nothing evenly spaced jumps by more than half a step, and its digits.
+    # A file of few digits repeats times: that is not a gap. Nothing evenly spaced jumps by more than half a step, and its digits.
     digits = float(np.abs(times).max()) * 1e-5
     if abs(float(steps[worst]) - mean) > max(0.5 * mean, digits, UNEVEN * mean):
         raise ValueTextError(

@@ -112,7 +112,7 @@ def tilt(wave: Waveform, levels: Levels, found: list[Plateau]) -> Figure | Untol
     Start and end of each level by a cubic through it; the older figure over half the amplitude is twice this.
     """
     if not _is_level(found, levels):
-        return Untold("tilt", "what lies between its edges is no level")
+        return Untold("tilt", "what lies between its edges is not a level")
     shares, other = (_shares([_ends(p, degree) for p in found], levels) for degree in (3, 2))
     if not shares:
         return Untold("tilt", "no two levels on both sides of an edge are whole")

@@ -49,7 +49,9 @@ class Waveform:
             )
         if not np.isfinite(self.values).all():
             where = int(np.flatnonzero(~np.isfinite(self.values))[0])
-            raise RangeError(f"{self.name}: sample {where + 1} is no number.", value=str(where + 1), place=self.name)
+            raise RangeError(
+                f"{self.name}: sample {where + 1} is not a number.", value=str(where + 1), place=self.name
+            )
 
     @property
     def count(self) -> int:

@@ -63,12 +63,12 @@ class Applying(Moving):
 
     @property
     def source_link(self) -> str:
-        """Where the source of the point in hand answers; empty where it is set by hand, or is no source."""
+        """Where the source of the point in hand answers; empty where it is set by hand, or is not a source."""
         return self._in_hand.link(self.point) if self.is_set else ""
 
     @property
     def to_apply(self) -> float:
-        """What the source is to be set to for the point in hand, in the unit that is read; 0 where it is no source."""
+        """What the source is to be set to for the point in hand, in the unit that is read; 0 where it is not a source."""
         served, point = self.served, self.point
         return set_value(served, point) if served is not None and point is not None else 0.0
 
@@ -112,7 +112,7 @@ class Applying(Moving):
         self.changed.emit()
 
     def _source_changed(self) -> None:
-        """What the source no longer stands at is no reference any more."""
+        """What the source no longer stands at is not a reference any more."""
         if self.source_link and self.draft.reference_from == "as set" and not self.source_agrees():
             self.draft.reference_from = ""
         self.changed.emit()

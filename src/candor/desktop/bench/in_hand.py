@@ -73,13 +73,13 @@ class JobInHand(QObject):
         self.job, self.pack = job, base
         self.found = self.left = self.left_read = None
         self.broken = self._notebook.broken_links(job.id)
-        self.reckon()
+        self.calculate()
 
     def add(self, written: Sequence[AnyEntry]) -> None:
         """Fold the job with entries of it that were just written."""
         if self.job is not None:
             self.job = self.folded(written)
-            self.reckon()
+            self.calculate()
 
     def folded(self, written: Sequence[AnyEntry]) -> Job:
         """Return the job in hand with entries of it that were just written."""
@@ -94,10 +94,10 @@ class JobInHand(QObject):
         """Fold the job from the notebook: others have written."""
         if self.job is not None:
             self.job = fold(self.job.id, self._notebook.entries_of(self.job.id))
-            self.reckon()
+            self.calculate()
 
-    def reckon(self) -> None:
-        """Work out what the readings say. Nothing about parts is reckoned here: readings must not wait for it."""
+    def calculate(self) -> None:
+        """Work out what the readings say. Nothing about parts is calculated here: readings must not wait for it."""
         if self.job is not None and self._base is not None:
             if self._base[0] != _named(self.job):  # it went over to a pack, or its name was put right
                 self._base = _named(self.job), base_of(self._notebook, self.job)

@@ -130,7 +130,7 @@ class JotWriter(QObject):
             return True
         target = point_step(pack, key, step.phase if step.kind == "point" else "as found")
         if target is None:
-            self._voice.refuse(f"“{key}” is not a test point of {pack.name}; expected such as dc+/150/75.")
+            self._voice.refuse(f"{pack.name} has no test point “{key}”. Example: dc+/150/75")
             return False
         self._place.go("calibrate", target.key)
         self._bar.edit.setText(text)

@@ -83,7 +83,7 @@ class Afar:
             bench.place.go("calibrate")
             if bench.place.step is None:
                 window.show_stop()
-                window.jot.tell("Which range is read? Write it first, such as: range 30 V 30 div 3%fs", Severity.ASK)
+                window.jot.tell("Which range? Add the range first. Example: range 30 V 30 div 3%fs", Severity.ASK)
                 return
             self._fill(self.calibrate)
             self.calibrate.show_hand()

@@ -73,7 +73,7 @@ class FileTaking(NamedPages):
         text = QApplication.clipboard().text()
         if not text.strip():
             self.jot.tell(
-                "The clipboard holds no text; expected a table: range, reading, reference.", Severity.REFUSED
+                "The clipboard holds no text. Expected: a table: range, reading, reference.", Severity.REFUSED
             )
         elif self.from_file.show_readings("The clipboard", text.encode("utf-8")):
             self._came_from = None

@@ -81,7 +81,7 @@ class JotBar(QWidget):
         self.message = label(
             "", "text"
         )  # a line of its own, as high as its words need: nothing that warns is cut off
-        self.reason = label("", "text", tint="brick")  # why the line is not understood, whole: it is no chip
+        self.reason = label("", "text", tint="brick")  # why the line is not understood, whole: it is not a chip
         self.reason.hide()
         self._row.addWidget(label("jot", "soft", wrap=False))
         self._row.addWidget(self.edit, 3)

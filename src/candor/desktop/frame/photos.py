@@ -27,7 +27,7 @@ PICTURES = "Pictures (*.jpg *.jpeg *.png *.webp *.gif *.bmp)"
 def attach_photos(
     paths: list[Path], entry: str, *, missing: str, writer: Writer, voice: Voice, notebook: Notebook
 ) -> None:
-    """Keep pictures and attach them to an entry; what is no picture is said and left out.
+    """Keep pictures and attach them to an entry; what is not a picture is said and left out.
 
     `missing` is said where there is no entry to attach them to.
     """

@@ -16,7 +16,7 @@ from candor.notebook.shelf import GROUPS, ShelfLine
 
 ROOMS = (("new job", "New job", "Ctrl+N"), ("standards", "Standards", "Alt+1"), ("stock", "Stock", "Alt+2"),
          ("order", "Order", "Alt+3"), ("packs", "Packs", "Alt+4"), ("entries", "Entries", "Alt+5"),
-         ("look", "Look", "Alt+6"), ("waveform", "Waveforms", "Alt+7"),
+         ("look", "Settings", "Alt+6"), ("waveform", "Waveforms", "Alt+7"),
          ("tubes", "Tubes", "Alt+8"))  # fmt: skip
 
 

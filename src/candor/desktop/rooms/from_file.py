@@ -134,7 +134,7 @@ class FromFilePage(Page):
         try:
             return path.read_bytes()
         except OSError as error:
-            self._voice.refuse(f"{path.name} cannot be read: {error.strerror}. Nothing was taken in.")
+            self._voice.refuse(f"{path.name} cannot be read: {error.strerror}. Nothing was imported.")
             return None
 
     def show_preview(self, preview: Preview) -> None:

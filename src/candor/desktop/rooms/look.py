@@ -58,7 +58,7 @@ class LookPage(Page):
         column = area.column
         column.setContentsMargins(theme.px(18), theme.px(12), theme.px(16), theme.px(12))
         column.setSpacing(theme.px(9))
-        column.addWidget(label("Look", "heading", bold=True))
+        column.addWidget(label("Settings", "heading", bold=True))
         column.addWidget(label("colours", "soft"))
         column.addLayout(self._choices(MODES, self.modes, self._set_mode))
         column.addWidget(label("text size (Ctrl+plus, Ctrl+minus)", "soft"))

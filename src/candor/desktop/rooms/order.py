@@ -79,7 +79,7 @@ class TimeAndMoney(QWidget):
         try:
             jot = understand(f"{key} {text}", JotContext())
             if not isinstance(jot, SpentJot | PriceJot):
-                raise CandorError(f"“{text}” is neither time nor money; expected 45 min or 12.50.", value=text)
+                raise CandorError(f"“{text}” is neither a time nor an amount. Examples: 45 min, 12.50", value=text)
         except CandorError as error:
             self._voice.refuse(str(error))
             return

@@ -185,7 +185,11 @@ class StandardChecks(QWidget):
 def check_words(check: Check) -> str:
     """Say what a check found."""
     body = check.entry.body
-    verdict = "they agree" if check.agrees else "they do not agree: find out which is off, and take it out of service"
+    verdict = (
+        "they agree"
+        if check.agrees
+        else "the two results disagree: find out which one is wrong, and take it out of service"
+    )
     return (
         f"Last check, {check.entry.at:%Y-%m-%d}: {engineering(check.difference, body.unit, 2)} apart, E_n "
         f"{check.number:.2f}, {verdict}."

@@ -263,9 +263,9 @@ def about_standard(standard: Standard, known: Mapping[str, Standard], on: dt.dat
         else "Its specification enters as a rectangular term, u = a/√3 (JCGM 100, 4.3.7).",
         body.traceability or "No traceability is stated.",
         *(
-            [f"It bears {trimmed(body.most_volts)} V: a step that gives it more is barred."]
+            [f"Its maximum input is {trimmed(body.most_volts)} V. Steps that exceed it are blocked."]
             if body.most_volts
             else []
         ),
-        f"Entry {standard.entry.number}. An expired standard may be used: the certificate says so on page one.",
+        f"Entry {standard.entry.number}. You may use an expired standard; page one of the certificate will say so.",
     ]

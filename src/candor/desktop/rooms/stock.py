@@ -172,7 +172,7 @@ class StockPage(Page):
         try:
             found = preview_stock(path.read_bytes(), self._shop.stock())
         except OSError as error:
-            self._voice.refuse(f"{path.name} cannot be read: {error.strerror}. Nothing was taken in.")
+            self._voice.refuse(f"{path.name} cannot be read: {error.strerror}. Nothing was imported.")
             return
         title = f"{path.name}: {found.count} items"
         self.previewAsked.emit(

@@ -204,18 +204,18 @@ class KnownPanel(TubePanel):
         self.amperes = self._field("u of a plate current", "u of a current: 10 uA")
         self.plate, self.section = self._field("Plate volts", "plate volts: 150 V"), self._field("Section", "section")
         self.answer = label("", "text")
-        self.reckon = button("Reckon", "The slope about the point, with its U", name="main")
+        self.calculate = button("Calculate", "The slope about the point, with its U", name="main")
         self.keep = button("Keep as known", "The tube becomes a known tube, for the correction of testers")
         self.correction = label("", "soft")
         self.column.addWidget(self.points)
         for field in (self.volts, self.amperes, self.plate, self.section):
             field.setMaximumWidth(theme.px(220))
         self._row(self.volts, self.amperes, self.plate, self.section)
-        self._row(self.reckon, self.keep)
+        self._row(self.calculate, self.keep)
         self.column.addWidget(self.answer)
         self.column.addWidget(self.correction)
         self._found: Command | None = None
-        self.reckon.clicked.connect(self._reckon)
+        self.calculate.clicked.connect(self._calculate)
         self.keep.clicked.connect(self._keep)
         self.points.textChanged.connect(self._forget)
 
@@ -239,7 +239,7 @@ class KnownPanel(TubePanel):
         self.answer.setText("")
         self.keep.setEnabled(False)
 
-    def _reckon(self) -> None:
+    def _calculate(self) -> None:
         tube = self.tube
         if tube is None:
             return

@@ -212,7 +212,7 @@ class TubesPage(Page):
         try:
             found = preview_tubes(path.read_bytes(), self._shop.tubes())
         except OSError as error:
-            self._voice.refuse(f"{path.name} cannot be read: {error.strerror}. Nothing was taken in.")
+            self._voice.refuse(f"{path.name} cannot be read: {error.strerror}. Nothing was imported.")
             return
         self.previewAsked.emit(
             Preview(

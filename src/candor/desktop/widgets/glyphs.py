@@ -23,7 +23,7 @@ COLOURS = {
 }  # fmt: skip
 
 
-DOT = 0.45  # of the other shapes: what is noted is no verdict
+DOT = 0.45  # of the other shapes: what is noted is not a verdict
 
 
 def draw_glyph(painter: QPainter, theme: Theme, shape: str, centre: QPointF, radius: float) -> None:

@@ -12,7 +12,7 @@ _ONE = re.compile(
     r"(?:,\s*(?P<where>.+))?",
     re.I,
 )
-_EXPECTED = "such as “4 x 12 mm pan, case bottom; 1 x 20 mm pan, beside the cord”"
+_EXPECTED = "lines such as “4 x 12 mm pan, case bottom; 1 x 20 mm pan, beside the cord”"
 
 
 def read_fasteners(text: str) -> tuple[Fasteners, ...]:
@@ -34,7 +34,7 @@ def read_fasteners(text: str) -> tuple[Fasteners, ...]:
             continue
         match = _ONE.fullmatch(part)
         if match is None:
-            raise ValueTextError(f"“{part}” is not so many fasteners; expected {_EXPECTED}.", value=part)
+            raise ValueTextError(f"“{part}” is not so many fasteners. Expected: {_EXPECTED}.", value=part)
         count = int(match["count"])
         if not 1 <= count <= 500:
             raise ValueTextError(f"“{part}”: {count} fasteners; from 1 to 500 were expected.", value=part)

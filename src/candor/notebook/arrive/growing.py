@@ -61,7 +61,7 @@ def grown_pack(notebook: Notebook, job: Job, own_items: Mapping[str, Sequence[st
             "circuit": PackCircuit(netlist=f"{text.rstrip()}\n", supply=supply) if text else None,
         }
     )  # fmt: skip
-    # Read as a file would be: what is no pack is found here, not at the next job.
+    # Read as a file would be: what is not a pack is found here, not at the next job.
     return Pack.model_validate(pack.model_dump(mode="json"))
 
 

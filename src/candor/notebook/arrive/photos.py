@@ -18,11 +18,11 @@ _SIGNATURES = {
 
 
 class PhotoError(CandorError, ValueError):
-    """A file that is no picture Candor can show."""
+    """A file that is not a picture Candor can show."""
 
 
 def kind_of_picture(content: bytes) -> str:
-    """Return the file ending that fits the content, or an empty string where it is no known picture."""
+    """Return the file ending that fits the content, or an empty string where it is not a known picture."""
     if content[:4] == b"RIFF" and content[8:12] == b"WEBP":
         return ".webp"
     return next((ending for mark, ending in _SIGNATURES.items() if content.startswith(mark)), "")
@@ -34,7 +34,7 @@ def keep_photo(folder: Path, source: Path) -> str:
     Raises
     ------
     PhotoError
-        Where the file cannot be read or is no picture; nothing was kept then.
+        Where the file cannot be read or is not a picture; nothing was kept then.
     """
     try:
         content = source.read_bytes()

@@ -111,7 +111,7 @@ class PartMeasured(Body):
     def _says_something(self) -> PartMeasured:
         figures = (self.value, self.warm, self.esr, self.dissipation, self.leakage)
         if not self.state and all(f is None for f in figures):
-            raise ValueError("nothing was measured; expected a value, ESR, D, leakage, open or short")
+            raise ValueError("nothing was measured. Expected: a value, ESR, D, leakage, open or short")
         return self
 
 

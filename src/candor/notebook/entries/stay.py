@@ -103,7 +103,7 @@ class Spent(Body):
     @model_validator(mode="after")
     def _something(self) -> Spent:
         if not self.minutes and not self.money:
-            raise ValueError("neither time nor money; expected such as 45 min or 12.50")
+            raise ValueError("neither a time nor an amount. Examples: 45 min, 12.50")
         return self
 
 

@@ -40,15 +40,15 @@ def read_table(content: bytes, required: Sequence[str]) -> CsvTable:
     twice = sorted({name for name in names if name and names.count(name) > 1})
     if twice:
         return CsvTable(
-            (), f"line 1: the column “{twice[0]}” is named twice; expected each once. Nothing was taken in."
+            (), f"line 1: the column “{twice[0]}” is named twice. Expected: each once. Nothing was imported."
         )
     missing = [name for name in required if name not in names]
     if missing:
         listed = ", ".join(name for name in names if name) or "nothing"
         return CsvTable(
             (),
-            f"line 1: the column “{'”, “'.join(missing)}” is missing; expected {', '.join(required)}; "
-            f"found {listed}. Nothing was taken in.",
+            f"line 1: the column “{'”, “'.join(missing)}” is missing. Expected: {', '.join(required)}; "
+            f"found {listed}. Nothing was imported.",
         )
     reader = csv.reader(io.StringIO(text), delimiter=delimiter)
     rows: list[CsvRow] = []
@@ -61,7 +61,7 @@ def read_table(content: bytes, required: Sequence[str]) -> CsvTable:
                 rows.append(_row(reader.line_num, cells, names, delimiter))
             passed_header = True
     except csv.Error as error:
-        return CsvTable((), f"line {reader.line_num}: it cannot be read ({error}). Nothing was taken in.")
+        return CsvTable((), f"line {reader.line_num}: it cannot be read ({error}). Nothing was imported.")
     return CsvTable(tuple(rows), "", tuple(name for name in names if name))
 
 

@@ -38,7 +38,7 @@ _ID = re.compile(r"[0-9a-zA-Z_-]{1,64}")
 
 
 class TravelError(CandorError, ValueError):
-    """A zip that is no travelling job, or one that does not fit this notebook; nothing was written."""
+    """A zip that is not a travelling job, or one that does not fit this notebook; nothing was written."""
 
 
 class Says(BaseModel):
@@ -122,7 +122,7 @@ def read_travelling(path: Path) -> Travelling:
         # Half a digest at least: a name of one letter would fit one content in sixteen.
         if folder in BY_DIGEST and (len(said) < 32 or not hashlib.sha256(content).hexdigest().startswith(said)):
             raise TravelError(
-                f"{path.name}: {name} is not as it was kept, its digest does not fit. Nothing was taken in."
+                f"{path.name}: {name} is not as it was kept, its digest does not fit. Nothing was imported."
             )
         if own and folder != "papers":
             files[folder, own] = content
@@ -134,27 +134,27 @@ def _unpacked(packed: zipfile.ZipFile, zip_name: str) -> dict[str, bytes]:
     infos = packed.infolist()
     if len(infos) > MOST_FILES:
         raise TravelError(
-            f"{zip_name} holds {len(infos)} files; a job has {MOST_FILES} at most. Nothing was taken in."
+            f"{zip_name} holds {len(infos)} files; a job has {MOST_FILES} at most. Nothing was imported."
         )
     if sum(i.file_size for i in infos) > LARGEST:
-        raise TravelError(f"{zip_name} unpacks to more than {LARGEST // 1_000_000} MB. Nothing was taken in.")
+        raise TravelError(f"{zip_name} unpacks to more than {LARGEST // 1_000_000} MB. Nothing was imported.")
     held: dict[str, bytes] = {}
     for info in infos:
         folder, _, own = info.filename.partition("/")
         plain = info.filename in (SAYS, ENTRIES, READINGS) or (folder in FOLDERS and is_plain_name(own))
         if not plain or stat.S_ISLNK(info.external_attr >> 16) or info.filename in held:
             raise TravelError(
-                f"{zip_name}: “{info.filename[:80]}” is no name that a travelling job has. Nothing was taken in.",
+                f"{zip_name}: “{info.filename[:80]}” is not a name that a travelling job has. Nothing was imported.",
                 value=info.filename, expected=f"files in {', '.join(FOLDERS)}",
             )  # fmt: skip
         if info.file_size > SMALL and info.file_size > MOST_PACKED * max(info.compress_size, 1):
             raise TravelError(
-                f"{zip_name}: “{info.filename}” unpacks to more than {MOST_PACKED} times its size. Nothing was taken in."
+                f"{zip_name}: “{info.filename}” unpacks to more than {MOST_PACKED} times its size. Nothing was imported."
             )
         with packed.open(info) as file:
             content = file.read(info.file_size + 1)
         if len(content) > info.file_size:
-            raise TravelError(f"{zip_name}: “{info.filename}” is larger than it says. Nothing was taken in.")
+            raise TravelError(f"{zip_name}: “{info.filename}” is larger than it says. Nothing was imported.")
         held[info.filename] = content
     return held
 
@@ -163,15 +163,17 @@ def _says(held: Mapping[str, bytes], zip_name: str) -> Says:
     try:
         says = Says.model_validate_json(held[SAYS])
     except (KeyError, ValidationError):
-        raise TravelError(f"{zip_name} is no travelling job: it has no {SAYS} that says so.", expected=SAYS) from None
+        raise TravelError(
+            f"{zip_name} is not a travelling job: it has no {SAYS} that says so.", expected=SAYS
+        ) from None
     if says.format != "candor travelling job":
-        raise TravelError(f"{zip_name} is no travelling job but “{says.format[:40]}”.", value=says.format)
+        raise TravelError(f"{zip_name} is not a travelling job but “{says.format[:40]}”.", value=says.format)
     if says.version > VERSION:
         raise TravelError(
-            f"{zip_name} was made by a newer Candor (format {says.version}, this one reads {VERSION}). Nothing was taken in."
+            f"{zip_name} was made by a newer Candor (format {says.version}, this one reads {VERSION}). Nothing was imported."
         )
     if not _ID.fullmatch(says.job):
-        raise TravelError(f"{zip_name}: “{says.job[:40]}” is no name of a job.", value=says.job)
+        raise TravelError(f"{zip_name}: “{says.job[:40]}” is not a name of a job.", value=says.job)
     return says
 
 
@@ -183,17 +185,17 @@ def _rows(held: Mapping[str, bytes], says: Says, zip_name: str) -> tuple[tuple[R
             kind = json.loads(line.body).get("kind")
         except (ValidationError, ValueError, AttributeError):
             raise TravelError(
-                f"{zip_name}, {ENTRIES}, line {number}: no entry was read. Nothing was taken in."
+                f"{zip_name}, {ENTRIES}, line {number}: no entry was read. Nothing was imported."
             ) from None
         fits = line.job == says.job or (line.job == "" and line.kind in OF_THE_SHOP)
         if not fits or kind != line.kind or not _ID.fullmatch(line.id) or not _is_moment(line.at):
-            raise TravelError(f"{zip_name}, {ENTRIES}, line {number}: no entry of this job. Nothing was taken in.")
+            raise TravelError(f"{zip_name}, {ENTRIES}, line {number}: no entry of this job. Nothing was imported.")
         rows.append(Row(**line.model_dump()))
     own, shop = tuple(r for r in rows if r.job), tuple(r for r in rows if not r.job)
     if not own:
-        raise TravelError(f"{zip_name} holds no entry of its job. Nothing was taken in.")
+        raise TravelError(f"{zip_name} holds no entry of its job. Nothing was imported.")
     if broken := broken_links(own):
-        raise TravelError(f"{zip_name}: {say_broken(broken)} Nothing was taken in.")
+        raise TravelError(f"{zip_name}: {say_broken(broken)} Nothing was imported.")
     return own, shop
 
 
@@ -219,7 +221,7 @@ def take_in(notebook: Notebook, found: Travelling) -> Taken:
     there = [r for r in found.rows if r.kind != "came_in"]
     if any(_same(a) != _same(b) for a, b in zip(here, there, strict=False)):
         raise TravelError(
-            "This job was written in here and there since they parted; two hands are not made one. Nothing was taken in.",
+            "This job was written in here and there since they parted; two hands are not made one. Nothing was imported.",
             value=job,
         )
     known = {r.id for r in (*notebook.store.of_job(job), *notebook.store.of_kinds(OF_THE_SHOP))}
@@ -231,7 +233,7 @@ def take_in(notebook: Notebook, found: Travelling) -> Taken:
             new=0,
             known=counted,
             files=0,
-            sentence=f"All {counted} entries are here already. Nothing was taken in.",
+            sentence=f"All {counted} entries are already in this notebook. Nothing was imported.",
         )
     # Faults first, then files, then packs, the entries last: what is cut off in between leaves files that nothing names, never an
     # entry whose file is gone.
@@ -264,7 +266,7 @@ def _keep_files(notebook: Notebook, found: Travelling) -> int:
         target = folder_of(notebook, folder) / name
         if target.is_symlink() or (target.exists() and target.read_bytes() != content):
             raise TravelError(
-                f"{folder}/{name} is here already and holds something else. Nothing was taken in.", value=name
+                f"{folder}/{name} is here already and holds something else. Nothing was imported.", value=name
             )
         if not target.exists():
             wanted.append((target, content))
@@ -292,7 +294,7 @@ def _new_packs(notebook: Notebook, found: Travelling) -> list[PackRow]:
             pack = Pack.model_validate_json(text)
         except ValueError:
             raise TravelError(
-                f"The pack {digest[:8]} cannot be used by this version. Nothing was taken in."
+                f"The pack {digest[:8]} cannot be used by this version. Nothing was imported."
             ) from None
         rows.append(PackRow(digest, pack.id, pack.edition, text))
     return rows

@@ -81,7 +81,7 @@ class Spares:
         ):
             number = parse_number(text.strip().rstrip("% "), what) if text.strip() else default
             if not 0 <= number <= most:
-                raise CandorError(f"“{text.strip()}” cannot be; expected {what}.", value=text, expected=what)
+                raise CandorError(f"“{text.strip()}” cannot be. Expected: {what}.", value=text, expected=what)
             numbers.append(number)
         return cls(numbers[0] / 100, numbers[1])
 

@@ -128,7 +128,7 @@ def read_recount(text: str, there: int) -> int:
     Raises
     ------
     CandorError
-        Where it is no whole number, or more would be taken than there are.
+        Where it is not a whole number, or more would be taken than there are.
     """
     typed = text.strip().replace("−", "-")
     number = parse_number(typed, "a number of pieces such as 12, +5 or -1")

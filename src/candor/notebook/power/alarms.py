@@ -136,7 +136,7 @@ def _line(entry: AnyEntry, state: Entry[StateBegun] | None, plan: Plan | None) -
 def over_rated(job: Job, parts: PartsList | None) -> tuple[str, ...]:
     """Return what is known before power to pass a capacitor's rating: as drawn, or as the supply was calculated at +10 % line."""
     good = measured_good(job, parts)
-    return (*_drawn_over(job), *_reckoned_over(job, good))
+    return (*_drawn_over(job), *_calculated_over(job, good))
 
 
 def _drawn_over(job: Job) -> Iterator[str]:
@@ -146,7 +146,7 @@ def _drawn_over(job: Job) -> Iterator[str]:
             yield f"{name} is drawn at {trimmed(abs(body.volts))} V, its capacitor is rated for {trimmed(body.rated_volts)} V"
 
 
-def _reckoned_over(job: Job, good: bool) -> Iterator[str]:
+def _calculated_over(job: Job, good: bool) -> Iterator[str]:
     crest = open_volts(job, LINE_HIGH)
     if not crest or job.power.typed is None:
         return

@@ -28,7 +28,7 @@ CHECKS: dict[str, tuple[str, str]] = {
         "Its value and kind are what the manual says, and it sits in the live conductor. No fuse at all: "
         "one is fitted.",
     ),
-    "cord": ("Cord and clamp", "Whole over its length and at both ends, held by a clamp that holds."),
+    "cord": ("Cord and clamp", "Sound along its whole length and at both ends, and firmly clamped."),
     "earth": (
         "Earth",
         "From the plug's earth pin to the bare case at 1 A or more, such as: 0.12 ohm lead 0.05 ohm at 10 A. The earth wire is the "
@@ -110,7 +110,7 @@ def say_not_yet(still: tuple[PowerItem, ...]) -> str:
     if not still:
         return ""
     names = ", ".join(item.title for item in still[:4]) + (f" and {len(still) - 4} more" if len(still) > 4 else "")
-    return f"No power yet: {names}. Settle it, or override it with a reason."
+    return f"Do not power it yet: {names}. Resolve this, or override it and say why."
 
 
 def _is_let_go(job: Job, item: PowerItem) -> bool:
@@ -255,7 +255,7 @@ def _rails(job: Job) -> tuple[PowerItem, ...]:
 
 
 def _windings(job: Job) -> list[PowerItem]:
-    """A line for each winding that was read: one that is open is no winding."""
+    """A line for each winding that was read: one that is open is not a winding."""
     made = []
     for name, entry in job.power.windings.items():
         ohms = entry.body.ohms

@@ -47,7 +47,9 @@ def read_certificate(folder: Path, digest: str) -> bytes:
         Where they are gone, or are no longer what was signed.
     """
     if not re.fullmatch(r"[0-9a-f]{64}", digest):
-        raise CertificateFileError(f"“{digest[:20]}” is no digest of a certificate; expected 64 hexadecimal figures.")
+        raise CertificateFileError(
+            f"“{digest[:20]}” is not a digest of a certificate. Expected: 64 hexadecimal figures."
+        )
     path = folder / f"{digest}.json"
     try:
         content = path.read_bytes()

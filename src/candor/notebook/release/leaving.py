@@ -1,4 +1,4 @@
-"""Before it goes: one list of what is checked before an instrument leaves, each with its limit, who found it so and when."""
+"""Release checks: one list of what is checked before an instrument leaves, each with its limit, who found it so and when."""
 
 from __future__ import annotations
 
@@ -114,7 +114,7 @@ def say_open(items: tuple[LeavingItem, ...]) -> str:
     if not items:
         return ""
     them = "it" if len(items) == 1 else "them"
-    return f"Before it goes: {name_open(items)}. Look at {them}, or let each go with a reason that is printed."
+    return f"Release checks: {name_open(items)}. Look at {them}, or let each go with a reason that is printed."
 
 
 def leaving_body(jot: LeavingJot, rule: LocalRule) -> Body:

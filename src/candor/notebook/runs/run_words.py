@@ -91,7 +91,7 @@ def say_on_the_list(status: LeakageStatus, plan: Plan) -> tuple[str, str]:
         return f"discharging · {volts}", "not to be touched until it is measured safe"
     mode = "reforming" if plan.reform else "on the tester"
     read = f"{engineering(status.last.values['amperes'], 'A', 3)} at {volts}" if status.last else volts
-    return f"{mode} · {read}", status.seen.reckoned.say(plan.limit_amperes) if status.seen else "charging"
+    return f"{mode} · {read}", status.seen.calculated.say(plan.limit_amperes) if status.seen else "charging"
 
 
 def say_last(run: Run | None) -> str:

@@ -58,7 +58,7 @@ def _named(cell: object) -> object:
 
 def _allowed(cell: tuple[float, str]) -> tuple[float, str]:
     if not cell[0] > 0:
-        raise ValueTextError(f"a limit of {cell[0]:g}; expected one above zero.", value=f"{cell[0]:g}")
+        raise ValueTextError(f"a limit of {cell[0]:g}. Expected: one above zero.", value=f"{cell[0]:g}")
     return cell
 
 

@@ -44,7 +44,7 @@ Rows = dict[str, list[Calibration]]
 
 @dataclass(frozen=True)
 class DriftAsked:
-    """What a history is reckoned from: an instrument's jobs with their packs, the oldest first, and those of others of its kind."""
+    """What a history is calculated from: an instrument's jobs with their packs, oldest first, and those of others of its kind."""
 
     jobs: tuple[tuple[Job, Pack], ...]
     others: tuple[tuple[tuple[Job, Pack], ...], ...]
@@ -97,7 +97,7 @@ class DriftView:
 
 
 def drift_asked(notebook: Notebook, job: Job, known: Mapping[str, Standard]) -> DriftAsked:
-    """Gather what the history of a job's instrument is reckoned from; read from the notebook, so in its own thread."""
+    """Gather what the history of a job's instrument is calculated from; read from the notebook, so in its own thread."""
     every = instruments(notebook)
     own = next((i for i in every if job.id in i.jobs), None)
     ids = own.jobs if own is not None and job.serial else (job.id,)

@@ -59,7 +59,7 @@ def read_record(content: bytes, column: str = "value") -> tuple[list[float], lis
 def _moment(row: RecordRow) -> tuple[float, float]:
     pair = row.seconds, row.value
     if max(map(abs, pair)) >= LARGEST:
-        raise ValueTextError(f"{max(pair, key=abs):g} is no reading of anything.", value=f"{pair[1]:g}")
+        raise ValueTextError(f"{max(pair, key=abs):g} is not a reading of anything.", value=f"{pair[1]:g}")
     return pair
 
 
@@ -79,11 +79,11 @@ def soak_readings(content: bytes, what: str = "") -> tuple[tuple[SoakRead, ...],
 
     def read(row: SoakRow) -> SoakRead:
         if row.seconds < 0:
-            raise ValueTextError(f"{row.seconds:g} s is before it was switched on; expected 0 or more.")
+            raise ValueTextError(f"{row.seconds:g} s is before it was switched on. Expected: 0 or more.")
         value, unit = read_amount(row.value)
         units.append(unit)
         if unit != units[0]:
-            raise ValueTextError(f"“{row.value}” is in another unit than those before; expected one unit.")
+            raise ValueTextError(f"“{row.value}” is in another unit than those before. Expected: one unit.")
         return SoakRead(value=value, unit=unit, what=what, seconds=row.seconds)
 
     found = all_rows(content, SoakRow, read, "The readings")

@@ -55,7 +55,7 @@ def read_chain(name: str, text: str, known: Mapping[str, Recorded], key: str = "
     lines = [line.strip() for line in text.splitlines() if line.strip()]
     head = _FORMULA.fullmatch(lines[0]) if lines else None
     if head is None:
-        raise ValueTextError(f"What the chain is made of cannot be read; expected {EXPECTED}.", value=text)
+        raise ValueTextError(f"What the chain is made of cannot be read. Expected: {EXPECTED}.", value=text)
     unit, current = heading_of(head["head"])
     parse_formula(head["formula"])
     links = tuple(_link(line, known) for line in lines[1:])
@@ -69,7 +69,7 @@ def read_chain(name: str, text: str, known: Mapping[str, Recorded], key: str = "
             links=links,
         )
     except ValidationError:
-        raise ValueTextError(f"{name}: no link is named; expected {EXPECTED}.", value=text) from None
+        raise ValueTextError(f"{name}: no link is named. Expected: {EXPECTED}.", value=text) from None
     itself = next((entry.id for entry in known.values() if entry.body.key == body.key), "")
     to_chain(body, known, (itself,) if itself else ())
     return body
@@ -79,13 +79,13 @@ def _link(line: str, known: Mapping[str, Recorded]) -> ChainLink:
     match = _LINK.fullmatch(line)
     if match is None:
         raise ValueTextError(
-            f"“{line}” is no link; expected such as “V: bench meter A, V d.c.” or “R: shunt, ohm”.", value=line
+            f"“{line}” is not a link of a chain. Examples: V: bench meter A, V d.c.; R: shunt, ohm", value=line
         )
     named = [e for e in known.values() if e.body.name.casefold() == match["of"].strip().casefold()]
     if not named:
         names = ", ".join(e.body.name for e in known.values()) or "none is recorded yet"
         raise ValueTextError(
-            f"“{match['of'].strip()}” is no standard of this shop; there are: {names}.", value=match["of"]
+            f"“{match['of'].strip()}” is not a standard of this shop. Known: {names}.", value=match["of"]
         )
     body = named[-1].body
     if match["head"]:
@@ -155,7 +155,7 @@ def _block(block: str, entries: Mapping[str, Recorded], today: dt.date) -> Stand
     role = _ROLES.get(said.get("role", "meter").removeprefix("a ").strip().lower())
     if role is None:
         raise ValueTextError(
-            f"“{said['role']}” is no kind of standard; expected {', '.join(_ROLES)}.", value=said["role"]
+            f"“{said['role']}” is not a kind of standard. Expected: {', '.join(_ROLES)}.", value=said["role"]
         )
     fields = {key: said.get(key, "") for key in _KEYS.values() if key != "role"}
     return read_standard(fields, "\n".join(lines), role=role, older=None, today=today)

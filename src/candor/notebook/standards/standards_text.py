@@ -71,7 +71,7 @@ def read_lines_of_whole(text: str) -> tuple[dict[str, float], str]:
         match = pattern.fullmatch(line.strip())
         if match is None:
             raise ValueTextError(
-                f"Line {number}: “{line.strip()}” is not understood; expected such as “bears 600 V, 400 V to earth” or "
+                f"Line {number}: “{line.strip()}” is not understood. Examples: “bears 600 V, 400 V to earth” or "
                 "“holds 20 to 26 °C, 0.002 % a kelvin outside”.",
                 value=line,
             )
@@ -127,7 +127,7 @@ def _function(number: int, head: str, lines: list[str], unit: StandardUnit) -> S
     if head:
         match = _HEAD.fullmatch(head)
         if match is None:
-            raise ValueTextError(f"Line {number}: “{head}” is no quantity; expected one of {HEADS}.", value=head)
+            raise ValueTextError(f"Line {number}: “{head}” is not a quantity. Use one of {HEADS}.", value=head)
         said = {
             "unit": _UNITS[match["unit"].lower()],
             "current": _current(match["current"]),
@@ -152,7 +152,7 @@ def heading_of(text: str) -> tuple[StandardUnit, Current]:
     """
     match = _HEAD.fullmatch(text.strip())
     if match is None or match["rest"]:
-        raise ValueTextError(f"“{text.strip()}” is no quantity; expected one of {HEADS}.", value=text)
+        raise ValueTextError(f"“{text.strip()}” is not a quantity. Use one of {HEADS}.", value=text)
     return _UNITS[match["unit"].lower()], _current(match["current"])
 
 
@@ -167,7 +167,7 @@ def _says(text: str, number: int) -> dict[str, Any]:
         key, match = next(((k, m) for k, pattern in _SAYS.items() if (m := pattern.fullmatch(part))), ("", None))
         if match is None:
             raise ValueTextError(
-                f"Line {number}: “{part}” is not understood; expected such as average responding, marked rms, crest factor 3, "
+                f"Line {number}: “{part}” is not understood. Examples: average responding, marked rms, crest factor 3,  "
                 "loads 10M 100p, steps 1m.",
                 value=part,
             )
@@ -228,7 +228,7 @@ def read_lines(text: str, unit: str = "V") -> tuple[tuple[SpecificationLine, ...
             elif match := _AT.fullmatch(line.strip()):
                 points.append(_certified(match, unit))
             else:
-                raise ValueTextError(f"“{line.strip()}” cannot be read; expected {_EXPECTED}.", value=line)
+                raise ValueTextError(f"“{line.strip()}” cannot be read. Expected: {_EXPECTED}.", value=line)
         except ValidationError as error:
             raise ValueTextError(f"Line {number}: {error.errors()[0]['msg']}.", value=line) from None
         except ValueTextError as error:
@@ -236,7 +236,7 @@ def read_lines(text: str, unit: str = "V") -> tuple[tuple[SpecificationLine, ...
     if ranges and points:
         raise ValueTextError("A standard is used by its specification or by its certificate; give lines of one kind.")
     if not ranges and not points:
-        raise ValueTextError(f"What the standard is good for is missing; expected {_EXPECTED}.")
+        raise ValueTextError(f"What the standard is good for is missing. Expected: {_EXPECTED}.")
     return tuple(ranges), tuple(points)
 
 
@@ -294,7 +294,7 @@ def _specification(match: re.Match[str], unit: str) -> SpecificationLine:
         if times := re.fullmatch(r"(?P<counts>\S+)\s*[x×]\s*(?P<resolution>.+)", words):
             resolution = parse_quantity(times["resolution"], unit).value
             if found["counts"] and resolution != found["resolution"]:
-                raise ValueTextError(f"“{match['rest'].strip()}” counts two sizes of digit; give one for each range.")
+                raise ValueTextError(f"“{match['rest'].strip()}” gives two digit sizes. Give one for each range.")
             found["counts"] += parse_number(times["counts"], "a number of counts such as 2")
             found["resolution"] = resolution
         elif share := re.fullmatch(r"(?P<number>[\d.,]+)\s*(?P<kind>%|ppm)\s*(?P<of>of range|of reading|)", words):
@@ -303,7 +303,7 @@ def _specification(match: re.Match[str], unit: str) -> SpecificationLine:
             number = parse_number(share["number"], "a share such as 0.005")
             found[key] += number * (1e-4 if share["kind"] == "ppm" else 1.0)
         else:
-            raise ValueTextError(f"“{words}” is not understood; expected {_EXPECTED}.", value=words)
+            raise ValueTextError(f"“{words}” is not understood. Expected: {_EXPECTED}.", value=words)
     if bare > 1:
         raise ValueTextError(
             f"“{match['rest'].strip()}” has two shares and does not say of what; write “of reading” and “of range”.",

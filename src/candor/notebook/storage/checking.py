@@ -87,7 +87,7 @@ def _check(notebook: Notebook) -> Checked:
 
 def _file_fault(folder: Path, name: str, digest: str, number: int, what: str) -> list[str]:
     if not is_plain_name(name):
-        return [f"Entry {number}: “{name[:60]}” is no name of a {what}."]
+        return [f"Entry {number}: “{name[:60]}” is not a name of a {what}."]
     try:
         content = (folder / name).read_bytes()
     except OSError as error:

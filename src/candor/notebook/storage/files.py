@@ -101,5 +101,7 @@ def read_words(path: Path, most: int = LARGEST_TEXT, what: str = "a netlist") ->
             raise FileError(f"{path.name} is larger than {most // 1000} kB; {what} was expected.", value=path.name)
         content = path.read_bytes()
     except OSError as error:
-        raise FileError(f"{path} cannot be read ({error.strerror}); expected a text file.", value=str(path)) from None
+        raise FileError(
+            f"{path} cannot be read ({error.strerror}). Expected: a text file.", value=str(path)
+        ) from None
     return decoded(content)

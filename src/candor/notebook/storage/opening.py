@@ -51,7 +51,7 @@ def open_file(path: Path, patience_s: float) -> tuple[sqlite3.Connection, str]:
             _make(path, patience_s)
         if not path.is_file():
             what = "a folder" if path.is_dir() else "no file but a device or a pipe"
-            raise ForeignFileError(f"{path} is {what}; expected a notebook file.", place=str(path))
+            raise ForeignFileError(f"{path} is {what}. Expected: a notebook file.", place=str(path))
         locked = _why_read_only(path)
         revision = inspect_file(path, locked, patience_s)
     except OSError as error:

@@ -28,9 +28,10 @@ from candor.core.trace.currents import (
     resistor_loads,
     say_sum,
 )
+from candor.core.trace.expected_nodes import Tube, calculate_nodes
 from candor.core.trace.nodes import (
+    CALCULATED,
     DRAWN,
-    RECKONED,
     SISTER,
     NodeExpected,
     NodeJudged,
@@ -42,7 +43,6 @@ from candor.core.trace.nodes import (
 from candor.core.trace.pairs import PairJudged, judge_pair
 from candor.core.trace.pairs import PairRead as Ohms
 from candor.core.trace.path import NodeChain, chain_through
-from candor.core.trace.reckon import Tube, reckon_nodes
 from candor.core.trace.signal import Advice, Look, Stage, belief, next_look, trail
 from candor.core.trace.suspects import Suspect, say_suspect, suspects
 from candor.notebook.entries.body import Body
@@ -147,7 +147,7 @@ def _look(jot: LookJot, job: Job) -> LookTaken:
     if known is None:
         named = ", ".join(e.body.name for e in job.trace.stages.values()) or "none yet"
         raise RangeError(
-            f"“{jot.stage}” is no stage of this chain; there are: {named}. Name it: stage {jot.stage}",
+            f"“{jot.stage}” is not a stage of this chain; there are: {named}. Name it: stage {jot.stage}",
             value=jot.stage,
         )
     body, outcome = known.body, jot.outcome
@@ -194,7 +194,7 @@ def nodes_view(job: Job, parts: PartsList | None, sisters: Mapping[str, float], 
     source = {
         node: 0.0 if node in held else source_resistance(netlist, node, held) for node in {*read, *job.trace.drawn}
     }
-    reckoned = _reckoned(netlist, job, read, held)
+    calculated = _calculated(netlist, job, read, held)
     names = dict.fromkeys((*(netlist.nodes[1:] if netlist else ()), *job.trace.drawn, *read))
     aliases: dict[str, list[str]] = {}
     for alias, node in (parts.aliases if parts is not None else job.parts.aliases).items():
@@ -202,7 +202,7 @@ def nodes_view(job: Job, parts: PartsList | None, sisters: Mapping[str, float], 
     lines = []
     for node in names:
         ohms = source.get(node, math.inf)
-        expected = _expected(job, node, ohms, reckoned, sisters, line_ratio)
+        expected = _expected(job, node, ohms, calculated, sisters, line_ratio)
         judged = judge_node(node, read[node], expected, ohms) if node in read else None
         lines.append(NodeLine(node, tuple(aliases.get(node, ())), expected, judged))
     volts = {line.node: line.judged.open_volts for line in lines if line.judged is not None}
@@ -245,7 +245,7 @@ def _held(job: Job, netlist: Netlist | None) -> frozenset[str]:
     return frozenset(rails - {GROUND})
 
 
-def _reckoned(
+def _calculated(
     netlist: Netlist | None, job: Job, read: Mapping[str, NodeMeasured], held: frozenset[str]
 ) -> Mapping[str, float]:
     """What the network makes of rails that were read, with the tubes by their curves; nothing where a tube has none."""
@@ -270,24 +270,24 @@ def _reckoned(
         for t in tubes
     ]
     try:
-        return reckon_nodes(Netlist((*netlist.elements, *sources)), drawing)
+        return calculate_nodes(Netlist((*netlist.elements, *sources)), drawing)
     except CandorError:
-        return {}  # a diode in it, a node that floats, or sources that contradict: nothing is reckoned
+        return {}  # a diode in it, a node that floats, or sources that contradict: nothing is calculated
 
 
 def _expected(
-    job: Job, node: str, ohms: float, reckoned: Mapping[str, float], sisters: Mapping[str, float], line_ratio: float
+    job: Job, node: str, ohms: float, calculated: Mapping[str, float], sisters: Mapping[str, float], line_ratio: float
 ) -> NodeExpected | None:
     drawn = job.trace.drawn.get(node)
     if drawn is not None:
         body = drawn.body
         volts = drawn_open(body.volts, ohms, body.ohms_per_volt, body.range_volts, line_ratio)
         return NodeExpected(volts, DRAWN, "drawing")
-    if node in reckoned:
-        return NodeExpected(reckoned[node], RECKONED, "reckoned")
+    if node in calculated:
+        return NodeExpected(calculated[node], CALCULATED, "calculated")
     if any(e.body.grid == node for e in job.trace.tubes.values()):
         return NodeExpected(
-            0.0, RECKONED, "reckoned"
+            0.0, CALCULATED, "calculated"
         )  # a grid resistor carries nothing, unless the drawing says a figure
     if node in sisters:
         return NodeExpected(sisters[node], SISTER, "sister")

@@ -78,7 +78,7 @@ def read_test(text: str, tube: TubeRecorded) -> TubeTested:
     Raises
     ------
     CandorError
-        Where it is no test, or the tube has more sections than were named: two recorded as one.
+        Where it is not a test, or the tube has more sections than were named: two recorded as one.
     """
     rest = text.strip()
     more: dict[str, object] = {}
@@ -95,12 +95,12 @@ def read_test(text: str, tube: TubeRecorded) -> TubeTested:
             more["tester"] = match["tester"].strip()
     match = _TEST.fullmatch(rest)
     if match is None:
-        raise ValueTextError(f"“{text}” is no test.", value=text, expected=TEST_LINE)
+        raise ValueTextError(f"“{text}” is not a test.", value=text, expected=TEST_LINE)
     name = " ".join(match["test"].lower().split())
     test = _ALSO.get(name, name)
     if test not in BY_KEY:
         raise ValueTextError(
-            f"“{match['test']}” is no test; expected one of {', '.join(BY_KEY)}.",
+            f"“{match['test']}” is not a test. Use one of {', '.join(BY_KEY)}.",
             value=match["test"],
             expected=", ".join(BY_KEY),
         )
@@ -148,7 +148,7 @@ def read_nudges(text: str, type_: str, tester: str) -> tuple[NudgeSaid, ...]:
         )
     if not found:
         raise ValueTextError(
-            "Nothing was written; expected what a dash of each control is worth.", expected=NUDGE_LINE
+            "Nothing was written. Expected: what a dash of each control is worth.", expected=NUDGE_LINE
         )
     return tuple(found)
 

@@ -17,7 +17,7 @@ from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.tubes import TubeTested, say_figure
 from candor.notebook.tubes.tubes import TubeFigure, TubeOnHand, TubeShop, correction_of, figure_of, match_type
 
-NOTE = "It answers whether it emits, not whether it amplifies: a full score is no transconductance."
+NOTE = "It answers whether it emits, not whether it amplifies: a full score is not a transconductance."
 Sections = tuple[tuple[str, list[str]], ...]
 
 

@@ -130,7 +130,7 @@ def _remembered(
 
 @dataclass(frozen=True)
 class _Asked:
-    """A point with its readings, found again by their entries, which never change: what was reckoned is not gone through again."""
+    """A point with its readings, found again by their entries, which never change: it is calculated once."""
 
     entries: tuple[tuple[object, ...], ...]
     phase: Phase

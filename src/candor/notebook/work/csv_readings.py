@@ -129,7 +129,7 @@ def _reading(
     phase = _phase(row.phase, asked.phase)
     direction = row.direction
     if direction not in _DIRECTIONS:
-        raise CandorError(f"“{direction}” is not a direction; expected up or down.", value=direction)
+        raise CandorError(f"“{direction}” is not a direction. Expected: up or down.", value=direction)
     by_range = isinstance(row, RangeReadingRow) and not row.point
     point = _end(row, asked.pack, phase) if by_range else point_by_name(asked.pack, row.point)
     against, served = asked.standard(point)
@@ -171,9 +171,7 @@ def _read(row: ReadingRow, point: TestPoint, served: Reference | Chain | None) -
     kind = kind_of(point)
     reading = understand_reading(text, point, served)
     if reading is None and not kind.has_friction:
-        raise CandorError(
-            f"“{text}” is no reading of {point.name}; expected such as {kind.example(point)}.", value=text
-        )
+        raise CandorError(f"“{text}” is not a reading of {point.name}. Example: {kind.example(point)}", value=text)
     if reading is None:
         head, reference, direction = split_tail(text, point, served)
         value = point.indicator.check(point.signed(parse_quantity(head, point.unit).value))
@@ -193,7 +191,7 @@ def _read_as(point: TestPoint, reading: ReadingJot) -> ReadingKind:
 def _phase(said: str, otherwise: Phase) -> Phase:
     named = said or otherwise
     if named not in ("as found", "as left"):
-        raise CandorError(f"“{named}” is not a phase; expected as found or as left.", value=named)
+        raise CandorError(f"“{named}” is not a phase. Expected: as found or as left.", value=named)
     return "as left" if named == "as left" else "as found"
 
 

@@ -1,4 +1,4 @@
-"""Readings of a file against standards of a file, reckoned with no notebook."""
+"""Readings of a file against standards of a file, calculated with no notebook."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ Standards = Mapping[str, tuple[Reference | Chain, ...]]
 Named = tuple[str, Phase, str]  # point, phase, name of the standard
 
 
-def reckon_readings(
+def calculate_readings(
     content: bytes, pack: Pack, standards: Standards, on: dt.date, rule: Rule = Rule.GUARDED
 ) -> list[PointResult]:
     """Return what every point of a table of readings says, in the order of the procedure.
@@ -154,4 +154,4 @@ def read_rule(text: str) -> Rule:
     try:
         return Rule(text)
     except ValueError:
-        raise CandorError(f"“{text}” is no decision rule; expected {', '.join(Rule)}.", value=text) from None
+        raise CandorError(f"“{text}” is not a decision rule. Expected: {', '.join(Rule)}.", value=text) from None

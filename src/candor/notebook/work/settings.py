@@ -53,7 +53,7 @@ def read_country(text: str) -> str:
     letters = text.strip().upper()
     if not re.fullmatch("[A-Z]{2}", letters):
         expected = "two letters by ISO 3166-1, such as NO"
-        raise ValueTextError(f"“{text}” is no country; expected {expected}.", value=text, expected=expected)
+        raise ValueTextError(f"“{text}” is not a country. Expected: {expected}.", value=text, expected=expected)
     return letters
 
 

@@ -98,7 +98,7 @@ def _of_point(readings: Readings, openings: tuple[Opening, ...]) -> _OfPoint:
     if first is not None:
         found = tuple(r for r, epoch in epochs if epoch == first and (epoch or r.body.phase == "as found"))
     last, begun = len(openings), epochs[0][1]
-    # Read first after an adjuster was moved, it is no finding, but it is what the instrument is now.
+    # Read first after an adjuster was moved, it is not a finding, but it is what the instrument is now.
     counts = last > begun or first is None
     left = tuple(r for r, epoch in epochs if epoch == last and (counts or r.body.phase == "as left"))
     if not left and last > begun:

@@ -116,7 +116,7 @@ def name_standard(job: Job, name: str, known: Mapping[str, Standard], pack: Pack
     found = [s for s in known.values() if s.current and folded in (s.name.casefold(), s.body.key.casefold())]
     if not found:
         names = ", ".join(sorted({s.name for s in known.values() if s.current})[:6]) or "none is recorded yet"
-        raise CandorError(f"No standard is called “{name}”; there are: {names}.", value=name, expected=names)
+        raise CandorError(f"No standard is called “{name}”. Known: {names}.", value=name, expected=names)
     points = (
         {p.key: p for p in (*test_points(pack, "as found"), *test_points(pack, "as left"))}
         if pack is not None

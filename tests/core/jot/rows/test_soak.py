@@ -51,7 +51,7 @@ def test_by_hand_again_and_what_is_no_such_line():
     assert isinstance(understand_at("soak", "soak by hand"), UnwatchJot)
     for text, words in (
         ("soak by simulated", "Example"), ("soak by x every 5 parsecs", "Example"),
-        ("soak by x every 0.2 s", "from every 1 s"), ("soak by x every 1 min in furlong", "no unit that Candor can watch"),
+        ("soak by x every 0.2 s", "from every 1 s"), ("soak by x every 1 min in furlong", "not a unit that Candor can watch"),
     ):  # fmt: skip
         with pytest.raises(CandorError, match=words):
             understand_at("soak", text)

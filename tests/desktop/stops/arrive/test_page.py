@@ -80,7 +80,7 @@ def test_photos_are_dropped_kept_and_shown_the_right_way_up(qtbot, arrived, tmp_
     bad = tmp_path / "letter.jpg"
     bad.write_text("not a picture")
     page.attach([picture])
-    assert "Write the finding first" in arrived.jot.message.text()
+    assert "Enter the finding first" in arrived.jot.message.text()
     fill(qtbot, page.text, "flash mark")
     qtbot.keyClick(page.text, Qt.Key.Key_Return)
     data = QMimeData()

@@ -41,7 +41,7 @@ def test_an_empty_curve_says_so(curve):
 
 def test_curve_falls_from_left_to_right_and_the_limit_is_a_line(curve):
     run = watch(lambda t: 2e-4 + 4e-3 * t**-0.8)
-    curve.show_run(tuple(run.curve), run.reckon(), 500e-6)
+    curve.show_run(tuple(run.curve), run.calculate(), 500e-6)
     ink = pixels(curve, LIGHT.ink)
     left = [y for x, y in ink if x < 90]
     right = [y for x, y in ink if x > 250]
@@ -53,7 +53,7 @@ def test_curve_falls_from_left_to_right_and_the_limit_is_a_line(curve):
 @pytest.mark.parametrize("current", [lambda _: 0.0, lambda _: 1e-12, lambda t: (-1) ** t * 1e-7, lambda _: 0.9])
 def test_strange_currents_are_drawn_all_the_same(curve, current):
     run = watch(current, 60)
-    curve.show_run(tuple(run.curve), run.reckon(), 1e-6)
+    curve.show_run(tuple(run.curve), run.calculate(), 1e-6)
     curve.resize(40, 30)
     curve.grab()
     curve.resize(320, 180)

@@ -78,7 +78,7 @@ def test_checks_are_written_where_they_stand_and_enter_acquits_nothing(qtbot, po
     assert job().power.windings["hv"].body.ohms == 140
     may.choose("rail b1")
     enter(qtbot, may.text, "hot")
-    assert "no resistance of a rail" in power.jot.message.text()
+    assert "Give the resistance of a rail" in power.jot.message.text()
 
 
 def test_each_line_is_let_go_by_itself_and_never_one_that_nobody_looked_at(qtbot, power):
@@ -220,7 +220,7 @@ def test_no_power_before_the_list_and_the_caution(qtbot, power):
     qtbot.mouseClick(going.understood, LEFT)
     assert not going.caution.isVisible()
     qtbot.mouseClick(going.begin, LEFT)
-    assert "No power yet" in power.jot.message.text()
+    assert "Do not power it yet" in power.jot.message.text()
     assert power.power.may.isVisible()
     assert power.bench.in_hand.job.power.state is None
 
@@ -243,7 +243,7 @@ def test_the_way_up_is_read_in_its_state_and_an_alarm_says_what_to_do(qtbot, rea
     }
     assert going.events["click"].isChecked()
     enter(qtbot, going.read, "nonsense 12 12")
-    assert "neither a rail" in ready.jot.message.text()
+    assert "Give a rail" in ready.jot.message.text()
     assert (going.alarm.isVisible(), beeps) == (False, [])
     enter(qtbot, going.read, "b1 351")
     assert going.alarm.text() == "Plug out"
@@ -335,7 +335,7 @@ def test_the_plan_follows_what_is_said_and_is_edited_and_kept(qtbot, power):
     assert way.steps.toPlainText().startswith("at 70 %")
 
 
-def test_a_supply_is_reckoned_beside_the_window(qtbot, power):
+def test_a_supply_is_calculated_beside_the_window(qtbot, power):
     panel = power.power.supply
     power.power.show_view("supply")
     enter(qtbot, panel.typed, "300-0-300 V")
@@ -418,10 +418,10 @@ def test_a_supply_from_a_netlist_file(qtbot, power, tmp_path):
     file = tmp_path / "supply.cir"
     file.write_text("V1 a 0 sin(0 300 50)\nR1 a b 100\nD1 b k drop=15\nC1 k 0 16u\nR2 k 0 10k\n")
     with qtbot.waitSignal(panel.work.answered, timeout=10000):
-        panel.reckon_file(file)
+        panel.calculate_file(file)
     assert "k: mean 2" in panel.answer.text()
     file.write_text("Z1 a 0 3")
-    panel.reckon_file(file)
+    panel.calculate_file(file)
     assert "is of a kind this subset does not know" in power.jot.message.text()
 
 
@@ -430,7 +430,7 @@ def test_a_state_the_plan_no_longer_has_is_said_to_be_unwatched(qtbot, ready):
     put(ready.bench.writer, PlanKept(way="straight on", lines="other: line 100 V"))
     going = ready.power.going
     ready.power.show_view("going")
-    assert "nothing is watched" in going.time.text()
+    assert "nothing is being watched" in going.time.text()
     assert going.off.isVisible()
     jot(qtbot, ready, "rail b1 400")
     assert not going.alarm.isVisible()

@@ -36,7 +36,7 @@ def test_nodes_are_read_and_judged_and_what_does_not_add_up_is_said(qtbot, trace
     for text in ("b1 250", "n1 185.6", "n2 126.4", "n3 80"):
         enter(qtbot, nodes.read, text)
     enter(qtbot, nodes.read, "nonsense")
-    assert "is no node with its volts" in trace.jot.message.text()
+    assert "Give a node and its voltage" in trace.jot.message.text()
     assert nodes.summary.text() == "4 of 4 nodes read, 1 not as expected"
     assert row_titles(nodes.list)[0] == "n3"  # what is off stands first
     assert "n3: " in nodes.words.text()
@@ -85,7 +85,7 @@ def test_ohms_of_a_pair_are_judged_by_the_network(qtbot, trace):
     rows = [ohms.list.item(i).data(Qt.ItemDataRole.UserRole) for i in range(2)]
     assert [r.shape for r in rows] == ["full", "cross"]
     enter(qtbot, ohms.read, "b1")
-    assert "is no pair" in trace.jot.message.text()
+    assert "Give two nodes" in trace.jot.message.text()
 
 
 def test_a_signal_is_followed_to_its_cause_with_keys_and_taken_back(qtbot, trace):
@@ -93,7 +93,7 @@ def test_a_signal_is_followed_to_its_cause_with_keys_and_taken_back(qtbot, trace
     signal = trace.trace.signal
     for name in ("input", "mixer", "filter, band 8..12", "detector", "meter"):
         enter(qtbot, signal.stage, name)
-    assert "The lead first" in signal.words.text()
+    assert "First prove the test lead" in signal.words.text()
     qtbot.mouseClick(signal.lead, LEFT)
     assert signal.words.text().startswith("Next: behind mixer") or signal.words.text().startswith(
         "Next: behind filter"
@@ -110,7 +110,7 @@ def test_a_signal_is_followed_to_its_cause_with_keys_and_taken_back(qtbot, trace
     assert trace.bench.in_hand.job.trace.looks[-1].body.outcome == "bad"
     assert signal.words.text().startswith("filter: ")
     jot(qtbot, trace, "behind oven good")
-    assert "is no stage of this chain" in trace.jot.message.text()
+    assert "is not a stage of this chain" in trace.jot.message.text()
     signal.cause.setFocus()
     qtbot.keyClick(signal.cause, Qt.Key.Key_Return)
     assert "good behind mixer" in trace.bench.in_hand.job.trace.causes[0].body.text
@@ -132,7 +132,7 @@ def test_the_ledger_names_what_no_check_has_proven(qtbot, trace):
     assert row_titles(changes.list)[0] == "stopped working: the sweep"
 
 
-def test_what_is_reckoned_has_the_tube_in_it(qtbot, show, notebook):
+def test_what_is_calculated_has_the_tube_in_it(qtbot, show, notebook):
     notebook.write("j", JobOpened(maker="Corvane", type="AV-20", serial="3310"))
     notebook.write("j", CircuitTaken(netlist="R1 b1 p 47k\nR2 k 0 1.5k\nR3 g 0 470k", supply="b1"))
     window = show(notebook)
@@ -145,7 +145,7 @@ def test_what_is_reckoned_has_the_tube_in_it(qtbot, show, notebook):
     ):
         jot(qtbot, window, text)
     line = {x.node: x for x in window.trace.nodes.view().lines}["p"]
-    assert (line.expected.source, 120 < line.expected.volts < 200, line.judged.state) == ("reckoned", True, "high")
+    assert (line.expected.source, 120 < line.expected.volts < 200, line.judged.state) == ("calculated", True, "high")
 
 
 def test_a_node_carries_a_photo_whatever_is_read_there_later(qtbot, trace, tmp_path):

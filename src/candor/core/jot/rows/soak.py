@@ -40,7 +40,7 @@ def _watch(said: Said) -> WatchJot:
     written = re.fullmatch(r"(?:([\d.,]+)\s*)?([a-z]+?)s?", said["pace"], re.I)
     pace = PACES.get(written[2].casefold()) if written is not None else None
     if written is None or pace is None:
-        raise ValueTextError(f"“{said['pace']}” is no time. Examples: 30 s, 5 min, 1 hour", value=said.line)
+        raise ValueTextError(f"“{said['pace']}” is not a time. Examples: 30 s, 5 min, 1 hour", value=said.line)
     every = pace * (parse_number(written[1], "a time such as 5 min") if written[1] else 1.0)
     if not QUICKEST_S <= every <= SLOWEST_S:
         raise RangeError(
@@ -49,7 +49,7 @@ def _watch(said: Said) -> WatchJot:
         )
     unit, what = said["unit"] or "V", said["what"] or ""
     if unit not in UNITS:
-        raise ValueTextError(f"“{unit}” is no unit that Candor can watch. Units: {', '.join(UNITS)}.", value=unit)
+        raise ValueTextError(f"“{unit}” is not a unit that Candor can watch. Units: {', '.join(UNITS)}.", value=unit)
     chips = (f"read by {said['link']} every {say_every(every)}, in {unit}", *([f"of {what}"] if what else []))
     return WatchJot(said["link"], every_s=every, unit=unit, what=what, chips=chips)
 
@@ -98,7 +98,7 @@ def read_amount(text: str) -> tuple[float, str]:
     Raises
     ------
     ValueTextError
-        Where it is no number, or has a unit that is not known here.
+        Where it is not a number, or has a unit that is not known here.
     """
     text = text.strip().replace("−", "-")
     if re.fullmatch(r"[-+]?[\d.,]+", text):

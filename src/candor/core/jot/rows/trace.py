@@ -21,8 +21,8 @@ from candor.core.jot.trace_meaning import (
 from candor.core.jot.verb import Verb
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
+from candor.core.trace.expected_nodes import perveance_of
 from candor.core.trace.pairs import say_ohms
-from candor.core.trace.reckon import perveance_of
 from candor.core.tubes.ratings import BY_NAME, kind_of_tube
 
 RATINGS = ("plate_volts", "plate_watts", "screen_volts", "screen_watts", "cathode_amperes")

@@ -112,9 +112,7 @@ class Clean(QWidget):
         if write_arrival(text, self._in_hand, self._writer, self._voice, self.insulation.clear):
             return
         if self.insulation.text().strip():
-            self._voice.refuse(
-                "That is no insulation; expected a resistance and its test voltage, such as 22 Mohm @500V."
-            )
+            self._voice.refuse("Give a resistance and its test voltage. Example: 22 Mohm @500V")
 
     def explain(self, because: Because) -> None:
         """Say how cleaning goes."""

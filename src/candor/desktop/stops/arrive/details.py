@@ -83,7 +83,7 @@ class Details(QWidget):
         if key == "mass" and text:
             written = write_arrival(f"mass {text}", self._in_hand, self._writer, self._voice)
             if not written:
-                self._voice.refuse(f"“{text}” is no mass; expected such as 32 kg or 70 lb.")
+                self._voice.refuse(f"“{text}” is not a mass. Examples: 32 kg, 70 lb")
         else:
             written = self._writer.do(stay.detail(key, text))
         if written:

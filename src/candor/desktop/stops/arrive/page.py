@@ -69,7 +69,7 @@ class ArrivePage(Page):
         self.text = QLineEdit()
         self.text.setPlaceholderText("What do you see? Enter marks it as such a thing usually is")
         self.text.setAccessibleName("Finding")
-        self.hazard = button("Hazard", "It can hurt: bars the way to power", "Ctrl+H")
+        self.hazard = button("Hazard", "It can hurt: blocks power-up", "Ctrl+H")
         self.fix = button("Fix", "To be put right", "Ctrl+F")
         self.note = button("Note", "Worth knowing")
         self.findings = RowList(theme, "Findings")
@@ -298,7 +298,7 @@ class ArrivePage(Page):
         else:
             words = [
                 "Walk round the outside, then the inside, zone by zone. Pull the cord first.",
-                "A hazard bars the way to power; a fix is owed to the owner; a note is for whoever comes after.",
+                "A hazard blocks power-up. A fix is work you owe the owner. A note is for whoever opens it next.",
                 *(
                     [f"Usually weak on such an instrument: {'; '.join(pack.weak)}."]
                     if pack is not None and pack.weak
@@ -373,7 +373,7 @@ class ArrivePage(Page):
             return
         chosen = self.finding()
         attach_photos(
-            paths, chosen.entry.id if chosen else "", missing="Write the finding first, then add its photo.",
+            paths, chosen.entry.id if chosen else "", missing="Enter the finding first, then add a photo to it.",
             writer=self._writer, voice=self._voice, notebook=self._notebook,
         )  # fmt: skip
 

@@ -51,7 +51,7 @@ class TakeApart(QWidget):
         self.wires = self._field("Wires and tags", "red to tag 3, black to the chassis")
         self.off = button("It is off", "Write this step on the map", "Enter", "main")
         self.left = self._field("Fasteners left over", "0")
-        self.back = button("It is back on", "Tick the step off; what is left over is counted", name="main")
+        self.back = button("It is back on", "Tick off the step; Candor counts any fasteners left over", name="main")
         self.photo = button("Add a photo …", "A picture of the step chosen; it can also be dropped here")
         self.strike = button("Strike", "Strike the step chosen; it stays readable")
         self.photos = PhotoStrip(theme)
@@ -193,7 +193,7 @@ class TakeApart(QWidget):
             return
         if not text.isdigit() or int(text) > chosen.count:
             self._voice.refuse(
-                f"“{text}” cannot be left over: this step has {chosen.count} fasteners; expected 0 to {chosen.count}."
+                f"“{text}” cannot be left over: this step has {chosen.count} fasteners. Expected: 0 to {chosen.count}."
             )
             self.left.setFocus()
             return

@@ -21,7 +21,7 @@ def explain_step(because: Because, *, in_hand: JobInHand, hand: Hand, now: dt.da
     if step is None:
         because.show_whole(None)
         because.show_words("No range yet", [
-            "Candor knows no procedure for this instrument. A range and its points are enough for an honest number.",
+            "Candor has no procedure for this instrument. Add a range and its test points to get a result.",
             "A limit decides pass or fail: the maker's, the owner's, or your shop's. Without one the error is still known.",
         ], "ring")  # fmt: skip
         return

@@ -181,7 +181,7 @@ class Readout(QWidget):
             self.reference.setText(reference_text(value, hand.read_unit) if value else "")
             self.reference.setModified(False)
         self.confirm.setChecked(bool(hand.reference_from))
-        self.confirm.setText(hand.reference_from or "It shows that")
+        self.confirm.setText(hand.reference_from or "Use this value")
         self.confirm.setEnabled(not hand.is_set and hand.expected != 0)
         self._show_source()
         self._show_figures(point)

@@ -80,7 +80,7 @@ def _row(
     first = steps[0]
     strong = any(s.key == in_hand for s in steps)
     if first.kind == "next":
-        return Row(first.key, f"{first.row}: a further point", strong=strong)
+        return Row(first.key, f"{first.row}: an extra point", strong=strong)
     if first.kind != "point":
         state = step_state(job, first, now, known)
         return Row(first.key, first.row, shape=_SHAPES[state], strong=strong, says=state)

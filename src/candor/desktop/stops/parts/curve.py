@@ -9,7 +9,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from candor.core.leakage.run import Reckoned, Sample
+from candor.core.leakage.run import Calculated, Sample
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
 from candor.desktop.frame.theme import Theme
@@ -22,14 +22,14 @@ class RunCurve(QWidget):
         super().__init__()
         self._theme = theme
         self._samples: tuple[Sample, ...] = ()
-        self._reckoned: Reckoned | None = None
+        self._calculated: Calculated | None = None
         self._limit = 0.0
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName("Leakage current against time")
 
-    def show_run(self, samples: tuple[Sample, ...], reckoned: Reckoned | None, limit: float) -> None:
+    def show_run(self, samples: tuple[Sample, ...], calculated: Calculated | None, limit: float) -> None:
         """Show what was read so far."""
-        self._samples, self._reckoned, self._limit = samples, reckoned, limit
+        self._samples, self._calculated, self._limit = samples, calculated, limit
         last = (
             f"{engineering(samples[-1].amperes, 'A', 3)} after {trimmed(samples[-1].seconds)} s"
             if samples
@@ -88,9 +88,9 @@ class RunCurve(QWidget):
         painter.drawText(below, Qt.AlignmentFlag.AlignLeft, "0")
         words = f"{trimmed(end, 3)} s" if end < 120 else f"{trimmed(end / 60, 3)} min"
         painter.drawText(below, Qt.AlignmentFlag.AlignRight, words)
-        reckoned = self._reckoned
-        if reckoned is not None and math.isfinite(reckoned.charging_until) and reckoned.charging_until < end:
-            self._charging(painter, box, reckoned.since / end, reckoned.charging_until / end)
+        calculated = self._calculated
+        if calculated is not None and math.isfinite(calculated.charging_until) and calculated.charging_until < end:
+            self._charging(painter, box, calculated.since / end, calculated.charging_until / end)
 
     def _name_limit(self, painter: QPainter, box: QRectF, at: Callable[[float, float], QPointF]) -> None:
         """Write the limit at its line, on the side and end where the curve is farthest from the words."""
@@ -121,11 +121,11 @@ class RunCurve(QWidget):
             painter.drawText(place, Qt.AlignmentFlag.AlignLeft, "charging")
 
     def _fit(self, painter: QPainter, at: Callable[[float, float], QPointF], end: float) -> None:
-        reckoned = self._reckoned
-        if reckoned is None or reckoned.decay is None or reckoned.charging_until >= end:
+        calculated = self._calculated
+        if calculated is None or calculated.decay is None or calculated.charging_until >= end:
             return
-        start = reckoned.charging_until
+        start = calculated.charging_until
         times = [start + (end - start) * i / 60 for i in range(61)]
-        values = reckoned.decay.at([max(t - reckoned.since, 1e-3) for t in times])
+        values = calculated.decay.at([max(t - calculated.since, 1e-3) for t in times])
         painter.setPen(QPen(self._theme.colour("petrol"), 2.2, Qt.PenStyle.DotLine))
         painter.drawPolyline(QPolygonF([at(t, float(v)) for t, v in zip(times, values, strict=True)]))

@@ -29,7 +29,7 @@ CHOICES = {
 }
 ACROSS = 5  # fields in a row: with six their titles are cut off at the largest text
 FIELDS = (("ref", "part", "C8"), ("value", "as marked", "0.05 uF 10%"), ("volts", "rated V", "600"), ("watts", "W", "0.5"),
-          ("can", "can", "C41"), ("across", "V across", "300"), ("no_load", "no-load V", "470"),
+          ("can", "can", "C41"), ("across", "V across", "300"), ("no_load", "open volts", "470"),
           ("grid", "grid ohms", "560k"), ("note", "note", "moulded"),
           ("plus", "joins node", "V2 plate"), ("minus", "and node", "chassis"))  # fmt: skip
 
@@ -147,7 +147,7 @@ class FactsPanel(QWidget):
             self._voice.refuse(f"{body.ref} has two ends: write both nodes, or none. Nothing was written.")
             return
         if all(ends) and node_name(ends[0]) == node_name(ends[1]):
-            self._voice.refuse(f"Both ends of {body.ref} are on {node_name(ends[0])}; expected two different nodes.")
+            self._voice.refuse(f"Both ends of {body.ref} are on {node_name(ends[0])}. Expected: two different nodes.")
             return
         if self._writer.do(parts.list_part(body, (ends[0], ends[1]))):
             self._line = None

@@ -36,7 +36,7 @@ class Outstanding(QWidget):
         said = []
         if planned:
             refs = ", ".join(e.body.ref for e in planned[:8]) + (" …" if len(planned) > 8 else "")
-            said.append(f"Planned, not fitted: {len(planned)} ({refs}). No power before.")
+            said.append(f"{len(planned)} parts still to fit: {refs}. Do not power it before they are in.")
         if joints:
             places = ", ".join(e.body.where for e in joints[:6]) + (" …" if len(joints) > 6 else "")
             said.append(f"To re-solder: {len(joints)} ({places}).")

@@ -368,12 +368,12 @@ class PartsPage(Page):
         try:
             self._preview(path.read_bytes(), path.name)
         except OSError as error:
-            self._voice.refuse(f"{path.name} cannot be read: {error.strerror}. Nothing was taken in.")
+            self._voice.refuse(f"{path.name} cannot be read: {error.strerror}. Nothing was imported.")
 
     def _paste(self) -> None:
         text = QApplication.clipboard().text()
         if not text.strip():
-            self._voice.refuse("The clipboard holds no text; expected a table or a netlist.")
+            self._voice.refuse("The clipboard holds no text. Expected: a table or a netlist.")
             return
         self._preview(text.encode("utf-8"), "The clipboard")
 

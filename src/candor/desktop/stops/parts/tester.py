@@ -216,7 +216,7 @@ class TesterPanel(QWidget):
         resource = self.fields["resource"].text().strip()
         if resource not in (SIMULATED, BY_HAND) and "::" not in resource:
             expected = "a VISA name such as TCPIP::192.168.1.20::5025::SOCKET, or simulated, or by hand"
-            self._voice.refuse(f"“{resource}” is no tester; expected {expected}.")
+            self._voice.refuse(f"“{resource}” is not a tester. Expected: {expected}.")
             return
         try:
             started = self._live.start(job.id, line.part, plan, resource, reason=self.reason.text())
@@ -288,8 +288,8 @@ class TesterPanel(QWidget):
             return
         self.words.setText(say_status(status, plan, live.by_hand))
         limit = plan.limit_amperes
-        self.sum.setText(seen.reckoned.say(limit) if seen and status.phase == "running" else "")
-        self.curve.show_run(seen.curve if seen else (), seen.reckoned if seen else None, limit)
+        self.sum.setText(seen.calculated.say(limit) if seen and status.phase == "running" else "")
+        self.curve.show_run(seen.curve if seen else (), seen.calculated if seen else None, limit)
 
     def _show_rest(self, there: bool) -> None:
         live, line = self._live, self._line

@@ -99,7 +99,7 @@ class After(QWidget):
             self._voice.refuse(error)
             return
         if jot is None:
-            self._voice.refuse(f"Expected such as: {field.placeholderText().split(':')[0]}")
+            self._voice.refuse(f"Candor cannot read this. Example: {field.placeholderText().split(':')[0]}")
         elif self._writer.jot(jot):
             field.clear()
 

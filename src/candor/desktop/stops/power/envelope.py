@@ -1,4 +1,4 @@
-"""A cold start as it was reckoned: the highest and lowest of every cycle of the first seconds, and what capacitors bear."""
+"""A cold start as it was calculated: the highest and lowest of every cycle of the first seconds, and what capacitors bear."""
 
 from __future__ import annotations
 

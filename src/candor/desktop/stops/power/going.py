@@ -197,7 +197,10 @@ class Going(QWidget):
             self.time.setText(f"{way.step.title} since {countdown(way.since_s)}; {held}{then}")
         else:
             is_on = job is not None and job.power.is_live
-            lost = "It is on, in a state that the plan no longer has: nothing is watched. Begin a state of the plan, or plug out."
+            lost = (
+                "The instrument is on, but its power-up step is no longer in the plan, so nothing is being watched. "
+                "Start a step of the plan, or pull the plug."
+            )
             out = "The plug is out." if job is not None and job.power.out else "Not switched on yet."
             self.time.setText(lost if is_on else out)
         self.strips.grow(TALL_STRIP if self.window().height() > self._theme.px(TALL_WINDOW) else USUAL_STRIP)
@@ -356,9 +359,7 @@ class Going(QWidget):
             self._voice.refuse(error)
             return
         if jot is None:
-            self._voice.refuse(
-                f"“{text}” is neither a rail with its volts nor an event; expected such as b1 287, watts 31 or click."
-            )
+            self._voice.refuse("Give a rail and its voltage, or what happened. Examples: b1 287, watts 31, click")
         elif self._writer.jot(jot):
             self.read.clear()
 
@@ -367,7 +368,7 @@ class Going(QWidget):
         way, step = self.way(), self.step()
         because.show_whole(None)
         if way is None or step is None:
-            because.show_words("On the way", ["Open a job first."])
+            because.show_words("Powering up", ["Open a job first."])
             return
         if way.cut is not None:
             because.show_words(

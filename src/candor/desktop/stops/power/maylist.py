@@ -24,7 +24,7 @@ class MayList(CheckList[PowerItem]):
         super().__init__(
             theme,
             voice=voice,
-            title="May it be powered",
+            title="Before power",
             hint="what was seen or measured; 45k by manual 50k for a rail",
             reason="why it may see power although this is not as it should be",
             tip="Power although this line is not as it should be, for the reason written",
@@ -71,7 +71,7 @@ class MayList(CheckList[PowerItem]):
             return False
         if not isinstance(jot, RailOhmsJot | WindingJot):
             example = "140 ohm" if verb == "winding" else "45k by manual 50k" if name else "b1 45k by manual 50k"
-            self._voice.refuse(f"That is no resistance of a {verb.rstrip('s')}; expected such as: {example}")
+            self._voice.refuse(f"Give the resistance of a {verb.rstrip('s')}. Example: {example}")
             return False
         return self._writer.jot(jot)
 
@@ -101,7 +101,7 @@ class MayList(CheckList[PowerItem]):
         item = self.item()
         because.show_whole(None)
         if item is None:
-            because.show_words("May it be powered", ["Open a job first."])
+            because.show_words("Before power", ["Open a job first."])
             return
         where = "" if item.by_hand else " It is settled at Arrive or at Parts."
         closing = "Local codes and licensed practice come first; this list advises, it does not certify safety."

@@ -22,7 +22,13 @@ from candor.desktop.stops.power.supply import SupplyPanel
 from candor.desktop.stops.power.wayup import WayUp
 from candor.notebook.store import Notebook
 
-VIEWS = (("may", "May it"), ("way", "Way up"), ("supply", "Supply"), ("going", "On the way"), ("after", "After"))
+VIEWS = (
+    ("may", "Before power"),
+    ("way", "Power-up plan"),
+    ("supply", "Supply"),
+    ("going", "Powering up"),
+    ("after", "After power"),
+)
 
 
 class PowerPage(ViewedPage):
@@ -105,6 +111,6 @@ class PowerPage(ViewedPage):
             self.going.show_job()
 
     def finish(self) -> None:
-        """Stop what is being reckoned."""
+        """Stop what is being calculated."""
         self.supply.work.finish()
         self.going.links.work.finish()

@@ -1,4 +1,4 @@
-"""The supply, typed in a line and reckoned beside the window: rails, ripple, what each capacitor meets, another rectifier."""
+"""The supply, typed in a line and calculated beside the window: rails, ripple, what each capacitor meets, another rectifier."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from candor.core.circuit.netlist import Netlist, parse_netlist
 from candor.core.errors import CandorError
 from candor.core.parts.mains import WORSE
 from candor.core.power.answers import SupplyReport, report_supply
-from candor.core.power.supply import SupplyAnswer, is_supply, reckon_supply
+from candor.core.power.supply import SupplyAnswer, calculate_supply, is_supply
 from candor.core.power.supply_text import EXAMPLE, read_supply, say_supply
 from candor.core.power.supply_words import supply_lines
 from candor.desktop.bench.in_hand import JobInHand
@@ -34,7 +34,7 @@ class SupplyPanel(QWidget):
     def __init__(self, theme: Theme, *, in_hand: JobInHand, writer: Writer, voice: Voice, shop: Shop) -> None:
         super().__init__()
         self._in_hand, self._writer, self._voice, self._shop = in_hand, writer, voice, shop
-        self._reckoned: tuple[str, str, float] = ("", "", 0.0)
+        self._calculated: tuple[str, str, float] = ("", "", 0.0)
         self.report: SupplyReport | None = None
         self.work = Work(self)
         self.typed = Field()
@@ -44,7 +44,7 @@ class SupplyPanel(QWidget):
         self.instead = Field()
         self.instead.setPlaceholderText("another rectifier instead, such as: silicon")
         self.instead.setAccessibleName("Another rectifier instead")
-        self.reckon = button("Reckon it", "From cold, warm, and at +10 % line", "Enter", "main")
+        self.calculate = button("Calculate it", "From cold, warm, and at +10 % line", "Enter", "main")
         self.stop = button("Stop", "Leave it")
         self.file = button(
             "A netlist …", "A supply from a netlist file: transformer, rectifiers, filter, load", name="choice"
@@ -58,17 +58,17 @@ class SupplyPanel(QWidget):
         column.setSpacing(theme.px(7))
         for widget in (self.typed, self.understood, self.instead):
             column.addWidget(widget)
-        column.addLayout(flow(theme.px(8), self.reckon, self.stop, self.file, self.drawn))
+        column.addLayout(flow(theme.px(8), self.calculate, self.stop, self.file, self.drawn))
         column.addWidget(self.answer)
         column.addWidget(self.curve, 1)
         self.stop.hide()
         self.typed.textEdited.connect(self._follow)
         self.typed.returnPressed.connect(self._write)
         self.instead.returnPressed.connect(self._write)
-        self.reckon.clicked.connect(self._write)
+        self.calculate.clicked.connect(self._write)
         self.stop.clicked.connect(self._leave)
         self.file.clicked.connect(self._ask_file)
-        self.drawn.clicked.connect(self._reckon_drawn)
+        self.drawn.clicked.connect(self._calculate_drawn)
         self.work.answered.connect(self._show)
         self.work.failed.connect(self._fail)
 
@@ -76,14 +76,14 @@ class SupplyPanel(QWidget):
         return (self._shop.settings.mains or WORSE).hertz
 
     def show_job(self) -> None:
-        """Show the supply that was typed last, and reckon it where that was not done yet."""
+        """Show the supply that was typed last, and calculate it where that was not done yet."""
         job = self._in_hand.job
         typed = job.power.typed.body if job is not None and job.power.typed else None
         line, instead = (typed.line, typed.instead) if typed else ("", "")
         self.drawn.setVisible(self._netlist() is not None)
-        if (line, instead, self._hertz()) == self._reckoned:
+        if (line, instead, self._hertz()) == self._calculated:
             return
-        self._reckoned, self.report = (line, instead, self._hertz()), None
+        self._calculated, self.report = (line, instead, self._hertz()), None
         self.typed.setText(line)
         self.typed.setCursorPosition(0)
         self.instead.setText(instead)
@@ -116,7 +116,7 @@ class SupplyPanel(QWidget):
 
     def _start(self, line: str, instead: str) -> None:
         hertz = self._hertz()
-        self.answer.setText("reckoning …")
+        self.answer.setText("calculating …")
         self.stop.show()
         self.work.start(lambda should_stop: report_supply(line, instead, hertz, should_stop))
 
@@ -126,7 +126,7 @@ class SupplyPanel(QWidget):
         netlist = parts.circuit.netlist if parts is not None and parts.circuit is not None else None
         return netlist if netlist is not None and is_supply(netlist) else None
 
-    def _reckon_drawn(self) -> None:
+    def _calculate_drawn(self) -> None:
         netlist = self._netlist()
         if netlist is not None:
             self._start_netlist(netlist)
@@ -136,19 +136,19 @@ class SupplyPanel(QWidget):
             self, "A netlist", "", "Netlists (*.cir *.net *.sp *.txt);;All files (*)"
         )
         if name:
-            self.reckon_file(Path(name))
+            self.calculate_file(Path(name))
 
-    def reckon_file(self, path: Path) -> None:
-        """Reckon a supply from a netlist file."""
+    def calculate_file(self, path: Path) -> None:
+        """Calculate a supply from a netlist file."""
         try:
             self._start_netlist(parse_netlist(read_words(path)))
         except CandorError as error:
             self._voice.refuse(error)
 
     def _start_netlist(self, netlist: Netlist) -> None:
-        self.answer.setText("reckoning …")
+        self.answer.setText("calculating …")
         self.stop.show()
-        self.work.start(lambda should_stop: reckon_supply(netlist, should_stop=should_stop))
+        self.work.start(lambda should_stop: calculate_supply(netlist, should_stop=should_stop))
 
     def _show(self, report: SupplyReport | SupplyAnswer) -> None:
         self.stop.hide()
@@ -172,10 +172,10 @@ class SupplyPanel(QWidget):
         self.answer.setText("Stopped.")
 
     def explain(self, because: Because) -> None:
-        """Say how it is reckoned."""
+        """Say how it is calculated."""
         because.show_whole(None)
         because.show_words(
-            "How it is reckoned",
+            "How it is calculated",
             ["The circuit itself, stepped through time from everything uncharged: silicon by its exponential, mercury "
                 "vapour by its drop, vacuum "
              "by its three-halves law, selenium by a volt a plate.",

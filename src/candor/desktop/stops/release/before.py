@@ -1,4 +1,4 @@
-"""Before it goes: the list, each check written where it stands, and the way past it for a written reason."""
+"""Release checks: the list, each check written where it stands, and the way past it for a written reason."""
 
 from __future__ import annotations
 
@@ -37,7 +37,7 @@ class BeforeList(CheckList[LeavingItem]):
         super().__init__(
             theme,
             voice=voice,
-            title="Before it goes",
+            title="Release checks",
             hint="what was seen or measured",
             reason="why it may go although this is not as it should be",
             tip="Sign although this line is not as it should be, for the reason written",
@@ -91,7 +91,7 @@ class BeforeList(CheckList[LeavingItem]):
         job = self._in_hand.job
         if isinstance(insulation, InsulationJot) and job is not None:
             return self._writer.jot(insulation)
-        self._voice.refuse(f"“{text}” is no such reading; expected such as: {EXAMPLES[item.key]}")
+        self._voice.refuse(f"Candor cannot read “{text}” here. Example: {EXAMPLES[item.key]}")
         return False
 
     def settle(self, item: LeavingItem, outcome: str, text: str) -> bool:
@@ -107,7 +107,7 @@ class BeforeList(CheckList[LeavingItem]):
         item = self.item()
         because.show_whole(None)
         if item is None:
-            because.show_words("Before it goes", ["Open a job first."])
+            because.show_words("Release checks", ["Open a job first."])
             return
         words = [item.words]
         if item.key in MEASURED:

@@ -37,7 +37,7 @@ from candor.paper.printing import Asked, Printed, what_is_printed
 from candor.paper.record import INOPERATIVE, CertificateRecord
 from candor.sitting.commands import release, stay
 
-VIEWS = (("before", "Before it goes"), ("paper", "Certificate"), ("papers", "Papers"))
+VIEWS = (("before", "Release checks"), ("paper", "Certificate"), ("papers", "Papers"))
 STATUSES = (("wants hands", "Wants hands"), ("waiting", "Waiting"), ("gone home", "Gone home"))
 
 

@@ -45,13 +45,13 @@ class DriftPanel(QWidget):
 
     Signals
     -------
-    reckoned()
-        The history was reckoned, or could not be.
+    calculated()
+        The history was calculated, or could not be.
     previewAsked(object)
         A table is shown as it is understood, before anything of it is taken in.
     """
 
-    reckoned = Signal()
+    calculated = Signal()
     previewAsked = Signal(object)
 
     def __init__(
@@ -112,7 +112,7 @@ class DriftPanel(QWidget):
         self._work.finish()
 
     def show_job(self) -> None:
-        """Reckon the history anew where something was written; beside the window."""
+        """Calculate the history anew where something was written; beside the window."""
         job = self._in_hand.job
         if job is None:
             return
@@ -125,7 +125,7 @@ class DriftPanel(QWidget):
         if asked == self._asked:
             return
         self._asked = asked
-        self.due.setText("The history is reckoned …")
+        self.due.setText("The history is calculated …")
         path, who, known, today = (
             self._notebook.path,
             self._notebook.who,
@@ -133,7 +133,7 @@ class DriftPanel(QWidget):
             self._clock.now().date(),
         )
 
-        def reckon(should_stop: Callable[[], bool]) -> DriftView | None:
+        def calculate(should_stop: Callable[[], bool]) -> DriftView | None:
             held = Notebook(path, who)  # its own: a connection belongs to the thread that opened it
             try:
                 gathered = drift_asked(held, job, known)
@@ -141,15 +141,15 @@ class DriftPanel(QWidget):
                 held.close()
             return None if should_stop() else drift_view(gathered, today)
 
-        self._work.start(reckon)
+        self._work.start(calculate)
 
     def _refuse(self, sentence: str) -> None:
         self.due.setText(sentence)
-        self.reckoned.emit()
+        self.calculated.emit()
 
     @property
     def view(self) -> DriftView | None:
-        """What was reckoned last."""
+        """What was calculated last."""
         return self._view
 
     def _show(self, found: object) -> None:
@@ -179,7 +179,7 @@ class DriftPanel(QWidget):
         for widget in (self.points, self.chart):
             widget.setVisible(bool(rows))
         self._choose(self._point)
-        self.reckoned.emit()
+        self.calculated.emit()
 
     def choose(self, name: str) -> None:
         """Show a point, in the list too."""

@@ -101,7 +101,7 @@ class StabilityPanel(QWidget):
             self.read_file(Path(name))
 
     def read_file(self, path: Path) -> None:
-        """Reckon a file's readings beside the window; it is kept, and what was found written, once that is done."""
+        """Calculate a file's readings beside the window; it is kept, and what was found written, once that is done."""
         try:
             content = read_bytes_of(path, "readings")
             period = parse_quantity(self.period.text(), "s").value if self.period.text().strip() else 0.0
@@ -137,7 +137,7 @@ class StabilityPanel(QWidget):
     def _start(self, work: Callable[[Callable[[], bool]], Command | None]) -> None:
         job = self._in_hand.job
         self._asked_of = job.id if job is not None else ""
-        self._voice.say("The readings are reckoned …", Severity.NOTE)
+        self._voice.say("The readings are calculated …", Severity.NOTE)
         self._work.start(work)
 
     def _take(self, found: object) -> None:
@@ -147,13 +147,13 @@ class StabilityPanel(QWidget):
         if job is None or job.id != self._asked_of:
             self._voice.say("Another job is in hand now: nothing was written of these readings.")
         elif self._writer.do(found):
-            self._voice.say("Reckoned and written.", Severity.DONE)
+            self._voice.say("Calculated and written.", Severity.DONE)
 
     def explain(self, because: Because) -> None:
         """Say what the deviations and the offset rest on."""
         because.show_whole(None)
         words = [
-            "Over each averaging time: how much one average differs from the next. Where it is least, averaging longer is of no "
+            "How much successive averages differ, for each averaging time. At the minimum, longer averaging no longer "
             "use.",
             "A frequency's offset is the slope of its phase, 2 µs gained an hour is 5.6 × 10⁻¹⁰; its ageing the curvature.",
             "Phase wanders: what it is off by is fitted with wandering and noise in the share that the log itself shows. What is "

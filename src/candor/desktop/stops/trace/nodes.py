@@ -176,7 +176,7 @@ class NodesPanel(QWidget):
         try:
             jot = understand_at("trace", f"node {text}")
             if jot is None:
-                self._voice.refuse(f"“{text}” is no node with its volts; expected such as n5 182 with 10M.")
+                self._voice.refuse("Give a node and its voltage. Example: n5 182 with 10M")
                 return
             if self._writer.jot(jot):
                 self.read.clear()

@@ -61,7 +61,7 @@ class OhmsPanel(QWidget):
         try:
             jot = understand_at("trace", f"ohms {text}")
             if jot is None:
-                self._voice.refuse(f"“{text}” is no pair with its ohms; expected such as n5 to 0 47k, turned 52k.")
+                self._voice.refuse("Give two nodes and the resistance between them. Example: n5 to 0 47k, turned 52k")
             elif self._writer.jot(jot):
                 self.read.clear()
         except CandorError as error:

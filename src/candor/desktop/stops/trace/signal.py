@@ -115,7 +115,7 @@ class SignalPanel(QWidget):
         elif view.trail:
             self.words.setText(view.trail)
         elif job.trace.lead is None:
-            self.words.setText("The lead first: prove it on a signal that is known")
+            self.words.setText("First prove the test lead on a known signal")
         elif view.next is not None:
             stage = view.stages[view.next.behind].name
             self.words.setText(
@@ -147,9 +147,7 @@ class SignalPanel(QWidget):
         try:
             jot = understand_at("trace", text)
             if jot is None:
-                self._voice.refuse(
-                    f"“{field.text().strip()}” cannot be read; expected such as {field.placeholderText()}."
-                )
+                self._voice.refuse(f"“{field.text().strip()}” cannot be read. Example: {field.placeholderText()}")
             elif self._writer.jot(jot):
                 field.clear()
                 self._chosen = ""

@@ -8,10 +8,10 @@ from typing import Annotated
 
 import typer
 
-reckon_app = typer.Typer()
+calculations_app = typer.Typer()
 
 
-@reckon_app.command()
+@calculations_app.command()
 def readings(
     file: Annotated[Path, typer.Argument(help="A table: point, reading, reference.")],
     pack: Annotated[str, typer.Option(help="The pack: its id, or a YAML file.")],
@@ -20,26 +20,26 @@ def readings(
     day: Annotated[str, typer.Option(help="The day of the readings, 2026-03-31; else today.")] = "",
     as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
 ) -> None:
-    """Reckon a table of readings against standards, with no notebook: error, U, verdict and budget of every point."""
+    """Calculate a table of readings against standards, with no notebook: error, U, verdict and budget of every point."""
     import datetime as dt
 
     from candor.core.quantities import parse_date
     from candor.notebook.standards.chain_text import read_standards
     from candor.notebook.storage.files import read_bytes_of, read_words
-    from candor.notebook.work.readings_alone import read_rule, reckon_readings, results_json, say_results
+    from candor.notebook.work.readings_alone import calculate_readings, read_rule, results_json, say_results
 
     today = dt.date.today()
     on = parse_date(day, today, "the day of the readings") if day else today
     known = read_standards(read_words(standard), today)
     content = read_bytes_of(file, "a table of readings")
-    found = reckon_readings(content, find_pack(pack), known, on, read_rule(rule))
+    found = calculate_readings(content, find_pack(pack), known, on, read_rule(rule))
     if as_json:
         print(json.dumps(results_json(found), ensure_ascii=False, indent=1))
     else:
         print("\n".join(say_results(found)))
 
 
-@reckon_app.command()
+@calculations_app.command()
 def movement(
     half: Annotated[str, typer.Option(help="R1 in series at full scale and R2 across it at half: 99.1k,2.447k")] = "",
     have: Annotated[str, typer.Option(help="A movement: 40u,2.5k")] = "",
@@ -65,7 +65,7 @@ def movement(
     _tell(movement_told(said), as_json)
 
 
-@reckon_app.command()
+@calculations_app.command()
 def waveform(
     file: Annotated[Path, typer.Argument(help="Samples as an oscilloscope writes them, CSV.")],
     scope: Annotated[str, typer.Option(help="The oscilloscope's own rise time, such as 350 ps.")] = "",
@@ -82,7 +82,7 @@ def waveform(
         print("\n".join(waveform_lines(text, file.name, scope)))
 
 
-@reckon_app.command()
+@calculations_app.command()
 def match(
     file: Annotated[Path, typer.Argument(help="Tubes, CSV: tube, section, figure, u.")],
     of: Annotated[int, typer.Option(help="How many go together.")] = 2,
@@ -96,7 +96,7 @@ def match(
     print(json.dumps(told, ensure_ascii=False, indent=1) if as_json else "\n".join(matching_lines(told)))
 
 
-@reckon_app.command()
+@calculations_app.command()
 def supply(
     file: Annotated[Path, typer.Argument(help="A netlist: transformer, rectifiers, filter, load.")],
     seconds: Annotated[
@@ -104,21 +104,21 @@ def supply(
     ] = None,
     as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
 ) -> None:
-    """Reckon a power supply from cold: mean, low, high and ripple of every node, and the highest volts ever."""
+    """Calculate a power supply from cold: mean, low, high and ripple of every node, and the highest volts ever."""
     from candor.core.circuit.netlist import parse_netlist
-    from candor.core.power.supply import read_stop, reckon_supply
+    from candor.core.power.supply import calculate_supply, read_stop
     from candor.core.power.supply_words import supply_json, supply_lines
     from candor.notebook.storage.files import read_words
 
     text = read_words(file)
-    answer = reckon_supply(parse_netlist(text), seconds or read_stop(text))
+    answer = calculate_supply(parse_netlist(text), seconds or read_stop(text))
     if as_json:
         print(json.dumps(supply_json(answer), ensure_ascii=False, indent=1))
     else:
         print("\n".join(supply_lines(answer)))
 
 
-@reckon_app.command()
+@calculations_app.command()
 def power(
     notebook: Annotated[Path, typer.Argument(exists=True, dir_okay=False, help="A notebook.")],
     job: Annotated[str, typer.Argument(help="The job.")],
@@ -130,7 +130,7 @@ def power(
     _tell(power_told(notebook, job), as_json)
 
 
-@reckon_app.command()
+@calculations_app.command()
 def leaving(
     notebook: Annotated[Path, typer.Argument(exists=True, dir_okay=False, help="A notebook.")],
     job: Annotated[str, typer.Argument(help="The job.")],
@@ -142,7 +142,7 @@ def leaving(
     _tell(leaving_told(notebook, job), as_json)
 
 
-@reckon_app.command()
+@calculations_app.command()
 def trace(
     notebook: Annotated[Path, typer.Argument(exists=True, dir_okay=False, help="A notebook.")],
     job: Annotated[str, typer.Argument(help="The job.")],
@@ -165,7 +165,7 @@ def _tell(told: object, as_json: bool) -> None:
             print(f"  {line['sentence'] if isinstance(line, dict) else line}")
 
 
-@reckon_app.command()
+@calculations_app.command()
 def retrim(
     pack: Annotated[str, typer.Argument(help="The pack: its id, or a YAML file.")],
     adjuster: Annotated[str, typer.Argument(help="Key of the adjuster.")],
@@ -179,12 +179,12 @@ def retrim(
 
     from candor.core.errors import CandorError
     from candor.core.quantities import parse_number, parse_quantity
-    from candor.packs.retrim import retrim as reckoned
+    from candor.packs.retrim import retrim as calculated
 
     function, _, range_ = at.partition("/")
     share = parse_number(error.replace("%", "").strip(), "an error in per cent such as -1.2 %") / 100
     value = parse_quantity(measured, "ohm").value if measured else 0.0
-    found = reckoned(find_pack(pack), adjuster, function, range_, share, value)
+    found = calculated(find_pack(pack), adjuster, function, range_, share, value)
     if found is None:
         raise CandorError(
             f"The pack does not say which part {adjuster} is, or how {at} is made.",
@@ -197,7 +197,7 @@ def retrim(
         print(found.sentence)
 
 
-@reckon_app.command()
+@calculations_app.command()
 def correct(
     file: Annotated[
         Path, typer.Argument(help="Tubes: columns tube, shown, and figure and u for those that are known.")
@@ -212,7 +212,7 @@ def correct(
     print(json.dumps(told, ensure_ascii=False, indent=1) if as_json else say_correction(told))
 
 
-@reckon_app.command()
+@calculations_app.command()
 def gm(
     file: Annotated[Path, typer.Argument(help="Grid volts and plate current, a pair a line: -3.25  6.10 mA")],
     volts: Annotated[str, typer.Option(help="Standard uncertainty of one grid voltage: 2m")] = "0",
@@ -241,7 +241,7 @@ def gm(
         print(pair(found.siemens, found.coverage.expanded, "S").removeprefix("+"))
 
 
-@reckon_app.command()
+@calculations_app.command()
 def drift(
     file: Annotated[Path, typer.Argument(help="A history: date, point, error, U, limit, when (found or left).")],
     target: Annotated[float, typer.Option(help="Probability of being in tolerance, in per cent.")] = 95.0,
@@ -266,10 +266,12 @@ def drift(
     print(json.dumps(told, ensure_ascii=False, indent=1) if as_json else say_drift(told))
 
 
-@reckon_app.command()
+@calculations_app.command()
 def settle(
     file: Annotated[Path, typer.Argument(help="Readings: seconds, value.")],
-    limit: Annotated[float, typer.Option(help="Of the point: ready is where a tenth of it is left.")] = 0.0,
+    limit: Annotated[
+        float, typer.Option(help="Limit of the point: ready means a tenth of it is left to settle.")
+    ] = 0.0,
     as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
 ) -> None:
     """Whether something has settled: final value, time constant and ready time, each with its range."""
@@ -280,7 +282,7 @@ def settle(
     print(json.dumps(told, ensure_ascii=False, indent=1) if as_json else say_settling(told))
 
 
-@reckon_app.command()
+@calculations_app.command()
 def allan(
     file: Annotated[Path, typer.Argument(help="Readings at equal times: seconds, value; or seconds, phase.")],
     period: Annotated[float, typer.Option(help="Of the signal compared, s: a phase log is unwrapped by it.")] = 0.0,

@@ -1,4 +1,4 @@
-"""What nodes should be at, reckoned from the network and the tubes in it.
+"""What nodes should be at, calculated from the network and the tubes in it.
 
 Of a triode i = K (v_g + v_p/mu)^1.5 (Child's law; K. R. Spangenberg, Vacuum Tubes, 1948, chapter 8, from memory). Of a
 tetrode or pentode the screen governs: i = K (v_g + v_s/mu)^1.5 leaves the cathode, mu from grid to screen, and the screen
@@ -67,7 +67,7 @@ def perveance_of(amperes: float, plate_volts: float, grid_volts: float, mu: floa
     return float(amperes / drive**1.5)
 
 
-def reckon_nodes(netlist: Netlist, tubes: Sequence[Tube]) -> Mapping[str, float]:
+def calculate_nodes(netlist: Netlist, tubes: Sequence[Tube]) -> Mapping[str, float]:
     """Return the voltage of every node, V, with the tubes drawing by their curves.
 
     The network answers to their currents in proportion, so that it is solved once at rest and once for each tube; what is left is
