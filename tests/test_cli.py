@@ -95,7 +95,7 @@ def test_packs_check_reports_faults_by_line(candor, tmp_path):
     )
     done = candor("packs", "check", str(bad))
     assert done.returncode == 1
-    assert "bad.yaml: 1 fault; nothing was taken in." in done.stderr
+    assert "bad.yaml: 1 fault; nothing was imported." in done.stderr
     assert "the scale goes backwards" in done.stderr
 
 
@@ -153,7 +153,7 @@ def test_a_job_grows_into_a_pack_that_is_checked(candor, notebook, tmp_path):
     assert "no fault" in checked.stdout
     assert "not said: DC volts, 30 V range: no limit" in checked.stdout
     assert len(json.loads(candor("packs", "check", str(tmp_path / "grown.yaml"), "--json").stdout)["missing"]) == 3
-    assert "There is not a job" in candor("packs", "grow", str(notebook.path), "nobody").stderr
+    assert "There is no job" in candor("packs", "grow", str(notebook.path), "nobody").stderr
 
 
 def test_kinds_at_hand_are_listed_with_the_faults_of_ones_own(candor, tmp_path):
@@ -200,7 +200,7 @@ def test_power_and_trace_of_a_job_are_told(candor, tmp_path):
     plain = candor("trace", str(tmp_path / "n.candor"), "sb40233").stdout
     assert "resistors:" in plain
     done = candor("power", str(tmp_path / "n.candor"), "nothing")
-    assert (done.returncode, "There is not a job" in done.stderr) == (1, True)
+    assert (done.returncode, "There is no job" in done.stderr) == (1, True)
 
 
 @pytest.mark.parametrize("command", [("power",), ("trace",), ("packs", "grow")])
@@ -215,7 +215,7 @@ def test_a_job_travels_by_the_command_line_and_what_it_lacks_before_it_goes_is_t
     told = json.loads(candor("take", str(path), "--notebook", str(target), "--json").stdout)
     assert (told["job"], told["new"] > 100) == ("sb40188", True)
     assert json.loads(candor("take", str(path), "--notebook", str(target), "--json").stdout)["new"] == 0
-    assert "nothing: it may go" in candor("leaving", str(target), "sb40188").stdout
+    assert "nothing: all release checks are done" in candor("leaving", str(target), "sb40188").stdout
     items = json.loads(candor("leaving", str(demo.path), "sb40217", "--json").stdout)["before it goes"]
     assert {"item": "earth", "state": "missing"}.items() <= next(i for i in items if i["item"] == "earth").items()
 

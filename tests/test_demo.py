@@ -85,7 +85,7 @@ def test_the_one_that_was_traced_has_its_cause_in_nodes_and_signal_alike(demo):
     view = nodes_view(job, list_parts(job, description_of(demo, job)), {})
     off = {x.node for x in view.lines if x.judged is not None and x.judged.state in ("high", "low", "should be 0")}
     assert off == {"k2", "p2"}
-    assert any("must be alike" in words for words in view.tubes)
+    assert any("must be equal" in words for words in view.tubes)
     assert view.sums == ()
     signal = signal_view(job)
     assert signal.trail.startswith("second stage: ")

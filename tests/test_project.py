@@ -114,6 +114,7 @@ OF_THE_WHOLE = {
     "test_project.py",
     "test_imports.py",
     "test_docstrings.py",
+    "test_words.py",
     "test_run_script.py",
 }
 

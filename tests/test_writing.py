@@ -23,7 +23,7 @@ def path(notebook, pack):
 def test_a_line_is_written_as_in_the_window_and_says_what_follows(path, notebook):
     said = written(path, "job1", "found cord: bare copper at the plug")
     assert said["written"][0]["kind"] == "finding"
-    with pytest.raises(CandorError, match="Nothing was read as found yet"):
+    with pytest.raises(CandorError, match="Nothing has been read as found yet"):
         written(path, "job1", "did replaced R4")
     assert fold("job1", notebook.entries_of("job1")).stay.changes == ()
     said = written(path, "job1", "did replaced R4", without=True)
@@ -31,13 +31,13 @@ def test_a_line_is_written_as_in_the_window_and_says_what_follows(path, notebook
     assert said["told"] == ["What proves it? Jot: checked …"]
     with pytest.raises(CandorError, match="is a reading"):
         written(path, "job1", "72.6 ref 75")
-    with pytest.raises(CandorError, match="There is not a job"):
+    with pytest.raises(CandorError, match="There is no job"):
         written(path, "none", "note x")
 
 
 def test_guards_stand_here_too(path, notebook):
     notebook.write("job1", FindingNoted(zone="cord", mark="hazard", text="bare copper"))
-    with pytest.raises(BarredError, match="Barred by a hazard"):
+    with pytest.raises(BarredError, match="Blocked by a hazard"):
         written(path, "job1", "on")
 
 

@@ -38,8 +38,8 @@ def test_a_netlist_is_read():
 @pytest.mark.parametrize(
     ("text", "line", "sentence"),
     [
-        ("", 1, "There is not an element"),
-        ("* only words\n.end", 1, "There is not an element"),
+        ("", 1, "There is no element"),
+        ("* only words\n.end", 1, "There is no element"),
         ("R1 a 0 1k\nR1 b 0 2k", 2, "R1 is there twice"),
         ("R1 a 0", 1, "the value is missing"),
         ("R1 a", 1, "ends too early"),

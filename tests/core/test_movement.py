@@ -77,7 +77,7 @@ def test_balance_in_words(zeros, words):
         (lambda: Coil(0, 1), "cannot be"),
         (lambda: say_balance({"standing": 1}), "needs the zero lying"),
         (lambda: movement_told({}), "Nothing was asked"),
-        (lambda: movement_told({"half": "3k"}), "Give two nodes"),
+        (lambda: movement_told({"half": "3k"}), "is not a pair"),
         (lambda: movement_told({"have": "1m,100", "volts": "10", "rectified": "quarter"}), "is not a rectifier"),
     ],
 )

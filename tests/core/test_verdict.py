@@ -177,7 +177,7 @@ def test_a_point_from_reading_to_sentence(meter):
     assert result.error == pytest.approx(-1.204)
     assert result.verdict.outcome is Outcome.PASS
     assert result.sentence.startswith(
-        "−1.20 ± 0.95 V is inside ±4.5 V with the guard band kept. TUR 4.7 (limit / U)."
+        "Passes: error −1.20 V, U 0.95 V, limit ±4.5 V, with a guard band of U. TUR 4.7 (limit / U)."
     )
     assert (result.percent_of_full_scale, result.share_of_limit) == pytest.approx((-0.8027, -0.2676), abs=1e-4)
 
@@ -197,10 +197,10 @@ def test_the_correction_of_a_certificate_is_added_to_the_reference(ways):
 
 
 def test_a_point_that_fails_and_one_that_cannot_be_told(meter):
-    assert "is outside ±4.5 V" in read(69.0, meter=meter).sentence
+    assert "Fails: error −6.00 V, U 0.95 V, limit ±4.5 V" in read(69.0, meter=meter).sentence
     doubt = read(71.0, meter=meter)
     assert doubt.verdict.outcome is Outcome.CANNOT_TELL
-    assert doubt.sentence.startswith("Read to ±0.95 V, limit ±4.5 V, error −4.00 V.")
+    assert doubt.sentence.startswith("Cannot tell: error −4.00 V, U 0.95 V, limit ±4.5 V")
     assert doubt.settlement.remedies[0].kind == "needle"
 
 
@@ -214,7 +214,7 @@ def test_without_a_reference_nothing_is_decided():
 def test_from_one_side_alone_the_friction_is_in_doubt(meter):
     """Half a division assumed makes U what it is; from both sides the worse error is judged, and friction said."""
     one = assess_point(point=POINT, phase="as found", readings=(Reading(73.8, 75.004),), reference=meter, on=DAY)
-    assert one.sentence.startswith("−1.2 ± 2.8 V is inside")
+    assert one.sentence.startswith("Passes: error −1.2 V, U 2.8 V")
     assert one.budget.largest_first()[0].name == "friction, assumed"
     sides = (Reading(73.0, 75.0, "up"), Reading(75.5, 75.0, "down"))
     both = assess_point(point=POINT, phase="as found", readings=sides, reference=meter, on=DAY)

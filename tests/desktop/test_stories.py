@@ -59,7 +59,9 @@ def test_the_way_it_should_go_asks_little_and_says_that_nothing_was_changed(benc
     assert (
         len(window.typed) / len(record.as_found.points) <= 1.5
     )  # lines typed for a verdict, the ranges' own included
-    assert record.as_left_note == "Nothing was changed or trimmed: as found stands as left."
+    assert (
+        record.as_left_note == "Nothing was changed or adjusted: the as-found results are also the as-left results."
+    )
     assert not any("as found" in text for text in remarks)
     assert "What was changed Nothing." in page
 
@@ -68,7 +70,7 @@ def test_trim_first(bench, qtbot):
     window, lines = bench
     lines("range DC volts 3 V 30 div 3%fs", "did trimmed the calibration screw")
     assert window.first.isVisible()
-    assert "Nothing was read as found yet" in window.first.words.text()
+    assert "Nothing has been read as found yet" in window.first.words.text()
     assert window.bench.in_hand.job.stay.changes == ()
     assert window.jot.edit.text() == "did trimmed the calibration screw"
     qtbot.mouseClick(window.first.without, LEFT)

@@ -40,7 +40,7 @@ def test_scales_fit_their_ranges(pack):
 
 def test_names_that_do_not_exist(pack):
     assert point_by_name(pack, "dc+/15/7.5").nominal == 7.5
-    with pytest.raises(RangeError, match="Tarnholm VM-6 has no test point “dc\\+/15/8”. Examples: dc\\+/15/3"):
+    with pytest.raises(RangeError, match=r"Tarnholm VM-6 has no test point “dc\+/15/8”. Examples: dc\+/15/3"):
         point_by_name(pack, "dc+/15/8")
     with pytest.raises(RangeError, match="has no step “nowhere”"):
         step_of(pack, "nowhere")

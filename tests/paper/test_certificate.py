@@ -65,7 +65,9 @@ def test_a_clean_job_has_nothing_to_confess(notebook, pack):
     record = certificate(notebook).record
     assert record.remarks == ()
     assert (record.as_found.outcome, record.as_left.outcome) == ("passes", "passes")
-    assert record.as_left_note == "Nothing was changed or trimmed: as found stands as left."
+    assert (
+        record.as_left_note == "Nothing was changed or adjusted: the as-found results are also the as-left results."
+    )
 
 
 def test_every_shortfall_stands_on_page_one(notebook, pack):
@@ -177,11 +179,14 @@ def test_points_that_wait_are_counted_on_page_one_and_nothing_is_certified_where
     finished(notebook, pack, standard)
     notebook.write("job1", AdjustmentMade(step="trim-plus", trim="+DC CAL"))
     made = certificate(notebook)
-    text = "21 points wait to be read again since: +DC CAL was turned. No reading of before is stated as left."
+    text = "21 points wait to be read again since: +DC CAL was turned. No earlier reading is stated as left."
     assert text in remarks(notebook)
     assert text in " ".join(pages(made)[0].split())
     assert {p.function for p in made.record.as_left.points} == {"DC volts −"}
-    assert made.record.as_left_note == "21 points depend on nothing that was changed: as found stands as left."
+    assert (
+        made.record.as_left_note
+        == "21 points depend on nothing that was changed: their as-found results are also as left."
+    )
     notebook.write("job1", ChangeMade(text="disturbed the wiring harness"))
     with pytest.raises(NothingStandsError, match="All 42 points that were read wait to be read again"):
         certificate(notebook)

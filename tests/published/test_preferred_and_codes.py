@@ -68,7 +68,7 @@ def test_marks(text, unit, value, below, above):
 
 @pytest.mark.parametrize("text", ["", "4k7Y", "brown pink gold none", "black brown red", "red red red white", "x"])
 def test_marks_that_cannot_be_read(text):
-    with pytest.raises(CandorError, match="xpected|Example"):
+    with pytest.raises(CandorError, match=r"xpected|Example"):
         read_mark(text, "ohm")
 
 

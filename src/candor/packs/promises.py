@@ -44,7 +44,7 @@ def broken_promises(pack: Pack) -> Iterator[tuple[Path, str]]:
                         ),
                     )
             if kind.figured and not step.formula:
-                yield (*path, "read_as"), "a point that is figured needs 'formula' and 'of'"
+                yield (*path, "read_as"), "a point that is calculated needs 'formula' and 'of'"
             units = {}
             for name, key in step.of.items():
                 if key not in points:
@@ -53,7 +53,7 @@ def broken_promises(pack: Pack) -> Iterator[tuple[Path, str]]:
                     )
                     yield (*path, "of"), f"this pack has no point “{key}”. Examples: {near}"
                 elif points[key].formula.text:
-                    yield (*path, "of"), f"“{key}” is figured itself; a formula is of points that are read"
+                    yield (*path, "of"), f"“{key}” is itself calculated; a formula is of points that are read"
                 else:
                     units[name] = points[key].unit
             if step.formula and len(units) == len(step.of):

@@ -137,10 +137,10 @@ class PointsStep(StepWords):
             description="tells points apart that are otherwise alike: leads one way, the other",
         ),
     ] = ""
-    noted: Annotated[bool, Field(description="only noted, for what is figured from it: nothing is decided by it")] = (
+    noted: Annotated[bool, Field(description="recorded only, for what is calculated from it: no limit applies")] = (
         False
     )
-    formula: Annotated[str, Field(description="of names, for points that are figured")] = ""
+    formula: Annotated[str, Field(description="of names, for points that are calculated")] = ""
     of: dict[str, str] = Field(default={}, description="name in the formula: key of the point it stands for")
     figure: Annotated[
         Literal["", "rise", "fall", "overshoot", "aberration", "tilt", "period", "frequency", "duty", "amplitude", "peak to peak",
@@ -148,7 +148,7 @@ class PointsStep(StepWords):
         Field(description="of a point that is read from a waveform: which of its figures"),
     ] = ""  # fmt: skip
     takes: Annotated[Literal["shown", "error"], Field(description="what a name stands for")] = "shown"
-    more: Annotated[bool, Field(description="further points are made as one goes")] = False
+    more: Annotated[bool, Field(description="extra points are made as one goes")] = False
     caution_above: dict[str, Annotated[float, Field(ge=0)]] = Field(
         default={}, description="caution key: said where the value applied is above so many volts"
     )

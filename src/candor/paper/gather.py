@@ -273,11 +273,13 @@ def _reference_words(job: Job) -> str:
 
 def _as_left_note(job: Job, found: RunResult, left: RunResult) -> str:
     if left.phase == "as found" and not job.calibrate.openings:
-        return "Nothing was changed or trimmed: as found stands as left."
+        return "Nothing was changed or adjusted: the as-found results are also the as-left results."
     if left.phase == "as found":
         return f"What was changed was changed before these readings, or touches none of them: {found.title} stands as left."
     same = sum(left.results[key] is found.results.get(key) for key in left.results)
-    return f"{same} points depend on nothing that was changed: as found stands as left." if same else ""
+    return (
+        f"{same} points depend on nothing that was changed: their as-found results are also as left." if same else ""
+    )
 
 
 def _as_found(job: Job, found: RunResult) -> RunLines:

@@ -26,7 +26,7 @@ from candor.paper.record import CertificateRecord, Statement
 
 Paper = Literal["label", "large-label", "worksheet", "blank-worksheet", "bill", "history", "digital"]
 PAPERS: Mapping[Paper, tuple[str, str]] = {
-    "label": ("Label", "54 × 25 mm: what it is, how it left, until when, what is not covered"),
+    "label": ("Label", "54 × 25 mm: the instrument, its result, the due date, what is not covered"),
     "large-label": ("Large label", "89 × 50 mm, the same"),
     "worksheet": ("Worksheet", "The procedure with what was read"),
     "blank-worksheet": ("Blank worksheet", "The procedure with room to write, for a bench without a computer"),

@@ -116,7 +116,7 @@ def _of_readings(asked: Stated) -> Iterator[Statement]:
         for number, keys in by_change.items():
             what = words_of(openings[keys[0]])
             points = f"{len(keys)} point waits" if len(keys) == 1 else f"{len(keys)} points wait"
-            text = f"{points} to be read again since: {what}. No reading of before is stated as left."
+            text = f"{points} to be read again since: {what}. No earlier reading is stated as left."
             yield _said(
                 "waiting",
                 text,
@@ -177,7 +177,7 @@ def _of_safety(asked: Stated) -> Iterator[Statement]:
         yield _said("hazard", f"Hazard not cleared: {finding.text}.", finding.entry.number, f"HAZARD: {finding.text}")
     still = open_leaving(job, asked.leaving)
     if still:
-        text = f"Release checks: {name_open(still)}, not yet looked at or not as it should be."
+        text = f"Release checks: {name_open(still)}: not done, or not OK."
         yield _said("not looked at", text, 0, "not all was looked at before it went")
     for let in job.release.overridden:
         titles = [i.title.casefold() for i in asked.leaving if i.key in let.body.items and i.is_open]

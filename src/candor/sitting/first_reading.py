@@ -72,8 +72,8 @@ def first_reading(
     if not changes or seen.readings or seen.openings or seen.inoperative or seen.waived or job.stay.opened is None:
         return None
     lost = (
-        "Nothing was read as found yet. After this change nobody can say how the instrument came: whether what was measured with "
-        "it was right, and how far it drifted."
+        "Nothing has been read as found yet. After this change nobody can tell how the instrument arrived: whether what it "
+        "measured was right, and how far it had drifted."
     )
     bar = barrier(job, parts)
     if bar is not None:

@@ -45,7 +45,7 @@ from candor.sitting.commands import arrive, calibrate, parts, release, soak, sta
 
 @dataclass(frozen=True)
 class At:
-    """Where a line is written: the job as it stands, its pack, what the shop has said, day and time, the line, the standards."""
+    """Where a line is written: the job as it stands, its pack, what the shop has said, day and time, the line, the standards, the stop."""
 
     job: Job
     pack: Pack | None = None
@@ -54,6 +54,7 @@ class At:
     text: str = ""
     is_sure: bool = False
     now: dt.datetime | None = None
+    stop: str = ""
     known: Mapping[str, Standard] = field(default_factory=dict)
 
 
@@ -77,7 +78,7 @@ def _note(jot: NoteJot, at: At) -> Command:
     """What is not understood is kept as a note once that was said again."""
     if jot.ask and not at.is_sure:
         raise ValueTextError(jot.ask, value=jot.text)
-    return stay.note(jot.text)
+    return stay.note(jot.text, at.stop)
 
 
 def _on(jot: OnJot, at: At) -> Command:

@@ -48,4 +48,4 @@ def test_without_a_reference_it_asks_for_one():
     assert (
         what_would_change(result(73.8, None, Rule.GUARDED)) == "No reference was chosen: choose one of the standards."
     )
-    assert say_risk(result(73.8, None, Rule.GUARDED)) == "No ratio to calculate with."
+    assert say_risk(result(73.8, None, Rule.GUARDED)) == "No ratio can be calculated."

@@ -35,13 +35,13 @@ def test_it_is_due_on_the_day_the_probability_falls_under_the_target():
     assert (
         all_in(list(points.values()), due.on - dt.timedelta(days=1)) >= 0.95 > all_in(list(points.values()), due.on)
     )
-    assert "volts/30 decides, expected at +" in due.reason
+    assert "volts/30 limits it: expected error +" in due.reason
     sooner = due_by_forecast(points, TODAY, 0.99)
     assert sooner.on < due.on
     out = due_by_forecast({"volts/30": forecast(history(0.3), 1.0)}, TODAY)
-    assert (out.on, out.reason.startswith("now: volts/30 is in tolerance with")) == (TODAY, True)
+    assert (out.on, out.reason.startswith("due now: volts/30 is only ")) == (TODAY, True)
     steady = {"ratio": forecast(history(0.0, expanded=0.02), 10.0)}
-    assert "longer nobody should wait" in due_by_forecast(steady, TODAY).reason
+    assert "do not wait longer" in due_by_forecast(steady, TODAY).reason
     with pytest.raises(RangeError, match="nothing to forecast"):
         due_by_forecast({}, TODAY)
 
@@ -57,7 +57,7 @@ def test_what_is_read_too_coarsely_does_not_make_all_due_now():
     due, left_out = due_of_all({**fine, **coarse}, TODAY, custom)
     assert left_out == ("zero/0", "zero/1", "zero/2")
     assert due.on == due_by_forecast(fine, TODAY).on
-    assert "not counted: “zero/0”, “zero/1” and 1 more, read too coarsely" in due.reason
+    assert "not included: “zero/0”, “zero/1” and 1 more, whose readings are too coarse" in due.reason
     assert due_of_all(fine, TODAY, custom) == (due_by_forecast(fine, TODAY), ())
     assert due_of_all(coarse, TODAY, custom)[0].on == custom.on
     assert due_of_all({}, TODAY, custom) == (custom, ())
@@ -107,14 +107,14 @@ def test_staircase_and_custom():
     days = [(due_by_staircase(c, 1.0, 1.0).on - TODAY).days for c in (well, near, out)]
     assert days == [438, 365, 256]
     assert (due_by_custom("tube tester, emission", TODAY).on - TODAY).days == 365
-    assert "the custom for its kind" in due_by_custom("whatever", TODAY).reason
+    assert "usual for this kind" in due_by_custom("whatever", TODAY).reason
 
 
 def test_adjust_or_leave_with_both_days():
     leave = adjust_or_leave(history(0.06), 1.0, TODAY, TODAY + dt.timedelta(days=365))
     assert (leave.adjust, leave.left < leave.adjusted) == (False, True)
-    assert leave.sentence.startswith("Leave it: in tolerance with over 99 % on 01 Mar 2026. Due ")
-    assert "Adjusting ends its history" in leave.sentence
+    assert leave.sentence.startswith("Leave it: over 99 % likely to be in tolerance on 01 Mar 2026. Due ")
+    assert "Adjusting starts a new history" in leave.sentence
     adjust = adjust_or_leave(history(0.14), 1.0, TODAY, TODAY + dt.timedelta(days=700))
     assert adjust.adjust
     alone = [segments_of([Calibration(TODAY, e, 0.1)]) for e in (0.3, 0.65, 0.95)]

@@ -102,7 +102,7 @@ def test_settings_of_the_shop_by_a_jot():
     mains, meter = said("mains 230 V 50 Hz"), said("esr meter 90 kHz")
     assert (mains.field, mains.text) == ("mains", "230 V 50 Hz")
     assert (meter.field, meter.text) == ("esr_meter", "90 kHz")
-    with pytest.raises(CandorError, match="is not a mains supply. Expected: such as 230 V 50 Hz"):
+    with pytest.raises(CandorError, match=r"is not a mains supply. Expected: 230 V 50 Hz"):
         said("mains 12")
     assert isinstance(said("mains cord perished"), NoteJot)
 

@@ -247,8 +247,8 @@ def test_policies_and_what_they_change():
     assert sight["C17"].action is Action.KEEP
     never = judge_all(parts, Policy(Sight.REPLACE, Electrolytics.REPLACE))
     assert never["C17"].action is Action.REPLACE
-    assert say_changes(before, never) == "2 now replace (C8, C17)."
-    assert say_changes(before, before) == "No part is judged otherwise."
+    assert say_changes(before, never) == "2 now “replace”: C8, C17."
+    assert say_changes(before, before) == "No verdict on a part changes."
     leaky = [(FILTER, Measured(**FULL, leakage=3e-3))]
     assert judge_all(leaky, Policy(electrolytics=Electrolytics.REPLACE))["C17"].action is Action.REPLACE
 

@@ -48,7 +48,7 @@ def test_pieces_as_people_write_them(text, kind, piece):
                        ("10u", "resistor"), ("500V", "capacitor"), ("-5", "resistor")]
 )  # fmt: skip
 def test_what_is_no_piece_is_said(text, kind):
-    with pytest.raises(CandorError, match="xpected|Example"):
+    with pytest.raises(CandorError, match=r"xpected|Example"):
         read_piece(text, kind)
 
 

@@ -25,7 +25,7 @@ def test_danger_is_heard(line):
     "line",
     [
         "no smoke", "no smoke, no smell", "no smoke or smell", "without any smoke", "never smelt burnt", "smoke: none",
-        "smell: nothing", "there is not an arc", "no sign of smoke", "hum", "click", "2 degrees of arc", "ohms arc reads low",
+        "smell: nothing", "there is no arc", "no sign of smoke", "hum", "click", "2 degrees of arc", "ohms arc reads low",
         "burn-in for 24 h", "fan", "glow", "popular", "marching", "fired up", "search", "smoke not seen", "nothing smells",
         "no pop", "fuse not blown", "heater glow at 5 s", "plates are cold", "red lamp on", "pop-out button", "shock mount rattles",
     ],

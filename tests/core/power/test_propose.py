@@ -36,7 +36,7 @@ def test_straight_on_only_where_it_was_chosen_and_all_is_known_good(rectifier, s
             assert (straight, good) == (True, True)
     chosen = plan(rectifier="indirectly heated", watts=60, straight_on=True, measured_good=True)
     assert chosen.way == "straight on"
-    assert "chose by name" in chosen.why
+    assert "chosen on purpose" in chosen.why
 
 
 def test_where_the_plate_gives_no_watts_its_fuse_is_the_upper_figure():

@@ -161,7 +161,7 @@ def test_a_tube_beyond_its_ratings_is_the_circuits_fault():
     assert "plate is at 260 V, over its 250 V" in said
     assert "plate is at 7.8 W, over its 5 W" in said
     assert "screen stands above the plate" in said
-    assert "must be alike" in said
+    assert "must be equal" in said
     assert say_tube(TubePoint("V2", 100, -1, None, 0.001, None, None), TubeRatings()) == ()
     assert "draws no current" in say_tube(TubePoint("V2", 100, -30, None, 0.0, None, None), TubeRatings())[0]
 

@@ -48,7 +48,7 @@ def test_a_number_typed_into_the_needle_field_is_taken(qtbot, at_75):
         (73.8, "number", "73.8", "confirmed")
     ]
     assert at_75.because.heading.text() == "because"
-    assert at_75.because.sentence.text().startswith("−1.2 ± 2.8 V is inside ±4.5 V")
+    assert at_75.because.sentence.text().startswith("Passes: error −1.2 V, U 2.8 V, limit ±4.5 V")
 
 
 def test_arrows_move_the_needle_by_ticks_and_space_takes_it(qtbot, at_75):
@@ -218,7 +218,7 @@ def test_a_hazard_is_said_with_every_reading_until_it_is_settled(qtbot, at_75):
     put(at_75.bench.writer, FindingNoted(zone="cord", mark="hazard", text="bare copper"))
     assert at_75.calibrate.barred.isVisible()
     jot(qtbot, at_75, "74 ref 75")
-    assert "It was written. Barred by a hazard: bare copper." in at_75.bench.voice.warnings[-1]
+    assert "It was written. Blocked by a hazard: bare copper." in at_75.bench.voice.warnings[-1]
     assert len(on_disk(at_75)) == 1
     qtbot.mouseClick(at_75.calibrate.barred.settle, Qt.MouseButton.LeftButton)
     barrier = at_75.power.barrier

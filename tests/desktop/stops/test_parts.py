@@ -142,16 +142,16 @@ def test_changing_the_policy_calculates_at_once_and_says_what_changed(qtbot, sco
     assert line(scope, "C11").action is Action.CANNOT_TELL
     qtbot.mouseClick(page.sight["replace on sight"], LEFT)
     assert line(scope, "C11").action is Action.REPLACE
-    assert scope.jot.message.text() == "4 now replace (C30, C3, C8, C11)."
+    assert scope.jot.message.text() == "4 now “replace”: C30, C3, C8, C11."
     assert scope.because.word.text() == "Policy of this job"
     assert "moisture" in scope.because.sentence.text()
-    assert scope.because.sections[1].text() == "4 now replace (C30, C3, C8, C11)."
+    assert scope.because.sections[1].text() == "4 now “replace”: C30, C3, C8, C11."
     page.choose("C11")
     assert scope.because.word.text() == "Replace C11"
     qtbot.mouseClick(page.electrolytics["replace"], LEFT)
-    assert "now replace (C17, C41 a, C41 b, C41 c, C9, C10)" in scope.jot.message.text()
+    assert "now “replace”: C17, C41 a, C41 b, C41 c, C9, C10" in scope.jot.message.text()
     qtbot.mouseClick(page.sight["test and keep"], LEFT)
-    assert "now cannot tell yet" in scope.jot.message.text()
+    assert "now “cannot tell yet”" in scope.jot.message.text()
     page.rule.setCurrentIndex(0)
     page.rule.activated.emit(0)
     assert str(scope.bench.in_hand.parts().policy.rule) == "3 √(CV)"
@@ -477,7 +477,7 @@ def test_a_hazard_bars_the_tester_and_a_bad_sample_does_not(qtbot, scope):
     put(scope.bench.writer, FindingNoted(zone="supply", mark="hazard", text="mains on the chassis"))
     qtbot.mouseClick(panel.start, LEFT)
     assert not scope.bench.live.running
-    assert "Barred by a hazard: mains on the chassis. Clear it or override it" in scope.jot.message.text()
+    assert "Blocked by a hazard: mains on the chassis. Clear it, or override it" in scope.jot.message.text()
     assert "The run was not started." in scope.jot.message.text()
     scope.bench.writer.settle(scope.bench.in_hand.job.arrive.findings[0].entry.id, "cleared", "rewired")
     for text in ("C17 open", "C41 c 20u esr 3 @120Hz"):

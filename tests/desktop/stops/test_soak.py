@@ -25,7 +25,7 @@ def window(show, notebook, pack):
 
 def test_switched_on_read_and_ready(qtbot, window, clock):
     page = window.soak.now
-    assert "Nobody has said that it is on" in page.clock.text()
+    assert "Candor does not know that it is on" in page.clock.text()
     qtbot.mouseClick(page.on, LEFT)
     assert not page.on.isEnabled()
     for k in range(24):
@@ -57,7 +57,7 @@ def test_the_history_comes_from_a_file_and_gives_a_day(qtbot, window, tmp_path):
     drift = window.soak.drift
     with qtbot.waitSignal(drift.calculated, timeout=10_000):
         window.soak.show_view("drift")
-    assert "the custom for its kind" in drift.why.text()
+    assert "usual for this kind" in drift.why.text()
     table = tmp_path / "h.csv"
     rows = [f"{2019 + k}-06-01,{POINT},{0.3 * k:.1f} V,0.4 V,4.5 V,found" for k in range(6)]
     table.write_text(
@@ -73,7 +73,7 @@ def test_the_history_comes_from_a_file_and_gives_a_day(qtbot, window, tmp_path):
         qtbot.mouseClick(window.from_file.write, LEFT)
         window.go_to_stop("soak")
     assert row_titles(drift.points) == [POINT]
-    assert "decides, expected at +" in drift.why.text()
+    assert "limits it: expected error +" in drift.why.text()
     assert drift.said.text() == drift.view.advice[POINT].sentence
     assert drift.view.forecasts[POINT].slope == pytest.approx(0.3, abs=0.1)
     qtbot.mouseClick(drift.methods["forecast"], LEFT)

@@ -50,7 +50,7 @@ def test_a_table_in_latin_1_with_semicolons_and_decimal_commas():
         (b"part,value\nQ1,5\n", "line 2: What kind of part is Q1?"),
         (b"part,value\nC1,0\n", "line 2: a capacitor has a value above 0"),
         (b"part,value,make\nC1,1u,wood\n", "line 2: make:"),
-        (b"part,value\n", "There is not a part"),
+        (b"part,value\n", "There is no part"),
         (b"part,size\nC1,2\n", "the column “value” is missing"),
         (b"R1 a 0 1k\nC2 a (b) 1u\n", "Line 2"),
         (b"R1 a 0 1e999\n", "Line 1"),
@@ -59,7 +59,7 @@ def test_a_table_in_latin_1_with_semicolons_and_decimal_commas():
         (b"part,value\nC1,0,047u\n", "line 2: 3 cells, expected 2: “047u” has no column. Is a comma of a number"),
         (b"part,value,value\nC1,1u,2u\n", "line 1: the column “value” is named twice"),
         (b"part,value\nC1,500\n", "line 2: “500” is 500 pF, or the code for 50 pF? Write 500p or 50p."),
-        (b"", "There is not an element"),
+        (b"", "There is no element"),
     ],
 )
 def test_what_cannot_be_taken_in_says_where(content, fault):

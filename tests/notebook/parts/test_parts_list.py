@@ -93,7 +93,7 @@ def test_a_can_is_replaced_as_a_can(scope, ordered):
         (sections(), "good", "may see power"),
         (sections(value=90e-6), "bad", "No power: the sample is bad (C17)"),
         (sections(esr=0.3, hertz=1e5), "to measure", "ESR or D of C17 near 120 Hz"),
-        (sections(esr=0.3, hertz=0), "to measure", "it acquits none"),
+        (sections(esr=0.3, hertz=0), "to measure", "it clears no capacitor"),
         (
             sections(esr=60, hertz=20),
             "to measure",

@@ -47,7 +47,9 @@ def test_a_history_of_years(tmp_path):
     history.write_bytes(STEADY)
     assert json.loads(run("drift", history, "--day", "2026-06-01", "--json").output) == told
     said = run("drift", history, "--day", "2026-06-01").output
-    assert said.startswith(f"Due {told['due']}: then all are in tolerance with 95 %")
+    assert said.startswith(
+        f"Due {told['due']}: on that date the probability that every point is in tolerance falls to 95 %"
+    )
     assert "volts/3: " in said
     assert "7 results in 2 segments" in said
     sooner = json.loads(run("drift", history, "--target", "99", "--day", "2026-06-01", "--json").output)
@@ -56,7 +58,7 @@ def test_a_history_of_years(tmp_path):
 
 def test_without_any_result_the_custom_holds():
     told = drift_told(rows("2026-05-30,volts/30,,,0.9,left"), TODAY, kind="tube tester")
-    assert "the custom for its kind" in told["reason"]
+    assert "usual for this kind" in told["reason"]
     assert told["points"][0]["why"] == "it never had a result"
 
 

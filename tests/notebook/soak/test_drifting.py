@@ -43,7 +43,7 @@ def test_the_history_is_that_of_one_instrument_over_all_its_jobs(notebook, clock
     assert [r.when for r in point.segments[1].results] == ["left", "found"]
     assert point.limit == pytest.approx(4.5)
     assert found.forecasts[POINT].slope > 0
-    assert found.advice[POINT].sentence.startswith("Leave it: in tolerance with")
+    assert found.advice[POINT].sentence.startswith("Leave it: ")
     choices = due_choices(found, pack.kind, clock.now.date())
     assert set(choices) == {"custom", "staircase", "forecast"}
     assert "the interval stays" in choices["staircase"].reason
@@ -68,7 +68,7 @@ def test_with_no_history_the_custom_of_its_kind(notebook, clock, pack):
     open_job(notebook, pack, "one")
     found = view(notebook, "one", clock.now.date())
     assert found.points == ()
-    assert "the custom for its kind" in found.due.reason
+    assert "usual for this kind" in found.due.reason
     assert set(due_choices(found, pack.kind, clock.now.date())) == {"custom"}
 
 

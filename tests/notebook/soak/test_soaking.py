@@ -44,7 +44,7 @@ def soak(notebook, clock, pack):
 
 
 def test_the_on_clock(soak):
-    assert soak.view().on_words == "Nobody has said that it is on: jot “on”."
+    assert soak.view().on_words == "Candor does not know that it is on. Enter “on”."
     soak.write(SwitchedOn(attended=False), minutes=70)
     assert soak.on_s == 4200
     assert "On for 1 h 10 min, since " in soak.view().on_words
@@ -60,7 +60,7 @@ def test_the_on_clock(soak):
 
 def test_ready_when_the_rest_is_a_tenth_of_the_limit(soak):
     soak.write(SwitchedOn(), minutes=1)
-    assert "jot “soak 10.0231 V”" in soak.view().ready_words
+    assert "for example “soak 10.0231 V”" in soak.view().ready_words
     for k in range(10):
         soak.write(SoakRead(value=75 + 2.0 * math.exp(-5 * k / 20) + 0.001 * (-1) ** k, unit="V"), minutes=5)
     moving = soak.view()
@@ -87,7 +87,7 @@ def test_watts_that_rise_and_what_it_comes_back_to(soak):
     for watts in (30, 30, 31, 33, 34, 36):
         soak.write(RailRead(name="watts", reading=watts), minutes=20)
     soak.write(SoakRead(value=75.0, unit="V"), minutes=1)
-    assert any("The watts rise, from 30 to 35 W: leakage" in w for w in soak.view().beside)
+    assert any("The power rises, from 30 to 35 W: leakage" in w for w in soak.view().beside)
     soak.write(SwitchedOff(), hours=10)
     soak.write(SwitchedOn(), minutes=60)
     soak.write(SoakRead(value=75.3, unit="V"), minutes=1)

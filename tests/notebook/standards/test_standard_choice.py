@@ -80,7 +80,7 @@ def test_a_standard_named_afterwards_is_an_entry_and_the_certificate_says_so(not
     assert "Standard named afterwards for 1 reading (tester, 2026-06-15)." in said.text
     with pytest.raises(Exception, match="No reading without a standard"):
         name_standard(bench.job(), "bench meter", standards(notebook), pack)
-    with pytest.raises(Exception, match="No standard is called “x”. Known: bench meter"):
+    with pytest.raises(Exception, match=r"No standard is called “x”. Known: bench meter"):
         name_standard(bench.job(), "x", standards(notebook), pack)
 
 

@@ -88,7 +88,7 @@ def test_a_missing_column_and_an_empty_file(pack):
         )
     )
     assert preview("", pack).faults
-    assert preview("point,reading,reference\n", pack).faults == ("There is not a reading in the file.",)
+    assert preview("point,reading,reference\n", pack).faults == ("There is no reading in the file.",)
 
 
 def test_directions_and_phases_of_a_line(pack):

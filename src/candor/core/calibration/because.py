@@ -48,7 +48,7 @@ def what_would_change(result: PointResult) -> str:
     if result.seen:
         return "Another look, where this one may be wrong."
     if result.verdict.outcome is Outcome.NOTED:
-        return "Nothing: no verdict hangs on it. What is figured from it changes with it."
+        return "Nothing: no verdict depends on it. Values calculated from it change with it."
     if result.settlement is not None:
         return result.settlement.sentence
     verdict, unit = result.verdict, result.unit
@@ -85,7 +85,7 @@ def say_risk(result: PointResult) -> str:
     """
     ratio, rule = result.verdict.test_uncertainty_ratio, result.verdict.rule
     if not (math.isfinite(ratio) and ratio > 0):
-        return "No ratio to calculate with."
+        return "No ratio can be calculated."
     risk = shop_risk(ratio, rule=rule, factor=result.coverage.factor)
     return (
         f"If 95 % of such instruments come in tolerance: {100 * risk.false_accept:.2f} % of all would pass and be "

@@ -192,18 +192,12 @@ class PointResult:
         what = "value" if self.point.limit.on_value else "error"
         factor, symbol = scaled(self.unit, self.verdict.error, self.coverage.expanded)
         expanded = self.coverage.expanded / factor
-        read = f"±{plain(expanded, decimals(expanded))} {symbol}".rstrip()
+        words = {Outcome.PASS: "Passes", Outcome.FAIL: "Fails", Outcome.CANNOT_TELL: "Cannot tell"}
         found = f"{what} {self.shown.split(' ±')[0]} {symbol}".rstrip()
-        places_words = {
-            Outcome.PASS: f"{self.shown} is inside {limit}{self._guard}.",
-            Outcome.FAIL: f"{self.shown} is outside {limit}{self._guard}.",
-            Outcome.CANNOT_TELL: f"Read to {read}, limit {limit}, {found}.",
-        }
-        return f"{places_words[self.verdict.outcome]}{tur} In tolerance: {chance}."
-
-    @property
-    def _guard(self) -> str:
-        return " with the guard band kept" if self.verdict.is_guarded else ""
+        u = f"U {plain(expanded, decimals(expanded))} {symbol}".rstrip()
+        guard = ", with a guard band of U" if self.verdict.is_guarded else ""
+        said = f"{words[self.verdict.outcome]}: {found}, {u}, limit {limit}{guard}."
+        return f"{said}{tur} {chance[0].upper()}{chance[1:]} to be in tolerance."
 
     @property
     def rule_words(self) -> str:

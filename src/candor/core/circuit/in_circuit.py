@@ -124,7 +124,7 @@ def say_in_circuit(name: str, reading: float, expanded: float, limits: InCircuit
         own = engineering(limits.alone_high, "ohm")
         return (
             "high",
-            f"{shown} in circuit is above {own}, the most {name} may be: what lies beside it can only lower it.",
+            f"{shown} in circuit is above {own}, the most {name} may be. Parallel paths only lower a reading: this part is high.",
         )
     if reading - expanded > limits.high:
         return "network", f"{shown} is more than the network can show ({top}). A part here is high or open."

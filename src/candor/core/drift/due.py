@@ -105,7 +105,7 @@ def due_of_all(
         return found, ()
     named = ", ".join(f"“{name}”" for name in left_out[:NAMED])
     more = f" and {len(left_out) - NAMED} more" if len(left_out) > NAMED else ""
-    words = f"not counted: {named}{more}, read too coarsely to be told with {_percent(target)} on any day"
+    words = f"not included: {named}{more}, whose readings are too coarse to decide at {_percent(target)} on any day"
     return replace(found, reason=f"{found.reason}; {words}"), tuple(left_out)
 
 
@@ -140,13 +140,14 @@ def due_by_forecast(points: Mapping[str, PointForecast], today: dt.date, target:
     if not len(under):
         last = today + dt.timedelta(days=int(coarse[-1]))
         return Due(
-            last, f"in {LONGEST:g} years it is still in tolerance with {_percent(target)}: longer nobody should wait"
+            last,
+            f"after {LONGEST:g} years it is still {_percent(target)} likely to be in tolerance; do not wait longer than that",
         )
     first = int(under[0])
     if first == 0:
         worst = _worst(points, today)
         chance = _percent(points[worst].in_tolerance(today))
-        return Due(today, f"now: {worst} is in tolerance with {chance} only", worst, all_in(every, today))
+        return Due(today, f"due now: {worst} is only {chance} likely to be in tolerance", worst, all_in(every, today))
     fine = np.arange(coarse[first - 1], coarse[first] + 1)
     of_days = chances(every, today, fine)
     place = int(np.flatnonzero(of_days < target)[0])
@@ -154,8 +155,9 @@ def due_by_forecast(points: Mapping[str, PointForecast], today: dt.date, target:
     worst = _worst(points, on)
     at, u = points[worst].at(on)
     share, spread = 100 * at / points[worst].limit, 200 * u / points[worst].limit
-    words = f"then all are in tolerance with {_percent(target)} and no more; {worst} decides, expected at {signed(share, 0)} ± "
-    return Due(on, f"{words}{spread:.0f} % of its limit", worst, float(of_days[place]))
+    words = f"on that date the probability that every point is in tolerance falls to {_percent(target)}. {worst} limits it"
+    expects = f"expected error {signed(share, 0)} % of its limit, ±{spread:.0f} %"
+    return Due(on, f"{words}: {expects}", worst, float(of_days[place]))
 
 
 def _worst(points: Mapping[str, PointForecast], on: dt.date) -> str:
@@ -190,7 +192,7 @@ def due_by_custom(kind: str, since: dt.date) -> Due:
     months = next((m for name, m in CUSTOM.items() if name in kind.casefold()), 12)
     return Due(
         since + dt.timedelta(days=round(months * DAYS / 12)),
-        f"{months} months, the custom for its kind: no history says better",
+        f"{months} months, usual for this kind: there is no history yet",
     )
 
 
@@ -262,18 +264,18 @@ def adjust_or_leave(
     leave = chance >= target or small
     if not leave and last.expanded >= ADJUST_BELOW * limit and after.in_tolerance(due) < target:
         said = (
-            f"U alone is {100 * last.expanded / limit:.0f} % of its limit, and adjusting by such a reading makes "
-            "nothing surer. Read it better first."
+            f"U alone is {100 * last.expanded / limit:.0f} % of its limit, so adjusting by this reading would not make it "
+            "surer. Get a better reading first."
         )
         return Advice(adjust=False, left=days[0], adjusted=days[1], word="Leave it", why=said)
-    why = f"in tolerance with {_percent(chance)} on {due:%d %b %Y}"
+    why = f"{_percent(chance)} likely to be in tolerance on {due:%d %b %Y}"
     if alone and chance < target:
         why = (
             "|error| + U is "
-            + ("under" if leave else "not under")
+            + ("below" if leave else "not below")
             + f" {ADJUST_BELOW:g} of its limit, and it has no history"
         )
     word = "Leave it" if leave else "Adjust it"
-    cost = " Adjusting ends its history and begins another." if leave else ""
-    said = f"{why}. Due {days[0]:%d %b %Y} as it is, {days[1]:%d %b %Y} if adjusted.{cost}"
+    cost = " Adjusting starts a new history." if leave else ""
+    said = f"{why}. Due {days[0]:%d %b %Y} if left, {days[1]:%d %b %Y} if adjusted.{cost}"
     return Advice(adjust=not leave, left=days[0], adjusted=days[1], word=word, why=said)

@@ -124,13 +124,13 @@ def say_changes(before: Mapping[str, PartVerdict], after: Mapping[str, PartVerdi
         if ref in before and before[ref].action is not verdict.action:
             moved.setdefault(verdict.action, []).append(ref)
     if not moved:
-        return "No part is judged otherwise."
+        return "No verdict on a part changes."
     said = []
     for action in Action:
         refs = moved.get(action, [])
         if refs:
             more = f" and {len(refs) - 6} more" if len(refs) > 6 else ""
-            said.append(f"{len(refs)} now {action} ({', '.join(refs[:6])}{more})")
+            said.append(f"{len(refs)} now “{action}”: {', '.join(refs[:6])}{more}")
     return "; ".join(said) + "."
 
 

@@ -41,7 +41,7 @@ def capacitor_reasons(part: Part, m: Measured, policy: Policy) -> Iterator[Reaso
             Action.REPLACE,
             f"replace: it is {m.state}",
             f"A capacitor that is {m.state} is none.",
-            "No reading would.",
+            "No reading would change this.",
         )
         return
     yield from _by_policy(part, policy)
@@ -104,7 +104,10 @@ def _mains(part: Part, mains: Mains | None) -> Reason:
     else:
         says, rule = "safety part: class X2", "It fails across the mains. Class X, IEC 60384-14."
     return Reason(
-        Action.REPLACE, says, f"{rule} Local codes come first.", "No reading would: only a safety class stays here."
+        Action.REPLACE,
+        says,
+        f"{rule} Local codes come first.",
+        "No reading would change this: only a safety-class capacitor may stay.",
     )
 
 
@@ -248,7 +251,10 @@ def _electrolytic(part: Part, m: Measured, policy: Policy) -> Reason:
         )
     why = f", reforming: {m.reformed}" if m.reformed else ""
     return Reason(
-        Action.REPLACE, f"{times}{why}", rule, "A policy that reforms." if not m.reformed else "No reading would."
+        Action.REPLACE,
+        f"{times}{why}",
+        rule,
+        "A policy that reforms." if not m.reformed else "No reading would change this.",
     )
 
 

@@ -31,7 +31,7 @@ def other_reasons(part: Part, m: Measured) -> Iterator[Reason]:
             Action.REPLACE,
             f"replace: it is {m.state}",
             f"A {part.kind} that is {m.state} is none.",
-            "No reading would.",
+            "No reading would change this.",
         )
         return
     if m.state in ("worn", "weak"):

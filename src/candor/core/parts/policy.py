@@ -31,10 +31,10 @@ class Resistors(StrEnum):
 
 
 EXPLAINED = {
-    Sight.REPLACE: "Every paper capacitor goes, measured or not: moisture got in decades ago, and it will fail later.",
-    Sight.TEST: "Only what fails goes: the instrument stays as it was made. Leakage at voltage decides, not looks.",
-    Electrolytics.REFORM: "An electrolytic gets its chance: voltage up slowly while the leakage falls, then it is judged.",
-    Resistors.ALL: "Every composition resistor goes, measured or not: they drift on, and a new one costs pennies. Wirewound and "
+    Sight.REPLACE: "Every paper capacitor is replaced, measured or not: moisture got in decades ago, and it will fail.",
+    Sight.TEST: "Only parts that fail are replaced; the instrument stays as it was made. Leakage at voltage decides, not looks.",
+    Electrolytics.REFORM: "Electrolytics are reformed: the voltage is raised slowly while the leakage falls, then each is judged.",
+    Resistors.ALL: "Every composition resistor is replaced, measured or not: they keep drifting. Wirewound and "
     "film stay.",
     Resistors.TEST: "Each is measured, lifted or in circuit, against its tolerance: what is good stays.",
     Electrolytics.REPLACE: "Old electrolytics are not trusted. “Replace on sight” replaces them all; otherwise each leaky one is "

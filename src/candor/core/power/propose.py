@@ -12,10 +12,10 @@ from candor.core.power.states import TUBE_STARTS, StateMaker, SupplyTraits
 from candor.core.quantities.show import trimmed
 
 ISOLATES_NOT = "A variable transformer and a lamp isolate nothing: the chassis may still be live."
-NOTHING_KNOWN = "Nothing says what this set takes: watch the wattmeter, and pull the plug at the first doubt."
+NOTHING_KNOWN = "Its power consumption is unknown: watch the wattmeter, and pull the plug at the first doubt."
 CHOSEN = (
-    "Straight on with a wattmeter, as somebody chose by name: the electrolytics were measured "
-    "good, and nothing bars the power."
+    "Straight on with a wattmeter, chosen on purpose: the electrolytics were measured "
+    "good, and nothing blocks power-up."
 )
 LIVE = (
     "Heaters in series and no transformer: the chassis is one side of the mains. An isolation transformer goes before "
@@ -219,8 +219,8 @@ def _directly(made: StateMaker) -> Plan:
     full = made.step("full line", 1.0, 300.0, drawing=False)
     why = (
         "A directly heated rectifier conducts within a second, the tubes draw after ten and more: the rails see their "
-        "no-load crest. A variable "
-        f"transformer spares them; under {100 * TUBE_STARTS:.0f} % of the line such a rectifier gives nothing and reforms nothing."
+        "open-circuit peak. A variable "
+        f"transformer spares them; under {100 * TUBE_STARTS:.0f} % of the line such a rectifier passes nothing and reforms nothing."
     )
     return Plan("variable transformer", why, (slow, more, full, made.warm()))
 
@@ -259,7 +259,7 @@ def _silicon(made: StateMaker) -> Plan:
 def _unknown(made: StateMaker) -> Plan:
     lamp = _lamp_step(made)
     if lamp is None:
-        return _slowly(made, "Neither the rectifier nor the watts nor the fuse are known")
+        return _slowly(made, "Neither the rectifier nor the watts nor the fuse is known")
     full = _full_line(made, drawing=False, first=False)
     why = "What rectifies is not known: a lamp in series first, behind which a short does no harm."
     return Plan("series lamp", why, (lamp, full, made.warm()))

@@ -120,5 +120,5 @@ def after_power(
         )
     left = WAIT_S - began_s
     if left > 0:
-        return Safety("wait", f"Under {limit}. A capacitor climbs back: measure again in {countdown(left)}.", left)
+        return Safety("wait", f"Below {limit}. Capacitors recover charge: measure again in {countdown(left)}.", left)
     return Safety("again", f"It was below {limit} a minute ago. Measure again: capacitors recover charge.")

@@ -19,12 +19,12 @@ def _none(point: TestPoint, readings: Readings, judged: Judged, friction: float 
 
 
 def _say(point: TestPoint, figures: Figures) -> str:
-    return f"figured: {point.formula.text}"
+    return f"calculated: {point.formula.text}"
 
 
 FIGURED = ReadingKind(
     key="figured",
-    title="figured from other readings",
+    title="calculated from other readings",
     drawn="digits",
     read_on=("digits", "scale", "screen"),
     compares="nominal",

@@ -229,6 +229,6 @@ def say_tube(point: TubePoint, ratings: TubeRatings) -> tuple[str, ...]:
             said.append(
                 f"{point.name}: {takes} {engineering(total, 'A', 3)}, the cathode passes "
                 f"{engineering(cathode, 'A', 3)}. "
-                "They must be alike: a bypass that leaks, or a resistor that is not its value."
+                "They must be equal: suspect a leaky bypass capacitor, or a resistor off its value."
             )
     return tuple(said)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from pydantic import ValidationError
-from PySide6.QtCore import QObject, Signal
+from PySide6.QtCore import QObject, Qt, Signal
 
 from candor.core.jot import DecisionJot, Jot, LimitJot, PartJot, PointsJot, RangeJot, ReadingJot, ShopJot
 from candor.core.jot.line import examples_at
@@ -17,6 +17,8 @@ from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.watching import SoakWatch
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.jotbar import JotBar
+from candor.notebook.entries.entry import AnyEntry
+from candor.notebook.entries.stay import note_text
 from candor.packs.procedure import next_step, point_step, procedure
 from candor.sitting.commands.calibrate import range_of
 
@@ -55,7 +57,19 @@ class JotWriter(QObject):
         self._hand, self._bar, self._watch = hand, bar, watch
         self._in_hand, self._place, self._writer, self._voice = in_hand, place, writer, voice
         self._waits = ""  # the line that waits for what is said of the first reading
+        self._of: AnyEntry | None = None  # the note that the line is to stand for
+        bar.edit.textChanged.connect(self._changed)
         writer.wentOn.connect(self._went_on)
+
+    def make_fact(self, note: AnyEntry) -> None:
+        """Put a note in the line: what is entered from it stands in its place, at its time."""
+        self._bar.edit.setText(note_text(note))
+        self._bar.edit.setFocus(Qt.FocusReason.OtherFocusReason)
+        self._of = note
+
+    def _changed(self, text: str) -> None:
+        if not text:
+            self._of = None
 
     def take(self, jot: Jot, text: str) -> None:
         """Take what a line says to where it belongs; where it cannot be, the line stays and a sentence says why."""
@@ -81,13 +95,14 @@ class JotWriter(QObject):
     def _write(self, jot: Jot, text: str) -> None:
         self._waits = text
         try:
-            written = self._writer.jot(jot, text)
+            written = self._writer.jot(jot, text, self._place.stop, self._of)
         except ValidationError as error:
             why = error.errors()[0]["msg"].removeprefix("Value error, ")
             self._voice.refuse(f"This cannot be written: {why[0].lower()}{why[1:]}. Your line is still here.")
             return
         if not written:
             return
+        self._of = None
         self._bar.written()
         if isinstance(jot, ShopJot):
             self._voice.say(f"Kept for all jobs: {jot.chips[0]}.", Severity.DONE)

@@ -51,21 +51,26 @@ class Writer(QObject):
         """Do a command; False, with a sentence, where it could not be, or where something is asked first."""
         return bool(self._answered(lambda: self._sitting.do(command, self._seen_now(), self._place())))
 
-    def jot(self, jot: object, text: str = "") -> bool:
-        """Do what a line is that was understood; False, with a sentence, where it is nothing that is written, or could not be."""
+    def jot(self, jot: object, text: str = "", stop: str = "", of: AnyEntry | None = None) -> bool:
+        """Do what a line is that was understood, written at a stop, in place of a note where it was one before.
+
+        False, with a sentence, where it is nothing that is written, or could not be.
+        """
         job = self._in_hand.job
         if job is None:
             return False
         asked, self._asked = self._asked, text or str(jot)  # what was a question is taken when it is said once more
         at = At(
             job=job, pack=self._in_hand.pack, settings=self._shop.settings, on=self._notebook.clock().date(), text=text,
-            known=self._shop.standards, is_sure=asked == self._asked, now=self._notebook.clock(),
+            known=self._shop.standards, is_sure=asked == self._asked, now=self._notebook.clock(), stop=stop,
         )  # fmt: skip
         try:
             command = command_of(jot, at)
         except CandorError as error:
             self._voice.refuse(error)
             return False
+        if command is not None and of is not None:
+            command = stay.instead_of_note(of, command)
         return command is not None and self.do(command)
 
     def write_for(self, job: str, command: Command) -> AnyEntry | None:

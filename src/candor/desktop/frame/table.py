@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QStackedWidget, QVBoxLayout, 
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.firststrip import FirstStrip
 from candor.desktop.frame.jotbar import JotBar
+from candor.desktop.frame.notestrip import NoteStrip
 from candor.desktop.frame.route import Route
 from candor.desktop.frame.shelfpanel import ShelfPanel
 from candor.desktop.frame.theme import Theme
@@ -36,11 +37,13 @@ class Table(QWidget):
         live: LiveStrip,
         jot: JotBar,
         first: FirstStrip,
+        notes: NoteStrip,
     ) -> None:
         super().__init__()
         self.setObjectName("page")
         self._theme, self._route, self._shelf, self._because = theme, route, shelf, because
-        self._work, self._warning, self._live, self._jot, self._first = work, warning, live, jot, first
+        self._work, self._warning, self._live, self._jot = work, warning, live, jot
+        self._first, self._notes = first, notes
         self._shelf_line, self._because_line = line(vertical=True), line(vertical=True)
         middle = QHBoxLayout()
         middle.setSpacing(0)
@@ -62,13 +65,14 @@ class Table(QWidget):
         column.addLayout(middle, 1)
         column.addWidget(warning)
         column.addWidget(first)
+        column.addWidget(notes)
         column.addWidget(line())
         column.addWidget(jot)
 
     def dress(self) -> None:
         """Dress what is shown: the frame and the page in hand."""
         lines = self.findChildren(QFrame, "line", Qt.FindChildOption.FindDirectChildrenOnly)
-        strips = (self._route.whole, self._warning, self._first, self._live)
+        strips = (self._route.whole, self._warning, self._first, self._notes, self._live)
         shown = (self._route, self._shelf, self._because, *strips, self._jot, self._work.currentWidget())
         for part in (*lines, *shown):
             if part is not None:

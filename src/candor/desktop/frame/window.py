@@ -27,6 +27,7 @@ from candor.desktop.frame.filetaking import FileTaking
 from candor.desktop.frame.firststrip import FirstStrip
 from candor.desktop.frame.jotbar import JotBar
 from candor.desktop.frame.leaving import Leaving, why_ask
+from candor.desktop.frame.notestrip import NoteStrip
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.pages import ROOM_PAGES, STOP_PAGES, Pages
 from candor.desktop.frame.preferences import Preferences
@@ -69,6 +70,7 @@ class Window(FileTaking, QMainWindow):
         self.warning = WarningStrip(theme)
         self.live = LiveStrip(theme)
         self.first = FirstStrip(theme, writer=bench.writer, voice=bench.voice)
+        self.notes = NoteStrip(**asked(NoteStrip, given))
         bench.writer.room = self._shop_room
         self.writer = JotWriter(self.jot, **asked(JotWriter, given))
         self.stops = Pages(STOP_PAGES, given, self._add_page)
@@ -88,7 +90,7 @@ class Window(FileTaking, QMainWindow):
         self.work = QStackedWidget()
         self.table = Table(
             self._theme, route=self.route, shelf=self.shelf, work=self.work, because=self.because, warning=self.warning,
-            live=self.live, jot=self.jot, first=self.first,
+            live=self.live, jot=self.jot, first=self.first, notes=self.notes,
         )  # fmt: skip
         self.views = QStackedWidget()
         self.views.addWidget(self.table)
@@ -104,6 +106,7 @@ class Window(FileTaking, QMainWindow):
         self.because.strike.connect(lambda number: self.calibrate.strike_reading(number))
         self.jot.jotted.connect(self.writer.take)
         self.first.readAsked.connect(self._read_first)
+        self.notes.factAsked.connect(self.writer.make_fact)
         self.jot.understood.connect(self.writer.preview)
         self.writer.chosen.connect(lambda ref: self.parts.choose(ref))
         bench.voice.told.connect(self.jot.tell)

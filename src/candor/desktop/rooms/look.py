@@ -128,9 +128,9 @@ class LookPage(Page):
         """Say where these are kept."""
         because.show_whole(None)
         because.show_words(
-            "Look",
+            "Settings",
             [
-                "Colours and text size are kept on this machine, what is said of the shop in the notebook.",
+                "Candor keeps colours and text size on this machine, and the shop's own figures in the notebook.",
                 "The mains decide what a safety capacitor from line to chassis may be, and at what a power-factor dial was read "
                 "where nobody says. An ESR read well above 120 Hz, or at a frequency nobody said, may condemn a capacitor and "
                 "never acquits one.",

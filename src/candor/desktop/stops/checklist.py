@@ -142,7 +142,7 @@ class CheckList(QWidget, Generic[C]):
         if self._chosen not in [i.key for i in items]:
             self._chosen = next((i.key for i in items if i.is_open), items[0].key if items else "")
         bad = sum(i.state == "bad" for i in still)
-        words = f"Not yet: {len(still)} open" + (f", {bad} not as it should be" if bad else "")
+        words = f"Not ready: {len(still)} open" + (f", {bad} failed" if bad else "")
         self.summary.setText(words if still else self.done_words())
         rows = [
             Row(

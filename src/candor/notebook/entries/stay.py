@@ -12,7 +12,7 @@ from pydantic import Field, model_validator
 
 from candor.core.quantities.show import trimmed
 from candor.notebook.entries.body import Body
-from candor.notebook.entries.entry import Entry, said
+from candor.notebook.entries.entry import AnyEntry, Entry, said
 from candor.notebook.entries.fields import NotBelow
 from candor.notebook.entries.standing import Standing
 
@@ -78,10 +78,11 @@ class ChangeProven(Body):
 
 
 class NoteWritten(Body):
-    """Anything else."""
+    """Anything else; at which stop it was written, where that was at one."""
 
     kind: Literal["note"] = "note"
     text: str
+    stop: str = ""
 
 
 class StatusSet(Body):
@@ -215,3 +216,13 @@ def stay_record(standing: Standing) -> StayRecord:
         agreed=price.body.agreed if price else 0.0,
         an_hour=price.body.an_hour if price else 0.0,
     )
+
+
+def notes_at(record: StayRecord, stop: str) -> tuple[Entry[NoteWritten], ...]:
+    """Return the notes that stand and were written at a stop, in order."""
+    return tuple(note for note in record.notes if stop and note.body.stop == stop)
+
+
+def note_text(entry: AnyEntry) -> str:
+    """Return what a note says; nothing of an entry that is not a note."""
+    return entry.body.text if isinstance(entry.body, NoteWritten) else ""

@@ -221,7 +221,7 @@ def _sample(lines: tuple[PartLine, ...]) -> tuple[SampleState, str]:
         refs = " and ".join(open_yet)
         return (
             "to measure",
-            f"Before any mains: ESR or D of {refs} near 120 Hz; read higher up, or nobody knows where, it acquits none.",
+            f"Before any mains: ESR or D of {refs} near 120 Hz. Read higher up, it clears no capacitor.",
         )
     return (
         "good",

@@ -42,7 +42,7 @@ CHECKS: dict[str, tuple[str, str]] = {
     "meter": ("The meter", "Proved on something live just before: a dead meter reads 0 too."),
 }
 SAID = {
-    "good": "checked: as it should be", "bad": "checked: not as it should be", "does not apply": "it does not apply here",
+    "good": "checked: OK", "bad": "checked: not OK", "does not apply": "it does not apply here",
 }  # fmt: skip
 NO_TRANSFORMER = ("windings", "earth")
 
@@ -130,7 +130,7 @@ def _hazards(job: Job) -> PowerItem:
         )
     if job.arrive.findings or job.arrive.looked:
         return PowerItem("hazards", "Hazards", "good", "none is open")
-    ask = "Walk round it, outside and inside, at Arrive: nobody has looked yet."
+    ask = "Not inspected yet. Inspect it outside and inside at Arrive."
     return _check(job, "hazards", "Hazards", ask, False)
 
 
@@ -232,7 +232,7 @@ def _rails(job: Job) -> tuple[PowerItem, ...]:
                 job,
                 "rails",
                 "Rails to chassis",
-                f"Name each: chassis b1 45k by manual 50k. {HOW}",
+                f"Name each. Example: chassis b1 45k per the manual 50k. {HOW}",
                 check is None and False,
             ),
         )
@@ -243,7 +243,11 @@ def _rails(job: Job) -> tuple[PowerItem, ...]:
         if read is None:
             made.append(
                 PowerItem(
-                    f"rail {name}", title, "missing", f"Jot: chassis {name} 45k by manual 50k. {HOW}", by_hand=True
+                    f"rail {name}",
+                    title,
+                    "missing",
+                    f"Type: chassis {name} 45k per the manual 50k. {HOW}",
+                    by_hand=True,
                 )
             )
             continue

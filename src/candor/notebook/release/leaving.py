@@ -26,14 +26,14 @@ from candor.notebook.work.job import Job
 
 ADVICE = "Local codes and licensed practice come first; this list advises, it does not certify safety."
 MEASURED = {
-    "earth": ("Earth bond", "From the plug's pin to the bare case at 1 A or more. Jot: earth 0.12 ohm lead 0.05 ohm at 10 A. "
+    "earth": ("Earth bond", "From the plug's pin to the bare case at 1 A or more. Type: earth 0.12 ohm lead 0.05 ohm at 10 A. "
               "Two-wire: does not apply."),
     "insulation": ("Insulation", "Plug out, switch on, both mains conductors joined, to the case, 500 V d.c.; every fuse and "
                    "selector position, suppressors noted. Never into a meter's rectifier or a solid state supply. "
-                   "Jot: insulation 22 Mohm @500V"),
-    "touch": ("Touch current", "The case may be live: nobody touches it, the earth bond first. On the mains as they are: behind an "
-              "isolating transformer nothing flows. From each bare part to earth through the network, the earth lead lifted "
-              "where there is one; plug both ways, switch on and off. Jot: touch 0.21 mA reversed off, or the V across the "
+                   "Type: insulation 22 Mohm @500V"),
+    "touch": ("Touch current", "The case may be live: do not touch it; measure the earth first. On the mains as they are: behind "
+              "an isolating transformer nothing flows. From each bare part to earth through the network, the earth lead lifted "
+              "where there is one; plug both ways, switch on and off. Type: touch 0.21 mA reversed off, or the V across the "
               "network: touch 0.42 V as it is on"),
 }  # fmt: skip
 # What is looked at by hand, in the order of a bench; common practice, no source. Local codes come first.
@@ -52,8 +52,8 @@ AT_THE_END = {
 }  # fmt: skip
 NO_MAINS = "batteries feed it: nothing of the mains applies"
 STATES = {
-    "good": "as it should be",
-    "bad": "not as it should be",
+    "good": "OK",
+    "bad": "not OK",
     "missing": "not done",
     "does not apply": "does not apply",
 }

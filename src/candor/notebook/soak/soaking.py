@@ -81,7 +81,7 @@ def soak_view(job: Job, pack: Pack | None, now: dt.datetime) -> SoakView:
     since = soak.since
     if since is None:
         last = next((off for _, off in reversed(soak.on) if off is not None), None)
-        on_words = f"Off since {last:%H:%M}." if last else "Nobody has said that it is on: jot “on”."
+        on_words = f"Off since {last:%H:%M}." if last else "Candor does not know that it is on. Enter “on”."
     else:
         how = "" if soak.attended else ", unattended"
         on_words = f"On for {say_seconds((now - since).total_seconds())}, since {since.astimezone():%H:%M}{how}."
@@ -90,7 +90,7 @@ def soak_view(job: Job, pack: Pack | None, now: dt.datetime) -> SoakView:
     if not rows or begun is None:
         return SoakView(
             on_words,
-            ready_words="Nothing was read while it soaks: jot “soak 10.0231 V”, or have a meter on a link read.",
+            ready_words="No soak reading yet. Enter one, for example “soak 10.0231 V”, or let a meter on a link read.",
             beside=_watts(job, begun),
         )
     what, unit = rows[-1].body.what, rows[-1].body.unit
@@ -153,7 +153,7 @@ def _watts(job: Job, since: dt.datetime | None) -> tuple[str, ...]:
     first, last = float(np.mean(values[: len(values) // 3 or 1])), float(np.mean(values[-(len(values) // 3 or 1) :]))
     if last > first * (1 + RISES):
         rise = f"from {trimmed(first, 3)} to {trimmed(last, 3)} W"
-        return (f"The watts rise, {rise}: leakage that grows with heat. Find it before it soaks on.",)
+        return (f"The power rises, {rise}: leakage that grows with heat. Find it before you go on soaking.",)
     return (f"The watts hold, about {trimmed(last, 3)} W.",)
 
 

@@ -62,7 +62,7 @@ def barrier(job: Job | None, parts: PartsList | None, work: Work = "power") -> B
         also = f" (and {more} more)" if more else ""
         return Barrier(
             "hazard",
-            f"Barred by a hazard: {first.text}{also}. Clear it or override it with a reason before power is applied.",
+            f"Blocked by a hazard: {first.text}{also}. Clear it, or override it and say why, before you apply power.",
             first.text,
             hazard=first,
         )

@@ -72,8 +72,8 @@ def placed(pack: Pack, step: ProcedureStep, read: ReadingKind, indicated: float,
     made = point_at(point, nominal_of(point, applied, known))
     if not own_kind or not 0 < made.nominal <= point.full_scale or applied > point.full_scale * OVER_ITS_END:
         raise CandorError(
-            f"{said} was applied, and {_name(point)} is in hand: a reading goes where what was applied says, and there is no such "
-            f"point of the {point.range_name} range. Nothing was written; walk to its point, or correct the line.",
+            f"{said} was applied, but {_name(point)} is in hand, and the {point.range_name} range has no point for it. Nothing was "
+            f"written: go to its point, or correct the line.",
             value=said,
         )
     own = next(

@@ -105,7 +105,7 @@ def _power(job: Job, parts: PartsList | None) -> Progress:
             else "it was on, not yet held at full line; the plug is out"
         )
         return Progress("done" if held and not still else "begun", "", why)
-    words = f"{len(still)} to look at before power" if still else "it may be powered, as far as was looked"
+    words = f"{len(still)} to look at before power" if still else "nothing that was checked blocks power-up"
     return Progress("begun" if begun else "untouched", f"{len(still)} open" if begun and still else "", words)
 
 

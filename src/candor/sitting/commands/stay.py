@@ -6,7 +6,7 @@ from candor.core.errors import CandorError
 from candor.core.jot.change_line import proves_nothing
 from candor.notebook.entries.arrive import FindingSettled
 from candor.notebook.entries.body import Body
-from candor.notebook.entries.entry import AnyEntry
+from candor.notebook.entries.entry import AnyEntry, Draft
 from candor.notebook.entries.stay import ChangeMade, ChangeProven, DetailWritten, NoteWritten, PackTaken, StatusSet
 from candor.notebook.entries.strikes import Struck, Unstruck
 from candor.notebook.work.job import Job
@@ -37,9 +37,15 @@ def check(job: Job, text: str) -> Command:
     return command(f"checked {text}", ChangeProven(change=newest[0].id, check=text))
 
 
-def note(text: str) -> Command:
-    """A note."""
-    return command("a note", NoteWritten(text=text))
+def note(text: str, stop: str = "") -> Command:
+    """A note, and at which stop it was written."""
+    return command("a note", NoteWritten(text=text, stop=stop))
+
+
+def instead_of_note(of: AnyEntry, told: Command) -> Command:
+    """What a note turned out to tell: its entries at the time of the note, which is struck."""
+    made = tuple(Draft(of.job, body, of.at) for body in told.bodies)
+    return Command(f"{told.name}, from a note", drafts=(*made, *told.drafts, Draft(of.job, Struck(target=of.id))))
 
 
 def detail(field: str, text: str) -> Command:

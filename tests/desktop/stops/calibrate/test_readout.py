@@ -78,7 +78,7 @@ def test_every_kind_can_be_jotted_and_is_drawn(qtbot, window):
     assert run.measured == len(run.decided)
     assert run.results["diff/d/5"].indicated == pytest.approx(4.8)
     go(window, "diff/d/5")
-    assert window.because.sentence.text().startswith("−0.20 ± ")
+    assert window.because.sentence.text().startswith("Passes: error −0.20 ")
     assert "Figured: full - half - blank" in window.because.factor.text()
 
 

@@ -39,7 +39,7 @@ def enter(qtbot, field, text):
 
 def test_checks_are_written_where_they_stand_and_enter_acquits_nothing(qtbot, power):
     may, job = power.power.may, lambda: power.bench.in_hand.job
-    assert may.summary.text() == "Not yet: 10 open"
+    assert may.summary.text() == "Not ready: 10 open"
     assert "full" not in [may.list.item(i).data(Qt.ItemDataRole.UserRole).shape for i in range(may.list.count())]
     may.choose("earth")
     enter(qtbot, may.text, "")
@@ -53,7 +53,7 @@ def test_checks_are_written_where_they_stand_and_enter_acquits_nothing(qtbot, po
     assert (job().power.checks, may.text.text()) == ({}, "cracked at the plug end")
     qtbot.keyClick(may.text, Qt.Key.Key_F8)
     assert (job().power.checks["cord"].body.outcome, may.item().key) == ("bad", "cord")  # the highlight stays
-    assert "1 not as it should be" in may.summary.text()
+    assert "1 failed" in may.summary.text()
     fill(qtbot, may.text, "0.09 ohm")
     qtbot.keyClick(may.text, Qt.Key.Key_F7)
     assert "Does it belong to another line?" in power.jot.message.text()
@@ -100,7 +100,7 @@ def test_each_line_is_let_go_by_itself_and_never_one_that_nobody_looked_at(qtbot
     may.choose("switch")
     fill(qtbot, may.reason, "behind a double-pole outlet")
     qtbot.mouseClick(may.override, LEFT)
-    assert may.summary.text() == "Nothing that was checked bars the power."
+    assert may.summary.text() == "Nothing that was checked blocks power-up."
     assert {k: e.body.reason for k, e in job().power.overridden.items()} == {
         "fuse": "a fuse is in the plug", "switch": "behind a double-pole outlet",
     }  # fmt: skip

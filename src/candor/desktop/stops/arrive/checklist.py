@@ -67,7 +67,9 @@ class Checklist(QWidget):
         column.setSpacing(theme.px(6))
         self.materials = Caution(theme)
         column.addWidget(self.materials)
-        column.addWidget(label("look for each, and say which: what is seen is written as a finding", "soft"))
+        column.addWidget(
+            label("Look for each of these and mark it. What you mark as seen becomes a finding.", "soft")
+        )
         column.addLayout(self._flow)
         column.addWidget(self.own)
         self.own.hide()

@@ -118,7 +118,7 @@ class Clean(QWidget):
         """Say how cleaning goes."""
         because.show_whole(None)
         words = [
-            "Photograph first. Then dry, then with a cleaner, then lubricate; water last, and only what bears it.",
+            "Photograph first. Then dry, then with a cleaner, then lubricate; water last, and only on what can stand it.",
             "What was washed dries for days in warm moving air. Its insulation is measured at 500 V d.c., switch on, both mains "
             "conductors joined, to the chassis: 10 MΩ or more (common practice, no source). Local codes and licensed practice "
             "come first.",

@@ -278,7 +278,7 @@ class ArrivePage(Page):
         because.show_whole(None)
         if chosen is not None and chosen.mark == "hazard" and chosen.open:
             words = [
-                f"“{chosen.text}” is a hazard that stands. No power until it is cleared, or overridden with a reason.",
+                f"“{chosen.text}” is an open hazard. Do not power it until this is cleared, or override it and say why.",
                 "An override is written on page one of the certificate. Local codes and licensed practice come first.",
             ]
             because.show_words("Bars the way", words, "hazard")

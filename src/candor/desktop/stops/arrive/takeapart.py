@@ -133,7 +133,7 @@ class TakeApart(QWidget):
     def _count_words(self) -> str:
         job = self._in_hand.job
         if job is None or not job.arrive.taken:
-            return "Nothing is off yet. Write each step as you do it: the list backwards puts it together again."
+            return "Nothing has been taken off yet. Write each step as you do it; read backwards, the list puts it together again."
         back = sum(t.back is not None for t in job.arrive.taken)
         if back < len(job.arrive.taken):
             off, steps = job.arrive.fasteners_off, len(job.arrive.taken)

@@ -45,7 +45,7 @@ def explain_step(because: Because, *, in_hand: JobInHand, hand: Hand, now: dt.da
     elif step.point is not None and step.kind in ("point", "next"):
         what = "No reading at this point yet" if step.kind == "point" else "No reading on this range yet"
         words = [
-            f"{what}. Its limit: {step.point.limit_words}.",
+            f"{what}. Limit: {step.point.limit_words}.",
             asked_for(in_hand, hand),
             "Readings from below and from above tell friction; repeats tell scatter.",
             *on_hand(in_hand, hand, now.date()),
@@ -97,16 +97,20 @@ def asked_for(in_hand: JobInHand, hand: Hand) -> str:
     kind = hand.draft.read_as(point)
     if kind.figured:
         return (
-            f"Nothing is read here: it is figured, {point.formula.text}, from "
+            f"Nothing is read here: the value is calculated, {point.formula.text}, from "
             f"{', '.join(key for _, key in point.formula.points)}."
         )
     if not kind.has_friction:
-        return "" if hand.moved else f"Read as: {kind.title}. Type it, such as “{kind.example(point)}”."
+        return "" if hand.moved else f"Read as: {kind.title}. Type it, for example “{kind.example(point)}”."
     standard = in_hand.standard(point)
     needle = "" if hand.moved else "Move the needle to where you see it; M puts it on the mark. "
     if not point.needs_reference:
         return needle
     if hand.reference_from:
-        return needle + ("The source stands as set." if hand.is_set else "The reference is read. Space takes it.")
+        return needle + (
+            "The source is at its set value."
+            if hand.is_set
+            else "The reference has been read. Press Space to record."
+        )
     name = standard.name if standard else "the reference"
-    return f"{needle}Type what {name} shows; C says that it shows just what stands there."
+    return f"{needle}Type what {name} shows, or press C if it shows the value in the field."

@@ -231,9 +231,9 @@ class CalibratePage(Page):
     def _show_empty(self) -> None:
         """Nothing says yet how this instrument is read: its first range is asked for."""
         self.title.setText("Which range is read first?")
-        self.do.setText("Write what stands on its face: where the range ends, and how many divisions its scale has.")
+        self.do.setText("Enter what is marked on its face: the end of the range and the number of divisions.")
         self.aim.setText(
-            "Or in the jot line: range 30 V 30 div 3%fs. A range is kept; points on it are made as you go."
+            "Or type it below: range 30 V 30 div 3%fs. The range is kept; you add test points as you go."
         )
         self.caution.say("")
         self._show_actions(False)

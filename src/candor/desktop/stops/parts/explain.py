@@ -46,7 +46,7 @@ def explain_part(because: Because, line: PartLine, stock: tuple[StockItem, ...],
     if line.measured.simulated:
         sure.append("Read on the simulated tester: practice, no evidence.")
     sections = [("how sure", sure)] if sure else []
-    sections.append(("what would change this", [first.change or "No reading would."]))
+    sections.append(("what would change this", [first.change or "No reading would change this."]))
     if line.action in (Action.REPLACE, Action.WATCH):
         proposal = propose(line.part, [item.piece for item in stock], mains)[0]
         sections.append(("put in its place", [f"{proposal.text}. {proposal.says}", *needs(line.part, mains).notes]))

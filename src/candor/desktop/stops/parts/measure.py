@@ -178,7 +178,7 @@ class DecidePanel(QWidget):
         if line is None or line.verdict is None:
             self.words.setText("")
             return
-        self.words.setText(f"By the figures: {line.verdict.action}. Yours goes before it, and stands beside it.")
+        self.words.setText(f"Calculated: {line.verdict.action}. Your decision overrides it and is shown beside it.")
         self.back.setVisible(line.decided is not None)
 
     def _decide(self, action: str) -> None:

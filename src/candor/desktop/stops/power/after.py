@@ -77,7 +77,7 @@ class After(QWidget):
         safe = bool(safety) and all(s.is_safe for s in safety.values())
         self.word.setText(_word(safe, is_out, job.power.is_live))
         if not safety:
-            words = "No rail was named: what holds a charge is not known. Name each, such as: rail b1 is 285 V"
+            words = "No rail is named, so Candor does not know what holds a charge. Name each one. Example: rail b1 is 285 V"
         elif safe:
             words = (
                 f"Every rail named is under {trimmed(safe_volts)} V d.c., and still was after a minute. A picture "
@@ -110,9 +110,9 @@ class After(QWidget):
             "When is it safe?",
             [f"Measured below {trimmed(self._safe_volts())} V d.c. [IEC 61010-1, from memory], and still below {WAIT_S:.0f} s "
                 "later: an electrolytic "
-             "climbs back to up to a tenth, oil-paper to a few per cent [from memory].",
-             "The meter must have been seen live: it followed the rail down in this sitting, or it was proved. A dead "
-                 "meter reads 0 too.",
-             "The minute is counted by a clock that nobody can set. A restart of this computer begins it anew: measure again.",
-             "A countdown is given only for a bleeder that is known. Local codes and licensed practice come first."],
+             "recovers up to a tenth of its voltage, oil-paper a few per cent [from memory].",
+             "The meter must be proved: it followed this rail down, or you checked it on a known live source. A dead meter "
+                 "reads 0 too.",
+             "A clock that cannot be set counts the minute. If this computer restarts, the minute starts again: measure again.",
+             "Candor counts down only where the bleeder is known. Local codes and licensed practice come first."],
         )  # fmt: skip

@@ -25,7 +25,7 @@ class MayList(CheckList[PowerItem]):
             theme,
             voice=voice,
             title="Before power",
-            hint="what was seen or measured; 45k by manual 50k for a rail",
+            hint="what you saw or measured. A rail: b1 45k per the manual 50k",
             reason="why it may see power although this is not as it should be",
             tip="Power although this line is not as it should be, for the reason written",
         )
@@ -43,7 +43,7 @@ class MayList(CheckList[PowerItem]):
 
     def done_words(self) -> str:
         """What is said where nothing is open."""
-        return "Nothing that was checked bars the power."
+        return "Nothing that was checked blocks power-up."
 
     def show_job(self) -> None:
         """Show how the list stands."""
@@ -70,7 +70,9 @@ class MayList(CheckList[PowerItem]):
             self._voice.refuse(error)
             return False
         if not isinstance(jot, RailOhmsJot | WindingJot):
-            example = "140 ohm" if verb == "winding" else "45k by manual 50k" if name else "b1 45k by manual 50k"
+            example = (
+                "140 ohm" if verb == "winding" else "45k per the manual 50k" if name else "b1 45k per the manual 50k"
+            )
             self._voice.refuse(f"Give the resistance of a {verb.rstrip('s')}. Example: {example}")
             return False
         return self._writer.jot(jot)
@@ -103,7 +105,7 @@ class MayList(CheckList[PowerItem]):
         if item is None:
             because.show_words("Before power", ["Open a job first."])
             return
-        where = "" if item.by_hand else " It is settled at Arrive or at Parts."
+        where = "" if item.by_hand else " Resolve it at Arrive or at Parts."
         closing = "Local codes and licensed practice come first; this list advises, it does not certify safety."
         because.show_words(item.title, [f"{item.words.rstrip('.')}.{where}", closing], SHAPES[item.state])
 

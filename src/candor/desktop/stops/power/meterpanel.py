@@ -130,7 +130,7 @@ class MeterPanel(QWidget):
         rails = tuple(job.power.rails) if job is not None else ()
         if len(rails) < 2:
             return ""
-        return f"With two meters: {' and '.join(proposed_rails(rails, 2, rails[0]))}; the others hang on the first."
+        return f"With two meters: {' and '.join(proposed_rails(rails, 2, rails[0]))}; the other rails depend on the first."
 
     def _connect(self) -> None:
         job = self._in_hand.job

@@ -179,7 +179,7 @@ class SupplyPanel(QWidget):
             ["The circuit itself, stepped through time from everything uncharged: silicon by its exponential, mercury "
                 "vapour by its drop, vacuum "
              "by its three-halves law, selenium by a volt a plate.",
-             "No-load crest: √2 times the winding, its regulation and +10 % line. A capacitor is held to what it "
-                 "meets before anything draws.",
+             "Open-circuit peak: √2 times the winding voltage, its regulation and +10 % line. A capacitor is judged by the "
+                 "voltage before anything draws current.",
              "Regulation where none is given: 8 % [common practice, no source: 5 to 15 %]."],
         )  # fmt: skip

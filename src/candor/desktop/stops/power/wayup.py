@@ -191,10 +191,11 @@ class WayUp(QWidget):
         if plan is not None:
             because.show_words(
                 plan.way.capitalize(),
-                [plan.why, "A step begins with its name; what it says is parted by semicolons, or stands below it, "
-                    "set in: line 161 V; hold 2 min; set intensity down; "
-                 "read b1 190..230 V; expect click at 30 s; cut b1 beyond 350 V; then …; caution …",
-                 "Bands are the drawing's voltages for this line, ±20 % where it says nothing more [common practice, "
-                     "no source]. Until the "
-                 "tubes draw, the cut line is what the rail reaches without them, or what its capacitor bears."],
+                [plan.why,
+                 "A step begins with its name and a colon. Separate what it says with semicolons, or put it on indented lines "
+                 "below. Example: warm: line 161 V; hold 2 min; set intensity down; read b1 190..230 V; expect click at 30 s; "
+                 "cut b1 beyond 350 V; then …; caution …",
+                 "Bands are the drawing's voltages for this line, ±20 % where it gives no tolerance [common practice, no source]. "
+                 "Until the tubes draw current, the cut line is what the rail reaches without them, or the rating of its "
+                 "capacitor."],
             )  # fmt: skip

@@ -115,5 +115,5 @@ class BeforeList(CheckList[LeavingItem]):
                 MEASURED[item.key][1],
                 f"Limits by your local rule, at Look: {self._shop.settings.local_rule.words}.",
             ]
-        where = [] if item.by_hand else ["It is settled at Arrive or at Parts."]
+        where = [] if item.by_hand else ["Resolve it at Arrive or at Parts."]
         because.show_words(item.title, [*dict.fromkeys(words), *where, ADVICE], SHAPES[item.state])

@@ -47,7 +47,7 @@ class PapersPanel(QWidget):
             column.addWidget(label(PAPERS[key][1], "soft"))
         column.addSpacing(theme.px(8))
         column.addWidget(self.travel)
-        column.addWidget(label("Another notebook takes it in at New job.", "soft"))
+        column.addWidget(label("Import it into another notebook at New job.", "soft"))
         self.work.answered.connect(lambda name: self._voice.say(f"Saved as {name}.", Severity.DONE))
         self.work.failed.connect(self._voice.refuse)
         self.travel.clicked.connect(self._ask_travel)
@@ -109,7 +109,7 @@ class PapersPanel(QWidget):
         because.show_whole(None)
         words = [
             "A label states what a signed certificate states, and names each range that is not covered.",
-            "The bill asks for what was agreed where more was spent: more was not asked for.",
-            "A job that travels keeps every entry as it was written, with the digests that show it.",
+            "If more was spent than agreed, the bill asks only for the agreed price.",
+            "An exported job keeps every entry as it was written, with the digests that prove it.",
         ]
         because.show_words("Papers", words)

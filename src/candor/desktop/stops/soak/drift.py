@@ -234,10 +234,10 @@ class DriftPanel(QWidget):
         because.show_whole(None)
         found = self._view
         words = [
-            "A segment ends where it was adjusted or a part of it was changed; an instrument that arrived dead has no as found: "
-            "absent, not zero.",
-            "The fan holds where the true error will be, half of the time and 95 times in 100. The whole is due when the "
-            "probability that all points are in tolerance falls under 95 %.",
+            "A segment ends at each adjustment or part change. An instrument that arrived dead has no as-found value: it is "
+            "missing, not zero.",
+            "The fan contains the true error half of the time (inner) and 95 times in 100 (outer). The instrument is due when the "
+            "probability that every point is in tolerance falls below 95 %.",
             "In tolerance and far from the limit: leave it. Adjusting ends a history.",
         ]
         because.show_words(

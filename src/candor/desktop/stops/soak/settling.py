@@ -169,8 +169,8 @@ class SettlingPanel(QWidget):
         """Say what settled means, and what is looked at before it is left alone."""
         because.show_whole(None)
         words = [
-            "Settled: what is left is under a tenth of the limit with 95 %, and the last third shows no trend.",
-            "Nothing is said before the record spans two time constants, nor where a fit that never ends fits as well.",
+            "Settled: with 95 % probability less than a tenth of the limit is left to settle, and the last third shows no trend.",
+            "Candor gives no answer before the record spans two time constants, or while a curve that never settles fits as well.",
             *CAUTIONS,
         ]
         because.show_words("Two clocks", words)

@@ -153,11 +153,10 @@ class StabilityPanel(QWidget):
         """Say what the deviations and the offset rest on."""
         because.show_whole(None)
         words = [
-            "How much successive averages differ, for each averaging time. At the minimum, longer averaging no longer "
-            "use.",
-            "A frequency's offset is the slope of its phase, 2 µs gained an hour is 5.6 × 10⁻¹⁰; its ageing the curvature.",
-            "Phase wanders: what it is off by is fitted with wandering and noise in the share that the log itself shows. What is "
-            "said after ± is 2.7 u, which held in 95 simulated logs of 100 or more.",
-            "Give the reference's own uncertainty by the path it came on; without it, it is said to be missing.",
+            "How much successive averages differ, for each averaging time. At the minimum, longer averaging no longer helps.",
+            "The offset of a frequency is the slope of its phase: 2 µs gained in an hour is 5.6 × 10⁻¹⁰. Ageing is the curvature.",
+            "Phase wanders. Candor fits the offset with wander and noise in the proportion that the log itself shows. The figure "
+            "after ± is 2.7 u, which held in 95 of 100 simulated logs or more.",
+            "Give the uncertainty of the reference over the path it came by; without it, Candor says that it is missing.",
         ]
         because.show_words("How steady it is", words)

@@ -100,7 +100,6 @@ class ChangesPanel(QWidget):
             "One change, one check",
             [say_worsened(self._in_hand.job) if self._in_hand.job and self._in_hand.job.stay.unproven else "Nothing waits for "
                 "its check.",
-             "Every change gets its check before the next. What was only disturbed is a change; swapping a tube is "
-                 "one; joints re-soldered in one "
-             "go are one, with one check. Simple things first, and write down whether they helped."],
+             "Check each change before you make the next. Disturbing something is a change, and so is swapping a tube. Joints "
+             "soldered anew together are one change with one check. Do simple things first, and write down whether they helped."],
         )  # fmt: skip

@@ -191,11 +191,14 @@ class NodesPanel(QWidget):
         if line is None or line.judged is None:
             because.show_words(
                 "Nodes",
-                ["Expected is the drawing's figure for this line, with the load of the meter it assumed taken out, "
-                    "±20 % where it says no more; "
-                 "else what the network makes of its rails, ±25 %; else a healthy one of the type [common practice, no source].",
-                 "A reading has the load of your meter taken out: 10 MΩ where nothing else is said.",
-                 "Currents must add up at every node; what does not is said with what would explain it, and how likely."],
+                [
+                    "Expected: the drawing's figure, corrected for this line voltage and for the meter it assumed, ±20 % where "
+                    "it gives no tolerance. Without one: calculated from the network, ±25 %. Failing that: a healthy instrument "
+                    "of this type [common practice, no source].",
+                    "Candor takes the load of your meter out of each reading: 10 MΩ unless you give another.",
+                    "Currents must add up at every node. Where they do not, Candor says what would explain it, and how likely "
+                    "that is.",
+                ],
             )  # fmt: skip
             return
         because.show_words(line.node, [line.judged.sentence], SHAPES[line.judged.state])

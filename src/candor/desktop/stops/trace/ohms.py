@@ -25,7 +25,7 @@ class OhmsPanel(QWidget):
         super().__init__()
         self._in_hand, self._writer, self._voice = in_hand, writer, voice
         self.first = label(
-            "Power off and discharged. First volts between the leads: over some millivolts, ohms mean nothing.",
+            "Power off and discharged. Measure the voltage between the leads first: over a few millivolts, ohms mean nothing.",
             "soft",
         )
         self.read = Field()
@@ -72,7 +72,7 @@ class OhmsPanel(QWidget):
         because.show_whole(None)
         because.show_words(
             "Ohms of a quiet network",
-            ["What should be read between two nodes follows from the whole network, not from one part.",
-             "Turned round, a junction or a leaky electrolytic reads otherwise: the higher counts.",
-             "Where the reading is what a neighbouring pair would give, that is said: leads slip."],
+            ["The resistance to expect between two nodes follows from the whole network, not from one part.",
+             "With the leads swapped, a junction or a leaky electrolytic reads differently: the higher reading counts.",
+             "If the reading fits a neighbouring pair instead, Candor says so: leads slip."],
         )  # fmt: skip

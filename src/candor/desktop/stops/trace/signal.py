@@ -181,7 +181,10 @@ class SignalPanel(QWidget):
         because.show_whole(None)
         if view is None:
             because.show_words(
-                "The signal", ["A stage a line, in order. A weight says how often it is at fault beside the others."]
+                "The signal",
+                [
+                    "One stage a line, in the order of the signal. The weight says how often it fails compared with the others."
+                ],
             )
             return
         ranked = sorted(zip((s.name for s in view.stages), view.belief, strict=False), key=lambda x: -x[1])[:4]
