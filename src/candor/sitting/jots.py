@@ -45,7 +45,7 @@ from candor.sitting.commands import arrive, calibrate, parts, release, soak, sta
 
 @dataclass(frozen=True)
 class At:
-    """Where a line is written: the job as it stands, its pack, what the shop has said, day and time, the line, the standards, the stop."""
+    """Where a line is written: job, pack, what the shop has said, day and time, the line, the standards, the stop."""
 
     job: Job
     pack: Pack | None = None

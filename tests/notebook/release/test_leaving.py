@@ -143,7 +143,7 @@ def test_volts_across_the_network_are_amperes_by_the_local_rule():
 def test_the_caution_comes_before_what_can_hurt(hand):
     touch = hand.item("touch").words
     assert touch.startswith("The case may be live: do not touch it")
-    assert touch.index("behind an isolating transformer nothing flows") < touch.index("Jot:")
+    assert touch.index("behind an isolating transformer nothing flows") < touch.index("Type:")
     assert hand.item("insulation").words.startswith("Plug out")
     assert [i.key for i in hand.items()].index("earth") < [i.key for i in hand.items()].index("touch")
 
