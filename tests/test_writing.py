@@ -10,7 +10,7 @@ from candor.core.errors import CandorError
 from candor.notebook.entries.arrive import FindingNoted
 from candor.notebook.work.barriers import BarredError
 from candor.notebook.work.job import fold
-from candor.writing import written
+from candor.writing import lines, written
 from workbench import open_job
 
 
@@ -47,3 +47,13 @@ def test_by_its_own_words_and_as_json(path):
     assert json.loads(run.output)["written"][0]["words"] == "note: it hums"
     told = CliRunner().invoke(app, ["commands"])
     assert "power begin state: A state of the plan is begun" in told.output
+
+
+def test_every_line_that_is_understood_is_listed_on_the_command_line(capsys):
+    lines(as_json=True)
+    told = json.loads(capsys.readouterr().out)
+    assert {"name": "watts", "stop": "power", "does": "what the wattmeter shows", "examples": ["watts 31"]} in told
+    lines(markdown=True)
+    assert capsys.readouterr().out.startswith("# Lines that Candor understands")
+    lines()
+    assert "power  watts: what the wattmeter shows\n    watts 31" in capsys.readouterr().out

@@ -51,6 +51,22 @@ def commands(as_json: Annotated[bool, typer.Option("--json", help="Print it as J
     )
 
 
+def lines(
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+    markdown: Annotated[bool, typer.Option(help="Print it as the page of the manual.")] = False,
+) -> None:
+    """List every line that Candor understands: what it says, and how it is typed."""
+    from candor.core.jot.manual import page, told
+
+    if markdown:
+        print(page(), end="")
+    elif as_json:
+        print(json.dumps(told(), ensure_ascii=False, indent=1))
+    else:
+        for row in told():
+            print(f"{row['stop']}  {row['name']}: {row['does']}\n    " + "\n    ".join(row["examples"]))  # type: ignore[arg-type]
+
+
 def written(
     path: Path, job_id: str, line: str, *, without: bool = False, dead: str = "", is_sure: bool = False
 ) -> dict[str, Any]:

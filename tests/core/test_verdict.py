@@ -284,7 +284,7 @@ def test_the_whole_is_the_worst(meter):
     p, f, c, n = Outcome.PASS, Outcome.FAIL, Outcome.CANNOT_TELL, Outcome.NOT_MEASURED
     assert [whole(o) for o in ([p, p], [p, c], [p, c, n], [p, n, f], [])] == [p, c, n, f, n]
     run = RunResult("as found", (POINT, replace(POINT, key="other")), {POINT.key: read(75.0, meter=meter)})
-    assert (run.outcome, run.measured, run.sentence) == (n, 1, "As found: 1 pass, 1 not measured, of 2")
+    assert (run.outcome, run.measured, run.sentence) == (n, 1, "As found: 1 pass, 1 not measured, 2 in all")
 
 
 def test_without_a_limit_nothing_is_decided_and_the_error_is_still_said(meter):

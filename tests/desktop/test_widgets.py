@@ -138,7 +138,7 @@ def test_the_ribbon_keeps_wild_points_on_the_picture(qtbot, theme, pack):
     made.show_runs(run, run, points[3].key, "DC volts +")
     assert made._y(1e9) == made._y(TOP)
     assert made._y(-1e9) == made._y(-TOP)
-    assert made.accessibleDescription() == "DC volts +: 0 of 21 points read. As found: 42 not measured, of 42."
+    assert made.accessibleDescription() == "DC volts +: 0 of 21 points read. As found: 42 not measured, 42 in all."
     told = []
     made.chosen.connect(told.append)
     qtbot.keyClick(made, Qt.Key.Key_Left)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Literal
 
@@ -18,6 +18,9 @@ from candor.notebook.store import Notebook
 
 Group = Literal["wants hands", "cooking", "waiting", "gone home"]
 GROUPS: tuple[Group, ...] = ("wants hands", "cooking", "waiting", "gone home")
+TITLES: Mapping[Group, str] = {
+    "wants hands": "to do", "cooking": "running", "waiting": "waiting", "gone home": "returned",
+}  # fmt: skip
 CANNOT_BE_READ = "an entry cannot be read by this version"
 # What the shelf must know of a job without folding all of it.
 SHELF_BODIES = (

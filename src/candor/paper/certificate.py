@@ -185,9 +185,7 @@ def _outcomes(record: CertificateRecord) -> Table:
     rows = []
     for title, run in (("As found", record.as_found), ("As left", record.as_left)):
         note = record.as_left_note if title == "As left" and record.as_left_note else run.sentence
-        rows.append(
-            [OutcomeMark(run.outcome, 4.5), text(f"{title}: {run.outcome}", 13, bold=True), text(note, 9, SOFT)]
-        )
+        rows.append([OutcomeMark(run.outcome, 4.5), text(f"{title}: {run.word}", 13, bold=True), text(note, 9, SOFT)])
     table = Table(rows, colWidths=[7 * mm, 62 * mm, WIDTH - 69 * mm])
     return laid(table, 2, "MIDDLE")
 
@@ -227,7 +225,7 @@ def _tables(record: CertificateRecord) -> list[Flowable]:
             continue
         story += [*before, text(run.phase.capitalize(), 13, INK, bold=True, spaceBefore=10, spaceAfter=2)]
         before = [CondPageBreak(MOST_OF_A_PAGE)]
-        story.append(text(f"{run.outcome.capitalize()}. {run.sentence}.", 9, SOFT, spaceAfter=3))
+        story.append(text(f"{run.word.capitalize()}. {run.sentence}.", 9, SOFT, spaceAfter=3))
         for function, points in groupby(run.points, key=lambda p: p.function):
             story += _function_table(function, list(points), run)
     return story

@@ -275,7 +275,10 @@ def _as_left_note(job: Job, found: RunResult, left: RunResult) -> str:
     if left.phase == "as found" and not job.calibrate.openings:
         return "Nothing was changed or adjusted: the as-found results are also the as-left results."
     if left.phase == "as found":
-        return f"What was changed was changed before these readings, or touches none of them: {found.title} stands as left."
+        return (
+            "Everything that was changed was changed before these readings, or does not affect them: "
+            f"the {found.title} results are also as left."
+        )
     same = sum(left.results[key] is found.results.get(key) for key in left.results)
     return (
         f"{same} points depend on nothing that was changed: their as-found results are also as left." if same else ""

@@ -60,7 +60,7 @@ def label_lines(record: CertificateRecord, digest: str) -> tuple[str, ...]:
     if not digest:
         raise NotSignedError("There is no label yet: sign the certificate first. A label states what was signed.")
     days = record.measured
-    lines = [f"{record.maker} {record.type}, no. {record.serial or 'none'}", f"As left {record.as_left.outcome}"]
+    lines = [f"{record.maker} {record.type}, no. {record.serial or 'none'}", f"As left {record.as_left.word}"]
     lines.append(
         f"Measured {days[-1]:%Y-%m-%d}, certificate {record.number}" if days else f"Certificate {record.number}"
     )

@@ -89,6 +89,12 @@ class RunLines(Part):
     sentence: str
     points: tuple[PointLine, ...]
 
+    @property
+    def word(self) -> str:
+        """The outcome as it is said: "not finished" where only some of it was measured."""
+        some = self.outcome == "not measured" and any(p.outcome != "not measured" for p in self.points)
+        return "not finished" if some else self.outcome
+
 
 class ReferenceLine(Part):
     """A standard that was used."""

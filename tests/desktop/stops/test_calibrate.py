@@ -386,7 +386,7 @@ def test_a_timer_ends_while_you_are_elsewhere(qtbot, show, notebook, pack, clock
     wait = next(s for s in procedure(pack) if s.kind == "wait")
     window.bench.place.go("calibrate", wait.key)
     window.hand.press()
-    assert window.shelf.list.item(0).text().startswith("cooking")
+    assert window.shelf.list.item(0).text().startswith("running")
     window.go_to_stop("arrive")
     clock.advance(minutes=29, seconds=58)
     window.bench.tick()
@@ -396,7 +396,7 @@ def test_a_timer_ends_while_you_are_elsewhere(qtbot, show, notebook, pack, clock
         window.bench.tick()
     assert caught.args == ["Warm-up 30 min", "Tarnholm VM-6"]
     assert "Warm-up 30 min is over" in window.jot.message.text()
-    assert window.shelf.list.item(0).text().startswith("wants hands")
+    assert window.shelf.list.item(0).text().startswith("to do")
 
 
 def test_return_in_a_list_or_on_a_button_takes_no_reading(qtbot, at_75):

@@ -25,7 +25,7 @@ def test_release_shows_and_saves_what_it_says(qtbot, show, demo, tmp_path):
     qtbot.waitUntil(lambda: len(pages()) >= 4)
     qtbot.waitUntil(lambda: all(page.height() >= page.pixmap().height() for page in pages()))
     assert cut_off(window) == []
-    assert window.release.left_words.text() == "As left: passes. 42 pass, of 42."
+    assert window.release.left_words.text() == "As left: passes. 42 pass, 42 in all."
     assert window.release.save(tmp_path / "c.pdf")
     assert window.release.save(tmp_path / "c.json")
     assert "Saltmarsh Bench" in pypdf.PdfReader(tmp_path / "c.pdf").pages[0].extract_text()

@@ -69,7 +69,7 @@ def test_a_standard_named_afterwards_is_an_entry_and_the_certificate_says_so(not
     known = open_job(notebook, pack)
     notebook.write("job1", reading(point_steps(pack)[0], ""))
     bench = Bench(notebook)
-    assert assess_run(bench.job(), pack, standards(notebook), "as found").counts.startswith("1 cannot be told")
+    assert assess_run(bench.job(), pack, standards(notebook), "as found").counts.startswith("1 undecided")
     bench.do(name_standard(bench.job(), "bench meter", standards(notebook), pack))
     taken = bench.job().calibrate.readings[0]
     assert (taken.body.standard, taken.standard) == ("", known)

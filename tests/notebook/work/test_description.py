@@ -48,7 +48,7 @@ def test_a_name_and_a_kind_are_enough(named):
     kind = shipped_kinds()["multimeter"]
     assert (pack.name, pack.kind, pack.zones) == ("Corvane AV-20", kind.title, kind.zones)
     assert (procedure(pack), first_open(job(named), pack, NOW), unfinished(job(named), pack, NOW)) == ((), None, ())
-    assert assess_run(job(named), pack, {}, "as found").counts == "none, of 0"
+    assert assess_run(job(named), pack, {}, "as found").counts == "none, 0 in all"
 
 
 def test_a_kind_that_is_not_at_hand_any_more_is_something_else(notebook):

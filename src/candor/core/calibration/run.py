@@ -101,6 +101,11 @@ class RunResult:
         return len(self.decided) - self.count(Outcome.NOT_MEASURED)
 
     @property
+    def word(self) -> str:
+        """The verdict of the whole in a word: "not finished" where only some of it was measured."""
+        return "not finished" if self.outcome is Outcome.NOT_MEASURED and self.measured else str(self.outcome)
+
+    @property
     def sentence(self) -> str:
         """The whole in one line, with its phase."""
         return f"{self.title.capitalize()}: {self.counts}"
@@ -108,7 +113,7 @@ class RunResult:
     @property
     def counts(self) -> str:
         """How many points pass, fail, cannot be told, are missing."""
-        words = ((Outcome.PASS, "pass"), (Outcome.FAIL, "fail"), (Outcome.CANNOT_TELL, "cannot be told"))
+        words = ((Outcome.PASS, "pass"), (Outcome.FAIL, "fail"), (Outcome.CANNOT_TELL, "undecided"))
         said = [f"{self.count(outcome)} {word}" for outcome, word in words if self.count(outcome)]
         decided = {p.key for p in self.decided}
         repaired = 0 if self._all_after_repair else len(decided & self.after_repair & set(self.results))
@@ -117,4 +122,4 @@ class RunResult:
         said += [f"{missing} not measured"] if missing else []
         said += [f"{repaired} as received after repair"] if repaired else []
         said += [f"{adjusted} first read after adjustment"] if adjusted else []
-        return (", ".join(said) if said else "none") + f", of {len(self.decided)}"
+        return f"{', '.join(said) if said else 'none'}, {len(self.decided)} in all"

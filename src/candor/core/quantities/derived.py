@@ -1,4 +1,4 @@
-"""Values that are calculated from what was read, where a value is asked: `22 mV over 1k`, `28.3 Vpp sine`, `940 ps by 340 ps`.
+"""Values that are calculated from what was read, where a value is asked: `33 mV over 1k5`, `14 Vpp sine`, `5 ns by 3 ns`.
 
 A current from the volts over a resistor, a power from volts across one, a root mean square from peak to peak with its shape, a rise
 time without that of what it was seen on, a sum of pieces: by definition, but for the rise time, whose squares add where both are of
@@ -70,7 +70,7 @@ def _of_peaks(match: re.Match[str], text: str, expected: str, read: Read) -> tup
     factor = RMS_OF_PEAK_TO_PEAK.get(shape)
     if factor is None:
         raise ValueTextError(
-            f"“{text}”: of which shape? The r.m.s. value depends on it. Examples: 28.3 Vpp sine, 10 Vpp square",
+            f"“{text}”: of which shape? The r.m.s. value depends on it. Examples: 14 Vpp sine, 10 Vpp square",
             value=text,
         )
     peak = match["how"].lower() in ("peak", "pk")

@@ -87,7 +87,7 @@ def parse_quantity(text: str, expected: str, bare: float = 1.0) -> Quantity:
     -----
     Old prints write milli in capitals: where a million of the unit is absurd, M is milli, and `note` says so. A capacitance
     below 1 without a unit is in µF, as old drawings write it, and `note` says so; any other without one is a question.
-    What is calculated on the spot, `22 mV over 1k`, says so in its note; see `derived`.
+    What is calculated on the spot, `33 mV over 1k5`, says so in its note; see `derived`.
     A letter standing for the decimal point is the RKM code of IEC 60062.
     """
     worked_out = derived(_expand(text), expected, lambda piece, unit: parse_quantity(piece, unit, bare).value)

@@ -246,7 +246,7 @@ class Because(QWidget):
         self.whole_part.setVisible(run is not None)
         if run is not None:
             self.whole_glyph.show_outcome(run.outcome)
-            self.whole_words.setText(f"{str(run.outcome).capitalize()}. {run.sentence}.")
+            self.whole_words.setText(f"{run.word.capitalize()}. {run.sentence}.")
 
     def show_words(
         self, title: str, paragraphs: list[str], shape: str = "", tint: str = "", sections: tuple[Section, ...] = ()

@@ -12,7 +12,7 @@ from candor.desktop.bench.shelf import Shelf
 from candor.desktop.frame.theme import Theme
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.shelf import GROUPS, ShelfLine
+from candor.notebook.shelf import GROUPS, TITLES, ShelfLine
 
 ROOMS = (("new job", "New job", "Ctrl+N"), ("standards", "Standards", "Alt+1"), ("stock", "Stock", "Alt+2"),
          ("order", "Order", "Alt+3"), ("packs", "Packs", "Alt+4"), ("entries", "Entries", "Alt+5"),
@@ -66,7 +66,7 @@ class ShelfPanel(QWidget):
         for group in GROUPS:
             lines = [line for line in self._shelf.lines if line.group == group]
             if lines:
-                rows.append(Row("", group))
+                rows.append(Row("", TITLES[group]))
                 rows += [self._row(line) for line in lines]
         if not rows:
             rows.append(Row("", "no job yet"))

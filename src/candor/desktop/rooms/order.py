@@ -214,7 +214,7 @@ class OrderPage(Page):
             )
             for place, x in enumerate(order.body.lines):
                 here = place in order.arrived
-                whose = f"{x.ref} of {names.get(x.job, 'a job gone home')}" if x.job else "spare"
+                whose = f"{x.ref} of {names.get(x.job, 'a returned job')}" if x.job else "spare"
                 state = "here" if here else "on its way"
                 rows.append(
                     Row(
@@ -302,6 +302,6 @@ class OrderPage(Page):
             "What was chosen to go in the place of a part, over all jobs on the bench; equal things of one supplier together; "
             "what stock has is left out.",
             "Spares: so many per cent more, rounded up, of what costs no more than stated.",
-            "When everything a job waited for is here, it wants hands again.",
+            "When everything a job waited for is here, it is to do again.",
         ]
         because.show_words("One order, once", words)

@@ -98,6 +98,7 @@ COMMANDS = (
     change,
     check,
     note,
+    instead_of_note,
     detail,
     shop_details,
     status,

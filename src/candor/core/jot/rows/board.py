@@ -56,7 +56,7 @@ BOARD = (
     ),
     Verb(
         "alias",
-        "trace",
+        "parts",
         "another name of a node",
         forms=("node {node:node} is|= {other:named}",),
         examples=("node grid is V2 pin 2",),

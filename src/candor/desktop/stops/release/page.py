@@ -38,7 +38,7 @@ from candor.paper.record import INOPERATIVE, CertificateRecord
 from candor.sitting.commands import release, stay
 
 VIEWS = (("before", "Release checks"), ("paper", "Certificate"), ("papers", "Papers"))
-STATUSES = (("wants hands", "Wants hands"), ("waiting", "Waiting"), ("gone home", "Gone home"))
+STATUSES = (("wants hands", "To do"), ("waiting", "Waiting"), ("gone home", "Returned"))
 
 
 class ReleasePage(Page):
@@ -125,7 +125,7 @@ class ReleasePage(Page):
             row.addWidget(words, 1)
             column.addLayout(row)
         column.addSpacing(theme.px(6))
-        column.addWidget(label("on page one, because it must be", "soft"))
+        column.addWidget(label("stated on page one", "soft"))
         column.addWidget(self.remarks)
         column.addSpacing(theme.px(6))
         column.addWidget(self.conditions)
@@ -273,9 +273,9 @@ class ReleasePage(Page):
             return
         self.title.setText(f"Certificate {record.number}" if digest else f"Draft of certificate {record.number}")
         self.found_glyph.show_outcome(shape_of(record.as_found.outcome))
-        self.found_words.setText(f"As found: {record.as_found.outcome}. {record.as_found.sentence.capitalize()}.")
+        self.found_words.setText(f"As found: {record.as_found.word}. {record.as_found.sentence.capitalize()}.")
         self.left_glyph.show_outcome(shape_of(record.as_left.outcome))
-        whole = f"As left: {record.as_left.outcome}. {record.as_left.sentence.capitalize()}."
+        whole = f"As left: {record.as_left.word}. {record.as_left.sentence.capitalize()}."
         self.left_words.setText(record.as_left_note if record.as_left.phase == "as found" else whole)
         self.remarks.setText(
             "\n".join(f"– {line.text}" for line in record.remarks) or "Nothing: no shortfall to state."
