@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from candor.core.errors import CandorError, DateError, UnitError, ValueTextError
 from candor.core.quantities import engineering, pair, parse_date, parse_number, parse_quantity, plain, signed
-from candor.core.quantities.show import countdown, decimals, round_down, round_up, trimmed
+from candor.core.quantities.show import countdown, decimals, round_down, round_up, trimmed, unparted
 
 
 @pytest.mark.parametrize(
@@ -165,3 +165,19 @@ def test_a_number_nobody_read_is_refused(text):
 )  # fmt: skip
 def test_what_is_left_of_a_wait_reads_at_a_glance(seconds, words):
     assert countdown(seconds) == words
+
+
+@pytest.mark.parametrize(
+    ("text", "kept"),
+    [
+        ("error −1.25 V, U 0.95 V", ("−1.25 V", "0.95 V")), ("+4.7 ± 1.3 V of 15 mA", ("+4.7 ± 1.3 V", "15 mA")),
+        ("k = 1.65 here", ("k = 1.65",)),
+        ("45 % at 23 °C for 30 min", ("45 %", "23 °C", "30 min")), ("entry 212 Vera wrote", ()), ("13 pass, 1 undecided", ()),
+    ],
+)  # fmt: skip
+def test_a_number_is_never_parted_from_its_unit(text, kept):
+    found = unparted(text)
+    assert found.replace("\u00a0", " ") == text
+    for pair in kept:
+        assert pair.replace(" ", "\u00a0") in found
+    assert kept or "\u00a0" not in found

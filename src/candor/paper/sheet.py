@@ -16,6 +16,7 @@ from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import Flowable, Paragraph, SimpleDocTemplate, Table, TableStyle
 
+from candor.core.quantities.show import unparted
 from candor.paper.figure import INK, SOFT
 
 
@@ -36,7 +37,7 @@ def style(size: float = 9, colour: Any = INK, bold: bool = False, **more: Any) -
 
 def text(words: str, size: float = 9, colour: Any = INK, bold: bool = False, **more: Any) -> Paragraph:
     """Return a paragraph of plain words."""
-    return Paragraph(escape(words), style(size, colour, bold, **more))
+    return Paragraph(escape(unparted(words)), style(size, colour, bold, **more))
 
 
 def pages(story: list[Flowable], title: str) -> bytes:

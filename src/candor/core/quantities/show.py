@@ -6,6 +6,7 @@ What is shown rounded never becomes the data: these functions return text only.
 from __future__ import annotations
 
 import math
+import re
 from collections.abc import Callable
 from functools import lru_cache
 
@@ -18,6 +19,11 @@ MINUS = "−"
 PLAIN_UNITS = frozenset({"% of arc", "°", "dB", "div", "%"})
 SMALL = 1e-6  # under which a number without a unit is written by its power of ten
 RAISED = str.maketrans("-0123456789", "⁻⁰¹²³⁴⁵⁶⁷⁸⁹")
+
+
+_PARTS = re.compile(
+    r"(?<=[\d½¼¾]) (?=(?:[fpnµumkMGT]?(?:V|A|Ω|F|H|Hz|S|s|W)|ohm|div|%|°C?|dB|min|h|mm)(?![A-Za-z]))| ± |(?<=\bk) = (?=\d)"
+)
 
 
 @lru_cache(maxsize=16384)  # a list judged anew says most of its figures again
@@ -140,3 +146,8 @@ def countdown(seconds: float) -> str:
     # Rounded up: a wait is never over before it says so.
     hours = -(-left // 3600)
     return f"{hours} h" if hours < 48 else f"{-(-left // 86400)} d"
+
+
+def unparted(text: str) -> str:
+    """Return a text in which no line can end between a number and its unit, around ±, or within ``k = 1.65``."""
+    return _PARTS.sub(lambda m: m[0].replace(" ", "\u00a0"), text)

@@ -11,6 +11,7 @@ from PySide6.QtCore import QObject, Qt, Signal
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QFontMetricsF, QGuiApplication, QPalette
 from PySide6.QtWidgets import QApplication, QLabel, QSizePolicy, QToolTip, QWidget
 
+from candor.core.quantities.show import unparted
 from candor.core.severity import Severity
 from candor.core.verdict.rules import Outcome
 
@@ -218,9 +219,24 @@ QLabel#chip {{ background: {c.inside}; padding: {px(4)}px {px(8)}px; font-size: 
 TINTS = {Severity.NOTE: "", Severity.DONE: "petrol", Severity.ASK: "brass", Severity.REFUSED: "brick"}
 
 
+class Words(QLabel):
+    """A label whose lines never end between a number and its unit; `text` is what was said."""
+
+    def __init__(self, text: str = "") -> None:
+        super().__init__(unparted(text))
+        self._said = text
+
+    def setText(self, text: str) -> None:
+        self._said = text
+        super().setText(unparted(text))
+
+    def text(self) -> str:
+        return self._said
+
+
 def label(text: str = "", role: str = "text", bold: bool = False, tint: str = "", wrap: bool = True) -> QLabel:
     """Return a label in one of the roles; plain text, wrapped."""
-    made = QLabel(text)
+    made = Words(text)
     made.setProperty("role", role)
     made.setProperty("bold", bold)
     made.setProperty("tint", tint)
