@@ -5,8 +5,8 @@ from __future__ import annotations
 import shutil
 import subprocess
 
-from candor.core.circuit.march import STEPS_A_CYCLE, March
 from candor.core.circuit.netlist import parse_netlist
+from candor.core.circuit.time_steps import STEPS_A_CYCLE, March
 from timing import in_turn, report
 
 WANTED = 1.0

@@ -3,7 +3,7 @@
 import pytest
 
 from candor.core.parts.mains import Mains
-from candor.core.power.answers import report_supply
+from candor.core.power.supply_answer import report_supply
 from candor.core.verdict.rules import Outcome
 from candor.demo.shop import write_demo
 from candor.notebook.parts.parts_list import list_parts

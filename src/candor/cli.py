@@ -280,7 +280,7 @@ def grow(
     as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
 ) -> None:
     """Print the pack that a job has gathered, as YAML."""
-    from candor.notebook.arrive.growing import grown_of_job
+    from candor.notebook.arrive.pack_from_job import grown_of_job
     from candor.notebook.store import Notebook
     from candor.packs.write import pack_yaml
 

@@ -178,6 +178,6 @@ def test_what_is_left_of_a_wait_reads_at_a_glance(seconds, words):
 def test_a_number_is_never_parted_from_its_unit(text, kept):
     found = unparted(text)
     assert found.replace("\u00a0", " ") == text
-    for pair in kept:
-        assert pair.replace(" ", "\u00a0") in found
+    for both in kept:
+        assert both.replace(" ", "\u00a0") in found
     assert kept or "\u00a0" not in found

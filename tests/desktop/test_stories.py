@@ -6,7 +6,7 @@ import pypdf
 import pytest
 from PySide6.QtCore import Qt
 
-from candor.desktop.stops.release.before import BeforeList
+from candor.desktop.stops.release.release_checks import BeforeList
 from candor.paper.certificate import certificate_pdf
 from candor.paper.label import label_lines
 from desk import LEFT, fill, jot

@@ -13,8 +13,8 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from candor.core.errors import CandorError
-from candor.links.answers import read_address, read_answer
 from candor.links.errors import LinkError
+from candor.links.meter_answers import read_address, read_answer
 from candor.links.scpi import ScpiLink
 
 SET, ASK, OFF, IS_ON = "SOUR:VOLT {:.9g}", "SOUR:VOLT?", "OUTP OFF", "OUTP?"

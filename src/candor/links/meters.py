@@ -10,9 +10,9 @@ from pathlib import Path
 
 from candor.core.errors import CandorError
 from candor.core.power.plan import unit_of
-from candor.links.answers import Address, read_address, read_answer
 from candor.links.channel_file import ChannelFile
 from candor.links.errors import LinkError, NoReadingError, OverloadError
+from candor.links.meter_answers import Address, read_address, read_answer
 from candor.links.scpi import ScpiLink
 
 MOST_METERS = 8

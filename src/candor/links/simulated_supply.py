@@ -11,8 +11,8 @@ from dataclasses import dataclass, replace
 from types import TracebackType
 from typing import Literal, Self, get_args
 
-from candor.core.circuit.march import March
 from candor.core.circuit.netlist import Netlist, parse_netlist
+from candor.core.circuit.time_steps import March
 from candor.core.power.typed import TypedSupply
 from candor.links.loopback import LoopbackInstrument
 

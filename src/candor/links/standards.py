@@ -7,8 +7,8 @@ from collections.abc import Callable
 
 from candor.core.errors import CancelledError
 from candor.core.reading.repeated import Captured, captured, is_still
-from candor.links.answers import AnswerForm, read_address, read_answer
 from candor.links.errors import OverloadError
+from candor.links.meter_answers import AnswerForm, read_address, read_answer
 from candor.links.scpi import ScpiLink
 
 READ = "READ?"

@@ -6,8 +6,8 @@ import math
 from collections.abc import Callable, Mapping
 
 from candor.core.live import Reading
-from candor.links.answers import read_answer
 from candor.links.errors import LinkError, NoReadingError, NotANumberError, OverloadError
+from candor.links.meter_answers import read_answer
 from candor.links.scpi import ScpiLink
 
 

@@ -5,9 +5,9 @@ import math
 import numpy as np
 import pytest
 
-from candor.core.circuit.march import March
 from candor.core.circuit.netlist import NetlistError, parse_netlist
 from candor.core.circuit.rectifiers import THERMAL_VOLTS, mercury, silicon, vacuum
+from candor.core.circuit.time_steps import March
 from candor.core.errors import CancelledError, RangeError
 from candor.core.power.supply import calculate_supply, read_stop, without_bleeder
 from candor.core.power.supply_words import supply_lines

@@ -6,9 +6,9 @@ from dataclasses import replace
 import pytest
 
 from candor.core.errors import RangeError, ValueTextError
-from candor.core.power.answers import report_supply
 from candor.core.power.first_capacitor import TRIED_FARAD, largest_first
 from candor.core.power.supply import calculate_supply
+from candor.core.power.supply_answer import report_supply
 from candor.core.power.supply_text import EXAMPLE, read_supply, say_supply
 from candor.core.power.swap import change_rectifier, line_control, say_swap
 from candor.core.power.typed import Section, TypedSupply, calculate_typed

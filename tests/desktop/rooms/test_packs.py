@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from candor.notebook.arrive.growing import grown_of_job
 from candor.notebook.arrive.pack_choice import packs_at_hand
+from candor.notebook.arrive.pack_from_job import grown_of_job
 from candor.notebook.entries.stay import JobOpened
 from candor.packs.load import parse_pack
 from desk import LEFT, jot

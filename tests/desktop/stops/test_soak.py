@@ -92,8 +92,8 @@ def test_what_is_looked_at_before_it_soaks_alone_stands_beside_the_button(arrive
     arrived.go_to_stop("soak")
     assert arrived.soak.now.alone.isVisible()
     said = " ".join(label.text() for label in arrived.because.findChildren(QLabel) if label.isVisible())
-    assert "Nothing soaks unattended that was not watched for an hour first" in said
-    assert "No still trace on a picture tube" in said
+    assert "Never leave it soaking unattended before you have watched it for an hour" in said
+    assert "Leave no still trace on a picture tube" in said
 
 
 def test_a_meter_on_a_link_is_read_until_it_is_off(qtbot, window):

@@ -73,6 +73,8 @@ def test_a_tube_and_its_tests_are_lines():
     ("call", "words"),
     [
         (lambda: read_tube("A1"), "the tube's own name and its type"),
+        (lambda: read_tube("6ZZ7 twin triode"), "is a type of tube"),
+        (lambda: read_tube("bogey 2.6 mS"), "is a type of tube"),
         (lambda: read_test("wobble good", read_tube(TWIN)), "is not a test. Use one of look"),
         (lambda: read_test("gas perhaps", read_tube(TWIN)), "good or bad was expected"),
         (lambda: read_test("gm 2.4 mS", read_tube(TWIN)), "One figure for two says nothing of either"),

@@ -7,8 +7,8 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
 from candor.core.circuit.elements import Diode, VoltageSource
-from candor.core.circuit.march import Envelope, March
 from candor.core.circuit.netlist import GROUND, Netlist
+from candor.core.circuit.time_steps import Envelope, March
 from candor.core.quantities import parse_quantity
 
 TEN_CYCLES = 10

@@ -10,9 +10,9 @@ from candor.core.jot.line import examples_at
 from candor.core.jot.meaning import AdjusterJot, HelpJot, JoinJot, ListedJot
 from candor.core.jot.soak_meaning import UnwatchJot, WatchJot
 from candor.core.severity import Severity
-from candor.desktop.bench.hand import Hand
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.place import PlaceInHand
+from candor.desktop.bench.reading_in_hand import Hand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.watching import SoakWatch
 from candor.desktop.bench.writer import Writer

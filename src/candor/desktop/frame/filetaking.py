@@ -14,7 +14,7 @@ from candor.desktop.frame.pages import SHOP_ROOMS, Pages
 
 if TYPE_CHECKING:
     from candor.desktop.bench.bench import Bench
-    from candor.desktop.bench.hand import Hand
+    from candor.desktop.bench.reading_in_hand import Hand
     from candor.desktop.frame.jotbar import JotBar
 
 READINGS_FILES = (".csv", ".tsv", ".txt")

@@ -118,7 +118,7 @@ class JotBar(QWidget):
         if point is not None and not kind_of(point).has_friction:
             self.edit.setPlaceholderText(f"{kind_of(point).example(point)}   found …   did …")
             return
-        lines = examples_at(stop) if stop in ("arrive", "parts", "power", "trace") else READING_EXAMPLES
+        lines = examples_at(stop) if stop not in ("", "calibrate") else READING_EXAMPLES
         self.edit.setPlaceholderText("   ".join(lines[:SHOWN]))
 
     def set_context(self, context: JotContext) -> None:

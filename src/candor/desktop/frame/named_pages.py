@@ -8,8 +8,8 @@ from candor.desktop.frame.pages import Pages
 
 if TYPE_CHECKING:  # made when they are first entered
     from candor.desktop.rooms.from_file import FromFilePage
-    from candor.desktop.rooms.look import LookPage
     from candor.desktop.rooms.newjob import NewJobPage
+    from candor.desktop.rooms.settings_room import LookPage
     from candor.desktop.rooms.stock import StockPage
     from candor.desktop.rooms.tubes import TubesPage
     from candor.desktop.stops.arrive.page import ArrivePage

@@ -25,7 +25,7 @@ ROOM_PAGES = {
     "order": ("candor.desktop.rooms.order", "OrderPage"),
     "packs": ("candor.desktop.rooms.packs", "PacksPage"),
     "entries": ("candor.desktop.rooms.entries", "EntriesPage"),
-    "look": ("candor.desktop.rooms.look", "LookPage"),
+    "look": ("candor.desktop.rooms.settings_room", "LookPage"),
     "waveform": ("candor.desktop.rooms.waveform", "WaveformPage"),
     "tubes": ("candor.desktop.rooms.tubes", "TubesPage"),
     "from file": ("candor.desktop.rooms.from_file", "FromFilePage"),

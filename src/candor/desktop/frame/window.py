@@ -18,9 +18,9 @@ from PySide6.QtWidgets import (
 from candor.core.jot import JotContext
 from candor.core.severity import Severity
 from candor.desktop.bench.bench import Bench
-from candor.desktop.bench.hand import Hand
 from candor.desktop.bench.jotting import JotWriter
-from candor.desktop.frame.afar import Afar
+from candor.desktop.bench.reading_in_hand import Hand
+from candor.desktop.frame.across_the_room import Afar
 from candor.desktop.frame.asking import asked
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.filetaking import FileTaking

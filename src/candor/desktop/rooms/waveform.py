@@ -16,8 +16,8 @@ from candor.core.reading.waveform import UNCERTAIN
 from candor.core.waves.analysis import Analysis, analyse_all
 from candor.core.waves.figure import Figure
 from candor.core.waves.scope_csv import read_waveforms
-from candor.desktop.bench.hand import Hand
 from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.bench.reading_in_hand import Hand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because

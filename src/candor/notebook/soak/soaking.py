@@ -25,9 +25,9 @@ PART = 0.1  # of the limit: what may be left
 DAY_S = 86400.0  # longer nobody remembers that it is still on
 RISES = 0.05  # of the watts: beyond that a rise is said
 CAUTIONS = (
-    "Nothing soaks unattended that was not watched for an hour first: the right fuse, nothing to burn beside it, a smoke alarm "
-    "in the room, and the plug where it can be reached.",
-    "No still trace on a picture tube: intensity down.",
+    "Never leave it soaking unattended before you have watched it for an hour: the right fuse, nothing flammable beside it, a "
+    "smoke alarm in the room, and the plug within reach.",
+    "Leave no still trace on a picture tube: turn the intensity down.",
 )
 
 

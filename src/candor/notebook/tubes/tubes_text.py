@@ -17,6 +17,8 @@ NUDGE_LINE = "bias 60 uS, line 40 uS, shunt 20 uS"
 _NOMINAL = re.compile(r"nominal\s+(?P<value>.+?)(?:\s+at\s+(?P<volts>\S+\s*V))?(?:\s+by\s+(?P<by>.+))?", re.I)
 _REJECT = re.compile(r"reject\s+(?:below\s+)?(?P<share>[\d.,]+)\s*%", re.I)
 _SECTIONS = re.compile(r"(?P<count>\d)\s+sections?", re.I)
+# Type numbers as they are printed on glass, American and European, and words for a figure: none is the name of one tube on hand.
+_TYPE = re.compile(r"\d{1,3}[A-Z]{1,3}\d{1,2}[A-Z]{0,3}|[A-Z]{2,4}\d{2,3}|bogey|bogie|nominal|new", re.I)
 _ALSO = {
     "transconductance": "gm", "mutual conductance": "gm", "merit": "emission", "short": "shorts", "leakage": "shorts",
     "eye": "eye open",
@@ -44,6 +46,11 @@ def read_tube(text: str) -> TubeRecorded:
         raise ValueTextError(
             f"“{head}”: the tube's own name and its type were expected.", value=head, expected=TUBE_LINE
         )
+    if _TYPE.fullmatch(words[0].rstrip(":")):
+        raise ValueTextError(
+            f"“{words[0]}” is a type of tube. Begin with the tube's own name. Example: {TUBE_LINE.split(',')[0]}",
+            value=head, expected=TUBE_LINE,
+        )  # fmt: skip
     found: dict[str, object] = {"key": words[0].rstrip(":"), "type": " ".join(words[1:]), "looks": looks.strip()}
     generic: list[str] = []
     for clause in filter(None, clauses):

@@ -9,9 +9,9 @@ from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 from candor.core.quantities.show import trimmed
 from candor.core.severity import Severity
 from candor.desktop.bench.clock import Clock
-from candor.desktop.bench.hand import Hand
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.place import PlaceInHand
+from candor.desktop.bench.reading_in_hand import Hand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.frame.speech import Speech
 from candor.desktop.frame.theme import Theme, label, retint, style_sheet

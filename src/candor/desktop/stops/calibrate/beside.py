@@ -6,8 +6,8 @@ from pathlib import Path
 
 from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
 
-from candor.desktop.bench.hand import Hand
 from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.bench.reading_in_hand import Hand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.photos import PICTURES, PhotoStrip, attach_photos

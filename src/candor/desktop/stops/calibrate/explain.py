@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import datetime as dt
 
-from candor.desktop.bench.hand import Hand
 from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.bench.reading_in_hand import Hand
 from candor.desktop.frame.because import Because
 from candor.notebook.entries.calibrate import moved_words
 from candor.notebook.work.job import Job

@@ -18,8 +18,8 @@ from candor.core.quantities.units import SYMBOLS
 from candor.core.reading.kinds import kind_of
 from candor.core.reading.reading import Asked
 from candor.desktop.bench.clock import Clock
-from candor.desktop.bench.hand import Hand
 from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.bench.reading_in_hand import Hand
 from candor.desktop.bench.shop import Shop
 from candor.desktop.frame.theme import Theme, label, retint
 from candor.desktop.stops.calibrate.beside import Beside

@@ -7,8 +7,8 @@ from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from candor.core.quantities.show import countdown
 from candor.desktop.bench.clock import Clock
-from candor.desktop.bench.hand import Hand
 from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.bench.reading_in_hand import Hand
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.glyphs import Glyph
 from candor.notebook.work.assessment import step_state

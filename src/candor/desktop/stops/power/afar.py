@@ -12,7 +12,7 @@ from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.live_now import LiveNow
 from candor.desktop.bench.meters import PowerMeters
 from candor.desktop.frame.theme import Theme, label, style_sheet
-from candor.desktop.stops.power.going import Going
+from candor.desktop.stops.power.powering_up import Going
 from candor.desktop.stops.power.strips import Strips
 from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.livestrip import LiveStrip

@@ -6,7 +6,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from candor.core.circuit.march import Envelope
+from candor.core.circuit.time_steps import Envelope
 from candor.core.quantities.show import trimmed
 from candor.desktop.frame.theme import Theme
 

@@ -14,12 +14,12 @@ from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.speech import Speech
 from candor.desktop.frame.theme import Theme
 from candor.desktop.frame.viewed_page import Panel, ViewedPage
-from candor.desktop.stops.power.after import After
+from candor.desktop.stops.power.after_power import After
 from candor.desktop.stops.power.barrier import Barrier
-from candor.desktop.stops.power.going import Going
-from candor.desktop.stops.power.maylist import MayList
+from candor.desktop.stops.power.before_power import MayList
+from candor.desktop.stops.power.power_up_plan import WayUp
+from candor.desktop.stops.power.powering_up import Going
 from candor.desktop.stops.power.supply import SupplyPanel
-from candor.desktop.stops.power.wayup import WayUp
 from candor.notebook.store import Notebook
 
 VIEWS = (

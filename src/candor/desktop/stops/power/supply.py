@@ -9,8 +9,8 @@ from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
 from candor.core.circuit.netlist import Netlist, parse_netlist
 from candor.core.errors import CandorError
 from candor.core.parts.mains import WORSE
-from candor.core.power.answers import SupplyReport, report_supply
 from candor.core.power.supply import SupplyAnswer, calculate_supply, is_supply
+from candor.core.power.supply_answer import SupplyReport, report_supply
 from candor.core.power.supply_text import EXAMPLE, read_supply, say_supply
 from candor.core.power.supply_words import supply_lines
 from candor.desktop.bench.in_hand import JobInHand

@@ -20,10 +20,10 @@ from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
-from candor.desktop.stops.release.before import BeforeList
 from candor.desktop.stops.release.conditions import Conditions
 from candor.desktop.stops.release.drawing import draw_pages
 from candor.desktop.stops.release.papers import PapersPanel
+from candor.desktop.stops.release.release_checks import BeforeList
 from candor.desktop.stops.release.second import Second
 from candor.desktop.widgets.controls import Column, button, empty, shortcut
 from candor.desktop.widgets.flow import Flow

@@ -4,7 +4,7 @@ import pytest
 
 from candor.core.errors import CandorError
 from candor.core.jot import JotContext, understand
-from candor.notebook.arrive.growing import grown_of_job, jobs_of_type, recurring_findings
+from candor.notebook.arrive.pack_from_job import grown_of_job, jobs_of_type, recurring_findings
 from candor.notebook.entries.arrive import FindingNoted
 from candor.notebook.entries.calibrate import ReadingTaken
 from candor.notebook.entries.ranges import RangeMade

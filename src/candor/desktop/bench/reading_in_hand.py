@@ -18,13 +18,13 @@ from candor.core.jot.range_line import check_nominal
 from candor.core.reading.repeated import Captured
 from candor.core.reference.choice import set_value
 from candor.core.severity import Severity
-from candor.desktop.bench.applying import Applying
 from candor.desktop.bench.capture import Capture
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.live import SIMULATED, Live
 from candor.desktop.bench.place import PlaceInHand
 from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.source_in_hand import Applying
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.notebook.power.retrimming import retrim_words

@@ -6,8 +6,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from candor.links.answers import AnswerForm, read_address, read_answer
 from candor.links.errors import LinkError, NoReadingError, NotANumberError, OverloadError
+from candor.links.meter_answers import AnswerForm, read_address, read_answer
 
 
 @pytest.mark.parametrize(
