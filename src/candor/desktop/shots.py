@@ -85,12 +85,11 @@ def _kinds(window: Window) -> QWidget:
     grid = QGridLayout(sheet)
     grid.setContentsMargins(theme.px(18), theme.px(14), theme.px(18), theme.px(10))
     steps = [s for s in procedure(window.bench.in_hand.pack) if s.point is not None and "gain" not in s.key]
-    for index, step in enumerate(
-        s for s in steps if s.key.split(":")[0] not in ("reach",) and "supply/s/90" not in s.key
-    ):
+    index = 0
+    for step in (s for s in steps if s.key.split(":")[0] not in ("reach",) and "supply/s/90" not in s.key):
         window.bench.place.go("calibrate", step.key)
         point, pack = window.hand.point, window.bench.in_hand.pack
-        if point is None or pack is None:
+        if point is None or pack is None or not window.hand.readings:  # as left nothing was read
             continue
         cell, column = QWidget(), QVBoxLayout()
         cell.setLayout(column)
@@ -102,6 +101,7 @@ def _kinds(window: Window) -> QWidget:
         surface.show_reading(point, window.hand.drawn(), face_of(pack, point))
         column.addWidget(surface, 1)
         grid.addWidget(cell, index // 3, index % 3)
+        index += 1
     sheet.show()
     return sheet
 

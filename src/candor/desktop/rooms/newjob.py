@@ -82,7 +82,9 @@ class NewJobPage(Page):
         column.setSpacing(theme.px(9))
         column.addWidget(label("New job", "heading", bold=True))
         column.addWidget(self.ways)
-        column.addWidget(label("Type what is marked on it. A name is enough; ↑ and ↓ choose how it is opened.", "soft"))
+        column.addWidget(
+            label("Type what is marked on it. A name is enough; ↑ and ↓ choose how it is opened.", "soft")
+        )
         row = QHBoxLayout()
         row.addWidget(self.name, 1)
         row.addWidget(self.begin)
