@@ -22,6 +22,7 @@ from candor.core.jot.range_line import check_nominal
 from candor.core.jot.reading_line import understand_reading
 from candor.core.jot.rows import VERBS
 from candor.core.jot.rows.power import EVENTS, event_of
+from candor.core.jot.rows.stay import STAY
 from candor.core.jot.slots import NUMBER
 from candor.core.jot.usual_mark import item_in, usual_mark
 from candor.core.jot.verb import Verb, by_first_word
@@ -123,7 +124,7 @@ def understand_at(stop: str, text: str, context: JotContext | None = None) -> Jo
 
 def examples_at(stop: str) -> tuple[str, ...]:
     """Return lines as they are typed at a stop, one for each of its verbs; of Arrive where it has none of its own."""
-    own = tuple(verb.examples[0] for verb in VERBS if verb.stop == stop)
+    own = tuple(verb.examples[0] for verb in sorted(VERBS, key=lambda v: v in STAY) if verb.stop == stop)
     return own or tuple(verb.examples[0] for verb in VERBS if verb.stop == "arrive")
 
 

@@ -71,7 +71,7 @@ class Slot:
 def _quantity(unit: str, low: float | None, example: str, above: bool = False) -> Slot:
     def read(text: str) -> float:
         value = Calculated.of(parse_quantity(text, unit))
-        if unit == "ohm" and re.search(r"\d\s?m(?:ohms?|Ω)?$", text.strip()) and low != SMALL:
+        if unit == "ohm" and re.search(r"\d\s?m(?:ohms?)?$", text.strip()) and low != SMALL:
             raise ValueTextError(
                 f"“{text.strip()}” may be milliohms or megohms. Examples: {parse_number(_digits(text)):g} Mohm, 0.09 ohm",
                 value=text,

@@ -31,6 +31,8 @@ def engineering(value: float, unit: str, digits: int = 4) -> str:
     """Return `value` with an SI prefix and `digits` significant digits, such as ``6.72 MΩ``."""
     if not math.isfinite(value):
         return "∞" if value > 0 else f"{MINUS}∞" if value < 0 else "no number"
+    if unit == "F" and 1e-3 <= abs(value) < 1:  # mF means µF on old drawings, and is read so
+        return f"{trimmed(value * 1e6, digits)} µF".replace("-", MINUS)
     if unit in PLAIN_UNITS:
         return f"{trimmed(value, digits)} {unit}"
     symbol = SYMBOLS.get(unit, unit)

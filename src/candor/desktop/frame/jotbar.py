@@ -18,7 +18,7 @@ from candor.desktop.widgets.controls import button
 
 # What stands within lines, behind their verbs.
 WITHIN = ("ref ", "leak ", "warm", "cold", "in circuit", "from below", "from above", "hazard", "fix")
-READING_EXAMPLES = ("72.6", "-1/4t", "ref 75.004", "found …", "did …")
+READING_EXAMPLES = ("72.6", "-1/4t", "found …", "did …", "ref 75.004")
 SHOWN = 5  # examples in an empty line
 
 
@@ -119,7 +119,7 @@ class JotBar(QWidget):
             self.edit.setPlaceholderText(f"{kind_of(point).example(point)}   found …   did …")
             return
         lines = examples_at(stop) if stop not in ("", "calibrate") else READING_EXAMPLES
-        self.edit.setPlaceholderText("   ".join(lines[:SHOWN]))
+        self.edit.setPlaceholderText("   ".join(sorted(lines, key=len)[:SHOWN]))
 
     def set_context(self, context: JotContext) -> None:
         """Say what is in hand."""
