@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import datetime as dt
 from dataclasses import replace
 
 import pytest
 
 from candor.core.errors import CandorError
+from candor.core.jot import JotContext, understand
 from candor.core.jot.line import understand_at
+from candor.core.parts.part import Part
 from candor.notebook.entries.parts import CircuitTaken, PartListed
 from candor.notebook.work.description import description_of
 from candor.notebook.work.job import fold
@@ -48,3 +51,27 @@ def test_where_the_list_names_the_tubes_another_is_a_question_and_a_section_is_n
         assert command_of(understand_at("trace", f"tube {name} plate plate, grid grid, cathode 0"), at).bodies
     with pytest.raises(CandorError, match=r"“V4” is not a known tube\. There are: V3"):
         command_of(understand_at("trace", "tube V4 plate plate, grid grid, cathode 0"), at)
+
+
+def test_what_was_switched_on_earlier_today_is_told_at_its_hour_and_never_ahead(at):
+    now = dt.datetime(2026, 6, 15, 15, 30).astimezone()
+    told = command_of(understand("on since 14:00", JotContext()), replace(at, now=now))
+    (draft,) = told.drafts_for("job1")
+    assert draft.at == now.replace(hour=14, minute=0, second=0)
+    with pytest.raises(CandorError, match="still to come"):
+        command_of(understand("on since 16:00", JotContext()), replace(at, now=now))
+
+
+def test_a_line_that_is_not_understood_is_a_note_once_it_is_said_again(at):
+    jot = understand("ral b1 287", JotContext())
+    with pytest.raises(CandorError, match="Did you mean “rail b1 287”"):
+        command_of(jot, at)
+    assert command_of(jot, replace(at, is_sure=True, stop="power")).bodies[0].stop == "power"
+
+
+def test_a_deed_on_a_listed_part_touches_what_uses_it(at):
+    parts = {"R1": Part("R1", "resistor", 1e5), "C7": Part("C7", "capacitor", 1e-7)}
+    body = command_of(understand("put 0.1u across C7", JotContext(parts=parts)), at).bodies[0]
+    assert (body.touches, body.part) == ("C7", "")
+    body = command_of(understand("R1 replaced with 100k", JotContext(parts=parts)), at).bodies[0]
+    assert (body.touches, body.part) == ("", "R1")
