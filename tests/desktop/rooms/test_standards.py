@@ -65,7 +65,7 @@ def test_a_standard_says_what_it_is_and_of_what(qtbot, show, demo):
     assert (body.role, body.functions[0].unit, body.functions[0].points[0].value) == ("fixed part", "ohm", 100e3)
     assert (body.percent_per_kelvin, body.high_celsius) == (0.001, 25.0)
     said = " ".join(w.text() for w in window.because.findChildren(QLabel))
-    assert "A fixed part: it has one value. A meter's value must be typed" in said
+    assert "A fixed part: it has one value. You type, capture or confirm" in said
     room.list.picked.emit("")
     assert (room.role.currentData(), room.lines.toPlainText()) == ("meter", "")
     room.list.picked.emit(key)

@@ -54,7 +54,7 @@ class Combiner(QWidget):
         self._work = Work(self)
         self.fields: dict[str, Field] = {}
         self.kind, self.series, self.most = QComboBox(), QComboBox(), QComboBox()
-        self.search = button("Find the best", "Every arrangement is covered", "Enter", "main")
+        self.search = button("Find the best", "Tries every arrangement", "Enter", "main")
         self.take = button("This goes in", "Take it for the part in hand")
         self.words = label("", "text")
         self.list = RowList(theme, "Arrangements", wrap=True)

@@ -33,7 +33,9 @@ class EntriesPage(Page):
         self._in_hand, self._place, self._writer, self._voice, self._shop = in_hand, place, writer, voice, shop
         self._chosen = ""
         self.title = label("", "heading", bold=True)
-        self.words = label("What certificates refer to by number. A struck line stays, and counts no more.", "soft")
+        self.words = label(
+            "Certificates refer to these by number. A struck entry stays readable but no longer counts.", "soft"
+        )
         self.search = QLineEdit()
         self.search.setPlaceholderText("a number, or words to look for")
         self.search.setAccessibleName("Look for entries")

@@ -241,9 +241,9 @@ class NewJobPage(Page):
         kind = self._kinds.kinds.get(offer.opened.instrument_kind) if offer is not None else None
         if kind is not None:
             because.show_words(kind.title.capitalize(), [
-                f"Usual functions: {', '.join(kind.usual)}." if kind.usual else "Its functions are written as they are found.",
+                f"Usual functions: {', '.join(kind.usual)}." if kind.usual else "You add its functions as you find them.",
                 f"Usually weak: {'; '.join(kind.weak[:4])}." if kind.weak else "",
-                "Ranges, points and parts are written as you go; a pack grows out of them.",
+                "Add ranges, test points and parts as you go; Candor makes a pack of them.",
             ])  # fmt: skip
             return
         because.show_words("A job", ["One instrument's stay on the bench, from arrival to certificate. Its pack is kept "

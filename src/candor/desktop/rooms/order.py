@@ -299,9 +299,9 @@ class OrderPage(Page):
         """Say how the order comes about."""
         because.show_whole(None)
         words = [
-            "What was chosen to go in the place of a part, over all jobs on the bench; equal things of one supplier together; "
-            "what stock has is left out.",
-            "Spares: so many per cent more, rounded up, of what costs no more than stated.",
-            "When everything a job waited for is here, it is to do again.",
+            "The parts you chose as replacements, over all open jobs. The same part is ordered once, and what you have in stock "
+            "is left out.",
+            "Spares: this many per cent more, rounded up, of parts that cost no more than stated.",
+            "When everything a job waited for has arrived, it moves back to “to do”.",
         ]
         because.show_words("One order, once", words)

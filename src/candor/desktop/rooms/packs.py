@@ -46,11 +46,9 @@ class PacksPage(Page):
         self.faults = RowList(theme, "Faults of the file", wrap=True)
         self.words = label("", "soft")
         self.take_in = button("Take in a pack …", "Check a YAML file and keep it in this notebook", name="main")
-        self.grow = button(
-            "Make one of this job …", "Write what the job in hand has gathered as a pack, and keep it here"
-        )
-        self.go_over = button("Go over to it", "The job in hand goes on with the pack chosen; every reading stays")
-        self.made_title, self.made = label("How well its circuit makes its ranges", "soft"), Ribbon(theme)
+        self.grow = button("Make one of this job …", "Make a pack of what this job has gathered, and keep it here")
+        self.go_over = button("Go over to it", "This job continues with the chosen pack; every reading stays")
+        self.made_title, self.made = label("How well its circuit reproduces its ranges", "soft"), Ribbon(theme)
         column = QVBoxLayout(self)
         column.setContentsMargins(theme.px(18), theme.px(12), theme.px(16), theme.px(12))
         column.setSpacing(theme.px(9))

@@ -132,7 +132,7 @@ class LookPage(Page):
             [
                 "Candor keeps colours and text size on this machine, and the shop's own figures in the notebook.",
                 "The mains decide what a safety capacitor from line to chassis may be, and at what a power-factor dial was read "
-                "where nobody says. An ESR read well above 120 Hz, or at a frequency nobody said, may condemn a capacitor and "
-                "never acquits one.",
+                "where you give none. An ESR read well above 120 Hz, or at an unknown frequency, may condemn a capacitor and "
+                "never clears one.",
             ],
         )

@@ -45,7 +45,7 @@ ROLES = {
     CHAIN: "a chain: standards joined by a formula",
 }
 TIPS = {
-    "role": "A meter's value must be typed, captured or confirmed at each reading; a source or a fixed part stands as set",
+    "role": "You type, capture or confirm a meter's value at each reading; a source or a fixed part keeps its set value",
 }
 SHAPES = {"in date": "full", "expired": "half", "never checked": "ring"}
 HINT = (
@@ -78,7 +78,7 @@ class StandardsPage(Page):
         self.lines.setAccessibleName("What it is good for, line by line")
         self.lines.setTabChangesFocus(True)
         self.record = button(
-            "Record it", "Write the standard as it stands here; an older state is superseded", name="main"
+            "Record it", "Record the standard as shown here; it replaces the earlier record", name="main"
         )
         self.another = button("Another standard", "Empty the fields for a new one, or a chain")
         self.checks = StandardChecks(theme, writer=writer, voice=voice, shop=shop, clock=clock)
@@ -97,7 +97,12 @@ class StandardsPage(Page):
         inner = self.area.column
         inner.setContentsMargins(theme.px(18), theme.px(12), theme.px(16), theme.px(12))
         inner.addWidget(label("Standards", "heading", bold=True))
-        inner.addWidget(label("What the readings are compared with. Recording one again keeps its history.", "soft"))
+        inner.addWidget(
+            label(
+                "What your readings are compared with. Recording one again keeps its history.",
+                "soft",
+            )
+        )
         inner.addWidget(self.list)
         inner.addWidget(line())
         grid = QGridLayout()

@@ -205,12 +205,12 @@ class StockPage(Page):
         """Say how the combiner searches, and what it proved."""
         because.show_whole(None)
         words = [
-            "All arrangements in series, in parallel and mixed are covered, none drawn at random; + is in series, ∥ side by side.",
-            "At worst: every piece at the end of its tolerance that hurts. Side by side all have the whole voltage; in series "
-            "resistors share it as their values, capacitors inversely.",
-            "Electrolytics in series leak unequally: an equalising resistor across each.",
+            "Candor tries every arrangement in series, in parallel and mixed; + is in series, ∥ in parallel.",
+            "Worst case: every part at the unfavourable end of its tolerance. In parallel each has the full voltage; in series "
+            "resistors share it in proportion to their values, capacitors inversely.",
+            "Electrolytics in series leak unequally: put an equalising resistor across each.",
         ]
-        because.show_words("Exact, not tried at random", words)
+        because.show_words("Exact, not sampled", words)
 
 
 def _plain(text: str) -> str:

@@ -197,9 +197,8 @@ class WaveformPage(Page):
         found, figure = self.analysis(), self.chosen()
         if found is None:
             because.show_words("No waveform yet", [
-                "Each figure comes with U of its noise, resolution and sampling. What scale and time base of the "
-            "oscilloscope may be "
-                "off is its own, and is not in it.",
+                "Each figure has the U of its noise, resolution and sampling. Errors of the oscilloscope's own scale and time "
+                "base are not included.",
             ], "ring")  # fmt: skip
             return
         if figure is None:
