@@ -1,5 +1,6 @@
 """One understanding with three outcomes: understood whole, doubtful, or asked about; nothing becomes another thing."""
 
+import math
 from dataclasses import replace
 
 import pytest
@@ -16,8 +17,9 @@ from candor.core.jot.rows import VERBS
 from candor.core.jot.soak_meaning import OnJot
 from candor.core.jot.trace_meaning import NodeReadJot, TubeJot
 from candor.core.parts.part import Part
-from candor.packs.bundled import bundled_pack
-from candor.packs.procedure import point_by_name
+from candor.core.reading.kinds import kind_of
+from candor.packs.bundled import bundled_pack, bundled_packs
+from candor.packs.procedure import point_by_name, procedure
 
 PARTS = {
     "R7": Part("R7", "resistor", 270e3), "R12": Part("R12", "resistor", 1e6),
@@ -175,3 +177,26 @@ def test_two_thirds_of_a_line_a_line_of_800_kb_and_marks_that_turn_its_direction
     assert isinstance(outcome("R7 366k co"), CandorError)
     assert "too long" in str(outcome("x 1 " * 200_000))
     assert isinstance(outcome("\u202erange 30 V 30 div\x07"), RangeJot)
+
+
+@pytest.mark.parametrize("name", [pack.id for pack in bundled_packs()])
+def test_what_a_point_gives_as_an_example_is_read_there_near_the_point(name):
+    """Whatever the range is marked in: kilohertz, milliamperes, a bare scale."""
+    for step in procedure(bundled_pack(name)):
+        point = step.point
+        if (
+            step.kind != "point"
+            or point is None
+            or not kind_of(point).has_friction
+            or not math.isfinite(point.nominal)
+        ):
+            continue
+        jot = understand(kind_of(point).example(point), JotContext(point=point))
+        value = jot.indicated
+        if value is not None and point.nominal > 0:
+            assert value <= 3 * max(point.full_scale, point.nominal), (
+                point.key,
+                kind_of(point).example(point),
+                value,
+            )
+            assert value == 0 or value >= 1e-3 * point.nominal, (point.key, kind_of(point).example(point), value)

@@ -9,6 +9,7 @@ from typing import Literal
 
 from candor.core.errors import RangeError
 from candor.core.quantities import engineering, parse_quantity
+from candor.core.quantities.show import trimmed
 from candor.core.quantities.units import SYMBOLS, normalise, suffix_meaning
 from candor.core.reading.indicators import Indicator
 from candor.core.reference.detector import Detector
@@ -137,6 +138,10 @@ class TestPoint:
         """
         bare = self.marked_factor if unit in ("", self.unit) else 1.0
         return parse_quantity(text, unit or self.unit, bare).value
+
+    def bare(self, value: float, digits: int = 4) -> str:
+        """Return a value, SI, as a bare number that is read at the point as itself."""
+        return trimmed(value / self.marked_factor, digits)
 
     @property
     def marked_factor(self) -> float:

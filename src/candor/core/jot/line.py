@@ -264,7 +264,7 @@ def _reading(clean: str, context: JotContext) -> ReadingJot | PointsJot | NoteJo
         chips += [f"needle {engineering(indicated, unit, 6)}", *how]
     if match["ref"]:
         served = context.served if point is not None else None
-        read_unit = read_unit_of(served) if served is not None else unit
+        read_unit = read_unit_of(served) if served is not None else point.asked_unit if point else unit
         value, how = _read(match["ref"], point, read_unit)
         reference = kept_reading(context.served, point, value) if point is not None else value
         chips += [f"reference {engineering(reference, read_unit, 7)}", *how]

@@ -64,7 +64,7 @@ AT_MARK = ReadingKind(
         Asked(INDICATED, "dial", point.unit),
         Asked(NUDGE, "divisions for half a tick", "1", needed=False),
     ),
-    example=lambda point: f"dial {trimmed(point.nominal * 0.96, 3)}",
+    example=lambda point: f"dial {point.bare(point.nominal * 0.96, 3)}",
     understand=_read,
     indicated=the_value,
     contributions=_contributions,

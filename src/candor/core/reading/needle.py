@@ -107,6 +107,15 @@ def _say(point: TestPoint, figures: Figures) -> str:
 
 
 _WHERE = "Where does the needle stand? Type it, move it with the arrows, or press M where it stands on the mark."
+
+
+def _reference(point: TestPoint, value: float) -> str:
+    """What a reference shows at a value of the instrument, as it is typed: bare where it is in the range's own unit."""
+    if point.asked_unit == point.unit and point.worth == 1:
+        return point.bare(value, 5)
+    return engineering(point.reference_for(value), point.asked_unit, 5).replace("\u2212", "-")
+
+
 NEEDLE = ReadingKind(
     key="needle",
     title="needle, value applied",
@@ -114,7 +123,9 @@ NEEDLE = ReadingKind(
     read_on=("scale",),
     compares="reference",
     asks=one_value("needle"),
-    example=lambda point: f"{trimmed(point.full_scale * 0.71, 3)} ref {trimmed(point.full_scale * 0.708, 5)}",
+    example=lambda point: (
+        f"{point.bare(point.full_scale * 0.71, 3)} ref {_reference(point, point.full_scale * 0.708)}"
+    ),
     understand=_read,
     indicated=the_value,
     contributions=_contributions(READ, "Read"),
@@ -131,7 +142,7 @@ MARK = ReadingKind(
     read_on=("scale",),
     compares="reference",
     asks=one_value("mark"),
-    example=lambda point: f"on {trimmed(point.nominal, 4)} ref {trimmed(point.nominal * 1.004, 5)}",
+    example=lambda point: f"on {point.bare(point.nominal)} ref {_reference(point, point.nominal * 1.004)}",
     understand=_set,
     indicated=the_value,
     moves_reference=True,

@@ -27,6 +27,11 @@ def _read(text: str, point: TestPoint) -> dict[str, float] | None:
     }
 
 
+def _reads(point: TestPoint) -> str:
+    value = point.nominal * 0.993
+    return point.bare(value) if point.asked_unit == point.unit else trimmed(value)
+
+
 def _contributions(
     point: TestPoint, readings: Readings, judged: Judged, friction: float | None
 ) -> list[Contribution]:
@@ -46,7 +51,7 @@ SOURCE = ReadingKind(
     read_on=("knob", "scale", "digits"),
     compares="reference",
     asks=lambda point: (Asked(INDICATED, "set to", point.unit),),
-    example=lambda point: f"at {trimmed(point.nominal)} reads {trimmed(point.nominal * 0.993)}",
+    example=lambda point: f"at {point.bare(point.nominal)} reads {_reads(point)}",
     understand=_read,
     indicated=the_value,
     contributions=_contributions,
