@@ -52,3 +52,13 @@ def test_what_a_simulated_meter_shows_is_marked_and_what_was_typed_beside_it_is_
     for came, marked in (("captured", True), ("confirmed", True), ("typed", False)):
         taken = in_hand(step, pack, nominal, came, link="simulated", simulated=True).taken()
         assert taken.command.bodies[0].simulated is marked
+
+
+def test_a_reading_that_would_give_a_standard_more_than_it_bears_is_refused(step, pack):
+    nominal = step.point.nominal
+    weak = Reference(name="S", unit="V", most_volts=nominal / 2)
+    taken = in_hand(step, pack, nominal, "typed", served=weak).taken()
+    assert taken.command is None
+    assert "S" in taken.refused
+    strong = Reference(name="S", unit="V", most_volts=nominal * 2)
+    assert in_hand(step, pack, nominal, "typed", served=strong).taken().command is not None
