@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import json
+import sys
+from collections.abc import Callable
 from pathlib import Path
-from typing import Annotated
+from typing import Annotated, Any
 
 import typer
 
@@ -24,8 +26,10 @@ def readings(
     import datetime as dt
 
     from candor.core.quantities import parse_date
+    from candor.notebook.exchange.columns import columns_left_out
     from candor.notebook.standards.chain_text import read_standards
     from candor.notebook.storage.files import read_bytes_of, read_words
+    from candor.notebook.work.csv_readings import RangeReadingRow, ReadingRow
     from candor.notebook.work.readings_alone import calculate_readings, read_rule, results_json, say_results
 
     today = dt.date.today()
@@ -37,6 +41,7 @@ def readings(
         print(json.dumps(results_json(found), ensure_ascii=False, indent=1))
     else:
         print("\n".join(say_results(found)))
+    _say_left_out(columns_left_out(content, ReadingRow, RangeReadingRow))
 
 
 @calculations_app.command()
@@ -89,11 +94,12 @@ def match(
     as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
 ) -> None:
     """Match tubes over all on hand: pairs by least total mismatch, and the groups that cannot be told apart."""
+    from candor.notebook.exchange.columns import columns_left_out
     from candor.notebook.storage.files import read_bytes_of
-    from candor.notebook.tubes.tube_table import match_told, matching_lines
+    from candor.notebook.tubes.tube_table import MeasuredRow, match_told, say_matching
 
-    told = match_told(read_bytes_of(file, "a table of tubes"), of)
-    print(json.dumps(told, ensure_ascii=False, indent=1) if as_json else "\n".join(matching_lines(told)))
+    content = read_bytes_of(file, "a table of tubes")
+    _tell_table(match_told(content, of), say_matching, as_json, left_out=columns_left_out(content, MeasuredRow))
 
 
 @calculations_app.command()
@@ -154,6 +160,19 @@ def trace(
     _tell(trace_told(notebook, job), as_json)
 
 
+def _tell_table(
+    told: dict[str, Any], say: Callable[[dict[str, Any]], str], as_json: bool, *, left_out: str = ""
+) -> None:
+    """Print what a table of people says; a column that nobody reads is named, so that a misspelt heading is not lost unseen."""
+    print(json.dumps(told, ensure_ascii=False, indent=1) if as_json else say(told))
+    _say_left_out(left_out)
+
+
+def _say_left_out(words: str) -> None:
+    if words:
+        print(words, file=sys.stderr)
+
+
 def _tell(told: object, as_json: bool) -> None:
     if as_json:
         print(json.dumps(told, ensure_ascii=False, indent=1))
@@ -205,11 +224,12 @@ def correct(
     as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
 ) -> None:
     """What a tube tester says, corrected by tubes of known figures: a robust line, each tube's figure with its U."""
+    from candor.notebook.exchange.columns import columns_left_out
     from candor.notebook.storage.files import read_bytes_of
-    from candor.notebook.tubes.tube_table import correct_told, say_correction
+    from candor.notebook.tubes.tube_table import ShownRow, correct_told, say_correction
 
-    told = correct_told(read_bytes_of(file, "a table of tubes"))
-    print(json.dumps(told, ensure_ascii=False, indent=1) if as_json else say_correction(told))
+    content = read_bytes_of(file, "a table of tubes")
+    _tell_table(correct_told(content), say_correction, as_json, left_out=columns_left_out(content, ShownRow))
 
 
 @calculations_app.command()
@@ -253,7 +273,8 @@ def drift(
 
     from candor.core.errors import RangeError
     from candor.core.quantities import parse_date
-    from candor.notebook.soak.drift_table import drift_told, say_drift
+    from candor.notebook.exchange.columns import columns_left_out
+    from candor.notebook.soak.drift_table import HistoryRow, drift_told, say_drift
     from candor.notebook.storage.files import read_bytes_of
 
     if not 50 <= target < 100:
@@ -262,8 +283,10 @@ def drift(
         )
     today = dt.date.today()
     on = parse_date(day, today, "the day") if day else today
-    told = drift_told(read_bytes_of(file, "a history"), on, target / 100)
-    print(json.dumps(told, ensure_ascii=False, indent=1) if as_json else say_drift(told))
+    content = read_bytes_of(file, "a history")
+    _tell_table(
+        drift_told(content, on, target / 100), say_drift, as_json, left_out=columns_left_out(content, HistoryRow)
+    )
 
 
 @calculations_app.command()
@@ -275,11 +298,12 @@ def settle(
     as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
 ) -> None:
     """Whether something has settled: final value, time constant and ready time, each with its range."""
-    from candor.notebook.soak.stability_table import say_settling, settle_told
+    from candor.notebook.exchange.columns import columns_left_out
+    from candor.notebook.soak.stability_table import RecordRow, say_settling, settle_told
     from candor.notebook.storage.files import read_bytes_of
 
-    told = settle_told(read_bytes_of(file, "readings"), limit)
-    print(json.dumps(told, ensure_ascii=False, indent=1) if as_json else say_settling(told))
+    content = read_bytes_of(file, "readings")
+    _tell_table(settle_told(content, limit), say_settling, as_json, left_out=columns_left_out(content, RecordRow))
 
 
 @calculations_app.command()
@@ -292,11 +316,13 @@ def allan(
     as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
 ) -> None:
     """Allan deviations of readings, how long to average; and of a phase log the frequency's offset and ageing."""
-    from candor.notebook.soak.stability_table import allan_told, say_allan
+    from candor.notebook.exchange.columns import columns_left_out
+    from candor.notebook.soak.stability_table import PhaseRow, RecordRow, allan_told, say_allan
     from candor.notebook.storage.files import read_bytes_of
 
-    told = allan_told(read_bytes_of(file, "readings"), period, path)
-    print(json.dumps(told, ensure_ascii=False, indent=1) if as_json else say_allan(told))
+    content = read_bytes_of(file, "readings")
+    told = allan_told(content, period, path)
+    _tell_table(told, say_allan, as_json, left_out=columns_left_out(content, PhaseRow, RecordRow))
 
 
 def find_pack(name: str):  # type: ignore[no-untyped-def]

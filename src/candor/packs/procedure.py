@@ -12,6 +12,7 @@ from candor.core.calibration.point import TestPoint
 from candor.core.errors import RangeError
 from candor.core.power.live_limits import LIVE_WORK, is_live, say_live
 from candor.core.quantities import engineering
+from candor.core.reading.kinds import kind_of
 from candor.packs.base import number
 from candor.packs.model import (
     AdjustStep,
@@ -197,12 +198,19 @@ def _with_changes(steps: list[ProcedureStep]) -> Iterator[ProcedureStep]:
         yield replace(step, changes=changes) if changes else step
 
 
+@lru_cache(maxsize=64)
 def test_points(pack: Pack, phase: ProcedurePhase) -> tuple[TestPoint, ...]:
     """Return the test points of one phase in the order of the procedure."""
     return tuple(s.point for s in procedure(pack) if s.kind == "point" and s.phase == phase and s.point)
 
 
 test_points.__test__ = False  # type: ignore[attr-defined]  # its name would mislead a test runner
+
+
+@lru_cache(maxsize=64)
+def figured_points(pack: Pack, phase: ProcedurePhase) -> tuple[TestPoint, ...]:
+    """Return those of them that are calculated from others."""
+    return tuple(point for point in test_points(pack, phase) if kind_of(point).figured)
 
 
 def step_of(pack: Pack, key: str) -> ProcedureStep:

@@ -124,3 +124,25 @@ def test_settling_and_deviations_on_the_command_line(tmp_path):
 def test_what_is_no_record_is_said(text, call, words):
     with pytest.raises(CandorError, match=words):
         call(text.encode())
+
+
+@pytest.mark.parametrize(
+    ("command", "text"),
+    [
+        ("drift", "date,point,error,U,limit,when,standrad\n2026-01-05,volts/30,0.2,0.1,0.9,found,box"),
+        ("settle", "seconds,value,celcius\n" + "\n".join(f"{30 * k},{1 + 0.5 ** k},21" for k in range(12))),
+        ("allan", "seconds,value,celcius\n" + "\n".join(f"{30 * k},{k % 3},21" for k in range(12))),
+        ("match", "tube,figure,u,sektion\nA,5.0,0.1,1\nB,5.1,0.1,2"),
+        ("correct", "tube,shown,figure,u,sektion\nA,50,5.0,0.1,1\nB,61,6.1,0.1,1\nC,70,7.0,0.1,2\nD,81,8.2,0.1,1"),
+    ],
+)  # fmt: skip
+def test_a_column_that_is_not_read_is_named_and_the_json_stays_whole(tmp_path, command, text):
+    file = tmp_path / "rows.csv"
+    file.write_text(text + "\n")
+    heading = text.split("\n")[0].split(",")
+    unread = next(name for name in ("standrad", "celcius", "sektion") if name in heading)
+    done = run(command, file, "--json")
+    assert json.loads(done.stdout)
+    assert f"“{unread}” is not read" in done.stderr
+    file.write_text("\n".join(line for line in text.replace(unread, "").split("\n")))
+    assert "not read" not in run(command, file).stderr

@@ -148,6 +148,11 @@ def read_rows(content: bytes, *shapes: type[R], today: dt.date | None = None) ->
     return ReadTable(tuple(lines), "", tuple(name for name in table.columns if name not in shape.columns()))
 
 
+def columns_left_out(content: bytes, *shapes: type[R]) -> str:
+    """Return what is said of the columns of a file that its rows do not read; nothing where all are read."""
+    return read_rows(content, *shapes).unread_words
+
+
 def all_rows(
     content: bytes, shape: type[R], make: Callable[[R], T], what: str, today: dt.date | None = None
 ) -> tuple[T, ...]:

@@ -68,7 +68,7 @@ def match_told(content: bytes, size: int = 2) -> dict[str, Any]:
     }
 
 
-def matching_lines(told: dict[str, Any]) -> list[str]:
+def say_matching(told: dict[str, Any]) -> str:
     """Return the same as lines."""
     lines = []
     for one in told.get("pairs", told.get("sets", ())):
@@ -83,7 +83,7 @@ def matching_lines(told: dict[str, Any]) -> list[str]:
         lines.append(
             f"{name}: sections {of['share']:.1%} ± {of['U']:.1%} apart, {'within' if of['within'] else 'over'} 5 %"
         )
-    return lines
+    return "\n".join(lines)
 
 
 def correct_told(content: bytes) -> dict[str, Any]:

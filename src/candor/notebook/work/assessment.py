@@ -27,7 +27,7 @@ from candor.notebook.work.job import Job
 from candor.notebook.work.recall import Recall
 from candor.notebook.work.states import Readings, States, states_of
 from candor.packs.model import Pack
-from candor.packs.procedure import ProcedureStep, procedure, test_points
+from candor.packs.procedure import ProcedureStep, figured_points, procedure, test_points
 
 StepState = Literal["open", "done", "running", "skipped"]
 
@@ -42,14 +42,14 @@ def assess_run(job: Job, pack: Pack, known: Mapping[str, Standard], phase: Phase
     serve the value, the point says so instead of a verdict.
     """
     states = states_of(job, pack)
-    points = test_points(pack, phase)
+    points, calculated = test_points(pack, phase), figured_points(pack, phase)
     standing = states.left if phase == "as left" else states.found
     results = _results(job=job, points=points, standing=standing, known=known, phase=phase)
-    older = (
-        _results(job=job, points=points, standing=states.older, known=known, phase=phase)
-        if phase == "as left"
-        else {}
-    )
+    results |= figured(calculated, phase, results, job.calibrate.rule)
+    older: dict[str, PointResult] = {}
+    if phase == "as left" and states.older:
+        older = _results(job=job, points=points, standing=states.older, known=known, phase=phase)
+        older |= figured(calculated, phase, older, job.calibrate.rule)
     firsts = states.first if phase == "as found" else {}
     return RunResult(
         phase=phase,
@@ -70,20 +70,15 @@ def _results(
     phase: Phase,
 ) -> dict[str, PointResult]:
     friction, rule = largest_friction(points, standing), job.calibrate.rule
-    found = {
-        p.key: _remembered(p, phase, standing[p.key], known, rule, friction) for p in points if p.key in standing
-    }
-    return found | figured(points, phase, found, job.calibrate.rule)
+    return {p.key: _remembered(p, phase, standing[p.key], known, rule, friction) for p in points if p.key in standing}
 
 
 def figured(
     points: Iterable[TestPoint], phase: Phase, results: Mapping[str, PointResult], rule: Rule
 ) -> dict[str, PointResult]:
-    """Return the points that are figured from others, as far as those are read; one that cannot be has no result."""
+    """Return what points are that are calculated from others, as far as those are read; one that cannot be has no result."""
     found = {}
     for point in points:
-        if not kind_of(point).figured:
-            continue
         try:
             result = figure_point(point, phase, results, rule)
         except CandorError as error:

@@ -20,7 +20,7 @@ from candor.notebook.entries.calibrate import ReadingTaken
 from candor.notebook.work.assessment import figured
 from candor.notebook.work.csv_readings import preview_csv
 from candor.packs.model import Pack
-from candor.packs.procedure import point_by_name, test_points
+from candor.packs.procedure import figured_points, point_by_name, test_points
 
 Standards = Mapping[str, tuple[Reference | Chain, ...]]
 Named = tuple[str, Phase, str]  # point, phase, name of the standard
@@ -72,7 +72,7 @@ def calculate_readings(
         result = _assess(point, phase, tuple(readings), known.get(standard), on, rule, names.get(standard, ""))
         found.setdefault(phase, {})[key] = result
     for phase, results in found.items():
-        results |= figured(test_points(pack, phase), phase, results, rule)
+        results |= figured(figured_points(pack, phase), phase, results, rule)
     listed = [result for results in found.values() for result in results.values()]
     return sorted(listed, key=lambda r: (r.phase, order.get(r.point.key, len(order))))
 
