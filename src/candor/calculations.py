@@ -30,7 +30,8 @@ def readings(
     from candor.notebook.standards.chain_text import read_standards
     from candor.notebook.storage.files import read_bytes_of, read_words
     from candor.notebook.work.csv_readings import RangeReadingRow, ReadingRow
-    from candor.notebook.work.readings_alone import calculate_readings, read_rule, results_json, say_results
+    from candor.notebook.work.readings_alone import calculate_readings, read_rule
+    from candor.words.results import results_json, say_results
 
     today = dt.date.today()
     on = parse_date(day, today, "the day of the readings") if day else today

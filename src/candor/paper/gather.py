@@ -12,7 +12,6 @@ from candor.core.calibration.result import PointResult
 from candor.core.calibration.ribbon import marks_of
 from candor.core.calibration.run import RunResult
 from candor.core.errors import CandorError
-from candor.core.verdict.rules import RULE_WORDS
 from candor.notebook.entries.calibrate import ReferenceFrom
 from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.soak import StabilityFound
@@ -41,6 +40,7 @@ from candor.paper.record import (
     UnreadLine,
 )
 from candor.paper.remarks import Stated, remarks_of
+from candor.words.results import RULES, say_agreements
 
 COVERAGE_WORDS = (
     "The expanded uncertainty U is the standard uncertainty multiplied by the coverage factor k given beside it, from the "
@@ -129,7 +129,7 @@ def make_certificate(
         conditions=_conditions(job),
         references=tuple(_reference(s, days[-1] if days else now.date()) for s in used),
         rule=str(job.calibrate.rule),
-        rule_words=RULE_WORDS[job.calibrate.rule],
+        rule_words=RULES[job.calibrate.rule],
         coverage_words=COVERAGE_WORDS,
         advice=ADVICE,
         remarks=remarks_of(
@@ -375,7 +375,7 @@ def _point(result: PointResult, came: Mapping[int, str], state: str) -> PointLin
         rising=result.means.rising,
         falling=result.means.falling,
         friction_divisions=result.friction_divisions,
-        notes=" ".join(filter(None, (result.note, result.agreement_words))),
+        notes=" ".join(filter(None, (result.note, say_agreements(result)))),
         readings=tuple(
             ReadingLine(
                 indicated=_number(r.indicated),

@@ -21,6 +21,7 @@ from candor.packs.borrowing import say_borrowed
 from candor.packs.model import Pack
 from candor.packs.procedure import procedure
 from candor.paper.record import Statement
+from candor.words.results import say_agreements
 
 
 @dataclass(frozen=True)
@@ -204,5 +205,5 @@ def _of_results(asked: Stated) -> Iterator[Statement]:
             entry, name = result.readings[-1].entry, result.point.name
             if result.remark:
                 yield _said("result", f"{name}, {run.title}: {result.remark}", entry, f"{name}: see the certificate")
-            if result.agreement_words:
-                yield _said("result", f"{name}: {result.agreement_words}", entry, f"{name}: see the certificate")
+            if result.agreements:
+                yield _said("result", f"{name}: {say_agreements(result)}", entry, f"{name}: see the certificate")

@@ -16,6 +16,7 @@ from candor.core.reading.reading import INDICATED
 from candor.core.reference.reference import Reference, SpecificationRange
 from candor.core.verdict.rules import Outcome, Rule
 from candor.packs.procedure import test_points as points_of
+from candor.words.results import say_result
 from everykind import PACK, TYPED
 
 DAY = dt.date(2026, 6, 1)
@@ -155,7 +156,7 @@ def test_a_look_is_decided_by_its_words_and_two_that_differ_cannot_tell():
     assert assessed("eye/e/0", "seen flutters").verdict.outcome is Outcome.FAIL
     differ = assessed("eye/e/0", "opens wide", "flutters")
     assert (differ.verdict.outcome, differ.shown) == (Outcome.CANNOT_TELL, "opens wide, flutters")
-    assert "Two looks differ" in differ.sentence
+    assert "Two looks differ" in say_result(differ)
     assert isinstance(understand("the eye is dim today", JotContext(POINTS["eye/e/0"])), NoteJot)
 
 

@@ -26,8 +26,9 @@ from candor.notebook.standards.standards_text import (
 )
 from candor.notebook.work.assessment import assess_run
 from candor.notebook.work.job import fold
-from candor.notebook.work.readings_alone import calculate_readings, results_json
+from candor.notebook.work.readings_alone import calculate_readings
 from candor.packs.procedure import point_by_name
+from candor.words.results import results_json
 from everykind import PACK, TYPED
 
 DAY = dt.date(2026, 6, 1)

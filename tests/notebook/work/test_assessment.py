@@ -14,6 +14,7 @@ from candor.notebook.work.assessment import as_left_run, assess_run, first_open,
 from candor.notebook.work.job import fold
 from candor.notebook.work.states import states_of
 from candor.packs.procedure import procedure
+from candor.words.results import say_result
 from workbench import open_job, point_steps, reading, standard_body
 
 
@@ -85,7 +86,7 @@ def test_a_standard_that_cannot_serve_the_value_is_said_not_crashed(notebook, pa
     notebook.write("job1", reading(step, small))
     result = assess_run(fold("job1", notebook.entries_of("job1")), pack, standards(notebook), "as found").results
     assert result[step.point.key].verdict.outcome is Outcome.CANNOT_TELL
-    assert "1.5 kV is beyond the specification" in result[step.point.key].sentence
+    assert "1.5 kV is beyond the specification" in say_result(result[step.point.key])
 
 
 @pytest.mark.parametrize(

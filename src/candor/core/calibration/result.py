@@ -11,19 +11,18 @@ from candor.core.calibration.against import against
 from candor.core.calibration.point import NO_LIMIT, Phase, TestPoint
 from candor.core.errors import RangeError
 from candor.core.quantities import pair
-from candor.core.quantities.show import decimals, plain, scaled, signed, trimmed
 from candor.core.reading.judged import Judged
 from candor.core.reading.kind import ReadingKind
 from candor.core.reading.kinds import kind_of
 from candor.core.reading.look import judge_looks
 from candor.core.reading.means import Means, means_of
-from candor.core.reading.reading import FRICTION_LIMIT, Reading
+from candor.core.reading.reading import Reading
 from candor.core.reference.chain import Chain, age_of
 from candor.core.reference.reference import Age, Reference
 from candor.core.uncertainty.budget import Budget, Contribution
 from candor.core.uncertainty.coverage import Coverage, cover
 from candor.core.verdict.limits import Bounds, say_bounds
-from candor.core.verdict.rules import RULE_WORDS, Outcome, Rule, Verdict, give_verdict
+from candor.core.verdict.rules import Outcome, Rule, Verdict, give_verdict
 from candor.core.verdict.settle import Settlement, settle
 
 OPEN = Bounds(-math.inf, math.inf)
@@ -96,7 +95,7 @@ class PointResult:
         """What would settle a "cannot tell"; calculated when it is asked for."""
         if self.seen or self.remark or not self.point.limit.given:
             return None
-        return settle(self.verdict.error, self.budget, self.verdict.bounds, self.verdict.rule, self.unit)
+        return settle(self.verdict.error, self.budget, self.verdict.bounds, self.verdict.rule)
 
     @property
     def friction_divisions(self) -> float | None:
@@ -108,48 +107,15 @@ class PointResult:
         return friction / division if division > 0 else None
 
     @property
-    def friction_words(self) -> str:
-        """Say rising, falling and what the friction is against its own limit, or nothing."""
-        friction = self.friction_divisions
-        if friction is None or self.means.rising is None or self.means.falling is None:
-            return ""
-        factor, symbol = scaled(self.unit, self.means.rising, self.means.falling, self.coverage.expanded)
-        places = decimals(self.coverage.expanded / factor)
-        rising, falling = (signed(error / factor, places) for error in (self.means.rising, self.means.falling))
-        side = "over" if friction > FRICTION_LIMIT else "within"
-        words = f"Rising {rising}, falling {falling} {symbol}: the worse is judged. "
-        words += f"Friction {trimmed(friction, 2)} division, {side} ½ (common practice, no source)."
-        if self.means.left_aside:
-            words += f" {self.means.left_aside} without a direction left aside."
-        return words
-
-    @property
-    def agreement_words(self) -> str:
-        """Say how this result and those by another standard, or of another day, agree (E_n, ISO 13528, from memory)."""
-        words = []
-        for other in self.beside:
-            number = normalised_difference(self, other)
-            if number is None:
-                continue
-            verdict = "they agree" if abs(number) <= 1 else "the two results disagree: find out which one is wrong"
-            words.append(
-                f"Read {other.shown} before by another standard or on another day: E_n {number:.2f}, {verdict}."
-            )
-        return " ".join(words)
+    def agreements(self) -> tuple[Agreement, ...]:
+        """How it agrees with the results beside it, as far as a number can be told."""
+        numbers = ((other, normalised_difference(self, other)) for other in self.beside)
+        return tuple(Agreement(other=other, number=number) for other, number in numbers if number is not None)
 
     @property
     def percent_of_full_scale(self) -> float:
         """The judged error in per cent of full scale."""
         return 100 * self.verdict.error / self.point.full_scale
-
-    @property
-    def short_words(self) -> str:
-        """The judged error in a few words: in per cent of full scale, else of its limit; nothing of a look or what is noted."""
-        if self.seen or self.point.noted:
-            return ""
-        if self.point.limit.on_value or self.point.limit.judged_in != "value" or self.point.limit.percent_of_reading:
-            return f"{plain(100 * self.share_of_limit, 0)} % of limit" if self.point.limit.given else ""
-        return f"{plain(self.percent_of_full_scale, 1)} % of f.s."
 
     @property
     def share_of_limit(self) -> float:
@@ -171,52 +137,18 @@ class PointResult:
         """The limit at what was indicated: ``±4.5 V``, ``at least 60 V``."""
         return say_bounds(self.verdict.bounds, self.unit) if self.point.limit.given else NO_LIMIT
 
-    @property
-    def sentence(self) -> str:
-        """The sum in one line, as the reasons panel puts it."""
-        if self.seen:
-            return f"{self.note or self.seen} {self.remark}".strip()
-        if self.point.noted:
-            return f"{pair(self.indicated, self.coverage.expanded, self.unit).removeprefix('+')}, recorded, no limit applies."
-        if not self.point.limit.given:
-            return f"{self.shown}; {NO_LIMIT}. {self.remark}".strip()
-        limit = self.limit_shown
-        if self.remark:
-            leaves = (
-                "" if self.age is not None or not self.point.needs_reference else ", but U leaves the reference out"
-            )
-            return f"{self.shown} against {limit}{leaves}. {self.remark}"
-        ratio = self.verdict.test_uncertainty_ratio
-        tur = f" TUR {ratio:.1f} (limit / U)." if math.isfinite(ratio) else ""
-        chance = likely(self.verdict.probability_in_tolerance)
-        what = "value" if self.point.limit.on_value else "error"
-        factor, symbol = scaled(self.unit, self.verdict.error, self.coverage.expanded)
-        expanded = self.coverage.expanded / factor
-        words = {Outcome.PASS: "Passes", Outcome.FAIL: "Fails", Outcome.CANNOT_TELL: "Cannot tell"}
-        found = f"{what} {self.shown.split(' ±')[0]} {symbol}".rstrip()
-        u = f"U {plain(expanded, decimals(expanded))} {symbol}".rstrip()
-        guard = ", with a guard band of U" if self.verdict.is_guarded else ""
-        said = f"{words[self.verdict.outcome]}: {found}, {u}, limit {limit}{guard}."
-        return f"{said}{tur} {chance[0].upper()}{chance[1:]} to be in tolerance."
+
+@dataclass(frozen=True)
+class Agreement:
+    """A result with one beside it, by another standard or of another day: E_n (ISO 13528:2022, 9.7, from memory)."""
+
+    other: PointResult
+    number: float
 
     @property
-    def rule_words(self) -> str:
-        """The decision rule with its source."""
-        return (
-            "A look is judged by its outcomes: no error, no uncertainty."
-            if self.seen
-            else RULE_WORDS[self.verdict.rule]
-        )
-
-
-def likely(probability: float) -> str:
-    """Say a probability without pretending to more digits than it has."""
-    # A budget whose parts are judged to a few per cent says no more than three nines.
-    if probability > 0.999:
-        return "more than 99.9 % likely"
-    if probability < 0.001:
-        return "less than 0.1 % likely"
-    return f"{100 * probability:.1f} % likely"
+    def agree(self) -> bool:
+        """Whether the two agree: |E_n| is 1 at most."""
+        return abs(self.number) <= 1
 
 
 def normalised_difference(one: PointResult, other: PointResult) -> float | None:

@@ -32,15 +32,6 @@ class Rule(StrEnum):
     FOUR_TO_ONE = "4:1"
 
 
-RULE_WORDS = {
-    Rule.GUARDED: "Guard band of U: passes when |error| + U ≤ limit, fails when |error| − U > limit, "
-    "in between it is undecided (JCGM 106, 8.3; ILAC-G8, 4.2).",
-    Rule.PLAIN: "Simple acceptance: passes when |error| ≤ limit; U is not taken into account (JCGM 106, 8.2; ILAC-G8, 4.2).",
-    Rule.FOUR_TO_ONE: "4:1: simple acceptance where limit / U is at least 4, below that a guard band of U "
-    "(JCGM 106, 8.2 and 8.3; ILAC-G8, 4.2).",
-}
-
-
 @dataclass(frozen=True)
 class Verdict:
     """A decision with its grounds.

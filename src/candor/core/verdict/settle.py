@@ -1,6 +1,6 @@
 """What would settle a "cannot tell": the U needed, and which contributions to cut to how much.
 
-What is said is rounded to the safe side, so that whoever does just what is said, or better, gets a decision.
+A width is rounded to the safe side, and the chance said is that of the width said.
 """
 
 from __future__ import annotations
@@ -11,17 +11,20 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from candor.core.quantities import engineering
 from candor.core.quantities.show import round_down
 from candor.core.uncertainty.budget import Budget, Contribution, rectangular
 from candor.core.uncertainty.coverage import cover, distribution_of
-from candor.core.uncertainty.distribution import ROUGH
+from candor.core.uncertainty.distribution import ROUGH, ErrorDistribution
 from candor.core.verdict.limits import Bounds, bounds_of
-from candor.core.verdict.rules import Outcome, Rule, decide, guard_probability
+from candor.core.verdict.rules import Outcome, Rule, decide, guard_probability, has_guard_band
 
 MOST_READINGS = 30  # more at one point are not read at a bench
-_STEPS = 40
-_CLOSE = 1e-3  # of the square of a width: far finer than the two digits that are said
+SURE_ENOUGH = 0.9  # of the chance that something settles it: from here on it is said before the others
+WORTH_SAYING = 0.5  # and from here on at all
+NEARLY = 0.05  # what costs more and settles it no oftener than by this is not asked for
+MARGIN = 0.005  # what the quick search may be off by
+NARROWEST = 1000  # of the whole width of a kind: nobody measures anew to less than this part of it
+_STEPS = 14  # halvings of a ratio of NARROWEST: to well within the two digits that are said
 _QUANTILES = tuple((i + 0.5) / 24 for i in range(24))  # at which what the repeats may come to is weighed
 
 
@@ -34,21 +37,17 @@ class Remedy:
     kind : str
         Which contributions to cut: "needle", "friction", "repeats", "reference", or the name of one.
     half_width : float
-        What is said: the half-width that the whole of that kind may have, as a rectangle, in the unit of the result;
-        of repeats, 0.
+        The half-width that the whole of that kind may have, as a rectangle, in the unit of the result; of repeats, 0.
     readings : int
-        How many readings in all may settle it; 0 where it is not a matter of repeats.
+        How many readings in all; 0 where it is not a matter of repeats.
     chance : float
-        That it settles: 1 where it is sure.
-    sentence : str
-        What to do.
+        That it settles: measured anew, the error moves too, and may move into the doubt of the other limit or stay in this one.
     """
 
     kind: str
     half_width: float
     readings: int
     chance: float
-    sentence: str
 
 
 @dataclass(frozen=True)
@@ -58,24 +57,28 @@ class Settlement:
     Attributes
     ----------
     expanded_needed : float
-        The largest U that decides, rounded down to two digits, in the unit of the result; zero where none does.
+        The largest U that decides if the error stays as it is, rounded down to two digits, in the unit of the result; zero
+        where none does.
     remedies : tuple of Remedy
-        The largest contribution first; only those that suffice alone.
-    sentence : str
+        Those that settle it in nine of ten first, then the largest contribution first; none of less than one of two.
+    largest : tuple of str
+        The names of the two largest contributions.
+    on_limit : bool
+        Whether the error stands on its limit.
     """
 
     expanded_needed: float
     remedies: tuple[Remedy, ...]
-    sentence: str
+    largest: tuple[str, ...]
+    on_limit: bool = False
 
 
-def settle(error: float, budget: Budget, limit: Bounds | float, rule: Rule, unit: str) -> Settlement | None:
-    """Say what would turn "cannot tell" into a decision, the error staying as it is; `error` and `limit` in `unit`.
+def settle(error: float, budget: Budget, limit: Bounds | float, rule: Rule) -> Settlement | None:
+    """Say what would turn "cannot tell" into a decision; `error` and `limit` in one unit, a limit that is a number L is ±L.
 
-    A limit that is a number L is ±L.
-
-    A smaller U decides by the rule in force (JCGM 106:2012, 8.3); the chance of readings is of the mean of n of them
-    (JCGM 100:2008, 4.2.3).
+    A smaller U decides by the rule in force (JCGM 106:2012, 8.3). What is measured anew takes its old error with it: the new
+    result is error + old - new, old drawn by what the budget said of it and new by the rectangle that takes its place (a flat
+    prior of the true error); the chance of readings is of the mean of n of them (JCGM 100:2008, 4.2.3).
 
     Returns
     -------
@@ -87,35 +90,32 @@ def settle(error: float, budget: Budget, limit: Bounds | float, rule: Rule, unit
     RangeError
         As bounds_of.
     """
-    bounds = bounds_of(limit)
-    expanded = _guard(budget, bounds)
-    if decide(error, expanded, bounds, rule) is not Outcome.CANNOT_TELL:
+    doubt = _Doubt(error, budget, bounds_of(limit), rule)
+    if decide(error, _guard(budget, doubt.bounds), doubt.bounds, rule) is not Outcome.CANNOT_TELL:
         return None
-    exact = abs(bounds.room(error))
-    whole = abs(bounds.middle) if bounds.one_sided else bounds.half
-    if rule is Rule.FOUR_TO_ONE and not bounds.one_sided:
+    exact = abs(doubt.bounds.room(error))
+    whole = abs(doubt.bounds.middle) if doubt.bounds.one_sided else doubt.bounds.half
+    if rule is Rule.FOUR_TO_ONE and not doubt.bounds.one_sided:
         exact = max(exact, whole / 4)  # either the guard band is kept, or the ratio is reached
-    needed = round_down(exact)
-    if exact <= whole * 1e-6:
-        where = "exactly on the limit" if rule is not Rule.PLAIN and whole else "against a limit of zero"
-        return Settlement(0.0, (), f"The error stands {where}: no better reading would decide it; trim, or repeat.")
-    remedies = [
-        r
-        for kind in _kinds(budget)
-        if (r := _remedy(budget=budget, kind=kind, error=error, needed=needed, bounds=bounds, rule=rule, unit=unit))
-    ]
-    remedies.sort(key=lambda r: r.chance < 1)  # what is sure goes before what may
-    words = f"It needs U of at most {engineering(needed, unit, 2)}. "
-    if remedies:
-        first = remedies[0]
-        words += first.sentence + (" would settle it." if first.chance == 1 else " may settle it")
-        words += f", about {_say_chance(first.chance)}." if first.chance < 1 else ""
-    else:
-        words += "No single contribution is enough; cut the largest first: " + ", then ".join(
-            c.name for c in budget.largest_first()[:2]
-        )
-        words += "."
-    return Settlement(needed, tuple(remedies), words)
+    on_limit = exact <= whole * 1e-6
+    found = [_by_readings(doubt) if kind == "repeats" else _by_cutting(doubt, kind) for kind in _kinds(budget)]
+    remedies = sorted((r for r in found if r is not None), key=lambda r: r.chance < SURE_ENOUGH)
+    return Settlement(
+        expanded_needed=0.0 if on_limit else round_down(exact),
+        remedies=tuple(remedies),
+        largest=tuple(c.name for c in budget.largest_first()[:2]),
+        on_limit=on_limit,
+    )
+
+
+@dataclass(frozen=True)
+class _Doubt:
+    """What is to be settled: an error with its budget, where it may stand, and the rule."""
+
+    error: float
+    budget: Budget
+    bounds: Bounds
+    rule: Rule
 
 
 def _guard(budget: Budget, bounds: Bounds) -> float:
@@ -123,11 +123,10 @@ def _guard(budget: Budget, bounds: Bounds) -> float:
     return cover(budget, guard_probability(bounds)).expanded
 
 
-def _rough_guard(budget: Budget, bounds: Bounds) -> float:
-    """Return the same to about 1e-4, quickly, for a search whose answer is checked."""
+def _roughly(budget: Budget) -> ErrorDistribution:
+    """Return a distribution good to about 1e-4, quickly, for a search whose answer is checked."""
     found = distribution_of(budget)
-    quick = replace(found, terms=found.terms if found.students else ROUGH)
-    return quick.half_interval(guard_probability(bounds))
+    return replace(found, terms=found.terms if found.students else ROUGH)
 
 
 def _kinds(budget: Budget) -> list[str]:
@@ -163,68 +162,62 @@ def with_readings(budget: Budget, readings: int, ratio: float = 1.0) -> Budget:
     return replace(budget, contributions=tuple(more(c) for c in budget.contributions))
 
 
-def _remedy(
-    budget: Budget, kind: str, error: float, needed: float, bounds: Bounds, rule: Rule, unit: str
-) -> Remedy | None:
-    if kind == "repeats":
-        return _by_readings(budget=budget, error=error, needed=needed, bounds=bounds, rule=rule)
-    whole = sum(c.size for c in budget.contributions if _of_kind(c, kind)) * math.sqrt(3)
-
-    def over(squared: float) -> float:
-        return _rough_guard(with_kind_cut(budget, kind, math.sqrt(squared)), bounds) ** 2 - needed**2
-
-    nothing = over(0.0)
-    if nothing > 0:
+def _by_cutting(doubt: _Doubt, kind: str) -> Remedy | None:
+    """Find the widest rectangle in the place of one kind that settles it in nine of ten; else what nearly the narrowest does."""
+    whole = sum(c.size for c in doubt.budget.contributions if _of_kind(c, kind)) * math.sqrt(3)
+    least = whole / NARROWEST
+    best = _chance_cut(doubt, kind, least, _roughly)
+    if best < WORTH_SAYING:
         return None
-    half = round_down(math.sqrt(_widest(over, nothing, whole**2)))
-    while half > 0 and _guard(with_kind_cut(budget, kind, half), bounds) > needed:  # the search was a rough one
-        half = round_down(half * 0.97)
-    if half <= 0:
-        return None
-    return Remedy(kind=kind, half_width=half, readings=0, chance=1.0, sentence=_sentence(kind, half, unit))
+    wanted = SURE_ENOUGH + MARGIN if best >= SURE_ENOUGH + MARGIN else best - NEARLY
+    low, high = least, whole
+    for _ in range(_STEPS):  # the chance falls as the rectangle widens: the same error moves, and U grows
+        middle = math.sqrt(low * high)
+        low, high = (middle, high) if _chance_cut(doubt, kind, middle, _roughly) >= wanted else (low, middle)
+    half = round_down(low)
+    return Remedy(kind=kind, half_width=half, readings=0, chance=_chance_cut(doubt, kind, half, distribution_of))
 
 
-def _widest(over: Callable[[float], float], below: float, whole: float) -> float:
-    """Return the greatest square of a width, from 0 to `whole`, at which what rises with it is not over zero, from the inside.
+def _chance_cut(
+    doubt: _Doubt, kind: str, half_width: float, distributed: Callable[[Budget], ErrorDistribution]
+) -> float:
+    """Return the chance that it is decided once everything of one kind is measured anew to ±`half_width`."""
+    after = with_kind_cut(doubt.budget, kind, half_width)
+    guard = distributed(after).half_interval(guard_probability(doubt.bounds))
+    if not has_guard_band(doubt.rule, guard, doubt.bounds):
+        return 1.0
+    old = (c for c in doubt.budget.contributions if _of_kind(c, kind))
+    moves = distributed(Budget((*old, rectangular(f"{kind}, cut", half_width))))
 
-    U² rises nearly straight with the square of a width: false position, the end that stays halved, needs a few steps (M. Dowell
-    and P. Jarratt, BIT 11 (1971) 168, from memory).
-    """
-    low, high, above = 0.0, whole, over(whole)
-    if above <= 0:
-        return whole
-    for _ in range(_STEPS):
-        if high - low <= _CLOSE * high:
-            break
-        least = _CLOSE * high / 2
-        middle = min(max(low - below * (high - low) / (above - below), low + least), high - least)
-        value = over(middle)
-        if value <= 0:
-            low, below, above = middle, value, above / 2
-        else:
-            high, above, below = middle, value, below / 2
-    return low
+    def between(low: float, high: float) -> float:
+        above = 1.0 if math.isinf(high) else moves.probability_below(high - doubt.error)
+        return above - (0.0 if math.isinf(low) else moves.probability_below(low - doubt.error))
+
+    low, high = doubt.bounds.low, doubt.bounds.high
+    passes = between(low + guard, high - guard) if low + guard <= high - guard else 0.0
+    return 1.0 - between(low - guard, high + guard) + passes
 
 
-def _by_readings(budget: Budget, error: float, needed: float, bounds: Bounds, rule: Rule) -> Remedy | None:
-    """Find how many readings in all would decide if the scatter stayed; the chance weighs that it and the mean may not."""
-    repeats = next(c for c in budget.contributions if c.kind == "repeats")
+def _by_readings(doubt: _Doubt) -> Remedy | None:
+    """Find how many readings in all settle it in nine of ten, or nearly as often as MOST_READINGS do."""
+    repeats = next(c for c in doubt.budget.contributions if c.kind == "repeats")
     count = int(repeats.dof) + 1
-    if _guard(with_readings(budget, MOST_READINGS), bounds) > needed:
+
+    def chance(readings: int) -> float:
+        return _chance(doubt, repeats, count, readings)
+
+    best = chance(MOST_READINGS) if count < MOST_READINGS else 0.0
+    if best < WORTH_SAYING:
         return None
+    wanted = SURE_ENOUGH if best >= SURE_ENOUGH else best - NEARLY
     low, high = count, MOST_READINGS
     while high - low > 1:
         middle = (low + high) // 2
-        low, high = (low, middle) if _guard(with_readings(budget, middle), bounds) <= needed else (middle, high)
-    chance = _chance(budget=budget, repeats=repeats, count=count, total=high, error=error, bounds=bounds, rule=rule)
-    return Remedy(
-        kind="repeats", half_width=0.0, readings=high, chance=chance, sentence=f"About {high} readings in all"
-    )
+        low, high = (low, middle) if chance(middle) >= wanted else (middle, high)
+    return Remedy(kind="repeats", half_width=0.0, readings=high, chance=chance(high))
 
 
-def _chance(
-    budget: Budget, repeats: Contribution, count: int, total: int, error: float, bounds: Bounds, rule: Rule
-) -> float:
+def _chance(doubt: _Doubt, repeats: Contribution, count: int, total: int) -> float:
     """Return the chance that `total` readings decide: the scatter and the mean of those to come drawn by what was read.
 
     The variance still to be seen over the one seen is F distributed, the new mean scaled t: both at the middle of equal
@@ -242,33 +235,14 @@ def _chance(
     ratios = np.sqrt((seen + (new - 1) * later) / (seen + new - 1)) if new > 1 else later
     # U is smooth in the ratio: calculated at some, drawn through between them.
     nodes = np.unique([*ratios[:: max(len(ratios) // 5, 1)], ratios[-1]])
-    covered = [_guard(with_readings(budget, total, float(r)), bounds) for r in nodes]
+    covered = [_guard(with_readings(doubt.budget, total, float(r)), doubt.bounds) for r in nodes]
+    moved = stdtrit(seen, shares) * scatter * math.sqrt(1 / count + 1 / new) * new / total
+    errors, low, high = doubt.error + moved, doubt.bounds.low, doubt.bounds.high
     for expanded in np.interp(ratios, nodes, covered):
-        for other in _QUANTILES:
-            moved = float(stdtrit(seen, other)) * scatter * math.sqrt(1 / count + 1 / new) * new / total
-            decided += decide(error + moved, float(expanded), bounds, rule) is not Outcome.CANNOT_TELL
+        if has_guard_band(doubt.rule, float(expanded), doubt.bounds):
+            passes = (errors - expanded >= low) & (errors + expanded <= high)
+            decided += float(np.mean(passes | (errors - expanded > high) | (errors + expanded < low)))
+        else:
+            decided += 1.0
     # Quantiles are finite: certain it never is.
-    return min(decided / len(_QUANTILES) ** 2, 0.99)
-
-
-def _say_chance(chance: float) -> str:
-    return (
-        f"{round(10 * chance)} times in 10"
-        if 0.05 <= chance < 0.95
-        else "nearly always"
-        if chance > 0.5
-        else "hardly ever"
-    )
-
-
-def _sentence(kind: str, half_width: float, unit: str) -> str:
-    half = engineering(half_width, unit, 2)
-    if kind == "needle":
-        return f"Reading the needle to ±{half} (by a magnifier or a camera, or by setting it on a mark and reading the reference)"
-    if kind == "reference":
-        return f"A reference good to ±{half}"
-    if kind == "bracket":
-        return f"A bracket of at most {engineering(2 * half_width, unit, 2)} from on to off"
-    if kind == "friction":
-        return f"Friction known to be at most ±{half} (read from below and from above)"
-    return f"Bringing “{kind}” down to ±{half}"
+    return min(decided / len(_QUANTILES), 0.99)

@@ -6,7 +6,6 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QLabel, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
-from candor.core.calibration.because import reading_words, say_coverage, say_risk, say_simulation, what_would_change
 from candor.core.calibration.result import PointResult
 from candor.core.calibration.run import RunResult
 from candor.core.quantities import engineering
@@ -20,6 +19,16 @@ from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.glyphs import Glyph
 from candor.desktop.widgets.rows import Row, RowList
 from candor.desktop.widgets.worker import Work
+from candor.words.results import (
+    reading_words,
+    say_coverage,
+    say_result,
+    say_risk,
+    say_rule,
+    say_simulation,
+    short_error,
+    what_would_change,
+)
 
 DRAWS = 1_000_000
 Section = tuple[str, list[str]]
@@ -201,9 +210,9 @@ class Because(QWidget):
         self.glyph.show_outcome(verdict.outcome)
         self.word.setText(f"{result.word[:1].upper()}{result.word[1:]}")
         self.heading.setText("because, if this reading is taken" if preview else "because")
-        self.number.setText(result.short_words)
+        self.number.setText(short_error(result))
         self.number.setToolTip("Error in per cent of full scale, or of its limit")
-        self.sentence.setText(result.sentence)
+        self.sentence.setText(say_result(result))
         factor, symbol = scaled(unit, result.verdict.error, result.coverage.expanded)
         expanded = plain(result.coverage.expanded / factor, decimals(result.coverage.expanded / factor))
         self.bars_title.setText(
@@ -212,7 +221,7 @@ class Because(QWidget):
         self.bars.show_budget(result.budget, unit)
         self.factor.setText(say_coverage(result))
         self.change.setText(what_would_change(result))
-        self.rule_words.setText(result.rule_words)
+        self.rule_words.setText(say_rule(result))
         self.rules[verdict.rule].setChecked(True)
         self._show_readings(result)
         self._show_risk()

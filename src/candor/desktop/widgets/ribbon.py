@@ -12,6 +12,7 @@ from candor.core.calibration.run import RunResult
 from candor.core.verdict.rules import Outcome
 from candor.desktop.frame.theme import Theme
 from candor.desktop.widgets.glyphs import DOT
+from candor.words.results import say_result
 
 
 class Ribbon(QWidget):
@@ -124,7 +125,7 @@ class Ribbon(QWidget):
         if isinstance(event, QHelpEvent) and self._laid.columns:
             key = self._laid.columns[self._index_at(event.pos().x())].key
             result = self._run.results.get(key) if self._run else None
-            words = key if result is None else f"{result.point.name}: {result.sentence}"
+            words = key if result is None else f"{result.point.name}: {say_result(result)}"
             QToolTip.showText(event.globalPos(), words, self)
             return True
         return super().event(event)

@@ -3,9 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
-import math
 from collections.abc import Mapping
-from typing import Any
 
 from candor.core.calibration.point import Phase, TestPoint
 from candor.core.calibration.result import PointResult, assess_point
@@ -96,51 +94,6 @@ def _assess(
         return assess_point(point, phase, readings, reference, on, rule, remark=remark)
     except RangeError as error:
         return assess_point(point, phase, readings, None, on, rule, remark=str(error))
-
-
-def results_json(results: list[PointResult]) -> list[dict[str, Any]]:
-    """Return results as JSON lists them: SI; error, U and limit in `unit`, which is the point's or what it is judged in."""
-    return [_json(result) for result in results]
-
-
-def _json(result: PointResult) -> dict[str, Any]:
-    verdict, coverage, point = result.verdict, result.coverage, result.point
-    bounds = verdict.bounds
-    return {
-        "point": point.key,
-        "phase": result.phase,
-        "kind": result.readings[0].kind,
-        "indicated": result.seen or _number(result.indicated),
-        "reference": None if result.seen else _number(result.reference),
-        "error": None if result.seen else _number(verdict.error),
-        "U": None if result.seen else coverage.expanded,
-        "k": None if result.seen else coverage.factor,
-        "dof": _number(coverage.dof),
-        "unit": result.unit,
-        "limit": _limit(bounds.low, bounds.high) if point.limit.given and not result.seen else None,
-        "tur": _number(verdict.test_uncertainty_ratio),
-        "verdict": str(verdict.outcome),
-        "probability": verdict.probability_in_tolerance if point.limit.given and not result.seen else None,
-        "budget": [
-            {"name": c.name, "u": c.size, "dof": _number(c.dof), "shape": c.shape, "reason": c.reason}
-            for c in result.budget.largest_first()
-        ],
-        "sentence": result.sentence,
-    }
-
-
-def _limit(low: float, high: float) -> float | dict[str, float | None]:
-    """±L as a number; else from where to where."""
-    return high if low == -high else {"low": _number(low), "high": _number(high)}
-
-
-def _number(value: float) -> float | None:
-    return value if math.isfinite(value) else None
-
-
-def say_results(results: list[PointResult]) -> list[str]:
-    """Return a line for every point."""
-    return [f"{r.point.key}, {r.phase}: {r.verdict.outcome}. {r.sentence}" for r in results]
 
 
 def read_rule(text: str) -> Rule:

@@ -27,6 +27,7 @@ from candor.desktop.widgets.warning import WarningStrip
 from candor.notebook.work.barriers import barrier
 from candor.packs.points import face_of
 from candor.packs.procedure import procedure
+from candor.words.settling import say_settlement
 
 PEDAL_KEYS = (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_PageDown, Qt.Key.Key_F13)
 
@@ -223,7 +224,7 @@ class ArmsLength(QWidget):
             word = result.word
             self.verdict.setText(f"{word}, if taken" if self._hand.moved else word)
             why = (
-                f"\n{result.settlement.sentence}"
+                f"\n{say_settlement(result.settlement, result.unit)}"
                 if result.settlement
                 else f"\n{result.remark}"
                 if result.remark

@@ -5,7 +5,6 @@ import re
 
 import pytest
 
-from candor.core.calibration.because import say_risk, what_would_change
 from candor.core.calibration.point import TestPoint
 from candor.core.calibration.result import assess_point
 from candor.core.quantities import parse_quantity
@@ -13,6 +12,7 @@ from candor.core.reading.dial import DialRange
 from candor.core.reading.reading import Reading
 from candor.core.reading.scale import linear_scale
 from candor.core.verdict.rules import Limit, Outcome, Rule
+from candor.words.results import say_risk, what_would_change
 
 SCALE = linear_scale("0 to 15", 0.0, 15.0, 30, 10)
 POINT = TestPoint(
