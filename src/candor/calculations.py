@@ -132,7 +132,7 @@ def power(
     as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
 ) -> None:
     """May a job be powered: the list with what is missing, the way up, and what each reading means in its state."""
-    from candor.notebook.views_as_text import power_told
+    from candor.words.views_as_text import power_told
 
     _tell(power_told(notebook, job), as_json)
 
@@ -144,7 +144,7 @@ def leaving(
     as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
 ) -> None:
     """What is looked at before a job goes: each line with its limit, who found it so and when, and what is open."""
-    from candor.notebook.views_as_text import leaving_told
+    from candor.words.views_as_text import leaving_told
 
     _tell(leaving_told(notebook, job), as_json)
 
@@ -156,7 +156,7 @@ def trace(
     as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
 ) -> None:
     """A job's trace: every node, what resistors carry, what does not add up, and where to look next."""
-    from candor.notebook.views_as_text import trace_told
+    from candor.words.views_as_text import trace_told
 
     _tell(trace_told(notebook, job), as_json)
 

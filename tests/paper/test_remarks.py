@@ -18,6 +18,7 @@ from candor.notebook.entries.stay import ChangeMade
 from candor.notebook.release.leaving import LeavingItem
 from candor.notebook.soak.drifting import drift_asked, drift_view
 from candor.notebook.standards.standards import standards
+from candor.notebook.work.check_findings import Looked
 from candor.notebook.work.description import description_of
 from candor.notebook.work.evidence import evidence_of
 from candor.notebook.work.job import fold
@@ -29,7 +30,7 @@ from candor.paper.label import label_lines
 from candor.paper.papers import Wanted, paper_of
 from workbench import NOW, open_job, point_steps, reading, standard_body
 
-BAD = LeavingItem("shake", "Shake", "bad", "rattles", by_hand=True, entry=3)
+BAD = LeavingItem("shake", "Shake", "bad", Looked("bad", "rattles"), by_hand=True, entry=3)
 
 
 def made(notebook, leaving=()):

@@ -12,7 +12,6 @@ from candor.core.calibration.result import PointResult
 from candor.core.calibration.ribbon import marks_of
 from candor.core.calibration.run import RunResult
 from candor.core.errors import CandorError
-from candor.notebook.entries.calibrate import ReferenceFrom
 from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.soak import StabilityFound
 from candor.notebook.entries.standards import ChainRecorded, StandardRecorded
@@ -40,26 +39,9 @@ from candor.paper.record import (
     UnreadLine,
 )
 from candor.paper.remarks import Stated, remarks_of
+from candor.words.certificate import ADVICE, CAME, COVERAGE_WORDS
+from candor.words.checks import say_release_line
 from candor.words.results import RULES, say_agreements
-
-COVERAGE_WORDS = (
-    "The expanded uncertainty U is the standard uncertainty multiplied by the coverage factor k given beside it, from the "
-    "convolution of all contributions, for a coverage probability of 95 % (JCGM 100:2008; JCGM 101:2008). It covers "
-    "the reading of the needle and the reference at the time; it says nothing of later drift. TUR is limit / U. "
-    "Where a point was read rising and falling, needle and reference are the means of both and the error is the worse. "
-    "Errors of − ranges are of magnitude: positive means the needle read too far from zero."
-)
-CAME: Mapping[ReferenceFrom, str] = {
-    "typed": "read and typed",
-    "captured": "captured over a link",
-    "confirmed": "confirmed by a press of their own",
-    "as set": "of a source or fixed part, as set",
-    "": "of entries that did not keep how",
-}
-ADVICE = (
-    "This certificate states what was measured. It does not certify electrical safety; local codes and licensed "
-    "practice come first."
-)
 
 
 class NothingStandsError(CandorError, ValueError):
@@ -166,7 +148,7 @@ def make_certificate(
         due=_due(job),
         pictures=_pictures(job, (found, left)),
         steady=tuple(TracedLine(text=e.body.words, entry=e.number) for e in _newest_of_each(job)),
-        leaving=tuple(TracedLine(text=item.line, entry=item.entry) for item in leaving),
+        leaving=tuple(TracedLine(text=say_release_line(item), entry=item.entry) for item in leaving),
         not_as_drawn=(
             *(TracedLine(text=text, entry=0) for text in earlier),
             *(

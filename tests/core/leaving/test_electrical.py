@@ -15,6 +15,7 @@ from candor.core.leaving.electrical import (
     judge_touch,
     read_rule,
 )
+from candor.words.checks import say_case, say_touch
 
 RULE = LocalRule()
 CASES = list(product((False, True), (True, False)))
@@ -50,11 +51,11 @@ def test_a_touch_current_is_the_worst_of_four_and_never_good_of_fewer():
         for some in combinations(CASES, count):
             judged = judge_touch([TouchReading(low[c], *c) for c in some], RULE)
             assert judged.state == "missing"
-            assert all((TouchReading(0.0, *c).case in judged.sentence) == (c not in some) for c in CASES)
+            assert all((say_case(TouchReading(0.0, *c)) in say_touch(judged)) == (c not in some) for c in CASES)
     for worst in CASES:
         made = [TouchReading(0.4e-3 if c == worst else 0.1e-3, *c) for c in CASES]
         assert judge_touch(made, RULE).state == "good"
-        assert f"400 µA at worst, with {TouchReading(0.0, *worst).case}" in judge_touch(made, RULE).sentence
+        assert f"400 µA at worst, with {say_case(TouchReading(0.0, *worst))}" in say_touch(judge_touch(made, RULE))
         over = [TouchReading(0.6e-3, *worst)]
         assert judge_touch(over, RULE).state == "bad"  # one is enough
         again = [*over, *(TouchReading(0.1e-3, *c) for c in CASES)]

@@ -4,7 +4,7 @@ import math
 
 import pytest
 
-from candor.core.power.rail_ohms import judge_rail
+from candor.core.power.rail_ohms import RailOhms
 from candor.core.power.safe import AfterReading, after_power, bleed_seconds
 
 
@@ -53,4 +53,4 @@ def test_a_bleeder_empties_by_its_exponential():
      (2e3, 0, "look"), (20e3, 0, "good")],
 )  # fmt: skip
 def test_a_rail_far_too_low_is_a_short_and_high_is_fine(ohms, manual, outcome):
-    assert judge_rail(ohms, manual).outcome == outcome
+    assert RailOhms(ohms, manual).outcome == outcome

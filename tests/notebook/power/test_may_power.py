@@ -35,6 +35,7 @@ from candor.notebook.power.powering import (
     safety_of,
 )
 from candor.notebook.work.job import fold
+from candor.words.checks import say_found
 from workbench import looked_before_power
 
 SUPPLY = "375-0-375 V, vacuum, 40 uF 450 V, 500 ohm, 40 uF 450 V, load 110 mA"
@@ -127,7 +128,7 @@ def test_a_rating_that_is_passed_before_power_bars_it(hand, bodies, words):
         *looked_before_power(), *bodies, *(RailOhmsRead(rail=b.name, ohms=60e3) for b in bodies if hasattr(b, "name"))
     )
     item = next(i for i in power_list(hand.job(), None) if i.key == "ratings")
-    assert (item.state, words in item.words, hand.open()) == ("bad", True, ["ratings"])
+    assert (item.state, words in say_found(item.found), hand.open()) == ("bad", True, ["ratings"])
     hand.write(CheckOverridden(item="ratings", reason="the load comes first, by a relay"))
     assert hand.open() == []
     hand.write(RailSaid(name="b9", volts=30, rated_volts=25))  # what comes up later is not overridden

@@ -15,6 +15,7 @@ from candor.notebook.entries.unit import AccountedFor, Unaccounted
 from candor.notebook.parts.parts_list import list_parts
 from candor.notebook.release.leaving import leaving_body, leaving_list, open_leaving, overriding, say_open
 from candor.notebook.work.job import fold
+from candor.words.checks import say_found, say_release_line
 
 FOUR = [TouchRead(amperes=5e-5, is_reversed=way, is_on=on) for way in (False, True) for on in (True, False)]
 RULE = LocalRule()
@@ -55,16 +56,16 @@ def test_everything_is_open_until_it_was_looked_at_and_a_change_asks_for_the_mea
     hand.write(EarthRead(ohms=0.1, amperes=10.0), InsulationTested(ohms=20e6, volts=500.0), *FOUR)
     hand.write(*(LeavingChecked(item=key, outcome="good") for key in looked))
     assert hand.open() in ([], ["line capacitors"])
-    assert "200 mΩ at most" in hand.item("earth").line
+    assert "200 mΩ at most" in say_release_line(hand.item("earth"))
     assert hand.item("earth").who == "tester"
-    assert f"{hand.item('earth').at:%Y-%m-%d}" in hand.item("earth").line
+    assert f"{hand.item('earth').at:%Y-%m-%d}" in say_release_line(hand.item("earth"))
     hand.write(ChangeMade(text="replaced R6"))
     assert {"earth", "insulation", "touch"} < {*hand.open(), "line capacitors"}
-    assert "measured before replaced R6" in hand.item("touch").words
+    assert "measured before replaced R6" in say_found(hand.item("touch").found)
     hand.write(EarthRead(ohms=0.1, amperes=10.0), *FOUR[:2])
     assert hand.item("earth").state == "good"
-    assert (
-        "plug reversed, switch on; plug reversed, switch off" in hand.item("touch").words
+    assert "plug reversed, switch on; plug reversed, switch off" in say_found(
+        hand.item("touch").found
     )  # those of before count no more
 
 
@@ -104,12 +105,15 @@ def test_an_earth_bond_without_its_test_current_is_open(hand):
 def test_screws_left_over_at_putting_together_are_open_until_they_are_found(hand):
     hand.write(TakenOff(what="the shield", fasteners=(Fasteners(count=6),)))
     taken = hand.job().arrive.taken[0].entry
-    assert (hand.item("fasteners").state, "not put back yet: the shield" in hand.item("fasteners").words) == (
+    assert (
+        hand.item("fasteners").state,
+        "not put back yet: the shield" in say_found(hand.item("fasteners").found),
+    ) == (
         "missing",
         True,
     )
     hand.write(PutBack(step=taken.id, left_over=2))
-    assert (hand.item("fasteners").state, hand.item("fasteners").words[:9]) == ("bad", "2 missing")
+    assert (hand.item("fasteners").state, say_found(hand.item("fasteners").found)[:9]) == ("bad", "2 missing")
     back = hand.job().arrive.taken[0].back
     hand.write(AccountedFor(of=back.id, where="they belong to the handle"))
     assert (hand.item("fasteners").state, hand.job().arrive.left_over) == ("good", 0)
@@ -117,7 +121,7 @@ def test_screws_left_over_at_putting_together_are_open_until_they_are_found(hand
 
 def test_what_applies_follows_from_the_instrument_and_from_what_was_done(hand):
     hand.write(PowerChecked(item="fuse", outcome="good"), Unaccounted(count=2, what="screws"))
-    assert hand.item("fuse").words.startswith("before power")
+    assert say_found(hand.item("fuse").found).startswith("before power")
     assert hand.item("fasteners").state == "bad"
     hand.write(Cleaned(what="the chassis", how="washed"), InsulationTested(ohms=5e6, volts=500.0))
     assert hand.item("insulation").state == "bad"
@@ -128,11 +132,14 @@ def test_what_applies_follows_from_the_instrument_and_from_what_was_done(hand):
 @pytest.mark.parametrize(("safety", "state"), [("Y2", "good"), ("X2", "missing"), ("", "missing")])
 def test_a_capacitor_on_the_mains_is_of_its_class_or_it_is_said(hand, safety, state):
     hand.write(PartListed(ref="C90", what="capacitor", nominal=4.7e-9, below=0.2, above=0.2, mains="line to chassis"))
-    assert (hand.item("line capacitors").state, "C90" in hand.item("line capacitors").words) == ("bad", True)
+    assert (hand.item("line capacitors").state, "C90" in say_found(hand.item("line capacitors").found)) == (
+        "bad",
+        True,
+    )
     line = NeedLine(what="capacitor", value=4.7e-9, tolerance=0.2, text="4.7 nF", count=1, safety=safety)
     hand.write(ReplacementChosen(ref="C90", lines=(line,)), ChangeMade(text="replaced C90", part="C90"))
     item = hand.item("line capacitors")
-    assert item.state == state or (state == "good" and "C90" not in item.words)
+    assert item.state == state or (state == "good" and "C90" not in say_found(item.found))
 
 
 def test_volts_across_the_network_are_amperes_by_the_local_rule():
@@ -141,10 +148,10 @@ def test_volts_across_the_network_are_amperes_by_the_local_rule():
 
 
 def test_the_caution_comes_before_what_can_hurt(hand):
-    touch = hand.item("touch").words
+    touch = say_found(hand.item("touch").found)
     assert touch.startswith("The case may be live: do not touch it")
     assert touch.index("behind an isolating transformer nothing flows") < touch.index("Type:")
-    assert hand.item("insulation").words.startswith("Plug out")
+    assert say_found(hand.item("insulation").found).startswith("Plug out")
     assert [i.key for i in hand.items()].index("earth") < [i.key for i in hand.items()].index("touch")
 
 

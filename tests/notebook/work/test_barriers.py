@@ -5,7 +5,7 @@ import pytest
 from candor.core.errors import CandorError
 from candor.core.jot import JotContext, understand
 from candor.core.leaving.electrical import LocalRule
-from candor.notebook.arrive.arrivals import bodies_of, drying_words, lifting_words
+from candor.notebook.arrive.arrivals import bodies_of, drying_words, heavy_mass
 from candor.notebook.entries.goods import NeedLine
 from candor.notebook.entries.parts import BarOverridden, ReplacementChosen
 from candor.notebook.entries.stay import ChangeMade, JobOpened
@@ -13,6 +13,7 @@ from candor.notebook.entries.unit import AccountedFor
 from candor.notebook.release.leaving import leaving_list
 from candor.notebook.work.barriers import barrier
 from candor.notebook.work.job import fold
+from candor.words.checks import say_found, say_lift
 
 LINE = NeedLine(what="capacitor", value=47e-9, text="47 nF 630 V")
 
@@ -104,9 +105,9 @@ def test_planned_minus_fitted_must_be_nothing(on_bench):
 def test_weight_is_no_hazard_and_is_said_where_it_is_lifted(on_bench, said, heavy):
     on_bench.jot(said)
     assert on_bench.bar() == ""
-    assert ("two people lift it" in lifting_words(on_bench.job())) == heavy
+    assert ("two people lift it" in say_lift(heavy_mass(on_bench.job()))) == heavy
     shake = next(i for i in leaving_list(on_bench.job(), None, LocalRule()) if i.key == "shake")
-    assert ("two people lift it" in shake.words) == heavy
+    assert ("two people lift it" in say_found(shake.found)) == heavy
 
 
 def test_poor_joints_are_resoldered_as_one_change(on_bench):

@@ -51,18 +51,56 @@ class TouchReading:
     is_reversed: bool
     is_on: bool
 
+
+@dataclass(frozen=True)
+class EarthFound:
+    """An earth bond: ohm read with the lead in it, the lead's ohm, the test current in A (0 where nobody said), ohm at most."""
+
+    ohms: float
+    lead_ohms: float
+    amperes: float
+    most_ohms: float
+
     @property
-    def case(self) -> str:
-        """``plug reversed, switch on``."""
-        return f"plug {'reversed' if self.is_reversed else 'as it is'}, switch {'on' if self.is_on else 'off'}"
+    def state(self) -> State:
+        """Bad over the limit, whatever the current; below it good only at 1 A or more: a last strand carries less."""
+        if self.ohms > self.most_ohms:
+            return "bad"
+        return "missing" if self.amperes < LEAST_BOND_AMPERES else "good"
 
 
 @dataclass(frozen=True)
-class Judged:
-    """What a check is: good, missing or bad, and why."""
+class InsulationFound:
+    """An insulation: ohm, V d.c. of the test (0 where nobody said), ohm at least, and whether it was washed."""
 
-    state: State
-    sentence: str
+    ohms: float
+    volts: float
+    least_ohms: float
+    washed: bool
+
+    @property
+    def state(self) -> State:
+        """Bad under the limit; above it good only at 500 V."""
+        if self.ohms < self.least_ohms:
+            return "bad"
+        return "missing" if self.volts < LEAST_TEST_VOLTS else "good"
+
+
+@dataclass(frozen=True)
+class TouchFound:
+    """Touch currents: the worst, the cases that are to be read, A at most, and ohm of the network."""
+
+    worst: TouchReading | None
+    to_read: tuple[TouchReading, ...]
+    most_amperes: float
+    network_ohms: float
+
+    @property
+    def state(self) -> State:
+        """Bad as soon as one is over the limit; good once every case is read."""
+        if self.worst is not None and self.worst.amperes > self.most_amperes:
+            return "bad"
+        return "missing" if self.to_read or self.worst is None else "good"
 
 
 def read_rule(text: str) -> LocalRule:
@@ -89,44 +127,24 @@ def read_rule(text: str) -> LocalRule:
     return rule
 
 
-def judge_earth(ohms: float, lead_ohms: float, amperes: float, rule: LocalRule) -> Judged:
+def judge_earth(ohms: float, lead_ohms: float, amperes: float, rule: LocalRule) -> EarthFound:
     """Judge an earth bond from the plug's pin to the case, ohm, tested at A (0 where nobody said), the lead's ohm in it."""
-    read, most = engineering(ohms, "ohm"), rule.earth_ohms + lead_ohms
-    limit = f"{engineering(most, 'ohm')} at most" + (
-        f", {engineering(lead_ohms, 'ohm')} of it the lead" if lead_ohms else ""
-    )
-    if ohms > most:
-        return Judged("bad", f"{read}: {limit}")
-    if amperes < LEAST_BOND_AMPERES:
-        at = f"at {engineering(amperes, 'A')}" if amperes else "test current not given"
-        return Judged("missing", f"{read} {at}: it cannot tell; test at 1 A or more, a last strand carries less")
-    return Judged("good", f"{read} at {engineering(amperes, 'A')}: {limit}")
+    return EarthFound(ohms=ohms, lead_ohms=lead_ohms, amperes=amperes, most_ohms=rule.earth_ohms + lead_ohms)
 
 
-def judge_insulation(ohms: float, volts: float, washed: bool, rule: LocalRule) -> Judged:
+def judge_insulation(ohms: float, volts: float, washed: bool, rule: LocalRule) -> InsulationFound:
     """Judge an insulation, ohm, tested at V d.c.; of what was washed it must be 10 Mohm."""
     least = max(rule.insulation_ohms, WASHED_OHMS if washed else 0.0)
-    read, limit = (
-        engineering(ohms, "ohm"),
-        f"{engineering(least, 'ohm')} at least{', as it was washed' if washed else ''}",
-    )
-    if ohms < least:
-        return Judged("bad", f"{read}: {limit}")
-    if volts < LEAST_TEST_VOLTS:
-        at = f"at {engineering(volts, 'V')}" if volts else "test current not given"
-        return Judged("missing", f"{read} {at}: it cannot tell; test at 500 V d.c.")
-    return Judged("good", f"{read} at {engineering(volts, 'V')}: {limit}")
+    return InsulationFound(ohms=ohms, volts=volts, least_ohms=least, washed=washed)
 
 
-def judge_touch(readings: Sequence[TouchReading], rule: LocalRule) -> Judged:
+def judge_touch(readings: Sequence[TouchReading], rule: LocalRule) -> TouchFound:
     """Judge the touch current: both ways of the plug, switch on and off, the worst taken; the newest of each case counts."""
     newest = {(r.is_reversed, r.is_on): r for r in readings}
-    limit = f"{engineering(rule.touch_amperes, 'A')} at most through {engineering(rule.network_ohms, 'ohm')}"
-    worst = max(newest.values(), key=lambda r: r.amperes, default=None)
-    if worst is not None and worst.amperes > rule.touch_amperes:
-        return Judged("bad", f"{engineering(worst.amperes, 'A')} with {worst.case}: {limit}")
-    cases = [TouchReading(0.0, turned, on) for turned, on in product((False, True), (True, False))]
-    missing = [c.case for c in cases if (c.is_reversed, c.is_on) not in newest]
-    if missing or worst is None:
-        return Judged("missing", f"to be read: {'; '.join(missing)}. {limit}")
-    return Judged("good", f"{engineering(worst.amperes, 'A')} at worst, with {worst.case}: {limit}")
+    cases = (TouchReading(0.0, turned, on) for turned, on in product((False, True), (True, False)))
+    return TouchFound(
+        worst=max(newest.values(), key=lambda r: r.amperes, default=None),
+        to_read=tuple(c for c in cases if (c.is_reversed, c.is_on) not in newest),
+        most_amperes=rule.touch_amperes,
+        network_ohms=rule.network_ohms,
+    )

@@ -17,6 +17,8 @@ from candor.desktop.widgets.controls import button, shortcut
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
+from candor.notebook.work.check_findings import CheckFinding
+from candor.words.checks import say_found
 
 SHAPES = {"good": "full", "missing": "ring", "bad": "cross", "does not apply": "skipped"}
 OUTCOMES = (
@@ -37,7 +39,7 @@ class Check(Protocol):
     @property
     def state(self) -> str: ...
     @property
-    def words(self) -> str: ...
+    def found(self) -> CheckFinding: ...
     @property
     def by_hand(self) -> bool: ...
     @property
@@ -146,7 +148,11 @@ class CheckList(QWidget, Generic[C]):
         self.summary.setText(words if still else self.done_words())
         rows = [
             Row(
-                i.key, i.title, i.words if i.state != "missing" else "", SHAPES[i.state], strong=i.key == self._chosen
+                i.key,
+                i.title,
+                say_found(i.found) if i.state != "missing" else "",
+                SHAPES[i.state],
+                strong=i.key == self._chosen,
             )
             for i in items
         ]
@@ -154,7 +160,7 @@ class CheckList(QWidget, Generic[C]):
         self.list.fit(len(rows))
         item = self.item()
         by_hand = item is not None and item.by_hand
-        self.ask.setText(item.words if item is not None else "")
+        self.ask.setText(say_found(item.found) if item is not None else "")
         self.text.setVisible(by_hand)
         for key, made in self.outcomes.items():
             made.setVisible(by_hand and item is not None and self.takes(item, key))

@@ -61,13 +61,13 @@ def mass(text: str) -> tuple[Body, ...]:
     return (DetailWritten(field="mass", text=text),)
 
 
-def lifting_words(job: Job) -> str:
-    """Say before a step that lifts it that it is heavy; nothing where it is not, or nobody weighed it."""
+def heavy_mass(job: Job) -> str:
+    """Return the mass of what two people lift, as it was written; nothing where it is not heavy, or nobody weighed it."""
     found = re.match(r"\s*([\d.,]+)\s*(kg|kilos?|lbs?|pounds?)?", job.stay.details.get("mass", ""))
     if found is None:
         return ""
     kg = float(found[1].replace(",", ".")) * (1 if (found[2] or "kg").startswith("k") else POUND_KG)
-    return f"{job.stay.details['mass']}: two people lift it, or a trolley." if kg > HEAVY_KG else ""
+    return job.stay.details["mass"] if kg > HEAVY_KG else ""
 
 
 def resoldered(job: Job) -> ChangeMade:

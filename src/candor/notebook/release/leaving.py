@@ -7,56 +7,41 @@ from dataclasses import dataclass, replace
 
 from candor.core.jot.release_meaning import EarthJot, LeavingJot
 from candor.core.leaving.electrical import (
-    Judged,
+    EarthFound,
+    InsulationFound,
     LocalRule,
+    TouchFound,
     TouchReading,
     judge_earth,
     judge_insulation,
     judge_touch,
 )
-from candor.notebook.arrive.arrivals import lifting_words
+from candor.notebook.arrive.arrivals import heavy_mass
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import AnyEntry, Entry
 from candor.notebook.entries.power import PowerChecked
 from candor.notebook.entries.release import EarthRead, LeavingChecked, LeavingOverridden, TouchRead
 from candor.notebook.parts.parts_list import PartLine, PartsList
-from candor.notebook.power.may_power import SAID, ItemState, PowerItem
+from candor.notebook.power.may_power import ItemState, PowerItem
 from candor.notebook.work.barriers import missing_fasteners
+from candor.notebook.work.check_findings import (
+    Fasteners,
+    Hazards,
+    LineCapacitors,
+    Looked,
+    NoMains,
+    NotLooked,
+    Outdated,
+)
 from candor.notebook.work.job import Job
 
-ADVICE = "Local codes and licensed practice come first; this list advises, it does not certify safety."
-MEASURED = {
-    "earth": ("Earth bond", "From the plug's pin to the bare case at 1 A or more. Type: earth 0.12 ohm lead 0.05 ohm at 10 A. "
-              "Two-wire: does not apply."),
-    "insulation": ("Insulation", "Plug out, switch on, both mains conductors joined, to the case, 500 V d.c.; every fuse and "
-                   "selector position, suppressors noted. Never into a meter's rectifier or a solid state supply. "
-                   "Type: insulation 22 Mohm @500V"),
-    "touch": ("Touch current", "The case may be live: do not touch it; measure the earth first. On the mains as they are: behind "
-              "an isolating transformer nothing flows. From each bare part to earth through the network, the earth lead lifted "
-              "where there is one; plug both ways, switch on and off. Type: touch 0.21 mA reversed off, or the V across the "
-              "network: touch 0.42 V as it is on"),
-}  # fmt: skip
+MEASURED = {"earth": "Earth bond", "insulation": "Insulation", "touch": "Touch current"}
 # What is looked at by hand, in the order of a bench; common practice, no source. Local codes come first.
-LOOKED = {
-    "polarity": ("Polarity", "The switch, the fuse and a socket's centre are in the live conductor of the plug as it is wired."),
-    "fuse": ("Fuse", "Its value and its kind (fast or slow) are written beside it, it is the right one, and it sits in the live "
-             "conductor, before the switch."),
-    "switch": ("Switch", "It breaks the live conductor, or both, and off is off."),
-}  # fmt: skip
-AT_THE_END = {
-    "controls": ("Tap and turn", "Each control turned over its whole travel, each tapped, the needle or the trace watched: no "
-                 "jump, no crackle."),
-    "shake": ("Shake", "Turned over and shaken, nothing rattles: what is loose falls across something live later."),
-    "bag": ("Original parts", "What came out is in a bag that goes with it, or the owner said no."),
-    "batteries": ("Batteries", "New ones in and noted, or out, for one that is to be stored: cells leak."),
-}  # fmt: skip
-NO_MAINS = "batteries feed it: nothing of the mains applies"
-STATES = {
-    "good": "OK",
-    "bad": "not OK",
-    "missing": "not done",
-    "does not apply": "does not apply",
-}
+LOOKED = {"polarity": "Polarity", "fuse": "Fuse", "switch": "Switch"}
+AT_THE_END = {"controls": "Tap and turn", "shake": "Shake", "bag": "Original parts", "batteries": "Batteries"}
+
+
+Measured = EarthFound | InsulationFound | TouchFound
 
 
 @dataclass(frozen=True)
@@ -66,19 +51,11 @@ class LeavingItem(PowerItem):
     who: str = ""
     at: dt.datetime | None = None
 
-    @property
-    def line(self) -> str:
-        """As it is printed."""
-        by = f" {self.who}, {self.at:%Y-%m-%d}." if self.at is not None else ""
-        return f"{self.title}: {STATES[self.state]}. {self.words[:1].upper()}{self.words[1:].rstrip('.')}.{by}"
-
 
 def leaving_list(job: Job, parts: PartsList | None, rule: LocalRule) -> tuple[LeavingItem, ...]:
     """Return the list, in order: what could kill first."""
     made = [_hazards(job), *_electrical(job, parts, rule), _fasteners(job)]
-    lift = lifting_words(job)
-    for key, (title, ask) in AT_THE_END.items():
-        made.append(_looked(job, key, title, f"{lift} {ask}".strip() if key == "shake" else ask))
+    made += [_looked(job, key, title) for key, title in AT_THE_END.items()]
     return tuple(made)
 
 
@@ -136,33 +113,31 @@ def leaving_body(jot: LeavingJot, rule: LocalRule) -> Body:
 def _electrical(job: Job, parts: PartsList | None, rule: LocalRule) -> list[LeavingItem]:
     supply = job.power.supply.body if job.power.supply else None
     if supply is not None and supply.no_mains:
-        return [LeavingItem("mains", "Mains", "does not apply", NO_MAINS)]
+        return [LeavingItem("mains", "Mains", "does not apply", NoMains())]
     # The bond before the touch current: until the case is known to be bonded it may be live in the hand that measures.
     return [
         _earth(job, rule),
         _insulation(job, rule),
         _touch(job, rule),
-        *(_looked(job, key, title, ask, before=job.power.checks.get(key)) for key, (title, ask) in LOOKED.items()),
+        *(_looked(job, key, title, before=job.power.checks.get(key)) for key, title in LOOKED.items()),
         _line_capacitors(job, parts),
     ]
 
 
-def _measured(job: Job, key: str, entry: AnyEntry | None, judged: Judged | None) -> LeavingItem:
+def _measured(job: Job, key: str, entry: AnyEntry | None, found: Measured | None) -> LeavingItem:
     """A line of what is measured: by the newest reading, or that it does not apply; one from before a change is read again."""
-    title, ask = MEASURED[key]
+    title = MEASURED[key]
     said: Entry[LeavingChecked] | None = job.release.checks.get(key)
     if said is not None and said.body.outcome == "does not apply" and (entry is None or said.number > entry.number):
-        return _from(
-            said, LeavingItem(key, title, "does not apply", said.body.text or SAID["does not apply"], by_hand=True)
-        )
-    if entry is None or judged is None:
-        return LeavingItem(key, title, "missing", ask, by_hand=True)
-    item = _from(entry, LeavingItem(key, title, judged.state, judged.sentence, by_hand=True))
+        looked = Looked("does not apply", said.body.text)
+        return _from(said, LeavingItem(key, title, "does not apply", looked, by_hand=True))
+    if entry is None or found is None:
+        return LeavingItem(key, title, "missing", NotLooked(f"release {key}"), by_hand=True)
+    item = _from(entry, LeavingItem(key, title, found.state, found, by_hand=True))
     # A change may have pinched a wire: what was measured before it says nothing of now. What was bad then stays so.
     later = [c for c in job.stay.changes if c.number > entry.number]
     if later and item.state != "bad":
-        words = f"measured before {later[-1].body.text} (entry {later[-1].number}): measure it again"
-        item = replace(item, state="missing", words=words)
+        item = replace(item, state="missing", found=Outdated(later[-1].body.text, later[-1].number))
     return item
 
 
@@ -188,16 +163,17 @@ def _touch(job: Job, rule: LocalRule) -> LeavingItem:
     return _measured(job, "touch", read[-1] if read else None, judge_touch(rows, rule))
 
 
-def _looked(job: Job, key: str, title: str, ask: str, before: Entry[PowerChecked] | None = None) -> LeavingItem:
+def _looked(job: Job, key: str, title: str, before: Entry[PowerChecked] | None = None) -> LeavingItem:
     """A line of what is looked at; one that was looked at before power stands, until it is looked at again."""
     said = job.release.checks.get(key)
     if said is not None:
-        words = said.body.text or SAID[said.body.outcome]
-        return _from(said, LeavingItem(key, title, said.body.outcome, words, by_hand=True))
+        looked = Looked(said.body.outcome, said.body.text)
+        return _from(said, LeavingItem(key, title, said.body.outcome, looked, by_hand=True))
     if before is not None:
-        words = f"before power: {before.body.text or SAID[before.body.outcome]}"
-        return _from(before, LeavingItem(key, title, before.body.outcome, words, by_hand=True))
-    return LeavingItem(key, title, "missing", ask, by_hand=True)
+        looked = Looked(before.body.outcome, before.body.text, before_power=True)
+        return _from(before, LeavingItem(key, title, before.body.outcome, looked, by_hand=True))
+    mass = heavy_mass(job) if key == "shake" else ""
+    return LeavingItem(key, title, "missing", NotLooked(f"release {key}", mass), by_hand=True)
 
 
 def _from(entry: AnyEntry, item: LeavingItem) -> LeavingItem:
@@ -207,13 +183,11 @@ def _from(entry: AnyEntry, item: LeavingItem) -> LeavingItem:
 def _hazards(job: Job) -> LeavingItem:
     hazards = job.arrive.open_hazards
     if hazards:
-        words, entry = "; ".join(f.text for f in hazards), hazards[-1].entry.number
-        return LeavingItem("hazards", "Hazards", "bad", words, entry=entry)
+        found = Hazards(tuple(f.text for f in hazards))
+        return LeavingItem("hazards", "Hazards", "bad", found, entry=hazards[-1].entry.number)
     if job.arrive.findings or job.arrive.looked:
-        return LeavingItem("hazards", "Hazards", "good", "none is open")
-    return _looked(
-        job, "hazards", "Hazards", "Walk round it once more, outside and inside.", job.power.checks.get("hazards")
-    )
+        return LeavingItem("hazards", "Hazards", "good", Hazards())
+    return _looked(job, "hazards", "Hazards", job.power.checks.get("hazards"))
 
 
 def _fasteners(job: Job) -> LeavingItem:
@@ -222,36 +196,26 @@ def _fasteners(job: Job) -> LeavingItem:
     count = sum(m.count for m in missed)
     off = [t for t in job.arrive.taken if t.back is None]
     if count:
-        words = f"{count} missing: it may be lying across a live part"
-        return LeavingItem("fasteners", "Fasteners", "bad", words, entry=missed[-1].number)
+        return LeavingItem("fasteners", "Fasteners", "bad", Fasteners(missing=count), entry=missed[-1].number)
     if off:
-        names = ", ".join(t.entry.body.what for t in off[:4])
-        return LeavingItem(
-            "fasteners", "Fasteners", "missing", f"not put back yet: {names}", entry=off[-1].entry.number
-        )
+        found = Fasteners(not_back=tuple(t.entry.body.what for t in off))
+        return LeavingItem("fasteners", "Fasteners", "missing", found, entry=off[-1].entry.number)
     state: ItemState = "good" if job.arrive.taken else "does not apply"
-    words = "none is missing" if job.arrive.taken else "nothing was taken apart"
-    return LeavingItem("fasteners", "Fasteners", state, words)
+    return LeavingItem("fasteners", "Fasteners", state, Fasteners(taken_apart=bool(job.arrive.taken)))
 
 
 def _line_capacitors(job: Job, parts: PartsList | None) -> LeavingItem:
     """Capacitors that touch the mains: each of its class, by what was fitted; what nobody knows is looked at by hand."""
     title, key = "Capacitors on the mains", "line capacitors"
     held = [x for x in parts.lines if x.part.mains and x.part.kind == "capacitor"] if parts is not None else []
-    old = [x.part.ref for x in held if x.fate == ""]
+    old = tuple(x.part.ref for x in held if x.fate == "")
     if old:
-        return LeavingItem(key, title, "bad", f"of no safety class: {', '.join(old)}; replace them")
-    unknown = [x.part.ref for x in held if x.fate == "replaced" and not _is_classed(x)]
+        return LeavingItem(key, title, "bad", LineCapacitors(old=old))
+    unknown = tuple(x.part.ref for x in held if x.fate == "replaced" and not _is_classed(x))
     if held and not unknown:
-        return LeavingItem(
-            key, title, "good", f"of their class, or not fitted: {', '.join(x.part.ref for x in held)}"
-        )
-    ask = (
-        f"{', '.join(unknown)} replaced, the class is not on record." if unknown else "None is listed: is one there?"
-    )
-    return _looked(
-        job, key, title, f"{ask} Line to line of class X2, line to chassis of class Y2, rated for these mains."
-    )
+        return LeavingItem(key, title, "good", LineCapacitors(held=tuple(x.part.ref for x in held)))
+    item = _looked(job, key, title)
+    return replace(item, found=LineCapacitors(unknown=unknown)) if item.state == "missing" else item
 
 
 def _is_classed(line: PartLine) -> bool:

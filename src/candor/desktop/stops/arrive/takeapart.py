@@ -19,11 +19,12 @@ from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.arrive.arrivals import lifting_words
+from candor.notebook.arrive.arrivals import heavy_mass
 from candor.notebook.arrive.fasteners_text import read_fasteners
 from candor.notebook.entries.arrive import Taken, say_fasteners
 from candor.notebook.store import Notebook
 from candor.sitting.commands import arrive
+from candor.words.checks import say_lift
 
 
 class TakeApart(QWidget):
@@ -99,7 +100,7 @@ class TakeApart(QWidget):
         if job is None:
             return
         self._backwards = backwards
-        self.lift.say(lifting_words(job))
+        self.lift.say(say_lift(heavy_mass(job)))
         self.entering.setVisible(not backwards)
         self.ticking.setVisible(backwards and any(t.back is None for t in job.arrive.taken))
         self.title.setText("Put together" if backwards else "Take apart")

@@ -15,6 +15,7 @@ from candor.desktop.frame.theme import Theme
 from candor.desktop.stops.checklist import SHAPES, CheckList
 from candor.notebook.power.may_power import PowerItem, open_items, power_list
 from candor.sitting.commands import power
+from candor.words.checks import ADVICE, say_found
 
 
 class MayList(CheckList[PowerItem]):
@@ -106,8 +107,7 @@ class MayList(CheckList[PowerItem]):
             because.show_words("Before power", ["Open a job first."])
             return
         where = "" if item.by_hand else " Resolve it at Arrive or at Parts."
-        closing = "Local codes and licensed practice come first; this list advises, it does not certify safety."
-        because.show_words(item.title, [f"{item.words.rstrip('.')}.{where}", closing], SHAPES[item.state])
+        because.show_words(item.title, [f"{say_found(item.found).rstrip('.')}.{where}", ADVICE], SHAPES[item.state])
 
 
 def _is_read(item: PowerItem) -> bool:

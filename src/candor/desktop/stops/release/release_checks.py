@@ -15,13 +15,13 @@ from candor.desktop.frame.because import Because
 from candor.desktop.frame.theme import Theme
 from candor.desktop.stops.checklist import SHAPES, CheckList
 from candor.notebook.release.leaving import (
-    ADVICE,
     MEASURED,
     LeavingItem,
     leaving_list,
     open_leaving,
 )
 from candor.sitting.commands import release
+from candor.words.checks import ADVICE, ASKS, say_found
 
 EXAMPLES = {
     "earth": "0.12 ohm lead 0.05 ohm at 10 A",
@@ -109,10 +109,10 @@ class BeforeList(CheckList[LeavingItem]):
         if item is None:
             because.show_words("Release checks", ["Open a job first."])
             return
-        words = [item.words]
+        words = [say_found(item.found)]
         if item.key in MEASURED:
             words += [
-                MEASURED[item.key][1],
+                ASKS[f"release {item.key}"],
                 f"Limits by your local rule, at Look: {self._shop.settings.local_rule.words}.",
             ]
         where = [] if item.by_hand else ["Resolve it at Arrive or at Parts."]

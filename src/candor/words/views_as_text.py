@@ -20,6 +20,7 @@ from candor.notebook.work.description import description_of
 from candor.notebook.work.job import Job, fold
 from candor.notebook.work.settings import Settings, settings_of
 from candor.packs.model import Pack
+from candor.words.checks import item_json
 
 Told = dict[str, Any]
 
@@ -52,9 +53,7 @@ def power_told(path: Path, job: str) -> Told:
         items = power_list(folded, parts)
         after = safety_of(folded, notebook.moment(), parts.policy.safe_volts)
         return {
-            "may it be powered": [
-                {"item": i.key, "state": i.state, "sentence": f"{i.title}: {i.state}; {i.words}"} for i in items
-            ],
+            "may it be powered": [item_json(i) for i in items],
             "way": f"{plan.way}: {plan.why}",
             "plan": plan_lines(plan).splitlines(),
             "state": way.step.title if way.step is not None else "",
@@ -76,9 +75,7 @@ def leaving_told(path: Path, job: str) -> Told:
         items = leaving_list(folded, parts, settings.local_rule)
         still = open_leaving(folded, items)
         return {
-            "before it goes": [
-                {"item": i.key, "state": i.state, "entry": i.entry, "sentence": i.line} for i in items
-            ],
+            "before it goes": [item_json(i) for i in items],
             "limits": settings.local_rule.words,
             "open": say_open(still) or "nothing: all release checks are done",
         }
