@@ -20,7 +20,7 @@ from candor.building import building
 from candor.calculations import calculations_app, find_pack, read_pack_file
 from candor.core.errors import CandorError
 from candor.notebook.errors import NotebookError
-from candor.writing import commands, lines, who_writes, write
+from candor.writing import commands, lines, sentences, who_writes, write
 
 if TYPE_CHECKING:
     from candor.notebook.exchange.travel import Taken
@@ -116,6 +116,7 @@ def open_demo() -> None:
 app.command()(write)
 app.command()(commands)
 app.command()(lines)
+app.command()(sentences)
 
 
 @app.command()

@@ -67,6 +67,23 @@ def lines(
             print(f"{row['stop']}  {row['name']}: {row['does']}\n    " + "\n    ".join(row["examples"]))  # type: ignore[arg-type]
 
 
+def sentences(
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+    markdown: Annotated[bool, typer.Option(help="Print it as the page of the manual.")] = False,
+) -> None:
+    """List what Candor finds and how it says so: an example of each sentence about a result."""
+    from dataclasses import asdict
+
+    from candor.words.review import cases, review_table
+
+    if markdown:
+        print(review_table(), end="")
+    elif as_json:
+        print(json.dumps([asdict(case) for case in cases()], ensure_ascii=False, indent=1))
+    else:
+        print("\n".join(f"{case.finding}: {case.sentence}" for case in cases()))
+
+
 def written(
     path: Path, job_id: str, line: str, *, without: bool = False, dead: str = "", is_sure: bool = False
 ) -> dict[str, Any]:

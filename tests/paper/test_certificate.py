@@ -253,7 +253,7 @@ def test_two_standards_at_one_point_stand_as_two(notebook, pack):
     notebook.append(drafts_of("job1", [reading(step, first, 1.0), reading(step, second, 1.02)]))
     record = certificate(notebook).record
     assert len(record.as_found.points[0].readings) == 1  # never one mean
-    assert "the two results disagree" in remarks(notebook)
+    assert "They disagree: find out which one is wrong" in remarks(notebook)
     assert {r.name for r in record.references} == {"bench meter", "other"}
 
 

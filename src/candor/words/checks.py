@@ -22,37 +22,41 @@ READING_A_RAIL = (
 # What is to be done, by list and line; the danger first. Common practice, no source. Local codes come first.
 ASKS = {
     "power hazards": "Not inspected yet. Inspect it outside and inside at Arrive.",
-    "power electrolytics": "Measured before any mains: value and ESR of the electrolytics farthest from the supply. None is on the "
-    "parts list.",
-    "power windings": "Each by itself: winding hv 140 ohm, winding heater 0.3 ohm. Every one has continuity, none joins another or "
-    "the case. Of a winding with a centre tap both halves read alike.",
-    "power fuse": "Its value and kind are what the manual says, and it sits in the live conductor. No fuse at all: one is fitted.",
-    "power cord": "Sound along its whole length and at both ends, and firmly clamped.",
-    "power earth": "From the plug's earth pin to the bare case at 1 A or more, such as: 0.12 ohm lead 0.05 ohm at 10 A. The earth "
-    "wire is the longest. Where the common lead is the case it can then no longer be clipped to a live chassis; write that on the "
-    "label.",
-    "power switch": "It breaks the live conductor, or both.",
-    "power off": "Plugged in and switched off, nothing of it is live: some transformers stay on the mains.",
-    "power meter": "Proved on something live just before: a dead meter reads 0 too.",
-    "release hazards": "Walk round it once more, outside and inside.",
-    "release earth": "From the plug's pin to the bare case at 1 A or more. Type: earth 0.12 ohm lead 0.05 ohm at 10 A. Two-wire: "
-    "does not apply.",
-    "release insulation": "Plug out, switch on, both mains conductors joined, to the case, 500 V d.c.; every fuse and selector "
-    "position, suppressors noted. Never into a meter's rectifier or a solid state supply. Type: insulation 22 Mohm @500V",
-    "release touch": "The case may be live: do not touch it; measure the earth first. On the mains as they are: behind an "
-    "isolating transformer nothing flows. From each bare part to earth through the network, the earth lead lifted where there "
-    "is one; plug both ways, switch on and off. Type: touch 0.21 mA reversed off, or the V across the network: touch 0.42 V as "
-    "it is on",
-    "release polarity": "The switch, the fuse and a socket's centre are in the live conductor of the plug as it is wired.",
-    "release fuse": "Its value and its kind (fast or slow) are written beside it, it is the right one, and it sits in the live "
-    "conductor, before the switch.",
-    "release switch": "It breaks the live conductor, or both, and off is off.",
-    "release line capacitors": "Line to line of class X2, line to chassis of class Y2, rated for these mains.",
-    "release controls": "Each control turned over its whole travel, each tapped, the needle or the trace watched: no jump, no "
-    "crackle.",
-    "release shake": "Turned over and shaken, nothing rattles: what is loose falls across something live later.",
-    "release bag": "What came out is in a bag that goes with it, or the owner said no.",
-    "release batteries": "New ones in and noted, or out, for one that is to be stored: cells leak.",
+    "power electrolytics": "Before any mains, measure value and ESR of the electrolytics farthest from the supply. None is "
+    "in the parts list yet.",
+    "power windings": "Measure each by itself. Examples: winding hv 140 ohm, winding heater 0.3 ohm. Each must have "
+    "continuity, and none may join another or the case. Both halves of a centre-tapped winding must read alike.",
+    "power fuse": "Check that its value and kind are what the manual says, and that it sits in the live conductor. If there "
+    "is no fuse, fit one.",
+    "power cord": "Check that it is sound along its whole length and at both ends, and firmly clamped.",
+    "power earth": "Measure from the plug's earth pin to the bare case at 1 A or more. Example: 0.12 ohm lead 0.05 ohm at "
+    "10 A. Check that the earth wire is the longest. If the common lead is the case, it can no longer be clipped to a live "
+    "chassis: write that on the label.",
+    "power switch": "Check that it breaks the live conductor, or both.",
+    "power off": "Some transformers stay on the mains when it is switched off. With the plug out and the switch off, "
+    "measure from the plug's live pin to the transformer: it must be open.",
+    "power meter": "A dead meter reads 0 too. Prove yours on something live just before you rely on it.",
+    "release hazards": "Look it over once more, outside and inside.",
+    "release earth": "Measure from the plug's earth pin to the bare case at 1 A or more. Example: earth 0.12 ohm lead 0.05 "
+    "ohm at 10 A. If it has a two-wire cord, choose “does not apply”.",
+    "release insulation": "500 V destroys a meter's rectifier and a solid state supply: disconnect them first. With the "
+    "plug out, the switch on and both mains conductors joined, measure to the case at 500 V d.c., in every fuse and "
+    "selector position; note suppressors. Example: insulation 22 Mohm @500V",
+    "release touch": "The case may be live: do not touch it, and measure the earth bond first. Work on the mains directly: "
+    "behind an isolating transformer no current flows. Measure from each bare part to earth through the network, the earth "
+    "lead lifted if there is one, with the plug both ways and the switch on and off. Examples: touch 0.21 mA reversed off, "
+    "or the volts across the network: touch 0.42 V as it is on",
+    "release polarity": "Check that the switch, the fuse and a socket's centre contact are in the live conductor as the "
+    "plug is wired.",
+    "release fuse": "Check that it has the value and kind (fast or slow) written beside it, that this is the right one, and "
+    "that it sits in the live conductor before the switch.",
+    "release switch": "Check that it breaks the live conductor, or both, and that off is off.",
+    "release line capacitors": "Line to line: class X2. Line to chassis: class Y2. Both must be rated for these mains.",
+    "release controls": "Turn each control over its whole travel and tap it while you watch the needle or the trace: no "
+    "jump, no crackle.",
+    "release shake": "Turn it over and shake it: nothing may rattle. What is loose falls across something live later.",
+    "release bag": "Put the parts that came out in a bag that goes with it, unless the owner does not want them.",
+    "release batteries": "Fit new batteries and note it. If it will be stored, take them out: cells leak.",
 }
 
 
@@ -64,11 +68,11 @@ def say_found(found: found_.CheckFinding) -> str:
         case found_.Looked(outcome, text, before_power):
             return f"{'before power: ' if before_power else ''}{text or LOOKED[outcome]}"
         case found_.NoMains():
-            return "batteries feed it: nothing of the mains applies"
+            return "battery powered: no mains check applies"
         case found_.NoTransformer():
             return "no transformer: it does not apply"
         case found_.Outdated(text, entry):
-            return f"measured before {text} (entry {entry}): measure it again"
+            return f"measured before this change: {text} (entry {entry}). Measure it again"
         case found_.Hazards(texts):
             return "; ".join(texts) or "none is open"
         case found_.Overridden(reason):
@@ -104,19 +108,19 @@ def _say_measured(
 ) -> str:
     match found:
         case found_.EarthUncertain():
-            return "test current not given: write the ohms and the amperes, such as 0.12 ohm at 10 A"
+            return "Test current not given. Write the ohms and the amperes. Example: 0.12 ohm at 10 A"
         case found_.WashedInsulation(least_ohms, measured):
             enough = f"{engineering(least_ohms, 'ohm')} or more"
-            how = " at 500 V d.c., rising, switch on, both mains conductors joined, to the chassis"
-            return enough if measured else enough + how
+            how = "With the switch on and both mains conductors joined, measure to the chassis at 500 V d.c., raised slowly"
+            return f"measured: {enough}" if measured else f"{how}: {enough}."
         case found_.RailUnread(name):
             line = f"chassis {name or 'b1'} 45k per the manual 50k."
             return f"{'Type: ' if name else 'Name each. Example: '}{line} {READING_A_RAIL}"
         case found_.Winding(ohms):
             return (
-                "open: it is broken, or it is not what it was taken for"
+                "open: the winding is broken, or these are not its leads"
                 if ohms is None
-                else f"{engineering(ohms, 'ohm', 3)}, whole"
+                else f"{engineering(ohms, 'ohm', 3)}, continuous"
             )
         case found_.MeterProved(on):
             return f"proved{' on ' + on if on else ''}"
@@ -139,33 +143,37 @@ def say_lift(mass: str) -> str:
 
 def say_earth(found: EarthFound) -> str:
     """Say an earth bond: what was read at what current, and the limit."""
-    read, limit = engineering(found.ohms, "ohm"), f"{engineering(found.most_ohms, 'ohm')} at most"
+    read, limit = engineering(found.ohms, "ohm"), engineering(found.most_ohms, "ohm")
     limit += f", {engineering(found.lead_ohms, 'ohm')} of it the lead" if found.lead_ohms else ""
     if found.state == "bad":
-        return f"{read}: {limit}"
-    at = f"at {engineering(found.amperes, 'A')}" if found.amperes else "test current not given"
+        return f"{read}, over the limit of {limit}"
+    at = f" at {engineering(found.amperes, 'A')}" if found.amperes else ", test current not given"
     if found.state == "missing":
-        return f"{read} {at}: it cannot tell; test at 1 A or more, a last strand carries less"
-    return f"{read} {at}: {limit}"
+        return f"{read}{at}: cannot tell. Test at 1 A or more: one last strand still carries less"
+    return f"{read}{at}, limit {limit}"
 
 
 def say_insulation(found: InsulationFound) -> str:
     """Say an insulation: what was read at what voltage, and the limit."""
-    read, limit = engineering(found.ohms, "ohm"), f"{engineering(found.least_ohms, 'ohm')} at least"
-    limit += ", as it was washed" if found.washed else ""
+    read, limit = engineering(found.ohms, "ohm"), engineering(found.least_ohms, "ohm")
+    limit += ", because it was washed" if found.washed else ""
     if found.state == "bad":
-        return f"{read}: {limit}"
-    at = f"at {engineering(found.volts, 'V')}" if found.volts else "test voltage not given"
-    return f"{read} {at}: {limit if found.state == 'good' else 'it cannot tell; test at 500 V d.c.'}"
+        return f"{read}, under the limit of {limit}"
+    at = f" at {engineering(found.volts, 'V')}" if found.volts else ", test voltage not given"
+    return (
+        f"{read}{at}: cannot tell. Test at 500 V d.c." if found.state == "missing" else f"{read}{at}, limit {limit}"
+    )
 
 
 def say_touch(found: TouchFound) -> str:
     """Say the worst touch current with the plug and the switch it was read at, or which are to be read."""
-    limit = f"{engineering(found.most_amperes, 'A')} at most through {engineering(found.network_ohms, 'ohm')}"
+    limit = f"{engineering(found.most_amperes, 'A')} through {engineering(found.network_ohms, 'ohm')}"
     if found.state == "missing" or found.worst is None:
-        return f"to be read: {'; '.join(map(say_case, found.to_read))}. {limit}"
-    worst = "" if found.state == "bad" else " at worst,"
-    return f"{engineering(found.worst.amperes, 'A')}{worst} with {say_case(found.worst)}: {limit}"
+        return f"still to read: {'; '.join(map(say_case, found.to_read))}. Limit {limit}"
+    worst, case = engineering(found.worst.amperes, "A"), say_case(found.worst)
+    if found.state == "bad":
+        return f"{worst} with {case}, over the limit of {limit}"
+    return f"{worst} at worst, with {case}, limit {limit}"
 
 
 def say_case(reading: TouchReading) -> str:
@@ -179,20 +187,21 @@ def say_rail(found: RailOhms) -> str:
     if found.expected_ohms > 0:
         against = f"{read} against the manual's {engineering(found.expected_ohms, 'ohm', 3)}"
         return {
-            "bad": f"{against}: far too low, a short. Find it before power.",
-            "look": f"{against}: low. Turn the leads, wait until it stops, and look at the filter.",
+            "bad": f"{against}: much too low, so something is shorted. Find it before power.",
+            "look": f"{against}: low. Swap the leads, wait until the reading stops, and look at the filter.",
             "good": f"{against}: high is fine." if found.ohms > found.expected_ohms else f"{against}.",
         }[found.outcome]
     return {
-        "bad": f"{read} and no figure in the manual: a rail of tubes is not that low. Find it before power.",
-        "look": f"{read} and no figure in the manual: a bleeder or heavy load may be that low. See what is there.",
+        "bad": f"{read}, no figure in the manual: too low for a rail of tubes. Find out why before power.",
+        "look": f"{read}, no figure in the manual: a bleeder or a heavy load can be that low. See what is there.",
         "good": f"{read}: not shorted.",
     }[found.outcome]
 
 
 def _say_fasteners(found: found_.Fasteners) -> str:
     if found.missing:
-        return f"{found.missing} missing: it may be lying across a live part"
+        may = "it" if found.missing == 1 else "one of them"
+        return f"{found.missing} missing: {may} may be lying across a live part"
     if found.not_back:
         return f"not put back yet: {', '.join(found.not_back[:4])}"
     return "none is missing" if found.taken_apart else "nothing was taken apart"
@@ -200,11 +209,11 @@ def _say_fasteners(found: found_.Fasteners) -> str:
 
 def _say_line_capacitors(found: found_.LineCapacitors) -> str:
     if found.old:
-        return f"of no safety class: {', '.join(found.old)}; replace them"
+        return f"without a safety class: {', '.join(found.old)}. Replace them"
     if found.held:
-        return f"of their class, or not fitted: {', '.join(found.held)}"
-    replaced = f"{', '.join(found.unknown)} replaced, the class is not on record."
-    listed = replaced if found.unknown else "None is listed: is one there?"
+        return f"of the right class, or not fitted: {', '.join(found.held)}"
+    replaced = f"{', '.join(found.unknown)} replaced, but the class was not recorded."
+    listed = replaced if found.unknown else "None is in the parts list: is there one?"
     return f"{listed} {ASKS['release line capacitors']}"
 
 

@@ -102,10 +102,9 @@ def say_agreements(result: PointResult) -> str:
 
 def say_agreement(found: Agreement) -> str:
     """Say how a result agrees with one by another standard, or of another day."""
-    verdict = "they agree" if found.agree else "the two results disagree: find out which one is wrong"
-    return (
-        f"Read {found.other.shown} before by another standard or on another day: E_n {found.number:.2f}, {verdict}."
-    )
+    verdict = "They agree." if found.agree else "They disagree: find out which one is wrong."
+    before = f"By another standard, or on another day, it was {found.other.shown}"
+    return f"{before}: E_n {plain(found.number, 2 if abs(found.number) < 10 else 0)}. {verdict}"
 
 
 def say_coverage(result: PointResult) -> str:
@@ -146,7 +145,7 @@ def what_would_change(result: PointResult) -> str:
         return say_settlement(result.settlement, result.unit)
     verdict, unit = result.verdict, result.unit
     if not result.point.limit.given:
-        return "A limit: the maker's, the owner's, or one of your own. Jot the range again with it."
+        return "A limit: the maker's, the owner's, or one of your own. Type the range again with it."
     if verdict.outcome is Outcome.CANNOT_TELL:
         return result.remark or "A reference that is chosen."
     room = abs(verdict.bounds.room(verdict.error))
@@ -230,4 +229,9 @@ def _number(value: float) -> float | None:
 
 def say_results(results: list[PointResult]) -> list[str]:
     """Return a line for every point."""
-    return [f"{r.point.key}, {r.phase}: {r.verdict.outcome}. {say_result(r)}" for r in results]
+    return [f"{r.point.key}, {r.phase}: {_with_outcome(r)}" for r in results]
+
+
+def _with_outcome(result: PointResult) -> str:
+    said, outcome = say_result(result), str(result.verdict.outcome)
+    return said if said.casefold().startswith(outcome) else f"{outcome}. {said}"

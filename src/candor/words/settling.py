@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Any
 
 from candor.core.quantities import engineering
@@ -11,12 +12,14 @@ from candor.core.verdict.settle import Remedy, Settlement
 def say_settlement(found: Settlement, unit: str) -> str:
     """Say the U that decides, and the best way there with its chance; `unit` is that of the result."""
     if found.on_limit:
-        words = "The error is at its limit: no U decides while it stays there. "
+        words = "The error is exactly at its limit: while it stays there, no U decides. "
     else:
         words = f"At this error it needs U of at most {engineering(found.expanded_needed, unit, 2)}. "
     if found.remedies:
         first = found.remedies[0]
         return f"{words}{say_remedy(first, unit)} would settle it, {say_chance(first.chance)}."
+    if found.on_limit:
+        return f"{words}Trim it, or read it again."
     return f"{words}No single contribution is enough. Cut the largest first: {', then '.join(found.largest)}."
 
 
@@ -50,5 +53,5 @@ def say_remedy(remedy: Remedy, unit: str) -> str:
 
 
 def say_chance(chance: float) -> str:
-    """Say a chance as times in ten."""
-    return "nearly always" if chance >= 0.95 else f"about {round(10 * chance)} times in 10"
+    """Say a chance as times in ten, never more than it is."""
+    return "nearly always" if chance >= 0.95 else f"about {math.floor(10 * chance + 0.05)} times in 10"

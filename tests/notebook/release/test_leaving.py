@@ -56,12 +56,12 @@ def test_everything_is_open_until_it_was_looked_at_and_a_change_asks_for_the_mea
     hand.write(EarthRead(ohms=0.1, amperes=10.0), InsulationTested(ohms=20e6, volts=500.0), *FOUR)
     hand.write(*(LeavingChecked(item=key, outcome="good") for key in looked))
     assert hand.open() in ([], ["line capacitors"])
-    assert "200 mΩ at most" in say_release_line(hand.item("earth"))
+    assert "limit 200 mΩ" in say_release_line(hand.item("earth"))
     assert hand.item("earth").who == "tester"
     assert f"{hand.item('earth').at:%Y-%m-%d}" in say_release_line(hand.item("earth"))
     hand.write(ChangeMade(text="replaced R6"))
     assert {"earth", "insulation", "touch"} < {*hand.open(), "line capacitors"}
-    assert "measured before replaced R6" in say_found(hand.item("touch").found)
+    assert "measured before this change: replaced R6" in say_found(hand.item("touch").found)
     hand.write(EarthRead(ohms=0.1, amperes=10.0), *FOUR[:2])
     assert hand.item("earth").state == "good"
     assert "plug reversed, switch on; plug reversed, switch off" in say_found(
@@ -150,8 +150,10 @@ def test_volts_across_the_network_are_amperes_by_the_local_rule():
 def test_the_caution_comes_before_what_can_hurt(hand):
     touch = say_found(hand.item("touch").found)
     assert touch.startswith("The case may be live: do not touch it")
-    assert touch.index("behind an isolating transformer nothing flows") < touch.index("Type:")
-    assert say_found(hand.item("insulation").found).startswith("Plug out")
+    assert touch.index("behind an isolating transformer no current flows") < touch.index("Example")
+    insulation = say_found(hand.item("insulation").found)
+    assert insulation.startswith("500 V destroys a meter's rectifier")
+    assert insulation.index("plug out") < insulation.index("measure")
     assert [i.key for i in hand.items()].index("earth") < [i.key for i in hand.items()].index("touch")
 
 

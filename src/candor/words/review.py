@@ -1,0 +1,186 @@
+"""The review table: an example of every finding that is put into words here, with its sentence, to be read aloud."""
+
+from __future__ import annotations
+
+import datetime as dt
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+
+from candor.core.calibration.point import TestPoint
+from candor.core.calibration.result import PointResult, assess_point
+from candor.core.leaving.electrical import LocalRule, TouchReading, judge_earth, judge_insulation, judge_touch
+from candor.core.power.rail_ohms import RailOhms
+from candor.core.reading.dial import DialRange
+from candor.core.reading.reading import Reading
+from candor.core.reading.scale import linear_scale
+from candor.core.reference.reference import Reference, SpecificationRange
+from candor.core.uncertainty.simulate import Simulation
+from candor.core.verdict.rules import Limit, Rule
+from candor.core.verdict.settle import Remedy, Settlement
+from candor.notebook.power.may_power import PowerItem
+from candor.notebook.release.leaving import LeavingItem
+from candor.notebook.work import check_findings as found
+from candor.words import checks, results, settling
+
+DAY = dt.date(2026, 4, 18)
+POINT = TestPoint(
+    key="volts/60/40", function="D.c. volts", range_name="60 V", full_scale=60.0, nominal=40.0, polarity=1,
+    indicator=DialRange(linear_scale("0 to 60", 0.0, 60.0, 30, 5), 1.0, "V", True), limit=Limit(3.0),
+)  # fmt: skip
+METER = Reference(
+    "bench meter", "V", (SpecificationRange(100.0, 0.05),), calibrated_on=dt.date(2025, 11, 3), valid_days=365
+)
+RULE = LocalRule()
+
+
+@dataclass(frozen=True)
+class Case:
+    """A finding as an example: its topic, what was found, and what is said of it."""
+
+    topic: str
+    finding: str
+    sentence: str
+
+
+def cases() -> tuple[Case, ...]:
+    """Return the table, topic by topic."""
+    return (*_results(), *_settling(), *_checks(), *_lines())
+
+
+def review_table() -> str:
+    """Return the table as Markdown."""
+    lines = [
+        "# Sentences",
+        "",
+        "What Candor finds and how it says so: one example of each, made by the program itself (`candor sentences`).",
+    ]
+    topic = ""
+    for case in cases():
+        if case.topic != topic:
+            topic = case.topic
+            lines += ["", f"## {topic}", "", "| found | said |", "|---|---|"]
+        lines.append(f"| {_cell(case.finding)} | {_cell(case.sentence)} |")
+    return "\n".join(lines) + "\n"
+
+
+def _cell(text: str) -> str:
+    return text.replace("|", "\\|").replace("\n", " ")
+
+
+def _read(*values: tuple[float, str], rule: Rule = Rule.GUARDED, point: TestPoint = POINT) -> PointResult:
+    readings = tuple(Reading(value, 40.0, way, i) for i, (value, way) in enumerate(values, 1))  # type: ignore[arg-type]
+    return assess_point(
+        point=point, phase="as found", readings=readings, reference=METER, on=DAY, rule=rule, friction_divisions=0.0
+    )
+
+
+def _results() -> Iterator[Case]:
+    topic = "A point and its verdict"
+    passes, doubt, fails = (_read((value, "")) for value in (40.4, 41.6, 43.0))
+    both = _read((39.5, "up"), (40.3, "down"))
+    bare = _read((40.4, ""), point=replace(POINT, limit=Limit()))
+    other = replace(passes, beside=(fails,))
+    yield Case(topic, "passes", results.say_result(passes))
+    yield Case(topic, "cannot tell", results.say_result(doubt))
+    yield Case(topic, "fails", results.say_result(fails))
+    yield Case(topic, "no limit was given", results.say_result(bare))
+    yield Case(topic, "the error in short", results.short_error(passes))
+    yield Case(topic, "how likely it is in tolerance", results.likely(0.8731))
+    yield Case(topic, "rising and falling", results.say_friction(both))
+    yield Case(topic, "another standard agrees, or not", results.say_agreements(other))
+    yield Case(topic, "where U comes from", results.say_coverage(passes))
+    yield Case(topic, "one reading", results.reading_words(POINT, passes.readings[0]))
+    for rule in Rule:
+        yield Case(topic, f"the rule, {rule}", results.say_rule(_read((40.4, ""), rule=rule)))
+    for name, result in (("passes", passes), ("cannot tell", doubt), ("fails", fails), ("no limit", bare)):
+        yield Case(topic, f"what would change it: {name}", results.what_would_change(result))
+    half = 1.004 * passes.coverage.expanded
+    drawn = Simulation(draws=200_000, standard_deviation=passes.coverage.combined, low=-half, high=half)
+    yield Case(topic, "checked by simulation", results.say_simulation(drawn, passes))
+    yield Case(topic, "the risk over a shop", results.say_risk(passes))
+    yield Case(topic, "a line of the command line", results.say_results([passes])[0])
+
+
+def _settling() -> Iterator[Case]:
+    topic = "What would settle it"
+    kinds = ("needle", "reference", "friction", "bracket", "scale marks")
+    for kind in kinds:
+        remedy = Remedy(kind=kind, half_width=0.26, readings=0, chance=0.91)
+        found_ = Settlement(expanded_needed=0.41, remedies=(remedy,), largest=(kind,))
+        yield Case(topic, f"by {kind}", settling.say_settlement(found_, "V"))
+    repeats = Remedy(kind="repeats", half_width=0.0, readings=9, chance=0.62)
+    yield Case(topic, "by repeats", settling.say_settlement(Settlement(0.41, (repeats,), ("repeats",)), "V"))
+    yield Case(topic, "by nothing alone", settling.say_settlement(Settlement(0.41, (), ("needle", "meter")), "V"))
+    on = Settlement(0.0, (), ("needle",), on_limit=True)
+    yield Case(topic, "the error is at its limit", settling.say_settlement(on, "V"))
+
+
+def _checks() -> Iterator[Case]:
+    topic = "Checks before power and before release"
+    for ask in checks.ASKS:
+        yield Case(topic, f"not looked at: {ask}", checks.say_found(found.NotLooked(ask)))
+    low, high = TouchReading(0.12e-3, False, True), TouchReading(0.31e-3, True, True)
+    over = TouchReading(0.74e-3, True, False)
+    rest = (TouchReading(0.1e-3, False, False), TouchReading(0.1e-3, True, False))
+    examples: tuple[tuple[str, found.CheckFinding], ...] = (
+        ("not looked at, and heavy", found.NotLooked("release shake", "34 kg")),
+        ("looked at: OK", found.Looked("good")),
+        ("looked at: not OK", found.Looked("bad", "the clamp slips")),
+        ("looked at before power", found.Looked("good", before_power=True)),
+        ("does not apply", found.Looked("does not apply")),
+        ("fed by batteries", found.NoMains()),
+        ("no transformer", found.NoTransformer()),
+        ("measured before a change", found.Outdated("replaced C12", 48)),
+        ("hazards", found.Hazards(("cord perished", "selenium rectifier"))),
+        ("no hazard", found.Hazards()),
+        ("fasteners missing", found.Fasteners(missing=2)),
+        ("not put back", found.Fasteners(not_back=("the shield",))),
+        ("all fasteners there", found.Fasteners()),
+        ("nothing taken apart", found.Fasteners(taken_apart=False)),
+        ("overridden", found.Overridden("the owner wants it as it is")),
+        ("old capacitors on the mains", found.LineCapacitors(old=("C31",))),
+        ("their class not on record", found.LineCapacitors(unknown=("C31",))),
+        ("none listed", found.LineCapacitors()),
+        ("all of their class", found.LineCapacitors(held=("C31", "C32"))),
+        ("parts to fit", found.PlannedParts(("C7", "R19"))),
+        ("all fitted", found.PlannedParts()),
+        ("nothing planned", found.PlannedParts(any_planned=False)),
+        ("ratings kept", found.Ratings(known=True)),
+        ("ratings not known", found.Ratings(known=False)),
+        ("earth looked at, no current given", found.EarthUncertain()),
+        ("washed, not measured", found.WashedInsulation(10e6, measured=False)),
+        ("washed and measured", found.WashedInsulation(10e6, measured=True)),
+        ("a rail to read", found.RailUnread("b2")),
+        ("no rail listed", found.RailUnread()),
+        ("a winding", found.Winding(86.0)),
+        ("an open winding", found.Winding(None)),
+        ("the meter proved", found.MeterProved("the lamp socket")),
+        ("said elsewhere", found.Told(("C7 is drawn at 320 V, it is rated for 300 V",))),
+        ("earth bond good", judge_earth(0.14, 0.06, 10.0, RULE)),
+        ("earth bond without its current", judge_earth(0.14, 0.06, 0.0, RULE)),
+        ("earth bond bad", judge_earth(0.9, 0.06, 10.0, RULE)),
+        ("insulation good", judge_insulation(35e6, 500.0, False, RULE)),
+        ("insulation at too few volts", judge_insulation(35e6, 9.0, False, RULE)),
+        ("insulation bad after washing", judge_insulation(4e6, 500.0, True, RULE)),
+        ("touch current, some cases missing", judge_touch((low, high), RULE)),
+        ("touch current good", judge_touch((low, high, *rest), RULE)),
+        ("touch current bad", judge_touch((low, over), RULE)),
+        ("a rail shorted", RailOhms(1_900.0, 33_000.0)),
+        ("a rail low", RailOhms(19_000.0, 33_000.0)),
+        ("a rail high", RailOhms(61_000.0, 33_000.0)),
+        ("a rail without the manual's figure, shorted", RailOhms(420.0)),
+        ("a rail without the manual's figure, low", RailOhms(3_100.0)),
+        ("a rail without the manual's figure", RailOhms(61_000.0)),
+    )
+    for name, one in examples:
+        yield Case(topic, name, checks.say_found(one))
+
+
+def _lines() -> Iterator[Case]:
+    topic = "Lines of the lists"
+    bond = judge_earth(0.14, 0.06, 10.0, RULE)
+    at = dt.datetime(2026, 4, 18, 9, 20, tzinfo=dt.UTC)
+    item = LeavingItem("earth", "Earth bond", "good", bond, by_hand=True, entry=31, who="R. M.", at=at)
+    yield Case(topic, "a release check as printed", checks.say_release_line(item))
+    power = PowerItem("cord", "Cord and clamp", "bad", found.Looked("bad", "perished at the plug"), entry=12)
+    yield Case(topic, "a check before power on the command line", checks.item_json(power)["sentence"])

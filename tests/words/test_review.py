@@ -1,0 +1,79 @@
+"""The review table names every finding; where a topic has moved to words, no sentence is left behind."""
+
+import ast
+import inspect
+import json
+from pathlib import Path
+from typing import get_args
+
+import pytest
+from typer.testing import CliRunner
+
+from candor.cli import app
+from candor.core.verdict.rules import Rule
+from candor.notebook.work.check_findings import CheckFinding
+from candor.words import checks, results, review, settling
+
+SOURCE = Path(__file__).parents[2] / "src" / "candor"
+SPEECHLESS = (
+    "core/calibration/result.py",
+    "core/leaving/electrical.py",
+    "core/power/rail_ohms.py",
+    "core/verdict/rules.py",
+    "core/verdict/settle.py",
+    "notebook/power/may_power.py",
+    "notebook/release/leaving.py",
+    "notebook/work/check_findings.py",
+)
+
+
+def test_the_page_of_the_manual_is_what_the_program_says():
+    page = (SOURCE.parents[1] / "docs" / "manual" / "sentences.md").read_text("utf-8")
+    assert page == CliRunner().invoke(app, ["sentences", "--markdown"]).output
+    listed = json.loads(CliRunner().invoke(app, ["sentences", "--json"]).output)
+    assert [one["sentence"] for one in listed] == [case.sentence for case in review.cases()]
+
+
+def test_every_finding_and_every_speaker_has_its_example(monkeypatch):
+    """Each public function of words is asked by the table, each kind of finding and each thing to do stands in it."""
+    called, seen, speakers = set(), set(), set()
+
+    def listen(module, name, made):
+        def spy(*of, **by):
+            called.add(name)
+            seen.update(type(one) for one in of)
+            return made(*of, **by)
+
+        monkeypatch.setattr(module, name, spy)
+
+    for module in (checks, results, settling):
+        for name, made in inspect.getmembers(module, inspect.isfunction):
+            if made.__module__ == module.__name__ and not name.startswith("_") and not name.endswith("_json"):
+                speakers.add(name)
+                listen(module, name, made)
+    monkeypatch.setattr(results, "say_settlement", settling.say_settlement)
+    said = {case.sentence for case in review.cases()}
+    assert speakers - called == set()
+    assert set(get_args(CheckFinding)) - seen == set()
+    assert set(checks.ASKS.values()) <= said
+    assert set(results.RULES.values()) <= said
+    assert set(Rule) == set(results.RULES)
+
+
+@pytest.mark.parametrize("path", SPEECHLESS)
+def test_where_a_topic_has_moved_no_sentence_is_left(path):
+    """No f-string of three words but in what an error or a guard says."""
+    tree = ast.parse((SOURCE / path).read_text("utf-8"))
+    left_out = set()
+    for node in ast.walk(tree):
+        if isinstance(node, ast.Raise):
+            left_out |= {id(inner) for inner in ast.walk(node)}
+        if isinstance(node, ast.FunctionDef) and node.name in (
+            "say_open",
+            "say_not_yet",
+            "name_open",
+        ):  # what a guard says
+            left_out |= {id(inner) for inner in ast.walk(node)}
+    made = [node for node in ast.walk(tree) if isinstance(node, ast.JoinedStr) and id(node) not in left_out]
+    texts = ["{}".join(v.value for v in one.values if isinstance(v, ast.Constant)) for one in made]
+    assert [text for text in texts if (text.count(" ") > 2 and "." in text) or text.count(" ") > 3] == []
