@@ -14,7 +14,7 @@ from candor.core.calibration.result import assess_point
 from candor.core.quantities.formula import calculate, parse_formula
 from candor.core.reading.reading import Reading
 from candor.core.reference.chain import Chain, Link, serve
-from candor.core.reference.reference import CertifiedPoint, Reference, SpecificationRange
+from candor.core.reference.reference import LINEARITY, CertifiedPoint, Reference, SpecificationRange
 from candor.core.uncertainty.budget import Budget
 from candor.core.uncertainty.coverage import cover
 from candor.core.verdict.rules import Rule
@@ -56,13 +56,14 @@ def test_a_formula_and_its_uncertainty_against_gtc(text, seed):
 
 
 def test_a_chain_with_a_shared_standard_against_gtc():
-    """I = (V1 - V2)/R, both volts by one meter: its gain error is one error."""
+    """I = (V1 - V2)/R, both volts by one meter: its gain error is one error, a tenth of it each reading has of its own."""
     meter = Reference("meter", "V", (SpecificationRange(100, 0.02),), calibrated_on=DAY)
     part = Reference("part", "ohm", points=(CertifiedPoint(2200, 1.5, 0.8),), role="fixed part", calibrated_on=DAY)
     chain = Chain("i", "A", "(a - b) / R", (Link("a", meter), Link("b", meter, 12.0), Link("R", part)))
     value, found = serve(chain, 34.0, DAY)
     gain = GTC.ureal(1.0, 0.0002 / math.sqrt(3))
-    wanted = (34.0 * gain - 12.0 * gain) / GTC.ureal(2201.5, 0.4)
+    alone = [GTC.ureal(0.0, LINEARITY * volts * 0.0002 / math.sqrt(3)) for volts in (34.0, 12.0)]
+    wanted = (34.0 * gain + alone[0] - 12.0 * gain - alone[1]) / GTC.ureal(2201.5, 0.4)
     assert value(34.0) == pytest.approx(GTC.value(wanted), rel=1e-12)
     assert cover(Budget(tuple(found))).combined == pytest.approx(GTC.uncertainty(wanted), rel=1e-9)
 
@@ -90,7 +91,10 @@ def test_a_figured_point_against_gtc(takes, formula):
         for name, (p, read, _) in shown.items()
     }
     if takes == "error":
-        own = {name: own[name] - true * common for name, (_, _, true) in shown.items()}
+        alone = {
+            name: GTC.ureal(0.0, LINEARITY * true * 0.005 / math.sqrt(3)) for name, (_, _, true) in shown.items()
+        }
+        own = {name: own[name] - true * common + alone[name] for name, (_, _, true) in shown.items()}
     wanted = eval(formula, own)
     assert found.indicated == pytest.approx(GTC.value(wanted), rel=1e-9)
     assert found.coverage.combined == pytest.approx(GTC.uncertainty(wanted), rel=1e-9)

@@ -6,15 +6,18 @@ from dataclasses import replace
 
 import pytest
 
+from candor.core.calibration.figure import figure_point
+from candor.core.calibration.point import Formula
 from candor.core.calibration.result import assess_point
 from candor.core.errors import CandorError
 from candor.core.jot import JotContext, understand
 from candor.core.jot.meaning import NoteJot, ReadingJot
+from candor.core.reading.indicators import Digits
 from candor.core.reading.judged import Judged
 from candor.core.reading.kinds import KINDS, kind_of, reading_of
-from candor.core.reading.reading import INDICATED
+from candor.core.reading.reading import INDICATED, Reading
 from candor.core.reference.reference import Reference, SpecificationRange
-from candor.core.verdict.rules import Outcome, Rule
+from candor.core.verdict.rules import Limit, Outcome, Rule
 from candor.packs.procedure import test_points as points_of
 from candor.words.results import say_result
 from everykind import PACK, TYPED
@@ -196,3 +199,40 @@ def test_a_kind_on_what_it_cannot_be_read_on_is_refused():
         reading_of(POINTS["gain/v/2"], {}, 1.0, kind="weather")
     with pytest.raises(CandorError, match="has no logarithm"):
         Judged(POINTS["out/o/50"]).place(0.0)
+
+
+def test_what_a_standard_measured_keeps_its_part_where_it_is_calculated_with():
+    """A threshold is the standard's value: half of it has half of what the standard brings; what a needle showed has none."""
+    wide = assessed("shorts/s/250000", "on 240k off 260k", width=9e3)
+    shown = assessed("volts/10/5", "5.1 ref 5.004 up", width=0.5)
+    for result in (wide, shown):
+        of = Formula("a / 2", (("a", result.point.key),), "shown")
+        point = replace(POINTS["diff/d/5"], formula=of, indicator=Digits(result.point.unit, 1.0))
+        found = figure_point(point, "as found", {result.point.key: result}, Rule.GUARDED)
+        brought = [c for c in found.budget.contributions if c.kind == "reference"]
+        assert bool(brought) == (result is wide)
+        if brought:
+            assert brought[0].size == pytest.approx(9e3 / math.sqrt(3) / 2)
+
+
+@pytest.mark.parametrize("rule", [Rule.PLAIN, Rule.GUARDED])
+@pytest.mark.parametrize(
+    ("limit", "rising", "falling", "passes"),
+    [
+        (Limit(absolute=0.6, below=Limit(absolute=5.0)), 1.0, -1.5, False),
+        (Limit(absolute=0.6, below=Limit(absolute=5.0)), 0.3, -4.5, True),
+        (Limit(absolute=5.0, below=Limit(absolute=0.6)), -1.0, 1.5, False),
+        (Limit(at_least=15.0), -1.0, 3.0, False),
+        (Limit(at_least=15.0), 0.5, 3.0, True),
+        (Limit(at_most=15.0), -3.0, 1.0, False),
+        (Limit(absolute=2.0), 1.0, -1.5, True),
+    ],
+)
+def test_rising_and_falling_are_both_judged_and_the_smaller_room_decides(limit, rising, falling, passes, rule):
+    point = replace(POINTS["volts/10/5"], full_scale=30.0, nominal=15.0, limit=limit)
+    readings = (Reading(15.0 + rising, 15.0, "up"), Reading(15.0 + falling, 15.0, "down"))
+    standard = Reference("std", "V", (SpecificationRange(100, 1e-6),), calibrated_on=DAY)
+    result = assess_point(point, "as found", readings, standard, DAY, rule)
+    assert (result.verdict.outcome is Outcome.PASS) == passes
+    rooms = [result.verdict.bounds.room(15.0 + e if limit.on_value else e) for e in (rising, falling)]
+    assert result.verdict.bounds.room(result.verdict.error) == pytest.approx(min(rooms), abs=1e-5)

@@ -15,7 +15,13 @@ from candor.core.reference.chain import Chain, Link, age_of, build_chain, comes_
 from candor.core.reference.choice import bears, propose, set_value, shown_for
 from candor.core.reference.detector import SHAPES, Detector, d_c_on_full_wave, distortion_half_width, reading_over_rms
 from candor.core.reference.loading import loaded, loading_error, stand_in, unloaded
-from candor.core.reference.reference import CertifiedPoint, Reference, SpecificationRange, reference_contributions
+from candor.core.reference.reference import (
+    LINEARITY,
+    CertifiedPoint,
+    Reference,
+    SpecificationRange,
+    reference_contributions,
+)
 from candor.core.uncertainty.budget import Budget
 from candor.core.uncertainty.coverage import cover
 from candor.packs.procedure import test_points as points_of
@@ -66,12 +72,41 @@ def test_a_chain_is_a_formula_with_a_budget_link_by_link():
     )
 
 
-def test_what_two_links_share_of_one_standard_is_added_with_its_sign():
-    """A ratio of two readings of one meter has no uncertainty of the meter's gain; a sum has all of it twice."""
-    ratio = Chain("r", "1", "a / b", (Link("a", METER), Link("b", METER, 20.0)))
-    assert cover(Budget(tuple(serve(ratio, 40.0, DAY)[1]))).combined == pytest.approx(0.0, abs=1e-12)
-    total = Chain("s", "V", "a + b", (Link("a", METER), Link("b", METER, 20.0)))
-    assert cover(Budget(tuple(serve(total, 40.0, DAY)[1]))).combined == pytest.approx(60 * 0.0005 / math.sqrt(3))
+ONE = (SpecificationRange(200, 1.0),)
+
+
+def combined(formula, *volts, ranges=ONE, unit="V"):
+    """The u of a chain of readings of one meter, the first of them read."""
+    meter = Reference("meter", "V", ranges, calibrated_on=DAY)
+    names = "abc"[: len(volts)]
+    links = tuple(Link(n, meter, None if i == 0 else v) for i, (n, v) in enumerate(zip(names, volts, strict=True)))
+    return cover(Budget(tuple(serve(Chain("made", unit, formula, links), volts[0], DAY)[1]))).combined
+
+
+def test_what_readings_of_one_meter_have_in_common_is_added_with_its_sign():
+    """Per cent of reading is one draw on one range (r = 1, GUM 5.2.2); counts, or a tenth of it, are each reading's own."""
+    root, tenth = math.sqrt(3), 0.01 * LINEARITY / math.sqrt(3)
+    own = tenth * math.hypot(10, 100, 50)
+    assert combined("a - b - c", 10.0, 100.0, 50.0) == pytest.approx(math.hypot(1.4 / root, own))
+    assert combined("a + b", 40.0, 20.0) == pytest.approx(math.hypot(0.6 / root, tenth * math.hypot(40, 20)))
+    assert combined("a - b", 100.0, 100.0) == pytest.approx(tenth * math.hypot(100, 100))
+    assert combined("a + b", 100.0, -100.0) == pytest.approx(
+        tenth * math.hypot(100, 100)
+    )  # its sign turns with the value
+    assert combined("a / b", 40.0, 20.0, unit="1") == pytest.approx(2 * tenth * math.sqrt(2))
+    counts = (SpecificationRange(200, 1.0, counts=2, resolution=0.1),)
+    assert combined("a - b", 100.0, 100.0, ranges=counts) == pytest.approx(0.2 / root * math.sqrt(2))
+
+
+def test_across_ranges_the_larger_of_both_is_taken():
+    """How far the errors of two ranges go together nobody knows: one draw for a sum, each its own for a difference."""
+    ranges = (
+        SpecificationRange(20, 1.0, counts=1, resolution=0.01),
+        SpecificationRange(200, 1.0, counts=1, resolution=0.1),
+    )
+    own, u = math.hypot(0.01, 0.1) / math.sqrt(3), (0.1 / math.sqrt(3), 1.0 / math.sqrt(3))
+    assert combined("a - b", 10.0, 100.0, ranges=ranges) == pytest.approx(math.hypot(*u, own))
+    assert combined("a + b", 10.0, 100.0, ranges=ranges) == pytest.approx(math.hypot(sum(u), own))
 
 
 def test_ten_milliamperes_from_a_nominal_resistor():

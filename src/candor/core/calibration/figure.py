@@ -11,14 +11,13 @@ from candor.core.calibration.result import PointResult, concluded
 from candor.core.errors import RangeError
 from candor.core.quantities.formula import calculate, check_units, parse_formula
 from candor.core.reading.judged import Judged
+from candor.core.reading.kinds import kind_of
 from candor.core.reading.means import Means
 from candor.core.reading.reading import Reading
 from candor.core.reference.chain import together
 from candor.core.uncertainty.budget import Budget, Contribution
 from candor.core.verdict.limits import Limit
 from candor.core.verdict.rules import Rule
-
-SHARED = ("reference",)  # kinds of contribution that two points read by one standard have in common
 
 
 def figure_point(
@@ -60,12 +59,11 @@ def figure_point(
     judged = Judged(point)
     slope = judged.slope(found.value)
     terms = [
-        replace(
-            c, name=_name(c, name, shown), sensitivity=c.sensitivity * _slope(r, found.slopes[name], shown) * slope
-        )
+        replace(c, name=_name(c, name), sensitivity=c.sensitivity * _slope(r, found.slopes[name], shown) * slope)
         for name, r in of.items()
         for c in r.budget.contributions
-        if not (shown and c.kind in SHARED)  # what the instrument showed is not a matter of the reference
+        # What the instrument showed by itself is no matter of the standard; where the standard made the value, it is.
+        if not (shown and c.kind == "reference" and kind_of(r.point).compares == "reference")
     ]
     error = judged.place(found.value) - judged.place(point.nominal)
     means = Means(
@@ -75,6 +73,7 @@ def figure_point(
         falling=None,
         error=error,
         judged=error,
+        judged_value=found.value,
         counted=1,
     )
     last = max((x for r in of.values() for x in r.readings), key=lambda reading: reading.entry)
@@ -96,8 +95,9 @@ def unfigured(
     if not of:
         return None
     means = Means(
-        indicated=math.nan, reference=point.nominal, rising=None, falling=None, error=0.0, judged=0.0, counted=1
-    )
+        indicated=math.nan, reference=point.nominal, rising=None, falling=None, error=0.0, judged=0.0, judged_value=math.nan,
+        counted=1,
+    )  # fmt: skip
     entry = max(reading.entry for r in of for reading in r.readings)
     readings = (Reading(math.nan, point.nominal, entry=entry, kind="figured"),)
     blank = replace(point, limit=Limit())
@@ -106,9 +106,9 @@ def unfigured(
     )
 
 
-def _name(contribution: Contribution, name: str, shown: bool) -> str:
+def _name(contribution: Contribution, name: str) -> str:
     """A term of one reading's own carries the name it has in the formula; what a standard brings keeps its own."""
-    return contribution.name if contribution.kind in SHARED and not shown else f"{name}: {contribution.name}"
+    return contribution.name if contribution.shared is not None else f"{name}: {contribution.name}"
 
 
 def _slope(result: PointResult, slope: float, shown: bool) -> float:

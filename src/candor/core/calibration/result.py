@@ -15,7 +15,7 @@ from candor.core.reading.judged import Judged
 from candor.core.reading.kind import ReadingKind
 from candor.core.reading.kinds import kind_of
 from candor.core.reading.look import judge_looks
-from candor.core.reading.means import Means, means_of
+from candor.core.reading.means import Means
 from candor.core.reading.reading import Reading
 from candor.core.reference.chain import Chain, age_of
 from candor.core.reference.reference import Age, Reference
@@ -220,7 +220,7 @@ def assess_point(
     elif point.worth != 1:
         counted = tuple(replace(r, reference=r.reference / point.worth) for r in counted)
     why = kind.remark(point, readings) or ("" if how_old is not None or not point.needs_reference else remark)
-    means = means_of(counted, judged.place)
+    means = judged.means(counted)
     instrument = _brought_by(kind, point, counted, judged, friction_divisions)
     return concluded(
         point=point, phase=phase, readings=readings, means=means, budget=Budget((*instrument, *found)), rule=rule, age_=how_old,
@@ -253,7 +253,7 @@ def concluded(
     coverage = cover(budget)
     on_value = point.limit.on_value
     bounds = point.bounds_at(means.indicated) if point.limit.given else Bounds(0.0, 0.0)
-    verdict = give_verdict(means.indicated if on_value else means.judged, coverage, bounds, rule)
+    verdict = give_verdict(means.judged_value if on_value else means.judged, coverage, bounds, rule)
     if point.noted and not remark:
         verdict = replace(verdict, outcome=Outcome.NOTED, test_uncertainty_ratio=math.nan)
     elif remark or not point.limit.given:
@@ -287,6 +287,7 @@ def _seen(point: TestPoint, phase: Phase, readings: tuple[Reading, ...], rule: R
         falling=None,
         error=0.0,
         judged=0.0,
+        judged_value=math.nan,
         counted=len(readings),
     )
     seen = ", ".join(dict.fromkeys(r.word for r in readings))

@@ -8,6 +8,8 @@ from dataclasses import dataclass
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import RangeError
 from candor.core.quantities import engineering
+from candor.core.reading.means import Means, means_of
+from candor.core.reading.reading import Reading
 
 _DB = 20 / math.log(10)
 
@@ -56,6 +58,15 @@ class Judged:
                 )
             return _DB * math.log(value)
         return value
+
+    def means(self, readings: tuple[Reading, ...]) -> Means:
+        """Return the means of readings, of rising and falling that judged which leaves less room. Raises as `place`."""
+        plain = means_of(readings, self.place)
+        if plain.rising is None or plain.falling is None or not self.point.limit.given:
+            return plain
+        bounds = self.point.bounds_at(plain.indicated)
+        on_value = self.point.limit.on_value
+        return means_of(readings, self.place, room=lambda error, value: bounds.room(value if on_value else error))
 
     def slope(self, value: float) -> float:
         """Return |d place / d value| at a value, SI: by what an uncertainty of the value is multiplied."""

@@ -11,7 +11,7 @@ from candor.core.calibration.point import TestPoint
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
 from candor.core.reading.judged import Judged
-from candor.core.reading.means import means_of, repeats
+from candor.core.reading.means import repeats
 from candor.core.reading.reading import INDICATED, Asked, Reading
 from candor.core.uncertainty.budget import Contribution, rectangular
 
@@ -146,7 +146,7 @@ def shown(point: TestPoint, value: float, digits: int = 6) -> str:
 
 def scatter(point: TestPoint, readings: Readings, judged: Judged) -> list[Contribution]:
     """Return the scatter of repeats, in what the error is judged in. Raises as Judged.place."""
-    return repeats(readings, judged.place, means_of(readings, judged.place).counted)
+    return repeats(readings, judged.place, judged.means(readings).counted)
 
 
 def half_division(

@@ -11,6 +11,7 @@ from candor.core.reading.reading import FRICTION_LIMIT, Reading
 from candor.core.uncertainty.budget import Contribution, rectangular
 
 Place = Callable[[float], float]
+Room = Callable[[float, float], float]
 
 
 @dataclass(frozen=True)
@@ -26,8 +27,8 @@ class Means:
         Mean error from below and from above, in what it is judged in; None where it was not read so.
     error : float
         The mean error, in what it is judged in.
-    judged : float
-        The error held against the limit: the worse of rising and falling, else the mean.
+    judged, judged_value : float
+        The error, and the indicated value, SI, held against the limit: of rising or falling that leaves less room; else the mean.
     counted : int
         How many readings `judged` is the mean of.
     left_aside : int
@@ -40,6 +41,7 @@ class Means:
     falling: float | None
     error: float
     judged: float
+    judged_value: float
     counted: int
     left_aside: int = 0
 
@@ -53,10 +55,17 @@ def _same(value: float) -> float:
     return value
 
 
-def means_of(readings: tuple[Reading, ...], place: Place = _same, correction: float = 0.0) -> Means:
+def _nearness_to_zero(error: float, _: float) -> float:
+    return -abs(error)
+
+
+def means_of(
+    readings: tuple[Reading, ...], place: Place = _same, correction: float = 0.0, room: Room = _nearness_to_zero
+) -> Means:
     """Return the means of the readings at one point, at least one.
 
-    Rising and falling are both errors of the instrument: friction is not hidden in the uncertainty, the worse is judged.
+    Rising and falling are both errors of the instrument: friction is not hidden in the uncertainty, the worse is judged. Against an
+    uneven or a one-sided limit the worse is not the larger: it is the one that leaves less room.
 
     Parameters
     ----------
@@ -65,6 +74,8 @@ def means_of(readings: tuple[Reading, ...], place: Place = _same, correction: fl
         From a value, SI, to what the error is judged in.
     correction : float
         What is to be added to the reference, SI.
+    room : function
+        From an error and an indicated value to how much room they leave to the limit.
 
     Raises
     ------
@@ -86,18 +97,21 @@ def means_of(readings: tuple[Reading, ...], place: Place = _same, correction: fl
             falling=falling,
             error=error,
             judged=error,
+            judged_value=fmean(r.indicated for r in readings),
             counted=len(readings),
         )
     sides = (up, down)
-    judged, counted = max((rising, len(up)), (falling, len(down)), key=lambda pair: abs(pair[0]))
+    values = tuple(fmean(r.indicated for r in side) for side in sides)
+    worse = min((0, 1), key=lambda way: room((rising, falling)[way], values[way]))
     return Means(
-        indicated=fmean(fmean(r.indicated for r in side) for side in sides),
+        indicated=fmean(values),
         reference=fmean(fmean(r.reference for r in side) for side in sides) + correction,
         rising=rising,
         falling=falling,
         error=(rising + falling) / 2,
-        judged=judged,
-        counted=counted,
+        judged=(rising, falling)[worse],
+        judged_value=values[worse],
+        counted=len(sides[worse]),
         left_aside=len(readings) - len(up) - len(down),
     )
 

@@ -11,7 +11,7 @@ from candor.core.quantities.show import trimmed
 from candor.core.reading.dial import DialRange
 from candor.core.reading.judged import Judged
 from candor.core.reading.kind import Brought, Figures, ReadingKind, Readings, one_value, shown, the_value, typed
-from candor.core.reading.means import friction_not_known, means_of, repeats
+from candor.core.reading.means import friction_not_known, repeats
 from candor.core.reading.reading import INDICATED
 from candor.core.uncertainty.budget import Contribution, rectangular
 
@@ -82,7 +82,7 @@ def dial_of(point: TestPoint) -> DialRange:
 
 def _contributions(fractions: tuple[float, float], how: str) -> Brought:
     def of(point: TestPoint, readings: Readings, judged: Judged, friction: float | None) -> list[Contribution]:
-        means = means_of(readings, judged.place)
+        means = judged.means(readings)
         dial = dial_of(point)
         mirror, parallax = dial.mirror, dial.parallax_divisions
         at, fraction = means.indicated, fractions[mirror]

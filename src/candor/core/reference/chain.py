@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+import math
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 
@@ -11,7 +12,7 @@ from candor.core.quantities import engineering
 from candor.core.quantities.formula import calculate, check_units, parse_formula
 from candor.core.reference.detector import distortion_half_width, reading_over_rms
 from candor.core.reference.reference import Age, Current, Reference, Role, age, reference_contributions
-from candor.core.uncertainty.budget import Contribution, rectangular
+from candor.core.uncertainty.budget import Contribution, Shared, rectangular
 
 DEEPEST = 6  # chains within chains: none of a bench has more
 _WORST = {"in date": 0, "expired": 1, "never checked": 2}
@@ -186,7 +187,8 @@ def serve(
     half = distortion_half_width(of.detector, harmonics) * abs(shown) / factor
     if half > 0:
         words = f"Harmonics up to {100 * harmonics:.3g} %, phase unknown, on a meter that is {of.detector.words}."
-        kept.append(rectangular(f"{of.name}, waveform", half, words, "reference"))
+        made = rectangular(f"{of.name}, waveform", half, words, "reference")
+        kept.append(replace(made, shared=Shared("", math.copysign(made.standard_uncertainty, shown))))
     return (lambda value: (value + signed) / factor), kept
 
 
@@ -222,17 +224,51 @@ def _read_name(of: Chain) -> str:
 
 
 def together(terms: Iterable[Contribution]) -> list[Contribution]:
-    """Return contributions with those of one name, one standard's same term, added with their signs: they err together
-    (r = 1; JCGM 100:2008, 5.2.2, note 1)."""
-    found: dict[str, Contribution] = {}
+    """Return contributions in which the terms that readings of one standard have in common are added before they are squared.
+
+    What is common to readings on one range is one draw, so it is added with its signs (JCGM 100:2008, 5.2.2, note 1); across
+    ranges how far it is common nobody knows, and the larger of both is taken: one draw, or each its own. What each reading has of
+    its own stays its own: a - b of equal readings never has a U of nothing.
+    """
+    by_name: dict[str, list[Contribution]] = {}
     for term in terms:
-        known = found.get(term.name)
-        if known is None:
-            found[term.name] = term
+        by_name.setdefault(term.name, []).append(term)
+    found = []
+    for name, same in by_name.items():
+        shared = [t for t in same if t.shared is not None]
+        alone = [t for t in same if t.shared is None]
+        found += _in_common(name, shared) if len(shared) > 1 else shared
+        found += [replace(t, name=f"{name} ({i})" if len(same) > 1 else name) for i, t in enumerate(alone, 1)]
+    return found
+
+
+def _in_common(name: str, terms: list[Contribution]) -> list[Contribution]:
+    """Return what terms of one name come to: what each reading has of its own, and what they have in common by range."""
+    by_span: dict[str, float] = {}
+    made = []
+    for number, term in enumerate(terms, 1):
+        if term.shared is None:
             continue
-        signed = known.sensitivity * known.standard_uncertainty + term.sensitivity * term.standard_uncertainty
-        found[term.name] = replace(known, standard_uncertainty=abs(signed), sensitivity=1.0)
-    return list(found.values())
+        by_span[term.shared.span] = by_span.get(term.shared.span, 0.0) + term.sensitivity * term.shared.common
+        own = abs(term.sensitivity) * term.shared.own
+        if own > 0:
+            reason = "Of this reading alone: counts and per cent of range."
+            made.append(_instead(term, f"{name}, reading {number}", own, reason))
+    one_draw = sum(by_span.values())
+    as_one = abs(one_draw) >= math.hypot(*by_span.values()) * (1 - 1e-12)
+    common = {"": one_draw} if as_one else {f", {span}": u for span, u in by_span.items()}
+    return made + [_instead(terms[0], f"{name}{span}", u, terms[0].reason) for span, u in common.items() if u]
+
+
+def _instead(term: Contribution, name: str, signed: float, reason: str) -> Contribution:
+    return replace(
+        term,
+        name=name,
+        standard_uncertainty=abs(signed),
+        sensitivity=math.copysign(1.0, signed),
+        reason=reason,
+        shared=None,
+    )
 
 
 def age_of(of: Reference | Chain, on: dt.date) -> Age:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
@@ -12,12 +12,14 @@ import numpy as np
 from candor.core.errors import RangeError
 from candor.core.quantities import engineering
 from candor.core.reference.detector import Detector
-from candor.core.uncertainty.budget import Contribution, rectangular
+from candor.core.uncertainty.budget import Contribution, Shared, rectangular
 
 DAYS_PER_YEAR = 365.25
 WRITTEN = 0.25  # of a fixed part's value: farther off another part was meant
 SAME_FREQUENCY = 0.05  # of it: a certificate at 1 kHz says nothing of 60 Hz
 Current = Literal["", "d.c.", "a.c."]
+# Two equal readings of one meter never differ by exactly nothing: a tenth of its per cent of reading (common practice, no source).
+LINEARITY = 0.1
 Role = Literal["meter", "source", "fixed part", "box"]
 
 
@@ -201,8 +203,24 @@ def reference_contributions(
     if excess > 0 and reference.percent_per_kelvin > 0:
         width = magnitude * reference.percent_per_kelvin / 100 * excess
         words = f"{excess:.1f} K outside {reference.low_celsius:g} to {reference.high_celsius:g} °C."
-        found.append(rectangular(f"{reference.name}, temperature", width, words, "reference"))
-    return correction, found
+        found.append(_wholly_common(rectangular(f"{reference.name}, temperature", width, words, "reference")))
+    return correction, [_turned(c, value) for c in found]
+
+
+def _linearity(reference: Reference) -> float:
+    """Return the share of what is common that one reading has of its own where nothing else is said of it: none of a fixed part."""
+    return 0.0 if reference.role == "fixed part" else LINEARITY
+
+
+def _wholly_common(term: Contribution) -> Contribution:
+    return replace(term, shared=Shared("", term.standard_uncertainty))
+
+
+def _turned(term: Contribution, value: float) -> Contribution:
+    """What is per cent of a reading below zero errs the other way."""
+    if term.shared is None or value >= 0:
+        return term
+    return replace(term, shared=replace(term.shared, common=-term.shared.common))
 
 
 def _by_specification(reference: Reference, magnitude: float, hertz: float) -> Contribution:
@@ -232,7 +250,10 @@ def _by_specification(reference: Reference, magnitude: float, hertz: float) -> C
         said.append(f"{line.counts:g} counts of {engineering(line.resolution, reference.unit)}")
     band = f" {_band(line)}" if line.high_hertz else ""
     reason = f"Specification{band} ±({' + '.join(said)}), rectangular (JCGM 100, 4.3.7)."
-    return rectangular(reference.name, line.half_width(magnitude), reason, "reference")
+    common = magnitude * line.percent_of_reading / 100
+    own = (line.half_width(magnitude) - common) or _linearity(reference) * common
+    found = rectangular(reference.name, line.half_width(magnitude), reason, "reference")
+    return replace(found, shared=Shared(f"{line.upper:g}{band}", common / math.sqrt(3), own / math.sqrt(3)))
 
 
 def _band(line: SpecificationRange) -> str:
@@ -280,12 +301,16 @@ def _by_certificate(
         )
     correction = float(np.interp(magnitude, values, [p.correction for p in points]))
     u = float(np.interp(magnitude, values, [p.expanded / p.factor for p in points]))
-    found = [Contribution(reference.name, u, reason="Certificate, U/k (JCGM 100, 4.3.3).", kind="reference")]
+    # How the errors at its points go together a certificate does not say: each point of it is a span of its own.
+    nearest = values[int(np.argmin(np.abs(np.array(values) - magnitude)))]
+    words = "Certificate, U/k (JCGM 100, 4.3.3)."
+    shared = Shared(f"certificate at {nearest:g}", u, _linearity(reference) * u)
+    found = [Contribution(reference.name, u, reason=words, kind="reference", shared=shared)]
     if reference.drift_percent_per_year > 0 and reference.calibrated_on is not None:
         years = max((on - reference.calibrated_on).days, 0) / DAYS_PER_YEAR
         width = magnitude * reference.drift_percent_per_year / 100 * years
         words = f"{reference.drift_percent_per_year:g} % a year over {years:.2f} years, rectangular."
-        found.append(rectangular(f"{reference.name}, drift", width, words, "reference"))
+        found.append(_wholly_common(rectangular(f"{reference.name}, drift", width, words, "reference")))
     return correction, found
 
 

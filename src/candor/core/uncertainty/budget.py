@@ -18,6 +18,25 @@ Shape = Literal["normal", "rectangular"]
 
 
 @dataclass(frozen=True)
+class Shared:
+    """What of a term other readings by the same standard err by too; standard uncertainties in the unit of the input.
+
+    Attributes
+    ----------
+    span : str
+        The range or line of the standard: within one what is common is one draw, across spans how far it is nobody knows.
+    common : float
+        Signed as the value is: per cent of reading turns with it.
+    own : float
+        Of this reading alone: counts, per cent of range.
+    """
+
+    span: str
+    common: float
+    own: float = 0.0
+
+
+@dataclass(frozen=True)
 class Contribution:
     """One line of a budget.
 
@@ -37,6 +56,8 @@ class Contribution:
         Where the figure comes from, in words with its source.
     kind : str
         What could make it smaller: "needle", "friction", "repeats", "reference", "other".
+    shared : Shared or None
+        What readings by the same standard have in common of it; None of what is this reading's own.
     """
 
     name: str
@@ -46,6 +67,7 @@ class Contribution:
     shape: Shape = "normal"
     reason: str = ""
     kind: str = "other"
+    shared: Shared | None = None
 
     def __post_init__(self) -> None:
         if not (self.standard_uncertainty >= 0 and math.isfinite(self.standard_uncertainty)):
