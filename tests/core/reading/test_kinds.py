@@ -4,6 +4,7 @@ import datetime as dt
 import math
 from dataclasses import replace
 
+import numpy as np
 import pytest
 
 from candor.core.calibration.figure import figure_point
@@ -236,3 +237,25 @@ def test_rising_and_falling_are_both_judged_and_the_smaller_room_decides(limit, 
     assert (result.verdict.outcome is Outcome.PASS) == passes
     rooms = [result.verdict.bounds.room(15.0 + e if limit.on_value else e) for e in (rising, falling)]
     assert result.verdict.bounds.room(result.verdict.error) == pytest.approx(min(rooms), abs=1e-5)
+
+
+@pytest.mark.parametrize("ratio", [1.05, 1.3, 2.0, 4.0])
+@pytest.mark.parametrize("even_in", ["value", "logarithm"])
+def test_a_bracket_holds_the_threshold_as_often_as_it_says(ratio, even_in):
+    """Wherever in the bracket it lies: evenly by value or by logarithm, which the rectangle about its middle is not."""
+    low = 200e3
+    found = assessed("shorts/s/250000", f"on {low:.0f} off {low * ratio:.0f}")
+    chance = np.random.default_rng(8)
+    true = chance.uniform(low, low * ratio, 4000) if even_in == "value" else low * ratio ** chance.uniform(0, 1, 4000)
+    assert np.mean(abs(true - found.indicated) <= found.coverage.expanded) >= 0.92
+
+
+def test_a_value_in_decibels_is_a_logarithm_already():
+    """−10.4 dB where −10 dB is applied is 0.4 dB off, below zero too, and a reference's 0.2 dB is 0.2 dB of U's rectangle."""
+    point = replace(
+        POINTS["volts/10/5"], nominal=-10.0, full_scale=20.0, polarity=0, indicator=Digits("dB", 0.1), limit=Limit(decibels=1.0),
+    )  # fmt: skip
+    judged = Judged(point)
+    assert judged.place(-10.4) - judged.place(-10.0) == pytest.approx(-0.4)
+    assert (judged.slope(-10.0), judged.unit) == (1.0, "dB")
+    assert judged.inside(-10.0) == pytest.approx((-11.0, -9.0))

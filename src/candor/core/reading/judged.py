@@ -10,6 +10,7 @@ from candor.core.errors import RangeError
 from candor.core.quantities import engineering
 from candor.core.reading.means import Means, means_of
 from candor.core.reading.reading import Reading
+from candor.core.verdict.limits import JudgedIn
 
 _DB = 20 / math.log(10)
 
@@ -37,6 +38,12 @@ class Judged:
             return self.point.indicator.span_degrees
         return 100.0
 
+    @property
+    def _form(self) -> JudgedIn:
+        """A value in decibels is a logarithm already: its error is a difference."""
+        form = self.point.limit.judged_in
+        return "value" if form == "log" and self.point.unit == "dB" else form
+
     def place(self, value: float) -> float:
         """Return the place of a value, SI, in the unit of the error.
 
@@ -45,7 +52,7 @@ class Judged:
         RangeError
             Where a ratio is judged and the value is not above zero, or there is no arc.
         """
-        form = self.point.limit.judged_in
+        form = self._form
         if form == "arc":
             return self._arc * self.point.indicator.arc_of(value)
         if form == "log":
@@ -70,7 +77,7 @@ class Judged:
 
     def slope(self, value: float) -> float:
         """Return |d place / d value| at a value, SI: by what an uncertainty of the value is multiplied."""
-        form = self.point.limit.judged_in
+        form = self._form
         if form == "value":
             return 1.0
         if form == "log":
@@ -85,10 +92,10 @@ class Judged:
     def inside(self, expected: float) -> tuple[float, float]:
         """Return from where to where the instrument may show, SI, when it should show `expected`; of a limit on the value that."""
         bounds = self.point.bounds_at(expected)
-        if self.point.limit.on_value or self.point.limit.judged_in == "value":
+        if self.point.limit.on_value or self._form == "value":
             base = 0.0 if self.point.limit.on_value else expected
             return base + bounds.low, base + bounds.high
-        if self.point.limit.judged_in == "log":
+        if self._form == "log":
             return expected * 10 ** (bounds.low / 20), expected * 10 ** (bounds.high / 20)
         arc = self.point.indicator.arc_of(expected)
         ends = [self.point.indicator.value_at_arc(arc + end / self._arc) for end in (bounds.low, bounds.high)]

@@ -49,8 +49,11 @@ def _read(text: str, point: TestPoint) -> dict[str, float] | None:
 
 
 def _indicated(point: TestPoint, figures: Figures) -> float:
-    """Return the middle of the bracket; of one wider than a tenth the geometric mean."""
-    on, off = figures.get(ON, math.nan), figures.get(OFF, math.nan)
+    return _middle(figures.get(ON, math.nan), figures.get(OFF, math.nan))
+
+
+def _middle(on: float, off: float) -> float:
+    """Return the middle of a bracket; of one wider than a tenth the geometric mean."""
     middle = (on + off) / 2
     if on * off > 0 and abs(on - off) > WIDE * abs(middle):
         return math.copysign(math.sqrt(on * off), middle)
@@ -69,13 +72,19 @@ def _judged(point: TestPoint, readings: Readings) -> Readings:
 def _contributions(
     point: TestPoint, readings: Readings, judged: Judged, friction: float | None
 ) -> list[Contribution]:
-    at = means_of(readings, judged.place).indicated
     gap = max(abs(r.figure(ON) - r.figure(OFF)) for r in readings)
-    width = shown(point, gap, 3)
+    half = max(_half_width(r.figure(ON), r.figure(OFF), judged) for r in readings)
     reason = (
-        f"The threshold lies within a {width} bracket: rectangular distribution, half its width (JCGM 100, 4.3.7)."
+        f"The threshold lies within a {shown(point, gap, 3)} bracket: rectangular distribution, to its farther end "
+        "(JCGM 100, 4.3.7)."
     )
-    return [rectangular("bracket", gap / 2 * judged.slope(at), reason, "bracket"), *scatter(point, readings, judged)]
+    return [rectangular("bracket", half, reason, "bracket"), *scatter(point, readings, judged)]
+
+
+def _half_width(on: float, off: float, judged: Judged) -> float:
+    """Return how far the farther end lies from the middle, in what the error is judged in: half of it, but for a wide bracket."""
+    middle = judged.place(_middle(on, off))
+    return max(abs(judged.place(end) - middle) for end in (on, off))
 
 
 def _note(point: TestPoint, readings: Readings) -> str:
