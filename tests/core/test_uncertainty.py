@@ -1,6 +1,7 @@
 """Budgets at their edges, simulation, propagation: what must hold whatever the numbers are."""
 
 import math
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -202,3 +203,26 @@ def test_propagation_refuses_what_does_not_fit():
         propagate(lambda x: x, [1.0, 2.0], np.eye(3))
     with pytest.raises(BudgetError, match="at least two rows"):
         type_a([[1.0, 2.0]])
+
+
+@pytest.mark.parametrize("widths", [(1.0, 1.0), (1.0, 0.2), (1.0, 0.7, 0.5)])
+@pytest.mark.parametrize("sign", [1, -1])
+def test_rectangles_tied_in_part_are_covered_and_u_rises_with_r(widths, sign):
+    """Drawn as defined: with probability r one draw for all, else each its own, so each stays a rectangle (200 000 draws)."""
+    generator, count, found = np.random.default_rng(6), 200_000, []
+    names = [str(i) for i in range(len(widths))]
+    terms = tuple(
+        replace(rectangular(n, w), sensitivity=sign if n == "1" else 1.0) for n, w in zip(names, widths, strict=True)
+    )
+    for r in (0.0, 0.2, 0.5, 0.8, 0.99, 1.0):
+        tied = sign * r
+        pairs = {(a, b): tied if "1" in (a, b) else r for i, a in enumerate(names) for b in names[i + 1 :]}
+        coverage = cover(Budget(terms, pairs))
+        one = generator.random(count) < r
+        common = generator.uniform(-1, 1, count)
+        drawn = sum(w * np.where(one, common, generator.uniform(-1, 1, count)) for w in widths)
+        assert np.mean(abs(drawn) <= coverage.expanded) == pytest.approx(0.9545, abs=0.003)
+        found.append(coverage.expanded)
+        half = simulate(Budget(terms, pairs), 200_000).half_width
+        assert half == pytest.approx(coverage.expanded, rel=0.01)
+    assert found == sorted(found)

@@ -94,6 +94,16 @@ def rectangular(name: str, half_width: float, reason: str = "", kind: str = "oth
 
 
 @dataclass(frozen=True)
+class Mixture:
+    """Rectangles that take one draw together, their sum then a rectangle of half-width `tied`, in `share` of all cases; else each
+    its own."""
+
+    half_widths: tuple[float, ...]
+    tied: float
+    share: float
+
+
+@dataclass(frozen=True)
 class Budget:
     """Contributions to one result.
 
@@ -179,6 +189,25 @@ class Budget:
         """Return the shape of a group's sum: a rectangle stays one alone or tied fully to others, else it is normal."""
         tied = all(abs(self.correlation(group[0].name, c.name)) == 1 for c in group)
         return "rectangular" if tied and all(c.shape == "rectangular" for c in group) else "normal"
+
+    def mixture_of(self, group: list[Contribution]) -> Mixture | None:
+        """Return how a group of rectangles that are tied in part adds up; None of a group that is not so.
+
+        With probability r all take one draw, else each its own, so that each stays a rectangle and U never falls as r rises; where
+        the coefficients differ, r is the one that keeps the variance.
+        """
+        if len(group) < 2 or self.shape_of(group) == "rectangular" or any(c.shape != "rectangular" for c in group):
+            return None
+        first = max(group, key=lambda c: c.size)
+        widths = [c.sensitivity * c.standard_uncertainty * math.sqrt(3) for c in group]
+        signs = [-1.0 if self.correlation(first.name, c.name) < 0 else 1.0 for c in group]
+        tied = sum(width * sign for width, sign in zip(widths, signs, strict=True))
+        apart = sum(width * width for width in widths)
+        if math.isclose(tied * tied, apart):  # tied or not the variance is the same: nothing tells r
+            share = max(abs(r) for pair, r in self.correlations.items() if {*pair} <= {c.name for c in group})
+        else:
+            share = (3 * self._variance(group) - apart) / (tied * tied - apart)
+        return Mixture(tuple(abs(w) for w in widths), abs(tied), min(max(share, 0.0), 1.0))
 
     @property
     def combined(self) -> float:

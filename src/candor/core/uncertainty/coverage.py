@@ -88,19 +88,23 @@ def cover(budget: Budget, probability: float = COVERAGE_PROBABILITY) -> Coverage
 def distribution_of(budget: Budget) -> ErrorDistribution:
     """Return the distribution of the error about its best estimate, in the unit of the result: the convolution of all terms
     (JCGM 101:2008, 5.2)."""
-    rectangles, students, variance = [], [], 0.0
+    rectangles, students, mixtures, variance = [], [], [], 0.0
     for group in budget.groups():
         size = budget.size_of(group)
         if size == 0:
             continue
-        shape = budget.shape_of(group)
-        if shape == "rectangular":
+        shape, mixture = budget.shape_of(group), budget.mixture_of(group)
+        if mixture is not None:
+            mixtures.append(mixture)
+        elif shape == "rectangular":
             rectangles.append(size * math.sqrt(3))
         elif math.isinf(group[0].dof):
             variance += size**2
         else:
             students.append((size, group[0].dof))
-    return ErrorDistribution(tuple(sorted(rectangles)), math.sqrt(variance), tuple(sorted(students)))
+    return ErrorDistribution(
+        tuple(sorted(rectangles)), math.sqrt(variance), tuple(sorted(students)), mixtures=tuple(mixtures)
+    )
 
 
 def _reason(budget: Budget, dof: float) -> str:

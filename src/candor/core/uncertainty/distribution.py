@@ -14,6 +14,8 @@ from statistics import NormalDist
 import numpy as np
 from numpy.typing import NDArray
 
+from candor.core.uncertainty.budget import Mixture
+
 Floats = NDArray[np.float64]
 NORMAL = NormalDist()
 TERMS = 2048  # of the series: k is then good to about 1e-6 of itself
@@ -40,19 +42,23 @@ class ErrorDistribution:
         Scale s/√n and degrees of freedom of every term that was observed (JCGM 101:2008, 6.4.9).
     terms : int
         Number of terms of the series; ROUGH of them are good to 1e-4 of k where there is no t.
+    mixtures : tuple of Mixture
+        Groups of rectangles that are tied in part.
     """
 
     rectangles: tuple[float, ...] = ()
     normal: float = 0.0
     students: tuple[tuple[float, float], ...] = ()
     terms: int = TERMS
+    mixtures: tuple[Mixture, ...] = ()
 
     @property
     def _reach(self) -> float:
         """Half the period: all of the bounded terms, and the tails as far as they matter."""
         tails = [s * _STUDENT_SPAN.get(math.ceil(dof), _STUDENT_SPAN_REST) for s, dof in self.students]
         # A tenth more, so that what wraps round of a bounded sum is nothing.
-        return 1.1 * (sum(self.rectangles) + _NORMAL_SPAN * self.normal) + sum(tails)
+        mixed = sum(max(m.tied, sum(m.half_widths)) for m in self.mixtures)
+        return 1.1 * (sum(self.rectangles) + mixed + _NORMAL_SPAN * self.normal) + sum(tails)
 
     @cached_property
     def _table(self) -> tuple[Floats, Floats]:
@@ -64,6 +70,11 @@ class ErrorDistribution:
         product = np.exp(-0.5 * (self.normal * t) ** 2)
         for half_width in self.rectangles:
             product *= np.sinc(half_width * t / math.pi)
+        for mixture in self.mixtures:
+            apart = np.ones_like(t)
+            for half_width in mixture.half_widths:
+                apart *= np.sinc(half_width * t / math.pi)
+            product *= mixture.share * np.sinc(mixture.tied * t / math.pi) + (1 - mixture.share) * apart
         for scale, dof in self.students:
             product *= student_characteristic(scale * t, dof)
         waves = np.zeros(2 * terms + 1)
@@ -89,7 +100,7 @@ class ErrorDistribution:
         """Return P(|X| <= x) for x of zero or more."""
         if x < 0:
             return 0.0
-        if not self.students and len(self.rectangles) <= 1:
+        if not self.students and not self.mixtures and len(self.rectangles) <= 1:
             return _one_rectangle(self.rectangles[0] if self.rectangles else 0.0, self.normal, x)
         if self._is_one_student:
             scale, dof = self.students[0]
@@ -102,7 +113,7 @@ class ErrorDistribution:
 
     @property
     def _is_one_student(self) -> bool:
-        return len(self.students) == 1 and not self.rectangles and self.normal == 0
+        return len(self.students) == 1 and not self.rectangles and not self.mixtures and self.normal == 0
 
     def probability_below(self, x: float) -> float:
         """Return P(X <= x)."""
@@ -111,13 +122,13 @@ class ErrorDistribution:
 
     def half_interval(self, probability: float) -> float:
         """Return h with P(|X| <= h) = `probability`, in the unit of the result."""
-        if not self.students and not self.rectangles:
+        if not self.students and not self.rectangles and not self.mixtures:
             return self.normal * NORMAL.inv_cdf(0.5 + probability / 2)
         if self._is_one_student:
             from scipy.special import stdtrit  # imported here: only small samples need it, and it is slow to load
 
             return self.students[0][0] * float(stdtrit(self.students[0][1], 0.5 + probability / 2))
-        if self.students or len(self.rectangles) > 1:
+        if self.students or self.mixtures or len(self.rectangles) > 1:
             at, inside = self._table
             if inside[-1] >= probability:
                 return float(np.interp(probability, inside, at))

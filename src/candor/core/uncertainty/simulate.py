@@ -71,7 +71,11 @@ def simulate(
 
 
 def _draw_group(budget: Budget, group: list[Contribution], count: int, generator: np.random.Generator) -> np.ndarray:
-    size, dof = budget.size_of(group), group[0].dof
+    size, dof, mixture = budget.size_of(group), group[0].dof, budget.mixture_of(group)
+    if mixture is not None:
+        apart = sum(generator.uniform(-half, half, count) for half in mixture.half_widths)
+        tied = generator.uniform(-mixture.tied, mixture.tied, count)
+        return np.where(generator.random(count) < mixture.share, tied, apart)
     if budget.shape_of(group) == "rectangular":
         half_width = size * math.sqrt(3)
         return generator.uniform(-half_width, half_width, count)
