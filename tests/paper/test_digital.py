@@ -87,7 +87,7 @@ def test_every_number_is_the_one_that_was_signed(signed, root):
             found = quantity.find(".//si:expandedMUXMLList", NAMES)
             if found is not None:
                 spread += map(float, found.findtext("si:valueExpandedMUXMLList", namespaces=NAMES).split())
-                assert found.findtext("si:coverageProbabilityXMLList", namespaces=NAMES) == "0.95"
+                assert found.findtext("si:coverageProbabilityXMLList", namespaces=NAMES) == "0.9545"
         assert held["basic_referenceValue"] == pytest.approx([p.reference for p in said.points])
         assert held["basic_measuredValue"] == pytest.approx([p.indicated for p in said.points])
         assert held["basic_measurementError"] == pytest.approx([p.error for p in said.points], abs=1e-12)

@@ -1,12 +1,25 @@
 """What the foot switch takes, decided without a window: written, asked for, captured, refused, or a point is planned."""
 
+import math
+
 import pytest
 
+from candor.core.jot import JotContext, understand
 from candor.core.reading.reading import INDICATED
 from candor.core.reference.reference import Reference
+from candor.notebook.entries.calibrate import StandardChosen
+from candor.notebook.entries.entry import drafts_of
+from candor.notebook.entries.standards import StandardRecorded
+from candor.notebook.entries.stay import JobOpened
+from candor.notebook.standards.standards import standards
+from candor.notebook.standards.standards_text import read_functions
+from candor.notebook.store import Notebook
+from candor.notebook.work.assessment import assess_run
+from candor.notebook.work.job import fold
 from candor.packs.procedure import procedure
 from candor.sitting.draft import Draft
 from candor.sitting.taking import ReadingInHand
+from everykind import PACK as EVERY_KIND
 
 
 @pytest.fixture
@@ -62,3 +75,26 @@ def test_a_reading_that_would_give_a_standard_more_than_it_bears_is_refused(step
     assert "S" in taken.refused
     strong = Reference(name="S", unit="V", most_volts=nominal * 2)
     assert in_hand(step, pack, nominal, "typed", served=strong).taken().command is not None
+
+
+def test_infinity_against_a_box_whose_terminals_are_open_is_judged(tmp_path):
+    notebook = Notebook(tmp_path / "n.candor", "tester")
+    box = StandardRecorded(key="box", name="the box", role="box", functions=read_functions("ohm\nto 10 Mohm: 0.1 %"))
+    recorded = notebook.write("", box)
+    notebook.write("job", JobOpened(maker="m", type="t", serial="1", pack_digest=notebook.keep_pack(EVERY_KIND)))
+    notebook.write("job", StandardChosen(standard=recorded.id))
+    step = next(s for s in procedure(EVERY_KIND) if s.key and s.point and s.point.key == "ohms/1k/inf")
+    served = standards(notebook)[recorded.id].serving(step.point)
+    jot = understand("infinity ref open", JotContext(step.point, served=served))
+    draft = Draft()
+    draft.take_over(jot, "jot")
+    draft.reference_from = "typed"
+    hand = ReadingInHand(step=step, draft=draft, pack=EVERY_KIND, served=served, read_unit="ohm")
+    notebook.append(drafts_of("job", hand.taken().command.bodies))
+    notebook.close()
+    again = Notebook(tmp_path / "n.candor", "tester")
+    found = assess_run(fold("job", again.entries_of("job")), EVERY_KIND, standards(again), "as found")
+    again.close()
+    result = found.results["ohms/1k/inf"]
+    assert (result.reference, result.verdict.error, result.remark) == (math.inf, 0.0, "")
+    assert result.verdict.test_uncertainty_ratio > 0

@@ -2,7 +2,7 @@
 
 Units are those of D-SI 2. Element names and their order are those of the schema published at the namespace it names, from
 memory: the schema itself is not shipped, and nothing is fetched; the tests hold it to the element lists, units and rules that
-published readers of it carry. Every value is SI; U is expanded at 95 %, with its factor.
+published readers of it carry. Every value is SI; U is expanded at 95.45 %, with its factor.
 """
 
 from __future__ import annotations
@@ -16,6 +16,7 @@ from xml.etree import ElementTree
 
 from candor import __version__
 from candor.core.errors import CandorError
+from candor.core.uncertainty.coverage import COVERAGE_PROBABILITY
 from candor.paper.record import CertificateRecord, PointLine, RunLines
 
 DCC, SI, VERSION = "https://ptb.de/dcc", "https://ptb.de/si", "3.3.0"
@@ -209,7 +210,7 @@ def _quantities(held: ElementTree.Element, units: tuple[str, str], points: tuple
         )
         _in(spread, "valueExpandedMUXMLList", _numbers(p.expanded_uncertainty for p in points), SI)
         _in(spread, "coverageFactorXMLList", _numbers(p.coverage_factor for p in points), SI)
-        _in(spread, "coverageProbabilityXMLList", "0.95", SI)
+        _in(spread, "coverageProbabilityXMLList", f"{COVERAGE_PROBABILITY:.4f}", SI)
     verdicts = _in(held, "quantity", refType="basic_conformity")
     _named(verdicts, "name", "Conformity of each point")
     _named(verdicts, "noQuantity", "; ".join(f"{p.point}: {p.outcome}" for p in points))

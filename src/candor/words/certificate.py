@@ -8,7 +8,7 @@ from candor.notebook.entries.calibrate import ReferenceFrom
 
 COVERAGE_WORDS = (
     "The expanded uncertainty U is the standard uncertainty multiplied by the coverage factor k given beside it, from the "
-    "convolution of all contributions, for a coverage probability of 95 % (JCGM 100:2008; JCGM 101:2008). It covers "
+    "convolution of all contributions, for a coverage probability of 95.45 % (JCGM 100:2008; JCGM 101:2008). It covers "
     "the reading of the needle and the reference at the time; it says nothing of later drift. TUR is limit / U. "
     "Where a point was read rising and falling, needle and reference are the means of both and the error is the worse. "
     "Errors of − ranges are of magnitude: positive means the needle read too far from zero."

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import re
 
 from candor.core.calibration.point import TestPoint
@@ -86,7 +87,10 @@ def split_tail(
     reference = None
     if match["ref"]:
         unit = read_unit_of(served) if served is not None else point.asked_unit
-        reference = kept_reading(served, point, point.quantity(match["ref"], unit))
+        if math.isinf(point.nominal) and _INFINITY.fullmatch(match["ref"].strip()):
+            reference = math.inf  # a box whose terminals are open
+        else:
+            reference = kept_reading(served, point, point.quantity(match["ref"], unit))
     way = (match["way"] or "").lower()
     return match["head"].strip(), reference, "" if not way else "up" if any(w in way for w in _UP) else "down"
 

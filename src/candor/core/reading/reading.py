@@ -52,7 +52,7 @@ class Reading:
 
     @property
     def error(self) -> float:
-        """Error of indication: indicated minus reference (JCGM 200:2012, 4.20)."""
+        """Error of indication: indicated minus reference (JCGM 200:2012, 2.16)."""
         return self.indicated - self.reference
 
     def figure(self, name: str) -> float:
