@@ -199,12 +199,15 @@ def retrim(
 
     from candor.core.errors import CandorError
     from candor.core.quantities import parse_number, parse_quantity
+    from candor.packs.retrim import named_in
     from candor.packs.retrim import retrim as calculated
 
     function, _, range_ = at.partition("/")
     share = parse_number(error.replace("%", "").strip(), "an error in per cent such as -1.2 %") / 100
     value = parse_quantity(measured, "ohm").value if measured else 0.0
-    found = calculated(find_pack(pack), adjuster, function, range_, share, value)
+    of = find_pack(pack)
+    named_in(of, adjuster, function, range_)
+    found = calculated(of, adjuster, function, range_, share, value)
     if found is None:
         raise CandorError(
             f"The pack does not say which part {adjuster} is, or how {at} is made.",

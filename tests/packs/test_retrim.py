@@ -1,16 +1,18 @@
 """What an adjuster's part must be: put in, the circuit makes the range; the window as it says; by stock."""
 
 import json
+from importlib import resources
 
 import pytest
 from typer.testing import CliRunner
 
 from candor.cli import app
 from candor.core.combine.exact import Piece
-from candor.core.errors import RangeError
+from candor.core.errors import CandorError, RangeError
 from candor.packs.bundled import bundled_pack
+from candor.packs.load import parse_pack
 from candor.packs.reproduces import range_misses
-from candor.packs.retrim import retrim
+from candor.packs.retrim import named_in, retrim
 
 
 def with_part(pack, name, value):
@@ -79,3 +81,31 @@ def test_on_the_command_line():
     )
     none = CliRunner().invoke(app, ["retrim", "tarnholm-tt7", "knob", "--at", "bias/dial", "--error", "1"])
     assert "does not say which part" in str(none.output) + str(none.exception)
+
+
+@pytest.mark.parametrize("error", [-0.05, -0.01, 0.02, 0.05])
+def test_a_trim_beside_the_movement_is_calculated_by_the_current_through_it(error):
+    """By Ohm's law alone: 40 µA through 2500 ohm of coil and trim; what reads low by 5 % wants 42.1 µA of the same 100 mV."""
+    found = retrim(bundled_pack("corvane-mm11"), "series", "dcv", "0.1", error)
+    assert found.wanted == pytest.approx(0.1 / (40e-6 / (1 + error)) - 2200, rel=1e-6)
+    with pytest.raises(RangeError, match="something else is off"):  # a multiplier of 250 kilohm hardly sees 300 ohm
+        retrim(bundled_pack("corvane-mm11"), "series", "dcv", "10", error)
+
+
+def test_what_is_read_must_be_the_movement_alone():
+    text = (resources.files("candor.packs") / "shipped" / "corvane-mm11.yaml").read_text(encoding="utf-8")
+    spanned = text.replace("over: [m, m1], full_scale: 0.088", 'over: [m, "0"], full_scale: 0.1')
+    assert spanned != text
+    with pytest.raises(
+        CandorError, match="adjuster series acts on R2, which lies inside what the movement is read on"
+    ):
+        parse_pack(spanned, "spanned")
+
+
+@pytest.mark.parametrize(
+    ("adjuster", "at", "words"),
+    [("serie", "dcv/10", "no adjuster “serie”. It has: series"), ("series", "dc/10", "Did you mean: .*dcv/10")],
+)
+def test_a_range_or_an_adjuster_that_is_not_there_is_named_not_the_pack(adjuster, at, words):
+    with pytest.raises(RangeError, match=words):
+        named_in(bundled_pack("corvane-mm11"), adjuster, *at.split("/"))

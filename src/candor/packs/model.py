@@ -22,7 +22,7 @@ from candor.packs.face import PrintedScale as PrintedScale
 from candor.packs.functions import Function as Function
 from candor.packs.functions import LimitTerms as LimitTerms
 from candor.packs.functions import Range as Range
-from candor.packs.parts import CHECKED, PackCircuit, PackPartLine, node_faults, was_checked
+from candor.packs.parts import CHECKED, PackCircuit, PackPartLine, acting_faults, node_faults, was_checked
 from candor.packs.steps import Adjuster, Control, RollLine
 from candor.packs.steps import AdjustStep as AdjustStep
 from candor.packs.steps import CheckStep as CheckStep
@@ -92,7 +92,8 @@ class Pack(PackModel):
             raise ValueError(
                 f"function {unmade.key} is made by “{unmade.made_by}”, which the circuit does not say under 'makes'"
             )
-        faults = node_faults(self.circuit, self.parts, taps)
+        acts = tuple((a.key, a.acts) for a in self.adjusters if a.acts)
+        faults = node_faults(self.circuit, self.parts, taps) + acting_faults(self.circuit, acts)
         if faults:
             raise ValueError("; ".join(faults))
         return self

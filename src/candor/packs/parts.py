@@ -7,6 +7,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationInfo, field_validator, model_validator
 
+from candor.core.circuit.elements import Element, Switch
 from candor.core.circuit.netlist import Netlist, parse_netlist
 from candor.core.circuit.resistance import resistance_between
 from candor.core.errors import CandorError, RangeError
@@ -14,7 +15,7 @@ from candor.core.parts.codes import Marked
 from candor.core.parts.judge_resistor import Circuit
 from candor.core.parts.part import VALUED, Kind, Mains, Make, Part, Role
 from candor.core.parts.part_kinds import kind_of, read_value
-from candor.packs.making import Making, Movement, Rectifier, Shows
+from candor.packs.making import Amplifies, Making, Movement, Rectifier, Shows
 
 CHECKED = {"checked": True}  # context of a pack that is read as it was when it was checked
 
@@ -158,6 +159,49 @@ def node_faults(
     asked += [(name, node) for name, making in circuit.makes.items() for node in making.nodes]
     asked += [(p.ref, node) for p in parts for node in (p.grid, *p.tap)]
     return [f"{who}: there is no node “{node}” in the circuit" for who, node in asked if node.lower() not in nodes]
+
+
+def acting_faults(circuit: PackCircuit | None, acts: tuple[tuple[str, str], ...]) -> list[str]:
+    """Return a sentence for every part that an adjuster acts on and that lies inside what a movement is read on.
+
+    `acts` are (adjuster, part). What is read must be the movement alone: volts over the movement and a trim in series with it say
+    nothing of the current, and a part calculated by them makes the reading worse.
+    """
+    if circuit is None:
+        return []
+    try:
+        elements = parse_netlist(circuit.netlist).elements
+    except CandorError:
+        return []  # said where the netlist stands
+    read = [m.reads.over for m in circuit.makes.values() if isinstance(m, Shows | Amplifies)]
+    read += [circuit.reads.over] if circuit.reads is not None else []
+    ends = {tuple(node.lower() for node in over) for over in read}
+    inside = {name for one, other in ends for name in _in_series_between(elements, one, other)}
+    return [
+        f"adjuster {key} acts on {part}, which lies inside what the movement is read on; 'over' must be the movement alone"
+        for key, part in acts
+        if part.upper() in inside
+    ]
+
+
+def _in_series_between(elements: tuple[Element, ...], one: str, other: str) -> set[str]:
+    """Return the parts of every branch of several parts from one node to another; none where a single part spans them."""
+    at: dict[str, list[Element]] = {}
+    for element in elements:
+        for node in (element.plus, element.minus):
+            at.setdefault(node, []).append(element)
+    found: set[str] = set()
+    for first in at.get(one, ()):
+        branch, node = [first], first.minus if first.plus == one else first.plus
+        while node != other and len(at[node]) == 2:
+            following = next(e for e in at[node] if e is not branch[-1])
+            branch.append(following)
+            node = following.minus if following.plus == node else following.plus
+        if node == other and len(branch) == 1 and not isinstance(first, Switch):
+            return set()
+        if node == other and len(branch) > 1:
+            found |= {e.name for e in branch}
+    return found
 
 
 @lru_cache(maxsize=64)

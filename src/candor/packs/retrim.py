@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable
 from dataclasses import dataclass
+from difflib import get_close_matches
 
 from candor.core.combine.exact import Piece
 from candor.core.combine.preferred import nearest
@@ -57,6 +58,29 @@ class Retrim:
         return f"By its circuit {self.ref}, {was}, must be {wanted}: {self.added.say(self.unit)}.{left}"
 
 
+def named_in(pack: Pack, adjuster: str, function: str, range_: str) -> None:
+    """Refuse an adjuster or a range that the pack does not have, with those it has.
+
+    Raises
+    ------
+    RangeError
+    """
+    adjusters = [a.key for a in pack.adjusters]
+    if adjuster not in {*adjusters, *(a.name for a in pack.adjusters)}:
+        listed = ", ".join(adjusters) or "none"
+        raise RangeError(
+            f"{pack.name} has no adjuster “{adjuster}”. It has: {listed}", value=adjuster, expected=listed
+        )
+    ranges = {f"{f.key}/{r.key}" for f in pack.functions for r in f.ranges}
+    wanted = f"{function}/{range_}"
+    if wanted not in ranges:
+        near = get_close_matches(wanted, ranges, 4, 0.3) or sorted(ranges)[:4]
+        listed = ", ".join(near)
+        raise RangeError(
+            f"{pack.name} has no range “{wanted}”. Did you mean: {listed}", value=wanted, expected=listed
+        )
+
+
 def retrim(
     pack: Pack,
     adjuster: str,
@@ -93,7 +117,7 @@ def retrim(
     acts = next((a.acts for a in pack.adjusters if adjuster in (a.key, a.name)), "")
     found = next(((f, r) for f in pack.functions if f.key == function for r in f.ranges if r.key == range_), None)
     if not acts or pack.circuit is None or found is None:
-        return None
+        return None  # a job asks of whatever is in hand; who names them is told by `named_in`
     f, r = found
     making, element = pack.circuit.making_of(f.made_by), read_circuit(pack.circuit.netlist).element(acts)
     if making is None or element is None:

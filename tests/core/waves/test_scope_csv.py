@@ -28,6 +28,13 @@ FILES = {
     + rows("{},{:.5f},{:.5f},,", range(300), ONE, TWO),
     "a rate and no time": "Sampling rate:\t500 kHz\nCH1 (V)\tCH2 (V)\n" + rows("{:.5f}\t{:.5f}", ONE, TWO),
     "no heading": rows("{:.7f} {:.5f} {:.5f}", TIMES, ONE, TWO),
+    "labels before": "Point,Time,CH1,CH2\n" + rows("S{},{:.7e},{:.5f},{:.5f}", range(300), TIMES, ONE, TWO),
+    "a heading beside": "\n".join(
+        f"{beside},{row}"
+        for beside, row in zip(
+            ("Length,300", "Sample interval,2e-06", *[","] * 298), rows("{:.5f},{:.5f}", ONE, TWO).split("\n"), strict=True
+        )
+    ),
     "quoted": '"x-axis","1","2"\n"second","Volt","Volt"\n' + rows("{:.7e},{:.5e},{:.5e}", TIMES, ONE, TWO),
 }  # fmt: skip
 

@@ -39,10 +39,11 @@ _VALUES = {"v": ("V", 1.0), "volt": ("V", 1.0), "volts": ("V", 1.0), "mv": ("V",
 
 @dataclass(frozen=True)
 class _Table:
-    """The rows before the samples, and the samples, of shape (samples, columns)."""
+    """The rows before the samples, what stands beside them, and the samples, of shape (samples, columns)."""
 
     head: tuple[tuple[str, ...], ...]
     samples: Floats
+    beside: tuple[tuple[str, ...], ...] = ()
 
 
 def read_waveforms(text: str, name: str = "waveform") -> tuple[Waveform, ...]:
@@ -73,7 +74,7 @@ def read_waveforms(text: str, name: str = "waveform") -> tuple[Waveform, ...]:
     titles, units = _headings(head, samples.shape[1])
     column = _time_column(samples, titles)
     if column is None:
-        interval, start, kept = _said_interval(head, name), 0.0, list(range(samples.shape[1]))
+        interval, start, kept = _said_interval((*head, *table.beside), name), 0.0, list(range(samples.shape[1]))
     else:
         scale = _SCALES.get(units[column].lower(), 1.0)
         interval, start = _interval(samples[:, column] * scale, name)
@@ -98,6 +99,12 @@ def read_waveforms(text: str, name: str = "waveform") -> tuple[Waveform, ...]:
 def _read(text: str, name: str) -> _Table:
     lines = text.lstrip("\ufeff").splitlines()
     separator, decimal_comma = _separator(lines)
+    labels = _label_columns(lines, separator, decimal_comma)
+    beside: tuple[tuple[str, ...], ...] = ()
+    if labels:
+        split = [_cells(line, separator) for line in lines]
+        beside = tuple(tuple(row[:labels]) for row in split[:HEAD_LINES] if any(row[:labels]))
+        lines = [separator.join(row[labels:]) for row in split]
     head: list[tuple[str, ...]] = []
     first = None
     for number, line in enumerate(lines[:HEAD_LINES]):
@@ -118,7 +125,19 @@ def _read(text: str, name: str) -> _Table:
     body = "\n".join(lines[first:])
     if decimal_comma:
         body = body.replace(",", ".")
-    return _Table(tuple(head), _numbers(body, separator, first + 1, name))
+    return _Table(tuple(head), _numbers(body, separator, first + 1, name), beside)
+
+
+def _label_columns(lines: list[str], separator: str, decimal_comma: bool) -> int:
+    """How many columns stand before the samples, with labels or what a heading says: as many as have no number in the last rows."""
+    if separator == " ":
+        return 0
+    rows = [_cells(line, separator) for line in lines[:HEAD_LINES] if line.strip()]
+    last = rows[len(rows) // 2 :]
+    wide = len(last[-1]) if last else 0
+    if wide < 2 or any(len(row) != wide for row in last):
+        return 0
+    return next((i for i in range(wide) if all(_numeric(row[i : i + 1], decimal_comma) for row in last)), 0)
 
 
 def _numbers(body: str, separator: str, first_line: int, name: str) -> Floats:
