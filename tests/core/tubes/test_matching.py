@@ -9,11 +9,12 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from scipy.stats import studentized_range
 from typer.testing import CliRunner
 
 from candor.cli import app
 from candor.core.errors import CandorError
-from candor.core.tubes.matching import Measured, alike, balance_of, match, tubes_of
+from candor.core.tubes.matching import Measured, alike, balance_of, factor_of_range, match, tubes_of
 
 FIGURES = st.lists(st.integers(700, 1300), min_size=2, max_size=8)
 
@@ -81,7 +82,7 @@ def test_no_two_of_a_group_can_be_told_apart_and_no_group_could_be_larger():
 
         def close(a, b, known=known):
             one, other = known[a], known[b]
-            return abs(one.figures[0] - other.figures[0]) <= 2 * math.hypot(one.us[0], other.us[0])
+            return abs(one.figures[0] - other.figures[0]) <= factor_of_range(10) * math.hypot(one.us[0], other.us[0])
 
         groups = alike(tubes)
         for group in groups:
@@ -117,7 +118,25 @@ def test_the_command_line_answers(tmp_path):
     assert (told["pairs"][0]["tubes"], told["total"], told["left_over"]) == (["A", "C"], 20, ["B"])
     assert told["cannot_be_told_apart"] == [["A", "B", "C"]]
     assert told["balance"]["B"] == {"share": 0.2, "U": pytest.approx(2 * math.hypot(6, 6) / 1000), "within": False}
-    assert "A and C: 20 ± 17 apart" in CliRunner().invoke(app, ["match", str(file)]).stdout
+    assert "A and C: 20 ± 24 apart, cannot be told apart" in CliRunner().invoke(app, ["match", str(file)]).stdout
     file.write_text("tube,section,figure,u\nA,1,high,6\nB,1,1,2\n", encoding="utf-8")
     assert CliRunner().invoke(app, ["match", str(file)]).exception is not None
     assert balance_of(one_section([5, 6])[0]) is None
+
+
+@pytest.mark.parametrize("count", [2, 3, 4, 8, 12])
+def test_alike_tubes_are_told_apart_in_one_of_twenty_and_no_oftener(count):
+    """Drawn alike, normal; a set of all of them, and any two among all on hand (the factor is that of the studentized range)."""
+    assert factor_of_range(count) == pytest.approx(
+        studentized_range.ppf(math.erf(math.sqrt(2)), count, np.inf) / math.sqrt(2), rel=1e-4
+    )
+    chance = np.random.default_rng(5)
+    apart = grouped = 0
+    for _ in range(1500):
+        tubes = tubes_of(
+            Measured(f"T{i}", "", figure, 1.0) for i, figure in enumerate(chance.normal(50.0, 1.0, count))
+        )
+        apart += match(tubes, count).sets[0].told_apart
+        grouped += len(alike(tubes)[:1]) == 1 and len(alike(tubes)[0]) == count
+    assert apart / 1500 == pytest.approx(0.0455, abs=0.016)
+    assert grouped / 1500 == pytest.approx(0.9545, abs=0.016)

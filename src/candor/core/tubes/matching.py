@@ -5,12 +5,14 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
+from functools import cache
 
 import numpy as np
 
 from candor.core.errors import RangeError, ValueTextError
 
-COVERAGE = 2.0  # U of a difference = 2 u
+COVERAGE = 2.0  # U of the difference of two = 2 u
+PROBABILITY = math.erf(COVERAGE / math.sqrt(2))  # that two alike differ by no more
 BALANCE = 0.05  # of their mean, that two sections may differ: common practice, no source
 MOST_TWINS = 120  # tubes of several sections that are matched over all on hand
 
@@ -59,19 +61,27 @@ class MatchedSet:
     mismatch : float
         From the least to the greatest of all their sections, in the unit of the figures.
     u : float
-        Of that difference, in the unit of the figures.
+        Of the difference of those two, in the unit of the figures.
+    count : int
+        How many figures are compared: those of all tubes on hand, as in the groups that cannot be told apart.
     told_apart : bool
-        Whether the mismatch is more than U = 2 u: closer they cannot be told apart.
+        Whether the mismatch is more than U: closer they cannot be told apart.
     """
 
     tubes: tuple[str, ...]
     mismatch: float
     u: float
+    count: int = 2
+
+    @property
+    def expanded(self) -> float:
+        """U of the mismatch, in the unit of the figures: of many that are alike the least and the greatest lie farther apart."""
+        return factor_of_range(self.count) * self.u
 
     @property
     def told_apart(self) -> bool:
-        """Whether the mismatch is more than its U = 2 u."""
-        return self.mismatch > COVERAGE * self.u
+        """Whether the mismatch is more than its U."""
+        return self.mismatch > self.expanded
 
 
 @dataclass(frozen=True)
@@ -144,16 +154,17 @@ def match(tubes: Sequence[Tube], size: int = 2) -> Matching:
         groups = _pairs(tubes)
     else:
         raise RangeError("Tubes of several sections are matched in pairs.", value=str(size))
-    sets = tuple(sorted((_set(group) for group in groups), key=lambda s: (s.mismatch, s.tubes)))
+    count = sum(len(t.figures) for t in tubes)
+    sets = tuple(sorted((_set(group, count) for group in groups), key=lambda s: (s.mismatch, s.tubes)))
     used = {name for one in sets for name in one.tubes}
     left_over = tuple(t.name for t in tubes if t.name not in used)
     return Matching(sets=sets, total=sum(s.mismatch for s in sets), left_over=left_over, alike=alike(tubes))
 
 
-def _set(group: Sequence[Tube]) -> MatchedSet:
+def _set(group: Sequence[Tube], count: int = 2) -> MatchedSet:
     every = [(figure, u) for t in group for figure, u in zip(t.figures, t.us, strict=True)]
     low, high = min(every), max(every)
-    return MatchedSet(tuple(t.name for t in group), high[0] - low[0], math.hypot(low[1], high[1]))
+    return MatchedSet(tuple(t.name for t in group), high[0] - low[0], math.hypot(low[1], high[1]), count)
 
 
 def _side_by_side(ordered: Sequence[Tube], size: int) -> list[list[Tube]]:
@@ -198,12 +209,14 @@ def _pairs(tubes: Sequence[Tube]) -> list[list[Tube]]:
 def alike(tubes: Sequence[Tube]) -> tuple[tuple[str, ...], ...]:
     """Return every largest group of two or more in which no two differ by more than the U of their difference.
 
-    U = 2 √(u1² + u2²): what a sitting has in common cancels. Tubes of several sections by their means.
+    U = k √(u1² + u2²), k by how many are compared (J. W. Tukey and C. Y. Kramer, 1956, from memory): what a sitting has in common
+    cancels. Tubes of several sections by their means.
     """
+    k = factor_of_range(len(tubes))
     ordered = sorted(tubes, key=lambda t: t.mean)
     us = [math.sqrt(sum(u * u for u in t.us)) / len(t.us) for t in ordered]
     means, each = np.array([t.mean for t in ordered]), np.array(us)
-    close = np.abs(means[:, None] - means[None, :]) <= COVERAGE * np.hypot(each[:, None], each[None, :])
+    close = np.abs(means[:, None] - means[None, :]) <= k * np.hypot(each[:, None], each[None, :])
     near = {i: set(np.flatnonzero(row).tolist()) - {i} for i, row in enumerate(close)}
     groups = _runs(near) if len({round(u, 12) for u in us}) == 1 else _cliques(near)
     return tuple(tuple(ordered[i].name for i in sorted(group)) for group in sorted(groups, key=min) if len(group) > 1)
@@ -227,6 +240,29 @@ def _cliques(near: Mapping[int, set[int]]) -> list[set[int]]:
 
     graph = Graph((i, j) for i, others in near.items() for j in others)
     return [set(group) for group in find_cliques(graph)]
+
+
+@cache
+def factor_of_range(count: int) -> float:
+    """Return k: `count` alike figures lie within k √(u1² + u2²) of one another with 95.45 per cent; 2 of two figures.
+
+    By the distribution of the range of normal figures, P(R <= q u) = n ∫ φ(z) (Φ(z + q) - Φ(z))^(n-1) dz, k = q/√2.
+    """
+    if count <= 2:
+        return COVERAGE
+    from scipy.special import ndtr  # imported here: slow to load
+
+    z = np.linspace(-9.0, 9.0, 3601)
+    density = np.exp(-0.5 * z * z) / math.sqrt(2 * math.pi)
+
+    def within(q: float) -> float:
+        return float(count * np.trapezoid(density * (ndtr(z + q) - ndtr(z)) ** (count - 1), z))
+
+    low, high = COVERAGE, 12.0
+    for _ in range(50):
+        middle = (low + high) / 2
+        low, high = (middle, high) if within(middle) < PROBABILITY else (low, middle)
+    return high / math.sqrt(2)
 
 
 def balance_of(tube: Tube) -> Mapping[str, float | bool] | None:

@@ -58,7 +58,7 @@ def match_told(content: bytes, size: int = 2) -> dict[str, Any]:
     found = match(tubes, size)
     return {
         "pairs" if size == 2 else "sets": [
-            {"tubes": list(s.tubes), "mismatch": s.mismatch, "U": 2 * s.u, "told_apart": s.told_apart}
+            {"tubes": list(s.tubes), "mismatch": s.mismatch, "U": s.expanded, "told_apart": s.told_apart}
             for s in found.sets
         ],
         "total": found.total,

@@ -180,7 +180,7 @@ def matched(shop: TubeShop, type_: str, size: int) -> tuple[str, tuple[SetLine, 
 
 
 def _set_line(found: MatchedSet, unit: str) -> SetLine:
-    words = f"apart by {pair(found.mismatch, 2 * found.u, unit).removeprefix('+')}"
+    words = f"apart by {pair(found.mismatch, found.expanded, unit).removeprefix('+')}"
     words += "" if found.told_apart else ": cannot be told apart"
     return SetLine(tuple(sorted(found.tubes)), words, not found.told_apart)
 
