@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 from candor.core.circuit.elements import Resistor
@@ -23,17 +23,23 @@ class ResistorLoad:
     name : str
     amperes : float
         From its first node to its second.
-    u_amperes : float
-        Standard uncertainty, A: both readings and the resistor's tolerance.
     watts, rated : float
         W; rated 0 where it is not known.
+    ends : (str, str)
+        Its first node and its second.
+    u_ends : (float, float)
+        What the reading of each end brings to the current, standard uncertainty, A.
+    u_own : float
+        What its tolerance brings, A.
     """
 
     name: str
     amperes: float
-    u_amperes: float
     watts: float
     rated: float
+    ends: tuple[str, str]
+    u_ends: tuple[float, float]
+    u_own: float
 
     @property
     def is_over(self) -> bool:
@@ -78,20 +84,58 @@ def resistor_loads(
             continue
         one, other = known[e.plus], known[e.minus]
         across = one - other
-        u_volts = METER_SHARE / math.sqrt(3) * math.hypot(one, other)
         u_share = tolerances.get(e.name, 0.1) / math.sqrt(3)
         amperes = across / e.value
-        u_amperes = math.hypot(u_volts / e.value, amperes * u_share)
         found.append(
             ResistorLoad(
                 name=e.name,
                 amperes=amperes,
-                u_amperes=u_amperes,
                 watts=across * amperes,
                 rated=ratings.get(e.name, 0.0),
+                ends=(e.plus, e.minus),
+                u_ends=(
+                    METER_SHARE / math.sqrt(3) * abs(one) / e.value,
+                    METER_SHARE / math.sqrt(3) * abs(other) / e.value,
+                ),
+                u_own=abs(amperes) * u_share,
             )
         )
     return tuple(found)
+
+
+@dataclass(frozen=True)
+class Flow:
+    """What resistors bring to a node, A; what each reading and each resistor brings to it, signed, as standard uncertainties, A.
+
+    The reading of a node is in every resistor there: its error moves them all at once (JCGM 100:2008, 5.2.2).
+    """
+
+    amperes: float
+    by_node: Mapping[str, float]
+    by_part: Mapping[str, float]
+
+    @property
+    def u(self) -> float:
+        """Standard uncertainty, A."""
+        return math.hypot(*self.by_node.values(), *self.by_part.values())
+
+    def plus(self, other: Flow, sign: float = 1.0) -> Flow:
+        """Return both together, or their difference: what they share stays one."""
+        nodes, parts = dict(self.by_node), dict(self.by_part)
+        for held, added in ((nodes, other.by_node), (parts, other.by_part)):
+            for name, u in added.items():
+                held[name] = held.get(name, 0.0) + sign * u
+        return Flow(self.amperes + sign * other.amperes, nodes, parts)
+
+
+def flow_into(node: str, loads: Iterable[ResistorLoad]) -> Flow:
+    """Return what resistors that end at a node bring to it."""
+    total = Flow(0.0, {}, {})
+    for load in loads:
+        sign = 1.0 if load.ends[1] == node else -1.0
+        by_node = {load.ends[0]: sign * load.u_ends[0], load.ends[1]: -sign * load.u_ends[1]}
+        total = total.plus(Flow(sign * load.amperes, by_node, {load.name: sign * load.u_own}))
+    return total
 
 
 @dataclass(frozen=True)
@@ -127,12 +171,8 @@ def node_sums(
         here = [e for e in netlist.elements if node in (e.plus, e.minus) and e.CONDUCTS]
         if not here or node in (taps or {}) or any(e.name not in by_name for e in here) or len(here) < 2:
             continue
-        left, squares = 0.0, 0.0
-        for e in here:
-            load = by_name[e.name]
-            left += load.amperes if e.minus == node else -load.amperes
-            squares += load.u_amperes**2
-        made.append(NodeSum(node, left, 2 * math.sqrt(squares), tuple(e.name for e in here)))
+        left = flow_into(node, (by_name[e.name] for e in here))
+        made.append(NodeSum(node, left.amperes, 2 * left.u, tuple(e.name for e in here)))
     return tuple(made)
 
 
@@ -166,7 +206,8 @@ class TubeRatings:
 class TubePoint:
     """A tube's operating point as measured; V against its cathode, A, W; None where it cannot be known.
 
-    `shared` says of each current that is not known, because other things hang on the same node, what they are.
+    `shared` says of each current that is not known, because other things hang on the same node, what they are. `u_balance` is the
+    standard uncertainty, A, of plate and screen less cathode; None where one resistor gives more than one of them.
     """
 
     name: str
@@ -177,6 +218,7 @@ class TubePoint:
     screen_amperes: float | None
     cathode_amperes: float | None
     shared: tuple[str, ...] = ()
+    u_balance: float | None = None
 
     @property
     def plate_watts(self) -> float | None:
@@ -225,10 +267,10 @@ def say_tube(point: TubePoint, ratings: TubeRatings) -> tuple[str, ...]:
         total = (point.plate_amperes or 0) + point.screen_amperes
         cathode = point.cathode_amperes or 0
         takes = "the plate takes" if point.screen_volts is None else "plate and screen take"
-        if abs(total - cathode) > 0.2 * max(abs(total), abs(cathode), 1e-6):
+        if point.u_balance is not None and abs(total - cathode) > max(2 * point.u_balance, 1e-7):
             said.append(
                 f"{point.name}: {takes} {engineering(total, 'A', 3)}, the cathode passes "
-                f"{engineering(cathode, 'A', 3)}. "
-                "They must be equal: suspect a leaky bypass capacitor, or a resistor off its value."
+                f"{engineering(cathode, 'A', 3)} (± {engineering(2 * point.u_balance, 'A', 2)}). They must be equal: suspect a "
+                "leaky bypass capacitor or a resistor off its value, or the grid draws the difference."
             )
     return tuple(said)

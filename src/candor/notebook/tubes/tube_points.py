@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from functools import reduce
 
 from candor.core.circuit.netlist import GROUND, Netlist
 from candor.core.quantities import engineering
-from candor.core.trace.currents import ResistorLoad, TubePoint, TubeRatings, say_tube
+from candor.core.trace.currents import Flow, ResistorLoad, TubePoint, TubeRatings, flow_into, say_tube
 from candor.notebook.work.job import Job
 
+_NOTHING = Flow(0.0, {}, {})
 _PASS = ("L", "V", "D", "S")  # besides resistors and tubes, what passes a direct current that nobody measured
 
 
@@ -22,36 +24,32 @@ def tubes_said(
     said: list[str] = []
     known = {**volts, GROUND: 0.0}
 
-    def into(node: str) -> float | None:
+    def into(node: str) -> Flow | None:
         """What the resistors bring to a node that a tube takes."""
         if netlist is None or not node:
             return None
-        here = {
-            e.name: 1.0 if e.minus == node else -1.0
-            for e in netlist.elements
-            if e.LETTER == "R" and node in (e.plus, e.minus)
-        }
-        flows = [here[x.name] * x.amperes for x in loads if x.name in here]
-        return sum(flows) if flows and len(flows) == len(here) else None
+        here = {e.name for e in netlist.elements if e.LETTER == "R" and node in (e.plus, e.minus)}
+        known_here = [x for x in loads if x.name in here]
+        return flow_into(node, known_here) if known_here and len(known_here) == len(here) else None
 
     ends: dict[str, list[str]] = {}
     for entry in job.trace.tubes.values():
         for node in filter(None, {entry.body.plate, entry.body.screen}):
             ends.setdefault(node, []).append(entry.body.name)
 
-    def own(node: str, what: str, name: str, shared: list[str]) -> float | None:
+    def own(node: str, what: str, name: str, shared: list[str]) -> Flow | None:
         """What the resistors bring to a plate or a screen, where nothing else is known to hang on its node."""
-        amperes = into(node)
+        flow = into(node)
         others = [x for x in ends.get(node, ()) if x != name]
         others += (
             [e.name for e in netlist.elements if e.LETTER in _PASS and node in (e.plus, e.minus)] if netlist else []
         )
         rail = node in job.power.rails
-        if amperes is None or not (others or rail):
-            return amperes
+        if flow is None or not (others or rail):
+            return flow
         also = ", ".join(others) or "a rail"
         shared.append(
-            f"{engineering(amperes, 'A', 3)} reach {node}, which is also {also}: what its {what} takes of it is not known."
+            f"{engineering(flow.amperes, 'A', 3)} reach {node}, which is also {also}: what its {what} takes of it is not known."
         )
         return None
 
@@ -64,15 +62,19 @@ def tubes_said(
             return None if cathode is None or node not in known else known[node] - cathode
 
         leaves = into(b.cathode)
+        plate, screen = (
+            own(n, what, b.name, shared) if n else None for n, what in ((b.plate, "plate"), (b.screen, "screen"))
+        )
         point = TubePoint(
             name=b.name,
             plate_volts=against(b.plate),
             grid_volts=against(b.grid),
             screen_volts=against(b.screen),
-            plate_amperes=own(b.plate, "plate", b.name, shared),
-            screen_amperes=own(b.screen, "screen", b.name, shared) if b.screen else 0.0,
-            cathode_amperes=None if leaves is None else -leaves,
+            plate_amperes=plate.amperes if plate is not None else None,
+            screen_amperes=(screen.amperes if screen is not None else None) if b.screen else 0.0,
+            cathode_amperes=None if leaves is None else -leaves.amperes,
             shared=tuple(shared),
+            u_balance=_u_balance([plate, screen if b.screen else _NOTHING, leaves]),
         )
         ratings = TubeRatings(
             plate_volts=b.plate_volts, plate_watts=b.plate_watts, screen_volts=b.screen_volts, screen_watts=b.screen_watts,
@@ -80,3 +82,12 @@ def tubes_said(
         )  # fmt: skip
         said += say_tube(point, ratings)
     return tuple(said)
+
+
+def _u_balance(flows: list[Flow | None]) -> float | None:
+    """The standard uncertainty of plate and screen less cathode, A; None where one is not known or two are by one resistor."""
+    known = [f for f in flows if f is not None]
+    parts = [name for f in known for name in f.by_part]
+    if len(known) < len(flows) or len(set(parts)) < len(parts):
+        return None
+    return reduce(lambda one, other: one.plus(other), known).u
