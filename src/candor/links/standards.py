@@ -6,14 +6,14 @@ import time
 from collections.abc import Callable
 
 from candor.core.errors import CancelledError
-from candor.core.reading.repeated import Captured, captured, is_still
+from candor.core.reading.repeated import Captured, captured, is_still, window_of
 from candor.links.errors import OverloadError
 from candor.links.meter_answers import AnswerForm, read_address, read_answer
 from candor.links.scpi import ScpiLink
 
 READ = "READ?"
 LONGEST_S = 20.0  # that it is waited for to stand still
-REPEATS = 5
+REPEATS = 3
 Stopped = Callable[[], bool]
 
 
@@ -28,7 +28,7 @@ def read_settled(
     between_s: float = 0.05,
     floor: float = 0.0,
 ) -> Captured:
-    """Read a meter until it stands still, then `repeats` times more.
+    """Read a meter until it stands still, then `repeats` times more: the mean is of those over which it stood still and these.
 
     Parameters
     ----------
@@ -63,7 +63,7 @@ def read_settled(
             values.append(_read(link, query, unit, address.form))
             _wait(between_s, stopped)
         settled, waited = is_still(values, floor), time.monotonic() - began
-        kept = []
+        kept = values[-window_of(len(values)) :] if settled else []
         for _ in range(repeats):
             kept.append(_read(link, query, unit, address.form))
             _wait(between_s, stopped)

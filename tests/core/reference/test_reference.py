@@ -10,7 +10,7 @@ import pytest
 from candor.core.calibration.result import assess_point
 from candor.core.errors import CandorError, RangeError, UnitError
 from candor.core.reading.reading import Reading
-from candor.core.reading.repeated import captured, is_still, reference_repeats
+from candor.core.reading.repeated import WINDOW, captured, is_still, reference_repeats, window_of
 from candor.core.reference.chain import Chain, Link, age_of, build_chain, comes_to, say_links, serve
 from candor.core.reference.choice import bears, propose, set_value, shown_for
 from candor.core.reference.detector import SHAPES, Detector, d_c_on_full_wave, distortion_half_width, reading_over_rms
@@ -259,13 +259,52 @@ def test_a_source_is_set_to_what_makes_the_point():
 def test_what_is_captured_brings_its_scatter():
     """s/√n of every captured mean, over the readings (JCGM 100, 4.2.3); a meter that still moves is not read as still."""
     found = captured([10.0, 10.2, 9.8, 10.0], settled=True)
-    assert (found.mean, found.standard_uncertainty) == (10.0, pytest.approx(math.sqrt(0.08 / 3) / 2))
+    moved, u = 0.12, math.sqrt(0.072 / 2 / 5) * 3  # the line through them and its u, by hand
+    left = (moved + u) / math.sqrt(3)
+    assert (found.mean, found.standard_uncertainty) == (
+        10.0,
+        pytest.approx(math.hypot(math.sqrt(0.08 / 3) / 2, left)),
+    )
     term = reference_repeats([(0.1, 5), (0.1, 5), (0.0, 0)])[0]
     assert (term.size, term.dof) == (pytest.approx(0.1 * math.sqrt(2) / 3), 8)
     assert reference_repeats([(0.0, 0)]) == []
-    assert not is_still([1, 2, 3, 4, 5])
-    assert is_still([5, 5.01, 4.99, 5.0, 5.005])
-    assert is_still([5.0, 5.0001, 5.0002, 5.0003, 5.0004], floor=0.001)
+    assert not is_still([5.0] * (WINDOW - 1))
+    assert not is_still(list(range(WINDOW)))
+    assert is_still([5.0, 5.01, 5.01, 5.0] * 7)
+    assert is_still([5.0 + 1e-5 * i for i in range(WINDOW)], floor=0.001)
+
+
+@pytest.mark.parametrize(
+    ("height", "readings", "noise"),
+    [(0, 1, "white"), (100, 10, "white"), (10, 10, "white"), (20, 20, "white"), (1000, 3, "white"), (10, 30, "white"),
+     (0, 1, "coloured"), (50, 10, "coloured"), (0, 1, "heavy"), (50, 10, "coarse")],
+)  # fmt: skip
+def test_what_a_meter_stood_still_at_is_covered_whatever_its_noise(height, readings, noise):
+    """It comes down by exp(-n / readings) from some times its scatter; U at 95.45 % of what was read when it stood still."""
+    chance, held = np.random.default_rng(17), 0
+    for _ in range(200):
+        slow, values = 0.0, []
+
+        def read(n):
+            nonlocal slow
+            slow = 0.5 * slow + math.sqrt(0.75) * chance.normal()
+            about = {
+                "white": chance.normal(),
+                "coloured": slow,
+                "heavy": chance.standard_t(3) / 1.7,
+                "coarse": chance.normal(),
+            }
+            value = height * math.exp(-n / readings) + about[noise]
+            return 2.0 * round(value / 2) if noise == "coarse" else value
+
+        while not is_still(values) and len(values) < 600:
+            values.append(read(len(values)))
+        assert is_still(values)
+        kept = values[-window_of(len(values)) :] + [read(len(values) + i) for i in range(3)]
+        found = captured(kept, settled=True)
+        budget = Budget(tuple(reference_repeats([(found.standard_uncertainty, found.count)])))
+        held += abs(found.mean) <= cover(budget).expanded
+    assert held / 200 >= 0.92
 
 
 def test_a_stepped_source_set_on_a_mark_adds_half_a_step():

@@ -11,8 +11,7 @@ from candor.core.errors import RangeError
 from candor.core.quantities import engineering
 from candor.core.uncertainty.budget import Contribution
 
-WINDOW = 5  # readings over which it must stand still
-STILL = 2.0  # times the scatter that is left, the drift over the window: more is still moving
+WINDOW = 25  # readings over which it must stand still at the least: a time constant of some thirty readings is then still seen
 FEWEST = 2
 
 
@@ -29,6 +28,8 @@ class Captured:
     count : int
     settled : bool
         Whether it stood still before it was read.
+    left : float
+        What it may still move by, SI: what it moved while it was read, and the standard uncertainty of that.
     waited_s : float
         How long that took, s.
     """
@@ -37,45 +38,62 @@ class Captured:
     deviation: float
     count: int
     settled: bool
+    left: float = 0.0
     waited_s: float = 0.0
 
     @property
     def standard_uncertainty(self) -> float:
-        """Of the mean: s/√n, in SI (JCGM 100:2008, 4.2.3)."""
-        return self.deviation / math.sqrt(self.count)
+        """Of the mean, SI: s/√n (JCGM 100:2008, 4.2.3) with what it may still move by, a rectangle (4.3.7)."""
+        return math.hypot(self.deviation / math.sqrt(self.count), self.left / math.sqrt(3))
 
     def sentence(self, unit: str) -> str:
         """Say it: what, how often, how sure, and whether it stood still."""
-        words = f"{engineering(self.mean, unit, 7)}, {self.count} readings, s/√n {engineering(self.standard_uncertainty, unit, 2)}"
+        words = f"{engineering(self.mean, unit, 7)}, {self.count} readings, u {engineering(self.standard_uncertainty, unit, 2)}"
         return words if self.settled else f"{words}; it had not stood still after {self.waited_s:.0f} s"
 
 
-def is_still(values: Sequence[float], floor: float = 0.0) -> bool:
-    """Say whether the last readings stand still: the line through them moves less over the window than twice what they scatter.
+def window_of(count: int) -> int:
+    """Return over how many of the last of `count` readings it must stand still: half of them, so that what settles slowly is
+    watched longer, and WINDOW at the least."""
+    return max(WINDOW, count // 2)
 
-    By definition of this house: slope x (n - 1) against 2 s about that line, and `floor`, SI, under which nothing is movement.
+
+def is_still(values: Sequence[float], floor: float = 0.0) -> bool:
+    """Say whether the last readings stand still: over the window the line through them moves by no more than its own u.
 
     Parameters
     ----------
     values : sequence of float, shape (n,)
-        SI, evenly spaced in time.
+        All since it was looked at, SI, evenly spaced in time.
     floor : float
-        A count of the meter, SI.
+        A count of the meter, SI, under which nothing is a movement.
     """
     if len(values) < WINDOW:
         return False
-    last = list(values)[-WINDOW:]
-    middle = (WINDOW - 1) / 2
-    spread = sum((i - middle) ** 2 for i in range(WINDOW))
-    mean = fmean(last)
-    slope = sum((i - middle) * (v - mean) for i, v in enumerate(last)) / spread
-    rest = [v - mean - slope * (i - middle) for i, v in enumerate(last)]
-    scatter = math.sqrt(sum(r * r for r in rest) / (WINDOW - 2))
-    return abs(slope) * (WINDOW - 1) <= max(STILL * scatter, floor)
+    moved, u = _movement(values[-window_of(len(values)) :])
+    return abs(moved) <= max(u, floor)
+
+
+def _movement(values: Sequence[float]) -> tuple[float, float]:
+    """Return by how much the line through readings moves from the first to the last, and its u."""
+    n = len(values)
+    middle, mean = (n - 1) / 2, fmean(values)
+    squares = n * (n * n - 1) / 12
+    slope = sum((i - middle) * (v - mean) for i, v in enumerate(values)) / squares
+    about = [v - mean - slope * (i - middle) for i, v in enumerate(values)]
+    scatter = math.sqrt(sum(r * r for r in about) / max(n - 2, 1))
+    return slope * (n - 1), scatter * (n - 1) / math.sqrt(squares)
 
 
 def captured(values: Sequence[float], settled: bool, waited_s: float = 0.0) -> Captured:
-    """Return the mean of repeats with their scatter, SI; `values` of shape (n,), seconds waited beside.
+    """Return the mean of readings with their scatter, and what they may still move by, SI; seconds waited beside.
+
+    Parameters
+    ----------
+    values : sequence of float, shape (n,)
+        Those over which it stood still, and those that were read then.
+    settled : bool
+    waited_s : float
 
     Raises
     ------
@@ -86,7 +104,9 @@ def captured(values: Sequence[float], settled: bool, waited_s: float = 0.0) -> C
         raise RangeError(
             f"{len(values)} reading is not a repeat; at least {FEWEST} were expected.", value=str(len(values))
         )
-    return Captured(fmean(values), stdev(values), len(values), settled=settled, waited_s=waited_s)
+    moved, u = _movement(values)
+    left = abs(moved) + u if len(values) > FEWEST else 0.0
+    return Captured(fmean(values), stdev(values), len(values), settled=settled, left=left, waited_s=waited_s)
 
 
 def reference_repeats(deviations: Sequence[tuple[float, int]]) -> list[Contribution]:

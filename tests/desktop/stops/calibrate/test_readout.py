@@ -8,6 +8,7 @@ from PySide6.QtGui import QImage
 from PySide6.QtTest import QTest
 
 from candor.core.reading.kinds import KINDS, kind_of
+from candor.core.reading.repeated import WINDOW
 from candor.core.verdict.rules import Outcome
 from candor.desktop.widgets.surface import DRAWINGS
 from candor.notebook.entries.calibrate import StandardChosen
@@ -184,7 +185,7 @@ def test_the_reference_is_captured_when_the_reading_is_taken(qtbot, show, notebo
     qtbot.waitUntil(lambda: len(taken(window)) == 1)
     body = taken(window)[0]
     assert body.reference == pytest.approx(10.0, rel=1e-3)
-    assert (body.reference_from, body.reference_count) == ("captured", 5)
+    assert (body.reference_from, body.reference_count) == ("captured", WINDOW + 3)
     names = [c.name for c in window.bench.in_hand.found.results["volts/10/10"].budget.contributions]
     assert "reference, repeats" in names
 
