@@ -115,7 +115,7 @@ def written(
         if job.stay.opened is None:
             raise CandorError(f"There is no job “{job_id}” in {path.name}.", value=job_id)
         pack, settings = description_of(held, job), settings_of(shop_record(Standing(held.entries_of(""))).details)
-        parts = list_parts(job, pack, mains=settings.mains)
+        parts = list_parts(job, pack, mains=settings.mains, esr_hertz=settings.esr_hertz)
         zones = tuple((z.key, z.title) for z in pack.zones)
         known = {x.part.ref: x.part for x in parts.lines}
         jot = understand(line, JotContext(zones=zones, parts=known, events=expected_events(job)))

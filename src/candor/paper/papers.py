@@ -95,7 +95,7 @@ def paper_of(which: Paper, notebook: Notebook, job: Job, wanted: Wanted) -> byte
 def _statements(notebook: Notebook, job: Job, pack: Pack, wanted: Wanted) -> tuple[Statement, ...]:
     """What a certificate of the job as it stands would state on its page one; that there is none where there could be none."""
     settings = settings_of(shop_record(Standing(notebook.entries_of(""))).details)
-    parts = list_parts(job, pack, mains=settings.mains)
+    parts = list_parts(job, pack, mains=settings.mains, esr_hertz=settings.esr_hertz)
     try:
         made = make_certificate(
             job=job, pack=pack, known=wanted.known, shop=wanted.shop, who=notebook.who, now=notebook.clock(),

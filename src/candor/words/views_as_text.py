@@ -34,7 +34,13 @@ def _opened(path: Path, job: str) -> Iterator[tuple[Notebook, Job, Pack, PartsLi
             raise NotebookError(f"There is no job “{job}” in {path.name}.", value=job)
         details = {e.body.field: e.body.text for e in notebook.entries_of("") if isinstance(e.body, DetailWritten)}
         pack, settings = description_of(notebook, folded), settings_of(details)
-        yield notebook, folded, pack, list_parts(folded, pack, mains=settings.mains), settings
+        yield (
+            notebook,
+            folded,
+            pack,
+            list_parts(folded, pack, mains=settings.mains, esr_hertz=settings.esr_hertz),
+            settings,
+        )
     finally:
         notebook.close()
 

@@ -127,7 +127,7 @@ def test_tantalum_and_insulation():
     ("measured_at", "dissipation", "bound"),
     [
         (120, 0.1, ""),
-        (100, 0.12, ""),
+        (100, 0.12, "at most"),
         (1000, 0.012, "at least"),
         (1e5, 0.00012, "at least"),
         (0, 0.1, "at least"),

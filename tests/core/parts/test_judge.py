@@ -154,17 +154,17 @@ def test_what_lies_within_its_uncertainty_of_a_limit_is_not_called_good(part, me
     ("measured", "action", "says"),
     [
         (
-            {"esr": 8.0, "hertz": 1e5, "dissipation": 1.0},
+            {"esr": 8.0, "hertz": 1e5, "dissipation": 1.0, "leakage": None},
             Action.CANNOT_TELL,
             "D at least 0.241: read ESR near 120 Hz",
         ),
         (
-            {"esr": 1.0, "hertz": 1e5, "dissipation": 1.0},
+            {"esr": 1.0, "hertz": 1e5, "dissipation": 1.0, "leakage": None},
             Action.CANNOT_TELL,
             "D at least 0.0302: read ESR near 120 Hz",
         ),
         (
-            {"esr": 1.0, "hertz": 0.0, "dissipation": 1.0},
+            {"esr": 1.0, "hertz": 0.0, "dissipation": 1.0, "leakage": None},
             Action.CANNOT_TELL,
             "D at least 0.0302: read ESR near 120 Hz",
         ),
@@ -176,15 +176,54 @@ def test_what_lies_within_its_uncertainty_of_a_limit_is_not_called_good(part, me
             Action.CANNOT_TELL,
             "D at most 0.362: read ESR near 120 Hz",
         ),
-        ({"dissipation": 0.01, "hertz": 1000.0}, Action.CANNOT_TELL, "D at least 0.0012: read D near 120 Hz"),
+        (
+            {"esr": 1.0, "hertz": 1e5, "dissipation": 1.0},
+            Action.KEEP,
+            "sound as a filter; loss at 120 Hz not measured",
+        ),
+        (
+            {"esr": 1.0, "hertz": 1e5, "dissipation": 1.0, "leakage_volts": 100.0},
+            Action.CANNOT_TELL,
+            "read ESR near 120 Hz",
+        ),
+        ({"esr": 1.0, "hertz": 1e5, "dissipation": 1.0, "value": 75e-6}, Action.CANNOT_TELL, "read ESR near 120 Hz"),
+        (
+            {"esr": 11.14, "hertz": 100.0, "dissipation": 1.0},
+            Action.CANNOT_TELL,
+            "D 0.28 to 0.336: read ESR near 120 Hz",
+        ),
+        ({"esr": 14.0, "hertz": 100.0, "dissipation": 1.0}, Action.REPLACE, "D 0.352 to 0.422: over 0.3"),
+        ({"esr": 1.0, "hertz": 100.0, "dissipation": 1.0}, Action.KEEP, "D 0.0251 to 0.0302: good"),
+        (
+            {"dissipation": 0.01, "hertz": 1000.0, "leakage": None},
+            Action.CANNOT_TELL,
+            "D at least 0.0012: read D near 120 Hz",
+        ),
         ({"dissipation": 3.0, "hertz": 1000.0}, Action.REPLACE, "D at least 0.36"),
-        ({"dissipation": 0.05, "hertz": 0.0}, Action.CANNOT_TELL, "D at least 0.05: read D near 120 Hz"),
+        (
+            {"dissipation": 0.05, "hertz": 0.0, "leakage": None},
+            Action.CANNOT_TELL,
+            "D at least 0.05: read D near 120 Hz",
+        ),
     ],
 )
 def test_an_esr_from_higher_up_may_condemn_and_never_acquits(measured, action, says):
     verdict = judge(FILTER, Measured(**{**FULL, "leakage": 1e-4, "value": 40e-6, **measured}), Policy())
     assert verdict.action is action
     assert says in " ".join(r.says for r in verdict.reasons)
+
+
+def test_what_reads_far_over_its_value_is_not_told_before_its_leakage_is():
+    """Leakage can look like capacitance to a meter: +66 % alone is neither watched nor kept."""
+    swollen = Measured(
+        **{**FULL, "value": 1.66 * FILTER.nominal, "dissipation": 0.05, "hertz": 120.0, "leakage": None}
+    )
+    assert any(
+        r.action is Action.CANNOT_TELL and "+66 % of its value: measure its leakage first" in r.says
+        for r in judge(FILTER, swollen, Policy()).reasons
+    )
+    tight = judge(FILTER, replace(swollen, leakage=1e-4), Policy())
+    assert tight.action is Action.WATCH
 
 
 def test_the_limit_by_which_it_was_judged_is_named():

@@ -27,11 +27,11 @@ def scope(notebook):
     """Write entries of a job on the oscilloscope; returns a function that lists its parts."""
     notebook.write("s", JobOpened(maker="M", type="OS-40", serial="1", pack_digest=notebook.keep_pack(SCOPE)))
 
-    def write(*bodies):
+    def write(*bodies, esr_hertz=0.0):
         if bodies:
             notebook.append(drafts_of("s", bodies))
         job = fold("s", notebook.entries_of("s"))
-        return list_parts(job, SCOPE)
+        return list_parts(job, SCOPE, esr_hertz=esr_hertz)
 
     return write
 
@@ -93,7 +93,7 @@ def test_a_can_is_replaced_as_a_can(scope, ordered):
         (sections(), "good", "may see power"),
         (sections(value=90e-6), "bad", "No power: the sample is bad (C17)"),
         (sections(esr=0.3, hertz=1e5), "to measure", "ESR or D of C17 near 120 Hz"),
-        (sections(esr=0.3, hertz=0), "to measure", "it clears no capacitor"),
+        (sections(esr=0.3, hertz=0), "to measure", "or leakage at working volts"),
         (
             sections(esr=60, hertz=20),
             "to measure",
@@ -196,3 +196,14 @@ def test_what_was_measured_or_fitted_replaces_what_is_drawn_in_every_calculation
         750.0,
         (0.01, 0.01),
     )
+
+
+def test_at_what_the_esr_meter_tests_counts_at_once_for_what_was_read_before(scope):
+    """Read without a frequency it clears nothing; once the shop's meter is known it does, or leakage at working volts does."""
+    assert scope(*sections(hertz=0)).sample == "to measure"
+    assert scope(esr_hertz=120.0).sample == "good"
+    assert scope(esr_hertz=90e3).sample == "to measure"
+    volts = scope().line("C17").part.working_volts
+    tight = scope(PartMeasured(ref="C17", leakage=20e-6, leakage_volts=volts, dwell_s=300), esr_hertz=90e3)
+    assert tight.sample == "good"
+    assert any("sound as a filter" in r.says for r in tight.line("C17").verdict.reasons)

@@ -154,13 +154,12 @@ def loss_at(
     """Return D at `hertz` from D at `measured_hertz`, and how far that can be trusted; D is a ratio, frequencies in Hz.
 
     The equivalent series resistance falls with frequency. So from a higher frequency, or an unknown one (0), D = ω C ESR is at
-    least that; from a lower one at most. Within a quarter of the frequency it is that.
+    least that; from a lower one at most.
     """
     if measured_hertz <= 0:
         return dissipation, "at least"
-    # 100 and 120 Hz are one to a meter that says 120; ESR moves by less than a reading of it is good to.
-    if 0.75 <= measured_hertz / hertz <= 1.25:
-        return dissipation * hertz / measured_hertz, ""
+    if math.isclose(measured_hertz, hertz, rel_tol=0.01):
+        return dissipation, ""
     return dissipation * hertz / measured_hertz, "at least" if measured_hertz > hertz else "at most"
 
 

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator, Mapping
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 from candor.core.leakage.capacitor import (
     INSULATION,
@@ -29,6 +30,7 @@ GRID_GOOD, GRID_BAD = 0.1, 0.5  # V of grid shift
 HEAT_WATCH, HEAT_BAD = 0.5, 1.0  # W in one capacitor
 ENOUGH = 0.8  # of the working voltage: what a leakage test must reach to say anything
 DWELL_S = 120.0  # before the leakage of an electrolytic is held against it
+NEAR = 0.75  # of the frequency of a limit: from there on a reading is near it
 TOO_NEAR = "A longer dwell, or a better meter."
 
 
@@ -46,7 +48,7 @@ def capacitor_reasons(part: Part, m: Measured, policy: Policy) -> Iterator[Reaso
         return
     yield from _by_policy(part, policy)
     yield from _value(part, m)
-    yield from _loss(part, m)
+    yield from _loss(part, m, policy)
     if m.simulated:  # practice acquits nothing and condemns nothing
         asked = _to_measure(part, replace(m, leakage=None, reformed=""))
         yield replace(asked, says=f"{asked.says}: what was read is of the simulated tester, no evidence")
@@ -148,6 +150,11 @@ def _value(part: Part, m: Measured) -> Iterator[Reason]:
         worse = part.role == "timing" or ratio < 0.7
         yield Reason(Action.REPLACE if worse else Action.WATCH, f"{shown}{_effect(part, ratio)}",
                      f"{rule}; under 70 % goes ({PRACTICE}).", f"A value of {span}.")  # fmt: skip
+    elif compare(m.value, high, m.value_share) > 0 and part.make == "electrolytic" and m.leakage is None:
+        looks = f"{rule}. Leakage can look like capacitance to a meter ({PRACTICE})."
+        yield Reason(
+            Action.CANNOT_TELL, f"{shown}: measure its leakage first", looks, "Leakage at its working voltage."
+        )
     elif compare(m.value, high, m.value_share) > 0:
         yield Reason(Action.REPLACE if part.role == "timing" else Action.WATCH, f"{shown}{_effect(part, ratio)}", f"{rule}.",
                      f"A value of {span}.")  # fmt: skip
@@ -164,7 +171,7 @@ def _effect(part: Part, ratio: float) -> str:
     return ""
 
 
-def _loss(part: Part, m: Measured) -> Iterator[Reason]:
+def _loss(part: Part, m: Measured, policy: Policy) -> Iterator[Reason]:
     limits = LOSSES.get(part.make)
     if m.dissipation is None:
         return
@@ -172,41 +179,98 @@ def _loss(part: Part, m: Measured) -> Iterator[Reason]:
         yield Reason(Action.CANNOT_TELL, "say what it is made of", "The limit of D depends on the dielectric.",
                      "Electrolytic, paper, film, mica or ceramic.")  # fmt: skip
         return
-    found, bound = loss_of(part, m, limits.hertz)
-    shown = f"D {f'{bound} ' if bound else ''}{trimmed(found, 3)}"
+    span = loss_of(part, m, limits.hertz)
     spans = f"up to {limits.good:g} good, over {limits.bad:g} bad, at {limits.hertz:g} Hz"
-    rule = f"{part.make.capitalize()}: {spans} ({PRACTICE}).{_read_at(m, bound)}"
+    rule = f"{part.make.capitalize()}: {spans} ({PRACTICE}).{_read_at(m, span)}"
     good = f"D under {limits.good:g} at {limits.hertz:g} Hz."
     # No bridge in a workshop reads D better than to two in a hundred of it.
-    where = rank(found, limits.good, limits.bad, max(m.value_share, 0.02))
-    if where == "bad" and bound != "at most":
+    share = max(m.value_share, 0.02)
+    at_low, at_high = (rank(d, limits.good, limits.bad, share) for d in (span.low, span.high))
+    shown = span.words
+    if at_low == "bad":
         yield Reason(Action.REPLACE, f"{shown}: over {limits.bad:g}, it has dried out or is wet", rule, good)
-    elif where == "good" and bound != "at least":
+    elif at_high == "good":
         yield Reason(Action.KEEP, f"{shown}: good", rule, f"D over {limits.good:g}.")
-    elif where == "watch" and not bound:
+    elif at_low == at_high == "watch":
         yield Reason(Action.WATCH, f"{shown}: over {limits.good:g}", rule, good)
-    elif bound:
+    elif math.isinf(span.high) and is_sound_filter(part, m, policy):
+        inside = f"{rule} Value, leakage at its volts and {shown} are inside."
+        says = f"sound as a filter; loss at {limits.hertz:g} Hz not measured"
+        yield Reason(Action.KEEP, says, inside, f"D read near {limits.hertz:g} Hz.")
+    elif at_low != at_high:
         asked = "ESR" if m.esr is not None else "D"
         yield Reason(Action.CANNOT_TELL, f"{shown}: read {asked} near {limits.hertz:g} Hz", rule, good)
     else:
-        near = limits.bad if where == "near bad" else limits.good
+        near = limits.bad if at_low == "near bad" else limits.good
         yield Reason(Action.CANNOT_TELL, f"{shown}: too near {near:g} to tell", rule, f"A better meter. {good}")
 
 
-def loss_of(part: Part, m: Measured, hertz: float) -> tuple[float, str]:
-    """Return D (a ratio) at `hertz` (Hz) from what was read, ESR or D, and "at least" or "at most" where it is only that."""
-    if m.esr is None:
-        return loss_at(hertz, m.dissipation or 0.0, m.hertz)
+@dataclass(frozen=True)
+class LossSpan:
+    """Between what D lies at a frequency, a ratio: `high` is infinite where it was read higher up, or nobody said where."""
+
+    low: float
+    high: float
+
+    @property
+    def words(self) -> str:
+        """``D 0.12``, ``D at least 0.12``, ``D at most 0.12``, ``D 0.10 to 0.12``."""
+        if math.isinf(self.high):
+            return f"D at least {trimmed(self.low, 3)}"
+        if self.low == self.high:
+            return f"D {trimmed(self.low, 3)}"
+        return (
+            f"D {trimmed(self.low, 3)} to {trimmed(self.high, 3)}"
+            if self.low
+            else f"D at most {trimmed(self.high, 3)}"
+        )
+
+
+def loss_of(part: Part, m: Measured, hertz: float) -> LossSpan:
+    """Return between what D lies at `hertz` (Hz) by what was read, ESR or D.
+
+    Losses lie between a dissipation that stays (the dielectric's) and a resistance that stays (leads, dried electrolyte): read at
+    100 Hz, D at 120 Hz is D to 1.2 D. Read much higher up it is only at least that, read much lower only at most.
+    """
     farads = m.value if m.value is not None and not m.in_circuit else part.nominal
-    bound = loss_at(hertz, 0.0, m.hertz)[1]
-    return dissipation_from_esr(farads, m.esr, hertz), bound
+    at = m.hertz or hertz
+    read = m.dissipation or 0.0 if m.esr is None else dissipation_from_esr(farads, m.esr, at)
+    moved, bound = loss_at(hertz, read, m.hertz)
+    if m.hertz and NEAR <= m.hertz / hertz <= 1 / NEAR:
+        return LossSpan(min(read, moved), max(read, moved))
+    if bound == "at most":
+        return LossSpan(0.0, max(read, moved))
+    return LossSpan(moved, math.inf) if bound else LossSpan(moved, moved)
 
 
-def _read_at(m: Measured, bound: str) -> str:
-    if not bound:
+def is_sound_filter(part: Part, m: Measured, policy: Policy | None = None) -> bool:
+    """Whether an electrolytic is sound as a filter though its loss at mains frequency was not measured: its value is inside, its
+    leakage at its working volts is under its limit, and what is known of D condemns nothing (common practice, no source)."""
+    limits = LOSSES.get(part.make)
+    if (
+        limits is None
+        or part.make != "electrolytic"
+        or m.value is None
+        or m.in_circuit
+        or m.leakage is None
+        or m.simulated
+    ):
+        return False
+    low, high = part.limits
+    inside = compare(low, m.value, m.value_share) < 0 and compare(m.value, high, m.value_share) < 0
+    reached = part.working_volts > 0 and m.leakage_volts >= ENOUGH * part.working_volts
+    span = loss_of(part, m, limits.hertz)
+    tight = _electrolytic(part, m, policy or Policy()).action is Action.KEEP
+    return (
+        inside and reached and tight and rank(span.low, limits.good, limits.bad, max(m.value_share, 0.02)) == "good"
+    )
+
+
+def _read_at(m: Measured, span: LossSpan) -> str:
+    if span.low and not math.isinf(span.high):
         return ""
     at = f"{engineering(m.hertz, 'Hz')}" if m.hertz else "a frequency nobody said"
-    can = "condemn, never acquit" if bound == "at least" else "acquit, never condemn"
+    can = "condemn, never acquit" if math.isinf(span.high) else "acquit, never condemn"
     return f" Read at {at}: ESR falls with frequency, so it may {can}."
 
 

@@ -105,14 +105,18 @@ def reading_over_rms(detector: Detector, waveform: str) -> float:
 
 
 def distortion_half_width(detector: Detector, distortion: float) -> float:
-    """Return by what share a meter may read wrong for harmonics of unknown phase, share h of the fundamental each at most.
+    """Return by what share a meter may read wrong for harmonics of unknown order and phase, h = THD as a share of the fundamental.
 
-    Average-responding up to h/3 (a third harmonic in or against phase), peak and peak-to-peak up to h, true rms h²/2 as it
-    reads the harmonics too: by definition of each detector; the tests integrate the first two over all phases. Shares in and out.
+    Average-responding up to h √(π²/8 − 1) = 0.483 h: |Σ h_n/n| over odd n, at the worst share of THD among them (Cauchy's
+    inequality with Σ 1/n² = π²/8 over odd n). Peak and peak-to-peak up to h of one harmonic, true rms h²/2 as it reads the
+    harmonics too: by definition of each detector. Shares in and out.
     """
-    return {"average": distortion / 3, "peak": distortion, "peak to peak": distortion, "rms": distortion**2 / 2}[
-        detector.responds
-    ]
+    return {
+        "average": distortion * math.sqrt(math.pi**2 / 8 - 1),
+        "peak": distortion,
+        "peak to peak": distortion,
+        "rms": distortion**2 / 2,
+    }[detector.responds]
 
 
 def d_c_on_full_wave(detector: Detector) -> float:

@@ -145,7 +145,10 @@ class JobInHand(QObject):
             return None
         asked = (job.id, pack.digest, job.parts.stamp, self._shop.settings)
         if self._parts is None or self._parts[0] != asked:
-            self._parts = (asked, list_parts(job, pack, mains=self._shop.settings.mains))
+            self._parts = (
+                asked,
+                list_parts(job, pack, mains=self._shop.settings.mains, esr_hertz=self._shop.settings.esr_hertz),
+            )
         return self._parts[1]
 
     def free_stock(self, ref: str) -> tuple[StockItem, ...]:

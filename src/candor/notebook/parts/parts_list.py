@@ -6,8 +6,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from typing import Literal, cast
 
+from candor.core.leakage.capacitor import dissipation_from_esr
 from candor.core.parts.judge import PartVerdict, judge_all
-from candor.core.parts.judge_capacitor import loss_of
+from candor.core.parts.judge_capacitor import LossSpan, is_sound_filter, loss_of
 from candor.core.parts.judge_resistor import Circuit
 from candor.core.parts.mains import Mains
 from candor.core.parts.part import USUAL_TOLERANCE, Make, Measured, Part, risk_key
@@ -126,6 +127,14 @@ def _as_fitted(record: PartsRecord, part: Part) -> Part:
     )  # fmt: skip
 
 
+def _by_meter(m: Measured, part: Part, esr_hertz: float) -> Measured:
+    """What was read of ESR without its frequency was read at that of the shop's meter, as soon as that is known."""
+    if m.esr is None or m.hertz or not esr_hertz:
+        return m
+    farads = m.value if m.value is not None and not m.in_circuit else part.nominal
+    return replace(m, hertz=esr_hertz, dissipation=dissipation_from_esr(farads, m.esr, esr_hertz))
+
+
 def _known_value(record: PartsRecord, drawn: Part, now: Part, m: Measured) -> tuple[str, float, float] | None:
     """What a part is known to be in every calculation: the piece that was fitted, else what was measured out of the circuit."""
     if now is not drawn:
@@ -135,12 +144,17 @@ def _known_value(record: PartsRecord, drawn: Part, now: Part, m: Measured) -> tu
     return drawn.ref, m.value, m.value_share
 
 
-def list_parts(job: Job, pack: Pack, policy: Policy | None = None, mains: Mains | None = None) -> PartsList:
-    """Return the parts list of a job, judged by its policy or by another one, on the mains of the shop."""
+def list_parts(
+    job: Job, pack: Pack, policy: Policy | None = None, mains: Mains | None = None, esr_hertz: float = 0.0
+) -> PartsList:
+    """Return the parts list of a job, judged by its policy or by another one, on the mains of the shop.
+
+    `esr_hertz` is at what the shop's ESR meter tests, Hz: what was read without a frequency was read by it; 0 where nobody said.
+    """
     record = job.parts
     drawn, circuit = parts_of(job, pack)
     chosen = replace(policy or record.policy, mains=mains)
-    measured = {p.ref: measured_of(p, record.measured.get(p.ref, ())) for p in drawn}
+    measured = {p.ref: _by_meter(measured_of(p, record.measured.get(p.ref, ())), p, esr_hertz) for p in drawn}
     parts = tuple(_as_fitted(record, p) for p in drawn)
     text = _circuit_text(job, pack, {p.ref: p for p in drawn})
     known = tuple(
@@ -221,7 +235,7 @@ def _sample(lines: tuple[PartLine, ...]) -> tuple[SampleState, str]:
         refs = " and ".join(open_yet)
         return (
             "to measure",
-            f"Before any mains: ESR or D of {refs} near 120 Hz. Read higher up, it clears no capacitor.",
+            f"Before any mains: ESR or D of {refs} near 120 Hz; or leakage at working volts, where your ESR meter tests higher up.",
         )
     return (
         "good",
@@ -236,19 +250,18 @@ def _is_bad(line: PartLine) -> bool:
     if m.state:
         return True
     off = m.value is not None and not m.in_circuit and m.value / line.part.nominal >= 2
-    found, bound = _loss(line)
-    return off or (found > UNUSABLE and bound != "at most")
+    return off or _loss(line).low > UNUSABLE
 
 
 def _undecided(line: PartLine) -> bool:
-    """Say whether what was read of ESR or D neither condemns nor acquits at 120 Hz."""
-    found, bound = _loss(line)
-    return bound == "at least" or (bound == "at most" and found > UNUSABLE)
+    """Say whether what was read of ESR or D neither condemns nor acquits at 120 Hz, and nothing else says it is sound."""
+    span = _loss(line)
+    return span.low <= UNUSABLE < span.high and not is_sound_filter(line.part, line.measured)
 
 
-def _loss(line: PartLine) -> tuple[float, str]:
-    """Return D at 120 Hz and its bound; (0, "") where nothing says."""
-    return loss_of(line.part, line.measured, 120.0) if line.measured.dissipation is not None else (0.0, "")
+def _loss(line: PartLine) -> LossSpan:
+    """Return D at 120 Hz from where to where; nothing where nobody read it."""
+    return loss_of(line.part, line.measured, 120.0) if line.measured.dissipation is not None else LossSpan(0.0, 0.0)
 
 
 def say_counts(parts: PartsList) -> str:

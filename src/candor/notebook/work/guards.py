@@ -61,7 +61,7 @@ class Scene:
             pack = described(self.job, base_of(self.packs, self.job))
         except CandorError:
             return None
-        return list_parts(self.job, pack, mains=self.settings.mains)
+        return list_parts(self.job, pack, mains=self.settings.mains, esr_hertz=self.settings.esr_hertz)
 
 
 Guard = Callable[[Body, Scene], str]
