@@ -230,7 +230,8 @@ def loss_of(part: Part, m: Measured, hertz: float) -> LossSpan:
     """Return between what D lies at `hertz` (Hz) by what was read, ESR or D.
 
     Losses lie between a dissipation that stays (the dielectric's) and a resistance that stays (leads, dried electrolyte): read at
-    100 Hz, D at 120 Hz is D to 1.2 D. Read much higher up it is only at least that, read much lower only at most.
+    100 Hz, D at 120 Hz is D to 1.2 D. Read much higher up it is only at least that, read much lower only at most. By definition of
+    D = ω C ESR of both.
     """
     farads = m.value if m.value is not None and not m.in_circuit else part.nominal
     at = m.hertz or hertz

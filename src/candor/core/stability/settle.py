@@ -1,8 +1,10 @@
 """Settling after switching on: where it will end, when the rest is under what is asked, and whether that can be said at all.
 
-y(t) = y_inf + A exp(-t/tau), fitted robustly (soft L1, Holland and Welsch 1977, through SciPy's trust region); the time at which
-the rest is under a part of the limit is found from draws of the fit's own covariance. Nothing is said before the record spans two
-tau, nor where a fit in the logarithm of time, which never ends, fits as well and moves on at another pace.
+y(t) = y_inf + A exp(-t/tau) is fitted robustly (soft L1, Holland and Welsch 1977, through SciPy's trust region) for its time
+constant and for what lies far off. What is still to go, and when it is under a part of the limit, is of one process or two, weighed
+over all time constants they may have (`processes`): a slow one that hides in the scatter is in what is said. Nothing is said before
+the record spans two time constants of the slower one, nor where a fit in the logarithm of time, which never ends, fits as well and
+moves on at another pace.
 """
 
 from __future__ import annotations
@@ -15,15 +17,16 @@ import numpy as np
 from numpy.typing import NDArray
 
 from candor.core.errors import RangeError
+from candor.core.stability.processes import processes_of
 
 Floats = NDArray[np.float64]
 LEAST = 6  # readings: three are fitted
 SPANS = 2.0  # tau that the record must span
 AGREES = 2.0  # times: how far the paces of both fits may be apart
-DRAWS, SEED = 4000, 11
-THIRD = 3
-WILD = 5.0  # of the scatter: set aside where trend and pace are looked at
-HIGH = 0.975
+OUTLIER = 5.0  # times the scatter: set aside
+HIGH, SURE = 0.975, 0.975
+MOSTLY = 0.7  # of what it may be: then it is said to be so
+MOST_LOG = 100.0  # of a range of time constants: beyond it there is none
 LARGEST = 1e100  # beyond it squares have no place among numbers
 
 
@@ -42,9 +45,9 @@ class Settling:
     rest : float
         What is still to go at the end of the record, in their unit, signed.
     ready_s, ready_low, ready_high : float
-        When the rest is under what was asked, s after the first reading; `ready_high` holds it with 95 per cent and more.
+        When the rest is under what was asked, s after the first reading: the middle, and between what it is with 95 per cent.
     settled : bool
-        The rest is under what was asked with 95 per cent, and the last third shows no trend.
+        The rest is under what was asked with 95 per cent, whether by one process or by two.
     can_say : bool
     why : str
         Why nothing can be said, or what holds.
@@ -108,7 +111,7 @@ def fit_settling(
     noise = max(
         float(np.median(np.abs(np.diff(z)))) / 0.954, 1e-9
     )  # of a normal, the median of |difference| is 0.954 sigma
-    loss, tight = "soft_l1" if robust else "linear", 1e-15
+    loss, tight = ("soft_l1", 1e-9) if robust else ("linear", 1e-15)
     best = None
     for tau in (0.05, 0.15, 0.4, 1.0, 3.0):
         start = np.array([1.0, math.log(tau)] if from_zero else [0.0, z[0], math.log(tau)])
@@ -156,65 +159,53 @@ def settling(seconds: Sequence[float], values: Sequence[float], part: float, rob
     fitted, covariance, scatter = fit_settling(seconds, values, robust)
     t, y = np.asarray(seconds, np.float64), np.asarray(values, np.float64)
     final, size, tau = (float(v) for v in fitted)
-    end = float(t[-1] - t[0])
-    u_tau = math.sqrt(max(float(covariance[2, 2]), 0.0)) / tau
-    low, high = tau * math.exp(-2 * u_tau), tau * math.exp(2 * u_tau)
-    rest = size * math.exp(-end / tau)
-    draws = _draws(fitted, covariance)
-    ready = draws[:, 2] * np.log(np.maximum(np.abs(draws[:, 1]) / part, 1e-300))
-    ready_low, ready_s, ready_high = (float(np.quantile(ready, q)) for q in (1 - HIGH, 0.5, HIGH))
     off = y - (final + size * np.exp(-(t - t[0]) / tau))
-    sound = np.abs(off) <= WILD * scatter
-    # What was wild before is passed over; the newest may be how it stands now.
+    sound = np.abs(off) <= OUTLIER * max(scatter, _noise(y))
+    # An outlier of before is passed over; the newest may be how it stands now.
     jumped = not sound[-1] and abs(off[-1]) > part
     t, y = (t[sound], y[sound]) if np.sum(sound) >= LEAST else (t, y)
-    trend = _trend(t, y, scatter)
-    why = "the newest reading is far off what those before it settle to: read it again" if jumped else ""
-    flat = abs(trend) * end <= part and np.ptp(y) <= max(4 * scatter, part)
+    may_be = processes_of(t, y)
+    ready = may_be.ready(part)
+    left = may_be.rest(np.array([may_be.end]))[:, 0]
+    ready_low, ready_s, ready_high = (float(np.quantile(ready, q, method="higher")) for q in (1 - HIGH, 0.5, HIGH))
+    settled = not jumped and float(np.mean(ready <= may_be.end)) >= SURE
+    # How much of what may still matter is slower than half of the record.
+    slow = float(np.mean((np.abs(left) > part) & (may_be.slow() > may_be.end / SPANS)))
+    u_tau = math.sqrt(max(float(covariance[2, 2]), 0.0)) / tau
+    low, high = tau * math.exp(-min(2 * u_tau, MOST_LOG)), tau * math.exp(min(2 * u_tau, MOST_LOG))
+    if may_be.two > 0.5 and scatter > 1.5 * may_be.scatter:
+        low, tau, high = (float(q) for q in np.quantile(may_be.slow(), (1 - HIGH, 0.5, HIGH)))
+    flat = settled and np.ptp(y) <= max(4 * scatter, part)
+    why = ""
     if jumped:
-        flat = False
+        why = "the newest reading is far off what those before it settle to: read it again"
     elif flat:
         why = "it has not moved by what was asked in all this time"
-    elif end < SPANS * tau:
-        why = f"the record spans {end / tau:.1f} time constants; two are needed before it can be said"
-    elif not _paces_agree(t, y, rest, tau, part):
+    elif settled:
+        why = "the rest is under what was asked with 95 %, by one process or two"
+    elif slow > MOSTLY:
+        spans = may_be.end / float(np.median(may_be.slow()))
+        why = (
+            f"the record spans {spans:.1f} time constants of the slower process; two are needed before it can be said"
+        )
+    elif not _paces_agree(t, y, float(np.median(left)), tau, part):
         why = "a fit that never ends fits as well and moves on at another pace: still moving, cannot say"
-    can_say = not why or flat
-    settled = can_say and (flat or ready_high <= end) and abs(trend) * end / THIRD <= max(part, 2 * scatter)
-    if settled and not why:
-        why = "the rest is under what was asked with 95 %, and the last third shows no trend"
-    elif can_say and not why:
+    elif math.isinf(ready_high):
+        why = "how long the slower process takes cannot be told yet: still moving, cannot say"
+    can_say = settled or not why
+    if can_say and not why:
         why = "it will be when the rest is under what was asked"
-    u_final = math.sqrt(max(float(covariance[0, 0]), 0.0))
-    ready_low, ready_s, ready_high = (0.0 if flat else max(r, 0.0) for r in (ready_low, ready_s, ready_high))
+    ready_low, ready_s, ready_high = (0.0 if flat else r for r in (ready_low, ready_s, ready_high))
     return Settling(
-        final=final if can_say else math.nan, u_final=u_final, tau=tau, tau_low=low, tau_high=high, scatter=scatter, rest=rest,
-        ready_s=ready_s, ready_low=ready_low, ready_high=ready_high, settled=bool(settled), can_say=bool(can_say), why=why,
+        final=float(np.mean(may_be.final)) if can_say else math.nan, u_final=float(np.std(may_be.final)), tau=tau, tau_low=low,
+        tau_high=high, scatter=scatter, rest=float(np.median(left)), ready_s=ready_s, ready_low=ready_low, ready_high=ready_high,
+        settled=bool(settled), can_say=bool(can_say), why=why,
     )  # fmt: skip
 
 
-def _draws(fitted: Floats, covariance: Floats) -> Floats:
-    """Draw y_inf, A and tau; tau from its logarithm, which stays above zero."""
-    random = np.random.default_rng(SEED)
-    scale = np.array([1.0, 1.0, 1 / fitted[2]])
-    of_log = covariance * np.outer(scale, scale)
-    values, vectors = np.linalg.eigh((of_log + of_log.T) / 2)
-    root = vectors * np.sqrt(np.maximum(values, 0.0))
-    drawn = random.standard_normal((DRAWS, 3)) @ root.T
-    return np.column_stack(
-        (fitted[0] + drawn[:, 0], fitted[1] + drawn[:, 1], fitted[2] * np.exp(np.clip(drawn[:, 2], -20, 20)))
-    )
-
-
-def _trend(t: Floats, y: Floats, scatter: float) -> float:
-    """Return the slope of the last third, in units a second; 0 where it is within twice its own u."""
-    late = t >= t[0] + (t[-1] - t[0]) * (1 - 1 / THIRD)
-    x, z = t[late], y[late]
-    if len(x) < THIRD or np.ptp(x) <= 0:
-        return 0.0
-    about = x - x.mean()
-    slope = float(about @ (z - z.mean()) / (about @ about))
-    return slope if abs(slope) > 2 * scatter / math.sqrt(float(about @ about)) else 0.0
+def _noise(y: Floats) -> float:
+    """The standard deviation of readings by their differences, which what settles slowly hardly moves."""
+    return float(np.median(np.abs(np.diff(y)))) / 0.954
 
 
 def _paces_agree(t: Floats, y: Floats, rest: float, tau: float, part: float) -> bool:

@@ -1,0 +1,54 @@
+"""Data that no model of ours makes: noise of other kinds, two processes, creep, walks of another size, jumps, part cycles."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+
+import numpy as np
+from numpy.typing import NDArray
+
+Floats = NDArray[np.float64]
+Course = Callable[[Floats], Floats]
+HEAVY_DOF = 3
+
+
+def noise(kind: str, size: float, count: int, chance: np.random.Generator) -> Floats:
+    """Return scatter of a standard deviation: white, coloured (each tied to the last by 0.7), or heavy in its tails."""
+    if kind == "heavy":
+        return chance.standard_t(HEAVY_DOF, count) * size / math.sqrt(HEAVY_DOF)
+    white = chance.normal(0, size, count)
+    if kind != "coloured":
+        return white
+    made, last = np.empty(count), 0.0
+    for i in range(count):
+        last = 0.7 * last + math.sqrt(1 - 0.49) * white[i]
+        made[i] = last
+    return made
+
+
+def coarse(values: Floats, count: float) -> Floats:
+    """Return what a meter of so coarse a last digit shows."""
+    return count * np.round(values / count)
+
+
+def one(height: float, tau: float) -> Course:
+    """What is still to go of one process."""
+    return lambda t: height * np.exp(-t / tau)
+
+
+def both(*processes: tuple[float, float]) -> Course:
+    """What is still to go of several processes, heights and time constants."""
+    return lambda t: sum((height * np.exp(-t / tau) for height, tau in processes), np.zeros_like(t))
+
+
+def creep(height: float, ends: float) -> Course:
+    """What never settles, by the logarithm of time; `ends` is where it is taken to be at its end, s."""
+    return lambda t: height * (np.log((t + 60) / 60) - math.log(ends / 60 + 1))
+
+
+def under_from(course: Course, part: float, horizon: float = 60_000.0) -> float:
+    """Return from when on what is still to go stays under a part, s."""
+    at = np.linspace(0.0, horizon, 60_001)
+    over = np.flatnonzero(np.abs(course(at)) > part)
+    return float(at[over[-1]]) if len(over) else 0.0
