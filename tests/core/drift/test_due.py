@@ -120,6 +120,6 @@ def test_adjust_or_leave_with_both_days():
     alone = [segments_of([Calibration(TODAY, e, 0.1)]) for e in (0.3, 0.65, 0.95)]
     assert [adjust_or_leave(s, 1.0, TODAY, TODAY + dt.timedelta(days=365)).adjust for s in alone] == [
         False,
-        False,  # over 0.7 of its limit with U, and by the prior of its kind in tolerance with over 99 % all the same
+        True,  # over 0.7 of its limit with U, and how fast its kind drifts nobody knows by one result
         True,
     ]

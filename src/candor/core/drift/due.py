@@ -15,8 +15,9 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from candor.core.drift.forecast import USUAL, PointForecast, Prior, forecast
+from candor.core.drift.forecast import PointForecast, forecast
 from candor.core.drift.history import DAYS, Calibration, Segment
+from candor.core.drift.prior import USUAL, Prior
 from candor.core.errors import RangeError
 from candor.core.quantities.show import signed
 

@@ -2,11 +2,13 @@
 
 Within a segment the true error is e(t) = a + b t + W(t): a free offset a, a slope b that all segments share, and a random walk W.
 The prior of b is normal about 0 with L/10 a year, that of W is L/20 a root year (common practice, no source; the first is pooled by
-kind as histories grow). A result adds what its standard is off by, one offset for all results by that standard, and its own noise.
+kind as histories grow). How large both really are nobody knows: four sizes, a third to four times the usual, stand beside each
+other, weighed by the evidence of the history and of all histories asked with it. A result adds what its standard is off by, one
+offset for all results by that standard, and its own noise.
 
 All of it is Gaussian, so the posterior is a linear solve (Rasmussen and Williams, Gaussian Processes for Machine Learning, 2006,
 2.2). Where a result lies more than three standard deviations off, its point's noise is made Student's with three degrees of
-freedom by weighting anew until it holds still (Lange, Little and Taylor 1989), so that one wild result does not carry it. The noise
+freedom by weighting anew until it holds still (Lange, Little and Taylor 1989), so that one outlier does not carry it. The noise
 is held a tenth wider than stated, which is what the weighting hides: by simulation the fans then hold what they say.
 """
 
@@ -21,50 +23,22 @@ import numpy as np
 from numpy.typing import NDArray
 
 from candor.core.drift.history import DAYS, Segment
+from candor.core.drift.prior import COUNTS_AS, USUAL, Prior
 from candor.core.errors import RangeError
 
-SLOPE, WALK = 1 / 10, 1 / 20  # of the limit, a year and a root year
 OFFSET = 10.0  # of the limit: the offset of a segment is as good as free
 TAILS = 3.0  # degrees of freedom of the noise
 WIDER = 1.2  # variance of the noise over what was stated
-WILD = 3.0  # standard deviations
+OUTLIER = 3.0  # standard deviations
 ROUNDS = 12
 JUMPED = 0.3  # weight of the newest result
 SHARED = (
     0.5  # share of U that calibrations by one standard have in common, where nobody says (common practice, no source)
 )
-COUNTS_AS = 5  # histories that the usual prior counts as
+NEGLIGIBLE = 1e-3
+HOLDS = 1.959964  # standard deviations of a normal either side: 95 %
 LEAST_U, HOLDS_STILL = 1e-6, 1e-3
 Floats = NDArray[np.float64]
-
-
-@dataclass(frozen=True)
-class Prior:
-    """Slope and random walk as shares of the limit: a year, and a root year; and whose they are.
-
-    Attributes
-    ----------
-    slope, walk : float
-    histories : int
-        Of how many histories of the kind they were pooled; 0 where they are the usual ones.
-    """
-
-    slope: float = SLOPE
-    walk: float = WALK
-    histories: int = 0
-
-    @property
-    def words(self) -> str:
-        """Whose they are."""
-        own = (
-            f"pooled from {self.histories} histories of this kind in the shop"
-            if self.histories
-            else "usual ones, common practice, no source"
-        )
-        return f"slope 0 ± {100 * self.slope:.2g} % of the limit a year, walk {100 * self.walk:.2g} % a root year ({own})"
-
-
-USUAL = Prior()
 
 
 @dataclass(frozen=True)
@@ -80,7 +54,7 @@ class PointForecast:
     slope, u_slope : float
         Posterior mean and standard deviation, per year.
     jumped : bool
-        The newest result lies so far from its history that it was weighed down: a wild reading, or something happened.
+        The newest result lies so far from its history that it was weighed down: an outlier, or something happened.
     common : float
         Standard uncertainty that it shares with other points read against its last standard, in the unit of the errors.
     """
@@ -115,22 +89,59 @@ class PointForecast:
 
 
 @dataclass(frozen=True)
-class Posterior:
-    """Of the true error in limits, given the results of one point: their years, which are of the last segment, and the solve."""
+class _Scale:
+    """The solve of one point with slope and walk of one size, limits a year and a root year, and its probability."""
 
-    years: Floats
-    last: NDArray[np.bool_]
-    prior: Prior
+    slope: float
+    walk: float
+    chance: float
     solved: Floats
     inverse: Floats
 
+
+@dataclass(frozen=True)
+class Posterior:
+    """Of the true error in limits, given the results of one point: their years, which are of the last segment, and the solves."""
+
+    years: Floats
+    last: NDArray[np.bool_]
+    scales: tuple[_Scale, ...]
+
     def over(self, years: Floats) -> tuple[Floats, Floats]:
-        """Return means and variances at years since the start of the last segment, in limits and their square."""
-        walk = self.prior.walk**2 * np.maximum(np.minimum(years[:, None], self.years[None, :]), 0.0)
-        across = self.last[None, :] * (OFFSET**2 + walk) + self.prior.slope**2 * years[:, None] * self.years[None, :]
-        own = OFFSET**2 + self.prior.walk**2 * np.maximum(years, 0.0) + self.prior.slope**2 * years**2
-        variance = own - np.einsum("ij,jk,ik->i", across, self.inverse, across)
-        return across @ self.solved, np.maximum(variance, 1e-18)
+        """Return means and variances at years since the start of the last segment, in limits and their square.
+
+        The variance is that of the normal whose 95 per cent reach as far as those of all sizes of slope and walk together.
+        """
+        found = [self._of(scale, years) for scale in self.scales]
+        if len(found) == 1:
+            return found[0]
+        chances = np.array([scale.chance for scale in self.scales])[:, None]
+        means, spreads = np.array([m for m, _ in found]), np.sqrt(np.array([v for _, v in found]))
+        mean = (chances * means).sum(axis=0)
+        return mean, (_reach(mean - means, spreads, chances) / HOLDS) ** 2
+
+    def _of(self, scale: _Scale, years: Floats) -> tuple[Floats, Floats]:
+        walk = scale.walk**2 * np.maximum(np.minimum(years[:, None], self.years[None, :]), 0.0)
+        across = self.last[None, :] * (OFFSET**2 + walk) + scale.slope**2 * years[:, None] * self.years[None, :]
+        own = OFFSET**2 + scale.walk**2 * np.maximum(years, 0.0) + scale.slope**2 * years**2
+        variance = own - ((across @ scale.inverse) * across).sum(axis=1)
+        return across @ scale.solved, np.maximum(variance, 1e-18)
+
+
+def _reach(off: Floats, spreads: Floats, chances: Floats) -> Floats:
+    """Return h such that a mixture of normals, each so far off its mean, lies within ±h of it with 95 per cent (Newton's steps from
+    outside, where the probability is concave)."""
+    from scipy.special import ndtr  # imported here: slow to load
+
+    h = (np.abs(off) + HOLDS * spreads).max(axis=0)
+    for _ in range(6):
+        above, below = (off + h) / spreads, (off - h) / spreads
+        within = (chances * (ndtr(above) - ndtr(below))).sum(axis=0)
+        rises = (chances * (np.exp(-0.5 * above**2) + np.exp(-0.5 * below**2)) / spreads).sum(axis=0) / math.sqrt(
+            2 * math.pi
+        )
+        h = np.maximum(h - (within - 0.95) / np.maximum(rises, 1e-300), 0.2 * h)
+    return np.asarray(h, np.float64)
 
 
 def forecast(
@@ -156,7 +167,7 @@ def forecast_all(
     shared : float
         The share of each U that results against one standard have in common.
     robust : bool
-        Whether one wild result is weighed down; off to compare with published fits.
+        Whether one outlier is weighed down; off to compare with published fits.
 
     Raises
     ------
@@ -172,17 +183,39 @@ def forecast_all(
     by_count: dict[int, list[int]] = {}
     for place, (segments, _) in enumerate(histories):
         by_count.setdefault(sum(len(s.results) for s in segments), []).append(place)
-    for places in by_count.values():
-        for place, made in zip(
-            places, _of_one_count([histories[p] for p in places], prior, shared, robust), strict=True
-        ):
-            found[place] = made
+    asked = [_of_one_count([histories[p] for p in places], prior, shared, robust) for places in by_count.values()]
+    chances = _chances_of_scales([solved for solved, _ in asked], prior)
+    for places, (solved, data), chance in zip(by_count.values(), asked, chances, strict=True):
+        made = _forecasts([histories[p] for p in places], prior, shared, solved=solved, data=data, chance=chance)
+        for place, one in zip(places, made, strict=True):
+            found[place] = one
     return tuple(f for f in found if f is not None)
+
+
+@dataclass(frozen=True)
+class _Table:
+    """The results of points of one count, in limits: years, segments and standard uncertainties, all of shape (points, results)."""
+
+    years: Floats
+    segment: Floats
+    u: Floats
+
+
+@dataclass(frozen=True)
+class _Solved:
+    """The solves of all points of one count with one size of slope and walk, the weights of their results, and the log evidence:
+    of the results as they are, and with what lies far off weighed down."""
+
+    solved: Floats
+    inverse: Floats
+    weights: Floats
+    evidence: Floats
+    without_outliers: Floats
 
 
 def _of_one_count(
     histories: Sequence[tuple[Sequence[Segment], float]], prior: Prior, shared: float, robust: bool
-) -> list[PointForecast]:
+) -> tuple[tuple[_Solved, ...], _Table]:
     names: dict[str, int] = {}
     rows = [
         (r.on.toordinal() - day, i, r.error, r.expanded, names.setdefault(r.standard, len(names)))
@@ -196,37 +229,108 @@ def _of_one_count(
     years, segment, error, standard = table[..., 0] / DAYS, table[..., 1], table[..., 2] / limit, table[..., 4]
     u = np.maximum(table[..., 3] / 2 / limit, LEAST_U)
     same = segment[:, :, None] == segment[:, None, :]
-    shorter = np.minimum(years[:, :, None], years[:, None, :])
-    between = same * (OFFSET**2 + prior.walk**2 * shorter) + prior.slope**2 * years[:, :, None] * years[:, None, :]
+    shorter = same * np.minimum(years[:, :, None], years[:, None, :])
+    product = years[:, :, None] * years[:, None, :]
     alike = standard[:, :, None] == standard[:, None, :]
-    between += alike * u[:, :, None] * u[:, None, :] * shared**2
+    fixed = same * OFFSET**2 + alike * u[:, :, None] * u[:, None, :] * shared**2
     own = (WIDER if robust else 1.0) * u**2 * (1 - shared**2)
+    found = []
+    for of_slope, of_walk, _ in prior.scales:
+        between = fixed + (prior.walk * of_walk) ** 2 * shorter + (prior.slope * of_slope) ** 2 * product
+        found.append(_weighed(between, own, error, robust))
+    return tuple(found), _Table(years, segment, u)
+
+
+def _weighed(between: Floats, own: Floats, error: Floats, robust: bool) -> _Solved:
+    """Solve, weigh down what lies far off until it holds still, and say how well the results go with it.
+
+    How well is said before anything is weighed down: a walk of many steps must not pass for a quiet one with many outliers.
+    """
     solved, inverse, off = _solve(between, own, error)
-    wild = np.flatnonzero((off > WILD**2).any(axis=1)) if robust else np.zeros(0, np.int64)
+    evidence = _evidence(solved, inverse, error)
+    outlying = np.flatnonzero((off > OUTLIER**2).any(axis=1)) if robust else np.zeros(0, np.int64)
     weights = np.ones_like(error)
     for _ in range(ROUNDS):
-        if not len(wild):
+        if not len(outlying):
             break
-        again = np.minimum((TAILS + 1) / (TAILS + off[wild]), 1.0)
-        moved = np.max(np.abs(again - weights[wild]), axis=1)
-        weights[wild] = again
-        wild = wild[moved > HOLDS_STILL]
-        solved[wild], inverse[wild], off[wild] = _solve(between[wild], own[wild], error[wild], weights[wild])
-    made = []
-    for p, (segments, half) in enumerate(histories):
-        with_slope = prior.slope**2 * years[p]
-        slope = float(with_slope @ solved[p])
-        variance = prior.slope**2 - float(with_slope @ inverse[p] @ with_slope)
-        posterior = Posterior(
-            years=years[p], last=segment[p] == len(segments) - 1, prior=prior, solved=solved[p], inverse=inverse[p]
+        again = np.minimum((TAILS + 1) / (TAILS + off[outlying]), 1.0)
+        moved = np.max(np.abs(again - weights[outlying]), axis=1)
+        weights[outlying] = again
+        outlying = outlying[moved > HOLDS_STILL]
+        solved[outlying], inverse[outlying], off[outlying] = _solve(
+            between[outlying], own[outlying], error[outlying], weights[outlying]
         )
+    return _Solved(
+        solved=solved, inverse=inverse, weights=weights, evidence=evidence,
+        without_outliers=_evidence(solved, inverse, error),
+    )  # fmt: skip
+
+
+def _evidence(solved: Floats, inverse: Floats, error: Floats) -> Floats:
+    found: Floats = 0.5 * np.linalg.slogdet(inverse)[1] - 0.5 * (error * solved).sum(axis=1)
+    return found
+
+
+def _chances_of_scales(asked: Sequence[tuple[_Solved, ...]], prior: Prior) -> list[Floats]:
+    """Return for the points of each count, shape (scales, points), how probable each size of slope and walk is.
+
+    What all points asked together say of it stands before each one's own evidence, the usual counting as five of them.
+    """
+    usual = np.array([chance for _, _, chance in prior.scales])
+    logs = [np.array([s.evidence for s in solved]) for solved in asked]
+    before = usual
+    for _ in range(ROUNDS if len(usual) > 1 else 1):
+        found = [_normed(log + np.log(before)[:, None]) for log in logs]
+        together = sum(f.sum(axis=1) for f in found)
+        before = (COUNTS_AS * usual + together) / (COUNTS_AS + sum(f.shape[1] for f in found))
+    return found
+
+
+def _normed(logs: Floats) -> Floats:
+    of_all = np.exp(logs - logs.max(axis=0))
+    return np.asarray(of_all / of_all.sum(axis=0), np.float64)
+
+
+def _forecasts(
+    histories: Sequence[tuple[Sequence[Segment], float]], prior: Prior, shared: float, *, solved: tuple[_Solved, ...], data: _Table,
+    chance: Floats,
+) -> list[PointForecast]:  # fmt: skip
+    made = []
+    whole = np.where(chance > NEGLIGIBLE, chance, 0.0).sum(axis=0)
+    for p, (segments, half) in enumerate(histories):
+        scales = tuple(
+            _Scale(
+                slope=prior.slope * of_slope, walk=prior.walk * of_walk, chance=float(chance[i, p] / whole[p]), solved=s.solved[p],
+                inverse=s.inverse[p],
+            )
+            for i, ((of_slope, of_walk, _), s) in enumerate(zip(prior.scales, solved, strict=True))
+            if chance[i, p] > NEGLIGIBLE
+        )  # fmt: skip
+        slope, u_slope = _slope_of(scales, data.years[p])
+        # Whether the newest jumped is asked of what those before it are like: it must not make its own walk.
+        quiet = _normed(np.array([[s.without_outliers[p]] for s in solved]))[:, 0]
+        newest = float(sum(q * s.weights[p][-1] for q, s in zip(quiet, solved, strict=True)))
+        posterior = Posterior(years=data.years[p], last=data.segment[p] == len(segments) - 1, scales=scales)
         made.append(
             PointForecast(
-                limit=half, start=segments[-1].start, slope=half * slope, u_slope=half * math.sqrt(max(variance, 0.0)),
-                common=half * shared * float(u[p][-1]), jumped=bool(weights[p][-1] < JUMPED), posterior=posterior,
+                limit=half, start=segments[-1].start, slope=half * slope, u_slope=half * u_slope,
+                common=half * shared * float(data.u[p][-1]), jumped=newest < JUMPED, posterior=posterior,
             )
         )  # fmt: skip
     return made
+
+
+def _slope_of(scales: Sequence[_Scale], years: Floats) -> tuple[float, float]:
+    """Return mean and standard deviation of the slope, in limits a year, of all sizes together."""
+    means, squares = [], []
+    for scale in scales:
+        with_slope = scale.slope**2 * years
+        mean = float(with_slope @ scale.solved)
+        variance = scale.slope**2 - float(with_slope @ scale.inverse @ with_slope)
+        means.append(scale.chance * mean)
+        squares.append(scale.chance * (max(variance, 0.0) + mean**2))
+    whole = sum(means)
+    return whole, math.sqrt(max(sum(squares) - whole**2, 0.0))
 
 
 def _solve(
@@ -251,16 +355,3 @@ def inside(mean: float, u: float, limit: float) -> float:
     """Return the probability that a normal lies within ±limit, all in one unit (by definition)."""
     root = math.sqrt(2) * u
     return 0.5 * (math.erf((limit - mean) / root) - math.erf((-limit - mean) / root))
-
-
-def pooled(slopes: Sequence[tuple[float, float]], walk: float = WALK) -> Prior:
-    """Return the prior of a kind from the slopes of its histories, as shares of the limit a year, each with its u.
-
-    The usual spread counts as five histories (common practice, no source); each adds what its slope is beyond its own u, as in the
-    method of moments of DerSimonian and Laird (1986).
-    """
-    if not slopes:
-        return USUAL
-    beyond = sum(max(slope**2 - u**2, 0.0) for slope, u in slopes)
-    spread = math.sqrt((COUNTS_AS * SLOPE**2 + beyond) / (COUNTS_AS + len(slopes)))
-    return Prior(spread, walk, len(slopes))

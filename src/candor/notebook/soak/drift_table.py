@@ -11,8 +11,9 @@ from typing import Annotated, Any
 from pydantic import AfterValidator, BeforeValidator, ValidationInfo, model_validator
 
 from candor.core.drift.due import TARGET, all_in, due_by_custom, due_by_forecast, due_of_all
-from candor.core.drift.forecast import USUAL, PointForecast, Prior, forecast_all
+from candor.core.drift.forecast import PointForecast, forecast_all
 from candor.core.drift.history import DAYS, Calibration, PointHistory, When, segments_of
+from candor.core.drift.prior import USUAL, Prior
 from candor.core.errors import CandorError, ValueTextError
 from candor.core.quantities import parse_date, parse_number, parse_quantity
 from candor.core.quantities.show import signed, trimmed

@@ -19,8 +19,9 @@ from candor.core.drift.due import (
     due_by_staircase,
     due_of_all,
 )
-from candor.core.drift.forecast import USUAL, PointForecast, Prior, pooled
+from candor.core.drift.forecast import PointForecast
 from candor.core.drift.history import DAYS, Calibration, PointHistory, Segment, segments_of
+from candor.core.drift.prior import USUAL, Prior, pooled
 from candor.core.errors import CandorError, ValueTextError
 from candor.core.jot.soak_meaning import PastJot
 from candor.core.quantities import parse_date
