@@ -9,7 +9,8 @@ import numpy as np
 from candor.core.errors import RangeError
 from candor.core.waves.edges import transitions
 from candor.core.waves.figure import Figure, Untold
-from candor.core.waves.spectrum import Spectrum, spectrum_of
+from candor.core.waves.harmonics import fit_harmonics
+from candor.core.waves.spectrum import MOST_HARMONICS, Spectrum, spectrum_of
 from candor.core.waves.waveform import Waveform
 
 FEWEST_CYCLES = 20  # of a carrier, for an envelope
@@ -51,6 +52,11 @@ def modulation_depth(wave: Waveform) -> Figure | Untold:
     )
 
 
+def _turns_of(found: Spectrum, wave: Waveform) -> float:
+    """Return by how many radians a fundamental turns from sample to sample."""
+    return 2 * math.pi * found.hertz * wave.interval_s
+
+
 def phase_between(one: Waveform, other: Waveform) -> Figure | Untold:
     """Return by how much the second channel leads the first at their common fundamental, degrees, from -180 to 180.
 
@@ -66,22 +72,21 @@ def phase_between(one: Waveform, other: Waveform) -> Figure | Untold:
     found = spectrum_of(one)
     if not isinstance(found, Spectrum):
         return Untold("phase", found.why)
-    cycles = int(found.cycles)
-    used = min(round(cycles / found.hertz / one.interval_s), one.count)
-    turn = np.exp(-2j * np.pi * found.hertz * one.interval_s * np.arange(used))
-    window = np.hanning(used) if cycles > 4 else np.ones(used)
-    first, second = (
-        complex(((w.values[:used] - w.values[:used].mean()) * window * turn).sum()) for w in (one, other)
-    )
-    if abs(second) * 2 / window.sum() < 4 * other.u_sample / math.sqrt(used):
+    second = fit_harmonics(other.values[: found.samples], found.cycles * found.samples / one.count, MOST_HARMONICS)
+    first = float(found.lines[0])
+    if second.lines[0] < 4 * second.noise[0] or not math.isclose(
+        second.step, _turns_of(found, one), rel_tol=0.5 / found.cycles
+    ):
         return Untold("phase", f"{other.name} has nothing at {found.hertz:.6g} Hz")
+    # Both at the middle of the record, where a phase hangs on the frequency the least.
+    middle = (found.samples - 1) / 2
     angle = math.degrees(
-        math.remainder(math.atan2(second.imag, second.real) - math.atan2(first.imag, first.real), 2 * math.pi)
+        math.remainder(
+            second.phase + second.step * middle - found.phase - _turns_of(found, one) * middle, 2 * math.pi
+        )
     )
-    each = [
-        w.u_sample * math.sqrt(2 / used) / (abs(x) * 2 / window.sum()) for w, x in ((one, first), (other, second))
-    ]
-    u = math.degrees(math.hypot(*each)) * math.sqrt(1.5)
+    each = (found.noise[0] / first, second.noise[0] / second.lines[0])
+    u = math.degrees(math.hypot(*each))
     return Figure(
         "phase", angle, "degrees", u, words=f"{other.name} against {one.name} at {found.hertz:.6g} Hz, + leads"
     )

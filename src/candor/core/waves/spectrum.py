@@ -1,4 +1,4 @@
-"""The spectrum of a waveform: its fundamental, harmonics, THD and THD+N, by one Fourier transform."""
+"""The spectrum of a waveform: its fundamental, harmonics, THD and THD+N, found by a Fourier transform and fitted."""
 
 from __future__ import annotations
 
@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from candor.core.waves.figure import Figure, Untold
+from candor.core.waves.harmonics import fit_harmonics, nearest_cycles
 from candor.core.waves.waveform import Floats, Waveform
 
 Complex = NDArray[np.complex128]
@@ -18,7 +19,9 @@ Indices = NDArray[np.int64]
 TERMS = (0.35875, 0.48829, 0.14128, 0.01168)
 LOBE = 5  # bins either side in which a line's power lies
 MOST_HARMONICS = 2000
-FEWEST_CYCLES = 3.0
+WIDER = 1.25  # by simulation: noise of other colours, and counts
+FEWEST_CYCLES = 2.0  # in the record
+MOST_SAMPLES, LEAST_CYCLES = 32_768, 10.0  # that are fitted: no more where there are enough cycles in them
 
 
 @dataclass(frozen=True, eq=False)
@@ -33,53 +36,70 @@ class Spectrum:
         Of it in the record.
     lines : array of shape (harmonics,)
         The rms of the fundamental and its harmonics, in the unit of the waveform.
-    rest : float
-        The rms of everything else but the mean, in the unit of the waveform.
-    noise_floor : float
-        The rms that noise alone puts into one line, in the unit of the waveform.
+    noise : array of shape (harmonics,)
+        The rms that noise alone puts into each of them, in the unit of the waveform.
+    white : float
+        The same by what changes from sample to sample alone.
+    coarse : float
+        The rms that counts put into one of them where every cycle meets the same ones, in the unit of the waveform.
+    rest, u_rest : float
+        The rms of everything else but the mean, and its standard uncertainty, in the unit of the waveform.
+    samples : int
+        That were used.
+    phase : float
+        Of the fundamental at the first sample, as a cosine, radians.
+    u_hertz : float
+        Standard uncertainty of the frequency, Hz.
     """
 
     hertz: float
     cycles: float
     lines: Floats
+    noise: Floats
+    white: float
+    coarse: float
     rest: float
-    noise_floor: float
+    u_rest: float
+    samples: int
+    phase: float
+    u_hertz: float
 
 
 def spectrum_of(wave: Waveform) -> Spectrum | Untold:
     """Return fundamental and harmonics, or why there are none.
 
-    The window is laid on in the spectrum, where it is seven taps; a line's power is the sum over its lobe, so that it need not fall
-    on a bin.
+    Where the fundamental lies is looked for by a transform whose window is laid on in the spectrum, where it is seven taps; what it
+    and its harmonics are is fitted by least squares, so that part cycles do not leak (see `harmonics`).
     """
     from scipy.fft import next_fast_len  # imported here: slow to load, and only where a spectrum is asked for
 
     count = wave.count
     used = count if next_fast_len(count, real=True) < 1.2 * count else next_fast_len(int(count / 1.1), real=True)
     used = min(used, count)
-    values = wave.values[:used]
-    level = float(values.mean())
-    bins = np.fft.rfft(values)
+    bins = np.fft.rfft(wave.values[:used])
     bins[0] = 0.0
     if len(bins) <= 4 * LOBE:
         return Untold("spectrum", f"{count} samples are too few")
     loudest = 1 + int((bins.real[1:] ** 2 + bins.imag[1:] ** 2).argmax())
     near = np.arange(max(loudest - 3, 1), min(loudest + 4, len(bins)))
     power = _windowed(bins, near, used)
-    cycles = _fundamental(bins, float((power * near).sum() / power.sum()), used)
-    if cycles < FEWEST_CYCLES:
-        return Untold("spectrum", f"{cycles:.1f} cycles in the record; at least {FEWEST_CYCLES:g} were expected")
-    total = float(np.dot(values, values)) / used - level**2
-    harmonics = min(int((len(bins) - LOBE - 2) / cycles), MOST_HARMONICS)
-    if not harmonics:
+    cycles = _fundamental(bins, float((power * near).sum() / power.sum()), used) * count / used
+    few = f"{cycles:.1f} cycles in the record; at least {FEWEST_CYCLES:g} were expected"
+    if cycles < FEWEST_CYCLES - 0.5:
+        return Untold("spectrum", few)
+    if cycles > 0.45 * count:
         return Untold("spectrum", "the fundamental lies at half the sampling rate")
-    centres = np.rint(cycles * np.arange(1, harmonics + 1)).astype(int)
-    reach = min(LOBE, max(int(cycles / 2) - 1, 1))
-    around = np.clip(centres[:, None] + np.arange(-reach, reach + 1)[None, :], 0, len(bins) - 1)
-    lines = np.sqrt(_windowed(bins, around, used).sum(axis=1))
-    rest = math.sqrt(max(total - float((lines**2).sum()), 0.0))
-    floor = wave.u_sample * math.sqrt(2 * (2 * reach + 1) / used)
-    return Spectrum(hertz=cycles / (used * wave.interval_s), cycles=cycles, lines=lines, rest=rest, noise_floor=floor)
+    fitted = max(min(count, MOST_SAMPLES), min(count, math.ceil(LEAST_CYCLES * count / cycles)))
+    values = wave.values[:fitted]
+    found = fit_harmonics(values, nearest_cycles(values, cycles * fitted / count), MOST_HARMONICS)
+    if found.cycles < FEWEST_CYCLES:
+        return Untold("spectrum", few)
+    return Spectrum(
+        hertz=found.step / (2 * math.pi * wave.interval_s), cycles=found.cycles * count / fitted, lines=found.lines,
+        noise=found.noise, white=wave.u_sample * math.sqrt(2 / fitted),
+        coarse=wave.resolution / math.sqrt(12 * len(found.lines)), rest=found.rest, u_rest=found.u_rest,
+        samples=fitted, phase=found.phase, u_hertz=found.u_step / (2 * math.pi * wave.interval_s),
+    )  # fmt: skip
 
 
 @lru_cache(maxsize=1)
@@ -121,22 +141,30 @@ def distortion(found: Spectrum | Untold) -> list[Figure | Untold]:
     """
     if isinstance(found, Untold):
         return [Untold(name, found.why) for name in ("THD", "THD of the total", "THD+N")]
-    first, others = float(found.lines[0]), found.lines[1:]
+    first, others, noise = float(found.lines[0]), found.lines[1:], found.noise[1:]
     if not first > 0 or len(others) == 0:
         return [Untold("THD", "no harmonic lies under half the sampling rate")]
-    sum_of = math.sqrt(float((others**2).sum()))
-    floor = found.noise_floor * math.sqrt(len(others))
-    # A sum of squares stands over the truth by the noise's own, and varies with it.
-    clean = math.sqrt(max(sum_of**2 - floor**2, 0.0))
+    squares, floor = float((others**2).sum()), float((noise**2).sum())
+    # A sum of squares stands over the truth by the noise's own, and varies with it, and with each line along its phase.
+    taken_out = min(floor, len(others) * found.white**2)
+    clean = math.sqrt(max(squares - taken_out, 0.0))
+    each = np.hypot(noise, found.coarse)
+    along = float((np.maximum(others**2 - noise**2, 0.0) * each**2 / 2).sum())
+    # What noise beside the lines is taken for what is in them is known from as many of them only.
+    u = WIDER * math.sqrt(along + float((each**4).sum()) / 2) / max(clean, math.sqrt(floor), 1e-300) / first
+    u = math.hypot(u, float(found.noise[0]) / math.sqrt(2) * clean / first**2)
+    # What is left over the samples' own noise may be noise of another colour, or harmonics of a fast edge, folded back.
+    folded = max(found.rest**2 - found.samples * found.white**2 / 2, 0.0)
+    u = math.hypot(u, folded / max(2 * clean, math.sqrt(floor), 1e-300) / first / math.sqrt(3))
     share = clean / first
-    u = math.hypot(found.noise_floor, floor**2 / max(2 * clean, floor, 1e-300) if floor else 0.0) / first
-    total = math.sqrt(first**2 + sum_of**2 + found.rest**2)
-    noisy = math.sqrt(max(total**2 - first**2, 0.0)) / total
+    total = math.sqrt(first**2 + clean**2 + found.rest**2)
+    noisy = math.sqrt(clean**2 + found.rest**2) / total
+    u_noisy = math.hypot(u * first * clean, found.rest * found.u_rest) / max(noisy * total**2, 1e-300)
     words = f"{len(others)} harmonics of {found.hertz:.6g} Hz, {found.cycles:.1f} cycles"
     all_else = "everything but the fundamental, of the total, to half the sampling rate"
     of_total, u_total = share / math.sqrt(1 + share**2), u / (1 + share**2) ** 1.5
     return [
         Figure("THD", share, "1", u, words=f"of the fundamental, {words}"),
         Figure("THD of the total", of_total, "1", u_total, words=f"of the total, {words}"),
-        Figure("THD+N", noisy, "1", found.noise_floor / total, words=all_else),
+        Figure("THD+N", noisy, "1", u_noisy, words=all_else),
     ]
