@@ -10,7 +10,7 @@ SLOPE, WALK = 1 / 10, 1 / 20  # of the limit, a year and a root year
 COUNTS_AS = 5  # histories that the usual prior counts as
 # Times slope and walk of the prior, and how likely beforehand (common practice, no source): by simulation the fans then hold where
 # both are three times the prior, from two results on, and are at most a third to two fifths wider than were they known.
-SCALES = ((1 / 3, 1 / 3, 0.12), (1.0, 1.0, 0.33), (2.0, 3.0, 0.33), (4.0, 4.0, 0.22))
+SCALES = ((1 / 3, 1 / 3, 0.1), (1.0, 1.0, 0.25), (2.0, 3.3, 0.4), (4.0, 4.5, 0.25))
 KNOWN = ((1.0, 1.0, 1.0),)  # as the prior says and no other
 
 

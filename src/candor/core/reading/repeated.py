@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 from statistics import fmean, stdev
 
 from candor.core.errors import RangeError
@@ -75,14 +76,17 @@ def is_still(values: Sequence[float], floor: float = 0.0) -> bool:
 
 
 def _movement(values: Sequence[float]) -> tuple[float, float]:
-    """Return by how much the line through readings moves from the first to the last, and its u."""
+    """Return by how much the line through readings moves from the first to the last, and its u: neighbours that are tied, by r, are
+    worth (1 - r)/(1 + r) as many."""
     n = len(values)
     middle, mean = (n - 1) / 2, fmean(values)
     squares = n * (n * n - 1) / 12
     slope = sum((i - middle) * (v - mean) for i, v in enumerate(values)) / squares
     about = [v - mean - slope * (i - middle) for i, v in enumerate(values)]
     scatter = math.sqrt(sum(r * r for r in about) / max(n - 2, 1))
-    return slope * (n - 1), scatter * (n - 1) / math.sqrt(squares)
+    whole = sum(r * r for r in about)
+    tied = min(max(sum(a * b for a, b in pairwise(about)) / whole, 0.0), 0.9) if whole > 0 else 0.0
+    return slope * (n - 1), scatter * (n - 1) / math.sqrt(squares) * math.sqrt((1 + tied) / (1 - tied))
 
 
 def captured(values: Sequence[float], settled: bool, waited_s: float = 0.0) -> Captured:
