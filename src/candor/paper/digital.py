@@ -60,7 +60,7 @@ def digital_certificate(record: CertificateRecord, digest: str, country: str) ->
         raise DigitalError("There is no digital certificate: sign the certificate first.")
     if not re.fullmatch("[A-Z]{2}", country):
         raise DigitalError(
-            "A digital certificate says in which country it was made: write it at Look, two letters such as NO.",
+            "A digital certificate says in which country it was made: write it in Settings, two letters such as NO.",
             value=country, expected="two letters by ISO 3166-1",
         )  # fmt: skip
     if not record.measured:

@@ -165,7 +165,7 @@ class CheckList(QWidget, Generic[C]):
         for key, made in self.outcomes.items():
             made.setVisible(by_hand and item is not None and self.takes(item, key))
         measured = item is not None and self.is_measured(item, "good")
-        self.outcomes["good"].setText("Write it" if measured else OUTCOMES[0][1])
+        self.outcomes["good"].setText("Write it" if measured else f"{OUTCOMES[0][1]}  {OUTCOMES[0][3]}")
         overridable = item is not None and item.may_be_let_go and item.key in [i.key for i in still]
         self.reason.setVisible(overridable)
         self.override.setVisible(overridable)

@@ -113,7 +113,7 @@ class BeforeList(CheckList[LeavingItem]):
         if item.key in MEASURED:
             words += [
                 ASKS[f"release {item.key}"],
-                f"Limits by your local rule, at Look: {self._shop.settings.local_rule.words}.",
+                f"Limits by your local rule, in Settings: {self._shop.settings.local_rule.words}.",
             ]
         where = [] if item.by_hand else ["Resolve it at Arrive or at Parts."]
         because.show_words(item.title, [*dict.fromkeys(words), *where, ADVICE], SHAPES[item.state])
