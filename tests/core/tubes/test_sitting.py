@@ -75,3 +75,9 @@ def test_generic_kinds_are_found_by_words():
     assert kind_of_tube("triode") is None
     assert kind_of_tube("") is None
     assert all(k.plate_volts > 0 and "own sheet rules" in k.sentence for k in KINDS)
+
+
+def test_without_a_reject_level_nothing_is_good():
+    found = judge_tube(1.3e-3, 0.05e-3, 2.6e-3, 0.0, "the chart")
+    assert found.outcome is Outcome.CANNOT_TELL
+    assert "no reject level is given; 60 to 70 % is customary" in found.sentence

@@ -112,6 +112,9 @@ def own_part(budget: Budget) -> float:
     return Budget(tuple(c for c in budget.contributions if c.kind != "common")).combined
 
 
+CUSTOMARY = "60 to 70 % is customary (common practice, no source)"
+
+
 @dataclass(frozen=True)
 class TubeVerdict:
     """What a figure says of a tube.
@@ -140,7 +143,7 @@ def judge_tube(
     Parameters
     ----------
     figure, nominal, reject : float
-        In one unit.
+        In one unit; reject 0 where nobody gave one: then it cannot be told.
     coverage : Coverage or float
         Or U itself, in that unit.
     whose : str
@@ -148,6 +151,10 @@ def judge_tube(
     """
     expanded = coverage if isinstance(coverage, float) else coverage.expanded
     percent, share = 100 * figure / nominal, 100 * expanded / nominal
+    by = f" by {whose}" if whose else ""
+    if not reject > 0:
+        words = f"{percent:.0f} ± {share:.0f} % of nominal{by}: cannot tell, no reject level is given; {CUSTOMARY}."
+        return TubeVerdict(percent, share, Outcome.CANNOT_TELL, words)
     if figure - expanded >= reject:
         outcome, words = Outcome.PASS, "good"
     elif figure + expanded < reject:
@@ -155,5 +162,4 @@ def judge_tube(
     else:
         outcome, words = Outcome.CANNOT_TELL, "cannot be told from the reject level"
     level = f"reject below {100 * reject / nominal:.0f} %"
-    by = f" by {whose}" if whose else ""
     return TubeVerdict(percent, share, outcome, f"{percent:.0f} ± {share:.0f} % of nominal, {level}{by}: {words}.")
