@@ -23,7 +23,7 @@ Floats = NDArray[np.float64]
 DAY = 86400.0
 EVEN = 0.05  # of the step, that times may be uneven by
 WILD = 6.0  # robust deviations off its neighbours
-RATIOS = 30
+RATIOS, WALKS = 30, 12
 COVERS = 2.7  # u, that hold the offset in 95 logs of 100 or more whatever mix of noise there is: by simulation
 LEAST_KEPT = 0.9  # of the readings: where more are wild, it is not a log of one thing
 
@@ -154,12 +154,22 @@ def _fitted(x: Floats, every: float, columns: int) -> tuple[tuple[float, float],
     dof = count - columns
     # From the first bend of the transform, about 10/n^2, under which no wandering can be seen, to where there is nothing else.
     ratios = np.logspace(1 - 2 * math.log10(count), 3, RATIOS)
-    weights = 1 / (ratios[:, None] + bends)  # (ratios, n - 1)
+    if columns == 2:
+        # A frequency that walks looks like one that ages: its own share, of what bends the least, goes beside the others. What it
+        # walks by is the inverse of the second difference, by definition.
+        walks = np.concatenate(([0.0], bends[0] ** 2 * np.logspace(-1, 3 + 2 * math.log10(count), WALKS)))
+        both = ratios[:, None, None] + bends + walks[None, :, None] / bends
+        weights, walked = 1 / both.reshape(-1, count), np.tile(walks, len(ratios))
+    else:
+        weights, walked = 1 / (ratios[:, None] + bends), np.zeros(len(ratios))  # (ratios, n - 1)
     inverses = np.linalg.inv(np.einsum("rk,ki,kj->rij", weights, turned, turned))
     means = np.einsum("rij,rk,kj,k->ri", inverses, weights, turned, z, optimize=True)
     squares = np.maximum(np.einsum("rk,rk->r", weights, (z - means @ turned.T) ** 2), 1e-300)
     likely = np.log(weights).sum(axis=1) / 2 + np.linalg.slogdet(inverses)[1] / 2 - dof / 2 * np.log(squares)
-    variances = np.einsum("rii->ri", inverses) * (squares / max(dof - 2, 0.5))[:, None]  # Student's t of the scale
+    scale = squares / max(dof - 2, 0.5)  # Student's t of it
+    variances = np.einsum("rii->ri", inverses) * scale[:, None]
+    # The transform holds both ends of a walk; where it ends is free, and as much a change as an ageing is.
+    variances[:, -1] += walked * scale / count
     share = np.exp(likely - likely.max())
     share /= share.sum()
     middle = share @ means
