@@ -222,3 +222,44 @@ def test_what_cannot_be_told_is_said():
 def test_what_is_no_waveform(values, interval, words):
     with pytest.raises(CandorError, match=words):
         Waveform("w", "V", values, interval)
+
+
+def pulse(count, period, edge, chance):
+    """Pulses whose edges take a share of the period, straight, beginning anywhere."""
+    place = (np.arange(count) / period + chance.uniform()) % 1
+    return np.clip(np.where(place < 0.5, place / edge, 1 - (place - 0.5) / edge), 0, 1)
+
+
+@pytest.mark.parametrize(("kind", "size"), [("white", 0.01), ("coloured", 0.01), ("white", 0.002), ("coarse", 0.001)])
+@pytest.mark.parametrize("edge", [0.0075, 0.02, 0.2])
+def test_figures_of_a_pulse_are_covered_by_their_u(kind, size, edge):
+    """Slow and fast edges, three samples an edge, noise of two colours, eight bits: it has no overshoot, tilt or aberration."""
+    chance, held, total = np.random.default_rng(6), {}, 0
+    truth = {
+        "overshoot": 0.0,
+        "aberration": 0.0,
+        "tilt": 0.0,
+        "rise": 0.8 * edge * 400e-6,
+        "amplitude": 1.0,
+        "period": 400e-6,
+    }
+    for _ in range(16):
+        values = pulse(4000, 400.0, edge, chance) + noise("white" if kind == "coarse" else kind, size, 4000, chance)
+        found = analyse(wave(coarse(values, 1 / 200) if kind == "coarse" else values))
+        total += 1
+        for name, true in truth.items():
+            figure = found.figure(name)
+            held[name] = held.get(name, 0) + (figure is None or abs(figure.value - true) <= 2 * figure.u + 1e-12)
+    assert {name: count for name, count in held.items() if count < 0.9 * total} == {}
+
+
+@pytest.mark.parametrize("cycles", [3.3, 10.4, 41.7])
+def test_mean_and_rms_are_over_whole_cycles(cycles):
+    chance, held = np.random.default_rng(7), 0
+    for _ in range(24):
+        angle = 2 * np.pi * cycles * np.arange(2000) / 2000 + chance.uniform(0, 2 * np.pi)
+        found = analyse(wave(0.3 + np.sin(angle) + noise("coloured", 0.005, 2000, chance)))
+        held += abs(found.figure("mean").value - 0.3) <= 2 * found.figure("mean").u
+        held += abs(found.figure("rms").value - math.sqrt(0.59)) <= 2 * found.figure("rms").u
+        assert found.figure("mean").u < 0.002
+    assert held / 48 >= 0.92

@@ -12,11 +12,12 @@ from candor.core.waves.figure import Figure, Untold
 from candor.core.waves.levels import Levels, levels_of
 from candor.core.waves.modulation import modulation_depth, phase_between
 from candor.core.waves.shape import overshoot_and_aberration, plateaus, tilt
-from candor.core.waves.spectrum import distortion, spectrum_of
+from candor.core.waves.spectrum import Spectrum, distortion, spectrum_of
 from candor.core.waves.times import middle_edges, period_and_duty, rise_and_fall
-from candor.core.waves.waveform import Waveform
+from candor.core.waves.waveform import Floats, Waveform
 
 OF_STEADY = ("rise", "fall", "overshoot", "aberration", "tilt")  # figures that a moving envelope makes meaningless
+TIED = 1.5  # times: the noise beside a few lines is not known better (by simulation)
 CLIPPED = 0.25  # of a half's samples that stand at one end value exactly, with noise elsewhere: cut off
 FEW_AT_END = 10  # samples at one end value that say nothing
 MOST_ALONE = 1e-3  # of all samples; more are a signal of narrow pulses
@@ -59,7 +60,8 @@ def analyse(wave: Waveform) -> Analysis:
     if len(alone):
         wave = _mended(wave, alone)
     levels = levels_of(wave)
-    found: list[Figure | Untold] = [*_sizes(wave, levels)]
+    lines = spectrum_of(wave) if levels.amplitude > 0 else None
+    found: list[Figure | Untold] = [*_sizes(wave, levels, lines if isinstance(lines, Spectrum) else None)]
     if levels.amplitude > 0:
         middle = middle_edges(wave, levels)
         held = plateaus(wave, middle)
@@ -74,7 +76,7 @@ def analyse(wave: Waveform) -> Analysis:
                 f if f.name not in OF_STEADY else Untold(f.name, "the envelope moves: it is modulated") for f in found
             ]
         found.append(depth)
-        found += distortion(spectrum_of(wave))
+        found += distortion(lines) if lines is not None else []
     return Analysis(
         wave=raw,
         levels=levels,
@@ -102,21 +104,46 @@ def analyse_all(waves: tuple[Waveform, ...]) -> tuple[Analysis, ...]:
     return tuple(found)
 
 
-def _sizes(wave: Waveform, levels: Levels) -> list[Figure]:
-    values, unit = wave.values, wave.unit
-    each = wave.u_sample / np.sqrt(wave.count)
-    mean = float(values.mean())
-    rms = math.sqrt(float(np.dot(values, values)) / wave.count)
-    u_rms = float(max(each, 0.0))
-    said = levels.method
+def _sizes(wave: Waveform, levels: Levels, lines: Spectrum | None) -> list[Figure]:
+    unit, said = wave.unit, levels.method
+    whole = lines.cycles if lines is not None else 0.0
+    mean, u_mean = _over_cycles(wave, wave.values, lines)
+    square, u_square = _over_cycles(wave, wave.values**2, lines)
+    rms = math.sqrt(max(square, 0.0))
+    u_rms = u_square / (2 * rms) if rms > 0 else u_square
+    over = f"over {math.floor(whole + 1e-6)} whole cycles" if lines is not None else "of all samples"
     return [
         Figure("base", levels.base, unit, levels.u_base, words=said),
         Figure("top", levels.top, unit, levels.u_top, words=said),
         Figure("amplitude", levels.amplitude, unit, levels.u_amplitude, words=f"top less base; {said}"),
         Figure("peak to peak", wave.high - wave.low, unit, wave.u_sample * 2**0.5, words="highest less lowest sample, noise in it"),
-        Figure("mean", mean, unit, float(each), count=wave.count, words="of all samples"),
-        Figure("rms", rms, unit, u_rms, count=wave.count, words="of all samples, the mean in it"),
+        Figure("mean", mean, unit, u_mean, count=wave.count, words=over),
+        Figure("rms", rms, unit, u_rms, count=wave.count, words=f"{over}, the mean in it"),
     ]  # fmt: skip
+
+
+def _over_cycles(wave: Waveform, values: Floats, lines: Spectrum | None) -> tuple[float, float]:
+    """Return the mean of values over as many whole cycles as there are, and its u: by noise, and by how well the cycle is known. Of
+    what has no cycle the mean of all, as if it were whole."""
+    if lines is None:
+        scatter = wave.u_sample * (2 * float(np.abs(wave.values).mean()) if values is not wave.values else 1.0)
+        return float(values.mean()), scatter / math.sqrt(len(values))
+    samples = math.floor(lines.cycles + 1e-6) / lines.cycles * wave.count
+    full = min(int(samples), wave.count - 1)
+    part = min(samples - full, 1.0)
+    # The last sample counts for its part; by the trapezium, so that a cycle that begins between samples closes.
+    whole = (
+        float(values[:full].sum())
+        + part * float(values[full])
+        - (1 - part) * part / 2 * float(values[full] - values[full - 1])
+    )
+    mean = whole / samples
+    slope = 2 * float(np.sqrt(np.mean(wave.values**2))) if values is not wave.values else 1.0
+    # Of any colour: what noise puts into a line beside the fundamental it puts into the mean, over √2.
+    noise = slope * TIED * max(float(lines.noise[0]) / math.sqrt(2), wave.u_sample / math.sqrt(samples))
+    cycle = lines.u_hertz / lines.hertz * abs(float(values[full]) - mean)
+    corner = abs(float(values[full] - values[full - 1])) / samples / math.sqrt(12)
+    return mean, math.hypot(noise, cycle, corner)
 
 
 def _warnings(wave: Waveform, levels: Levels) -> list[str]:

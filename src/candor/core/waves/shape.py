@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from itertools import pairwise
+from statistics import NormalDist
 
 import numpy as np
 
@@ -73,8 +74,9 @@ def plateaus(wave: Waveform, middle: tuple[Edges, Edges]) -> list[Plateau]:
 def overshoot_and_aberration(wave: Waveform, levels: Levels, found: list[Plateau]) -> list[Figure | Untold]:
     """Return overshoot and aberration as shares of the amplitude.
 
-    Overshoot is how far it goes beyond the level after an edge (IEEE 181-2011, from memory), above the top or below the base,
-    the greater; aberration from peak to peak from where it first reaches the level. The noise is in both.
+    Overshoot is how far it goes beyond the level after an edge (IEEE 181-2011, from memory), above the top or below the base, the
+    greater; aberration from peak to peak from where it first reaches the level. What noise adds to a greatest is taken out by half,
+    and stands in U.
     """
     tops, bases = [p for p in found if p.is_top], [p for p in found if not p.is_top]
     rests = ([p for p in tops if levels.top_rests], [p for p in bases if levels.base_rests])
@@ -85,22 +87,49 @@ def overshoot_and_aberration(wave: Waveform, levels: Levels, found: list[Plateau
     over = [(float(p.values.max()) - levels.top) / size for p in rests[0]] + [
         (levels.base - float(p.values.min())) / size for p in rests[1]
     ]
-    swings = [_swing(p, levels) / size for p in (*rests[0], *rests[1])]
-    each = wave.u_sample / size
+    swings = [_swing(p, levels, wave.resolution) / size for p in (*rests[0], *rests[1])]
+    each = _scatter(wave, [*rests[0], *rests[1]]) / size
     common = max(levels.u_base, levels.u_top) / size
-    worst, u_over = max(over), math.hypot(each, common)
+    # The greatest of so many samples stands over the truth by the greatest of the noise, or by that of one sample, where the shape
+    # itself is greatest there: between the two, rectangular.
+    stands_over = each * _greatest(sum(len(p.values) for p in (*rests[0], *rests[1])))
+    worst = max(max(over) - stands_over / 2, 0.0)
+    swing = max(max(swings) - stands_over, 0.0)
+    u_over = math.hypot(each, common, stands_over / 2 / math.sqrt(3))
+    u_swing = math.hypot(math.sqrt(2) * each, stands_over / math.sqrt(3), 1.5 * wave.resolution / size / math.sqrt(3))
     noise = f"; noise is ±{3 * wave.noise / size:.2%} of it" if wave.noise else ""
     swung = f"from peak to peak once it reached the level{noise}"
     words = f"beyond the level after an edge, the worst of {len(over)}{noise}"
     return [
-        Figure("overshoot", max(worst, 0.0), "1", u_over, count=len(over), words=words),
-        Figure("aberration", max(swings), "1", math.sqrt(2) * each, count=len(swings), words=swung),
+        Figure("overshoot", worst, "1", u_over, count=len(over), words=words),
+        Figure("aberration", swing, "1", u_swing, count=len(swings), words=swung),
     ]  # fmt: skip
 
 
-def _swing(plateau: Plateau, levels: Levels) -> float:
+def _scatter(wave: Waveform, found: list[Plateau]) -> float:
+    """The standard deviation of samples about a level, in the unit of the waveform: by what changes from one to the next, or, where
+    noise is of another colour, by the last half of each settled level about its own line."""
+    squares, count = 0.0, 0
+    for plateau in found:
+        late = plateau.settled[len(plateau.settled) // 2 :]
+        if len(late) < FEWEST_OF_LINE:
+            continue
+        places = np.linspace(-1.0, 1.0, len(late))
+        left = late - np.polynomial.polynomial.polyval(places, np.polynomial.polynomial.polyfit(places, late, 1))
+        squares, count = squares + float(left @ left), count + len(late) - 2
+    return max(wave.u_sample, math.sqrt(squares / count) if count else 0.0)
+
+
+def _greatest(count: int) -> float:
+    """The median of the greatest of so many normal figures, in standard deviations (by definition: Φ(x)^n = 1/2)."""
+    return max(NormalDist().inv_cdf(0.5 ** (1 / max(count, 1))), 0.0)
+
+
+def _swing(plateau: Plateau, levels: Levels, count: float) -> float:
     level = levels.top if plateau.is_top else levels.base
-    reached = np.flatnonzero(plateau.values >= level if plateau.is_top else plateau.values <= level)
+    # A level between two counts is reached at the nearer one.
+    near = plateau.values >= level - count / 2 if plateau.is_top else plateau.values <= level + count / 2
+    reached = np.flatnonzero(near)
     # Likewise at its end, where the next edge begins.
     part = plateau.values[reached[0] : reached[-1] + 1] if len(reached) else plateau.values
     return float(part.max() - part.min())

@@ -15,6 +15,7 @@ from candor.core.waves.waveform import Waveform
 
 RISE_OF_ONE_POLE = math.log(9)  # time constants from 10 to 90 %; ln 9 / 2π = 0.3497 is rise times bandwidth
 LOW, MIDDLE, HIGH = 0.1, 0.5, 0.9
+CORNER, FEW_FOR_CORNERS = 0.25, 8.0
 FEW = 3.0  # samples on an edge; with fewer a rise time is mostly sampling
 
 
@@ -33,7 +34,10 @@ def rise_and_fall(wave: Waveform, levels: Levels) -> list[Figure | Untold]:
             math.hypot(HIGH * near, LOW * far) / max(edges.slopes[0], 1e-300),
             math.hypot(HIGH * far, LOW * near) / max(edges.slopes[1], 1e-300),
         )
-        common = math.hypot(math.sqrt(2) * edges.u_line_s, by_levels)
+        # Between two samples a corner of the edge may lie: a straight line through them misses it by up to a quarter of the step.
+        step = float(lasts.mean()) / max(edges.samples, 1e-9)
+        corner = CORNER * math.sqrt(2 / 3) * step if edges.samples < FEW_FOR_CORNERS else 0.0
+        common = math.hypot(math.sqrt(2) * edges.u_line_s, by_levels, corner)
         value, u = mean_of(lasts.tolist(), each, common)
         few = f"; {edges.samples:.1f} samples an edge: mostly sampling" if edges.samples < FEW else ""
         found.append(Figure(name, value, "s", u, count=edges.count, words=f"10 to 90 %, {levels.method}{few}"))
