@@ -12,7 +12,7 @@ from candor.core.errors import CandorError
 from candor.core.jot import JotContext, NoteJot, PartJot, understand
 from candor.core.jot.change_line import DONE
 from candor.core.jot.line import DoubtfulLineError, suggestions
-from candor.core.jot.meaning import ChangeJot, HelpJot, ListedJot, RangeJot
+from candor.core.jot.meaning import ChangeJot, HelpJot, ListedJot, RangeJot, ReadingJot
 from candor.core.jot.rows import VERBS
 from candor.core.jot.soak_meaning import OnJot
 from candor.core.jot.trace_meaning import NodeReadJot, TubeJot
@@ -181,17 +181,15 @@ def test_two_thirds_of_a_line_a_line_of_800_kb_and_marks_that_turn_its_direction
 
 @pytest.mark.parametrize("name", [pack.id for pack in bundled_packs()])
 def test_what_a_point_gives_as_an_example_is_read_there_near_the_point(name):
-    """Whatever the range is marked in: kilohertz, milliamperes, a bare scale."""
+    """Whatever the range is marked in, kilohertz, milliamperes, a bare scale, and in whatever way it is read."""
     for step in procedure(bundled_pack(name)):
         point = step.point
-        if (
-            step.kind != "point"
-            or point is None
-            or not kind_of(point).has_friction
-            or not math.isfinite(point.nominal)
-        ):
+        if step.kind != "point" or point is None or kind_of(point).figured:
             continue
         jot = understand(kind_of(point).example(point), JotContext(point=point))
+        assert isinstance(jot, ReadingJot), (point.key, kind_of(point).example(point))
+        if not kind_of(point).has_friction or not math.isfinite(point.nominal):
+            continue
         value = jot.indicated
         if value is not None and point.nominal > 0:
             assert value <= 3 * max(point.full_scale, point.nominal), (

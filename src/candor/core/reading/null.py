@@ -157,6 +157,14 @@ def _asks(point: TestPoint) -> tuple[Asked, ...]:
     )
 
 
+def _example(point: TestPoint) -> str:
+    """A bracket about the point; about nothing a hundredth of full scale."""
+    low, high = (point.nominal * share for share in (0.97, 1.04))
+    if not point.nominal:
+        low, high = 0.0, point.full_scale / 100
+    return f"dial {shown(point, low, 3)}..{shown(point, high, 3)}"
+
+
 NULL = ReadingKind(
     key="null",
     title="dial at a null",
@@ -164,7 +172,7 @@ NULL = ReadingKind(
     read_on=("scale", "knob"),
     compares="reference",
     asks=_asks,
-    example=lambda point: f"dial {shown(point, point.nominal * 0.97, 3)}..{shown(point, point.nominal * 1.04, 3)}",
+    example=_example,
     understand=_read,
     indicated=_indicated,
     contributions=_contributions,

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 
 from candor.core.calibration.point import TestPoint
+from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
 from candor.core.reading.judged import Judged
 from candor.core.reading.kind import Figures, ReadingKind, Readings, half_division, scatter, shown, the_value, typed
@@ -29,6 +30,8 @@ def _read(text: str, point: TestPoint) -> dict[str, float] | None:
 
 def _reads(point: TestPoint) -> str:
     value = point.nominal * 0.993
+    if point.worth != 1:
+        return engineering(point.reference_for(value), point.asked_unit, 4).replace("\u00a0", " ")
     return point.bare(value) if point.asked_unit == point.unit else trimmed(value)
 
 

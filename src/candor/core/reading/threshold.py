@@ -101,6 +101,13 @@ def _say(point: TestPoint, figures: Figures) -> str:
     return f"on at {shown(point, on, 4)}, off at {shown(point, off, 4)}: threshold {shown(point, _indicated(point, figures), 4)}"
 
 
+def _example(point: TestPoint) -> str:
+    """A bracket about the point, the indication on the side where it is."""
+    ends = [shown(point, point.nominal * share, 3) for share in (0.95, 1.05)]
+    on, off = reversed(ends) if point.setting(ON_SIDE) > 0 else ends
+    return f"on {on} off {off}"
+
+
 THRESHOLD = ReadingKind(
     key="threshold",
     title="threshold by bracket",
@@ -108,7 +115,7 @@ THRESHOLD = ReadingKind(
     read_on=("knob", "digits"),
     compares="nominal",
     asks=lambda point: (Asked(ON, "on at", point.unit), Asked(OFF, "off at", point.unit)),
-    example=lambda point: f"on {shown(point, point.nominal * 0.95, 3)} off {shown(point, point.nominal * 1.05, 3)}",
+    example=_example,
     understand=_read,
     indicated=_indicated,
     contributions=_contributions,
