@@ -60,6 +60,9 @@ def test_what_was_switched_on_earlier_today_is_told_at_its_hour_and_never_ahead(
     assert draft.at == now.replace(hour=14, minute=0, second=0)
     with pytest.raises(CandorError, match="still to come"):
         command_of(understand("on since 16:00", JotContext()), replace(at, now=now))
+    late = now.replace(hour=0, minute=20)
+    (draft,) = command_of(understand("on since 23:30", JotContext()), replace(at, now=late)).drafts_for("job1")
+    assert draft.at == late.replace(hour=23, minute=30, second=0) - dt.timedelta(days=1)  # yesterday's
 
 
 def test_a_line_that_is_not_understood_is_a_note_once_it_is_said_again(at):

@@ -81,6 +81,9 @@ def _note(jot: NoteJot, at: At) -> Command:
     return stay.note(jot.text, at.stop)
 
 
+LONGEST_SINCE = dt.timedelta(hours=12)
+
+
 def _on(jot: OnJot, at: At) -> Command:
     if jot.since is None:
         return soak.switch_on(jot.attended)
@@ -88,6 +91,9 @@ def _on(jot: OnJot, at: At) -> Command:
         raise CandorError("The time of this line is not known.", value=at.text)
     local = at.now.astimezone()
     when = local.replace(hour=jot.since.hour, minute=jot.since.minute, second=0, microsecond=0)
+    before = when - dt.timedelta(days=1)
+    if when > local and local - before <= LONGEST_SINCE:
+        when = before  # across midnight; a time that lies most of a day back is a slip
     if when > local:
         raise ValueTextError(
             f"{jot.since:%H:%M} is still to come. Give the time it was switched on today, or enter “on” now.",
