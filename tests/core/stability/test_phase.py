@@ -21,7 +21,7 @@ def test_frequency_by_its_phase():
     spoilt[7] += 1e-3
     assert phase_log(day, spoilt, path=1e-9).offset == pytest.approx(1.1574e-8, rel=1e-3)
     assert phase_log(day, spoilt, path=1e-9).u_offset >= 1e-9
-    assert phase_log(day, spoilt).wild == 1
+    assert phase_log(day, spoilt).outliers == 1
     with pytest.raises(RangeError, match="four readings"):
         phase_log([0, 1], [0, 1])
     with pytest.raises(RangeError, match="not at equal times"):

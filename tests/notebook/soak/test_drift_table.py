@@ -12,7 +12,7 @@ from typer.testing import CliRunner
 from candor.cli import app
 from candor.core.errors import CandorError
 from candor.notebook.soak.drift_table import drift_told, read_history
-from candor.notebook.soak.stability_table import allan_told, settle_told
+from candor.notebook.soak.stability_table import allan_told, say_allan, settle_told
 
 TODAY = dt.date(2026, 6, 1)
 HEAD = "date,point,error,U,limit,when\n"
@@ -146,3 +146,14 @@ def test_a_column_that_is_not_read_is_named_and_the_json_stays_whole(tmp_path, c
     assert f"“{unread}” is not read" in done.stderr
     file.write_text("\n".join(line for line in text.replace(unread, "").split("\n")))
     assert "not read" not in run(command, file).stderr
+
+
+def test_what_lies_far_off_in_a_log_of_phase_is_counted_and_said():
+    phase = [1e-9 * k for k in range(40)]
+    phase[20] += 1e-6
+    text = "seconds,phase\n" + "\n".join(f"{10 * k},{p:.12g}" for k, p in enumerate(phase))
+    told = allan_told(text.encode())
+    assert told["outliers"] == 1
+    assert "Left out: 1 readings" not in say_allan(
+        told
+    ) and "Left out: 1 reading far off both neighbours" in say_allan(told)

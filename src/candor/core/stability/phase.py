@@ -22,10 +22,10 @@ from candor.core.errors import RangeError
 Floats = NDArray[np.float64]
 DAY = 86400.0
 EVEN = 0.05  # of the step, that times may be uneven by
-WILD = 6.0  # robust deviations off its neighbours
+OUTLIER = 6.0  # robust deviations off its neighbours
 RATIOS, WALKS = 30, 12
 COVERS = 2.7  # u, that hold the offset in 95 logs of 100 or more whatever mix of noise there is: by simulation
-LEAST_KEPT = 0.9  # of the readings: where more are wild, it is not a log of one thing
+LEAST_KEPT = 0.9  # of the readings: where more are outliers, it is not a log of one thing
 
 
 @dataclass(frozen=True)
@@ -42,7 +42,7 @@ class PhaseLog:
         Whole cycles that the log was unwrapped by.
     scatter : float
         Of the phase about the line or curve, s.
-    wild : int
+    outliers : int
         Readings that were left out, far off both neighbours.
     """
 
@@ -52,7 +52,7 @@ class PhaseLog:
     u_ageing: float
     slips: int
     scatter: float
-    wild: int = 0
+    outliers: int = 0
 
 
 def phase_log(seconds: Sequence[float], phase: Sequence[float], period: float = 0.0, path: float = 0.0) -> PhaseLog:
@@ -70,7 +70,7 @@ def phase_log(seconds: Sequence[float], phase: Sequence[float], period: float = 
     Raises
     ------
     RangeError
-        Of fewer than four readings, of uneven times, or where more than a tenth is wild.
+        Of fewer than four readings, of uneven times, or where more than a tenth are outliers.
     """
     t, x = np.asarray(seconds, np.float64), np.asarray(phase, np.float64).copy()
     if len(t) < 4 or np.ptp(t) <= 0:
@@ -82,13 +82,13 @@ def phase_log(seconds: Sequence[float], phase: Sequence[float], period: float = 
         turned = np.unwrap(x, period=period)
         slips = round(float(np.max(np.abs(turned - x))) / period)
         x = turned
-    wild = _wild(x)
-    if np.mean(~wild) < LEAST_KEPT:
+    outliers = _outliers_of(x)
+    if np.mean(~outliers) < LEAST_KEPT:
         raise RangeError(
-            f"{int(wild.sum())} of {len(x)} readings are far off both neighbours: it is not a log of one thing.",
-            value=str(int(wild.sum())), expected="a tenth at most",
+            f"{int(outliers.sum())} of {len(x)} readings are far off both neighbours: it is not a log of one thing.",
+            value=str(int(outliers.sum())), expected="a tenth at most",
         )  # fmt: skip
-    x[wild] = np.interp(t[wild], t[~wild], x[~wild])
+    x[outliers] = np.interp(t[outliers], t[~outliers], x[~outliers])
     curved, level = _fitted(x, every, 2), _fitted(x, every, 1)
     ages = len(x) >= 5 and abs(curved[0][1]) > COVERS * curved[1][1]
     (offset, ageing), (u_offset, u_ageing) = curved if ages else ((level[0][0], 0.0), (level[1][0], math.nan))
@@ -96,7 +96,7 @@ def phase_log(seconds: Sequence[float], phase: Sequence[float], period: float = 
     off = x - offset * about - ageing * about**2 / 2
     return PhaseLog(
         offset=offset, u_offset=math.hypot(u_offset, path), ageing=ageing * DAY, u_ageing=u_ageing * DAY, slips=slips,
-        scatter=float(np.std(off[~wild], ddof=2)), wild=int(wild.sum()),
+        scatter=float(np.std(off[~outliers], ddof=2)), outliers=int(outliers.sum()),
     )  # fmt: skip
 
 
@@ -119,15 +119,15 @@ def even_step(seconds: Floats) -> float:
     return every
 
 
-def _wild(x: Floats) -> NDArray[np.bool_]:
-    """Say which readings are far off both neighbours: by the scatter of all such differences, so that wandering is not wild."""
+def _outliers_of(x: Floats) -> NDArray[np.bool_]:
+    """Say which readings are far off both neighbours: by the scatter of all such differences, so that wandering is not outliers."""
     off = np.zeros(len(x))
     off[1:-1] = x[1:-1] - (x[:-2] + x[2:]) / 2
     robust = 1.4826 * float(np.median(np.abs(off[1:-1])))
     steps = np.abs(np.diff(x))
     least = float(np.min(steps[steps > 1e-9 * np.ptp(x)], initial=np.inf))  # what it is written to, or goes in a step
-    far = np.abs(off) > max(WILD * robust, 3 * least)
-    # A wild reading spoils its neighbours' differences by half as much: only the worst of three is it.
+    far = np.abs(off) > max(OUTLIER * robust, 3 * least)
+    # An outlier spoils its neighbours' differences by half as much: only the worst of three is it.
     worst = np.abs(off) >= np.maximum(np.abs(np.roll(off, 1)), np.abs(np.roll(off, -1)))
     found: NDArray[np.bool_] = far & worst
     return found

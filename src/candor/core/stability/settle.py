@@ -78,7 +78,7 @@ def fit_settling(
     seconds, values : sequence of float
         As many of both, in order of time; s, counted from the first.
     robust : bool
-        Whether a wild reading is weighed down; off to compare with published fits.
+        Whether an outlier is weighed down; off to compare with published fits.
     from_zero : bool
         A = -y_inf and time counts from 0: y_inf (1 - exp(-t/tau)), in the unit of the readings.
 

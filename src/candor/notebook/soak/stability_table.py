@@ -189,7 +189,7 @@ def stability_told(
         told |= {
             "offset": found.offset, "u_offset": found.u_offset, "ageing_a_day": found.ageing,
             "u_ageing_a_day": found.u_ageing if math.isfinite(found.u_ageing) else None, "scatter": found.scatter,
-            "U_offset": COVERS * found.u_offset, "slips": found.slips, "wild": found.wild, "path": path,
+            "U_offset": COVERS * found.u_offset, "slips": found.slips, "outliers": found.outliers, "path": path,
             "days": (seconds[-1] - seconds[0]) / DAY,
         }  # fmt: skip
         turned = np.unwrap(values, period=period) if period > 0 else values
@@ -227,7 +227,8 @@ def say_offset(told: dict[str, Any]) -> str:
     words = f"Offset {offset}, {ageing or 'no ageing that can be told'}; the path of the reference{known}."
     if told["slips"]:
         words += f" Unwrapped by up to {told['slips']} periods."
-    return f"{words} Left out: {told['wild']} readings far off both neighbours." if told["wild"] else words
+    count = told["outliers"]
+    return f"{words} Left out: {count} reading{'s' * (count != 1)} far off both neighbours." if count else words
 
 
 def say_allan(told: dict[str, Any]) -> str:
