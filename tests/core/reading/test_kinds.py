@@ -226,6 +226,8 @@ def test_what_a_standard_measured_keeps_its_part_where_it_is_calculated_with():
         (Limit(at_least=15.0), -1.0, 3.0, False),
         (Limit(at_least=15.0), 0.5, 3.0, True),
         (Limit(at_most=15.0), -3.0, 1.0, False),
+        (Limit(at_least=10.0, at_most=15.5), 0.4, -3.0, True),
+        (Limit(at_least=10.0, at_most=15.5), 0.7, -3.0, False),
         (Limit(absolute=2.0), 1.0, -1.5, True),
     ],
 )

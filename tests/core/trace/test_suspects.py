@@ -192,17 +192,22 @@ def test_a_lead_on_the_neighbouring_tag_is_named():
         judge_pair(network, "a", "zz", PairRead(1))
 
 
-@pytest.mark.parametrize("seed", range(4))
-def test_a_sound_node_is_accused_in_no_more_than_eight_of_a_hundred(seed):
+RAIL = "V1 b1 0 400\nR1 b1 n1 470\nR2 n1 0 150k\nR3 n1 n2 470\nR4 n2 0 150k"  # small drops at high volts: the reading rules
+
+
+@pytest.mark.parametrize("text", [TEXT, RAIL])
+@pytest.mark.parametrize("seed", range(3))
+def test_a_sound_node_is_accused_in_no_more_than_six_of_a_hundred(text, seed):
     """By meters of 1 % and resistors of 5 %, evenly drawn: the reading of a node is in every resistor there, and moves them all."""
-    chance, tolerance = random.Random(seed), dict.fromkeys(TOLERANCES, 0.05)
+    chance, base = random.Random(seed), parse_netlist(text)
+    tolerance = {e.name: 0.05 for e in base.elements if e.LETTER == "R"}
     accused = asked = 0
     for _ in range(400):
-        real = parse_netlist(TEXT)
+        real = base
         for name, share in tolerance.items():
             real = real.with_value(name, real.element(name).value * (1 + chance.uniform(-share, share)))
         volts = {n: v * (1 + chance.uniform(-0.01, 0.01)) for n, v in operating_point(real).items() if n != "0"}
-        sums = node_sums(BASE, resistor_loads(BASE, volts, tolerance, {}), {"b1": "its supply"})
+        sums = node_sums(base, resistor_loads(base, volts, tolerance, {}), {"b1": "its supply"})
         asked += len(sums)
         accused += sum(not s.adds_up for s in sums)
-    assert asked > 400 and accused / asked <= 0.08
+    assert asked > 400 and accused / asked <= 0.06
