@@ -143,7 +143,7 @@ DEEDS = {
 @pytest.mark.parametrize("second", DEEDS)
 def test_the_off_command_comes_through_in_every_order_of_two_calls(source, first, second, pause_s):
     """Standing at 280 V: whatever two things are asked one after the other, an off among them ends at zero."""
-    held = HeldSource(source.resource, step_s=0.001, timeout_s=0.5)
+    held = HeldSource(source.resource, step_s=0.001, timeout_s=3.0)
     held.apply(280.0, most=300.0)
     wait(held, "standing")
     DEEDS[first](held)

@@ -75,9 +75,9 @@ def draw(random, wild=0.0, missing=0.0, count=6, expanded=0.15):
 
 @pytest.mark.parametrize(("outlier", "missing"), [(0.0, 0.0), (0.03, 0.0), (0.0, 0.3), (0.03, 0.3)])
 def test_the_fans_hold_what_they_say(outlier, missing):
-    """2,000 drawn histories, slope and walk as the prior says: the 95 per cent fan holds 93 and more, that of 50 holds 47."""
+    """800 drawn histories, slope and walk as the prior says: the 95 per cent fan holds 93 and more, that of 50 holds 47."""
     random = np.random.default_rng(7)
-    drawn = [draw(random, outlier, missing) for _ in range(2000)]
+    drawn = [draw(random, outlier, missing) for _ in range(800)]
     found = forecast_all([(segments, 1.0) for segments, _, _ in drawn])
     off = [abs(true - f.at(on)[0]) / f.at(on)[1] for f, (_, on, true) in zip(found, drawn, strict=True)]
     assert np.mean(np.array(off) <= 1.96) >= 0.93

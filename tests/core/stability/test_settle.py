@@ -45,7 +45,7 @@ RECORDS = {
 def test_what_is_said_of_a_record_holds_whatever_made_it(name):
     """*Settled* is true, and the range of the ready time holds the true one, 92 times in 100 and more, or nothing is said."""
     course, span, part, scatter, kind = RECORDS[name]
-    chance, times, said, held = np.random.default_rng(2), 14, 0, 0
+    chance, times, said, held = np.random.default_rng(2), 10, 0, 0
     t, true = np.linspace(0, span, 60), under_from(course, part)
     for _ in range(times):
         found = settling(t, 10 + course(t) + noise(kind, scatter, len(t), chance), part)

@@ -125,7 +125,7 @@ def test_distortion_is_covered_whatever_part_of_a_cycle_is_there(cycles, kind):
     held, total, truth = 0, 0, math.hypot(0.01, 0.004)
     count_of = 2.2 / 256 if kind == "coarse" else 0.0
     of_all = math.hypot(truth, math.sqrt(2) * math.hypot(size, count_of / math.sqrt(12)))
-    for _ in range(16):
+    for _ in range(10):
         angle = 2 * np.pi * cycles * np.arange(count) / count + chance.uniform(0, 2 * np.pi)
         values = (
             np.sin(angle) + 0.01 * np.sin(3 * angle + chance.uniform(0, 2 * np.pi)) + 0.004 * np.sin(2 * angle + 1)
@@ -243,7 +243,7 @@ def test_figures_of_a_pulse_are_covered_by_their_u(kind, size, edge):
         "amplitude": 1.0,
         "period": 400e-6,
     }
-    for _ in range(16):
+    for _ in range(10):
         values = pulse(4000, 400.0, edge, chance) + noise("white" if kind == "coarse" else kind, size, 4000, chance)
         found = analyse(wave(coarse(values, 1 / 200) if kind == "coarse" else values))
         total += 1
