@@ -3,6 +3,8 @@
 import pytest
 from pydantic import ValidationError
 
+from candor.core.leakage.capacitor import LeakageRule
+from candor.core.parts.policy import Policy
 from candor.core.parts.reasons import Action
 from candor.notebook.entries.entry import drafts_of
 from candor.notebook.entries.goods import NeedLine
@@ -27,11 +29,11 @@ def scope(notebook):
     """Write entries of a job on the oscilloscope; returns a function that lists its parts."""
     notebook.write("s", JobOpened(maker="M", type="OS-40", serial="1", pack_digest=notebook.keep_pack(SCOPE)))
 
-    def write(*bodies, esr_hertz=0.0):
+    def write(*bodies, esr_hertz=0.0, policy=None):
         if bodies:
             notebook.append(drafts_of("s", bodies))
         job = fold("s", notebook.entries_of("s"))
-        return list_parts(job, SCOPE, esr_hertz=esr_hertz)
+        return list_parts(job, SCOPE, policy, esr_hertz=esr_hertz)
 
     return write
 
@@ -207,3 +209,9 @@ def test_at_what_the_esr_meter_tests_counts_at_once_for_what_was_read_before(sco
     tight = scope(PartMeasured(ref="C17", leakage=20e-6, leakage_volts=volts, dwell_s=300), esr_hertz=90e3)
     assert tight.sample == "good"
     assert any("sound as a filter" in r.says for r in tight.line("C17").verdict.reasons)
+    # By the rule of the job: 300 uA is under the usual limit, and over the strictest.
+    scope(PartMeasured(ref="C17", leakage=300e-6, leakage_volts=volts, dwell_s=300))
+    samples = [
+        scope(esr_hertz=90e3, policy=Policy(rule=rule)).sample for rule in (LeakageRule.TENTH, LeakageRule.HUNDREDTH)
+    ]
+    assert samples == ["good", "to measure"]

@@ -244,7 +244,7 @@ def loss_of(part: Part, m: Measured, hertz: float) -> LossSpan:
     return LossSpan(moved, math.inf) if bound else LossSpan(moved, moved)
 
 
-def is_sound_filter(part: Part, m: Measured, policy: Policy | None = None) -> bool:
+def is_sound_filter(part: Part, m: Measured, policy: Policy) -> bool:
     """Whether an electrolytic is sound as a filter though its loss at mains frequency was not measured: its value is inside, its
     leakage at its working volts is under its limit, and what is known of D condemns nothing (common practice, no source)."""
     limits = LOSSES.get(part.make)
@@ -261,7 +261,7 @@ def is_sound_filter(part: Part, m: Measured, policy: Policy | None = None) -> bo
     inside = compare(low, m.value, m.value_share) < 0 and compare(m.value, high, m.value_share) < 0
     reached = part.working_volts > 0 and m.leakage_volts >= ENOUGH * part.working_volts
     span = loss_of(part, m, limits.hertz)
-    tight = _electrolytic(part, m, policy or Policy()).action is Action.KEEP
+    tight = _electrolytic(part, m, policy).action is Action.KEEP
     return (
         inside and reached and tight and rank(span.low, limits.good, limits.bad, max(m.value_share, 0.02)) == "good"
     )

@@ -167,7 +167,7 @@ def list_parts(
     supply = record.circuit.body.supply if record.circuit else pack.circuit.supply if pack.circuit else ""
     proposed = sample_refs(parts, circuit, supply)
     lines = tuple(_line(job, p, measured[p.ref], verdicts.get(p.ref), p.ref in proposed) for p in parts)
-    state, words = _sample(lines)
+    state, words = _sample(lines, chosen)
     override = job.parts.overridden.get("sample")
     if state == "bad" and override is not None:
         state, words = "good", f"The sample is bad; overridden: {override.body.reason}"
@@ -209,7 +209,7 @@ def sample_refs(parts: tuple[Part, ...], circuit: Circuit | None, supply: str) -
     return tuple(p.ref for p in old[:SAMPLE_SIZE])
 
 
-def _sample(lines: tuple[PartLine, ...]) -> tuple[SampleState, str]:
+def _sample(lines: tuple[PartLine, ...], policy: Policy) -> tuple[SampleState, str]:
     """Say what the sample decides: open, twice its value or no usable ESR, and the set stays off until all are done."""
     old = [x for x in lines if x.part.make == "electrolytic" and not x.fate]
     sample = [x for x in old if x.sample]
@@ -230,7 +230,7 @@ def _sample(lines: tuple[PartLine, ...]) -> tuple[SampleState, str]:
     if missing:
         refs = " and ".join(missing)
         return "to measure", f"Before any mains: value and ESR of {refs}, the electrolytics farthest from the supply."
-    open_yet = [x.part.ref for x in sample if not x.measured.state and _undecided(x)]
+    open_yet = [x.part.ref for x in sample if not x.measured.state and _undecided(x, policy)]
     if open_yet:
         refs = " and ".join(open_yet)
         return (
@@ -253,10 +253,10 @@ def _is_bad(line: PartLine) -> bool:
     return off or _loss(line).low > UNUSABLE
 
 
-def _undecided(line: PartLine) -> bool:
+def _undecided(line: PartLine, policy: Policy) -> bool:
     """Say whether what was read of ESR or D neither condemns nor acquits at 120 Hz, and nothing else says it is sound."""
     span = _loss(line)
-    return span.low <= UNUSABLE < span.high and not is_sound_filter(line.part, line.measured)
+    return span.low <= UNUSABLE < span.high and not is_sound_filter(line.part, line.measured, policy)
 
 
 def _loss(line: PartLine) -> LossSpan:
