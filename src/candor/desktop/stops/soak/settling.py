@@ -169,8 +169,9 @@ class SettlingPanel(QWidget):
         """Say what settled means, and what is looked at before it is left alone."""
         because.show_whole(None)
         words = [
-            "Settled: with 95 % probability less than a tenth of the limit is left to settle, and the last third shows no trend.",
-            "Candor gives no answer before the record spans two time constants, or while a curve that never settles fits as well.",
+            "Settled: with 95 % probability less than a tenth of the limit is left to settle, by one process or by two.",
+            "Candor gives no answer before the record spans two time constants of the slower one, or while a curve that never settles "
+            "fits as well. It cannot see a process slower than three times the record.",
             *CAUTIONS,
         ]
         because.show_words("Two clocks", words)
