@@ -170,8 +170,8 @@ class SettlingPanel(QWidget):
         because.show_whole(None)
         words = [
             "Settled: with 95 % probability less than a tenth of the limit is left to settle, by one process or by two.",
-            "Candor gives no answer before the record spans two time constants of the slower one, or while a curve that never settles "
-            "fits as well. It cannot see a process slower than three times the record.",
+            "Candor gives no answer before the record spans two time constants of the slower one, or while a curve that never "
+            "settles fits as well. It cannot see a process slower than three times the record.",
             *CAUTIONS,
         ]
         because.show_words("Two clocks", words)
