@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from itertools import pairwise
+from operator import is_
 
 from PySide6.QtCore import QPointF, QSize, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent, QPen, QResizeEvent
@@ -158,6 +159,8 @@ class Route(QWidget):
         self._row.addLayout(left, 4)
         self._row.addWidget(self.line, 5)
         self._row.addLayout(right, 4)
+        self._asked: tuple[object, ...] = ()
+        self._stands: Mapping[Stop, Progress] = {}
         self._wire()
         self.resize_to_theme()
 
@@ -190,15 +193,24 @@ class Route(QWidget):
             said += filter(None, [said_kind(pack.kind)])
             self.name.say(job.name)
             self.under.say(" · ".join(said))
-        found = self._in_hand.found
-        states: Mapping[Stop, Progress] = {}
-        if job is not None and pack is not None and found is not None:
-            states = progress(job=job, pack=pack, parts=self._in_hand.parts(), found=found, now=self._clock.now())
+        states = self._progress()
         for number, station in enumerate(self.line.stations, 1):
             station.setVisible(station.stop in self._place.stops)
             station.show_state(states.get(station.stop, Progress()), station.stop == self._place.stop, number)
         self.line.update()
         self.show_times()
+
+    def _progress(self) -> Mapping[Stop, Progress]:
+        """How each stop stands; walking along the steps alone changes nothing of it."""
+        job, pack, found = self._in_hand.job, self._in_hand.pack, self._in_hand.found
+        if job is None or pack is None or found is None:
+            return {}
+        now = self._clock.now()
+        asked = (job, pack, found, self._in_hand.parts(), now.replace(second=0, microsecond=0))
+        if len(asked) != len(self._asked) or asked[4] != self._asked[4] or not all(map(is_, asked[:4], self._asked)):
+            self._asked = asked
+            self._stands = progress(job=job, pack=pack, parts=asked[3], found=found, now=now)
+        return self._stands
 
     def show_times(self) -> None:
         """Show timers, line volts and the caution of the step in hand."""

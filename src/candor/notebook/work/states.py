@@ -9,16 +9,16 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
-from functools import lru_cache, partial
+from functools import lru_cache
+from operator import is_
 from types import MappingProxyType
-from typing import Literal
+from typing import Literal, NamedTuple
 
 from candor.notebook.entries.calibrate import AdjustmentMade, Opening, TakenReading
 from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.release import CertificateIssued, SecondSignature
 from candor.notebook.entries.stay import CameIn, ChangeMade, PriceAgreed, Spent, StatusSet
 from candor.notebook.work.job import Job
-from candor.notebook.work.recall import Recall
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, next_step, point_step, procedure
 
@@ -133,40 +133,79 @@ class _OfPoint:
     changed: bool
 
 
-_POINTS = Recall[_OfPoint]()
+class _Last(NamedTuple):
+    """What was sorted last of a job: where only readings were added since, the points they are of are sorted alone."""
+
+    readings: Readings
+    openings: tuple[Opening, ...]
+    pack: Pack
+    by_point: dict[str, Readings]
+    states: States
+
+    def began(self, readings: Readings, openings: tuple[Opening, ...], pack: Pack) -> bool:
+        """Whether these go on from it: the same pack and changes, and all its readings, by identity, before any new one."""
+        same = self.openings == openings and self.pack is pack and len(self.readings) <= len(readings)
+        return same and all(map(is_, self.readings, readings))
+
+
+_LAST: dict[str, _Last] = {}
+_MOST = 8  # jobs whose sorting is kept: a window holds one, a paper or two gather others
 
 
 @lru_cache(maxsize=8)
 def _sorted(asked: _Asked) -> States:
     job, pack = asked.job, asked.pack
-    uses = uses_of(pack)
-    adjusters = {a.name: a.every_use for a in pack.adjusters}
-    by_point: dict[str, list[TakenReading]] = {}
-    for reading in job.calibrate.readings:
-        by_point.setdefault(reading.body.point, []).append(reading)
-    found, left, older = dict[str, Readings](), dict[str, Readings](), dict[str, Readings]()
-    first_read: dict[str, FirstRead] = {}
-    changed, waiting = set(), {}
-    for point, readings in by_point.items():
+    readings, openings = tuple(job.calibrate.readings), tuple(job.calibrate.openings)
+    last = _LAST.get(job.id)
+    last = last if last is not None and last.began(readings, openings, pack) else None
+    by_point = dict(last.by_point) if last else {}
+    added = readings[len(last.readings) :] if last else readings
+    states = _States(last.states if last else States())
+    uses, adjusters = uses_of(pack), {a.name: a.every_use for a in pack.adjusters}
+    by_key: dict[str, list[TakenReading]] = {}
+    for reading in added:
+        by_key.setdefault(reading.body.point, []).append(reading)
+    for point, new in by_key.items():
+        by_point[point] = (*by_point.get(point, ()), *new)
         used = uses.get(point, frozenset())
-        openings = tuple(o for o in job.calibrate.openings if _matters(o, used, adjusters))
-        of = _POINTS.ask(point, (*readings, *openings), partial(_of_point, tuple(readings), openings))
-        first_read[point] = of.first
-        for where, kept in ((found, of.found), (left, of.left), (older, of.older)):
+        states.put(point, _of_point(by_point[point], tuple(o for o in openings if _matters(o, used, adjusters))))
+    if len(_LAST) >= _MOST:
+        _LAST.clear()
+    _LAST[job.id] = _Last(readings, openings, pack, by_point, states.done())
+    return _LAST[job.id].states
+
+
+class _States:
+    """States under way, from those of before."""
+
+    def __init__(self, before: States) -> None:
+        self.found, self.left, self.older = dict(before.found), dict(before.left), dict(before.older)
+        self.first, self.waiting, self.changed = dict(before.first), dict(before.waiting), set(before.changed)
+
+    def put(self, point: str, of: _OfPoint) -> None:
+        """Take in what one point is now."""
+        self.first[point] = of.first
+        for where, kept in ((self.found, of.found), (self.left, of.left), (self.older, of.older)):
+            where.pop(point, None)
             if kept:
                 where[point] = kept
+        self.changed.discard(point)
         if of.changed:
-            changed.add(point)
+            self.changed.add(point)
+        self.waiting.pop(point, None)
         if of.waiting is not None:
-            waiting[point] = of.waiting
-    return States(
-        found=MappingProxyType(found),
-        left=MappingProxyType(left),
-        older=MappingProxyType(older),
-        first=MappingProxyType(first_read),
-        waiting=waiting,
-        changed=frozenset(changed),
-    )
+            self.waiting[point] = of.waiting
+
+    def done(self) -> States:
+        """Return them as they stand."""
+        return States(
+            found=MappingProxyType(self.found),
+            left=MappingProxyType(self.left),
+            older=MappingProxyType(self.older),
+            first=MappingProxyType(self.first),
+            waiting=self.waiting,
+            changed=frozenset(self.changed),
+        )
 
 
 def _first_valid(readings: Iterable[TakenReading], openings: Sequence[Opening]) -> int | None:

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import datetime as dt
+from functools import lru_cache
 from itertools import groupby
+from typing import NamedTuple
 
 from candor.core.calibration.run import RunResult
 from candor.core.verdict.rules import Outcome
@@ -15,6 +17,8 @@ from candor.notebook.work.states import States
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, procedure
 
+Steps = tuple[ProcedureStep, ...]
+
 _SHAPES: dict[StepState, str] = {"open": "ring", "done": "full", "running": "running", "skipped": "skipped"}
 
 
@@ -23,21 +27,50 @@ def step_rows(
 ) -> tuple[Row, ...]:
     """Return the rows of the procedure; a section of points that is not in hand is folded into one row."""
     rows: list[Row] = []
-    for _, members in groupby(procedure(pack), key=lambda s: s.section_key):
-        steps = list(members)
-        rows.append(Row("", steps[0].section))
-        points = [s for s in steps if s.kind == "point"]
-        if points and not any(s.key == in_hand for s in steps):
-            rows.append(_folded(points, runs[steps[0].phase]))
+    for section in _sections(pack):
+        rows.append(Row("", section.title))
+        if section.points and in_hand not in section.keys:
+            rows.append(_folded(section.points, runs[section.points[0].phase]))
             continue
-        # Ranges of one name in several functions: the function stands above them.
-        functions = {s.point.function for s in points if s.point}
-        for function, of in groupby(steps, key=lambda s: s.point.function if s.kind == "point" and s.point else ""):
-            if function and len(functions) > 1:
+        for function, of in section.rows:
+            if function:
                 rows.append(Row("", function))
-            for _, same in groupby(of, key=lambda s: (s.kind, s.row)):
-                rows.append(_row(list(same), job, states, runs, in_hand, now))
+            rows.append(_row(of, job, states, runs, in_hand, now))
     return tuple(rows)
+
+
+class _Section(NamedTuple):
+    """Steps that stand together in the procedure.
+
+    Attributes
+    ----------
+    title : str
+    keys : frozenset of str
+    points : tuple of ProcedureStep
+        Those that are points.
+    rows : tuple of (str, steps)
+        What is a row each; before it the function that stands above, where ranges of one name are in several.
+    """
+
+    title: str
+    keys: frozenset[str]
+    points: Steps
+    rows: tuple[tuple[str, Steps], ...]
+
+
+@lru_cache(maxsize=8)
+def _sections(pack: Pack) -> tuple[_Section, ...]:
+    return tuple(_section(tuple(members)) for _, members in groupby(procedure(pack), key=lambda s: s.section_key))
+
+
+def _section(steps: Steps) -> _Section:
+    points = tuple(s for s in steps if s.kind == "point")
+    several = len({s.point.function for s in points if s.point}) > 1
+    rows = []
+    for function, of in groupby(steps, key=lambda s: s.point.function if s.kind == "point" and s.point else ""):
+        for place, (_, same) in enumerate(groupby(of, key=lambda s: (s.kind, s.row))):
+            rows.append((function if several and not place else "", tuple(same)))
+    return _Section(steps[0].section, frozenset(s.key for s in steps), points, tuple(rows))
 
 
 def current_row(rows: tuple[Row, ...], pack: Pack, in_hand: str) -> str:
@@ -54,7 +87,7 @@ def _alike(one: ProcedureStep, other: ProcedureStep) -> bool:
     return (one.kind, one.row, functions[0]) == (other.kind, other.row, functions[1])
 
 
-def _read_as(run: RunResult, steps: list[ProcedureStep]) -> tuple[str, str]:
+def _read_as(run: RunResult, steps: Steps) -> tuple[str, str]:
     """Return shape and words of what was read: the worst outcome; of what is only noted, that it is."""
     points = [s.point for s in steps if s.point is not None]
     decided = tuple(p.key for p in points if not p.noted)
@@ -64,7 +97,7 @@ def _read_as(run: RunResult, steps: list[ProcedureStep]) -> tuple[str, str]:
     return SHAPES[outcome], str(outcome)
 
 
-def _folded(points: list[ProcedureStep], run: RunResult) -> Row:
+def _folded(points: Steps, run: RunResult) -> Row:
     keys = tuple(s.point.key for s in points if s.point)
     shape, says = _read_as(run, points)
     ranges = len({s.row for s in points})
@@ -74,9 +107,7 @@ def _folded(points: list[ProcedureStep], run: RunResult) -> Row:
     return Row(points[0].key, text, "", shape, says=says)
 
 
-def _row(
-    steps: list[ProcedureStep], job: Job, known: States, runs: dict[str, RunResult], in_hand: str, now: dt.datetime
-) -> Row:
+def _row(steps: Steps, job: Job, known: States, runs: dict[str, RunResult], in_hand: str, now: dt.datetime) -> Row:
     first = steps[0]
     strong = any(s.key == in_hand for s in steps)
     if first.kind == "next":
