@@ -14,12 +14,12 @@ from candor.notebook.shelf import shelf
 from candor.notebook.standards.standards import standards
 from candor.notebook.trace.trace_view import nodes_view, signal_view
 from candor.notebook.tubes.tubes import tube_shop
-from candor.notebook.tubes.tubes_told import correction_words, matched
 from candor.notebook.work.assessment import as_left_run, assess_run, unfinished
 from candor.notebook.work.barriers import barrier
 from candor.notebook.work.description import description_of
 from candor.notebook.work.job import fold
 from candor.packs.procedure import procedure
+from candor.words.tube_lines import correction_words, matched
 from workbench import NOW
 
 

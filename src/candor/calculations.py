@@ -97,7 +97,8 @@ def match(
     """Match tubes over all on hand: pairs by least total mismatch, and the groups that cannot be told apart."""
     from candor.notebook.exchange.columns import columns_left_out
     from candor.notebook.storage.files import read_bytes_of
-    from candor.notebook.tubes.tube_table import MeasuredRow, match_told, say_matching
+    from candor.notebook.tubes.tube_table import MeasuredRow, match_told
+    from candor.words.tube_tables import say_matching
 
     content = read_bytes_of(file, "a table of tubes")
     _tell_table(match_told(content, of), say_matching, as_json, left_out=columns_left_out(content, MeasuredRow))
@@ -230,7 +231,8 @@ def correct(
     """What a tube tester says, corrected by tubes of known figures: a robust line, each tube's figure with its U."""
     from candor.notebook.exchange.columns import columns_left_out
     from candor.notebook.storage.files import read_bytes_of
-    from candor.notebook.tubes.tube_table import ShownRow, correct_told, say_correction
+    from candor.notebook.tubes.tube_table import ShownRow, correct_told
+    from candor.words.tube_tables import say_correction
 
     content = read_bytes_of(file, "a table of tubes")
     _tell_table(correct_told(content), say_correction, as_json, left_out=columns_left_out(content, ShownRow))

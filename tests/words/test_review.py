@@ -12,13 +12,16 @@ from typer.testing import CliRunner
 from candor.cli import app
 from candor.core.verdict.rules import Rule
 from candor.notebook.work.check_findings import CheckFinding
-from candor.words import checks, results, review, settling
+from candor.words import checks, results, review, settling, tubes
 
 SOURCE = Path(__file__).parents[2] / "src" / "candor"
 SPEECHLESS = (
     "core/calibration/result.py",
     "core/leaving/electrical.py",
     "core/power/rail_ohms.py",
+    "core/tubes/matching.py",
+    "core/tubes/order.py",
+    "core/tubes/ratings.py",
     "core/verdict/rules.py",
     "core/verdict/settle.py",
     "notebook/power/may_power.py",
@@ -46,7 +49,7 @@ def test_every_finding_and_every_speaker_has_its_example(monkeypatch):
 
         monkeypatch.setattr(module, name, spy)
 
-    for module in (checks, results, settling):
+    for module in (checks, results, settling, tubes):
         for name, made in inspect.getmembers(module, inspect.isfunction):
             if made.__module__ == module.__name__ and not name.startswith("_") and not name.endswith("_json"):
                 speakers.add(name)

@@ -14,13 +14,17 @@ from candor.core.reading.dial import DialRange
 from candor.core.reading.reading import Reading
 from candor.core.reading.scale import linear_scale
 from candor.core.reference.reference import Reference, SpecificationRange
+from candor.core.tubes.matching import Balance
+from candor.core.tubes.order import BY_KEY, OutOfOrder
+from candor.core.tubes.ratings import BY_NAME
+from candor.core.tubes.sitting import judge_tube
 from candor.core.uncertainty.simulate import Simulation
 from candor.core.verdict.rules import Limit, Rule
 from candor.core.verdict.settle import Remedy, Settlement
 from candor.notebook.power.may_power import PowerItem
 from candor.notebook.release.leaving import LeavingItem
 from candor.notebook.work import check_findings as found
-from candor.words import checks, results, settling
+from candor.words import checks, results, settling, tubes
 
 DAY = dt.date(2026, 4, 18)
 POINT = TestPoint(
@@ -44,7 +48,7 @@ class Case:
 
 def cases() -> tuple[Case, ...]:
     """Return the table, topic by topic."""
-    return (*_results(), *_settling(), *_checks(), *_lines())
+    return (*_results(), *_settling(), *_checks(), *_lines(), *_tubes())
 
 
 def review_table() -> str:
@@ -184,3 +188,24 @@ def _lines() -> Iterator[Case]:
     yield Case(topic, "a release check as printed", checks.say_release_line(item))
     power = PowerItem("cord", "Cord and clamp", "bad", found.Looked("bad", "perished at the plug"), entry=12)
     yield Case(topic, "a check before power on the command line", checks.item_json(power)["sentence"])
+
+
+def _tubes() -> Iterator[Case]:
+    topic = "Tubes"
+    figures = {"good": (4.1e-3, 2.7e-3), "weak": (2.2e-3, 2.7e-3), "near the reject level": (2.8e-3, 2.7e-3)}
+    for name, (figure, reject) in (figures | {"no reject level": (4.1e-3, 0.0)}).items():
+        yield Case(topic, name, tubes.say_tube_verdict(judge_tube(figure, 0.3e-3, 4.2e-3, reject, "the roll chart")))
+    for name, early in (
+        ("a test that ends all others was failed", OutOfOrder("ended", BY_KEY["gas"])),
+        ("a test comes before", OutOfOrder("before", BY_KEY["shorts"])),
+        ("no test of this kind of tube", OutOfOrder("other kind", BY_KEY["gm"])),
+    ):
+        yield Case(topic, name, tubes.say_out_of_order(early))
+    for name, share, within in (
+        ("balanced", 0.012, True),
+        ("out of balance", 0.14, False),
+        ("cannot tell", 0.061, None),
+    ):
+        yield Case(topic, name, tubes.say_balance(Balance(share, 0.03, within)))
+    yield Case(topic, "known tubes contradict each other", tubes.say_doubted(("K2",)))
+    yield Case(topic, "what a kind of tube bears", tubes.say_kind(BY_NAME["beam power, small"]))

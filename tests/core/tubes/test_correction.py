@@ -8,6 +8,7 @@ from scipy.stats import linregress
 
 from candor.core.errors import RangeError
 from candor.core.tubes.correction import Known, correct_by
+from candor.words.tubes import say_doubted
 
 # NIST StRD, Norris: 36 points (y, x), from memory; the certified figures below show that they are the ones.
 NORRIS = (
@@ -70,7 +71,8 @@ def test_one_that_contradicts_is_named_and_of_three_nobody_can_say():
     assert found.scatter == pytest.approx(0.02)  # not better than the known tubes are known
     three = correct_by([line[0], line[1], Known("odd", 3.0, 4.0, 0.02)])
     assert three.contradict == ()
-    assert "so few cannot say which is wrong" in three.doubt
+    assert three.doubted
+    assert "So few cannot say which is wrong" in say_doubted(three.doubted)
     assert three.corrected(2.0)[1] > 0.5
 
 

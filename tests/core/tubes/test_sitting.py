@@ -4,10 +4,12 @@ import math
 
 import pytest
 
+from candor.core.tubes.matching import Measured, match, tubes_of
 from candor.core.tubes.ratings import KINDS, kind_of_tube
 from candor.core.tubes.sitting import LineStamp, Nudge, budget_of, judge_tube, line_share, own_part
 from candor.core.uncertainty.coverage import cover
 from candor.core.verdict.rules import Outcome
+from candor.words.tubes import say_kind, say_tube_verdict
 
 NUDGES = (Nudge("bias", 60e-6), Nudge("line", 40e-6), Nudge("shunt", 0.0))
 
@@ -66,7 +68,7 @@ def test_a_tube_on_a_tester_nobody_calibrated_is_hardly_known_to_a_tenth():
 )
 def test_the_verdict_keeps_its_u(figure, outcome, words):
     found = judge_tube(figure, 0.182e-3, 2.6e-3, 1.69e-3, "the chart")
-    assert (found.outcome, found.sentence) == (outcome, words)
+    assert (found.outcome, say_tube_verdict(found)) == (outcome, words)
 
 
 def test_generic_kinds_are_found_by_words():
@@ -74,10 +76,22 @@ def test_generic_kinds_are_found_by_words():
     assert kind_of_tube("Triode, medium mu").name == "triode, medium mu"
     assert kind_of_tube("triode") is None
     assert kind_of_tube("") is None
-    assert all(k.plate_volts > 0 and "own sheet rules" in k.sentence for k in KINDS)
+    assert all(k.plate_volts > 0 and "own sheet rules" in say_kind(k) for k in KINDS)
 
 
 def test_without_a_reject_level_nothing_is_good():
     found = judge_tube(1.3e-3, 0.05e-3, 2.6e-3, 0.0, "the chart")
     assert found.outcome is Outcome.CANNOT_TELL
-    assert "no reject level is given; 60 to 70 % is customary" in found.sentence
+    assert "no reject level is given; 60 to 70 % is customary" in say_tube_verdict(found)
+
+
+def test_on_a_tester_of_which_nothing_is_known_two_per_cent_tell_no_tubes_apart():
+    """The usual U is taken and said: no scale, no dash tried, no repeat, no calibration. Common practice, no source."""
+    found = budget_of(4.1e-3, "gm", division=0, full_scale=4.1e-3, stamp=LineStamp(0))
+    names = {c.name: c for c in found.contributions}
+    assert {"needle, scale not known", "settings, not tried", "tester, not calibrated"} == set(names)
+    assert "common practice, no source" in names["settings, not tried"].reason
+    one, other = Measured("A", "", 4.0e-3, own_part(found)), Measured("B", "", 4.1e-3, own_part(found))
+    assert not match(tubes_of([one, other])).sets[0].told_apart
+    tried = budget_of(4.1e-3, "gm", division=0, full_scale=4.1e-3, stamp=LineStamp(0), scatter=(10e-6, 4))
+    assert "settings, not tried" not in {c.name for c in tried.contributions}  # four repeats show it

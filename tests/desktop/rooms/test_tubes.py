@@ -42,7 +42,7 @@ def test_a_tube_goes_through_its_tests_in_order(qtbot, window):
     assert [t.test for t in kept(window)] == ["look", "heater", "shorts", "gas"]
     assert not page.test.good.isVisible()  # a figure comes next
     enter(qtbot, page.test.line, "noise good")
-    assert "First emission" in window.jot.message.text()
+    assert "Written. Emission comes first" in window.jot.message.text()  # a fact, whatever its order
     assert page.test.settings.text().startswith("Set heater 6.3, range 6 mS. Its state: 6 mS was not calibrated")
     enter(qtbot, page.test.line, "gm 4.05 mS line 2 min held 4 s")
     taken = kept(window)[-1]
@@ -56,7 +56,7 @@ def test_a_tube_goes_through_its_tests_in_order(qtbot, window):
     enter(qtbot, page.test.line, "shorts bad: tapped, grid to cathode")
     assert page.test.next.text() == "Nothing comes next."
     enter(qtbot, page.test.line, "gm 4 mS")
-    assert "It failed shorts: it meets no other test. Nothing was written." in window.jot.message.text()
+    assert "Written. It failed shorts: do not put it on a tester again." in window.jot.message.text()
 
 
 def test_a_figure_measured_here_is_kept_and_corrects_the_tester(qtbot, window):

@@ -22,8 +22,11 @@ from candor.notebook.tubes.tubes_csv import preview_tubes, write_tubes
 from candor.notebook.tubes.tubes_text import read_nudges, read_points, read_test, read_tube
 from candor.notebook.work.job import fold
 from candor.packs.bundled import bundled_pack
+from candor.words.tube_lines import say_figure_found
+from candor.words.tubes import say_out_of_order
 
 TWIN = "A1 MT-1, triode medium mu, 2 sections, nominal 2.6 mS at 150 V by the chart, reject 65 %; getter silver"
+REPEATED = "line 0 min 4 times scatter 0.01 mS on TT"
 FIRST = ("look good", "heater good", "shorts good", "gas good")
 
 
@@ -90,26 +93,34 @@ def test_what_is_no_tube_or_test_is_said(call, words):
         call()
 
 
-def test_the_order_is_enforced_and_sections_count_one_by_one(notebook):
+def test_what_comes_first_is_said_and_sections_count_one_by_one(notebook):
     write(notebook, TWIN, *FIRST, "section 1 gm 2.5 mS line 1 min")
     tube = shop_of(notebook).tubes["A1"]
     assert tube.next.key == "emission"  # section 2 has no figure yet
-    assert tube.bar("noise").startswith("First emission")
+    assert say_out_of_order(tube.out_of_order("noise")).startswith("Emission comes first")
     write(notebook, TWIN, "section 2 gm 2.4 mS line 1 min")
     tube = shop_of(notebook).tubes["A1"]
     assert tube.next.key == "balance"
     write(notebook, TWIN, "shorts bad")
-    assert shop_of(notebook).tubes["A1"].bar("gm") == "It failed shorts: it meets no other test."
+    assert (
+        say_out_of_order(shop_of(notebook).tubes["A1"].out_of_order("gm"))
+        == "It failed shorts: do not put it on a tester again."
+    )
 
 
 def known_tubes(notebook, odd=1.0):
     for key, shown, figure in (("K1", 1.5, 1.44), ("K2", 2.4, 2.31), ("K3", 3.6, 3.46), ("K4", 4.5, 4.32 * odd)):
-        write(notebook, f"{key} SP-1, nominal 4.3 mS, reject 65 %", *FIRST, f"gm {shown} mS line 0 min on TT")
+        write(
+            notebook,
+            f"{key} SP-1, nominal 4.3 mS, reject 65 %",
+            *FIRST,
+            f"gm {shown} mS {REPEATED}",
+        )
         notebook.write("", TubeKnown(tube=key, figure=figure * 1e-3, expanded=0.03e-3))
 
 
 def test_a_figure_is_corrected_by_known_tubes_or_says_why_not(notebook):
-    write(notebook, "A1 SP-1, nominal 4.3 mS, reject 65 %", *FIRST, "gm 3 mS line 0 min on TT")
+    write(notebook, "A1 SP-1, nominal 4.3 mS, reject 65 %", *FIRST, f"gm 3 mS {REPEATED}")
     raw = figure_of(shop_of(notebook).tubes["A1"], shop_of(notebook))
     assert (raw.value, raw.corrected) == (3e-3, False)
     assert "0 known tubes" in raw.why_not
@@ -120,8 +131,8 @@ def test_a_figure_is_corrected_by_known_tubes_or_says_why_not(notebook):
     assert found.corrected
     assert found.value == pytest.approx(2.883e-3, rel=2e-3)  # 0.96 of it
     assert found.expanded < raw.expanded
-    assert "corrected by known tubes from 3 mS" in found.sentence
-    assert "% of nominal" in found.sentence
+    assert "corrected by known tubes from 3 mS" in say_figure_found(found)
+    assert "% of nominal" in say_figure_found(found)
     write(notebook, "A2 SP-1", *FIRST, "gm 6 mS line 0 min on TT")
     shop = shop_of(notebook)
     assert "nothing is known of the tester there" in figure_of(shop.tubes["A2"], shop).why_not

@@ -56,8 +56,8 @@ class Correction:
         Between what was shown it holds: the span of the known ones and a fifth of it at either end.
     contradict : tuple of str
         Known tubes left out because they contradict the others.
-    doubt : str
-        Where one contradicts and nobody can say which, or nothing.
+    doubted : tuple of str
+        Who contradicts the others, where nobody can say which is wrong.
     u_slope, u_intercept : float
     """
 
@@ -70,7 +70,7 @@ class Correction:
     low: float
     high: float
     contradict: tuple[str, ...] = ()
-    doubt: str = ""
+    doubted: tuple[str, ...] = ()
 
     @property
     def dof(self) -> int:
@@ -145,11 +145,10 @@ def correct_by(known: Sequence[Known]) -> Correction:
     off = off - np.median(off)
     scale = max(_TO_SIGMA * float(np.median(np.abs(off))), 1e-12 * float(np.max(np.abs(y))))
     wrong = _wrong(x, y, u, np.abs(off) <= CONTRADICTS * np.maximum(scale, u))
-    doubt = ""
+    doubted: tuple[str, ...] = ()
     # With three, any one of them can be blamed; with a minority of sound ones, the others can.
     if wrong.any() and (np.sum(~wrong) < LEAST or np.sum(wrong) >= len(x) / 2):
-        names = ", ".join(k.name for k, bad in zip(known, wrong, strict=True) if bad)
-        doubt = f"{names} and the others contradict each other, and so few cannot say which is wrong: measure another known tube."
+        doubted = tuple(k.name for k, bad in zip(known, wrong, strict=True) if bad)
         wrong = np.zeros(len(x), bool)
     kept = ~wrong
     x, y, u = x[kept], y[kept], u[kept]
@@ -164,7 +163,7 @@ def correct_by(known: Sequence[Known]) -> Correction:
     return Correction(
         intercept=intercept, slope=slope, scatter=max(residual, math.sqrt(float(np.mean(u**2)))), count=len(x), mean=mean,
         spread=spread, low=float(np.min(x)) - BEYOND * span, high=float(np.max(x)) + BEYOND * span,
-        contradict=tuple(k.name for k, bad in zip(known, wrong, strict=True) if bad), doubt=doubt,
+        contradict=tuple(k.name for k, bad in zip(known, wrong, strict=True) if bad), doubted=doubted,
     )  # fmt: skip
 
 

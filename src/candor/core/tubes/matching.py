@@ -265,11 +265,32 @@ def factor_of_range(count: int) -> float:
     return high / math.sqrt(2)
 
 
-def balance_of(tube: Tube) -> Mapping[str, float | bool] | None:
-    """Return how far the sections of a tube differ, as a share of their mean, with U, and whether that is within 5 %; None of one
-    section."""
+@dataclass(frozen=True)
+class Balance:
+    """How far the sections of a tube differ.
+
+    Attributes
+    ----------
+    share, expanded : float
+        Of their mean, and its U.
+    within : bool or None
+        Whether that is within 5 per cent; None where its U does not let one tell.
+    """
+
+    share: float
+    expanded: float
+    within: bool | None
+
+
+def balance_of(tube: Tube) -> Balance | None:
+    """Return how far the sections of a tube differ, None of one section: within 5 per cent is alike (common practice, no source).
+
+    What is inside by U is within, what is outside by U is not, the rest cannot be told (JCGM 106, 8.3).
+    """
     if len(tube.figures) < 2 or tube.mean == 0:
         return None
     spread, u = max(tube.figures) - min(tube.figures), math.sqrt(sum(x * x for x in tube.us))
     share = spread / abs(tube.mean)
-    return {"share": share, "U": COVERAGE * u / abs(tube.mean), "within": share <= BALANCE}
+    expanded = COVERAGE * u / abs(tube.mean)
+    within = True if share + expanded <= BALANCE else False if share - expanded > BALANCE else None
+    return Balance(share, expanded, within)

@@ -64,8 +64,24 @@ def tests_of(generic: str, sections: int = 1) -> tuple[Asked, ...]:
     return (*first, GAS, EMISSION, GM, *balance, NOISE)
 
 
-def barred(test: str, tests: tuple[Asked, ...], done: Mapping[str, Outcome]) -> str:
-    """Return why a test may not be made yet, or nothing.
+@dataclass(frozen=True)
+class OutOfOrder:
+    """Why a test does not come now.
+
+    Attributes
+    ----------
+    why : "ended", "before" or "other kind"
+        A test that ends all others was failed; one comes before; it is no test of this kind of tube.
+    test : Asked
+        The one that was failed, the one that comes before, or the test itself.
+    """
+
+    why: Literal["ended", "before", "other kind"]
+    test: Asked
+
+
+def out_of_order(test: str, tests: tuple[Asked, ...], done: Mapping[str, Outcome]) -> OutOfOrder | None:
+    """Return why a test does not come now, None where it does. What was found all the same is a fact, and is written.
 
     Parameters
     ----------
@@ -77,18 +93,18 @@ def barred(test: str, tests: tuple[Asked, ...], done: Mapping[str, Outcome]) -> 
     """
     ended = next((t for t in tests if done.get(t.key) == "bad" and t.ends), None)
     if ended is not None and ended.key != test:
-        return f"It failed {ended.title.lower()}: it meets no other test."
+        return OutOfOrder("ended", ended)
     for asked in tests:
         if asked.key == test or (asked.has_figure and test in FIGURES):
-            return ""
+            return None
         if not _made(asked, done):
-            return f"First {asked.title.lower()}: {asked.ask}"
-    return f"{BY_KEY[test].title if test in BY_KEY else test} is not a test of this kind of tube."
+            return OutOfOrder("before", asked)
+    return OutOfOrder("other kind", BY_KEY[test]) if test in BY_KEY else None
 
 
 def next_test(tests: tuple[Asked, ...], done: Mapping[str, Outcome]) -> Asked | None:
     """Return the test that comes next, None where all are made or it meets no other."""
-    return next((t for t in tests if not _made(t, done) and not barred(t.key, tests, done)), None)
+    return next((t for t in tests if not _made(t, done) and not out_of_order(t.key, tests, done)), None)
 
 
 def _made(asked: Asked, done: Mapping[str, Outcome]) -> bool:

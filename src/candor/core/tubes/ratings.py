@@ -8,8 +8,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from candor.core.quantities import engineering
-
 
 @dataclass(frozen=True)
 class TubeKind:
@@ -39,14 +37,6 @@ class TubeKind:
     heater_amperes: float = 0.3
     first_farads: float = 0.0
     plate_amperes: float = 0.0
-
-    @property
-    def sentence(self) -> str:
-        """Say what it bears, from memory and rounded down."""
-        screen = f", screen {self.screen_volts:g} V and {self.screen_watts:g} W" if self.screen_volts else ""
-        watts = f" and {self.plate_watts:g} W" if self.plate_watts else ""
-        first = f", first capacitor at most {engineering(self.first_farads, 'F')}" if self.first_farads else ""
-        return f"{self.name}: plate {self.plate_volts:g} V{watts}{screen}{first} (of the kind, from memory; its own sheet rules)"
 
 
 KINDS: tuple[TubeKind, ...] = (

@@ -14,6 +14,10 @@ HALF_DASH = 0.5  # how well a dash is set by eye
 LINE_UNSAID = 0.025  # of the line, where nobody stamped it; common practice, no source
 LINE_DRIFT = 0.01  # of the line for each ten minutes since it was set, up to the above; common practice, no source
 STEEP = {"emission": 2.0, "gm": 1.0}  # by how much a share of line moves a reading; common practice, no source
+# Of the reading, where nobody tried what a dash of its controls is worth and no repeat shows it; common practice, no source.
+UNTRIED = 0.03
+# A figure on a scale nobody named stands at a third of it at worst, and is read to a quarter of one of fifty divisions.
+SCALE_UNKNOWN = 3 / 50 / 4
 # Of full scale, where no calibration of the tester is known; common practice, no source.
 SCALE = {"emission": 0.05, "gm": 0.1}
 
@@ -73,8 +77,12 @@ def budget_of(
             rectangular("needle, ¼ division", division / 4, "Read to a quarter of a division, rectangular.", "needle")
         )
     else:
-        reason = "Nobody said how its scale is divided: read to a hundredth of it is assumed, rectangular."
-        parts.append(rectangular("needle, scale not known", full_scale / 100, reason, "needle"))
+        reason = "Nobody said how its scale is divided: a quarter of a fiftieth, at a third of it, is assumed; rectangular."
+        parts.append(
+            rectangular(
+                "needle, scale not known", max(full_scale / 200, SCALE_UNKNOWN * abs(shown)), reason, "needle"
+            )
+        )
     parts += [
         rectangular(
             f"{n.control}, half a dash", HALF_DASH * abs(n.per_dash), "By the nudge sheet, rectangular.", "setting"
@@ -82,6 +90,9 @@ def budget_of(
         for n in nudges
         if n.control != "line" and n.per_dash
     ]
+    if not any(n.per_dash for n in nudges) and (scatter is None or scatter[1] < 2):
+        reason = f"What a dash of its controls is worth was not tried: {100 * UNTRIED:g} % is assumed (common practice, no source)."
+        parts.append(rectangular("settings, not tried", UNTRIED * abs(shown), reason, "setting"))
     share = line_share(stamp)
     by_dash = next((abs(n.per_dash) for n in nudges if n.control == "line" and n.per_dash), 0.0)
     if by_dash:
@@ -112,9 +123,6 @@ def own_part(budget: Budget) -> float:
     return Budget(tuple(c for c in budget.contributions if c.kind != "common")).combined
 
 
-CUSTOMARY = "60 to 70 % is customary (common practice, no source)"
-
-
 @dataclass(frozen=True)
 class TubeVerdict:
     """What a figure says of a tube.
@@ -123,14 +131,18 @@ class TubeVerdict:
     ----------
     percent, expanded : float
         Of the nominal figure, and its U, in per cent.
+    reject : float
+        Below what it is weak, in per cent of nominal; 0 where nobody gave one.
     outcome : Outcome
-    sentence : str
+    whose : str
+        Where nominal and reject come from.
     """
 
     percent: float
     expanded: float
+    reject: float
     outcome: Outcome
-    sentence: str
+    whose: str = ""
 
 
 def judge_tube(
@@ -151,15 +163,13 @@ def judge_tube(
     """
     expanded = coverage if isinstance(coverage, float) else coverage.expanded
     percent, share = 100 * figure / nominal, 100 * expanded / nominal
-    by = f" by {whose}" if whose else ""
     if not reject > 0:
-        words = f"{percent:.0f} ± {share:.0f} % of nominal{by}: cannot tell, no reject level is given; {CUSTOMARY}."
-        return TubeVerdict(percent, share, Outcome.CANNOT_TELL, words)
-    if figure - expanded >= reject:
-        outcome, words = Outcome.PASS, "good"
+        outcome = Outcome.CANNOT_TELL
+    elif figure - expanded >= reject:
+        outcome = Outcome.PASS
     elif figure + expanded < reject:
-        outcome, words = Outcome.FAIL, "weak"
+        outcome = Outcome.FAIL
     else:
-        outcome, words = Outcome.CANNOT_TELL, "cannot be told from the reject level"
-    level = f"reject below {100 * reject / nominal:.0f} %"
-    return TubeVerdict(percent, share, outcome, f"{percent:.0f} ± {share:.0f} % of nominal, {level}{by}: {words}.")
+        outcome = Outcome.CANNOT_TELL
+    level = 100 * max(reject, 0.0) / nominal
+    return TubeVerdict(percent=percent, expanded=share, reject=level, outcome=outcome, whose=whose)

@@ -23,9 +23,10 @@ from candor.notebook.store import Notebook
 from candor.notebook.tubes.testers import Tester, tester_for
 from candor.notebook.tubes.tubes import TubeOnHand, swap, take_out
 from candor.notebook.tubes.tubes_text import NUDGE_LINE, TEST_LINE, read_nudges, read_points, read_test
-from candor.notebook.tubes.tubes_told import correction_words, matched
 from candor.sitting.command import Command
 from candor.sitting.commands import shop
+from candor.words.tube_lines import correction_words, matched
+from candor.words.tubes import say_out_of_order
 
 OTHER = "another tester, named in the line"
 
@@ -160,16 +161,15 @@ class TestPanel(TubePanel):
         except CandorError as error:
             self._voice.refuse(error)
             return
-        barred = tube.bar(test.test)
-        if barred:
-            self._voice.refuse(f"{barred} Nothing was written.")
-            return
+        early = tube.out_of_order(test.test)
         tester = self._tester(test.section)
         if tester is not None and not test.tester:
             test = tester.taken(test)
         if self._writer.do(shop.tube_tested(test)):
             self.line.clear()
             self.written.emit()
+            if early is not None:
+                self._voice.say(f"Written. {say_out_of_order(early)}", Severity.ASK)
 
     def _keep(self) -> None:
         tube, tester = self.tube, self._tester("")

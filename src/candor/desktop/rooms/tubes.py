@@ -28,8 +28,8 @@ from candor.notebook.storage.files import write_durably
 from candor.notebook.store import Notebook
 from candor.notebook.tubes.tubes_csv import preview_tubes, write_tubes
 from candor.notebook.tubes.tubes_text import TUBE_LINE, read_tube
-from candor.notebook.tubes.tubes_told import balance_words, explain_tube, tube_lines
 from candor.sitting.commands import shop
+from candor.words.tube_lines import balance_words, explain_tube, tube_lines
 
 PANELS = (("test", "Test"), ("known", "Known figure"), ("match", "Match"), ("place", "Socket"))
 HOW = (
@@ -244,7 +244,7 @@ class TubesPage(Page):
             because.show_words("A tube is as good as its tests", [HOW_TESTED])
             return
         title, said, sections = explain_tube(tube, shop)
-        balance = balance_words(tube)
+        balance = balance_words(tube, shop)
         because.show_words(title, [*said, *([balance] if balance else [])], sections=sections)
 
 

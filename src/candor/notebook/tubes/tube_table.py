@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Any
 
 from candor.core.errors import CandorError, ValueTextError
-from candor.core.quantities.show import trimmed
 from candor.core.tubes.correction import Known, correct_by
 from candor.core.tubes.matching import Measured, balance_of, match, tubes_of
 from candor.notebook.exchange.columns import Number, TableRow, all_rows
@@ -64,26 +63,12 @@ def match_told(content: bytes, size: int = 2) -> dict[str, Any]:
         "total": found.total,
         "left_over": list(found.left_over),
         "cannot_be_told_apart": [list(group) for group in found.alike],
-        "balance": {t.name: dict(b) for t in tubes if (b := balance_of(t)) is not None},
+        "balance": {
+            t.name: {"share": b.share, "U": b.expanded, "within": b.within}
+            for t in tubes
+            if (b := balance_of(t)) is not None
+        },
     }
-
-
-def say_matching(told: dict[str, Any]) -> str:
-    """Return the same as lines."""
-    lines = []
-    for one in told.get("pairs", told.get("sets", ())):
-        said = "" if one["told_apart"] else ", cannot be told apart"
-        lines.append(
-            f"{' and '.join(one['tubes'])}: {trimmed(one['mismatch'], 4)} ± {trimmed(one['U'], 2)} apart{said}"
-        )
-    lines.append(f"total {trimmed(told['total'], 4)}")
-    lines += [f"left over: {', '.join(told['left_over'])}"] if told["left_over"] else []
-    lines += [f"cannot be told apart: {', '.join(group)}" for group in told["cannot_be_told_apart"]]
-    for name, of in told["balance"].items():
-        lines.append(
-            f"{name}: sections {of['share']:.1%} ± {of['U']:.1%} apart, {'within' if of['within'] else 'over'} 5 %"
-        )
-    return "\n".join(lines)
 
 
 def correct_told(content: bytes) -> dict[str, Any]:
@@ -107,19 +92,5 @@ def correct_told(content: bytes) -> dict[str, Any]:
     return {
         "intercept": found.intercept, "slope": found.slope, "u_intercept": found.u_intercept, "u_slope": found.u_slope,
         "scatter": found.scatter, "through": found.count, "from": found.low, "to": found.high, "contradict": list(found.contradict),
-        "doubt": found.doubt, "tubes": tubes,
+        "doubted": list(found.doubted), "tubes": tubes,
     }  # fmt: skip
-
-
-def say_correction(told: dict[str, Any]) -> str:
-    """Say a correction: its line, who contradicts, and each tube."""
-    lines = [
-        f"figure = {trimmed(told['intercept'], 4)} + {trimmed(told['slope'], 5)} x shown, through {told['through']} known tubes, "
-        f"from {trimmed(told['from'], 4)} to {trimmed(told['to'], 4)}."
-    ]
-    lines += [f"{name} contradicts the others and was left out." for name in told["contradict"]]
-    lines += [told["doubt"]] if told["doubt"] else []
-    for tube in told["tubes"]:
-        what = tube.get("why") or f"{trimmed(tube['figure'], 4)} ± {trimmed(tube['U'], 2)}"
-        lines.append(f"{tube['tube']}: shown {trimmed(tube['shown'], 4)}: {what}")
-    return "\n".join(lines)

@@ -8,10 +8,9 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 
 from candor.core.errors import CandorError, RangeError
-from candor.core.quantities import pair
 from candor.core.tubes.correction import Correction, Known, correct_by
 from candor.core.tubes.matching import Matching, Measured, match, tubes_of
-from candor.core.tubes.order import FIGURES, Asked, Outcome, barred, next_test, tests_of
+from candor.core.tubes.order import FIGURES, Asked, Outcome, OutOfOrder, next_test, out_of_order, tests_of
 from candor.core.tubes.sitting import LineStamp, Nudge, TubeVerdict, budget_of, judge_tube, own_part
 from candor.core.uncertainty.budget import Budget
 from candor.core.uncertainty.coverage import cover
@@ -25,7 +24,6 @@ from candor.notebook.entries.tubes import (
     TubePlaced,
     TubeRecorded,
     TubeTested,
-    say_figure,
 )
 
 DAYS = 365.25
@@ -80,9 +78,9 @@ class TubeOnHand:
         """The test that comes next."""
         return next_test(self.asked, self.done)
 
-    def bar(self, test: str) -> str:
-        """Return why a test may not be made yet, or nothing."""
-        return barred(test, self.asked, self.done)
+    def out_of_order(self, test: str) -> OutOfOrder | None:
+        """Return why a test does not come now, None where it does."""
+        return out_of_order(test, self.asked, self.done)
 
     def newest(self, test: str, section: str = "") -> Entry[TubeTested] | None:
         """Return the newest of a test that gave a figure, of one section."""
@@ -168,6 +166,8 @@ class TubeFigure:
     corrected : bool
     why_not : str
         Why it is not corrected, where it is not.
+    doubted : tuple of str
+        Known tubes that contradict the others where nobody can say which is wrong.
     verdict : TubeVerdict or None
         None where no nominal figure is known.
     """
@@ -178,18 +178,8 @@ class TubeFigure:
     expanded: float
     corrected: bool
     why_not: str
+    doubted: tuple[str, ...]
     verdict: TubeVerdict | None
-
-    @property
-    def sentence(self) -> str:
-        """Say it: raw, corrected, per cent of nominal."""
-        b = self.test.body
-        figure = pair(self.value, self.expanded, b.unit).removeprefix("+")
-        words = f"{figure} on {b.tester or 'a tester nobody named'}"
-        if self.corrected:
-            words += f", corrected by known tubes from {say_figure(b.figure or 0.0, b.unit)}"
-        words += "."
-        return f"{words} {self.verdict.sentence}" if self.verdict else f"{words} No nominal figure is known."
 
 
 def reading_budget(tube: TubeOnHand, test: TubeTested, shop: TubeShop) -> Budget:
@@ -257,10 +247,11 @@ def _figure_of(tube: TubeOnHand, shop: TubeShop, section: str) -> TubeFigure | N
     b = test.body
     budget = reading_budget(tube, b, shop)
     value, expanded, why, corrected = b.figure or 0.0, 0.0, "", True
+    doubted: tuple[str, ...] = ()
     try:
         found = correction_of(shop, b.tester, b.unit, test.at.date())
         value, expanded = found.corrected(value, own_part(budget))
-        why = found.doubt
+        doubted = found.doubted
     except RangeError as error:
         why, corrected, expanded = str(error), False, cover(budget).expanded
     verdict = None
@@ -274,6 +265,7 @@ def _figure_of(tube: TubeOnHand, shop: TubeShop, section: str) -> TubeFigure | N
         expanded=float(expanded),
         corrected=corrected,
         why_not=why,
+        doubted=doubted,
         verdict=verdict,
     )
 

@@ -171,7 +171,7 @@ def _sorted(asked: _Asked) -> States:
         states.put(point, _of_point(by_point[point], tuple(o for o in openings if _matters(o, used, adjusters))))
     if len(_LAST) >= _MOST:
         _LAST.clear()
-    _LAST[job.id] = _Last(readings, openings, pack, by_point, states.done())
+    _LAST[job.id] = _Last(readings=readings, openings=openings, pack=pack, by_point=by_point, states=states.done())
     return _LAST[job.id].states
 
 

@@ -87,7 +87,10 @@ def _tube(said: Said) -> TubeJot:
         if not own_sheet:  # its own sheet rules: the kind's are not mixed in
             of_kind = {name: getattr(kind, name) for name in RATINGS[:4]}
             bears |= {name: value for name, value in of_kind.items() if value}
-            generic, chips = kind.name, (kind.sentence,)
+            generic, chips = (
+                kind.name,
+                (f"{kind.name}: plate {kind.plate_volts:g} V", "from memory, its own sheet rules"),
+            )
     chips = (f"tube {said['name']}", *(f"{k} {v}" for k, v in ends.items()), *chips)
     return TubeJot(said["name"].lower(), ends, bears, generic, chips=chips)
 

@@ -1,4 +1,4 @@
-"""Tubes in words: a line for the list, the reasons beside it, sets that match, a tester's correction."""
+"""Lines about tubes: one for the list, the reasons beside it, sets that match, a tester's correction."""
 
 from __future__ import annotations
 
@@ -9,13 +9,23 @@ from dataclasses import dataclass
 from candor.core.errors import CandorError
 from candor.core.quantities import engineering, pair
 from candor.core.quantities.show import trimmed
-from candor.core.tubes.matching import BALANCE, MatchedSet
+from candor.core.tubes.matching import MatchedSet, Measured, balance_of, tubes_of
 from candor.core.tubes.order import BY_KEY
 from candor.core.tubes.ratings import BY_NAME
+from candor.core.tubes.sitting import own_part
 from candor.core.verdict.rules import Outcome
 from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.tubes import TubeTested, say_figure
-from candor.notebook.tubes.tubes import TubeFigure, TubeOnHand, TubeShop, correction_of, figure_of, match_type
+from candor.notebook.tubes.tubes import (
+    TubeFigure,
+    TubeOnHand,
+    TubeShop,
+    correction_of,
+    figure_of,
+    match_type,
+    reading_budget,
+)
+from candor.words.tubes import say_balance, say_doubted, say_kind, say_tube_verdict
 
 NOTE = "It answers whether it emits, not whether it amplifies: a full score is not a transconductance."
 Sections = tuple[tuple[str, list[str]], ...]
@@ -101,12 +111,12 @@ def explain_tube(tube: TubeOnHand, shop: TubeShop) -> tuple[str, list[str], Sect
                 0, "U is of one more tube by the line through the known ones, with what the reading has itself:"
             )
         why = [f"Not corrected by known tubes: {found.why_not}"] if not found.corrected else []
-        why += [found.why_not] if found.corrected and found.why_not else []
+        why += [say_doubted(found.doubted)] if found.doubted else []
         why += [NOTE] if found.test.body.test == "emission" else []
-        sections.append((f"section {section}" if section else "its figure", [found.sentence, *why, *budget]))
+        sections.append((f"section {section}" if section else "its figure", [say_figure_found(found), *why, *budget]))
     kind = BY_NAME.get(b.generic)
     if kind is not None:
-        sections.append(("what its kind bears", [kind.sentence]))
+        sections.append(("what its kind bears", [say_kind(kind)]))
     if tube.known:
         sections.append(("known", _known_words(tube)))
     if tube.tests:
@@ -185,16 +195,15 @@ def _set_line(found: MatchedSet, unit: str) -> SetLine:
     return SetLine(tuple(sorted(found.tubes)), words, not found.told_apart)
 
 
-def balance_words(tube: TubeOnHand) -> str:
-    """Say whether the sections of a tube are alike: within 5 per cent of their mean (common practice, no source)."""
-    figures = [
-        e.body.figure for s in tube.body.sections if (e := tube.figure(s)) is not None and e.body.figure is not None
+def balance_words(tube: TubeOnHand, shop: TubeShop) -> str:
+    """Say whether the sections of a tube are alike, by what their figures are uncertain by; nothing of one section."""
+    measured = [
+        Measured(tube.body.key, s, e.body.figure, own_part(reading_budget(tube, e.body, shop)))
+        for s in tube.body.sections
+        if (e := tube.figure(s)) is not None and e.body.figure is not None
     ]
-    if len(figures) < 2:
-        return ""
-    apart = (max(figures) - min(figures)) / (sum(figures) / len(figures))
-    side = "over" if apart > BALANCE else "within"
-    return f"Its sections are apart by {100 * apart:.1f} % of their mean, {side} {100 * BALANCE:g} % (common practice, no source)."
+    found = balance_of(tubes_of(measured)[0]) if len(measured) > 1 else None
+    return say_balance(found) if found is not None else ""
 
 
 def correction_words(shop: TubeShop, tester: str, unit: str, on: dt.date) -> str:
@@ -210,4 +219,15 @@ def correction_words(shop: TubeShop, tester: str, unit: str, on: dt.date) -> str
     words += f"it holds from {low} to {high}, to ±{within}."
     if found.contradict:
         words += f" Left out, as they contradict the others: {', '.join(found.contradict)}."
-    return f"{words} {found.doubt}".strip()
+    return f"{words} {say_doubted(found.doubted)}".strip()
+
+
+def say_figure_found(found: TubeFigure) -> str:
+    """Say a figure: on which tester, corrected or as shown, and what it is of nominal."""
+    b = found.test.body
+    figure = pair(found.value, found.expanded, b.unit).removeprefix("+")
+    words = f"{figure} on {b.tester or 'a tester nobody named'}"
+    if found.corrected:
+        words += f", corrected by known tubes from {say_figure(b.figure or 0.0, b.unit)}"
+    verdict = "No nominal figure is known." if found.verdict is None else say_tube_verdict(found.verdict)
+    return f"{words}. {verdict}"
