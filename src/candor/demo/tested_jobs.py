@@ -113,7 +113,7 @@ def _tubes(writing: Writing, tester: Pack, now: dt.datetime) -> None:
         known = {
             "full_scale": 6e-3,
             "division": 0.1e-3,
-            "settings": "heater 6.3, range 6 mS",
+            "settings": "heater 6.3, bias 2, range 6 mS",
             "tester_state": "not calibrated",
         }
         taken = [read_test(text, tube) for text in tests]

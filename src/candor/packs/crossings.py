@@ -15,6 +15,7 @@ from candor.core.power.states import STATES
 
 Path = tuple[int | str, ...]
 NAMED_BY_MIDDLE = ("ohms falling", "ohms rising", "bridge")
+HAVE_A_GRID = ("triode", "pentode", "beam power")  # a figure of these holds at one bias alone
 PLACEHOLDERS = {"range", "applied", "nominal"}
 
 
@@ -140,7 +141,9 @@ def _turns(path: Path, step: Any, phase: Any, data: Any) -> Iterator[tuple[Path,
 
 def _roll(data: Any) -> Iterator[tuple[Path, str]]:
     """Lines of a chart name functions, ranges and controls that there are; a tube has a line for each of its sections."""
-    controls = [c.get("key") for _, c in _items(data, ("controls",)) if isinstance(c, dict)]
+    positions = {
+        c.get("key"): c.get("positions") or [] for _, c in _items(data, ("controls",)) if isinstance(c, dict)
+    }
     functions = {f.get("key"): f for _, f in _items(data, ("functions",))}
     seen: set[Any] = set()
     for i, line in _items(data, ("roll",)):
@@ -156,8 +159,13 @@ def _roll(data: Any) -> Iterator[tuple[Path, str]]:
         if line.get("function") in functions:
             known = _keys(functions[line.get("function")].get("ranges"))
             yield from _must_exist((*path, "range"), line.get("range"), known, "a range of its function")
-        for control in line.get("set") or {}:
-            yield from _must_exist((*path, "set"), control, controls, "a control")
+        settings = line.get("set") or {}
+        for control, position in settings.items():
+            yield from _must_exist((*path, "set"), control, list(positions), "a control")
+            if positions.get(control):
+                yield from _must_exist((*path, "set"), position, positions[control], f"a position of {control!r}")
+        if "bias" in positions and "bias" not in settings and str(line.get("generic", "")).startswith(HAVE_A_GRID):
+            yield (*path, "set"), f"{line.get('tube')!r} has a grid, and the tester a bias: say what it is set to"
 
 
 def _point_faults(

@@ -43,10 +43,16 @@ def test_a_tube_goes_through_its_tests_in_order(qtbot, window):
     assert not page.test.good.isVisible()  # a figure comes next
     enter(qtbot, page.test.line, "noise good")
     assert "Written. Emission comes first" in window.jot.message.text()  # a fact, whatever its order
-    assert page.test.settings.text().startswith("Set heater 6.3, range 6 mS. Its state: 6 mS was not calibrated")
+    assert page.test.settings.text().startswith(
+        "Set heater 6.3, bias 2, range 6 mS. Its state: 6 mS was not calibrated"
+    )
     enter(qtbot, page.test.line, "gm 4.05 mS line 2 min held 4 s")
     taken = kept(window)[-1]
-    assert (taken.tester, taken.full_scale, taken.settings) == ("Tarnholm TT-7", 6e-3, "heater 6.3, range 6 mS")
+    assert (taken.tester, taken.full_scale, taken.settings) == (
+        "Tarnholm TT-7",
+        6e-3,
+        "heater 6.3, bias 2, range 6 mS",
+    )
     assert "94 ± " in page.list.item(0).data(Qt.ItemDataRole.UserRole).under
     assert window.because.word.text() == "A1, SP-1"
     assert any("% of nominal" in s.text() for s in window.because.sections)

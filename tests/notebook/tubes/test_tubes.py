@@ -213,7 +213,7 @@ def test_a_tester_is_as_good_as_its_own_calibration_left_it(notebook):
     bare = testers.tester_of(fold("t", notebook.entries_of("t")), pack, {}, tube)
     assert (bare.scale_u, bare.full_scale, bare.division, bare.unit) == (None, 6e-3, pytest.approx(0.1e-3), "S")
     assert bare.state == "6 mS was not calibrated"
-    assert bare.settings == "heater 6.3, range 6 mS"
+    assert bare.settings == "heater 6.3, bias 2, range 6 mS"
     body = StandardRecorded(key="s", name="injector", functions=read_functions("siemens\nto 20 mS: 0.5 %"))
     known = notebook.write("", body).id
     notebook.write("t", StandardChosen(standard=known))
@@ -227,7 +227,7 @@ def test_a_tester_is_as_good_as_its_own_calibration_left_it(notebook):
     assert read.state.startswith("6 mS read ")
     assert read.state.endswith(("passes", "cannot be told"))
     taken = bare.taken(read_test("gm 4 mS line 1 min", tube))
-    assert (taken.tester, taken.full_scale, taken.settings) == (bare.name, 6e-3, "heater 6.3, range 6 mS")
+    assert (taken.tester, taken.full_scale, taken.settings) == (bare.name, 6e-3, "heater 6.3, bias 2, range 6 mS")
 
 
 def test_on_the_command_line(tmp_path):
