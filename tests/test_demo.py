@@ -9,7 +9,7 @@ from candor.demo.shop import write_demo
 from candor.notebook.parts.parts_list import list_parts
 from candor.notebook.power.may_power import open_items
 from candor.notebook.power.powering import on_the_way, plan_of
-from candor.notebook.power.retrimming import retrim_words
+from candor.notebook.power.retrimming import retrim_at
 from candor.notebook.shelf import shelf
 from candor.notebook.standards.standards import standards
 from candor.notebook.trace.trace_view import nodes_view, signal_view
@@ -19,6 +19,7 @@ from candor.notebook.work.barriers import barrier
 from candor.notebook.work.description import description_of
 from candor.notebook.work.job import fold
 from candor.packs.procedure import procedure
+from candor.words.combining import say_retrim
 from candor.words.tube_lines import correction_words, matched
 from workbench import NOW
 
@@ -159,7 +160,7 @@ def test_a_tube_tester_stands_at_its_line_mark_which_is_off(demo):
     assert found.results["matched/ab/0"].verdict.outcome is Outcome.PASS
     assert not any(k.startswith("gm/") for k in found.results)
     step = next(s for s in procedure(pack) if s.key.startswith("trim-line"))
-    assert "R30, 1.1249 MΩ, must be 1.1613 MΩ" in retrim_words(job, pack, step, found, ())
+    assert "R30, 1.1249 MΩ, must be 1.1613 MΩ" in say_retrim(retrim_at(job, pack, step, found, ()))
 
 
 def test_a_checker_is_off_by_the_same_on_all_ranges_which_is_its_pointer(demo):

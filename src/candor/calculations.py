@@ -187,6 +187,34 @@ def _tell(told: object, as_json: bool) -> None:
 
 
 @calculations_app.command()
+def combine(
+    kind: Annotated[str, typer.Argument(help="resistor or capacitor.")],
+    target: Annotated[str, typer.Argument(help="The value wanted: 6.8M, 22n.")],
+    within: Annotated[str, typer.Option(help="What serves, plus or minus, in per cent.")] = "1",
+    measured: Annotated[str, typer.Option(help="A part that is there and is to be trimmed, as it measures.")] = "",
+    volts: Annotated[str, typer.Option(help="Across the whole: 300 V.")] = "",
+    series: Annotated[str, typer.Option(help="A series to search beside the stock: E24.")] = "",
+    most: Annotated[int, typer.Option(help="Pieces at most, 1 to 4.")] = 4,
+    stock: Annotated[Path | None, typer.Option(help="What is on hand: a table of stock.")] = None,
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+) -> None:
+    """A value made of one to four pieces, or the part that trims one: exact, what serves, the nearest of E24, of stock."""
+    from candor.core.combine.asking import read_asked
+    from candor.core.combine.search import search
+    from candor.notebook.exchange.columns import columns_left_out
+    from candor.notebook.parts.stock import StockRow, stock_pieces
+    from candor.notebook.storage.files import read_bytes_of
+    from candor.words.combining import search_json, search_lines
+
+    said = {"target": target, "window": within, "measured": measured, "volts": volts}
+    asked = read_asked(said, kind=kind, most=most, series=series)
+    content = read_bytes_of(stock, "a table of stock") if stock is not None else b""
+    found = search(asked, stock_pieces(content, kind) if content else ())
+    print(json.dumps(search_json(found), ensure_ascii=False, indent=1) if as_json else search_lines(found))
+    _say_left_out(columns_left_out(content, StockRow) if content else "")
+
+
+@calculations_app.command()
 def retrim(
     pack: Annotated[str, typer.Argument(help="The pack: its id, or a YAML file.")],
     adjuster: Annotated[str, typer.Argument(help="Key of the adjuster.")],
@@ -202,6 +230,7 @@ def retrim(
     from candor.core.quantities import parse_number, parse_quantity
     from candor.packs.retrim import named_in
     from candor.packs.retrim import retrim as calculated
+    from candor.words.combining import say_retrim
 
     function, _, range_ = at.partition("/")
     share = parse_number(error.replace("%", "").strip(), "an error in per cent such as -1.2 %") / 100
@@ -216,9 +245,9 @@ def retrim(
             expected="acts, made_by",
         )
     if as_json:
-        print(json.dumps(asdict(found), ensure_ascii=False, indent=1))
+        print(json.dumps(asdict(found) | {"sentence": say_retrim(found)}, ensure_ascii=False, indent=1))
     else:
-        print(found.sentence)
+        print(say_retrim(found))
 
 
 @calculations_app.command()

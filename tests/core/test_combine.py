@@ -1,19 +1,24 @@
 """The combiner against brute force on small stocks, its worst case, trims, and what every piece carries."""
 
 import itertools
+import json
 import math
 from dataclasses import replace
 
 import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
+from typer.testing import CliRunner
 
+from candor.cli import app
 from candor.core.combine import worst_case
 from candor.core.combine.exact import Piece, best, combination, leaves, value_of
+from candor.core.combine.preferred import decade, nearest
 from candor.core.combine.search import Asked, search
 from candor.core.combine.trims import loads, say_tree, split_for_voltage, trim
 from candor.core.combine.worst_case import best_worst_case
 from candor.core.errors import CancelledError, RangeError
+from candor.words.combining import say_answer, say_over, say_search, say_trim
 
 VALUES = st.one_of(st.floats(1, 1e4), st.sampled_from([10.0, 22.0, 47.0, 100.0, 220.0]))
 PIECES = st.builds(
@@ -111,7 +116,7 @@ def test_a_trim_brings_the_part_to_its_value(target, share):
 
 def test_trims_at_the_edges():
     assert math.isinf(trim(measured=5, target=5, below=0.1, above=0.1, kind="resistor").exact)
-    assert "nothing is needed" in trim(measured=5, target=5, below=0.1, above=0.1, kind="resistor").say("ohm")
+    assert "nothing is needed" in say_trim(trim(measured=5, target=5, below=0.1, above=0.1, kind="resistor"), "ohm")
     assert math.isinf(trim(measured=5.2, target=5, below=0.1, above=0.1, kind="resistor").high)
     for bad in (0, -1, math.inf):
         with pytest.raises(RangeError):
@@ -123,11 +128,11 @@ def test_voltage_and_power_are_shared():
     pieces = [Piece(100, volts=5), Piece(300, watts=0.01)]
     series = loads(("sum", 0, 1), pieces, "resistor", 8)
     assert [(x.volts, x.watts) for x in series] == [(2, 0.04), (6, pytest.approx(0.12))]
-    assert series[1].over == "120 mW in 10 mW"
+    assert say_over(series[1]) == "120 mW in 10 mW"
     assert sum(x.watts for x in series) == pytest.approx(8**2 / 400)
     caps = loads(("share", 0, 1), pieces, "capacitor", 8)
     assert [x.volts for x in caps] == [6, 2]
-    assert caps[0].over == "6 V on 5 V"
+    assert say_over(caps[0]) == "6 V on 5 V"
     assert [x.volts for x in loads(("sum", 0, 1), pieces, "capacitor", 8)] == [8, 8]
     assert say_tree(("sum", 0, ("share", 1, 1)), pieces, "resistor") == "100 Ω + (300 Ω ∥ 300 Ω)"
     assert leaves(("sum", 0, ("share", 1, 1))) == (0, 1, 1)
@@ -140,11 +145,11 @@ def test_odd_megohms_are_split_for_voltage():
     with pytest.raises(RangeError):
         split_for_voltage(100, 0)
     found = search(Asked("resistor", 10e6, volts=1500), [Piece(1e6, volts=350), Piece(10e6, volts=350)])
-    assert "split it: 5 x 2 MΩ" in found.proof
-    assert found.answers[0].over == "1500 V on 350 V"
+    assert "split it: 5 x 2 MΩ" in say_search(found)
+    assert say_over(found.answers[0].loads[0]) == "1500 V on 350 V"
     to_order = search(Asked("resistor", 10e6, volts=1500, series="E24", most=3), [])
-    assert to_order.answers[0].over == "1500 V on 350 V"
-    assert "split it: 5 x 2 MΩ" in to_order.proof
+    assert say_over(to_order.answers[0].loads[0]) == "1500 V on 350 V"
+    assert "split it: 5 x 2 MΩ" in say_search(to_order)
 
 
 @settings(max_examples=80)
@@ -160,15 +165,15 @@ def test_where_all_are_over_their_rating_the_nearest_that_is_not_is_found(pieces
             made = combination(tree, rated)
             stands = all(rated[i].volts >= 90 for i in leaves(tree))
             if kind == "resistor":
-                stands = "share" not in str(tree) and not any(x.over for x in loads(tree, rated, "resistor", 90))
+                stands = "share" not in str(tree) and not any(x.is_over for x in loads(tree, rated, "resistor", 90))
             if stands and 0.9 * target <= made.value <= 1.5 * target:
                 offs.append(abs(made.value - target))
-    needed = any(a.over for a in found.answers) and not any(a.serves and not a.over for a in found.answers)
+    needed = any(a.is_over for a in found.answers) and not any(a.serves and not a.is_over for a in found.answers)
     assert (found.rated is not None) == (needed and bool(offs))
     if found.rated is not None:
         assert abs(found.rated.value - target) == pytest.approx(min(offs), rel=1e-9, abs=1e-9 * target)
         assert found.rated.serves
-        assert not found.rated.over
+        assert not found.rated.is_over
 
 
 @settings(max_examples=60)
@@ -212,19 +217,57 @@ def test_worst_case_of_a_trim_is_of_the_whole(pieces, target, ratio):
 def test_a_trim_is_split_for_the_volts_on_what_is_added():
     """52 kΩ to be 50 kΩ at 500 V: it is the 1.3 MΩ across it that must be split for 350 V, in two."""
     found = search(Asked("resistor", 50e3, measured=52e3, volts=500, series="E24"), [])
-    assert "For 500 V split it: 2 x 649 kΩ in series, 250 V each." in found.proof or found.rated is not None
+    assert "For 500 V split it: 2 x 649 kΩ in series, 250 V each." in say_search(found) or found.rated is not None
 
 
 def test_eleven_megohms_at_1320_volts():
     """Four of E96 in series carry 330 V each where one of 350 V would not; E24 has none that serve (3 MΩ: 360 V)."""
     asked = Asked("resistor", 11e6, 0.01, 0.01, volts=1320, series="E96")
     found = search(asked, [])
-    assert all(a.over for a in found.answers)
+    assert all(a.is_over for a in found.answers)
     assert len(found.rated.pieces) == 4
     assert found.rated.value == pytest.approx(11e6, rel=1e-3)
     assert max(load.volts for load in found.rated.loads) <= 350
-    assert "resistors in series with none over its rating, up to 4 pieces, the last is the nearest" in found.proof
+    assert "resistors in series with none over its rating, up to 4 pieces, the last is the nearest" in say_search(
+        found
+    )
     assert search(replace(asked, series="E24"), []).rated is None
+
+
+@settings(max_examples=60)
+@given(st.floats(20, 5e6), st.floats(0.8, 1.25), st.floats(0.002, 0.2), st.sampled_from(["resistor", "capacitor"]))
+def test_one_new_piece_is_the_nearest_of_its_series_and_needs_no_drawer(target, ratio, window, kind):
+    """Against brute force over the table of IEC 60063: E24 where one of it serves, else E96, else E192."""
+    assume(abs(ratio - 1) > 2 * window)
+    found = search(Asked(kind, target, window, window, measured=target * ratio), [])
+    assert (found.answers, found.covered) == ((), None)
+    piece = found.standard.pieces[0]
+    wanted = found.trim.exact
+    of = [v * 10.0**p for p in range(-3, 14) for v in decade(piece.name)]
+    assert abs(math.log(piece.value / wanted)) <= min(abs(math.log(v / wanted)) for v in of) + 1e-9
+    low, high = target * (1 - window), target * (1 + window)
+    beside = (found.trim.how == "across") == (kind == "resistor")
+    for series in ("E24", "E96", "E192"):
+        value = nearest(wanted, series)
+        whole = value * target * ratio / (value + target * ratio) if beside else value + target * ratio
+        if low <= whole <= high:
+            break
+    else:
+        series = "E24"
+    assert piece.name == series
+
+
+def test_a_value_is_made_on_the_command_line(tmp_path):
+    drawer = tmp_path / "drawer.csv"
+    drawer.write_text("what,value,tolerance,count,shelf\nr,150k,1,4,left\nr,1M,5,2,left\n")
+    run = CliRunner().invoke(app, ["combine", "resistor", "75k", "--stock", str(drawer), "--volts", "40", "--json"])
+    told = json.loads(run.stdout)
+    two = next(a for a in told["answers"] if a["which"] == "1")
+    assert (two["text"], two["value"], two["to_order"]) == ("150 kΩ ∥ 150 kΩ", 75e3, [])
+    assert "shelf" in run.stderr
+    said = CliRunner().invoke(app, ["combine", "resistor", "75k", "--measured", "81k"]).output
+    assert "1.012 MΩ across" in said
+    assert "one new, E24:  1 MΩ (to order)" in said
 
 
 def test_search_says_what_serves_and_what_is_to_be_ordered():
@@ -234,9 +277,9 @@ def test_search_says_what_serves_and_what_is_to_be_ordered():
     first = found.answers[0]
     assert first.text == "150 MΩ"
     assert first.serves
-    assert "serves" in first.say(asked)
+    assert "serves" in say_answer(first, asked)
     assert first.loads[0].volts == 500
-    assert "Every arrangement of 1 to 2" in found.proof
+    assert "Every arrangement of up to 2" in say_search(found)
     none = search(Asked("capacitor", 1e-6, measured=1e-6), [Piece(1e-6)])
     assert none.answers == ()
     with pytest.raises(RangeError):

@@ -13,6 +13,7 @@ from candor.packs.bundled import bundled_pack
 from candor.packs.load import parse_pack
 from candor.packs.reproduces import range_misses
 from candor.packs.retrim import named_in, retrim
+from candor.words.combining import say_retrim
 
 
 def with_part(pack, name, value):
@@ -60,10 +61,13 @@ def test_the_nearest_on_hand_within_the_window_and_what_is_then_left():
     pieces = (Piece(12e3, name="12 kΩ 5 %"), Piece(15e3, name="15 kΩ 5 %"), Piece(40e3, name="40 kΩ"))
     found = retrim(pack, "line", "line", "mark", 0.012, pieces=pieces)
     assert found.added.how == "in series"
-    assert found.piece == "15 kΩ 5 % from stock"
+    assert found.stock is pieces[1]
+    assert "15 kΩ 5 % from stock: then the range is off by" in say_retrim(found)
     # The needle reads 1.2 % high; 15 kohm on 1125 take 1.333 % away.
     assert found.left == pytest.approx(1.012 / (1 + 15 / 1125) - 1, abs=2e-5)
-    assert "None of stock serves" in retrim(pack, "line", "line", "mark", 0.012, pieces=()).sentence
+    assert "None in stock serves. The nearest of E24 is" in say_retrim(
+        retrim(pack, "line", "line", "mark", 0.012, pieces=())
+    )
     assert retrim(pack, "knob", "bias", "dial", 0.01) is None  # a set screw is not a part
     assert retrim(bundled_pack("wexcombe-cc21"), "pointer", "r", "10k", 0.01) is None
     with pytest.raises(RangeError, match="something else is off"):

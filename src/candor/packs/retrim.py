@@ -11,8 +11,6 @@ from candor.core.combine.exact import Piece
 from candor.core.combine.preferred import nearest
 from candor.core.combine.trims import Trim, trim
 from candor.core.errors import CandorError, RangeError
-from candor.core.quantities import engineering
-from candor.core.quantities.show import signed
 from candor.packs.functions import Function, Range
 from candor.packs.made import missed
 from candor.packs.model import Pack
@@ -34,8 +32,12 @@ class Retrim:
         As drawn or measured, and as it must be.
     added : Trim
         The one part that brings it there, with the window that serves.
-    piece : str
-        The nearest on hand within the window, in words; else what to order.
+    size : float
+        Of the piece that goes in, the nearest on hand within the window, else the nearest of E24; 0 where none can.
+    stock : Piece or None
+        Where it is from stock.
+    asked_stock : bool
+        Whether the stock was looked through.
     left : float
         Share by which the point is then off.
     """
@@ -44,18 +46,11 @@ class Retrim:
     value: float
     wanted: float
     added: Trim
-    piece: str
+    size: float
+    stock: Piece | None
+    asked_stock: bool
     left: float
     unit: str
-
-    @property
-    def sentence(self) -> str:
-        """Say it."""
-        if math.isinf(self.added.exact):
-            return f"{self.ref} is right as it is."
-        was, wanted = engineering(self.value, self.unit, 5), engineering(self.wanted, self.unit, 5)
-        left = f" {self.piece}: then {signed(100 * self.left, 2)} %." if self.piece else ""
-        return f"By its circuit {self.ref}, {was}, must be {wanted}: {self.added.say(self.unit)}.{left}"
 
 
 def named_in(pack: Pack, adjuster: str, function: str, range_: str) -> None:
@@ -138,14 +133,24 @@ def retrim(
     below, above = 1 - min(ends) / times, max(ends) / times - 1
     unit, kind = ("F", "capacitor") if acts.upper().startswith("C") else ("ohm", "resistor")
     added = trim(value, value * times, below, above, kind)  # type: ignore[arg-type]
-    piece, size = _piece(added, unit, pieces)
+    stock, size = _piece(added, pieces)
     left = math.nan
     if size:
         beside = added.how == ("across" if unit == "ohm" else "in series")
         made = 1 / (1 / value + 1 / size) if beside else value + size
         got = _made(pack, f, r, acts, made) / here / wanted_times
         left = got - 1 if making.how in INDICATES else 1 / got - 1
-    return Retrim(ref=acts, value=value, wanted=value * times, added=added, piece=piece, left=left, unit=unit)
+    return Retrim(
+        ref=acts,
+        value=value,
+        wanted=value * times,
+        added=added,
+        size=size,
+        stock=stock,
+        asked_stock=pieces is not None,
+        left=left,
+        unit=unit,
+    )
 
 
 def _made(pack: Pack, function: Function, range_: Range, part: str, value: float) -> float:
@@ -169,12 +174,11 @@ def _root(off, part: str) -> float:  # type: ignore[no-untyped-def]
         ) from None
 
 
-def _piece(added: Trim, unit: str, pieces: Iterable[Piece] | None) -> tuple[str, float]:
+def _piece(added: Trim, pieces: Iterable[Piece] | None) -> tuple[Piece | None, float]:
     if math.isinf(added.exact) or added.exact <= 0:
-        return "", 0.0
+        return None, 0.0
     there = [p for p in pieces or () if added.low <= p.value <= added.high and p.count > 0]
     if there:
         best = min(there, key=lambda p: abs(math.log(p.value / added.exact)))
-        return f"{best.name or engineering(best.value, unit)} from stock", best.value
-    order = nearest(added.exact, "E24")
-    return (f"{'' if pieces is None else 'None of stock serves; '}{engineering(order, unit)} of E24 would", order)
+        return best, best.value
+    return None, nearest(added.exact, "E24")

@@ -8,6 +8,8 @@ from dataclasses import dataclass, replace
 
 from candor.core.calibration.point import TestPoint
 from candor.core.calibration.result import PointResult, assess_point
+from candor.core.combine.exact import Piece
+from candor.core.combine.search import Asked, search
 from candor.core.leaving.electrical import LocalRule, TouchReading, judge_earth, judge_insulation, judge_touch
 from candor.core.power.rail_ohms import RailOhms
 from candor.core.reading.dial import DialRange
@@ -24,7 +26,9 @@ from candor.core.verdict.settle import Remedy, Settlement
 from candor.notebook.power.may_power import PowerItem
 from candor.notebook.release.leaving import LeavingItem
 from candor.notebook.work import check_findings as found
-from candor.words import checks, results, settling, tubes
+from candor.packs.bundled import bundled_pack
+from candor.packs.retrim import retrim
+from candor.words import checks, combining, results, settling, tubes
 
 DAY = dt.date(2026, 4, 18)
 POINT = TestPoint(
@@ -48,7 +52,7 @@ class Case:
 
 def cases() -> tuple[Case, ...]:
     """Return the table, topic by topic."""
-    return (*_results(), *_settling(), *_checks(), *_lines(), *_tubes())
+    return (*_results(), *_settling(), *_checks(), *_lines(), *_tubes(), *_combining())
 
 
 def review_table() -> str:
@@ -209,3 +213,27 @@ def _tubes() -> Iterator[Case]:
         yield Case(topic, name, tubes.say_balance(Balance(share, 0.03, within)))
     yield Case(topic, "known tubes contradict each other", tubes.say_doubted(("K2",)))
     yield Case(topic, "what a kind of tube bears", tubes.say_kind(BY_NAME["beam power, small"]))
+
+
+def _combining() -> Iterator[Case]:
+    topic = "Values made of pieces"
+    across = Asked("resistor", 68e3, 0.01, 0.01, measured=71.5e3, volts=400, most=2, series="E24")
+    found = search(across, [Piece(1.5e6, 0.05, 2, "1.5 MΩ 5 % 0.5 W", watts=0.05)])
+    yield Case(topic, "a trim and what was searched", combining.say_search(found))
+    for name, asked in (
+        ("capacitors over their rating", Asked("capacitor", 47e-9, 0.02, 0.02, volts=450, most=3)),
+        ("a resistor to be split", Asked("resistor", 4.7e6, 0.05, 0.05, volts=900, most=1)),
+    ):
+        two = search(asked, [Piece(47e-9, 0.05, 1, volts=400), Piece(22e-9, 0.05, 1, volts=630), Piece(25e-9, 0.05, 1, volts=630)]
+                     if asked.kind == "capacitor" else [Piece(4.7e6, 0.05, 1, volts=350)])  # fmt: skip
+        yield Case(topic, name, combining.say_search(two))
+        yield Case(topic, f"{name}: its first answer", combining.say_answer(two.answers[0], asked))
+        yield Case(topic, f"{name}: what is over", combining.say_over(two.answers[0].loads[0]))
+    yield Case(topic, "nothing on hand", combining.say_search(search(Asked("resistor", 12.4e3), [])))
+    yield Case(topic, "nothing needed", combining.say_search(search(Asked("resistor", 10e3, measured=10e3), [])))
+    for _, what, answer in combining.named_answers(found)[:1]:
+        yield Case(topic, f"{what}, to order", combining.say_to_order(answer, across))
+    for name, stock in (("from stock", [Piece(15e3, name="15 kΩ 5 %")]), ("to order", []), ("no stock asked", None)):
+        part = retrim(bundled_pack("tarnholm-tt7"), "line", "line", "mark", 0.012, pieces=stock)
+        if part is not None:
+            yield Case(topic, f"the part of an adjuster, {name}", combining.say_retrim(part))

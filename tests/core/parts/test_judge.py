@@ -456,6 +456,11 @@ def test_a_new_capacitor_is_rated_for_the_rail_before_the_tubes_draw_or_as_the_o
     assert "Rated against 470 V" in " ".join(needs(known).notes)
     less = replace(unknown, no_load_volts=90)
     assert propose(less, [])[0].piece.volts == 100
+    tight = OnHand(kind="capacitor", value=0.1e-6, make="film", volts=630, key="tight", count=1)
+    exact, new = propose(replace(unknown, no_load_volts=630), [tight])
+    assert exact.minds
+    assert exact.says.endswith("630 V for 630 V: nothing to spare.")
+    assert (new.piece.volts, new.minds, new.says.endswith("1000 V for 630 V: 59 % to spare.")) == (1000, False, True)
 
 
 @pytest.mark.parametrize("leakage", [1e-9, 5e-3])

@@ -15,6 +15,7 @@ from candor.notebook.entries.strikes import Struck
 from candor.notebook.parts.parts_import import preview_parts
 from candor.notebook.parts.parts_list import list_parts, say_counts
 from candor.notebook.shelf import shelf
+from candor.notebook.work.description import base_of
 from candor.notebook.work.job import fold
 from candor.notebook.work.settings import Settings, settings_of
 from candor.packs.bundled import bundled_packs
@@ -114,6 +115,23 @@ def test_the_sample_decides_whether_it_sees_power(scope, bodies, state, words):
     assert parts.sample == state
     assert words in parts.sample_words
     assert [x.part.ref for x in parts.lines if x.sample] == ["C17", "C41 c"]
+
+
+def test_without_a_circuit_the_sample_is_whichever_was_measured(notebook):
+    """Nothing says which electrolytics are farthest from the supply; whoever stands at the bench sees it."""
+    notebook.write("x", JobOpened(maker="M", type="X", serial="1"))
+    listed = [
+        PartListed(ref=ref, what="capacitor", nominal=20e-6, make="electrolytic", volts=450)
+        for ref in ("C1", "C2", "C3")
+    ]
+    notebook.append(drafts_of("x", listed))
+
+    def parts():
+        return list_parts(job := fold("x", notebook.entries_of("x")), base_of(notebook, job))
+
+    assert "two electrolytics, such as C1 and C2. No circuit is described" in parts().sample_words
+    notebook.append(drafts_of("x", [PartMeasured(ref="C3", value=21e-6, esr=1.0, hertz=120)]))
+    assert [x.part.ref for x in parts().lines if x.sample] == ["C1", "C3"]
 
 
 def test_a_bad_sample_is_lifted_once_all_are_measured(scope):

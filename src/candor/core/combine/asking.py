@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from candor.core.combine.search import Asked
 from candor.core.errors import ValueTextError
 from candor.core.parts.codes import read_mark
-from candor.core.parts.part import UNITS, VALUED, Kind, Measured, Part
+from candor.core.parts.part import UNITS, VALUED, Measured, Part
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
 
@@ -29,7 +29,7 @@ def asked_for(part: Part, measured: Measured) -> dict[str, str]:
     }
 
 
-def read_asked(text: Mapping[str, str], *, kind: Kind, most: int, series: str) -> Asked:
+def read_asked(text: Mapping[str, str], *, kind: str, most: int, series: str) -> Asked:
     """Return what the fields ask: a window of 1 % where none is said.
 
     Raises

@@ -7,7 +7,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from candor.core.combine.exact import OPERATIONS, Combination, Operation, Piece, Tree, best, combination
-from candor.core.combine.preferred import values_between
+from candor.core.combine.preferred import nearest, values_between
 from candor.core.combine.trims import (
     NEW_RESISTOR_VOLTS,
     Kind,
@@ -18,18 +18,11 @@ from candor.core.combine.trims import (
     split_resistor,
     trim,
 )
-from candor.core.combine.worst_case import WorstCase, best_worst_case
+from candor.core.combine.worst_case import best_worst_case
 from candor.core.errors import RangeError
-from candor.core.parts.part import UNITS
-from candor.core.quantities import engineering
-from candor.core.quantities.show import round_up, signed, trimmed
 
 SPAN = 1000.0  # series values from a thousandth to a thousand times the target are searched
 SERIES_MOST = 3  # pieces, where a series is searched
-SIFTED: dict[Kind, str] = {
-    "resistor": "resistors in series with none over its rating",
-    "capacitor": "capacitors that each stand the whole voltage",
-}
 SERIES_TOLERANCE = {"E3": 0.2, "E6": 0.2, "E12": 0.1, "E24": 0.05, "E48": 0.02, "E96": 0.01, "E192": 0.005}
 
 
@@ -100,37 +93,47 @@ class Answer:
         """The pieces that are not on hand."""
         return tuple(p for p in self.pieces if p.to_order)
 
-    def order_words(self, kind: Kind) -> str:
-        """Say what is to be ordered: nothing, ``to order`` for all of it, ``to order: 47 kΩ`` for a part."""
-        missing = ", ".join(engineering(p.value, UNITS[kind]) for p in self.to_order)
-        if not missing:
-            return ""
-        return "to order" if len(self.to_order) == len(self.pieces) else f"to order: {missing}"
-
     @property
-    def over(self) -> str:
-        """What is above a rating, or nothing."""
-        return "; ".join(load.over for load in self.loads if load.over)
+    def is_over(self) -> bool:
+        """Whether a piece carries more than its rating."""
+        return any(load.is_over for load in self.loads)
 
-    def say(self, asked: Asked) -> str:
-        """Say how near it comes, at worst how far it is off, and what each piece carries."""
-        unit = "ohm" if asked.kind == "resistor" else "F"
-        off = 100 * (self.value / asked.target - 1)
-        worst = 100 * max(self.high - asked.target, asked.target - self.low) / asked.target
-        words = [
-            f"{engineering(self.value, unit, 5)}, {signed(off, 3 if abs(off) < 0.1 else 2)} %",
-            f"at worst {trimmed(worst, 3)} % off",
-        ]
-        if self.loads:
-            words.append("each " + ", ".join(_say_load(load) for load in self.loads))
-        words.append("serves always" if self.always else "serves" if self.serves else "outside the window")
-        return "; ".join(words) + (f". Above its rating: {self.over}" if self.over else "")
+
+@dataclass(frozen=True)
+class Covered:
+    """What a search covered.
+
+    Attributes
+    ----------
+    most, count : int
+        Arrangements of 1 to `most` pieces, of `count` values.
+    beside : bool
+        Whether the part that is there was counted in in every one.
+    gap : float
+        By how much another could be better by worst case, as a share of the target; 0 where all were tried.
+    """
+
+    most: int
+    count: int
+    beside: bool
+    gap: float
+
+
+@dataclass(frozen=True)
+class Split:
+    """A resistor that must be several: `count` of `ohms` in series, with `volts` V across them all."""
+
+    count: int
+    ohms: float
+    volts: float
 
 
 @dataclass(frozen=True)
 class Found:
     """All answers: the nearest for each number of pieces, the best by worst case, and the trim where one was asked.
 
+    `standard` is one new piece of the coarsest of E24, E96 and E192 (IEC 60063) that serves, of E24 where none does: no drawer is
+    needed for it, and where nothing is on hand and no series is searched it is all there is.
     `rated` is there where every answer that serves has a piece over its rating: the nearest of all resistors in series of
     which none is over its own, or of all capacitors that each stand the whole voltage.
     """
@@ -139,8 +142,10 @@ class Found:
     trim: Trim | None
     answers: tuple[Answer, ...]
     worst: Answer | None
-    proof: str
+    covered: Covered | None
+    split: Split | None = None
     rated: Answer | None = None
+    standard: Answer | None = None
 
 
 def search(asked: Asked, on_hand: Sequence[Piece], should_stop: Callable[[], bool] = lambda: False) -> Found:
@@ -152,7 +157,7 @@ def search(asked: Asked, on_hand: Sequence[Piece], should_stop: Callable[[], boo
     Raises
     ------
     RangeError
-        Where a value is not above zero, or there is nothing to search.
+        Where a value is not above zero.
     CancelledError
     """
     wanted, made = asked.target, None
@@ -164,8 +169,10 @@ def search(asked: Asked, on_hand: Sequence[Piece], should_stop: Callable[[], boo
         )
         wanted = made.exact
         if math.isinf(wanted):
-            return Found(asked=asked, trim=made, answers=(), worst=None, proof="Nothing needs to be added.")
-    pieces, most = list(on_hand), asked.most
+            return Found(asked=asked, trim=made, answers=(), worst=None, covered=None)
+    pieces, most, standard = list(on_hand), asked.most, _standard(asked, made, wanted)
+    if not pieces and not asked.series:
+        return Found(asked=asked, trim=made, answers=(), worst=None, covered=None, standard=standard)
     if asked.series:
         known = {f"{p.value:.4g}" for p in pieces}
         share = SERIES_TOLERANCE[asked.series]
@@ -186,16 +193,28 @@ def search(asked: Asked, on_hand: Sequence[Piece], should_stop: Callable[[], boo
         if _all_over(answers)
         else None
     )
-    kept = f" Of {SIFTED[asked.kind]}, up to {asked.most} pieces, the last is the nearest." if rated else ""
-    proof = _proof(worst, asked, most, len(pieces)) + (kept or _split(asked, made, wanted, pieces))
+    gap = 0.0 if worst.proved else (worst.worst - worst.floor) / asked.target
     return Found(
         asked=asked,
         trim=made,
         answers=answers,
         worst=_answer(worst.combination, pieces, asked, made),
-        proof=proof,
+        covered=Covered(most, len(pieces), asked.measured is not None, gap),
+        split=_split(asked, made, wanted, pieces),
         rated=rated,
+        standard=standard,
     )
+
+
+def _standard(asked: Asked, made: Trim | None, wanted: float) -> Answer:
+    """One new piece: of the coarsest series that serves, of E24 where none does."""
+    found = []
+    for series in ("E24", "E96", "E192"):
+        volts = NEW_RESISTOR_VOLTS if asked.kind == "resistor" else 0.0
+        share = SERIES_TOLERANCE[series]
+        piece = Piece(value=nearest(wanted, series), tolerance=share, volts=volts, to_order=True, name=series)
+        found.append(_answer(combination(0, [piece]), [piece], asked, made))
+    return next((a for a in found if a.serves), found[0])
 
 
 def _beside(asked: Asked, made: Trim | None) -> float:
@@ -207,7 +226,7 @@ def _beside(asked: Asked, made: Trim | None) -> float:
 
 
 def _all_over(answers: Sequence[Answer]) -> bool:
-    return any(a.over for a in answers) and not any(a.serves and not a.over for a in answers)
+    return any(a.is_over for a in answers) and not any(a.serves and not a.is_over for a in answers)
 
 
 def _rated(
@@ -234,7 +253,7 @@ def _rated(
 
     def stands(tree: Tree) -> bool:
         answer = _answer(combination(tree, usable), usable, asked, made)
-        return answer.serves and not answer.over
+        return answer.serves and not answer.is_over
 
     operations: tuple[Operation, ...] = ("sum",) if asked.kind == "resistor" else OPERATIONS
     off = asked.target * max(asked.below, asked.above) * (1 + 1e-6)
@@ -252,27 +271,15 @@ def _rated(
     return min(answers, key=lambda a: abs(a.value - asked.target), default=None)
 
 
-def _split(asked: Asked, made: Trim | None, wanted: float, pieces: Sequence[Piece]) -> str:
-    """Say into how many equal resistors what is added must be split so that none has more volts than it may."""
+def _split(asked: Asked, made: Trim | None, wanted: float, pieces: Sequence[Piece]) -> Split | None:
+    """Return into how many equal resistors what is added must be split so that none has more volts than it may."""
     rated = [p.volts for p in pieces if p.volts]
     volts = _volts(asked, made, wanted)
     if asked.kind != "resistor" or not volts or not rated or volts <= max(rated):
-        return ""
+        return None
     low, high = (made.low, made.high) if made else (wanted * (1 - asked.below), wanted * (1 + asked.above))
     number, each = split_resistor(value=wanted, low=low, high=high, volts=volts, rating=max(rated))
-    value = engineering(each, "ohm")
-    return f" For {trimmed(volts, 3)} V split it: {number} x {value} in series, {trimmed(volts / number, 3)} V each."
-
-
-def _proof(worst: WorstCase, asked: Asked, most: int, count: int) -> str:
-    whole = ", the part that is there included" if asked.measured is not None else ""
-    tried = (
-        f"Every arrangement of 1 to {most} of {count} values was covered: no other is nearer by nominal value{whole}."
-    )
-    if worst.proved:
-        return f"{tried} By worst case, all were tried."
-    gap = round_up(100 * (worst.worst - worst.floor) / asked.target)
-    return f"{tried} By worst case, none can be better than this one by more than {trimmed(gap, 2)} %."
+    return Split(number, each, volts)
 
 
 def _answer(found: Combination, pieces: Sequence[Piece], asked: Asked, made: Trim | None) -> Answer:
@@ -305,8 +312,3 @@ def _volts(asked: Asked, made: Trim | None, value: float) -> float:
 
 def _joined(a: float, b: float, beside: bool) -> float:
     return a * b / (a + b) if beside else a + b
-
-
-def _say_load(load: Load) -> str:
-    watts = f" {engineering(load.watts, 'W', 2)}" if load.watts else ""
-    return f"{trimmed(load.volts, 3)} V{watts}"

@@ -11,7 +11,6 @@ from candor.core.combine.exact import Piece, Tree, value_of
 from candor.core.combine.preferred import nearest
 from candor.core.errors import RangeError
 from candor.core.quantities import engineering
-from candor.core.quantities.show import trimmed
 
 NEW_RESISTOR_VOLTS = 350.0  # a metal film resistor to order, 0.5 or 0.6 W; common practice, no source
 Kind = Literal["resistor", "capacitor"]
@@ -35,21 +34,30 @@ class Trim:
     low: float
     high: float
 
-    def say(self, unit: str) -> str:
-        """Say it: ``369.6 MΩ across; 236.1 MΩ to 829.6 MΩ serves``."""
-        if math.isinf(self.exact):
-            return "inside as it is; nothing is needed"
-        upper = f"to {engineering(self.high, unit)} serves" if math.isfinite(self.high) else "or more serves"
-        return f"{engineering(self.exact, unit)} {self.how}; {engineering(self.low, unit)} {upper}"
-
 
 @dataclass(frozen=True)
 class Load:
-    """What one piece carries: V, W (0 for a capacitor), and whether its rating allows it."""
+    """What one piece carries, V and W (0 for a capacitor), and its ratings, 0 where none is known."""
 
     volts: float
     watts: float
-    over: str
+    volts_rated: float = 0.0
+    watts_rated: float = 0.0
+
+    @property
+    def too_many_volts(self) -> bool:
+        """Whether it carries more volts than it is rated for."""
+        return bool(self.volts_rated) and self.volts > self.volts_rated * (1 + 1e-9)
+
+    @property
+    def too_many_watts(self) -> bool:
+        """Whether it carries more watts than it is rated for."""
+        return bool(self.watts_rated) and self.watts > self.watts_rated * (1 + 1e-9)
+
+    @property
+    def is_over(self) -> bool:
+        """Whether it carries more than one of its ratings."""
+        return self.too_many_volts or self.too_many_watts
 
 
 def trim(measured: float, target: float, below: float, above: float, kind: Kind) -> Trim:
@@ -90,12 +98,7 @@ def loads(tree: Tree, pieces: Sequence[Piece], kind: Kind, volts: float) -> tupl
     def over(place: int, across: float) -> Load:
         piece = pieces[place]
         watts = across**2 / piece.value if kind == "resistor" else 0.0
-        faults = []
-        if piece.volts and across > piece.volts * (1 + 1e-9):
-            faults.append(f"{trimmed(across)} V on {trimmed(piece.volts)} V")
-        if piece.watts and watts > piece.watts * (1 + 1e-9):
-            faults.append(f"{engineering(watts, 'W', 3)} in {engineering(piece.watts, 'W', 3)}")
-        return Load(across, watts, " and ".join(faults))
+        return Load(across, watts, piece.volts, piece.watts)
 
     def walk(node: Tree, across: float) -> tuple[Load, ...]:
         if isinstance(node, int):

@@ -22,6 +22,7 @@ from candor.core.severity import Severity
 CAPACITOR_VOLTS = (16, 25, 35, 50, 63, 100, 160, 200, 250, 350, 400, 450, 630, 1000, 1600, 2000)
 ELECTROLYTIC_MOST = 450.0  # V: above it two in series
 EQUALISE = "An equalising resistor across each."
+LITTLE_SPARE = 1.1  # a rating less than a tenth above what stands there is worth a word; common practice, no source
 SERIES_SPARE = 1.1  # capacitors in series are unlike: a tenth more rating
 RESISTOR_WATTS = (0.25, 0.5, 1.0, 2.0, 3.0, 5.0, 10.0)
 NEW_MAKE: dict[Make, Make] = {
@@ -203,7 +204,25 @@ def propose(part: Part, on_hand: Iterable[OnHand], mains: Mains | None = None) -
     there = [item for item in on_hand if serves(item, wanted)]
     there.sort(key=lambda i: (abs(math.log(i.value / wanted.value)), i.volts, i.watts))
     found = [Proposal(i, f"{i.count} in stock. {_effect(part, i.value)}".strip()) for i in there[:4]]
-    return (*found, _to_order(part, wanted))
+    return tuple(_with_margin(p, _stands(part)) for p in (*found, _to_order(part, wanted)))
+
+
+def _stands(part: Part) -> float:
+    """What a capacitor must stand, V, as far as it is known: the rail before the tubes draw, else what is drawn across it."""
+    return part.no_load_volts or part.volts_across if part.kind == "capacitor" and not part.mains else 0.0
+
+
+def _with_margin(proposal: Proposal, stands: float) -> Proposal:
+    """A capacitor says by how much its rating is above what it must stand; where that is little, it asks for care."""
+    if not stands or not proposal.piece.volts:
+        return proposal
+    of_each = stands / proposal.count
+    spare = proposal.piece.volts / of_each - 1
+    little = spare < LITTLE_SPARE - 1 - 1e-9
+    each = " each" if proposal.count > 1 else ""
+    words = f"{trimmed(proposal.piece.volts)} V for {trimmed(of_each, 3)} V{each}: "
+    words += f"{100 * spare:.0f} % to spare" if spare >= 0.005 else "nothing to spare"
+    return replace(proposal, says=f"{proposal.says} {words}.", minds=proposal.minds or little)
 
 
 def _like_for_like(part: Part, on_hand: Iterable[OnHand]) -> tuple[Proposal, ...]:
@@ -222,11 +241,18 @@ def _to_order(part: Part, wanted: Needs) -> Proposal:
     if wanted.make == "electrolytic" and wanted.volts > ELECTROLYTIC_MOST:
         return _two_in_series(part, wanted)
     value = _standard_value(part, wanted)
-    volts = next((float(v) for v in CAPACITOR_VOLTS if v >= wanted.volts), wanted.volts) if wanted.volts else 0.0
+    volts = _rating(wanted, _stands(part)) if wanted.volts else 0.0
     new = OnHand(
         kind="capacitor", value=value, make=wanted.make, volts=volts, safety=wanted.safety, celsius=wanted.celsius
     )
     return Proposal(new, f"To order. {_effect(part, value)}".strip())
+
+
+def _rating(wanted: Needs, stands: float) -> float:
+    """The lowest usual rating with a tenth to spare; of an electrolytic that has none so high, the lowest that stands it."""
+    usual = [float(v) for v in CAPACITOR_VOLTS if wanted.make != "electrolytic" or v <= ELECTROLYTIC_MOST]
+    spare = [v for v in usual if v >= LITTLE_SPARE * stands]
+    return next((v for v in (*spare, *usual) if v >= wanted.volts), wanted.volts)
 
 
 def _resistor(part: Part, wanted: Needs) -> Proposal:

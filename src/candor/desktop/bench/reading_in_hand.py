@@ -27,15 +27,17 @@ from candor.desktop.bench.shop import Shop
 from candor.desktop.bench.source_in_hand import Applying
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
-from candor.notebook.power.retrimming import retrim_words
+from candor.notebook.power.retrimming import retrim_at
 from candor.notebook.soak.soaking import warm_up_left
 from candor.notebook.work.assessment import assess_draft
 from candor.notebook.work.placing import Placed
 from candor.packs.procedure import ProcedureStep, notes_of, point_step
+from candor.packs.retrim import Retrim
 from candor.sitting.command import Command
 from candor.sitting.commands import calibrate
 from candor.sitting.step_words import load_words, no_standard_words
 from candor.sitting.taking import ReadingInHand, is_done, pressed, read_step
+from candor.words.combining import say_retrim
 
 
 class Hand(Applying):
@@ -122,7 +124,8 @@ class Hand(Applying):
         job, pack = self._in_hand.job, self._in_hand.pack
         if step.adjuster is None or not step.adjuster.acts or job is None or pack is None:
             return ""
-        return retrim_words(job, pack, step, self._in_hand.found, self._shop.stock())
+        found = retrim_at(job, pack, step, self._in_hand.found, self._shop.stock())
+        return say_retrim(found) if isinstance(found, Retrim) else str(found or "")
 
     # --- taking ---------------------------------------------------------------------------------------
 

@@ -26,6 +26,7 @@ from candor.notebook.parts.parts_list import PartLine
 from candor.notebook.parts.replacing import of_answer
 from candor.notebook.parts.stock import StockItem, pieces
 from candor.sitting.commands import parts
+from candor.words.combining import named_answers, say_answer, say_search, say_to_order
 
 FIELDS = (("target", "value wanted", "7 M"), ("window", "serves within ± %", "1"), ("measured", "trim a part that reads", "6.72 M"),
           ("volts", "V across", "300"))  # fmt: skip
@@ -150,17 +151,10 @@ class Combiner(QWidget):
 
     def _show(self, found: Found) -> None:
         self._found = found
-        unit = "ohm" if found.asked.kind == "resistor" else "F"
-        self._say(f"{found.trim.say(unit)}. {found.proof}" if found.trim else found.proof)
-        rows = []
-        for index, answer in enumerate(found.answers):
-            count = len(answer.pieces)
-            rows.append(self._row(str(index), f"{count} piece{'s' if count > 1 else ''}", answer, found.asked))
-        if found.worst is not None:
-            rows.append(self._row("worst", "best by worst case", found.worst, found.asked))
-        if found.rated is not None:
-            rows.append(self._row("rated", "none over its rating", found.rated, found.asked))
-        serving = [r.key for r, a in zip(rows, found.answers, strict=False) if a.serves and not a.over]
+        self._say(say_search(found))
+        answers = named_answers(found)
+        rows = [self._row(key, what, answer, found.asked) for key, what, answer in answers]
+        serving = [key for key, _, a in answers if a.serves and not a.is_over]
         self._current = serving[0] if serving else rows[-1].key if rows else ""
         self.list.show_rows(tuple(rows), self._current)
         self.list.setVisible(bool(rows))
@@ -170,17 +164,16 @@ class Combiner(QWidget):
         self.answered.emit()
 
     def _row(self, key: str, lead: str, answer: Answer, asked: Asked) -> Row:
-        shape = "cross" if answer.over or not answer.serves else "full" if answer.always else "watch"
-        missing = answer.order_words(asked.kind)
+        shape = "cross" if answer.is_over or not answer.serves else "full" if answer.always else "watch"
+        missing = say_to_order(answer, asked)
         order = f" · {missing}" if missing else ""
-        return Row(key, f"{lead}:  {answer.text}{order}", answer.say(asked), shape)
+        return Row(key, f"{lead}:  {answer.text}{order}", say_answer(answer, asked), shape)
 
     def answer(self) -> Answer | None:
         """Return the arrangement chosen."""
         if self._found is None or not self._current:
             return None
-        special = {"worst": self._found.worst, "rated": self._found.rated}
-        return special[self._current] if self._current in special else self._found.answers[int(self._current)]
+        return next(answer for key, _, answer in named_answers(self._found) if key == self._current)
 
     def _pick(self, key: str) -> None:
         self._current = key

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass, field, replace
 from typing import Literal, cast
 
@@ -25,6 +25,7 @@ from candor.packs.parts import circuit_for, parts_of_pack, supply_distance
 Fate = Literal["", "replaced", "not fitted"]
 SampleState = Literal["none", "to measure", "good", "bad"]
 SAMPLE_SIZE = 2
+NO_CIRCUIT = "No circuit is described, so measure the two that you find farthest from the supply."
 UNUSABLE = 1.0  # D at 120 Hz above which an electrolytic filters nothing: common practice, no source
 
 
@@ -165,9 +166,12 @@ def list_parts(
     live = [(p, measured[p.ref]) for p in parts if not {p.ref, p.can or p.ref} & set(record.replaced)]
     verdicts = judge_all(live, chosen, circuit)
     supply = record.circuit.body.supply if record.circuit else pack.circuit.supply if pack.circuit else ""
-    proposed = sample_refs(parts, circuit, supply)
+    proposed = sample_refs(
+        parts, circuit, supply, {ref for ref, m in measured.items() if m.value is not None or m.state}
+    )
     lines = tuple(_line(job, p, measured[p.ref], verdicts.get(p.ref), p.ref in proposed) for p in parts)
-    state, words = _sample(lines, chosen)
+    far = circuit is not None and bool(supply)
+    state, words = _sample(lines, chosen, far)
     override = job.parts.overridden.get("sample")
     if state == "bad" and override is not None:
         state, words = "good", f"The sample is bad; overridden: {override.body.reason}"
@@ -197,20 +201,28 @@ def _line(job: Job, part: Part, measured: Measured, verdict: PartVerdict | None,
     )
 
 
-def sample_refs(parts: tuple[Part, ...], circuit: Circuit | None, supply: str) -> tuple[str, ...]:
+def sample_refs(
+    parts: tuple[Part, ...], circuit: Circuit | None, supply: str, read: Collection[str] = ()
+) -> tuple[str, ...]:
     """Return the electrolytics farthest from the supply, the farthest first: the sample to test before any mains.
 
-    Those on the rails go before those that bypass a cathode.
+    Those on the rails go before those that bypass a cathode. Where no circuit says which are farthest, whoever stands at the bench
+    does: those that were `read` are the sample.
     """
     old = [p for p in parts if p.make == "electrolytic" and p.fitted]
     if circuit is not None and supply:
         far = {p.ref: supply_distance(circuit, supply, p.ref) for p in old}
         old.sort(key=lambda p: (p.role != "filter", -far[p.ref]))
+    else:
+        old.sort(key=lambda p: p.ref not in read)
     return tuple(p.ref for p in old[:SAMPLE_SIZE])
 
 
-def _sample(lines: tuple[PartLine, ...], policy: Policy) -> tuple[SampleState, str]:
-    """Say what the sample decides: open, twice its value or no usable ESR, and the set stays off until all are done."""
+def _sample(lines: tuple[PartLine, ...], policy: Policy, far: bool) -> tuple[SampleState, str]:
+    """Say what the sample decides: open, twice its value or no usable ESR, and the set stays off until all are done.
+
+    `far` where the circuit says which are farthest from the supply; else any two must do, and that is said.
+    """
     old = [x for x in lines if x.part.make == "electrolytic" and not x.fate]
     sample = [x for x in old if x.sample]
     if not sample:
@@ -229,7 +241,12 @@ def _sample(lines: tuple[PartLine, ...], policy: Policy) -> tuple[SampleState, s
     missing = [x.part.ref for x in sample if x in unread or (x.measured.dissipation is None and not x.measured.state)]
     if missing:
         refs = " and ".join(missing)
-        return "to measure", f"Before any mains: value and ESR of {refs}, the electrolytics farthest from the supply."
+        if far:
+            return (
+                "to measure",
+                f"Before any mains: value and ESR of {refs}, the electrolytics farthest from the supply.",
+            )
+        return "to measure", f"Before any mains: value and ESR of two electrolytics, such as {refs}. {NO_CIRCUIT}"
     open_yet = [x.part.ref for x in sample if not x.measured.state and _undecided(x, policy)]
     if open_yet:
         refs = " and ".join(open_yet)

@@ -10,7 +10,7 @@ from typing import Annotated
 from pydantic import BeforeValidator
 
 from candor.core.combine.exact import Piece
-from candor.core.errors import CandorError
+from candor.core.errors import CandorError, ValueTextError
 from candor.core.parts.codes import Marked
 from candor.core.parts.component import OnHand
 from candor.core.parts.part_kinds import kind_of, read_value, unit_of
@@ -162,6 +162,20 @@ def pieces(
         )
         for i in there
     )
+
+
+def stock_pieces(content: bytes, what: str) -> tuple[Piece, ...]:
+    """Return what a table of stock has of one kind as pieces.
+
+    Raises
+    ------
+    ValueTextError
+        With every line that cannot be read.
+    """
+    found = preview_stock(content)
+    if found.fault:
+        raise ValueTextError(f"The stock cannot be taken: {found.fault}", value="stock")
+    return pieces((StockItem(b, b.count) for b in found.bodies if isinstance(b, StockCounted)), what)[1]
 
 
 def _suits(b: StockCounted, wanted: Needs) -> bool:

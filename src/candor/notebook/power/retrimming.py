@@ -13,13 +13,15 @@ from candor.notebook.parts.stock import StockItem, pieces
 from candor.notebook.work.job import Job
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep
-from candor.packs.retrim import retrim
+from candor.packs.retrim import Retrim, retrim
 
 DIGITS = 5  # of an error's share: finer than any part
 
 
-def retrim_words(job: Job, pack: Pack, step: ProcedureStep, run: RunResult | None, stock: Sequence[StockItem]) -> str:
-    """Say what the part of the adjuster at a step must be by the reading nearest to it, or nothing.
+def retrim_at(
+    job: Job, pack: Pack, step: ProcedureStep, run: RunResult | None, stock: Sequence[StockItem]
+) -> Retrim | CandorError | None:
+    """Return what the part of the adjuster at a step must be by the reading nearest to it, or why no value of it does.
 
     Parameters
     ----------
@@ -33,30 +35,29 @@ def retrim_words(job: Job, pack: Pack, step: ProcedureStep, run: RunResult | Non
     """
     point, adjuster = step.point, step.adjuster
     if point is None or run is None or adjuster is None or not adjuster.acts:
-        return ""
+        return None
     function, range_ = point.key.split("/")[:2]
     read = [r for key, r in run.results.items() if key.startswith(f"{function}/{range_}/") and r.point.nominal]
     if not read:
-        return ""
+        return None
     found = min(read, key=lambda r: abs(r.point.nominal - point.nominal))
     truth = found.indicated - found.error
     if found.point.limit.on_value or found.point.limit.judged_in != "value" or not truth:
-        return ""
+        return None
     measured = job.parts.measured.get(adjuster.acts, ())
     value = (
         next((e.body.value for e in reversed(measured) if isinstance(e.body, PartMeasured) and e.body.value), 0.0)
         or 0.0
     )
     _, there = pieces(stock, "resistor" if adjuster.acts.upper().startswith("R") else "capacitor")
-    return _said(pack, adjuster.key, function, range_, round(found.error / truth, DIGITS), value, there)
+    return _retrim(pack, adjuster.key, function, range_, round(found.error / truth, DIGITS), value, there)
 
 
 @lru_cache(maxsize=32)
-def _said(
+def _retrim(
     pack: Pack, adjuster: str, function: str, range_: str, share: float, measured: float, there: tuple[Piece, ...]
-) -> str:
+) -> Retrim | CandorError | None:
     try:
-        found = retrim(pack, adjuster, function, range_, share, measured, there)
+        return retrim(pack, adjuster, function, range_, share, measured, there)
     except CandorError as error:
-        return str(error)
-    return found.sentence if found is not None else ""
+        return error
