@@ -115,8 +115,8 @@ def supply(
     """Calculate a power supply from cold: mean, low, high and ripple of every node, and the highest volts ever."""
     from candor.core.circuit.netlist import parse_netlist
     from candor.core.power.supply import calculate_supply, read_stop
-    from candor.core.power.supply_words import supply_json, supply_lines
     from candor.notebook.storage.files import read_words
+    from candor.words.supply import supply_json, supply_lines
 
     text = read_words(file)
     answer = calculate_supply(parse_netlist(text), seconds or read_stop(text))

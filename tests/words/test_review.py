@@ -12,7 +12,7 @@ from typer.testing import CliRunner
 from candor.cli import app
 from candor.core.verdict.rules import Rule
 from candor.notebook.work.check_findings import CheckFinding
-from candor.words import checks, combining, results, review, settling, tubes
+from candor.words import checks, combining, results, review, settling, supply, tubes
 
 SOURCE = Path(__file__).parents[2] / "src" / "candor"
 SPEECHLESS = (
@@ -21,6 +21,8 @@ SPEECHLESS = (
     "core/combine/trims.py",
     "core/leaving/electrical.py",
     "core/power/rail_ohms.py",
+    "core/power/supply.py",
+    "core/power/supply_answer.py",
     "core/tubes/matching.py",
     "core/tubes/order.py",
     "core/tubes/ratings.py",
@@ -53,7 +55,7 @@ def test_every_finding_and_every_speaker_has_its_example(monkeypatch):
 
         monkeypatch.setattr(module, name, spy)
 
-    for module in (checks, combining, results, settling, tubes):
+    for module in (checks, combining, results, settling, supply, tubes):
         for name, made in inspect.getmembers(module, inspect.isfunction):
             if (
                 made.__module__ == module.__name__

@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterable, Iterator, Mapping
 from typing import Any
 
 from candor.core.power.earthing import EARTHING, is_earthing
-from candor.core.power.swap import say_swapped, swapped_rectifier
+from candor.core.power.swap import swapped_rectifier
 from candor.core.severity import Severity
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.calibrate import StandardChosen
@@ -18,6 +18,7 @@ from candor.notebook.entries.trace import Worsened
 from candor.notebook.work.job import Job
 from candor.notebook.work.settings import Settings
 from candor.sitting.command import Told
+from candor.words.supply import say_swapped
 
 Follows = Callable[[Any, Job, Settings], Iterable[Told]]
 

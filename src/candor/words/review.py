@@ -11,7 +11,10 @@ from candor.core.calibration.result import PointResult, assess_point
 from candor.core.combine.exact import Piece
 from candor.core.combine.search import Asked, search
 from candor.core.leaving.electrical import LocalRule, TouchReading, judge_earth, judge_insulation, judge_touch
+from candor.core.power.first_capacitor import FirstCapacitor
 from candor.core.power.rail_ohms import RailOhms
+from candor.core.power.swap import SwapAnswer, line_control
+from candor.core.power.typed import CapacitorStress
 from candor.core.reading.dial import DialRange
 from candor.core.reading.reading import Reading
 from candor.core.reading.scale import linear_scale
@@ -28,7 +31,7 @@ from candor.notebook.release.leaving import LeavingItem
 from candor.notebook.work import check_findings as found
 from candor.packs.bundled import bundled_pack
 from candor.packs.retrim import retrim
-from candor.words import checks, combining, results, settling, tubes
+from candor.words import checks, combining, results, settling, supply, tubes
 
 DAY = dt.date(2026, 4, 18)
 POINT = TestPoint(
@@ -52,7 +55,7 @@ class Case:
 
 def cases() -> tuple[Case, ...]:
     """Return the table, topic by topic."""
-    return (*_results(), *_settling(), *_checks(), *_lines(), *_tubes(), *_combining())
+    return (*_results(), *_settling(), *_checks(), *_lines(), *_tubes(), *_combining(), *_supply())
 
 
 def review_table() -> str:
@@ -237,3 +240,35 @@ def _combining() -> Iterator[Case]:
         part = retrim(bundled_pack("tarnholm-tt7"), "line", "line", "mark", 0.012, pieces=stock)
         if part is not None:
             yield Case(topic, f"the part of an adjuster, {name}", combining.say_retrim(part))
+
+
+def _supply() -> Iterator[Case]:
+    topic = "A supply"
+    first, second, bare = (
+        CapacitorStress(
+            name, peak_volts=495.0, loaded_volts=loaded, ripple_volts=14.0, high_line_volts=loaded * 1.11, rated=rated
+        )
+        for name, loaded, rated in (("C1", 352.0, 450.0), ("C2", 318.0, 550.0), ("C3", 301.0, 0.0))
+    )
+    for name, of in (
+        ("a capacitor over its rating", (first, second)),
+        ("none over", (second,)),
+        ("no rating given", (bare,)),
+    ):
+        yield Case(topic, name, " ".join(supply.say_stresses(of)))
+    yield Case(topic, "one capacitor, cold and warm", supply.say_node(first))
+    for name, farad, amperes, more in (("some size serves", 32e-6, 0.21, 0.26), ("none serves", 0.0, 0.0, 0.31)):
+        yield Case(
+            topic, f"first capacitor, {name}", supply.say_first_capacitor(FirstCapacitor(farad, amperes, more), 0.23)
+        )
+    swap = SwapAnswer(
+        before_volts=318.0, after_volts=349.0, relief_volts=(3.5, 10.5), cold_volts=495.0, dropper_ohms=510.0, dropper_watts=1.9,
+        dropped_cold_volts=495.0, dropped_high_volts=352.0,
+    )  # fmt: skip
+    yield Case(topic, "another rectifier", " ".join(supply.say_swap(swap)))
+    for old in ("selenium", "mercury vapour", "vacuum"):
+        yield Case(topic, f"silicon for {old}", supply.say_swapped(old, 495.0))
+    for name, most in (("is enough", 1.05), ("is not enough", 1.2)):
+        yield Case(topic, f"a line control that {name}", supply.say_line_control(line_control(most, 0.9)))
+    yield Case(topic, "holds its charge", supply.say_held(("C1", "C4")))
+    yield Case(topic, "still moves", supply.say_still_moving(5.0))

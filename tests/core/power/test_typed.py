@@ -10,8 +10,9 @@ from candor.core.power.first_capacitor import TRIED_FARAD, largest_first
 from candor.core.power.supply import calculate_supply
 from candor.core.power.supply_answer import report_supply
 from candor.core.power.supply_text import EXAMPLE, read_supply, say_supply
-from candor.core.power.swap import change_rectifier, line_control, say_swap
+from candor.core.power.swap import change_rectifier, line_control
 from candor.core.power.typed import Section, TypedSupply, calculate_typed
+from candor.words.supply import report_lines, say_line_control, say_swap
 
 TUBED = TypedSupply(
     volts=300, hertz=50, load_amperes=0.06, winding_ohms=150, warm_s=12,
@@ -51,7 +52,7 @@ def test_the_line_control_takes_back_what_it_can():
     assert line_control(1.05, 0.9).is_enough
     short = line_control(1.2, 0.9)
     assert not short.is_enough
-    assert "stays 8 % too high" in short.sentence
+    assert "stays 8 % too high" in say_line_control(short)
 
 
 def test_the_first_capacitor_is_the_largest_whose_pulses_the_rectifier_bears():
@@ -99,14 +100,25 @@ def test_a_supply_without_a_filter_has_no_circuit():
 
 
 def test_the_report_says_the_worst_first():
-    lines = report_supply(
-        "300-0-300 V, 150 ohm, vacuum, 16 uF 450 V, 900 ohm, 32 uF, load 60 mA", "silicon", 50
-    ).lines
+    report = report_supply("300-0-300 V, 150 ohm, vacuum, 16 uF 450 V, 900 ohm, 32 uF, load 60 mA", "silicon", 50)
+    lines = report_lines(report)
     assert lines[0].startswith("C1: 504 V before anything draws, at +10 % line, over 450 V.")
-    assert any("What C2 is rated for is not said" in line for line in lines)
-    assert any(line.startswith("The drop:") for line in lines)
-    more = report_supply(
-        "300-0-300 V, 150 ohm, vacuum, 16 uF 550 V, load 60 mA, peaks 230 mA, line control 10 %", "silicon", 50
-    ).lines
+    assert "No rating is given for C2." in lines
+    assert any(line.startswith("The smaller drop:") for line in lines)
+    for stress, node in zip(report.answer.stresses, ("k", "n2"), strict=True):  # every node, cold and warm
+        warm, cold = report.answer.warm.nodes[node], report.answer.cold.nodes[node]
+        said = next(line for line in lines if line.startswith(f"{stress.name}: ") and "warm" in line)
+        for figure in (
+            f"{warm.mean:.1f} V warm",
+            f"{cold.peak:.0f} V cold",
+            f"{stress.high_line_volts:.1f} V at +10 % line",
+        ):
+            assert figure in said
+        assert warm.mean < stress.high_line_volts < cold.peak
+    more = report_lines(
+        report_supply(
+            "300-0-300 V, 150 ohm, vacuum, 16 uF 550 V, load 60 mA, peaks 230 mA, line control 10 %", "silicon", 50
+        )
+    )
     assert any(line.startswith("The first capacitor may be up to ") for line in more)
     assert any(line.startswith("The line control ") for line in more)

@@ -4,7 +4,7 @@ import pytest
 
 from candor.core.jot import JotContext, understand
 from candor.core.parts.mains import Mains
-from candor.core.power.swap import say_swapped, swapped_rectifier
+from candor.core.power.swap import swapped_rectifier
 from candor.notebook.arrive.arrivals import bodies_of
 from candor.notebook.entries.arrive import FindingNoted
 from candor.notebook.entries.goods import NeedLine
@@ -36,6 +36,7 @@ from candor.notebook.power.powering import (
 )
 from candor.notebook.work.job import fold
 from candor.words.checks import say_found
+from candor.words.supply import say_swapped
 from workbench import looked_before_power
 
 SUPPLY = "375-0-375 V, vacuum, 40 uF 450 V, 500 ohm, 40 uF 450 V, load 110 mA"

@@ -18,10 +18,6 @@ ALL_BUT_AC = (
 )
 
 
-HELD = "it holds its charge after the plug is out"
-THEIRS_HELD = "they hold their charge after the plug is out"
-
-
 @dataclass(frozen=True)
 class NodeVolts:
     """What a node did, V: over the last ten cycles, and ever.
@@ -64,14 +60,6 @@ class SupplyAnswer:
     settled: bool
     undischarged: tuple[str, ...]
     envelope: Envelope
-
-    @property
-    def warnings(self) -> tuple[str, ...]:
-        """What holds its charge, and what still moved, in sentences."""
-        named = " and ".join(self.undischarged)
-        said = f"Nothing discharges {named}: {HELD if len(self.undischarged) == 1 else THEIRS_HELD}."
-        moving = f"It still moves after {self.ran_s:.3g} s: what is said of the last ten cycles is not its end."
-        return (*((said,) if named else ()), *(() if self.settled else (moving,)))
 
 
 def calculate_supply(

@@ -1,4 +1,4 @@
-"""What a typed supply does, in sentences: rails, what each capacitor meets, the rectifier, and another rectifier instead."""
+"""What a typed supply does: rails, what each capacitor meets, the rectifier, and another rectifier instead."""
 
 from __future__ import annotations
 
@@ -7,9 +7,8 @@ from dataclasses import dataclass, replace
 
 from candor.core.power.first_capacitor import FirstCapacitor, largest_first
 from candor.core.power.supply_text import read_supply
-from candor.core.power.swap import SwapAnswer, change_rectifier, line_control, say_swap
+from candor.core.power.swap import LineControl, SwapAnswer, change_rectifier, line_control
 from candor.core.power.typed import TypedAnswer, TypedSupply, calculate_typed
-from candor.core.quantities import engineering
 
 
 @dataclass(frozen=True)
@@ -22,47 +21,12 @@ class SupplyReport:
     first: FirstCapacitor | None = None
 
     @property
-    def lines(self) -> tuple[str, ...]:
-        """It in sentences, the worst first."""
-        answer = self.answer
-        over = [s for s in answer.stresses if s.is_over]
-        unknown = [s.name for s in answer.stresses if not s.rated]
-        lines = []
-        if over:
-            names, worst = " and ".join(s.name for s in over), max(s.peak_volts for s in over)
-            rated = min(s.rated for s in over)
-            lines.append(
-                f"{names}: {worst:.0f} V before anything draws, at +10 % line, over {rated:.0f} V. Fit what bears it, "
-                "or see to it that "
-                "the load comes first."
-            )
-        lines.append(
-            f"The rail: {engineering(answer.rail_volts, 'V', 4)}, ripple {engineering(answer.ripple_volts, 'V', 2)} p-p; "
-            f"{engineering(answer.high_line_volts, 'V', 4)} at +10 % line."
-        )
-        lines.append(f"With nothing drawn, regulation and +10 % line included: {answer.no_load_volts:.0f} V.")
-        if not over and not unknown:
-            lines.append("Every capacitor bears that.")
-        if unknown:
-            lines.append(f"What {', '.join(unknown)} is rated for is not said.")
-        lines.append(
-            f"The rectifier passes peaks of {engineering(answer.peak_amperes, 'A', 2)}, "
-            f"{engineering(answer.first_peak_amperes, 'A', 2)} at first."
-        )
-        lines += [_say_first(self.asked, self.first)] if self.first is not None else []
-        if self.swap is not None and self.asked.line_control:
-            control = line_control(self.swap.after_volts / self.swap.before_volts, 1 - self.asked.line_control)
-            lines += [control.sentence] if self.swap.after_volts > self.swap.before_volts else []
-        return (*lines, *answer.cold.warnings, *(say_swap(self.swap) if self.swap else ()))
-
-
-def _say_first(asked: TypedSupply, first: FirstCapacitor) -> str:
-    rated = engineering(asked.rated_peak_amperes, "A", 2)
-    if not first.farad:
-        return f"Even the smallest usual input capacitor draws peaks of {engineering(first.next_amperes, 'A', 2)}, above {rated}."
-    largest, passes = engineering(first.farad, "F", 2), engineering(first.amperes, "A", 2)
-    beyond = f"; the next size {engineering(first.next_amperes, 'A', 2)}" if first.next_amperes else ""
-    return f"The first capacitor may be up to {largest}: peaks of {passes}, of {rated} allowed{beyond}."
+    def control(self) -> LineControl | None:
+        """What a control of the line can take back of what another rectifier adds; None where there is none, or nothing to take."""
+        swap = self.swap
+        if swap is None or not self.asked.line_control or swap.after_volts <= swap.before_volts:
+            return None
+        return line_control(swap.after_volts / swap.before_volts, 1 - self.asked.line_control)
 
 
 def report_supply(

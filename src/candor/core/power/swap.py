@@ -87,25 +87,6 @@ def change_rectifier(
     )
 
 
-def say_swap(answer: SwapAnswer) -> tuple[str, ...]:
-    """Say it: three numbers in V, then the resistor in ohm and W, and what it does not mend."""
-    low, high = answer.relief_volts
-    lines = [
-        f"The drop: the rail goes from {answer.before_volts:.0f} V to {answer.after_volts:.0f} V.",
-        f"The heater that is gone: {low:.0f} to {high:.0f} V more, and every heater with it, 1 to 3 % "
-        "[common practice, no source].",
-        f"The delay that is gone: {answer.cold_volts:.0f} V on every capacitor for {WARM_UP_S[0]:.0f} to {WARM_UP_S[1]:.0f} s at "
-        "+10 % line.",
-    ]
-    if answer.dropper_ohms > 0:
-        lines.append(
-            f"{answer.dropper_ohms:.0f} Ω after the first capacitor mends the first alone: it takes {answer.dropper_watts:.1f} W, "
-            f"choose {answer.chosen_watts:.0f} W. Cold it drops nothing, {answer.dropped_cold_volts:.0f} V; warm at +10 % line the "
-            f"rail is {answer.dropped_high_volts:.0f} V."
-        )
-    return tuple(lines)
-
-
 _OLD = {
     "selenium": r"seleniums?",
     "mercury vapour": r"mercury(?:[ -]vapou?r)?",
@@ -127,54 +108,36 @@ def swapped_rectifier(text: str) -> str:
     return ""
 
 
-def say_swapped(old: str, crest_volts: float) -> str:
-    """Say at once what silicon in place of another rectifier does: drop, heater load, delay; V of the crest at +10 % line, or 0."""
-    drop = {
-        "selenium": "selenium drops about 1 V a plate, more with age, silicon 1 V in all",
-        "mercury vapour": "mercury vapour drops about 15 V, silicon 1 V",
-        "vacuum": "a vacuum rectifier drops 17 to 60 V at its load, silicon 1 V",
-    }[old]
-    crest = f" of {crest_volts:.0f} V at +10 % line" if crest_volts else ""
-    if old in HEATERLESS:
-        return (
-            f"Silicon for {old}: the rails rise ({drop}). No heater and no delay are lost, but hold every rail "
-            "and heater to its rating "
-            "before the instrument is used, and fit a dropping resistor where a rail is too high."
-        )
-    low, high = HEATER_RELIEF
-    return (
-        f"Silicon for {old}. The rails rise ({drop}). The heater that is gone lifts every winding by {100 * low:.0f} to "
-        f"{100 * high:.0f} %. The delay that is gone puts the open-circuit crest{crest} on every capacitor "
-        f"for {WARM_UP_S[0]:.0f} to "
-        f"{WARM_UP_S[1]:.0f} s after switch-on. A dropping resistor mends the first alone. The plan and the "
-        "ratings count with it now."
-    )
-
-
 @dataclass(frozen=True)
 class LineControl:
-    """What a control of the line can take back: by which ratio it must go down, whether it can, and what that costs."""
+    """What a control of the line can take back, all as shares.
+
+    Attributes
+    ----------
+    ratio, lowest : float
+        By which it must go down, and how far it goes.
+    is_enough : bool
+    left : float
+        By how much the rail stays too high; 0 where it is enough.
+    heaters : float
+        What the heaters then have.
+    """
 
     ratio: float
+    lowest: float
     is_enough: bool
-    sentence: str
+    left: float
+    heaters: float
 
 
 def line_control(excess_ratio: float, lowest_ratio: float) -> LineControl:
-    """Say whether a line control that goes down to `lowest_ratio` times nominal can take back a rail so many times too high (1).
+    """Return whether a line control that goes down to `lowest_ratio` times nominal can take back a rail so many times too high (1).
 
     Everything goes down with it, the heaters too.
     """
     ratio = 1 / excess_ratio
     enough = ratio >= lowest_ratio
-    heaters = f"heaters then stand at {100 * max(ratio, lowest_ratio):.0f} %"
-    if enough:
-        return LineControl(
-            ratio, True, f"The line control takes it back at {100 * ratio:.0f} % of the line; {heaters}."
-        )
-    left = 100 * (excess_ratio * lowest_ratio - 1)
+    left = 0.0 if enough else excess_ratio * lowest_ratio - 1
     return LineControl(
-        ratio,
-        False,
-        f"The line control ends at {100 * lowest_ratio:.0f} %: the rail stays {left:.0f} % too high, and {heaters}.",
+        ratio=ratio, lowest=lowest_ratio, is_enough=enough, left=left, heaters=max(ratio, lowest_ratio)
     )

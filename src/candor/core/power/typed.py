@@ -157,11 +157,26 @@ class TypedSupply:
 
 @dataclass(frozen=True)
 class CapacitorStress:
-    """What a capacitor of the filter meets, V, and whether its rating bears it; `rated` 0 where it is not known."""
+    """What a capacitor of the filter meets, and whether its rating bears it.
+
+    Attributes
+    ----------
+    name : str
+    peak_volts : float
+        The highest from cold at +10 % line, V.
+    loaded_volts, ripple_volts : float
+        Mean and peak to peak, warm at nominal line, V.
+    high_line_volts : float
+        Mean, warm at +10 % line, V.
+    rated : float
+        V; 0 where it is not known.
+    """
 
     name: str
     peak_volts: float
     loaded_volts: float
+    ripple_volts: float
+    high_line_volts: float
     rated: float
 
     @property
@@ -224,7 +239,14 @@ def calculate_typed(asked: TypedSupply, should_stop: Callable[[], bool] = lambda
         peak_amperes=max(steady for steady, _ in warm.rectifier_peaks.values()),
         first_peak_amperes=max(ever for _, ever in cold.rectifier_peaks.values()),
         stresses=tuple(
-            CapacitorStress(name, cold.nodes[node].peak, warm.nodes[node].high, section.rated_volts)
+            CapacitorStress(
+                name=name,
+                peak_volts=cold.nodes[node].peak,
+                loaded_volts=warm.nodes[node].mean,
+                ripple_volts=warm.nodes[node].ripple,
+                high_line_volts=high.nodes[node].mean,
+                rated=section.rated_volts,
+            )
             for (name, node), section in zip(nodes, asked.sections, strict=True)
         ),
         warm=warm,

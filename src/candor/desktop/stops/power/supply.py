@@ -12,7 +12,6 @@ from candor.core.parts.mains import WORSE
 from candor.core.power.supply import SupplyAnswer, calculate_supply, is_supply
 from candor.core.power.supply_answer import SupplyReport, report_supply
 from candor.core.power.supply_text import EXAMPLE, read_supply, say_supply
-from candor.core.power.supply_words import supply_lines
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.shop import Shop
 from candor.desktop.bench.voice import Voice
@@ -26,6 +25,7 @@ from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.worker import Work
 from candor.notebook.storage.files import read_words
 from candor.sitting.commands import power
+from candor.words.supply import report_lines, supply_lines
 
 
 class SupplyPanel(QWidget):
@@ -157,7 +157,7 @@ class SupplyPanel(QWidget):
             self.curve.show_envelope(None, ())
             return
         self.report = report
-        self.answer.setText("\n".join(report.lines))
+        self.answer.setText("\n".join(report_lines(report)))
         self.curve.show_envelope(
             report.answer.cold.envelope, tuple((s.name, s.rated) for s in report.answer.stresses if s.rated)
         )
