@@ -16,6 +16,7 @@ sys.path.insert(0, str(Path(__file__).parents[1] / "tests"))
 from candor.core.drift.forecast import forecast
 from candor.core.drift.history import DAYS, Calibration, segments_of
 from candor.core.drift.prior import KNOWN, Prior
+from candor.core.leakage.decay import fit_decay
 from candor.core.reading.repeated import captured, is_still, reference_repeats, window_of
 from candor.core.stability.settle import settling
 from candor.core.tubes.matching import Measured, match, tubes_of
@@ -26,7 +27,7 @@ from candor.core.verdict.settle import settle, with_kind_cut
 from candor.core.waves.modulation import phase_between
 from candor.core.waves.spectrum import distortion, spectrum_of
 from candor.core.waves.waveform import Waveform
-from generators import both, coarse, creep, noise, one, under_from
+from generators import both, coarse, creep, falls, noise, one, under_from
 
 TIMES = 200
 DAY = dt.date(2018, 1, 1)
@@ -46,8 +47,34 @@ class Row:
 
 def rows() -> Iterator[Row]:
     """Every claim under every generator."""
-    for make in (_settling, _captured, _fans, _distortion, _phase, _remedies, _tubes):
+    for make in (_settling, _captured, _fans, _distortion, _phase, _remedies, _tubes, _reforming):
         yield from make(np.random.default_rng(1))
+
+
+def _reforming(chance: np.random.Generator) -> Iterator[Row]:
+    for name, course in falls().items():
+        for kind, scatter in (("white", 0.03), ("heavy", 0.03), ("white", 0.003)):
+            said, held, wide = 0, 0, []
+            for _ in range(TIMES // 4):
+                seen = chance.uniform(300, 1800)
+                seconds = np.arange(2.0, seen, 2.0)
+                found = fit_decay(seconds, 1e-4 * course(seconds) * (1 + noise(kind, scatter, len(seconds), chance)))
+                if found is None:
+                    continue
+                met = seen * chance.uniform(1.15, 3.5)
+                low, high = found.time_to(1e-4 * float(course(np.array([met]))[0]))
+                said, held = said + 1, held + (low <= met <= high)
+                wide.append(high / low)
+            ends = [w for w in wide if math.isfinite(w)]
+            width = f"latest {np.median(ends):.1f} of earliest, said in {len(ends)}" if ends else "nothing said"
+            yield Row(
+                "limit met between",
+                f"{name}, {kind} {100 * scatter:g} %",
+                said,
+                TIMES // 4,
+                held / max(said, 1),
+                width,
+            )
 
 
 def _settling(chance: np.random.Generator) -> Iterator[Row]:

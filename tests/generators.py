@@ -52,3 +52,23 @@ def under_from(course: Course, part: float, horizon: float = 60_000.0) -> float:
     at = np.linspace(0.0, horizon, 60_001)
     over = np.flatnonzero(np.abs(course(at)) > part)
     return float(at[over[-1]]) if len(over) else 0.0
+
+
+def falls() -> dict[str, Course]:
+    """Leakage that falls in forms of all kinds, in any unit: powers, with absorption, stretched, of several processes."""
+
+    def power(floor: float, exponent: float, shift: float = 0.0) -> Course:
+        return lambda t: floor + ((t + shift) / (60 + shift)) ** -exponent
+
+    nothing, low = power(0, 0.7), power(0.02, 0.8)
+    return {
+        "a power with a floor": power(0.05, 0.8),
+        "a power to nothing": nothing,
+        "a power that began before": power(0.05, 0.9, 200),
+        "a power and absorption": lambda t: nothing(t) + 2 * np.exp(-t / 40),
+        "a power and slow absorption": lambda t: low(t) + np.exp(-t / 120),
+        "a stretched exponential": lambda t: 0.05 + 3 * np.exp(-((t / 200) ** 0.5)),
+        "two processes": lambda t: 0.1 + 2 * np.exp(-t / 90) + np.exp(-t / 700),
+        "two powers": lambda t: 0.5 * (t / 60) ** -0.5 + 0.5 * (t / 60) ** -1.2,
+        "by the logarithm of time": lambda t: np.maximum(0.2 * (math.log(20_000) - np.log(t + 30)), 0) + 0.02,
+    }

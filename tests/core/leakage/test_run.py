@@ -8,7 +8,9 @@ import pytest
 from candor.core.errors import RangeError
 from candor.core.leakage.decay import fit_decay
 from candor.core.leakage.run import MOST_POINTS, Calculated, LeakageRun, Plan, Sample, say_discharge
+from generators import falls, noise
 
+FALLS = falls()
 PLAN = Plan(target_volts=280, capacitance=40e-6, limit_amperes=500e-6, dwell_s=300)
 
 
@@ -27,14 +29,12 @@ def feed(watch, current, seconds, volts=lambda _: 280.0, step=0.5, start=0.0):
     ("final", "amplitude", "exponent"), [(200e-6, 2e-3, 0.6), (0.0, 1e-3, 1.0), (50e-6, 5e-4, 0.3)]
 )
 def test_fit_finds_what_it_was_made_from(final, amplitude, exponent):
-    """I∞ + A t^-n with 1 % noise: the curve within the noise, I∞ and the time to a limit inside their ranges."""
+    """I∞ + A t^-n with 1 % noise: the curve within the noise, the time to a limit inside its range."""
     noise = np.random.default_rng(4)
     seconds = np.arange(1, 6000) * 0.05
     true = final + amplitude * seconds**-exponent
     found = fit_decay(seconds, true * (1 + noise.normal(0, 0.01, len(seconds))))
     assert np.abs(found.at(seconds[200:]) / true[200:] - 1).max() < 0.02
-    low, high = found.final_range()
-    assert low - 0.02 * amplitude <= final <= high + 0.02 * amplitude
     limit = final + amplitude * 500**-exponent
     early, late = found.time_to(limit)
     assert early <= 500 * 1.1
@@ -42,27 +42,22 @@ def test_fit_finds_what_it_was_made_from(final, amplitude, exponent):
     assert found.weights.sum() == pytest.approx(1)
 
 
-def test_the_range_of_the_time_to_a_limit_holds_the_truth():
-    """500 simulated falls at the tester's noise, exponents from 0.3 to 1.2, with steps before and without: 90 to 99 %."""
-    draw = np.random.default_rng(12)
-    held = said = 0
-    for number in range(500):
-        exponent, amplitude, final = (
-            draw.uniform(0.3, 1.2),
-            10 ** draw.uniform(-3.3, -1.7),
-            10 ** draw.uniform(-5, -3.3),
-        )
-        shift = draw.uniform(0, 600) if number % 2 else draw.uniform(0, 2)
-        seen = draw.uniform(100, 600)
-        seconds = np.arange(1, int(seen)) * 1.0
-        read = final + amplitude * (seconds + shift) ** -exponent + draw.normal(0, 0.4e-6, len(seconds))
-        met = seen * draw.uniform(1.2, 6)
-        found = fit_decay(seconds, read)
+@pytest.mark.parametrize("name", FALLS)
+def test_the_range_of_the_time_to_a_limit_holds_whatever_the_form_of_the_fall(name):
+    """Falls that are no power law, noise that is not white: 92 in 100, or nothing is said (bench/claims.py has the table)."""
+    chance = np.random.default_rng(12)
+    said = held = narrow = 0
+    for number in range(16):
+        seen, kind = chance.uniform(300, 1500), ("white", "heavy", "white")[number % 3]
+        seconds = np.arange(2.0, seen, 2.0)
+        read = FALLS[name](seconds) * (1 + noise(kind, (0.03, 0.01, 0.003)[number % 3], len(seconds), chance))
+        met = seen * chance.uniform(1.15, 3.5)
+        found = fit_decay(seconds, read * 1e-4)
         if found is not None:
-            low, high = found.time_to(final + amplitude * (met + shift) ** -exponent)
-            said, held = said + 1, held + (low <= met <= high)
-    assert said > 350
-    assert 0.90 <= held / said <= 0.99
+            low, high = found.time_to(float(FALLS[name](np.array([met]))[0]) * 1e-4)
+            said, held, narrow = said + 1, held + (low <= met <= high), narrow + (high < 3 * low)
+    assert held >= 0.9 * said - 1
+    assert name not in ("a power with a floor", "a power to nothing") or (said >= 14 and narrow >= 8)
 
 
 def test_ranges_are_said_rounded_outward():
@@ -171,12 +166,12 @@ def test_no_progress_is_said_before_the_time_is_over():
 
 
 def test_memory_stays_flat():
-    """Two hours at 20 a second: the curve is thinned, the last point kept."""
+    """A quarter of an hour at 20 a second, eleven times what is kept: the curve is thinned, the last point kept."""
     watch = LeakageRun(Plan(280, 40e-6, 1e-6, reform=True, steps=1, most_s=1e9, patience_s=1e9))
-    feed(watch, lambda _: 100e-6, 7200, step=0.05)
+    feed(watch, lambda _: 100e-6, 900, step=0.05)
     assert len(watch.curve) <= MOST_POINTS
     assert len(watch._still) <= MOST_POINTS
-    assert watch.curve[-1].seconds == pytest.approx(7200)
+    assert watch.curve[-1].seconds == pytest.approx(900, abs=0.1)
     assert watch.curve[0].seconds < 10
 
 
@@ -184,7 +179,7 @@ def test_memory_stays_flat():
     ("met", "says"),
     [
         ((360, 660), "met in 6 to 11 min"), ((0, 0), "limit 355 µA met"), ((math.inf, math.inf), "not met"),
-        ((300, math.inf), "perhaps never"), ((300, 300), "in about 5 min"),
+        ((300, math.inf), "the latest cannot be told"), ((300, 300), "in about 5 min"),
     ],
 )  # fmt: skip
 def test_the_time_to_the_limit_in_words(met, says):

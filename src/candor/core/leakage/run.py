@@ -149,7 +149,7 @@ class Calculated:
             return f"{limit} not met, by all that is seen"
         start, end = (trimmed(x, 2) for x in _outward(self.met_from / 60, self.met_to / 60))
         if math.isinf(self.met_to):
-            return f"{limit} met in {start} min at the earliest, perhaps never"
+            return f"{limit} met in {start} min at the earliest; the latest cannot be told"
         return f"{limit} met in {start if start != end else 'about'} {f'to {end}' if start != end else end} min"
 
 
