@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from itertools import groupby
 
 from candor.core.calibration.run import RunResult
+from candor.core.uncertainty.coverage import FEW_DOF
 from candor.notebook.entries.calibrate import TakenReading
 from candor.notebook.entries.parts import ALTHOUGH
 from candor.notebook.entries.ranges import NO_LIMIT, limit_words
@@ -21,7 +22,7 @@ from candor.packs.borrowing import say_borrowed
 from candor.packs.model import Pack
 from candor.packs.procedure import procedure
 from candor.paper.record import Statement
-from candor.words.results import say_agreements
+from candor.words.results import FEW_REPEATS, say_agreements
 
 
 @dataclass(frozen=True)
@@ -207,3 +208,9 @@ def _of_results(asked: Stated) -> Iterator[Statement]:
                 yield _said("result", f"{name}, {run.title}: {result.remark}", entry, f"{name}: see the certificate")
             if result.agreements:
                 yield _said("result", f"{name}: {say_agreements(result)}", entry, f"{name}: see the certificate")
+        few = [r for r in run.results.values() if r.coverage.dof < FEW_DOF]
+        if few:
+            names = ", ".join(r.point.name for r in few)
+            yield _said(
+                "few repeats", f"{names}, {run.title}: {FEW_REPEATS}", few[-1].readings[-1].entry, "U of few repeats"
+            )

@@ -112,5 +112,5 @@ def _reason(budget: Budget, dof: float) -> str:
     shapes = {"rectangular": "a rectangle", "normal": "a normal" if math.isinf(first.dof) else "a t"}
     words = f"from the convolution of all terms, the largest {shapes[first.shape]} ({first.name}; JCGM 101, 6.4)"
     if dof < FEW_DOF:
-        words += f"; with {dof:.2g} effective degrees of freedom a rough figure, more readings make it firm"
+        words += f"; with {dof:.2g} effective degrees of freedom U covers about 92 in 100, not 95: more readings make it firm"
     return words
