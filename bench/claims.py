@@ -24,10 +24,11 @@ from candor.core.uncertainty.budget import Budget, Contribution, rectangular
 from candor.core.uncertainty.coverage import cover
 from candor.core.verdict.rules import Outcome, Rule, decide
 from candor.core.verdict.settle import settle, with_kind_cut
+from candor.core.waves.analysis import analyse
 from candor.core.waves.modulation import phase_between
 from candor.core.waves.spectrum import distortion, spectrum_of
 from candor.core.waves.waveform import Waveform
-from generators import both, coarse, creep, falls, noise, one, under_from
+from generators import both, coarse, creep, falls, noise, one, pulse, rc_pulse, under_from
 
 TIMES = 200
 DAY = dt.date(2018, 1, 1)
@@ -47,7 +48,7 @@ class Row:
 
 def rows() -> Iterator[Row]:
     """Every claim under every generator."""
-    for make in (_settling, _captured, _fans, _distortion, _phase, _remedies, _tubes, _reforming):
+    for make in (_settling, _captured, _fans, _distortion, _phase, _remedies, _tubes, _reforming, _pulses):
         yield from make(np.random.default_rng(1))
 
 
@@ -75,6 +76,34 @@ def _reforming(chance: np.random.Generator) -> Iterator[Row]:
                 held / max(said, 1),
                 width,
             )
+
+
+def _pulses(chance: np.random.Generator) -> Iterator[Row]:
+    made = {
+        "straight edge of 0.75 %": (lambda: pulse(4000, 400.0, 0.0075, chance), 0.8 * 0.0075 * 400e-6),
+        "straight edge of 2 %": (lambda: pulse(4000, 400.0, 0.02, chance), 0.8 * 0.02 * 400e-6),
+        "straight edge of 20 %": (lambda: pulse(4000, 400.0, 0.2, chance), 0.8 * 0.2 * 400e-6),
+        "one pole of 10 %": (lambda: rc_pulse(4000, 400.0, 0.1, chance), math.log(9) * 40e-6),
+    }
+    for name, (make, rise) in made.items():
+        true = {"rise": rise, "amplitude": 1.0, "period": 400e-6}
+        true |= {"overshoot": 0.0, "tilt": 0.0} if "straight" in name else {}
+        for kind, size in (("white", 0.01), ("coloured", 0.01), ("coarse", 0.001)):
+            found = []
+            for _ in range(TIMES // 4):
+                values = make() + noise("white" if kind == "coarse" else kind, size, 4000, chance)
+                found.append(
+                    analyse(Waveform("a", "V", coarse(values, 1 / 200) if kind == "coarse" else values, 1e-6))
+                )
+            for figure, at in true.items():
+                said = [f for one in found if (f := one.figure(figure)) is not None]
+                held = sum(abs(f.value - at) <= 2 * f.u + 1e-12 for f in said)
+                width = (
+                    f"U {100 * np.median([2 * f.u for f in said]) / (at or 1.0):.2g} %" if said else "nothing said"
+                )
+                yield Row(
+                    f"{figure} of a pulse", f"{name}, {kind}", len(said), TIMES // 4, held / max(len(said), 1), width
+                )
 
 
 def _settling(chance: np.random.Generator) -> Iterator[Row]:

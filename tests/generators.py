@@ -72,3 +72,15 @@ def falls() -> dict[str, Course]:
         "two powers": lambda t: 0.5 * (t / 60) ** -0.5 + 0.5 * (t / 60) ** -1.2,
         "by the logarithm of time": lambda t: np.maximum(0.2 * (math.log(20_000) - np.log(t + 30)), 0) + 0.02,
     }
+
+
+def pulse(count: int, period: float, edge: float, chance: np.random.Generator) -> Floats:
+    """Return pulses whose edges take a share of the period, straight, beginning anywhere; samples."""
+    place = (np.arange(count) / period + chance.uniform()) % 1
+    return np.clip(np.where(place < 0.5, place / edge, 1 - (place - 0.5) / edge), 0, 1)
+
+
+def rc_pulse(count: int, period: float, tau: float, chance: np.random.Generator) -> Floats:
+    """Return pulses through one pole whose time constant is a share of the period, beginning anywhere; samples."""
+    place = (np.arange(count) / period + chance.uniform()) % 1
+    return np.where(place < 0.5, 1 - np.exp(-place / tau), np.exp(-(place - 0.5) / tau))

@@ -11,7 +11,7 @@ from candor.core.waves.modulation import phase_between
 from candor.core.waves.spectrum import distortion, spectrum_of
 from candor.core.waves.times import RISE_OF_ONE_POLE, source_rise, two_pole_rise
 from candor.core.waves.waveform import Waveform
-from generators import coarse, noise
+from generators import coarse, noise, pulse, rc_pulse
 
 CHANCE = np.random.default_rng(11)
 
@@ -224,12 +224,6 @@ def test_what_is_no_waveform(values, interval, words):
         Waveform("w", "V", values, interval)
 
 
-def pulse(count, period, edge, chance):
-    """Pulses whose edges take a share of the period, straight, beginning anywhere."""
-    place = (np.arange(count) / period + chance.uniform()) % 1
-    return np.clip(np.where(place < 0.5, place / edge, 1 - (place - 0.5) / edge), 0, 1)
-
-
 @pytest.mark.parametrize(("kind", "size"), [("white", 0.01), ("coloured", 0.01), ("white", 0.002), ("coarse", 0.001)])
 @pytest.mark.parametrize("edge", [0.0075, 0.02, 0.2])
 def test_figures_of_a_pulse_are_covered_by_their_u(kind, size, edge):
@@ -261,5 +255,19 @@ def test_mean_and_rms_are_over_whole_cycles(cycles):
         found = analyse(wave(0.3 + np.sin(angle) + noise("coloured", 0.005, 2000, chance)))
         held += abs(found.figure("mean").value - 0.3) <= 2 * found.figure("mean").u
         held += abs(found.figure("rms").value - math.sqrt(0.59)) <= 2 * found.figure("rms").u
+        ends = found.figure("amplitude")  # a sine rests nowhere
+        held += abs(ends.value - 2) <= 2 * ends.u < 0.06
         assert found.figure("mean").u < 0.002
-    assert held / 48 >= 0.92
+    assert held / 72 >= 0.92
+
+
+def test_a_level_that_is_still_on_its_way_leaves_the_rise_open():
+    """One pole whose half period is five time constants: its levels have 1 % to go, and ln 9 time constants are covered."""
+    chance, held = np.random.default_rng(8), 0
+    for _ in range(20):
+        found = analyse(wave(rc_pulse(4000, 400.0, 0.1, chance) + noise("white", 0.002, 4000, chance)))
+        rise = found.figure("rise")
+        held += abs(rise.value - math.log(9) * 40e-6) <= 2 * rise.u < 0.12 * rise.value
+    assert held >= 18
+    still = analyse(wave(pulse(4000, 400.0, 0.1, chance) + noise("white", 0.002, 4000, chance)))
+    assert still.figure("rise").u < 0.003 * still.figure("rise").value  # where it rests, nothing is added

@@ -21,6 +21,6 @@ def test_at_the_step_that_turns_it(show, notebook):
     window = show(notebook)
     window.bench.place.go("calibrate", next(s.key for s in procedure(pack) if s.key.startswith("trim-line")))
     assert "By its circuit R30, 1.1249 MΩ, must be 1.1401 MΩ: 15.2 kΩ in series" in window.hand.words()
-    assert "15 kΩ 5 % from stock: then +0.02 %." in window.hand.words().replace("metal film ", "")
+    assert "15 kΩ 5 % from stock: then the range is off by +0.02 %." in window.hand.words().replace("metal film ", "")
     put(window.bench.writer, PartMeasured(ref="R30", value=1.11e6))
     assert "By its circuit R30, 1.11 MΩ" in window.hand.words()

@@ -9,13 +9,14 @@ from functools import cached_property
 import numpy as np
 
 from candor.core.waves.figure import Figure, Untold
-from candor.core.waves.levels import Levels, levels_of
+from candor.core.waves.levels import Levels, levels_of, u_of_greatest
 from candor.core.waves.modulation import modulation_depth, phase_between
-from candor.core.waves.shape import overshoot_and_aberration, plateaus, tilt
+from candor.core.waves.shape import Plateau, overshoot_and_aberration, plateaus, still_to_go, tilt
 from candor.core.waves.spectrum import Spectrum, distortion, spectrum_of
 from candor.core.waves.times import middle_edges, period_and_duty, rise_and_fall
 from candor.core.waves.waveform import Floats, Waveform
 
+FEW_REST = 0.1  # of the amplitude: of a waveform with more its lines are not all there is
 OF_STEADY = ("rise", "fall", "overshoot", "aberration", "tilt")  # figures that a moving envelope makes meaningless
 TIED = 1.5  # times: the noise beside a few lines is not known better (by simulation)
 CLIPPED = 0.25  # of a half's samples that stand at one end value exactly, with noise elsewhere: cut off
@@ -61,10 +62,11 @@ def analyse(wave: Waveform) -> Analysis:
         wave = _mended(wave, alone)
     levels = levels_of(wave)
     lines = spectrum_of(wave) if levels.amplitude > 0 else None
+    middle = middle_edges(wave, levels) if levels.amplitude > 0 else None
+    held = plateaus(wave, middle) if middle is not None else []
+    levels = _as_they_rest(wave, levels, held, lines.rest if isinstance(lines, Spectrum) else 0.0)
     found: list[Figure | Untold] = [*_sizes(wave, levels, lines if isinstance(lines, Spectrum) else None)]
-    if levels.amplitude > 0:
-        middle = middle_edges(wave, levels)
-        held = plateaus(wave, middle)
+    if middle is not None:
         found += rise_and_fall(wave, levels)
         found += period_and_duty(middle)
         found += overshoot_and_aberration(wave, levels, held)
@@ -84,6 +86,21 @@ def analyse(wave: Waveform) -> Analysis:
         untold=tuple(f for f in found if isinstance(f, Untold)),
         warnings=(*_glitches(raw, alone), *_warnings(wave, levels)),
     )
+
+
+def _as_they_rest(wave: Waveform, levels: Levels, held: list[Plateau], rest: float) -> Levels:
+    """What its levels have still to go when the next edge comes leaves them open: it is one way off, so it stands in u whole.
+
+    Where it rests nowhere, an end value has slow noise in it too, which hardly changes from sample to sample: the `rest` of
+    its lines.
+    """
+    base, top = (still_to_go(wave, held, is_top, levels.at(float(is_top))) for is_top in (False, True))
+    if rest < FEW_REST * levels.amplitude:
+        slow = u_of_greatest(rest, wave.count)
+        base, top = (
+            x if rests else max(x, slow) for x, rests in ((base, levels.base_rests), (top, levels.top_rests))
+        )
+    return replace(levels, u_base=math.hypot(levels.u_base, base), u_top=math.hypot(levels.u_top, top))
 
 
 def analyse_all(waves: tuple[Waveform, ...]) -> tuple[Analysis, ...]:

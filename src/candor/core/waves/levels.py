@@ -16,7 +16,7 @@ FINE = 5e-4  # of the span, either side: as narrow as a level is looked for
 MOST_SORTED = 20_000  # samples
 ENOUGH = 65_536  # samples for a histogram
 NEAR = 0.02  # of the span, either side of a mode: what lies there rests at it
-RESTS = 0.25  # of a half's samples that must lie there; evenly spread it would be 0.08
+RESTS = 0.3  # of a half's samples that must lie there; evenly spread it would be 0.08, of a sine 0.26
 
 
 @dataclass(frozen=True)
@@ -75,9 +75,10 @@ def levels_of(wave: Waveform) -> Levels:
     top = _mode(wave, looked_at, counts, middle, BINS)
     if base is not None and top is not None and top[0] - base[0] < APART * span:
         base = top = None
+    u_end = math.hypot(wave.u_sample, u_of_greatest(wave.noise, wave.count))
     ends = (
-        (base[0], base[1]) if base is not None else (low, wave.u_sample),
-        (top[0], top[1]) if top is not None else (high, wave.u_sample),
+        (base[0], base[1]) if base is not None else (low, u_end),
+        (top[0], top[1]) if top is not None else (high, u_end),
     )
     rests = [name for name, found in (("base", base), ("top", top)) if found is not None]
     method = "min-max: it rests nowhere"
@@ -91,6 +92,14 @@ def levels_of(wave: Waveform) -> Levels:
         base=ends[0][0], top=ends[1][0], u_base=ends[0][1], u_top=ends[1][1], base_rests=base is not None,
         top_rests=top is not None, method=method,
     )  # fmt: skip
+
+
+def u_of_greatest(noise: float, count: int) -> float:
+    """Return the standard uncertainty of a greatest of so many samples, in the unit of their noise.
+
+    It has up to sqrt(2 ln n) standard deviations in it (H. A. David, H. N. Nagaraja, Order Statistics, 10.5), rectangular.
+    """
+    return noise * math.sqrt(2 * math.log(max(count, 2)) / 3)
 
 
 def _drawn(values: Floats) -> Floats:

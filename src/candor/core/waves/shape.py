@@ -18,6 +18,8 @@ MOST_PLATEAUS = 8  # that are looked at
 MOST_SAMPLES = 200  # of one, for its line
 FEWEST = 8  # samples of one that say anything
 FEWEST_OF_LINE = 5  # samples of a cubic
+SURELY = 3.0  # times its u, that a step between thirds of a plateau must be
+GOES_ON = 0.8  # of the step before: what hardly slows down is a tilt, not an approach
 EDGE_OVER = 4.0  # times what it takes from 40 to 60 %
 STRAIGHT = 0.12  # of the amplitude, that the middle of a level may lie beside its chord
 
@@ -69,6 +71,23 @@ def plateaus(wave: Waveform, middle: tuple[Edges, Edges]) -> list[Plateau]:
         lead, trail = first + skip - rose, fell - (first + skip + len(settled) - 1)
         kept.append(Plateau(values=part, is_top=is_top, settled=settled, lead=lead, trail=trail))
     return kept
+
+
+def still_to_go(wave: Waveform, found: list[Plateau], is_top: bool, level: float) -> float:
+    """Return how far a level lies from where its plateaus go to, in the unit of the waveform; 0 where they rest, or go on straight.
+
+    The means of their thirds are taken for three points of one approach by a constant ratio (A. C. Aitken 1926).
+    """
+    thirds = [[float(part.mean()) for part in np.array_split(p.settled, 3)] for p in found if p.is_top == is_top]
+    if not thirds:
+        return 0.0
+    one, two, three = np.mean(np.array(thirds), axis=0)
+    first, second = two - one, three - two
+    count = sum(len(p.settled) for p in found if p.is_top == is_top) / 3
+    if abs(second) <= SURELY * wave.u_sample * math.sqrt(2 / max(count, 1.0)) or not 0 < second / first < GOES_ON:
+        return 0.0
+    ends = three + second * (second / first) / (1 - second / first)
+    return float(abs(ends - level))
 
 
 def overshoot_and_aberration(wave: Waveform, levels: Levels, found: list[Plateau]) -> list[Figure | Untold]:
