@@ -78,16 +78,29 @@ def still_to_go(wave: Waveform, found: list[Plateau], is_top: bool, level: float
 
     The means of their thirds are taken for three points of one approach by a constant ratio (A. C. Aitken 1926).
     """
-    thirds = [[float(part.mean()) for part in np.array_split(p.settled, 3)] for p in found if p.is_top == is_top]
-    if not thirds:
+    own = [p for p in found if p.is_top == is_top]
+    if not own:
         return 0.0
-    one, two, three = np.mean(np.array(thirds), axis=0)
+    thirds = np.array([[float(part.mean()) for part in np.array_split(p.settled, 3)] for p in own])
+    count = sum(len(p.settled) for p in own) / 3
+    step = float(np.mean(thirds[:, 2] - thirds[:, 1]))
+    gap = _goes_to(thirds) - level
+    if abs(step) <= SURELY * wave.u_sample * math.sqrt(2 / max(count, 1.0)) or not math.isfinite(gap):
+        return 0.0
+    # What the plateaus say of it scatters by more than white noise does: each is left out in turn (J. W. Tukey's jackknife).
+    without = [x for i in range(len(own)) if math.isfinite(x := _goes_to(np.delete(thirds, i, 0)) - level)]
+    scatter = math.sqrt(len(without) - 1) * float(np.std(without)) if len(without) > 1 else 0.0
+    return math.hypot(gap, 2 * scatter)
+
+
+def _goes_to(thirds: Floats) -> float:
+    """Return where an approach by a constant ratio ends, by means of thirds, shape (plateaus, 3); not a number where none is."""
+    if not len(thirds):
+        return math.nan
+    one, two, three = thirds.mean(0)
     first, second = two - one, three - two
-    count = sum(len(p.settled) for p in found if p.is_top == is_top) / 3
-    if abs(second) <= SURELY * wave.u_sample * math.sqrt(2 / max(count, 1.0)) or not 0 < second / first < GOES_ON:
-        return 0.0
-    ends = three + second * (second / first) / (1 - second / first)
-    return float(abs(ends - level))
+    ratio = second / first if first else math.nan
+    return float(three + second * ratio / (1 - ratio)) if 0 < ratio < GOES_ON else math.nan
 
 
 def overshoot_and_aberration(wave: Waveform, levels: Levels, found: list[Plateau]) -> list[Figure | Untold]:
