@@ -420,7 +420,8 @@ def test_nothing_answers(tmp_path):
     assert not (tmp_path / "run.csv").exists()
 
 
-def test_a_file_that_cannot_be_written_ends_the_run_with_the_source_off(tester, tmp_path):
+def test_a_file_that_cannot_be_written_ends_the_run_with_the_source_off(tester, tmp_path, monkeypatch):
+    monkeypatch.setattr("candor.links.live_run._UNPROVED_S", 0.3)
     session = run(Plan(300, 40e-6, 1e-3), tester, tmp_path / "no folder" / "run.csv")
     session.start()
     assert "could not be written" in wait(session, lambda s: s.phase == "ended").why
@@ -636,7 +637,8 @@ def test_a_clock_a_little_off_is_borne_and_never_shortens_a_time(scripted, tmp_p
     assert time.monotonic() - begun >= 1.0
 
 
-def test_a_source_that_cannot_give_what_it_is_set_to_is_not_switched_on(scripted, tmp_path):
+def test_a_source_that_cannot_give_what_it_is_set_to_is_not_switched_on(scripted, tmp_path, monkeypatch):
+    monkeypatch.setattr("candor.links.live_run._UNPROVED_S", 0.3)
     tester = scripted(lambda tester, _: tester.reading())
     session = LiveRun(
         LeakageWatch(Plan(900, 40e-6, 1e-3)), lambda: _Clamped(tester.resource, 0.4), tmp_path / "r.csv", 100

@@ -106,7 +106,7 @@ def test_files_that_cannot_be_read(tmp_path):
         read_pack(bad)
 
 
-@settings(max_examples=60, suppress_health_check=[HealthCheck.too_slow])
+@settings(max_examples=25, suppress_health_check=[HealthCheck.too_slow])
 @given(st.integers(0, len(TEXT) - 1), st.integers(1, 40), st.text(max_size=6))
 def test_no_damage_to_a_pack_crashes_the_reader(place, length, put):
     """Either it is still a pack, or every fault has a line inside the file."""

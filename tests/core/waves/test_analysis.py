@@ -125,7 +125,7 @@ def test_distortion_is_covered_whatever_part_of_a_cycle_is_there(cycles, kind):
     held, total, truth = 0, 0, math.hypot(0.01, 0.004)
     count_of = 2.2 / 256 if kind == "coarse" else 0.0
     of_all = math.hypot(truth, math.sqrt(2) * math.hypot(size, count_of / math.sqrt(12)))
-    for _ in range(10):
+    for _ in range(7):
         angle = 2 * np.pi * cycles * np.arange(count) / count + chance.uniform(0, 2 * np.pi)
         values = (
             np.sin(angle) + 0.01 * np.sin(3 * angle + chance.uniform(0, 2 * np.pi)) + 0.004 * np.sin(2 * angle + 1)
@@ -142,7 +142,7 @@ def test_distortion_is_covered_whatever_part_of_a_cycle_is_there(cycles, kind):
 @pytest.mark.parametrize(("cycles", "count_of"), [(3.4, 0.0), (2.3, 0.0), (8.7, 2 / 64), (20.2, 0.0)])
 def test_a_phase_is_covered_with_part_cycles_and_coarse_counts(cycles, count_of):
     chance, held = np.random.default_rng(5), 0
-    for _ in range(24):
+    for _ in range(16):
         angle, lead = 2 * np.pi * cycles * np.arange(1500) / 1500, chance.uniform(-3, 3)
         pair = [
             np.sin(angle) + chance.normal(0, 0.005, 1500),
@@ -151,7 +151,7 @@ def test_a_phase_is_covered_with_part_cycles_and_coarse_counts(cycles, count_of)
         pair = [coarse(v, count_of) if count_of else v for v in pair]
         found = phase_between(*map(wave, pair))
         held += abs(math.remainder(found.value - math.degrees(lead), 360)) <= 2 * found.u
-    assert held / 24 >= 0.92
+    assert held / 16 >= 0.92
 
 
 def test_a_line_is_found_as_scipy_finds_it():
@@ -169,12 +169,12 @@ def test_a_line_is_found_as_scipy_finds_it():
 
 @pytest.mark.parametrize("depth", [0.1, 0.45, 0.9])
 def test_depth_of_modulation_and_phase(depth):
-    place = np.arange(60_000)
-    values = (1 + depth * np.sin(2 * np.pi * place / 15_000)) * np.sin(2 * np.pi * place / 60.3)
+    place = np.arange(24_000)
+    values = (1 + depth * np.sin(2 * np.pi * place / 6_000)) * np.sin(2 * np.pi * place / 60.3)
     found = analyse(wave(values, noise=0.001))
     within(found.figure("AM depth"), depth)
     assert {u.name for u in found.untold} >= {"rise", "tilt", "overshoot"}
-    for angle in (-170.0, -35.0, 0.0, 89.5, 120.0):
+    for angle in (-170.0, 0.0, 89.5):
         one, other = (wave(np.sin(2 * np.pi * place / 444.4 + a), noise=0.01) for a in (0.0, math.radians(angle)))
         within(analyse_all((one, other))[1].figure("phase"), angle, 4)
 

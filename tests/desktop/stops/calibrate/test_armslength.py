@@ -11,8 +11,7 @@ from candor.packs.procedure import procedure
 
 Key = Qt.Key
 WHOLE = (
-    "brindle-et2", "corvane-lm2", "halvergate-dt4", "marrowby-os40", "tarnholm-ts22", "tarnholm-tt7", "wexcombe-cc21",
-    "wexcombe-qt1",
+    "brindle-et2", "corvane-lm2", "tarnholm-ts22", "tarnholm-tt7", "wexcombe-cc21", "wexcombe-qt1",
 )  # fmt: skip
 OTHER_WAY = ("low", "high", "from", "to", "nudge", "half")  # figures that may be left
 
