@@ -20,6 +20,7 @@ def readings(
     standard: Annotated[Path, typer.Option(help="Standards as they are typed, divided by empty lines.")],
     rule: Annotated[str, typer.Option(help="guarded, plain or 4:1.")] = "guarded",
     day: Annotated[str, typer.Option(help="The day of the readings, 2026-03-31; else today.")] = "",
+    set_up: Annotated[list[str] | None, typer.Option(help="A term of the set-up: leads 0.2 ohm U 0.05 ohm.")] = None,
     as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
 ) -> None:
     """Calculate a table of readings against standards, with no notebook: error, U, verdict and budget of every point."""
@@ -30,14 +31,14 @@ def readings(
     from candor.notebook.standards.chain_text import read_standards
     from candor.notebook.storage.files import read_bytes_of, read_words
     from candor.notebook.work.csv_readings import RangeReadingRow, ReadingRow
-    from candor.notebook.work.readings_alone import calculate_readings, read_rule
+    from candor.notebook.work.readings_alone import calculate_readings, read_rule, read_set_up
     from candor.words.results import results_json, say_results
 
     today = dt.date.today()
     on = parse_date(day, today, "the day of the readings") if day else today
     known = read_standards(read_words(standard), today)
     content = read_bytes_of(file, "a table of readings")
-    found = calculate_readings(content, find_pack(pack), known, on, read_rule(rule))
+    found = calculate_readings(content, find_pack(pack), known, on, read_rule(rule), read_set_up(set_up or ()))
     if as_json:
         print(json.dumps(results_json(found), ensure_ascii=False, indent=1))
     else:

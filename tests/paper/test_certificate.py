@@ -19,13 +19,13 @@ from candor.notebook.entries.body import Unreadable
 from candor.notebook.entries.calibrate import (
     AdjustmentMade,
     ArrivedDead,
-    ConditionNoted,
     StandardChosen,
     StepDone,
     StepSkipped,
 )
 from candor.notebook.entries.entry import drafts_of
 from candor.notebook.entries.ranges import RangeMade
+from candor.notebook.entries.setup import ConditionNoted, SetUpSaid
 from candor.notebook.entries.stay import ChangeMade, ChangeProven, DetailWritten, JobOpened, NoteWritten
 from candor.notebook.entries.unit import NotAsDrawn
 from candor.notebook.release.certificates import CertificateFileError, read_certificate
@@ -117,6 +117,23 @@ def test_changes_stand_with_the_check_that_proves_them(notebook, pack):
     record = certificate(notebook).record
     assert not any("not checked afterwards: R3" in line.text for line in record.remarks)
     assert record.changes[1].text == f"R3 replaced; checked: 15 V range on the mark (entry {proof.number})"
+
+
+def test_the_set_up_stands_in_the_budget_and_among_the_conditions(notebook, pack):
+    """In force from when it is said until it is said anew: a reading of before has none of it."""
+    open_job(notebook, pack)
+    standard = notebook.write("", standard_body()).id
+    first, second, third = point_steps(pack)[:3]
+    notebook.append(
+        drafts_of(
+            "job1", [reading(first, standard), SetUpSaid(which="thermal", value=5e-3), reading(second, standard)]
+        )
+    )
+    notebook.append(drafts_of("job1", [SetUpSaid(which="thermal", value=0.0), reading(third, standard)]))
+    record = certificate(notebook).record
+    with_it = [p.point for p in record.as_found.points if any(c.name == "thermal e.m.f." for c in p.budget)]
+    assert with_it == [second.point.name.split(", ")[-1]] or len(with_it) == 1
+    assert "Set-up: thermal e.m.f. ±5 mV" in [line.text for line in record.conditions]
 
 
 def test_figures_on_paper_are_the_figures_of_the_core(demo):

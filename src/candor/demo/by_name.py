@@ -11,10 +11,11 @@ from candor.core.parts.part import Kind, Part
 from candor.demo.writing import Writing
 from candor.notebook.entries.arrive import FindingNoted, FindingSettled
 from candor.notebook.entries.body import Body
-from candor.notebook.entries.calibrate import ConditionNoted, ReadingTaken, StandardChosen
+from candor.notebook.entries.calibrate import ReadingTaken, StandardChosen
 from candor.notebook.entries.cleaning import Cleaned
 from candor.notebook.entries.parts import PartMeasured
 from candor.notebook.entries.ranges import RangeMade
+from candor.notebook.entries.setup import ConditionNoted
 from candor.notebook.entries.stay import ChangeMade, ChangeProven, DetailWritten, JobOpened
 from candor.notebook.entries.unit import AccountedFor, FunctionFound, NotAsDrawn, Unaccounted
 from candor.notebook.store import Place

@@ -12,7 +12,6 @@ from candor.core.trace.expected_nodes import perveance_of
 from candor.demo.writing import Writing
 from candor.notebook.entries.arrive import FindingNoted, FindingSettled
 from candor.notebook.entries.body import Body
-from candor.notebook.entries.calibrate import ConditionNoted
 from candor.notebook.entries.parts import CircuitTaken, NodeAlias, PartListed
 from candor.notebook.entries.power import (
     CautionUnderstood,
@@ -28,6 +27,7 @@ from candor.notebook.entries.power import (
     SupplyTyped,
 )
 from candor.notebook.entries.release import EarthRead
+from candor.notebook.entries.setup import ConditionNoted
 from candor.notebook.entries.stay import DetailWritten, JobOpened
 from candor.notebook.entries.trace import (
     CauseFound,

@@ -13,7 +13,8 @@ from candor.core.reference.chain import Chain
 from candor.core.reference.reference import Reference
 from candor.demo.writing import Writing
 from candor.notebook.entries.body import Body
-from candor.notebook.entries.calibrate import ConditionNoted, StandardChosen, StepDone
+from candor.notebook.entries.calibrate import StandardChosen, StepDone
+from candor.notebook.entries.setup import ConditionNoted
 from candor.notebook.entries.standards import (
     CertificateLine,
     ChainLink,

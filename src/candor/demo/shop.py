@@ -22,9 +22,10 @@ from candor.notebook.arrive.fasteners_text import read_fasteners
 from candor.notebook.arrive.photos import keep_picture
 from candor.notebook.entries.arrive import FindingNoted, FindingSettled, ItemLookedAt, PhotoAdded, PutBack, TakenOff
 from candor.notebook.entries.body import Body
-from candor.notebook.entries.calibrate import AdjustmentMade, ConditionNoted, ReadingTaken, StandardChosen, StepDone
+from candor.notebook.entries.calibrate import AdjustmentMade, ReadingTaken, StandardChosen, StepDone
 from candor.notebook.entries.cleaning import InsulationTested
 from candor.notebook.entries.release import CertificateIssued, EarthRead, LeavingChecked, TouchRead
+from candor.notebook.entries.setup import ConditionNoted
 from candor.notebook.entries.soak import DueSet
 from candor.notebook.entries.standards import CertificateLine, SpecificationLine, StandardFunction, StandardRecorded
 from candor.notebook.entries.stay import (

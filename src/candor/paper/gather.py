@@ -12,7 +12,8 @@ from candor.core.calibration.result import PointResult
 from candor.core.calibration.ribbon import marks_of
 from candor.core.calibration.run import RunResult
 from candor.core.errors import CandorError
-from candor.notebook.entries.entry import Entry
+from candor.notebook.entries.entry import Entry, says
+from candor.notebook.entries.setup import SetUpSaid, say_set_up
 from candor.notebook.entries.soak import StabilityFound
 from candor.notebook.entries.standards import ChainRecorded, StandardRecorded
 from candor.notebook.release.leaving import LeavingItem
@@ -243,6 +244,15 @@ def _conditions(job: Job) -> tuple[ConditionLine, ...]:
                 high=values[-1],
             )
         )
+    terms = {
+        (e.body.which, say_set_up(e.body)): e.number
+        for r in job.calibrate.readings
+        for e in r.noted.values()
+        if says(e, SetUpSaid) and (e.body.value or e.body.expanded)
+    }
+    found += [
+        ConditionLine(text=f"Set-up: {text}", entry=number, which=which) for (which, text), number in terms.items()
+    ]
     return tuple(found)
 
 

@@ -24,7 +24,7 @@ from candor.core.jot import (
     ShopJot,
     SpentJot,
 )
-from candor.core.jot.evidence_meaning import AgainstJot, FrequencyJot
+from candor.core.jot.evidence_meaning import AgainstJot, FrequencyJot, SetUpJot
 from candor.core.jot.meaning import AliasJot, ArriveJot, JoinJot, ListedJot
 from candor.core.jot.misspelt import ask_if_misspelt
 from candor.core.jot.power_meaning import BleederJot, PowerJot, RailJot, RailOhmsJot
@@ -201,6 +201,7 @@ BECOMES: Mapping[type, Becomes] = {
     PriceJot: _price,
     SpentJot: _spent,
     DeadJot: lambda jot, _: calibrate.arrived_dead(jot.reason),
+    SetUpJot: lambda jot, _: calibrate.say_setup(jot.term),
     ConditionJot: lambda jot, _: calibrate.note_condition(jot.which, jot.value),
     FrequencyJot: lambda jot, at: calibrate.say_frequency(at.job, jot.hertz),
     AgainstJot: lambda jot, at: calibrate.name_standard(at.job, jot.name, at.known, at.pack),

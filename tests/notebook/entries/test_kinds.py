@@ -11,7 +11,6 @@ from candor.notebook.entries.calibrate import (
     AdjustmentMade,
     ArrivedDead,
     AsFoundWaived,
-    ConditionNoted,
     ReadingTaken,
     RuleChosen,
     StandardChosen,
@@ -64,6 +63,7 @@ from candor.notebook.entries.release import (
     TouchRead,
 )
 from candor.notebook.entries.runs import RunEnded, RunStarted
+from candor.notebook.entries.setup import ConditionNoted, SetUpSaid
 from candor.notebook.entries.shop import ItemAdded, OrderArrived, OrderLine, OrderPlaced, StockCounted, StockMoved
 from candor.notebook.entries.soak import DueSet, PastResult, SoakRead, StabilityFound, SwitchedOff, SwitchedOn
 from candor.notebook.entries.sources import SourceApplied, SourceReleased
@@ -146,6 +146,7 @@ SAMPLES = {
     WaveformKept(reading=KEY, file="ab.csv", name="edge.csv", channel="CH1", figure="rise"):
         "samples of the reading of entry 5: edge.csv, CH1, rise",
     ConditionNoted(which="celsius", value=21.5): "room 21.5 °C",
+    SetUpSaid(which="leads", value=0.2, expanded=0.05): "leads and contacts 200 mΩ, U 50 mΩ",
     RuleChosen(rule="plain"): "decision rule: plain",
     StandardChosen(standard=KEY): "read against the standard of entry 5",
     ChangeMade(text="new fuse"): "done to it: new fuse",

@@ -6,8 +6,8 @@ import math
 import pytest
 
 from candor.core.errors import ValueTextError
-from candor.notebook.entries.calibrate import ConditionNoted
 from candor.notebook.entries.power import PluggedOut, RailRead
+from candor.notebook.entries.setup import ConditionNoted
 from candor.notebook.entries.soak import SoakRead, SwitchedOff, SwitchedOn
 from candor.notebook.entries.stay import JobOpened
 from candor.notebook.soak.soaking import soak_view, warm_up_left

@@ -7,8 +7,9 @@ from hypothesis import strategies as st
 
 from candor.core.verdict.rules import Rule
 from candor.notebook.entries.arrive import FindingNoted, FindingSettled
-from candor.notebook.entries.calibrate import ConditionNoted, ReadingTaken, RuleChosen, StepDone, StepSkipped
+from candor.notebook.entries.calibrate import ReadingTaken, RuleChosen, StepDone, StepSkipped
 from candor.notebook.entries.entry import Entry
+from candor.notebook.entries.setup import ConditionNoted
 from candor.notebook.entries.stay import ChangeMade, DetailWritten, NoteWritten, StatusSet
 from candor.notebook.entries.strikes import Struck, Unstruck
 from candor.notebook.entries.timers import TimerStarted

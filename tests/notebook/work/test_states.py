@@ -7,8 +7,9 @@ import pytest
 from candor.core.jot import JotContext, understand
 from candor.core.reading.reading import Reading
 from candor.core.verdict.rules import Outcome
-from candor.notebook.entries.calibrate import AdjustmentMade, ConditionNoted
+from candor.notebook.entries.calibrate import AdjustmentMade
 from candor.notebook.entries.kinds import read_body
+from candor.notebook.entries.setup import ConditionNoted
 from candor.notebook.entries.stay import ChangeMade
 from candor.notebook.entries.strikes import Struck
 from candor.notebook.standards.standards import standards

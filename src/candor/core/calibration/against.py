@@ -7,6 +7,7 @@ from dataclasses import replace
 
 from candor.core.calibration.belonging import shown_of
 from candor.core.calibration.point import TestPoint
+from candor.core.calibration.setup import SetUpTerm, set_up
 from candor.core.errors import RangeError
 from candor.core.quantities import engineering
 from candor.core.quantities.units import QUANTITY_OF_UNIT
@@ -25,7 +26,12 @@ FEED_KNOWN = 0.1  # how well a feed's resistance is known from its drawing
 
 
 def against(
-    reference: Reference | Chain, point: TestPoint, readings: tuple[Reading, ...], on: dt.date, celsius: float | None
+    reference: Reference | Chain,
+    point: TestPoint,
+    readings: tuple[Reading, ...],
+    on: dt.date,
+    celsius: float | None,
+    setup: tuple[SetUpTerm, ...] = (),
 ) -> tuple[tuple[Reading, ...], list[Contribution]]:
     """Return readings with what the reference showed turned into what a right instrument would show, and what that brings.
 
@@ -40,6 +46,8 @@ def against(
         SI, as the reference showed.
     on : date
     celsius : float or None
+    setup : tuple of SetUpTerm
+        What stands between the reference and the instrument.
 
     Raises
     ------
@@ -63,11 +71,12 @@ def against(
     unloads, load = _load_taken_out(point, reference, value(shown))
     expected *= unloads
     slope = judged.slope(value(shown) * expected) * expected
-    brought += load + reference_repeats([(r.reference_u, r.reference_count) for r in readings])
+    added, of_setup = set_up(setup, point, value(shown))
+    brought += load + of_setup + reference_repeats([(r.reference_u, r.reference_count) for r in readings])
     found = [replace(c, sensitivity=c.sensitivity * slope) for c in brought]
     if nominal:  # the standard measured the value itself
-        return tuple(replace(r, indicated=value(r.indicated)) for r in readings), found
-    return tuple(replace(r, reference=value(r.reference) * expected) for r in readings), found
+        return tuple(replace(r, indicated=value(r.indicated) + added) for r in readings), found
+    return tuple(replace(r, reference=(value(r.reference) + added) * expected) for r in readings), found
 
 
 def _at_some_frequency(point: TestPoint, reference: Reference | Chain) -> None:

@@ -9,6 +9,7 @@ from functools import cached_property
 
 from candor.core.calibration.against import against
 from candor.core.calibration.point import NO_LIMIT, Phase, TestPoint
+from candor.core.calibration.setup import SetUpTerm
 from candor.core.errors import RangeError
 from candor.core.quantities import pair
 from candor.core.reading.judged import Judged
@@ -175,6 +176,7 @@ def assess_point(
     celsius: float | None = None,
     remark: str = "No reference was chosen: choose one of the standards.",
     friction_divisions: float | None = None,
+    setup: tuple[SetUpTerm, ...] = (),
 ) -> PointResult:
     """Turn readings at one point into an error, its uncertainty and a verdict, whatever the kind of reading.
 
@@ -199,6 +201,8 @@ def assess_point(
         Why `reference` is None, where it is.
     friction_divisions : float, optional
         The largest friction found on this movement in this state, for readings from one side alone.
+    setup : tuple of SetUpTerm
+        Leads, thermal e.m.f. and the like between the reference and the instrument.
 
     Raises
     ------
@@ -215,7 +219,7 @@ def assess_point(
     found: list[Contribution] = []
     how_old = None
     if reference is not None and point.needs_reference:
-        counted, found = against(reference, point, counted, on, celsius)
+        counted, found = against(reference, point, counted, on, celsius, setup)
         how_old = age_of(reference, on)
     elif point.worth != 1:
         counted = tuple(replace(r, reference=r.reference / point.worth) for r in counted)

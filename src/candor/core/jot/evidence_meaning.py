@@ -1,8 +1,10 @@
-"""What a line about what readings stand on means: the frequency, the standard that was connected."""
+"""What a line about what readings stand on means: the frequency, the standard that was connected, the set-up."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
+
+from candor.core.calibration.setup import SetUpTerm
 
 
 @dataclass(frozen=True)
@@ -18,4 +20,12 @@ class AgainstJot:
     """The standard, by its name or key, that was connected when readings were taken for which none was named."""
 
     name: str
+    chips: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class SetUpJot:
+    """A term of the set-up: SI, or a share; U, k = 2, where it was said."""
+
+    term: SetUpTerm
     chips: tuple[str, ...] = ()

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
-from candor.core.jot.evidence_meaning import AgainstJot, FrequencyJot
+from candor.core.jot.evidence_meaning import AgainstJot, FrequencyJot, SetUpJot
 from candor.core.jot.power_meaning import PowerJot
 from candor.core.jot.release_meaning import EarthJot, TouchJot
 from candor.core.jot.soak_meaning import OffJot, OnJot, PastJot, SoakJot, UnwatchJot, WatchJot
@@ -379,6 +379,7 @@ Jot = (
     | ChangeJot
     | CheckJot
     | ConditionJot
+    | SetUpJot
     | DetailJot
     | DeadJot
     | NoteJot

@@ -11,6 +11,7 @@ from typing import Annotated, Literal
 from pydantic import ConfigDict, Field, model_validator
 
 from candor.core.calibration.point import Phase, TestPoint
+from candor.core.calibration.setup import SetUpTerm
 from candor.core.jot.adjuster_line import say_turns
 from candor.core.quantities.show import trimmed
 from candor.core.reading.kinds import reading_of
@@ -19,6 +20,7 @@ from candor.core.verdict.rules import Rule
 from candor.notebook.entries.arrive import PhotoAdded
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import Entry, said, says
+from candor.notebook.entries.setup import ConditionNoted, Noted, SetUpSaid
 from candor.notebook.entries.standing import Standing
 from candor.notebook.entries.stay import ChangeMade
 from candor.notebook.entries.strikes import Struck, Unstruck
@@ -123,14 +125,6 @@ class WaveformKept(Body):
     figure: str = ""
 
 
-class ConditionNoted(Body):
-    """A condition of room or line: degrees Celsius, per cent relative humidity, volts."""
-
-    kind: Literal["condition"] = "condition"
-    which: Literal["celsius", "humidity", "line_volts"]
-    value: Annotated[float, Field(allow_inf_nan=False)]
-
-
 class RuleChosen(Body):
     """The decision rule of the job."""
 
@@ -153,7 +147,6 @@ class StandardChosen(Body):
     standard: str
 
 
-_CONDITIONS = {"celsius": "room {} °C", "humidity": "relative humidity {} %", "line_volts": "line {} V"}
 _WAYS = {"up": ", from below", "down": ", from above", "": ""}
 
 
@@ -184,7 +177,6 @@ WORDS = dict(
             WaveformKept,
             lambda b, n: f"samples of the reading of entry {n.get(b.reading, 0)}: {b.name}, {b.channel}, {b.figure}",
         ),
-        said(ConditionNoted, lambda b, _: _CONDITIONS[b.which].format(trimmed(b.value))),
         said(RuleChosen, lambda b, _: f"decision rule: {b.rule}"),
         said(StandardChosen, lambda b, n: f"read against the standard of entry {n.get(b.standard, 0)}"),
         said(
@@ -205,14 +197,14 @@ class TakenReading:
     place : int
         Among the job's entries, in order.
     noted : mapping of str to Entry
-        The conditions of room and line that had been noted by then, and not struck.
+        The conditions of room and line, and the terms of the set-up, that had been noted by then, and not struck.
     named : Entry or None
         Which standard was connected, where that was said afterwards.
     """
 
     entry: Entry[ReadingTaken]
     place: int
-    noted: Mapping[str, Entry[ConditionNoted]] = field(default_factory=dict)
+    noted: Mapping[str, Noted] = field(default_factory=dict)
     named: Entry[StandardNamed] | None = None
 
     @property
@@ -230,6 +222,11 @@ class TakenReading:
         """The room then, None where it was not noted before."""
         entry = self.noted.get("celsius")
         return entry.body.value if entry else None
+
+    @property
+    def setup(self) -> tuple[SetUpTerm, ...]:
+        """The terms of the set-up then."""
+        return tuple(e.body.term for e in self.noted.values() if says(e, SetUpSaid))
 
     def reading(self, point: TestPoint) -> Reading:
         """Return it as the core knows readings of a point."""
@@ -304,6 +301,7 @@ class CalibrateRecord:
     waived: Entry[AsFoundWaived] | None = None
     adjustments: tuple[Entry[AdjustmentMade], ...] = ()
     conditions: Mapping[str, Entry[ConditionNoted]] = field(default_factory=dict)
+    set_up: Mapping[str, Entry[SetUpSaid]] = field(default_factory=dict)
     rule: Rule = Rule.GUARDED
     rule_entry: int = 0
     standards: tuple[str, ...] = ()
@@ -333,6 +331,7 @@ def calibrate_record(standing: Standing) -> CalibrateRecord:
         waived=standing.newest(AsFoundWaived),
         adjustments=standing.of(AdjustmentMade),
         conditions=standing.by(ConditionNoted, lambda b: b.which),
+        set_up=standing.by(SetUpSaid, lambda b: b.which),
         rule=rule.body.rule if rule else Rule.GUARDED,
         rule_entry=rule.number if rule else 0,
         standards=tuple(e.body.standard for e in standing.of(StandardChosen)),
@@ -375,15 +374,15 @@ def _opening(place: int, entry: Entry[AdjustmentMade] | Entry[ChangeMade]) -> Op
 
 def _readings(standing: Standing) -> tuple[TakenReading, ...]:
     """Every reading with the conditions that had been noted by then: a strike counts from when it was made."""
-    found, conditions, struck = list[TakenReading](), list[Entry[ConditionNoted]](), set[str]()
-    noted: Mapping[str, Entry[ConditionNoted]] = {}
+    found, conditions, struck = list[TakenReading](), list[Noted](), set[str]()
+    noted: Mapping[str, Noted] = {}
     named = {reading: e for e in standing.of(StandardNamed) for reading in e.body.readings}
     for place, entry in enumerate(standing.entries):
         if says(entry, ReadingTaken):
             if entry.id not in standing.struck:
                 found.append(TakenReading(entry, place, noted, named.get(entry.id)))
             continue
-        if says(entry, ConditionNoted):
+        if says(entry, ConditionNoted) or says(entry, SetUpSaid):
             conditions.append(entry)
         elif says(entry, Struck):
             struck.add(entry.body.target)

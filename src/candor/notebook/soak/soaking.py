@@ -11,8 +11,8 @@ from candor.core.errors import CandorError
 from candor.core.quantities import engineering
 from candor.core.quantities.show import signed, trimmed
 from candor.core.stability.settle import LEAST, Settling, settling
-from candor.notebook.entries.calibrate import ConditionNoted
 from candor.notebook.entries.entry import Entry
+from candor.notebook.entries.setup import ConditionNoted
 from candor.notebook.entries.soak import SoakRead
 from candor.notebook.work.facts import say_seconds
 from candor.notebook.work.job import Job

@@ -12,6 +12,7 @@ from candor.core.calibration.figure import figure_point, unfigured
 from candor.core.calibration.point import Phase, TestPoint
 from candor.core.calibration.result import PointResult, assess_point
 from candor.core.calibration.run import RunResult
+from candor.core.calibration.setup import SetUpTerm
 from candor.core.errors import CandorError, RangeError
 from candor.core.reading.judged import Judged
 from candor.core.reading.kinds import kind_of
@@ -182,7 +183,15 @@ def _asked(
     friction: float | None,
 ) -> _Asked:
     entries = tuple(
-        (r.entry.id, r.entry.at, r.body.indicated, r.body.reference, r.celsius, s and (s.entry.id, s.entry.at))
+        (
+            r.entry.id,
+            r.entry.at,
+            r.body.indicated,
+            r.body.reference,
+            r.celsius,
+            r.setup,
+            s and (s.entry.id, s.entry.at),
+        )
         for r, s in zip(readings, standards, strict=True)
     )
     return _Asked(
@@ -208,7 +217,7 @@ def _point_result(asked: _Asked) -> PointResult:
         results.append(assess(
             point=point, phase=asked.phase, readings=tuple(r.reading(point) for r in members),
             reference=standard.serving(point) if standard else None, on=day, rule=asked.rule, celsius=_farthest(members),
-            friction=asked.friction,
+            friction=asked.friction, setup=members[-1].setup,
         ))  # fmt: skip
     return replace(results[-1], beside=tuple(results[:-1])) if len(results) > 1 else results[-1]
 
@@ -228,12 +237,13 @@ def assess(
     rule: Rule,
     celsius: float | None,
     friction: float | None = None,
+    setup: tuple[SetUpTerm, ...] = (),
 ) -> PointResult:
     """Assess one point, remembering what was asked before; see core.calibration.assess_point."""
     try:
-        return _assess(point, phase, readings, reference, on, rule, celsius, friction_divisions=friction)
+        return _assess(point, phase, readings, reference, on, rule, celsius, friction_divisions=friction, setup=setup)
     except RangeError as error:
-        return _assess(point, phase, readings, None, on, rule, celsius, str(error), friction)
+        return _assess(point, phase, readings, None, on, rule, celsius, str(error), friction, setup)
 
 
 def assess_draft(
@@ -262,6 +272,7 @@ def assess_draft(
         rule=job.calibrate.rule,
         celsius=celsius,
         friction=largest_friction(test_points(pack, phase), standing),
+        setup=tuple(e.body.term for e in job.calibrate.set_up.values()),
     )
 
 

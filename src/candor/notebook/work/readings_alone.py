@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 import datetime as dt
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 
 from candor.core.calibration.point import Phase, TestPoint
 from candor.core.calibration.result import PointResult, assess_point
+from candor.core.calibration.setup import KINDS, SetUpTerm
 from candor.core.errors import CandorError, RangeError, ValueTextError
+from candor.core.jot import JotContext, understand
+from candor.core.jot.evidence_meaning import SetUpJot
 from candor.core.reading.kinds import reading_of
 from candor.core.reading.reading import INDICATED, Reading
 from candor.core.reference.chain import Chain
@@ -25,7 +28,12 @@ Named = tuple[str, Phase, str]  # point, phase, name of the standard
 
 
 def calculate_readings(
-    content: bytes, pack: Pack, standards: Standards, on: dt.date, rule: Rule = Rule.GUARDED
+    content: bytes,
+    pack: Pack,
+    standards: Standards,
+    on: dt.date,
+    rule: Rule = Rule.GUARDED,
+    setup: tuple[SetUpTerm, ...] = (),
 ) -> list[PointResult]:
     """Return what every point of a table of readings says, in the order of the procedure.
 
@@ -41,6 +49,8 @@ def calculate_readings(
     on : date
         The day of the readings, for the age of the standards.
     rule : Rule
+    setup : tuple of SetUpTerm
+        What stands between the standards and the instrument.
 
     Raises
     ------
@@ -67,7 +77,7 @@ def calculate_readings(
     found: dict[Phase, dict[str, PointResult]] = {}
     for (key, phase, standard), readings in taken.items():
         point = point_by_name(pack, key)
-        result = _assess(point, phase, tuple(readings), known.get(standard), on, rule, names.get(standard, ""))
+        result = _assess(point, phase, tuple(readings), known.get(standard), on, rule, names.get(standard, ""), setup)
         found.setdefault(phase, {})[key] = result
     for phase, results in found.items():
         results |= figured(figured_points(pack, phase), phase, results, rule)
@@ -88,12 +98,31 @@ def _assess(
     on: dt.date,
     rule: Rule,
     name: str,
+    setup: tuple[SetUpTerm, ...],
 ) -> PointResult:
     remark = f"No standard of the file serves {point.name}." if not name else ""
     try:
-        return assess_point(point, phase, readings, reference, on, rule, remark=remark)
+        return assess_point(point, phase, readings, reference, on, rule, remark=remark, setup=setup)
     except RangeError as error:
         return assess_point(point, phase, readings, None, on, rule, remark=str(error))
+
+
+def read_set_up(lines: Iterable[str]) -> tuple[SetUpTerm, ...]:
+    """Return the terms of a set-up from lines, as they are typed in a job.
+
+    Raises
+    ------
+    ValueTextError
+        Where a line says none.
+    """
+    found = []
+    for line in lines:
+        jot = understand(line, JotContext())
+        if not isinstance(jot, SetUpJot):
+            usual = "; ".join(kind.usual for kind in KINDS.values())
+            raise ValueTextError(f"“{line}” is no term of a set-up. Examples: {usual}", value=line, expected=usual)
+        found.append(jot.term)
+    return tuple(found)
 
 
 def read_rule(text: str) -> Rule:

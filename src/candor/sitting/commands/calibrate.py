@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
+from candor.core.calibration.setup import KINDS, SetUpTerm
 from candor.core.errors import CandorError
 from candor.core.jot.meaning import RangeJot
 from candor.notebook.entries.calibrate import (
     AdjustmentMade,
     ArrivedDead,
     AsFoundWaived,
-    ConditionNoted,
     ReadingTaken,
     RuleChosen,
     StandardChosen,
@@ -20,6 +20,7 @@ from candor.notebook.entries.calibrate import (
     WaveformKept,
 )
 from candor.notebook.entries.ranges import FrequencySaid, PointsPlanned, RangeMade
+from candor.notebook.entries.setup import ConditionNoted, SetUpSaid
 from candor.notebook.entries.timers import TimerStarted
 from candor.notebook.standards.standard_choice import fits
 from candor.notebook.standards.standards import Standard
@@ -71,6 +72,11 @@ def choose_rule(rule: str) -> Command:
 def note_condition(which: str, value: float) -> Command:
     """A condition of room or line."""
     return command(which, ConditionNoted.model_validate({"which": which, "value": value}))
+
+
+def say_setup(term: SetUpTerm) -> Command:
+    """A term of the set-up, in force from here on."""
+    return command(KINDS[term.which].name, SetUpSaid(which=term.which, value=term.value, expanded=term.expanded))
 
 
 def make_range(jot: RangeJot) -> Command:
@@ -154,6 +160,6 @@ def go_on_without(reason: str = "") -> Command:
 
 COMMANDS = (
     take_reading, turn, step_done, skip_step, start_timer, choose_standard, choose_rule, note_condition, make_range,
-    say_frequency, name_standard, plan_points,
+    say_frequency, say_setup, name_standard, plan_points,
     keep_samples, arrived_dead, go_on_without,
 )  # fmt: skip

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
 
+from candor.core.calibration.setup import KINDS, SetUpTerm, Which
 from candor.core.errors import RangeError, ValueTextError
-from candor.core.jot.evidence_meaning import AgainstJot, FrequencyJot
+from candor.core.jot.evidence_meaning import AgainstJot, FrequencyJot, SetUpJot
 from candor.core.jot.form import Said
 from candor.core.jot.meaning import ConditionJot, DeadJot, PointsJot, RangeJot
 from candor.core.jot.range_line import EXPECTED, understand_points, understand_range
@@ -77,7 +79,54 @@ def possible_condition(which: str, value: float, written: str) -> float:
     return value
 
 
+def _set_up(which: Which) -> Callable[[Said], SetUpJot]:
+    def means(said: Said) -> SetUpJot:
+        kind = KINDS[which]
+        share = 100 if kind.unit == "1" else 1  # typed in per cent
+        term = SetUpTerm(which, (said["figure"] or 0.0) / share, (said["u"] or 0.0) / share)
+
+        def figure(x: float) -> str:
+            return f"{trimmed(100 * x, 3)} %" if kind.unit == "1" else engineering(x, kind.unit, 3)
+
+        size = f"{figure(term.value)}, U {figure(term.expanded)}" if term.expanded else f"±{figure(term.value)}"
+        return SetUpJot(term, (f"{kind.name} {size}" if term.value or term.expanded else f"{kind.name}: none",))
+
+    return means
+
+
+def _set_up_verbs() -> tuple[Verb, ...]:
+    said: tuple[tuple[Which, str, str, str], ...] = (
+        (
+            "leads",
+            "leads|lead|contacts",
+            "small_ohms",
+            "ohms of leads and contacts between the reference and the instrument",
+        ),
+        ("thermal", "thermal emf|e.m.f.|voltage?", "V", "thermal e.m.f. in the leads"),
+        ("hum", "hum|pick-up|pickup", "V", "hum that the leads pick up"),
+        ("stray", "stray capacitance?", "F", "capacitance of leads and clips"),
+        (
+            "regulation",
+            "source holds|moves to|within?",
+            "percent",
+            "how far the source moves while a reading is taken",
+        ),
+    )
+    return tuple(
+        Verb(
+            f"set-up: {which}",
+            "calibrate",
+            what,
+            forms=(f"{words} ±? {{figure:{slot}}} [U {{u:{slot}}}]", f"{words} none|nothing"),
+            examples=(KINDS[which].usual,),
+            means=_set_up(which),
+        )
+        for which, words, slot, what in said
+    )
+
+
 CALIBRATE = (
+    *_set_up_verbs(),
     Verb(
         "range",
         "calibrate",
