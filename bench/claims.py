@@ -56,7 +56,7 @@ def _reforming(chance: np.random.Generator) -> Iterator[Row]:
     for name, course in falls().items():
         for kind, scatter in (("white", 0.03), ("heavy", 0.03), ("white", 0.003)):
             said, held, wide = 0, 0, []
-            for _ in range(TIMES // 4):
+            for _ in range(TIMES // 2):
                 seen = chance.uniform(300, 1800)
                 seconds = np.arange(2.0, seen, 2.0)
                 found = fit_decay(seconds, 1e-4 * course(seconds) * (1 + noise(kind, scatter, len(seconds), chance)))
@@ -72,7 +72,7 @@ def _reforming(chance: np.random.Generator) -> Iterator[Row]:
                 "limit met between",
                 f"{name}, {kind} {100 * scatter:g} %",
                 said,
-                TIMES // 4,
+                TIMES // 2,
                 held / max(said, 1),
                 width,
             )

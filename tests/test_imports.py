@@ -1,8 +1,12 @@
 """No module needs one that needs it: also imports for types alone count."""
 
 import graphlib
+import tomllib
+from pathlib import Path
 
 import grimp
+
+ROOT = Path(__file__).parents[1]
 
 
 def test_modules_form_no_cycle():
@@ -13,3 +17,11 @@ def test_modules_form_no_cycle():
         graphlib.TopologicalSorter(needs).prepare()
     except graphlib.CycleError as error:
         raise AssertionError(" needs ".join(reversed(error.args[1]))) from None
+
+
+def test_the_guard_between_stops_names_every_stop():
+    """Derived from the folders: a new stop that the contract leaves out would be free to know the others."""
+    contracts = tomllib.loads((ROOT / "pyproject.toml").read_text("utf-8"))["tool"]["importlinter"]["contracts"]
+    named = next(c["modules"] for c in contracts if c["name"] == "A stop knows no other stop")
+    folders = {p.name for p in (ROOT / "src/candor/desktop/stops").iterdir() if (p / "__init__.py").is_file()}
+    assert {name.rsplit(".", 1)[1] for name in named} == folders

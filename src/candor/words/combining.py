@@ -100,13 +100,13 @@ def say_search(found: Found) -> str:
 
 
 def named_answers(found: Found) -> tuple[tuple[str, str, Answer], ...]:
-    """Return every arrangement with its key and what it is: the nearest of each number of pieces, and the chosen ones."""
+    """Return every arrangement with its key and what it is: one new piece, the nearest of each number, the chosen ones."""
     rows = []
+    if found.standard is not None:
+        rows.append(("standard", f"one new, {found.standard.pieces[0].name}", found.standard))
     for index, answer in enumerate(found.answers):
         count = len(answer.pieces)
         rows.append((str(index), f"{count} piece{'s' if count > 1 else ''}", answer))
-    if found.standard is not None:
-        rows.append(("standard", f"one new, {found.standard.pieces[0].name}", found.standard))
     if found.worst is not None:
         rows.append(("worst", "best by worst case", found.worst))
     if found.rated is not None:

@@ -64,7 +64,7 @@ class Course:
         to_go = math.log(max(self.amperes, 1e-30) / limit) - 2 * self.u_amperes
         if to_go <= 0:
             return self.seconds
-        rate = -(self.slope - 2 * self.u_slope) / self.seconds
+        rate = -(self.slope - 3 * self.u_slope) / self.seconds
         return self.seconds + to_go / rate if rate * self.seconds > to_go / 1000 else math.inf
 
     def latest(self, limit: float) -> float:

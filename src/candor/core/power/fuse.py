@@ -24,7 +24,7 @@ class Fuse:
 
 
 def proposed_fuse(steady_amperes: float, inrush_amperes: float = 0.0) -> Fuse:
-    """Return the smallest usual fuse-link, A, that bears a steady and an inrush current, A rms.
+    """Return the smallest usual fuse-link, A, that bears a steady and an inrush current, A rms (common practice, no source).
 
     Raises
     ------

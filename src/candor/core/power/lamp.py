@@ -45,7 +45,8 @@ class LampAnswer:
 def with_lamp(mains: Mains, lamp_watts: float, load_watts: float) -> LampAnswer:
     """Return what a lamp of so many W leaves for a load that draws so many W at the full mains, taken as a resistance.
 
-    The lamp's current goes with its volts as I = (P/V) (v/V)^0.55 (handbook figure, from memory).
+    The lamp's current goes with its volts as I = (P/V) (v/V)^0.55 (handbook figure, from memory), and the two share the line
+    (Kirchhoff's laws).
 
     Raises
     ------
@@ -69,7 +70,7 @@ def lamp_cut(mains: Mains, lamp_watts: float, load_watts: float) -> float:
     """Return the watts from the line above which the load is not a sound one, W: between a hot one and a short.
 
     The geometric mean of what lamp and load take with LOAD_HIGH times the load's figure, and what the lamp takes alone. A load that
-    is a short takes exactly the lamp's own watts, so a cut above those would never be reached.
+    is a short takes exactly the lamp's own watts, so a cut above those would never be reached (common practice, no source).
 
     Raises
     ------

@@ -56,7 +56,7 @@ class SwapAnswer:
 def change_rectifier(
     before: TypedSupply, after: TypedSupply, should_stop: Callable[[], bool] = lambda: False
 ) -> SwapAnswer:
-    """Compare two supplies that differ by their rectifier; V, ohm, W.
+    """Compare two supplies that differ by their rectifier; V, ohm, W: the dropper by Ohm's law.
 
     Raises
     ------
@@ -133,7 +133,7 @@ class LineControl:
 def line_control(excess_ratio: float, lowest_ratio: float) -> LineControl:
     """Return whether a line control that goes down to `lowest_ratio` times nominal can take back a rail so many times too high (1).
 
-    Everything goes down with it, the heaters too.
+    Everything goes down with it in proportion, the heaters too (common practice, no source).
     """
     ratio = 1 / excess_ratio
     enough = ratio >= lowest_ratio

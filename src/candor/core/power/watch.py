@@ -54,7 +54,8 @@ def judge(step: PlanStep, name: str, value: float, since_s: float) -> Watched:
 
 
 def is_dead(band: Band, value: float) -> bool:
-    """Say whether a rail that should be up is nearly nothing, V: under DEAD of the near end of its band."""
+    """Say whether a rail that should be up is nearly nothing, V: under DEAD of the near end of its band (common practice, no
+    source)."""
     near = min(abs(band.low), abs(band.high)) if band.low * band.high > 0 else 0.0
     return abs(value) < DEAD * near
 
@@ -100,7 +101,8 @@ def events_of(step: PlanStep, since_s: float, seen: Iterable[str]) -> tuple[Even
 
 
 def creeping(watts: Sequence[tuple[float, float]], line: Sequence[tuple[float, float]] = ()) -> str:
-    """Say it where the watts climb at a constant line: a filter that leaks more and more, or a load that runs away.
+    """Say it where the watts climb at a constant line: a filter that leaks more and more, or a load that runs away (common
+    practice, no source).
 
     Parameters
     ----------

@@ -91,7 +91,7 @@ def in_powers(value: float, digits: int = 4) -> str:
 
 def pair_in_powers(value: float, uncertainty: float) -> str:
     """Return ``(+3.20 ± 0.21) × 10⁻⁸``, of numbers without a unit: rounded to two significant digits of the uncertainty, by the
-    power of the larger."""
+    power of the larger (JCGM 100:2008, 7.2.6)."""
     size = max(abs(value), abs(uncertainty))
     power = math.floor(math.log10(size)) if size > 0 else 0
     factor = 10.0**power
@@ -124,6 +124,7 @@ def scaled(unit: str, *values: float) -> tuple[float, str]:
     """Return what to divide values of one unit by so that they are read easily, and the unit with its prefix.
 
     From a thousandth to a hundred thousand the unit stays as it is: so are ranges written. Siemens are written in thousandths.
+    Prefixes: BIPM, SI Brochure (2019), 3.
     """
     largest = max((abs(v) for v in values if math.isfinite(v)), default=0.0)
     symbol = SYMBOLS.get(unit, unit)
@@ -134,7 +135,7 @@ def scaled(unit: str, *values: float) -> tuple[float, str]:
 
 
 def pair(value: float, uncertainty: float, unit: str) -> str:
-    """Return ``−1.2 ± 1.0 V``: both rounded to two significant digits of the uncertainty, in one prefix."""
+    """Return ``−1.2 ± 1.0 V``: both rounded to two significant digits of the uncertainty, in one prefix (JCGM 100:2008, 7.2.6)."""
     factor, symbol = scaled(unit, value, uncertainty)
     places = decimals(uncertainty / factor)
     return f"{signed(value / factor, places)} ± {plain(uncertainty / factor, places)} {symbol}".rstrip()

@@ -129,7 +129,7 @@ class Flow:
 
 
 def flow_into(node: str, loads: Iterable[ResistorLoad]) -> Flow:
-    """Return what resistors that end at a node bring to it."""
+    """Return what resistors that end at a node bring to it, A: their sum by signs (Kirchhoff's current law, Ohm's law)."""
     total = Flow(0.0, {}, {})
     for load in loads:
         sign = 1.0 if load.ends[1] == node else -1.0

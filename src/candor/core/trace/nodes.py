@@ -92,7 +92,7 @@ def _held(netlist: Netlist, held: frozenset[str]) -> Netlist:
 
 
 def opened(measured: NodeMeasured, source_ohms: float) -> float:
-    """Return the open voltage, V, of what a meter read through so many ohm: V (1 + R_s / R_m) (voltage division)."""
+    """Return the open voltage, V, of what a meter read through so many ohm: V (1 + R_s / R_m) (Ohm's law)."""
     if not math.isfinite(source_ohms) or not math.isfinite(measured.meter_ohms):
         return measured.volts
     return measured.volts * (1 + source_ohms / measured.meter_ohms)
@@ -101,7 +101,7 @@ def opened(measured: NodeMeasured, source_ohms: float) -> float:
 def drawn_open(
     volts: float, source_ohms: float, ohms_per_volt: float, range_volts: float, line_ratio: float = 1.0
 ) -> float:
-    """Return what a drawing's figure is, V, for this line and with the load of the meter it assumed taken out (voltage division).
+    """Return what a drawing's figure is, V, for this line and with the load of the meter it assumed taken out (Ohm's law).
 
     Parameters
     ----------
@@ -119,7 +119,7 @@ def drawn_open(
 
 
 def judge_node(node: str, measured: NodeMeasured, expected: NodeExpected | None, source_ohms: float) -> NodeJudged:
-    """Judge a node against what it should be; V."""
+    """Judge a node against what it should be, V: a fifth either way where nobody says more (common practice, no source)."""
     volts = opened(measured, source_ohms)
     loading = volts - measured.volts
     read = engineering(volts, "V", 4)

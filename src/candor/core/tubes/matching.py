@@ -246,7 +246,8 @@ def _cliques(near: Mapping[int, set[int]]) -> list[set[int]]:
 def factor_of_range(count: int) -> float:
     """Return k: `count` alike figures lie within k √(u1² + u2²) of one another with 95.45 per cent; 2 of two figures.
 
-    By the distribution of the range of normal figures, P(R <= q u) = n ∫ φ(z) (Φ(z + q) - Φ(z))^(n-1) dz, k = q/√2.
+    By the distribution of the range of normal figures (H. A. David, H. N. Nagaraja, Order Statistics, 2003, 2.3), P(R <= q u)
+    = n ∫ φ(z) (Φ(z + q) - Φ(z))^(n-1) dz, k = q/√2.
     """
     if count <= 2:
         return COVERAGE

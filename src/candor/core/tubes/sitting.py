@@ -38,7 +38,7 @@ class LineStamp:
 
 
 def line_share(stamp: LineStamp | None) -> float:
-    """Return by what share the line may be off at a reading: unsaid, or drifted since it was set."""
+    """Return by what share the line may be off at a reading: unsaid, or drifted since it was set (common practice, no source)."""
     return LINE_UNSAID if stamp is None else min(LINE_DRIFT * stamp.age_s / 600, LINE_UNSAID)
 
 
@@ -53,7 +53,7 @@ def budget_of(
     scale_u: float | None = None,
     scatter: tuple[float, int] | None = None,
 ) -> Budget:
-    """Return what a reading of a tube is uncertain by, in its unit.
+    """Return what a reading of a tube is uncertain by, in its unit (JCGM 100:2008, 4.3.7; figures: common practice, no source).
 
     Parameters
     ----------

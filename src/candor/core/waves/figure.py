@@ -12,6 +12,9 @@ from candor.core.quantities.show import pair
 
 COVERAGE = 2.0  # U = 2 u: about 95 % where many terms add up (JCGM 100:2008, 6.3.3)
 
+SURELY_MORE = 1.5  # times what is known of each, that a scatter is not by chance
+T_PROBABILITY = 0.97725  # one-sided, of 95.45 per cent two-sided
+
 
 @dataclass(frozen=True)
 class Figure:
@@ -66,4 +69,16 @@ def mean_of(values: Sequence[float], u_each: float, common: float = 0.0) -> tupl
     """
     known = np.asarray(values, dtype=float)
     scatter = float(known.std(ddof=1)) if len(known) > 1 else 0.0
-    return float(known.mean()), math.hypot(max(scatter, u_each) / math.sqrt(len(known)), common)
+    return float(known.mean()), math.hypot(greater(scatter, u_each, len(known)) / math.sqrt(len(known)), common)
+
+
+def greater(scatter: float, known: float, count: int) -> float:
+    """Return the greater of the scatter of `count` repeats and what is known of each, in their unit.
+
+    Where the scatter is surely the greater it is all there is: it is widened so that 2 u is Student's t (JCGM 100:2008, G.3.2).
+    """
+    if scatter <= SURELY_MORE * known or count < 2:
+        return max(scatter, known)
+    from scipy.special import stdtrit  # imported here: slow to load
+
+    return scatter * float(stdtrit(count - 1, T_PROBABILITY)) / 2

@@ -97,7 +97,7 @@ def levels_of(wave: Waveform) -> Levels:
 def u_of_greatest(noise: float, count: int) -> float:
     """Return the standard uncertainty of a greatest of so many samples, in the unit of their noise.
 
-    It has up to sqrt(2 ln n) standard deviations in it (H. A. David, H. N. Nagaraja, Order Statistics, 10.5), rectangular.
+    It has up to sqrt(2 ln n) standard deviations in it (H. A. David, H. N. Nagaraja, Order Statistics, 2003, 10.5), rectangular.
     """
     return noise * math.sqrt(2 * math.log(max(count, 2)) / 3)
 

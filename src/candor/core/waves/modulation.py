@@ -18,7 +18,7 @@ FEWEST_SAMPLES = 6.0  # of one cycle
 
 
 def modulation_depth(wave: Waveform) -> Figure | Untold:
-    """Return the depth of amplitude modulation, a share: (A - B)/(A + B) of the greatest and least envelope.
+    """Return the depth of amplitude modulation, a share: (A - B)/(A + B) of the greatest and least envelope (by definition).
 
     The envelope is half of what each cycle swings. A peak between two samples is missed by up to 1 - cos(π/n) of n samples a cycle.
     """
@@ -60,7 +60,7 @@ def _turns_of(found: Spectrum, wave: Waveform) -> float:
 def phase_between(one: Waveform, other: Waveform) -> Figure | Untold:
     """Return by how much the second channel leads the first at their common fundamental, degrees, from -180 to 180.
 
-    By the projection of both on one sine; a figure drawn of one against the other opens by |sin φ| = B/A.
+    By the projection of both on one sine; a figure drawn of one against the other opens by |sin φ| = B/A (by definition).
 
     Raises
     ------

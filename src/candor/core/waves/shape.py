@@ -47,7 +47,8 @@ class Plateau:
 def plateaus(wave: Waveform, middle: tuple[Edges, Edges]) -> list[Plateau]:
     """Return what lies between neighbouring edges, in the unit of the waveform.
 
-    An edge counts as over four times as long after its half crossing as it took from 40 to 60 %: of a single pole 92 % is there.
+    An edge counts as over four times as long after its half crossing as it took from 40 to 60 %: of a single pole 92 % is
+    there (common practice, no source).
     """
     edges = sorted(
         (*one, is_top)
@@ -170,7 +171,8 @@ def _swing(plateau: Plateau, levels: Levels, count: float) -> float:
 def tilt(wave: Waveform, levels: Levels, found: list[Plateau]) -> Figure | Untold:
     """Return the tilt as a share: (start - end) / jump at the edge before it, which for a corner fc is tanh(π fc / 2f).
 
-    Start and end of each level by a cubic through it; the older figure over half the amplitude is twice this.
+    Start and end of each level by a cubic through it; the older figure over half the amplitude is twice this (IEEE 181-2011,
+    5.5, from memory).
     """
     if not _is_level(found, levels):
         return Untold("tilt", "what lies between its edges is not a level")

@@ -69,7 +69,7 @@ def spectrum_of(wave: Waveform) -> Spectrum | Untold:
     """Return fundamental and harmonics, or why there are none.
 
     Where the fundamental lies is looked for by a transform whose window is laid on in the spectrum, where it is seven taps; what it
-    and its harmonics are is fitted by least squares, so that part cycles do not leak (see `harmonics`).
+    and its harmonics are is fitted by least squares, so that part cycles do not leak (IEEE 1057-2017, see `harmonics`).
     """
     from scipy.fft import next_fast_len  # imported here: slow to load, and only where a spectrum is asked for
 

@@ -9,7 +9,7 @@ import numpy as np
 
 from candor.core.errors import RangeError
 from candor.core.waves.edges import Edges, transitions
-from candor.core.waves.figure import Figure, Untold, mean_of
+from candor.core.waves.figure import Figure, Untold, greater, mean_of
 from candor.core.waves.levels import Levels
 from candor.core.waves.waveform import Waveform
 
@@ -62,7 +62,7 @@ def period_and_duty(middle: tuple[Edges, Edges]) -> list[Figure | Untold]:
     period = float(times[-1] - times[0]) / periods
     gaps = np.diff(times)
     scatter = float(gaps.std(ddof=1)) / math.sqrt(periods) if periods > 1 else 0.0
-    u = max(math.sqrt(2) * u_one / periods, scatter / math.sqrt(periods))
+    u = greater(scatter / math.sqrt(periods), math.sqrt(2) * u_one / periods, periods)
     words = f"over {periods} period{'' if periods == 1 else 's'} between crossings of the half level"
     found: list[Figure | Untold] = [
         Figure("period", period, "s", u, count=periods, words=words),
@@ -86,7 +86,7 @@ def source_rise(displayed_s: float, u_displayed_s: float, scope_s: float, u_scop
     """Return the rise time of what was looked at, s: √(displayed² - scope²), with what that assumption is worth.
 
     Squares add for near-Gaussian responses. Two single poles in line are the worst that is usual; by how much the rule misses
-    those is taken as a rectangle.
+    those is taken as a rectangle (common practice, no source).
 
     Parameters
     ----------
@@ -113,7 +113,7 @@ def source_rise(displayed_s: float, u_displayed_s: float, scope_s: float, u_scop
 def two_pole_rise(one_s: float, other_s: float) -> float:
     """Return the 10 to 90 % rise, s, of two single poles in line whose own rises are `one_s` and `other_s`, s.
 
-    1 - (τ1 e^(-t/τ1) - τ2 e^(-t/τ2))/(τ1 - τ2), solved by bisection.
+    1 - (τ1 e^(-t/τ1) - τ2 e^(-t/τ2))/(τ1 - τ2), solved by bisection (by definition).
     """
     first, second = one_s / RISE_OF_ONE_POLE, other_s / RISE_OF_ONE_POLE
     if math.isclose(first, second, rel_tol=1e-6):

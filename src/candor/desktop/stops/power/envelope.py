@@ -29,7 +29,11 @@ class EnvelopeCurve(QWidget):
 
     def show_envelope(self, envelope: Envelope | None, ratings: tuple[tuple[str, float], ...]) -> None:
         """Show a run, and what each capacitor is rated for, V."""
-        self._envelope, self._ratings = envelope, ratings
+        of_volts: dict[float, list[str]] = {}
+        for name, volts in ratings:  # one line for those that are rated alike
+            of_volts.setdefault(volts, []).append(name)
+        self._envelope = envelope
+        self._ratings = tuple((f"{', '.join(names)} {volts:.0f}", volts) for volts, names in of_volts.items())
         self.setVisible(envelope is not None)
         self.update()
 
@@ -39,7 +43,9 @@ class EnvelopeCurve(QWidget):
             return
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        box = QRectF(theme.px(54), theme.px(8), self.width() - theme.px(70), self.height() - theme.px(30))
+        widest = max([theme.width_of(words, "note") for words, _ in self._ratings], default=0)
+        left = max(widest + theme.px(10), theme.px(54))
+        box = QRectF(left, theme.px(8), self.width() - left - theme.px(16), self.height() - theme.px(30))
         columns = [i for i, n in enumerate(envelope.nodes) if n.startswith(RAIL_NODES)]
         top = 1.1 * max([float(envelope.high[:, columns].max()), *(volts for _, volts in self._ratings)])
         end = _shown_s(envelope, columns)
@@ -54,15 +60,13 @@ class EnvelopeCurve(QWidget):
         below = QRectF(box.left(), box.bottom() + theme.px(4), box.width(), theme.px(16))
         painter.drawText(below, Qt.AlignmentFlag.AlignLeft, "cold, nothing drawn, +10 % line")
         painter.drawText(below, Qt.AlignmentFlag.AlignRight, f"{trimmed(end, 3)} s")
-        for name, volts in self._ratings:
+        for words, volts in self._ratings:
             y = at(0, volts).y()
             painter.setPen(QPen(theme.colour("brick"), 1.2, Qt.PenStyle.DashLine))
             painter.drawLine(QPointF(box.left(), y), QPointF(box.right(), y))
             painter.setPen(theme.colour("brick"))
             place = QRectF(0, y - theme.px(8), box.left() - theme.px(5), theme.px(16))
-            painter.drawText(
-                place, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, f"{name} {volts:.0f}"
-            )
+            painter.drawText(place, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, words)
         painter.setPen(QPen(theme.colour("petrol"), 1.8))
         for column in columns:
             painter.setClipRect(box.adjusted(-1, -4, 1, 4))
