@@ -8,6 +8,8 @@ from dataclasses import dataclass
 from itertools import groupby
 
 from candor.core.calibration.run import RunResult
+from candor.core.quantities import pair
+from candor.core.quantities.show import signed
 from candor.core.uncertainty.coverage import FEW_DOF
 from candor.notebook.entries.calibrate import TakenReading
 from candor.notebook.entries.parts import ALTHOUGH
@@ -17,12 +19,13 @@ from candor.notebook.standards.standards import Standard
 from candor.notebook.storage.chain import say_broken
 from candor.notebook.work.assessment import unfinished
 from candor.notebook.work.job import Job
+from candor.notebook.work.line_influence import line_influence
 from candor.notebook.work.states import say_first, states_of, trims_to_repeat, words_of
 from candor.packs.borrowing import say_borrowed
 from candor.packs.model import Pack
 from candor.packs.procedure import procedure
 from candor.paper.record import Statement
-from candor.words.results import FEW_REPEATS, say_agreements
+from candor.words.results import FEW_REPEATS, say_agreements, say_line_influence
 
 
 @dataclass(frozen=True)
@@ -62,7 +65,7 @@ def remarks_of(asked: Stated) -> tuple[Statement, ...]:
     """Return what falls short, in sentences with the entry each comes from, the gravest first."""
     return (
         *_of_the_ink(asked), *_of_references(asked), *_of_readings(asked), *_of_the_procedure(asked), *_of_safety(asked),
-        *_of_limits(asked), *_of_results(asked),
+        *_of_limits(asked), *_of_results(asked), *_of_the_line(asked),
     )  # fmt: skip
 
 
@@ -214,3 +217,12 @@ def _of_results(asked: Stated) -> Iterator[Statement]:
             yield _said(
                 "few repeats", f"{names}, {run.title}: {FEW_REPEATS}", few[-1].readings[-1].entry, "U of few repeats"
             )
+
+
+def _of_the_line(asked: Stated) -> Iterator[Statement]:
+    """How another line moves the points that were read at one."""
+    known = {s.entry.id: s for s in asked.used}
+    for found in line_influence(asked.job, asked.pack, known, asked.left):
+        share = signed(100 * (found.volts / found.base_volts - 1), 0)
+        short = f"{found.point.name} moves {pair(found.change, found.expanded, found.result.unit)} at line {share} %"
+        yield _said("line", f"Influence of the line: {say_line_influence(found)}", found.entry, short)

@@ -9,7 +9,7 @@ from candor.core.power.earthing import EARTHING, is_earthing
 from candor.core.power.swap import swapped_rectifier
 from candor.core.severity import Severity
 from candor.notebook.entries.body import Body
-from candor.notebook.entries.calibrate import StandardChosen
+from candor.notebook.entries.calibrate import ReadingTaken, StandardChosen
 from candor.notebook.entries.entry import AnyEntry, Entry
 from candor.notebook.entries.parts import PartMeasured
 from candor.notebook.entries.ranges import RangeMade
@@ -17,7 +17,9 @@ from candor.notebook.entries.stay import ChangeMade
 from candor.notebook.entries.trace import Worsened
 from candor.notebook.work.job import Job
 from candor.notebook.work.settings import Settings
+from candor.notebook.work.states import is_apart
 from candor.sitting.command import Told
+from candor.words.results import say_kept_for_line
 from candor.words.supply import say_swapped
 
 Follows = Callable[[Any, Job, Settings], Iterable[Told]]
@@ -69,10 +71,18 @@ def _after_standard(_: Entry[StandardChosen], job: Job, __: Settings) -> Iterato
         )
 
 
+def _after_reading(entry: Entry[ReadingTaken], job: Job, _: Settings) -> Iterator[Told]:
+    """A reading at another line than the first of its point is no repeat: that is said at once."""
+    same = [r for r in job.calibrate.readings if r.body.point == entry.body.point and r.line_volts]
+    if len(same) > 1 and same[-1].entry.id == entry.id and is_apart(same[-1].line_volts, same[0].line_volts):
+        yield Told(say_kept_for_line(same[-1].line_volts, same[0].line_volts), Severity.ASK)
+
+
 FOLLOWS: Mapping[type[Body], Follows] = {
     ChangeMade: _after_change,
     PartMeasured: _after_part,
     RangeMade: _after_range,
+    ReadingTaken: _after_reading,
     StandardChosen: _after_standard,
     Worsened: _after_worsened,
 }

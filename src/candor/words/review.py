@@ -29,6 +29,7 @@ from candor.core.verdict.settle import Remedy, Settlement
 from candor.notebook.power.may_power import PowerItem
 from candor.notebook.release.leaving import LeavingItem
 from candor.notebook.work import check_findings as found
+from candor.notebook.work.line_influence import LineInfluence
 from candor.packs.bundled import bundled_pack
 from candor.packs.retrim import retrim
 from candor.words import checks, combining, results, settling, supply, tubes
@@ -55,7 +56,7 @@ class Case:
 
 def cases() -> tuple[Case, ...]:
     """Return the table, topic by topic."""
-    return (*_results(), *_settling(), *_checks(), *_lines(), *_tubes(), *_combining(), *_supply())
+    return (*_results(), *_line(), *_settling(), *_checks(), *_lines(), *_tubes(), *_combining(), *_supply())
 
 
 def review_table() -> str:
@@ -110,6 +111,17 @@ def _results() -> Iterator[Case]:
     yield Case(topic, "checked by simulation", results.say_simulation(drawn, passes))
     yield Case(topic, "the risk over a shop", results.say_risk(passes))
     yield Case(topic, "a line of the command line", results.say_results([passes])[0])
+
+
+def _line() -> Iterator[Case]:
+    topic = "Influence of the line"
+    read = _read((39.2, ""))
+    for name, change, expanded in (("moves", -0.9, 0.5), ("within its uncertainty", -0.2, 0.5)):
+        seen = LineInfluence(
+            point=POINT, base_volts=120.0, volts=108.0, change=change, expanded=expanded, result=read, entry=0,
+        )  # fmt: skip
+        yield Case(topic, name, results.say_line_influence(seen))
+    yield Case(topic, "just read", results.say_kept_for_line(108.0, 120.0))
 
 
 def _settling() -> Iterator[Case]:

@@ -191,6 +191,19 @@ def test_repeats_friction_and_strikes(qtbot, at_75):
     assert len(at_75.bench.in_hand.job.entries) == 10  # opened, standard, four readings, four strikes and unstrikes
 
 
+def test_another_line_and_the_leads_are_said_and_kept(qtbot, at_75):
+    """Line 120, a reading, line 108, a reading: no average, but the influence of the line; thermal e.m.f. in the budget."""
+    for line in ("line 120", "thermal emf 50 mV", "74.4 ref 75.00", "line 108", "72.9 ref 75.00"):
+        at_75.bench.place.go(
+            "calibrate", next(s.key for s in point_steps(at_75.bench.in_hand.pack) if s.point.nominal == 75)
+        )
+        jot(qtbot, at_75, line)
+    assert "line of 108 V, 10 % below the 120 V of its first reading" in at_75.jot.message.text()
+    result = next(r for r in at_75.bench.in_hand.found.results.values() if r.point.nominal == 75)
+    assert (len(result.readings), result.indicated) == (1, 74.4)
+    assert "thermal e.m.f." in [c.name for c in result.budget.contributions]
+
+
 def test_rules_are_chosen_in_because(qtbot, at_75):
     jot(qtbot, at_75, "72 ref 75")
     assert at_75.because.word.text() == "Cannot tell"

@@ -224,6 +224,12 @@ class TakenReading:
         return entry.body.value if entry else None
 
     @property
+    def line_volts(self) -> float:
+        """The line then, V; 0 where it was not noted before."""
+        entry = self.noted.get("line_volts")
+        return entry.body.value if entry else 0.0
+
+    @property
     def setup(self) -> tuple[SetUpTerm, ...]:
         """The terms of the set-up then."""
         return tuple(e.body.term for e in self.noted.values() if says(e, SetUpSaid))

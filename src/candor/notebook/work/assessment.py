@@ -26,7 +26,7 @@ from candor.notebook.standards.standard_choice import chosen_for
 from candor.notebook.standards.standards import Standard
 from candor.notebook.work.job import Job
 from candor.notebook.work.recall import Recall
-from candor.notebook.work.states import Readings, States, states_of
+from candor.notebook.work.states import Readings, States, is_apart, states_of
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, figured_points, procedure, test_points
 
@@ -257,9 +257,10 @@ def assess_draft(
     standing = states.left if phase == "as left" else states.found
     standard = chosen_for(job, known, step.point)
     key = standard.entry.id if standard else ""
+    line = job.calibrate.conditions["line_volts"].body.value if "line_volts" in job.calibrate.conditions else 0.0
     same = [
         r for r in states.readings(step.point.key, phase)
-        if r.standard == key and r.entry.at.date() == now.date()
+        if r.standard == key and r.entry.at.date() == now.date() and not is_apart(line, r.line_volts)
     ]  # fmt: skip
     celsius = job.calibrate.celsius
     readings = (*(r.reading(step.point) for r in same), draft)

@@ -23,6 +23,7 @@ from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, next_step, point_step, procedure
 
 Readings = tuple[TakenReading, ...]
+LINE_APART = 0.05  # of the line: what a line does by itself in a day is less; it is set 10 % up and down for this
 FirstWord = Literal["as found", "as received after repair", "first read after adjustment"]
 
 
@@ -59,6 +60,8 @@ class States:
         Points that were read, and changed since: the newest change that voids them.
     changed : frozenset of str
         Points that something was changed for since they were first read.
+    line : mapping of point key to readings
+        Of the last state of the point, at another line than its first reading: how the line moves it, no repeats.
     """
 
     found: Mapping[str, Readings] = field(default_factory=dict)
@@ -67,6 +70,7 @@ class States:
     first: Mapping[str, FirstRead] = field(default_factory=dict)
     waiting: Mapping[str, Opening] = field(default_factory=dict)
     changed: frozenset[str] = frozenset()
+    line: Mapping[str, Readings] = field(default_factory=dict)
 
     def readings(self, point: str, phase: str) -> Readings:
         """Return the readings that stand at a point in a phase."""
@@ -89,7 +93,14 @@ class _Asked:
     pack: Pack = field(compare=False)
 
 
-def _of_point(readings: Readings, openings: tuple[Opening, ...]) -> _OfPoint:
+def is_apart(volts: float, base: float) -> bool:
+    """Whether a line, V, is another than that of the first reading: the influence of the line is looked at, 5 % or more away."""
+    return bool(volts and base) and abs(volts / base - 1) >= LINE_APART
+
+
+def _of_point(every: Readings, openings: tuple[Opening, ...]) -> _OfPoint:
+    base = next((r.line_volts for r in every if r.line_volts), 0.0)
+    readings = tuple(r for r in every if not is_apart(r.line_volts, base))
     found: Readings = ()
     older: Readings = ()
     waiting = None
@@ -112,6 +123,9 @@ def _of_point(readings: Readings, openings: tuple[Opening, ...]) -> _OfPoint:
         first=_first_read(readings[0], openings),
         waiting=waiting,
         changed=last > begun,
+        line=tuple(
+            r for r in every if is_apart(r.line_volts, base) and sum(o.place < r.place for o in openings) == last
+        ),
     )
 
 
@@ -131,6 +145,7 @@ class _OfPoint:
     first: FirstRead
     waiting: Opening | None
     changed: bool
+    line: Readings
 
 
 class _Last(NamedTuple):
@@ -181,11 +196,17 @@ class _States:
     def __init__(self, before: States) -> None:
         self.found, self.left, self.older = dict(before.found), dict(before.left), dict(before.older)
         self.first, self.waiting, self.changed = dict(before.first), dict(before.waiting), set(before.changed)
+        self.line = dict(before.line)
 
     def put(self, point: str, of: _OfPoint) -> None:
         """Take in what one point is now."""
         self.first[point] = of.first
-        for where, kept in ((self.found, of.found), (self.left, of.left), (self.older, of.older)):
+        for where, kept in (
+            (self.found, of.found),
+            (self.left, of.left),
+            (self.older, of.older),
+            (self.line, of.line),
+        ):
             where.pop(point, None)
             if kept:
                 where[point] = kept
@@ -205,6 +226,7 @@ class _States:
             first=MappingProxyType(self.first),
             waiting=self.waiting,
             changed=frozenset(self.changed),
+            line=MappingProxyType(self.line),
         )
 
 
