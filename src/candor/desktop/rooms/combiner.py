@@ -155,7 +155,8 @@ class Combiner(QWidget):
         answers = named_answers(found)
         rows = [self._row(key, what, answer, found.asked) for key, what, answer in answers]
         serving = [key for key, _, a in answers if a.serves and not a.is_over]
-        self._current = serving[0] if serving else rows[-1].key if rows else ""
+        on_hand = [key for key, _, a in answers if key in serving and not a.to_order]
+        self._current = (on_hand or serving)[0] if serving else rows[-1].key if rows else ""
         self.list.show_rows(tuple(rows), self._current)
         self.list.setVisible(bool(rows))
         self.list.fit(6)
