@@ -30,6 +30,19 @@ def test_frequency_by_its_phase():
         phase_log(range(40), np.where(np.arange(40) % 7 == 3, 1.0, 0.0) + 1e-6 * random.normal(0, 1, 40))
 
 
+@pytest.mark.parametrize("count", [7, 8, 12])
+def test_six_sound_readings_beside_a_slip_are_a_log(count):
+    """The slip is left out wherever it stands, and nothing else is; of a sound log nothing."""
+    chance, t = np.random.default_rng(1), np.arange(count) * 3600.0
+    for place in range(1, count - 1):
+        sound = 1e-9 * t + chance.normal(0, 2e-7, count)
+        assert phase_log(t, sound).outliers == 0
+        sound[place] += 5e-5
+        found = phase_log(t, sound)
+        assert found.outliers == 1
+        assert abs(found.offset - 1e-9) <= COVERS * found.u_offset < 2e-10
+
+
 @pytest.mark.parametrize(
     ("count", "white", "wander", "least"),
     [

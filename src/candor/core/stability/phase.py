@@ -25,6 +25,8 @@ EVEN = 0.05  # of the step, that times may be uneven by
 OUTLIER = 6.0  # robust deviations off its neighbours
 RATIOS, WALKS = 30, 12
 COVERS = 2.7  # u, that hold the offset in 95 logs of 100 or more whatever mix of noise there is: by simulation
+FEW = 6.0  # a scatter known of m readings is taken 1 + 6/m times as large: by simulation, see the tests
+SOUND = 6  # readings beside one that slipped are a log
 LEAST_KEPT = 0.9  # of the readings: where more are outliers, it is not a log of one thing
 
 
@@ -70,7 +72,8 @@ def phase_log(seconds: Sequence[float], phase: Sequence[float], period: float = 
     Raises
     ------
     RangeError
-        Of fewer than four readings, of uneven times, or where more than a tenth are outliers.
+        Of fewer than four readings, of uneven times, or where more than a tenth are outliers; one slip
+        beside six sound readings is none of that.
     """
     t, x = np.asarray(seconds, np.float64), np.asarray(phase, np.float64).copy()
     if len(t) < 4 or np.ptp(t) <= 0:
@@ -83,7 +86,7 @@ def phase_log(seconds: Sequence[float], phase: Sequence[float], period: float = 
         slips = round(float(np.max(np.abs(turned - x))) / period)
         x = turned
     outliers = _outliers_of(x)
-    if np.mean(~outliers) < LEAST_KEPT:
+    if np.mean(~outliers) < LEAST_KEPT and not (outliers.sum() == 1 and np.sum(~outliers) >= SOUND):
         raise RangeError(
             f"{int(outliers.sum())} of {len(x)} readings are far off both neighbours: it is not a log of one thing.",
             value=str(int(outliers.sum())), expected="a tenth at most",
@@ -123,7 +126,10 @@ def _outliers_of(x: Floats) -> NDArray[np.bool_]:
     """Say which readings are far off both neighbours: by the scatter of all such differences, so that wandering is not outliers."""
     off = np.zeros(len(x))
     off[1:-1] = x[1:-1] - (x[:-2] + x[2:]) / 2
-    robust = 1.4826 * float(np.median(np.abs(off[1:-1])))
+    at = int(np.argmax(np.abs(off)))
+    others = np.delete(np.abs(off[1:-1]), [i for i in (at - 2, at - 1, at) if 0 <= i < len(off) - 2])
+    # What one outlier spoils is left aside: of a short log it would be most of it. Of few the scatter is poorly known.
+    robust = 1.4826 * float(np.median(others)) * (1 + FEW / len(others)) if len(others) else np.inf
     steps = np.abs(np.diff(x))
     least = float(np.min(steps[steps > 1e-9 * np.ptp(x)], initial=np.inf))  # what it is written to, or goes in a step
     far = np.abs(off) > max(OUTLIER * robust, 3 * least)
