@@ -661,3 +661,16 @@ def test_a_window_that_closes_cannot_wait_and_says_so(scripted, tmp_path):
     status = session.close()
     assert not status.safe
     assert "not measured safe" in status.warning
+
+
+def test_a_socket_taken_away_under_a_question_is_a_dead_link(tester, monkeypatch):
+    """As at the end of a program: what drives the source must be told that nobody answers, whatever the library raises."""
+    link = LeakageTester(tester.resource)
+    with monkeypatch.context() as patch:
+        held = link._visa.visalib.sessions[link._visa.session]
+        patch.setattr(held, "interface", None)
+        with pytest.raises(LinkError, match="no longer answers"):
+            link.ask("SOUR:VOLT?")
+    link.close()
+    with pytest.raises(LinkError, match="the link is closed"):
+        link.ask("SOUR:VOLT?")

@@ -44,7 +44,8 @@ class ScpiLink:
         code = pyvisa.constants.StatusCode
         self._timed_out = code.error_timeout
         self._cut_short = (code.success_max_count_read, code.success_device_not_present)
-        self._errors: tuple[type[Exception], ...] = (pyvisa.Error, OSError, ValueError)
+        # A socket that is taken away under a question, as at the end of a program, is None to the library: the last two.
+        self._errors: tuple[type[Exception], ...] = (pyvisa.Error, OSError, ValueError, TypeError, AttributeError)
         self._visa: Any = None
         try:
             self._manager = pyvisa.ResourceManager("@py")
@@ -84,6 +85,8 @@ class ScpiLink:
 
     def ask(self, command: str) -> str:
         """Return the answer to a question asked after everything that came before it was thrown away. Raises LinkError."""
+        if self._visa is None:
+            raise self.broken("the link is closed")
         deadline = time.monotonic() + self.timeout_s
         self._empty(deadline)
         self.tell(command)

@@ -249,7 +249,7 @@ def _weighed(between: Floats, own: Floats, error: Floats, robust: bool) -> _Solv
     solved, inverse, off = _solve(between, own, error)
     evidence = _evidence(solved, inverse, error)
     outlying = np.flatnonzero((off > OUTLIER**2).any(axis=1)) if robust else np.zeros(0, np.int64)
-    weights = np.ones_like(error)
+    weights, weighed = np.ones_like(error), outlying
     for _ in range(ROUNDS):
         if not len(outlying):
             break
@@ -260,9 +260,10 @@ def _weighed(between: Floats, own: Floats, error: Floats, robust: bool) -> _Solv
         solved[outlying], inverse[outlying], off[outlying] = _solve(
             between[outlying], own[outlying], error[outlying], weights[outlying]
         )
+    without = evidence.copy()  # only of those that were weighed down is it another
+    without[weighed] = _evidence(solved[weighed], inverse[weighed], error[weighed])
     return _Solved(
-        solved=solved, inverse=inverse, weights=weights, evidence=evidence,
-        without_outliers=_evidence(solved, inverse, error),
+        solved=solved, inverse=inverse, weights=weights, evidence=evidence, without_outliers=without,
     )  # fmt: skip
 
 
