@@ -246,7 +246,8 @@ def say_line_influence(found: LineInfluence) -> str:
     change = pair(found.change, found.expanded, found.result.unit)
     surely = "" if abs(found.change) > found.expanded else ", which is within its uncertainty"
     line = f"{trimmed(found.volts, 4)} V line ({share} %)"
-    return f"{found.point.name} at {line}: changed by {change} from {trimmed(found.base_volts, 4)} V{surely}."
+    base = f"{trimmed(found.base_volts, 4)} V line"
+    return f"{found.point.name} at {line}: the error changes by {change} from that at {base}{surely}."
 
 
 def say_kept_for_line(volts: float, base: float) -> str:

@@ -82,8 +82,8 @@ def test_it_stands_on_the_certificate(read, pack):
     record = make_certificate(job=job, pack=pack, known=known, shop="My Bench", who="tester", now=NOW).record
     said = [r.text for r in record.remarks if r.kind == "line"]
     assert len(said) == 2
-    assert "108 V line (−10 %): changed by −" in said[0]
-    assert "from 120 V" in said[0]
+    assert "108 V line (−10 %): the error changes by −" in said[0]
+    assert "from that at 120 V line" in said[0]
 
 
 @pytest.mark.parametrize(
