@@ -310,8 +310,9 @@ def drift(
     from candor.core.errors import RangeError
     from candor.core.quantities import parse_date
     from candor.notebook.exchange.columns import columns_left_out
-    from candor.notebook.soak.drift_table import HistoryRow, drift_told, say_drift
+    from candor.notebook.soak.drift_table import HistoryRow
     from candor.notebook.storage.files import read_bytes_of
+    from candor.words.drift_lines import drift_told, say_drift
 
     if not 50 <= target < 100:
         raise RangeError(

@@ -12,13 +12,14 @@ from typer.testing import CliRunner
 from candor.cli import app
 from candor.core.verdict.rules import Rule
 from candor.notebook.work.check_findings import CheckFinding
-from candor.words import checks, combining, results, review, settling, supply, tubes
+from candor.words import checks, combining, drift, line, results, review, settling, supply, tubes
 
 SOURCE = Path(__file__).parents[2] / "src" / "candor"
 SPEECHLESS = (
     "core/calibration/result.py",
     "core/combine/search.py",
     "core/combine/trims.py",
+    "core/drift/due.py",
     "core/leaving/electrical.py",
     "core/power/rail_ohms.py",
     "core/power/supply.py",
@@ -55,7 +56,7 @@ def test_every_finding_and_every_speaker_has_its_example(monkeypatch):
 
         monkeypatch.setattr(module, name, spy)
 
-    for module in (checks, combining, results, settling, supply, tubes):
+    for module in (checks, combining, drift, line, results, settling, supply, tubes):
         for name, made in inspect.getmembers(module, inspect.isfunction):
             if (
                 made.__module__ == module.__name__

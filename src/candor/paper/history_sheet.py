@@ -16,6 +16,7 @@ from candor.notebook.soak.drifting import DriftView
 from candor.notebook.work.job import Job
 from candor.paper.figure import INK, INSIDE, PETROL, RULE, SOFT
 from candor.paper.sheet import laid, pages, register_fonts, text
+from candor.words.drift_lines import drift_words
 
 TOP, AHEAD, STEPS = 1.6, 3.0, 40
 NEARLY_ALL = 1.96  # standard deviations of a normal either side: 95 %
@@ -90,7 +91,7 @@ def history_pdf(job: Job, view: DriftView, shop: str, on: dt.date) -> bytes:
         text(f"{shop or 'Candor'}, {on.isoformat()}", 9, SOFT),
         Spacer(1, 4 * mm),
         text(f"Due {view.day:%d %b %Y}", 11, bold=True),
-        text(view.words),
+        text(drift_words(view)),
         *(text(f"Faults of the history: {fault}", 8.5) for fault in view.faults),
         Spacer(1, 4 * mm),
     ]

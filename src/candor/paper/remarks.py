@@ -25,7 +25,8 @@ from candor.packs.borrowing import say_borrowed
 from candor.packs.model import Pack
 from candor.packs.procedure import procedure
 from candor.paper.record import Statement
-from candor.words.results import FEW_REPEATS, say_agreements, say_line_influence
+from candor.words.line import say_line_influence
+from candor.words.results import FEW_REPEATS, say_agreements
 
 
 @dataclass(frozen=True)

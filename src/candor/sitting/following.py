@@ -19,7 +19,7 @@ from candor.notebook.work.job import Job
 from candor.notebook.work.settings import Settings
 from candor.notebook.work.states import is_apart
 from candor.sitting.command import Told
-from candor.words.results import say_kept_for_line
+from candor.words.line import say_kept_for_line
 from candor.words.supply import say_swapped
 
 Follows = Callable[[Any, Job, Settings], Iterable[Told]]

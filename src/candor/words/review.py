@@ -10,6 +10,7 @@ from candor.core.calibration.point import TestPoint
 from candor.core.calibration.result import PointResult, assess_point
 from candor.core.combine.exact import Piece
 from candor.core.combine.search import Asked, search
+from candor.core.drift.due import Advice, Due, DueReason
 from candor.core.leaving.electrical import LocalRule, TouchReading, judge_earth, judge_insulation, judge_touch
 from candor.core.power.first_capacitor import FirstCapacitor
 from candor.core.power.rail_ohms import RailOhms
@@ -32,7 +33,7 @@ from candor.notebook.work import check_findings as found
 from candor.notebook.work.line_influence import LineInfluence
 from candor.packs.bundled import bundled_pack
 from candor.packs.retrim import retrim
-from candor.words import checks, combining, results, settling, supply, tubes
+from candor.words import checks, combining, drift, line, results, settling, supply, tubes
 
 DAY = dt.date(2026, 4, 18)
 POINT = TestPoint(
@@ -56,7 +57,17 @@ class Case:
 
 def cases() -> tuple[Case, ...]:
     """Return the table, topic by topic."""
-    return (*_results(), *_line(), *_settling(), *_checks(), *_lines(), *_tubes(), *_combining(), *_supply())
+    return (
+        *_results(),
+        *_line(),
+        *_settling(),
+        *_checks(),
+        *_lines(),
+        *_tubes(),
+        *_combining(),
+        *_supply(),
+        *_drift(),
+    )
 
 
 def review_table() -> str:
@@ -120,8 +131,8 @@ def _line() -> Iterator[Case]:
         seen = LineInfluence(
             point=POINT, base_volts=120.0, volts=108.0, change=change, expanded=expanded, result=read, entry=0,
         )  # fmt: skip
-        yield Case(topic, name, results.say_line_influence(seen))
-    yield Case(topic, "just read", results.say_kept_for_line(108.0, 120.0))
+        yield Case(topic, name, line.say_line_influence(seen))
+    yield Case(topic, "just read", line.say_kept_for_line(108.0, 120.0))
 
 
 def _settling() -> Iterator[Case]:
@@ -284,3 +295,29 @@ def _supply() -> Iterator[Case]:
         yield Case(topic, f"a line control that {name}", supply.say_line_control(line_control(most, 0.9)))
     yield Case(topic, "holds its charge", supply.say_held(("C1", "C4")))
     yield Case(topic, "still moves", supply.say_still_moving(5.0))
+
+
+def _drift() -> Iterator[Case]:
+    topic = "Due, and whether to adjust"
+    on, later = dt.date(2028, 3, 1), dt.date(2029, 9, 1)
+    for name, why in (
+        ("the forecast falls under the target", DueReason("falls", "150 V at 150 V", share=0.62, spread=0.41)),
+        ("it holds as long as anybody knows", DueReason("holds")),
+        ("it is under the target today", DueReason("under", "150 V at 150 V", chance=0.71)),
+        ("the newest result jumped", DueReason("jumped", "150 V at 150 V")),
+        ("the staircase, out of tolerance", DueReason("cut")),
+        ("the staircase, well inside", DueReason("longer")),
+        ("the staircase, near its limit", DueReason("kept")),
+        ("the custom of its kind", DueReason("custom", months=12)),
+        ("some too coarse", DueReason("holds", left_out=("zero", "10 MΩ at 5 MΩ", "gas"))),
+    ):
+        yield Case(topic, name, drift.say_due(Due(on, why)))
+    for name, kind, adjust, chance in (
+        ("leave it", "likely", False, 0.97),
+        ("adjust it", "likely", True, 0.81),
+        ("no history", "alone", False, 0.8),
+        ("too coarse a reading", "coarse", False, 0.5),
+        ("it jumped", "jumped", False, 0.5),
+    ):
+        advice = Advice(adjust=adjust, left=on, adjusted=later, kind=kind, share=1.1, chance=chance, due=on)  # type: ignore[arg-type]
+        yield Case(topic, name, drift.say_advice(advice))

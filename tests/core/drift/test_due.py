@@ -17,6 +17,7 @@ from candor.core.drift.due import (
 from candor.core.drift.forecast import forecast
 from candor.core.drift.history import Calibration, segments_of
 from candor.core.errors import RangeError
+from candor.words.drift import say_advice, say_due
 
 TODAY = dt.date(2025, 3, 1)
 
@@ -35,13 +36,13 @@ def test_it_is_due_on_the_day_the_probability_falls_under_the_target():
     assert (
         all_in(list(points.values()), due.on - dt.timedelta(days=1)) >= 0.95 > all_in(list(points.values()), due.on)
     )
-    assert "volts/30 limits it: expected error +" in due.reason
+    assert "volts/30 limits it: expected error +" in say_due(due)
     sooner = due_by_forecast(points, TODAY, 0.99)
     assert sooner.on < due.on
     out = due_by_forecast({"volts/30": forecast(history(0.3), 1.0)}, TODAY)
-    assert (out.on, out.reason.startswith("due now: volts/30 is only ")) == (TODAY, True)
+    assert (out.on, say_due(out).startswith("due now: volts/30 is only ")) == (TODAY, True)
     steady = {"ratio": forecast(history(0.0, expanded=0.02), 10.0)}
-    assert "do not wait longer" in due_by_forecast(steady, TODAY).reason
+    assert "do not wait longer" in say_due(due_by_forecast(steady, TODAY))
     with pytest.raises(RangeError, match="nothing to forecast"):
         due_by_forecast({}, TODAY)
 
@@ -57,7 +58,7 @@ def test_what_is_read_too_coarsely_does_not_make_all_due_now():
     due, left_out = due_of_all({**fine, **coarse}, TODAY, custom)
     assert left_out == ("zero/0", "zero/1", "zero/2")
     assert due.on == due_by_forecast(fine, TODAY).on
-    assert "not included: “zero/0”, “zero/1” and 1 more, whose readings are too coarse" in due.reason
+    assert "not included: “zero/0”, “zero/1” and 1 more, whose readings are too coarse" in say_due(due)
     assert due_of_all(fine, TODAY, custom) == (due_by_forecast(fine, TODAY), ())
     assert due_of_all(coarse, TODAY, custom)[0].on == custom.on
     assert due_of_all({}, TODAY, custom) == (custom, ())
@@ -70,7 +71,7 @@ def test_what_is_read_too_coarsely_is_not_adjusted_by_that_reading():
     coarse = history(0.0, start=0.3, years=1, expanded=1.1)
     advice = adjust_or_leave(coarse, 1.0, TODAY, TODAY + dt.timedelta(days=365))
     assert not advice.adjust
-    assert advice.sentence.startswith("Leave it: U alone is 110 % of its limit")
+    assert say_advice(advice).startswith("Leave it: U alone is 110 % of its limit")
     near = adjust_or_leave(history(0.0, start=0.8, years=1, expanded=0.2), 1.0, TODAY, TODAY + dt.timedelta(days=365))
     assert near.adjust
 
@@ -79,9 +80,9 @@ def test_what_jumped_is_due_now_and_read_again_before_it_is_adjusted():
     rows = [*history(0.02)[0].results, Calibration(TODAY + dt.timedelta(days=30), 0.9, 0.1)]
     after = TODAY + dt.timedelta(days=40)
     due = due_by_forecast({"volts/30": forecast(segments_of(rows), 1.0)}, after)
-    assert (due.on, "is far from its history" in due.reason) == (after, True)
+    assert (due.on, "is far from its history" in say_due(due)) == (after, True)
     advice = adjust_or_leave(segments_of(rows), 1.0, after, after + dt.timedelta(days=365))
-    assert (advice.adjust, advice.sentence.startswith("Read it again")) == (False, True)
+    assert (advice.adjust, say_advice(advice).startswith("Read it again")) == (False, True)
 
 
 def test_all_points_together_by_simulation():
@@ -107,14 +108,14 @@ def test_staircase_and_custom():
     days = [(due_by_staircase(c, 1.0, 1.0).on - TODAY).days for c in (well, near, out)]
     assert days == [438, 365, 256]
     assert (due_by_custom("tube tester, emission", TODAY).on - TODAY).days == 365
-    assert "usual for this kind" in due_by_custom("whatever", TODAY).reason
+    assert "usual for this kind" in say_due(due_by_custom("whatever", TODAY))
 
 
 def test_adjust_or_leave_with_both_days():
     leave = adjust_or_leave(history(0.06), 1.0, TODAY, TODAY + dt.timedelta(days=365))
     assert (leave.adjust, leave.left < leave.adjusted) == (False, True)
-    assert leave.sentence.startswith("Leave it: over 99 % likely to be in tolerance on 01 Mar 2026. Due ")
-    assert "Adjusting starts a new history" in leave.sentence
+    assert say_advice(leave).startswith("Leave it: over 99 % likely to be in tolerance on 01 Mar 2026. Due ")
+    assert "Adjusting starts a new history" in say_advice(leave)
     adjust = adjust_or_leave(history(0.14), 1.0, TODAY, TODAY + dt.timedelta(days=700))
     assert adjust.adjust
     alone = [segments_of([Calibration(TODAY, e, 0.1)]) for e in (0.3, 0.65, 0.95)]

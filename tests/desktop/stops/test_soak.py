@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QLabel
 from candor.notebook.entries.soak import DueSet, SoakRead
 from candor.notebook.entries.timers import TimerStarted
 from candor.packs.procedure import procedure
+from candor.words.drift import say_advice
 from desk import LEFT, fill, jot, row_titles
 from workbench import open_job
 
@@ -74,7 +75,7 @@ def test_the_history_comes_from_a_file_and_gives_a_day(qtbot, window, tmp_path):
         window.go_to_stop("soak")
     assert row_titles(drift.points) == [POINT]
     assert "limits it: expected error +" in drift.why.text()
-    assert drift.said.text() == drift.view.advice[POINT].sentence
+    assert drift.said.text() == say_advice(drift.view.advice[POINT])
     assert drift.view.forecasts[POINT].slope == pytest.approx(0.3, abs=0.1)
     qtbot.mouseClick(drift.methods["forecast"], LEFT)
     kept = window.bench.in_hand.job.soak.due.body

@@ -11,8 +11,9 @@ from typer.testing import CliRunner
 
 from candor.cli import app
 from candor.core.errors import CandorError
-from candor.notebook.soak.drift_table import drift_told, read_history
+from candor.notebook.soak.drift_table import read_history
 from candor.notebook.soak.stability_table import allan_told, say_allan, settle_told
+from candor.words.drift_lines import drift_told
 
 TODAY = dt.date(2026, 6, 1)
 HEAD = "date,point,error,U,limit,when\n"

@@ -11,6 +11,7 @@ from candor.notebook.soak.past_import import preview_past
 from candor.notebook.standards.standards import standards
 from candor.notebook.work.job import fold
 from candor.paper.gather import make_certificate
+from candor.words.drift import say_advice, say_due
 from workbench import open_job, point_steps, reading
 
 POINT = "DC volts +, 150 V range at 75 V"
@@ -43,10 +44,10 @@ def test_the_history_is_that_of_one_instrument_over_all_its_jobs(notebook, clock
     assert [r.when for r in point.segments[1].results] == ["left", "found"]
     assert point.limit == pytest.approx(4.5)
     assert found.forecasts[POINT].slope > 0
-    assert found.advice[POINT].sentence.startswith("Leave it: ")
+    assert say_advice(found.advice[POINT]).startswith("Leave it: ")
     choices = due_choices(found, pack.kind, clock.now.date())
     assert set(choices) == {"custom", "staircase", "forecast"}
-    assert "the interval stays" in choices["staircase"].reason
+    assert "the interval stays" in say_due(choices["staircase"])
 
 
 def test_what_was_known_before_comes_in_as_a_table(notebook, clock, pack):
@@ -68,7 +69,7 @@ def test_with_no_history_the_custom_of_its_kind(notebook, clock, pack):
     open_job(notebook, pack, "one")
     found = view(notebook, "one", clock.now.date())
     assert found.points == ()
-    assert "usual for this kind" in found.due.reason
+    assert "usual for this kind" in say_due(found.due)
     assert set(due_choices(found, pack.kind, clock.now.date())) == {"custom"}
 
 

@@ -19,7 +19,6 @@ from candor.core.drift.forecast import PointForecast, forecast
 from candor.core.drift.history import DAYS, Calibration, Segment
 from candor.core.drift.prior import USUAL, Prior
 from candor.core.errors import RangeError
-from candor.core.quantities.show import signed
 
 Method = Literal["forecast", "staircase", "custom"]
 TARGET = 0.95
@@ -36,8 +35,38 @@ CUSTOM = {
     "tube as a standard": 12,
     "generator": 12,
 }
-NAMED = 2  # points that a sentence names before it counts
 ADJUST_BELOW = 0.7  # |e| + U under so much of the limit is left alone, where there is no history
+
+
+@dataclass(frozen=True)
+class DueReason:
+    """Why a day: by the forecast, the staircase, or the custom of its kind.
+
+    Attributes
+    ----------
+    kind : str
+        "falls" under the target on that day; "holds" as long as anybody knows; "under" it today; the newest result "jumped"; the
+        interval is "cut", "longer" or "kept"; "custom".
+    point : str
+        That decides, where one does.
+    target, chance : float
+        The probability asked for, and that of the point today.
+    share, spread : float
+        Its expected error on the day and how wide 95 per cent of it is, in its limit.
+    months : float
+        Of the custom.
+    left_out : tuple of str
+        Points whose readings are too coarse to be told at the target on any day.
+    """
+
+    kind: Literal["falls", "holds", "under", "jumped", "cut", "longer", "kept", "custom"]
+    point: str = ""
+    target: float = TARGET
+    chance: float = math.nan
+    share: float = math.nan
+    spread: float = math.nan
+    months: float = 0.0
+    left_out: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -47,7 +76,7 @@ class Due:
     Attributes
     ----------
     on : date
-    reason : str
+    why : DueReason
     worst : str
         The point that decides it, or nothing.
     probability : float
@@ -55,7 +84,7 @@ class Due:
     """
 
     on: dt.date
-    reason: str
+    why: DueReason
     worst: str = ""
     probability: float = math.nan
 
@@ -104,10 +133,7 @@ def due_of_all(
     found = due_by_forecast(told, today, target) if told else otherwise
     if not left_out:
         return found, ()
-    named = ", ".join(f"“{name}”" for name in left_out[:NAMED])
-    more = f" and {len(left_out) - NAMED} more" if len(left_out) > NAMED else ""
-    words = f"not included: {named}{more}, whose readings are too coarse to decide at {_percent(target)} on any day"
-    return replace(found, reason=f"{found.reason}; {words}"), tuple(left_out)
+    return replace(found, why=replace(found.why, target=target, left_out=tuple(left_out))), tuple(left_out)
 
 
 def due_by_forecast(points: Mapping[str, PointForecast], today: dt.date, target: float = TARGET) -> Due:
@@ -130,46 +156,31 @@ def due_by_forecast(points: Mapping[str, PointForecast], today: dt.date, target:
         raise RangeError("No point has a history yet, so there is nothing to forecast.")
     jumped = next((name for name, p in points.items() if p.jumped), "")
     if jumped:
-        return Due(
-            today,
-            f"due now: the latest result for {jumped} is far from its history; repeat it, or find out what happened",
-            jumped,
-        )
+        return Due(today, DueReason("jumped", jumped, target), jumped)
     every = list(points.values())
     coarse = np.arange(0.0, LONGEST * DAYS + STEP_DAYS, STEP_DAYS)
     under = np.flatnonzero(chances(every, today, coarse) < target)
     if not len(under):
         last = today + dt.timedelta(days=int(coarse[-1]))
-        return Due(
-            last,
-            f"after {LONGEST:g} years it is still {_percent(target)} likely to be in tolerance; do not wait longer than that",
-        )
+        return Due(last, DueReason("holds", target=target))
     first = int(under[0])
     if first == 0:
         worst = _worst(points, today)
-        chance = _percent(points[worst].in_tolerance(today))
-        return Due(today, f"due now: {worst} is only {chance} likely to be in tolerance", worst, all_in(every, today))
+        chance = points[worst].in_tolerance(today)
+        return Due(today, DueReason("under", worst, target, chance), worst, all_in(every, today))
     fine = np.arange(coarse[first - 1], coarse[first] + 1)
     of_days = chances(every, today, fine)
     place = int(np.flatnonzero(of_days < target)[0])
     on = today + dt.timedelta(days=int(fine[place]))
     worst = _worst(points, on)
     at, u = points[worst].at(on)
-    share, spread = 100 * at / points[worst].limit, 200 * u / points[worst].limit
-    words = f"on that date the probability that every point is in tolerance falls to {_percent(target)}. {worst} limits it"
-    expects = f"expected error {signed(share, 0)} % of its limit, ±{spread:.0f} %"
-    return Due(on, f"{words}: {expects}", worst, float(of_days[place]))
+    limit = points[worst].limit
+    why = DueReason("falls", worst, target, share=at / limit, spread=2 * u / limit)
+    return Due(on, why, worst, float(of_days[place]))
 
 
 def _worst(points: Mapping[str, PointForecast], on: dt.date) -> str:
     return min(points, key=lambda name: points[name].in_tolerance(on))
-
-
-def _percent(share: float) -> str:
-    """Never more certain than it is: what rounds to all or nothing is over 99 or under 1 per cent."""
-    if share >= 0.995 or share < 0.005:
-        return "over 99 %" if share > 0.5 else "under 1 %"
-    return f"{100 * share:.0f} %"
 
 
 def due_by_staircase(last: Calibration, limit: float, interval_years: float) -> Due:
@@ -178,23 +189,21 @@ def due_by_staircase(last: Calibration, limit: float, interval_years: float) -> 
     Well inside is |e| + U under 0.7 of the limit; outside it the interval is cut to 0.7 of itself (common practice, no source;
     ILAC-G24, method 1, from memory). Error, U and limit in one unit.
     """
+    kind: Literal["cut", "longer", "kept"]
     if abs(last.error) > limit:
-        times, why = TIGHTER, "it came back out of tolerance: the interval is cut"
+        times, kind = TIGHTER, "cut"
     elif abs(last.error) + last.expanded < ADJUST_BELOW * limit:
-        times, why = LONGER, "it was well within limits, so the interval grows by a fifth"
+        times, kind = LONGER, "longer"
     else:
-        times, why = 1.0, "it came back near its limit: the interval stays"
+        times, kind = 1.0, "kept"
     years = min(max(interval_years * times, SHORTEST), LONGEST)
-    return Due(last.on + dt.timedelta(days=round(years * DAYS)), why)
+    return Due(last.on + dt.timedelta(days=round(years * DAYS)), DueReason(kind))
 
 
 def due_by_custom(kind: str, since: dt.date) -> Due:
     """Return the day by what is usual for a kind of instrument: 12 months (common practice, no source)."""
     months = next((m for name, m in CUSTOM.items() if name in kind.casefold()), 12)
-    return Due(
-        since + dt.timedelta(days=round(months * DAYS / 12)),
-        f"{months} months, usual for this kind: there is no history yet",
-    )
+    return Due(since + dt.timedelta(days=round(months * DAYS / 12)), DueReason("custom", months=months))
 
 
 @dataclass(frozen=True)
@@ -206,21 +215,23 @@ class Advice:
     adjust : bool
     left, adjusted : date
         Due if it is left as it is, and if it is adjusted to nothing.
-    word : str
-        "Leave it", "Adjust it" or "Read it again".
-    why : str
+    kind : str
+        The newest result "jumped"; the reading is too "coarse" to adjust by; by what is "likely"; or it stands "alone", without
+        a history.
+    share : float
+        U of the newest result, in its limit.
+    chance : float
+        Of being in tolerance on the day `due`.
+    due : date
     """
 
     adjust: bool
     left: dt.date
     adjusted: dt.date
-    word: str
-    why: str
-
-    @property
-    def sentence(self) -> str:
-        """It, and why."""
-        return f"{self.word}: {self.why}"
+    kind: Literal["jumped", "coarse", "likely", "alone"]
+    share: float
+    chance: float
+    due: dt.date
 
 
 def adjust_or_leave(
@@ -256,27 +267,17 @@ def adjust_or_leave(
     begun = Segment((replace(last, on=today, error=0.0, when="left"),))
     after = forecast([*segments, begun], limit, prior)
     days = [due_by_forecast({"it": f}, today, target).on for f in (as_is, after)]
+    share, chance = last.expanded / limit, as_is.in_tolerance(due)
+
+    def advice(adjust: bool, kind: Literal["jumped", "coarse", "likely", "alone"]) -> Advice:
+        left, adjusted = (today, today) if kind == "jumped" else days
+        return Advice(adjust=adjust, left=left, adjusted=adjusted, kind=kind, share=share, chance=chance, due=due)
+
     if as_is.jumped:
-        said = "its newest result is far from its history. Adjusting would hide what happened."
-        return Advice(adjust=False, left=today, adjusted=today, word="Read it again", why=said)
-    chance = as_is.in_tolerance(due)
+        return advice(False, "jumped")
     alone = len(segments) == 1 and len(segments[0].results) == 1
     small = alone and abs(last.error) + last.expanded < ADJUST_BELOW * limit
     leave = chance >= target or small
     if not leave and last.expanded >= ADJUST_BELOW * limit and after.in_tolerance(due) < target:
-        said = (
-            f"U alone is {100 * last.expanded / limit:.0f} % of its limit, so adjusting by this reading would not make it "
-            "surer. Get a better reading first."
-        )
-        return Advice(adjust=False, left=days[0], adjusted=days[1], word="Leave it", why=said)
-    why = f"{_percent(chance)} likely to be in tolerance on {due:%d %b %Y}"
-    if alone and chance < target:
-        why = (
-            "|error| + U is "
-            + ("below" if leave else "not below")
-            + f" {ADJUST_BELOW:g} of its limit, and it has no history"
-        )
-    word = "Leave it" if leave else "Adjust it"
-    cost = " Adjusting starts a new history." if leave else ""
-    said = f"{why}. Due {days[0]:%d %b %Y} if left, {days[1]:%d %b %Y} if adjusted.{cost}"
-    return Advice(adjust=not leave, left=days[0], adjusted=days[1], word=word, why=said)
+        return advice(False, "coarse")
+    return advice(not leave, "alone" if alone and chance < target else "likely")

@@ -3,24 +3,20 @@
 from __future__ import annotations
 
 import datetime as dt
-import math
 import re
 from collections.abc import Mapping, Sequence
-from typing import Annotated, Any
+from typing import Annotated
 
 from pydantic import AfterValidator, BeforeValidator, ValidationInfo, model_validator
 
-from candor.core.drift.due import TARGET, all_in, due_by_custom, due_by_forecast, due_of_all
 from candor.core.drift.forecast import PointForecast, forecast_all
-from candor.core.drift.history import DAYS, Calibration, PointHistory, When, segments_of
+from candor.core.drift.history import Calibration, PointHistory, When, segments_of
 from candor.core.drift.prior import USUAL, Prior
 from candor.core.errors import CandorError, ValueTextError
 from candor.core.quantities import parse_date, parse_number, parse_quantity
-from candor.core.quantities.show import signed, trimmed
 from candor.notebook.exchange.columns import TableRow, all_rows, refuse_faults
 
 UNITS = ("V", "A", "ohm", "F", "H", "Hz", "S", "s")
-AHEAD = 5  # years of the fan that is printed
 
 
 def _amount(text: str, what: str) -> tuple[float, str] | None:
@@ -137,84 +133,8 @@ def read_history(content: bytes, today: dt.date) -> tuple[PointHistory, ...]:
     return tuple(found)
 
 
-def drift_told(
-    content: bytes, today: dt.date, target: float = TARGET, prior: Prior = USUAL, kind: str = ""
-) -> dict[str, Any]:
-    """Return for each point its slope a year with its u, its segments, the probability in tolerance by date; and when all is due.
-
-    Raises
-    ------
-    CandorError
-        Where the table cannot be read.
-    """
-    points = read_history(content, today)
-    forecasts = forecasts_of(points, prior)
-    day, left_out = due_of_all(forecasts, today, due_by_custom(kind, today), target)
-    counted = [f for name, f in forecasts.items() if name not in left_out]
-    return {
-        "points": [_told(p, forecasts.get(p.name), today) for p in points],
-        "prior": prior.words,
-        "target": target,
-        "due": day.on.isoformat(),
-        "reason": day.reason,
-        "worst": day.worst,
-        "not_counted": list(left_out),
-        "in_tolerance": {on.isoformat(): all_in(counted, on) for on in _ahead(today)} if counted else {},
-    }
-
-
 def forecasts_of(points: Sequence[PointHistory], prior: Prior = USUAL) -> Mapping[str, PointForecast]:
     """Return the forecast of every point that has a result, by name."""
     with_results = [p for p in points if p.segments]
     made = forecast_all([(p.segments, p.limit) for p in with_results], prior) if with_results else ()
     return {p.name: f for p, f in zip(with_results, made, strict=True)}
-
-
-def _ahead(today: dt.date) -> tuple[dt.date, ...]:
-    return tuple(today + dt.timedelta(days=round(DAYS * years)) for years in range(AHEAD + 1))
-
-
-def _told(point: PointHistory, found: PointForecast | None, today: dt.date) -> dict[str, Any]:
-    segments = [
-        [{"date": r.on.isoformat(), "error": r.error, "U": r.expanded, "when": r.when} for r in s.results]
-        for s in point.segments
-    ]
-    if found is None:
-        return {
-            "point": point.name,
-            "unit": point.unit,
-            "limit": point.limit,
-            "segments": segments,
-            "why": "it never had a result",
-        }
-    by_date = {}
-    for on in _ahead(today):
-        mean, u = found.at(on)
-        by_date[on.isoformat()] = {
-            "expected": mean, "u": u, "half": [mean - 0.6745 * u, mean + 0.6745 * u], "fan": [mean - 1.96 * u, mean + 1.96 * u],
-            "in_tolerance": found.in_tolerance(on),
-        }  # fmt: skip
-    due = due_by_forecast({point.name: found}, today)
-    return {
-        "point": point.name, "unit": point.unit, "limit": point.limit, "jumped": found.jumped,
-        "slope": found.slope, "u_slope": found.u_slope,
-        "segments": segments,
-        "by_date": by_date, "due": due.on.isoformat(), "reason": due.reason,
-    }  # fmt: skip
-
-
-def say_drift(told: Mapping[str, Any]) -> str:
-    """Say a drift: when it is due and why, and each point's slope."""
-    lines = [f"Due {told['due']}: {told['reason']}.", f"Prior: {told['prior']}."]
-    for point in told["points"]:
-        if "slope" not in point:
-            lines.append(f"{point['point']}: {point['why']}.")
-            continue
-        unit = f" {point['unit']}" if point["unit"] else ""
-        places = max(0, 1 - math.floor(math.log10(max(point["u_slope"], 1e-300))))
-        slope = f"{signed(point['slope'], places)} ± {trimmed(2 * point['u_slope'], 2)}{unit} a year"
-        count = sum(len(s) for s in point["segments"])
-        lines.append(
-            f"{point['point']}: {slope}, {count} results in {len(point['segments'])} segments; alone due {point['due']}."
-        )
-    return "\n".join(lines)

@@ -84,18 +84,6 @@ class DriftView:
         """The one day it is due: that chosen, or the forecast where nobody chose."""
         return self.chosen.body.on if self.chosen is not None else self.due.on
 
-    @property
-    def words(self) -> str:
-        """Say why that day; where it was chosen what a forecast says now, too."""
-        forecast = f"{self.due.reason[0].upper()}{self.due.reason[1:].rstrip('.')}."
-        if self.chosen is None:
-            return forecast
-        said = self.chosen.body
-        kept = f"Chosen {self.chosen.at:%d %b %Y}, by {said.method}: {said.reason.rstrip('.')} (entry {self.chosen.number})."
-        if said.on == self.due.on:
-            return kept
-        return f"{kept} What is known today says {self.due.on:%d %b %Y}: {self.due.reason.rstrip('.')}."
-
 
 def drift_asked(notebook: Notebook, job: Job, known: Mapping[str, Standard]) -> DriftAsked:
     """Gather what the history of a job's instrument is calculated from; read from the notebook, so in its own thread."""

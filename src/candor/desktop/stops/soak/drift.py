@@ -27,6 +27,8 @@ from candor.notebook.soak.past_import import counted, preview_past
 from candor.notebook.storage.files import read_bytes_of
 from candor.notebook.store import Notebook
 from candor.sitting.commands import soak
+from candor.words.drift import advice_word, say_advice, say_due
+from candor.words.drift_lines import drift_words
 
 HOW = (
     "Results from before",
@@ -157,7 +159,7 @@ class DriftPanel(QWidget):
             return
         self._view = found
         self.due.setText(f"Due {found.day:%d %b %Y}")
-        self.why.setText(found.words + "".join(f"\n{f}" for f in found.faults))
+        self.why.setText(drift_words(found) + "".join(f"\n{f}" for f in found.faults))
         names = [p.name for p in found.points]
         if self._point not in names:
             self._point = found.due.worst or (names[0] if names else "")
@@ -165,7 +167,9 @@ class DriftPanel(QWidget):
         for point in found.points:
             advice = found.advice.get(point.name)
             count = sum(len(s.results) for s in point.segments)
-            under = f"{count} result{'s' if count != 1 else ''}" + (f" · {advice.word.lower()}" if advice else "")
+            under = f"{count} result{'s' if count != 1 else ''}" + (
+                f" · {advice_word(advice).lower()}" if advice else ""
+            )
             rows.append(
                 Row(
                     point.name,
@@ -192,7 +196,7 @@ class DriftPanel(QWidget):
         found = self._view
         point = next((p for p in found.points if p.name == name), None) if found is not None else None
         advice = found.advice.get(name) if found is not None else None
-        self.said.setText(advice.sentence if advice is not None else "")
+        self.said.setText(say_advice(advice) if advice is not None else "")
         self.said.setVisible(advice is not None)
         self.chart.show_point(point, found.forecasts.get(name) if found else None, found.day if found else None)
 
@@ -206,7 +210,7 @@ class DriftPanel(QWidget):
         if found is None:
             self._voice.refuse("There is no history to say it from. Nothing was written.")
             return
-        self._writer.do(soak.set_due(found.on, method, found.reason))
+        self._writer.do(soak.set_due(found.on, method, say_due(found)))
 
     def _ask(self) -> None:
         name, _ = QFileDialog.getOpenFileName(self, "History", "", "Tables (*.csv *.tsv *.txt)")
