@@ -202,6 +202,12 @@ def test_another_line_and_the_leads_are_said_and_kept(qtbot, at_75):
     result = next(r for r in at_75.bench.in_hand.found.results.values() if r.point.nominal == 75)
     assert (len(result.readings), result.indicated) == (1, 74.4)
     assert "thermal e.m.f." in [c.name for c in result.budget.contributions]
+    at_75.bench.place.go(
+        "calibrate", next(s.key for s in point_steps(at_75.bench.in_hand.pack) if s.point.nominal == 75)
+    )
+    rows = [at_75.because.readings.item(i).text() for i in range(at_75.because.readings.count())]
+    assert len(rows) == 2
+    assert "at 108 V line" in rows[1]  # it is listed, and can be struck there
 
 
 def test_rules_are_chosen_in_because(qtbot, at_75):

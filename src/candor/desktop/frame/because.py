@@ -9,7 +9,8 @@ from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QLabel, QPushButton, QS
 from candor.core.calibration.result import PointResult
 from candor.core.calibration.run import RunResult
 from candor.core.quantities import engineering
-from candor.core.quantities.show import decimals, plain, scaled
+from candor.core.quantities.show import decimals, plain, scaled, trimmed
+from candor.core.reading.reading import Reading
 from candor.core.uncertainty.budget import Budget
 from candor.core.uncertainty.simulate import Simulation, simulate
 from candor.core.verdict.rules import Rule
@@ -195,8 +196,11 @@ class Because(QWidget):
 
     # --- what is shown --------------------------------------------------------------------------------
 
-    def show_point(self, result: PointResult, preview: bool) -> None:
-        """Give the reasons of a point; `preview` where the last reading is not taken yet."""
+    def show_point(self, result: PointResult, preview: bool, apart: tuple[tuple[Reading, float], ...] = ()) -> None:
+        """Give the reasons of a point; `preview` where the last reading is not taken yet.
+
+        `apart` are readings at another line, with its volts: they are listed, and count for the influence of the line alone.
+        """
         if result != self._result:
             self._work.cancel()
             self._say_simulated("")
@@ -223,16 +227,17 @@ class Because(QWidget):
         self.change.setText(what_would_change(result))
         self.rule_words.setText(say_rule(result))
         self.rules[verdict.rule].setChecked(True)
-        self._show_readings(result)
+        self._show_readings(result, apart)
         self._show_risk()
 
-    def _show_readings(self, result: PointResult) -> None:
+    def _show_readings(self, result: PointResult, apart: tuple[tuple[Reading, float], ...]) -> None:
         rows = []
-        for reading in result.readings:
+        for reading, volts in (*((r, 0.0) for r in result.readings), *apart):
             way = {"up": " from below", "down": " from above", "": ""}[reading.direction]
             shown = reading.word or reading_words(result.point, reading)
             under = f"entry {reading.entry}" if reading.entry else "in hand, not taken"
-            rows.append(Row(str(reading.entry or "draft"), f"{shown}{way} · {under}"))
+            line = f" · at {trimmed(volts, 4)} V line" if volts else ""
+            rows.append(Row(str(reading.entry or "draft"), f"{shown}{way}{line} · {under}"))
         self.readings.show_rows(tuple(rows), "")
         self.readings_title.setText("readings here (Delete strikes)" if rows else "no reading here")
         self._fit_readings()

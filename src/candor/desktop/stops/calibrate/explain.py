@@ -38,7 +38,8 @@ def explain_step(because: Because, *, in_hand: JobInHand, hand: Hand, now: dt.da
         ]
         because.show_words(step.title, words, "half" if again else "full" if moved else "")
     elif result is not None:
-        because.show_point(result, preview=hand.moved)
+        line = in_hand.states.line.get(result.point.key, ())
+        because.show_point(result, hand.moved, tuple((r.reading(result.point), r.line_volts) for r in line))
     elif step.key in job.calibrate.skipped:
         entry = job.calibrate.skipped[step.key]
         because.show_words("Left out", [f"{entry.body.reason} (entry {entry.number})"], "skipped")
