@@ -240,7 +240,9 @@ class Readout(QWidget):
         if result is None:
             self.error.setText("–")
             return
-        self.error.setText(result.shown)
+        # Where the column is narrower than the figure, U stands below: a number is never parted from its unit, and none is cut off.
+        whole, wide = result.shown, self._theme.width_of(result.shown, "reading")
+        self.error.setText(whole.replace(" ±", "\n±").replace("\u00a0±", "\n±") if wide > self.width() else whole)
 
     def show_standards(self) -> None:
         """List the standards that can be chosen."""
