@@ -2,6 +2,7 @@
 
 import datetime as dt
 import math
+from dataclasses import replace
 
 import pytest
 
@@ -41,6 +42,13 @@ def test_a_figure_with_u_is_taken_into_the_reference_and_its_u_into_the_budget()
     assert led.error == pytest.approx(0.1)
     assert led.budget.combined == pytest.approx(math.hypot(bare.budget.combined, 0.03), rel=1e-3)
     assert any(c.name == "leads and contacts" for c in led.budget.contributions)
+
+
+def test_where_the_standard_measures_what_the_instrument_gives_leads_come_off():
+    """A box of 40 ohm read as 40.2 through 0.2 ohm of leads gives 40 (Kirchhoff's laws): the mirror of the sign."""
+    given = replace(point("ohm"), kind="source")
+    bare, led = (result(given, *t, indicated=40.0, reference=40.2) for t in ((), (SetUpTerm("leads", 0.2, 0.06),)))
+    assert (bare.error, led.error) == (pytest.approx(-0.2), pytest.approx(0.0, abs=1e-9))
 
 
 @pytest.mark.parametrize(

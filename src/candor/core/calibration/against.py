@@ -72,6 +72,8 @@ def against(
     expected *= unloads
     slope = judged.slope(value(shown) * expected) * expected
     added, of_setup = set_up(setup, point, value(shown))
+    if point.kind == "source":  # the standard measures what the instrument gives, leads and all: they come off
+        added = -added
     brought += load + of_setup + reference_repeats([(r.reference_u, r.reference_count) for r in readings])
     found = [replace(c, sensitivity=c.sensitivity * slope) for c in brought]
     if nominal:  # the standard measured the value itself
