@@ -63,8 +63,7 @@ class Hand(Applying):
         capture.captured.connect(self._captured)
         self._step_key = ""
         place.changed.connect(self._arrive)
-        in_hand.changed.connect(self._arrive)
-        in_hand.changed.connect(self.changed)
+        in_hand.changed.connect(self._look)
         self._arrive()
 
     def result(self) -> PointResult | None:
@@ -168,15 +167,17 @@ class Hand(Applying):
         draft, kept, stands = self.draft, self.draft.kept(), in_hand.stands(where)
         draft.clear()
         draft.reference_from = "as set" if stands else ""
+        came_from, elsewhere = self._step_key, where is not None and bool(where.words)
+        if elsewhere:
+            self._step_key = ""  # the point in hand is as it was: its reference is none that was read here
         if not self._writer.do(taking):
+            self._step_key = came_from
             draft.put_back(kept)
             return False
         draft.means, draft.written = "ticks", ""
         self._before = None
-        if where is not None and where.words:
+        if where is not None and elsewhere:
             self._voice.say(where.words, Severity.ASK)
-            self._step_key = ""  # the point in hand is as it was: its reference is none that was read here
-            self._arrive()
         self.say_barred()
         self.taken.emit()
         return True
@@ -297,10 +298,16 @@ class Hand(Applying):
             left = warm_up_left(job, step.title, step.seconds, self._now())
             self._writer.do(calibrate.start_timer(step.key, step.title, left))
 
-    def _arrive(self) -> None:
+    def _look(self) -> None:
+        """The job changed: what is in hand is shown anew, once."""
+        if not self._arrive():
+            self.changed.emit()
+
+    def _arrive(self) -> bool:
+        """Take the step in hand where it is another one, and say so; False where it is the one of before."""
         key = f"{self._in_hand.job.id if self._in_hand.job else ''} {self._place.step_key} {self.is_set}"
         if key == self._step_key:
-            return
+            return False
         self._step_key = key
         self.capture.give_up()  # what was being read belonged to another point
         draft, point, readings = self.draft, self.point, self.readings
@@ -318,3 +325,4 @@ class Hand(Applying):
         )
         draft.reference_from = "as set" if set_ else ""
         self.changed.emit()
+        return True
