@@ -335,20 +335,21 @@ def kinds(
 @app.command("check")
 def check_notebook_file(
     notebook: Annotated[Path, typer.Argument(exists=True, dir_okay=False, help="A notebook.")],
+    against: Annotated[str, typer.Option(help="The eight words of a paper: is all before it as it was?")] = "",
     as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
 ) -> None:
-    """Check a notebook whole: its pages, every entry's digest, its packs, photos and certificates."""
-    from candor.notebook.storage.checking import check_notebook
+    """Check a notebook whole: its pages, every entry's number and digest, its packs and the files beside it. Nothing is changed."""
+    from candor.notebook.storage.checking import check_notebook, find_head
+    from candor.words.faults import faults_json, say_checked, say_head
 
+    head = find_head(notebook, against) if against else None
     found = check_notebook(notebook)
     if as_json:
-        print(json.dumps(dataclasses.asdict(found), ensure_ascii=False, indent=1))
+        print(json.dumps(faults_json(found, head, asked=bool(against)), ensure_ascii=False, indent=1))
     else:
-        looked = f"{found.entries} entries in {found.jobs} jobs, {found.packs} packs, {found.files} files"
-        print(f"{notebook.name}: {looked}: {len(found.faults) or 'no'} fault{'' if len(found.faults) == 1 else 's'}.")
-        for fault in found.faults:
-            print(f"  {fault}")
-    raise typer.Exit(1 if found.faults else 0)
+        print("\n".join((*say_checked(found, notebook.name), *((say_head(head),) if against else ()))))
+    unproved = bool(against) and (head is None or not head.sound)
+    raise typer.Exit(1 if found.faults or unproved else 0)
 
 
 @app.command()

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import datetime as dt
+import math
 from collections.abc import Mapping
+from pathlib import Path
 
 from candor.core.parts.policy import Electrolytics, Sight
 from candor.demo.writing import Writing
@@ -13,6 +15,8 @@ from candor.notebook.entries.parts import PartMeasured, PolicyChosen, Replacemen
 from candor.notebook.entries.runs import RunEnded, RunStarted
 from candor.notebook.entries.shop import StockCounted
 from candor.notebook.entries.stay import ChangeMade, DetailWritten, JobOpened, PriceAgreed, Spent, StatusSet
+from candor.notebook.runs.run_files import digest_of_run
+from candor.notebook.storage.files import make_private, write_durably
 from candor.notebook.store import Place
 from candor.packs.model import Pack
 
@@ -129,13 +133,29 @@ def _measured() -> list[PartMeasured]:
     return [PartMeasured.model_validate(body) for body in said]
 
 
+_TYPED = 45  # readings: one every half minute, and one after the discharge
+
+
+def _keep_run(path: Path) -> str:
+    """Write what was typed of a run whose current hardly falls any more, and return the digest of the file."""
+    lines = ["seconds,volts,amperes,source_volts"]
+    for index in range(_TYPED - 1):
+        volts = min(400.0, 40.0 * (index + 1))
+        amperes = (2.9e-3 + 4e-3 * math.exp(-index / 9)) * volts / 400
+        lines.append(f"{30 * (index + 1):.3f},{volts:g},{amperes:.3g},{volts:g}")
+    lines.append(f"{30 * _TYPED + 60:.3f},12.4,0,0")
+    make_private(path.parent)
+    write_durably(path, ("\n".join(lines) + "\n").encode())
+    return digest_of_run(path.parent, path.name)
+
+
 def _reformed_in_vain(writing: Writing, at: dt.datetime) -> None:
     started = RunStarted(ref="C41 b", mode="reform", target_volts=400, dwell_s=300, limit=420e-6, most_s=7200, tester="by hand",
                          file="C41b-demo.csv")  # fmt: skip
     run = writing.add(SCOPE, started, at)
     ended = RunEnded(run=run.id, ref="C41 b", why="no progress: by its fall the limit will not be met", outcome="no progress",
                      leakage=2.9e-3, expanded=8e-5, volts=400, dwell_s=1300, measured_volts=12.4, safe=True,
-                     readings=26000)  # fmt: skip
+                     readings=_TYPED, file=started.file, digest=_keep_run(writing.notebook.run_folder / started.file))  # fmt: skip
     writing.add(SCOPE, ended, at + 24 * MINUTE)
 
 

@@ -14,9 +14,11 @@ from pydantic_core import PydanticSerializationError
 
 from candor.notebook.entries.body import Timed, Unreadable
 from candor.notebook.entries.entry import AnyEntry, B, Draft, Entry
-from candor.notebook.entries.kinds import BODIES, UPGRADES, read_body
+from candor.notebook.entries.kinds import BODIES, UPGRADES
 from candor.notebook.errors import NotebookError, UnreadableEntryError
+from candor.notebook.storage.bodies import body_of, moment_of
 from candor.notebook.storage.chain import broken_links
+from candor.notebook.storage.folders import Folders
 from candor.notebook.storage.moments import Moment, moment_now
 from candor.notebook.storage.opening import PATIENCE_S
 from candor.notebook.storage.rows import NewRow, PackRow, PlaceRow, Revision, Row, Store
@@ -86,7 +88,7 @@ class Notebook:
     @property
     def photo_folder(self) -> Path:
         """Where photos lie: a folder beside the notebook."""
-        return self.path.with_name(self.path.stem + " photos")
+        return Folders(self.path).of("photos")
 
     @property
     def kinds_folder(self) -> Path:
@@ -96,17 +98,17 @@ class Notebook:
     @property
     def waveform_folder(self) -> Path:
         """The folder beside the notebook in which samples are kept."""
-        return self.path.with_name(f"{self.path.stem} waveforms")
+        return Folders(self.path).of("waveforms")
 
     @property
     def certificate_folder(self) -> Path:
         """Where signed certificates lie, each by the digest of its bytes: a folder beside the notebook."""
-        return self.path.with_name(self.path.stem + " certificates")
+        return Folders(self.path).of("certificates")
 
     @property
     def run_folder(self) -> Path:
         """Where the readings of runs lie as CSV: a folder beside the notebook."""
-        return self.path.with_name(self.path.stem + " runs")
+        return Folders(self.path).of("runs")
 
     def do_not_wait(self) -> None:
         """From here on say at once that another program holds the notebook: whoever asks must not stand still for it."""
@@ -217,7 +219,7 @@ class Notebook:
         return tuple(self._entry(row) for row in rows)
 
     def _entry(self, row: Row) -> AnyEntry:
-        body = read_body(row.body)
+        body, at = body_of(row), moment_of(row.at) or dt.datetime.fromtimestamp(0, dt.UTC)
         if isinstance(body, Unreadable) and row.job and row.job not in self._closed:
             self._closed[row.job] = UnreadableEntryError(
                 f"Entry {row.number} of this job cannot be read by this version of Candor ({body.why}): the job can be "
@@ -225,9 +227,7 @@ class Notebook:
                 value=row.body[:200],
                 place=f"entry {row.number}",
             )
-        return Entry(
-            number=row.number, id=row.id, job=row.job, at=dt.datetime.fromisoformat(row.at), who=row.who, body=body
-        )
+        return Entry(number=row.number, id=row.id, job=row.job, at=at, who=row.who, body=body)
 
     # --- packs ----------------------------------------------------------------------------------------
 

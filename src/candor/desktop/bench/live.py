@@ -227,7 +227,8 @@ class Live(QObject):
             return
         status = status or session.status()
         words = why or status.why
-        self._write(started.job, live.end_run(started, status, words))
+        whole = None if session.alive else self._notebook.run_folder  # what is still written to has no digest yet
+        self._write(started.job, live.end_run(started, status, words, whole))
         if held is not None:
             held.close()  # only now may another window think it cut off
         self.ended.emit(started.body.ref, words, status.warning)

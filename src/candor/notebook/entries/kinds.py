@@ -101,13 +101,22 @@ _KIND = re.compile(r'"kind":\s*"([a-z_]+)"')
 def read_body(text: str, upgrades: Mapping[tuple[str, int], Upgrade] = UPGRADES) -> Body:
     """Return the body of an entry from its JSON, upgraded step by step where it is older.
 
-    What this version cannot read, a kind or a version it does not know, comes back as `Unreadable`. Fields that it does not
-    know, beside those it does, are kept as they are and close nothing.
+    What this version cannot read, a kind or a version it does not know, or what is no JSON, comes back as `Unreadable`. Fields
+    that it does not know, beside those it does, are kept as they are and close nothing.
     """
     found = _KIND.search(text)
     kind = found[1] if found else ""
     if any(kind == older for older, _ in upgrades):
-        raw = _upgraded(json.loads(text), upgrades)
+        try:
+            raw = _upgraded(json.loads(text), upgrades)
+        except (
+            ValueError,
+            RecursionError,
+            TypeError,
+            AttributeError,
+            KeyError,
+        ) as error:  # no JSON, or not of its kind's shape
+            return Unreadable(says=kind, why=f"it is not as a “{kind}” is written: {error}"[:200], text=text)
         kind, text = str(raw.get("kind")), json.dumps(raw)
     if kind not in BODIES:
         return Unreadable(says=kind, why=f"the kind “{kind}” is not known" if kind else "it says no kind", text=text)

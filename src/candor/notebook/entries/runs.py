@@ -34,7 +34,7 @@ class RunStarted(Body):
 class RunEnded(Body):
     """A run is over: why, and what was read. `measured_volts` is the last reading after the source went to zero.
 
-    None where there was no reading: that is not 0 V.
+    None where there was no reading: that is not 0 V. `digest` is the SHA-256 of its file, where that was whole when it ended.
     """
 
     kind: Literal["run_ended"] = "run_ended"
@@ -50,6 +50,8 @@ class RunEnded(Body):
     safe: bool = False
     simulated: bool = False
     readings: Annotated[int, Field(ge=0)] = 0
+    file: str = ""
+    digest: str = ""
 
 
 def _started(b: RunStarted) -> str:

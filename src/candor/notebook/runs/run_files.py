@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import datetime as dt
 import fcntl
+import hashlib
 import math
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
@@ -108,8 +109,10 @@ def cut_off(folder: Path, runs: Iterable[Run], now: dt.datetime) -> Iterator[Cut
         count, volts = read_end(path) if path is not None else (0, None)
         why = f"cut off, {count} readings are kept" if count else "cut off before a reading was kept"
         seen = "nothing was read" if volts is None else f"last seen at {trimmed(volts, 3)} V"
+        digest = digest_of_run(folder, body.file)
         end = RunEnded(
-            run=run.started.id, ref=body.ref, why=why, measured_volts=volts, readings=count, simulated=body.simulated
+            run=run.started.id, ref=body.ref, why=why, measured_volts=volts, readings=count, simulated=body.simulated,
+            file=body.file if digest else "", digest=digest,
         )  # fmt: skip
         yield CutOff(end, f"The run on {body.ref} was {why}; {seen}. {MAY_BE_ON}")
 
@@ -168,6 +171,14 @@ def read_end(path: Path) -> tuple[int, float | None]:
                 volts = read[1]
                 count += 1
     return count, volts
+
+
+def digest_of_run(folder: Path, name: str) -> str:
+    """Return the SHA-256 of a run's file, empty where it cannot be read."""
+    try:
+        return hashlib.sha256((folder / name).read_bytes()).hexdigest() if is_plain_name(name) else ""
+    except OSError:
+        return ""
 
 
 def export_run(folder: Path, run: RunStarted, target: Path) -> None:

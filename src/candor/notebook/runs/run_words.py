@@ -23,8 +23,8 @@ def begun(part: Part, plan: Plan, tester: str, simulated: bool, file: str, reaso
     )  # fmt: skip
 
 
-def over(started: Entry[RunStarted], status: LeakageStatus, why: str) -> RunEnded:
-    """Return the entry of a run that is over."""
+def over(started: Entry[RunStarted], status: LeakageStatus, why: str, digest: str = "") -> RunEnded:
+    """Return the entry of a run that is over, with the digest of its file where that is whole."""
     seen = status.seen
     outcome: RunEnd = next((word for word in _OUTCOMES if word == status.outcome), "")
     return RunEnded(
@@ -32,6 +32,7 @@ def over(started: Entry[RunStarted], status: LeakageStatus, why: str) -> RunEnde
         expanded=seen.leakage_scatter if seen else 0.0, volts=max(seen.leakage_volts, 0.0) if seen else 0.0,
         dwell_s=seen.dwell_s if seen else 0.0, measured_volts=status.last.values["volts"] if status.last else None,
         safe=status.safe, simulated=started.body.simulated, readings=status.readings,
+        file=started.body.file if digest else "", digest=digest,
     )  # fmt: skip
 
 

@@ -1,33 +1,91 @@
-"""Looking a notebook over whole: its pages, every entry's digest, its packs and the files beside it. Nothing is changed."""
+"""Looking a notebook over whole: its pages, every entry's digest, its numbers, its packs and the files beside it.
+
+Nothing is changed: it is read as it lies, an older form too. Words: `candor.words.faults`.
+"""
 
 from __future__ import annotations
 
-import hashlib
+import re
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from itertools import groupby
 from pathlib import Path
+from typing import Literal
 
-from candor.notebook.entries.arrive import PhotoAdded
-from candor.notebook.entries.body import Unreadable
-from candor.notebook.entries.calibrate import WaveformKept
-from candor.notebook.entries.kinds import read_body
-from candor.notebook.entries.release import CertificateIssued
-from candor.notebook.entries.soak import StabilityFound
+from candor.notebook.entries.body import Body, Unreadable
 from candor.notebook.errors import NotebookError
-from candor.notebook.storage.chain import broken_links, say_broken
-from candor.notebook.storage.files import is_plain_name
-from candor.notebook.store import Notebook
+from candor.notebook.storage.bodies import body_of
+from candor.notebook.storage.folders import Folders
+from candor.notebook.storage.head_words import DIGITS, head_of
+from candor.notebook.storage.kept_files import file_faults, files_of, strangers
+from candor.notebook.storage.looking import Look, look_at
+from candor.notebook.storage.rows import Row, is_as_kept
+
+FaultKind = Literal[
+    "empty", "not as written", "unreadable", "gone", "foreign", "missing", "changed", "misnamed", "not named", "pack changed",
+    "pack missing",
+]  # fmt: skip
+_PACK = re.compile(r'"pack_digest":\s*"([0-9a-f]{64})"')
+
+
+@dataclass(frozen=True)
+class Fault:
+    """Something that is not as it was written.
+
+    Attributes
+    ----------
+    kind : str
+    job : str
+        Empty of the shop, and where it is of no job.
+    numbers : tuple of int
+        The entries; of those that are gone first and last of a run.
+    what, name : str
+        Of files the folder and their name, of packs "pack" and its id or digest, of what is foreign its type and name.
+    why : str
+        What the system, or the reader of entries, says of it.
+    """
+
+    kind: FaultKind
+    job: str = ""
+    numbers: tuple[int, ...] = ()
+    what: str = ""
+    name: str = ""
+    why: str = ""
 
 
 @dataclass(frozen=True)
 class Checked:
-    """What was looked at, and a sentence for every fault."""
+    """What was looked at, and every fault."""
 
     entries: int
     jobs: int
     packs: int
     files: int
-    faults: tuple[str, ...]
+    faults: tuple[Fault, ...]
+
+
+@dataclass(frozen=True)
+class Head:
+    """Where the words of a paper stand in a notebook.
+
+    Attributes
+    ----------
+    job : str
+    number : int
+        Of the entry up to which all is as it was when the paper was printed.
+    at : str
+        When that entry was written, UTC, ISO 8601.
+    since : int
+        How many entries of the job came after it.
+    sound : bool
+        Whether every digest up to it fits; where not, the entries were changed and the links left standing.
+    """
+
+    job: str
+    number: int
+    at: str
+    since: int
+    sound: bool
 
 
 def check_notebook(path: Path) -> Checked:
@@ -36,77 +94,85 @@ def check_notebook(path: Path) -> Checked:
     Raises
     ------
     NotebookError
-        Where it cannot be opened at all; its sentence says why.
+        Where it cannot be read at all; its sentence says why.
     """
-    if not path.exists():
-        raise NotebookError(f"There is no notebook at {path}.", place=str(path))
-    notebook = Notebook(path, "check")
-    try:
-        return _check(notebook)
-    finally:
-        notebook.close()
-
-
-def _check(notebook: Notebook) -> Checked:
-    rows = notebook.store.everything()
-    faults, jobs, files = [], 0, 0
-    for job, group in groupby(rows, key=lambda row: row.job):
-        of_job = list(group)
-        jobs += bool(job)
-        broken = broken_links(of_job)
-        if broken:
-            faults.append(f"{f'Job {job}' if job else 'The shop'}: {say_broken(broken)}")
-        for row in of_job:
-            body = read_body(row.body)
-            if isinstance(body, Unreadable):
-                faults.append(f"Entry {row.number} cannot be read by this version of Candor ({body.why}).")
-            elif isinstance(body, PhotoAdded):
-                files += 1
-                faults += _file_fault(
-                    folder=notebook.photo_folder,
-                    name=body.file,
-                    digest=body.file.partition(".")[0],
-                    number=row.number,
-                    what="photo",
-                )
-            elif isinstance(body, WaveformKept | StabilityFound) and body.file:
-                files += 1
-                faults += _file_fault(
-                    folder=notebook.waveform_folder, name=body.file, digest=body.file.partition(".")[0], number=row.number,
-                    what="waveform",
-                )  # fmt: skip
-            elif isinstance(body, CertificateIssued):
-                faults += _certificate_fault(notebook, body, row.number)
-                files += 1
-    kept = notebook.store.packs()
-    for pack in kept:
-        if hashlib.sha256(pack.body.encode()).hexdigest() != pack.digest:
-            faults.append(f"The pack {pack.id} is not as it was kept: its digest does not fit.")
-    return Checked(entries=len(rows), jobs=jobs, packs=len(kept), files=files, faults=tuple(faults))
-
-
-def _file_fault(folder: Path, name: str, digest: str, number: int, what: str) -> list[str]:
-    if not is_plain_name(name):
-        return [f"Entry {number}: “{name[:60]}” is not a name of a {what}."]
-    try:
-        content = (folder / name).read_bytes()
-    except OSError as error:
-        return [f"Entry {number}: the {what} {name} cannot be read ({error.strerror})."]
-    if not hashlib.sha256(content).hexdigest().startswith(digest):
-        return [f"Entry {number}: the {what} {name} is not as it was kept: its digest does not fit."]
-    return []
-
-
-def _certificate_fault(notebook: Notebook, body: CertificateIssued, number: int) -> list[str]:
-    if (
-        not (notebook.certificate_folder / f"{body.digest}.json").exists()
-        and not notebook.certificate_folder.exists()
-    ):
-        return []  # signed before signed certificates were kept as files
-    return _file_fault(
-        folder=notebook.certificate_folder,
-        name=f"{body.digest}.json",
-        digest=body.digest,
-        number=number,
-        what="certificate",
+    if path.is_file() and not path.stat().st_size:
+        beside = tuple(Folders(path).made)
+        return Checked(0, 0, 0, 0, (Fault("empty", name=path.name, what=", ".join(beside)),))
+    look = look_at(path)
+    bodies = [(row.number, body_of(row)) for row in look.rows]
+    files = files_of(bodies)
+    folders = Folders(path)
+    faults = [
+        *(Fault("gone", numbers=span) for span in look.gone),
+        *(Fault("foreign", what=what, name=name) for what, name in look.strange),
+        *_of_entries(look, bodies),
+        *_of_packs(look),
+        *(
+            Fault(f.ail, _job_of(look, f.file.number), (f.file.number,), f.file.folder, f.file.name, f.why)
+            for f in file_faults(folders, files)
+        ),
+        *(Fault("not named", what=folder, name=name) for folder, name in strangers(folders, files)),
+    ]
+    jobs = {row.job for row in look.rows if row.job}
+    return Checked(
+        entries=len(look.rows), jobs=len(jobs), packs=len(look.packs), files=len(files), faults=tuple(faults)
     )
+
+
+def _of_entries(look: Look, bodies: Sequence[tuple[int, Body]]) -> Iterator[Fault]:
+    broken, said = set(look.broken), dict(bodies)
+    for job, group in groupby(look.rows, key=lambda row: row.job):
+        of_job = [row.number for row in group]
+        if wrong := tuple(number for number in of_job if number in broken):
+            yield Fault("not as written", job, wrong)
+        for number in of_job:
+            body = said[number]
+            if isinstance(body, Unreadable):
+                yield Fault("unreadable", job, (number,), name=body.says, why=body.why)
+
+
+def _of_packs(look: Look) -> Iterator[Fault]:
+    kept = set()
+    for pack in look.packs:
+        kept.add(pack.digest)
+        if not is_as_kept(pack):
+            yield Fault("pack changed", what="pack", name=pack.id)
+    asked: dict[str, Row] = {}
+    for row in look.rows:
+        for digest in _PACK.findall(row.body):
+            asked.setdefault(digest, row)
+    for digest, row in asked.items():
+        if digest not in kept:
+            yield Fault("pack missing", row.job, (row.number,), "pack", digest[:12])
+
+
+def _job_of(look: Look, number: int) -> str:
+    return next((row.job for row in look.rows if row.number == number), "")
+
+
+def find_head(path: Path, words: str) -> Head | None:
+    """Return where the eight words of a paper stand in a notebook; None where no entry has that head.
+
+    A paper of a job was printed when its newest entry had this head: where it is found and sound, every entry before it, with the
+    digests of packs and files that they name, is as it was then.
+
+    Raises
+    ------
+    HeadWordsError
+        Where they are no eight words of the list.
+    NotebookError
+        Where the notebook cannot be read.
+    """
+    wanted = head_of(words)
+    if path.is_file() and not path.stat().st_size:
+        raise NotebookError(f"{path} is empty.", place=str(path))
+    look = look_at(path)
+    broken = set(look.broken)
+    for job, group in groupby(look.rows, key=lambda row: row.job):
+        of_job = list(group)
+        for place, row in enumerate(of_job):
+            if row.chain[:DIGITS] == wanted:
+                sound = not any(r.number in broken for r in of_job[: place + 1])
+                return Head(job, row.number, row.at, len(of_job) - place - 1, sound)
+    return None

@@ -20,6 +20,7 @@ from candor.notebook.errors import (
     NotebookError,
 )
 from candor.notebook.storage.files import sync_folder
+from candor.notebook.storage.folders import Folders
 from candor.notebook.storage.schema import NEWEST, REVISIONS, TABLES
 
 _HEADER = b"SQLite format 3\x00"
@@ -48,6 +49,8 @@ def open_file(path: Path, patience_s: float) -> tuple[sqlite3.Connection, str]:
     """
     try:
         if not path.exists() or (path.is_file() and path.stat().st_size == 0):
+            if path.exists() and (beside := Folders(path).made):
+                raise _damaged(path, f"it is empty, though its {', '.join(beside)} lie beside it")
             _make(path, patience_s)
         if not path.is_file():
             what = "a folder" if path.is_dir() else "no file but a device or a pipe"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 from collections.abc import Iterable, Sequence
 from contextlib import AbstractContextManager
 from typing import NamedTuple, Protocol
@@ -38,6 +39,11 @@ class PackRow(NamedTuple):
     id: str
     edition: str
     body: str
+
+
+def is_as_kept(pack: PackRow) -> bool:
+    """Whether a pack's bytes are still those that its digest is of."""
+    return hashlib.sha256(pack.body.encode("utf-8", "replace")).hexdigest() == pack.digest
 
 
 class PlaceRow(NamedTuple):
@@ -87,6 +93,9 @@ class Store(Protocol):
 
     def revision(self, patient: bool = True) -> Revision:
         """Return what tells whether anything was written; not `patient`, without waiting for who writes."""
+
+    def gone(self) -> int:
+        """Return how many entries that were written are no longer there; 0 where the store cannot tell."""
 
     def packs(self) -> list[PackRow]:
         """Return every pack that was kept, by its id."""

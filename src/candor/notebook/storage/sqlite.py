@@ -22,9 +22,20 @@ from candor.notebook.errors import (
 )
 from candor.notebook.storage.chain import chained
 from candor.notebook.storage.opening import AT_ONCE_S, busy, is_busy, open_file
-from candor.notebook.storage.rows import NewRow, PackRow, PlaceRow, Revision, Row
+from candor.notebook.storage.rows import NewRow, PackRow, PlaceRow, Revision, Row, is_as_kept
 
 _COLUMNS = "number, id, job, kind, at, who, body, chain"
+
+
+def text_of(value: object) -> str:
+    """Return what stands in a column as text, with marks for bytes that are none."""
+    return value.decode("utf-8", "replace") if isinstance(value, bytes) else "" if value is None else str(value)
+
+
+def as_row(columns: Sequence[object]) -> Row:
+    """Return an entry from its columns, whatever stands in them."""
+    number, *rest = columns
+    return Row(int(str(number)), *map(text_of, rest))
 
 
 class SqliteStore:
@@ -48,8 +59,16 @@ class SqliteStore:
         self._connection, self._read_only = open_file(path, patience_s)
         # A rollback journal, synced with its folder: one file at rest, and no entry lost to a pulled plug.
         self._connection.execute("pragma synchronous = extra")
+        self._connection.text_factory = text_of  # bytes that are no text spoil the entry they stand in, and no other
+        self._read_only = self._read_only or self._foreign()
         self._lock = RLock()
         self._own = 0
+
+    def _foreign(self) -> str:
+        """Why nothing may be written where another program has put in what would run, or hide, when something is."""
+        asked = "select type, name from sqlite_master where type in ('trigger', 'view') order by name limit 1"
+        found = self._connection.execute(asked).fetchone()
+        return f"there is a {found[0]} “{found[1]}” in it that Candor does not make" if found else ""
 
     @property
     def read_only(self) -> str:
@@ -88,7 +107,7 @@ class SqliteStore:
             "where kind is not null) "
             "select kind from found where kind is not null"
         )
-        return frozenset(row[0] for row in self._read(query))
+        return frozenset(text_of(row[0]) for row in self._read(query))
 
     def revision(self, patient: bool = True) -> Revision:
         """Return what tells whether anything was written; not `patient`, without waiting for who writes."""
@@ -102,21 +121,33 @@ class SqliteStore:
             finally:
                 self._connection.execute(f"pragma busy_timeout = {patience}")
 
+    def gone(self) -> int:
+        """Return how many of the numbers that were given have no entry any more."""
+        counted = self._read("select count(*), coalesce(max(number), 0) from entries")[0]
+        last = self._read("select seq from sqlite_sequence where name = 'entries'")
+        return max(int(counted[1]), int(last[0][0]) if last else 0) - int(counted[0])
+
     def packs(self) -> list[PackRow]:
         """Return every pack that was kept, by its id."""
-        return [PackRow(*row) for row in self._read("select digest, id, edition, body from packs order by id")]
+        return [
+            PackRow(*map(text_of, row))
+            for row in self._read("select digest, id, edition, body from packs order by id")
+        ]
 
     def pack(self, digest: str) -> PackRow | None:
         """Return a pack that was kept."""
         found = self._read("select digest, id, edition, body from packs where digest = ?", (digest,))
-        return PackRow(*found[0]) if found else None
+        return PackRow(*map(text_of, found[0])) if found else None
 
     def places(self) -> list[PlaceRow]:
         """Return the bookmark of every job, the newest first."""
-        return [PlaceRow(*row) for row in self._read("select job, stop, step, at from places order by at desc")]
+        return [
+            PlaceRow(*map(text_of, row))
+            for row in self._read("select job, stop, step, at from places order by at desc")
+        ]
 
     def _rows(self, where: str, values: tuple[str, ...] = ()) -> list[Row]:
-        return [Row(*row) for row in self._read(f"select {_COLUMNS} from entries {where}", values)]
+        return [as_row(row) for row in self._read(f"select {_COLUMNS} from entries {where}", values)]
 
     def _read(self, query: str, values: tuple[str, ...] = ()) -> list[tuple[Any, ...]]:
         try:
@@ -151,9 +182,12 @@ class SqliteStore:
         return numbers
 
     def keep_pack(self, row: PackRow) -> None:
-        """Keep a pack; one that is there stays."""
+        """Keep a pack; one that is there stays, unless its bytes are no longer those of its digest."""
+        kept = self.pack(row.digest)
+        if kept is not None and is_as_kept(kept):
+            return
         with self.transaction() as connection:
-            connection.execute("insert or ignore into packs (digest, id, edition, body) values (?, ?, ?, ?)", row)
+            connection.execute("insert or replace into packs (digest, id, edition, body) values (?, ?, ?, ?)", row)
 
     def keep_place(self, row: PlaceRow) -> None:
         """Put the bookmark of a job."""

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 from candor.core.leakage.run import Plan
 from candor.core.parts.part import Part
 from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.runs import RunStarted
 from candor.notebook.entries.sources import SourceApplied, SourceReleased
-from candor.notebook.runs.run_files import CutOff
+from candor.notebook.runs.run_files import CutOff, digest_of_run
 from candor.notebook.runs.run_words import LeakageStatus, begun, over
 from candor.sitting.command import Command
 
@@ -29,9 +31,10 @@ def begin_run(part: Part, plan: Plan, *, tester: str, simulated: bool, file: str
     return Command(f"run on {part.ref}", (body,), by_itself=True)
 
 
-def end_run(started: Entry[RunStarted], status: LeakageStatus, why: str) -> Command:
-    """It is over: why, and what was read."""
-    return Command(f"run on {started.body.ref} over", (over(started, status, why),), by_itself=True)
+def end_run(started: Entry[RunStarted], status: LeakageStatus, why: str, folder: Path | None = None) -> Command:
+    """It is over: why, and what was read; where its file lies in `folder` and is whole, with the digest of it."""
+    digest = digest_of_run(folder, started.body.file) if folder is not None else ""
+    return Command(f"run on {started.body.ref} over", (over(started, status, why, digest),), by_itself=True)
 
 
 def run_cut_off(found: CutOff) -> Command:

@@ -1,0 +1,25 @@
+"""What a row of the table says, whatever stands in it: a body, and when it was written."""
+
+from __future__ import annotations
+
+import contextlib
+import datetime as dt
+
+from candor.notebook.entries.body import Body, Unreadable
+from candor.notebook.entries.kinds import read_body
+from candor.notebook.storage.rows import Row
+
+
+def moment_of(text: str) -> dt.datetime | None:
+    """Return a moment from ISO 8601 with its offset; None where it is none."""
+    with contextlib.suppress(ValueError):
+        at = dt.datetime.fromisoformat(text)
+        return at if at.tzinfo is not None else None
+    return None
+
+
+def body_of(row: Row) -> Body:
+    """Return the body of an entry; `Unreadable`, with why, where it or its moment cannot be read."""
+    if moment_of(row.at) is None:
+        return Unreadable(says=row.kind, why=f"its time “{row.at[:40]}” is none", text=row.body)
+    return read_body(row.body)

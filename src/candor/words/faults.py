@@ -1,0 +1,82 @@
+"""What is wrong with a notebook, in words; and whether a paper proves it."""
+
+from __future__ import annotations
+
+import dataclasses
+import datetime as dt
+from typing import Any
+
+from candor.notebook.storage.chain import say_broken
+from candor.notebook.storage.checking import Checked, Fault, Head
+
+_ONE = {"photos": "photo", "waveforms": "waveform", "certificates": "certificate", "runs": "run file"}
+
+
+def say_fault(fault: Fault) -> str:
+    """Say what is not as it was written, and where."""
+    entry, what = f"Entry {fault.numbers[0] if fault.numbers else 0}", _ONE.get(fault.what, fault.what)
+    match fault.kind:
+        case "empty":
+            beside = f", though there are {fault.what} beside it" if fault.what else ""
+            return (
+                f"{fault.name} is empty{beside}: nothing was ever written in it, or all of it is gone. Open a backup."
+            )
+        case "gone":
+            first, last = fault.numbers
+            gone = f"Entry {first} is" if first == last else f"Entries {first} to {last} are"
+            return f"{gone} gone: entries are numbered without a gap. Compare with a backup."
+        case "foreign":
+            return f"The {fault.what} “{fault.name}” is none that Candor makes: it was put in by another program."
+        case "not as written":
+            return f"{f'Job {fault.job}' if fault.job else 'The shop'}: {say_broken(fault.numbers)}"
+        case "unreadable":
+            return f"{entry} cannot be read by this version of Candor ({fault.why})."
+        case "missing":
+            return f"{entry}: the {what} {fault.name} cannot be read ({fault.why})."
+        case "changed":
+            return f"{entry}: the {what} {fault.name} is not as it was kept: its digest does not fit."
+        case "misnamed":
+            return f"{entry}: “{fault.name[:60]}” is not a name of a {what}."
+        case "not named":
+            return f"No entry names the {what} {fault.name}: it was put there by hand, or its entry was never written or is gone."
+        case "pack changed":
+            return f"The pack {fault.name} is not as it was kept: its digest does not fit."
+        case "pack missing":
+            return f"{entry}: the pack {fault.name} that its job is read with is not in this notebook."
+
+
+def say_checked(found: Checked, name: str) -> tuple[str, ...]:
+    """Say what was looked at, and every fault, a line each."""
+    looked = f"{found.entries} entries in {found.jobs} jobs, {found.packs} packs, {found.files} files"
+    count = len(found.faults)
+    head = f"{name}: {looked}: {count or 'no'} fault{'' if count == 1 else 's'}."
+    return (head, *(f"  {say_fault(fault)}" for fault in found.faults))
+
+
+def faults_json(found: Checked, head: Head | None, *, asked: bool) -> dict[str, Any]:
+    """Return what was found with its fields and the sentence of each; with a head where one was `asked` for."""
+    whole = dataclasses.asdict(found)
+    for fault, fields in zip(found.faults, whole["faults"], strict=True):
+        fields["sentence"] = say_fault(fault)
+    if asked:
+        whole["head"] = {**(dataclasses.asdict(head) if head is not None else {}), "sentence": say_head(head)}
+    return whole
+
+
+def say_head(found: Head | None) -> str:
+    """Say what the words of a paper prove of a notebook."""
+    if found is None:
+        return (
+            "No entry has this head. An entry from before the paper was printed was changed or is gone, or the paper is of "
+            "another notebook."
+        )
+    day = dt.datetime.fromisoformat(found.at).strftime("%d %b %Y %H:%M UTC")
+    where = (
+        f"entry {found.number} of job {found.job}, {day}" if found.job else f"entry {found.number} of the shop, {day}"
+    )
+    if not found.sound:
+        return f"The head is that of {where}, but an entry before it is not as written: the digests do not fit."
+    after = "nothing was written after it" if not found.since else f"{found.since} entries came after it"
+    return (
+        f"This is the head of {where}: all of the job up to there is as it was when the paper was printed; {after}."
+    )
