@@ -11,15 +11,20 @@ import pytest
 
 from candor.demo.shop import write_demo
 from candor.notebook.entries.stay import JobOpened, PriceAgreed, Spent
+from candor.notebook.exchange.travel import read_travelling
+from candor.notebook.exchange.travel_out import travelling
 from candor.notebook.release.certificates import read_certificate
 from candor.notebook.soak.drifting import drift_asked, drift_view
 from candor.notebook.standards.standards import standards
+from candor.notebook.storage.checking import find_head
 from candor.notebook.work.description import description_of
 from candor.notebook.work.job import fold
 from candor.packs.procedure import procedure
 from candor.paper.bill import NothingSpentError, bill_of, bill_pdf
+from candor.paper.certificate import certificate_pdf
 from candor.paper.history_sheet import history_pdf
 from candor.paper.label import MORE, NotSignedError, label_lines, label_pdf, not_covered
+from candor.paper.papers import Wanted, paper_of
 from candor.paper.record import CertificateRecord
 from candor.paper.worksheet import worksheet_pdf
 
@@ -159,3 +164,28 @@ def test_a_history_sheet_has_a_line_for_each_point_and_says_what_is_only_its_kin
     singles = sum(sum(len(s.results) for s in p.segments) == 1 for p in view.points)
     assert said.count("by its kind alone") == singles
     assert all(embedded for _, embedded in fonts(pdf))
+
+
+def test_every_paper_bears_the_words_that_prove_the_notebook(demo, signed, tmp_path):
+    """Certificate, label, filled worksheet, digital certificate and zip: the words are those of the job when it was made."""
+    record, digest = signed
+    assert len(record.head.split()) == 8
+    assert find_head(demo.path, record.head).job == "sb40188"
+    job = fold("sb40188", demo.entries_of("sb40188"))
+    wanted = Wanted(known=standards(demo), shop="Ferry", country="NL", on=ON)
+    none = with_points(record, (), ())  # as much as no label has room for
+    crowded = words(label_pdf(none, digest, "small"))
+    assert MORE in crowded
+    for said in (
+        words(certificate_pdf(record, digest)), words(label_pdf(record, digest, "small")), crowded,
+        " ".join(paper_of("digital", demo, job, wanted).decode().split()),
+    ):  # fmt: skip
+        assert record.head in said
+    now = demo.head_words("sb40188")
+    assert now != record.head  # it was signed, and more, since
+    assert now in words(paper_of("worksheet", demo, job, wanted))
+    assert "Proof:" not in words(paper_of("blank-worksheet", demo, job, wanted))
+    zipped = tmp_path / "x.zip"
+    zipped.write_bytes(travelling(demo, "sb40188"))
+    assert read_travelling(zipped).says.head == now
+    assert find_head(demo.path, now).since == 0

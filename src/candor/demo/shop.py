@@ -251,6 +251,7 @@ def _sign(writing: Writing, job: str, pack: Pack, at: dt.datetime) -> None:
     parts = list_parts(folded, pack, mains=Mains(120.0, 60.0))
     record = make_certificate(
         leaving=leaving_list(folded, parts, LocalRule()),
+        head=notebook.head_words(job),
         job=folded,
         pack=pack,
         known=standards(notebook),

@@ -19,6 +19,7 @@ from candor.notebook.errors import NotebookError, UnreadableEntryError
 from candor.notebook.storage.bodies import body_of, moment_of
 from candor.notebook.storage.chain import broken_links
 from candor.notebook.storage.folders import Folders
+from candor.notebook.storage.head_words import words_of
 from candor.notebook.storage.moments import Moment, moment_now
 from candor.notebook.storage.opening import PATIENCE_S
 from candor.notebook.storage.rows import NewRow, PackRow, PlaceRow, Revision, Row, Store
@@ -204,6 +205,10 @@ class Notebook:
     def broken_links(self, job: str) -> tuple[int, ...]:
         """Return the numbers of the entries of a job that are not as they were written, or follow one that is gone."""
         return broken_links(self.store.of_job(job))
+
+    def head_words(self, job: str) -> str:
+        """Return the eight words of a job as it stands, for a paper: `storage.head_words`; empty where nothing is written of it."""
+        return words_of(self.store.head(job))
 
     def revision(self, patient: bool = True) -> Revision:
         """Return what tells whether anything was written, by this window or by others.

@@ -27,6 +27,7 @@ from candor.core.quantities import plain, signed
 from candor.core.quantities.show import decimals, scaled, trimmed
 from candor.paper.figure import BRICK, INK, PETROL, RULE, SOFT, OutcomeMark, RibbonFigure
 from candor.paper.pictures import picture_block
+from candor.paper.proof import say_proof
 from candor.paper.record import CertificateRecord, PointLine, RunLines
 from candor.paper.sheet import laid, register_fonts, text
 
@@ -354,6 +355,7 @@ def _ending(record: CertificateRecord, digest: str, second: str) -> list[Flowabl
             6.5,
             SOFT,
         ),
+        *([text(say_proof(record.head), 6.5, SOFT)] if record.head else []),
     ]
     return story
 

@@ -17,6 +17,7 @@ from xml.etree import ElementTree
 from candor import __version__
 from candor.core.errors import CandorError
 from candor.core.uncertainty.coverage import COVERAGE_PROBABILITY
+from candor.paper.proof import say_proof
 from candor.paper.record import CertificateRecord, PointLine, RunLines
 
 DCC, SI, VERSION = "https://ptb.de/dcc", "https://ptb.de/si", "3.3.0"
@@ -126,7 +127,14 @@ def _administration(data: ElementTree.Element, record: CertificateRecord, digest
     customer = _in(data, "customer")
     _named(customer, "name", record.owner or "not noted")
     statements = _in(data, "statements")
-    for remark in (record.rule_words, record.coverage_words, record.advice, *(line.text for line in record.remarks)):
+    proof = (say_proof(record.head),) if record.head else ()
+    for remark in (
+        record.rule_words,
+        record.coverage_words,
+        record.advice,
+        *proof,
+        *(line.text for line in record.remarks),
+    ):
         _declared(statements, remark)
     for line in record.steady:
         _declared(statements, line.text)

@@ -68,10 +68,11 @@ def make_certificate(
     broken: tuple[int, ...] = (),
     earlier: tuple[str, ...] = (),
     leaving: tuple[LeavingItem, ...] = (),
+    head: str = "",
 ) -> Certificate:
     """Gather what a certificate of a job says at a moment.
 
-    `earlier` is what other jobs found not as drawn, `leaving` what was checked before it goes.
+    `earlier` is what other jobs found not as drawn, `leaving` what was checked before it goes, `head` the eight words of the job.
 
     Nothing is refused silently: whatever falls short stands among the remarks, which go on page one.
 
@@ -106,6 +107,7 @@ def make_certificate(
         pack_id=pack.id,
         pack_edition=pack.edition,
         pack_digest=pack.digest,
+        head=head,
         received=job.stay.received,
         measured=tuple(days),
         told_by=_told_by(job),

@@ -13,6 +13,7 @@ from reportlab.pdfgen.canvas import Canvas
 from candor.core.errors import CandorError
 from candor.core.verdict.rules import Outcome
 from candor.paper.figure import INK, draw_outcome
+from candor.paper.proof import PROOF
 from candor.paper.record import CertificateRecord
 from candor.paper.sheet import register_fonts
 
@@ -68,7 +69,8 @@ def label_lines(record: CertificateRecord, digest: str) -> tuple[str, ...]:
     lines.append(f"Due {due:%d %b %Y}" if due is not None else "No due date was set")
     lines += [f"Not covered: {'; '.join(limits)}"] if (limits := not_covered(record)) else []
     # Ranges that were not read stand among what is not covered; all else that page one states follows, in short.
-    return (*lines, *dict.fromkeys(r.short for r in record.remarks if r.short))
+    proof = [f"{PROOF} {record.head}"] if record.head else []
+    return (*lines, *dict.fromkeys(r.short for r in record.remarks if r.short), *proof)
 
 
 def label_pdf(record: CertificateRecord, digest: str, size: Size) -> bytes:
@@ -122,7 +124,10 @@ def _fitting(
         if len(rows) <= room:
             return points, rows
         if points - 0.25 < SMALLEST:
-            return points, [*rows[: room - 1], (len(lines), MORE)]
+            last = [
+                row for row in rows if row[0] == len(lines) - 1 and lines[-1].startswith(PROOF)
+            ]  # it always stands
+            return points, [*rows[: room - 1 - len(last)], (len(lines), MORE), *last]
         points -= 0.25
 
 

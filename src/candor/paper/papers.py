@@ -89,7 +89,10 @@ def paper_of(which: Paper, notebook: Notebook, job: Job, wanted: Wanted) -> byte
     from candor.paper.worksheet import worksheet_pdf
 
     filled = which == "worksheet"
-    return worksheet_pdf(job, pack, shop, on, filled, _statements(notebook, job, pack, wanted) if filled else ())
+    return worksheet_pdf(
+        job, pack, shop, on, filled, _statements(notebook, job, pack, wanted) if filled else (),
+        head=notebook.head_words(job.id) if filled else "",
+    )  # fmt: skip
 
 
 def _statements(notebook: Notebook, job: Job, pack: Pack, wanted: Wanted) -> tuple[Statement, ...]:
@@ -100,6 +103,7 @@ def _statements(notebook: Notebook, job: Job, pack: Pack, wanted: Wanted) -> tup
         made = make_certificate(
             job=job, pack=pack, known=wanted.known, shop=wanted.shop, who=notebook.who, now=notebook.clock(),
             broken=notebook.broken_links(job.id), leaving=leaving_list(job, parts, settings.local_rule),
+            head=notebook.head_words(job.id),
         )  # fmt: skip
     except NothingStandsError as error:
         return (Statement(text=str(error), entry=0, kind="nothing stands"),)

@@ -20,7 +20,8 @@ from candor.paper.record import CertificateRecord
 
 @dataclass(frozen=True)
 class Asked:
-    """A job as it stands at a moment, and who asks; `folder` keeps what was signed, `leaving` what was looked at before."""
+    """A job as it stands at a moment, and who asks; `folder` keeps what was signed, `leaving` what was looked at before,
+    `head` the eight words of the job."""
 
     job: Job
     pack: Pack
@@ -32,6 +33,7 @@ class Asked:
     earlier: tuple[str, ...]
     leaving: tuple[LeavingItem, ...]
     folder: Path
+    head: str = ""
 
     def draft(self) -> Certificate:
         """Return the certificate as it would be now.
@@ -44,6 +46,7 @@ class Asked:
         return make_certificate(
             job=self.job, pack=self.pack, known=self.known, shop=self.shop, who=self.who, now=self.now,
             broken=self.broken, earlier=self.earlier, leaving=self.leaving,
+            head=self.head,
         )  # fmt: skip
 
     def signed(self) -> tuple[CertificateRecord, str] | None:

@@ -153,7 +153,7 @@ class PictureLine(Part):
 
 
 class CertificateRecord(Part):
-    """All that a certificate says."""
+    """All that a certificate says; `head` is the eight words of its job as it was when it was made."""
 
     format: str = "candor certificate 2"
     number: str
@@ -191,6 +191,7 @@ class CertificateRecord(Part):
     leaving: tuple[TracedLine, ...] = ()
     steady: tuple[TracedLine, ...] = ()
     pictures: tuple[PictureLine, ...] = ()
+    head: str = ""
 
     @property
     def procedure_words(self) -> str:

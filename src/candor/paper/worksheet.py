@@ -13,6 +13,7 @@ from candor.notebook.work.job import Job
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, procedure
 from candor.paper.figure import RULE, SOFT
+from candor.paper.proof import say_proof
 from candor.paper.record import Statement
 from candor.paper.sheet import laid, pages, register_fonts, text
 
@@ -20,17 +21,17 @@ WIDTHS = (9 * mm, 62 * mm, 36 * mm, 33 * mm, 34 * mm)
 
 
 def worksheet_pdf(
-    job: Job, pack: Pack, shop: str, on: dt.date, filled: bool, statements: tuple[Statement, ...] = ()
+    job: Job, pack: Pack, shop: str, on: dt.date, filled: bool, statements: tuple[Statement, ...] = (), head: str = ""
 ) -> bytes:
     """Return the procedure as a table: each step with what is done, cautions before it, the limit, and room for two readings.
 
-    Filled, it says first what a certificate states on its page one.
+    Filled, it says first what a certificate states on its page one, and last the eight words of the job.
     """
     register_fonts()
-    head = f"{job.name}, no. {job.serial or '______'}"
+    named = f"{job.name}, no. {job.serial or '______'}"
     when = on.isoformat() if filled else "date ____________"
     story: list[Flowable] = [
-        text(f"Worksheet: {head}", 14, bold=True),
+        text(f"Worksheet: {named}", 14, bold=True),
         text(f"{shop or 'Candor'}, {when} · by ____________ · {pack.id}, {pack.edition}", 8, SOFT),
         text(
             "Room ______ °C · humidity ______ % · line ______ V · standard ______________________",
@@ -55,7 +56,8 @@ def worksheet_pdf(
             rows, section = [], here
             story.append(text(here, 10.5, bold=True, spaceBefore=6, spaceAfter=2))
         rows.append(_row(job, step, number, filled))
-    return pages([*story, *_table(rows)], f"Worksheet {head}")
+    proof = [text(say_proof(head), 6.5, SOFT, spaceBefore=6)] if head else []
+    return pages([*story, *_table(rows), *proof], f"Worksheet {named}")
 
 
 def _table(rows: list[list[Flowable]]) -> list[Flowable]:

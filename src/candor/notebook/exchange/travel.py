@@ -51,6 +51,7 @@ class Says(BaseModel):
     shop: str = ""
     name: str = ""
     made: str = ""
+    head: str = ""
 
 
 class Line(BaseModel):

@@ -63,6 +63,7 @@ def travelling(notebook: Notebook, job: str, shop: str = "", papers: Mapping[str
         job=job,
         shop=shop,
         made=notebook.clock().isoformat(timespec="seconds"),
+        head=notebook.head_words(job),
     )
     lines = [Line(**row._asdict()).model_dump_json() for row in (*_shop_rows(notebook, rows), *rows)]
     content = io.BytesIO()

@@ -98,7 +98,8 @@ def check_notebook(path: Path) -> Checked:
     """
     if path.is_file() and not path.stat().st_size:
         beside = tuple(Folders(path).made)
-        return Checked(0, 0, 0, 0, (Fault("empty", name=path.name, what=", ".join(beside)),))
+        fault = Fault("empty", name=path.name, what=", ".join(beside))
+        return Checked(entries=0, jobs=0, packs=0, files=0, faults=(fault,))
     look = look_at(path)
     bodies = [(row.number, body_of(row)) for row in look.rows]
     files = files_of(bodies)
@@ -109,7 +110,14 @@ def check_notebook(path: Path) -> Checked:
         *_of_entries(look, bodies),
         *_of_packs(look),
         *(
-            Fault(f.ail, _job_of(look, f.file.number), (f.file.number,), f.file.folder, f.file.name, f.why)
+            Fault(
+                kind=f.ail,
+                job=_job_of(look, f.file.number),
+                numbers=(f.file.number,),
+                what=f.file.folder,
+                name=f.file.name,
+                why=f.why,
+            )
             for f in file_faults(folders, files)
         ),
         *(Fault("not named", what=folder, name=name) for folder, name in strangers(folders, files)),
@@ -144,7 +152,7 @@ def _of_packs(look: Look) -> Iterator[Fault]:
             asked.setdefault(digest, row)
     for digest, row in asked.items():
         if digest not in kept:
-            yield Fault("pack missing", row.job, (row.number,), "pack", digest[:12])
+            yield Fault(kind="pack missing", job=row.job, numbers=(row.number,), what="pack", name=digest[:12])
 
 
 def _job_of(look: Look, number: int) -> str:
@@ -174,5 +182,5 @@ def find_head(path: Path, words: str) -> Head | None:
         for place, row in enumerate(of_job):
             if row.chain[:DIGITS] == wanted:
                 sound = not any(r.number in broken for r in of_job[: place + 1])
-                return Head(job, row.number, row.at, len(of_job) - place - 1, sound)
+                return Head(job=job, number=row.number, at=row.at, since=len(of_job) - place - 1, sound=sound)
     return None

@@ -28,9 +28,9 @@ def _listed() -> tuple[str, ...]:
 
 
 def words_of(chain: str) -> str:
-    """Return the eight words of a digest (hex, at least 22 figures); nothing of nothing."""
-    if not chain:
-        return ""
+    """Return the eight words of a digest (hex, at least 22 figures); nothing of what is no digest."""
+    if not re.match(rf"[0-9a-f]{{{DIGITS}}}", chain):
+        return ""  # none, or one that somebody has changed
     number = int(chain[:DIGITS], 16)
     return " ".join(_listed()[number >> BITS * place & 2**BITS - 1] for place in reversed(range(COUNT)))
 

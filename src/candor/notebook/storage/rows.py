@@ -94,6 +94,9 @@ class Store(Protocol):
     def revision(self, patient: bool = True) -> Revision:
         """Return what tells whether anything was written; not `patient`, without waiting for who writes."""
 
+    def head(self, job: str) -> str:
+        """Return the link of a job's newest row; empty where it has none."""
+
     def gone(self) -> int:
         """Return how many entries that were written are no longer there; 0 where the store cannot tell."""
 

@@ -121,6 +121,11 @@ class SqliteStore:
             finally:
                 self._connection.execute(f"pragma busy_timeout = {patience}")
 
+    def head(self, job: str) -> str:
+        """Return the link of a job's newest row; empty where it has none."""
+        found = self._read("select chain from entries where job = ? order by number desc limit 1", (job,))
+        return text_of(found[0][0]) if found else ""
+
     def gone(self) -> int:
         """Return how many of the numbers that were given have no entry any more."""
         counted = self._read("select count(*), coalesce(max(number), 0) from entries")[0]

@@ -208,6 +208,7 @@ class ReleasePage(Page):
             earlier=self._in_hand.earlier_deviations(),
             leaving=self.before.items(),
             folder=self._notebook.certificate_folder,
+            head=self._notebook.head_words(job.id),
         )
 
     def to_print(self) -> Printed:
