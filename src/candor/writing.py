@@ -99,6 +99,7 @@ def written(
     from candor.notebook.entries.kinds import in_words
     from candor.notebook.entries.shop import shop_record
     from candor.notebook.entries.standing import Standing
+    from candor.notebook.errors import UnsoundJobError
     from candor.notebook.parts.parts_list import list_parts
     from candor.notebook.power.powering import expected_events
     from candor.notebook.standards.standards import standards
@@ -108,12 +109,15 @@ def written(
     from candor.notebook.work.settings import settings_of
     from candor.sitting.jots import At, command_of
     from candor.sitting.sitting import Place, Seen, Sitting
+    from candor.words.faults import say_unsound
 
     held = Notebook(path, who_writes())
     try:
         job = fold(job_id, held.entries_of(job_id))
         if job.stay.opened is None:
             raise CandorError(f"There is no job “{job_id}” in {path.name}.", value=job_id)
+        if faults := held.faults_of(job_id, job.entries):
+            raise UnsoundJobError(say_unsound(faults), place=path.name)
         pack, settings = description_of(held, job), settings_of(shop_record(Standing(held.entries_of(""))).details)
         parts = list_parts(job, pack, mains=settings.mains, esr_hertz=settings.esr_hertz)
         zones = tuple((z.key, z.title) for z in pack.zones)

@@ -33,5 +33,9 @@ class UnreadableEntryError(NotebookError):
     """An entry whose body this version cannot read: nothing is written in its job."""
 
 
+class UnsoundJobError(NotebookError):
+    """A job that stands on a pack or a file that is no longer what was kept: nothing is written in it."""
+
+
 class DiskFullError(NotebookError):
     """An entry that cannot be kept because the disk is full."""

@@ -15,14 +15,18 @@ from pydantic_core import PydanticSerializationError
 from candor.notebook.entries.body import Timed, Unreadable
 from candor.notebook.entries.entry import AnyEntry, B, Draft, Entry
 from candor.notebook.entries.kinds import BODIES, UPGRADES
-from candor.notebook.errors import NotebookError, UnreadableEntryError
+from candor.notebook.entries.release import CertificateIssued, SecondSignature
+from candor.notebook.entries.stay import FilesGone
+from candor.notebook.errors import NotebookError, UnreadableEntryError, UnsoundJobError
 from candor.notebook.storage.bodies import body_of, moment_of
 from candor.notebook.storage.chain import broken_links
+from candor.notebook.storage.fault import Fault
 from candor.notebook.storage.folders import Folders
 from candor.notebook.storage.head_words import words_of
+from candor.notebook.storage.job_faults import job_file_faults, pack_faults
 from candor.notebook.storage.moments import Moment, moment_now
 from candor.notebook.storage.opening import PATIENCE_S
-from candor.notebook.storage.rows import NewRow, PackRow, PlaceRow, Revision, Row, Store
+from candor.notebook.storage.rows import NewRow, PackRow, PlaceRow, Revision, Row, Store, is_as_kept
 from candor.notebook.storage.sqlite import SqliteStore
 from candor.packs.model import Pack, read_kept
 
@@ -80,6 +84,7 @@ class Notebook:
         self.store: Store = SqliteStore(path, patience_s)
         self._packs: dict[str, Pack] = {}
         self._closed: dict[str, UnreadableEntryError] = {}
+        self._unsound: dict[str, tuple[Fault, ...]] = {}
 
     @property
     def read_only(self) -> str:
@@ -141,6 +146,7 @@ class Notebook:
         for draft in asked:
             if draft.job in self._closed:
                 raise self._closed[draft.job]
+            self._refuse_unsound(draft)
         from candor.notebook.work.guards import refuse_barred  # here: a window is up before its first write
 
         rows = [self._row(draft, moment) for draft, moment in zip(asked, moments, strict=True)]
@@ -153,6 +159,31 @@ class Notebook:
             Entry(number=number, id=draft.id, job=draft.job, at=moment, who=self.who, body=draft.body)
             for number, draft, moment in zip(numbers, asked, moments, strict=True)
         ]
+
+    def faults_of(self, job: str, entries: Sequence[AnyEntry], files: bool = True) -> tuple[Fault, ...]:
+        """Return what a job, by its entries, stands on that is not what was kept: its pack, and its `files`, each read whole."""
+        bodies = [(e.number, e.body) for e in entries]
+        packs = tuple(pack_faults(job, bodies, self.store.pack))
+        return (*packs, *job_file_faults(job, bodies, Folders(self.path))) if files else packs
+
+    def close_job(self, job: str, faults: tuple[Fault, ...]) -> None:
+        """From here on refuse what is written in a job that stands on what is no longer what was kept; without faults no longer."""
+        self._unsound.pop(job, None)
+        if faults:
+            self._unsound[job] = faults
+
+    def _refuse_unsound(self, draft: Draft) -> None:
+        faults = self._unsound.get(draft.job, ())
+        if isinstance(draft.body, CertificateIssued | SecondSignature):
+            faults = self.faults_of(draft.job, self.entries_of(draft.job))
+        if isinstance(draft.body, FilesGone):
+            faults = tuple(fault for fault in faults if not fault.file)
+        if faults:
+            what = "the pack" if not faults[0].file else faults[0].file
+            raise UnsoundJobError(
+                f"This job stands on what is no longer as it was kept ({what}). Nothing was written; “candor check” says more.",
+                place=what,
+            )
 
     def append_rows(self, rows: Iterable[NewRow], drafts: Iterable[Draft]) -> None:
         """Write entries as they were written elsewhere, and one's own after them, all or none. Raises as `append` does."""
@@ -237,10 +268,14 @@ class Notebook:
     # --- packs ----------------------------------------------------------------------------------------
 
     def keep_pack(self, pack: Pack) -> str:
-        """Keep a pack as it is now, so that a job can always be read with it, and return its digest."""
-        digest = pack.digest
-        if self.store.pack(digest) is None:
+        """Keep a pack as it is now, so that a job can always be read with it, and return its digest.
+
+        One whose bytes in the notebook are no longer those of its digest is put right by this.
+        """
+        digest, kept = pack.digest, self.store.pack(pack.digest)
+        if kept is None or not is_as_kept(kept):
             self.store.keep_pack(PackRow(digest, pack.id, pack.edition, pack.to_json()))
+            self._packs.pop(digest, None)
         return digest
 
     def pack(self, digest: str) -> Pack:

@@ -19,6 +19,7 @@ from candor.notebook.entries.standards import ChainRecorded, StandardRecorded
 from candor.notebook.release.leaving import LeavingItem
 from candor.notebook.standards.standards import Standard
 from candor.notebook.standards.standards_text import good_for
+from candor.notebook.storage.fault import Fault
 from candor.notebook.work.assessment import as_left_run, assess_run
 from candor.notebook.work.evidence import evidence_of, simulated_readings
 from candor.notebook.work.job import Job
@@ -69,10 +70,12 @@ def make_certificate(
     earlier: tuple[str, ...] = (),
     leaving: tuple[LeavingItem, ...] = (),
     head: str = "",
+    faults: tuple[Fault, ...] = (),
 ) -> Certificate:
     """Gather what a certificate of a job says at a moment.
 
-    `earlier` is what other jobs found not as drawn, `leaving` what was checked before it goes, `head` the eight words of the job.
+    `earlier` is what other jobs found not as drawn, `leaving` what was checked before it goes, `head` the eight words of the job,
+    `faults` the pack and files that are not what was kept.
 
     Nothing is refused silently: whatever falls short stands among the remarks, which go on page one.
 
@@ -127,6 +130,7 @@ def make_certificate(
                 left=left,
                 now=now,
                 broken=broken,
+                faults=faults,
                 leaving=leaving,
                 simulated=simulated,
                 unread=unread,

@@ -103,7 +103,7 @@ def _statements(notebook: Notebook, job: Job, pack: Pack, wanted: Wanted) -> tup
         made = make_certificate(
             job=job, pack=pack, known=wanted.known, shop=wanted.shop, who=notebook.who, now=notebook.clock(),
             broken=notebook.broken_links(job.id), leaving=leaving_list(job, parts, settings.local_rule),
-            head=notebook.head_words(job.id),
+            head=notebook.head_words(job.id), faults=notebook.faults_of(job.id, job.entries),
         )  # fmt: skip
     except NothingStandsError as error:
         return (Statement(text=str(error), entry=0, kind="nothing stands"),)

@@ -11,6 +11,7 @@ from candor.core.errors import CandorError
 from candor.notebook.release.certificates import read_certificate
 from candor.notebook.release.leaving import LeavingItem
 from candor.notebook.standards.standards import Standard
+from candor.notebook.storage.fault import Fault
 from candor.notebook.work.job import Job
 from candor.notebook.work.states import standing_certificate
 from candor.packs.model import Pack
@@ -34,6 +35,7 @@ class Asked:
     leaving: tuple[LeavingItem, ...]
     folder: Path
     head: str = ""
+    faults: tuple[Fault, ...] = ()
 
     def draft(self) -> Certificate:
         """Return the certificate as it would be now.
@@ -46,7 +48,7 @@ class Asked:
         return make_certificate(
             job=self.job, pack=self.pack, known=self.known, shop=self.shop, who=self.who, now=self.now,
             broken=self.broken, earlier=self.earlier, leaving=self.leaving,
-            head=self.head,
+            head=self.head, faults=self.faults,
         )  # fmt: skip
 
     def signed(self) -> tuple[CertificateRecord, str] | None:

@@ -17,6 +17,7 @@ from candor.notebook.entries.ranges import NO_LIMIT, limit_words
 from candor.notebook.release.leaving import LeavingItem, name_open, open_leaving
 from candor.notebook.standards.standards import Standard
 from candor.notebook.storage.chain import say_broken
+from candor.notebook.storage.fault import Fault
 from candor.notebook.work.assessment import unfinished
 from candor.notebook.work.job import Job
 from candor.notebook.work.line_influence import line_influence
@@ -25,6 +26,7 @@ from candor.packs.borrowing import say_borrowed
 from candor.packs.model import Pack
 from candor.packs.procedure import procedure
 from candor.paper.record import Statement
+from candor.words.faults import say_fault, say_gone_on_without
 from candor.words.line import say_line_influence
 from candor.words.results import FEW_REPEATS, say_agreements
 
@@ -43,6 +45,8 @@ class Stated:
         The day of the last reading; the moment.
     broken : tuple of int
         Numbers of entries that are not as they were written.
+    faults : tuple of Fault
+        Pack and files that are not what was kept.
     simulated : tuple of TakenReading
         What was left out, being practice.
     unread : tuple of (str, str)
@@ -57,6 +61,7 @@ class Stated:
     left: RunResult
     now: dt.datetime
     broken: tuple[int, ...]
+    faults: tuple[Fault, ...]
     leaving: tuple[LeavingItem, ...]
     simulated: tuple[TakenReading, ...] = ()
     unread: tuple[tuple[str, str], ...] = ()
@@ -77,6 +82,11 @@ def _said(kind: str, text: str, entry: int, short: str) -> Statement:
 def _of_the_ink(asked: Stated) -> Iterator[Statement]:
     if asked.broken:
         yield _said("ink", say_broken(asked.broken), asked.broken[0], "entries not as written")
+    for fault in asked.faults:
+        short = f"{fault.what} not as kept" if not fault.file else f"{fault.name[:12]}… not as kept"
+        yield _said("ink", say_fault(fault), fault.numbers[0], short)
+    for gone in asked.job.stay.without:
+        yield _said("ink", say_gone_on_without(gone.body), gone.number, f"{len(gone.body.files)} files missing")
     for unread in asked.job.unreadable:
         text = f"This version cannot read an entry; it is not included in this certificate: {unread.body.why}."
         yield _said("ink", text, unread.number, "an entry cannot be read")

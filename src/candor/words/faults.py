@@ -4,10 +4,13 @@ from __future__ import annotations
 
 import dataclasses
 import datetime as dt
+from collections.abc import Sequence
 from typing import Any
 
+from candor.notebook.entries.stay import FilesGone
 from candor.notebook.storage.chain import say_broken
-from candor.notebook.storage.checking import Checked, Fault, Head
+from candor.notebook.storage.checking import Checked, Head
+from candor.notebook.storage.fault import Fault
 
 _ONE = {"photos": "photo", "waveforms": "waveform", "certificates": "certificate", "runs": "run file"}
 
@@ -43,6 +46,25 @@ def say_fault(fault: Fault) -> str:
             return f"The pack {fault.name} is not as it was kept: its digest does not fit."
         case "pack missing":
             return f"{entry}: the pack {fault.name} that its job is read with is not in this notebook."
+
+
+def say_unsound(faults: Sequence[Fault]) -> str:
+    """Say why nothing is written in a job that stands on what is no longer what was kept, and what can be done."""
+    first, more = say_fault(faults[0]), len(faults) - 1
+    others = f" {more} more {'file is' if more == 1 else 'files are'} so." if more else ""
+    if any(not fault.file for fault in faults):
+        help_ = "Restore it from a backup, or take the job in again from its zip."
+    else:
+        help_ = "Put it back from a backup, or say in Notebook why the job goes on without it."
+    return f"{first}{others} The job can be looked at, but nothing is written in it and nothing is signed. {help_}"
+
+
+def say_gone_on_without(body: FilesGone) -> str:
+    """Say without which files a job went on, and why."""
+    one = len(body.files) == 1
+    named = ", ".join(body.files[:6]) + (f" and {len(body.files) - 6} more" if len(body.files) > 6 else "")
+    why = body.reason.strip().rstrip(".")
+    return f"{'A file is' if one else f'{len(body.files)} files are'} missing or not as kept: {named}. Reason given: {why}."
 
 
 def say_checked(found: Checked, name: str) -> tuple[str, ...]:

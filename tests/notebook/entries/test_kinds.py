@@ -80,6 +80,7 @@ from candor.notebook.entries.stay import (
     ChangeMade,
     ChangeProven,
     DetailWritten,
+    FilesGone,
     JobOpened,
     NoteWritten,
     PackTaken,
@@ -152,6 +153,7 @@ SAMPLES = {
     ChangeMade(text="new fuse"): "done to it: new fuse",
     ChangeProven(change=KEY, check="it lights"): "change of entry 5 checked: it lights",
     NoteWritten(text="hums"): "note: hums",
+    FilesGone(files=("photos/ab.jpg",), reason="the stick broke"): "goes on without photos/ab.jpg: the stick broke",
     StatusSet(status="waiting", text="for parts"): "waiting: for parts",
     EarthRead(ohms=0.12, lead_ohms=0.05, amperes=10): "earth bond 120 mΩ at 10 A, 50 mΩ of it the lead",
     TouchRead(amperes=2.1e-4, is_reversed=True, is_on=False, volts=0.42, network_ohms=2000):

@@ -9,6 +9,7 @@ from candor.core.severity import Severity
 from candor.desktop.bench.alarms import Alarms
 from candor.desktop.bench.capture import Capture
 from candor.desktop.bench.clock import Clock
+from candor.desktop.bench.files_of_job import FilesOfJob
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.live import Live
 from candor.desktop.bench.live_now import LiveNow
@@ -51,6 +52,7 @@ class Bench:
         self.meters = PowerMeters(notebook, self.writer.write_for)
         self.watch = SoakWatch(self.in_hand, self.writer, self.voice, notebook.clock)
         self.clock = Clock(notebook.clock, notebook.moment, self.tick)
+        self.files = FilesOfJob(notebook, self.in_hand, self.voice)
         self._warned_of: set[str] = set()  # runs
         self.last_told = ""  # of the run that ended last, in this window
         self._warn_of_sources()
@@ -67,6 +69,7 @@ class Bench:
         self.live.close()
         self.meters.close()
         self.watch.close()
+        self.files.finish()
 
     def close(self) -> None:
         """Let go of the notebook, all that runs live stopped before."""
@@ -89,6 +92,7 @@ class Bench:
         self._warn_of_last_run()
         if self.in_hand.broken:
             self.voice.warn(say_broken(self.in_hand.broken))
+        self.files.look()
         self.in_hand.changed.emit()
         self.place.changed.emit()
         self.shelf.changed.emit()

@@ -19,6 +19,7 @@ from candor.notebook.entries.entry import AnyEntry
 from candor.notebook.parts.parts_list import PartsList, list_parts
 from candor.notebook.standards.standard_choice import chosen_for, link_of, offered
 from candor.notebook.standards.standards import Standard
+from candor.notebook.storage.fault import Fault
 from candor.notebook.store import Notebook
 from candor.notebook.work.assessment import as_left_run, assess_run
 from candor.notebook.work.description import base_of, described
@@ -54,6 +55,9 @@ class JobInHand(QObject):
         self.left_read: RunResult | None = None
         self.states = States()
         self.broken: tuple[int, ...] = ()
+        self.faults: tuple[
+            Fault, ...
+        ] = ()  # pack and files that are not what was kept, as far as they were looked at
         self._parts: tuple[object, PartsList] | None = None
         self._deviations: tuple[object, tuple[str, ...]] = (None, ())
         self._sisters: tuple[object, Mapping[str, float]] = (None, {})
@@ -73,6 +77,7 @@ class JobInHand(QObject):
         self.job, self.pack = job, base
         self.found = self.left = self.left_read = None
         self.broken = self._notebook.broken_links(job.id)
+        self.faults = self._notebook.faults_of(job.id, job.entries, files=False)
         self.calculate()
 
     def add(self, written: Sequence[AnyEntry]) -> None:

@@ -85,6 +85,14 @@ class NoteWritten(Body):
     stop: str = ""
 
 
+class FilesGone(Body):
+    """Files beside the notebook, by folder and name, that are missing or no longer what was kept: the job goes on without them."""
+
+    kind: Literal["files_gone"] = "files_gone"
+    files: Annotated[tuple[str, ...], Field(min_length=1)]
+    reason: Annotated[str, Field(min_length=1)]
+
+
 class StatusSet(Body):
     """What the job waits for."""
 
@@ -139,6 +147,7 @@ WORDS = dict(
         said(ChangeMade, lambda b, _: f"done to it: {b.text}"),
         said(ChangeProven, lambda b, n: f"change of entry {n.get(b.change, 0)} checked: {b.check}"),
         said(NoteWritten, lambda b, _: f"note: {b.text}"),
+        said(FilesGone, lambda b, _: f"goes on without {', '.join(b.files)}: {b.reason}"),
         said(StatusSet, lambda b, _: f"{b.status}{': ' + b.text if b.text else ''}"),
         said(Spent, lambda b, _: _spent(b)),
         said(PriceAgreed, lambda b, _: f"price agreed {b.agreed:.2f}, {b.an_hour:.2f} an hour"),
@@ -160,6 +169,7 @@ class StayRecord:
     changes: tuple[Entry[ChangeMade], ...] = ()
     proofs: Mapping[str, Entry[ChangeProven]] = field(default_factory=dict)
     notes: tuple[Entry[NoteWritten], ...] = ()
+    without: tuple[Entry[FilesGone], ...] = ()
     status: Status = "wants hands"
     status_text: str = ""
     spent: tuple[Entry[Spent], ...] = ()
@@ -210,6 +220,7 @@ def stay_record(standing: Standing) -> StayRecord:
         changes=standing.of(ChangeMade),
         proofs=standing.by(ChangeProven, lambda b: b.change),
         notes=standing.of(NoteWritten),
+        without=standing.of(FilesGone),
         status=status.body.status if status else "wants hands",
         status_text=status.body.text if status else "",
         spent=standing.of(Spent),

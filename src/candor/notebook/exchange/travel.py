@@ -20,7 +20,7 @@ from candor.notebook.entries.standards import StandardsCame
 from candor.notebook.entries.stay import CameIn
 from candor.notebook.storage.chain import broken_links, say_broken
 from candor.notebook.storage.files import is_plain_name, make_private, write_durably
-from candor.notebook.storage.rows import NewRow, PackRow, Row
+from candor.notebook.storage.rows import NewRow, PackRow, Row, is_as_kept
 from candor.notebook.store import Notebook
 from candor.packs.model import Pack
 
@@ -287,7 +287,8 @@ def _new_packs(notebook: Notebook, found: Travelling) -> list[PackRow]:
     rows = []
     for (folder, name), content in found.files.items():
         digest = name.partition(".")[0]
-        if folder != "packs" or notebook.store.pack(digest) is not None:
+        here = notebook.store.pack(digest) if folder == "packs" else None
+        if folder != "packs" or (here is not None and is_as_kept(here)):
             continue
         try:
             text = content.decode()

@@ -10,47 +10,19 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from itertools import groupby
 from pathlib import Path
-from typing import Literal
 
 from candor.notebook.entries.body import Body, Unreadable
 from candor.notebook.errors import NotebookError
 from candor.notebook.storage.bodies import body_of
+from candor.notebook.storage.fault import Fault
 from candor.notebook.storage.folders import Folders
 from candor.notebook.storage.head_words import DIGITS, head_of
-from candor.notebook.storage.kept_files import file_faults, files_of, strangers
+from candor.notebook.storage.job_faults import faults_of_files
+from candor.notebook.storage.kept_files import files_of, strangers
 from candor.notebook.storage.looking import Look, look_at
 from candor.notebook.storage.rows import Row, is_as_kept
 
-FaultKind = Literal[
-    "empty", "not as written", "unreadable", "gone", "foreign", "missing", "changed", "misnamed", "not named", "pack changed",
-    "pack missing",
-]  # fmt: skip
 _PACK = re.compile(r'"pack_digest":\s*"([0-9a-f]{64})"')
-
-
-@dataclass(frozen=True)
-class Fault:
-    """Something that is not as it was written.
-
-    Attributes
-    ----------
-    kind : str
-    job : str
-        Empty of the shop, and where it is of no job.
-    numbers : tuple of int
-        The entries; of those that are gone first and last of a run.
-    what, name : str
-        Of files the folder and their name, of packs "pack" and its id or digest, of what is foreign its type and name.
-    why : str
-        What the system, or the reader of entries, says of it.
-    """
-
-    kind: FaultKind
-    job: str = ""
-    numbers: tuple[int, ...] = ()
-    what: str = ""
-    name: str = ""
-    why: str = ""
 
 
 @dataclass(frozen=True)
@@ -109,17 +81,7 @@ def check_notebook(path: Path) -> Checked:
         *(Fault("foreign", what=what, name=name) for what, name in look.strange),
         *_of_entries(look, bodies),
         *_of_packs(look),
-        *(
-            Fault(
-                kind=f.ail,
-                job=_job_of(look, f.file.number),
-                numbers=(f.file.number,),
-                what=f.file.folder,
-                name=f.file.name,
-                why=f.why,
-            )
-            for f in file_faults(folders, files)
-        ),
+        *faults_of_files(folders, files, lambda number: _job_of(look, number)),
         *(Fault("not named", what=folder, name=name) for folder, name in strangers(folders, files)),
     ]
     jobs = {row.job for row in look.rows if row.job}

@@ -188,11 +188,12 @@ class SqliteStore:
 
     def keep_pack(self, row: PackRow) -> None:
         """Keep a pack; one that is there stays, unless its bytes are no longer those of its digest."""
-        kept = self.pack(row.digest)
-        if kept is not None and is_as_kept(kept):
-            return
         with self.transaction() as connection:
-            connection.execute("insert or replace into packs (digest, id, edition, body) values (?, ?, ?, ?)", row)
+            kept = self.pack(row.digest)
+            if kept is None or not is_as_kept(kept):
+                connection.execute(
+                    "insert or replace into packs (digest, id, edition, body) values (?, ?, ?, ?)", row
+                )
 
     def keep_place(self, row: PlaceRow) -> None:
         """Put the bookmark of a job."""

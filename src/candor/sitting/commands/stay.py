@@ -7,7 +7,15 @@ from candor.core.jot.change_line import proves_nothing
 from candor.notebook.entries.arrive import FindingSettled
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import AnyEntry, Draft
-from candor.notebook.entries.stay import ChangeMade, ChangeProven, DetailWritten, NoteWritten, PackTaken, StatusSet
+from candor.notebook.entries.stay import (
+    ChangeMade,
+    ChangeProven,
+    DetailWritten,
+    FilesGone,
+    NoteWritten,
+    PackTaken,
+    StatusSet,
+)
 from candor.notebook.entries.strikes import Struck, Unstruck
 from candor.notebook.work.job import Job
 from candor.sitting.command import Command, command, of_shop
@@ -40,6 +48,19 @@ def check(job: Job, text: str) -> Command:
 def note(text: str, stop: str = "") -> Command:
     """A note, and at which stop it was written."""
     return command("a note", NoteWritten(text=text, stop=stop))
+
+
+def go_on_without(files: tuple[str, ...], reason: str) -> Command:
+    """The job goes on without files that are missing or no longer what was kept; every paper of it says so.
+
+    Raises
+    ------
+    CandorError
+        Where no reason is given.
+    """
+    if not reason.strip():
+        raise CandorError("Say why the job goes on without them: it stands on every certificate of it.", value=reason)
+    return command("goes on without files", FilesGone(files=files, reason=reason.strip()))
 
 
 def instead_of_note(of: AnyEntry, told: Command) -> Command:
@@ -98,6 +119,7 @@ COMMANDS = (
     change,
     check,
     note,
+    go_on_without,
     instead_of_note,
     detail,
     shop_details,

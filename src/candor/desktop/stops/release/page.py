@@ -209,6 +209,7 @@ class ReleasePage(Page):
             leaving=self.before.items(),
             folder=self._notebook.certificate_folder,
             head=self._notebook.head_words(job.id),
+            faults=self._in_hand.faults,
         )
 
     def to_print(self) -> Printed:

@@ -1,0 +1,102 @@
+"""A job that stands on a pack or a file that is no longer what was kept warns, is only read, and is not signed."""
+
+import sqlite3
+
+import pytest
+
+from candor.core.errors import CandorError
+from candor.notebook.entries.release import CertificateIssued
+from candor.notebook.entries.stay import NoteWritten
+from candor.notebook.errors import UnsoundJobError
+from candor.notebook.release.certificates import keep_certificate
+from candor.notebook.standards.standards import standards
+from candor.notebook.store import Notebook
+from candor.notebook.work.description import description_of
+from candor.notebook.work.job import fold
+from candor.packs.model import Pack
+from candor.paper.gather import make_certificate
+from candor.sitting.commands.stay import go_on_without
+from candor.writing import written
+from workbench import PATIENCE_MS
+
+JOB = "sb40188"
+
+
+def widen_limits(path) -> None:
+    """As somebody would in the file: the limits of the kept pack ten times what they were."""
+    with sqlite3.connect(path) as raw:
+        for digest, body in raw.execute("select digest, body from packs").fetchall():
+            forged = body.replace('"percent_of_full_scale":3.0', '"percent_of_full_scale":30.0')
+            raw.execute("update packs set body = ? where digest = ?", (forged, digest))
+    raw.close()
+
+
+def record_of(notebook, job):
+    folded = fold(job, notebook.entries_of(job))
+    return make_certificate(
+        job=folded, pack=description_of(notebook, folded), known=standards(notebook), shop="", who="x",
+        now=notebook.clock(), faults=notebook.faults_of(job, folded.entries),
+    ).record  # fmt: skip
+
+
+def test_forged_limits_close_the_job_in_the_window_and_on_the_command_line(qtbot, show, demo):
+    demo.close()
+    widen_limits(demo.path)
+    notebook = Notebook(demo.path, "x", demo.clock)
+    window = show(notebook)
+    assert window.bench.open_job(JOB)
+    said = "\n".join(window.bench.voice.warnings)
+    assert "The pack tarnholm-vm6 is not as it was kept" in said
+    assert "nothing is signed" in said
+    with pytest.raises(UnsoundJobError, match="no longer as it was kept"):
+        notebook.write(JOB, NoteWritten(text="x"))
+    assert window.bench.open_job("sb40217")  # unsigned: what would be printed of it says so
+    window.go_to_stop("release")
+    qtbot.waitUntil(lambda: "not as it was kept" in window.release.remarks.text(), timeout=PATIENCE_MS)
+    with pytest.raises(CandorError, match="The pack tarnholm-vm6 is not as it was kept"):
+        written(demo.path, JOB, "cleaned the switch", without=True)
+    # The right bytes under the same digest mend it: another job of the same pack is begun, or its zip taken in.
+    shipped = notebook.pack(fold(JOB, notebook.entries_of(JOB)).pack_digest)
+    right = Pack.model_validate_json(
+        shipped.to_json().replace('"percent_of_full_scale":30.0', '"percent_of_full_scale":3.0')
+    )
+    assert notebook.keep_pack(right) == shipped.digest
+    assert window.bench.open_job(JOB)
+    qtbot.waitUntil(lambda: window.bench.in_hand.faults == (), timeout=PATIENCE_MS)
+    assert notebook.write(JOB, NoteWritten(text="x"))
+
+
+@pytest.mark.parametrize("folder", ["photos", "runs", "certificates"])
+def test_a_file_that_was_changed_closes_its_job_until_it_is_said_to_go_on_without(qtbot, show, demo, folder):
+    kept = next((demo.path.parent / f"demo {folder}").iterdir())
+    content = kept.read_bytes()
+    kept.write_bytes(content[:-3] + b"abc")
+    window = show(demo)
+    jobs = {line.job for line in window.bench.shelf.lines}
+    closed = next(j for j in jobs if any(f.name == kept.name for f in demo.faults_of(j, demo.entries_of(j))))
+    other = next(j for j in sorted(jobs - {closed}) if not demo.faults_of(j, demo.entries_of(j)))
+    assert window.bench.open_job(closed)
+    qtbot.waitUntil(lambda: kept.name in "\n".join(window.bench.voice.warnings), timeout=PATIENCE_MS)
+    with pytest.raises(UnsoundJobError):
+        demo.write(closed, NoteWritten(text="x"))
+    assert demo.write(other, NoteWritten(text="all others go on"))
+    with pytest.raises(CandorError, match="Say why"):
+        go_on_without((f"{folder}/{kept.name}",), " ")
+    assert window.bench.writer.do(go_on_without((f"{folder}/{kept.name}",), "the disk was full"))
+    window.bench.files.look()
+    qtbot.waitUntil(lambda: window.bench.in_hand.faults == (), timeout=PATIENCE_MS)
+    assert demo.write(closed, NoteWritten(text="it goes on"))
+    assert (
+        "Reason given: the disk was full." in "\n".join(r.text for r in record_of(demo, JOB).remarks) or closed != JOB
+    )
+
+
+def test_what_is_signed_is_looked_at_when_it_is_signed(demo):
+    """Nobody opened it in a window: the file was changed a moment ago."""
+    record = record_of(demo, JOB)
+    digest = keep_certificate(demo.certificate_folder, record.to_bytes())
+    body = CertificateIssued(number=record.number, digest=digest, sentence="x")
+    old = next(p for p in demo.certificate_folder.iterdir() if p.name != f"{digest}.json")
+    old.unlink()
+    with pytest.raises(UnsoundJobError):
+        demo.write(JOB, body)
