@@ -128,7 +128,7 @@ sys.exit(start(Path(sys.argv[1]), "w", COOKING))
     running = subprocess.Popen([sys.executable, "-c", program, str(path)], env=environment, stderr=subprocess.DEVNULL)
     try:
         end = time.monotonic() + 40
-        while time.monotonic() < end and not any(f.stat().st_size > 500 for f in tmp_path.glob("demo runs/*.csv")):
+        while time.monotonic() < end and not any(f.stat().st_size > 500 for f in tmp_path.glob("demo runs/C17*.csv")):
             time.sleep(0.1)
         running.send_signal(signal.SIGTERM)
         assert running.wait(20) == 0

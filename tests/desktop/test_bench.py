@@ -15,6 +15,7 @@ from workbench import open_job, put
 
 
 def left_unsafe(notebook, job="job1", volts=231.0, safe=False):
+    hold(notebook.run_folder / "c.csv").close()
     started = notebook.write(
         job, RunStarted(ref="C7", mode="reform", target_volts=280, dwell_s=60, limit=1e-3, most_s=900, file="c.csv")
     )
