@@ -7,6 +7,8 @@ from typing import Annotated
 
 import typer
 
+from candor.durably import write_durably
+
 
 def building(app: typer.Typer) -> None:
     """Add these commands to those of packs."""
@@ -32,7 +34,7 @@ def building(app: typer.Typer) -> None:
 
         text = compile_kinds(source)
         target.parent.mkdir(exist_ok=True)
-        target.write_text(text, encoding="utf-8")
+        write_durably(target, text.encode())
         print(target)
 
     @app.command("grammars")
@@ -44,5 +46,5 @@ def building(app: typer.Typer) -> None:
         from candor.core.grammar import module_of
         from candor.core.quantities.formula import GRAMMAR
 
-        target.write_text(module_of({"netlist": line_grammar(), "formula": GRAMMAR}), encoding="utf-8")
+        write_durably(target, module_of({"netlist": line_grammar(), "formula": GRAMMAR}).encode())
         print(target)

@@ -8,6 +8,7 @@ import os
 import shutil
 import sys
 import tempfile
+import traceback
 import zipfile
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated
@@ -19,6 +20,7 @@ from candor import __version__
 from candor.building import building
 from candor.calculations import calculations_app, find_pack, read_pack_file
 from candor.core.errors import CandorError
+from candor.keeping import backup, check, restore
 from candor.notebook.errors import NotebookError
 from candor.writing import commands, lines, sentences, who_writes, write
 
@@ -86,13 +88,24 @@ def _window(notebook: Path, who: str, cooking: tuple[str, str] | None = None) ->
 def _start(notebook: Path) -> None:
     try:
         code = _window(notebook, who_writes())
-    except NotebookError as error:
-        if any(name in os.environ for name in LAUNCHED):  # nobody looks at a terminal then
-            from candor.desktop.app import show_trouble
-
-            show_trouble(str(error))
-        raise
+    except CandorError as error:
+        _show_trouble(f"candor: {error}", str(error))
+        raise typer.Exit(1) from None
+    except Exception as error:  # noqa: BLE001 - whatever it is, whoever started it must see it
+        why = f"Candor could not start ({type(error).__name__}: {error}). Nothing was changed in {notebook.name}."
+        _show_trouble("".join(traceback.format_exception(error)) + f"candor: {why}", why)
+        raise typer.Exit(1) from None
     raise typer.Exit(code)
+
+
+def _show_trouble(printed: str, sentence: str) -> None:
+    """Say why there is no window, on the terminal and, where there is a screen, in a box: nobody may be looking at the terminal."""
+    print(printed, file=sys.stderr)
+    on_screen = any(name in os.environ for name in (*LAUNCHED, "DISPLAY", "WAYLAND_DISPLAY"))
+    if on_screen and os.environ.get("QT_QPA_PLATFORM") not in ("offscreen", "minimal"):
+        from candor.desktop.app import show_trouble
+
+        show_trouble(sentence)
 
 
 @app.command("demo")
@@ -117,6 +130,9 @@ app.command()(write)
 app.command()(commands)
 app.command()(lines)
 app.command()(sentences)
+app.command()(check)
+app.command()(backup)
+app.command()(restore)
 
 
 @app.command()
@@ -149,8 +165,8 @@ def travel(
     target: Annotated[Path, typer.Argument(help="The zip to write.")],
 ) -> None:
     """Put a job with all that hangs on it into one zip: entries, standards, packs, photos, samples, certificates."""
+    from candor.durably import write_durably
     from candor.notebook.exchange.travel_out import travelling
-    from candor.notebook.storage.files import write_durably
     from candor.notebook.store import Notebook
     from candor.notebook.work.job import fold
     from candor.paper.travelling import papers_of
@@ -175,9 +191,9 @@ def paper(
     target: Annotated[Path, typer.Argument(help="The PDF to write, or XML for digital.")],
 ) -> None:
     """Print a paper of a job: a label of what was signed, a worksheet, the bill, the history sheet."""
+    from candor.durably import write_durably
     from candor.notebook.entries.stay import DetailWritten
     from candor.notebook.standards.standards import standards
-    from candor.notebook.storage.files import write_durably
     from candor.notebook.store import Notebook
     from candor.notebook.work.job import fold
     from candor.paper.papers import PAPERS, Wanted, paper_of
@@ -250,7 +266,7 @@ def open_file(
 
 
 @packs_app.command("check")
-def check(
+def check_pack(
     file: Annotated[Path, typer.Argument(help="A pack, YAML.")],
     as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
 ) -> None:
@@ -330,26 +346,6 @@ def kinds(
         for fault in found.faults:
             print(f"  {fault}")
     raise typer.Exit(1 if found.faults else 0)
-
-
-@app.command("check")
-def check_notebook_file(
-    notebook: Annotated[Path, typer.Argument(exists=True, dir_okay=False, help="A notebook.")],
-    against: Annotated[str, typer.Option(help="The eight words of a paper: is all before it as it was?")] = "",
-    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
-) -> None:
-    """Check a notebook whole: its pages, every entry's number and digest, its packs and the files beside it. Nothing is changed."""
-    from candor.notebook.storage.checking import check_notebook, find_head
-    from candor.words.faults import faults_json, say_checked, say_head
-
-    head = find_head(notebook, against) if against else None
-    found = check_notebook(notebook)
-    if as_json:
-        print(json.dumps(faults_json(found, head, asked=bool(against)), ensure_ascii=False, indent=1))
-    else:
-        print("\n".join((*say_checked(found, notebook.name), *((say_head(head),) if against else ()))))
-    unproved = bool(against) and (head is None or not head.sound)
-    raise typer.Exit(1 if found.faults or unproved else 0)
 
 
 @app.command()

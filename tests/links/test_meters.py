@@ -127,9 +127,13 @@ def test_a_pair_that_was_cut_short_is_left_out_and_the_export_is_whole(tmp_path)
         ["b2", "0.0000", "0"],
         100_001,
     )
+    before = target.read_bytes()
     with pytest.raises(CancelledError):
         export_channels({"b1": path}, target, lambda: True)
-    assert not target.exists()
+    assert [p.name for p in tmp_path.glob("*all*")] == [
+        "all.csv"
+    ]  # what stood there stands, and nothing is left beside it
+    assert target.read_bytes() == before
 
 
 @pytest.mark.parametrize("fault", FAULTS)

@@ -9,6 +9,7 @@ from pathlib import Path
 
 from candor.core.parts.policy import Electrolytics, Sight
 from candor.demo.writing import Writing
+from candor.durably import make_private, write_durably
 from candor.notebook.entries.arrive import FindingNoted, FindingSettled, ItemLookedAt
 from candor.notebook.entries.goods import NeedLine
 from candor.notebook.entries.parts import PartMeasured, PolicyChosen, ReplacementChosen
@@ -16,7 +17,6 @@ from candor.notebook.entries.runs import RunEnded, RunStarted
 from candor.notebook.entries.shop import StockCounted
 from candor.notebook.entries.stay import ChangeMade, DetailWritten, JobOpened, PriceAgreed, Spent, StatusSet
 from candor.notebook.runs.run_files import digest_of_run
-from candor.notebook.storage.files import make_private, write_durably
 from candor.notebook.store import Place
 from candor.packs.model import Pack
 
@@ -145,7 +145,7 @@ def _keep_run(path: Path) -> str:
         lines.append(f"{30 * (index + 1):.3f},{volts:g},{amperes:.3g},{volts:g}")
     lines.append(f"{30 * _TYPED + 60:.3f},12.4,0,0")
     make_private(path.parent)
-    write_durably(path, ("\n".join(lines) + "\n").encode())
+    write_durably(path, ("\n".join(lines) + "\n").encode(), is_kept=True)
     return digest_of_run(path.parent, path.name)
 
 

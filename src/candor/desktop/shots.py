@@ -22,6 +22,7 @@ from candor.desktop.frame.preferences import Preferences
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.frame.window import Window
 from candor.desktop.widgets.surface import Surface
+from candor.durably import write_durably
 from candor.packs.points import face_of
 from candor.packs.procedure import procedure
 
@@ -216,7 +217,7 @@ def _waveform(window: Window) -> None:
     page.shown.connect(lambda: drawn.append(True))  # type: ignore[attr-defined]
     with tempfile.TemporaryDirectory() as place:
         samples = Path(place) / "edge.csv"
-        samples.write_text(edge_samples(), encoding="utf-8")
+        write_durably(samples, edge_samples().encode())
         page.read(samples)  # type: ignore[attr-defined]
         settle(10.0, lambda: bool(drawn))
 

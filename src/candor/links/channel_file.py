@@ -7,6 +7,7 @@ in the middle of a pair is left out when it is read.
 from __future__ import annotations
 
 import csv
+import io
 import os
 import struct
 import time
@@ -18,6 +19,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from candor.core.errors import CancelledError
+from candor.durably import private, replacing
 
 PAIR = struct.Struct("<dd")
 CSV_ROWS = 20_000  # that are held at once while a file is exported
@@ -34,7 +36,7 @@ class ChannelFile:
 
     def __init__(self, path: Path) -> None:
         self.path = path
-        self._file: IO[bytes] = path.open("ab")
+        self._file: IO[bytes] = open(path, "ab", opener=private)  # noqa: SIM115 - closed by `close`
         self._synced = time.monotonic()
 
     def __enter__(self) -> Self:
@@ -79,22 +81,22 @@ def export_channels(files: Mapping[str, Path], target: Path, should_stop: Callab
     Raises
     ------
     CancelledError
-        When it was stopped; what was written is taken away.
+        When it was stopped; what stood there before stands.
+    OSError
+        Where it cannot be written; what stood there before stands.
     """
     written = 0
-    try:
-        with target.open("w", newline="", encoding="utf-8") as stream:
-            writer = csv.writer(stream)
-            writer.writerow(("name", "seconds", "value"))
-            for name, path in files.items():
-                readings = read_channel(path)
-                for begin in range(0, len(readings), CSV_ROWS):
-                    if should_stop():
-                        raise CancelledError("The export was stopped; nothing is left of it.")
-                    part = np.array(readings[begin : begin + CSV_ROWS])
-                    writer.writerows((name, f"{s:.4f}", f"{v:.8g}") for s, v in part)
-                    written += len(part)
-    except CancelledError:
-        target.unlink(missing_ok=True)
-        raise
+    with replacing(target) as file:
+        stream = io.TextIOWrapper(file, encoding="utf-8", newline="")
+        writer = csv.writer(stream)
+        writer.writerow(("name", "seconds", "value"))
+        for name, path in files.items():
+            readings = read_channel(path)
+            for begin in range(0, len(readings), CSV_ROWS):
+                if should_stop():
+                    raise CancelledError("The export was stopped; what stood there before stands.")
+                part = np.array(readings[begin : begin + CSV_ROWS])
+                writer.writerows((name, f"{s:.4f}", f"{v:.8g}") for s, v in part)
+                written += len(part)
+        stream.detach()  # flushed; the file under it goes to the disk before it takes its name
     return written

@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import IO, Self
 
 from candor.core.live import Reading
+from candor.durably import private
 
 
 class Recorder:
@@ -38,7 +39,7 @@ class Recorder:
         self._synced = 0.0
 
     def __enter__(self) -> Self:
-        self._file = self._path.open("a", encoding="ascii")
+        self._file = open(self._path, "a", encoding="ascii", opener=private)
         if self._heading:
             self._file.write(f"{self._head}\n")
         self._synced = time.monotonic()

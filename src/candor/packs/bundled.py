@@ -14,6 +14,7 @@ from pathlib import Path
 from typing import Any
 
 from candor.core.errors import CandorError
+from candor.durably import write_durably
 from candor.packs.borrowing import Lender
 from candor.packs.model import Pack, PackHead, read_kept
 
@@ -81,7 +82,7 @@ def compile_packs(source: Path, target: Path) -> tuple[Path, ...]:
     files = {**{f"{pack.id}.json": pack.to_json() for pack in packs}, INDEX: heads}
     target.mkdir(exist_ok=True)
     for name, text in files.items():
-        (target / name).write_text(text, encoding="utf-8")
+        write_durably(target / name, text.encode())
     return tuple(target / name for name in files)
 
 

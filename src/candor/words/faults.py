@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from candor.notebook.entries.stay import FilesGone
+from candor.notebook.storage.backup import Made
 from candor.notebook.storage.chain import say_broken
 from candor.notebook.storage.checking import Checked, Head
 from candor.notebook.storage.fault import Fault
@@ -83,6 +84,19 @@ def faults_json(found: Checked, head: Head | None, *, asked: bool) -> dict[str, 
     if asked:
         whole["head"] = {**(dataclasses.asdict(head) if head is not None else {}), "sentence": say_head(head)}
     return whole
+
+
+def say_backup(made: Made) -> str:
+    """Say what is in a backup that was made, and what was already wrong with the notebook."""
+    words = f"{made.backup.path}: {made.entries} entries and {made.files} files, read back whole."
+    return " ".join((words, *(say_fault(fault) for fault in made.faults)))
+
+
+def backup_json(made: Made) -> dict[str, Any]:
+    """Return a backup with its fields."""
+    faults = [{**dataclasses.asdict(fault), "sentence": say_fault(fault)} for fault in made.faults]
+    at = made.backup.at.isoformat()
+    return {"backup": str(made.backup.path), "at": at, "entries": made.entries, "files": made.files, "faults": faults}
 
 
 def say_head(found: Head | None) -> str:

@@ -17,7 +17,7 @@ def test_a_log_is_kept_once_under_its_digest(tmp_path):
 
 
 def test_it_is_written_through_to_the_disk_or_said(tmp_path, monkeypatch):
-    def full(path, content):
+    def full(path, content, is_kept):
         raise OSError(28, "No space left on device")
 
     monkeypatch.setattr(waveforms, "write_durably", full)  # what outlives a pulled plug is written by this alone

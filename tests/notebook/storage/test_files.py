@@ -5,7 +5,7 @@ import stat
 
 import pytest
 
-from candor.notebook.storage.files import make_private, write_durably
+from candor.durably import make_private, write_durably
 
 
 def test_what_is_kept_is_on_the_disk_with_its_name(tmp_path, monkeypatch):

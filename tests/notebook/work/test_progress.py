@@ -6,6 +6,7 @@ from candor.notebook.entries.arrive import FindingNoted, FindingSettled
 from candor.notebook.entries.parts import PartMeasured
 from candor.notebook.entries.release import CertificateIssued, LeavingChecked, SecondSignature
 from candor.notebook.parts.parts_list import list_parts
+from candor.notebook.release.certificates import keep_certificate
 from candor.notebook.standards.standards import standards
 from candor.notebook.work.assessment import assess_run
 from candor.notebook.work.job import fold
@@ -37,7 +38,7 @@ def bench(notebook, pack):
     return Bench()
 
 
-def test_untouched_begun_and_done(bench):
+def test_untouched_begun_and_done(bench, notebook):
     assert {stop: (p.standing, p.count) for stop, p in bench.progress().items()} == {
         "arrive": ("untouched", ""), "parts": ("untouched", ""), "power": ("untouched", ""), "trace": ("untouched", ""),
         "calibrate": ("untouched", ""), "soak": ("untouched", ""), "release": ("untouched", ""),
@@ -51,9 +52,10 @@ def test_untouched_begun_and_done(bench):
     assert (calibrate.standing, calibrate.count) == ("begun", "2 of 42")
     bench.write(LeavingChecked(item="shake", outcome="good"))
     assert bench.progress()["release"].standing == "begun"
-    bench.write(CertificateIssued(number="1", digest="x", sentence="y"), told=True)
+    digest = keep_certificate(notebook.certificate_folder, b"{}")
+    bench.write(CertificateIssued(number="1", digest=digest, sentence="y"), told=True)
     assert bench.progress()["release"].standing == "done"
-    bench.write(SecondSignature(digest="x", name="A. Ferry"))
+    bench.write(SecondSignature(digest=digest, name="A. Ferry"))
     assert bench.progress()["release"].standing == "done"  # it still stands
     bench.write(FindingNoted(zone="case", mark="note", text="a scratch"))
     assert (bench.progress()["release"].standing, bench.progress()["release"].count) == ("begun", "signed before")

@@ -15,6 +15,7 @@ from candor.core.errors import CandorError
 from candor.core.power.plan import PlanStep
 from candor.core.power.watch import Watched, judge
 from candor.desktop.bench.live import Write
+from candor.durably import make_private
 from candor.notebook.entries.entry import AnyEntry
 from candor.notebook.store import Notebook
 from candor.sitting.commands import power
@@ -112,7 +113,7 @@ class PowerMeters(QObject):
             self._step = None  # that of other meters
             self._recent = {p.name: deque(maxlen=KEPT) for p in plans}
         try:
-            self._notebook.run_folder.mkdir(exist_ok=True)
+            self._make_folder()
             self._meters = Meters(plans, self._notebook.run_folder, key, self._hear)
         except CandorError:
             self._end_simulated()
@@ -121,9 +122,21 @@ class PowerMeters(QObject):
         links = tuple(SIMULATED if p in simulated else p.resource for p in plans)
         files = tuple(path.name for path in self._meters.files.values())
         self._started = self._write(job, power.meters_on(names, links, files, bool(simulated)))
+        if self._started is None:
+            self.stop()  # nobody reads what nothing says is read
+            return False
         self._timer.start()
         self.changed.emit()
-        return self._started is not None
+        return True
+
+    def _make_folder(self) -> None:
+        try:
+            make_private(self._notebook.run_folder)
+        except OSError as error:
+            where = self._notebook.run_folder
+            raise CandorError(
+                f"The readings cannot be kept in {where} ({error.strerror}); no meter was started."
+            ) from None
 
     def set_line(self, volts: float) -> None:
         """Set the line of the simulated bench, V; a real one is set by hand."""

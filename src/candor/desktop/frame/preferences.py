@@ -8,6 +8,8 @@ from pathlib import Path
 
 from platformdirs import user_config_path
 
+from candor.durably import write_durably
+
 
 @dataclass
 class Preferences:
@@ -41,7 +43,7 @@ class Preferences:
         """Keep them; return a sentence where they could not be kept."""
         try:
             self.path.parent.mkdir(parents=True, exist_ok=True)
-            self.path.write_text(json.dumps({"mode": self.mode, "scale": self.scale}), encoding="utf-8")
+            write_durably(self.path, json.dumps({"mode": self.mode, "scale": self.scale}).encode())
         except OSError as error:
             return f"The look could not be kept in {self.path}: {error.strerror}."
         return ""

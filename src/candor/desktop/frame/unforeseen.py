@@ -6,12 +6,15 @@ import logging
 import logging.handlers
 import sys
 import threading
+from io import TextIOWrapper
 from pathlib import Path
 from types import TracebackType
+from typing import cast
 
 from PySide6.QtCore import QObject, Signal
 
 from candor.core.errors import CandorError
+from candor.durably import private
 from candor.notebook.store import Notebook
 
 
@@ -69,7 +72,7 @@ class Unforeseen(QObject):
     def _keep(self, kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> str:
         try:
             if self._handler is None:
-                self._handler = logging.handlers.RotatingFileHandler(
+                self._handler = _OwnersLog(
                     self._path,
                     maxBytes=1_000_000,
                     backupCount=1,
@@ -85,6 +88,14 @@ class Unforeseen(QObject):
             sys.__excepthook__(kind, error, trace)
             return "how it came could not be kept"
         return f"how it came is in “{self._path.name}” beside the notebook"
+
+
+class _OwnersLog(logging.handlers.RotatingFileHandler):
+    """A log that nobody reads who may not write beside it."""
+
+    def _open(self) -> TextIOWrapper:
+        file = open(self.baseFilename, self.mode, encoding=self.encoding, errors=self.errors, opener=private)  # noqa: SIM115
+        return cast(TextIOWrapper, file)
 
 
 def _loud(_: logging.LogRecord) -> None:

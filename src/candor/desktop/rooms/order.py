@@ -22,9 +22,9 @@ from candor.desktop.widgets.controls import Column, button, line
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
+from candor.durably import write_durably
 from candor.notebook.parts.orders import DraftLine, Placing, Spares, arriving, draft, next_number, order_csv, to_order
 from candor.notebook.parts.supplies import Order
-from candor.notebook.storage.files import write_durably
 from candor.sitting.commands import shop, stay
 
 

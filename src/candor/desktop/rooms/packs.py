@@ -18,9 +18,9 @@ from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.ribbon import Ribbon
 from candor.desktop.widgets.rows import Row, RowList
+from candor.durably import write_durably
 from candor.notebook.arrive.pack_choice import pack_at_hand, packs_at_hand
 from candor.notebook.arrive.pack_from_job import grown_of_job
-from candor.notebook.storage.files import write_durably
 from candor.notebook.store import Notebook
 from candor.packs.borrowing import say_borrowed
 from candor.packs.bundled import lend_from

@@ -23,8 +23,8 @@ from candor.desktop.widgets.controls import Column, button, line
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
+from candor.durably import write_durably
 from candor.notebook.parts.stock import preview_stock, read_recount, write_stock
-from candor.notebook.storage.files import write_durably
 from candor.sitting.commands import shop
 
 HOW = (

@@ -24,7 +24,7 @@ from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.glyphs import SHAPES
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.storage.files import write_durably
+from candor.durably import write_durably
 from candor.notebook.store import Notebook
 from candor.notebook.tubes.tubes_csv import preview_tubes, write_tubes
 from candor.notebook.tubes.tubes_text import TUBE_LINE, read_tube

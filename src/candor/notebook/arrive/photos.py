@@ -6,7 +6,7 @@ import hashlib
 from pathlib import Path
 
 from candor.core.errors import CandorError
-from candor.notebook.storage.files import make_private, write_durably
+from candor.durably import make_private, write_durably
 
 _SIGNATURES = {
     b"\xff\xd8\xff": ".jpg",
@@ -59,7 +59,7 @@ def keep_picture(folder: Path, content: bytes, name: str) -> str:
     try:
         make_private(folder)
         if not target.exists():
-            write_durably(target, content)
+            write_durably(target, content, is_kept=True)
     except OSError as error:
         raise PhotoError(
             f"{name} could not be kept in {folder} ({error.strerror}). The finding is kept without it.", value=name

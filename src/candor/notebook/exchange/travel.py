@@ -15,11 +15,12 @@ from pathlib import Path
 from pydantic import BaseModel, ConfigDict, ValidationError
 
 from candor.core.errors import CandorError
+from candor.durably import make_private, write_durably
 from candor.notebook.entries.entry import Draft
 from candor.notebook.entries.standards import StandardsCame
 from candor.notebook.entries.stay import CameIn
 from candor.notebook.storage.chain import broken_links, say_broken
-from candor.notebook.storage.files import is_plain_name, make_private, write_durably
+from candor.notebook.storage.files import is_plain_name
 from candor.notebook.storage.rows import NewRow, PackRow, Row, is_as_kept
 from candor.notebook.store import Notebook
 from candor.packs.model import Pack
@@ -274,7 +275,7 @@ def _keep_files(notebook: Notebook, found: Travelling) -> int:
     for target, content in wanted:
         try:
             make_private(target.parent)
-            write_durably(target, content)
+            write_durably(target, content, is_kept=True)
         except OSError as error:
             raise TravelError(
                 f"{target.name} could not be written ({error.strerror}). No entry was taken in."

@@ -7,7 +7,7 @@ import re
 from pathlib import Path
 
 from candor.core.errors import CandorError
-from candor.notebook.storage.files import make_private, write_durably
+from candor.durably import make_private, write_durably
 
 
 class CertificateFileError(CandorError, OSError):
@@ -30,7 +30,7 @@ def keep_certificate(folder: Path, content: bytes) -> str:
     digest = digest_of(content)
     try:
         make_private(folder)
-        write_durably(folder / f"{digest}.json", content)
+        write_durably(folder / f"{digest}.json", content, is_kept=True)
     except OSError as error:
         raise CertificateFileError(
             f"The certificate could not be kept in {folder} ({error.strerror}); it was not signed.", place=str(folder)

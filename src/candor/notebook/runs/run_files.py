@@ -14,8 +14,9 @@ from typing import IO
 
 from candor.core.errors import CandorError
 from candor.core.quantities.show import trimmed
+from candor.durably import make_private, private, write_durably
 from candor.notebook.entries.runs import Run, RunEnded, RunStarted
-from candor.notebook.storage.files import is_plain_name, make_private, plain_name, write_durably
+from candor.notebook.storage.files import is_plain_name, plain_name
 
 MAY_BE_ON = "Its source may be on: switch it off, discharge, and measure before you touch."
 _BEGINS_S = 5.0  # between the entry of a run and its file
@@ -68,7 +69,7 @@ def hold(path: Path) -> IO[bytes]:
     """
     try:
         make_private(path.parent)
-        file = path.open("ab")
+        file = open(path, "ab", opener=private)  # noqa: SIM115 - held until the run is over
         try:
             fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
         except OSError:

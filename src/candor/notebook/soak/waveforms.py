@@ -6,8 +6,8 @@ import hashlib
 from pathlib import Path
 
 from candor.core.errors import CandorError
+from candor.durably import make_private, write_durably
 from candor.notebook.entries.calibrate import WaveformKept
-from candor.notebook.storage.files import make_private, write_durably
 
 
 class WaveformFileError(CandorError, OSError):
@@ -26,7 +26,7 @@ def keep_samples(folder: Path, content: bytes, name: str) -> str:
     try:
         make_private(folder)
         if not (folder / kept).exists():
-            write_durably(folder / kept, content)
+            write_durably(folder / kept, content, is_kept=True)
     except OSError as error:
         raise WaveformFileError(
             f"{name} could not be kept in {folder} ({error.strerror}). What was read stands without its file.",

@@ -2,10 +2,7 @@
 
 from __future__ import annotations
 
-import contextlib
-import os
 import re
-import uuid
 from pathlib import Path
 
 from candor.core.errors import CandorError
@@ -18,50 +15,6 @@ _PLAIN = re.compile(r"[\w+-][\w+. -]{0,200}")
 
 class FileError(CandorError, OSError):
     """A file that cannot be read."""
-
-
-def write_durably(target: Path, content: bytes) -> None:
-    """Write a file under another name, to the disk, and rename it: what stood there before stands until then.
-
-    Raises
-    ------
-    OSError
-        Where it cannot be written; nothing is left behind.
-    """
-    part = target.with_name(f".{target.name[:80]}.{uuid.uuid4().hex[:8]}.part")
-    try:
-        with part.open("wb") as file:
-            file.write(content)
-            file.flush()
-            os.fsync(file.fileno())
-        part.replace(target)
-    except OSError:
-        with contextlib.suppress(OSError):  # on a full disk what was begun is only in the way
-            part.unlink(missing_ok=True)
-        raise
-    sync_folder(target.parent)
-
-
-def make_private(folder: Path) -> None:
-    """Make a folder for the owner alone, unless the one it lies in is shared; one that is there stays as it is.
-
-    Raises
-    ------
-    OSError
-    """
-    folder.parent.mkdir(parents=True, exist_ok=True)
-    shared = folder.parent.stat().st_mode & 0o022
-    folder.mkdir(mode=0o777 if shared else 0o700, exist_ok=True)
-
-
-def sync_folder(folder: Path) -> None:
-    """Write a folder's own entries to the disk, so that a renamed file outlives a pulled plug."""
-    with contextlib.suppress(OSError):  # some file systems have no folders to sync
-        handle = os.open(folder, os.O_RDONLY)
-        try:
-            os.fsync(handle)
-        finally:
-            os.close(handle)
 
 
 def is_plain_name(name: str) -> bool:

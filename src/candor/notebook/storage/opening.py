@@ -12,6 +12,7 @@ import uuid
 from collections.abc import Iterator
 from pathlib import Path
 
+from candor.durably import mode_of, sync_folder
 from candor.notebook.errors import (
     BusyNotebookError,
     DamagedNotebookError,
@@ -19,7 +20,6 @@ from candor.notebook.errors import (
     NewerNotebookError,
     NotebookError,
 )
-from candor.notebook.storage.files import sync_folder
 from candor.notebook.storage.folders import Folders
 from candor.notebook.storage.schema import NEWEST, REVISIONS, TABLES
 
@@ -155,7 +155,7 @@ def _make(path: Path, patience_s: float) -> None:
         path.parent.mkdir(parents=True, exist_ok=True)
         _sweep(path.parent)
         part = path.with_name(f".candor-{uuid.uuid4().hex}.new")
-        os.close(os.open(part, os.O_CREAT | os.O_EXCL | os.O_WRONLY, _mode(path.parent)))
+        os.close(os.open(part, os.O_CREAT | os.O_EXCL | os.O_WRONLY, mode_of(path.parent)))
         try:
             _fill(part, path, patience_s)
             # An empty file is held while it is replaced: of two windows that find it, the second finds a notebook.
@@ -206,12 +206,6 @@ def _name(part: Path, path: Path) -> None:
         if error.errno not in (errno.EPERM, errno.EOPNOTSUPP, errno.ENOSYS) or path.exists():
             raise
         part.rename(path)  # a file system without links, such as a memory stick's
-
-
-def _mode(folder: Path) -> int:
-    """Owner only, unless the folder is one where others write too."""
-    shared = folder.stat().st_mode
-    return 0o600 | (0o060 if shared & 0o020 else 0) | (0o006 if shared & 0o002 and not shared & 0o1000 else 0)
 
 
 def _shortened(path: Path) -> str:

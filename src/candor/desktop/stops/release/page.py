@@ -29,9 +29,9 @@ from candor.desktop.widgets.controls import Column, button, empty, shortcut
 from candor.desktop.widgets.flow import Flow
 from candor.desktop.widgets.glyphs import Glyph
 from candor.desktop.widgets.worker import Work
+from candor.durably import write_durably
 from candor.notebook.release.certificates import read_certificate
 from candor.notebook.release.leaving import say_open
-from candor.notebook.storage.files import write_durably
 from candor.notebook.store import Notebook
 from candor.paper.printing import Asked, Printed, what_is_printed
 from candor.paper.record import INOPERATIVE, CertificateRecord

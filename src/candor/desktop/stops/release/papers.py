@@ -16,9 +16,10 @@ from candor.desktop.frame.because import Because
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.worker import Work
+from candor.durably import write_durably
 from candor.notebook.exchange.travel import ENDING, TravelError
 from candor.notebook.exchange.travel_out import travelling
-from candor.notebook.storage.files import plain_name, write_durably
+from candor.notebook.storage.files import plain_name
 from candor.notebook.store import Notebook
 from candor.notebook.work.job import Job
 from candor.paper.papers import PAPERS, Paper, Wanted, ending_of, paper_of
