@@ -5,15 +5,23 @@ from __future__ import annotations
 import dataclasses
 import datetime as dt
 from collections.abc import Sequence
+from dataclasses import replace
+from pathlib import Path
 from typing import Any
 
 from candor.notebook.entries.stay import FilesGone
-from candor.notebook.storage.backup import Made
+from candor.notebook.storage.backup import Backup, Made, Missed
 from candor.notebook.storage.chain import say_broken
 from candor.notebook.storage.checking import Checked, Head
 from candor.notebook.storage.fault import Fault
 
 _ONE = {"photos": "photo", "waveforms": "waveform", "certificates": "certificate", "runs": "run file"}
+
+
+def in_short(fault: Fault) -> str:
+    """Say a fault with no more of a digest than tells it from others."""
+    stem, dot, ending = fault.name.partition(".")
+    return say_fault(replace(fault, name=f"{stem[:8]}…{dot}{ending}") if len(stem) >= 32 else fault)
 
 
 def say_fault(fault: Fault) -> str:
@@ -51,7 +59,7 @@ def say_fault(fault: Fault) -> str:
 
 def say_unsound(faults: Sequence[Fault]) -> str:
     """Say why nothing is written in a job that stands on what is no longer what was kept, and what can be done."""
-    first, more = say_fault(faults[0]), len(faults) - 1
+    first, more = in_short(faults[0]), len(faults) - 1
     others = f" {more} more {'file is' if more == 1 else 'files are'} so." if more else ""
     if any(not fault.file for fault in faults):
         help_ = "Restore it from a backup, or take the job in again from its zip."
@@ -89,7 +97,21 @@ def faults_json(found: Checked, head: Head | None, *, asked: bool) -> dict[str, 
 def say_backup(made: Made) -> str:
     """Say what is in a backup that was made, and what was already wrong with the notebook."""
     words = f"{made.backup.path}: {made.entries} entries and {made.files} files, read back whole."
-    return " ".join((words, *(say_fault(fault) for fault in made.faults)))
+    return " ".join((words, *map(in_short, made.faults)))
+
+
+def say_missed(found: Missed) -> str:
+    """Say that backups are missed in a folder, since when, and why."""
+    since = f"No backup since {found.last.astimezone():%d %b %Y}" if found.last is not None else "No backup yet"
+    return f"{since} in {found.folder}{f': {found.why}' if found.why else '.'}"
+
+
+def say_kept(folder: Path, made: Sequence[Backup]) -> str:
+    """Say how many backups lie in a folder, and of when the newest is."""
+    if not made:
+        return f"None yet in {folder}: the first is made a minute after Candor is opened."
+    count = "1 backup" if len(made) == 1 else f"{len(made)} backups"
+    return f"{count} in {folder}, the newest of {made[0].at.astimezone():%d %b %Y %H:%M}."
 
 
 def backup_json(made: Made) -> dict[str, Any]:
@@ -103,16 +125,16 @@ def say_head(found: Head | None) -> str:
     """Say what the words of a paper prove of a notebook."""
     if found is None:
         return (
-            "No entry has this head. An entry from before the paper was printed was changed or is gone, or the paper is of "
-            "another notebook."
+            "No entry has these words. An entry from before the paper was made was changed or is gone, or the paper is of another "
+            "notebook."
         )
     day = dt.datetime.fromisoformat(found.at).strftime("%d %b %Y %H:%M UTC")
-    where = (
-        f"entry {found.number} of job {found.job}, {day}" if found.job else f"entry {found.number} of the shop, {day}"
-    )
+    job = f"{found.name} (job {found.job})" if found.name else f"job {found.job}"
+    where = f"entry {found.number} of {job if found.job else 'the shop'}, {day}"
     if not found.sound:
-        return f"The head is that of {where}, but an entry before it is not as written: the digests do not fit."
-    after = "nothing was written after it" if not found.since else f"{found.since} entries came after it"
+        return f"The words are those of {where}, but an entry before it is not as written: the digests do not fit."
+    since = "1 entry was" if found.since == 1 else f"{found.since} entries were"
+    after = "nothing was written since" if not found.since else f"{since} written since"
     return (
-        f"This is the head of {where}: all of the job up to there is as it was when the paper was printed; {after}."
+        f"The words are those of {where}. All of the job up to there is as it was when the paper was made; {after}."
     )

@@ -174,7 +174,7 @@ def test_a_paper_proves_a_notebook_or_shows_that_it_is_another(notes):
     raw.close()
     assert kinds(notes) == []  # the notebook alone cannot tell
     assert find_head(notes, words) is None
-    assert "No entry has this head" in say_head(None)
+    assert "No entry has these words" in say_head(None)
     change(notes, f"update entries set chain = '{rows[-1].chain}' where number = 5")  # the head alone put back
     assert find_head(notes, words).sound is False
 
@@ -213,6 +213,6 @@ def test_the_command_line_checks_and_proves(notes):
     done = run.invoke(app, ["check", str(notes), "--against", words])
     assert done.exit_code == 1
     assert "Entry 4 is gone" in done.stdout
-    assert "No entry has this head" in done.stdout
+    assert "No entry has these words" in done.stdout
     with pytest.raises(NotebookError, match="There is no notebook"):
         check_notebook(notes.with_name("none.candor"))

@@ -11,6 +11,7 @@ from candor.desktop.bench.capture import Capture
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.files_of_job import FilesOfJob
 from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.bench.keeper import Keeper
 from candor.desktop.bench.live import Live
 from candor.desktop.bench.live_now import LiveNow
 from candor.desktop.bench.meters import PowerMeters
@@ -53,6 +54,7 @@ class Bench:
         self.watch = SoakWatch(self.in_hand, self.writer, self.voice, notebook.clock)
         self.clock = Clock(notebook.clock, notebook.moment, self.tick)
         self.files = FilesOfJob(notebook, self.in_hand, self.voice)
+        self.keeper = Keeper(notebook, self.shop, self.voice)
         self._warned_of: set[str] = set()  # runs
         self.last_told = ""  # of the run that ended last, in this window
         self._warn_of_sources()
@@ -70,6 +72,7 @@ class Bench:
         self.meters.close()
         self.watch.close()
         self.files.finish()
+        self.keeper.finish()
 
     def close(self) -> None:
         """Let go of the notebook, all that runs live stopped before."""
@@ -119,6 +122,7 @@ class Bench:
             return
         self._mend()
         self.live_now.look()
+        self.keeper.tick()
         if self.shelf.look_for_ended():
             self.in_hand.changed.emit()
         self.clock.ticked.emit()

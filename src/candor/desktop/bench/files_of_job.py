@@ -24,8 +24,8 @@ class FilesOfJob(QObject):
         self._work.answered.connect(self._found)
         self._work.failed.connect(voice.refuse)
 
-    def look(self) -> None:
-        """Look at pack and files of the job in hand anew."""
+    def look(self, anew: bool = False) -> None:
+        """Look at pack and files of the job in hand; `anew` where what was found before holds no longer."""
         job, notebook = self._in_hand.job, self._notebook
         if job is None:
             return
@@ -34,7 +34,9 @@ class FilesOfJob(QObject):
         found = notebook.faults_of(job.id, entries, files=False)
         if files_of((e.number, e.body) for e in entries):
             self._work.start(lambda _: (job.id, notebook.faults_of(job.id, entries)))
-            found = found or self._known.get(job.id, ())  # until it is looked at, what was found last stands
+            found = found or (
+                () if anew else self._known.get(job.id, ())
+            )  # until it is looked at, what was found last stands
         self._close(job.id, found)
 
     def finish(self) -> None:

@@ -9,6 +9,7 @@ from candor.desktop.frame.pages import Pages
 if TYPE_CHECKING:  # made when they are first entered
     from candor.desktop.rooms.from_file import FromFilePage
     from candor.desktop.rooms.newjob import NewJobPage
+    from candor.desktop.rooms.notebook_room import NotebookPage
     from candor.desktop.rooms.settings_room import LookPage
     from candor.desktop.rooms.stock import StockPage
     from candor.desktop.rooms.tubes import TubesPage
@@ -76,6 +77,11 @@ class NamedPages:
     def new_job(self) -> NewJobPage:
         """The page of the room New job."""
         return cast("NewJobPage", self.rooms["new job"])
+
+    @property
+    def notebook(self) -> NotebookPage:
+        """The room of the notebook as a whole."""
+        return cast("NotebookPage", self.rooms["notebook"])
 
     @property
     def look(self) -> LookPage:

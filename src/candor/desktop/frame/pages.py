@@ -28,9 +28,10 @@ ROOM_PAGES = {
     "look": ("candor.desktop.rooms.settings_room", "LookPage"),
     "waveform": ("candor.desktop.rooms.waveform", "WaveformPage"),
     "tubes": ("candor.desktop.rooms.tubes", "TubesPage"),
+    "notebook": ("candor.desktop.rooms.notebook_room", "NotebookPage"),
     "from file": ("candor.desktop.rooms.from_file", "FromFilePage"),
 }
-SHOP_ROOMS = ("tubes", "stock", "standards", "order", "look")  # what is written there is the shop's
+SHOP_ROOMS = ("tubes", "stock", "standards", "order", "look", "notebook")  # what is written there is the shop's
 
 
 class Pages(Mapping[str, Page]):

@@ -8,8 +8,9 @@ from PySide6.QtWidgets import QGridLayout, QPushButton, QVBoxLayout, QWidget
 from candor.core.quantities.show import countdown
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.bench.keeper import Keeper
 from candor.desktop.bench.shelf import Shelf
-from candor.desktop.frame.theme import Theme
+from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.shelf import GROUPS, TITLES, ShelfLine
@@ -17,7 +18,7 @@ from candor.notebook.shelf import GROUPS, TITLES, ShelfLine
 ROOMS = (("new job", "New job", "Ctrl+N"), ("standards", "Standards", "Alt+1"), ("stock", "Stock", "Alt+2"),
          ("order", "Order", "Alt+3"), ("packs", "Packs", "Alt+4"), ("entries", "Entries", "Alt+5"),
          ("look", "Settings", "Alt+6"), ("waveform", "Waveforms", "Alt+7"),
-         ("tubes", "Tubes", "Alt+8"))  # fmt: skip
+         ("tubes", "Tubes", "Alt+8"), ("notebook", "Notebook", "Alt+9"))  # fmt: skip
 
 
 class ShelfPanel(QWidget):
@@ -34,11 +35,14 @@ class ShelfPanel(QWidget):
     job = Signal(str)
     room = Signal(str)
 
-    def __init__(self, theme: Theme, *, in_hand: JobInHand, shelf: Shelf, clock: Clock) -> None:
+    def __init__(self, theme: Theme, *, in_hand: JobInHand, shelf: Shelf, clock: Clock, keeper: Keeper) -> None:
         super().__init__()
         self.setObjectName("page")
         self._theme = theme
-        self._in_hand, self._shelf, self._clock = in_hand, shelf, clock
+        self._in_hand, self._shelf, self._clock, self._keeper = in_hand, shelf, clock, keeper
+        self.missed = label("", "note", tint="brick")
+        self.missed.setContentsMargins(theme.px(16), 0, theme.px(8), 0)
+        self.missed.hide()
         self.list = RowList(theme, "Shelf")
         self.rooms: dict[str, QPushButton] = {}
         column = QVBoxLayout(self)
@@ -51,12 +55,15 @@ class ShelfPanel(QWidget):
             made.clicked.connect(lambda _=False, room=key: self.room.emit(room))
             grid.addWidget(made, index // 2, index % 2)
             self.rooms[key] = made
+        column.addWidget(self.missed)
         column.addLayout(grid)
         self._wire()
         self.show_shelf()
 
     def _wire(self) -> None:
         self.list.picked.connect(self.job)
+        self._keeper.changed.connect(self.show_missed)
+        self.show_missed()
         for signal in (self._shelf.changed, self._clock.ticked, self._theme.changed):
             signal.connect(self.show_shelf)
 
@@ -71,6 +78,12 @@ class ShelfPanel(QWidget):
         if not rows:
             rows.append(Row("", "no job yet"))
         self.list.show_rows(tuple(rows), self._in_hand.job.id if self._in_hand.job else "")
+
+    def show_missed(self) -> None:
+        """Say above the rooms that backups are missed."""
+        words = self._keeper.missed_words()
+        self.missed.setText(words)
+        self.missed.setVisible(bool(words))
 
     def _row(self, line: ShelfLine) -> Row:
         under = line.text

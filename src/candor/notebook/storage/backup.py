@@ -29,6 +29,7 @@ from candor.notebook.storage.looking import look_at
 from candor.notebook.storage.opening import PATIENCE_S, connect
 
 DAYS, WEEKS = 7, 4
+OLD = dt.timedelta(days=2)  # from there on backups are missed
 FILES = "files"
 _NAME = re.compile(r"(?P<stem>.+) (?P<at>\d{4}-\d{2}-\d{2} \d{6})\.candor")
 _PAGES = 2048  # at a time: whoever writes waits no longer than these take
@@ -87,6 +88,31 @@ def is_due(path: Path, folder: Path, now: dt.datetime) -> bool:
     return not made or made[0].at.astimezone().date() != now.astimezone().date()
 
 
+@dataclass(frozen=True)
+class Missed:
+    """A place where the newest backup is too old, or where the last could not be made.
+
+    Attributes
+    ----------
+    folder : Path
+    last : datetime or None
+        When the newest there was made, UTC; None where there is none.
+    why : str
+        Why the last could not be made; empty where none was tried.
+    """
+
+    folder: Path
+    last: dt.datetime | None
+    why: str = ""
+
+
+def missed(path: Path, folder: Path, now: dt.datetime, why: str = "") -> Missed | None:
+    """Return that backups are missed in a folder: the last failed (`why`), or the newest is over two days old."""
+    made = backups(path, folder)
+    last = made[0].at if made else None
+    return Missed(folder, last, why) if why or (last is not None and now - last > OLD) else None
+
+
 def back_up(
     path: Path, folder: Path, now: dt.datetime, should_stop: Callable[[], bool] = lambda: False
 ) -> Made | None:
@@ -100,6 +126,8 @@ def back_up(
     name = f"{path.stem} {now.astimezone(dt.UTC):%Y-%m-%d %H%M%S}.candor"
     part = folder / f".{name}.{uuid.uuid4().hex[:8]}.part"
     try:
+        if not folder.parent.is_dir():  # a stick that is not plugged in: nothing is made where it would be
+            raise FileNotFoundError(2, f"{folder.parent} is not there")
         make_private(folder)
         if not _copied(path, part, should_stop):
             return None

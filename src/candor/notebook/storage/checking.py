@@ -12,6 +12,7 @@ from itertools import groupby
 from pathlib import Path
 
 from candor.notebook.entries.body import Body, Unreadable
+from candor.notebook.entries.stay import JobOpened
 from candor.notebook.errors import NotebookError
 from candor.notebook.storage.bodies import body_of
 from candor.notebook.storage.fault import Fault
@@ -49,6 +50,8 @@ class Head:
         When that entry was written, UTC, ISO 8601.
     since : int
         How many entries of the job came after it.
+    name : str
+        Maker, type and number of the instrument, as it was opened.
     sound : bool
         Whether every digest up to it fits; where not, the entries were changed and the links left standing.
     """
@@ -57,6 +60,7 @@ class Head:
     number: int
     at: str
     since: int
+    name: str
     sound: bool
 
 
@@ -117,6 +121,11 @@ def _of_packs(look: Look) -> Iterator[Fault]:
             yield Fault(kind="pack missing", job=row.job, numbers=(row.number,), what="pack", name=digest[:12])
 
 
+def _name_of(rows: Sequence[Row]) -> str:
+    opened = next((b for row in rows if row.kind == "job_opened" and isinstance(b := body_of(row), JobOpened)), None)
+    return " ".join(filter(None, (opened.maker, opened.type, opened.serial))) if opened is not None else ""
+
+
 def _job_of(look: Look, number: int) -> str:
     return next((row.job for row in look.rows if row.number == number), "")
 
@@ -144,5 +153,6 @@ def find_head(path: Path, words: str) -> Head | None:
         for place, row in enumerate(of_job):
             if row.chain[:DIGITS] == wanted:
                 sound = not any(r.number in broken for r in of_job[: place + 1])
-                return Head(job=job, number=row.number, at=row.at, since=len(of_job) - place - 1, sound=sound)
+                since = len(of_job) - place - 1
+                return Head(job=job, number=row.number, at=row.at, since=since, name=_name_of(of_job), sound=sound)
     return None

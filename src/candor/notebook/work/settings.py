@@ -6,6 +6,7 @@ import contextlib
 import re
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
+from pathlib import Path
 
 from candor.core.errors import CandorError, ValueTextError
 from candor.core.leaving.electrical import LocalRule, read_rule
@@ -57,12 +58,30 @@ def read_country(text: str) -> str:
     return letters
 
 
+def read_folder(text: str) -> Path:
+    """Return a folder that is there.
+
+    Raises
+    ------
+    ValueTextError
+        Where it is none.
+    """
+    folder = Path(text.strip()).expanduser()
+    if not folder.is_absolute() or not folder.is_dir():
+        raise ValueTextError(
+            f"“{text}” is no folder on this machine. Expected: its whole name, such as /media/stick.", value=text,
+            expected="a folder that is there",
+        )  # fmt: skip
+    return folder
+
+
 # What a field of the shop may hold, read and written as it is kept; raises CandorError where it cannot be.
 READ: Mapping[str, Callable[[str], str]] = {
     "mains": lambda text: read_mains(text).words,
     "esr_meter": lambda text: engineering(_hertz(text), "Hz"),
     "country": read_country,
     "local_rule": lambda text: read_rule(text).words,
+    "backup_to": lambda text: str(read_folder(text)),
 }
 
 
