@@ -166,7 +166,7 @@ def travel(
 ) -> None:
     """Put a job with all that hangs on it into one zip: entries, standards, packs, photos, samples, certificates."""
     from candor.durably import write_durably
-    from candor.notebook.exchange.travel_out import travelling
+    from candor.notebook.exchange.travel_out import left_behind, travelling
     from candor.notebook.store import Notebook
     from candor.notebook.work.job import fold
     from candor.paper.travelling import papers_of
@@ -175,10 +175,12 @@ def travel(
     try:
         folded = fold(job, held.entries_of(job))
         content = travelling(held, job, papers=papers_of(held, folded))
+        missing = left_behind(held, job)
     finally:
         held.close()
     write_durably(target, content)
-    print(f"{target.name}: {folded.name}, {len(folded.entries)} entries, {len(content)} bytes.")
+    without = f" Without what is missing: {', '.join(missing)}." if missing else ""
+    print(f"{target.name}: {folded.name}, {len(folded.entries)} entries, {len(content)} bytes.{without}")
 
 
 @app.command()

@@ -92,6 +92,11 @@ class Notebook:
         return self.store.read_only
 
     @property
+    def gone(self) -> int:
+        """How many entries that were written are no longer there."""
+        return self.store.gone()
+
+    @property
     def photo_folder(self) -> Path:
         """Where photos lie: a folder beside the notebook."""
         return Folders(self.path).of("photos")

@@ -57,6 +57,14 @@ def say_fault(fault: Fault) -> str:
             return f"{entry}: the pack {fault.name} that its job is read with is not in this notebook."
 
 
+def say_gone(count: int) -> str:
+    """Say that entries are no longer in a notebook."""
+    return (
+        f"{'1 entry is' if count == 1 else f'{count} entries are'} gone from this notebook: entries are numbered without a gap. "
+        "Check it in Notebook, and compare with a backup."
+    )
+
+
 def say_unsound(faults: Sequence[Fault]) -> str:
     """Say why nothing is written in a job that stands on what is no longer what was kept, and what can be done."""
     first, more = in_short(faults[0]), len(faults) - 1

@@ -17,7 +17,7 @@ from candor.packs.model import Pack
 from candor.paper.gather import make_certificate
 from candor.sitting.commands.stay import go_on_without
 from candor.writing import written
-from workbench import PATIENCE_MS
+from workbench import PATIENCE_MS, open_job
 
 JOB = "sb40188"
 
@@ -100,3 +100,14 @@ def test_what_is_signed_is_looked_at_when_it_is_signed(demo):
     old.unlink()
     with pytest.raises(UnsoundJobError):
         demo.write(JOB, body)
+
+
+def test_entries_that_are_gone_are_said_when_the_notebook_is_opened(show, notebook, pack):
+    open_job(notebook, pack)
+    notebook.write("job1", NoteWritten(text="the last word"))
+    notebook.close()
+    with sqlite3.connect(notebook.path) as raw:
+        raw.execute("delete from entries where number = (select max(number) from entries)")
+    raw.close()
+    window = show(Notebook(notebook.path, "x"))
+    assert window.bench.voice.warnings[0].startswith("1 entry is gone from this notebook")

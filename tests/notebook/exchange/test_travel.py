@@ -5,7 +5,9 @@ from __future__ import annotations
 import hashlib
 import io
 import json
+import random
 import stat
+import tracemalloc
 import zipfile
 
 import pytest
@@ -20,9 +22,10 @@ from candor.notebook.entries.soak import StabilityFound
 from candor.notebook.entries.standards import StandardRecorded, StandardWithdrawn
 from candor.notebook.entries.stay import NoteWritten
 from candor.notebook.exchange.travel import ENTRIES, SAYS, TravelError, read_travelling, take_in
-from candor.notebook.exchange.travel_out import travelling
+from candor.notebook.exchange.travel_out import left_behind, travelling
 from candor.notebook.soak.waveforms import keep_samples
 from candor.notebook.standards.standards import standards
+from candor.notebook.storage.chain import chained
 from candor.notebook.storage.checking import check_notebook
 from candor.notebook.store import Notebook
 from candor.notebook.work.assessment import assess_run
@@ -166,6 +169,13 @@ def test_what_must_not_get_in_is_refused_and_nothing_is_written(sent, here, tmp_
     assert here.store.of_job(JOB) == []
 
 
+def grown(row, body, kind=""):
+    """One entry more, its digest right."""
+    after = {**row, "id": "f" * 32, "body": body, "kind": kind or row["kind"]}
+    fields = [after[name] for name in ("id", "job", "kind", "at", "who", "body")]
+    return {**after, "chain": chained(row["chain"], *fields)}
+
+
 def said(**of):
     def change(name, content):
         return json.dumps({**json.loads(content), **of}).encode() if name == SAYS else content
@@ -204,6 +214,11 @@ def lines(make):
         (lines(lambda rows: [{**row, "job": "other"} for row in rows]), "no entry of this job"),
         (lines(lambda rows: [{**row, "at": "yesterday"} for row in rows]), "no entry of this job"),
         (lines(lambda _: []), "no entry of its job"),
+        (lines(lambda rows: [*rows, grown(rows[-1], "[" * 5000 + "]" * 5000)]), "no entry was read"),
+        (
+            lines(lambda rows: [*rows, grown(rows[-1], '{"kind": "note", "text": 4}', "note")]),
+            "not as a “note” is written",
+        ),
     ],
 )
 def test_what_does_not_hold_together_is_refused_with_a_sentence(sent, here, tmp_path, change, match):
@@ -220,6 +235,61 @@ def test_a_file_that_is_no_zip_or_half_of_one_is_said(sent, tmp_path):
         read_travelling(path)
     with pytest.raises(CandorError):
         read_travelling(tmp_path / "none.zip")
+
+
+def test_a_zip_of_zeros_is_refused_by_its_sizes_before_anything_is_read(sent, tmp_path):
+    """990 files of a megabyte: none is suspect alone, all together unpack to a gigabyte from a megabyte."""
+    zeros = [(f"runs/r{number}.csv", b"0" * 1_000_000) for number in range(60)]
+    path = made_anew(sent, tmp_path / "zeros.zip", extra=zeros)
+    with zipfile.ZipFile(path) as packed:
+        counted = sum(i.file_size for i in packed.infolist()) / sum(i.compress_size for i in packed.infolist())
+    assert counted > 200
+    tracemalloc.start()
+    with pytest.raises(TravelError, match=r"zeros\.zip unpacks to more than 200 times its size"):
+        read_travelling(path)
+    assert tracemalloc.get_traced_memory()[1] < 5_000_000
+    tracemalloc.stop()
+
+
+def test_every_byte_of_a_zip_may_be_damaged(sent, here, tmp_path):
+    """A flipped byte anywhere is a sentence, or makes no difference; no traceback, nothing taken in that is another."""
+    whole = sent.read_bytes()
+    rng = random.Random(5)
+    path = tmp_path / "flip.zip"
+    said = set()
+    for place in rng.sample(range(len(whole)), 150):
+        path.write_bytes(whole[:place] + bytes([whole[place] ^ (1 << rng.randrange(8))]) + whole[place + 1 :])
+        try:
+            found = read_travelling(path)
+        except TravelError as error:
+            said.add(str(error)[:24])
+        else:
+            assert found.rows == read_travelling(sent).rows
+    assert said
+
+
+def test_a_job_travels_without_what_is_missing_and_says_so(here, tmp_path):
+    away = write_demo(tmp_path / "away" / "away.candor")
+    next(away.run_folder.iterdir()).unlink()
+    path = tmp_path / "s.candor-job.zip"
+    path.write_bytes(travelling(away, "sb40221"))
+    assert left_behind(away, "sb40221") == ("runs/C41b-demo.csv",)
+    away.close()
+    taken = take_in(here, read_travelling(path))
+    assert taken.sentence.endswith("Missing where it came from: runs/C41b-demo.csv.")
+    assert [(f.kind, f.name) for f in check_notebook(here.path).faults] == [("missing", "C41b-demo.csv")]
+
+
+def test_a_zip_that_changes_while_it_is_taken_in_is_refused(sent, here, tmp_path):
+    path = tmp_path / "moving.zip"
+    path.write_bytes(sent.read_bytes())
+    found = read_travelling(path)
+    name = next(f"{folder}/{own}" for folder, own in found.files)
+    made_anew(sent, path, lambda n, c: c + b" " if n == name else c)
+    with pytest.raises(TravelError, match="no longer what was looked at"):
+        take_in(here, found)
+    assert here.store.of_job(JOB) == []
+    assert not any(p.is_file() for p in here.certificate_folder.glob("*"))
 
 
 def test_a_job_that_is_not_there_or_not_as_written_does_not_travel(there, tmp_path):

@@ -30,6 +30,7 @@ from candor.notebook.work.job import fold
 from candor.packs.model import Pack
 from candor.sitting.commands import live
 from candor.sitting.starting import Opening, start
+from candor.words.faults import say_gone
 
 
 class Bench:
@@ -58,6 +59,8 @@ class Bench:
         self._warned_of: set[str] = set()  # runs
         self.last_told = ""  # of the run that ended last, in this window
         self._warn_of_sources()
+        if gone := notebook.gone:
+            self.voice.warn(say_gone(gone))
         for entry in self.shop.unreadable[:1]:
             self.voice.warn(
                 f"Entry {entry.number}, of the shop, cannot be read by this version of Candor ({entry.body.why}): what it says "

@@ -2,23 +2,29 @@
 
 from __future__ import annotations
 
+import contextlib
 import datetime as dt
 import hashlib
 import json
+import lzma
 import re
 import stat
 import zipfile
-from collections.abc import Mapping
-from dataclasses import dataclass, field
+import zlib
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
 from pathlib import Path
 
 from pydantic import BaseModel, ConfigDict, ValidationError
 
 from candor.core.errors import CandorError
-from candor.durably import make_private, write_durably
+from candor.durably import make_private, replacing
+from candor.notebook.entries.body import Unreadable
 from candor.notebook.entries.entry import Draft
+from candor.notebook.entries.kinds import BODIES
 from candor.notebook.entries.standards import StandardsCame
 from candor.notebook.entries.stay import CameIn
+from candor.notebook.storage.bodies import body_of
 from candor.notebook.storage.chain import broken_links, say_broken
 from candor.notebook.storage.files import is_plain_name
 from candor.notebook.storage.rows import NewRow, PackRow, Row, is_as_kept
@@ -31,6 +37,7 @@ SAYS, ENTRIES, READINGS = "travelling.json", "entries.jsonl", "readings.csv"
 LARGEST = 1_000_000_000  # bytes of all that is in it
 MOST_FILES = 20_000
 MOST_PACKED = 200  # times: a table of readings comes to some twenty
+LARGEST_TEXT = 200_000_000  # bytes of all entries, or of the readings
 SMALL = 1_000_000  # bytes below which the ratio says nothing
 FOLDERS = ("photos", "waveforms", "certificates", "runs", "packs", "papers")
 BY_DIGEST = ("photos", "waveforms", "certificates", "packs")
@@ -53,6 +60,7 @@ class Says(BaseModel):
     name: str = ""
     made: str = ""
     head: str = ""
+    missing: tuple[str, ...] = ()
 
 
 class Line(BaseModel):
@@ -71,12 +79,15 @@ class Line(BaseModel):
 
 @dataclass(frozen=True)
 class Travelling:
-    """What a travelling job holds; files by folder and name, as bytes."""
+    """What a travelling job holds: its entries, its packs as bytes by their digest, and the SHA-256 of its files by folder and
+    name, which stay in the zip at `path` until they are taken in."""
 
+    path: Path
     says: Says
     rows: tuple[Row, ...]
     shop_rows: tuple[Row, ...]
-    files: Mapping[tuple[str, str], bytes] = field(default_factory=dict)
+    packs: Mapping[str, bytes]
+    files: Mapping[tuple[str, str], str]
 
 
 @dataclass(frozen=True)
@@ -109,42 +120,74 @@ def read_travelling(path: Path) -> Travelling:
     TravelError
         Where it is none, of a newer version, larger than any job, with names that lead elsewhere, or not as it was written.
     """
-    try:
-        with zipfile.ZipFile(path) as packed:
-            held = _unpacked(packed, path.name)
-    except (OSError, zipfile.BadZipFile, NotImplementedError, RuntimeError, EOFError) as error:
-        why = getattr(error, "strerror", None) or str(error) or type(error).__name__
-        raise TravelError(f"{path.name} cannot be read as a zip ({why}); a travelling job was expected.") from None
+    with _opened(path) as packed:
+        infos = _looked_over(packed, path.name)
+        held = {i.filename: packed.read(i) for i in infos if "/" not in i.filename}
+        digests = {i.filename: _digest(packed, i) for i in infos if "/" in i.filename}
+        packs = {i.filename: packed.read(i) for i in infos if i.filename.startswith("packs/")}
     says = _says(held, path.name)
     rows, shop_rows = _rows(held, says, path.name)
     files = {}
-    for name, content in held.items():
+    for name, digest in digests.items():
         folder, _, own = name.partition("/")
         said = own.partition(".")[0]
         # Half a digest at least: a name of one letter would fit one content in sixteen.
-        if folder in BY_DIGEST and (len(said) < 32 or not hashlib.sha256(content).hexdigest().startswith(said)):
+        if folder in BY_DIGEST and (len(said) < 32 or not digest.startswith(said)):
             raise TravelError(
                 f"{path.name}: {name} is not as it was kept, its digest does not fit. Nothing was imported."
             )
-        if own and folder != "papers":
-            files[folder, own] = content
-    return Travelling(says, rows, shop_rows, files)
+        if own and folder not in ("papers", "packs"):
+            files[folder, own] = digest
+    by_digest = {name.partition("/")[2].partition(".")[0]: content for name, content in packs.items()}
+    return Travelling(path=path, says=says, rows=rows, shop_rows=shop_rows, packs=by_digest, files=files)
 
 
-def _unpacked(packed: zipfile.ZipFile, zip_name: str) -> dict[str, bytes]:
-    """What is in it, by name; nothing is written, and nothing is read that is more than it says."""
+@contextlib.contextmanager
+def _opened(path: Path) -> Iterator[zipfile.ZipFile]:
+    try:
+        with zipfile.ZipFile(path) as packed:
+            yield packed
+    except TravelError:
+        raise
+    except (
+        OSError,
+        zipfile.BadZipFile,
+        NotImplementedError,
+        RuntimeError,
+        EOFError,
+        zlib.error,
+        lzma.LZMAError,
+    ) as error:
+        why = getattr(error, "strerror", None) or str(error) or type(error).__name__
+        raise TravelError(f"{path.name} cannot be read as a zip ({why}); a travelling job was expected.") from None
+
+
+def _digest(packed: zipfile.ZipFile, info: zipfile.ZipInfo) -> str:
+    """Return the SHA-256 of a file in a zip, read piece by piece."""
+    with packed.open(info) as file:
+        so_far = hashlib.sha256()
+        while piece := file.read(1 << 20):
+            so_far.update(piece)
+        return so_far.hexdigest()
+
+
+def _looked_over(packed: zipfile.ZipFile, zip_name: str) -> list[zipfile.ZipInfo]:
+    """Return what is in it, by its names and sizes alone: nothing of it is read yet."""
     infos = packed.infolist()
     if len(infos) > MOST_FILES:
         raise TravelError(
             f"{zip_name} holds {len(infos)} files; a job has {MOST_FILES} at most. Nothing was imported."
         )
-    if sum(i.file_size for i in infos) > LARGEST:
+    whole, packed_whole = sum(i.file_size for i in infos), sum(i.compress_size for i in infos)
+    if whole > LARGEST:
         raise TravelError(f"{zip_name} unpacks to more than {LARGEST // 1_000_000} MB. Nothing was imported.")
-    held: dict[str, bytes] = {}
+    if whole > SMALL and whole > MOST_PACKED * max(packed_whole, 1):
+        raise TravelError(f"{zip_name} unpacks to more than {MOST_PACKED} times its size. Nothing was imported.")
+    seen: set[str] = set()
     for info in infos:
         folder, _, own = info.filename.partition("/")
         plain = info.filename in (SAYS, ENTRIES, READINGS) or (folder in FOLDERS and is_plain_name(own))
-        if not plain or stat.S_ISLNK(info.external_attr >> 16) or info.filename in held:
+        if not plain or stat.S_ISLNK(info.external_attr >> 16) or info.filename in seen:
             raise TravelError(
                 f"{zip_name}: “{info.filename[:80]}” is not a name that a travelling job has. Nothing was imported.",
                 value=info.filename, expected=f"files in {', '.join(FOLDERS)}",
@@ -153,12 +196,12 @@ def _unpacked(packed: zipfile.ZipFile, zip_name: str) -> dict[str, bytes]:
             raise TravelError(
                 f"{zip_name}: “{info.filename}” unpacks to more than {MOST_PACKED} times its size. Nothing was imported."
             )
-        with packed.open(info) as file:
-            content = file.read(info.file_size + 1)
-        if len(content) > info.file_size:
-            raise TravelError(f"{zip_name}: “{info.filename}” is larger than it says. Nothing was imported.")
-        held[info.filename] = content
-    return held
+        if "/" not in info.filename and info.file_size > LARGEST_TEXT:
+            raise TravelError(
+                f"{zip_name}: “{info.filename}” is larger than {LARGEST_TEXT // 1_000_000} MB. Nothing was imported."
+            )
+        seen.add(info.filename)
+    return infos
 
 
 def _says(held: Mapping[str, bytes], zip_name: str) -> Says:
@@ -185,14 +228,22 @@ def _rows(held: Mapping[str, bytes], says: Says, zip_name: str) -> tuple[tuple[R
         try:
             line = Line.model_validate_json(text)
             kind = json.loads(line.body).get("kind")
-        except (ValidationError, ValueError, AttributeError):
+        except (ValidationError, ValueError, AttributeError, RecursionError):
             raise TravelError(
                 f"{zip_name}, {ENTRIES}, line {number}: no entry was read. Nothing was imported."
             ) from None
         fits = line.job == says.job or (line.job == "" and line.kind in OF_THE_SHOP)
         if not fits or kind != line.kind or not _ID.fullmatch(line.id) or not _is_moment(line.at):
             raise TravelError(f"{zip_name}, {ENTRIES}, line {number}: no entry of this job. Nothing was imported.")
-        rows.append(Row(**line.model_dump()))
+        row = Row(**line.model_dump())
+        body = body_of(row)
+        if (
+            isinstance(body, Unreadable) and line.kind in BODIES
+        ):  # one of a newer Candor is taken in, and shown as it is
+            raise TravelError(
+                f"{zip_name}, {ENTRIES}, line {number}: it is not as a “{line.kind}” is written ({body.why}). Nothing was imported."
+            )
+        rows.append(row)
     own, shop = tuple(r for r in rows if r.job), tuple(r for r in rows if not r.job)
     if not own:
         raise TravelError(f"{zip_name} holds no entry of its job. Nothing was imported.")
@@ -253,7 +304,9 @@ def take_in(notebook: Notebook, found: Travelling) -> Taken:
     notebook.append_rows(rows, [*came, told])
     new, old = len(fresh), counted - len(fresh)
     also = f", {old} were here already" if old else ""
-    return Taken(job=job, new=new, known=old, files=files, sentence=f"Taken in: {new} entries{also}, {files} files.")
+    missing = f" Missing where it came from: {', '.join(found.says.missing)}." if found.says.missing else ""
+    words = f"Taken in: {new} entries{also}, {files} files.{missing}"
+    return Taken(job=job, new=new, known=old, files=files, sentence=words)
 
 
 def _same(row: Row) -> tuple[str, ...]:
@@ -262,40 +315,49 @@ def _same(row: Row) -> tuple[str, ...]:
 
 def _keep_files(notebook: Notebook, found: Travelling) -> int:
     wanted = []
-    for (folder, name), content in found.files.items():
-        if folder == "packs":
-            continue
+    for (folder, name), digest in found.files.items():
         target = folder_of(notebook, folder) / name
-        if target.is_symlink() or (target.exists() and target.read_bytes() != content):
+        if target.is_symlink() or (target.exists() and hashlib.sha256(target.read_bytes()).hexdigest() != digest):
             raise TravelError(
                 f"{folder}/{name} is here already and holds something else. Nothing was imported.", value=name
             )
         if not target.exists():
-            wanted.append((target, content))
-    for target, content in wanted:
-        try:
-            make_private(target.parent)
-            write_durably(target, content, is_kept=True)
-        except OSError as error:
-            raise TravelError(
-                f"{target.name} could not be written ({error.strerror}). No entry was taken in."
-            ) from None
+            wanted.append((target, f"{folder}/{name}", digest))
+    if not wanted:
+        return 0
+    with _opened(found.path) as packed:
+        for target, name, digest in wanted:
+            _take_file(packed, name, digest, target)
     return len(wanted)
+
+
+def _take_file(packed: zipfile.ZipFile, name: str, digest: str, target: Path) -> None:
+    """Copy a file out of a zip, piece by piece; nothing of it is left where it is no longer what was looked at."""
+    try:
+        make_private(target.parent)
+        with packed.open(name) as file, replacing(target, is_kept=True) as copy:
+            so_far = hashlib.sha256()
+            while piece := file.read(1 << 20):
+                so_far.update(piece)
+                copy.write(piece)
+            if so_far.hexdigest() != digest:
+                raise TravelError(f"{name} is no longer what was looked at. No entry was taken in.", value=name)
+    except OSError as error:
+        raise TravelError(f"{target.name} could not be written ({error.strerror}). No entry was taken in.") from None
 
 
 def _new_packs(notebook: Notebook, found: Travelling) -> list[PackRow]:
     """The packs that are not here, each looked over whole, before anything is written."""
     rows = []
-    for (folder, name), content in found.files.items():
-        digest = name.partition(".")[0]
-        here = notebook.store.pack(digest) if folder == "packs" else None
-        if folder != "packs" or (here is not None and is_as_kept(here)):
+    for digest, content in found.packs.items():
+        here = notebook.store.pack(digest)
+        if here is not None and is_as_kept(here):
             continue
         try:
             text = content.decode()
             # As a file of one's own: that its digest fits says who named it, not that anybody has checked it.
             pack = Pack.model_validate_json(text)
-        except ValueError:
+        except (ValueError, RecursionError):
             raise TravelError(
                 f"The pack {digest[:8]} cannot be used by this version. Nothing was imported."
             ) from None

@@ -5,17 +5,12 @@ from __future__ import annotations
 import io
 import re
 import zipfile
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from pathlib import Path
 
-from candor.notebook.entries.arrive import PhotoAdded
 from candor.notebook.entries.body import Body
-from candor.notebook.entries.calibrate import ReadingTaken, WaveformKept
+from candor.notebook.entries.calibrate import ReadingTaken
 from candor.notebook.entries.kinds import read_body
-from candor.notebook.entries.power import MetersOn
-from candor.notebook.entries.release import CertificateIssued
-from candor.notebook.entries.runs import RunStarted
-from candor.notebook.entries.soak import StabilityFound
 from candor.notebook.entries.standards import StandardWithdrawn
 from candor.notebook.exchange.travel import (
     ENTRIES,
@@ -28,8 +23,11 @@ from candor.notebook.exchange.travel import (
     TravelError,
     folder_of,
 )
+from candor.notebook.storage.bodies import body_of
 from candor.notebook.storage.chain import broken_links, say_broken
 from candor.notebook.storage.files import is_plain_name
+from candor.notebook.storage.folders import Folders
+from candor.notebook.storage.kept_files import file_faults, files_of
 from candor.notebook.storage.rows import Row
 from candor.notebook.store import Notebook
 
@@ -42,7 +40,8 @@ def travelling(notebook: Notebook, job: str, shop: str = "", papers: Mapping[str
     Raises
     ------
     TravelError
-        Where there is no such job, it is not as it was written, or one of its files is gone.
+        Where there is no such job, or it is not as it was written. What is missing of its files is named in it, and it travels
+        without: `left_behind`.
     """
     rows = notebook.store.of_job(job)
     if not rows or not job:
@@ -51,8 +50,9 @@ def travelling(notebook: Notebook, job: str, shop: str = "", papers: Mapping[str
         raise TravelError(f"{say_broken(broken)} It does not travel so.", value=job)
     bodies = [read_body(row.body) for row in rows]
     files: dict[str, bytes] = {f"papers/{name}": content for name, content in (papers or {}).items()}
-    for folder, name in _files_of(bodies):
-        files[f"{folder}/{name}"] = _read(folder_of(notebook, folder) / name)
+    missing = left_behind(notebook, job)
+    for name in sorted(_names_of(rows) - set(missing)):
+        files[name] = _read(folder_of(notebook, name.partition("/")[0]) / name.partition("/")[2])
     for digest in sorted({d for row in rows for d in re.findall(r'"pack_digest":"([0-9a-f]{64})"', row.body)}):
         pack = notebook.store.pack(digest)
         if pack is not None:
@@ -64,6 +64,7 @@ def travelling(notebook: Notebook, job: str, shop: str = "", papers: Mapping[str
         shop=shop,
         made=notebook.clock().isoformat(timespec="seconds"),
         head=notebook.head_words(job),
+        missing=missing,
     )
     lines = [Line(**row._asdict()).model_dump_json() for row in (*_shop_rows(notebook, rows), *rows)]
     content = io.BytesIO()
@@ -76,21 +77,17 @@ def travelling(notebook: Notebook, job: str, shop: str = "", papers: Mapping[str
     return content.getvalue()
 
 
-def _files_of(bodies: Iterable[Body]) -> list[tuple[str, str]]:
-    """The files that entries name, folder and name; those with no plain name stay where they are."""
-    found: list[tuple[str, str]] = []
-    for body in bodies:
-        if isinstance(body, PhotoAdded):
-            found.append(("photos", body.file))
-        elif isinstance(body, WaveformKept | StabilityFound) and body.file:
-            found.append(("waveforms", body.file))
-        elif isinstance(body, CertificateIssued):
-            found.append(("certificates", f"{body.digest}.json"))
-        elif isinstance(body, RunStarted):
-            found.append(("runs", body.file))
-        elif isinstance(body, MetersOn):
-            found += [("runs", name) for name in body.files]
-    return [(folder, name) for folder, name in dict.fromkeys(found) if is_plain_name(name)]
+def left_behind(notebook: Notebook, job: str) -> tuple[str, ...]:
+    """Return the files that a job names and that are missing or no longer what was kept, by folder and name: it travels without."""
+    bodies = [(row.number, body_of(row)) for row in notebook.store.of_job(job)]
+    ailing = (f.file for f in file_faults(Folders(notebook.path), files_of(bodies)))
+    return tuple(sorted(f"{file.folder}/{file.name}" for file in ailing if is_plain_name(file.name)))
+
+
+def _names_of(rows: Sequence[Row]) -> set[str]:
+    """The files that entries name, by folder and name; those with no plain name, or that need not be there, stay where they are."""
+    named = files_of((row.number, body_of(row)) for row in rows)
+    return {f"{file.folder}/{file.name}" for file in named if file.must and is_plain_name(file.name)}
 
 
 def _read(path: Path) -> bytes:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from pathlib import Path
 
 from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
@@ -18,7 +18,7 @@ from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.worker import Work
 from candor.durably import write_durably
 from candor.notebook.exchange.travel import ENDING, TravelError
-from candor.notebook.exchange.travel_out import travelling
+from candor.notebook.exchange.travel_out import left_behind, travelling
 from candor.notebook.storage.files import plain_name
 from candor.notebook.store import Notebook
 from candor.notebook.work.job import Job
@@ -82,9 +82,14 @@ class PapersPanel(QWidget):
     def save_travelling(self, path: Path) -> None:
         """Write the job in hand as one zip."""
         shop = self._shop.name
-        self._write(path, lambda held, job: travelling(held, job.id, shop, papers_of(held, job)))
+        self._write(path, lambda held, job: travelling(held, job.id, shop, papers_of(held, job)), left_behind)
 
-    def _write(self, path: Path, make: Callable[[Notebook, Job], bytes]) -> None:
+    def _write(
+        self,
+        path: Path,
+        make: Callable[[Notebook, Job], bytes],
+        missing: Callable[[Notebook, str], Sequence[str]] | None = None,
+    ) -> None:
         """Make something of the job in hand beside the window; it is dropped where another is asked for."""
         job, source, who = self._in_hand.job, self._notebook.path, self._notebook.who
         if job is None:
@@ -94,6 +99,7 @@ class PapersPanel(QWidget):
             held = Notebook(source, who)  # its own: a connection belongs to the thread that opened it
             try:
                 content = make(held, job)
+                without = missing(held, job.id) if missing is not None else ()
             finally:
                 held.close()
             if not should_stop():
@@ -101,7 +107,7 @@ class PapersPanel(QWidget):
                     write_durably(path, content)
                 except OSError as error:
                     raise TravelError(f"{path} could not be written: {error.strerror}. Nothing was lost.") from None
-            return path.name
+            return f"{path.name}{', without what is missing: ' + ', '.join(without) if without else ''}"
 
         self.work.start(write)
 
