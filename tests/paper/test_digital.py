@@ -196,5 +196,5 @@ def test_characters_that_xml_has_no_place_for_spoil_nothing(signed):
     made = record.model_copy(update={"owner": "A <b> & \x00 \ud800 C", "serial": "\x0b7"})
     root = ElementTree.fromstring(digital_certificate(made, digest, "NO"))
     assert (
-        root.findtext("dcc:administrativeData/dcc:customer/dcc:name/dcc:content", namespaces=NAMES) == "A <b> & ? ? C"
+        root.findtext("dcc:administrativeData/dcc:customer/dcc:name/dcc:content", namespaces=NAMES) == "A <b> &   C"
     )

@@ -26,6 +26,7 @@ from candor.notebook.storage.head_words import words_of
 from candor.notebook.storage.job_faults import job_file_faults, pack_faults
 from candor.notebook.storage.moments import Moment, moment_now
 from candor.notebook.storage.opening import PATIENCE_S
+from candor.notebook.storage.plain import plain_json
 from candor.notebook.storage.rows import NewRow, PackRow, PlaceRow, Revision, Row, Store, is_as_kept
 from candor.notebook.storage.sqlite import SqliteStore
 from candor.packs.model import Pack, read_kept
@@ -145,7 +146,7 @@ class Notebook:
         ReadOnlyNotebookError, DiskFullError, BusyNotebookError, UnreadableEntryError, NotebookError
             Nothing was written then.
         """
-        asked = tuple(self._stamped(draft) for draft in drafts)
+        asked = tuple(_plain(self._stamped(draft)) for draft in drafts)
         now = self.clock()
         moments = [(draft.at or now).astimezone(dt.UTC) for draft in asked]
         for draft in asked:
@@ -321,6 +322,16 @@ class Notebook:
         if not self.read_only:
             moment = (at or self.clock()).isoformat()
             self.store.keep_place(PlaceRow(place.job, place.stop, place.step, moment))
+
+
+def _plain(draft: Draft) -> Draft:
+    """Return a draft without control characters in its words."""
+    with contextlib.suppress(PydanticSerializationError, UnicodeEncodeError):  # said when it is written
+        text = draft.body.model_dump_json()
+        if (plain := plain_json(text)) != text:
+            with contextlib.suppress(ValidationError):  # words of nothing else: they stay as they are
+                return replace(draft, body=type(draft.body).model_validate_json(plain))
+    return draft
 
 
 def _read_pack(row: PackRow) -> Pack:

@@ -6,12 +6,12 @@ import datetime as dt
 from dataclasses import dataclass
 
 from reportlab.lib.units import mm
-from reportlab.platypus import Flowable, Spacer, Table
+from reportlab.platypus import Flowable, Spacer
 
 from candor.core.errors import CandorError
 from candor.notebook.work.job import Job
 from candor.paper.figure import RULE, SOFT
-from candor.paper.sheet import laid, pages, register_fonts, text
+from candor.paper.sheet import Rows, laid, pages, register_fonts, text
 
 WIDTHS = (22 * mm, 88 * mm, 26 * mm, 38 * mm)
 
@@ -88,7 +88,7 @@ def bill_pdf(job: Job, shop: str, on: dt.date) -> bytes:
         text(f"Bill: {job.name}, no. {job.serial or 'none'}", 15, bold=True),
         text(f"{shop or 'Candor'}, {on.isoformat()}" + (f", for {who}" if who else "")),
         Spacer(1, 6 * mm),
-        laid(Table([*rows, *totals], WIDTHS), 2.5, "TOP", ("LINEBELOW", (0, 0), (-1, -1), 0.4, RULE)),
+        laid(Rows([*rows, *totals], WIDTHS), 2.5, "TOP", ("LINEBELOW", (0, 0), (-1, -1), 0.4, RULE)),
         Spacer(1, 3 * mm),
         text(bill.words),
     ]

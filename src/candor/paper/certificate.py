@@ -29,7 +29,7 @@ from candor.paper.figure import BRICK, INK, PETROL, RULE, SOFT, OutcomeMark, Rib
 from candor.paper.pictures import picture_block
 from candor.paper.proof import say_proof
 from candor.paper.record import CertificateRecord, PointLine, RunLines
-from candor.paper.sheet import laid, register_fonts, text
+from candor.paper.sheet import Rows, laid, register_fonts, text
 
 WIDTH = A4[0] - 36 * mm
 RIBBON_HEIGHTS = (118, 92, 78)  # points; lower where there are two or three functions, so that page one holds them
@@ -168,7 +168,7 @@ def _facts(record: CertificateRecord) -> Table:
         [text(a, 8, SOFT), text(b, 9.5), text(c, 8, SOFT), text(d, 9)]
         for (a, b), (c, d) in zip(left, right, strict=True)
     ]
-    table = Table(rows, colWidths=[20 * mm, WIDTH / 2 - 26 * mm, 21 * mm, WIDTH / 2 - 15 * mm])
+    table = Rows(rows, colWidths=[20 * mm, WIDTH / 2 - 26 * mm, 21 * mm, WIDTH / 2 - 15 * mm])
     return laid(table, 1, "TOP")
 
 
@@ -187,7 +187,7 @@ def _outcomes(record: CertificateRecord) -> Table:
     for title, run in (("As found", record.as_found), ("As left", record.as_left)):
         note = record.as_left_note if title == "As left" and record.as_left_note else run.sentence
         rows.append([OutcomeMark(run.outcome, 4.5), text(f"{title}: {run.word}", 13, bold=True), text(note, 9, SOFT)])
-    table = Table(rows, colWidths=[7 * mm, 62 * mm, WIDTH - 69 * mm])
+    table = Rows(rows, colWidths=[7 * mm, 62 * mm, WIDTH - 69 * mm])
     return laid(table, 2, "MIDDLE")
 
 
@@ -213,7 +213,7 @@ def _references(record: CertificateRecord) -> Table:
         )
     if not record.references:
         rows.append([text("none was named", 8.5), text("", 8), text("", 8)])
-    table = Table(rows, colWidths=[WIDTH * 0.22, WIDTH * 0.36, WIDTH * 0.42])
+    table = Rows(rows, colWidths=[WIDTH * 0.22, WIDTH * 0.36, WIDTH * 0.42])
     return laid(table, 2, "TOP", ("LINEBELOW", (0, 0), (-1, 0), 0.6, RULE))
 
 
@@ -268,7 +268,7 @@ def _function_table(function: str, points: list[PointLine], run: RunLines) -> li
         if words := _under(point, limit, run.phase):
             rows.append(["", text(words, 7.5, SOFT), *[""] * (len(heads) - 2)])
     widths = [15, 24, 17, 17, 15, 10, 14, 11, 6, 22, 23]
-    table = Table(rows, colWidths=[w * mm for w in widths], repeatRows=1)
+    table = Rows(rows, colWidths=[w * mm for w in widths], repeatRows=1)
     style: list[tuple[Any, ...]] = [
         ("TEXTCOLOR", (0, 0), (-1, 0), SOFT), ("TEXTCOLOR", (0, 1), (-1, -1), INK),
         ("TEXTCOLOR", (10, 1), (10, -1), SOFT), ("ALIGN", (1, 0), (7, -1), "RIGHT"),

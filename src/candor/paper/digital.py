@@ -19,6 +19,7 @@ from candor.core.errors import CandorError
 from candor.core.uncertainty.coverage import COVERAGE_PROBABILITY
 from candor.paper.proof import say_proof
 from candor.paper.record import CertificateRecord, PointLine, RunLines
+from candor.paper.sheet import printable
 
 DCC, SI, VERSION = "https://ptb.de/dcc", "https://ptb.de/si", "3.3.0"
 INSTANCE = "http://www.w3.org/2001/XMLSchema-instance"
@@ -84,17 +85,12 @@ def _in(
     parent: ElementTree.Element, name: str, text: str | None = None, space: str = DCC, **more: str
 ) -> ElementTree.Element:
     made = ElementTree.SubElement(parent, f"{{{space}}}{name}", more)
-    made.text = text
+    made.text = None if text is None else printable(text)
     return made
 
 
 def _named(parent: ElementTree.Element, name: str, words: str) -> None:
-    _in(_in(parent, name), "content", _plain(words), lang="en")
-
-
-def _plain(words: str) -> str:
-    """Words without the characters that XML has no place for."""
-    return re.sub(r"[^\t\n\x20-\ud7ff\ue000-\ufffd\U00010000-\U0010ffff]", "?", words)
+    _in(_in(parent, name), "content", printable(words), lang="en")
 
 
 def _administration(data: ElementTree.Element, record: CertificateRecord, digest: str, country: str) -> None:
@@ -113,10 +109,10 @@ def _administration(data: ElementTree.Element, record: CertificateRecord, digest
     item = _in(_in(data, "items"), "item")
     _named(item, "name", record.kind or "instrument")
     _named(_in(item, "manufacturer"), "name", record.maker or "not noted")
-    _in(item, "model", _plain(record.type))
+    _in(item, "model", printable(record.type))
     serial = _in(_in(item, "identifications"), "identification", refType="basic_serialNumber")
     _in(serial, "issuer", "manufacturer")
-    _in(serial, "value", _plain(record.serial) or "not noted")
+    _in(serial, "value", printable(record.serial) or "not noted")
     _named(serial, "name", "Serial number")
     contact = _in(_in(data, "calibrationLaboratory"), "contact")
     _named(contact, "name", record.shop or record.issued_by)
@@ -165,7 +161,7 @@ def _measured(result: ElementTree.Element, record: CertificateRecord, run: RunLi
         if line.serial:
             own = _in(_in(made, "identifications"), "identification")
             _in(own, "issuer", "owner")
-            _in(own, "value", _plain(line.serial))
+            _in(own, "value", printable(line.serial))
     _conditions(result, record)
     results = _in(result, "results")
     for (function, name), group in groupby(run.points, key=lambda p: (p.function, p.range)):

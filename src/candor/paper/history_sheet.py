@@ -6,7 +6,7 @@ import datetime as dt
 
 from reportlab.lib.colors import HexColor
 from reportlab.lib.units import mm
-from reportlab.platypus import Flowable, KeepTogether, Spacer, Table
+from reportlab.platypus import Flowable, KeepTogether, Spacer
 
 from candor.core.drift.forecast import PointForecast
 from candor.core.drift.history import DAYS, PointHistory
@@ -15,7 +15,7 @@ from candor.core.quantities.show import decimals
 from candor.notebook.soak.drifting import DriftView
 from candor.notebook.work.job import Job
 from candor.paper.figure import INK, INSIDE, PETROL, RULE, SOFT
-from candor.paper.sheet import laid, pages, register_fonts, text
+from candor.paper.sheet import Rows, laid, pages, register_fonts, text
 from candor.words.drift_lines import drift_words
 
 TOP, AHEAD, STEPS = 1.6, 3.0, 40
@@ -99,9 +99,7 @@ def history_pdf(job: Job, view: DriftView, shop: str, on: dt.date) -> bytes:
         text(w, 8, SOFT) for w in ("point", "results", "limit ±", "drift a year", "in tolerance when due")
     ]
     rows = [_row(point, view) for point in view.points]
-    story.append(
-        laid(Table([head, *rows], WIDTHS, repeatRows=1), 2, "TOP", ("LINEBELOW", (0, 0), (-1, 0), 0.6, RULE))
-    )
+    story.append(laid(Rows([head, *rows], WIDTHS, repeatRows=1), 2, "TOP", ("LINEBELOW", (0, 0), (-1, 0), 0.6, RULE)))
     drawn = sorted((p for p in view.points if p.segments), key=lambda p: p.name != view.due.worst)[:FIGURES]
     for point in drawn:
         figure = FanFigure(point, view.forecasts.get(point.name), 174 * mm)

@@ -15,7 +15,7 @@ from candor.core.verdict.rules import Outcome
 from candor.paper.figure import INK, draw_outcome
 from candor.paper.proof import PROOF
 from candor.paper.record import CertificateRecord
-from candor.paper.sheet import register_fonts
+from candor.paper.sheet import printable, register_fonts
 
 Size = Literal["small", "large"]
 SIZES: dict[Size, tuple[float, float, float]] = {"small": (54 * mm, 25 * mm, 6.0), "large": (89 * mm, 50 * mm, 8.0)}
@@ -98,7 +98,7 @@ def label_pdf(record: CertificateRecord, digest: str, size: Size) -> bytes:
             left += points * INDENT
         canvas.setFillColor(INK)
         canvas.setFont(_font(number), points)
-        canvas.drawString(left, y, words)
+        canvas.drawString(left, y, printable(words))
         y -= points * LEADING
     canvas.showPage()
     canvas.save()

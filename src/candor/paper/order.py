@@ -6,11 +6,11 @@ import datetime as dt
 from collections.abc import Mapping
 
 from reportlab.lib.units import mm
-from reportlab.platypus import Flowable, Spacer, Table
+from reportlab.platypus import Flowable, Spacer
 
 from candor.notebook.entries.shop import OrderLine, OrderPlaced
 from candor.paper.figure import RULE, SOFT
-from candor.paper.sheet import laid, pages, register_fonts, text
+from candor.paper.sheet import Rows, laid, pages, register_fonts, text
 
 WIDTHS = (16 * mm, 68 * mm, 18 * mm, 22 * mm, 50 * mm)
 
@@ -27,7 +27,7 @@ def order_pdf(order: OrderPlaced, instruments: Mapping[str, str], shop: str, on:
         rows: list[list[Flowable]] = [[text(word, 8, SOFT) for word in ("count", "what", "each", "together", "for")]]
         lines = [line for line in order.lines if line.supplier == supplier]
         rows += [_row([x for x in lines if x.text == what], instruments) for what in sorted({x.text for x in lines})]
-        story.append(laid(Table(rows, WIDTHS), 2, "TOP", ("LINEBELOW", (0, 0), (-1, 0), 0.6, RULE)))
+        story.append(laid(Rows(rows, WIDTHS), 2, "TOP", ("LINEBELOW", (0, 0), (-1, 0), 0.6, RULE)))
     total = sum(line.count * line.price for line in order.lines)
     if total:
         story += [Spacer(1, 5 * mm), text(f"Together {total:.2f}", bold=True)]

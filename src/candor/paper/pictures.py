@@ -10,13 +10,14 @@ from pathlib import Path
 from PIL import Image as Picture
 from PIL import ImageOps, UnidentifiedImageError
 from reportlab.lib.units import mm
-from reportlab.platypus import Flowable, Image, KeepTogether, Spacer, Table
+from reportlab.platypus import Flowable, Image, KeepTogether, Spacer
 
 from candor.core.errors import CancelledError
+from candor.notebook.arrive.photos import LARGEST
 from candor.notebook.storage.files import is_plain_name
 from candor.paper.figure import INK, SOFT
 from candor.paper.record import PictureLine
-from candor.paper.sheet import laid, text
+from candor.paper.sheet import Rows, laid, text
 
 WIDE, HIGH = 84 * mm, 63 * mm
 DOTS = 1000  # of the longer side: 300 to the inch
@@ -42,7 +43,7 @@ def picture_block(
     story: list[Flowable] = [text("What was seen", 11, INK, bold=True, spaceBefore=8, spaceAfter=2)]
     for start in range(0, len(cells), 2):
         pair = cells[start : start + 2]
-        table = laid(Table([[*pair, *([""] * (2 - len(pair)))]], colWidths=[WIDE + 3 * mm] * 2), 2, "TOP")
+        table = laid(Rows([[*pair, *([""] * (2 - len(pair)))]], colWidths=[WIDE + 3 * mm] * 2), 2, "TOP")
         story.append(KeepTogether(table))
     return story
 
@@ -59,6 +60,8 @@ def _drawn(line: PictureLine, photos: Path | None) -> Flowable:
             return missing
         with Picture.open(io.BytesIO(content)) as opened:
             opened.draft("RGB", (DOTS, DOTS))
+            if opened.width * opened.height > LARGEST * 1e6:
+                return missing  # it was kept before there was a limit
             upright = ImageOps.exif_transpose(opened).convert("RGB")
     except (OSError, UnidentifiedImageError, Picture.DecompressionBombError, ValueError):
         return missing

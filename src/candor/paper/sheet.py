@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import re
 from functools import cache
 from importlib import resources
 from typing import Any
@@ -18,6 +19,11 @@ from reportlab.platypus import Flowable, Paragraph, SimpleDocTemplate, Table, Ta
 
 from candor.core.quantities.show import unparted
 from candor.paper.figure import INK, SOFT
+
+_NO_PLACE = re.compile(
+    r"[\x00-\x08\x0b-\x1f\x7f-\x9f\u200b-\u200f\u202a-\u202e\u2060-\u2069\ufeff\ufffe\uffff\ud800-\udfff]"
+)
+TALL = 300.0  # points of a row: from there it may be split
 
 
 @cache
@@ -35,9 +41,14 @@ def style(size: float = 9, colour: Any = INK, bold: bool = False, **more: Any) -
     return ParagraphStyle("", fontName=font, fontSize=size, leading=size * 1.38, textColor=colour, **more)
 
 
+def printable(words: str) -> str:
+    """Return words without characters that no paper has a place for: control characters, and marks that turn the direction."""
+    return _NO_PLACE.sub("", words)
+
+
 def text(words: str, size: float = 9, colour: Any = INK, bold: bool = False, **more: Any) -> Paragraph:
     """Return a paragraph of plain words."""
-    return Paragraph(escape(unparted(words)), style(size, colour, bold, **more))
+    return Paragraph(escape(unparted(printable(words))), style(size, colour, bold, **more))
 
 
 def pages(story: list[Flowable], title: str) -> bytes:
@@ -54,6 +65,15 @@ def pages(story: list[Flowable], title: str) -> bytes:
     document = SimpleDocTemplate(out, pagesize=A4, title=title, creator="Candor", initialFontName="B612", **margins)
     document.build(story, onFirstPage=foot, onLaterPages=foot)
     return out.getvalue()
+
+
+class Rows(Table):
+    """A table whose rows stay whole, but for one that is taller than a good part of a page: that is printed over pages."""
+
+    def split(self, available_width: float, available_height: float) -> list[Flowable]:
+        """Split at rows, and within those too tall."""
+        self.splitInRow = 1 if any((height or 0) > TALL for height in self._rowHeights) else 0
+        return list(super().split(available_width, available_height))
 
 
 def laid(table: Table, padding: float, vertical: str, *more: tuple[Any, ...]) -> Table:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import datetime as dt
 
 from reportlab.lib.units import mm
-from reportlab.platypus import Flowable, Spacer, Table
+from reportlab.platypus import Flowable, Spacer
 
 from candor.core.quantities.show import trimmed
 from candor.notebook.entries.calibrate import ReadingTaken
@@ -15,7 +15,7 @@ from candor.packs.procedure import ProcedureStep, procedure
 from candor.paper.figure import RULE, SOFT
 from candor.paper.proof import say_proof
 from candor.paper.record import Statement
-from candor.paper.sheet import laid, pages, register_fonts, text
+from candor.paper.sheet import Rows, laid, pages, register_fonts, text
 
 WIDTHS = (9 * mm, 62 * mm, 36 * mm, 33 * mm, 34 * mm)
 
@@ -64,7 +64,7 @@ def _table(rows: list[list[Flowable]]) -> list[Flowable]:
     if not rows:
         return []
     head: list[Flowable] = [text(word, 7.5, SOFT) for word in ("", "step", "limit", "read", "reference")]
-    table = Table([head, *rows], WIDTHS, repeatRows=1)
+    table = Rows([head, *rows], WIDTHS, repeatRows=1)
     return [laid(table, 2.5, "TOP", ("LINEBELOW", (0, 0), (-1, -1), 0.4, RULE))]
 
 

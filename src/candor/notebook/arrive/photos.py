@@ -3,6 +3,9 @@
 from __future__ import annotations
 
 import hashlib
+import io
+import math
+import warnings
 from pathlib import Path
 
 from candor.core.errors import CandorError
@@ -15,6 +18,9 @@ _SIGNATURES = {
     b"GIF89a": ".gif",
     b"BM": ".bmp",
 }
+
+
+LARGEST, LARGEST_JPEG = 40, 170  # megapixels: decoded whole 160 MB, and what is made smaller while it is decoded
 
 
 class PhotoError(CandorError, ValueError):
@@ -45,6 +51,29 @@ def keep_photo(folder: Path, source: Path) -> str:
     return keep_picture(folder, content, source.name)
 
 
+def _refuse_too_large(content: bytes, ending: str, name: str) -> None:
+    """Refuse a picture that could not be shown without taking the machine's memory; a JPEG is made smaller while it is decoded."""
+    from PIL import Image, UnidentifiedImageError  # slow to load; pictures are few
+
+    most = LARGEST_JPEG if ending == ".jpg" else LARGEST
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore", Image.DecompressionBombWarning)
+            with Image.open(io.BytesIO(content)) as opened:
+                megapixels = opened.width * opened.height / 1e6
+    except Image.DecompressionBombError:
+        megapixels = math.inf
+    except (UnidentifiedImageError, OSError, ValueError, SyntaxError):
+        return  # it is kept as it is, and shown as what cannot be shown
+    if megapixels > most:
+        size = f"{megapixels:.0f}" if math.isfinite(megapixels) else "over 179"
+        raise PhotoError(
+            f"{name} has {size} megapixels; up to {most} can be kept ({LARGEST_JPEG} as a JPEG). Make it smaller. "
+            "The finding is kept without it.",
+            value=name,
+        )
+
+
 def keep_picture(folder: Path, content: bytes, name: str) -> str:
     """Keep a picture by its content; `name` stands in the sentence where it is none."""
     ending = kind_of_picture(content)
@@ -54,6 +83,7 @@ def keep_picture(folder: Path, content: bytes, name: str) -> str:
             "The finding is kept without it.",
             value=name,
         )
+    _refuse_too_large(content, ending, name)
     kept = hashlib.sha256(content).hexdigest()[:32] + ending
     target = folder / kept
     try:

@@ -113,9 +113,9 @@ def _is_number(text: str) -> bool:
 
 
 def write_table(header: Sequence[str], rows: Iterable[Sequence[object]]) -> str:
-    """Return a table as CSV, comma between, lines ended by a line feed; a spreadsheet runs nothing of it."""
+    """Return a table as CSV (RFC 4180: comma between, lines ended by both); a spreadsheet runs nothing of it."""
     out = io.StringIO()
-    writer = csv.writer(out, lineterminator="\n")
+    writer = csv.writer(out)  # its own ending, so that a cell with either half of it is quoted
     writer.writerow(header)
     writer.writerows([guarded(cell) for cell in row] for row in rows)
     return out.getvalue()

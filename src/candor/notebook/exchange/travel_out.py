@@ -12,6 +12,7 @@ from candor.notebook.entries.body import Body
 from candor.notebook.entries.calibrate import ReadingTaken
 from candor.notebook.entries.kinds import read_body
 from candor.notebook.entries.standards import StandardWithdrawn
+from candor.notebook.exchange.csv_table import write_table
 from candor.notebook.exchange.travel import (
     ENTRIES,
     OF_THE_SHOP,
@@ -119,7 +120,7 @@ def _shop_rows(notebook: Notebook, rows: Sequence[Row]) -> list[Row]:
 
 def _readings(rows: Sequence[Row], bodies: Sequence[Body]) -> str:
     """The readings as a table, SI, for whoever has no Candor."""
-    lines = ["number,at,who,phase,point,indicated,reference,direction,figures,word"]
+    lines: list[tuple[str, ...]] = []
     for row, body in zip(rows, bodies, strict=True):
         if isinstance(body, ReadingTaken):
             figures = " ".join(f"{name}={value:.9g}" for name, value in body.figures)
@@ -128,7 +129,7 @@ def _readings(rows: Sequence[Row], bodies: Sequence[Body]) -> str:
                 str(row.number), row.at, row.who, body.phase, body.point, shown, f"{body.reference:.9g}", body.direction,
                 figures, body.word,
             )  # fmt: skip
-            lines.append(
-                ",".join(f'"{c.replace(chr(34), chr(34) * 2)}"' if re.search('[",\n]', c) else c for c in cells)
-            )
-    return "\n".join(lines) + "\n"
+            lines.append(cells)
+    return write_table(
+        ("number", "at", "who", "phase", "point", "indicated", "reference", "direction", "figures", "word"), lines
+    )
