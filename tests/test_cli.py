@@ -2,6 +2,7 @@
 
 import json
 import os
+import random
 import signal
 import subprocess
 import sys
@@ -9,8 +10,9 @@ import time
 from pathlib import Path
 
 import pytest
+from typer.main import get_command
 
-from candor.cli import main
+from candor.cli import app, main
 from candor.demo.parts_jobs import COOKING
 from candor.demo.shop import write_demo
 from candor.notebook.entries.ranges import RangeMade
@@ -252,3 +254,81 @@ def test_a_file_manager_opens_a_notebook_or_takes_a_travelling_job_in_first(cand
     mime = (ROOT / "data" / "candor-mime.xml").read_text()
     assert "Exec=candor open %f" in entry
     assert all(name in mime for name in entry.partition("MimeType=")[2].partition("\n")[0].split(";") if name)
+
+
+# --- hostile arguments -------------------------------------------------------------------------------------------------
+
+OPENS_A_WINDOW = {"demo", "open", "shots"}
+BUILDS = {"grammars", "compile", "compile-kinds"}  # of packs: what they are given is where they write
+GIVEN = {"job": "sb40188", "which": "label", "line": "note x", "target": "out.pdf", "to": "to.candor"}
+
+
+def subcommands(group=None, path=()):
+    """Every subcommand with its arguments."""
+    group = group or get_command(app)
+    for name, command in group.commands.items():
+        if hasattr(command, "commands"):
+            yield from subcommands(command, (*path, name))
+        elif name not in BUILDS and (path or name not in OPENS_A_WINDOW):
+            yield (*path, name), [p.name for p in command.params if p.param_type_name == "argument" and p.required]
+
+
+@pytest.fixture(scope="module")
+def hostile(tmp_path_factory):
+    """Files that nobody should give."""
+    folder = tmp_path_factory.mktemp("hostile")
+    write_demo(folder / "demo.candor").close()
+    (folder / "noise").write_bytes(random.Random(1).randbytes(60_000))
+    (folder / "dir").mkdir()
+    os.mkfifo(folder / "pipe")
+    (folder / "zeros.csv").write_bytes(b"0" * 500_000)
+    (folder / "wide.csv").write_text(",".join(f"c{i}" for i in range(50_000)) + "\n" + "1," * 49_999 + "1\n")
+    (folder / "deep.json").write_text("[" * 5000 + "]" * 5000)
+    ladder = "\n".join(f"R{i} n{i} n{i + 1} 1k" for i in range(3000))
+    (folder / "ladder.cir").write_text(f"{ladder}\nV1 n0 0 10\nR9999 n3000 0 1k\n")
+    return folder
+
+
+@pytest.mark.parametrize(
+    ("command", "arguments"), list(subcommands()), ids=lambda x: "-".join(x) if isinstance(x, tuple) else ""
+)
+def test_every_subcommand_answers_whatever_it_is_given(candor, hostile, monkeypatch, command, arguments):
+    """A sentence within seconds, no traceback: pipes, devices, noise, tables of 50,000 columns, no such job, nowhere to write."""
+    monkeypatch.chdir(hostile)
+
+    def slow(*_):
+        raise TimeoutError(f"{command} waits")
+
+    signal.signal(signal.SIGALRM, slow)
+    given = [
+        [str(hostile / name), *(GIVEN.get(a, "x") for a in arguments[1:])]
+        for name in (
+            "empty",
+            "noise",
+            "dir",
+            "pipe",
+            "zeros.csv",
+            "wide.csv",
+            "deep.json",
+            "ladder.cir",
+            "none",
+            "no/where",
+            "demo.candor",
+        )
+    ]
+    given += [["/dev/zero", *(GIVEN.get(a, "x") for a in arguments[1:])]]
+    if len(arguments) > 1:
+        demo = str(hostile / "demo.candor")
+        given.append([demo, *("nojob" if a == "job" else GIVEN.get(a, "x") for a in arguments[1:])])
+        given.append(
+            [demo, *("/proc/no/where" if a in ("target", "to") else GIVEN.get(a, "x") for a in arguments[1:])]
+        )
+    try:
+        for each in given if arguments else [[]]:
+            signal.alarm(20)
+            done = candor(*command, *each)
+            assert done.returncode in (0, 1, 2), each
+            assert done.stdout or done.stderr, each
+            assert "Traceback" not in done.stderr, each
+    finally:
+        signal.alarm(0)

@@ -50,6 +50,13 @@ def main() -> None:
     except CandorError as error:
         print(f"candor: {error}", file=sys.stderr)
         raise SystemExit(1) from None
+    except OSError as error:
+        what = error.filename2 or error.filename
+        print(
+            f"candor: {f'{what}: ' if what else ''}{error.strerror or error}. Nothing was written there.",
+            file=sys.stderr,
+        )
+        raise SystemExit(1) from None
 
 
 @app.callback()

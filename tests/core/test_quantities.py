@@ -181,3 +181,11 @@ def test_a_number_is_never_parted_from_its_unit(text, kept):
     for both in kept:
         assert both.replace(" ", "\u00a0") in found
     assert kept or "\u00a0" not in found
+
+
+@pytest.mark.parametrize("value", [1.14e-40, -3e-18, 1e-12, 0.0, 7e14, 1e15, 1.2e25, 1e300, 5e-324])
+def test_no_number_has_more_zeros_than_can_be_counted(value):
+    """Whatever is measured, it reads at a glance, and is read back as the same."""
+    for text in (trimmed(value, 3), plain(value, 3), plain(value, 60)):
+        assert len(text) < 25, text
+    assert float(trimmed(value, 4).replace("−", "-")) == pytest.approx(value, rel=1e-3)

@@ -77,11 +77,12 @@ def start(path: Path, who: str, cooking: tuple[str, str] | None = None) -> int:
     window.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
     window.show()
     for name in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
-        # Asked to end, it closes as by hand: a source on the tester goes to zero first. The bench's clock lets it in.
-        signal.signal(name, lambda *_: window.close_now())
+        # Asked to end, it closes as by hand: a source on the tester goes to zero first. The bench's clock lets it in. It closes
+        # from the event loop, never in the middle of whatever was interrupted.
+        signal.signal(name, lambda *_: QTimer.singleShot(0, window.close_now))
     QTimer.singleShot(400, warm_up)
     if cooking:
-        QTimer.singleShot(600, lambda: cook(window, *cooking))
+        QTimer.singleShot(600, window, lambda: window.isVisible() and cook(window, *cooking))
     code = app.exec()
     unforeseen.take_away()
     return code

@@ -9,8 +9,10 @@ from dataclasses import dataclass
 from candor.core.circuit.elements import Diode, VoltageSource
 from candor.core.circuit.netlist import GROUND, Netlist
 from candor.core.circuit.time_steps import Envelope, March
+from candor.core.errors import RangeError
 from candor.core.quantities import parse_quantity
 
+MOST_NODES = 100  # a shop's supplies have ten to thirty; each costs time at every step
 TEN_CYCLES = 10
 MOST_S = 60.0  # that is let run where nothing says how long and it does not settle
 ALL_BUT_AC = (
@@ -70,10 +72,17 @@ def calculate_supply(
     Raises
     ------
     RangeError
-        Where a node is joined to nothing, or sources stand in a loop.
+        Where a node is joined to nothing, sources stand in a loop, or there are more nodes than any supply has.
     CancelledError
         When it was stopped.
     """
+    count = len(netlist.nodes)
+    if count > MOST_NODES:
+        raise RangeError(
+            f"The netlist has {count} nodes; a supply has {MOST_NODES} at most.",
+            value=str(count),
+            expected=f"{MOST_NODES} nodes at most",
+        )
     march = March(netlist)
     envelope = march.run(
         seconds or march.last_begin_s + MOST_S, until_settled=seconds is None, should_stop=should_stop

@@ -50,8 +50,13 @@ def decimals(uncertainty: float, significant: int = 2) -> int:
     return max(0, significant - 1 - math.floor(math.log10(float(f"{uncertainty:.{significant - 1}e}"))))
 
 
+TINY, HUGE, MOST_PLACES = 1e-12, 1e15, 15  # beyond these the zeros cannot be counted at a glance
+
+
 def plain(value: float, places: int) -> str:
-    """Return `value` with `places` decimals and a true minus sign, without its unit."""
+    """Return `value` with `places` decimals and a true minus sign, without its unit; beyond what can be counted by its power."""
+    if places > MOST_PLACES or abs(value) >= HUGE:
+        return trimmed(value, 4)
     text = f"{value:.{places}f}"
     if float(text) == 0:
         text = f"{0:.{places}f}"
@@ -65,10 +70,16 @@ def signed(value: float, places: int) -> str:
 
 
 def trimmed(value: float, digits: int = 4) -> str:
-    """Return `value` with `digits` significant digits at most and no trailing zeros, without its unit."""
+    """Return `value` with `digits` significant digits at most and no trailing zeros, without its unit.
+
+    With more zeros than can be counted it stands as ``1.14e−40``.
+    """
     text = f"{value:.{digits}g}"
     if "e" in text:
         rounded = float(text)
+        if rounded and math.isfinite(rounded) and not TINY <= abs(rounded) < HUGE:
+            size, _, power = text.partition("e")
+            return f"{size}e{int(power)}".replace("-", MINUS)
         places = max(digits - 1 - math.floor(math.log10(abs(rounded))), 0) if rounded else 0
         text = f"{rounded:.{places}f}"
         text = text.rstrip("0").rstrip(".") if "." in text else text

@@ -24,6 +24,7 @@ from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button, shortcut
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.entries.body import Body
+from candor.notebook.storage.files import FileError, read_bytes_of
 from candor.notebook.work.barriers import barrier
 from candor.notebook.work.csv_readings import preview_csv
 
@@ -132,9 +133,9 @@ class FromFilePage(Page):
     def read(self, path: Path) -> bytes | None:
         """Return what stands in a file; None, with a sentence, where it cannot be read."""
         try:
-            return path.read_bytes()
-        except OSError as error:
-            self._voice.refuse(f"{path.name} cannot be read: {error.strerror}. Nothing was imported.")
+            return read_bytes_of(path, "a table")
+        except FileError as error:
+            self._voice.refuse(f"{error} Nothing was imported.")
             return None
 
     def show_preview(self, preview: Preview) -> None:

@@ -25,6 +25,7 @@ from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
 from candor.durably import write_durably
 from candor.notebook.parts.stock import preview_stock, read_recount, write_stock
+from candor.notebook.storage.files import LARGEST_TABLE, FileError, read_bytes_of
 from candor.sitting.commands import shop
 
 HOW = (
@@ -170,9 +171,9 @@ class StockPage(Page):
     def preview_file(self, path: Path) -> None:
         """Show how a table of stock is understood."""
         try:
-            found = preview_stock(path.read_bytes(), self._shop.stock())
-        except OSError as error:
-            self._voice.refuse(f"{path.name} cannot be read: {error.strerror}. Nothing was imported.")
+            found = preview_stock(read_bytes_of(path, "a table of stock", LARGEST_TABLE), self._shop.stock())
+        except FileError as error:
+            self._voice.refuse(f"{error} Nothing was imported.")
             return
         title = f"{path.name}: {found.count} items"
         self.previewAsked.emit(

@@ -25,6 +25,7 @@ from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.glyphs import SHAPES
 from candor.desktop.widgets.rows import Row, RowList
 from candor.durably import write_durably
+from candor.notebook.storage.files import LARGEST_TABLE, FileError, read_bytes_of
 from candor.notebook.store import Notebook
 from candor.notebook.tubes.tubes_csv import preview_tubes, write_tubes
 from candor.notebook.tubes.tubes_text import TUBE_LINE, read_tube
@@ -210,9 +211,9 @@ class TubesPage(Page):
     def preview_file(self, path: Path) -> None:
         """Show how a table of tubes is understood."""
         try:
-            found = preview_tubes(path.read_bytes(), self._shop.tubes())
-        except OSError as error:
-            self._voice.refuse(f"{path.name} cannot be read: {error.strerror}. Nothing was imported.")
+            found = preview_tubes(read_bytes_of(path, "a table of tubes", LARGEST_TABLE), self._shop.tubes())
+        except FileError as error:
+            self._voice.refuse(f"{error} Nothing was imported.")
             return
         self.previewAsked.emit(
             Preview(

@@ -5,8 +5,11 @@ from __future__ import annotations
 import csv
 import io
 import re
+from collections import Counter
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
+
+MOST_COLUMNS = 1000
 
 
 @dataclass(frozen=True)
@@ -36,8 +39,17 @@ def read_table(content: bytes, required: Sequence[str]) -> CsvTable:
     text = decoded(content)
     header = next((row for row in text.split("\n") if row.strip()), "")
     delimiter = max((",", ";", "\t"), key=header.count)
-    names = [name.strip().lower() for name in next(csv.reader([header], delimiter=delimiter), [])]
-    twice = sorted({name for name in names if name and names.count(name) > 1})
+    try:
+        names = [name.strip().lower() for name in next(csv.reader([header], delimiter=delimiter), [])]
+    except csv.Error as error:
+        return CsvTable(
+            (), f"line 1: it cannot be read ({error}). Expected: {', '.join(required)}. Nothing was imported."
+        )
+    if len(names) > MOST_COLUMNS:
+        return CsvTable(
+            (), f"line 1: {len(names)} columns; a table has {MOST_COLUMNS} at most. Nothing was imported."
+        )
+    twice = sorted(name for name, count in Counter(names).items() if name and count > 1)
     if twice:
         return CsvTable(
             (), f"line 1: the column “{twice[0]}” is named twice. Expected: each once. Nothing was imported."

@@ -144,6 +144,8 @@ def read_travelling(path: Path) -> Travelling:
 
 @contextlib.contextmanager
 def _opened(path: Path) -> Iterator[zipfile.ZipFile]:
+    if path.exists() and not path.is_file():
+        raise TravelError(f"{path} is no file; a travelling job was expected.", value=str(path))
     try:
         with zipfile.ZipFile(path) as packed:
             yield packed

@@ -123,6 +123,8 @@ def back_up(
     BackupError
         Where it cannot be made: nothing of it is left behind, and every older one is.
     """
+    if not path.is_file():
+        raise BackupError(f"{path} is no file. Expected: a notebook.", place=str(path))
     name = f"{path.stem} {now.astimezone(dt.UTC):%Y-%m-%d %H%M%S}.candor"
     part = folder / f".{name}.{uuid.uuid4().hex[:8]}.part"
     try:

@@ -9,6 +9,7 @@ from candor.core.errors import CandorError
 from candor.notebook.exchange.csv_table import decoded
 
 LARGEST_TEXT = 1_000_000  # bytes
+LARGEST_TABLE = 40_000_000  # bytes of what people keep in a table
 LARGEST_SAMPLES = 400_000_000  # bytes of a table of samples: some ten million of them
 _PLAIN = re.compile(r"[\w+-][\w+. -]{0,200}")
 
@@ -27,34 +28,27 @@ def plain_name(text: str) -> str:
     return re.sub(r"[^\w+-]+", "_", text).strip("_")[:60] or "part"
 
 
-def read_bytes_of(path: Path, what: str) -> bytes:
-    """Return what a file holds; `what` was expected.
+def read_bytes_of(path: Path, what: str, most: int = LARGEST_SAMPLES) -> bytes:
+    """Return what a file holds, so many bytes at most; `what` was expected. A pipe or a device, which may never end, is refused.
 
     Raises
     ------
     FileError
-        Where it cannot be read.
+        Where it is no file, is larger, or cannot be read.
     """
     try:
+        if path.exists() and not path.is_file():
+            raise FileError(f"{path} is no file; {what} was expected.", value=str(path))
+        if path.stat().st_size > most:
+            size = f"{most // 1_000_000} MB" if most >= 1_000_000 else f"{most // 1000} kB"
+            raise FileError(f"{path.name} is larger than {size}; {what} was expected.", value=path.name)
         return path.read_bytes()
+    except FileError:
+        raise
     except OSError as error:
         raise FileError(f"{path} cannot be read ({error.strerror}); {what} was expected.", value=str(path)) from None
 
 
 def read_words(path: Path, most: int = LARGEST_TEXT, what: str = "a netlist") -> str:
-    """Return a text file that somebody wrote, UTF-8 or Latin-1, of so many bytes at most.
-
-    Raises
-    ------
-    FileError
-        Where it cannot be read or is larger than anybody types.
-    """
-    try:
-        if path.stat().st_size > most:
-            raise FileError(f"{path.name} is larger than {most // 1000} kB; {what} was expected.", value=path.name)
-        content = path.read_bytes()
-    except OSError as error:
-        raise FileError(
-            f"{path} cannot be read ({error.strerror}). Expected: a text file.", value=str(path)
-        ) from None
-    return decoded(content)
+    """Return a text file that somebody wrote, UTF-8 or Latin-1, of so many bytes at most. Raises as `read_bytes_of`."""
+    return decoded(read_bytes_of(path, what, most))

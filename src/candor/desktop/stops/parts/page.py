@@ -44,6 +44,7 @@ from candor.notebook.parts.orders import draft
 from candor.notebook.parts.parts_import import preview_parts
 from candor.notebook.parts.parts_list import PartLine, say_counts
 from candor.notebook.runs.run_words import say_on_the_list
+from candor.notebook.storage.files import LARGEST_TABLE, FileError, read_bytes_of
 from candor.notebook.store import Notebook
 from candor.sitting.commands import parts
 
@@ -366,9 +367,9 @@ class PartsPage(Page):
     def preview_file(self, path: Path) -> None:
         """Show how a file of parts is understood."""
         try:
-            self._preview(path.read_bytes(), path.name)
-        except OSError as error:
-            self._voice.refuse(f"{path.name} cannot be read: {error.strerror}. Nothing was imported.")
+            self._preview(read_bytes_of(path, "a table of parts or a netlist", LARGEST_TABLE), path.name)
+        except FileError as error:
+            self._voice.refuse(f"{error} Nothing was imported.")
 
     def _paste(self) -> None:
         text = QApplication.clipboard().text()
