@@ -16,8 +16,10 @@ from candor.notebook.trace.tracing import board_bodies
 from candor.notebook.work.assessment import assess_run
 from candor.notebook.work.description import description_of
 from candor.notebook.work.job import fold
-from candor.packs.load import parse_pack
+from candor.packs.bundled import lend_from
+from candor.packs.load import parse_pack, read_pack
 from candor.packs.missing import what_is_missing
+from candor.packs.procedure import procedure
 from candor.packs.write import pack_yaml
 
 VOLTS = RangeMade(
@@ -125,3 +127,18 @@ def test_a_job_without_a_type_or_without_anything_is_said(notebook):
     bare = grown_of_job(notebook, "m")
     assert bare.id == "kind.something-else"
     assert what_is_missing(parse_pack(pack_yaml(bare), "x.yaml"))[0].startswith("no range is described")
+
+
+def test_every_job_of_the_demo_grows_into_a_pack_that_is_checked(demo, tmp_path):
+    """What a pack says its circuit makes, and what its parts are, stays when its job grows into one."""
+    jobs = sorted({e.job for e in demo.entries_of_kinds(("job_opened",))})
+    assert len(jobs) == 14
+    for name in jobs:
+        grown = grown_of_job(demo, name)
+        path = tmp_path / f"{name}.yaml"
+        path.write_text(pack_yaml(grown), encoding="utf-8")
+        read = read_pack(path, lend_from(demo.kept_packs, tmp_path))
+        base = description_of(demo, fold(name, demo.entries_of(name)))
+        made = [dict(p.circuit.makes) if p.circuit else {} for p in (read, base)]
+        assert made[0] == made[1], name
+        assert procedure(read) == procedure(base), name

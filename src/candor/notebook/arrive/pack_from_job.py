@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterable, Mapping, Sequence
 
+from pydantic import ValidationError
+
 from candor.core.errors import CandorError
 from candor.core.parts.part import Part
 from candor.notebook.arrive.instruments import identity, instruments
@@ -38,7 +40,7 @@ def grown_pack(notebook: Notebook, job: Job, own_items: Mapping[str, Sequence[st
     Raises
     ------
     CandorError
-        Where the instrument has no type to name the pack by.
+        Where the instrument has no type to name the pack by, or what was gathered does not hold together.
     """
     maker, type_ = job.stay.details.get("maker", ""), job.stay.details.get("type", "")
     if not type_:
@@ -46,7 +48,7 @@ def grown_pack(notebook: Notebook, job: Job, own_items: Mapping[str, Sequence[st
     base = description_of(notebook, job)
     parts, _ = parts_of(job, base)
     recurring = recurring_findings(jobs_of_type(notebook, job), base.zones)
-    text, supply = _netlist(job, base, parts), base.circuit.supply if base.circuit else ""
+    text = _netlist(job, base, parts)
     pack = base.model_copy(
         update={
             "id": _id(base, maker, type_),
@@ -58,11 +60,15 @@ def grown_pack(notebook: Notebook, job: Job, own_items: Mapping[str, Sequence[st
             "zones": tuple(_zone(z, (*own_items.get(z.key, ()), *recurring.get(z.key, ()))) for z in base.zones),
             "usual": tuple(dict.fromkeys((*base.usual, *(e.body.function for e in job.unit.functions)))),
             "parts": tuple(_part_line(part, base) for part in parts if part.fitted),
-            "circuit": PackCircuit(netlist=f"{text.rstrip()}\n", supply=supply) if text else None,
+            "circuit": _circuit(base, f"{text.rstrip()}\n") if text else None,
         }
     )  # fmt: skip
     # Read as a file would be: what is not a pack is found here, not at the next job.
-    return Pack.model_validate(pack.model_dump(mode="json"))
+    try:
+        return Pack.model_validate(pack.model_dump(mode="json"))
+    except ValidationError as error:
+        why = error.errors()[0]["msg"].removeprefix("Value error, ")
+        raise CandorError(f"What this job has gathered makes no pack yet: {why}.", place=job.name) from None
 
 
 def grown_of_job(notebook: Notebook, name: str) -> Pack:
@@ -125,10 +131,17 @@ def _zone(zone: Zone, more: Iterable[str]) -> Zone:
     return zone.model_copy(update={"look_for": tuple(dict.fromkeys((*zone.look_for, *more)))})
 
 
+def _circuit(base: Pack, netlist: str) -> PackCircuit:
+    """The circuit with what the job knows of its parts; what its pack says it makes and reads stays."""
+    if base.circuit is None:
+        return PackCircuit(netlist=netlist, supply="")
+    return base.circuit.model_copy(update={"netlist": netlist})
+
+
 def _part_line(part: Part, base: Pack) -> PackPartLine:
     """A part as a pack writes it; what its pack says of taps and grids stays."""
     before = next((line for line in base.parts if line.ref == part.ref), None)
-    kept = {"grid": before.grid, "tap": before.tap} if before is not None else {}
+    kept = {"grid": before.grid, "tap": before.tap, "what": before.what} if before is not None else {}
     return PackPartLine(
         ref=part.ref, value=marked(part), make=part.make, role=part.role, volts=part.volts, watts=part.watts, can=part.can,
         mains=part.mains, across=part.volts_across, no_load=part.no_load_volts, note=part.note, **kept,
