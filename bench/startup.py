@@ -41,7 +41,7 @@ window, theme = make_window(Notebook(Path(sys.argv[1]), "bench"), Preferences("l
 window.resize(1280, 800)
 window.show()
 app.processEvents()
-QTimer.singleShot(0, window.close)
+QTimer.singleShot(0, window.close_now)  # a job of the demo is under power: by hand it would ask first
 app.exec()
 """
 
