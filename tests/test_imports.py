@@ -1,6 +1,9 @@
 """No module needs one that needs it: also imports for types alone count."""
 
 import graphlib
+import os
+import subprocess
+import sys
 import tomllib
 from pathlib import Path
 
@@ -25,3 +28,25 @@ def test_the_guard_between_stops_names_every_stop():
     named = next(c["modules"] for c in contracts if c["name"] == "A stop knows no other stop")
     folders = {p.name for p in (ROOT / "src/candor/desktop/stops").iterdir() if (p / "__init__.py").is_file()}
     assert {name.rsplit(".", 1)[1] for name in named} == folders
+
+
+def test_a_window_is_up_before_what_is_slow_to_load():
+    """What the window imports as it starts holds no module that takes a tenth of a second and is needed later, if at all."""
+    slow = [
+        "scipy.fft",
+        "scipy.special",
+        "scipy.signal",
+        "scipy.optimize",
+        "reportlab",
+        "PIL",
+        "networkx",
+        "pyvisa",
+        "sqlalchemy",
+        "alembic",
+    ]
+    program = "import sys; import candor.desktop.app; print(' '.join(sys.modules))"
+    environment = {**os.environ, "PYTHONPATH": str(ROOT / "src")}
+    done = subprocess.run(
+        [sys.executable, "-c", program], capture_output=True, text=True, env=environment, check=True
+    )
+    assert [name for name in slow if name in done.stdout.split()] == []

@@ -15,7 +15,6 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.fft import dst
 
 from candor.core.errors import RangeError
 
@@ -151,6 +150,8 @@ def _fitted(x: Floats, every: float, columns: int) -> tuple[tuple[float, float],
     columns : int
         1 for an offset, 2 with its change.
     """
+    from scipy.fft import dst  # imported here: slow to load, and a window that starts needs no spectrum
+
     y = np.diff(x) / every
     count = len(y)
     along = np.arange(count) - (count - 1) / 2
