@@ -113,6 +113,7 @@ def test_a_new_entry_command_or_stop_touches_few_existing_files():
 
 
 OF_THE_WHOLE = {
+    "test_attack.py",
     "paper/test_hostile.py",
     "desktop/test_stories.py",
     "test_project.py",
