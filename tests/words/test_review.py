@@ -12,7 +12,7 @@ from typer.testing import CliRunner
 from candor.cli import app
 from candor.core.verdict.rules import Rule
 from candor.notebook.work.check_findings import CheckFinding
-from candor.words import checks, combining, drift, line, results, review, settling, supply, tubes
+from candor.words import checks, combining, drift, faults, line, results, review, settling, supply, tubes
 
 SOURCE = Path(__file__).parents[2] / "src" / "candor"
 SPEECHLESS = (
@@ -30,6 +30,10 @@ SPEECHLESS = (
     "core/verdict/rules.py",
     "core/verdict/settle.py",
     "notebook/power/may_power.py",
+    "notebook/storage/checking.py",
+    "notebook/storage/fault.py",
+    "notebook/storage/job_faults.py",
+    "notebook/storage/kept_files.py",
     "notebook/power/retrimming.py",
     "notebook/release/leaving.py",
     "notebook/work/check_findings.py",
@@ -56,7 +60,7 @@ def test_every_finding_and_every_speaker_has_its_example(monkeypatch):
 
         monkeypatch.setattr(module, name, spy)
 
-    for module in (checks, combining, drift, line, results, settling, supply, tubes):
+    for module in (checks, combining, drift, faults, line, results, settling, supply, tubes):
         for name, made in inspect.getmembers(module, inspect.isfunction):
             if (
                 made.__module__ == module.__name__

@@ -111,7 +111,7 @@ def say_backup(made: Made) -> str:
 def say_missed(found: Missed) -> str:
     """Say that backups are missed in a folder, since when, and why."""
     since = f"No backup since {found.last.astimezone():%d %b %Y}" if found.last is not None else "No backup yet"
-    return f"{since} in {found.folder}{f': {found.why}' if found.why else '.'}"
+    return f"{since} in {found.folder}{f': {found.why.rstrip(chr(46))}' if found.why else ''}."
 
 
 def say_kept(folder: Path, made: Sequence[Backup]) -> str:

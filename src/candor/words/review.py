@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import datetime as dt
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
+from pathlib import Path
+from typing import Any
 
 from candor.core.calibration.point import TestPoint
 from candor.core.calibration.result import PointResult, assess_point
@@ -27,13 +29,17 @@ from candor.core.tubes.sitting import judge_tube
 from candor.core.uncertainty.simulate import Simulation
 from candor.core.verdict.rules import Limit, Rule
 from candor.core.verdict.settle import Remedy, Settlement
+from candor.notebook.entries.stay import FilesGone
 from candor.notebook.power.may_power import PowerItem
 from candor.notebook.release.leaving import LeavingItem
+from candor.notebook.storage.backup import Backup, Made, Missed
+from candor.notebook.storage.checking import Checked, Head
+from candor.notebook.storage.fault import Fault
 from candor.notebook.work import check_findings as found
 from candor.notebook.work.line_influence import LineInfluence
 from candor.packs.bundled import bundled_pack
 from candor.packs.retrim import retrim
-from candor.words import checks, combining, drift, line, results, settling, supply, tubes
+from candor.words import checks, combining, drift, faults, line, results, settling, supply, tubes
 
 DAY = dt.date(2026, 4, 18)
 POINT = TestPoint(
@@ -67,6 +73,7 @@ def cases() -> tuple[Case, ...]:
         *_combining(),
         *_supply(),
         *_drift(),
+        *_faults(),
     )
 
 
@@ -295,6 +302,43 @@ def _supply() -> Iterator[Case]:
         yield Case(topic, f"a line control that {name}", supply.say_line_control(line_control(most, 0.9)))
     yield Case(topic, "holds its charge", supply.say_held(("C1", "C4")))
     yield Case(topic, "still moves", supply.say_still_moving(5.0))
+
+
+def _faults() -> Iterator[Case]:
+    topic, digest = "What is wrong with a notebook", "2bd818e65b692b016c88be4769ae9c5a"
+    entry: Mapping[str, Any] = {"job": "vm6", "numbers": (41,)}
+    photo = {**entry, "what": "photos", "name": f"{digest}.jpg"}
+    for name, fault in (
+        ("it is empty", Fault("empty", name="shop.candor", what="photos, runs")),
+        ("entries are gone", Fault("gone", numbers=(41, 45))),
+        ("another program put something in", Fault("foreign", what="trigger", name="tidy")),
+        ("an entry was changed", Fault("not as written", **entry)),
+        ("an entry cannot be read", Fault("unreadable", **entry, why="its time “noon” is none")),
+        ("a file is gone", Fault("missing", **photo, why="No such file or directory")),
+        ("a file was changed", Fault("changed", **photo)),
+        ("a name that leads elsewhere", Fault("misnamed", **{**photo, "name": "../board.jpg"})),
+        ("a file that nothing names", Fault("not named", what="photos", name="board.jpg")),
+        ("a pack was changed", Fault("pack changed", what="pack", name="tarnholm-vm6")),
+        ("a pack is gone", Fault("pack missing", **entry, what="pack", name=digest[:12])),
+    ):
+        yield Case(topic, name, faults.say_fault(fault))
+    yield Case(topic, "in short", faults.in_short(Fault("changed", **photo)))
+    yield Case(topic, "a job that stands on it", faults.say_unsound((Fault("changed", **photo),)))
+    gone = FilesGone(files=(f"photos/{digest}.jpg",), reason="the stick broke")
+    yield Case(topic, "without it", faults.say_gone_on_without(gone))
+    yield Case(topic, "when it is opened", faults.say_gone(5))
+    whole = Checked(entries=749, jobs=14, packs=9, files=4, faults=())
+    yield Case(topic, "nothing", faults.say_checked(whole, "shop.candor")[0])
+    head = Head(
+        job="vm6", number=157, at="2026-05-20T12:53:00+00:00", since=3, name="Tarnholm VM-6 40188", sound=True
+    )
+    for name, proof in (("proves it", head), ("proves it not", replace(head, sound=False)), ("is of another", None)):
+        yield Case(topic, f"a paper {name}", faults.say_head(proof))
+    at = dt.datetime(2026, 5, 20, 12, 53, tzinfo=dt.UTC)
+    backup, folder = Backup(Path("/media/stick/shop 2026-05-20 125300.candor"), at), Path("/media/stick")
+    yield Case(topic, "a backup", faults.say_backup(Made(backup=backup, entries=749, files=4, faults=())))
+    yield Case(topic, "backups there are", faults.say_kept(folder, (backup,)))
+    yield Case(topic, "a missed backup", faults.say_missed(Missed(folder, at, "/media is not there")))
 
 
 def _drift() -> Iterator[Case]:
