@@ -205,9 +205,10 @@ def instruments(count: int) -> Attacked:
 
     def attempt() -> Outcome:
         with LoopbackInstrument(answer) as made:
+            resource = made.resource
             if rng.random() < 0.2:
                 made.close()
-            link = ScpiLink(made.resource, "meter", timeout_s=0.2)
+            link = ScpiLink(resource, "meter", timeout_s=0.2)
             try:
                 link.ask("READ?")
             finally:

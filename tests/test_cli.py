@@ -18,6 +18,7 @@ from candor.demo.shop import write_demo
 from candor.notebook.entries.ranges import RangeMade
 from candor.notebook.entries.runs import RunEnded
 from candor.notebook.entries.stay import JobOpened
+from candor.notebook.errors import NotebookError
 from candor.notebook.store import Notebook
 from workbench import PACK_TEXT
 
@@ -332,3 +333,24 @@ def test_every_subcommand_answers_whatever_it_is_given(candor, hostile, monkeypa
             assert "Traceback" not in done.stderr, each
     finally:
         signal.alarm(0)
+
+
+@pytest.mark.parametrize("error", [NotebookError("It is damaged."), RuntimeError("no such font")])
+def test_what_fails_before_there_is_a_window_is_printed_and_shown(candor, demo, monkeypatch, error):
+    """Started from a terminal or an icon: nobody can be sure which of the two is looked at."""
+
+    def fail(*_):
+        raise error
+
+    shown = []
+    monkeypatch.setattr("candor.cli._window", fail)
+    monkeypatch.setattr("candor.desktop.app.show_trouble", shown.append)
+    monkeypatch.setenv("DISPLAY", ":7")
+    monkeypatch.delenv("QT_QPA_PLATFORM", raising=False)
+    done = candor("--notebook", str(demo.path))
+    assert done.returncode == 1
+    assert str(error) in done.stderr
+    assert str(error) in shown[0]
+    monkeypatch.setenv("QT_QPA_PLATFORM", "offscreen")
+    candor("--notebook", str(demo.path))
+    assert len(shown) == 1

@@ -111,3 +111,43 @@ def test_entries_that_are_gone_are_said_when_the_notebook_is_opened(show, notebo
     raw.close()
     window = show(Notebook(notebook.path, "x"))
     assert window.bench.voice.warnings[0].startswith("1 entry is gone from this notebook")
+
+
+@pytest.mark.parametrize(
+    "statement",
+    [
+        "update entries set at = 'noon' where number = ?",
+        "update entries set at = '2026-01-01T00:00:00' where number = ?",  # of no zone
+        "update entries set body = x'ff00fe' where number = ?",
+        "update entries set body = cast(x'7b226b696e64223a226e6f7465ff7d' as text) where number = ?",
+        "update entries set body = '[[[[' where number = ?",
+        'update entries set body = \'{"kind": "change", "version": 1\' where number = ?',
+        "update entries set kind = x'00', who = x'fe' where number = ?",
+    ],
+)
+def test_one_broken_entry_closes_its_own_job_and_the_window_works(qtbot, show, demo, statement):
+    demo.close()
+    number = next(e.number for e in demo_entries(demo.path, "sb40217") if e.body.kind == "reading")
+    with sqlite3.connect(demo.path) as raw:
+        raw.execute(statement, (number,))
+    raw.close()
+    notebook = Notebook(demo.path, "x", demo.clock)
+    window = show(notebook)
+    for job in sorted({line.job for line in window.bench.shelf.lines}):
+        assert window.bench.open_job(job)
+        for stop in ("arrive", "calibrate", "release"):
+            window.go_to_stop(stop)
+    window.bench.open_job("sb40217")
+    window.enter_room("entries")
+    said = "\n".join(window.bench.voice.warnings)
+    assert f"Entry {number} of this job" in said or "kind = x" in statement
+    assert f"Entry {number} of this job is not as written" in said
+    assert notebook.write("sb40221", NoteWritten(text="all else works"))
+
+
+def demo_entries(path, job):
+    opened = Notebook(path, "x")
+    try:
+        return opened.entries_of(job)
+    finally:
+        opened.close()
