@@ -114,7 +114,7 @@ def png(width: int, height: int) -> bytes:
 def test_a_picture_that_would_take_the_memory_is_refused_with_the_limit(tmp_path):
     for side, size in ((12_000, "144"), (60_000, "over 179")):
         with pytest.raises(
-            PhotoError, match=rf"board\.png has {size} megapixels; up to 40 can be kept \(170 as a JPEG\)"
+            PhotoError, match=rf"board\.png has {size} megapixels; up to 80 can be kept \(170 as a JPEG\)"
         ):
             keep_picture(tmp_path, png(side, side), "board.png")
     assert not list(tmp_path.iterdir())

@@ -20,7 +20,7 @@ _SIGNATURES = {
 }
 
 
-LARGEST, LARGEST_JPEG = 40, 170  # megapixels: decoded whole 160 MB, and what is made smaller while it is decoded
+LARGEST, LARGEST_JPEG = 80, 170  # megapixels: decoded whole 320 MB, and what is made smaller while it is decoded
 
 
 class PhotoError(CandorError, ValueError):
