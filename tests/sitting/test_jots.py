@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+import re
 from dataclasses import replace
 
 import pytest
@@ -10,6 +11,7 @@ import pytest
 from candor.core.errors import CandorError
 from candor.core.jot import JotContext, understand
 from candor.core.jot.line import understand_at
+from candor.core.jot.rows import VERBS
 from candor.core.parts.part import Part
 from candor.notebook.entries.parts import CircuitTaken, PartListed
 from candor.notebook.work.description import description_of
@@ -78,3 +80,19 @@ def test_a_deed_on_a_listed_part_touches_what_uses_it(at):
     assert (body.touches, body.part) == ("C7", "")
     body = command_of(understand("R1 replaced with 100k", JotContext(parts=parts)), at).bodies[0]
     assert (body.touches, body.part) == ("", "R1")
+
+
+def test_no_figure_of_a_line_is_more_than_a_sentence(at):
+    """Each number of each example negative, huge, tiny or nought: a command or a refusal, nothing else."""
+    refused = 0
+    for example in (example for verb in VERBS for example in verb.examples):
+        for number in re.finditer(r"\d+(?:\.\d+)?", example):
+            for other in ("-8.4", "1e30", "1e-30", "0"):
+                text = example[: number.start()] + other + example[number.end() :]
+                try:
+                    command_of(understand(text, JotContext()), replace(at, text=text))
+                except CandorError as error:
+                    refused += "cannot be written" in str(error)
+    assert refused
+    with pytest.raises(CandorError, match="cannot be written: agreed should be greater"):
+        command_of(understand("agreed -8.4", JotContext()), replace(at, text="agreed -8.4"))

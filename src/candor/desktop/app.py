@@ -26,9 +26,7 @@ from candor.notebook.work.description import description_of
 from candor.notebook.work.job import fold
 
 DESIGNED, TITLE_BAR = QSize(1280, 800), 40  # px
-LARGEST_PICTURE_MB = (
-    256  # decoded, beside the window: 40 megapixels whole; a JPEG is made smaller while it is decoded
-)
+LARGEST_PICTURE_MB = 384  # decoded, beside the window: 80 megapixels whole; a JPEG is made smaller as it is decoded
 
 
 def make_application() -> QApplication:

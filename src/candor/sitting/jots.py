@@ -7,6 +7,8 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from typing import Any, get_args
 
+from pydantic import ValidationError
+
 from candor.core.errors import CandorError, ValueTextError
 from candor.core.jot import (
     ChangeJot,
@@ -233,4 +235,10 @@ def command_of(jot: object, at: At) -> Command | None:
         Where it asks for what is not there.
     """
     becomes = BECOMES.get(type(jot))
-    return becomes(jot, at) if becomes is not None else None
+    try:
+        return becomes(jot, at) if becomes is not None else None
+    except ValidationError as error:  # a figure that no entry of its kind can hold
+        first = error.errors()[0]
+        where = " ".join(str(x) for x in first["loc"]).replace("_", " ")
+        why = first["msg"].removeprefix("Input ").removeprefix("Value error, ")
+        raise CandorError(f"“{at.text}” cannot be written: {where} {why}.", value=at.text, place=where) from None
