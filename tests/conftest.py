@@ -14,6 +14,7 @@ import hypothesis
 import pytest
 from pytestqt.qtbot import QtBot
 
+from candor.core.quantities.show import show_old
 from candor.core.reference.reference import Reference, SpecificationRange
 from candor.demo.shop import WHO, write_demo
 from candor.notebook.store import Notebook
@@ -59,6 +60,13 @@ def no_minute_of_waiting(request: pytest.FixtureRequest, monkeypatch: pytest.Mon
     """What is discharged need not still be safe a minute later, where a test is not about that."""
     if "waits_a_minute" not in request.keywords:
         monkeypatch.setattr("candor.links.live_run.STILL_SAFE_S", 0.0)
+
+
+@pytest.fixture(autouse=True)
+def units_of_the_si() -> Iterator[None]:
+    """What one test's shop shows in old units, the next one's does not."""
+    yield
+    show_old(())
 
 
 @pytest.fixture

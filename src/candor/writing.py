@@ -96,6 +96,7 @@ def written(
     """
     from candor.core.errors import CandorError
     from candor.core.jot import JotContext, understand
+    from candor.core.quantities.show import old_units_in, show_old
     from candor.notebook.entries.kinds import in_words
     from candor.notebook.entries.shop import shop_record
     from candor.notebook.entries.standing import Standing
@@ -119,6 +120,7 @@ def written(
         if faults := held.faults_of(job_id, job.entries):
             raise UnsoundJobError(say_unsound(faults), place=path.name)
         pack, settings = description_of(held, job), settings_of(shop_record(Standing(held.entries_of(""))).details)
+        show_old((*settings.units, *old_units_in(line)))
         parts = list_parts(job, pack, mains=settings.mains, esr_hertz=settings.esr_hertz)
         zones = tuple((z.key, z.title) for z in pack.zones)
         known = {x.part.ref: x.part for x in parts.lines}

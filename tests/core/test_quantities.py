@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from candor.core.errors import CandorError, DateError, UnitError, ValueTextError
 from candor.core.quantities import engineering, pair, parse_date, parse_number, parse_quantity, plain, signed
-from candor.core.quantities.show import countdown, decimals, round_down, round_up, trimmed, unparted
+from candor.core.quantities.show import countdown, decimals, round_down, round_up, showing_old, trimmed, unparted
 
 
 @pytest.mark.parametrize(
@@ -189,3 +189,21 @@ def test_no_number_has_more_zeros_than_can_be_counted(value):
     for text in (trimmed(value, 3), plain(value, 3), plain(value, 60)):
         assert len(text) < 25, text
     assert float(trimmed(value, 4).replace("−", "-")) == pytest.approx(value, rel=1e-3)
+
+
+def test_who_works_in_old_units_is_shown_them_and_they_are_read_back():
+    """umho and mmf as charts and drawings of the trade have them; what is calculated is the SI's (common practice, no source)."""
+    assert (engineering(3e-3, "S"), engineering(500e-12, "F")) == ("3 mS", "500 pF")
+    with showing_old(("umho", "mmf")):
+        shown = {engineering(3e-3, "S"): 3e-3, engineering(12e-6, "S"): 12e-6, engineering(500e-12, "F"): 500e-12}
+        assert list(shown) == ["3000 µmho", "12 µmho", "500 mmf"]
+        assert (engineering(4.7e-9, "F"), engineering(10e-6, "F"), engineering(3.0, "V")) == (
+            "4.7 nF",
+            "10 µF",
+            "3 V",
+        )
+        assert pair(2.9e-3, 0.1e-3, "S") == "+2900 ± 100 µmho"
+        assert "\u00a0µmho" in unparted("at 3000 µmho")
+        for text, value in shown.items():
+            assert parse_quantity(text, "S" if "mho" in text else "F").value == pytest.approx(value)
+    assert engineering(3e-3, "S") == "3 mS"

@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
+from candor.core.quantities.show import show_old
 from candor.notebook.entries.shop import shop_record
 from candor.notebook.entries.standing import Standing
 from candor.notebook.parts.parts_list import list_parts
@@ -70,6 +71,7 @@ def paper_of(which: Paper, notebook: Notebook, job: Job, wanted: Wanted) -> byte
     CandorError
         Where the signed certificate is gone or was changed.
     """
+    show_old(settings_of(shop_record(Standing(notebook.entries_of(""))).details).units)
     pack, shop, on = description_of(notebook, job), wanted.shop, wanted.on
     if which in LABELS or which == "digital":
         record, digest = _signed(notebook, job)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any, get_args
 
 from pydantic import ValidationError
@@ -34,8 +34,10 @@ from candor.core.jot.release_meaning import EarthJot, TouchJot
 from candor.core.jot.slots import node_name
 from candor.core.jot.soak_meaning import OffJot, OnJot, PastJot, SoakJot
 from candor.core.jot.trace_meaning import NodeReadJot, PairJot, TraceJot, TubeJot
+from candor.core.quantities.show import old_units_in, showing_old
+from candor.notebook.entries.entry import Draft
 from candor.notebook.entries.parts import PartMeasured, listed_from
-from candor.notebook.entries.stay import PriceAgreed, Spent
+from candor.notebook.entries.stay import DetailWritten, PriceAgreed, Spent
 from candor.notebook.standards.standards import Standard
 from candor.notebook.trace.tracing import board_bodies
 from candor.notebook.work.job import Job
@@ -235,8 +237,16 @@ def command_of(jot: object, at: At) -> Command | None:
         Where it asks for what is not there.
     """
     becomes = BECOMES.get(type(jot))
+    if becomes is None:
+        return None
+    written = () if isinstance(jot, NoteJot) else old_units_in(at.text)
+    typed = tuple(name for name in written if name not in at.settings.units)
+    units = (*at.settings.units, *typed)
     try:
-        return becomes(jot, at) if becomes is not None else None
+        with showing_old(units):  # what the entry keeps as words has them already
+            made = becomes(jot, at)
+        said = (Draft("", DetailWritten(field="units", text=", ".join(units))),) if typed else ()
+        return replace(made, drafts=(*made.drafts, *said))
     except ValidationError as error:  # a figure that no entry of its kind can hold
         first = error.errors()[0]
         where = " ".join(str(x) for x in first["loc"]).replace("_", " ")

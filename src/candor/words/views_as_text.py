@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import Any
 
 from candor.core.power.plan_text import plan_lines
+from candor.core.quantities.show import show_old
 from candor.notebook.entries.stay import DetailWritten
 from candor.notebook.errors import NotebookError
 from candor.notebook.parts.parts_list import PartsList, list_parts
@@ -34,6 +35,7 @@ def _opened(path: Path, job: str) -> Iterator[tuple[Notebook, Job, Pack, PartsLi
             raise NotebookError(f"There is no job “{job}” in {path.name}.", value=job)
         details = {e.body.field: e.body.text for e in notebook.entries_of("") if isinstance(e.body, DetailWritten)}
         pack, settings = description_of(notebook, folded), settings_of(details)
+        show_old(settings.units)
         yield (
             notebook,
             folded,

@@ -27,7 +27,7 @@ from candor.core.jot.slots import NUMBER
 from candor.core.jot.usual_mark import item_in, usual_mark
 from candor.core.jot.verb import Verb, by_first_word
 from candor.core.quantities import engineering, parse_number, parse_quantity
-from candor.core.quantities.show import trimmed
+from candor.core.quantities.show import old_units_in, showing_old, shown_old, trimmed
 from candor.core.reading.kinds import kind_named
 from candor.core.reading.reading import Direction
 from candor.core.reference.chain import comes_to, read_unit_of
@@ -77,6 +77,11 @@ def understand(text: str, context: JotContext) -> Jot:
             f"{len(clean)} characters are too long for one line (up to {LONGEST}). Attach the text as a file, or split it.",
             value=clean[:60],
         )
+    with showing_old((*shown_old(), *old_units_in(clean))):  # its chips say it as it is typed
+        return _understood(clean, text, context)
+
+
+def _understood(clean: str, text: str, context: JotContext) -> Jot:
     if context.point is not None and not clean.startswith("@"):
         found = understand_reading(clean, context.point, context.served) or understand_adjuster(clean)
         if found is not None:

@@ -7,7 +7,8 @@ from __future__ import annotations
 
 import math
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Iterable, Iterator
+from contextlib import contextmanager
 from functools import lru_cache
 
 import quantiphy
@@ -22,15 +23,67 @@ RAISED = str.maketrans("-0123456789", "⁻⁰¹²³⁴⁵⁶⁷⁸⁹")
 
 
 _PARTS = re.compile(
-    r"(?<=[\d½¼¾]) (?=(?:[fpnµumkMGT]?(?:V|A|Ω|F|H|Hz|S|s|W)|ohm|div|%|°C?|dB|min|h|mm)(?![A-Za-z]))| ± |(?<=\bk) = (?=\d)"
+    r"(?<=[\d½¼¾]) (?=(?:[fpnµumkMGT]?(?:V|A|Ω|F|H|Hz|S|s|W)|ohm|[µu]mho|mmf|div|%|°C?|dB|min|h|mm)(?![A-Za-z]))"
+    r"| ± |(?<=\bk) = (?=\d)"
 )
+
+
+# Units as old charts and drawings have them, by how they are named: the unit, what 1 of it is, up to where it is used, its sign.
+OLD_UNITS = {"umho": ("S", 1e-6, math.inf, "µmho"), "mmf": ("F", 1e-12, 1e-9, "mmf")}
+_TYPED = {
+    "umho": re.compile(r"(?:\b|\d)(?:[uµμ]|micro)mhos?\b", re.IGNORECASE),
+    "mmf": re.compile(r"(?:\b|\d)(?:mmfd?|uufd?)\b", re.IGNORECASE),
+}
+_shown_old: dict[str, tuple[float, float, str]] = {}
+
+
+def show_old(names: Iterable[str]) -> None:
+    """From here on show these of OLD_UNITS, all others as the SI has them. What is calculated stays as it is."""
+    wanted = {OLD_UNITS[name][0]: OLD_UNITS[name][1:] for name in names}
+    if wanted != _shown_old:
+        _shown_old.clear()
+        _shown_old.update(wanted)
+        engineering.cache_clear()
+
+
+def old_units_in(text: str) -> tuple[str, ...]:
+    """Return which of OLD_UNITS a line is typed in: who types them is shown them."""
+    return tuple(name for name, pattern in _TYPED.items() if pattern.search(text))
+
+
+def shown_old() -> tuple[str, ...]:
+    """Return which of OLD_UNITS are shown now."""
+    return tuple(name for name, (unit, *_) in OLD_UNITS.items() if unit in _shown_old)
+
+
+@contextmanager
+def showing_old(names: Iterable[str]) -> Iterator[None]:
+    """Show these of OLD_UNITS within, and what was shown before after it."""
+    before = shown_old()
+    show_old(names)
+    try:
+        yield
+    finally:
+        show_old(before)
+
+
+def _old(unit: str, largest: float) -> tuple[float, str] | None:
+    """Return what 1 of an old unit is and its sign, where one is shown for a value of this size."""
+    known = _shown_old.get(unit)
+    fits = known is not None and largest < known[1] and (largest > 0 or math.isinf(known[1]))
+    return (known[0], known[2]) if known is not None and fits else None
 
 
 @lru_cache(maxsize=16384)  # a list judged anew says most of its figures again
 def engineering(value: float, unit: str, digits: int = 4) -> str:
-    """Return `value` with an SI prefix and `digits` significant digits, such as ``6.72 MΩ``."""
+    """Return `value` with an SI prefix and `digits` significant digits, such as ``6.72 MΩ``.
+
+    Prefixes: BIPM, SI Brochure (2019), 3. Units of old charts, where they are shown: common practice, no source.
+    """
     if not math.isfinite(value):
         return "∞" if value > 0 else f"{MINUS}∞" if value < 0 else "no number"
+    if old := _old(unit, abs(value)):
+        return f"{trimmed(value / old[0], digits)} {old[1]}"
     if unit == "F" and 1e-3 <= abs(value) < 1:  # mF means µF on old drawings, and is read so
         return f"{trimmed(value * 1e6, digits)} µF".replace("-", MINUS)
     if unit in PLAIN_UNITS:
@@ -139,6 +192,8 @@ def scaled(unit: str, *values: float) -> tuple[float, str]:
     """
     largest = max((abs(v) for v in values if math.isfinite(v)), default=0.0)
     symbol = SYMBOLS.get(unit, unit)
+    if old := _old(unit, largest):
+        return old
     if unit in PLAIN_UNITS or unit == "1" or largest == 0 or (1.0 if unit == "S" else 1e-3) <= largest < 1e5:
         return 1.0, symbol
     power = min(max(math.floor(math.log10(largest) / 3 + 1e-12), -5), 3)

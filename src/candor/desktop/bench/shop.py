@@ -6,6 +6,7 @@ import datetime as dt
 from collections.abc import Mapping
 from typing import TYPE_CHECKING
 
+from candor.core.quantities.show import show_old
 from candor.desktop.bench.shelf import Shelf
 from candor.notebook.entries.body import Unreadable
 from candor.notebook.entries.entry import Entry
@@ -42,6 +43,7 @@ class Shop:
         standing = Standing(self._notebook.entries_of(""))
         self.record, self.unreadable = shop_record(standing), standing.unreadable
         self.settings = settings_of(self.record.details)
+        show_old(self.settings.units)
 
     @property
     def name(self) -> str:

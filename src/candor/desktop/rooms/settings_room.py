@@ -27,6 +27,7 @@ FIELDS = {
     "country": ("its country", "two letters, such as NO: a digital certificate says it"),
     "mains": ("mains", "such as 230 V 50 Hz or 120 V 60 Hz"),
     "esr_meter": ("your ESR meter tests at", "such as 90 kHz"),
+    "units": ("units as old charts have them", "umho, mmf: else mS and pF; typed once, a umho stays one"),
     "local_rule": ("limits before one goes, by your local rule", LocalRule().words),
 }
 

@@ -5,11 +5,14 @@ It has the shape of a pack, so that everything that works with a pack works with
 
 from __future__ import annotations
 
+import math
+import re
 from collections.abc import Iterable, Mapping
 from functools import lru_cache
 from pathlib import Path
 from typing import Protocol
 
+from candor.core.quantities.units import normalise, suffix_meaning
 from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.ranges import RangeMade
 from candor.notebook.work.job import Job
@@ -205,8 +208,16 @@ def _scale_key(body: RangeMade) -> str:
 
 
 def _numbers_to(body: RangeMade) -> float:
-    """The number at the end of the scale: the range in the prefix people write it with, 300 for 300 mV."""
-    value = body.full_scale
+    """The number at the end of the scale: as its range is named, 3000 of 3000 µmho; else in the prefix people write it with."""
+    value, named = body.full_scale, re.fullmatch(r"(\d+(?:\.\d+)?) ?(\S+)", normalise(body.title))
+    meaning = suffix_meaning(named[2], body.unit) if named else None
+    if (
+        named
+        and meaning
+        and meaning[1] in (None, body.unit)
+        and math.isclose(float(named[1]) * meaning[0], value, rel_tol=1e-9)
+    ):
+        return float(named[1])
     for factor in (1e-12, 1e-9, 1e-6, 1e-3, 1.0, 1e3, 1e6):
         if value < 1000 * factor * (1 - 1e-9):
             return float(f"{value / factor:.6g}")

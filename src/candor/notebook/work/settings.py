@@ -12,6 +12,7 @@ from candor.core.errors import CandorError, ValueTextError
 from candor.core.leaving.electrical import LocalRule, read_rule
 from candor.core.parts.mains import Mains, read_mains
 from candor.core.quantities import engineering, parse_quantity
+from candor.core.quantities.show import OLD_UNITS
 
 
 @dataclass(frozen=True)
@@ -26,11 +27,14 @@ class Settings:
         At what its ESR meter tests, Hz; 0 where nobody has said.
     local_rule : LocalRule
         The limits of what is measured before an instrument goes.
+    units : tuple of str
+        The units of old charts that are shown instead of the SI's, of `OLD_UNITS`.
     """
 
     mains: Mains | None = None
     esr_hertz: float = 0.0
     local_rule: LocalRule = field(default_factory=LocalRule)
+    units: tuple[str, ...] = ()
 
     def hertz_of(self, loss: str) -> float:
         """Return the frequency of what was written without one: ESR by the shop's meter, PF by a dial on its mains; else 0."""
@@ -58,6 +62,24 @@ def read_country(text: str) -> str:
     return letters
 
 
+def read_units(text: str) -> tuple[str, ...]:
+    """Return the old units that are named.
+
+    Raises
+    ------
+    ValueTextError
+        Where one is none that can be shown.
+    """
+    named = tuple(dict.fromkeys(re.findall(r"[^\s,;]+", text.lower().replace("µ", "u").replace("μ", "u"))))
+    for name in named:
+        if name not in OLD_UNITS:
+            expected = f"one or both of {', '.join(OLD_UNITS)}, or nothing"
+            raise ValueTextError(
+                f"“{name}” is not a unit that can be shown. Expected: {expected}.", value=name, expected=expected
+            )
+    return named
+
+
 def read_folder(text: str) -> Path:
     """Return a folder that is there.
 
@@ -81,6 +103,7 @@ READ: Mapping[str, Callable[[str], str]] = {
     "esr_meter": lambda text: engineering(_hertz(text), "Hz"),
     "country": read_country,
     "local_rule": lambda text: read_rule(text).words,
+    "units": lambda text: ", ".join(read_units(text)),
     "backup_to": lambda text: str(read_folder(text)),
 }
 
@@ -95,4 +118,7 @@ def settings_of(details: Mapping[str, str]) -> Settings:
     rule = LocalRule()
     with contextlib.suppress(CandorError):
         rule = read_rule(details.get("local_rule", ""))
-    return Settings(mains, hertz, rule)
+    units: tuple[str, ...] = ()
+    with contextlib.suppress(CandorError):
+        units = read_units(details.get("units", ""))
+    return Settings(mains, hertz, rule, units)
