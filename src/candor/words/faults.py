@@ -20,8 +20,8 @@ _ONE = {"photos": "photo", "waveforms": "waveform", "certificates": "certificate
 
 def in_short(fault: Fault) -> str:
     """Say a fault with no more of a digest than tells it from others."""
-    stem, dot, ending = fault.name.partition(".")
-    return say_fault(replace(fault, name=f"{stem[:8]}…{dot}{ending}") if len(stem) >= 32 else fault)
+    stem = fault.name.partition(".")[0]
+    return say_fault(replace(fault, name=f"{stem[:8]}…") if len(stem) >= 32 else fault)
 
 
 def say_fault(fault: Fault) -> str:
