@@ -8,6 +8,7 @@ import pytest
 
 from candor.core.errors import CandorError, ValueTextError
 from candor.notebook.exchange.columns import TableRow, Volts, all_rows, read_cells, read_rows
+from candor.notebook.exchange.csv_table import read_table
 from candor.notebook.parts.parts_import import PartRow, preview_parts
 from candor.notebook.parts.stock import StockRow, preview_stock
 from candor.notebook.soak.drift_table import HistoryRow
@@ -78,3 +79,10 @@ def test_a_history_asks_for_its_u_and_for_no_day_ahead() -> None:
     assert dead.when == "found"
     with pytest.raises(CandorError):
         read_cells(HistoryRow, {**cells, "u": "0.1", "date": "2027-03-01"}, today)
+
+
+def test_a_table_of_more_columns_than_anybody_keeps_is_refused():
+    names = ",".join(f"c{number}" for number in range(1001))
+    assert read_table(f"{names}\n1\n".encode(), ("c1",)).fault.startswith(
+        "line 1: 1001 columns; a table has 1000 at most."
+    )
