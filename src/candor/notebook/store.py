@@ -12,10 +12,14 @@ from typing import cast
 from pydantic import ValidationError
 from pydantic_core import PydanticSerializationError
 
-from candor.notebook.entries.body import Timed, Unreadable
+from candor.notebook.entries.body import Body, Timed, Unreadable
 from candor.notebook.entries.entry import AnyEntry, B, Draft, Entry
 from candor.notebook.entries.kinds import BODIES, UPGRADES
+from candor.notebook.entries.power import EventSeen, MeterProved, MetersOff, PluggedOut, RailRead, StateBegun
 from candor.notebook.entries.release import CertificateIssued, SecondSignature
+from candor.notebook.entries.runs import RunEnded
+from candor.notebook.entries.soak import SwitchedOff
+from candor.notebook.entries.sources import SourceApplied, SourceReleased
 from candor.notebook.entries.stay import FilesGone
 from candor.notebook.errors import NotebookError, UnreadableEntryError, UnsoundJobError
 from candor.notebook.storage.bodies import body_of, moment_of
@@ -182,6 +186,8 @@ class Notebook:
         faults = self._unsound.get(draft.job, ())
         if isinstance(draft.body, CertificateIssued | SecondSignature):
             faults = self.faults_of(draft.job, self.entries_of(draft.job))
+        if _makes_safe(draft.body):
+            return
         if isinstance(draft.body, FilesGone):
             faults = tuple(fault for fault in faults if not fault.file)
         if faults:
@@ -332,6 +338,18 @@ def _plain(draft: Draft) -> Draft:
             with contextlib.suppress(ValidationError):  # words of nothing else: they stay as they are
                 return replace(draft, body=type(draft.body).model_validate_json(plain))
     return draft
+
+
+def _makes_safe(body: Body) -> bool:
+    """Whether an entry is of what is switched off, ended, or read until it is safe: that is never refused."""
+    if isinstance(body, StateBegun):
+        return body.line_volts == 0
+    if isinstance(body, SourceApplied):
+        return body.value == 0
+    return isinstance(body, _ENDS)
+
+
+_ENDS = (PluggedOut, RailRead, EventSeen, MeterProved, MetersOff, SourceReleased, RunEnded, SwitchedOff)
 
 
 def _read_pack(row: PackRow) -> Pack:

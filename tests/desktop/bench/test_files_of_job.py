@@ -5,7 +5,10 @@ import sqlite3
 import pytest
 
 from candor.core.errors import CandorError
+from candor.notebook.entries.power import PluggedOut, RailRead, StateBegun
 from candor.notebook.entries.release import CertificateIssued
+from candor.notebook.entries.runs import RunEnded
+from candor.notebook.entries.sources import SourceApplied, SourceReleased
 from candor.notebook.entries.stay import NoteWritten
 from candor.notebook.errors import UnsoundJobError
 from candor.notebook.release.certificates import keep_certificate
@@ -151,3 +154,18 @@ def demo_entries(path, job):
         return opened.entries_of(job)
     finally:
         opened.close()
+
+
+def test_whatever_file_is_gone_what_makes_safe_is_written(demo):
+    """A photo that is missed under power must never refuse that the plug is out, or that a run has ended."""
+    next(demo.run_folder.iterdir()).unlink()
+    demo.close_job("sb40221", demo.faults_of("sb40221", demo.entries_of("sb40221")))
+    off = [
+        StateBegun(title="off", line_volts=0), PluggedOut(), RailRead(name="b1", reading=0.4), SourceReleased(link="x", how="read back"),
+        RunEnded(run="x", ref="C7"), SourceApplied(link="x", value=0, unit="V"),
+    ]  # fmt: skip
+    for body in off:
+        assert demo.write("sb40221", body)
+    for body in (StateBegun(title="full line", line_volts=120), SourceApplied(link="x", value=5, unit="V")):
+        with pytest.raises(UnsoundJobError):
+            demo.write("sb40221", body)
