@@ -10,7 +10,7 @@ from candor.notebook.entries.release import CertificateIssued
 from candor.notebook.entries.runs import RunEnded
 from candor.notebook.entries.sources import SourceApplied, SourceReleased
 from candor.notebook.entries.stay import NoteWritten
-from candor.notebook.errors import UnsoundJobError
+from candor.notebook.errors import UnreadableEntryError, UnsoundJobError
 from candor.notebook.release.certificates import keep_certificate
 from candor.notebook.standards.standards import standards
 from candor.notebook.store import Notebook
@@ -161,7 +161,8 @@ def test_whatever_file_is_gone_what_makes_safe_is_written(demo):
     next(demo.run_folder.iterdir()).unlink()
     demo.close_job("sb40221", demo.faults_of("sb40221", demo.entries_of("sb40221")))
     off = [
-        StateBegun(title="off", line_volts=0), PluggedOut(), RailRead(name="b1", reading=0.4), SourceReleased(link="x", how="read back"),
+        StateBegun(title="off", line_volts=0), PluggedOut(), RailRead(name="b1", reading=0.4),
+        SourceReleased(link="x", how="read back"),
         RunEnded(run="x", ref="C7"), SourceApplied(link="x", value=0, unit="V"),
     ]  # fmt: skip
     for body in off:
@@ -169,3 +170,14 @@ def test_whatever_file_is_gone_what_makes_safe_is_written(demo):
     for body in (StateBegun(title="full line", line_volts=120), SourceApplied(link="x", value=5, unit="V")):
         with pytest.raises(UnsoundJobError):
             demo.write("sb40221", body)
+
+
+def test_an_entry_that_cannot_be_read_does_not_refuse_it_either(demo):
+    number = demo.entries_of("sb40221")[-1].number
+    with sqlite3.connect(demo.path) as raw:
+        raw.execute("update entries set body = '[' where number = ?", (number,))
+    raw.close()
+    demo.entries_of("sb40221")
+    assert demo.write("sb40221", PluggedOut())
+    with pytest.raises(UnreadableEntryError):
+        demo.write("sb40221", NoteWritten(text="x"))
