@@ -84,7 +84,7 @@ def test_a_job_that_cannot_all_be_read_is_shown_and_only_read(qtbot, show, noteb
     assert window.jot.edit.text() == "note lost?"
     window.enter_room("entries")
     entries = window.rooms["entries"]
-    assert newer in entries.list.item(entries.list.count() - 1).data(Qt.ItemDataRole.UserRole).text
+    assert newer in entries.list.row(entries.list.count() - 1).text
     window.shelf.job.emit("job1")
     assert put(window.bench.writer, NoteWritten(text="all others go on"))
 
@@ -103,7 +103,7 @@ def test_a_job_whose_opening_cannot_be_read_shows_its_entries(show, notebook, pa
     assert window.bench.in_hand.job.id == "job2"
     entries = window.rooms["entries"]
     assert window.work.currentWidget() is entries
-    assert newer in entries.list.item(0).data(Qt.ItemDataRole.UserRole).text
+    assert newer in entries.list.row(0).text
     for walk in (lambda: window.go_to_stop("calibrate"), window.toggle_arms_length, window.bench.tick):
         walk()
         assert window.work.currentWidget() is entries

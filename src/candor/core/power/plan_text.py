@@ -11,6 +11,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 from dataclasses import replace
+from functools import lru_cache
 
 from candor.core.errors import CandorError
 from candor.core.power.plan import Band, Cut, Expected, Plan, PlanError, PlanStep, Way, unit_of
@@ -49,6 +50,7 @@ def say_seconds(seconds: float) -> str:
     return f"{trimmed(seconds / 60)} min" if seconds >= 60 and seconds % 30 == 0 else f"{trimmed(seconds)} s"
 
 
+@lru_cache(maxsize=64)
 def read_plan(text: str, way: Way, why: str) -> Plan:
     """Read a plan from its lines.
 

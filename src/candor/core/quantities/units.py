@@ -45,11 +45,12 @@ QUANTITY_OF_UNIT = {
 
 SYMBOLS = {"ohm": "Ω", "degC": "°C", "1": ""}
 
+_ALIKE = str.maketrans({"µ": "u", "μ": "u", "−": "-", "–": "-", "\u2126": "Ω", "\u00a0": " ", "\u202f": " "})
+
 
 def normalise(text: str) -> str:
     """Return `text` with the signs that look alike (µ, −, Ω) brought to one form."""
-    table = {"µ": "u", "μ": "u", "−": "-", "–": "-", "\u2126": "Ω", "\u00a0": " ", "\u202f": " "}
-    return "".join(table.get(character, character) for character in text).strip()
+    return (text if text.isascii() else text.translate(_ALIKE)).strip()
 
 
 def suffix_meaning(suffix: str, expected: str | None) -> tuple[float, str | None] | None:

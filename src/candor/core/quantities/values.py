@@ -13,6 +13,7 @@ from candor.core.quantities.units import MEGA_IS_MILLI, QUANTITY_OF_UNIT, SYMBOL
 
 _FRACTIONS = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅓": "1/3", "⅔": "2/3", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8",
               "⅞": "7/8", "⅕": "1/5", "⅖": "2/5", "⅗": "3/5", "⅘": "4/5", "⅙": "1/6", "⅚": "5/6", "⅐": "1/7"}  # fmt: skip
+_FRACTION = re.compile(rf"(?:(\d)\s*)?([{''.join(_FRACTIONS)}])")
 _LONGEST = 60  # characters of a number: what is longer is not a value somebody read
 _NUMBER = re.compile(
     r"(?P<sign>[+-]?)\s*(?:(?:(?P<whole>\d+)(?:\s+|\s*-\s*))?(?P<top>\d+)/(?P<bottom>\d+)"
@@ -170,9 +171,12 @@ def parse_date(text: str, today: dt.date, what: str = "the date") -> dt.date:
 def _expand(text: str) -> str:
     """Bring signs to one form and write out fraction characters."""
     clean = normalise(text)
-    for character, written in _FRACTIONS.items():
-        clean = re.sub(rf"(\d)\s*{character}", rf"\1 {written}", clean).replace(character, written)
-    return clean
+    return clean if clean.isascii() else _FRACTION.sub(_written_out, clean)
+
+
+def _written_out(found: re.Match[str]) -> str:
+    written = _FRACTIONS[found[2]]
+    return f"{found[1]} {written}" if found[1] else written
 
 
 def _leading_number(clean: str, text: str, what: str) -> tuple[float, str]:

@@ -52,8 +52,11 @@ class Processes:
 
     def rest(self, seconds: Floats) -> Floats:
         """Return what is still to go at some moments, s after the first reading, signed; shape (draws, moments)."""
-        falls = np.exp(-seconds[None, :, None] / self.taus[:, None, :])
-        found: Floats = (self.amplitudes[:, None, :] * falls).sum(axis=2)
+        found = np.zeros((len(self.taus), len(seconds)))
+        for place in range(self.taus.shape[1]):
+            rates, sizes = 1 / self.taus[:, place], self.amplitudes[:, place]
+            some = np.flatnonzero(sizes)  # of those that have fewer processes there is nothing to go
+            found[some] += sizes[some, None] * np.exp(-np.outer(rates[some], seconds))
         return found
 
     def ready(self, part: float) -> Floats:

@@ -108,6 +108,12 @@ def fit_settling(
         result: Floats = (p[0] * (1 - falls) if from_zero else p[0] + p[1] * falls) - z
         return result
 
+    def slopes(p: Floats) -> Floats:
+        rate = math.exp(-p[-1])
+        falls = np.exp(-x * rate)
+        by_tau = falls * x * rate  # of the fall, by the logarithm of the time constant
+        return np.column_stack((1 - falls, -p[0] * by_tau) if from_zero else (np.ones_like(x), falls, p[1] * by_tau))
+
     noise = max(
         float(np.median(np.abs(np.diff(z)))) / 0.954, 1e-9
     )  # of a normal, the median of |difference| is 0.954 sigma
@@ -115,7 +121,9 @@ def fit_settling(
     best = None
     for tau in (0.05, 0.15, 0.4, 1.0, 3.0):
         start = np.array([1.0, math.log(tau)] if from_zero else [0.0, z[0], math.log(tau)])
-        found = least_squares(left, start, loss=loss, f_scale=2 * noise, xtol=tight, ftol=tight, gtol=tight)
+        found = least_squares(
+            left, start, jac=slopes, loss=loss, f_scale=2 * noise, xtol=tight, ftol=tight, gtol=tight
+        )
         if best is None or found.cost < best.cost:
             best = found
     if best is None or not np.all(np.isfinite(best.x)):

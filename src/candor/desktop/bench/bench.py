@@ -24,7 +24,6 @@ from candor.desktop.bench.writer import Writer
 from candor.notebook.errors import BusyNotebookError
 from candor.notebook.power.sources import left_on
 from candor.notebook.runs.run_files import cut_off, left_unsafe
-from candor.notebook.storage.chain import say_broken
 from candor.notebook.store import Notebook
 from candor.notebook.work.job import fold
 from candor.packs.model import Pack
@@ -96,8 +95,6 @@ class Bench:
         self._warn_unreadable()
         self._mend()
         self._warn_of_last_run()
-        if self.in_hand.broken:
-            self.voice.warn(say_broken(self.in_hand.broken))
         self.files.look()
         self.in_hand.changed.emit()
         self.place.changed.emit()

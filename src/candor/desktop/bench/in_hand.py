@@ -76,7 +76,7 @@ class JobInHand(QObject):
         self._base = (_named(job), base) if base is not None else None
         self.job, self.pack = job, base
         self.found = self.left = self.left_read = None
-        self.broken = self._notebook.broken_links(job.id)
+        self.broken = ()  # until they are looked at
         self.faults = self._notebook.faults_of(job.id, job.entries, files=False)
         self.calculate()
 

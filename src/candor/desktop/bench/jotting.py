@@ -19,6 +19,7 @@ from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.jotbar import JotBar
 from candor.notebook.entries.entry import AnyEntry
 from candor.notebook.entries.stay import note_text
+from candor.notebook.work.job import Job
 from candor.packs.procedure import next_step, point_step, procedure
 from candor.sitting.commands.calibrate import range_of
 
@@ -29,6 +30,15 @@ def go_to_range(place: PlaceInHand, in_hand: JobInHand, jot: RangeJot) -> None:
     step = next_step(in_hand.pack, made.function_key, made.range_key) if in_hand.pack is not None else None
     if step is not None:
         place.go("calibrate", step.key)
+
+
+def expected_of(job: Job | None) -> tuple[str, ...]:
+    """What the plan that was kept expects to happen."""
+    if job is None or job.power.plan is None:
+        return ()
+    from candor.notebook.power.powering import expected_events  # only where there is a plan: the window is up before
+
+    return expected_events(job)
 
 
 class JotWriter(QObject):

@@ -18,7 +18,7 @@ from PySide6.QtWidgets import (
 from candor.core.jot import JotContext
 from candor.core.severity import Severity
 from candor.desktop.bench.bench import Bench
-from candor.desktop.bench.jotting import JotWriter
+from candor.desktop.bench.jotting import JotWriter, expected_of
 from candor.desktop.bench.reading_in_hand import Hand
 from candor.desktop.frame.across_the_room import Afar
 from candor.desktop.frame.asking import asked
@@ -44,7 +44,6 @@ from candor.notebook.work.checklists import case_can_be_live, items_of
 if TYPE_CHECKING:  # made when they are first entered
     from candor.desktop.rooms.from_file import Preview
     from candor.desktop.stops.calibrate.armslength import ArmsLength
-    from candor.notebook.work.job import Job
     from candor.packs.model import Pack
     from candor.sitting.starting import Opening
 
@@ -201,10 +200,11 @@ class Window(FileTaking, QMainWindow):
     # --- where we are ---------------------------------------------------------------------------------
 
     def _open_job(self, job: str) -> bool:
+        shown = self.work.currentWidget()
         if not self.bench.open_job(job):
             return False
         if self.bench.place.stops:
-            self.show_stop()
+            self._show_stop_once(shown)
         else:
             self.enter_room("entries")
         if self.bench.in_hand.job is not None and self.bench.in_hand.job.power.is_live:
@@ -226,8 +226,9 @@ class Window(FileTaking, QMainWindow):
         if not self.bench.place.stops:
             self.enter_room("entries")
             return
+        shown = self.work.currentWidget()
         self.bench.place.go(stop)
-        self.show_stop()
+        self._show_stop_once(shown)
 
     def show_stop(self) -> None:
         """Show the page of the stop in hand."""
@@ -236,6 +237,11 @@ class Window(FileTaking, QMainWindow):
         page.enter()
         self._set_context()
         self._explain()
+
+    def _show_stop_once(self, before: QWidget | None) -> None:
+        """Show the stop in hand, unless the window has followed it there already from what it showed before."""
+        if self.work.currentWidget() is before:
+            self.show_stop()
 
     def enter_room(self, room: str) -> None:
         """Enter a room beside the route."""
@@ -263,7 +269,7 @@ class Window(FileTaking, QMainWindow):
         step = place.step if place.stop == "calibrate" else None
         known = {x.part.ref: x.part for x in parts.lines} if (parts := in_hand.parts()) else {}
         point, makes = (step.point, step.kind == "next") if step is not None else (None, False)
-        events = _events(in_hand.job)
+        events = expected_of(in_hand.job)
         self.jot.set_context(
             JotContext(
                 point,
@@ -386,12 +392,3 @@ class Window(FileTaking, QMainWindow):
         """Close without a question: every source goes to zero first."""
         self._may_close = True
         self.close()
-
-
-def _events(job: Job | None) -> tuple[str, ...]:
-    """What the plan that was kept expects to happen."""
-    if job is None or job.power.plan is None:
-        return ()
-    from candor.notebook.power.powering import expected_events  # only where there is a plan: the window is up before
-
-    return expected_events(job)

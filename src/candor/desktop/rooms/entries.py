@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import time
+from collections.abc import Iterator, Sequence
+
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import QLineEdit, QVBoxLayout
 
@@ -15,12 +18,16 @@ from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button, shortcut
 from candor.desktop.widgets.flow import flow
-from candor.desktop.widgets.rows import Row, RowList
+from candor.desktop.widgets.long_list import LongList
+from candor.desktop.widgets.rows import Row
 from candor.notebook.entries.entry import AnyEntry
-from candor.notebook.entries.kinds import in_words
 from candor.notebook.work.facts import facts_in_words
 from candor.notebook.work.job import may_strike
+from candor.notebook.work.lookup import Lookup
 from candor.sitting.commands import stay
+
+WORDS = "Certificates refer to these by number. A struck entry stays readable but no longer counts."
+SLICE_S = 0.012  # of looking through entries at a time: less than a frame
 
 
 class EntriesPage(Page):
@@ -33,14 +40,17 @@ class EntriesPage(Page):
         self._in_hand, self._place, self._writer, self._voice, self._shop = in_hand, place, writer, voice, shop
         self._chosen = ""
         self.title = label("", "heading", bold=True)
-        self.words = label(
-            "Certificates refer to these by number. A struck entry stays readable but no longer counts.", "soft"
-        )
+        self.words = label(WORDS, "soft")
         self.search = QLineEdit()
         self.search.setPlaceholderText("a number, or words to look for")
         self.search.setAccessibleName("Look for entries")
         self.search.setClearButtonEnabled(True)
-        self.list = RowList(theme, "Entries")
+        self.list = LongList(theme, "Entries")
+        self._lookup = Lookup()
+        self._found: list[int] = []
+        self._ahead: Iterator[int] = iter(())
+        self._slices = QTimer(self)
+        self._slices.setSingleShot(True)
         self.strike = button("Strike", "Strike the entry chosen out; it stays readable", "Del")
         self.unstrike = button("Let it stand", "Take the strike of the entry chosen back")
         column = QVBoxLayout(self)
@@ -51,8 +61,9 @@ class EntriesPage(Page):
         column.addWidget(self.list, 1)
         column.addLayout(flow(theme.px(8), self.strike, self.unstrike))
         self.search.textChanged.connect(lambda _: self._show())
+        self._slices.timeout.connect(lambda: self._slice(self.search.text().strip().lower()))
         self.list.picked.connect(self._choose)
-        self.list.currentItemChanged.connect(self._follow)
+        self.list.moved.connect(self._follow)
         self.strike.clicked.connect(self._strike)
         self.unstrike.clicked.connect(self._unstrike)
         in_hand.changed.connect(self._refresh)
@@ -69,8 +80,16 @@ class EntriesPage(Page):
 
     def entry(self) -> AnyEntry | None:
         """Return the entry chosen."""
+        self._take()
+        place = self._lookup.place(self._chosen)
+        return self._lookup.entries[place] if place is not None else None
+
+    def _take(self) -> None:
         job = self._in_hand.job
-        return next((e for e in job.entries if e.id == self._chosen), None) if job else None
+        entries = job.entries if job is not None else ()
+        if entries is not self._lookup.entries:
+            others = {s.entry.id: s.entry.number for s in self._shop.standards.values()}
+            self._lookup.take(entries, others)
 
     def _refresh(self) -> None:
         if self.isVisible():
@@ -80,40 +99,64 @@ class EntriesPage(Page):
         job = self._in_hand.job
         name = f"{job.name or 'a job that cannot be read'} {job.serial}".rstrip() if job else ""
         self.title.setText(f"Entries of {name}" if job else "No job is open")
-        rows = tuple(row for row in map(self._row, job.entries) if self._wanted(row)) if job else ()
-        self.list.show_rows(rows, self._chosen)
+        self._take()
+        self._look()
         self._name_buttons()
 
-    def _row(self, entry: AnyEntry) -> Row:
-        job = self._in_hand.job
-        numbers = self._numbers()
+    # --- looking --------------------------------------------------------------------------------------
+
+    def _look(self) -> None:
+        """Show every entry; of those that are looked for the ones found so far, the rest in slices that nobody waits for."""
+        sought, everything = self.search.text().strip().lower(), range(len(self._lookup.entries))
+        self._slices.stop()
+        if not sought:
+            self._show_found(everything)
+        elif sought.isdigit():
+            place = self._lookup.numbered(int(sought))
+            self._show_found(() if place is None else (place,))
+        else:
+            self._found, self._ahead = [], iter(everything)
+            self._slice(sought)
+
+    def _slice(self, sought: str) -> None:
+        until, found, looked = time.perf_counter() + SLICE_S, len(self._found), 0
+        for place in self._ahead:
+            looked = place + 1
+            if self._lookup.has(place, sought):
+                self._found.append(place)
+            if time.perf_counter() > until:
+                break
+        else:
+            looked = 0  # all were looked at
+        if len(self._found) > found or not looked or self.list.count() > len(self._found):
+            self._show_found(list(self._found))
+        self._say_found(looked)
+        if looked:
+            self._slices.start(0)
+
+    def _say_found(self, looked: int) -> None:
+        far = f" so far, {100 * looked // len(self._lookup.entries)} % looked through" if looked else ""
+        self.words.setText(f"{len(self._found)} found{far}.")
+
+    def _show_found(self, places: Sequence[int]) -> None:
+        self.words.setText(WORDS if not self.search.text().strip() else f"{len(places)} found.")
+        self.list.show_rows(places, self._row, self._lookup.place(self._chosen))
+
+    def _row(self, place: int) -> Row:
+        job, entry = self._in_hand.job, self._lookup.entries[place]
         struck = job is not None and entry.id in job.struck
         moment = f"{entry.at.astimezone():%Y-%m-%d %H:%M}"
-        text = f"{entry.number}   {in_words(entry, numbers)}"
         under = f"{moment}, {entry.who}{', struck' if struck else ''}"
-        return Row(entry.id, text, under, struck=struck)
-
-    def _numbers(self) -> dict[str, int]:
-        job = self._in_hand.job
-        own = {e.id: e.number for e in job.entries} if job else {}
-        return {**{s.entry.id: s.entry.number for s in self._shop.standards.values()}, **own}
-
-    def _wanted(self, row: Row) -> bool:
-        sought = self.search.text().strip().lower()
-        if sought.isdigit():
-            return row.text.split()[0] == sought
-        return sought in row.text.lower()
+        return Row(entry.id, self._lookup.line(place), under, struck=struck)
 
     def _choose(self, key: str) -> None:
         self._chosen = key
         self._name_buttons()
         self.explainAsked.emit()
 
-    def _follow(self) -> None:
-        item = self.list.currentItem()
-        if item is not None and self.list.hasFocus():
-            self._chosen = item.data(Qt.ItemDataRole.UserRole).key
-            self._name_buttons()
+    def _follow(self, key: str) -> None:
+        self._chosen = key
+        self._name_buttons()
 
     def _name_buttons(self) -> None:
         job, entry = self._in_hand.job, self.entry()
@@ -140,7 +183,7 @@ class EntriesPage(Page):
             words = ["Choose a line to see all of it. Type a number above to find what a certificate refers to."]
             because.show_words("Every line, in order", words)
             return
-        said = "\n".join(facts_in_words(entry.body, self._numbers()))
+        said = "\n".join(facts_in_words(entry.body, self._lookup.numbers))
         words = [f"{entry.at.astimezone():%Y-%m-%d %H:%M:%S}, {entry.who}.", said]
         state = "struck" if entry.id in job.struck else entry.body.kind.replace("_", " ")
         because.show_words(f"Entry {entry.number}, {state}", words, "skipped" if entry.id in job.struck else "")

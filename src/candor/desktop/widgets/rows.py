@@ -3,15 +3,24 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Protocol, cast
 
 from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QPointF, QRect, QSize, Qt, Signal
 from PySide6.QtGui import QFontMetrics, QPainter
-from PySide6.QtWidgets import QListWidget, QListWidgetItem, QStyle, QStyledItemDelegate, QStyleOptionViewItem
+from PySide6.QtWidgets import (
+    QAbstractItemView,
+    QListWidget,
+    QListWidgetItem,
+    QStyle,
+    QStyledItemDelegate,
+    QStyleOptionViewItem,
+    QWidget,
+)
 
 from candor.desktop.frame.theme import Theme
 from candor.desktop.widgets.glyphs import draw_glyph
 
-_ROW = Qt.ItemDataRole.UserRole
+ROW = Qt.ItemDataRole.UserRole
 
 
 @dataclass(frozen=True)
@@ -42,6 +51,25 @@ class Row:
     says: str = ""
     struck: bool = False
 
+    @property
+    def spoken(self) -> str:
+        """What a screen reader says of it."""
+        return ", ".join(part for part in (self.text, self.under, self.says) if part)
+
+    @property
+    def told(self) -> str:
+        """What stands in its tooltip: all of what may be cut."""
+        return "\n".join(part for part in (self.text, self.under) if part)
+
+
+class Wrapping(Protocol):
+    """A list of rows, of which the smaller line may run over several lines."""
+
+    wrap: bool
+
+    def viewport(self) -> QWidget:
+        """Where the rows are drawn."""
+
 
 class RowList(QListWidget):
     """A list of rows.
@@ -62,7 +90,7 @@ class RowList(QListWidget):
         self._rows: tuple[Row, ...] = ()
         self._current = ""
         self.setAccessibleName(name)
-        self.setItemDelegate(_RowDelegate(theme, self))
+        self.setItemDelegate(RowDelegate(theme, self))
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setVerticalScrollMode(QListWidget.ScrollMode.ScrollPerPixel)
         self.itemClicked.connect(self._tell)
@@ -105,25 +133,25 @@ class RowList(QListWidget):
         return item
 
     def _fill(self, item: QListWidgetItem, row: Row) -> None:
-        item.setData(_ROW, row)
-        item.setText(", ".join(part for part in (row.text, row.under, row.says) if part))
-        item.setToolTip("\n".join(part for part in (row.text, row.under) if part))
+        item.setData(ROW, row)
+        item.setText(row.spoken)
+        item.setToolTip(row.told)
 
     def _tell(self, item: QListWidgetItem) -> None:
-        row: Row = item.data(_ROW)
+        row: Row = item.data(ROW)
         if row.key:
             self.picked.emit(row.key)
 
 
-class _RowDelegate(QStyledItemDelegate):
+class RowDelegate(QStyledItemDelegate):
     """Paints rows; the widest text is cut with an ellipsis and stands whole in the tooltip."""
 
-    def __init__(self, theme: Theme, parent: RowList) -> None:
+    def __init__(self, theme: Theme, parent: QAbstractItemView) -> None:
         super().__init__(parent)
-        self._theme, self._list = theme, parent
+        self._theme, self._list = theme, cast(Wrapping, parent)
 
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> QSize:
-        row: Row = index.data(_ROW)
+        row: Row = index.data(ROW)
         if not row.key:
             return QSize(10, self._theme.px(28 if index.row() else 22))
         if row.under and self._list.wrap:
@@ -136,7 +164,7 @@ class _RowDelegate(QStyledItemDelegate):
     def paint(
         self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
     ) -> None:
-        theme, row, box = self._theme, index.data(_ROW), option.rect
+        theme, row, box = self._theme, index.data(ROW), option.rect
         painter.save()
         if not row.key:
             painter.setFont(theme.font("soft"))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
@@ -29,6 +30,8 @@ CAUTIONS = (
     "smoke alarm in the room, and the plug within reach.",
     "Leave no still trace on a picture tube: turn the intensity down.",
 )
+
+settled_as = lru_cache(maxsize=32)(settling)  # every page that is shown asks anew of the very same readings
 
 
 @dataclass(frozen=True)
@@ -103,7 +106,7 @@ def soak_view(job: Job, pack: Pack | None, now: dt.datetime) -> SoakView:
     found, words = None, f"{len(values)} readings: {LEAST} or more are needed before it can be said."
     if len(values) >= LEAST:
         try:
-            found = settling(seconds, values, part)
+            found = settled_as(seconds, values, part)
             words = _ready(found, begun + dt.timedelta(seconds=seconds[0]), part, unit, whose)
         except CandorError as error:
             words = str(error)

@@ -25,6 +25,7 @@ from candor.notebook.storage.opening import AT_ONCE_S, busy, is_busy, open_file
 from candor.notebook.storage.rows import NewRow, PackRow, PlaceRow, Revision, Row, is_as_kept
 
 _COLUMNS = "number, id, job, kind, at, who, body, chain"
+_KINDS = (int, *(str,) * 7)
 
 
 def text_of(value: object) -> str:
@@ -34,6 +35,10 @@ def text_of(value: object) -> str:
 
 def as_row(columns: Sequence[object]) -> Row:
     """Return an entry from its columns, whatever stands in them."""
+    if all(
+        type(column) is kind for column, kind in zip(columns, _KINDS, strict=True)
+    ):  # all but those that are broken
+        return Row._make(columns)
     number, *rest = columns
     return Row(int(str(number)), *map(text_of, rest))
 
@@ -59,7 +64,6 @@ class SqliteStore:
         self._connection, self._read_only = open_file(path, patience_s)
         # A rollback journal, synced with its folder: one file at rest, and no entry lost to a pulled plug.
         self._connection.execute("pragma synchronous = extra")
-        self._connection.text_factory = text_of  # bytes that are no text spoil the entry they stand in, and no other
         self._read_only = self._read_only or self._foreign()
         self._lock = RLock()
         self._own = 0
@@ -157,13 +161,26 @@ class SqliteStore:
     def _read(self, query: str, values: tuple[str, ...] = ()) -> list[tuple[Any, ...]]:
         try:
             with self._lock:
-                return self._connection.execute(query, values).fetchall()
+                return self._fetched(query, values)
         except sqlite3.DatabaseError as error:
             if is_busy(error):
                 raise busy(self._path) from None
             raise DamagedNotebookError(
                 f"{self._path} could not be read ({error}). Nothing was changed.", place=str(self._path)
             ) from None
+
+    def _fetched(self, query: str, values: tuple[str, ...]) -> list[tuple[Any, ...]]:
+        try:
+            return self._connection.execute(query, values).fetchall()
+        except sqlite3.OperationalError as error:
+            if "decode" not in str(error):
+                raise
+        # Bytes that are no text spoil the entry they stand in, and no other; read so it is four times slower.
+        self._connection.text_factory = text_of
+        try:
+            return self._connection.execute(query, values).fetchall()
+        finally:
+            self._connection.text_factory = str
 
     # --- writing --------------------------------------------------------------------------------------
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from pathlib import Path
 
 from PySide6.QtCore import Qt, Signal
@@ -215,7 +216,9 @@ class ReleasePage(Page):
     def to_print(self) -> Printed:
         """Return what is printed as the job stands now: what is saved and signed is never what was shown before."""
         asked = self.asked()
-        return what_is_printed(asked) if asked is not None else Printed(None)
+        if asked is None:
+            return Printed(None)
+        return what_is_printed(replace(asked, broken=self._notebook.broken_links(asked.job.id)))
 
     def showEvent(self, event: QShowEvent) -> None:
         super().showEvent(event)

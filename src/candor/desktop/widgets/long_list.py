@@ -1,0 +1,115 @@
+"""A quiet list of any length: a row is made when it is seen."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+
+from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, Qt, Signal
+from PySide6.QtWidgets import QListView
+
+from candor.desktop.frame.theme import Theme
+from candor.desktop.widgets.rows import ROW, Row, RowDelegate
+
+KEPT = 400  # rows that are remembered: some screens of them
+
+
+class _Rows(QAbstractListModel):
+    """Rows by their place, made when they are first asked for."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.places: Sequence[int] = ()
+        self.make: Callable[[int], Row] = lambda _: Row("", "")
+        self._made: dict[int, Row] = {}
+
+    def show(self, places: Sequence[int], make: Callable[[int], Row]) -> None:
+        """Show the rows of some places; those that stand before others that are new stay where they are."""
+        self._made.clear()
+        known, self.make = self.places, make
+        if len(places) > len(known) > 0 and places[: len(known)] == known:
+            self.beginInsertRows(QModelIndex(), len(known), len(places) - 1)
+            self.places = places
+            self.endInsertRows()
+            self.dataChanged.emit(self.index(0), self.index(len(known) - 1))
+        elif places == known:
+            self.dataChanged.emit(self.index(0), self.index(len(known) - 1))
+        else:
+            self.beginResetModel()
+            self.places = places
+            self.endResetModel()
+
+    def rowCount(self, parent: QModelIndex | QPersistentModelIndex = QModelIndex()) -> int:  # noqa: B008
+        return 0 if parent.isValid() else len(self.places)
+
+    def row(self, index: int) -> Row:
+        """Return a row by where it is shown."""
+        place = self.places[index]
+        if place not in self._made:
+            if len(self._made) >= KEPT:
+                self._made.clear()
+            self._made[place] = self.make(place)
+        return self._made[place]
+
+    def data(self, index: QModelIndex | QPersistentModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> object:
+        if not index.isValid():
+            return None
+        row = self.row(index.row())
+        if role == ROW:
+            return row
+        if role == Qt.ItemDataRole.DisplayRole:
+            return row.spoken
+        return row.told if role == Qt.ItemDataRole.ToolTipRole else None
+
+
+class LongList(QListView):
+    """A list of rows of one height, as many as there are.
+
+    Signals
+    -------
+    picked(str)
+        A row was chosen, by its key.
+    moved(str)
+        The row in hand is another one, by its key.
+    """
+
+    picked = Signal(str)
+    moved = Signal(str)
+
+    def __init__(self, theme: Theme, name: str) -> None:
+        super().__init__()
+        self.wrap = False
+        self._rows = _Rows()
+        self.setAccessibleName(name)
+        self.setModel(self._rows)
+        self.setItemDelegate(RowDelegate(theme, self))
+        self.setUniformItemSizes(True)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setVerticalScrollMode(QListView.ScrollMode.ScrollPerPixel)
+        self.clicked.connect(lambda index: self.picked.emit(self._rows.row(index.row()).key))
+        self.activated.connect(lambda index: self.picked.emit(self._rows.row(index.row()).key))
+        self.selectionModel().currentChanged.connect(self._tell)
+
+    def show_rows(self, places: Sequence[int], make: Callable[[int], Row], current: int | None) -> None:
+        """Show the rows of some places, `make` gives each; `current` is the place in hand, None for none."""
+        scrolled = self.verticalScrollBar().value()
+        self.selectionModel().blockSignals(True)
+        self._rows.show(places, make)
+        at = places.index(current) if current is not None and current in places else -1
+        self.selectionModel().blockSignals(False)
+        if at != self.currentIndex().row():
+            blocked = self.blockSignals(True)
+            self.setCurrentIndex(self._rows.index(at) if at >= 0 else QModelIndex())
+            self.blockSignals(blocked)
+        self.verticalScrollBar().setValue(scrolled)
+
+    def count(self) -> int:
+        """Return how many rows there are."""
+        return self._rows.rowCount()
+
+    def row(self, index: int) -> Row:
+        """Return a row by where it is shown."""
+        return self._rows.row(index)
+
+    def _tell(self, index: QModelIndex) -> None:
+        if index.isValid() and self.hasFocus():
+            self.moved.emit(self._rows.row(index.row()).key)
