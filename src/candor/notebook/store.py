@@ -22,7 +22,7 @@ from candor.notebook.entries.soak import SwitchedOff
 from candor.notebook.entries.sources import SourceApplied, SourceReleased
 from candor.notebook.entries.stay import FilesGone
 from candor.notebook.errors import NotebookError, UnreadableEntryError, UnsoundJobError
-from candor.notebook.storage.bodies import body_of, moment_of
+from candor.notebook.storage.bodies import said_by
 from candor.notebook.storage.chain import broken_links
 from candor.notebook.storage.fault import Fault
 from candor.notebook.storage.folders import Folders
@@ -236,6 +236,10 @@ class Notebook:
         wanted = {BODIES[kind] for kind in kinds} | {Unreadable}
         return tuple(e for e in self._entries(self.store.of_kinds(asked)) if type(e.body) in wanted)
 
+    def rows_naming(self, kind: str, words: Sequence[str], since: str = "") -> list[Row]:
+        """Return the rows of a kind, of all jobs, in whose body one of some words stands, from a moment on; see `Store`."""
+        return self.store.naming(kind, words, since)
+
     def unknown_kinds(self) -> tuple[str, ...]:
         """Return the kinds in the notebook that this version does not know."""
         return tuple(sorted(self.store.kinds() - set(BODIES) - {kind for kind, _ in UPGRADES}))
@@ -267,7 +271,7 @@ class Notebook:
         return tuple(self._entry(row) for row in rows)
 
     def _entry(self, row: Row) -> AnyEntry:
-        body, at = body_of(row), moment_of(row.at) or dt.datetime.fromtimestamp(0, dt.UTC)
+        body, at = said_by(row)
         if isinstance(body, Unreadable) and row.job and row.job not in self._closed:
             self._closed[row.job] = UnreadableEntryError(
                 f"Entry {row.number} of this job cannot be read by this version of Candor ({body.why}): the job can be "

@@ -6,9 +6,10 @@ import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QLabel
 
+from candor.notebook.entries.entry import drafts_of
 from candor.notebook.entries.standards import ChainRecorded
 from desk import fill
-from workbench import put_shop
+from workbench import open_job, point_steps, put, put_shop, reading
 
 
 @pytest.mark.parametrize(
@@ -98,3 +99,20 @@ def test_chains_follow_a_link_that_is_recorded_again(qtbot, show, demo):
     assert again.entry.id != of.entry.id
     assert newest[link.body.key] in {x.standard for x in again.body.links}
     assert not again.fault
+
+
+def test_what_was_read_by_a_standard_is_counted_beside_the_window(qtbot, show, notebook, pack):
+    standard = open_job(notebook, pack)
+    steps = point_steps(pack)
+    notebook.append(drafts_of("job1", [reading(step, standard) for step in steps[:7]]))
+    window = show(notebook)
+    window.enter_room("standards")
+
+    def said() -> str:
+        return " ".join(w.text() for w in window.because.findChildren(QLabel))
+
+    qtbot.waitUntil(lambda: "7 readings were taken by it" in said())
+    assert "Read against it now: Tarnholm VM-6." in said()
+    put(window.bench.writer, reading(steps[7], standard))
+    window.enter_room("standards")
+    qtbot.waitUntil(lambda: "8 readings were taken by it" in said())

@@ -9,8 +9,8 @@ from candor.notebook.entries.calibrate import StandardChosen
 from candor.notebook.entries.ranges import FrequencySaid
 from candor.notebook.entries.standards import StandardRecorded
 from candor.notebook.entries.stay import JobOpened
-from candor.notebook.standards.standard_choice import chosen_for, jobs_that_use
-from candor.notebook.standards.standards import standards
+from candor.notebook.standards.standard_choice import chosen_for
+from candor.notebook.standards.standards import chosen_by_job, jobs_read_against, standards
 from candor.notebook.standards.standards_text import read_functions
 from candor.notebook.work.assessment import assess_run
 from candor.notebook.work.description import description_of
@@ -61,7 +61,7 @@ def test_a_standard_recorded_again_reaches_the_jobs_that_use_it_and_old_readings
     job, known = fold("job1", notebook.entries_of("job1")), standards(notebook)
     assert chosen_for(job, known, point.point).entry.id == newer.id
     assert job.calibrate.readings[0].standard == first.body.standard == older
-    assert jobs_that_use("meter", (job,), known) == ("Tarnholm VM-6",)
+    assert jobs_read_against("meter", known, chosen_by_job(notebook), chains=False) == ("job1",)
     assert [s.entry.id for s in known.values() if s.current] == [newer.id]  # one line in lists
 
 

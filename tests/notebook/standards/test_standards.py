@@ -15,9 +15,17 @@ from candor.notebook.entries.calibrate import ReadingTaken, StandardChosen
 from candor.notebook.entries.kinds import read_body
 from candor.notebook.entries.standards import StandardRecorded, StandardWithdrawn
 from candor.notebook.entries.stay import JobOpened
+from candor.notebook.entries.strikes import Struck
 from candor.notebook.standards.chain_text import newest, read_chain, read_standards, write_chain
 from candor.notebook.standards.standard_choice import chosen_for, offered
-from candor.notebook.standards.standards import checks_of, comparison, since_last_good, standards, waits_for
+from candor.notebook.standards.standards import (
+    checks_of,
+    chosen_by_job,
+    comparison,
+    jobs_read_against,
+    since_last_good,
+    standards,
+)
 from candor.notebook.standards.standards_text import (
     read_functions,
     read_standard,
@@ -132,7 +140,13 @@ def test_several_standards_on_a_job_one_for_each_quantity(notebook):
     for key, name in (("volts/10/10", "meter one"), ("cap/a/1e-08", "box"), ("ohms/1k/10000", "meter one")):
         assert chosen_for(job, all_, point_by_name(PACK, key)).name == name
     assert {all_[k].name for k in offered(all_, point_by_name(PACK, "cap/a/1e-08"))} == {"box"}
-    assert waits_for(known["box"], all_, [job]) == ("Corvane ALL",)
+    assert jobs_read_against("box", all_, chosen_by_job(notebook)) == ("j",)
+    notebook.write("k", StandardChosen(standard=known["amps by shunt"].entry.id))
+    notebook.write("l", Struck(target=notebook.write("l", StandardChosen(standard=known["meter one"].entry.id)).id))
+    chosen = chosen_by_job(notebook)
+    assert chosen["j"] == job.calibrate.standards
+    assert jobs_read_against(known["meter one"].body.key, all_, chosen) == ("j", "k")  # in a chain of it too
+    assert jobs_read_against(known["meter one"].body.key, all_, chosen, chains=False) == ("j",)
 
 
 def test_a_chain_reads_back_and_a_link_recorded_again_leaves_it_as_it_was(notebook):

@@ -12,7 +12,16 @@ from candor.notebook.entries.body import Unreadable
 from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.shop import ShopRecord, shop_record
 from candor.notebook.entries.standing import Standing
-from candor.notebook.standards.standards import Check, HangsOn, Standard, checks_of, since_last_good, standards
+from candor.notebook.standards.standards import (
+    Check,
+    HangsOn,
+    Standard,
+    checks_of,
+    chosen_by_job,
+    jobs_read_against,
+    since_last_good,
+    standards_of,
+)
 from candor.notebook.store import Notebook
 from candor.notebook.work.job import Job, fold
 from candor.notebook.work.settings import Settings, settings_of
@@ -39,8 +48,9 @@ class Shop:
 
     def look_again(self) -> None:
         """Read the shop's own entries anew."""
-        self.standards = standards(self._notebook)
-        standing = Standing(self._notebook.entries_of(""))
+        entries = self._notebook.entries_of("")
+        self.standards = standards_of(entries)
+        standing = Standing(entries)
         self.record, self.unreadable = shop_record(standing), standing.unreadable
         self.settings = settings_of(self.record.details)
         show_old(self.settings.units)
@@ -63,6 +73,17 @@ class Shop:
     def since_last_good(self, key: str) -> tuple[dt.date | None, tuple[HangsOn, ...]]:
         """Return the day of a standard's last good check, and every reading taken by it since."""
         return since_last_good(self._notebook, key, self.standards)
+
+    def read_against(self, key: str, chains: bool = True) -> tuple[str, ...]:
+        """Return the names of the jobs that have not gone home and are read against a standard, alone or, with `chains`, in one."""
+        names = {line.job: line.name for line in self._shelf.lines if line.group != "gone home"}
+        jobs = jobs_read_against(key, self.standards, chosen_by_job(self._notebook), chains)
+        return tuple(names[job] for job in jobs if job in names)
+
+    @property
+    def revision(self) -> object:
+        """What tells whether anything was written since."""
+        return self._notebook.revision()
 
     def job_names(self) -> Mapping[str, str]:
         """Return what every job is called."""

@@ -164,10 +164,12 @@ class Writer(QObject):
         job = self._in_hand.job
         if job is not None:
             own = [e for e in written if e.job == job.id]
-            if others_wrote or len(own) < len(written):
+            if others_wrote:
                 self._in_hand.fold_anew()
-            else:
+            elif own:
                 self._in_hand.add(own)
+            else:
+                self._in_hand.calculate()  # what the shop has may serve it otherwise
         self._in_hand.changed.emit()
         if others_wrote or any(isinstance(entry.body, SHELF_BODIES) for entry in written):
             self._shelf.refresh()

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import datetime as dt
+
 from PySide6.QtCore import QPointF, QSize, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
@@ -15,7 +17,8 @@ from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
-from candor.notebook.standards.standards import Check, Standard, comparison, waits_for
+from candor.desktop.widgets.worker import Work
+from candor.notebook.standards.standards import Check, HangsOn, Standard, comparison
 from candor.sitting.commands import shop
 
 TOP = 2.0  # E_n shown either side of zero; what is beyond stands at the edge
@@ -80,9 +83,12 @@ class StandardChecks(QWidget):
     -------
     written()
         Something about the standard was written.
+    counted()
+        What was read by it is known.
     """
 
     written = Signal()
+    counted = Signal()
 
     def __init__(self, theme: Theme, *, writer: Writer, voice: Voice, shop: Shop, clock: Clock) -> None:
         super().__init__()
@@ -115,6 +121,11 @@ class StandardChecks(QWidget):
             for widget in widgets:
                 row.addWidget(widget, 1 if isinstance(widget, QLineEdit) else 0)
             column.addLayout(row)
+        self.work = Work(self)
+        self.work.answered.connect(self._counted)
+        self.work.failed.connect(voice.refuse)
+        self._hangs: tuple[object, dt.date | None, tuple[HangsOn, ...]] | None = None
+        self._looked_for: object = None
         self.check.clicked.connect(self._note)
         self.withdraw.clicked.connect(self._withdraw)
 
@@ -142,9 +153,18 @@ class StandardChecks(QWidget):
         if standard is None:
             return []
         said = [check_words(c) for c in self._shop.checks(standard.body.key)[-1:]]
-        jobs = waits_for(standard, self._shop.standards, self._shop.in_hand_jobs())
+        jobs = self._shop.read_against(standard.body.key)
         said += [f"Read against it now: {', '.join(jobs)}."] if jobs else []
-        last, hangs = self._shop.since_last_good(standard.body.key)
+        asked = (standard.body.key, self._shop.revision)
+        if self._hangs is None or self._hangs[0] != asked:
+            if self._looked_for != asked:
+                self._looked_for, shop = (
+                    asked,
+                    self._shop,
+                )  # every reading of the notebook is looked through, beside the window
+                self.work.start(lambda _: (asked, *shop.since_last_good(asked[0])))
+            return [*said, "Looking for what was read by it …"]
+        _, last, hangs = self._hangs
         since = f"since {last.isoformat()}, its last good check" if last else "ever: it has no good check"
         if not hangs:
             return [*said, f"No reading was taken by it {since}."]
@@ -154,6 +174,11 @@ class StandardChecks(QWidget):
             by_job[names.get(one.job, one.job)] = by_job.get(names.get(one.job, one.job), 0) + 1
         listed = "; ".join(f"{job}: {count}" for job, count in by_job.items())
         return [*said, f"{len(hangs)} readings were taken by it {since}: {listed}."]
+
+    def _counted(self, answer: object) -> None:
+        if isinstance(answer, tuple):
+            self._hangs = answer
+            self.counted.emit()
 
     def _note(self) -> None:
         standard = self._standard

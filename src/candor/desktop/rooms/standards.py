@@ -22,7 +22,6 @@ from candor.desktop.rooms.standard_checks import StandardChecks
 from candor.desktop.widgets.controls import Column, button, line
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.standards.chain_text import newest, read_chain, write_chain
-from candor.notebook.standards.standard_choice import jobs_that_use
 from candor.notebook.standards.standards import Recording, Standard, history_of, is_chain, links_of, name_of
 from candor.notebook.standards.standards_text import read_standard, write_standard_lines
 from candor.sitting.commands import shop
@@ -88,6 +87,7 @@ class StandardsPage(Page):
         self.another.clicked.connect(lambda: self._choose(""))
         self.role.currentIndexChanged.connect(self._show_kind)
         self.checks.written.connect(lambda: self._choose(self._key))
+        self.checks.counted.connect(self.explainAsked)
 
     def _build(self) -> None:
         theme = self._theme
@@ -204,7 +204,7 @@ class StandardsPage(Page):
             return
         again = [name_of(d.body) for d in recording.drafts[1:]]
         words = f" Recorded again with it: {', '.join(again)}." if again else ""
-        jobs = jobs_that_use(body.key, self._shop.in_hand_jobs(), self._shop.standards) if older else ()
+        jobs = self._shop.read_against(body.key, chains=False) if older else ()
         if jobs:
             words += (
                 f" {', '.join(jobs)} will be read against what it is now; readings taken before keep what it was."
@@ -224,6 +224,10 @@ class StandardsPage(Page):
             text, self.lines.toPlainText(), role=self.role.currentData(),
             older=None if is_chain(older) else older, today=self._clock.now().date(),
         )  # fmt: skip
+
+    def finish(self) -> None:
+        """Stop counting."""
+        self.checks.work.finish()
 
     def explain(self, because: Because) -> None:
         """Say how the chosen standard enters a budget, and what hangs on it."""

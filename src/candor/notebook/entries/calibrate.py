@@ -77,7 +77,7 @@ class ReadingTaken(Body):
 
     @model_validator(mode="after")
     def _are_numbers(self) -> ReadingTaken:
-        if any(math.isnan(value) for value in (*(value for _, value in self.figures), self.indicated or 0.0)):
+        if math.isnan(self.indicated or 0.0) or any(math.isnan(value) for _, value in self.figures):
             raise ValueError("a figure is not a number")
         return self
 

@@ -95,6 +95,7 @@ UPGRADES: Mapping[tuple[str, int], Upgrade] = {
     ("pair_read", 1): _pair_1,
 }
 
+_OLDER = frozenset(kind for kind, _ in UPGRADES)
 _KIND = re.compile(r'"kind":\s*"([a-z_]+)"')
 
 
@@ -106,7 +107,7 @@ def read_body(text: str, upgrades: Mapping[tuple[str, int], Upgrade] = UPGRADES)
     """
     found = _KIND.search(text)
     kind = found[1] if found else ""
-    if any(kind == older for older, _ in upgrades):
+    if kind in (_OLDER if upgrades is UPGRADES else {older for older, _ in upgrades}):
         try:
             raw = _upgraded(json.loads(text), upgrades)
         except (

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Mapping
 
 from candor.core.calibration.point import TestPoint
 from candor.core.reference.chain import Chain
@@ -10,13 +10,6 @@ from candor.core.reference.reference import Reference, points_at
 from candor.notebook.entries.standards import ChainRecorded, StandardRecorded
 from candor.notebook.standards.standards import Standard
 from candor.notebook.work.job import Job
-
-
-def jobs_that_use(key: str, jobs: Iterable[Job], known: Mapping[str, Standard]) -> tuple[str, ...]:
-    """Return the names of the jobs that are read against a standard, by its key, in whatever state of it they chose."""
-    return tuple(
-        job.name for job in jobs if any(known[e].body.key == key for e in job.calibrate.standards if e in known)
-    )
 
 
 def link_of(standard: Standard | None, served: Reference | Chain | None, known: Mapping[str, Standard]) -> str:

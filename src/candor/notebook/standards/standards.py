@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import contextlib
 import datetime as dt
-from collections.abc import Iterable, Mapping
+import json
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 
@@ -18,8 +20,8 @@ from candor.core.reference.reference import Age, CertifiedPoint, Reference, Spec
 from candor.core.uncertainty.budget import Budget
 from candor.core.uncertainty.coverage import cover
 from candor.notebook.entries.body import Body
-from candor.notebook.entries.calibrate import ReadingTaken
-from candor.notebook.entries.entry import Entry, says
+from candor.notebook.entries.calibrate import StandardChosen
+from candor.notebook.entries.entry import AnyEntry, Entry, says
 from candor.notebook.entries.standards import (
     ChainRecorded,
     StandardCompared,
@@ -29,9 +31,11 @@ from candor.notebook.entries.standards import (
     StandardWithdrawn,
 )
 from candor.notebook.entries.strikes import struck_ids
+from candor.notebook.storage.bodies import moment_of
 from candor.notebook.store import Notebook
-from candor.notebook.work.job import Job
 
+CHOICE_KINDS = ("standard_chosen", "strike", "unstrike")
+CHECK_KINDS = ("standard_compared", "strike", "unstrike")
 Recorded = Mapping[str, Entry[StandardRecorded] | Entry[ChainRecorded]]
 
 
@@ -110,7 +114,11 @@ def standards(notebook: Notebook) -> Mapping[str, Standard]:
     One that was struck serves no new reading; those taken by it before keep it, so that no old verdict changes. One that came with
     a job of another shop is never current here, and takes nothing out of service: two shops may call two meters alike.
     """
-    entries = notebook.entries_of("")
+    return standards_of(notebook.entries_of(""))
+
+
+def standards_of(entries: Sequence[AnyEntry]) -> Mapping[str, Standard]:
+    """Return every recorded state of every standard and chain by the shop's own entries; see `standards`."""
     struck = struck_ids(entries)
     came = {i for e in entries if says(e, StandardsCame) for i in e.body.entries}
     recorded: list[Entry[StandardRecorded] | Entry[ChainRecorded]] = []
@@ -227,7 +235,7 @@ class Check:
 
 def checks_of(notebook: Notebook, key: str) -> tuple[Check, ...]:
     """Return the checks of a standard against others that stand, in order."""
-    entries = notebook.entries_of("")
+    entries = notebook.entries_of_kinds(CHECK_KINDS)
     struck = struck_ids(entries)
     found = []
     for entry in entries:
@@ -263,10 +271,18 @@ def since_last_good(
     last = _last_good(notebook, key, known)
     ids = _with_chains({s.entry.id for s in states}, known.values())
     found = []
-    for entry in notebook.entries_of_kinds(("reading",)):
-        if says(entry, ReadingTaken) and entry.body.standard in ids and (last is None or entry.at.date() >= last):
-            found.append(HangsOn(entry.job, entry.body.point, entry.number, entry.at.date()))
+    for row in notebook.rows_naming("reading", sorted(ids), last.isoformat() if last else ""):
+        at, said = moment_of(row.at), _said(row.body)  # not all of a reading is looked at: there may be 100,000
+        if at is not None and said.get("standard") in ids:
+            found.append(HangsOn(row.job, str(said.get("point", "")), row.number, at.astimezone(dt.UTC).date()))
     return last, tuple(found)
+
+
+def _said(body: str) -> Mapping[str, object]:
+    with contextlib.suppress(ValueError, RecursionError):
+        said = json.loads(body)
+        return said if isinstance(said, dict) else {}
+    return {}
 
 
 def _last_good(
@@ -352,7 +368,21 @@ def links_of(standard: Standard, on: dt.date) -> tuple[str, ...]:
         return (str(error),)
 
 
-def waits_for(standard: Standard, known: Mapping[str, Standard], jobs: Iterable[Job]) -> tuple[str, ...]:
-    """Return the names of the jobs in hand that are read against a standard, alone or in a chain."""
-    ids = _with_chains({s.entry.id for s in known.values() if s.body.key == standard.body.key}, known.values())
-    return tuple(job.name for job in jobs if ids & set(job.calibrate.standards))
+def chosen_by_job(notebook: Notebook) -> Mapping[str, tuple[str, ...]]:
+    """Return the standards that each job chose, by the entries that recorded them, in the order in which they were chosen."""
+    entries = notebook.entries_of_kinds(CHOICE_KINDS)
+    struck = struck_ids(entries)
+    found: dict[str, tuple[str, ...]] = {}
+    for entry in entries:
+        if says(entry, StandardChosen) and entry.id not in struck:
+            found[entry.job] = (*found.get(entry.job, ()), entry.body.standard)
+    return found
+
+
+def jobs_read_against(
+    key: str, known: Mapping[str, Standard], chosen: Mapping[str, tuple[str, ...]], chains: bool = True
+) -> tuple[str, ...]:
+    """Return the jobs that are read against a standard, by its key, in whatever state of it they chose; in chains of it too."""
+    ids = {s.entry.id for s in known.values() if s.body.key == key}
+    ids = _with_chains(ids, known.values()) if chains else ids
+    return tuple(job for job, entries in chosen.items() if ids & set(entries))

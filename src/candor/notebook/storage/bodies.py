@@ -9,6 +9,8 @@ from candor.notebook.entries.body import Body, Unreadable
 from candor.notebook.entries.kinds import read_body
 from candor.notebook.storage.rows import Row
 
+NEVER = dt.datetime.fromtimestamp(0, dt.UTC)
+
 
 def moment_of(text: str) -> dt.datetime | None:
     """Return a moment from ISO 8601 with its offset; None where it is none."""
@@ -20,6 +22,16 @@ def moment_of(text: str) -> dt.datetime | None:
 
 def body_of(row: Row) -> Body:
     """Return the body of an entry; `Unreadable`, with why, where it or its moment cannot be read."""
-    if moment_of(row.at) is None:
+    return said_by(row)[0]
+
+
+def said_by(row: Row) -> tuple[Body, dt.datetime]:
+    """Return the body of an entry and its moment, UTC; `Unreadable` where it cannot be read, 1970 where its moment cannot."""
+    at = moment_of(row.at)
+    return _body(row, at), at or NEVER
+
+
+def _body(row: Row, at: dt.datetime | None) -> Body:
+    if at is None:
         return Unreadable(says=row.kind, why=f"its time “{row.at[:40]}” is none", text=row.body)
     return read_body(row.body)

@@ -82,6 +82,9 @@ class Store(Protocol):
     def kinds(self) -> frozenset[str]:
         """Return every kind that occurs; that of readings may be left out."""
 
+    def naming(self, kind: str, words: Sequence[str], since: str = "") -> list[Row]:
+        """Return the rows of a kind, of all jobs, in whose body one of some words stands, from a moment on (ISO 8601, UTC)."""
+
     def everything(self) -> list[Row]:
         """Return all rows, job by job."""
 

@@ -25,7 +25,7 @@ from candor.notebook.storage.opening import AT_ONCE_S, busy, is_busy, open_file
 from candor.notebook.storage.rows import NewRow, PackRow, PlaceRow, Revision, Row, is_as_kept
 
 _COLUMNS = "number, id, job, kind, at, who, body, chain"
-_KINDS = (int, *(str,) * 7)
+_KINDS = [int, *(str,) * 7]
 
 
 def text_of(value: object) -> str:
@@ -35,9 +35,7 @@ def text_of(value: object) -> str:
 
 def as_row(columns: Sequence[object]) -> Row:
     """Return an entry from its columns, whatever stands in them."""
-    if all(
-        type(column) is kind for column, kind in zip(columns, _KINDS, strict=True)
-    ):  # all but those that are broken
+    if [*map(type, columns)] == _KINDS:  # all but those that are broken
         return Row._make(columns)
     number, *rest = columns
     return Row(int(str(number)), *map(text_of, rest))
@@ -97,6 +95,13 @@ class SqliteStore:
         """Return the rows of some kinds, of all jobs, in the order of their numbers."""
         indexed = "" if "reading" in kinds else "kind <> 'reading' and "
         return self._rows(f"where {indexed}kind in ({', '.join('?' * len(kinds))}) order by number", tuple(kinds))
+
+    def naming(self, kind: str, words: Sequence[str], since: str = "") -> list[Row]:
+        """Return the rows of a kind, of all jobs, in whose body one of some words stands, from a moment on (ISO 8601, UTC)."""
+        if not words:
+            return []
+        named = " or ".join(("instr(body, ?)",) * len(words))
+        return self._rows(f"where kind = ? and at >= ? and ({named}) order by number", (kind, since, *words))
 
     def everything(self) -> list[Row]:
         """Return all rows, job by job."""
