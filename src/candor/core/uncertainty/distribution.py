@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from functools import cached_property, lru_cache
+from functools import lru_cache
 from statistics import NormalDist
 
 import numpy as np
@@ -60,9 +60,13 @@ class ErrorDistribution:
         mixed = sum(max(m.tied, sum(m.half_widths)) for m in self.mixtures)
         return 1.1 * (sum(self.rectangles) + mixed + _NORMAL_SPAN * self.normal) + sum(tails)
 
-    @cached_property
+    @property
     def _table(self) -> tuple[Floats, Floats]:
-        """Return x from 0 to the reach and P(|X| <= x) there."""
+        """x from 0 to the reach and P(|X| <= x) there."""
+        return _table_of(self)
+
+    def calculate(self) -> tuple[Floats, Floats]:
+        """Return x from 0 to the reach, in the unit of the result, and P(|X| <= x) there; arrays of shape (2 terms + 1,)."""
         reach = self._reach
         step = math.pi / reach  # of the characteristic function's argument
         terms = self.terms
@@ -141,6 +145,11 @@ class ErrorDistribution:
                 break
             low, high = (middle, high) if self.probability_within(middle) < probability else (low, middle)
         return (low + high) / 2
+
+
+@lru_cache(maxsize=64)  # not with the distribution: every result keeps one, and a table is 64 kB
+def _table_of(distribution: ErrorDistribution) -> tuple[Floats, Floats]:
+    return distribution.calculate()
 
 
 def student_characteristic(t: Floats, dof: float) -> Floats:

@@ -206,6 +206,7 @@ class TakenReading:
     place: int
     noted: Mapping[str, Noted] = field(default_factory=dict)
     named: Entry[StandardNamed] | None = None
+    _read: list[tuple[TestPoint, Reading]] = field(default_factory=list, compare=False, repr=False)
 
     @property
     def standard(self) -> str:
@@ -235,19 +236,18 @@ class TakenReading:
         return tuple(e.body.term for e in self.noted.values() if says(e, SetUpSaid))
 
     def reading(self, point: TestPoint) -> Reading:
-        """Return it as the core knows readings of a point."""
+        """Return it as the core knows readings of a point; asked of the same point again it is the very same."""
+        if not self._read or self._read[0][0] is not point:
+            self._read[:] = ((point, self._reading(point)),)
+        return self._read[0][1]
+
+    def _reading(self, point: TestPoint) -> Reading:
         body = self.entry.body
         figures = dict(body.figures) if body.indicated is None else {INDICATED: body.indicated, **dict(body.figures)}
         return reading_of(
-            point,
-            figures,
-            body.reference,
-            kind=body.read_as,
-            direction=body.direction,
-            entry=self.entry.number,
-            captured=(body.reference_u, body.reference_count),
-            simulated=body.simulated,
-        )
+            point, figures, body.reference, kind=body.read_as, direction=body.direction, entry=self.entry.number,
+            captured=(body.reference_u, body.reference_count), simulated=body.simulated,
+        )  # fmt: skip
 
 
 @dataclass(frozen=True)

@@ -33,7 +33,9 @@ from candor.packs.procedure import ProcedureStep, figured_points, procedure, tes
 StepState = Literal["open", "done", "running", "skipped"]
 
 
-_assess = lru_cache(maxsize=4096)(assess_point)
+_assess = lru_cache(maxsize=64)(
+    assess_point
+)  # what is typed, letter by letter: all else is remembered by its entries
 
 
 def assess_run(job: Job, pack: Pack, known: Mapping[str, Standard], phase: Phase) -> RunResult:
@@ -141,9 +143,6 @@ def largest_friction(points: Iterable[TestPoint], standing: Mapping[str, Reading
     return max(found, default=None)
 
 
-_RESULTS = Recall[PointResult]()
-
-
 def _remembered(
     point: TestPoint,
     phase: Phase,
@@ -154,11 +153,18 @@ def _remembered(
 ) -> PointResult:
     """Assess a point; asked of the very same readings as the last time, as all but one are after a reading, say that again."""
 
-    def work_out() -> PointResult:
+    def asked() -> _Asked:
         standards = tuple(known.get(r.standard) for r in readings)
-        return _point_result(_asked(point, phase, readings, standards, rule, friction))
+        return _asked(point, phase, readings, standards, rule, friction)
 
-    return _RESULTS.ask((point.key, phase, rule, friction), (point, known, *readings), work_out)
+    job = readings[0].entry.job if readings else ""
+    return _RESULTS.ask((job, point.key, phase), (point, known, rule, _one(friction), *readings), asked)
+
+
+@lru_cache(maxsize=64)
+def _one(friction: float | None) -> float | None:
+    """The same object for the same friction: what is remembered is compared by `is`."""
+    return friction
 
 
 @dataclass(frozen=True)
@@ -205,7 +211,6 @@ def _asked(
     )
 
 
-@lru_cache(maxsize=4096)
 def _point_result(asked: _Asked) -> PointResult:
     point, groups = asked.point, dict[tuple[str, dt.date], list[TakenReading]]()
     known = dict(zip((r.standard for r in asked.readings), asked.standards, strict=True))
@@ -220,6 +225,9 @@ def _point_result(asked: _Asked) -> PointResult:
             friction=asked.friction, setup=members[-1].setup,
         ))  # fmt: skip
     return replace(results[-1], beside=tuple(results[:-1])) if len(results) > 1 else results[-1]
+
+
+_RESULTS = Recall(_point_result)
 
 
 def _farthest(readings: Iterable[TakenReading]) -> float | None:

@@ -6,23 +6,29 @@ from collections.abc import Callable, Hashable
 from operator import is_
 from typing import Generic, TypeVar
 
+A = TypeVar("A")
 T = TypeVar("T")
-MOST = 16384  # points remembered, all jobs together, before it begins anew: some tens of the largest instruments
+MOST = 4096  # points remembered, all jobs together, before it begins anew: several of the largest instruments
 
 
-class Recall(Generic[T]):
-    """The last answer under each key, given again while it is asked of the same objects (`is`, not `==`: nothing is compared)."""
+class Recall(Generic[A, T]):
+    """The last answer under each key: what is asked anew is remembered instead of it, so that nothing grows with what is read.
 
-    def __init__(self) -> None:
-        self._last: dict[Hashable, tuple[tuple[object, ...], T]] = {}
+    It is given again while it is asked of the same objects (`is`, not `==`: nothing is compared), or else of what equals it.
+    """
 
-    def ask(self, key: Hashable, of: tuple[object, ...], work_out: Callable[[], T]) -> T:
-        """Return what is worked out of some objects: remembered where these are the same as the last time."""
+    def __init__(self, answer: Callable[[A], T]) -> None:
+        self._answer = answer
+        self._last: dict[Hashable, tuple[tuple[object, ...], A, T]] = {}
+
+    def ask(self, key: Hashable, of: tuple[object, ...], say: Callable[[], A]) -> T:
+        """Return the answer about some objects; `say` puts them into what is answered and compared."""
         last = self._last.get(key)
         if last is not None and len(last[0]) == len(of) and all(map(is_, last[0], of)):
-            return last[1]
-        if len(self._last) > MOST:
+            return last[2]
+        asked = say()
+        found = last[2] if last is not None and last[1] == asked else self._answer(asked)
+        if len(self._last) >= MOST and key not in self._last:
             self._last.clear()
-        found = work_out()
-        self._last[key] = of, found
+        self._last[key] = of, asked, found
         return found
