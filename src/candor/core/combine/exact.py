@@ -11,7 +11,7 @@ from __future__ import annotations
 import heapq
 import math
 from collections import Counter
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from functools import partial
 from typing import Literal
@@ -148,14 +148,10 @@ def best(
     _check(target, pieces, most)
     order = np.argsort([p.value for p in pieces], kind="stable")
     values = np.array([float(pieces[i].value) for i in order])
+    counts = [pieces[i].count for i in order]
     search = _Search(
-        target=target,
-        values=values,
-        counts=[pieces[i].count for i in order],
-        operations=operations,
-        beside=beside,
-        within=within,
-    )
+        target=target, values=values, counts=counts, operations=operations, beside=beside, within=within
+    )  # fmt: skip
     search.allowed = lambda tree: allowed(_renamed(tree, order))
     found = []
     for number in range(1, most + 1):
@@ -188,18 +184,13 @@ class _Search:
     """One search: sorted values, the tables of pairs once they are needed, and the best error met so far."""
 
     def __init__(
-        self,
-        target: float,
-        values: Floats,
-        counts: Sequence[int],
-        operations: tuple[Operation, ...],
-        beside: float,
+        self, *, target: float, values: Floats, counts: Sequence[int], operations: tuple[Operation, ...], beside: float,
         within: float,
-    ) -> None:
+    ) -> None:  # fmt: skip
         self.target, self.values, self.counts, self.operations = target, values, counts, operations
         self.beside, self.within = beside, within
         self.allowed: Callable[[Tree], bool] = lambda _: True
-        self._pairs: dict[Operation, tuple[Floats, Ints, Ints]] = {}
+        self._pairs: dict[Operation, Floats] = {}
         self._met: tuple[float, Tree | None] = (within, None)
 
     def nearest(self, number: int) -> Tree | None:
@@ -216,7 +207,7 @@ class _Search:
         elif number == 3:
             for op in self.operations:
                 for inner in self.operations:
-                    self._seek(op, singles, self.pairs(inner)[0], int, partial(self._pair, inner))
+                    self._seek(op, singles, self.pairs(inner), int, partial(self._pair, inner))
         else:
             self._four()
         return self._met[1]
@@ -225,27 +216,55 @@ class _Search:
         for op in self.operations:
             for a, b in TWO_PAIRS:
                 if a in self.operations and b in self.operations:
-                    self._seek(op, self.pairs(a)[0], self.pairs(b)[0], partial(self._pair, a), partial(self._pair, b))
+                    self._seek(op, self.pairs(a), self.pairs(b), partial(self._pair, a), partial(self._pair, b))
         if self.operations == OPERATIONS:
             for op in OPERATIONS:
                 for inner in OPERATIONS:
                     self._seek_three(op, "share" if op == "sum" else "sum", inner)
 
-    def pairs(self, op: Operation) -> tuple[Floats, Ints, Ints]:
-        """Return every pair's value, sorted, and the places of its two pieces."""
+    def pairs(self, op: Operation) -> Floats:
+        """Return every pair's value, sorted; of which pieces one is, is found again when it is asked for (`_pair`).
+
+        Values alone: sorted with the places of their pieces 10^7 of them would take ten times as long, and thrice the memory.
+        """
         if op not in self._pairs:
-            first, second = np.triu_indices(len(self.values))
-            single = np.array([c < 2 for c in self.counts])
-            kept = ~((first == second) & single[first])
-            first, second = first[kept], second[kept]
-            values = _apply(op, self.values[first], self.values[second])
-            order = np.argsort(values)
-            self._pairs[op] = values[order], first[order], second[order]
+            count, twice = len(self.values), [c > 1 for c in self.counts]
+            made, end = np.empty(count * (count - 1) // 2 + sum(twice)), 0
+            for i in range(count):
+                row = _apply(op, self.values[i], self.values[i if twice[i] else i + 1 :])
+                made[end : end + len(row)] = row
+                end += len(row)
+            made.sort()
+            self._pairs[op] = made
         return self._pairs[op]
 
     def _pair(self, op: Operation, place: int) -> Tree:
-        _, first, second = self.pairs(op)
-        return op, int(first[place]), int(second[place])
+        """Return the pair that stands at a place: of several of the same value each stands at one of their places."""
+        table = self.pairs(op)
+        value = float(table[place])
+        nth = place - int(np.searchsorted(table, value, "left"))
+        for i, low, high in self._windows(op, value):
+            others = [j for j in range(max(low, i), high) if j > i or self.counts[i] > 1]
+            same = [
+                j for j in others if float(_apply(op, self.values[i : i + 1], self.values[j : j + 1])[0]) == value
+            ]
+            if nth < len(same):
+                return op, i, same[nth]
+            nth -= len(same)
+        raise AssertionError("a pair that was made is made of two pieces")
+
+    def _windows(self, op: Operation, value: float) -> Iterator[tuple[int, int, int]]:
+        """Yield the pieces that can be one of a pair of some value, each with the places of what may be the other."""
+        if op == "sum":
+            rest, slack = value - self.values, 8 * np.finfo(float).eps * value
+            low, high = rest - slack, rest + slack
+        else:
+            rest, slack = 1 / value - 1 / self.values, 8 * np.finfo(float).eps / value
+            with np.errstate(divide="ignore"):
+                low, high = 1 / np.maximum(rest + slack, 0.0), 1 / np.maximum(rest - slack, 0.0)
+        first, last = np.searchsorted(self.values, low, "left"), np.searchsorted(self.values, high, "right")
+        for i in np.flatnonzero(last > np.maximum(first, np.arange(len(first)))):
+            yield int(i), int(first[i]), int(last[i])
 
     def _seek(
         self,
@@ -268,7 +287,7 @@ class _Search:
 
     def _seek_three(self, op: Operation, other: Operation, inner: Operation) -> None:
         """Look for the nearest of one piece `op` (another `other` a pair)."""
-        table, values = self.pairs(inner)[0], self.values
+        table, values = self.pairs(inner), self.values
         if not len(table):
             return
         # Where nothing can be left, the nearest is the least that adds (sum), or the most (share).
@@ -356,10 +375,7 @@ class _Search:
 
 
 def joined(value: float | Floats, beside: float) -> float | Floats:
-    """Return 1/(1/value + 1/beside), in the unit of both (Kirchhoff's laws).
-
-    `value` itself beside nothing (infinite), and `beside` beside
-    an infinite one."""
+    """Return 1/(1/value + 1/beside), in the unit of both (Kirchhoff's laws); `value` itself beside nothing, which is infinite."""
     with np.errstate(divide="ignore"):
         return 1.0 / (1.0 / np.asarray(value, dtype=float) + 1.0 / beside) if math.isfinite(beside) else value
 

@@ -20,6 +20,7 @@ from candor.core.circuit.elements import Resistor
 from candor.core.circuit.netlist import GROUND, Netlist
 from candor.core.trace.nodes import METER_SHARE
 
+Floats = NDArray[np.float64]
 Kind = Literal["nothing", "reading", "resistor", "current"]
 # How often each kind is at fault, one of a sort against one of another: common practice, no source.
 PRIORS: Mapping[Kind, float] = {"nothing": 1.0, "reading": 0.02, "resistor": 0.05, "current": 0.03}
@@ -60,15 +61,15 @@ def suspects(
     system = _System(netlist, volts, tolerances, frozenset(taps))
     if not system.nodes:
         return ()
-    e, inverse = system.left, np.linalg.inv(system.covariance)
     found: list[tuple[Kind, str, float, float]] = [("nothing", "", math.log(PRIORS["nothing"]), 0.0)]
-    for kind, name, direction, spread in system.hypotheses():
-        if not direction.any() or spread <= 0:
-            continue
-        seen = float(direction @ inverse @ direction) * spread**2
-        fit = float(direction @ inverse @ e) * spread**2
-        evidence = 0.5 * (fit**2 / spread**2) / (1 + seen) - 0.5 * math.log1p(seen)
-        found.append((kind, name, math.log(PRIORS[kind]) + evidence, fit / (1 + seen)))
+    names, directions, spreads = system.hypotheses()
+    weighed = np.linalg.solve(system.covariance, directions)
+    seen = np.einsum("nh,nh->h", directions, weighed) * spreads**2
+    fit = system.left @ weighed * spreads**2
+    for (kind, name), s, f, spread in zip(names, seen, fit, spreads, strict=True):
+        if s > 0:
+            evidence = 0.5 * (f**2 / spread**2) / (1 + s) - 0.5 * math.log1p(s)
+            found.append((kind, name, math.log(PRIORS[kind]) + evidence, f / (1 + s)))
     best = max(score for _, _, score, _ in found)
     weights = [math.exp(score - best) for _, _, score, _ in found]
     made = [Suspect(k, n, w / sum(weights), a) for (k, n, _, a), w in zip(found, weights, strict=True)]
@@ -98,53 +99,40 @@ class _System:
         )  # fmt: skip
         self._known, self._row = known, {node: row for row, node in enumerate(self.nodes)}
         self._resistors = [e for e in resistors if e.plus in self._row or e.minus in self._row]
-        self.left = sum((self._flow(e) * self._incidence(e) for e in self._resistors), np.zeros(len(self.nodes)))
-        self._by_volts = {node: self._moved_by(node) for node in self._read()}
-        covariance = np.eye(len(self.nodes)) * LEAST_AMPERES**2
-        for node, direction in self._by_volts.items():
-            covariance += (METER_SHARE / math.sqrt(3) * abs(known[node])) ** 2 * np.outer(direction, direction)
-        for e in self._resistors:
-            share = tolerances.get(e.name, 0.1) / math.sqrt(3)
-            direction = self._flow(e) * self._incidence(e)
-            covariance += share**2 * np.outer(direction, direction)
-        self.covariance = covariance
+        self._flows = np.array([(known[e.plus] - known[e.minus]) / e.value for e in self._resistors])
+        # Where a resistor's current arrives (+) and where it leaves (-): shape (nodes, resistors).
+        self._incidence = np.zeros((len(self.nodes), len(self._resistors)))
+        self._read = tuple(dict.fromkeys(n for e in self._resistors for n in (e.plus, e.minus) if n != GROUND))
+        read = {node: column for column, node in enumerate(self._read)}
+        # By how much what is left over moves, A, for a volt more at a node that was read: shape (nodes, read).
+        self._by_volts = np.zeros((len(self.nodes), len(self._read)))
+        for place, e in enumerate(self._resistors):
+            for node, arrives in ((e.minus, 1.0), (e.plus, -1.0)):
+                row = self._row.get(node)
+                if row is not None:
+                    self._incidence[row, place] += arrives
+                    for end, turned in ((e.plus, 1.0), (e.minus, -1.0)):
+                        if end in read:
+                            self._by_volts[row, read[end]] += arrives * turned / e.value
+        self.left = self._incidence @ self._flows
+        volts_u = METER_SHARE / math.sqrt(3) * np.abs([known[node] for node in self._read])
+        shares = np.array([tolerances.get(e.name, 0.1) for e in self._resistors]) / math.sqrt(3)
+        of_volts, of_parts = self._by_volts * volts_u, self._incidence * (self._flows * shares)
+        self.covariance = of_volts @ of_volts.T + of_parts @ of_parts.T + np.eye(len(self.nodes)) * LEAST_AMPERES**2
 
-    def _flow(self, e: Resistor) -> float:
-        return (self._known[e.plus] - self._known[e.minus]) / e.value
-
-    def _incidence(self, e: Resistor) -> NDArray[np.float64]:
-        """Where a resistor's current arrives (+) and where it leaves (-)."""
-        made = np.zeros(len(self.nodes))
-        if e.minus in self._row:
-            made[self._row[e.minus]] += 1.0
-        if e.plus in self._row:
-            made[self._row[e.plus]] -= 1.0
-        return made
-
-    def _read(self) -> tuple[str, ...]:
-        return tuple(dict.fromkeys(n for e in self._resistors for n in (e.plus, e.minus) if n != GROUND))
-
-    def _moved_by(self, node: str) -> NDArray[np.float64]:
-        """By how much what is left over moves, A, for a volt more at a node."""
-        made = np.zeros(len(self.nodes))
-        for e in self._resistors:
-            if node in (e.plus, e.minus):
-                made += (1.0 if e.plus == node else -1.0) / e.value * self._incidence(e)
-        return made
-
-    def hypotheses(self) -> list[tuple[Kind, str, NDArray[np.float64], float]]:
-        """What may be wrong: kind, name, direction and the spread of its amount."""
-        made: list[tuple[Kind, str, NDArray[np.float64], float]] = []
-        for node, direction in self._by_volts.items():
-            made.append(("reading", node, direction, READING_SHARE * abs(self._known[node]) + 1.0))
-        for e in self._resistors:
-            made.append(("resistor", e.name, self._flow(e) * self._incidence(e), RESISTOR_SHARE))
-        for node, row in self._row.items():
-            unit = np.zeros(len(self.nodes))
-            unit[row] = 1.0
-            here = [abs(self._flow(e)) for e in self._resistors if node in (e.plus, e.minus)]
-            made.append(("current", node, unit, CURRENT_SHARE * max(here)))
-        return made
+    def hypotheses(self) -> tuple[list[tuple[Kind, str]], Floats, Floats]:
+        """Return what may be wrong, kind and name; how each moves what is left over, A, shape (nodes, hypotheses); and the spread
+        of its amount."""
+        names: list[tuple[Kind, str]] = [("reading", node) for node in self._read]
+        names += [("resistor", e.name) for e in self._resistors]
+        names += [("current", node) for node in self.nodes]
+        at_nodes = np.abs(self._incidence) * np.abs(self._flows)
+        spreads = np.concatenate((
+            READING_SHARE * np.abs([self._known[node] for node in self._read]) + 1.0,
+            np.full(len(self._resistors), RESISTOR_SHARE),
+            CURRENT_SHARE * at_nodes.max(axis=1),
+        ))  # fmt: skip
+        return names, np.hstack((self._by_volts, self._incidence * self._flows, np.eye(len(self.nodes)))), spreads
 
 
 def say_suspect(suspect: Suspect) -> str:
