@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from functools import cache
 
 import numpy as np
+from numpy.typing import NDArray
 
 from candor.core.errors import RangeError, ValueTextError
 
@@ -207,39 +208,42 @@ def _pairs(tubes: Sequence[Tube]) -> list[list[Tube]]:
 
 
 def alike(tubes: Sequence[Tube]) -> tuple[tuple[str, ...], ...]:
-    """Return every largest group of two or more in which no two differ by more than the U of their difference.
+    """Return groups of two or more in which no two differ by more than the U of their difference.
 
     U = k √(u1² + u2²), k by how many are compared (J. W. Tukey and C. Y. Kramer, 1956, from memory): what a sitting has in common
-    cancels. Tubes of several sections by their means.
+    cancels. Tubes of several sections by their means. A group is a longest run of neighbours by their figures, and whatever else
+    can be told apart from none of it and of one another: what is known poorly may be alike to a run that it does not stand in.
     """
     k = factor_of_range(len(tubes))
     ordered = sorted(tubes, key=lambda t: t.mean)
-    us = [math.sqrt(sum(u * u for u in t.us)) / len(t.us) for t in ordered]
-    means, each = np.array([t.mean for t in ordered]), np.array(us)
-    close = np.abs(means[:, None] - means[None, :]) <= k * np.hypot(each[:, None], each[None, :])
-    near = {i: set(np.flatnonzero(row).tolist()) - {i} for i, row in enumerate(close)}
-    groups = _runs(near) if len({round(u, 12) for u in us}) == 1 else _cliques(near)
-    return tuple(tuple(ordered[i].name for i in sorted(group)) for group in sorted(groups, key=min) if len(group) > 1)
+    us = np.array([math.sqrt(sum(u * u for u in t.us)) / len(t.us) for t in ordered])
+    means = np.array([t.mean for t in ordered])
+    close = np.abs(means[:, None] - means[None, :]) <= k * np.hypot(us[:, None], us[None, :])
+    groups = {_grown(run, close) for run in _runs(close)}
+    return tuple(tuple(ordered[i].name for i in group) for group in sorted(groups) if len(group) > 1)
 
 
-def _runs(near: Mapping[int, set[int]]) -> list[set[int]]:
-    """Where all are known alike well a group is a run of neighbours."""
-    found: list[set[int]] = []
-    for i, others in near.items():
-        run = {i, *(j for j in others if j > i)}
-        if not found or not run <= found[-1]:
-            found.append(run)
-    return found
+def _runs(close: NDArray[np.bool_]) -> Iterator[range]:
+    """Yield every run of neighbours that is close, each to all others of it, and cannot be longer."""
+    first = 0
+    for last in range(len(close)):
+        apart = np.flatnonzero(~close[first : last + 1, last])
+        if len(apart):
+            yield range(first, last)
+            first += int(apart[-1]) + 1
+    yield range(first, len(close))
 
 
-def _cliques(near: Mapping[int, set[int]]) -> list[set[int]]:
-    from networkx import (  # imported here: slow to load, and only where some are known better than others
-        Graph,
-        find_cliques,
-    )
-
-    graph = Graph((i, j) for i, others in near.items() for j in others)
-    return [set(group) for group in find_cliques(graph)]
+def _grown(run: range, close: NDArray[np.bool_]) -> tuple[int, ...]:
+    """Return a run with all that is close to every one of it, in order, each also to what was taken before it."""
+    group = list(run)
+    near: NDArray[np.bool_] = np.asarray(close[run.start : run.stop].all(axis=0))
+    near[run.start : run.stop] = False
+    for other in np.flatnonzero(near):
+        if near[other]:
+            group.append(int(other))
+            near &= close[other]
+    return tuple(sorted(group))
 
 
 @cache
