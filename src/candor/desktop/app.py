@@ -63,7 +63,7 @@ def start(path: Path, who: str, cooking: tuple[str, str] | None = None) -> int:
     NotebookError
         Where the notebook cannot be opened.
     """
-    notebook = Notebook(path, who)  # waits for others here, before there is a window
+    notebook = Notebook(path, who, later=True)  # waits for others here, before there is a window
     notebook.do_not_wait()
     app = make_application()
     unforeseen = Unforeseen(notebook)

@@ -33,6 +33,7 @@ from candor.notebook.storage.opening import PATIENCE_S
 from candor.notebook.storage.plain import plain_json
 from candor.notebook.storage.rows import NewRow, PackRow, PlaceRow, Revision, Row, Store, is_as_kept
 from candor.notebook.storage.sqlite import SqliteStore
+from candor.notebook.storage.uncollected import uncollected
 from candor.packs.model import Pack, read_kept
 
 Clock = Callable[[], dt.datetime]
@@ -67,6 +68,8 @@ class Notebook:
         How long to wait for another program to let go of it.
     moment : callable
         Gives the moment by the clock that nobody sets.
+    later : bool
+        Whether a large file may be opened before it was looked through for damage: who opens it so calls `look_through`.
 
     Raises
     ------
@@ -81,12 +84,13 @@ class Notebook:
         clock: Clock = utc_now,
         patience_s: float = PATIENCE_S,
         moment: Callable[[], Moment] = moment_now,
+        later: bool = False,
     ) -> None:
         self.path = path
         self.who = who
         self.clock = clock
         self.moment = moment
-        self.store: Store = SqliteStore(path, patience_s)
+        self.store: Store = SqliteStore(path, patience_s, later)
         self._packs: dict[str, Pack] = {}
         self._closed: dict[str, UnreadableEntryError] = {}
         self._unsound: dict[str, tuple[Fault, ...]] = {}
@@ -95,6 +99,15 @@ class Notebook:
     def read_only(self) -> str:
         """Why the notebook may only be read; empty where it may be written."""
         return self.store.read_only
+
+    @property
+    def unlooked(self) -> bool:
+        """Whether its file is still to be looked through for damage."""
+        return self.store.unlooked
+
+    def look_through(self) -> None:
+        """Look its file through for damage, where that is still to be done; see `Store.look_through`."""
+        self.store.look_through()
 
     @property
     def gone(self) -> int:
@@ -268,7 +281,8 @@ class Notebook:
         return self.store.revision(patient)
 
     def _entries(self, rows: Iterable[Row]) -> tuple[AnyEntry, ...]:
-        return tuple(self._entry(row) for row in rows)
+        with uncollected():
+            return tuple([self._entry(row) for row in rows])
 
     def _entry(self, row: Row) -> AnyEntry:
         body, at = said_by(row)

@@ -18,6 +18,7 @@ from candor.desktop.bench.meters import PowerMeters
 from candor.desktop.bench.place import PlaceInHand
 from candor.desktop.bench.shelf import Shelf
 from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.soundness import Soundness
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.watching import SoakWatch
 from candor.desktop.bench.writer import Writer
@@ -55,6 +56,7 @@ class Bench:
         self.clock = Clock(notebook.clock, notebook.moment, self.tick)
         self.files = FilesOfJob(notebook, self.in_hand, self.voice)
         self.keeper = Keeper(notebook, self.shop, self.voice)
+        self.soundness = Soundness(notebook, self.voice)
         self._warned_of: set[str] = set()  # runs
         self.last_told = ""  # of the run that ended last, in this window
         self._warn_of_sources()
@@ -75,6 +77,7 @@ class Bench:
         self.watch.close()
         self.files.finish()
         self.keeper.finish()
+        self.soundness.finish()
 
     def close(self) -> None:
         """Let go of the notebook, all that runs live stopped before."""

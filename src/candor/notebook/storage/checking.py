@@ -22,6 +22,7 @@ from candor.notebook.storage.job_faults import faults_of_files
 from candor.notebook.storage.kept_files import files_of, strangers
 from candor.notebook.storage.looking import Look, look_at
 from candor.notebook.storage.rows import Row, is_as_kept
+from candor.notebook.storage.uncollected import uncollected
 
 _PACK = re.compile(r'"pack_digest":\s*"([0-9a-f]{64})"')
 
@@ -76,6 +77,11 @@ def check_notebook(path: Path) -> Checked:
         beside = tuple(Folders(path).made)
         fault = Fault("empty", name=path.name, what=", ".join(beside))
         return Checked(entries=0, jobs=0, packs=0, files=0, faults=(fault,))
+    with uncollected():
+        return _check(path)
+
+
+def _check(path: Path) -> Checked:
     look = look_at(path)
     bodies = [(row.number, body_of(row)) for row in look.rows]
     files = files_of(bodies)

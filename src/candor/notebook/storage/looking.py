@@ -15,7 +15,7 @@ from candor.notebook.storage.chain import chained
 from candor.notebook.storage.opening import PATIENCE_S, connect, inspect_file
 from candor.notebook.storage.rows import PackRow, Row
 from candor.notebook.storage.schema import NEWEST
-from candor.notebook.storage.sqlite import as_row, text_of
+from candor.notebook.storage.sqlite import as_row, fetched, text_of
 
 OURS = frozenset(
     (
@@ -108,13 +108,12 @@ def _at_rest(path: Path) -> Iterator[Path]:
 
 
 def _look(connection: sqlite3.Connection, form: str) -> Look:
-    connection.text_factory = text_of
     connection.execute("begin")  # one moment for all of it, whoever else writes
-    columns = {"0001": "shelf, ''", "0002": "shelf, chain"}.get(form, "0, chain")
+    columns = {"0001": "'', shelf", "0002": "chain, shelf"}.get(form, "chain, 0")
     asked = f"select number, id, job, kind, at, who, body, {columns} from entries order by job, number"
-    found = [(as_row((*row[:7], row[8])), row[7]) for row in connection.execute(asked)]
-    packs = connection.execute("select digest, id, edition, body from packs order by id").fetchall()
-    made = connection.execute("select type, name from sqlite_master").fetchall()
+    found = [(as_row(row[:8]), row[8]) for row in fetched(connection, asked)]
+    packs = fetched(connection, "select digest, id, edition, body from packs order by id")
+    made = fetched(connection, "select type, name from sqlite_master")
     last = connection.execute("select seq from sqlite_sequence where name = 'entries'").fetchone()
     return Look(
         rows=tuple(row for row, _ in found),

@@ -24,16 +24,18 @@ from candor.notebook.storage.folders import Folders
 from candor.notebook.storage.schema import NEWEST, REVISIONS, TABLES
 
 _HEADER = b"SQLite format 3\x00"
+MANY_BYTES = 8_000_000  # of a notebook file: looking through so many takes three frames
 PATIENCE_S = 5.0  # how long a command waits for another program to let go
 AT_ONCE_S = (
     0.03  # two frames: another window's commit of one entry is over by then, a program that holds the file is not
 )
 
 
-def open_file(path: Path, patience_s: float) -> tuple[sqlite3.Connection, str]:
+def open_file(path: Path, patience_s: float, later: bool = False) -> tuple[sqlite3.Connection, str, bool]:
     """Open or make the notebook at `path`.
 
-    What a crash left half written is rolled back, as SQLite does it; an empty file may become a notebook.
+    What a crash left half written is rolled back, as SQLite does it; an empty file may become a notebook. Where its pages may be
+    looked through `later` and are many, it is opened without that.
 
     Returns
     -------
@@ -41,6 +43,8 @@ def open_file(path: Path, patience_s: float) -> tuple[sqlite3.Connection, str]:
         Without transactions of its own.
     read_only : str
         Why the notebook may only be read; empty where it may be written.
+    unlooked : bool
+        Whether its pages are still to be looked through: `refuse_damaged`.
 
     Raises
     ------
@@ -56,7 +60,8 @@ def open_file(path: Path, patience_s: float) -> tuple[sqlite3.Connection, str]:
             what = "a folder" if path.is_dir() else "no file but a device or a pipe"
             raise ForeignFileError(f"{path} is {what}. Expected: a notebook file.", place=str(path))
         locked = _why_read_only(path)
-        revision = inspect_file(path, locked, patience_s)
+        unlooked = later and path.stat().st_size > MANY_BYTES
+        revision = inspect_file(path, locked, patience_s, whole=not unlooked)
     except OSError as error:
         if isinstance(error, NotebookError):
             raise
@@ -65,10 +70,26 @@ def open_file(path: Path, patience_s: float) -> tuple[sqlite3.Connection, str]:
         raise NotebookError(f"{path} is of an older version and cannot be brought up to date: {locked}.")
     if revision != NEWEST:
         migrate(path, patience_s)
-    return connect(path, bool(locked), patience_s), locked
+    return connect(path, bool(locked), patience_s), locked, unlooked
 
 
-def inspect_file(path: Path, locked: str = "", patience_s: float = PATIENCE_S) -> str:
+def refuse_damaged(path: Path) -> None:
+    """Look through every page of a notebook file, read only.
+
+    Raises
+    ------
+    DamagedNotebookError, BusyNotebookError
+    """
+    try:
+        with contextlib.closing(connect(path, True, PATIENCE_S)) as connection:
+            verdict = connection.execute("pragma integrity_check(1)").fetchone()[0]
+    except sqlite3.DatabaseError as error:
+        raise busy(path) if is_busy(error) else _damaged(path, str(error)) from None
+    if verdict != "ok":
+        raise _damaged(path, verdict)
+
+
+def inspect_file(path: Path, locked: str = "", patience_s: float = PATIENCE_S, whole: bool = True) -> str:
     """Return the revision of a notebook file. A sound one is left as it is to the byte; of one that a crash left half
     written, SQLite rolls back what was not finished, unless it is `locked`.
 
@@ -91,7 +112,8 @@ def inspect_file(path: Path, locked: str = "", patience_s: float = PATIENCE_S) -
                     f"{path} is a database, but not a Candor notebook. It was left untouched.", place=str(path)
                 )
             row = connection.execute("select version_num from alembic_version").fetchone()
-            verdict = connection.execute("pragma integrity_check(1)").fetchone()[0]
+            asked = "pragma integrity_check(1)" if whole else "select 'ok'"
+            verdict = connection.execute(asked).fetchone()[0]
     except sqlite3.OperationalError as error:
         raise _explained(path, error, locked) from None
     except sqlite3.DatabaseError as error:

@@ -73,6 +73,13 @@ class Store(Protocol):
     def read_only(self) -> str:
         """Why it may only be read; empty where it may be written."""
 
+    @property
+    def unlooked(self) -> bool:
+        """Whether what it lies in is still to be looked through for damage."""
+
+    def look_through(self) -> None:
+        """Look through all of what it lies in, where that is still to be done; what is damaged is from then on only read."""
+
     def of_job(self, job: str) -> list[Row]:
         """Return the rows of a job, in order."""
 

@@ -21,7 +21,7 @@ from candor.notebook.errors import (
     ReadOnlyNotebookError,
 )
 from candor.notebook.storage.chain import chained
-from candor.notebook.storage.opening import AT_ONCE_S, busy, is_busy, open_file
+from candor.notebook.storage.opening import AT_ONCE_S, busy, is_busy, open_file, refuse_damaged
 from candor.notebook.storage.rows import NewRow, PackRow, PlaceRow, Revision, Row, is_as_kept
 
 _COLUMNS = "number, id, job, kind, at, who, body, chain"
@@ -41,6 +41,20 @@ def as_row(columns: Sequence[object]) -> Row:
     return Row(int(str(number)), *map(text_of, rest))
 
 
+def fetched(connection: sqlite3.Connection, query: str, values: tuple[str, ...] = ()) -> list[tuple[Any, ...]]:
+    """Return what a query finds. Bytes that are no text spoil the entry they stand in, and no other."""
+    try:
+        return connection.execute(query, values).fetchall()
+    except sqlite3.OperationalError as error:
+        if "decode" not in str(error):
+            raise
+    connection.text_factory = text_of  # four times slower
+    try:
+        return connection.execute(query, values).fetchall()
+    finally:
+        connection.text_factory = str
+
+
 class SqliteStore:
     """A notebook in one file; see `rows.Store`.
 
@@ -50,6 +64,8 @@ class SqliteStore:
         Made where it does not exist.
     patience_s : float
         How long to wait for another program to let go of it.
+    later : bool
+        Whether a large file may be opened before all of its pages are looked through; `look_through` does it then.
 
     Raises
     ------
@@ -57,9 +73,9 @@ class SqliteStore:
         Where it cannot be opened; the file is left as it was.
     """
 
-    def __init__(self, path: Path, patience_s: float) -> None:
+    def __init__(self, path: Path, patience_s: float, later: bool = False) -> None:
         self._path = path
-        self._connection, self._read_only = open_file(path, patience_s)
+        self._connection, self._read_only, self.unlooked = open_file(path, patience_s, later)
         # A rollback journal, synced with its folder: one file at rest, and no entry lost to a pulled plug.
         self._connection.execute("pragma synchronous = extra")
         self._read_only = self._read_only or self._foreign()
@@ -76,6 +92,21 @@ class SqliteStore:
     def read_only(self) -> str:
         """Why it may only be read; empty where it may be written."""
         return self._read_only
+
+    def look_through(self) -> None:
+        """Look through every page, where that is still to be done; what is damaged is from then on only read.
+
+        Raises
+        ------
+        DamagedNotebookError, BusyNotebookError
+        """
+        if self.unlooked:
+            try:
+                refuse_damaged(self._path)
+            except DamagedNotebookError:
+                self._read_only, self.unlooked = "the file is damaged", False
+                raise
+            self.unlooked = False
 
     def do_not_wait(self) -> None:
         """From here on wait for another program two frames at most: whoever asks must not stand still for it."""
@@ -166,26 +197,13 @@ class SqliteStore:
     def _read(self, query: str, values: tuple[str, ...] = ()) -> list[tuple[Any, ...]]:
         try:
             with self._lock:
-                return self._fetched(query, values)
+                return fetched(self._connection, query, values)
         except sqlite3.DatabaseError as error:
             if is_busy(error):
                 raise busy(self._path) from None
             raise DamagedNotebookError(
                 f"{self._path} could not be read ({error}). Nothing was changed.", place=str(self._path)
             ) from None
-
-    def _fetched(self, query: str, values: tuple[str, ...]) -> list[tuple[Any, ...]]:
-        try:
-            return self._connection.execute(query, values).fetchall()
-        except sqlite3.OperationalError as error:
-            if "decode" not in str(error):
-                raise
-        # Bytes that are no text spoil the entry they stand in, and no other; read so it is four times slower.
-        self._connection.text_factory = text_of
-        try:
-            return self._connection.execute(query, values).fetchall()
-        finally:
-            self._connection.text_factory = str
 
     # --- writing --------------------------------------------------------------------------------------
 

@@ -1,0 +1,256 @@
+"""How the cost of what Candor does grows with the work: three sizes each, the exponent between them, and a row's aim.
+
+An exponent of 1 is linear: twice the work, twice the time. Beside each row stands the time against a yardstick of the same run.
+`python bench/growth.py ROW ...` runs some rows, without names all of them.
+"""
+
+from __future__ import annotations
+
+import json
+import math
+import os
+import random
+import sys
+import tempfile
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
+from pathlib import Path
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+import numpy as np
+
+from timing import seconds
+
+Deed = Callable[[], object]
+
+
+@dataclass(frozen=True)
+class GrowthRow:
+    """What is done, at which sizes, and how long the largest may take, s; `prepare` gives the deed for a size."""
+
+    name: str
+    sizes: tuple[int, ...]
+    aim_s: float
+    prepare: Callable[[int], Deed]
+    exponent: float = 1.3
+
+
+# --- calculations -----------------------------------------------------------------------------------------
+
+
+def modified_allan(size: int) -> Deed:
+    """The modified Allan deviation of a record."""
+    from candor.core.stability.allan import deviations
+
+    values = np.random.default_rng(1).normal(size=size)
+    return lambda: deviations(values, 1.0, "modified")
+
+
+def settled(size: int) -> Deed:
+    """Whether what is watched has settled."""
+    from candor.core.stability.settle import settling
+
+    t = np.linspace(0, 7200, size)
+    y = 10 + 0.1 * np.exp(-t / 900) + np.random.default_rng(2).normal(0, 0.002, size)
+    return lambda: settling(t, y, 0.005)
+
+
+def combiner(size: int) -> Deed:
+    """The nearest of three pieces of a drawer."""
+    from candor.core.combine.exact import Piece, best
+
+    chance = random.Random(3)
+    stock = [Piece(10 ** chance.uniform(1, 7)) for _ in range(size)]
+    return lambda: best(12345.6, stock, 3)
+
+
+def alike_tubes(size: int) -> Deed:
+    """Groups of tubes that cannot be told apart, some known better than others."""
+    from candor.core.tubes.matching import Measured, alike, tubes_of
+
+    chance = random.Random(4)
+    tubes = tubes_of(
+        Measured(tube=str(i), section="", figure=chance.gauss(2000, 150), u=chance.uniform(8, 30))
+        for i in range(size)
+    )
+    return lambda: alike(tubes)
+
+
+def twins(size: int) -> Deed:
+    """Twin triodes in pairs."""
+    from candor.core.tubes.matching import Measured, match, tubes_of
+
+    chance = random.Random(5)
+    tubes = tubes_of(
+        Measured(tube=str(i), section=s, figure=chance.gauss(2000, 150), u=20) for i in range(size) for s in "12"
+    )
+    return lambda: match(tubes)
+
+
+def ladder(size: int) -> str:
+    """A net of resistors with `size` parts."""
+    chance, rungs = random.Random(6), size // 2
+    lines = ["V1 b 0 250"] + [
+        f"R{i} {'b' if i == 1 else f'n{i - 1}'} n{i} {chance.uniform(1, 50):.3g}k" for i in range(1, rungs + 1)
+    ]
+    return "\n".join(lines + [f"R{rungs + i} n{i} 0 {chance.uniform(20, 500):.3g}k" for i in range(1, rungs + 1)])
+
+
+def working_point(size: int) -> Deed:
+    """Every node of a net."""
+    from candor.core.circuit.netlist import parse_netlist
+    from candor.core.circuit.solve import operating_point
+
+    netlist = parse_netlist(ladder(size))
+    return lambda: operating_point(netlist)
+
+
+def suspected(size: int) -> Deed:
+    """What does not add up among the nodes of a net."""
+    from candor.core.circuit.netlist import parse_netlist
+    from candor.core.circuit.solve import operating_point
+    from candor.core.trace.suspects import suspects
+
+    netlist, chance = parse_netlist(ladder(size)), random.Random(7)
+    volts = {n: v * (1 + chance.uniform(-0.01, 0.01)) for n, v in operating_point(netlist).items() if n != "0"}
+    return lambda: suspects(netlist, volts, {})
+
+
+# --- tables ------------------------------------------------------------------------------------------------
+
+
+def stock_table(size: int) -> Deed:
+    """A drawer taken in from a table."""
+    from candor.notebook.parts.stock import preview_stock
+
+    chance = random.Random(8)
+    rows = [
+        f"resistor,{chance.choice([10, 22, 47, 68])}{chance.choice(['', 'k', 'M'])},{i % 9 + 1},5 %,0.5 W"
+        for i in range(size)
+    ]
+    content = "\n".join(["kind,value,count,tolerance,watts", *rows]).encode()
+    return lambda: preview_stock(content)
+
+
+# --- notebooks ---------------------------------------------------------------------------------------------
+
+
+@contextmanager
+def notebook_of(readings: int) -> Iterator[Path]:
+    """A notebook of one job with so many readings."""
+    from candor.notebook.entries.calibrate import ReadingTaken, StandardChosen
+    from candor.notebook.entries.entry import drafts_of
+    from candor.notebook.entries.standards import StandardRecorded
+    from candor.notebook.entries.stay import JobOpened
+    from candor.notebook.standards.standards_text import read_functions
+    from candor.notebook.store import Notebook
+    from candor.packs.bundled import bundled_pack
+    from candor.packs.procedure import procedure
+
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "bench.candor"
+        notebook, pack = Notebook(path, "bench"), bundled_pack("tarnholm-vm6")
+        functions = read_functions("V\nto 2000 V: 0.01 %\nohm\nto 200 Mohm: 0.01 %")
+        standard = notebook.write(
+            "", StandardRecorded(key="meter", name="the meter", role="meter", functions=functions)
+        ).id
+        opened = JobOpened(maker=pack.maker, type=pack.type, serial="1", pack_digest=notebook.keep_pack(pack))
+        steps = [s for s in procedure(pack) if s.kind == "point"]
+        read = [
+            ReadingTaken(
+                step=s.key, phase=s.phase, point=s.point.key, indicated=s.point.nominal * (1 + 0.001 * (i % 7)),
+                reference=s.point.nominal, standard=standard,
+            )
+            for i, s in ((i, steps[i % len(steps)]) for i in range(readings))
+        ]  # fmt: skip
+        notebook.append(drafts_of("job0", [opened, StandardChosen(standard=standard), *read]))
+        notebook.close()
+        yield path
+
+
+def checked(size: int) -> Deed:
+    """Everything about a notebook checked."""
+    from candor.notebook.storage.checking import check_notebook
+
+    held = notebook_of(size)
+    path = held.__enter__()
+
+    def work() -> None:
+        assert not check_notebook(path).faults
+
+    work.held = held  # type: ignore[attr-defined]
+    return work
+
+
+def opened(size: int) -> Deed:
+    """A notebook opened, and its shelf."""
+    from candor.notebook.shelf import shelf
+    from candor.notebook.store import Notebook, utc_now
+
+    held = notebook_of(size)
+    path = held.__enter__()
+
+    def work() -> None:
+        notebook = Notebook(path, "bench", later=True)
+        shelf(notebook, utc_now())
+        notebook.close()
+
+    work.held = held  # type: ignore[attr-defined]
+    return work
+
+
+ROWS = (
+    GrowthRow("Modified Allan deviation", (10_000, 100_000, 1_000_000), 1.0, modified_allan, 1.3),
+    GrowthRow("Settling", (30, 300, 3000), 0.2, settled),
+    GrowthRow("Combiner, 3 pieces", (50, 500, 5000), 2.0, combiner, 2.1),
+    GrowthRow("Tubes alike", (100, 300, 1000), 0.3, alike_tubes, 2.1),
+    GrowthRow("Twin triodes in pairs", (25, 50, 100), 0.5, twins, 3.1),
+    GrowthRow("Operating point, elements", (100, 1000, 3000), 0.2, working_point),
+    GrowthRow("What does not add up, elements", (100, 300, 1000), 0.2, suspected),
+    GrowthRow("Stock from a table, rows", (100, 1000, 10_000), 1.0, stock_table, 1.1),
+    GrowthRow("Notebook checked, entries", (1000, 10_000, 100_000), 1.0, checked, 1.1),
+    GrowthRow("Notebook opened, entries", (1000, 10_000, 100_000), 0.2, opened, 1.1),
+)
+
+
+def yardstick() -> float:
+    """One dense solve and the reading of much JSON, s: what the machine is worth just now."""
+    matrix, text = np.random.default_rng(9).normal(size=(400, 400)), json.dumps(list(range(20_000)))
+    return min(seconds(lambda: (np.linalg.solve(matrix, matrix), json.loads(text))) for _ in range(5))
+
+
+def exponent(sizes: tuple[int, ...], spent: list[float]) -> float:
+    """The slope of time over size, both in their logarithm, between the last two sizes."""
+    return math.log(spent[-1] / spent[-2]) / math.log(sizes[-1] / sizes[-2])
+
+
+def measure(row: GrowthRow) -> None:
+    """Print one row."""
+    spent = []
+    for size in row.sizes:
+        deed = row.prepare(size)
+        first = seconds(deed)
+        spent.append(min([first, *(seconds(deed) for _ in range(3 if first < 2 else 0))]))
+        if held := getattr(deed, "held", None):
+            held.__exit__(None, None, None)
+    grown, unit = exponent(row.sizes, spent), yardstick()
+    times = ", ".join(f"{size:,}: {1000 * s:.3g} ms" for size, s in zip(row.sizes, spent, strict=True))
+    held = "as wanted" if spent[-1] <= row.aim_s and grown <= row.exponent else "NOT as wanted"
+    print(
+        f"{row.name}: {times}; e {grown:.2f} (at most {row.exponent:g}), at most {1000 * row.aim_s:g} ms: {held}; "
+        f"ratio {spent[-1] / unit:.2f}",
+        flush=True,
+    )
+
+
+def main() -> None:
+    """Every row, or those named."""
+    for row in ROWS:
+        if len(sys.argv) < 2 or any(name.casefold() in row.name.casefold() for name in sys.argv[1:]):
+            measure(row)
+
+
+if __name__ == "__main__":
+    main()

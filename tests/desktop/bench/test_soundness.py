@@ -1,0 +1,48 @@
+"""A large notebook is up before it is looked through; what is damaged is said first, and nothing more is written in it."""
+
+from __future__ import annotations
+
+import pytest
+
+from candor.notebook.entries.entry import drafts_of
+from candor.notebook.entries.stay import NoteWritten
+from candor.notebook.errors import DamagedNotebookError
+from candor.notebook.store import Notebook
+from workbench import open_job, put
+
+
+def torn(notebook: Notebook) -> None:
+    """Put rubbish into a page that opening does not read: one of the bodies of many notes."""
+    notebook.append(drafts_of("job1", [NoteWritten(text=f"{i} {'x' * 200}") for i in range(400)]))
+    notebook.close()
+    raw = bytearray(notebook.path.read_bytes())
+    at = len(raw) // 2 // 4096 * 4096
+    raw[at : at + 64] = b"\xff" * 64
+    notebook.path.write_bytes(raw)
+
+
+def test_a_large_notebook_that_is_damaged_is_said_beside_the_window(qtbot, show, notebook, pack, monkeypatch):
+    open_job(notebook, pack)
+    torn(notebook)
+    with pytest.raises(DamagedNotebookError):
+        Notebook(notebook.path, "x")
+    with pytest.raises(DamagedNotebookError):
+        Notebook(notebook.path, "x", later=True)  # a small one is looked through at once
+    monkeypatch.setattr("candor.notebook.storage.opening.MANY_BYTES", 0)
+    again = Notebook(notebook.path, "x", notebook.clock, later=True)
+    assert again.unlooked
+    window = show(again)
+    qtbot.waitUntil(lambda: "is damaged" in window.warning.words.text())
+    assert again.read_only == "the file is damaged"
+    assert not put(window.bench.writer, NoteWritten(text="lost?"))
+
+
+def test_a_sound_one_is_written_as_ever(qtbot, show, notebook, pack, monkeypatch):
+    open_job(notebook, pack)
+    notebook.close()
+    monkeypatch.setattr("candor.notebook.storage.opening.MANY_BYTES", 0)
+    again = Notebook(notebook.path, "x", notebook.clock, later=True)
+    window = show(again)
+    qtbot.waitUntil(lambda: not again.unlooked)
+    assert again.read_only == ""
+    assert put(window.bench.writer, NoteWritten(text="kept"))
