@@ -118,6 +118,22 @@ def suspected(size: int) -> Deed:
     return lambda: suspects(netlist, volts, {})
 
 
+def zoomed(size: int) -> Deed:
+    """A long waveform drawn."""
+    from candor.core.waves.analysis import analyse
+    from candor.core.waves.waveform import Waveform
+    from candor.desktop.app import make_application
+    from candor.desktop.frame.theme import Theme
+    from candor.desktop.widgets.waveplot import WavePlot
+
+    make_application()
+    t, noise = np.arange(size), np.random.default_rng(1).normal(0, 0.02, size)
+    plot = WavePlot(Theme("light"))
+    plot.resize(1000, 400)
+    plot.show_analysis(analyse(Waveform("A", "V", np.sin(2 * np.pi * t / 250) + noise, 1e-6)))
+    return plot.grab
+
+
 # --- tables ------------------------------------------------------------------------------------------------
 
 
@@ -127,11 +143,78 @@ def stock_table(size: int) -> Deed:
 
     chance = random.Random(8)
     rows = [
-        f"resistor,{chance.choice([10, 22, 47, 68])}{chance.choice(['', 'k', 'M'])},{i % 9 + 1},5 %,0.5 W"
+        f"resistor,{chance.choice([10, 22, 47, 68])}{chance.choice(['', 'k', 'M'])} ohm,5 %,{i % 9 + 1}"
         for i in range(size)
     ]
-    content = "\n".join(["kind,value,count,tolerance,watts", *rows]).encode()
+    content = "\n".join(["what,value,tolerance,count", *rows]).encode()
     return lambda: preview_stock(content)
+
+
+def readings_table(size: int) -> Deed:
+    """Readings taken in from a table."""
+    from candor.notebook.work.csv_readings import preview_csv
+    from candor.packs.bundled import bundled_pack
+    from candor.packs.procedure import test_points
+
+    pack = bundled_pack("tarnholm-vm6")
+    points = test_points(pack, "as found")
+    rows = [f"{p.key},{p.nominal:g},{p.nominal:g}" for p in (points[i % len(points)] for i in range(size))]
+    content = "\n".join(["point,reading,reference", *rows]).encode()
+    return lambda: preview_csv(content, pack, "as found", lambda _: ("", None))
+
+
+def parts_judged(size: int) -> Deed:
+    """A parts list judged anew after a policy change."""
+    import datetime as dt
+    import itertools
+
+    from candor.core.parts.policy import Policy, Sight
+    from candor.notebook.entries.entry import Entry
+    from candor.notebook.entries.parts import CircuitTaken, PartListed, PartMeasured
+    from candor.notebook.parts.parts_list import list_parts
+    from candor.notebook.work.job import fold
+    from candor.packs.bundled import bundled_pack
+
+    chance, half = random.Random(1), size // 2
+    lines = [
+        f"R{i} n{i} n{max(i - chance.randint(1, 4), 0)} {10 ** chance.uniform(2, 6):.4g}" for i in range(1, half + 1)
+    ]
+    bodies: list[object] = [CircuitTaken(netlist="\n".join([*lines, "R90000 n0 0 1k"]), supply="n5")]
+    for i in range(1, half + 1):
+        ohms = float(lines[i - 1].split()[-1])
+        bodies.append(PartListed(ref=f"R{i}", what="resistor", nominal=ohms, make="carbon composition", role="load"))
+        bodies.append(PartMeasured(ref=f"R{i}", value=ohms * chance.uniform(0.8, 1.2), in_circuit=True))
+        bodies.append(PartListed(ref=f"C{i}", what="capacitor", nominal=1e-6, make="paper", role="coupling", volts=450,
+                                 volts_across=300, grid_ohms=470e3))  # fmt: skip
+        bodies.append(PartMeasured(ref=f"C{i}", value=1e-6, dissipation=0.05, hertz=120, leakage=chance.uniform(0, 9e-6),
+                                   leakage_volts=300, dwell_s=300))  # fmt: skip
+    now = dt.datetime(2026, 1, 1, tzinfo=dt.UTC)
+    job = fold(
+        "b", [Entry(number=i, id=str(i), job="b", at=now, who="bench", body=b) for i, b in enumerate(bodies, 1)]
+    )
+    pack = bundled_pack("tarnholm-vm6").model_copy(update={"parts": (), "circuit": None})
+    policies = itertools.cycle([Policy(), Policy(Sight.REPLACE)])
+    return lambda: list_parts(job, pack, next(policies))
+
+
+def worksheet(size: int) -> Deed:
+    """The worksheet of an instrument with so many steps."""
+    import datetime as dt
+    from importlib import resources
+
+    from candor.notebook.entries.entry import Entry
+    from candor.notebook.entries.stay import JobOpened
+    from candor.notebook.work.job import fold
+    from candor.packs.load import parse_pack
+    from candor.paper.worksheet import worksheet_pdf
+
+    text = (resources.files("candor.packs") / "shipped" / "tarnholm-vm6.yaml").read_text(encoding="utf-8")
+    shares = ", ".join(f"{(i + 1) / (size // 28):.4f}" for i in range(size // 28))
+    pack = parse_pack(text.replace("[0.2, 0.5, 1.0]", f"[{shares}]"), "bench")
+    now = dt.datetime(2026, 1, 1, tzinfo=dt.UTC)
+    opened = Entry(number=1, id="1", job="b", at=now, who="x", body=JobOpened(maker="M", type="T", serial="1"))
+    job = fold("b", [opened])
+    return lambda: worksheet_pdf(job, pack, "shop", now.date(), False)
 
 
 # --- notebooks ---------------------------------------------------------------------------------------------
@@ -209,7 +292,11 @@ ROWS = (
     GrowthRow("Twin triodes in pairs", (25, 50, 100), 0.5, twins, 3.1),
     GrowthRow("Operating point, elements", (100, 1000, 3000), 0.2, working_point),
     GrowthRow("What does not add up, elements", (100, 300, 1000), 0.2, suspected),
+    GrowthRow("Waveform drawn, samples", (10_000, 100_000, 1_000_000), 0.03, zoomed),
     GrowthRow("Stock from a table, rows", (100, 1000, 10_000), 1.0, stock_table, 1.1),
+    GrowthRow("Readings from a table, rows", (30, 300, 3000), 0.3, readings_table, 1.1),
+    GrowthRow("Parts judged again", (100, 300, 1000), 0.1, parts_judged),
+    GrowthRow("Worksheet, steps", (56, 280, 2800), 2.0, worksheet, 1.1),
     GrowthRow("Notebook checked, entries", (1000, 10_000, 100_000), 1.0, checked, 1.1),
     GrowthRow("Notebook opened, entries", (1000, 10_000, 100_000), 0.2, opened, 1.1),
 )

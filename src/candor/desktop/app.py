@@ -25,6 +25,7 @@ from candor.notebook.store import Notebook
 from candor.notebook.work.description import description_of
 from candor.notebook.work.job import fold
 
+SWITCH_S = 0.0005  # a worker lets the window go on after this: each of a paint's many calls waits for it, Python's usual 5 ms each
 DESIGNED, TITLE_BAR = QSize(1280, 800), 40  # px
 LARGEST_PICTURE_MB = 384  # decoded, beside the window: 80 megapixels whole; a JPEG is made smaller as it is decoded
 
@@ -65,6 +66,7 @@ def start(path: Path, who: str, cooking: tuple[str, str] | None = None) -> int:
     """
     notebook = Notebook(path, who, later=True)  # waits for others here, before there is a window
     notebook.do_not_wait()
+    sys.setswitchinterval(SWITCH_S)
     app = make_application()
     unforeseen = Unforeseen(notebook)
     unforeseen.put_in_place()
@@ -133,6 +135,11 @@ def warm_up() -> None:
         import_module("pyvisa")
         import_module("candor.paper.certificate")
         understand("0t", JotContext())
+        for stop in ("power", "trace", "soak"):
+            import_module(f"candor.desktop.stops.{stop}.page")
+        for room in ("tubes", "stock", "packs", "standards", "waveform"):
+            import_module(f"candor.desktop.rooms.{room}")
+        import_module("scipy.optimize")
 
     relax()
     Thread(target=load, name="candor-warm-up", daemon=True).start()

@@ -87,6 +87,7 @@ def unit_of(kind: str) -> str:
     return UNITS.get(kind, "")
 
 
+@lru_cache(maxsize=4096)  # a table of stock has few values, and many rows
 def read_value(text: str, kind: Kind) -> tuple[str, tuple[Marked, ...]]:
     """Return what stands where the value is written: a type such as 6AU6, and the marks; of a can one for each section.
 

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import math
+from typing import overload
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QMouseEvent, QPainterPath, QPaintEvent, QPen, QWheelEvent
+from numpy.typing import NDArray
+from PySide6.QtCore import QLineF, QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QWheelEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from candor.core.quantities import engineering
@@ -14,6 +16,7 @@ from candor.core.waves.analysis import Analysis
 from candor.desktop.frame.theme import Theme
 from candor.desktop.widgets.card import begin_card, caption_height, draw_caption
 
+Floats = NDArray[np.float64]
 CLOSEST = 16.0  # samples that the widget's width may show at the least
 
 
@@ -69,7 +72,11 @@ class WavePlot(QWidget):
         room = 0.06 * (high - low) or abs(high) or 1.0
         return low - room, high + room
 
-    def _y(self, value: float) -> float:
+    @overload
+    def _y(self, value: float) -> float: ...
+    @overload
+    def _y(self, value: Floats) -> Floats: ...
+    def _y(self, value: float | Floats) -> float | Floats:
         plot, (low, high) = self._plot(), self._values()
         return plot.bottom() - (value - low) / (high - low) * plot.height()
 
@@ -138,7 +145,14 @@ class WavePlot(QWidget):
             painter.drawText(box, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, name)
         painter.setPen(QPen(theme.colour("ink"), 1.2))
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawPath(self._path(found, plot))
+        if self._end - self._begin > 2 * plot.width():
+            painter.setRenderHint(
+                QPainter.RenderHint.Antialiasing, False
+            )  # upright lines: a path of them takes a second
+            painter.setPen(QPen(theme.colour("ink"), 1))
+            painter.drawLines(self._columns(found, plot))
+        else:
+            painter.drawPath(self._path(found, plot))
         first, last = (engineering(found.wave.seconds(i), "s", 4) for i in (self._begin, self._end))
         span = (
             f"{engineering(found.wave.low, found.wave.unit, 3)} to {engineering(found.wave.high, found.wave.unit, 3)}"
@@ -147,23 +161,33 @@ class WavePlot(QWidget):
             painter, self, theme, False, f"{found.wave.name} · {first} to {last} · {span}", "wheel: a shorter stretch"
         )
 
-    def _path(self, found: Analysis, plot: QRectF) -> QPainterPath:
-        """A line through every sample where they are few, else down and up through the extremes of each pixel."""
-        values = found.wave.values
-        first, last = math.floor(self._begin), min(math.ceil(self._end) + 1, len(values))
-        part = values[first:last]
+    def _part(self, found: Analysis) -> tuple[int, Floats]:
+        """The first sample that is drawn, and all of them."""
+        first, last = math.floor(self._begin), min(math.ceil(self._end) + 1, len(found.wave.values))
+        return first, found.wave.values[first:last]
+
+    def _columns(self, found: Analysis, plot: QRectF) -> list[QLineF]:
+        """A line for each pixel across, from the lowest to the highest of its samples, to those beside it."""
+        _, part = self._part(found)
         width = max(int(plot.width()), 1)
-        if len(part) <= 2 * width:
-            xs = [self._x(first + i) for i in range(len(part))]
-            ys = [self._y(float(v)) for v in part]
-        else:
-            edges = np.linspace(0, len(part), width + 1).astype(int)[:-1]
-            lows, highs = np.minimum.reduceat(part, edges), np.maximum.reduceat(part, edges)
-            xs = [self._x(first + float(i)) for i in edges for _ in (0, 1)]
-            ys = [self._y(float(v)) for pair in zip(highs, lows, strict=True) for v in pair]
+        edges = np.linspace(0, len(part), width + 1).astype(int)[:-1]
+        lows, highs = np.minimum.reduceat(part, edges), np.maximum.reduceat(part, edges)
+        # From one column to the next the trace has no gap: each reaches to where the last sample before it was.
+        before = np.concatenate((part[:1], part[edges[1:] - 1]))
+        lows, highs = np.minimum(lows, before), np.maximum(highs, before)
+        tops, bottoms = (self._y(highs), self._y(lows))
+        return [
+            QLineF(x, top, x, bottom + 1)
+            for x, (top, bottom) in enumerate(zip(tops.tolist(), bottoms.tolist(), strict=True), int(plot.left()))
+        ]
+
+    def _path(self, found: Analysis, plot: QRectF) -> QPainterPath:
+        """A line through every sample, where they are few."""
+        first, part = self._part(found)
         path = QPainterPath()
-        for index, (x, y) in enumerate(zip(xs, ys, strict=True)):
-            at = QPointF(min(max(x, plot.left()), plot.right()), y)
+        for index, value in enumerate(part):
+            x = self._x(first + index)
+            at = QPointF(min(max(x, plot.left()), plot.right()), self._y(float(value)))
             if index:
                 path.lineTo(at)
             else:
