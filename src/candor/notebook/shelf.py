@@ -7,6 +7,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Literal
 
+from candor.notebook.entries.body import Unreadable
 from candor.notebook.entries.entry import AnyEntry, Entry
 from candor.notebook.entries.runs import RunEnded, RunStarted, runs_record
 from candor.notebook.entries.soak import DueSet
@@ -50,10 +51,24 @@ def shelf(notebook: Notebook, now: dt.datetime) -> tuple[ShelfLine, ...]:
             by_job.setdefault(entry.job, []).append(entry)
     stops = {place.job: place.stop for place in notebook.places()}
     lines = [line for job, entries in by_job.items() if (line := _line(job, entries, stops.get(job, ""), now))]
-    # By the time it came, not by numbers: those of a shop with several benches need not come in order.
     lines.reverse()
-    lines.sort(key=lambda line: line.opened, reverse=True)
-    return tuple(line for group in GROUPS for line in lines if line.group == group)
+    return _in_order(lines)
+
+
+def shelf_with(
+    lines: Iterable[ShelfLine], notebook: Notebook, job: str, entries: Iterable[AnyEntry], now: dt.datetime
+) -> tuple[ShelfLine, ...]:
+    """Return the shelf with the line of one job anew, by all of its entries; the others stand as they are."""
+    place = notebook.place(job)
+    counted = [e for e in entries if isinstance(e.body, (*SHELF_BODIES, Unreadable))]
+    line = _line(job, counted, place.stop if place is not None else "", now)
+    return _in_order([*((line,) if line is not None else ()), *(x for x in lines if x.job != job)])
+
+
+def _in_order(lines: Iterable[ShelfLine]) -> tuple[ShelfLine, ...]:
+    # By the time it came, not by numbers: those of a shop with several benches need not come in order.
+    newest = sorted(lines, key=lambda line: line.opened, reverse=True)
+    return tuple(line for group in GROUPS for line in newest if line.group == group)
 
 
 def _line(job: str, entries: Iterable[AnyEntry], stop: str, now: dt.datetime) -> ShelfLine | None:

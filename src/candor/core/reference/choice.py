@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import datetime as dt
 import math
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
+from functools import cache
 
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import CandorError, RangeError
@@ -61,16 +62,24 @@ def propose(
     celsius : float, optional
         The room, °C.
     """
-    found = [_weigh(point, key, of, on, celsius) for key, of in known.items() if of.unit == point.asked_unit]
+    own = cache(lambda: _own_part(point))  # the same beside every one of them; asked for only where one serves
+    found = [_weigh(point, key, of, on, celsius, own) for key, of in known.items() if of.unit == point.asked_unit]
     return tuple(
         sorted(found, key=lambda c: (not c.serves, -(c.ratio if math.isfinite(c.ratio) else 0.0), -c.span_ratio))
     )
 
 
-def _weigh(point: TestPoint, key: str, of: Reference | Chain, on: dt.date, celsius: float | None) -> Candidate:
+def _weigh(
+    point: TestPoint,
+    key: str,
+    of: Reference | Chain,
+    on: dt.date,
+    celsius: float | None,
+    own: Callable[[], list[Contribution]],
+) -> Candidate:
     try:
         reference = reference_part(point, of, on, celsius)
-        instrument = _own_part(point)
+        instrument = own()
     except CandorError as error:
         return Candidate(key=key, name=of.name, ratio=math.nan, span_ratio=0.0, words=str(error), serves=False)
     with_needle = cover(Budget((*instrument, *reference))).expanded

@@ -62,7 +62,8 @@ class JobInHand(QObject):
         self._deviations: tuple[object, tuple[str, ...]] = (None, ())
         self._sisters: tuple[object, Mapping[str, float]] = (None, {})
         self._ahead: tuple[Job, tuple[str, ...], Job] | None = None  # what the sitting has folded already
-        self._candidates: tuple[object, tuple[Candidate, ...]] = (None, ())
+        self._candidates: dict[object, tuple[Candidate, ...]] = {}
+        self._weighed: object = None
 
     def take(self, job: Job, readable: bool) -> None:
         """Take another job in hand; who does says so when its place is known. Of one not readable there are only its entries.
@@ -138,10 +139,12 @@ class JobInHand(QObject):
             return tuple(
                 Candidate(key=s.entry.id, name=s.name, ratio=0, span_ratio=0, words="", serves=True) for s in rest
             )
-        asked = (point.key, tuple(known), on)
-        if self._candidates[0] != asked:
-            self._candidates = asked, propose(point, offered(known, point), on)
-        return self._candidates[1]
+        of = (tuple(known), on, self.pack.digest if self.pack is not None else "")
+        if self._weighed != of:
+            self._weighed, self._candidates = of, {}
+        if point.key not in self._candidates:
+            self._candidates[point.key] = propose(point, offered(known, point), on)
+        return self._candidates[point.key]
 
     def parts(self) -> PartsList | None:
         """Return the parts list of the job, judged anew only when something about its parts was written."""

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import datetime as dt
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import QObject, Signal
 
 from candor.notebook.arrive.instruments import identity
+from candor.notebook.entries.entry import AnyEntry
 from candor.notebook.entries.timers import Timer
-from candor.notebook.shelf import ShelfLine, shelf
+from candor.notebook.shelf import ShelfLine, shelf, shelf_with
 from candor.notebook.store import Notebook
 
 
@@ -36,7 +37,14 @@ class Shelf(QObject):
 
     def refresh(self) -> None:
         """Fold the shelf anew and note which timers run."""
-        self.lines = shelf(self._notebook, self._now())
+        self._take(shelf(self._notebook, self._now()))
+
+    def refresh_job(self, job: str, entries: Sequence[AnyEntry]) -> None:
+        """Fold the line of one job anew, by its entries, and note which timers run."""
+        self._take(shelf_with(self.lines, self._notebook, job, entries, self._now()))
+
+    def _take(self, lines: tuple[ShelfLine, ...]) -> None:
+        self.lines = lines
         for line in self.lines:
             for timer in line.timers:
                 if not timer.is_run:  # a run says itself when it is over, and how

@@ -171,8 +171,11 @@ class Writer(QObject):
             else:
                 self._in_hand.calculate()  # what the shop has may serve it otherwise
         self._in_hand.changed.emit()
-        if others_wrote or any(isinstance(entry.body, SHELF_BODIES) for entry in written):
+        shown = {entry.job for entry in written if isinstance(entry.body, SHELF_BODIES)}
+        if others_wrote or (shown and (job is None or shown != {job.id})):
             self._shelf.refresh()
+        elif shown and self._in_hand.job is not None:
+            self._shelf.refresh_job(self._in_hand.job.id, self._in_hand.job.entries)
 
     def others_wrote(self) -> bool:
         """Say, once, whether others have written since this window last looked; does not wait for who writes just now.

@@ -103,13 +103,15 @@ class RowList(QListWidget):
         place = self.verticalScrollBar().value()
         had_focus_on = self.currentRow()
         self.blockSignals(True)
-        if [(r.key, bool(r.under)) for r in rows] != [(r.key, bool(r.under)) for r in self._rows]:
+        shown = [(r.key, bool(r.under)) for r in self._rows]
+        if [(r.key, bool(r.under)) for r in rows[: len(shown)]] != shown:
             self.clear()
-            for row in rows:
-                self.addItem(self._item(row))
-        else:
-            for index, row in enumerate(rows):
+            self._rows = ()
+        for index, (row, before) in enumerate(zip(rows, self._rows, strict=False)):
+            if row != before:
                 self._fill(self.item(index), row)
+        for row in rows[len(self._rows) :]:
+            self.addItem(self._item(row))
         keys = [row.key for row in rows]
         target = keys.index(current) if current in keys else had_focus_on
         self.setCurrentRow(target if 0 <= target < len(rows) and current in keys else -1)
