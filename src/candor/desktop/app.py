@@ -19,6 +19,7 @@ from candor.desktop.bench.live import SIMULATED
 from candor.desktop.frame.preferences import Preferences
 from candor.desktop.frame.theme import Theme, load_fonts
 from candor.desktop.frame.unforeseen import Unforeseen
+from candor.desktop.frame.watchdog import Watchdog
 from candor.desktop.frame.window import Window
 from candor.notebook.parts.parts_list import list_parts
 from candor.notebook.store import Notebook
@@ -83,7 +84,9 @@ def start(path: Path, who: str, cooking: tuple[str, str] | None = None) -> int:
     QTimer.singleShot(400, warm_up)
     if cooking:
         QTimer.singleShot(600, window, lambda: window.isVisible() and cook(window, *cooking))
+    watchdog = Watchdog(app, unforeseen.note)
     code = app.exec()
+    watchdog.finish()
     unforeseen.take_away()
     return code
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import logging
 import logging.handlers
 import sys
@@ -69,20 +70,24 @@ class Unforeseen(QObject):
                 f"kept, and what you typed is still where you typed it; {kept}."
             )
 
+    def note(self, sentence: str) -> None:
+        """Keep a sentence in the log; nothing where that cannot be written."""
+        with contextlib.suppress(OSError):
+            self._open()
+            self._log.warning(sentence)
+
+    def _open(self) -> None:
+        if self._handler is None:
+            self._handler = _OwnersLog(
+                self._path, maxBytes=1_000_000, backupCount=1, encoding="utf-8", errors="backslashreplace", delay=True
+            )  # fmt: skip
+            self._handler.setFormatter(logging.Formatter("%(asctime)s %(message)s"))
+            self._handler.handleError = _loud  # type: ignore[method-assign, assignment]
+            self._log.addHandler(self._handler)
+
     def _keep(self, kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> str:
         try:
-            if self._handler is None:
-                self._handler = _OwnersLog(
-                    self._path,
-                    maxBytes=1_000_000,
-                    backupCount=1,
-                    encoding="utf-8",
-                    errors="backslashreplace",
-                    delay=True,
-                )
-                self._handler.setFormatter(logging.Formatter("%(asctime)s %(message)s"))
-                self._handler.handleError = _loud  # type: ignore[method-assign, assignment]
-                self._log.addHandler(self._handler)
+            self._open()
             self._log.error("not foreseen", exc_info=(kind, error, trace))
         except OSError:
             sys.__excepthook__(kind, error, trace)

@@ -35,6 +35,9 @@ from candor.notebook.store import Notebook
 _HEX = re.compile(r'"([0-9a-f]{32})"')
 
 
+PRESSED = frozenset((".jpg", ".jpeg", ".png", ".webp", ".pdf"))
+
+
 def travelling(notebook: Notebook, job: str, shop: str = "", papers: Mapping[str, bytes] | None = None) -> bytes:
     """Return a job as a zip: its entries, the standards it names, its packs, files and papers.
 
@@ -74,7 +77,8 @@ def travelling(notebook: Notebook, job: str, shop: str = "", papers: Mapping[str
         packed.writestr(ENTRIES, "\n".join(lines) + "\n")
         packed.writestr(READINGS, _readings(rows, bodies))
         for name, held in sorted(files.items()):
-            packed.writestr(name, held)
+            pressed = Path(name).suffix.casefold() in PRESSED  # pressing it again takes long, and saves nothing
+            packed.writestr(name, held, zipfile.ZIP_STORED if pressed else zipfile.ZIP_DEFLATED)
     return content.getvalue()
 
 
