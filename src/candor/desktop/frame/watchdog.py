@@ -1,4 +1,4 @@
-"""What keeps the window from going on: noted, with where it was, in the log beside the notebook once it lasts a fifth of a second."""
+"""What keeps the window from going on: noted with its place in the log beside the notebook, once it lasts a fifth of a second."""
 
 from __future__ import annotations
 
