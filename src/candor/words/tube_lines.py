@@ -42,8 +42,8 @@ class TubeLine:
     ended: bool
 
 
-def tube_lines(shop: TubeShop, jobs: Mapping[str, str], wanted: str = "") -> tuple[TubeLine, ...]:
-    """Return a line for each tube on hand that has all the words wanted, by type and name.
+def tubes_with(shop: TubeShop, jobs: Mapping[str, str], wanted: str = "") -> tuple[TubeOnHand, ...]:
+    """Return the tubes on hand, by type and name, of which all the words wanted are said; figures are not looked at.
 
     Parameters
     ----------
@@ -52,31 +52,48 @@ def tube_lines(shop: TubeShop, jobs: Mapping[str, str], wanted: str = "") -> tup
         What each job is called.
     wanted : str
     """
-    words = wanted.casefold().split()
-    lines = [_line(tube, shop, jobs) for tube in sorted(shop.here, key=lambda t: (t.body.type, t.body.key))]
-    return tuple(x for x in lines if all(w in f"{x.text} {x.under}".casefold() for w in words))
+    words, tubes = wanted.casefold().split(), sorted(shop.here, key=lambda t: (t.body.type, t.body.key))
+    if not words:
+        return tuple(tubes)
+    return tuple(
+        t for t in tubes if all(w in f"{_named(t)} {' · '.join(_stands(t, jobs))}".casefold() for w in words)
+    )
 
 
-def _line(tube: TubeOnHand, shop: TubeShop, jobs: Mapping[str, str]) -> TubeLine:
-    b = tube.body
-    figures = [f for s in b.sections if (f := figure_of(tube, shop, s)) is not None]
-    failed = next((a.title.lower() for a in tube.asked if tube.done.get(a.key) == "bad"), "")
-    ended = any(tube.done.get(a.key) == "bad" and a.ends for a in tube.asked)
-    said = [_short(f) for f in figures]
-    if failed:
-        said.insert(0, f"failed {failed}")
-    elif tube.next is not None:
-        said.append(f"next: {tube.next.title.lower()}")
-    said += [f"in {tube.place.socket} of {jobs.get(tube.place.job, 'a job')}"] if tube.place else []
-    said += ["a known tube"] if tube.known else []
+def tube_line(tube: TubeOnHand, shop: TubeShop, jobs: Mapping[str, str]) -> TubeLine:
+    """Return a tube on hand as a line: its figures, what comes next, where it is; `jobs` is what each job is called."""
+    figures = [f for s in tube.body.sections if (f := figure_of(tube, shop, s)) is not None]
+    failed = _failed(tube)
+    said = _stands(tube, jobs)
+    said[1 if failed else 0 : 0] = [_short(f) for f in figures]
     outcome = Outcome.NOT_MEASURED
     verdicts = [f.verdict.outcome for f in figures if f.verdict is not None]
     if failed or Outcome.FAIL in verdicts:
         outcome = Outcome.FAIL
     elif verdicts and tube.next is None:
         outcome = Outcome.CANNOT_TELL if Outcome.CANNOT_TELL in verdicts else Outcome.PASS
-    text = f"{b.key} · {b.type}" + (f", {b.generic}" if b.generic else "")
-    return TubeLine(key=b.key, text=text, under=" · ".join(said), outcome=outcome, ended=ended)
+    ended = any(tube.done.get(a.key) == "bad" and a.ends for a in tube.asked)
+    return TubeLine(key=tube.body.key, text=_named(tube), under=" · ".join(said), outcome=outcome, ended=ended)
+
+
+def _named(tube: TubeOnHand) -> str:
+    b = tube.body
+    return f"{b.key} · {b.type}" + (f", {b.generic}" if b.generic else "")
+
+
+def _failed(tube: TubeOnHand) -> str:
+    return next((a.title.lower() for a in tube.asked if tube.done.get(a.key) == "bad"), "")
+
+
+def _stands(tube: TubeOnHand, jobs: Mapping[str, str]) -> list[str]:
+    """What is said of a tube beside its figures."""
+    failed, said = _failed(tube), []
+    if failed:
+        said.append(f"failed {failed}")
+    elif tube.next is not None:
+        said.append(f"next: {tube.next.title.lower()}")
+    said += [f"in {tube.place.socket} of {jobs.get(tube.place.job, 'a job')}"] if tube.place else []
+    return [*said, *(["a known tube"] if tube.known else [])]
 
 
 def _short(found: TubeFigure) -> str:

@@ -53,7 +53,7 @@ def test_a_tube_goes_through_its_tests_in_order(qtbot, window):
         6e-3,
         "heater 6.3, bias 2, range 6 mS",
     )
-    assert "94 ± " in page.list.item(0).data(Qt.ItemDataRole.UserRole).under
+    assert "94 ± " in page.list.row(0).under
     assert window.because.word.text() == "A1, SP-1"
     assert any("% of nominal" in s.text() for s in window.because.sections)
     enter(qtbot, page.test.nudges, "bias 60 uS, line 40 uS")

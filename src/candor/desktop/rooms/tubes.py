@@ -23,14 +23,15 @@ from candor.desktop.widgets.controls import Column, button, line
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.glyphs import SHAPES
-from candor.desktop.widgets.rows import Row, RowList
+from candor.desktop.widgets.long_list import LongList
+from candor.desktop.widgets.rows import Row
 from candor.durably import write_durably
 from candor.notebook.storage.files import LARGEST_TABLE, FileError, read_bytes_of
 from candor.notebook.store import Notebook
 from candor.notebook.tubes.tubes_csv import preview_tubes, write_tubes
 from candor.notebook.tubes.tubes_text import TUBE_LINE, read_tube
 from candor.sitting.commands import shop
-from candor.words.tube_lines import balance_words, explain_tube, tube_lines
+from candor.words.tube_lines import balance_words, explain_tube, tube_line, tubes_with
 
 PANELS = (("test", "Test"), ("known", "Known figure"), ("match", "Match"), ("place", "Socket"))
 HOW = (
@@ -72,7 +73,7 @@ class TubesPage(Page):
         self.filter = Field()
         self.filter.setPlaceholderText("show only, such as MT-1 or next: gas")
         self.filter.setAccessibleName("Show only")
-        self.list = RowList(theme, "Tubes")
+        self.list = LongList(theme, "Tubes")
         self.new = Field()
         self.new.setPlaceholderText(f"a new tube: {TUBE_LINE}")
         self.new.setAccessibleName("A new tube")
@@ -160,22 +161,19 @@ class TubesPage(Page):
     def show_tubes(self) -> None:
         """Show what is on hand."""
         shop = self._shop.tubes()
-        lines = tube_lines(shop, self._shop.job_names(), self.filter.text())
-        if self._key not in [x.key for x in lines]:
-            self._key = lines[0].key if lines else ""
-        rows = [
-            Row(
-                x.key,
-                x.text,
-                x.under,
-                SHAPES[x.outcome],
-                strong=x.key == self._key,
-                says=str(x.outcome),
-                struck=x.ended,
-            )
-            for x in lines
-        ]
-        self.list.show_rows(tuple(rows), self._key)
+        names = self._shop.job_names()
+        tubes = tubes_with(shop, names, self.filter.text())
+        keys = [tube.body.key for tube in tubes]
+        if self._key not in keys:
+            self._key = keys[0] if keys else ""
+
+        def row(place: int) -> Row:
+            x = tube_line(tubes[place], shop, names)
+            return Row(
+                x.key, x.text, x.under, SHAPES[x.outcome], strong=x.key == self._key, says=str(x.outcome), struck=x.ended
+            )  # fmt: skip
+
+        self.list.show_rows(range(len(tubes)), row, keys.index(self._key) if self._key else None)
         self.list.fit(5)
         count = len(shop.here)
         told = (
@@ -183,7 +181,7 @@ class TubesPage(Page):
             if count
             else "No tube is recorded yet: write one below, or take a table in from a file."
         )
-        self.words.setText(told if len(lines) == count else f"{told} {len(lines)} shown.")
+        self.words.setText(told if len(tubes) == count else f"{told} {len(tubes)} shown.")
         for widget in (self.list, self.filter, self.give_out, *self.tabs.values()):
             widget.setVisible(bool(count))
         for name, panel in self.panels.items():

@@ -102,6 +102,10 @@ class LongList(QListView):
             self.blockSignals(blocked)
         self.verticalScrollBar().setValue(scrolled)
 
+    def fit(self, at_most: int) -> None:
+        """Take just the height of the rows, of the first `at_most` where there are more."""
+        self.setFixedHeight(self.sizeHintForRow(0) * min(self.count(), at_most) + 2 if self.count() else 2)
+
     def count(self) -> int:
         """Return how many rows there are."""
         return self._rows.rowCount()

@@ -6,6 +6,7 @@ import datetime as dt
 import math
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
+from functools import cached_property
 
 from candor.core.errors import CandorError, RangeError
 from candor.core.tubes.correction import Correction, Known, correct_by
@@ -56,12 +57,12 @@ class TubeOnHand:
         """What it is."""
         return self.entry.body
 
-    @property
+    @cached_property
     def asked(self) -> tuple[Asked, ...]:
         """Its tests in order."""
         return tests_of(self.body.generic, len(self.body.sections))
 
-    @property
+    @cached_property
     def done(self) -> Mapping[str, Outcome]:
         """The newest outcome of each test; a figure is one that was made. A figure of one section alone is half of it."""
         found: dict[str, Outcome] = {}
