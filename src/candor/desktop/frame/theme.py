@@ -200,7 +200,7 @@ QPushButton#quiet:focus {{ border: none; color: {c.petrol}; text-decoration: und
 QPushButton#choice {{ padding: {px(3)}px {px(9)}px; border: 1px solid {c.rule}; }}
 QPushButton#choice:checked {{ background: {c.inside}; border: 1px solid {c.petrol}; }}
 QPushButton#choice:focus {{ border: 2px solid {c.petrol}; padding: {px(2)}px {px(8)}px; }}
-QListWidget {{ background: transparent; border: none; outline: none; }}
+QListWidget, #long {{ background: transparent; border: none; outline: none; }}
 QComboBox#quiet {{ border: none; background: transparent; padding: 0; font-size: {px(12)}px; color: {c.soft}; }}
 QComboBox#quiet:focus {{ color: {c.petrol}; text-decoration: underline; }}
 QComboBox::drop-down {{ border: none; width: {px(18)}px; }}

@@ -78,6 +78,7 @@ class LongList(QListView):
     def __init__(self, theme: Theme, name: str) -> None:
         super().__init__()
         self.wrap = False
+        self.setObjectName("long")
         self._rows = _Rows()
         self.setAccessibleName(name)
         self.setModel(self._rows)
