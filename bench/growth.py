@@ -6,16 +6,19 @@ An exponent of 1 is linear: twice the work, twice the time. Beside each row stan
 
 from __future__ import annotations
 
+import itertools
 import json
 import math
 import os
 import random
 import sys
 import tempfile
+import time
 from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from contextlib import ExitStack, contextmanager
 from dataclasses import dataclass
 from pathlib import Path
+from typing import Any
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
@@ -257,8 +260,8 @@ def checked(size: int) -> Deed:
     """Everything about a notebook checked."""
     from candor.notebook.storage.checking import check_notebook
 
-    held = notebook_of(size)
-    path = held.__enter__()
+    held = ExitStack()
+    path = held.enter_context(notebook_of(size))
 
     def work() -> None:
         assert not check_notebook(path).faults
@@ -272,8 +275,8 @@ def opened(size: int) -> Deed:
     from candor.notebook.shelf import shelf
     from candor.notebook.store import Notebook, utc_now
 
-    held = notebook_of(size)
-    path = held.__enter__()
+    held = ExitStack()
+    path = held.enter_context(notebook_of(size))
 
     def work() -> None:
         notebook = Notebook(path, "bench", later=True)
@@ -282,6 +285,150 @@ def opened(size: int) -> Deed:
 
     work.held = held  # type: ignore[attr-defined]
     return work
+
+
+# --- the window -------------------------------------------------------------------------------------------
+
+
+@contextmanager
+def window_on(path: Path) -> Iterator[Any]:
+    """A window on a notebook, shown."""
+    from candor.desktop.app import make_application, make_window
+    from candor.desktop.frame.preferences import Preferences
+    from candor.notebook.store import Notebook
+
+    make_application()
+    window, _ = make_window(Notebook(path, "bench"), Preferences("light", 1.0, path.with_name("look.json")))
+    window.resize(1280, 800)
+    window.show()
+    settle()
+    try:
+        yield window
+    finally:
+        window.close_now()
+        settle()
+
+
+def settle(most_s: float = 20.0) -> float:
+    """Let the window come to rest; return the longest that one turn of its events took, s."""
+    from PySide6.QtWidgets import QApplication
+
+    longest, end, busy = 0.0, time.perf_counter() + most_s, time.perf_counter()
+    while time.perf_counter() < min(end, busy + 0.15):
+        spent = seconds(QApplication.processEvents)
+        if spent > 0.002:
+            busy, longest = time.perf_counter(), max(longest, spent)
+        time.sleep(0.001)
+    return longest
+
+
+def in_window(held: ExitStack, path: Path, deed: Callable[[Any], object]) -> Deed:
+    """A deed of a window on a notebook: the deed takes as long as the window stands still for it at the longest."""
+    window = held.enter_context(window_on(path))
+
+    def work() -> float:
+        return max(seconds(lambda: deed(window)), settle())
+
+    work.held = held  # type: ignore[attr-defined]
+    work.says = True  # type: ignore[attr-defined]
+    return work
+
+
+def of_readings(deed: Callable[[Any], object]) -> Callable[[int], Deed]:
+    """A deed of a window on a notebook of one job with so many readings."""
+
+    def prepare(size: int) -> Deed:
+        held = ExitStack()
+        return in_window(held, held.enter_context(notebook_of(size)), deed)
+
+    return prepare
+
+
+def read_once_more(window: Any, at: int = 3) -> None:
+    """Take a reading at a point."""
+    from candor.core.jot import JotContext, understand
+    from candor.packs.procedure import procedure
+
+    points = [step for step in procedure(window.bench.in_hand.pack) if step.kind == "point"]
+    window.bench.place.go("calibrate", points[at % len(points)].key)
+    point = window.hand.point
+    text = f"{point.nominal:g} ref {point.nominal:g} {point.asked_unit}"
+    assert window.hand.take_jot(understand(text, JotContext(point, served=window.hand.served)), text)
+
+
+def shelf_of(size: int) -> Deed:
+    """The status of one job written, with so many on the shelf."""
+    from candor.notebook.entries.entry import Draft
+    from candor.notebook.entries.stay import JobOpened
+    from candor.notebook.store import Notebook
+    from candor.sitting.commands import stay
+
+    held, turn = ExitStack(), itertools.count()
+    path = Path(held.enter_context(tempfile.TemporaryDirectory())) / "bench.candor"
+    notebook = Notebook(path, "bench")
+    notebook.append([Draft(f"job{i}", JobOpened(maker="M", type="T", serial=str(i))) for i in range(size)])
+    notebook.close()
+    return in_window(
+        held, path, lambda window: window.bench.writer.do(stay.status("wants hands", f"in hand {next(turn)}"))
+    )
+
+
+def tubes_of_a_shop(size: int) -> Deed:
+    """The room of the tubes, of two sections each."""
+    from candor.notebook.entries.entry import drafts_of
+    from candor.notebook.entries.tubes import TubeRecorded, TubeTested
+    from candor.notebook.store import Notebook
+
+    held, chance = ExitStack(), random.Random(1)
+    path = Path(held.enter_context(tempfile.TemporaryDirectory())) / "bench.candor"
+    notebook, bodies = Notebook(path, "bench"), []
+    for i in range(size):
+        bodies.append(TubeRecorded(key=f"t{i}", type="MT-1", sections=("1", "2"), nominal=2.2e-3))
+        bodies += [
+            TubeTested(
+                tube=f"t{i}", test="gm", section=s, figure=chance.gauss(2.2e-3, 1e-4), full_scale=5e-3, division=1e-4
+            )
+            for s in ("1", "2")
+        ]
+    notebook.append(drafts_of("", bodies))
+    notebook.close()
+    return in_window(held, path, lambda window: window.enter_room("tubes"))
+
+
+def day(readings: int = 1000) -> None:
+    """Print what memory grows by with every reading of a day, and what switching between pages leaves behind."""
+    import gc
+
+    from PySide6.QtWidgets import QApplication
+
+    from candor.desktop.frame.route import TITLES
+    from candor.desktop.frame.shelfpanel import ROOMS
+
+    def resident() -> float:
+        gc.collect()
+        return int(Path("/proc/self/statm").read_text(encoding="ascii").split()[1]) * os.sysconf("SC_PAGESIZE")
+
+    with notebook_of(20) as path, window_on(path) as window:
+        window.go_to_stop("calibrate")
+        for _ in range(100):
+            read_once_more(window)
+        before = resident()
+        for turn in range(readings):
+            read_once_more(window, turn)
+        print(f"Memory: {(resident() - before) / readings / 1000:.1f} kB a reading over {readings} (at most 10)")
+
+        def tour() -> int:
+            for stop in TITLES:
+                window.go_to_stop(stop)
+            for room, _, _ in ROOMS:
+                window.enter_room(room)
+            settle()
+            gc.collect()
+            return len(QApplication.allWidgets())
+
+        tour()
+        first, last = tour(), [tour() for _ in range(10)][-1]
+        print(f"Widgets after {10 * (len(TITLES) + len(ROOMS))} switches: {first} were {last} (at most as many)")
 
 
 ROWS = (
@@ -299,6 +446,14 @@ ROWS = (
     GrowthRow("Worksheet, steps", (56, 280, 2800), 2.0, worksheet, 1.1),
     GrowthRow("Notebook checked, entries", (1000, 10_000, 100_000), 1.0, checked, 1.1),
     GrowthRow("Notebook opened, entries", (1000, 10_000, 100_000), 0.2, opened, 1.1),
+    GrowthRow("Room of the entries", (1000, 10_000, 100_000), 0.05, of_readings(lambda w: w.enter_room("entries"))),
+    GrowthRow(
+        "Room of the standards, readings", (400, 4000, 40_000), 0.1, of_readings(lambda w: w.enter_room("standards"))
+    ),
+    GrowthRow("Job opened, readings", (100, 1000, 10_000), 0.1, of_readings(lambda w: w._open_job("job0"))),
+    GrowthRow("Reading to verdict, readings", (20, 200, 2000), 0.06, of_readings(read_once_more), 0.2),
+    GrowthRow("Shelf, a status written, jobs", (10, 100, 1000), 0.05, shelf_of),
+    GrowthRow("Room of the tubes", (10, 100, 1000), 0.2, tubes_of_a_shop),
 )
 
 
@@ -318,10 +473,11 @@ def measure(row: GrowthRow) -> None:
     spent = []
     for size in row.sizes:
         deed = row.prepare(size)
-        first = seconds(deed)
-        spent.append(min([first, *(seconds(deed) for _ in range(3 if first < 2 else 0))]))
+        once = (lambda deed=deed: float(deed())) if hasattr(deed, "says") else (lambda deed=deed: seconds(deed))
+        first = once()
+        spent.append(min([first, *(once() for _ in range(3 if first < 2 else 0))]))
         if held := getattr(deed, "held", None):
-            held.__exit__(None, None, None)
+            held.close()
     grown, unit = exponent(row.sizes, spent), yardstick()
     times = ", ".join(f"{size:,}: {1000 * s:.3g} ms" for size, s in zip(row.sizes, spent, strict=True))
     held = "as wanted" if spent[-1] <= row.aim_s and grown <= row.exponent else "NOT as wanted"
@@ -337,6 +493,8 @@ def main() -> None:
     for row in ROWS:
         if len(sys.argv) < 2 or any(name.casefold() in row.name.casefold() for name in sys.argv[1:]):
             measure(row)
+    if len(sys.argv) < 2 or "day" in sys.argv[1:]:
+        day()
 
 
 if __name__ == "__main__":

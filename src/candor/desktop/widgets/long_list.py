@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, Qt, Signal
-from PySide6.QtWidgets import QListView
+from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView
 
 from candor.desktop.frame.theme import Theme
-from candor.desktop.widgets.rows import ROW, Row, RowDelegate
+from candor.desktop.widgets.rows import ROW, Row, RowDelegate, height_of
 
 KEPT = 400  # rows that are remembered: some screens of them
 
@@ -61,8 +61,8 @@ class _Rows(QAbstractListModel):
         return row.told if role == Qt.ItemDataRole.ToolTipRole else None
 
 
-class LongList(QListView):
-    """A list of rows of one height, as many as there are.
+class LongList(QTableView):
+    """A list of rows of one height, as many as there are: a table of one column, which lays out what is seen alone.
 
     Signals
     -------
@@ -79,13 +79,20 @@ class LongList(QListView):
         super().__init__()
         self.wrap = False
         self.setObjectName("long")
-        self._rows = _Rows()
+        self._theme, self._rows = theme, _Rows()
         self.setAccessibleName(name)
         self.setModel(self._rows)
         self.setItemDelegate(RowDelegate(theme, self))
-        self.setUniformItemSizes(True)
+        self.horizontalHeader().hide()
+        self.horizontalHeader().setStretchLastSection(True)
+        self.verticalHeader().hide()
+        self.verticalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
+        self.setShowGrid(False)
+        self.setTabKeyNavigation(False)
+        self.setMouseTracking(True)  # the row under the pointer is shown
+        self.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.setVerticalScrollMode(QListView.ScrollMode.ScrollPerPixel)
+        self.setVerticalScrollMode(QTableView.ScrollMode.ScrollPerPixel)
         self.clicked.connect(lambda index: self.picked.emit(self._rows.row(index.row()).key))
         self.activated.connect(lambda index: self.picked.emit(self._rows.row(index.row()).key))
         self.selectionModel().currentChanged.connect(self._tell)
@@ -93,6 +100,8 @@ class LongList(QListView):
     def show_rows(self, places: Sequence[int], make: Callable[[int], Row], current: int | None) -> None:
         """Show the rows of some places, `make` gives each; `current` is the place in hand, None for none."""
         scrolled = self.verticalScrollBar().value()
+        if len(places):
+            self.verticalHeader().setDefaultSectionSize(height_of(make(places[0]), self._theme))
         self.selectionModel().blockSignals(True)
         self._rows.show(places, make)
         at = places.index(current) if current is not None and current in places else -1
@@ -105,7 +114,7 @@ class LongList(QListView):
 
     def fit(self, at_most: int) -> None:
         """Take just the height of the rows, of the first `at_most` where there are more."""
-        self.setFixedHeight(self.sizeHintForRow(0) * min(self.count(), at_most) + 2 if self.count() else 2)
+        self.setFixedHeight(self.verticalHeader().defaultSectionSize() * min(self.count(), at_most) + 2)
 
     def count(self) -> int:
         """Return how many rows there are."""
@@ -114,6 +123,12 @@ class LongList(QListView):
     def row(self, index: int) -> Row:
         """Return a row by where it is shown."""
         return self._rows.row(index)
+
+    def moveCursor(self, action: QAbstractItemView.CursorAction, modifiers: Qt.KeyboardModifier) -> QModelIndex:
+        ends = {QAbstractItemView.CursorAction.MoveHome: 0, QAbstractItemView.CursorAction.MoveEnd: self.count() - 1}
+        if action in ends:
+            return self._rows.index(ends[action])
+        return super().moveCursor(action, modifiers)
 
     def _tell(self, index: QModelIndex) -> None:
         if index.isValid() and self.hasFocus():

@@ -145,6 +145,11 @@ class RowList(QListWidget):
             self.picked.emit(row.key)
 
 
+def height_of(row: Row, theme: Theme) -> int:
+    """Return the height, px, of a row whose smaller line takes one line."""
+    return theme.px(45 if row.under else 23.5)
+
+
 class RowDelegate(QStyledItemDelegate):
     """Paints rows; the widest text is cut with an ellipsis and stands whole in the tooltip."""
 
@@ -161,7 +166,7 @@ class RowDelegate(QStyledItemDelegate):
             wide = max(self._list.viewport().width() - self._theme.px(46), 80)
             needed = metrics.boundingRect(0, 0, wide, 10_000, Qt.TextFlag.TextWordWrap, row.under).height()
             return QSize(10, self._theme.px(29) + needed)
-        return QSize(10, self._theme.px(45 if row.under else 23.5))
+        return QSize(10, height_of(row, self._theme))
 
     def paint(
         self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
