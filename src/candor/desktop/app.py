@@ -16,6 +16,7 @@ from candor.core.jot import JotContext, understand
 from candor.desktop.begin import relax
 from candor.desktop.bench.bench import Bench
 from candor.desktop.bench.live import SIMULATED
+from candor.desktop.frame.pages import ROOM_PAGES, STOP_PAGES
 from candor.desktop.frame.preferences import Preferences
 from candor.desktop.frame.theme import Theme, load_fonts
 from candor.desktop.frame.unforeseen import Unforeseen
@@ -133,16 +134,10 @@ def warm_up() -> None:
 
     def load() -> None:
         import_module("scipy.special")
-        import_module("candor.desktop.stops.parts.page")
-        import_module("candor.desktop.stops.release.page")
-        import_module("pyvisa")
-        import_module("candor.paper.certificate")
         understand("0t", JotContext())
-        for stop in ("power", "trace", "soak"):
-            import_module(f"candor.desktop.stops.{stop}.page")
-        for room in ("tubes", "stock", "packs", "standards", "waveform"):
-            import_module(f"candor.desktop.rooms.{room}")
-        import_module("scipy.optimize")
+        pages = (module for module, _ in (*STOP_PAGES.values(), *ROOM_PAGES.values()))
+        for module in (*pages, "pyvisa", "candor.paper.certificate", "scipy.optimize"):
+            import_module(module)
 
     relax()
     Thread(target=load, name="candor-warm-up", daemon=True).start()
