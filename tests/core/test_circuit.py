@@ -156,3 +156,17 @@ def test_a_new_element_is_a_class_and_a_line_in_the_table(monkeypatch):
     assert operating_point(netlist)["a"] == pytest.approx(4.0)
     assert voltage_slopes(netlist, "a")["X1"] == pytest.approx(10 * 60 / 100**2)
     _parser.cache_clear()
+
+
+def test_a_large_net_solved_by_what_is_in_it_is_as_solved_whole(monkeypatch):
+    text = "V1 b 0 250\nE1 e 0 n3 n5 4\nG1 n7 0 n2 n4 0.001\nI1 0 n6 2m\nR90 e n8 10k\n"
+    text += "\n".join(
+        f"R{i} {'b' if i == 1 else f'n{i - 1}'} n{i} {i * 700}\nR{i + 30} n{i} 0 {i * 2000}" for i in range(1, 12)
+    )
+    netlist = parse_netlist(text)
+    whole, slopes = operating_point(netlist), voltage_slopes(netlist, "n9", "n2")
+    monkeypatch.setattr("candor.core.circuit.solve.DENSE_MOST", 0)
+    assert operating_point(netlist) == pytest.approx(whole, rel=1e-10)
+    assert voltage_slopes(netlist, "n9", "n2") == pytest.approx(slopes, rel=1e-9, abs=1e-15)
+    with pytest.raises(RangeError, match="contradict each other or stand in parallel"):
+        operating_point(parse_netlist("V1 a 0 5\nV2 a 0 6\nR1 a 0 1k"))

@@ -8,6 +8,7 @@ dy/dp from x and λ (S. W. Director and R. A. Rohrer, The generalized adjoint ne
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -17,6 +18,7 @@ from candor.core.circuit.netlist import GROUND, Netlist
 from candor.core.errors import RangeError
 
 Vector = NDArray[np.float64]
+DENSE_MOST = 150  # unknowns, up to which a dense solve is quicker
 
 
 class Network:
@@ -39,40 +41,65 @@ class Network:
         self._places = {node: index for index, node in enumerate(free)}
         self._branches = {name: len(free) + index for index, name in enumerate(held)}
         size = len(free) + len(held)
-        self.matrix: NDArray[np.float64] = np.zeros((size, size))
+        self._size = size
+        self._stamps: dict[tuple[int, int], float] = {}
         self._drive: Vector = np.zeros(size)
         for element in self._elements:
             element.stamp(self)
+
+    @cached_property
+    def matrix(self) -> NDArray[np.float64]:
+        """A, dense: shape (unknowns, unknowns)."""
+        made = np.zeros((self._size, self._size))
+        if self._stamps:
+            rows, columns = zip(*self._stamps, strict=True)
+            made[rows, columns] = list(self._stamps.values())
+        return made
 
     def conductance(self, plus: str, minus: str, siemens: float) -> None:
         """Add a conductance between two nodes, S."""
         for a, b in ((plus, minus), (minus, plus)):
             if a in self._places:
-                self.matrix[self._places[a], self._places[a]] += siemens
+                self._put(self._places[a], self._places[a], siemens)
                 if b in self._places:
-                    self.matrix[self._places[a], self._places[b]] -= siemens
+                    self._put(self._places[a], self._places[b], -siemens)
 
     def current(self, plus: str, minus: str, amperes: float) -> None:
         """Add a current that flows from `plus` through an element to `minus`, A."""
-        self._drive += amperes * self._between(minus, plus)
+        for row, sign in self._ends(minus, plus):
+            self._drive[row] += sign * amperes
 
     def voltage(self, name: str, plus: str, minus: str, volts: float) -> None:
         """Hold a voltage between two nodes, V."""
         branch = self._branches[name]
-        across = self._between(plus, minus)
-        self.matrix[branch, :] += across
-        self.matrix[:, branch] += across
+        for place, sign in self._ends(plus, minus):
+            self._put(branch, place, sign)
+            self._put(place, branch, sign)
         self._drive[branch] += volts
 
     def controlled_voltage(self, name: str, plus: str, minus: str, over: tuple[str, str], gain: float) -> None:
         """Hold `gain` times the voltage over two other nodes between two nodes."""
         branch = self._branches[name]
-        self.matrix[branch, :] += self._between(plus, minus) - gain * self._between(*over)
-        self.matrix[:, branch] += self._between(plus, minus)
+        for place, sign in self._ends(plus, minus):
+            self._put(branch, place, sign)
+            self._put(place, branch, sign)
+        for place, sign in self._ends(*over):
+            self._put(branch, place, -gain * sign)
 
     def controlled_current(self, plus: str, minus: str, over: tuple[str, str], siemens: float) -> None:
         """Let a current flow from `plus` to `minus`, S times the voltage over two other nodes."""
-        self.matrix += siemens * np.outer(self._between(plus, minus), self._between(*over))
+        for row, sign in self._ends(plus, minus):
+            for column, by in self._ends(*over):
+                self._put(row, column, siemens * sign * by)
+
+    def _put(self, row: int, column: int, value: float) -> None:
+        self._stamps[row, column] = self._stamps.get((row, column), 0.0) + value
+
+    def _ends(self, plus: str, minus: str) -> list[tuple[int, float]]:
+        """The rows of two nodes with their sign, those held at 0 V left out; none where both are one."""
+        if plus == minus:
+            return []
+        return [(self._places[node], sign) for node, sign in ((plus, 1.0), (minus, -1.0)) if node in self._places]
 
     def solve(self) -> Solved:
         """Return the voltages and branch currents.
@@ -105,15 +132,16 @@ class Network:
         return self._branches[name]
 
     def _between(self, plus: str, minus: str) -> Vector:
-        vector: Vector = np.zeros(len(self._drive))
-        for node, sign in ((plus, 1.0), (minus, -1.0)):
-            if node in self._places:
-                vector[self._places[node]] += sign
+        vector: Vector = np.zeros(self._size)
+        for row, sign in self._ends(plus, minus):
+            vector[row] += sign
         return vector
 
     def _solved(self, drive: Vector, turned: bool = False) -> Vector:
         # Symmetric but for controlled sources.
         try:
+            if self._size > DENSE_MOST:
+                return self._solved_sparse(drive, turned)
             solved = np.asarray(np.linalg.solve(self.matrix.T if turned else self.matrix, drive), np.float64)
         except np.linalg.LinAlgError:
             held = ", ".join(self._branches)
@@ -121,6 +149,18 @@ class Network:
                 f"The voltages {held} contradict each other or stand in parallel: there is no one answer.", value=held
             ) from None
         return solved
+
+    def _solved_sparse(self, drive: Vector, turned: bool) -> Vector:
+        """As `_solved`, by what is in the matrix alone: a net joins each node to few others."""
+        from scipy.sparse import csc_array  # imported here: only large nets need it, and it is slow to load
+        from scipy.sparse.linalg import splu
+
+        rows, columns = zip(*self._stamps, strict=True)
+        matrix = csc_array((list(self._stamps.values()), (rows, columns)), shape=(self._size, self._size))
+        try:
+            return np.asarray(splu(matrix).solve(drive, "T" if turned else "N"), np.float64)
+        except RuntimeError:  # singular
+            raise np.linalg.LinAlgError from None
 
 
 class Solved:
