@@ -293,6 +293,9 @@ def opened(size: int) -> Deed:
 @contextmanager
 def window_on(path: Path) -> Iterator[Any]:
     """A window on a notebook, shown."""
+    from PySide6.QtCore import QEvent
+    from PySide6.QtWidgets import QApplication
+
     from candor.desktop.app import make_application, make_window
     from candor.desktop.frame.preferences import Preferences
     from candor.notebook.store import Notebook
@@ -306,7 +309,8 @@ def window_on(path: Path) -> Iterator[Any]:
         yield window
     finally:
         window.close_now()
-        settle()
+        window.deleteLater()  # what is left of it would be dressed again with every other window
+        QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
 
 
 def settle(most_s: float = 20.0) -> float:

@@ -5,7 +5,7 @@ from pathlib import Path
 
 import pytest
 
-sys.path.insert(0, str(Path(__file__).parents[1] / "bench"))
+sys.path.append(str(Path(__file__).parents[1] / "bench"))  # behind the tests: both have a notebook
 
 import attack
 

@@ -8,7 +8,7 @@ from pathlib import Path
 
 import pytest
 
-sys.path.insert(0, str(Path(__file__).parents[2] / "bench"))
+sys.path.append(str(Path(__file__).parents[2] / "bench"))  # behind the tests: both have a notebook
 
 import growth
 from growth import GrowthRow

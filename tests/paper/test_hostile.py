@@ -67,13 +67,12 @@ def hostile(model: BaseModel, words: str) -> BaseModel:
 def test_every_paper_is_printed_whole_whatever_a_field_holds(signed, words):
     record, digest = signed
     whole = hostile(record, words)
+    certificate_pdf(hostile(record, words[:400]), digest)  # all at once
     for name in CertificateRecord.model_fields:
         one = record.model_copy(update={name: getattr(whole, name)})
-        said = "".join(
-            page.extract_text() for page in pypdf.PdfReader(io.BytesIO(certificate_pdf(one, digest))).pages
-        )
-        if name in ("pack_edition", "conditions", "references") and "x" * 99 in words:
-            assert said.count("x") >= 3000  # over pages, none left out
+        if name in ("pack_edition", "conditions", "references"):  # over pages, none left out
+            pages = pypdf.PdfReader(io.BytesIO(certificate_pdf(one, digest))).pages
+            assert "x" * 99 not in words or "".join(page.extract_text() for page in pages).count("x") >= 3000
         label_pdf(one, digest, "small")
         made = ElementTree.fromstring(digital_certificate(one, digest, "NL"))  # well-formed, or this raises
         assert not any(set(text) & set("\x00\x07\x1b\u202e") for text in made.itertext())

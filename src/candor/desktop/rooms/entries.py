@@ -75,7 +75,7 @@ class EntriesPage(Page):
         if job is not None and self.entry() is None and job.entries:
             self._chosen = job.entries[-1].id
         self._show()
-        QTimer.singleShot(0, self.list.scrollToBottom)
+        QTimer.singleShot(0, self.list, self.list.scrollToBottom)
         self.list.setFocus(Qt.FocusReason.OtherFocusReason)
 
     def entry(self) -> AnyEntry | None:
