@@ -5,7 +5,7 @@ from pathlib import Path
 
 import pytest
 
-sys.path.append(str(Path(__file__).parents[1] / "bench"))  # behind the tests: both have a notebook
+sys.path.append(str(Path(__file__).parents[1] / "bench"))
 
 import attack
 

@@ -8,7 +8,7 @@ from pathlib import Path
 
 import pytest
 
-sys.path.append(str(Path(__file__).parents[2] / "bench"))  # behind the tests: both have a notebook
+sys.path.append(str(Path(__file__).parents[2] / "bench"))
 
 import growth
 from growth import GrowthRow
