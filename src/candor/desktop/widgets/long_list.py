@@ -80,6 +80,7 @@ class LongList(QTableView):
         self.wrap = False
         self.setObjectName("long")
         self._theme, self._rows = theme, _Rows()
+        self._current: int | None = None  # the place that was in hand when rows were shown last
         self.setAccessibleName(name)
         self.setModel(self._rows)
         self.setItemDelegate(RowDelegate(theme, self))
@@ -111,6 +112,9 @@ class LongList(QTableView):
             self.setCurrentIndex(self._rows.index(at) if at >= 0 else QModelIndex())
             self.blockSignals(blocked)
         self.verticalScrollBar().setValue(scrolled)
+        if current != self._current and at >= 0:
+            self.scrollTo(self._rows.index(at))
+        self._current = current
 
     def fit(self, at_most: int) -> None:
         """Take just the height of the rows, of the first `at_most` where there are more."""
