@@ -399,6 +399,22 @@ def tubes_of_a_shop(size: int) -> Deed:
     return in_window(held, path, lambda window: window.enter_room("tubes"))
 
 
+def stock_of_a_shop(size: int) -> Deed:
+    """The room of the stock."""
+    from candor.notebook.entries.entry import drafts_of
+    from candor.notebook.parts.stock import preview_stock
+    from candor.notebook.store import Notebook
+
+    held = ExitStack()
+    path = Path(held.enter_context(tempfile.TemporaryDirectory())) / "bench.candor"
+    rows = [f"resistor,{10 + i} ohm,5 %,{i % 9 + 1}" for i in range(size)]
+    found = preview_stock("\n".join(["what,value,tolerance,count", *rows]).encode())
+    notebook = Notebook(path, "bench")
+    notebook.append(drafts_of("", found.bodies))
+    notebook.close()
+    return in_window(held, path, lambda window: window.enter_room("stock"))
+
+
 def day(readings: int = 1000) -> None:
     """Print what memory grows by with every reading of a day, and what switching between pages leaves behind."""
     import gc
@@ -458,6 +474,7 @@ ROWS = (
     GrowthRow("Reading to verdict, readings", (20, 200, 2000), 0.06, of_readings(read_once_more), 0.2),
     GrowthRow("Shelf, a status written, jobs", (10, 100, 1000), 0.05, shelf_of),
     GrowthRow("Room of the tubes", (10, 100, 1000), 0.2, tubes_of_a_shop),
+    GrowthRow("Room of the stock", (30, 300, 3000), 0.05, stock_of_a_shop),
 )
 
 

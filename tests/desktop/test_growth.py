@@ -27,6 +27,7 @@ SMALL = (
     ("Reading to verdict", (200, 800), 0.2),
     ("Shelf, a status written", (20, 80), 0.3),
     ("Room of the tubes", (20, 80), 0.3),
+    ("Room of the stock", (50, 200), 0.9),
 )
 
 

@@ -47,5 +47,5 @@ def test_stock_goes_in_and_out_as_csv(qtbot, scope, tmp_path):
 def test_stock_says_what_is_spoken_for(halfway):
     halfway.enter_room("stock")
     stocked = halfway.rooms["stock"].list
-    rows = [stocked.item(i).data(Qt.ItemDataRole.UserRole) for i in range(stocked.count())]
+    rows = [stocked.row(i) for i in range(stocked.count())]
     assert "2 here, 1 spoken for" in next(r.under for r in rows if r.text.startswith("47 nF"))

@@ -22,7 +22,8 @@ from candor.desktop.rooms.from_file import Preview
 from candor.desktop.widgets.controls import Column, button, line
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
-from candor.desktop.widgets.rows import Row, RowList
+from candor.desktop.widgets.long_list import LongList
+from candor.desktop.widgets.rows import Row
 from candor.durably import write_durably
 from candor.notebook.parts.stock import preview_stock, read_recount, write_stock
 from candor.notebook.storage.files import LARGEST_TABLE, FileError, read_bytes_of
@@ -63,7 +64,7 @@ class StockPage(Page):
         self.filter = Field()
         self.filter.setPlaceholderText("show only, such as 47 n or film")
         self.filter.setAccessibleName("Show only")
-        self.list = RowList(theme, "Stock")
+        self.list = LongList(theme, "Stock")
         self.count = Field()
         self.count.setPlaceholderText("count, or +5")
         self.count.setAccessibleName("How many are there, or how many more or fewer")
@@ -120,20 +121,22 @@ class StockPage(Page):
         shown = [
             i
             for i in items
-            if all(w in f"{i.text} {i.body.place} {i.body.supplier}".lower().replace("µ", "u") for w in wanted)
+            if not wanted
+            or all(w in f"{i.text} {i.body.place} {i.body.supplier}".lower().replace("µ", "u") for w in wanted)
         ]
-        rows = []
-        for item in shown:
+        keys = [item.body.key for item in shown]
+        if self._key not in keys:
+            self._key = keys[0] if keys else ""
+
+        def row(place: int) -> Row:
+            item = shown[place]
             claimed = item.count - free[item.body.key]
             here = f"{item.count} here" + (f", {claimed} spoken for" if claimed else "")
             under = " · ".join(x for x in (here, item.body.place, item.body.supplier,
                                            f"{item.body.price:.2f} each" if item.body.price else "") if x)  # fmt: skip
-            rows.append(
-                Row(item.body.key, item.text, under, "full" if item.count else "ring", says=f"{item.count} pieces")
-            )
-        if self._key not in [r.key for r in rows]:
-            self._key = rows[0].key if rows else ""
-        self.list.show_rows(tuple(rows), self._key)
+            return Row(item.body.key, item.text, under, "full" if item.count else "ring", says=f"{item.count} pieces")
+
+        self.list.show_rows(range(len(shown)), row, keys.index(self._key) if self._key else None)
         self.list.fit(5)
         pieces = sum(i.count for i in items)
         told = (
