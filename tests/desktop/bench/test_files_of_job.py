@@ -5,6 +5,7 @@ import sqlite3
 import pytest
 
 from candor.core.errors import CandorError
+from candor.notebook.entries.entry import drafts_of
 from candor.notebook.entries.power import PluggedOut, RailRead, StateBegun
 from candor.notebook.entries.release import CertificateIssued
 from candor.notebook.entries.runs import RunEnded
@@ -181,3 +182,17 @@ def test_an_entry_that_cannot_be_read_does_not_refuse_it_either(demo):
     assert demo.write("sb40221", PluggedOut())
     with pytest.raises(UnreadableEntryError):
         demo.write("sb40221", NoteWritten(text="x"))
+
+
+@pytest.mark.parametrize("notes", [5, 600])  # one that is followed at once, one beside the window
+def test_a_chain_that_is_broken_is_said_however_long_the_job_is(qtbot, show, notebook, pack, notes):
+    open_job(notebook, pack)
+    notebook.append(drafts_of("job1", [NoteWritten(text=f"note {i}") for i in range(notes)]))
+    number = notebook.entries_of("job1")[4].number
+    notebook.close()
+    with sqlite3.connect(notebook.path) as raw:
+        raw.execute("update entries set body = replace(body, 'note 2', 'note 9') where number = ?", (number,))
+    raw.close()
+    window = show(Notebook(notebook.path, "x", notebook.clock))
+    qtbot.waitUntil(lambda: f"Entry {number} of this job is not as written" in window.warning.words.text())
+    assert window.bench.in_hand.broken == (number,)
