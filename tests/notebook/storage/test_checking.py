@@ -11,6 +11,7 @@ import pytest
 from typer.testing import CliRunner
 
 from candor.cli import app
+from candor.core.errors import CancelledError
 from candor.notebook.entries.stay import NoteWritten
 from candor.notebook.errors import DamagedNotebookError, NotebookError, ReadOnlyNotebookError
 from candor.notebook.storage.chain import chained
@@ -216,3 +217,14 @@ def test_the_command_line_checks_and_proves(notes):
     assert "No entry has these words" in done.stdout
     with pytest.raises(NotebookError, match="There is no notebook"):
         check_notebook(notes.with_name("none.candor"))
+
+
+def test_a_check_that_is_not_wanted_any_more_stops_before_it_has_read_all(demo, monkeypatch):
+    read = []
+    monkeypatch.setattr("candor.notebook.storage.kept_files._digest_of", lambda path, *_: read.append(path) or "")
+    demo.close()
+    for most in (0, 3, 6):
+        asked = iter(range(1000))
+        with pytest.raises(CancelledError):
+            check_notebook(demo.path, lambda asked=asked, most=most: next(asked) >= most)
+    assert len(read) < 6

@@ -141,7 +141,7 @@ class NotebookPage(Page):
         self.check.setText("Stop" if self._is_checking else "Check it whole")
         if self._is_checking:
             self.found.setText("Every entry is read …")
-            self._checking.start(lambda _: check_notebook(path))
+            self._checking.start(lambda should_stop: check_notebook(path, should_stop))
         else:
             self._checking.cancel()
             self.found.setText("")

@@ -6,11 +6,13 @@ Nothing is changed: it is read as it lies, an older form too. Words: `candor.wor
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from itertools import groupby
 from pathlib import Path
+from typing import TypeVar
 
+from candor.core.errors import CancelledError
 from candor.notebook.entries.body import Body, Unreadable
 from candor.notebook.entries.stay import JobOpened
 from candor.notebook.errors import NotebookError
@@ -24,6 +26,7 @@ from candor.notebook.storage.looking import Look, look_at
 from candor.notebook.storage.rows import Row, is_as_kept
 from candor.notebook.storage.uncollected import uncollected
 
+T = TypeVar("T")
 _PACK = re.compile(r'"pack_digest":\s*"([0-9a-f]{64})"')
 
 
@@ -65,25 +68,26 @@ class Head:
     sound: bool
 
 
-def check_notebook(path: Path) -> Checked:
-    """Look a notebook over.
+def check_notebook(path: Path, should_stop: Callable[[], bool] = lambda: False) -> Checked:
+    """Look a notebook over; `should_stop` is asked now and then whether it is still wanted.
 
     Raises
     ------
     NotebookError
         Where it cannot be read at all; its sentence says why.
+    CancelledError
     """
     if path.is_file() and not path.stat().st_size:
         beside = tuple(Folders(path).made)
         fault = Fault("empty", name=path.name, what=", ".join(beside))
         return Checked(entries=0, jobs=0, packs=0, files=0, faults=(fault,))
     with uncollected():
-        return _check(path)
+        return _check(path, should_stop)
 
 
-def _check(path: Path) -> Checked:
+def _check(path: Path, should_stop: Callable[[], bool]) -> Checked:
     look = look_at(path)
-    bodies = [(row.number, body_of(row)) for row in look.rows]
+    bodies = [(row.number, body_of(row)) for row in _while_wanted(look.rows, should_stop, 500)]
     files = files_of(bodies)
     folders = Folders(path)
     faults = [
@@ -91,13 +95,20 @@ def _check(path: Path) -> Checked:
         *(Fault("foreign", what=what, name=name) for what, name in look.strange),
         *_of_entries(look, bodies),
         *_of_packs(look),
-        *faults_of_files(folders, files, lambda number: _job_of(look, number)),
+        *faults_of_files(folders, _while_wanted(files, should_stop, 1), lambda number: _job_of(look, number)),
         *(Fault("not named", what=folder, name=name) for folder, name in strangers(folders, files)),
     ]
     jobs = {row.job for row in look.rows if row.job}
     return Checked(
         entries=len(look.rows), jobs=len(jobs), packs=len(look.packs), files=len(files), faults=tuple(faults)
     )
+
+
+def _while_wanted(items: Iterable[T], should_stop: Callable[[], bool], every: int) -> Iterator[T]:
+    for place, item in enumerate(items):
+        if place % every == 0 and should_stop():
+            raise CancelledError("The check was stopped; nothing was changed.")
+        yield item
 
 
 def _of_entries(look: Look, bodies: Sequence[tuple[int, Body]]) -> Iterator[Fault]:
