@@ -3,8 +3,10 @@
 import itertools
 import json
 import math
+import random
 from dataclasses import replace
 
+import numpy as np
 import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
@@ -12,7 +14,7 @@ from typer.testing import CliRunner
 
 from candor.cli import app
 from candor.core.combine import worst_case
-from candor.core.combine.exact import Piece, best, combination, leaves, value_of
+from candor.core.combine.exact import Piece, _Search, best, combination, leaves, value_of
 from candor.core.combine.preferred import decade, nearest
 from candor.core.combine.search import Asked, search
 from candor.core.combine.trims import loads, say_tree, split_for_voltage, trim
@@ -284,3 +286,24 @@ def test_search_says_what_serves_and_what_is_to_be_ordered():
     assert none.answers == ()
     with pytest.raises(RangeError):
         search(Asked("resistor", 0), [Piece(1)])
+
+
+@pytest.mark.parametrize("op", ["sum", "share"])
+def test_every_place_of_the_table_of_pairs_is_another_pair_of_its_value(op):
+    """Of which two pieces a value is made is found again: every pair once, by counting all of them; values alike, and far apart."""
+    chance = random.Random(7)
+    for _ in range(40):
+        drawer = [chance.choice([10.0, 22.0, 47.0]) * 10 ** chance.randint(0, 12) for _ in range(12)]
+        drawer += [10 ** chance.uniform(-3, 14) for _ in range(6)]
+        counts = [chance.randint(1, 2) for _ in drawer]
+        values = sorted(drawer)
+        sought = _Search(
+            target=1.0, values=np.array(values), counts=counts, operations=("sum", "share"), beside=math.inf, within=math.inf
+        )  # fmt: skip
+        table = sought.pairs(op)
+        found = [sought._pair(op, place) for place in range(len(table))]
+        wanted = {(i, j) for i in range(len(values)) for j in range(i, len(values)) if i < j or counts[i] > 1}
+        assert {(i, j) for _, i, j in found} == wanted
+        for value, (_, i, j) in zip(table, found, strict=True):
+            a, b = values[i], values[j]
+            assert value == pytest.approx(a + b if op == "sum" else a * b / (a + b), rel=1e-14)

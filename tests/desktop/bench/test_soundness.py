@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+import contextlib
+import sqlite3
+
 import pytest
 
 from candor.notebook.entries.entry import drafts_of
 from candor.notebook.entries.stay import NoteWritten
 from candor.notebook.errors import DamagedNotebookError
+from candor.notebook.storage import opening
 from candor.notebook.store import Notebook
 from workbench import open_job, put
 
@@ -46,3 +50,21 @@ def test_a_sound_one_is_written_as_ever(qtbot, show, notebook, pack, monkeypatch
     qtbot.waitUntil(lambda: not again.unlooked)
     assert again.read_only == ""
     assert put(window.bench.writer, NoteWritten(text="kept"))
+
+
+def test_what_is_written_while_it_is_looked_through_is_not_refused(notebook, pack, monkeypatch):
+    """A lock held over all of it would refuse every entry of the first second of a large notebook."""
+    open_job(notebook, pack)
+    notebook.do_not_wait()
+    plain, asked = opening._verdict, []
+
+    def meanwhile(uri: str) -> str:
+        with contextlib.closing(sqlite3.connect(uri, uri=True)) as connection:  # in the middle of its reading
+            rows = connection.execute("select * from entries")
+            rows.fetchone()
+            asked.append(notebook.write("job1", NoteWritten(text="meanwhile")))
+        return plain(uri)
+
+    monkeypatch.setattr(opening, "_verdict", meanwhile)
+    opening.refuse_damaged(notebook.path)
+    assert len(asked) == 1

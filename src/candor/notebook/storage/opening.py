@@ -74,19 +74,31 @@ def open_file(path: Path, patience_s: float, later: bool = False) -> tuple[sqlit
 
 
 def refuse_damaged(path: Path) -> None:
-    """Look through every page of a notebook file, read only.
+    """Look through every page of a notebook file, read only, while others write.
+
+    First without a lock, which would refuse what is written meanwhile; a page that changes under it may look damaged, so that only
+    what is found again with one counts.
 
     Raises
     ------
     DamagedNotebookError, BusyNotebookError
     """
     try:
-        with contextlib.closing(connect(path, True, PATIENCE_S)) as connection:
-            verdict = connection.execute("pragma integrity_check(1)").fetchone()[0]
+        if _verdict(f"{path.absolute().as_uri()}?mode=ro&immutable=1") == "ok":
+            return
+    except sqlite3.DatabaseError:
+        pass
+    try:
+        verdict = _verdict(f"{path.absolute().as_uri()}?mode=ro")
     except sqlite3.DatabaseError as error:
         raise busy(path) if is_busy(error) else _damaged(path, str(error)) from None
     if verdict != "ok":
         raise _damaged(path, verdict)
+
+
+def _verdict(uri: str) -> str:
+    with contextlib.closing(sqlite3.connect(uri, uri=True, timeout=PATIENCE_S)) as connection:
+        return str(connection.execute("pragma integrity_check(1)").fetchone()[0])
 
 
 def inspect_file(path: Path, locked: str = "", patience_s: float = PATIENCE_S, whole: bool = True) -> str:
