@@ -196,3 +196,18 @@ def test_a_chain_that_is_broken_is_said_however_long_the_job_is(qtbot, show, not
     window = show(Notebook(notebook.path, "x", notebook.clock))
     qtbot.waitUntil(lambda: f"Entry {number} of this job is not as written" in window.warning.words.text())
     assert window.bench.in_hand.broken == (number,)
+
+
+def test_what_is_signed_has_its_chain_followed_anew(show, demo):
+    """Of a long job it is followed beside the window: what is signed or saved before that has come back must say it too."""
+    number = demo.entries_of("sb40217")[5].number
+    demo.close()
+    with sqlite3.connect(demo.path) as raw:
+        raw.execute("update entries set who = 'somebody' where number = ?", (number,))
+    raw.close()
+    window = show(Notebook(demo.path, "x", demo.clock))
+    window._open_job("sb40217")
+    window.bench.in_hand.broken = ()  # not known yet
+    window.go_to_stop("release")
+    said = [remark for remark in window.release.to_print().record.remarks if remark.kind == "ink"]
+    assert [remark.entry for remark in said] == [number]
