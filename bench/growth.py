@@ -92,6 +92,15 @@ def twins(size: int) -> Deed:
     return lambda: match(tubes)
 
 
+def sets_of_four(size: int) -> Deed:
+    """Tubes of one section in sets of four."""
+    from candor.core.tubes.matching import Measured, match, tubes_of
+
+    chance = random.Random(5)
+    tubes = tubes_of(Measured(tube=str(i), section="", figure=chance.gauss(2000, 150), u=20) for i in range(size))
+    return lambda: match(tubes, 4)
+
+
 def ladder(size: int) -> str:
     """A net of resistors with `size` parts."""
     chance, rungs = random.Random(6), size // 2
@@ -119,6 +128,16 @@ def suspected(size: int) -> Deed:
     netlist, chance = parse_netlist(ladder(size)), random.Random(7)
     volts = {n: v * (1 + chance.uniform(-0.01, 0.01)) for n, v in operating_point(netlist).items() if n != "0"}
     return lambda: suspects(netlist, volts, {})
+
+
+def cold_start(size: int) -> Deed:
+    """A tenth of a second of a supply's cold start, with so many resistors behind it."""
+    from candor.core.circuit.netlist import parse_netlist
+    from candor.core.circuit.time_steps import March
+
+    supply = "V1 a 0 sin(0 440 50)\nRs a a1 90\nD1 a1 b is=1e-9 n=1.5 rs=1\nC1 b 0 32u\n"
+    netlist = parse_netlist(supply + ladder(size).partition("\n")[2])
+    return lambda: March(netlist).run(0.1, until_settled=False)
 
 
 def zoomed(size: int) -> Deed:
@@ -218,6 +237,59 @@ def worksheet(size: int) -> Deed:
     opened = Entry(number=1, id="1", job="b", at=now, who="x", body=JobOpened(maker="M", type="T", serial="1"))
     job = fold("b", [opened])
     return lambda: worksheet_pdf(job, pack, "shop", now.date(), False)
+
+
+def certificate(size: int) -> Deed:
+    """The certificate of an instrument with so many points, set in pages."""
+    import datetime as dt
+
+    from candor.notebook.entries.calibrate import ReadingTaken
+    from candor.notebook.entries.entry import Entry
+    from candor.notebook.entries.stay import JobOpened
+    from candor.notebook.work.job import fold
+    from candor.packs.bundled import bundled_pack
+    from candor.packs.procedure import procedure
+    from candor.paper.certificate import certificate_pdf
+    from candor.paper.gather import make_certificate
+
+    pack, now = bundled_pack("tarnholm-vm6"), dt.datetime(2026, 1, 1, tzinfo=dt.UTC)
+    steps = [s for s in procedure(pack) if s.kind == "point" and s.phase == "as found"][:size]
+    bodies = [JobOpened(maker=pack.maker, type=pack.type, serial="1", pack_digest=pack.digest)] + [
+        ReadingTaken(
+            step=s.key, phase=s.phase, point=s.point.key, indicated=s.point.nominal, reference=s.point.nominal
+        )
+        for s in steps
+    ]
+    job = fold("b", [Entry(number=i, id=str(i), job="b", at=now, who="x", body=b) for i, b in enumerate(bodies, 1)])
+    record = make_certificate(job=job, pack=pack, known={}, shop="shop", who="x", now=now).record
+    return lambda: certificate_pdf(record)
+
+
+def packed(size: int) -> Deed:
+    """A job with so many photos of a megabyte, as a zip."""
+    from candor.notebook.arrive.photos import keep_picture
+    from candor.notebook.entries.arrive import FindingNoted, PhotoAdded
+    from candor.notebook.entries.entry import drafts_of
+    from candor.notebook.entries.stay import JobOpened
+    from candor.notebook.exchange.travel_out import travelling
+    from candor.notebook.store import Notebook
+
+    held = ExitStack()
+    path = Path(held.enter_context(tempfile.TemporaryDirectory())) / "bench.candor"
+    notebook = Notebook(path, "bench")
+    notebook.append(drafts_of("job0", [JobOpened(maker="M", type="T", serial="1")]))
+    finding = notebook.write("job0", FindingNoted(zone="case", mark="note", text="dust"))
+    files = [
+        keep_picture(notebook.photo_folder, b"\xff\xd8\xff\xe0" + os.urandom(1_000_000), f"{i}.jpg")
+        for i in range(size)
+    ]
+    notebook.append(drafts_of("job0", [PhotoAdded(finding=finding.id, file=file) for file in files]))
+
+    def work() -> None:
+        travelling(notebook, "job0")
+
+    work.held = held  # type: ignore[attr-defined]
+    return work
 
 
 # --- notebooks ---------------------------------------------------------------------------------------------
@@ -360,6 +432,63 @@ def read_once_more(window: Any, at: int = 3) -> None:
     assert window.hand.take_jot(understand(text, JotContext(point, served=window.hand.served)), text)
 
 
+def with_standards(size: int) -> Deed:
+    """A walk from point to point with so many standards that could serve each of them."""
+    from candor.notebook.entries.entry import drafts_of
+    from candor.notebook.entries.standards import StandardRecorded
+    from candor.notebook.standards.standards_text import read_functions
+    from candor.notebook.store import Notebook
+    from candor.packs.procedure import procedure
+
+    held, turn = ExitStack(), itertools.count(1)
+    path = held.enter_context(notebook_of(20))
+    notebook = Notebook(path, "bench")
+    functions = read_functions("V\nto 2000 V: 0.02 %\nohm\nto 200 Mohm: 0.02 %")
+    notebook.append(
+        drafts_of(
+            "",
+            [
+                StandardRecorded(key=f"m{i}", name=f"meter {i}", role="meter", functions=functions)
+                for i in range(size)
+            ],
+        )
+    )
+    notebook.close()
+
+    def deed(window: Any) -> None:
+        points = [step for step in procedure(window.bench.in_hand.pack) if step.kind == "point"]
+        window.bench.place.go("calibrate", points[3 * next(turn) % len(points)].key)
+
+    return in_window(held, path, deed)
+
+
+def traced(size: int) -> Deed:
+    """The stop Trace of a job with so many parts."""
+    from candor.notebook.entries.entry import drafts_of
+    from candor.notebook.entries.parts import CircuitTaken
+    from candor.notebook.entries.trace import NodeRead
+    from candor.notebook.store import Notebook
+
+    held = ExitStack()
+    path = held.enter_context(notebook_of(20))
+    notebook = Notebook(path, "bench")
+    read = [NodeRead(node=f"n{i}", volts=100.0) for i in range(1, 20)]
+    notebook.append(drafts_of("job0", [CircuitTaken(netlist=ladder(size)), *read]))
+    notebook.close()
+
+    def deed(window: Any) -> None:
+        window.go_to_stop("calibrate")
+        window.go_to_stop("trace")
+
+    return in_window(held, path, deed)
+
+
+def released(window: Any) -> None:
+    """The stop Release shown."""
+    window.go_to_stop("calibrate")
+    window.go_to_stop("release")
+
+
 def shelf_of(size: int) -> Deed:
     """The status of one job written, with so many on the shelf."""
     from candor.notebook.entries.entry import Draft
@@ -457,13 +586,17 @@ ROWS = (
     GrowthRow("Combiner, 3 pieces", (50, 500, 5000), 2.0, combiner, 2.1),
     GrowthRow("Tubes alike", (100, 300, 1000), 0.3, alike_tubes, 2.1),
     GrowthRow("Twin triodes in pairs", (25, 50, 100), 0.5, twins, 3.1),
+    GrowthRow("Tubes in fours", (100, 300, 1000), 0.3, sets_of_four),
     GrowthRow("Operating point, elements", (100, 1000, 3000), 0.2, working_point),
     GrowthRow("What does not add up, elements", (100, 300, 1000), 0.2, suspected),
+    GrowthRow("Cold start of a supply, elements", (20, 80, 300), 1.0, cold_start, 1.5),
     GrowthRow("Waveform drawn, samples", (10_000, 100_000, 1_000_000), 0.03, zoomed),
     GrowthRow("Stock from a table, rows", (100, 1000, 10_000), 1.0, stock_table, 1.1),
     GrowthRow("Readings from a table, rows", (30, 300, 3000), 0.3, readings_table, 1.1),
     GrowthRow("Parts judged again", (100, 300, 1000), 0.1, parts_judged),
     GrowthRow("Worksheet, steps", (56, 280, 2800), 2.0, worksheet, 1.1),
+    GrowthRow("Certificate, points", (14, 28, 56), 0.3, certificate),
+    GrowthRow("Zip, photos of 1 MB", (10, 30, 100), 2.0, packed),
     GrowthRow("Notebook checked, entries", (1000, 10_000, 100_000), 1.0, checked, 1.1),
     GrowthRow("Notebook opened, entries", (1000, 10_000, 100_000), 0.2, opened, 1.1),
     GrowthRow("Room of the entries", (1000, 10_000, 100_000), 0.05, of_readings(lambda w: w.enter_room("entries"))),
@@ -472,6 +605,9 @@ ROWS = (
     ),
     GrowthRow("Job opened, readings", (100, 1000, 10_000), 0.1, of_readings(lambda w: w._open_job("job0"))),
     GrowthRow("Reading to verdict, readings", (20, 200, 2000), 0.06, of_readings(read_once_more), 0.2),
+    GrowthRow("Release shown, readings", (100, 1000, 10_000), 0.05, of_readings(released)),
+    GrowthRow("Trace shown, elements", (100, 300, 1000), 0.1, traced),
+    GrowthRow("Walk to a step, standards", (3, 30, 300), 0.1, with_standards),
     GrowthRow("Shelf, a status written, jobs", (10, 100, 1000), 0.05, shelf_of),
     GrowthRow("Room of the tubes", (10, 100, 1000), 0.2, tubes_of_a_shop),
     GrowthRow("Room of the stock", (30, 300, 3000), 0.05, stock_of_a_shop),

@@ -31,6 +31,7 @@ from candor.notebook.storage.job_faults import job_file_faults, pack_faults
 from candor.notebook.storage.moments import Moment, moment_now
 from candor.notebook.storage.opening import PATIENCE_S
 from candor.notebook.storage.plain import plain_json
+from candor.notebook.storage.remembered import Remembered
 from candor.notebook.storage.rows import NewRow, PackRow, PlaceRow, Revision, Row, Store, is_as_kept
 from candor.notebook.storage.sqlite import SqliteStore
 from candor.notebook.storage.uncollected import uncollected
@@ -94,6 +95,7 @@ class Notebook:
         self._packs: dict[str, Pack] = {}
         self._closed: dict[str, UnreadableEntryError] = {}
         self._unsound: dict[str, tuple[Fault, ...]] = {}
+        self._remembered = Remembered()
 
     @property
     def read_only(self) -> str:
@@ -240,7 +242,7 @@ class Notebook:
         One that cannot be read has the body `Unreadable`; its job is from then on only read.
         """
         self._closed.pop(job, None)
-        return self._entries(self.store.of_job(job))
+        return self._remembered.made(job, self.store.of_job(job), self._entry)
 
     def entries_of_kinds(self, kinds: Sequence[str]) -> tuple[AnyEntry, ...]:
         """Return every entry of some kinds, of all jobs and the shop, in order."""

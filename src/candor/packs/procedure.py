@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
@@ -229,9 +229,11 @@ def point_by_name(pack: Pack, name: str) -> TestPoint:
     RangeError
         With points whose keys come near.
     """
-    known = {s.point.key: s.point for s in procedure(pack) if s.point is not None and s.kind == "point"}
-    if name in known:
-        return known[name]
+    steps = _point_steps(pack)
+    for phase in ("as left", "as found"):
+        if (step := steps.get((name, phase))) is not None and step.point is not None:
+            return step.point
+    known = dict.fromkeys(key for key, _ in steps)
     near = [key for key in known if key.split("/")[:2] == name.split("/")[:2]] or list(known)[:3]
     raise RangeError(
         f"{pack.name} has no test point “{name}”. Examples: {', '.join(near)}",
@@ -242,10 +244,17 @@ def point_by_name(pack: Pack, name: str) -> TestPoint:
 
 def point_step(pack: Pack, key: str, phase: str) -> ProcedureStep | None:
     """Return the step that reads a test point in a phase, None where there is none."""
-    return next(
-        (s for s in procedure(pack) if s.kind == "point" and s.phase == phase and s.point and s.point.key == key),
-        None,
-    )
+    return _point_steps(pack).get((key, phase))
+
+
+@lru_cache(maxsize=32)
+def _point_steps(pack: Pack) -> Mapping[tuple[str, str], ProcedureStep]:
+    """The steps that read a point, by its key and the phase: the first of each."""
+    found: dict[tuple[str, str], ProcedureStep] = {}
+    for step in procedure(pack):
+        if step.kind == "point" and step.point is not None:
+            found.setdefault((step.point.key, step.phase), step)
+    return found
 
 
 def next_step(pack: Pack, function: str, range_: str, phase: str = "as found") -> ProcedureStep | None:

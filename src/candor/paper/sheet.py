@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import io
 import re
-from functools import cache
+from functools import cache, lru_cache
 from importlib import resources
 from typing import Any
 from xml.sax.saxutils import escape
@@ -23,6 +23,7 @@ from candor.paper.figure import INK, SOFT
 _NO_PLACE = re.compile(
     r"[\x00-\x08\x0b-\x1f\x7f-\x9f\u200b-\u200f\u202a-\u202e\u2060-\u2069\ufeff\ufffe\uffff\ud800-\udfff]"
 )
+LEADING = 1.38  # of the size of the type, from line to line
 TALL = 300.0  # points of a row: from there it may be split
 
 
@@ -31,14 +32,23 @@ def register_fonts() -> None:
     """Make the shipped type known to the library of pages; once is enough."""
     folder = resources.files("candor.assets") / "fonts"
     for name, file in (("B612", "B612-Regular.ttf"), ("B612-Bold", "B612-Bold.ttf")):
-        pdfmetrics.registerFont(TTFont(name, io.BytesIO((folder / file).read_bytes())))
+        pdfmetrics.registerFont(Type(name, io.BytesIO((folder / file).read_bytes())))
     pdfmetrics.registerFontFamily("B612", normal="B612", bold="B612-Bold", italic="B612", boldItalic="B612-Bold")
 
 
+class Type(TTFont):
+    """A typeface that remembers how wide words are: a table asks it of the same words again and again."""
+
+    def __init__(self, name: str, file: io.BytesIO) -> None:
+        super().__init__(name, file)
+        self.stringWidth = lru_cache(maxsize=20_000)(super().stringWidth)
+
+
+@cache
 def style(size: float = 9, colour: Any = INK, bold: bool = False, **more: Any) -> ParagraphStyle:
     """Return the style of a paragraph; size in points."""
     font = "B612-Bold" if bold else "B612"
-    return ParagraphStyle("", fontName=font, fontSize=size, leading=size * 1.38, textColor=colour, **more)
+    return ParagraphStyle("", fontName=font, fontSize=size, leading=size * LEADING, textColor=colour, **more)
 
 
 def printable(words: str) -> str:
@@ -80,7 +90,7 @@ def laid(table: Table, padding: float, vertical: str, *more: tuple[Any, ...]) ->
     """Give a table its plain style: our own type, no side padding, lines only where asked for."""
     everywhere = ((0, 0), (-1, -1))
     plain_style = [
-        ("FONT", *everywhere, "B612", 8),
+        ("FONT", *everywhere, "B612", 8, 8 * LEADING),
         ("VALIGN", *everywhere, vertical),
         ("LEFTPADDING", *everywhere, 0),
         ("TOPPADDING", *everywhere, padding),

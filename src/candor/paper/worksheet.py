@@ -3,20 +3,24 @@
 from __future__ import annotations
 
 import datetime as dt
+from typing import TypeAlias
 
 from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, Spacer
 
 from candor.core.quantities.show import trimmed
 from candor.notebook.entries.calibrate import ReadingTaken
+from candor.notebook.entries.entry import Entry
 from candor.notebook.work.job import Job
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, procedure
 from candor.paper.figure import RULE, SOFT
 from candor.paper.proof import say_proof
 from candor.paper.record import Statement
-from candor.paper.sheet import Rows, laid, pages, register_fonts, text
+from candor.paper.sheet import Rows, laid, pages, printable, register_fonts, text
 
+Cell: TypeAlias = "Flowable | list[Flowable] | str"
+SHORT = 15  # characters of the type that fit the narrowest column, whatever they are
 WIDTHS = (9 * mm, 62 * mm, 36 * mm, 33 * mm, 34 * mm)
 
 
@@ -47,28 +51,32 @@ def worksheet_pdf(
             text(f"– {line.text}" + (f" (entry {line.entry})" if line.entry else ""), 8.5) for line in statements
         ]
         story.append(Spacer(1, 3 * mm))
+    read: dict[tuple[str, str], list[Entry[ReadingTaken]]] = {}
+    for reading in job.calibrate.readings if filled else ():
+        read.setdefault((reading.body.point, reading.body.phase), []).append(reading.entry)
     section = ""
-    rows: list[list[Flowable]] = []
+    rows: list[list[Cell]] = []
     for number, step in enumerate(procedure(pack), 1):
         here = step.section
         if here != section:
             story += _table(rows)
             rows, section = [], here
             story.append(text(here, 10.5, bold=True, spaceBefore=6, spaceAfter=2))
-        rows.append(_row(job, step, number, filled))
+        taken = read.get((step.point.key, step.phase), []) if step.point else []
+        rows.append(_row(step, number, filled and step.key in job.calibrate.done, taken))
     proof = [text(say_proof(head), 6.5, SOFT, spaceBefore=6)] if head else []
     return pages([*story, *_table(rows), *proof], f"Worksheet {named}")
 
 
-def _table(rows: list[list[Flowable]]) -> list[Flowable]:
+def _table(rows: list[list[Cell]]) -> list[Flowable]:
     if not rows:
         return []
-    head: list[Flowable] = [text(word, 7.5, SOFT) for word in ("", "step", "limit", "read", "reference")]
+    head: list[Cell] = [text(word, 7.5, SOFT) for word in ("", "step", "limit", "read", "reference")]
     table = Rows([head, *rows], WIDTHS, repeatRows=1)
     return [laid(table, 2.5, "TOP", ("LINEBELOW", (0, 0), (-1, -1), 0.4, RULE))]
 
 
-def _row(job: Job, step: ProcedureStep, number: int, filled: bool) -> list[Flowable]:
+def _row(step: ProcedureStep, number: int, done: bool, taken: list[Entry[ReadingTaken]]) -> list[Cell]:
     words = [text(f"Caution: {c.text}", 7.5) for c in step.cautions]
     what: list[Flowable] = [
         *words,
@@ -77,19 +85,19 @@ def _row(job: Job, step: ProcedureStep, number: int, filled: bool) -> list[Flowa
     ]
     point = step.point
     if point is None:
-        said = "done" if filled and step.key in job.calibrate.done else "____ done"
-        return [text(str(number), 8), what, text("", 8), text(said, 8), text("", 8)]
+        return [str(number), what, "", "done" if done else "____ done", ""]
     read, reference = "______   ______", "______   ______"
-    entries = [r for r in job.calibrate.readings if r.body.point == point.key and r.body.phase == step.phase]
-    if filled and entries:
-        read = "; ".join(_read(r.body) for r in entries)
-        reference = (
-            "; ".join(f"{trimmed(r.body.reference, 6)} (entry {r.entry.number})" for r in entries)
-            if point.needs_reference
-            else ""
-        )
+    if taken:
+        read = "; ".join(_read(entry.body) for entry in taken)
+        against = [f"{trimmed(entry.body.reference, 6)} (entry {entry.number})" for entry in taken]
+        reference = "; ".join(against) if point.needs_reference else ""
     limit = point.limit_words if point.limit.given else ""
-    return [text(str(number), 8), what, text(limit, 8), text(read, 8), text(reference, 8)]
+    return [str(number), what, _cell(limit), _cell(read), _cell(reference)]
+
+
+def _cell(words: str) -> Cell:
+    """Words that fit a line need no paragraph, which takes ten times as long to lay out."""
+    return printable(words) if len(words) <= SHORT else text(words, 8)
 
 
 def _read(body: ReadingTaken) -> str:

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from types import MappingProxyType
 from typing import Annotated, Literal
 
-from pydantic import ConfigDict, Field, model_validator
+from pydantic import ConfigDict, Field
 
 from candor.core.calibration.point import Phase, TestPoint
 from candor.core.calibration.setup import SetUpTerm
@@ -20,6 +19,7 @@ from candor.core.verdict.rules import Rule
 from candor.notebook.entries.arrive import PhotoAdded
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import Entry, said, says
+from candor.notebook.entries.fields import Number
 from candor.notebook.entries.setup import ConditionNoted, Noted, SetUpSaid
 from candor.notebook.entries.standing import Standing
 from candor.notebook.entries.stay import ChangeMade
@@ -59,10 +59,10 @@ class ReadingTaken(Body):
     step: str
     phase: Phase
     point: str
-    indicated: float | None = None
+    indicated: Number | None = None
     reference: Annotated[float, Field(allow_inf_nan=False)] = 0.0
     read_as: Annotated[str, Field(description="kind of reading, where it is not the point's own")] = ""
-    figures: tuple[tuple[str, float], ...] = Field(default=(), description="by the names the kind asks for, SI")
+    figures: tuple[tuple[str, Number], ...] = Field(default=(), description="by the names the kind asks for, SI")
     word: str = ""
     direction: Direction = ""
     standard: str = ""
@@ -74,12 +74,6 @@ class ReadingTaken(Body):
     simulated: Annotated[
         bool, Field(description="its reference was a simulated meter or source: practice, no evidence")
     ] = False
-
-    @model_validator(mode="after")
-    def _are_numbers(self) -> ReadingTaken:
-        if math.isnan(self.indicated or 0.0) or any(math.isnan(value) for _, value in self.figures):
-            raise ValueError("a figure is not a number")
-        return self
 
 
 class ArrivedDead(Body):
@@ -361,6 +355,8 @@ def moved_words(done: Entry[StepDone] | Entry[AdjustmentMade]) -> str:
 def _skipped(standing: Standing) -> Mapping[str, Entry[StepSkipped]]:
     """A step that was done or read after it was left out is left out no more."""
     found: dict[str, Entry[StepSkipped]] = {}
+    if not standing.of(StepSkipped):
+        return MappingProxyType(found)
     for entry in standing.of(StepSkipped, StepDone, ReadingTaken):
         if says(entry, StepSkipped):
             found[entry.body.step] = entry

@@ -266,9 +266,9 @@ _SHARED = tuple(
 )
 
 
-def to_part(body: PartListed) -> CorePart:
-    """Return a listed part as the core knows parts."""
-    return CorePart(kind=body.what, **{name: getattr(body, name) for name in _SHARED})
+def to_part(body: PartListed, tap: tuple[str, str, str] = ("", "", "")) -> CorePart:
+    """Return a listed part as the core knows parts; its `tap` is the pack's."""
+    return CorePart(kind=body.what, tap=tap, **{name: getattr(body, name) for name in _SHARED})
 
 
 def listed_from(part: CorePart, **changes: object) -> PartListed:

@@ -94,8 +94,7 @@ def parts_of(job: Job, pack: Pack) -> tuple[tuple[Part, ...], Circuit | None]:
     record = job.parts
     found = {part.ref: part for part in parts_of_pack(pack.circuit, pack.parts)}
     for ref, entry in record.listed.items():
-        tap = found[ref].tap if ref in found else ("", "", "")
-        found[ref] = replace(to_part(entry.body), tap=tap)
+        found[ref] = to_part(entry.body, found[ref].tap if ref in found else ("", "", ""))
     ordered = tuple(sorted(found.values(), key=risk_key))
     circuit_text = _circuit_text(job, pack, found)
     return ordered, circuit_for(circuit_text, ordered) if circuit_text else None

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import contextlib
 import datetime as dt
 
 from candor.notebook.entries.body import Body, Unreadable
@@ -14,10 +13,11 @@ NEVER = dt.datetime.fromtimestamp(0, dt.UTC)
 
 def moment_of(text: str) -> dt.datetime | None:
     """Return a moment from ISO 8601 with its offset; None where it is none."""
-    with contextlib.suppress(ValueError):
+    try:
         at = dt.datetime.fromisoformat(text)
-        return at if at.tzinfo is not None else None
-    return None
+    except ValueError:
+        return None
+    return at if at.tzinfo is not None else None
 
 
 def body_of(row: Row) -> Body:

@@ -23,6 +23,7 @@ from candor.notebook.errors import (
 from candor.notebook.storage.chain import chained
 from candor.notebook.storage.opening import AT_ONCE_S, busy, is_busy, open_file, refuse_damaged
 from candor.notebook.storage.rows import NewRow, PackRow, PlaceRow, Revision, Row, is_as_kept
+from candor.notebook.storage.uncollected import uncollected
 
 _COLUMNS = "number, id, job, kind, at, who, body, chain"
 _KINDS = [int, *(str,) * 7]
@@ -192,7 +193,8 @@ class SqliteStore:
         ]
 
     def _rows(self, where: str, values: tuple[str, ...] = ()) -> list[Row]:
-        return [as_row(row) for row in self._read(f"select {_COLUMNS} from entries {where}", values)]
+        with uncollected():
+            return [as_row(row) for row in self._read(f"select {_COLUMNS} from entries {where}", values)]
 
     def _read(self, query: str, values: tuple[str, ...] = ()) -> list[tuple[Any, ...]]:
         try:

@@ -24,6 +24,7 @@ from candor.notebook.entries.stay import JobOpened, StayRecord, stay_record
 from candor.notebook.entries.strikes import Struck, Unstruck
 from candor.notebook.entries.trace import TraceRecord, trace_record
 from candor.notebook.entries.unit import UnitRecord, unit_record
+from candor.notebook.storage.uncollected import uncollected
 
 
 @dataclass(frozen=True)
@@ -108,7 +109,11 @@ def fold(job: str, entries: Iterable[AnyEntry], until: dt.datetime | None = None
     until : datetime, optional
         The job as it stood at that moment.
     """
-    standing = Standing(entries, until)
+    with uncollected():  # some records of a long job are as many objects as it has entries
+        return _folded(job, Standing(entries, until))
+
+
+def _folded(job: str, standing: Standing) -> Job:
     return Job(
         id=job,
         entries=standing.entries,

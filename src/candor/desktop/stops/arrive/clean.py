@@ -70,7 +70,8 @@ class Clean(QWidget):
         self.materials.say("; ".join(dict.fromkeys(m for z in pack.zones for m in z.materials)))
         self.dry.setText(f"Must not get wet: {', '.join(pack.keep_dry)}." if pack.keep_dry else "")
         self.care.setText(" ".join(pack.care))
-        numbers = {e.id: e.number for e in job.entries}
+        said = bool(job.cleaning.cleaned) or job.cleaning.insulation is not None
+        numbers = {e.id: e.number for e in job.entries} if said else {}  # of a long job a frame
         rows = [Row(e.id, in_words(e, numbers), f"entry {e.number}", "full") for e in job.cleaning.cleaned]
         timer = job.calibrate.timer_of(DRYING)
         if timer is not None:
