@@ -483,6 +483,26 @@ def traced(size: int) -> Deed:
     return in_window(held, path, deed)
 
 
+def node_read(size: int) -> Deed:
+    """A node read at the stop Trace, of a network of so many parts."""
+    from candor.core.jot.line import understand_at
+    from candor.notebook.entries.entry import drafts_of
+    from candor.notebook.entries.parts import CircuitTaken
+    from candor.notebook.store import Notebook
+
+    held, turn = ExitStack(), itertools.count(100)
+    path = held.enter_context(notebook_of(20))
+    notebook = Notebook(path, "bench")
+    notebook.append(drafts_of("job0", [CircuitTaken(netlist=ladder(size))]))
+    notebook.close()
+
+    def deed(window: Any) -> None:
+        window.go_to_stop("trace")
+        assert window.bench.writer.jot(understand_at("trace", f"node n5 {next(turn)}"))
+
+    return in_window(held, path, deed)
+
+
 def released(window: Any) -> None:
     """The stop Release shown."""
     window.go_to_stop("calibrate")
@@ -607,6 +627,7 @@ ROWS = (
     GrowthRow("Reading to verdict, readings", (20, 200, 2000), 0.06, of_readings(read_once_more), 0.2),
     GrowthRow("Release shown, readings", (100, 1000, 10_000), 0.05, of_readings(released)),
     GrowthRow("Trace shown, elements", (100, 300, 1000), 0.1, traced),
+    GrowthRow("A node read, elements", (100, 300, 1000), 0.1, node_read),
     GrowthRow("Walk to a step, standards", (3, 30, 300), 0.1, with_standards),
     GrowthRow("Shelf, a status written, jobs", (10, 100, 1000), 0.05, shelf_of),
     GrowthRow("Room of the tubes", (10, 100, 1000), 0.2, tubes_of_a_shop),

@@ -25,6 +25,8 @@ SMALL = (
     ("Room of the entries", (200, 800), 0.3),
     ("Room of the standards", (200, 800), 0.3),
     ("Reading to verdict", (200, 800), 0.2),
+    ("Trace shown", (40, 160), 0.9),
+    ("A node read", (40, 160), 1.0),
     ("Shelf, a status written", (20, 80), 0.3),
     ("Room of the tubes", (20, 80), 0.3),
     ("Room of the stock", (50, 200), 0.9),
@@ -79,3 +81,24 @@ def test_switching_between_pages_leaves_nothing_behind(qtbot, show, demo):
 
     tour()
     assert [tour() for _ in range(3)] == [tour()] * 3
+
+
+def test_a_page_that_is_not_shown_is_not_shown_anew(qtbot, show, demo, monkeypatch):
+    from candor.desktop.stops.calibrate import page
+    from candor.desktop.stops.trace import nodes
+
+    window = show(demo)
+    job = next(line.job for line in window.bench.shelf.lines if line.group != "gone home")
+    window._open_job(job)
+    window.go_to_stop("calibrate")
+    window.go_to_stop("trace")
+    steps, views = [], []
+    laid, viewed = page.step_rows, nodes.nodes_view
+    monkeypatch.setattr(page, "step_rows", lambda **asked: (steps.append(1), laid(**asked))[1])
+    monkeypatch.setattr(nodes, "nodes_view", lambda *asked: (views.append(1), viewed(*asked))[1])
+    window.bench.in_hand.fold_anew()
+    window.bench.in_hand.changed.emit()
+    assert not steps
+    assert len(views) <= 1  # however many ask for it
+    window.go_to_stop("calibrate")
+    assert steps

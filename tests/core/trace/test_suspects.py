@@ -10,7 +10,15 @@ from candor.core.circuit.netlist import parse_netlist
 from candor.core.circuit.solve import operating_point
 from candor.core.errors import RangeError
 from candor.core.trace.currents import TubePoint, TubeRatings, node_sums, resistor_loads, say_sum, say_tube
-from candor.core.trace.nodes import NodeExpected, NodeMeasured, drawn_open, judge_node, opened, source_resistance
+from candor.core.trace.nodes import (
+    NodeExpected,
+    NodeMeasured,
+    drawn_open,
+    judge_node,
+    opened,
+    source_resistance,
+    source_resistances,
+)
 from candor.core.trace.pairs import PairRead, judge_pair
 from candor.core.trace.suspects import (
     CURRENT_SHARE,
@@ -139,6 +147,26 @@ def test_the_load_of_a_meter_is_taken_out_and_that_of_the_drawings_put_in():
     assert drawn_open(drawn, ohms, 1000, 250) == pytest.approx(operating_point(BASE)["n2"], rel=1e-6)
     assert drawn_open(100, ohms, 0, 250, 1.1) == pytest.approx(110)
     assert source_resistance(None, "n2") == math.inf
+
+
+def test_the_resistances_of_all_nodes_come_from_one_matrix_and_are_those_of_each_alone():
+    rungs = 200  # past the size at which the matrix is taken for a sparse one
+    ladder = parse_netlist(
+        "\n".join(f"R{i} n{i} {f'n{i + 1}' if i < rungs else '0'} {100 + i}" for i in range(rungs + 1))
+    )
+    nodes = [f"n{i}" for i in range(rungs + 1)]
+    want = {
+        f"n{i}": sum(100.0 + k for k in range(i, rungs + 1)) for i in range(rungs + 1)
+    }  # in series to the chassis
+    assert source_resistances(ladder, nodes) == pytest.approx(want)
+    assert source_resistances(ladder, ["n0", "n100"], frozenset({"n100"})) == pytest.approx(
+        {"n0": sum(100.0 + k for k in range(100)), "n100": math.inf}
+    )
+    assert source_resistances(parse_netlist("R1 a b 5\nR2 c 0 7"), ["a", "c", "0"]) == {
+        "a": math.inf,
+        "c": 7.0,
+        "0": 0.0,
+    }
 
 
 @pytest.mark.parametrize(

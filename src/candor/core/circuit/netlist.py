@@ -15,7 +15,7 @@ import math
 import re
 from collections.abc import Iterable
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, cached_property
 from typing import TYPE_CHECKING, Any
 
 from candor.core.circuit.elements import ELEMENTS, Element, Switch
@@ -62,7 +62,7 @@ class Netlist:
 
     elements: tuple[Element, ...]
 
-    @property
+    @cached_property
     def nodes(self) -> tuple[str, ...]:
         """Every node, the chassis first, then in the order they appear."""
         seen = dict.fromkeys(node for e in self.elements for node in (e.plus, e.minus))

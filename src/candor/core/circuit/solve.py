@@ -7,6 +7,7 @@ dy/dp from x and λ (S. W. Director and R. A. Rohrer, The generalized adjoint ne
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable, Mapping
 from functools import cached_property
 
@@ -114,6 +115,20 @@ class Network:
     def driven(self, plus: str, minus: str) -> Solved:
         """Return what 1 A driven from outside into `plus` and out of `minus` makes of it, its own sources aside."""
         return Solved(self, self._solved(self._between(plus, minus)))
+
+    def resistances(self, nodes: Iterable[str]) -> Mapping[str, float]:
+        """Return the resistance from each node to the reference, ohm; infinite where no d.c. path joins them."""
+        asked = tuple(dict.fromkeys(nodes))
+        places = [self._places.get(node) for node in asked]
+        inside = [place for place in places if place is not None]
+        drive = np.zeros((self._size, len(inside)))
+        drive[inside, range(len(inside))] = 1.0
+        solved = self._solved(drive) if inside else drive
+        found = {place: float(solved[place, column]) for column, place in enumerate(inside)}
+        return {
+            node: 0.0 if node == self.nodes[0] else math.inf if place is None else found[place]
+            for node, place in zip(asked, places, strict=True)
+        }
 
     def adjoint(self, plus: str, minus: str) -> Solved:
         """Return the adjoint solution for the voltage between two nodes: Aᵀ λ = c."""

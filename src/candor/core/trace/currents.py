@@ -6,7 +6,7 @@ import math
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
-from candor.core.circuit.elements import Resistor
+from candor.core.circuit.elements import Element, Resistor
 from candor.core.circuit.netlist import GROUND, Netlist
 from candor.core.quantities import engineering
 from candor.core.trace.nodes import METER_SHARE
@@ -166,9 +166,13 @@ def node_sums(
         Nodes where something else, such as a tube's plate, takes current: said there, not suspected.
     """
     by_name = {load.name: load for load in loads}
+    at: dict[str, list[Element]] = {}
+    for e in netlist.elements:
+        for node in dict.fromkeys((e.plus, e.minus)) if e.CONDUCTS else ():
+            at.setdefault(node, []).append(e)
     made = []
     for node in netlist.nodes[1:]:
-        here = [e for e in netlist.elements if node in (e.plus, e.minus) and e.CONDUCTS]
+        here = at.get(node, [])
         if not here or node in (taps or {}) or any(e.name not in by_name for e in here) or len(here) < 2:
             continue
         left = flow_into(node, (by_name[e.name] for e in here))

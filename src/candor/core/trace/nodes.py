@@ -7,12 +7,13 @@ figures were read with a meter of so many ohm per volt on a range: its load is i
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Literal
 
 from candor.core.circuit.netlist import GROUND, Netlist
-from candor.core.circuit.resistance import OPEN, resistance_between
+from candor.core.circuit.resistance import OPEN
+from candor.core.circuit.solve import Network
 from candor.core.quantities import engineering
 
 DRAWN = 0.20  # of a drawing's figure, where it says nothing finer: common practice, no source
@@ -77,7 +78,22 @@ def source_resistance(netlist: Netlist | None, node: str, held: frozenset[str] =
     """
     if netlist is None or node not in netlist.nodes:
         return OPEN
-    return resistance_between(_held(netlist, held - {node}), node, GROUND)
+    return source_resistances(netlist, (node,), held - {node})[node]
+
+
+def source_resistances(
+    netlist: Netlist, nodes: Iterable[str], held: frozenset[str] = frozenset()
+) -> Mapping[str, float]:
+    """Return what the voltage of each node comes through, ohm, in a quiet network: see `source_resistance`.
+
+    From one matrix for all: 1 A into a node raises it by its resistance to what is held (Ohm's law, superposition).
+
+    Raises
+    ------
+    RangeError
+        Where the network has no one answer.
+    """
+    return Network(_held(netlist, held).elements).resistances(nodes)
 
 
 def _held(netlist: Netlist, held: frozenset[str]) -> Netlist:

@@ -38,7 +38,7 @@ from candor.core.trace.nodes import (
     NodeMeasured,
     drawn_open,
     judge_node,
-    source_resistance,
+    source_resistances,
 )
 from candor.core.trace.pairs import PairJudged, judge_pair
 from candor.core.trace.pairs import PairRead as Ohms
@@ -191,9 +191,10 @@ def nodes_view(job: Job, parts: PartsList | None, sisters: Mapping[str, float], 
     }
     held = _held(job, netlist)
     # A rail is held by its supply: a meter pulls nothing down there.
-    source = {
-        node: 0.0 if node in held else source_resistance(netlist, node, held) for node in {*read, *job.trace.drawn}
-    }
+    asked = {*read, *job.trace.drawn}
+    source = dict.fromkeys(asked & held, 0.0)
+    if netlist is not None:
+        source.update(source_resistances(netlist, asked - held, held))
     calculated = _calculated(netlist, job, read, held)
     names = dict.fromkeys((*(netlist.nodes[1:] if netlist else ()), *job.trace.drawn, *read))
     aliases: dict[str, list[str]] = {}

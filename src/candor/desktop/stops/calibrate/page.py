@@ -203,12 +203,16 @@ class CalibratePage(Page):
         """Leave the list of steps out where the window is narrow; PgUp and PgDn walk it."""
         self.steps.setVisible(not is_narrow)
 
+    @property
+    def _is_elsewhere(self) -> bool:
+        return self._place.stop != "calibrate"
+
     # --- showing --------------------------------------------------------------------------------------
 
     def show_step(self) -> None:
-        """Show the words of the step in hand and everything under them."""
+        """Show the words of the step in hand and everything under them; quietly nothing while another stop is in hand."""
         step, job = self._place.step, self._in_hand.job
-        if job is None:
+        if job is None or self._is_elsewhere:
             return
         self.another.setChecked(False)
         if step is None:
@@ -269,6 +273,8 @@ class CalibratePage(Page):
         """Show how far every step is."""
         job, pack, key = self._in_hand.job, self._in_hand.pack, self._place.step_key
         found, left = self._in_hand.found, self._in_hand.left_read
+        if self._is_elsewhere:
+            return
         if job is not None and self._place.step is None:
             self._show_empty()
             return
@@ -285,7 +291,7 @@ class CalibratePage(Page):
         """Show needle, reference, error, ribbon and what the main button would do."""
         step, pack = self._hand.step, self._in_hand.pack
         found, left = self._in_hand.found, self._in_hand.left_read
-        if step is None or pack is None or found is None or left is None:
+        if step is None or pack is None or found is None or left is None or self._is_elsewhere:
             return
         point = step.point
         if point is not None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from operator import is_
 from pathlib import Path
 
 from PySide6.QtCore import Signal
@@ -52,6 +53,9 @@ class NodesPanel(QWidget):
         super().__init__()
         self._in_hand, self._writer, self._voice, self._shop = in_hand, writer, voice, shop
         self._chosen, self._notebook = "", notebook
+        self._seen: tuple[tuple[object, ...], float, NodesView] | None = (
+            None  # what the view was made of, and the view
+        )
         self.caution = Caution(theme)
         self.caution.say(LIVE)
         self.summary = label("", "heading", bold=True)
@@ -86,7 +90,10 @@ class NodesPanel(QWidget):
         line = job.calibrate.conditions.get("line_volts")
         mains = self._shop.settings.mains or WORSE
         ratio = line.body.value / mains.volts if line is not None and self._shop.settings.mains else 1.0
-        return nodes_view(job, self._in_hand.parts(), self._in_hand.sister_nodes(), ratio)
+        asked = (job, self._in_hand.parts(), self._in_hand.sister_nodes())
+        if self._seen is None or self._seen[1] != ratio or not all(map(is_, self._seen[0], asked)):
+            self._seen = asked, ratio, nodes_view(*asked, ratio)
+        return self._seen[2]
 
     def show_job(self) -> None:
         """Show how the nodes stand."""
