@@ -230,16 +230,13 @@ def point_by_name(pack: Pack, name: str) -> TestPoint:
         With points whose keys come near.
     """
     steps = _point_steps(pack)
-    for phase in ("as left", "as found"):
-        if (step := steps.get((name, phase))) is not None and step.point is not None:
-            return step.point
+    found = steps.get((name, "as left")) or steps.get((name, "as found"))
+    if found is not None and found.point is not None:
+        return found.point
     known = dict.fromkeys(key for key, _ in steps)
     near = [key for key in known if key.split("/")[:2] == name.split("/")[:2]] or list(known)[:3]
-    raise RangeError(
-        f"{pack.name} has no test point “{name}”. Examples: {', '.join(near)}",
-        value=name,
-        expected=", ".join(near),
-    )
+    said = ", ".join(near)
+    raise RangeError(f"{pack.name} has no test point “{name}”. Examples: {said}", value=name, expected=said)
 
 
 def point_step(pack: Pack, key: str, phase: str) -> ProcedureStep | None:
@@ -259,16 +256,16 @@ def _point_steps(pack: Pack) -> Mapping[tuple[str, str], ProcedureStep]:
 
 def next_step(pack: Pack, function: str, range_: str, phase: str = "as found") -> ProcedureStep | None:
     """Return the step that makes a further point of a range, None where there is none."""
-    start = f"{function}/{range_}/"
-    steps = (s for s in procedure(pack) if s.kind == "next" and s.phase == phase)
-    return next((s for s in steps if s.point and s.point.key.startswith(start)), None)
+    steps = (s for s in procedure(pack) if s.kind == "next" and s.phase == phase and s.point)
+    return next((s for s in steps if s.point and s.point.key.startswith(f"{function}/{range_}/")), None)
 
 
 def points_of_range(pack: Pack, point: TestPoint) -> tuple[float, ...]:
     """Return the values, SI, of the points there are on the range of a point, rising."""
     start = f"{point.key.rsplit('/', 1)[0]}/"
-    points = (s.point for s in procedure(pack) if s.kind == "point" and s.point)
-    return tuple(sorted({p.nominal for p in points if p.key.startswith(start)}))
+    return tuple(
+        sorted({s.point.nominal for (key, _), s in _point_steps(pack).items() if s.point and key.startswith(start)})
+    )
 
 
 def _plain(pack: Pack, section: Section, step: CheckStep | WaitStep) -> ProcedureStep:

@@ -66,9 +66,8 @@ class CalibratePage(Page):
         hand: Hand, notebook: Notebook,
     ) -> None:  # fmt: skip
         super().__init__()
-        self._theme, self._hand = theme, hand
+        self._theme, self._hand, self._clock = theme, hand, clock
         self._in_hand, self._place, self._writer, self._voice, self._shop = in_hand, place, writer, voice, shop
-        self._clock = clock
         self._function = ""
         self.steps = RowList(theme, "Steps of the procedure")
         self.title = label("", "heading", bold=True)
@@ -203,16 +202,12 @@ class CalibratePage(Page):
         """Leave the list of steps out where the window is narrow; PgUp and PgDn walk it."""
         self.steps.setVisible(not is_narrow)
 
-    @property
-    def _is_elsewhere(self) -> bool:
-        return self._place.stop != "calibrate"
-
     # --- showing --------------------------------------------------------------------------------------
 
     def show_step(self) -> None:
         """Show the words of the step in hand and everything under them; quietly nothing while another stop is in hand."""
         step, job = self._place.step, self._in_hand.job
-        if job is None or self._is_elsewhere:
+        if job is None or self._place.stop != "calibrate":
             return
         self.another.setChecked(False)
         if step is None:
@@ -273,25 +268,26 @@ class CalibratePage(Page):
         """Show how far every step is."""
         job, pack, key = self._in_hand.job, self._in_hand.pack, self._place.step_key
         found, left = self._in_hand.found, self._in_hand.left_read
-        if self._is_elsewhere:
+        if job is None or self._place.stop != "calibrate":
             return
-        if job is not None and self._place.step is None:
+        if self._place.step is None:
             self._show_empty()
             return
-        if job is None or pack is None or found is None or left is None or not key:
+        if pack is None or found is None or left is None or not key:
             return
         runs = {"as found": found, "as left": left}
-        states, now = self._in_hand.states, self._clock.now()
-        rows = step_rows(job=job, pack=pack, states=states, runs=runs, in_hand=key, now=now)
+        rows = step_rows(
+            job=job, pack=pack, states=self._in_hand.states, runs=runs, in_hand=key, now=self._clock.now()
+        )
         self.steps.show_rows(rows, current_row(rows, pack, key))
         self.readout.show_standards()
         self.barred.show_job()
 
     def show_hand(self) -> None:
         """Show needle, reference, error, ribbon and what the main button would do."""
-        step, pack = self._hand.step, self._in_hand.pack
+        step, pack = self._hand.step if self._place.stop == "calibrate" else None, self._in_hand.pack
         found, left = self._in_hand.found, self._in_hand.left_read
-        if step is None or pack is None or found is None or left is None or self._is_elsewhere:
+        if step is None or pack is None or found is None or left is None:
             return
         point = step.point
         if point is not None:
