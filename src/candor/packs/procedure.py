@@ -215,10 +215,9 @@ def figured_points(pack: Pack, phase: ProcedurePhase) -> tuple[TestPoint, ...]:
 
 def step_of(pack: Pack, key: str) -> ProcedureStep:
     """Return one step by its key, or raise RangeError."""
-    for step in procedure(pack):
-        if step.key == key:
-            return step
-    raise RangeError(f"{pack.name} has no step “{key}”.", value=key, place=pack.id)
+    if (found := next((step for step in procedure(pack) if step.key == key), None)) is None:
+        raise RangeError(f"{pack.name} has no step “{key}”.", value=key, place=pack.id)
+    return found
 
 
 def point_by_name(pack: Pack, name: str) -> TestPoint:
@@ -263,9 +262,8 @@ def next_step(pack: Pack, function: str, range_: str, phase: str = "as found") -
 def points_of_range(pack: Pack, point: TestPoint) -> tuple[float, ...]:
     """Return the values, SI, of the points there are on the range of a point, rising."""
     start = f"{point.key.rsplit('/', 1)[0]}/"
-    return tuple(
-        sorted({s.point.nominal for (key, _), s in _point_steps(pack).items() if s.point and key.startswith(start)})
-    )
+    points = (step.point for (key, _), step in _point_steps(pack).items() if key.startswith(start))
+    return tuple(sorted({p.nominal for p in points if p is not None}))
 
 
 def _plain(pack: Pack, section: Section, step: CheckStep | WaitStep) -> ProcedureStep:

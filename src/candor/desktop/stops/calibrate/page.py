@@ -70,16 +70,14 @@ class CalibratePage(Page):
         self._in_hand, self._place, self._writer, self._voice, self._shop = in_hand, place, writer, voice, shop
         self._function = ""
         self.steps = RowList(theme, "Steps of the procedure")
-        self.title = label("", "heading", bold=True)
-        self.do, self.aim = label("", "text"), label("", "soft")
+        self.title, self.do, self.aim = label("", "heading", bold=True), label("", "text"), label("", "soft")
         self.caution = Caution(theme)
         self.surface, self.ribbon = Surface(theme), Ribbon(theme)
         beside = Beside(theme, in_hand=in_hand, writer=writer, voice=voice, notebook=notebook, hand=hand)
         self.readout = Readout(theme, in_hand=in_hand, shop=shop, clock=clock, hand=hand, beside=beside)
         self.card = StepCard(theme, in_hand=in_hand, clock=clock, hand=hand)
         self.range_form = RangeForm(theme, in_hand=in_hand, place=place, writer=writer, voice=voice)
-        self.run_title = label("All ranges", "text", bold=True, wrap=False)
-        self.run_words = label("", "soft")
+        self.run_title, self.run_words = label("All ranges", "text", bold=True, wrap=False), label("", "soft")
         self._pressed = hand.keys()
         self._build_actions()
         self._build()
