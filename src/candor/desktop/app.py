@@ -22,6 +22,7 @@ from candor.desktop.frame.theme import Theme, load_fonts
 from candor.desktop.frame.unforeseen import Unforeseen
 from candor.desktop.frame.watchdog import Watchdog
 from candor.desktop.frame.window import Window
+from candor.notebook.entries.kinds import BODIES
 from candor.notebook.parts.parts_list import list_parts
 from candor.notebook.store import Notebook
 from candor.notebook.work.description import description_of
@@ -138,6 +139,8 @@ def warm_up() -> None:
         pages = (module for module, _ in (*STOP_PAGES.values(), *ROOM_PAGES.values()))
         for module in (*pages, "pyvisa", "candor.paper.certificate", "scipy.optimize"):
             import_module(module)
+        for body in BODIES.values():  # each is built where it is first used, a frame or two each
+            body.model_rebuild()
 
     relax()
     Thread(target=load, name="candor-warm-up", daemon=True).start()
