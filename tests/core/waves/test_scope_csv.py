@@ -86,3 +86,21 @@ def test_the_command_line_answers(tmp_path):
     lines = CliRunner().invoke(app, ["waveform", str(file), "--scope", "1 us"]).stdout
     assert "CH1: 300 samples of 2e-06 s" in lines
     assert "rise of the source" in lines
+
+
+def test_a_long_file_is_never_held_line_by_line():
+    import tracemalloc
+
+    text = "t_s,v\n" + "".join(f"{i * 1e-6:.6f},{i % 7}\n" for i in range(40_000))
+    tracemalloc.start()
+    waves = read_waveforms(text)
+    peak = tracemalloc.get_traced_memory()[1]
+    tracemalloc.stop()
+    assert len(waves[0].values) == 40_000
+    assert peak < 6 * len(text)  # split into lines and joined again it was fifteen times as much
+
+
+def test_lines_may_end_as_they_do_on_any_machine():
+    rows = ["t_s,v", *(f"{i * 1e-6:.6f},{i % 7}" for i in range(50))]
+    found = [read_waveforms(end.join(rows))[0] for end in ("\n", "\r\n", "\r")]
+    assert all((wave.values == found[0].values).all() and wave.interval_s == found[0].interval_s for wave in found)

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import csv
 import io
+import itertools
 import re
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 import numpy as np
@@ -14,6 +16,7 @@ from candor.core.quantities import parse_quantity
 from candor.core.waves.waveform import FEWEST, Floats, Waveform
 
 HEAD_LINES = 200  # in which samples must have begun
+MORE = 4  # lines looked at behind those
 UNEVEN = 0.02  # of an interval, that one may differ from the mean where the file writes few digits
 _TIME = re.compile(r"\b(time|seconds?|sec|t|x)\b|zeit|temps|\((s|ms|us|µs|ns)\)", re.I)
 _INTERVAL = re.compile(
@@ -97,14 +100,16 @@ def read_waveforms(text: str, name: str = "waveform") -> tuple[Waveform, ...]:
 
 
 def _read(text: str, name: str) -> _Table:
-    lines = text.lstrip("\ufeff").splitlines()
+    text = text.lstrip("\ufeff")
+    lines = _first_lines(text)
     separator, decimal_comma = _separator(lines)
     labels = _label_columns(lines, separator, decimal_comma)
     beside: tuple[tuple[str, ...], ...] = ()
     if labels:
-        split = [_cells(line, separator) for line in lines]
+        split = [_cells(line, separator) for line in text.splitlines()]
         beside = tuple(tuple(row[:labels]) for row in split[:HEAD_LINES] if any(row[:labels]))
-        lines = [separator.join(row[labels:]) for row in split]
+        text = "\n".join(separator.join(row[labels:]) for row in split)
+        lines = _first_lines(text)
     head: list[tuple[str, ...]] = []
     first = None
     for number, line in enumerate(lines[:HEAD_LINES]):
@@ -122,10 +127,26 @@ def _read(text: str, name: str) -> _Table:
             f"{name}: no samples in the first {min(len(lines), HEAD_LINES)} lines; columns of numbers were expected.",
             place=name,
         )
-    body = "\n".join(lines[first:])
+    body = text[sum(map(len, lines[:first])) :]
     if decimal_comma:
         body = body.replace(",", ".")
     return _Table(tuple(head), _numbers(body, separator, first + 1, name), beside)
+
+
+def _first_lines(text: str) -> list[str]:
+    """The lines in which samples must begin, and some more, each with its end: of millions the rest is never split."""
+    return list(itertools.islice(_lines(text), HEAD_LINES + MORE))
+
+
+def _lines(text: str) -> Iterator[str]:
+    if "\n" not in text:  # as old desktop machines end their lines
+        yield from text.splitlines(keepends=True)
+        return
+    at = 0
+    while at < len(text):
+        end = text.find("\n", at) + 1 or len(text)
+        yield text[at:end]
+        at = end
 
 
 def _label_columns(lines: list[str], separator: str, decimal_comma: bool) -> int:
@@ -144,7 +165,8 @@ def _numbers(body: str, separator: str, first_line: int, name: str) -> Floats:
     """The samples: quickly where every row is alike, else line by line for the sentence."""
     delimiter = None if separator == " " else separator
     try:
-        found: Floats = np.loadtxt(io.StringIO(body), delimiter=delimiter, ndmin=2)
+        # As bytes: held as text a file of five million samples takes four times as much.
+        found: Floats = np.loadtxt(io.TextIOWrapper(io.BytesIO(body.encode()), "utf-8"), delimiter=delimiter, ndmin=2)
     except ValueError:
         rows: list[list[float]] = []
         for number, line in enumerate(body.splitlines(), first_line):
