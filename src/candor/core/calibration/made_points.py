@@ -7,6 +7,7 @@ from collections.abc import Iterable
 from dataclasses import replace
 
 from candor.core.calibration.point import TestPoint
+from candor.core.errors import CandorError
 from candor.core.reading.needle import ON_A_MARK
 
 # Values applied are grouped by round numbers, a few hundred to a range: finer is no other point, but the same read again.
@@ -30,18 +31,32 @@ def nominal_of(point: TestPoint, applied: float, known: Iterable[float]) -> floa
     known : iterable of float
         Points of the range already there, SI.
     """
-    half = point.indicator.division_at(min(max(applied, 0.0), point.full_scale)) / 2
+    low, high = ends_of(point)
+    inside = min(max(applied, low), high)
+    half = point.indicator.division_at(inside) / 2
     near = [(abs(value - applied), value) for value in known]
     near = [pair for pair in near if pair[0] <= half * (1 + 1e-9)]
     if near:
         return min(near)[1]
     mark = point.indicator.mark_near(applied)
-    if mark > 0 and abs(point.indicator.ticks_between(mark, applied)) <= ON_A_MARK:
+    is_one = math.isfinite(mark) and (mark != 0 or low < 0)
+    if is_one and abs(point.indicator.ticks_between(mark, applied)) <= ON_A_MARK:
         found = mark
     else:
-        step = _round_step(point.full_scale / STEPS_OF_A_RANGE)
+        # On an arc that is not even a hundredth of the range is far too coarse at one end of it: there by its divisions.
+        even = low == 0 and high == point.full_scale
+        step = _round_step(point.full_scale / STEPS_OF_A_RANGE if even or not half else half)
         found = round(applied / step) * step
-    return float(f"{min(max(found, 0.0), point.full_scale):.6g}")
+    return float(f"{min(max(found, low), high):.6g}")
+
+
+def ends_of(point: TestPoint) -> tuple[float, float]:
+    """Return the least and the greatest value that a point of a range may have, SI; infinite where its arc is open."""
+    try:
+        ends = sorted(point.indicator.value_at_arc(share) for share in (0.0, 1.0))
+    except CandorError:  # no arc: a knob, digits
+        return 0.0, point.full_scale
+    return (0.0 if point.polarity and ends[0] < 0 and point.unit != "dB" else ends[0]), ends[1]
 
 
 def point_at(point: TestPoint, nominal: float) -> TestPoint:

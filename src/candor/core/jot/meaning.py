@@ -6,6 +6,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
+from candor.core.instrument.how import EVEN, HowRead
+from candor.core.instrument.limit import NO_LIMIT, LimitSaid
 from candor.core.jot.evidence_meaning import AgainstJot, FrequencyJot, SetUpJot
 from candor.core.jot.power_meaning import PowerJot
 from candor.core.jot.release_meaning import EarthJot, TouchJot
@@ -15,9 +17,8 @@ from candor.core.parts.part import Part
 from candor.core.reading.reading import Direction
 
 Mark = Literal["hazard", "fix", "note"]
-RangeUnit = Literal["V", "A", "ohm", "F", "H", "Hz", "S", "s"]
+RangeUnit = Literal["V", "A", "ohm", "F", "H", "Hz", "S", "s", "dB", "1"]
 How = Literal["dry", "cleaner", "lubricated", "washed"]
-LimitBy = Literal["maker", "owner", "shop"]
 Current = Literal["", "d.c.", "a.c."]
 Loss = Literal["", "esr", "d", "pf"]
 
@@ -219,17 +220,20 @@ class RangeJot:
         As the restorer calls it; empty where the unit says enough.
     unit : str
     full_scale : float
+        Where it ends; of an ohms arc the value at half of it.
     divisions : int
+        Of an even scale the whole, of marks between two of them; 0 where it has none.
     mirror : bool
-    percent_of_full_scale, percent_of_reading, absolute : float
-        The limit; all 0 where none was given.
-    by : "maker", "owner" or "shop"
-        Whose limit it is.
-    polarity : "+" or "-"
+    polarity : "+", "-" or "both"
     current : "d.c.", "a.c." or ""
         By its name, or because a frequency was said.
     hertz : float
         At which it is read; 0 where that is not said.
+    name : str
+        What the range switch calls it, where that is not its end.
+    how : HowRead
+    limit : LimitSaid
+        Without terms where none was given.
     """
 
     function: str
@@ -237,13 +241,12 @@ class RangeJot:
     full_scale: float
     divisions: int
     mirror: bool = False
-    percent_of_full_scale: float = 0.0
-    percent_of_reading: float = 0.0
-    absolute: float = 0.0
-    by: LimitBy = "maker"
-    polarity: Literal["+", "-"] = "+"
+    polarity: Literal["+", "-", "both"] = "+"
     current: Current = ""
     hertz: float = 0.0
+    name: str = ""
+    how: HowRead = EVEN
+    limit: LimitSaid = NO_LIMIT
     chips: tuple[str, ...] = ()
 
 

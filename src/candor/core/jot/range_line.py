@@ -2,37 +2,41 @@
 
 from __future__ import annotations
 
+import math
 import re
 from dataclasses import replace
-from typing import cast
 
+from candor.core.calibration.made_points import ends_of
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import CandorError, RangeError, ValueTextError
-from candor.core.jot.meaning import Current, LimitBy, PointsJot, RangeJot, RangeUnit
+from candor.core.instrument.how import HowRead, check_marks, scale_of
+from candor.core.jot.left import Left
+from candor.core.jot.meaning import Current, PointsJot, RangeJot, RangeUnit
+from candor.core.jot.range_chips import range_chips
+from candor.core.jot.range_how import HowSaid, resolved, take_how
+from candor.core.jot.range_limit import take_limit, with_values
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
-from candor.core.quantities.units import SYMBOLS, suffix_meaning
+from candor.core.quantities.units import suffix_meaning
 
 EXPECTED = "range 30 V 30 div 3%fs"
+USUAL_SCREEN = {"V": 8, "s": 10}  # divisions up and along, where nobody said: common practice, no source
 UNITS: tuple[RangeUnit, ...] = ("V", "A", "ohm", "F", "H", "Hz", "S", "s")
 MOST_DIVISIONS = 1000
 # What a function is called where only its unit was said.
 FUNCTION_OF_UNIT = {
     "V": "Volts", "A": "Current", "ohm": "Ohms", "F": "Capacitance", "H": "Inductance", "Hz": "Frequency",
-    "S": "Conductance", "s": "Time",
+    "S": "Conductance", "s": "Time", "dB": "Decibels", "1": "Scale",
 }  # fmt: skip
 
 _NUMBER = r"(?:\d+(?:[.,]\d+)?|[.,]\d+)"
-_DIVISIONS = re.compile(rf"([+-]?{_NUMBER})\s*div(?:isions?|s)?\b\.?", re.I)
-_PERCENT = re.compile(
-    rf"(?:±|\+/?-)?\s*({_NUMBER})\s*%\s*(of\s+)?(full\s+scale|f\.?s\.?|reading|rdg\.?|rd)?(?![a-z])", re.I
-)
-_ABSOLUTE = re.compile(rf"(?:±|\+/-|\+-)\s*({_NUMBER}\s*[^\s%\d]+)")
-_BY = re.compile(r"\b(?:limit\s+)?(?:by\s+|of\s+)?(?:the\s+)?(maker|owner|shop)(?:'s|’s)?(?:\s+limit)?\b", re.I)
+_DIVISIONS = re.compile(rf"([+-]?{_NUMBER})\s*div(?:isions?|s)?\b\.?(?:\s+between(?:\s+(?:the\s+)?marks)?)?", re.I)
 _MIRROR = re.compile(r"\b(no\s+)?mirror(ed)?\b", re.I)
 _AC = re.compile(r"(?<![a-z])(?:ac|a\.c\.?|alternating|rms|r\.m\.s\.?)(?![a-z])|[~∼]", re.I)
 _DC = re.compile(r"(?<![a-z])(?:dc|d\.c\.?|direct)(?![a-z])|[+−]$", re.I)
 _QUANTITY = re.compile(rf"({_NUMBER})\s*([^\W\d_]+|Ω)(?=\s|$|,)", re.U)
+# Of what is read without divisions, or between two marks where nobody said: none, or the mark itself.
+_NO_DIVISIONS = ("look", "threshold")
 
 
 def understand_range(text: str) -> RangeJot:
@@ -41,32 +45,46 @@ def understand_range(text: str) -> RangeJot:
     Parameters
     ----------
     text : str
-        What stands behind the word *range*: its function where it has a name, full scale with its unit, divisions, mirror, and the
-        limit with whose it is. Per cent without more are of full scale.
+        What stands behind the word *range*: its function where it has a name, how it is read where that is no even scale from zero
+        (`range_how`), full scale with its unit, divisions, mirror, and the limit with whose it is (`range_limit`). Per cent without
+        more are of full scale.
 
     Raises
     ------
     ValueTextError, RangeError
-        Where full scale or divisions are missing or cannot be.
+        Where full scale or divisions are missing or cannot be, or the marks draw no scale.
     """
-    rest = text.replace("−", "-").strip()
-    divisions, rest = _divisions(rest)
-    limit, rest = _limit(rest)
-    by = _BY.search(rest)
-    rest = _BY.sub(" ", rest)
-    mirrored = _MIRROR.search(rest)
-    rest = _MIRROR.sub(" ", rest)
-    hertz, rest = _frequency(rest)
-    full_scale, unit, function = _full_scale(rest, text)
+    left = Left(text)
+    said = take_how(left)  # first: outcomes of a look may hold any word, and places and second dials per cent
+    limit = take_limit(left)
+    divisions = _divisions(left, said)
+    mirrored = left.take(_MIRROR)
+    hertz, left.text = _frequency(left.text) if not said.end.lower().endswith("hz") else (0.0, left.text)
+    full_scale, factor, unit, function = _full_scale(left, said)
+    how = resolved(said, unit, full_scale, factor)
+    divisions, full_scale = _whole(how, divisions, full_scale)
     current = _current(function, unit, hertz)
     found = RangeJot(
-        current=current, hertz=hertz if current == "a.c." else 0.0,
+        current=current, hertz=hertz if current == "a.c." else 0.0, name=said.name, how=how, limit=with_values(limit, unit),
         function=function or FUNCTION_OF_UNIT[unit], unit=unit, full_scale=full_scale, divisions=divisions,
-        mirror=bool(mirrored and not mirrored[1]), by=cast(LimitBy, by[1].lower()) if by else "maker",
-        polarity="-" if function.endswith("−") else "+", percent_of_full_scale=limit.get("full scale", 0.0),
-        percent_of_reading=limit.get("reading", 0.0), absolute=limit.get("absolute", 0.0),
+        mirror=bool(mirrored and not mirrored[1]),
+        polarity="both" if how.shape == "centre zero" else "-" if function.endswith("−") else "+",
     )  # fmt: skip
-    return _with_chips(found)
+    if how.has_scale:
+        scale_of(how, full_scale, divisions, function or "scale")
+    return replace(found, chips=range_chips(found))
+
+
+def _whole(how: HowRead, divisions: int, full_scale: float) -> tuple[int, float]:
+    """Divisions and full scale of the whole: of a screen all its divisions, of marks to infinity the value at half the arc."""
+    if how.kind == "screen":
+        return divisions, how.per_division * divisions
+    if how.shape == "marks":
+        check_marks(how)
+        ends = [abs(mark) for mark in how.marks]
+        whole = scale_of(how, full_scale, divisions).centre if math.inf in ends else max(ends)
+        return divisions, float(f"{whole:.9g}")
+    return divisions, full_scale
 
 
 def understand_points(text: str, point: TestPoint | None) -> PointsJot:
@@ -88,7 +106,8 @@ def understand_points(text: str, point: TestPoint | None) -> PointsJot:
         raise ValueTextError(f"Which range? Add the range first. Example: {EXPECTED}", value=text)
     values = []
     for word in re.findall(rf"-?{_NUMBER}\s*[^\W\d_]*", text, re.U):
-        value = abs(point.quantity(word))
+        value = point.quantity(word)
+        value = abs(value) if point.polarity and point.unit != "dB" else value
         values.append(check_nominal(value, point))
     if not values:
         raise ValueTextError(f"“{text.strip()}” names no point. Example: points 10 20 30", value=text)
@@ -104,9 +123,19 @@ def check_nominal(value: float, point: TestPoint) -> float:
     Raises
     ------
     RangeError
-        At zero, or beyond full scale.
+        At zero where that is where the range begins, or beyond its ends.
     """
     shown = engineering(value, point.unit)
+    low, high = ends_of(point)
+    if (low, high) != (0.0, point.full_scale):
+        if low <= value <= high and not (math.isinf(value) or (value == 0 and low == 0)):
+            return value
+        ends = " to ".join(engineering(end, point.unit) for end in (low, high))
+        raise RangeError(
+            f"{shown} cannot be a point of the {point.range_name} range, which reads {ends}.",
+            value=shown,
+            expected=ends,
+        )
     if value <= 0:
         raise RangeError(
             f"A point at {shown} says only where zero stands. Expected: one above zero, up to "
@@ -143,49 +172,62 @@ def _current(function: str, unit: str, hertz: float) -> Current:
     return "d.c." if _DC.search(function) else ""
 
 
-def _divisions(rest: str) -> tuple[int, str]:
-    match = _DIVISIONS.search(rest)
+def _divisions(left: Left, said: HowSaid) -> int:
+    kind, shape = said.terms.get("kind", "needle"), said.terms.get("shape", "even")
+    match = left.take(_DIVISIONS)
     if match is None:
-        raise ValueTextError(f"How many divisions has its scale? Example: {EXPECTED}", value=rest, expected=EXPECTED)
+        if kind in _NO_DIVISIONS or said.lists.get("steps"):
+            return 0
+        if shape not in ("even", "centre zero"):
+            return 1
+        if kind == "screen":
+            return USUAL_SCREEN["s" if said.end.lower().rstrip().endswith("s") else "V"]
+        raise ValueTextError(
+            f"How many divisions has its scale? Example: {EXPECTED}", value=left.line, expected=EXPECTED
+        )
     number = parse_number(match[1], "a number of divisions such as 30")
     if number != int(number) or not 1 <= number <= MOST_DIVISIONS:
         raise RangeError(
             f"{trimmed(number)} divisions? Expected a whole number from 1 to {MOST_DIVISIONS}, such as 30 div.",
             value=match[1],
         )
-    return int(number), rest[: match.start()] + " " + rest[match.end() :]
+    return int(number)
 
 
-def _limit(rest: str) -> tuple[dict[str, float], str]:
-    found: dict[str, float] = {}
-    for match in _PERCENT.finditer(rest):
-        of = "reading" if (match[3] or "").lower().startswith("r") else "full scale"
-        value = parse_number(match[1], "a limit such as 3 %")
-        if not 0 < value <= 100:
-            raise RangeError(f"A limit of {trimmed(value)} %? Expected one above 0, up to 100 %.", value=match[0])
-        found[of] = value
-    rest = _PERCENT.sub(" ", rest)
-    stated = _ABSOLUTE.search(rest)
-    if stated:
-        found["absolute"], _ = _read(stated[1], stated[0])
-        rest = _ABSOLUTE.sub(" ", rest)
-    return found, rest
-
-
-def _full_scale(rest: str, text: str) -> tuple[float, RangeUnit, str]:
-    matches = [m for m in _QUANTITY.finditer(rest) if _known(m[2])]
-    if not matches:
-        raise ValueTextError(
-            f"“{text.strip()}”: where does the range end? Give a value with its unit. Example: {EXPECTED}",
-            value=text,
-            expected=EXPECTED,
-        )
-    match = matches[-1]
-    value, unit = _read(match[0], text)
+def _full_scale(left: Left, said: HowSaid) -> tuple[float, float, RangeUnit, str]:
+    """Full scale, SI, what 1 of a number written without a unit is, the unit, and the words that are left: the function."""
+    if said.terms.get("kind") == "look":
+        return 1.0, 1.0, "1", _function(left.text, "1", left.line)
+    if said.terms.get("shape") == "decibels":
+        return 1.0, 1.0, "dB", _function(left.text, "dB", left.line)
+    words, rest = said.end, left.text
+    if not words:
+        matches = [m for m in _QUANTITY.finditer(rest) if _known(m[2])]
+        if not matches and said.last:
+            words = said.last
+        elif not matches and said.terms.get("shape") != "marks":
+            raise ValueTextError(
+                f"“{left.line.strip()}”: where does the range end? Give a value with its unit. Example: {EXPECTED}",
+                value=left.line,
+                expected=EXPECTED,
+            )
+        if matches:
+            words, rest = matches[-1][0], f"{rest[: matches[-1].start()]} {rest[matches[-1].end() :]}"
+    if not words or re.fullmatch(_NUMBER, words.strip()):
+        bare: RangeUnit = "1"
+        value, unit, factor = (parse_number(words, "where the range ends") if words else 1.0), bare, 1.0
+    else:
+        value, unit = _read(words, left.line)
+        factor = value / parse_number(re.match(_NUMBER, words)[0], "a number") if value else 1.0  # type: ignore[index]
     if value <= 0:
-        raise RangeError(f"A range that ends at {engineering(value, unit)}? Expected one above zero.", value=match[0])
-    function = " ".join((rest[: match.start()] + " " + rest[match.end() :]).replace(",", " ").split())
-    function = re.sub(r"^(?:of|for|on)\s+|\s+(?:of|for|on)$", "", function, flags=re.I)
+        raise RangeError(f"A range that ends at {engineering(value, unit)}? Expected one above zero.", value=words)
+    return value, factor, unit, _function(rest, unit, left.line)
+
+
+def _function(rest: str, unit: RangeUnit, text: str) -> str:
+    """The name of the function: the words that are left."""
+    function = " ".join(rest.replace(",", " ").split())
+    function = re.sub(r"^(?:of|for|on)\s+|\s+(?:of|for|on|dial)$", "", function, flags=re.I)
     _refuse_left_over(function, text)
     if not re.search(r"[^\W\d_]", function):
         function = f"{FUNCTION_OF_UNIT[unit]} −" if "-" in function else ""
@@ -193,16 +235,17 @@ def _full_scale(rest: str, text: str) -> tuple[float, RangeUnit, str]:
         raise ValueTextError(
             f"“{function[:40]} …” is long for the name of a function. Expected: a few words.", value=text
         )
-    return value, unit, re.sub(r"-$", "−", function)
+    return re.sub(r"-$", "−", function)
 
 
 def _refuse_left_over(function: str, text: str) -> None:
     """Refuse what would be taken for the name of a function and is none: no word of a line is turned into a name."""
     if "±" in function:
         raise ValueTextError(f"Candor cannot read the limit in “{text.strip()}”. Examples: ±3 %, ±0.5 V", value=text)
-    if re.search(r"\b(?:cent(?:er|re)|mid-?scale|log(?:arithmic)?|square\s+law)\b", function, re.I):
+    if re.search(r"\b(?:cent(?:er|re)|mid-?scale|log(?:arithmic)?|marks?|steps?|knee|zero)\b", function, re.I):
         raise ValueTextError(
-            f"“{text.strip()}” is not an even scale from zero; this line describes even scales only. Example: {EXPECTED}",
+            f"How “{text.strip()}” is read is not clear. Examples: 5 V zero centre 50 div; 10 ohm centre zero right; "
+            "marks 0@0 1@8 2@27 3@55 4@90 (each with its place along the arc); steps 1 2 5 V.",
             value=text,
         )
     left = re.findall(r"(?<!\S)(?:[\d.,]\S*|\S*\.\.\S*|\S*%\S*)", function)
@@ -229,20 +272,3 @@ def _read(words: str, text: str) -> tuple[float, RangeUnit]:
         if meaning is None or meaning[1] in (None, unit):
             return found.value, unit
     raise ValueTextError(f"“{words}” has no unit that a needle shows. Example: {EXPECTED}", value=text)
-
-
-def _with_chips(jot: RangeJot) -> RangeJot:
-    unit = SYMBOLS.get(jot.unit, jot.unit)
-    chips = [
-        jot.function,
-        f"0 to {engineering(jot.full_scale, jot.unit)}",
-        f"{jot.divisions} div of {engineering(jot.full_scale / jot.divisions, jot.unit, 4)}",
-    ]
-    at = f" at {engineering(jot.hertz, 'Hz')}" if jot.hertz else ""
-    chips += [f"{jot.current}{at}"] if jot.current == "a.c." else []
-    chips += ["mirror"] if jot.mirror else []
-    terms = [f"{trimmed(jot.percent_of_full_scale)} % of full scale"] if jot.percent_of_full_scale else []
-    terms += [f"{trimmed(jot.percent_of_reading)} % of reading"] if jot.percent_of_reading else []
-    terms += [f"{trimmed(jot.absolute)} {unit}"] if jot.absolute else []
-    chips.append(f"limit ±({' + '.join(terms)}), the {jot.by}'s" if terms else "no limit: it cannot be judged")
-    return replace(jot, chips=tuple(chips))

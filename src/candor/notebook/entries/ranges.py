@@ -4,20 +4,67 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import asdict, dataclass, field, fields
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import ConfigDict, Field
 
+from candor.core.instrument.how import EVEN, HowRead, Kind, SecondDial, Shape
+from candor.core.instrument.limit import LimitBy, LimitSaid
+from candor.core.instrument.words import how_words
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
-from candor.notebook.entries.body import Body
+from candor.notebook.entries.body import Body, Nested
 from candor.notebook.entries.entry import Entry, said
-from candor.notebook.entries.fields import Above, NotBelow, Text
+from candor.notebook.entries.fields import Above, Finite, NotBelow, Number, Text
 from candor.notebook.entries.standing import Standing
 
 NO_LIMIT = "no limit"
-RangeUnit = Literal["V", "A", "ohm", "F", "H", "Hz", "S", "s", "1"]
+RangeUnit = Literal["V", "A", "ohm", "F", "H", "Hz", "S", "s", "dB", "1"]
+_OPEN = ConfigDict(
+    frozen=True, extra="forbid", defer_build=True, ser_json_inf_nan="strings"
+)  # an arc may end in infinity
+
+
+class SecondDialSaid(Nested):
+    """The other of two dials: what it is called, and where it ends, in its SI unit."""
+
+    title: Text
+    unit: RangeUnit
+    end: Above
+    divisions: Annotated[int, Field(ge=1, le=1000)]
+
+
+class HowItIsRead(Nested):
+    """How a range is read where that is not a needle over an even scale from zero: see `core.instrument.how`."""
+
+    model_config = _OPEN
+    kind: Kind = "needle"
+    shape: Shape = "even"
+    begins: Finite = 0.0
+    ends: Finite = 0.0
+    knee: NotBelow = 0.0
+    marks: tuple[Number, ...] = ()
+    places: tuple[Finite, ...] = ()
+    per_division: NotBelow = 0.0
+    edge: Annotated[float, Field(gt=0, le=1)] = 0.1
+    axis: Literal["vertical", "horizontal"] = "vertical"
+    steps: tuple[Finite, ...] = ()
+    on_side: Literal[-1, 0, 1] = 0
+    passes: tuple[Text, ...] = ()
+    fails: tuple[Text, ...] = ()
+    second: SecondDialSaid | None = None
+
+    @classmethod
+    def of(cls, how: HowRead) -> HowItIsRead | None:
+        """Return it as it is written; None of the even scale, of which nothing need be said."""
+        return None if how == EVEN else cls.model_validate(asdict(how))
+
+    @property
+    def core(self) -> HowRead:
+        """It as the core reads by it."""
+        said = self.model_dump()
+        return HowRead(**{**said, "second": SecondDial(**said["second"]) if said["second"] else None})
 
 
 class RangeMade(Body):
@@ -28,26 +75,41 @@ class RangeMade(Body):
     function : str
         As the restorer calls it.
     full_scale : float
-        SI, above zero.
+        SI, above zero; of an ohms arc the value at half of it.
     divisions : int
-        Of its even scale.
-    percent_of_full_scale, percent_of_reading, absolute : float
-        The limit; all 0 where none is known.
+        Of its even scale, or between two marks; 0 where it has none.
+    percent_of_full_scale to combine
+        The limit; all 0 or None where none is known.
+    name : str
+        What the range switch calls it, where that is not its end.
+    how : HowItIsRead or None
+        None: a needle over an even scale from zero.
     """
 
+    model_config = _OPEN
     kind: Literal["range"] = "range"
     function: Text
     unit: RangeUnit
-    polarity: Literal["+", "-"] = "+"
+    polarity: Literal["+", "-", "both"] = "+"
     full_scale: Above
-    divisions: Annotated[int, Field(ge=1, le=1000)]
+    divisions: Annotated[int, Field(ge=0, le=1000)]
     mirror: bool = False
     percent_of_full_scale: Annotated[float, Field(ge=0, le=100)] = 0.0
     percent_of_reading: Annotated[float, Field(ge=0, le=100)] = 0.0
     absolute: NotBelow = 0.0
-    by: Literal["maker", "owner", "shop"] = "maker"
+    by: LimitBy = "maker"
     current: Annotated[Literal["", "d.c.", "a.c."], Field(description="of what; empty where nobody said")] = ""
     hertz: Annotated[NotBelow, Field(description="at which it is read; 0 where that is not said")] = 0.0
+    name: str = ""
+    how: HowItIsRead | None = None
+    limit_divisions: NotBelow = 0.0
+    percent_of_arc: NotBelow = 0.0
+    degrees_of_arc: NotBelow = 0.0
+    decibels: NotBelow = 0.0
+    factor: NotBelow = 0.0
+    at_least: Finite | None = None
+    at_most: Finite | None = None
+    combine: Literal["", "sum", "greater"] = ""
 
     @property
     def function_key(self) -> str:
@@ -57,12 +119,36 @@ class RangeMade(Body):
     @property
     def range_key(self) -> str:
         """The range's short name within its function."""
-        return short(engineering(self.full_scale, self.unit, 6).replace(" ", ""), "r")
+        return short(self.name or self._plain_title(6).replace(" ", "").replace("\u00a0", ""), "r")
 
     @property
     def title(self) -> str:
-        """What the range is called: ``30 V``."""
-        return engineering(self.full_scale, self.unit)
+        """What the range is called: ``30 V``, ``Rx1``, ``−20 to 2 dB``."""
+        return self.name or self._plain_title(4)
+
+    def _plain_title(self, digits: int) -> str:
+        how = self.read_how
+        if how.kind == "look":
+            return "look"
+        if how.shape == "decibels":
+            return f"{trimmed(how.begins)} to {trimmed(how.ends)} dB"
+        if how.kind == "screen":
+            return f"{engineering(how.per_division, self.unit)}/div"
+        return (
+            engineering(self.full_scale, self.unit, digits)
+            if digits != 4
+            else engineering(self.full_scale, self.unit)
+        )
+
+    @property
+    def read_how(self) -> HowRead:
+        """How it is read."""
+        return self.how.core if self.how is not None else EVEN
+
+    @property
+    def limit(self) -> LimitSaid:
+        """Its limit."""
+        return LimitSaid(**{f.name: getattr(self, f.name) for f in fields(LimitSaid)})
 
 
 class FrequencySaid(Body):
@@ -79,7 +165,7 @@ class PointsPlanned(Body):
     kind: Literal["points_planned"] = "points_planned"
     function: str
     range: str
-    values: Annotated[tuple[Above, ...], Field(min_length=1)]
+    values: Annotated[tuple[Finite, ...], Field(min_length=1)]
 
 
 def short(words: str, otherwise: str) -> str:
@@ -93,20 +179,24 @@ def short(words: str, otherwise: str) -> str:
 
 def limit_words(b: RangeMade) -> str:
     """Return the limit of a range in words, with whose it is."""
-    terms = [f"{trimmed(b.percent_of_full_scale)} % of full scale"] if b.percent_of_full_scale else []
-    terms += [f"{trimmed(b.percent_of_reading)} % of reading"] if b.percent_of_reading else []
-    terms += [engineering(b.absolute, b.unit)] if b.absolute else []
-    return f"limit ±({' + '.join(terms)}), the {b.by}'s" if terms else NO_LIMIT
+    words = b.limit.words(b.unit)
+    return f"limit {words}, the {b.by}'s" if words else NO_LIMIT
+
+
+def range_words(b: RangeMade) -> str:
+    """Return a range in words."""
+    how = b.read_how
+    if how == EVEN:
+        mirror = ", mirror" if b.mirror else ""
+        return f"range {b.function} {b.title}, {b.divisions} divisions{mirror}, {limit_words(b)}"
+    said = ", ".join(how_words(how, b.full_scale, b.divisions, b.unit))
+    limit = "" if how.kind == "look" else f", {limit_words(b)}"
+    return f"range {b.function} {b.title}, {said}{', mirror' if b.mirror else ''}{limit}"
 
 
 WORDS = dict(
     (
-        said(
-            RangeMade,
-            lambda b, _: (
-                f"range {b.function} {b.title}, {b.divisions} divisions{', mirror' if b.mirror else ''}, {limit_words(b)}"
-            ),
-        ),
+        said(RangeMade, lambda b, _: range_words(b)),
         said(FrequencySaid, lambda b, _: f"{b.function} is read at {engineering(b.hertz, 'Hz')}"),
         said(
             PointsPlanned,

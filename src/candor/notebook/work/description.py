@@ -5,37 +5,31 @@ It has the shape of a pack, so that everything that works with a pack works with
 
 from __future__ import annotations
 
-import math
 import re
 from collections.abc import Iterable, Mapping
 from functools import lru_cache
 from pathlib import Path
 from typing import Protocol
 
-from candor.core.quantities.units import normalise, suffix_meaning
 from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.ranges import RangeMade
 from candor.notebook.work.job import Job
+from candor.notebook.work.own_ranges import Key, own_section, printed_scales, with_range
 from candor.packs.base import number
 from candor.packs.kinds import kinds_at_hand, pack_of_kind
 from candor.packs.model import (
     Dial,
-    EvenMarks,
     Function,
-    LimitTerms,
     Pack,
     PointsStep,
-    PrintedScale,
     ProcedurePhase,
-    Range,
     Section,
     Step,
 )
-from candor.packs.points import OWN_SCALE, point_key, share_of
+from candor.packs.points import point_key, share_of
 
-STEP = "own"
+_VALUE = re.compile(r"-?\d+(?:\.\d+)?(?:e[-+]?\d+)?")
 PHASES: tuple[ProcedurePhase, ...] = ("as found", "as left")
-Key = tuple[str, str]
 
 
 class PackShelf(Protocol):
@@ -89,7 +83,7 @@ def described(job: Job, base: Pack) -> Pack:
     read: dict[Key, set[float]] = {key: set(values) for key, values in job.ranges.planned.items()}
     for reading in job.calibrate.readings:
         function, range_, value = (*reading.body.point.split("/"), "", "")[:3]
-        if value and value.replace(".", "").replace("e-", "").isdigit():  # one with a frequency is the pack's own
+        if _VALUE.fullmatch(value):  # one with a frequency is the pack's own
             read.setdefault((function, range_), set()).add(float(value))
     points = tuple(sorted((key, tuple(sorted(values))) for key, values in read.items()))
     planned = tuple(sorted((key, tuple(sorted(values))) for key, values in job.ranges.planned.items()))
@@ -115,7 +109,7 @@ def _described(
 ) -> Pack:
     bodies = [entry.body for entry in made]
     wanted = dict(points)
-    scales = {_scale_key(b): _scale(b) for b in bodies}
+    scales = {scale.key: scale for b in bodies for scale in printed_scales(b)}
     own = {(b.function_key, b.range_key) for b in bodies}
     theirs = {(f.key, r.key) for f in base.functions for r in f.ranges}
     functions = {
@@ -123,7 +117,7 @@ def _described(
         for f in base.functions
     }
     for body in bodies:
-        functions[body.function_key] = _with_range(functions.get(body.function_key), body)
+        functions[body.function_key] = with_range(functions.get(body.function_key), body)
     for key, value in hertz:
         if key in functions:
             functions[key] = functions[key].model_copy(update={"hertz": value, "current": "a.c."})
@@ -135,7 +129,7 @@ def _described(
             "functions": tuple(functions.values()),
             "procedure": (
                 *_with_points(base, functions, wanted, dict(planned)),
-                *(_section(phase, new, wanted) for phase in PHASES if new),
+                *(own_section(phase, new, wanted) for phase in PHASES if new),
             ),
         }
     )
@@ -201,72 +195,3 @@ def _split(
 def _shares(values: Iterable[float], full_scale: float) -> tuple[float, ...]:
     """Shares of full scale; what an older, larger range was read at lies beyond this one, and waits for its range."""
     return tuple(min(v / full_scale, 1.0) for v in values if 0 < v <= full_scale * (1 + 1e-9))
-
-
-def _scale_key(body: RangeMade) -> str:
-    return f"{OWN_SCALE}{body.divisions}-{_numbers_to(body):g}{'m' if body.mirror else ''}"
-
-
-def _numbers_to(body: RangeMade) -> float:
-    """The number at the end of the scale: as its range is named, 3000 of 3000 µmho; else in the prefix people write it with."""
-    value, named = body.full_scale, re.fullmatch(r"(\d+(?:\.\d+)?) ?(\S+)", normalise(body.title))
-    meaning = suffix_meaning(named[2], body.unit) if named else None
-    if (
-        named
-        and meaning
-        and meaning[1] in (None, body.unit)
-        and math.isclose(float(named[1]) * meaning[0], value, rel_tol=1e-9)
-    ):
-        return float(named[1])
-    for factor in (1e-12, 1e-9, 1e-6, 1e-3, 1.0, 1e3, 1e6):
-        if value < 1000 * factor * (1 - 1e-9):
-            return float(f"{value / factor:.6g}")
-    return float(f"{value / 1e6:.6g}")
-
-
-def _scale(body: RangeMade) -> PrintedScale:
-    # Numbers at every so many divisions, ten of them at most.
-    evens = (n for n in (1, 2, 5, 10, 20, 25, 50, 100) if body.divisions % n == 0 and body.divisions / n <= 10)
-    every = next(evens, body.divisions)
-    marks = EvenMarks(stop=_numbers_to(body), divisions=body.divisions, number_every=every)
-    return PrintedScale(key=_scale_key(body), title=f"0 to {_numbers_to(body):g}", even=marks, mirror=body.mirror)
-
-
-def _with_range(function: Function | None, body: RangeMade) -> Function:
-    terms = LimitTerms(
-        percent_of_full_scale=body.percent_of_full_scale, percent_of_reading=body.percent_of_reading,
-        absolute=body.absolute, by=body.by,
-    )  # fmt: skip
-    made = Range(
-        key=body.range_key, title=body.title, full_scale=body.full_scale, scale=_scale_key(body), limit=terms
-    )
-    if function is None:
-        return Function(
-            key=body.function_key,
-            title=body.function,
-            unit=body.unit,
-            polarity=body.polarity,
-            current=body.current,
-            ranges=(made,),
-        )
-    return function.model_copy(
-        update={"ranges": (*function.ranges, made), "current": body.current or function.current}
-    )
-
-
-def _section(phase: ProcedurePhase, bodies: Iterable[RangeMade], wanted: Mapping[Key, tuple[float, ...]]) -> Section:
-    steps = []
-    for body in bodies:
-        key = (body.function_key, body.range_key)
-        steps.append(
-            PointsStep(
-                key=f"{STEP}-{key[0]}-{key[1]}{'-left' if phase == 'as left' else ''}", kind="points",
-                function=key[0], ranges=(key[1],),
-                at=_shares(wanted.get(key, ()), body.full_scale), more=True,
-                title="{range} range at {applied}",
-                do="Apply {applied}. Let it settle, tap the glass, read straight over the needle.",
-                aim="The needle on {nominal}, within the limit.",
-                mistake="Reading aslant; a range changed without waiting.",
-            )
-        )  # fmt: skip
-    return Section(key=f"own-{phase.replace(' ', '-')}", title=phase.capitalize(), phase=phase, steps=tuple(steps))

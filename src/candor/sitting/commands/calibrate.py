@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import asdict
 
 from candor.core.calibration.setup import KINDS, SetUpTerm
 from candor.core.errors import CandorError
@@ -19,7 +20,7 @@ from candor.notebook.entries.calibrate import (
     StepSkipped,
     WaveformKept,
 )
-from candor.notebook.entries.ranges import FrequencySaid, PointsPlanned, RangeMade
+from candor.notebook.entries.ranges import FrequencySaid, HowItIsRead, PointsPlanned, RangeMade
 from candor.notebook.entries.setup import ConditionNoted, SetUpSaid
 from candor.notebook.entries.timers import TimerStarted
 from candor.notebook.standards.standard_choice import fits
@@ -88,8 +89,8 @@ def range_of(jot: RangeJot) -> RangeMade:
     """Return the entry that a range becomes."""
     return RangeMade(
         function=jot.function, unit=jot.unit, polarity=jot.polarity, full_scale=jot.full_scale, divisions=jot.divisions,
-        mirror=jot.mirror, percent_of_full_scale=jot.percent_of_full_scale, percent_of_reading=jot.percent_of_reading,
-        absolute=jot.absolute, by=jot.by, current=jot.current, hertz=jot.hertz,
+        mirror=jot.mirror, current=jot.current, hertz=jot.hertz, name=jot.name,
+        how=HowItIsRead.of(jot.how), **asdict(jot.limit),
     )  # fmt: skip
 
 

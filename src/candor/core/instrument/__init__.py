@@ -1,0 +1,1 @@
+"""What an instrument is: how its ranges are read."""

@@ -1,0 +1,208 @@
+"""How a range is read: by which kind of reading, and on what arc, dial, screen or outcomes."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Literal
+
+from candor.core.errors import RangeError, ValueTextError
+from candor.core.quantities.show import trimmed
+from candor.core.reading.laws import LAWS, LawName
+from candor.core.reading.scale import Scale, law_scale, linear_scale, marked_scale
+
+Shape = Literal["even", "centre zero", "ohms falling", "ohms rising", "decibels", "square near zero", "marks"]
+Kind = Literal["needle", "mark", "null", "at mark", "threshold", "screen", "source", "look"]
+LAW_OF: dict[Shape, LawName] = {
+    "ohms falling": "ohms falling",
+    "ohms rising": "ohms rising",
+    "decibels": "decibels",
+    "square near zero": "square near zero",
+}
+OHMS: tuple[Shape, ...] = ("ohms falling", "ohms rising")
+# Usual marks where those that are printed were not said; common practice, no source. Of an ohms arc in shares of its centre.
+_USUAL_OHMS = (0.0, 0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 20.0, 50.0, math.inf)
+_USUAL_DECIBELS = (
+    -60,
+    -50,
+    -40,
+    -30,
+    -20,
+    -15,
+    -10,
+    -8,
+    -6,
+    -5,
+    -4,
+    -3,
+    -2,
+    -1,
+    0,
+    1,
+    2,
+    3,
+    4,
+    5,
+    6,
+    10,
+    15,
+    20,
+    30,
+    40,
+)
+LEAST_OF_DECIBELS = 0.02  # of the arc: marks that stand nearer to its left end are not printed
+FEWEST_MARKS = 5  # from which an arc may be drawn by its marks
+
+
+@dataclass(frozen=True)
+class SecondDial:
+    """The other of two dials that are turned until neither moves; its end in its SI unit."""
+
+    title: str
+    unit: str
+    end: float
+    divisions: int
+
+
+@dataclass(frozen=True)
+class HowRead:
+    """How a range is read; values SI.
+
+    Attributes
+    ----------
+    kind : str
+        Key of a kind of reading: `core.reading.kinds`.
+    shape : Shape
+        How its arc, or the scale round its dial, is divided.
+    begins : float
+        At its left end, where that is not zero; of decibels the lowest level, dB.
+    ends : float
+        Of decibels: the level at the right end, dB.
+    knee : float
+        Of a square law: where it goes over into an even one.
+    marks, places : tuple of float
+        What is printed, from left to right, infinity among it; and where each stands, 0 at the left end of the arc and 1 at the
+        right. Without places the law says where.
+    per_division, edge, axis
+        Of a screen: what a division is worth, and to what part of a division an edge is read.
+    steps : tuple of float
+        Settings that are switched to.
+    on_side : int
+        Of a threshold: its indication is on below it (-1), above it (+1); 0 where that was not said.
+    passes, fails : tuple of str
+        What a look can find.
+    second : SecondDial or None
+    """
+
+    kind: Kind = "needle"
+    shape: Shape = "even"
+    begins: float = 0.0
+    ends: float = 0.0
+    knee: float = 0.0
+    marks: tuple[float, ...] = ()
+    places: tuple[float, ...] = ()
+    per_division: float = 0.0
+    edge: float = 0.1
+    axis: Literal["vertical", "horizontal"] = "vertical"
+    steps: tuple[float, ...] = ()
+    on_side: int = 0
+    passes: tuple[str, ...] = ()
+    fails: tuple[str, ...] = ()
+    second: SecondDial | None = None
+
+    @property
+    def has_scale(self) -> bool:
+        """Whether it is read on an arc, or on a scale round a dial."""
+        if self.kind in ("needle", "mark", "null", "at mark"):
+            return True
+        return self.kind == "source" and not self.steps
+
+    @property
+    def listed(self) -> bool:
+        """Whether it is compared with a value that is listed, not with what a standard reads at the same time: one point, known."""
+        return self.kind in ("at mark", "threshold", "look")
+
+
+EVEN = HowRead()
+
+
+def printed_marks(how: HowRead, full_scale: float) -> tuple[float, ...]:
+    """Return the marks of a scale by law, SI, from left to right: those said, else the usual ones (common practice, no source)."""
+    if how.marks:
+        return how.marks
+    if how.shape in OHMS:
+        usual = tuple(float(f"{share * full_scale:.9g}") for share in _USUAL_OHMS)
+        return usual[::-1] if how.shape == "ohms falling" else usual
+    if how.shape == "decibels":
+        low = max(how.begins, how.ends + 20 * math.log10(LEAST_OF_DECIBELS))
+        inner = (float(v) for v in _USUAL_DECIBELS if low < v < how.ends)
+        return (low, *inner, how.ends)
+    parts = 10
+    return tuple(float(f"{full_scale * i / parts:.9g}") for i in range(parts + 1))
+
+
+def law_terms(how: HowRead, full_scale: float) -> tuple[float, float]:
+    """Return what the law of a shape asks for, in its values: `centre` and `end` of `core.reading.laws`.
+
+    Decibels: the place of 0 dB, so that the right end is `ends`: d0 = 10^(-ends / 20) (by the definition of the decibel).
+    """
+    if how.shape == "decibels":
+        return 10 ** (-how.ends / 20), 1.0
+    return (how.knee, full_scale) if how.shape == "square near zero" else (full_scale, 1.0)
+
+
+def scale_of(how: HowRead, full_scale: float, divisions: int, name: str = "scale") -> Scale:
+    """Return the scale of a range, in its values, SI.
+
+    Parameters
+    ----------
+    how : HowRead
+    full_scale : float
+        Its end; of an ohms arc the value at half of it.
+    divisions : int
+        Of the whole where it is even, else between two marks.
+    name : str
+
+    Raises
+    ------
+    ValueTextError, RangeError
+        Where its marks do not run one way, or do not follow the law.
+    """
+    if how.shape == "even":
+        return linear_scale(name, how.begins, full_scale, divisions, divisions)
+    if how.shape == "centre zero":
+        return linear_scale(name, -full_scale, full_scale, divisions, divisions)
+    if how.shape == "marks":
+        check_marks(how)
+        return marked_scale(name, tuple(zip(how.marks, how.places, strict=True)), divisions)
+    centre, end = law_terms(how, full_scale)
+    return law_scale(name, LAWS[LAW_OF[how.shape]](centre, end), printed_marks(how, full_scale), (divisions,))
+
+
+def check_marks(how: HowRead) -> None:
+    """Refuse marks that draw no arc.
+
+    Raises
+    ------
+    ValueTextError, RangeError
+        Where they are few, doubled, or run both ways.
+    """
+    if len(how.marks) != len(how.places):
+        raise ValueTextError(
+            "Each mark needs its place: value@place, such as marks 0@0 10@18 20@39 50@90.", value=str(how.marks)
+        )
+    if len(how.marks) < FEWEST_MARKS:
+        raise RangeError(
+            f"{len(how.marks)} marks do not show how an arc bends; {FEWEST_MARKS} or more were expected, both ends among them.",
+            value=str(len(how.marks)),
+        )
+    sign = 1 if how.marks[-1] > how.marks[0] else -1
+    for i in range(1, len(how.marks)):
+        before, here = how.marks[i - 1], how.marks[i]
+        if how.places[i] <= how.places[i - 1] or sign * (here - before) <= 0:
+            raise ValueTextError(
+                f"The marks are out of order: {trimmed(here)} at {trimmed(how.places[i], 3)} of the arc follows "
+                f"{trimmed(before)} at {trimmed(how.places[i - 1], 3)}. Expected: from the left end to the right, values rising "
+                "or falling throughout.",
+                value=trimmed(here),
+            )

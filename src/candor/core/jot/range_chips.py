@@ -1,0 +1,23 @@
+"""What a line about a range was understood as, in a few words each."""
+
+from __future__ import annotations
+
+from candor.core.instrument.words import how_words
+from candor.core.jot.meaning import RangeJot
+from candor.core.quantities import engineering
+
+
+def range_chips(jot: RangeJot) -> tuple[str, ...]:
+    """Return function, how it is read, divisions, current, mirror and limit in words."""
+    chips = [
+        " ".join(filter(None, (jot.function, jot.name))),
+        *how_words(jot.how, jot.full_scale, jot.divisions, jot.unit),
+    ]
+    at = f" at {engineering(jot.hertz, 'Hz')}" if jot.hertz else ""
+    chips += [f"{jot.current}{at}"] if jot.current == "a.c." else []
+    chips += ["mirror"] if jot.mirror else []
+    if jot.how.kind == "look":
+        return tuple(chips)
+    words = jot.limit.words(jot.unit)
+    chips.append(f"limit {words}, the {jot.limit.by}'s" if words else "no limit: it cannot be judged")
+    return tuple(chips)

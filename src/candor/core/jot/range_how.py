@@ -1,0 +1,245 @@
+"""How a range is read, taken out of a line about it: the arc, the dial, the screen, what a look can find."""
+
+from __future__ import annotations
+
+import math
+import re
+from dataclasses import dataclass
+from typing import Any
+
+from candor.core.errors import CandorError, RangeError, ValueTextError
+from candor.core.instrument.how import OHMS, HowRead, SecondDial
+from candor.core.jot.left import Left
+from candor.core.quantities import parse_number, parse_quantity
+from candor.core.quantities.units import suffix_meaning
+
+_NUMBER = r"(?:\d+(?:[.,]\d+)?|[.,]\d+)"
+_SIGNED = rf"[+-]?{_NUMBER}"
+_QUANTITY = rf"{_NUMBER}\s*(?:[^\W\d_]+|Ω)"
+_LOOK = re.compile(r"\blook\b\s*:?\s*(?P<good>[^|/]+?)\s*(?:[|/]\s*(?P<bad>.+?)\s*)?$", re.I)
+_SECOND = re.compile(
+    rf"\b(?:and\s+(?:a\s+)?)?second\s+dial\s+(?P<title>[^\d]+?)\s+(?P<end>{_NUMBER}\s*(?:%|[^\W\d_]+)?)\s+(?P<n>\d+)\s*div\w*\b",
+    re.I,
+)
+_NULL = re.compile(r"\bdial\s+(?:turned\s+)?(?:at|to)\s+(?:a\s+|the\s+)?(?:null|dip|minimum|widest\s+eye)\b", re.I)
+_AT_MARK = re.compile(r"\bdial\s+at\s+(?:a|its|the)\s+(?:mark|line)\b", re.I)
+_ON_MARK = re.compile(r"\b(?:set\s+)?on\s+(?:a|its|the)\s+mark\b", re.I)
+_THRESHOLD = re.compile(r"\bthreshold\b(?:\s*,?\s*(?:on|lit|lights|closed)\s+(?P<side>below|above)(?:\s+it)?)?", re.I)
+_SOURCE = re.compile(r"\b(?:is|as)\s+a\s+source\b|\bset\s+and\s+measured\b", re.I)
+_SCREEN = re.compile(rf"(?P<per>{_QUANTITY})\s*(?:/|\bper\b)\s*div(?:ision)?\b\.?", re.I)
+_EDGES = re.compile(rf"\bedges?\s+(?:to\s+)?({_NUMBER})(?:\s*div(?:isions?)?\b)?", re.I)
+_CENTRE_ZERO = re.compile(r"\bzero[ -](?:in\s+the\s+)?(?:cent(?:re|er)|middle)\b|\bcent(?:re|er)[ -]zero\b", re.I)
+_SIDE = re.compile(r"\bzero\s+(?:(?:at|on)\s+)?(?:the\s+)?(?P<side>left|right)\b", re.I)
+_OHMS = re.compile(
+    rf"(?P<middle>{_QUANTITY})\s*(?:at\s+)?(?:cent(?:re|er)(?:\s+scale)?|(?:mid|half)[ -]?(?:scale|arc))\b", re.I
+)
+_DECIBELS = re.compile(rf"(?<![\w.])(?P<low>{_SIGNED})\s*(?:dB\s*)?(?:\.\.|to)\s*(?P<high>{_SIGNED})\s*dB\b", re.I)
+_SQUARE = re.compile(rf"\bsquare\s+law\b(?:\s*,?\s*knee\s+(?:at\s+)?(?P<knee>{_QUANTITY}))?", re.I)
+_FROM_TO = re.compile(
+    rf"(?<![\w.])(?P<low>{_SIGNED})\s*(?:\.\.|\bto\b)\s*(?P<high>{_NUMBER})(?P<unit>\s*(?:[^\W\d_]+|Ω))?", re.I
+)
+_ITEM = (
+    rf"(?:{_SIGNED}\s?(?:[kKMmuµnpG](?![^\W\d_]))?|inf(?:inity)?|∞)(?:@{_NUMBER}%?)?"
+    r"(?!\s*(?:%|div))(?=[\s,;]|$|[^\W\d_]+(?:[\s,;]|$))"
+)
+_MARKS = re.compile(rf"\bmarks?\s+(?P<list>{_ITEM}(?:[\s,;]+{_ITEM})*)(?P<unit>\s*(?:[^\W\d_]+|Ω)(?=\s|,|$))?", re.I)
+_STEPS = re.compile(
+    rf"\b(?:in\s+)?steps?\s+(?P<list>{_ITEM}(?:[\s,;]+{_ITEM})*)(?P<unit>\s*(?:[^\W\d_]+|Ω)(?=\s|,|$))?", re.I
+)
+_CALLED = re.compile(r"\bcalled\s+(?:\"([^\"]+)\"|“([^”]+)”|(\S+))", re.I)
+_PREFIX = {"k": 1e3, "K": 1e3, "M": 1e6, "G": 1e9, "m": 1e-3, "u": 1e-6, "µ": 1e-6, "n": 1e-9, "p": 1e-12}
+
+
+@dataclass(frozen=True)
+class HowSaid:
+    """What a line says of how its range is read, values as they were written.
+
+    Attributes
+    ----------
+    terms : dict
+        Keywords of `HowRead` that need no unit.
+    end : str
+        The words that say where the range ends, with the unit; empty where they stand elsewhere in the line.
+    last : str
+        The last of its steps with their unit, which says it where nothing else does.
+    lists : dict
+        Marks, places and steps as written.
+    begins, knee : str
+    name : str
+        What the range switch calls it.
+    """
+
+    terms: dict[str, Any]
+    lists: dict[str, list[str]]
+    end: str = ""
+    last: str = ""
+    begins: str = ""
+    knee: str = ""
+    name: str = ""
+
+
+def take_how(left: Left) -> HowSaid:
+    """Take how it is read out of what is left of a line.
+
+    Raises
+    ------
+    ValueTextError, RangeError
+        Where it is said by halves.
+    """
+    terms: dict[str, Any] = {}
+    lists: dict[str, list[str]] = {}
+    end = last = begins = knee = ""
+    called = left.take(_CALLED)
+    name = next(filter(None, called.groups())) if called else ""
+    if match := left.take(_LOOK):
+        terms |= {"kind": "look", "passes": _outcomes(match["good"]), "fails": _outcomes(match["bad"] or "")}
+        return HowSaid(terms, lists, name=name)
+    if match := left.take(_SECOND):
+        terms["second"] = _second(match)
+    terms |= _kind(left)
+    for key, pattern in (("marks", _MARKS), ("steps", _STEPS)):
+        if match := left.take(pattern):
+            lists[key] = re.split(r"[\s,;]+", re.sub(r"\s(?=[kKMmuµnpG](?:[\s,;]|$))", "", match["list"].strip()))
+            unit = (match["unit"] or "").strip()
+            if unit and not _is_unit(unit):
+                left.text += f" {unit}"  # a word of the function behind the list
+            elif unit and key == "steps":
+                last = f"{lists[key][-1]} {unit}"
+    if match := left.take(_SCREEN):
+        terms |= {"kind": "screen"}
+        end = match["per"]
+    if match := left.take(_EDGES):
+        terms["edge"] = parse_number(match[1], "a part of a division such as 0.1")
+    if match := _of_ohms(left):
+        side = left.take(_SIDE)
+        if side is None:
+            raise ValueTextError(
+                "At which end of the ohms arc does zero stand? Add: zero left, or zero right. Example: range Ohms called Rx1 "
+                "10 ohm centre zero right 3% of arc",
+                value=left.line,
+                expected="zero left or zero right",
+            )
+        terms["shape"] = "ohms rising" if side["side"].lower() == "left" else "ohms falling"
+        end = match["middle"]
+    elif left.take(_CENTRE_ZERO):
+        terms["shape"] = "centre zero"
+    elif match := left.take(_DECIBELS):
+        low, high = (parse_number(match[side], "a level such as -10") for side in ("low", "high"))
+        if not low < high:
+            raise RangeError(
+                f"The levels run from {match['low']} to {match['high']} dB; the lower first was expected.",
+                value=match[0],
+            )
+        terms |= {"shape": "decibels", "begins": low, "ends": high}
+    elif match := left.take(_SQUARE):
+        if match["knee"] is None:
+            raise ValueTextError(
+                "Where does the square law end? Give its knee, such as: square law knee 0.5 V; or the marks as they stand, such as "
+                "marks 0@0 1@8 2@27 3@55 4@90",
+                value=left.line,
+            )
+        terms["shape"], knee = "square near zero", match["knee"]
+    elif match := left.take(_FROM_TO):
+        begins, end = match["low"], f"{match['high']}{match['unit'] or ''}"
+        if match["unit"] and not _is_unit(match["unit"].strip()):
+            left.text += match["unit"]
+            end = match["high"]
+    if "marks" in lists and any("@" in item for item in lists["marks"]):
+        terms["shape"] = "marks"
+        lists["places"] = [item.partition("@")[2] for item in lists["marks"]]
+        lists["marks"] = [item.partition("@")[0] for item in lists["marks"]]
+    return HowSaid(terms, lists, end=end, last=last, begins=begins, knee=knee, name=name)
+
+
+def _of_ohms(left: Left) -> re.Match[str] | None:
+    """The centre of an ohms arc; 5 V centre zero is none."""
+    match = _OHMS.search(left.text)
+    if match is None or _unit_of(re.sub(rf"^{_NUMBER}\s*", "", match["middle"])) != "ohm":
+        return None
+    return left.take(_OHMS)
+
+
+def _kind(left: Left) -> dict[str, Any]:
+    found: dict[str, Any] = {}
+    if match := left.take(_THRESHOLD):
+        side = (match["side"] or "").lower()
+        return {"kind": "threshold", "on_side": {"below": -1, "above": 1}.get(side, 0)}
+    for kind, pattern in (("at mark", _AT_MARK), ("mark", _ON_MARK), ("null", _NULL), ("source", _SOURCE)):
+        if left.take(pattern):
+            return found | {"kind": kind}
+    return found
+
+
+def _outcomes(words: str) -> tuple[str, ...]:
+    return tuple(dict.fromkeys(filter(None, (" ".join(w.split()) for w in words.split(",")))))
+
+
+def _second(match: re.Match[str]) -> SecondDial:
+    words = match["end"].strip()
+    if words.endswith("%") or re.fullmatch(_NUMBER, words):
+        value = parse_number(words.rstrip("% "), "where the second dial ends, such as 60 %")
+        unit, end = "1", value / 100 if words.endswith("%") else value
+    else:
+        meaning = suffix_meaning(re.sub(rf"^{_NUMBER}\s*", "", words), None)
+        unit = (meaning[1] if meaning else "") or "1"
+        end = parse_quantity(words, unit).value
+    return SecondDial(title=" ".join(match["title"].split()), unit=unit, end=end, divisions=int(match["n"]))
+
+
+def _unit_of(word: str) -> str | None:
+    meaning = suffix_meaning(word.strip().replace("µ", "u").replace("μ", "u").replace("Ω", "ohm"), None)
+    return meaning[1] if meaning is not None else None
+
+
+def _is_unit(word: str) -> bool:
+    return suffix_meaning(word.replace("µ", "u").replace("μ", "u"), None) is not None
+
+
+def resolved(said: HowSaid, unit: str, full_scale: float, factor: float) -> HowRead:
+    """Return how a range is read, its values in SI: what is written without a unit is what is printed, `factor` each.
+
+    Raises
+    ------
+    CandorError
+        Where a value cannot be read.
+    """
+    terms = dict(said.terms)
+    if said.lists.get("marks"):
+        terms["marks"] = tuple(_printed(item, factor) for item in said.lists["marks"])
+    if said.lists.get("places"):
+        terms["places"] = _places(said.lists["places"])
+    if said.lists.get("steps"):
+        terms["steps"] = tuple(sorted(_printed(item, factor) for item in said.lists["steps"]))
+    if said.begins:
+        terms["begins"] = parse_number(said.begins, "where it begins") * factor
+    if said.knee:
+        terms["knee"] = parse_quantity(said.knee, unit).value
+    if terms.get("kind") == "screen":
+        terms |= {"per_division": full_scale, "axis": "horizontal" if unit == "s" else "vertical"}
+    how = HowRead(**terms)
+    if how.marks and not how.places and how.shape not in OHMS and how.shape != "decibels":
+        raise ValueTextError(
+            "Where do the marks stand? Write each with its place, counted along the arc in any unit, such as: "
+            "marks 0@0 1@8 2@27 3@55 4@90",
+            value=" ".join(said.lists["marks"]),
+        )
+    return how
+
+
+def _printed(item: str, factor: float) -> float:
+    if re.fullmatch(r"inf(?:inity)?|∞", item, re.I):
+        return math.inf
+    times = _PREFIX.get(item[-1], 0.0)
+    number = parse_number(item[:-1] if times else item, "a mark such as 20")
+    return float(f"{number * (times or 1.0) * factor:.9g}")
+
+
+def _places(items: list[str]) -> tuple[float, ...]:
+    """Places along the arc, counted in any unit from any end: 0 at the first, 1 at the last."""
+    if not all(items):
+        raise ValueTextError("A mark has no place. Write each as value@place, such as 20@43.", value=" ".join(items))
+    read = [parse_number(item.rstrip("%"), "a place such as 43") for item in items]
+    span = read[-1] - read[0]
+    if not span:
+        raise CandorError("The first and the last mark stand at the same place.", value=" ".join(items))
+    return tuple(round((place - read[0]) / span, 9) for place in read)

@@ -1,0 +1,253 @@
+"""A range that the job itself describes, as a pack holds one: its scale, what it is read on, its limit, and its steps."""
+
+from __future__ import annotations
+
+import hashlib
+import math
+import re
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from candor.core.errors import CandorError
+from candor.core.instrument.how import LAW_OF, Kind, law_terms, printed_marks, scale_of
+from candor.core.quantities.show import trimmed
+from candor.core.quantities.units import normalise, suffix_meaning
+from candor.core.reading.kinds import kind_named
+from candor.notebook.entries.ranges import RangeMade
+from candor.packs.base import Number
+from candor.packs.face import LawMarks, UnevenMarks
+from candor.packs.functions import DigitsTerms, ErrorTerms, KnobTerms, LookTerms, ScreenTerms, SecondDial
+from candor.packs.model import (
+    EvenMarks,
+    Function,
+    LimitTerms,
+    PointsStep,
+    PrintedScale,
+    ProcedurePhase,
+    Range,
+    Section,
+)
+from candor.packs.points import OWN_SCALE
+
+STEP = "own"
+Key = tuple[str, str]
+
+
+@dataclass(frozen=True)
+class _Words:
+    """What is done at a point of a kind of reading."""
+
+    title: str
+    do: str
+    aim: str
+    mistake: str
+
+
+_NEEDLE = _Words(
+    "{range} range at {applied}", "Apply {applied}. Let it settle, tap the glass, read straight over the needle.",
+    "The needle on {nominal}, within the limit.", "Reading aslant; a range changed without waiting.",
+)  # fmt: skip
+WORDS: Mapping[Kind, _Words] = {
+    "needle": _NEEDLE,
+    "mark": _Words(
+        "{range}: the needle on {nominal}",
+        "Bring what is applied up until the needle stands on {nominal}, then read the standard.",
+        "The standard reads {applied}, within the limit.", "Coming from above once and from below the next time.",
+    ),
+    "null": _Words(
+        "{range}: a null at {applied}",
+        "Connect a known {applied}. Turn the dial to the null; read it equal on both sides: dial 96..99.",
+        "The dial on {nominal}, within the limit.", "Stopping at the first dip instead of the deepest.",
+    ),
+    "at mark": _Words(
+        "{range}: the dial at {nominal}", "Turn the dial until the needle just reaches its mark, then read the dial.",
+        "The dial at what is listed, {nominal}.", "Going past the mark and coming back.",
+    ),
+    "threshold": _Words(
+        "{range}: the threshold at {nominal}",
+        "Go through settings about {nominal}. Write the last with the indication and the first without: on 240k off 260k.",
+        "The change within the limit about {nominal}.", "Waiting too short: a neon needs a moment.",
+    ),
+    "screen": _Words(
+        "{range}: {applied} on the screen", "Apply {applied}. Count the divisions between two edges.",
+        "{nominal}, within the limit.", "The variable control off its detent.",
+    ),
+    "source": _Words(
+        "{range}: set to {nominal}", "Set it to {nominal}, and read what it gives: at 10 reads 9.94.",
+        "The meter reads {applied}, within the limit.", "Reading before it has settled; a load that was not asked for.",
+    ),
+    "look": _Words("{range}", "Look, and choose what you see.", "What a healthy one shows.", "Looking once."),
+}  # fmt: skip
+
+
+def printed_scales(body: RangeMade) -> Iterator[PrintedScale]:
+    """Yield the scales that a range is read on: that of its needle or dial, and that of a second dial."""
+    how = body.read_how
+    if how.has_scale:
+        yield _scale(body)
+    if how.second is not None:
+        second = how.second
+        even = EvenMarks(stop=second.end, divisions=second.divisions, number_every=_numbered(second.divisions))
+        yield PrintedScale(key=_second_key(body), title=second.title, even=even, mirror=False)
+
+
+def _second_key(body: RangeMade) -> str:
+    second = body.read_how.second
+    return f"{OWN_SCALE}second-{second.divisions}-{second.end:g}" if second else ""
+
+
+def _scale_key(body: RangeMade) -> str:
+    how = body.read_how
+    plain = f"{OWN_SCALE}{body.divisions}-{_numbers_to(body):g}{'m' if body.mirror else ''}"
+    if how.shape == "even" and not how.begins:
+        return plain
+    told = repr((how.shape, how.begins, how.ends, how.knee, how.marks, how.places))
+    return f"{plain}-{hashlib.sha256(told.encode()).hexdigest()[:8]}"
+
+
+def _numbers_to(body: RangeMade) -> float:
+    """The number at the end of the scale: as its range is named, 3000 of 3000 µmho; else in the prefix people write it with."""
+    value, named = body.full_scale, re.fullmatch(r"(\d+(?:\.\d+)?) ?(\S+)", normalise(body.title))
+    meaning = suffix_meaning(named[2], body.unit) if named else None
+    if (
+        named
+        and meaning
+        and meaning[1] in (None, body.unit)
+        and math.isclose(float(named[1]) * meaning[0], value, rel_tol=1e-9)
+    ):
+        return float(named[1])
+    for factor in (1e-12, 1e-9, 1e-6, 1e-3, 1.0, 1e3, 1e6):
+        if value < 1000 * factor * (1 - 1e-9):
+            return float(f"{value / factor:.6g}")
+    return float(f"{value / 1e6:.6g}")
+
+
+def _numbered(divisions: int) -> int:
+    """At every how many divisions a number stands, ten numbers at most."""
+    evens = (n for n in (1, 2, 5, 10, 20, 25, 50, 100) if divisions % n == 0 and divisions / n <= 10)
+    return next(evens, divisions)
+
+
+def _scale(body: RangeMade) -> PrintedScale:
+    how, end = body.read_how, _numbers_to(body)
+    factor = 1.0 if how.shape == "decibels" else body.full_scale / end  # what one of its numbers is worth
+
+    def on_scale(value: float) -> Number:
+        return "infinity" if math.isinf(value) else float(f"{value / factor:.9g}")
+
+    marks: dict[str, Any] = {}
+    if how.shape in ("even", "centre zero"):
+        start = -end if how.shape == "centre zero" else how.begins / factor
+        every = _numbered(body.divisions)
+        marks["even"] = EvenMarks(start=start, stop=end, divisions=body.divisions, number_every=every)
+        title = f"{trimmed(start)} to {trimmed(end)}"
+    elif how.shape == "marks":
+        pairs = tuple((on_scale(value), place) for value, place in zip(how.marks, how.places, strict=True))
+        marks["uneven"] = UnevenMarks(marks=pairs, divisions_between=body.divisions)
+        title = f"{_shown(pairs[0][0])} to {_shown(pairs[-1][0])}"
+    else:
+        centre, whole = law_terms(how, end)
+        if how.shape == "square near zero":
+            centre = how.knee / factor
+        printed = tuple(on_scale(mark) for mark in printed_marks(how, body.full_scale))
+        marks["by_law"] = LawMarks(
+            law=LAW_OF[how.shape], centre=centre, end=whole, marks=printed, divisions_between=(body.divisions,)
+        )
+        title = f"{_shown(printed[0])} to {_shown(printed[-1])}"
+    return PrintedScale(key=_scale_key(body), title=title, mirror=body.mirror, **marks)
+
+
+def _shown(value: Number) -> str:
+    return "∞" if isinstance(value, str) else trimmed(value)
+
+
+def _limit(body: RangeMade) -> LimitTerms:
+    said = body.limit
+    terms = {name: getattr(said, name) for name in ErrorTerms.model_fields if hasattr(said, name)}
+    terms |= {"divisions": said.limit_divisions, "combine": said.combine or None}
+    return LimitTerms(**terms, at_least=said.at_least, at_most=said.at_most, by=said.by)
+
+
+def _range(body: RangeMade) -> Range:
+    how = body.read_how
+    on: dict[str, Any] = {}
+    if how.has_scale:
+        on["scale"] = _scale_key(body)
+    elif how.kind == "screen":
+        on["screen"] = ScreenTerms(
+            per_division=how.per_division, divisions=max(body.divisions, 2), edge=how.edge, axis=how.axis
+        )
+    elif how.kind == "look":
+        on["look"] = LookTerms(passes=how.passes, fails=how.fails)
+    elif how.steps:
+        on["knob"] = KnobTerms(steps=how.steps)
+    else:
+        on["digits"] = DigitsTerms(resolution=body.full_scale / body.divisions if body.divisions else 0.0)
+    if how.second is not None:
+        second = how.second
+        on["second"] = SecondDial(
+            title=second.title, scale=_second_key(body), unit=second.unit, full_scale=second.end
+        )
+    settings = {"on_side": float(how.on_side)} if how.on_side else {}
+    return Range(
+        key=body.range_key, title=body.title, full_scale=body.full_scale, limit=_limit(body), settings=settings, **on
+    )
+
+
+def with_range(function: Function | None, body: RangeMade) -> Function:
+    """Return a function with a range that the job describes; a new one where it had none of that name."""
+    made = _range(body)
+    if function is None:
+        return Function(
+            key=body.function_key,
+            title=body.function,
+            unit=body.unit,
+            polarity=body.polarity,
+            read_as=body.read_how.kind,
+            current=body.current,
+            ranges=(made,),
+        )
+    return function.model_copy(
+        update={"ranges": (*function.ranges, made), "current": body.current or function.current}
+    )
+
+
+def _values(body: RangeMade, wanted: Iterable[float]) -> tuple[float, ...]:
+    """The points of a range; what an older, larger one was read at lies beyond this one, and waits for its range."""
+    how, end = body.read_how, body.full_scale
+    if how.kind == "look" or (how.listed and not tuple(wanted)):
+        return (end,)
+    if not how.has_scale:
+        return tuple(v for v in wanted if how.kind != "screen" or abs(v) <= end * (1 + 1e-9))
+    if how.shape == "even" and not how.begins:
+        return tuple(min(v, end) for v in wanted if 0 < v <= end * (1 + 1e-9))
+    scale = scale_of(how, end, body.divisions)
+    return tuple(v for v in wanted if _is_on(scale.arc_of, v))
+
+
+def _is_on(arc_of: Any, value: float) -> bool:
+    try:
+        return -1e-9 <= float(arc_of(value)) <= 1 + 1e-9
+    except (CandorError, ValueError, ZeroDivisionError):
+        return False
+
+
+def own_section(
+    phase: ProcedurePhase, bodies: Iterable[RangeMade], wanted: Mapping[Key, tuple[float, ...]]
+) -> Section:
+    """Return the steps of ranges that the job describes, in a phase: their points, and one that makes further ones."""
+    steps = []
+    for body in bodies:
+        key, how = (body.function_key, body.range_key), body.read_how
+        words = WORDS[how.kind]
+        steps.append(
+            PointsStep(
+                key=f"{STEP}-{key[0]}-{key[1]}{'-left' if phase == 'as left' else ''}", kind="points",
+                function=key[0], ranges=(key[1],), values=_values(body, wanted.get(key, ())),
+                more=kind_named(how.kind).compares == "reference", read_as=how.kind,
+                asks="none" if how.kind == "look" else "",
+                title=words.title, do=words.do, aim=words.aim, mistake=words.mistake,
+            )
+        )  # fmt: skip
+    return Section(key=f"own-{phase.replace(' ', '-')}", title=phase.capitalize(), phase=phase, steps=tuple(steps))
