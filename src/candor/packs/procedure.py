@@ -27,6 +27,7 @@ from candor.packs.model import (
     StepWords,
     WaitStep,
 )
+from candor.packs.next_words import next_words
 from candor.packs.points import point_of, share_of
 from candor.packs.steps import Adjuster, Control, Expected, Load
 
@@ -259,6 +260,11 @@ def next_step(pack: Pack, function: str, range_: str, phase: str = "as found") -
     return next((s for s in steps if s.point and s.point.key.startswith(f"{function}/{range_}/")), None)
 
 
+def first_step(pack: Pack, function: str, range_: str) -> ProcedureStep | None:
+    """Return the first step that reads a point of a range, None where there is none."""
+    return next((s for (key, _), s in _point_steps(pack).items() if key.startswith(f"{function}/{range_}/")), None)
+
+
 def points_of_range(pack: Pack, point: TestPoint) -> tuple[float, ...]:
     """Return the values, SI, of the points there are on the range of a point, rising."""
     start = f"{point.key.rsplit('/', 1)[0]}/"
@@ -297,7 +303,6 @@ def _points(pack: Pack, section: Section, step: PointsStep) -> list[ProcedureSte
             # The gravest first: what is said only of the highest values.
             rising = sorted(step.caution_above.items(), key=lambda item: -item[1])
             above = [key for key, volts in rising if abs(point.nominal) > volts]
-            title, do, aim, mistake = _filled(step, point)
             found.append(
                 ProcedureStep(
                     key=f"{step.key}:{section.phase}:{point.key}".replace(" ", "-"),
@@ -305,10 +310,7 @@ def _points(pack: Pack, section: Section, step: PointsStep) -> list[ProcedureSte
                     section=section.title,
                     section_key=section.key,
                     phase=section.phase,
-                    title=title,
-                    do=do,
-                    aim=aim,
-                    mistake=mistake,
+                    **_filled(step, point),  # type: ignore[arg-type]
                     cautions=_with_live(point, _cautions(pack, (*above, *step.cautions))),
                     row=range_.title,
                     point=point,
@@ -327,16 +329,17 @@ def next_key(step: str, phase: str, function: str, range_: str) -> str:
 
 def _next(pack: Pack, section: Section, step: PointsStep, function: Function, range_: Range) -> ProcedureStep:
     point = point_of(pack, function, range_, range_.full_scale, step)
+    title, do, aim, mistake = next_words(point)
     return ProcedureStep(
         key=next_key(step.key, section.phase, function.key, range_.key).replace(" ", "-"),
         kind="next",
         section=section.title,
         section_key=section.key,
         phase=section.phase,
-        title=f"{point.function}, {range_.title} range: an extra point",
-        do="Apply a value, or bring the needle to a mark; then write both: 10.2 ref 10.03.",
-        aim="Three points or more over the range, the end of it among them.",
-        mistake="Reading a point once only: from below and from above tells friction.",
+        title=title,
+        do=do,
+        aim=aim,
+        mistake=mistake,
         cautions=_with_live(point, _cautions(pack, step.cautions)),
         row=range_.title,
         point=point,
@@ -348,19 +351,16 @@ def _adjust(pack: Pack, section: Section, step: AdjustStep) -> ProcedureStep:
     function = next(f for f in pack.functions if f.key == step.function)
     range_ = next(r for r in function.ranges if r.key == step.range)
     point = point_of(pack, function, range_, share_of(range_, step.at), None)
-    title, do, aim, mistake = _filled(step, point)
+    words = _filled(step, point)
     return ProcedureStep(
         key=step.key,
         kind="adjust",
         section=section.title,
         section_key=section.key,
         phase=section.phase,
-        title=title,
-        do=do,
-        aim=aim,
-        mistake=mistake,
+        **words,  # type: ignore[arg-type]
         cautions=_with_live(point, _cautions(pack, step.cautions)),
-        row=title,
+        row=words["title"],
         point=point,
         trim=step.trim,
         repeat_until=step.repeat_until,
@@ -368,18 +368,13 @@ def _adjust(pack: Pack, section: Section, step: AdjustStep) -> ProcedureStep:
     )
 
 
-def _filled(step: StepWords, point: TestPoint) -> tuple[str, str, str, str]:
+def _filled(step: StepWords, point: TestPoint) -> dict[str, str]:
     names = {
         "range": point.range_name,
         "applied": point.applied,
         "nominal": engineering(point.nominal, point.unit),
     }
-    return (
-        step.title.format(**names),
-        step.do.format(**names),
-        step.aim.format(**names),
-        step.mistake.format(**names),
-    )
+    return {word: getattr(step, word).format(**names) for word in ("title", "do", "aim", "mistake")}
 
 
 def _with_live(point: TestPoint, cautions: tuple[Caution, ...]) -> tuple[Caution, ...]:

@@ -30,8 +30,8 @@ POINT = point_by_name(bundled_pack("tarnholm-vm6"), "dc+/150/75")
 def test_ranges_are_read_as_they_are_written(text, said):
     jot = understand_range(text)
     assert (
-        jot.function, jot.unit, jot.full_scale, jot.divisions, jot.mirror, jot.percent_of_full_scale, jot.percent_of_reading,
-        jot.absolute, jot.by, jot.polarity,
+        jot.function, jot.unit, jot.full_scale, jot.divisions, jot.mirror, jot.limit.percent_of_full_scale,
+        jot.limit.percent_of_reading, jot.limit.absolute, jot.limit.by, jot.polarity,
     ) == pytest.approx(said)  # fmt: skip
     assert understand(f"range {text}", JotContext()) == jot
 

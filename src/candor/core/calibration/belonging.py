@@ -12,7 +12,7 @@ from candor.core.reference.detector import reading_over_rms
 
 OF_THE_RANGE = 0.03  # of full scale, that a reading may lie from its point where there are no divisions: common practice, no source
 _SET = ("mark", "source")  # kinds at which the instrument is set, and the reference says by how much it is off
-_READ_BESIDE = ("needle", *_SET, "null")
+_READ_BESIDE = ("needle", *_SET, "null", "screen")
 
 
 def applied_for(point: TestPoint, read: ReadingKind, indicated: float, reference: float) -> float | None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 from collections.abc import Iterable
 from dataclasses import replace
 
@@ -12,6 +13,7 @@ from candor.core.reading.needle import ON_A_MARK
 
 # Values applied are grouped by round numbers, a few hundred to a range: finer is no other point, but the same read again.
 STEPS_OF_A_RANGE = 100.0
+VALUE = re.compile(r"-?\d+(?:\.\d+)?(?:e[-+]?\d+)?")  # of a key: a point that no stimulus and no word tells apart
 
 
 def nominal_of(point: TestPoint, applied: float, known: Iterable[float]) -> float:

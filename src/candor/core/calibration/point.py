@@ -254,7 +254,8 @@ class TestPoint:
         # Half again: a meter over its end is still a reading of it; more is a slip of the range or a decimal.
         # A scale to infinity has no end to be over.
         end = max(self.full_scale, self.nominal, key=abs)  # a range may be named by its middle
-        if not self.indicator.is_open and abs(value) > 1.5 * abs(self.reference_for(end)):
+        # Nor have levels: of decibels the greatest is no end in that sense.
+        if not self.indicator.is_open and self.unit != "dB" and abs(value) > 1.5 * abs(self.reference_for(end)):
             raise RangeError(
                 f"A reference of {engineering(value, self.asked_unit)} is far beyond the {self.range_name} range; "
                 f"about {self.applied} was expected.",

@@ -68,7 +68,7 @@ def understand_range(text: str) -> RangeJot:
         current=current, hertz=hertz if current == "a.c." else 0.0, name=said.name, how=how, limit=with_values(limit, unit),
         function=function or FUNCTION_OF_UNIT[unit], unit=unit, full_scale=full_scale, divisions=divisions,
         mirror=bool(mirrored and not mirrored[1]),
-        polarity="both" if how.shape == "centre zero" else "-" if function.endswith("−") else "+",
+        polarity="both" if how.shape in ("centre zero", "decibels") else "-" if function.endswith("−") else "+",
     )  # fmt: skip
     if how.has_scale:
         scale_of(how, full_scale, divisions, function or "scale")

@@ -244,12 +244,12 @@ def marked_scale(
     name: str, marks: tuple[tuple[float, float], ...], between: int, numbered: tuple[float, ...] | None = None
 ) -> Scale:
     """Build an uneven scale from marks (value, deflection), each interval cut into `between` divisions of equal width in value
-    (common practice, no source)."""
+    (common practice, no source); one that ends in infinity is not cut."""
     ticks: list[float] = []
     deflections: list[float] = []
     for (value, place), (next_value, next_place) in pairwise(marks):
-        for i in range(between):
-            ticks.append(round(value + (next_value - value) * i / between, 12))
+        for i in range(between if math.isfinite(value) and math.isfinite(next_value) else 1):
+            ticks.append(round(value + (next_value - value) * i / between, 12) if i else value)
             deflections.append(round(place + (next_place - place) * i / between, 12))
     ticks.append(marks[-1][0])
     deflections.append(marks[-1][1])

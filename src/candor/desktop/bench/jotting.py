@@ -20,14 +20,17 @@ from candor.desktop.frame.jotbar import JotBar
 from candor.notebook.entries.entry import AnyEntry
 from candor.notebook.entries.stay import note_text
 from candor.notebook.work.job import Job
-from candor.packs.procedure import next_step, point_step, procedure
+from candor.packs.procedure import first_step, next_step, point_step, procedure
 from candor.sitting.commands.calibrate import range_of
 
 
 def go_to_range(place: PlaceInHand, in_hand: JobInHand, jot: RangeJot) -> None:
-    """Stand where a further point of a range is made."""
-    made = range_of(jot)
-    step = next_step(in_hand.pack, made.function_key, made.range_key) if in_hand.pack is not None else None
+    """Stand where a further point of a range is made, or at its one point."""
+    made, pack = range_of(jot), in_hand.pack
+    if pack is None:
+        return
+    key = (made.function_key, made.range_key)
+    step = next_step(pack, *key) or first_step(pack, *key)
     if step is not None:
         place.go("calibrate", step.key)
 

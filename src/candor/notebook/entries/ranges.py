@@ -129,7 +129,7 @@ class RangeMade(Body):
     def _plain_title(self, digits: int) -> str:
         how = self.read_how
         if how.kind == "look":
-            return "look"
+            return self.function
         if how.shape == "decibels":
             return f"{trimmed(how.begins)} to {trimmed(how.ends)} dB"
         if how.kind == "screen":

@@ -15,7 +15,7 @@ from candor.notebook.entries.body import Body, Nested
 from candor.notebook.entries.entry import said
 from candor.notebook.entries.fields import Text
 
-StandardUnit = Literal["V", "A", "ohm", "F", "H", "Hz", "S", "s", "1"]
+StandardUnit = Literal["V", "A", "ohm", "F", "H", "Hz", "S", "s", "dB", "1"]
 NotNegative = Annotated[float, Field(ge=0)]
 # What an entry of before there were several functions said of its one.
 _ONE_FUNCTION = ("unit", "ranges", "points")

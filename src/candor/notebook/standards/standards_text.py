@@ -34,10 +34,12 @@ _AT = re.compile(
 )
 _EXPECTED = "“to 10 V: 0.005 % + 0.001 % of range + 2 x 0.1 mV” or “at 10 V: correction 0.2 mV U 0.4 mV k 2”"
 _UNITS: Mapping[str, StandardUnit] = {
-    "v": "V", "a": "A", "ohm": "ohm", "ω": "ohm", "f": "F", "h": "H", "hz": "Hz", "s": "s", "siemens": "S", "ratio": "1", "%": "1",
+    "v": "V", "a": "A", "ohm": "ohm", "ω": "ohm", "f": "F", "h": "H", "hz": "Hz", "s": "s", "siemens": "S", "db": "dB",
+    "ratio": "1", "%": "1",
 }  # fmt: skip
 _HEAD = re.compile(
-    r"(?P<unit>V|A|ohm|Ω|F|H|Hz|s|siemens|ratio|%)(?:\s+(?P<current>d\.?c\.?|a\.?c\.?))?(?:,\s*(?P<rest>.+))?", re.I
+    r"(?P<unit>V|A|ohm|Ω|F|H|Hz|s|siemens|dB|ratio|%)(?:\s+(?P<current>d\.?c\.?|a\.?c\.?))?(?:,\s*(?P<rest>.+))?",
+    re.I,
 )
 _SAYS = {
     "responds": re.compile(r"(average|peak to peak|peak|rms)[\s-]+responding", re.I),
@@ -47,7 +49,7 @@ _SAYS = {
     "step": re.compile(r"steps?\s+(?:of\s+)?(.+)", re.I),
 }
 _NAMES = {"1": "ratio", "S": "siemens"}
-HEADS = "V d.c. · V a.c. · A d.c. · A a.c. · ohm · F · H · Hz · s · siemens · ratio"
+HEADS = "V d.c. · V a.c. · A d.c. · A a.c. · ohm · F · H · Hz · s · siemens · dB · ratio"
 
 
 def read_lines_of_whole(text: str) -> tuple[dict[str, float], str]:

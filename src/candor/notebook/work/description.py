@@ -5,16 +5,16 @@ It has the shape of a pack, so that everything that works with a pack works with
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterable, Mapping
 from functools import lru_cache
 from pathlib import Path
 from typing import Protocol
 
+from candor.core.calibration.made_points import VALUE
 from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.ranges import RangeMade
 from candor.notebook.work.job import Job
-from candor.notebook.work.own_ranges import Key, own_section, printed_scales, with_range
+from candor.notebook.work.own_ranges import Key, fits, own_section, printed_scales, with_range
 from candor.packs.base import number
 from candor.packs.kinds import kinds_at_hand, pack_of_kind
 from candor.packs.model import (
@@ -28,7 +28,6 @@ from candor.packs.model import (
 )
 from candor.packs.points import point_key, share_of
 
-_VALUE = re.compile(r"-?\d+(?:\.\d+)?(?:e[-+]?\d+)?")
 PHASES: tuple[ProcedurePhase, ...] = ("as found", "as left")
 
 
@@ -83,7 +82,7 @@ def described(job: Job, base: Pack) -> Pack:
     read: dict[Key, set[float]] = {key: set(values) for key, values in job.ranges.planned.items()}
     for reading in job.calibrate.readings:
         function, range_, value = (*reading.body.point.split("/"), "", "")[:3]
-        if _VALUE.fullmatch(value):  # one with a frequency is the pack's own
+        if VALUE.fullmatch(value):  # one with a frequency is the pack's own
             read.setdefault((function, range_), set()).add(float(value))
     points = tuple(sorted((key, tuple(sorted(values))) for key, values in read.items()))
     planned = tuple(sorted((key, tuple(sorted(values))) for key, values in job.ranges.planned.items()))
@@ -149,6 +148,14 @@ def _with_points(
         if not (isinstance(step, PointsStep) and _goes_on(step)):
             return step
         range_ = next(r for r in functions[step.function].ranges if r.key == step.ranges[0])
+        if not step.at:
+            fitting = (
+                v
+                for v in wanted.get((step.function, range_.key), ())
+                if fits(base, functions[step.function], range_, v)
+            )
+            values = {f"{number(v):.6g}": number(v) for v in (*fitting, *step.values)}
+            return step.model_copy(update={"values": tuple(sorted(values.values()))})
         shares = _shares(wanted.get((step.function, range_.key), ()), range_.full_scale)
         # One point is one, whatever the last bit of its share.
         at = {f"{share_of(range_, share):.6g}": float(share) for share in (*shares, *step.at)}

@@ -22,13 +22,14 @@ from candor.packs.model import (
     EvenMarks,
     Function,
     LimitTerms,
+    Pack,
     PointsStep,
     PrintedScale,
     ProcedurePhase,
     Range,
     Section,
 )
-from candor.packs.points import OWN_SCALE
+from candor.packs.points import OWN_SCALE, indicator_of
 
 STEP = "own"
 Key = tuple[str, str]
@@ -61,23 +62,24 @@ WORDS: Mapping[Kind, _Words] = {
         "The dial on {nominal}, within the limit.", "Stopping at the first dip instead of the deepest.",
     ),
     "at mark": _Words(
-        "{range}: the dial at {nominal}", "Turn the dial until the needle just reaches its mark, then read the dial.",
+        "The dial at {nominal}",
+        "Turn the dial until the needle just reaches its mark, then read the dial. If another value is listed, type: points 82.",
         "The dial at what is listed, {nominal}.", "Going past the mark and coming back.",
     ),
     "threshold": _Words(
-        "{range}: the threshold at {nominal}",
+        "The threshold at {nominal}",
         "Go through settings about {nominal}. Write the last with the indication and the first without: on 240k off 260k.",
         "The change within the limit about {nominal}.", "Waiting too short: a neon needs a moment.",
     ),
     "screen": _Words(
-        "{range}: {applied} on the screen", "Apply {applied}. Count the divisions between two edges.",
+        "{range}: {applied}", "Apply {applied}. Count the divisions between two edges.",
         "{nominal}, within the limit.", "The variable control off its detent.",
     ),
     "source": _Words(
-        "{range}: set to {nominal}", "Set it to {nominal}, and read what it gives: at 10 reads 9.94.",
+        "Set to {nominal}", "Set it to {nominal}, and read what it gives: at 10 reads 9.94.",
         "The meter reads {applied}, within the limit.", "Reading before it has settled; a load that was not asked for.",
     ),
-    "look": _Words("{range}", "Look, and choose what you see.", "What a healthy one shows.", "Looking once."),
+    "look": _Words("{range}: a look", "Look, and choose what you see.", "What a healthy one shows.", "Looking once."),
 }  # fmt: skip
 
 
@@ -226,6 +228,13 @@ def _values(body: RangeMade, wanted: Iterable[float]) -> tuple[float, ...]:
     return tuple(v for v in wanted if _is_on(scale.arc_of, v))
 
 
+def fits(pack: Pack, function: Function, range_: Range, value: float) -> bool:
+    """Whether a value, SI, lies on the scale of a pack's range; of one without a scale, up to its end."""
+    if not range_.scale:
+        return abs(value) <= range_.full_scale * (1 + 1e-9)
+    return _is_on(indicator_of(pack, function, range_).arc_of, value)
+
+
 def _is_on(arc_of: Any, value: float) -> bool:
     try:
         return -1e-9 <= float(arc_of(value)) <= 1 + 1e-9
@@ -246,7 +255,7 @@ def own_section(
                 key=f"{STEP}-{key[0]}-{key[1]}{'-left' if phase == 'as left' else ''}", kind="points",
                 function=key[0], ranges=(key[1],), values=_values(body, wanted.get(key, ())),
                 more=kind_named(how.kind).compares == "reference", read_as=how.kind,
-                asks="none" if how.kind == "look" else "",
+                asks="none" if how.kind in ("look", "at mark") else "",
                 title=words.title, do=words.do, aim=words.aim, mistake=words.mistake,
             )
         )  # fmt: skip

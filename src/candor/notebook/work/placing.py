@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from candor.core.calibration.belonging import applied_for, is_at
-from candor.core.calibration.made_points import nominal_of, point_at
+from candor.core.calibration.made_points import VALUE, ends_of, nominal_of, point_at
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import CandorError
 from candor.core.quantities import engineering
@@ -65,12 +65,12 @@ def placed(pack: Pack, step: ProcedureStep, read: ReadingKind, indicated: float,
         found = min(there, key=lambda s: abs(s.point.nominal - applied) if s.point else 0.0)
         return Placed(found, words=words.format(_name(found.point or point)))
     function, range_, *rest = point.key.split("/")
-    own_kind = (
-        len(rest) == 1 and rest[0].replace(".", "").replace("e-", "").isdigit()
-    )  # no stimulus or word tells it apart
+    own_kind = len(rest) == 1 and VALUE.fullmatch(rest[0]) is not None  # no stimulus or word tells it apart
     known = tuple(s.point.nominal for s in others if s.point is not None)
     made = point_at(point, nominal_of(point, applied, known))
-    if not own_kind or not 0 < made.nominal <= point.full_scale or applied > point.full_scale * OVER_ITS_END:
+    low, high = ends_of(point)
+    outside = not low <= made.nominal <= high or (made.nominal == 0 == low) or applied > max(high, 0.0) * OVER_ITS_END
+    if not own_kind or outside:
         raise CandorError(
             f"{said} was applied, but {_name(point)} is in hand, and the {point.range_name} range has no point for it. Nothing was "
             f"written: go to its point, or correct the line.",

@@ -1,0 +1,96 @@
+"""Instruments that no pack describes, of every kind of reading: said as lines, read, judged, certified."""
+
+from __future__ import annotations
+
+import datetime as dt
+import io
+
+import pypdf
+import pytest
+from PySide6.QtCore import Qt
+
+from candor.core.verdict.rules import Outcome
+from candor.notebook.entries.standards import StandardRecorded
+from candor.notebook.standards.standards_text import read_functions
+from candor.paper.certificate import certificate_pdf
+from desk import fill, jot
+
+EVERYTHING = (
+    "V\nto 2000 V: 0.01 %\nohm\nto 200 Mohm: 0.01 %\nA\nto 10 A: 0.02 %\nF\nto 1 mF: 0.1 %\nHz\nto 10 MHz: 0.001 %\n"
+    "s\nto 10 s: 0.001 %\ndB\nto 60 dB: 2 x 0.01 dB"
+)
+# The range as it is typed; and for each point what is typed of a simulated instrument, with the error that it was given, SI.
+OWN = {
+    "centre zero": ("galvanometer 5 V 50 div zero centre 3%fs",
+                    {"2.55 ref 2.5": 0.05, "-2.45 ref -2.5": 0.05, "0.05 ref 0": 0.05}),
+    "ohms falling": ("Ohms called Rx1 10 ohm centre zero right 5 div 3% of arc",
+                     {"10.3 ref 10": 0.3, "5.1 ref 5": 0.1, "41 ref 40": 1.0}),
+    "ohms rising": ("Resistance called Rx1k 10 kohm centre zero left 5 div 3% of arc", {"10.3 ref 10": 300.0, "5.1 ref 5": 100.0}),
+    "decibels": ("output -20..+2 dB ±0.5 dB", {"-9.9 ref -10": 0.1, "0.1 ref 0": 0.1}),
+    "square law": ("AC volts 3 V square law knee 0.5 V 5 div 5%fs 60 Hz", {"1.05 ref 1": 0.05, "2.9 ref 2.95": -0.05}),
+    "bent": ("leakage 1 mA marks 0@0 0.1@8 0.2@17 0.5@40 1@90 5 div between 3%fs", {"0.51 ref 0.5": 1e-5, "0.98 ref 1": -2e-5}),
+    "mark": ("line 120 V 60 div on its mark 2%", {"on 120 ref 121": -1.0}),
+    "null": ("capacitance 0.1 uF 100 div dial at a null 3% of reading", {"dial 46.5n..48.5n ref 47n": 5e-10}),
+    "at mark": ("sensitivity 0..100 100 div dial at its mark ±8 div", {"dial 96": -4.0}),
+    "threshold": ("shorts lamp 250 kohm threshold on below 20% of reading", {"on 240k off 250k": -5e3}),
+    "screen": ("vertical 0.5 V/div 8 div edges 0.1 5% of reading", {"4.05 div ref 2": 0.025}),
+    "sweep": ("sweep 1 ms/div 10 div 5% of reading", {"8.1 div ref 8 ms": 1e-4}),
+    "source": ("supply 10 V as a source steps 1 2 5 10 V 2% of reading", {"at 5 reads 4.95": 0.05, "at 10 reads 10.1": -0.1}),
+    "dial": ("frequency 100..300 kc 40 div 2% of reading", {"200 ref 199": 1e3}),
+    "look": ("hum look: still, under a tick | a tick or more, beats", {"still": None}),
+}  # fmt: skip
+
+
+@pytest.fixture
+def lines(show, qtbot, notebook):
+    """A job by its name at Calibrate; what is typed there, checked to have been understood."""
+    notebook.write("", StandardRecorded(key="all", name="bench standards", functions=read_functions(EVERYTHING),
+                                        calibrated_on=dt.date(2026, 1, 10), traceability="a laboratory"))  # fmt: skip
+    window = show(notebook)
+    fill(qtbot, window.new_job.name, "Halvergate bench tester OT-9 no. 12")
+    qtbot.keyClick(window.new_job.name, Qt.Key.Key_Return)
+    window.go_to_stop("calibrate")
+
+    def typed(text):
+        before = len(window.bench.in_hand.job.entries)
+        jot(qtbot, window, text)
+        assert len(window.bench.in_hand.job.entries) > before, (text, window.jot.message.text())
+
+    typed.window = window
+    return typed
+
+
+def results_of(window):
+    return window.bench.in_hand.found.results
+
+
+@pytest.mark.parametrize("kind", OWN)
+def test_a_range_of_every_kind_is_read_and_its_error_lies_within_its_u(lines, kind):
+    said, readings = OWN[kind]
+    lines(f"range {said}" if kind != "look" else said.replace("hum look", "range hum look"))
+    window = lines.window
+    for text, error in readings.items():
+        before = set(results_of(window))
+        lines(text)
+        result = results_of(window)[next(iter(set(results_of(window)) - before))]
+        if error is None:
+            assert result.verdict.outcome is Outcome.PASS
+            continue
+        shown = result.indicated - result.reference
+        assert abs(shown - error) <= 1e-6 * abs(error) + 1e-15, (text, shown)
+        assert result.coverage.expanded > 0
+
+
+def test_one_instrument_with_all_of_them_gets_its_certificate(lines):
+    for said, readings in OWN.values():
+        lines(f"range {said}")
+        for text in readings:
+            lines(text)
+    window = lines.window
+    made = window.release.to_print()
+    assert made.record is not None, made.refused
+    assert len(made.record.as_found.points) == sum(len(readings) for _, readings in OWN.values())
+    sheets = pypdf.PdfReader(io.BytesIO(certificate_pdf(made.record, "ab" * 32))).pages
+    page = " ".join(" ".join(sheet.extract_text() for sheet in sheets).split())
+    for words in ("Rx1k", "galvanometer", "hum", "still", "shorts lamp", "sensitivity"):
+        assert words in page
