@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from candor.core.errors import RangeError, ValueTextError
+from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
 from candor.core.reading.laws import LAWS, LawName
 from candor.core.reading.scale import Scale, law_scale, linear_scale, marked_scale
@@ -179,8 +180,8 @@ def scale_of(how: HowRead, full_scale: float, divisions: int, name: str = "scale
     return law_scale(name, LAWS[LAW_OF[how.shape]](centre, end), printed_marks(how, full_scale), (divisions,))
 
 
-def check_marks(how: HowRead) -> None:
-    """Refuse marks that draw no arc.
+def check_marks(how: HowRead, unit: str = "1") -> None:
+    """Refuse marks that draw no arc; what they say is in the unit of the range.
 
     Raises
     ------
@@ -196,13 +197,17 @@ def check_marks(how: HowRead) -> None:
             f"{len(how.marks)} marks do not show how an arc bends; {FEWEST_MARKS} or more were expected, both ends among them.",
             value=str(len(how.marks)),
         )
+
+    def said(value: float) -> str:
+        return trimmed(value) if unit == "1" else engineering(value, unit, 4)
+
     sign = 1 if how.marks[-1] > how.marks[0] else -1
     for i in range(1, len(how.marks)):
         before, here = how.marks[i - 1], how.marks[i]
         if how.places[i] <= how.places[i - 1] or sign * (here - before) <= 0:
             raise ValueTextError(
-                f"The marks are out of order: {trimmed(here)} at {trimmed(how.places[i], 3)} of the arc follows "
-                f"{trimmed(before)} at {trimmed(how.places[i - 1], 3)}. Expected: from the left end to the right, values rising "
+                f"The marks are out of order: {said(here)} at {trimmed(how.places[i], 3)} of the arc follows "
+                f"{said(before)} at {trimmed(how.places[i - 1], 3)}. Expected: from the left end to the right, values rising "
                 "or falling throughout.",
-                value=trimmed(here),
+                value=said(here),
             )

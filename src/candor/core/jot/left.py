@@ -12,9 +12,9 @@ class Left:
         self.line = line
         self.text = line.replace("−", "-").strip()
 
-    def take(self, pattern: re.Pattern[str]) -> re.Match[str] | None:
-        """Take out the first place where a pattern fits, and return it; None where it fits nowhere."""
+    def take(self, pattern: re.Pattern[str], mark: str = " ") -> re.Match[str] | None:
+        """Take out the first place where a pattern fits, and return it; None where it fits nowhere. `mark` stands there then."""
         match = pattern.search(self.text)
         if match is not None:
-            self.text = f"{self.text[: match.start()]} {self.text[match.end() :]}"
+            self.text = f"{self.text[: match.start()]}{mark}{self.text[match.end() :]}"
         return match

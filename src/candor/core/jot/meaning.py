@@ -234,6 +234,10 @@ class RangeJot:
     how : HowRead
     limit : LimitSaid
         Without terms where none was given.
+    points : tuple of float
+        Points that are to be read on it, SI, where the usual ones were asked for.
+    beside : tuple of RangeJot
+        The others of a series that was said in one line.
     """
 
     function: str
@@ -247,6 +251,8 @@ class RangeJot:
     name: str = ""
     how: HowRead = EVEN
     limit: LimitSaid = NO_LIMIT
+    points: tuple[float, ...] = ()
+    beside: tuple[RangeJot, ...] = ()
     chips: tuple[str, ...] = ()
 
 

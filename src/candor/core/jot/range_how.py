@@ -39,7 +39,7 @@ _FROM_TO = re.compile(
     rf"(?<![\w.])(?P<low>{_SIGNED})\s*(?:\.\.|\bto\b)\s*(?P<high>{_NUMBER})(?P<unit>\s*(?:[^\W\d_]+|Ω))?", re.I
 )
 _ITEM = (
-    rf"(?:{_SIGNED}\s?(?:[kKMmuµnpG](?![^\W\d_]))?|inf(?:inity)?|∞)(?:@{_NUMBER}%?)?"
+    rf"(?:{_SIGNED}(?:\s?[kKMmuµnpG](?![^\W\d_]))?|inf(?:inity)?|∞)(?:@{_NUMBER}%?)?"
     r"(?!\s*(?:%|div))(?=[\s,;]|$|[^\W\d_]+(?:[\s,;]|$))"
 )
 _MARKS = re.compile(rf"\bmarks?\s+(?P<list>{_ITEM}(?:[\s,;]+{_ITEM})*)(?P<unit>\s*(?:[^\W\d_]+|Ω)(?=\s|,|$))?", re.I)
@@ -47,6 +47,7 @@ _STEPS = re.compile(
     rf"\b(?:in\s+)?steps?\s+(?P<list>{_ITEM}(?:[\s,;]+{_ITEM})*)(?P<unit>\s*(?:[^\W\d_]+|Ω)(?=\s|,|$))?", re.I
 )
 _CALLED = re.compile(r"\bcalled\s+(?:\"([^\"]+)\"|“([^”]+)”|(\S+))", re.I)
+_HERE = " \x01 "
 _PREFIX = {"k": 1e3, "K": 1e3, "M": 1e6, "G": 1e9, "m": 1e-3, "u": 1e-6, "µ": 1e-6, "n": 1e-9, "p": 1e-12}
 
 
@@ -98,12 +99,13 @@ def take_how(left: Left) -> HowSaid:
         terms["second"] = _second(match)
     terms |= _kind(left)
     for key, pattern in (("marks", _MARKS), ("steps", _STEPS)):
-        if match := left.take(pattern):
+        if match := left.take(pattern, _HERE):
             lists[key] = re.split(r"[\s,;]+", re.sub(r"\s(?=[kKMmuµnpG](?:[\s,;]|$))", "", match["list"].strip()))
             unit = (match["unit"] or "").strip()
-            if unit and not _is_unit(unit):
-                left.text += f" {unit}"  # a word of the function behind the list
-            elif unit and key == "steps":
+            left.text = left.text.replace(
+                _HERE, "" if _is_unit(unit) else f" {unit} "
+            )  # another word stays where it was
+            if unit and _is_unit(unit) and key == "steps":
                 last = f"{lists[key][-1]} {unit}"
     if match := left.take(_SCREEN):
         terms |= {"kind": "screen"}
@@ -204,8 +206,17 @@ def resolved(said: HowSaid, unit: str, full_scale: float, factor: float) -> HowR
         Where a value cannot be read.
     """
     terms = dict(said.terms)
+    if terms.get("shape") == "marks":
+        ends = [_printed(item, 1.0) for item in said.lists["marks"]]
+        if (
+            all(map(math.isfinite, ends)) and max(map(abs, ends)) > 0
+        ):  # the numbers are those of the arc, the range says its end
+            factor = full_scale / max(map(abs, ends))
     if said.lists.get("marks"):
-        terms["marks"] = tuple(_printed(item, factor) for item in said.lists["marks"])
+        marks = tuple(_printed(item, factor) for item in said.lists["marks"])
+        by_law = "@" not in "".join(said.lists["marks"]) and not said.lists.get("places")
+        # Where the law says where each stands they may be written in either order.
+        terms["marks"] = tuple(sorted(marks, reverse=terms.get("shape") == "ohms falling")) if by_law else marks
     if said.lists.get("places"):
         terms["places"] = _places(said.lists["places"])
     if said.lists.get("steps"):

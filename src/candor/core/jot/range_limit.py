@@ -26,6 +26,8 @@ _AT = re.compile(rf"\bat\s+(least|most)\s+({_SIGNED}(?:\s*[^\W\d_]+)?)", re.I)
 _GREATER = re.compile(r",?\s*\b(?:whichever\s+is\s+(?:the\s+)?|the\s+)?(?:greater|larger)\b(?:\s+of\b)?", re.I)
 _OR = re.compile(rf"\bor\s+({_NUMBER}\s*(?:[^\W\d_]+|Ω))", re.I)
 _BY = re.compile(r"\b(?:limit\s+)?(?:by\s+|of\s+)?(?:the\s+)?(maker|owner|shop)(?:'s|’s)?(?:\s+limit)?\b", re.I)
+_TAKEN = " \x00 "
+_JOINED = re.compile(r"\x00(?:\s*(?:\+|,|and|plus)?\s*\x00)*")
 WAYS = "3 % of full scale, 2 % of reading, ±0.5 V, ±1 div, 3 % of arc, ±1 dB, factor 2, at least 15 V"
 
 
@@ -42,23 +44,24 @@ def take_limit(left: Left) -> dict[str, object]:
         ("percent_of_arc", _ARC, "3 % of arc"), ("degrees_of_arc", _DEGREES, "2 degrees"),
         ("limit_divisions", _DIVISIONS, "±1 div"), ("decibels", _DECIBELS, "±1 dB"), ("factor", _FACTOR, "factor 2"),
     ):  # fmt: skip
-        if match := left.take(pattern):
+        if match := left.take(pattern, _TAKEN):
             found[name] = parse_number(match[1], f"a limit such as {what}")
-    while match := left.take(_PERCENT):
+    while match := left.take(_PERCENT, _TAKEN):
         value = parse_number(match[1], "a limit such as 3 %")
         if not 0 < value <= 100:
             raise RangeError(f"A limit of {trimmed(value)} %? Expected one above 0, up to 100 %.", value=match[0])
         of_reading = (match[3] or "").lower()[:1] in ("r", "n", "v") and bool(match[3])
         found["percent_of_reading" if of_reading else "percent_of_full_scale"] = value
-    while match := left.take(_AT):
+    while match := left.take(_AT, _TAKEN):
         found[f"at_{match[1].lower()}"] = match[2]
-    greater = left.take(_GREATER)
-    if match := left.take(_ABSOLUTE) or (greater and left.take(_OR)):
+    greater = left.take(_GREATER, _TAKEN)
+    if match := left.take(_ABSOLUTE, _TAKEN) or (greater and left.take(_OR, _TAKEN)):
         found["absolute"] = match[1]
     if greater:
         found["combine"] = "greater"
-    if match := left.take(_BY):
+    if match := left.take(_BY, _TAKEN):
         found["by"] = match[1].lower()
+    left.text = _JOINED.sub(" ", left.text)  # what joins two terms of it goes with them
     _refuse_mixed(found, left.line)
     return found
 

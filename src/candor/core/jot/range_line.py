@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 import re
 from dataclasses import replace
@@ -10,6 +11,7 @@ from candor.core.calibration.made_points import ends_of
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import CandorError, RangeError, ValueTextError
 from candor.core.instrument.how import HowRead, check_marks, scale_of
+from candor.core.instrument.points import proposed_points
 from candor.core.jot.left import Left
 from candor.core.jot.meaning import Current, PointsJot, RangeJot, RangeUnit
 from candor.core.jot.range_chips import range_chips
@@ -35,26 +37,80 @@ _MIRROR = re.compile(r"\b(no\s+)?mirror(ed)?\b", re.I)
 _AC = re.compile(r"(?<![a-z])(?:ac|a\.c\.?|alternating|rms|r\.m\.s\.?)(?![a-z])|[~∼]", re.I)
 _DC = re.compile(r"(?<![a-z])(?:dc|d\.c\.?|direct)(?![a-z])|[+−]$", re.I)
 _QUANTITY = re.compile(rf"({_NUMBER})\s*([^\W\d_]+|Ω)(?=\s|$|,)", re.U)
+_SERIES = re.compile(
+    rf"(?<![\w.@+-])(?P<list>{_NUMBER}(?:[\s,;]+(?:\.{{3}}|…)?[\s,;]*{_NUMBER}){{2,}}|{_NUMBER}(?:\s*,\s*{_NUMBER})+)"
+    r"\s*(?P<unit>[^\W\d_]+|Ω)(?=\s|,|$)"
+)
+_LISTS = re.compile(r"\b(?:marks?|steps?|look)\b", re.I)  # whose numbers are no ends of ranges
+_USUAL = re.compile(r",?\s*\b(?:with\s+)?(?:the\s+)?usual\s+points\b", re.I)
+MOST_RANGES = 24  # of a series
 # Of what is read without divisions, or between two marks where nobody said: none, or the mark itself.
 _NO_DIVISIONS = ("look", "threshold")
 
 
 def understand_range(text: str) -> RangeJot:
-    """Say what a line about a range means.
+    """Say what a line about a range means, or about a series of ranges that differ in their ends alone.
 
     Parameters
     ----------
     text : str
         What stands behind the word *range*: its function where it has a name, how it is read where that is no even scale from zero
         (`range_how`), full scale with its unit, divisions, mirror, and the limit with whose it is (`range_limit`). Per cent without
-        more are of full scale.
+        more are of full scale. Of a series all ends: ``1.5 5 15 50 V``, or ``1.5 5 15 ... 500 V``. *usual points* asks for those
+        that are usually read on it.
 
     Raises
     ------
     ValueTextError, RangeError
         Where full scale or divisions are missing or cannot be, or the marks draw no scale.
     """
+    match = _SERIES.search(text) if not _LISTS.search(text) else None
+    if match is None or not _known(match["unit"]):
+        return _one(text, first=True)
+    ends = series(match["list"])
+    each = [f"{text[: match.start()]}{trimmed(end, 6)} {match['unit']}{text[match.end() :]}" for end in ends]
+    first, *others = [_one(line, first=not place) for place, line in enumerate(each)]
+    count = f"{len(ends)} ranges: {', '.join(engineering(r.full_scale, r.unit) for r in (first, *others))}"
+    return replace(first, beside=tuple(others), chips=(count, *first.chips))
+
+
+def series(words: str) -> tuple[float, ...]:
+    """Return the ends of a series as it is written, rising; ``1.5 5 15 ... 500`` goes on by the steps of its first numbers.
+
+    Raises
+    ------
+    ValueTextError, RangeError
+        Where it does not rise, or does not go on to its last number.
+    """
+    head, dots, tail = words.replace("…", "...").partition("...")
+    read = [parse_number(word, "the end of a range") for word in re.findall(_NUMBER, head)]
+    if dots:
+        last = parse_number(re.search(_NUMBER, tail)[0], "the end of a range") if re.search(_NUMBER, tail) else 0.0  # type: ignore[index]
+        ratios = [after / before for before, after in itertools.pairwise(read) if before]
+        while ratios and read[-1] < last * (1 - 1e-3) and len(read) < MOST_RANGES:
+            # 1.5 5 15 goes on with 50: the steps alternate.
+            ratio = ratios[(len(read) - 1) % len(ratios)] if len(ratios) % 2 == 0 else ratios[0]
+            read.append(_round(read[-1] * ratio, read))
+        if not ratios or not math.isclose(read[-1], last, rel_tol=1e-3):
+            raise ValueTextError(
+                f"The series “{words.strip()}” does not come to {trimmed(last)}. Write all its ends.", value=words
+            )
+    if any(after <= before for before, after in itertools.pairwise(read)) or len(read) > MOST_RANGES:
+        raise RangeError(f"The ends “{words.strip()}” do not rise, or are over {MOST_RANGES}.", value=words)
+    return tuple(read)
+
+
+def _round(value: float, before: list[float]) -> float:
+    """The number that is printed: of the digits of those before it where they come near."""
+    power = 10.0 ** math.floor(math.log10(value))
+    digits = {round(v / 10.0 ** math.floor(math.log10(v)), 6) for v in before}
+    near = min(digits, key=lambda d: abs(d - value / power))
+    return float(f"{near * power:.6g}") if abs(near * power / value - 1) < 0.1 else float(f"{value:.3g}")
+
+
+def _one(text: str, first: bool) -> RangeJot:
     left = Left(text)
+    usual = left.take(_USUAL)
     said = take_how(left)  # first: outcomes of a look may hold any word, and places and second dials per cent
     limit = take_limit(left)
     divisions = _divisions(left, said)
@@ -62,7 +118,7 @@ def understand_range(text: str) -> RangeJot:
     hertz, left.text = _frequency(left.text) if not said.end.lower().endswith("hz") else (0.0, left.text)
     full_scale, factor, unit, function = _full_scale(left, said)
     how = resolved(said, unit, full_scale, factor)
-    divisions, full_scale = _whole(how, divisions, full_scale)
+    divisions, full_scale = _whole(how, divisions, full_scale, unit)
     current = _current(function, unit, hertz)
     found = RangeJot(
         current=current, hertz=hertz if current == "a.c." else 0.0, name=said.name, how=how, limit=with_values(limit, unit),
@@ -72,15 +128,20 @@ def understand_range(text: str) -> RangeJot:
     )  # fmt: skip
     if how.has_scale:
         scale_of(how, full_scale, divisions, function or "scale")
-    return replace(found, chips=range_chips(found))
+    chips = range_chips(found)
+    if usual:
+        points = proposed_points(how, full_scale, divisions, first)
+        found = replace(found, points=points)
+        chips += (f"points at {', '.join(engineering(v, unit) for v in points)}",) if points else ()
+    return replace(found, chips=chips)
 
 
-def _whole(how: HowRead, divisions: int, full_scale: float) -> tuple[int, float]:
+def _whole(how: HowRead, divisions: int, full_scale: float, unit: str) -> tuple[int, float]:
     """Divisions and full scale of the whole: of a screen all its divisions, of marks to infinity the value at half the arc."""
     if how.kind == "screen":
         return divisions, how.per_division * divisions
     if how.shape == "marks":
-        check_marks(how)
+        check_marks(how, unit)
         ends = [abs(mark) for mark in how.marks]
         whole = scale_of(how, full_scale, divisions).centre if math.inf in ends else max(ends)
         return divisions, float(f"{whole:.9g}")
@@ -219,6 +280,7 @@ def _full_scale(left: Left, said: HowSaid) -> tuple[float, float, RangeUnit, str
     else:
         value, unit = _read(words, left.line)
         factor = value / parse_number(re.match(_NUMBER, words)[0], "a number") if value else 1.0  # type: ignore[index]
+    value = float(f"{value:.12g}")
     if value <= 0:
         raise RangeError(f"A range that ends at {engineering(value, unit)}? Expected one above zero.", value=words)
     return value, factor, unit, _function(rest, unit, left.line)

@@ -30,7 +30,7 @@ def caption_height(theme: Theme, large: bool) -> int:
 
 
 def draw_caption(painter: QPainter, widget: QWidget, theme: Theme, large: bool, words: str, keys: str) -> None:
-    """Write what stands at the foot of a card; the keys give way where there is no room."""
+    """Write what stands at the foot of a card; the keys give way where there is no room, or nothing to move."""
     height = caption_height(theme, large)
     band = QRectF(0, widget.height() - height, widget.width(), height)
     painter.fillRect(band, theme.colour("panel"))
@@ -40,5 +40,5 @@ def draw_caption(painter: QPainter, widget: QWidget, theme: Theme, large: bool, 
     metrics = painter.fontMetrics()
     shown = metrics.elidedText(words, Qt.TextElideMode.ElideRight, int(inner.width()))
     painter.drawText(inner, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, shown)
-    if metrics.horizontalAdvance(words + keys) + theme.px(20) < inner.width():
+    if widget.isEnabled() and metrics.horizontalAdvance(words + keys) + theme.px(20) < inner.width():
         painter.drawText(inner, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, keys)

@@ -9,6 +9,7 @@ from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from candor.core.calibration.point import TestPoint
 from candor.core.errors import CandorError
 from candor.core.instrument.how import LAW_OF, Kind, law_terms, printed_marks, scale_of
 from candor.core.quantities.show import trimmed
@@ -19,6 +20,7 @@ from candor.packs.base import Number
 from candor.packs.face import LawMarks, UnevenMarks
 from candor.packs.functions import DigitsTerms, ErrorTerms, KnobTerms, LookTerms, ScreenTerms, SecondDial
 from candor.packs.model import (
+    Dial,
     EvenMarks,
     Function,
     LimitTerms,
@@ -29,7 +31,7 @@ from candor.packs.model import (
     Range,
     Section,
 )
-from candor.packs.points import OWN_SCALE, indicator_of
+from candor.packs.points import OWN_SCALE, face_of, indicator_of, point_of
 
 STEP = "own"
 Key = tuple[str, str]
@@ -260,3 +262,19 @@ def own_section(
             )
         )  # fmt: skip
     return Section(key=f"own-{phase.replace(' ', '-')}", title=phase.capitalize(), phase=phase, steps=tuple(steps))
+
+
+def previewed(base: Pack, body: RangeMade) -> tuple[TestPoint, Dial | None]:
+    """Return a point of a range that is about to be described, and the face it will be read on.
+
+    Raises
+    ------
+    CandorError, ValueError
+        Where what is said of it draws nothing.
+    """
+    function = with_range(None, body)
+    dial = (base.dial or Dial.model_construct(scales=())).model_copy(update={"scales": tuple(printed_scales(body))})
+    pack = base.model_copy(update={"dial": dial, "functions": (function,), "procedure": ()})
+    pack.__dict__.pop("digest", None)  # the copy is another pack
+    point = point_of(pack, function, function.ranges[0], body.full_scale, None)
+    return point, face_of(pack, point)

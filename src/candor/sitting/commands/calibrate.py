@@ -8,6 +8,7 @@ from dataclasses import asdict
 from candor.core.calibration.setup import KINDS, SetUpTerm
 from candor.core.errors import CandorError
 from candor.core.jot.meaning import RangeJot
+from candor.notebook.entries.body import Body
 from candor.notebook.entries.calibrate import (
     AdjustmentMade,
     ArrivedDead,
@@ -22,6 +23,7 @@ from candor.notebook.entries.calibrate import (
 )
 from candor.notebook.entries.ranges import FrequencySaid, HowItIsRead, PointsPlanned, RangeMade
 from candor.notebook.entries.setup import ConditionNoted, SetUpSaid
+from candor.notebook.entries.strikes import Struck
 from candor.notebook.entries.timers import TimerStarted
 from candor.notebook.standards.standard_choice import fits
 from candor.notebook.standards.standards import Standard
@@ -81,8 +83,14 @@ def say_setup(term: SetUpTerm) -> Command:
 
 
 def make_range(jot: RangeJot) -> Command:
-    """A range, with how it is divided and its limit."""
-    return command(f"range {jot.function}", range_of(jot))
+    """A range, or a series of them, with how each is read, its limit, and the points that were asked for."""
+    bodies: list[Body] = []
+    for one in (jot, *jot.beside):
+        made = range_of(one)
+        bodies.append(made)
+        if one.points:
+            bodies.append(PointsPlanned(function=made.function_key, range=made.range_key, values=one.points))
+    return command(f"range {jot.function}", *bodies)
 
 
 def range_of(jot: RangeJot) -> RangeMade:
@@ -92,6 +100,34 @@ def range_of(jot: RangeJot) -> RangeMade:
         mirror=jot.mirror, current=jot.current, hertz=jot.hertz, name=jot.name,
         how=HowItIsRead.of(jot.how), **asdict(jot.limit),
     )  # fmt: skip
+
+
+def jot_of(made: RangeMade) -> RangeJot:
+    """Return what would be typed for a range that stands: the other way round of `range_of`."""
+    return RangeJot(
+        function=made.function, unit=made.unit, polarity=made.polarity, full_scale=made.full_scale, divisions=made.divisions,
+        mirror=made.mirror, current=made.current, hertz=made.hertz, name=made.name, how=made.read_how, limit=made.limit,
+    )  # fmt: skip
+
+
+def withdraw_range(job: Job, function: str, range_: str) -> Command:
+    """A range of the job's own and the points planned on it are taken back; what was read on it stays among the entries.
+
+    Raises
+    ------
+    CandorError
+        Where the job has no such range.
+    """
+
+    def is_of(body: Body) -> bool:
+        if isinstance(body, RangeMade):
+            return (body.function_key, body.range_key) == (function, range_)
+        return isinstance(body, PointsPlanned) and (body.function, body.range) == (function, range_)
+
+    found = [e for e in job.entries if e.id not in job.struck and is_of(e.body)]
+    if not found:
+        raise CandorError("This range is its pack's: it stays.", value=f"{function}/{range_}")
+    return command(f"{function}/{range_} withdrawn", *(Struck(target=e.id) for e in found))
 
 
 def say_frequency(job: Job, hertz: float) -> Command:

@@ -89,3 +89,52 @@ def test_a_pasted_table_of_points_is_looked_at_and_then_written(qtbot, named):
     assert named.bench.in_hand.found.measured == 0
     qtbot.mouseClick(named.from_file.write, LEFT)
     assert named.bench.in_hand.found.measured == 2
+
+
+def test_the_form_asks_what_each_way_of_reading_needs_and_draws_it(qtbot, named):
+    form = named.calibrate.range_form
+    form.way.setCurrentIndex(form.way.findData("ohms right"))
+    shown = {key for key, widget in form.fields.items() if widget.isVisible()}
+    assert shown == {"centre", "name", "marks", "divisions"}
+    form.function.setEditText("Ohms")
+    fill(qtbot, form.fields["centre"], "10 ohm")
+    assert "10 Ω at its middle" in form.understood.text().replace("\u00a0", " ")
+    assert form.preview.isVisible() and form.preview.current.accessibleName()
+    fill(qtbot, form.fields["marks"], "0 1 1 5")
+    assert "order" in form.understood.text() or "backwards" in form.understood.text()
+    assert not form.preview.isVisible()
+    fill(qtbot, form.fields["marks"], "0 1 2 5 10 20 50 inf")
+    fill(qtbot, form.fields["divisions"], "5")
+    fill(qtbot, form.limit, "3 % of arc")
+    form.usual.setChecked(True)
+    qtbot.keyClick(form.limit, Qt.Key.Key_Return)
+    job = named.bench.in_hand.job
+    (made,) = job.ranges.made.values()
+    assert (made.body.read_how.shape, made.body.percent_of_arc) == ("ohms falling", 3.0)
+    assert [len(values) for values in job.ranges.planned.values()] == [5]
+
+
+def test_a_range_in_hand_is_changed_where_it_stands_and_can_be_withdrawn(qtbot, named):
+    jot(qtbot, named, "range DC volts 30 V 30 div 3%fs")
+    jot(qtbot, named, "10.2 ref 10.03")
+    form = named.calibrate.range_form
+    qtbot.mouseClick(named.calibrate.another, LEFT)
+    assert (form.full_scale.text(), form.divisions.text(), form.limit.text()) == ("30 V", "30", "3 % of full scale")
+    assert "with 1 reading." in form.beside.text()
+    fill(qtbot, form.divisions, "60")
+    qtbot.keyClick(form.divisions, Qt.Key.Key_Return)
+    job = named.bench.in_hand.job
+    assert [e.body.divisions for e in job.ranges.made.values()] == [60]
+    assert named.bench.in_hand.found.measured == 1
+    qtbot.mouseClick(named.calibrate.another, LEFT)
+    qtbot.mouseClick(form.withdraw, LEFT)
+    assert named.bench.in_hand.job.ranges.made == {}
+    assert len(named.bench.in_hand.job.calibrate.readings) == 1  # written is written
+
+
+def test_a_series_is_written_at_once(qtbot, named):
+    form = named.calibrate.range_form
+    fill(qtbot, form.full_scale, "1.5 5 15 ... 150 V")
+    fill(qtbot, form.divisions, "30")
+    qtbot.keyClick(form.divisions, Qt.Key.Key_Return)
+    assert [e.body.full_scale for e in named.bench.in_hand.job.ranges.made.values()] == [1.5, 5, 15, 50, 150]

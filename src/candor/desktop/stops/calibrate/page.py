@@ -68,7 +68,7 @@ class CalibratePage(Page):
         super().__init__()
         self._theme, self._hand, self._clock = theme, hand, clock
         self._in_hand, self._place, self._writer, self._voice, self._shop = in_hand, place, writer, voice, shop
-        self._function = ""
+        self._function, self._pressed = "", hand.keys()
         self.steps = RowList(theme, "Steps of the procedure")
         self.title, self.do, self.aim = label("", "heading", bold=True), label("", "text"), label("", "soft")
         self.caution = Caution(theme)
@@ -78,7 +78,6 @@ class CalibratePage(Page):
         self.card = StepCard(theme, in_hand=in_hand, clock=clock, hand=hand)
         self.range_form = RangeForm(theme, in_hand=in_hand, place=place, writer=writer, voice=voice)
         self.run_title, self.run_words = label("All ranges", "text", bold=True, wrap=False), label("", "soft")
-        self._pressed = hand.keys()
         self._build_actions()
         self._build()
         self._wire()
@@ -130,7 +129,7 @@ class CalibratePage(Page):
             heading.addWidget(source, 0, Qt.AlignmentFlag.AlignBaseline)
         column.addLayout(heading)
         column.addWidget(self.ribbon, 4)
-        self.below = QWidget()  # has the place of the ribbon while there is none
+        self.below = self.range_form.place  # has the place of the ribbon while there is none
         column.addWidget(self.below, 4)
         column.addWidget(line())
         column.addWidget(self.reason)
@@ -161,6 +160,7 @@ class CalibratePage(Page):
         shortcut(self, "Ctrl+Shift+V", self.pasted.emit)
         self.another.clicked.connect(self._ask_range)
         self.range_form.left.connect(self.show_step)
+        self.range_form.grown.connect(self._fit_middle)
         self.skip.clicked.connect(self._ask_reason)
         self.reason.returnPressed.connect(self._skip)
 
@@ -179,7 +179,7 @@ class CalibratePage(Page):
         ):  # by the window's height alone: from point to point the dial stays as it is
             self.middle.setFixedHeight(max(px(236), self.readout.needed_height(), round(DIAL_SHARE * self.height())))
         else:
-            least = self.range_form.sizeHint().height() if self.middle.currentIndex() == FORM else 0
+            least = self.range_form.needed_height() if self.middle.currentIndex() == FORM else 0
             self.middle.setFixedHeight(max(px(140), least))
 
     def resizeEvent(self, event: QResizeEvent) -> None:
@@ -228,7 +228,7 @@ class CalibratePage(Page):
     def _show_empty(self) -> None:
         """Nothing says yet how this instrument is read: its first range is asked for."""
         self.title.setText("Which range is read first?")
-        self.do.setText("Enter what is marked on its face: the end of the range and the number of divisions.")
+        self.do.setText("Say how it is read, and what is marked on its face.")
         self.aim.setText(
             "Or type it below: range 30 V 30 div 3%fs. The range is kept; you add test points as you go."
         )
@@ -260,7 +260,7 @@ class CalibratePage(Page):
         self.middle.setCurrentIndex(FORM)
         self.range_form.show_job()
         self._fit_middle()
-        self.range_form.full_scale.setFocus()
+        self.range_form.focus()
 
     def show_steps(self) -> None:
         """Show how far every step is."""

@@ -1,12 +1,15 @@
-"""The fields of a range made as one goes: what stands on the face, and the limit with whose it is."""
+"""The fields of a range made as one goes: how it is read, what stands on the face, and the limit with whose it is."""
 
 from __future__ import annotations
 
+import math
+
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QLabel, QLayoutItem, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
 from candor.core.jot.meaning import RangeJot
+from candor.core.jot.range_fields import WAYS, RangeField, RangeWay, fields_of, range_line
 from candor.core.jot.range_line import understand_range
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.jotting import go_to_range
@@ -15,10 +18,16 @@ from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
+from candor.desktop.widgets.drawn import Drawn
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
+from candor.desktop.widgets.surface import Surface
+from candor.notebook.entries.ranges import RangeMade
+from candor.notebook.work.own_ranges import previewed
+from candor.sitting.commands.calibrate import jot_of, range_of, withdraw_range
 
 WHOSE = (("maker", "the maker's"), ("owner", "the owner's"), ("shop", "the shop's own"))
+COLUMNS = 4
 
 
 class RangeForm(QWidget):
@@ -28,73 +37,196 @@ class RangeForm(QWidget):
     -------
     left()
         It was put away without writing.
+    grown()
+        It needs another height.
     """
 
     left = Signal()
+    grown = Signal()
 
     def __init__(self, theme: Theme, *, in_hand: JobInHand, place: PlaceInHand, writer: Writer, voice: Voice) -> None:
         super().__init__()
         self._of = ""  # the job whose ranges are written
+        self._theme = theme
         self._in_hand, self._place, self._writer, self._voice = in_hand, place, writer, voice
-        self.function = QComboBox()
+        self.function = self._choice("Function", "As the function switch calls it; the unit alone serves too")
         self.function.setEditable(True)
-        self.function.setAccessibleName("Function")
-        self.function.setToolTip("As the function switch calls it; the unit alone serves too")
-        self.full_scale = self._field("Full scale", "30 V", "Where the range ends, with its unit")
-        self.divisions = self._field("Divisions", "30", "How many divisions its scale has, all of one width")
+        self.way = self._choice("How it is read", "By what, and on what scale")
+        for way in WAYS:
+            self.way.addItem(way.title, way.key)
         self.limit = self._field(
-            "Limit", "3 %", "3 % (of full scale), 2 % of reading, ±0.5 V; empty where none is known"
+            RangeField(
+                "limit",
+                "limit",
+                "3 %",
+                "3 % (of full scale), 2 % of reading, ±0.5 V, ±1 div, 3 % of arc; empty: none known",
+            )
         )
-        self.whose = QComboBox()
-        self.whose.setAccessibleName("Whose limit it is")
+        self.whose = self._choice("Whose limit it is", "")
         for key, words in WHOSE:
             self.whose.addItem(words, key)
         self.mirror = QCheckBox("mirror")
+        self.usual = QCheckBox("usual points")
+        self.usual.setToolTip("Five points on the first range, three on the others; more can be read as you go")
+        # One widget for every field that some way asks for; those of the way in hand are laid out.
+        self.fields: dict[str, Field | QComboBox] = {}
+        for way in WAYS:
+            for field in way.fields:
+                if field.key not in self.fields:
+                    self.fields[field.key] = self._picked(field) if field.choices else self._field(field)
         self.understood = label("", "soft")
+        self.preview = Surface(theme)  # how it will be drawn; the page has a place for it
+        self.preview.setEnabled(False)
+        self.preview.setAccessibleName("The scale as it is described")
+        self.place = QWidget()  # stays, so that the page does not jump where a line cannot be read
+        held = QVBoxLayout(self.place)
+        held.setContentsMargins(0, 0, 0, 0)
+        held.addWidget(self.preview)
         self.write = button("Write the range", "Keep it; then points on it as you go", "Enter", "main")
         self.leave = button("Leave it", "Put the fields away; nothing is written", "Esc")
-        grid = QGridLayout()
-        grid.setHorizontalSpacing(theme.px(10))
-        grid.setVerticalSpacing(theme.px(4))
-        rows = ((("function", self.function), ("full scale", self.full_scale), ("divisions", self.divisions)),
-                (("limit", self.limit), ("whose limit", self.whose), ("", self.mirror)))  # fmt: skip
-        for row, members in enumerate(rows):
-            for place_, (words, widget) in enumerate(members):
-                grid.addWidget(label(words, "soft"), 2 * row, place_)
-                grid.addWidget(widget, 2 * row + 1, place_)
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, theme.px(4), 0, theme.px(4))
-        column.setSpacing(theme.px(8))
-        column.addLayout(grid)
-        column.addWidget(self.understood)
-        column.addLayout(flow(theme.px(8), self.write, self.leave))
-        column.addStretch()
-        for field in (self.full_scale, self.divisions, self.limit):
-            field.textEdited.connect(self._follow)
-            field.returnPressed.connect(self.take)
+        self.withdraw = button("Withdraw it", "Take the range back; what was read on it stays among the entries")
+        self.beside = label("", "soft")  # what is known of the range in hand
+        self._lay_out(theme)
+        for widget in (self.limit, *self.fields.values()):
+            if isinstance(widget, Field):
+                widget.textEdited.connect(self._follow)
+                widget.returnPressed.connect(self.take)
+            else:
+                widget.currentIndexChanged.connect(self._follow)
         self.function.editTextChanged.connect(self._follow)
+        self.way.currentIndexChanged.connect(self._show_way)
         self.whose.currentIndexChanged.connect(self._follow)
-        self.mirror.toggled.connect(self._follow)
+        for box in (self.mirror, self.usual):
+            box.toggled.connect(self._follow)
         self.write.clicked.connect(self.take)
         self.leave.clicked.connect(self._leave)
+        self.withdraw.clicked.connect(self._withdraw)
+        self._show_way()
 
-    def _field(self, name: str, example: str, tip: str) -> Field:
-        made = Field()
-        made.setPlaceholderText(example)
+    def _lay_out(self, theme: Theme) -> None:
+        self._grid, self._labels = QGridLayout(), dict[str, QLabel]()
+        self._of_limit: list[QLabel] = []
+        self._grid.setHorizontalSpacing(theme.px(10))
+        self._grid.setVerticalSpacing(theme.px(3))
+        for row, column, span, words, widget in (
+            (0, 0, 1, "function", self.function), (0, 1, 3, "how it is read", self.way),
+            (4, 0, 1, "limit", self.limit), (4, 1, 1, "whose limit", self.whose),
+        ):  # fmt: skip
+            over = label(words, "soft")
+            self._of_limit += [over] if row else []
+            self._grid.addWidget(over, row, column, 1, span)
+            self._grid.addWidget(widget, row + 1, column, 1, span)
+        for column, box in ((2, self.mirror), (3, self.usual)):
+            self._grid.addWidget(box, 5, column)
+        for column in range(COLUMNS):
+            self._grid.setColumnStretch(column, 1)
+        for key, widget in self.fields.items():
+            self._labels[key] = label("", "soft")
+            self._labels[key].setParent(self)
+            widget.setParent(self)
+        whole = QVBoxLayout(self)
+        whole.setContentsMargins(0, theme.px(4), 0, theme.px(4))
+        whole.setSpacing(theme.px(8))
+        whole.addLayout(self._grid)
+        whole.addWidget(self.understood)
+        whole.addWidget(self.beside)
+        whole.addLayout(flow(theme.px(8), self.write, self.leave, self.withdraw))
+        whole.addStretch()
+
+    def _choice(self, name: str, tip: str) -> QComboBox:
+        made = QComboBox()
         made.setAccessibleName(name)
         made.setToolTip(tip)
+        made.setMinimumContentsLength(8)
+        made.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         return made
+
+    def _picked(self, field: RangeField) -> QComboBox:
+        made = self._choice(field.title.capitalize(), field.tip)
+        for key, words in field.choices:
+            made.addItem(words, key)
+        return made
+
+    def _field(self, field: RangeField) -> Field:
+        made = Field()
+        made.setPlaceholderText(field.example)
+        made.setAccessibleName(field.title.capitalize())
+        made.setToolTip(field.tip)
+        return made
+
+    @property
+    def chosen(self) -> RangeWay:
+        """How it is read."""
+        return WAYS[max(self.way.currentIndex(), 0)]
+
+    @property
+    def full_scale(self) -> Field:
+        """Where the range ends."""
+        return self._text("end")
+
+    @property
+    def divisions(self) -> Field:
+        """How many divisions its scale has."""
+        return self._text("divisions")
+
+    def _text(self, key: str) -> Field:
+        found = self.fields[key]
+        assert isinstance(found, Field)
+        return found
+
+    def _show_way(self) -> None:
+        """Lay out the fields that the way in hand asks for; what was typed stays in those that others ask for too."""
+        way = self.chosen
+        for key, widget in self.fields.items():
+            self._take_out(self._grid.indexOf(widget), self._grid.indexOf(self._labels[key]))
+            widget.hide()
+            self._labels[key].hide()
+        before: QWidget = self.way
+        place = 0
+        for field in way.fields:
+            words, widget = self._labels[field.key], self.fields[field.key]
+            words.setText(field.title)
+            widget.setAccessibleName(field.title.capitalize())
+            widget.setToolTip(field.tip)
+            if isinstance(widget, Field):
+                widget.setPlaceholderText(field.example)
+            self._grid.addWidget(words, 2, place, 1, field.columns)
+            self._grid.addWidget(widget, 3, place, 1, field.columns)
+            place += field.columns
+            words.show()
+            widget.show()
+            QWidget.setTabOrder(before, widget)
+            before = widget
+        QWidget.setTabOrder(before, self.limit)
+        self.mirror.setVisible(way.mirror)
+        self.usual.setVisible(way.key not in ("look", "threshold", "at mark"))
+        for shown in (self.limit, self.whose, *self._of_limit):
+            shown.setVisible(bool(way.limit))
+        self.limit.setPlaceholderText(way.limit)
+        self._follow()
+
+    def _take_out(self, *places: int) -> None:
+        for place in sorted((p for p in places if p >= 0), reverse=True):
+            taken: QLayoutItem | None = self._grid.takeAt(place)
+            del taken
+
+    def needed_height(self) -> int:
+        """Return the height it needs at its width, px: what it says goes over several lines."""
+        layout = self.layout()
+        has = layout is not None and layout.hasHeightForWidth()
+        return layout.totalHeightForWidth(self.width()) if layout is not None and has else self.sizeHint().height()
 
     def show_job(self) -> None:
         """Offer the functions that are usual on such an instrument; what is being typed stays, of the same job."""
         job = self._in_hand.job.id if self._in_hand.job is not None else ""
         if job != self._of:
             self._of = job
-            for field in (self.full_scale, self.divisions, self.limit):
-                field.clear()
+            self._clear()
             self.function.setEditText("")
             self.mirror.setChecked(False)
+            self.usual.setChecked(False)
             self.whose.setCurrentIndex(0)
+            self.way.setCurrentIndex(0)
         pack, written = self._in_hand.pack, self.function.currentText()
         offered = tuple(dict.fromkeys((*(f.title for f in pack.functions), *pack.usual))) if pack else ()
         self.function.blockSignals(True)
@@ -103,17 +235,73 @@ class RangeForm(QWidget):
         self.function.setEditText(written)
         self.function.blockSignals(False)
         self.leave.setVisible(self._place.step is not None)
+        self._take_over()
         self._follow()
 
+    @property
+    def in_hand(self) -> RangeMade | None:
+        """The range of the job's own whose point is in hand."""
+        job, step = self._in_hand.job, self._place.step
+        if job is None or step is None or step.point is None:
+            return None
+        function, range_ = step.point.key.split("/")[:2]
+        made = job.ranges.made.get((function, range_))
+        return made.body if made is not None else None
+
+    def _take_over(self) -> None:
+        """Begin with the range in hand: a further one is like it, and the same one is changed where it stands."""
+        made, job = self.in_hand, self._in_hand.job
+        self.withdraw.setVisible(made is not None)
+        self.beside.setVisible(made is not None)
+        if made is None or job is None:
+            return
+        key = f"{made.function_key}/{made.range_key}/"
+        read = sum(r.body.point.startswith(key) for r in job.calibrate.readings)
+        self.beside.setText(
+            f"{made.title} is in hand, with {read} reading{'' if read == 1 else 's'}. With the same end you change it, and they "
+            "are judged anew; with another end you add a range."
+        )
+        if any(isinstance(w, Field) and w.text().strip() for w in self.fields.values()):
+            return
+        way, said, limit = fields_of(jot_of(made))
+        self.way.setCurrentIndex(WAYS.index(way))
+        self.function.setEditText(made.function)
+        for field, text in said.items():
+            widget = self.fields[field]
+            if isinstance(widget, Field):
+                widget.setText(text)
+            else:
+                widget.setCurrentIndex(max(widget.findData(text), 0))
+        self.limit.setText(limit)
+        self.whose.setCurrentIndex(max(self.whose.findData(made.by), 0))
+        self.mirror.setChecked(made.mirror)
+
+    def _withdraw(self) -> None:
+        made, job = self.in_hand, self._in_hand.job
+        if made is None or job is None:
+            return
+        try:
+            deed = withdraw_range(job, made.function_key, made.range_key)
+        except CandorError as error:
+            self._voice.refuse(error)
+            return
+        if self._writer.do(deed):
+            self._clear()
+            self.left.emit()
+
+    def _clear(self) -> None:
+        for widget in (self.limit, *self.fields.values()):
+            if isinstance(widget, Field):
+                widget.clear()
+
     def _line(self) -> str:
-        limit = self.limit.text().strip()
-        return " ".join(
-            filter(None, (
-                self.function.currentText().strip(), self.full_scale.text().strip(),
-                f"{self.divisions.text().strip()} div" if self.divisions.text().strip() else "",
-                "mirror" if self.mirror.isChecked() else "",
-                limit, f"by {self.whose.currentData()}" if limit else "",
-            ))
+        said = {
+            key: widget.text() if isinstance(widget, Field) else str(widget.currentData())
+            for key, widget in self.fields.items()
+        }
+        return range_line(
+            self.chosen, self.function.currentText(), said, limit=self.limit.text() if self.chosen.limit else "",
+            whose=str(self.whose.currentData()), mirror=self.mirror.isChecked(), usual=self.usual.isChecked(),
         )  # fmt: skip
 
     def _read(self) -> RangeJot:
@@ -121,10 +309,21 @@ class RangeForm(QWidget):
 
     def _follow(self) -> None:
         try:
-            self.understood.setText(" · ".join(self._read().chips))
-        except CandorError as error:
-            begun = self.full_scale.text().strip() or self.divisions.text().strip()
+            jot = self._read()
+            self.understood.setText(" · ".join(jot.chips))
+            self._draw(jot)
+        except (CandorError, ValueError) as error:
+            self.preview.hide()
+            begun = any(isinstance(w, Field) and w.text().strip() for w in self.fields.values())
             self.understood.setText(str(error) if begun else "")
+        self.grown.emit()
+
+    def _draw(self, jot: RangeJot) -> None:
+        pack = self._in_hand.pack
+        self.preview.setVisible(pack is not None)
+        if pack is not None:
+            point, face = previewed(pack, range_of(jot))
+            self.preview.show_reading(point, Drawn(math.nan, None, math.nan, math.nan), face)
 
     def take(self) -> None:
         """Write the range, and stand where its points are made."""
@@ -134,9 +333,13 @@ class RangeForm(QWidget):
             self._voice.refuse(error)
             return
         if self._writer.jot(jot):
-            for field in (self.full_scale, self.divisions, self.limit):
-                field.clear()
+            self._clear()
+            self.limit.clear()
             go_to_range(self._place, self._in_hand, jot)
+
+    def focus(self) -> None:
+        """Put the keyboard where the first field is."""
+        self.fields[self.chosen.fields[0].key].setFocus()
 
     def _leave(self) -> None:
         self.left.emit()

@@ -1,0 +1,217 @@
+"""The fields of a range, for every way it can be read: what each asks, and the line that they say together."""
+
+from __future__ import annotations
+
+import math
+import re
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from candor.core.instrument.how import HowRead, SecondDial
+from candor.core.instrument.limit import LimitSaid
+from candor.core.jot.meaning import RangeJot
+from candor.core.quantities import engineering
+from candor.core.quantities.show import MINUS, trimmed
+
+
+@dataclass(frozen=True)
+class RangeField:
+    """One field: its key, what stands over it, an example, what it means, how it stands in the line, and how wide it is of four."""
+
+    key: str
+    title: str
+    example: str
+    tip: str
+    says: str = "{}"
+    choices: tuple[tuple[str, str], ...] = ()
+    columns: int = 1
+
+
+@dataclass(frozen=True)
+class RangeWay:
+    """One way a range is read: its title, its fields, and the words that the line needs besides."""
+
+    key: str
+    title: str
+    fields: tuple[RangeField, ...]
+    words: str = ""
+    mirror: bool = False
+    limit: str = "3 %"
+
+
+_END = RangeField("end", "full scale", "30 V", "Where the range ends, with its unit; several: 1.5 5 15 50 V")
+_DIVISIONS = RangeField(
+    "divisions", "divisions", "30", "How many divisions its scale has, all of one width", "{} div"
+)
+_BETWEEN = RangeField("divisions", "div between marks", "5", "How many divisions between two printed marks", "{} div")
+_CALLED = RangeField(
+    "name", "called", "R×1", "What the range switch calls it, where that is not its end", 'called "{}"'
+)
+_CENTRE = RangeField(
+    "centre", "at half the arc", "10 ohm", "The value in the middle of the ohms arc, with its unit", "{} centre"
+)
+_PRINTED = RangeField(
+    "marks", "printed marks", "0 1 2 5 10 20 50 100 inf", "The numbers on the arc; empty: the usual ones", "marks {}"
+)
+_OHMS = (_CENTRE, _CALLED, _PRINTED, _BETWEEN)
+_SIDE = RangeField(
+    "side", "its indication is on", "", "Where the lamp is lit, the eye open, the relay closed", "{}",
+    (("threshold on below", "below it"), ("threshold on above", "above it"), ("threshold", "not said")),
+)  # fmt: skip
+
+WAYS = (
+    RangeWay("even", "a needle, zero at the left end", (_END, _DIVISIONS), mirror=True),
+    RangeWay(
+        "centre zero", "a needle, zero in the middle",
+        (RangeField("end", "full scale either way", "5 V", "Where the scale ends on either side, with its unit"),
+         RangeField("divisions", "divisions in all", "50", "From one end of the scale to the other", "{} div")),
+        "zero centre", mirror=True,
+    ),
+    RangeWay("ohms right", "an ohms arc, zero at the right", _OHMS, "zero right", True, "3 % of arc"),
+    RangeWay("ohms left", "an ohms arc, zero at the left", _OHMS, "zero left", True, "3 % of arc"),
+    RangeWay(
+        "decibels", "decibels",
+        (RangeField("from", "from", "-20", "The lowest level printed, dB", "{}.."),
+         RangeField("to", "to", "2", "The level at the right end, dB", "{} dB"), _BETWEEN, _CALLED),
+        mirror=True, limit="±0.5 dB",
+    ),
+    RangeWay(
+        "square", "a needle, square law near zero",
+        (_END, RangeField("knee", "even from", "0.5 V", "Where the law becomes even", "square law knee {}"), _BETWEEN),
+        mirror=True,
+    ),
+    RangeWay(
+        "marks", "a needle, bent: by its marks",
+        (_END, RangeField("marks", "marks, each with its place", "0@0 0.2@12 0.5@38 0.8@68 1@90",
+                          "Value@place, five or more; places counted along the arc in any unit", "marks {}", columns=2), _BETWEEN),
+        mirror=True,
+    ),
+    RangeWay("mark", "a needle, set on its mark", (_END, _DIVISIONS), "on its mark", mirror=True, limit="2 % of reading"),
+    RangeWay(
+        "null", "a dial at a null",
+        (RangeField("end", "the dial ends at", "0.1 uF", "Where the dial ends, with its unit"), _DIVISIONS,
+         RangeField("second", "second dial", "phase 60 % 60 div", "Of two: name, end, divisions", "second dial {}", columns=2)),
+        "dial at a null", limit="3 % of reading",
+    ),
+    RangeWay(
+        "at mark", "a dial, at the needle's mark",
+        (RangeField("end", "the dial goes", "0..100", "From where to where it is numbered"), _DIVISIONS), "dial at its mark",
+        limit="±5 div",
+    ),
+    RangeWay(
+        "threshold", "a threshold: a lamp, an eye, a relay",
+        (RangeField("end", "it changes at", "250 kohm", "At what it should change, with its unit"), _SIDE),
+        limit="20 % of reading",
+    ),
+    RangeWay(
+        "screen", "divisions on a screen",
+        (RangeField("per", "a division is", "0.5 V", "With its unit: V, or s of a sweep", "{}/div"),
+         RangeField("divisions", "divisions", "8", "Along this direction", "{} div"),
+         RangeField("edge", "an edge is read to", "0.1", "Part of a division", "edges {}")), limit="3 % of reading",
+    ),
+    RangeWay(
+        "source", "a source: set, and measured",
+        (RangeField("end", "ends at", "10 V", "The largest setting, with its unit"),
+         RangeField("steps", "settings", "1 2 5 10", "What it is switched to; empty where it is turned", "steps {}"), _DIVISIONS),
+        "as a source", limit="2 % of reading",
+    ),
+    RangeWay(
+        "look", "a look",
+        (RangeField("good", "good is", "still, under a tick", "What a healthy one shows; commas between", "look: {}", columns=2),
+         RangeField("bad", "bad is", "beats, drifts", "What it must not show", "| {}", columns=2)), limit="",
+    ),
+)  # fmt: skip
+
+
+def range_line(
+    way: RangeWay,
+    function: str,
+    said: Mapping[str, str],
+    limit: str = "",
+    whose: str = "",
+    mirror: bool = False,
+    usual: bool = False,
+) -> str:
+    """Return the line that the fields of a way say together, as it would be typed behind *range*; empty ones say nothing."""
+    fields = [f.says.format(said[f.key].strip()) for f in way.fields if said.get(f.key, "").strip()]
+    more = [way.words, "mirror" if mirror and way.mirror else "", "usual points" if usual else ""]
+    if way.key == "look":
+        return " ".join(filter(None, (function.strip(), *fields)))
+    whole = f"{limit.strip()} by {whose}" if limit.strip() and whose else limit.strip()
+    return " ".join(filter(None, (function.strip(), *_joined(fields), *more, whole)))
+
+
+def _joined(fields: list[str]) -> list[str]:
+    """From and to stand without a space between them."""
+    return [" ".join(fields).replace(".. ", "..")] if fields else []
+
+
+def fields_of(jot: RangeJot) -> tuple[RangeWay, dict[str, str], str]:
+    """Return the way a range is read, its fields and its limit as they would be typed: `range_line` says the range of them."""
+    how, unit = jot.how, jot.unit
+    way = next(w for w in WAYS if w.key == _way_of(how))
+    end = _typed(jot.full_scale, unit)
+    factor = jot.full_scale / float(re.match(r"[\d.]+", end)[0])  # type: ignore[index]  # what 1 of a bare number is worth
+    second = how.second
+    ends = (
+        f"{_number(how.begins / factor)}..{end}"
+        if how.begins and how.shape == "even"
+        else f"0..{end}"
+        if unit == "1"
+        else end
+    )
+    said = {
+        "end": ends, "centre": end, "name": jot.name, "divisions": str(jot.divisions) if jot.divisions else "",
+        "marks": _marks(how, factor), "steps": " ".join(_number(step / factor) for step in how.steps),
+        "from": _number(how.begins), "to": _number(how.ends), "knee": _typed(how.knee, unit) if how.knee else "",
+        "per": _typed(how.per_division, unit), "edge": _number(how.edge),
+        "side": {-1: "threshold on below", 1: "threshold on above"}.get(how.on_side, "threshold"),
+        "good": ", ".join(how.passes), "bad": ", ".join(how.fails),
+        "second": f"{second.title} {_second_end(second)} {second.divisions} div" if second else "",
+    }  # fmt: skip
+    return way, {f.key: said[f.key] for f in way.fields}, limit_text(jot.limit, unit)
+
+
+def limit_text(limit: LimitSaid, unit: str) -> str:
+    """Return a limit as it would be typed."""
+    terms = [f"{_number(value)} {words}" for value, words in (
+        (limit.percent_of_full_scale, "% of full scale"), (limit.percent_of_reading, "% of reading"),
+        (limit.percent_of_arc, "% of arc"), (limit.degrees_of_arc, "degrees of arc"),
+    ) if value]  # fmt: skip
+    terms += [f"±{_number(limit.limit_divisions)} div"] if limit.limit_divisions else []
+    terms += [f"±{_number(limit.decibels)} dB"] if limit.decibels else []
+    terms += [f"factor {_number(limit.factor)}"] if limit.factor else []
+    terms += [f"±{_typed(limit.absolute, unit)}"] if limit.absolute else []
+    ends = (("least", limit.at_least), ("most", limit.at_most))
+    terms += [f"at {which} {_typed(value, unit)}" for which, value in ends if value is not None]
+    return " + ".join(terms) + (", the greater" if limit.combine == "greater" else "")
+
+
+def _way_of(how: HowRead) -> str:
+    if how.kind != "needle":
+        return how.kind
+    return {"ohms falling": "ohms right", "ohms rising": "ohms left", "square near zero": "square"}.get(
+        how.shape, how.shape
+    )
+
+
+def _number(value: float) -> str:
+    return trimmed(value, 9).replace(MINUS, "-")
+
+
+def _typed(value: float, unit: str) -> str:
+    if unit in ("1", "dB"):
+        return _number(value) + (" dB" if unit == "dB" else "")
+    return (
+        engineering(value, unit, 9).replace("\u00a0", " ").replace(MINUS, "-").replace("Ω", "ohm").replace("µ", "u")
+    )
+
+
+def _marks(how: HowRead, factor: float) -> str:
+    shown = ["inf" if math.isinf(mark) else _number(mark / factor) for mark in how.marks]
+    places = [f"@{_number(100 * place)}" for place in how.places] or [""] * len(shown)
+    return " ".join(f"{mark}{place}" for mark, place in zip(shown, places, strict=True))
+
+
+def _second_end(second: SecondDial) -> str:
+    return f"{_number(100 * second.end)} %" if second.unit == "1" else _typed(second.end, second.unit)

@@ -1,0 +1,44 @@
+"""What a line says of how a range is read: taken for that, or asked about."""
+
+import pytest
+
+from candor.core.errors import CandorError
+from candor.core.jot.range_line import series, understand_range
+
+
+@pytest.mark.parametrize(
+    ("text", "sentence"),
+    [
+        ("ohms 10 ohm centre", "At which end of the ohms arc does zero stand"),
+        ("AC 3 V square law 5 div", "Where does the square law end"),
+        ("leak 1 mA marks 0 1 2 5 10 5 div", "Where do the marks stand"),
+        ("leak 1 mA marks 0@0 0.1@8 0.2 0.5@40 1@90 5 div", "A mark has no place"),
+        ("level +2..-20 dB", "the lower first was expected"),
+        ("R 5 V 50 div mid-scale", "is not clear"),
+        ("volts 30 V 30 div 3% of arc 2%fs", "two ways that do not add up"),
+        ("volts 30 V 30 div factor 1", "above 1"),
+        ("volts 30 V 30 div at least 3 ohm", "not in the unit of the range"),
+    ],
+)
+def test_what_is_said_by_halves_is_asked_about(text, sentence):
+    with pytest.raises(CandorError, match=sentence):
+        understand_range(text)
+
+
+def test_a_dip_meter_is_not_read_at_a_null_for_its_name():
+    assert understand_range("dip 1 mA 50 div").how.kind == "needle"
+    assert understand_range("source 1 mA 50 div").how.kind == "needle"
+    assert understand_range("null 10 mV 50 div").function == "null"
+
+
+def test_a_series_goes_on_as_it_began_and_comes_to_its_end():
+    assert series("1.5 5 15 ... 1500") == (1.5, 5, 15, 50, 150, 500, 1500)
+    assert series("1 3 10 … 1000") == (1, 3, 10, 30, 100, 300, 1000)
+    assert series("2.5, 10, 50") == (2.5, 10, 50)
+    jot = understand_range("DC volts 1.5 5 15 ... 150 V 30 div 3%fs usual points")
+    assert [r.full_scale for r in (jot, *jot.beside)] == [1.5, 5, 15, 50, 150]
+    assert [len(r.points) for r in (jot, *jot.beside)] == [5, 3, 3, 3, 3]
+    with pytest.raises(CandorError, match="does not come to 700"):
+        series("1.5 5 15 ... 700")
+    with pytest.raises(CandorError, match="do not rise"):
+        series("15 5 1.5")
