@@ -117,6 +117,7 @@ OF_THE_WHOLE = {
     "test_attack.py",
     "desktop/test_growth.py",
     "paper/test_hostile.py",
+    "desktop/test_own_instrument.py",
     "desktop/test_stories.py",
     "test_project.py",
     "test_imports.py",

@@ -21,6 +21,7 @@ from candor.desktop.app import cook, make_application, make_window
 from candor.desktop.frame.preferences import Preferences
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.frame.window import Window
+from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.surface import Surface
 from candor.durably import write_durably
 from candor.packs.points import face_of
@@ -222,6 +223,23 @@ def _waveform(window: Window) -> None:
         settle(10.0, lambda: bool(drawn))
 
 
+def _range(window: Window) -> None:
+    """A further range of the demo's instrument that no pack describes, as it is said."""
+    window.shelf.job.emit("sb40230")
+    window.go_to_stop("calibrate")
+    form = window.calibrate.range_form
+    window.calibrate.another.click()
+    for field in form.fields.values():
+        if isinstance(field, Field):
+            field.clear()
+    form.way.setCurrentIndex(form.way.findData("ohms left"))
+    form.function.setEditText("Leak")
+    for key, text in (("centre", "120 kohm"), ("name", "leak"), ("divisions", "5")):
+        form.fields[key].setText(text)  # type: ignore[union-attr]
+    form.limit.setText("4 % of arc")
+    form.usual.setChecked(True)
+
+
 def _arms_length(window: Window) -> None:
     window.shelf.job.emit("sb40217")
     window.toggle_arms_length()
@@ -233,7 +251,7 @@ def _arms_length(window: Window) -> None:
 VIEWS: Mapping[str, Callable[[Window], QWidget | None]] = {
     "new-job-light": _new_job, "power-light": _power, "trace-light": _trace, "calibrate-light": _calibrate,
     "arrive-light": _arrive, "parts-light": _parts, "calibrate-dark": _calibrate, "kinds-light": _kinds, "release-light": _release,
-    "stock-light": _stock, "reform-light": _reform, "rise-light": _at(TRIGGERED), "drift-light": _drift,
+    "stock-light": _stock, "reform-light": _reform, "range-light": _range, "drift-light": _drift,
     "line-mark-light": _at(TESTER), "bridge-light": _at(BRIDGE, "ohms:as-found:r/100/800"), "before-light": _before,
     "tubes-light": _tubes, "waveform-light": _waveform, "arms-length-light": _arms_length,
 }  # fmt: skip

@@ -143,9 +143,9 @@ def printed_marks(how: HowRead, full_scale: float) -> tuple[float, ...]:
 
 
 def law_terms(how: HowRead, full_scale: float) -> tuple[float, float]:
-    """Return what the law of a shape asks for, in its values: `centre` and `end` of `core.reading.laws`.
+    """Return what the law of a shape asks for, SI or dB: `centre` and `end` of `core.reading.laws`.
 
-    Decibels: the place of 0 dB, so that the right end is `ends`: d0 = 10^(-ends / 20) (by the definition of the decibel).
+    Decibels: the place of 0 dB, a share of the arc, so that the right end is `ends`: d0 = 10^(-ends / 20) (by definition).
     """
     if how.shape == "decibels":
         return 10 ** (-how.ends / 20), 1.0

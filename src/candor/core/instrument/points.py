@@ -15,7 +15,8 @@ _OF_A_SCREEN = (2, 4, 6)  # divisions
 
 
 def proposed_points(how: HowRead, full_scale: float, divisions: int, first: bool) -> tuple[float, ...]:
-    """Return the values at which a range is usually read, SI, rising: five on the first of a function, three on the others.
+    """Return the values at which a range is usually read, SI, rising: five on the first of a function, three on the others
+    (common practice, no source).
 
     Zero is among them only where it is a reading and not a setting: on a scale that has it in the middle.
 

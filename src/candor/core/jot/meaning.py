@@ -216,14 +216,12 @@ class RangeJot:
 
     Attributes
     ----------
-    function : str
-        As the restorer calls it; empty where the unit says enough.
-    unit : str
+    function, unit : str
+        As the restorer calls it, empty where the unit says enough; the unit is SI.
     full_scale : float
         Where it ends; of an ohms arc the value at half of it.
     divisions : int
         Of an even scale the whole, of marks between two of them; 0 where it has none.
-    mirror : bool
     polarity : "+", "-" or "both"
     current : "d.c.", "a.c." or ""
         By its name, or because a frequency was said.

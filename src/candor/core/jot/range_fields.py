@@ -41,22 +41,28 @@ class RangeWay:
 
 _END = RangeField("end", "full scale", "30 V", "Where the range ends, with its unit; several: 1.5 5 15 50 V")
 _DIVISIONS = RangeField(
-    "divisions", "divisions", "30", "How many divisions its scale has, all of one width", "{} div"
+    "divisions", "divisions", "30", "How many divisions its scale has, all of one width", says="{} div"
 )
-_BETWEEN = RangeField("divisions", "div between marks", "5", "How many divisions between two printed marks", "{} div")
+_BETWEEN = RangeField(
+    "divisions", "div between marks", "5", "How many divisions between two printed marks", says="{} div"
+)
 _CALLED = RangeField(
-    "name", "called", "R×1", "What the range switch calls it, where that is not its end", 'called "{}"'
+    "name", "called", "R×1", "What the range switch calls it, where that is not its end", says='called "{}"'
 )
 _CENTRE = RangeField(
-    "centre", "at half the arc", "10 ohm", "The value in the middle of the ohms arc, with its unit", "{} centre"
+    "centre", "at half the arc", "10 ohm", "The value in the middle of the ohms arc, with its unit", says="{} centre"
 )
 _PRINTED = RangeField(
-    "marks", "printed marks", "0 1 2 5 10 20 50 100 inf", "The numbers on the arc; empty: the usual ones", "marks {}"
+    "marks",
+    "printed marks",
+    "0 1 2 5 10 20 50 100 inf",
+    "The numbers on the arc; empty: the usual ones",
+    says="marks {}",
 )
 _OHMS = (_CENTRE, _CALLED, _PRINTED, _BETWEEN)
 _SIDE = RangeField(
-    "side", "its indication is on", "", "Where the lamp is lit, the eye open, the relay closed", "{}",
-    (("threshold on below", "below it"), ("threshold on above", "above it"), ("threshold", "not said")),
+    "side", "its indication is on", "", "Where the lamp is lit, the eye open, the relay closed", says="{}",
+    choices=(("threshold on below", "below it"), ("threshold on above", "above it"), ("threshold", "not said")),
 )  # fmt: skip
 
 WAYS = (
@@ -64,33 +70,33 @@ WAYS = (
     RangeWay(
         "centre zero", "a needle, zero in the middle",
         (RangeField("end", "full scale either way", "5 V", "Where the scale ends on either side, with its unit"),
-         RangeField("divisions", "divisions in all", "50", "From one end of the scale to the other", "{} div")),
+         RangeField("divisions", "divisions in all", "50", "From one end of the scale to the other", says="{} div")),
         "zero centre", mirror=True,
     ),
-    RangeWay("ohms right", "an ohms arc, zero at the right", _OHMS, "zero right", True, "3 % of arc"),
-    RangeWay("ohms left", "an ohms arc, zero at the left", _OHMS, "zero left", True, "3 % of arc"),
+    RangeWay("ohms right", "an ohms arc, zero at the right", _OHMS, words="zero right", mirror=True, limit="3 % of arc"),
+    RangeWay("ohms left", "an ohms arc, zero at the left", _OHMS, words="zero left", mirror=True, limit="3 % of arc"),
     RangeWay(
         "decibels", "decibels",
-        (RangeField("from", "from", "-20", "The lowest level printed, dB", "{}.."),
-         RangeField("to", "to", "2", "The level at the right end, dB", "{} dB"), _BETWEEN, _CALLED),
+        (RangeField("from", "from", "-20", "The lowest level printed, dB", says="{}.."),
+         RangeField("to", "to", "2", "The level at the right end, dB", says="{} dB"), _BETWEEN, _CALLED),
         mirror=True, limit="±0.5 dB",
     ),
     RangeWay(
         "square", "a needle, square law near zero",
-        (_END, RangeField("knee", "even from", "0.5 V", "Where the law becomes even", "square law knee {}"), _BETWEEN),
+        (_END, RangeField("knee", "even from", "0.5 V", "Where the law becomes even", says="square law knee {}"), _BETWEEN),
         mirror=True,
     ),
     RangeWay(
         "marks", "a needle, bent: by its marks",
         (_END, RangeField("marks", "marks, each with its place", "0@0 0.2@12 0.5@38 0.8@68 1@90",
-                          "Value@place, five or more; places counted along the arc in any unit", "marks {}", columns=2), _BETWEEN),
+                          "Value@place, five or more; places in any unit", says="marks {}", columns=2), _BETWEEN),
         mirror=True,
     ),
     RangeWay("mark", "a needle, set on its mark", (_END, _DIVISIONS), "on its mark", mirror=True, limit="2 % of reading"),
     RangeWay(
         "null", "a dial at a null",
         (RangeField("end", "the dial ends at", "0.1 uF", "Where the dial ends, with its unit"), _DIVISIONS,
-         RangeField("second", "second dial", "phase 60 % 60 div", "Of two: name, end, divisions", "second dial {}", columns=2)),
+         RangeField("second", "second dial", "phase 60 % 60 div", "Of two: name, end, divisions", says="second dial {}", columns=2)),
         "dial at a null", limit="3 % of reading",
     ),
     RangeWay(
@@ -105,20 +111,20 @@ WAYS = (
     ),
     RangeWay(
         "screen", "divisions on a screen",
-        (RangeField("per", "a division is", "0.5 V", "With its unit: V, or s of a sweep", "{}/div"),
-         RangeField("divisions", "divisions", "8", "Along this direction", "{} div"),
-         RangeField("edge", "an edge is read to", "0.1", "Part of a division", "edges {}")), limit="3 % of reading",
+        (RangeField("per", "a division is", "0.5 V", "With its unit: V, or s of a sweep", says="{}/div"),
+         RangeField("divisions", "divisions", "8", "Along this direction", says="{} div"),
+         RangeField("edge", "an edge is read to", "0.1", "Part of a division", says="edges {}")), limit="3 % of reading",
     ),
     RangeWay(
         "source", "a source: set, and measured",
         (RangeField("end", "ends at", "10 V", "The largest setting, with its unit"),
-         RangeField("steps", "settings", "1 2 5 10", "What it is switched to; empty where it is turned", "steps {}"), _DIVISIONS),
+         RangeField("steps", "settings", "1 2 5 10", "What it is switched to; empty where it is turned", says="steps {}"), _DIVISIONS),
         "as a source", limit="2 % of reading",
     ),
     RangeWay(
         "look", "a look",
-        (RangeField("good", "good is", "still, under a tick", "What a healthy one shows; commas between", "look: {}", columns=2),
-         RangeField("bad", "bad is", "beats, drifts", "What it must not show", "| {}", columns=2)), limit="",
+        (RangeField("good", "good is", "still, under a tick", "What a healthy one shows; commas between", says="look: {}", columns=2),
+         RangeField("bad", "bad is", "beats, drifts", "What it must not show", says="| {}", columns=2)), limit="",
     ),
 )  # fmt: skip
 

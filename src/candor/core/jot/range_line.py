@@ -75,7 +75,9 @@ def understand_range(text: str) -> RangeJot:
 
 
 def series(words: str) -> tuple[float, ...]:
-    """Return the ends of a series as it is written, rising; ``1.5 5 15 ... 500`` goes on by the steps of its first numbers.
+    """Return the ends of a series as it is written, in the unit that stands behind them, rising.
+
+    ``1.5 5 15 ... 500`` goes on by the steps of its first numbers.
 
     Raises
     ------

@@ -25,12 +25,12 @@ from candor.sitting.commands.calibrate import range_of
 
 
 def go_to_range(place: PlaceInHand, in_hand: JobInHand, jot: RangeJot) -> None:
-    """Stand where a further point of a range is made, or at its one point."""
+    """Stand at the first point of a range that is to be read, or where a further one is made."""
     made, pack = range_of(jot), in_hand.pack
     if pack is None:
         return
     key = (made.function_key, made.range_key)
-    step = next_step(pack, *key) or first_step(pack, *key)
+    step = (next_step(pack, *key) if not jot.points else None) or first_step(pack, *key)
     if step is not None:
         place.go("calibrate", step.key)
 

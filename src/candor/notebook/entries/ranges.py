@@ -217,6 +217,12 @@ class RangesRecord:
     planned: Mapping[tuple[str, str], tuple[float, ...]] = field(default_factory=dict)
     hertz: Mapping[str, float] = field(default_factory=dict)
 
+    def of_point(self, key: str) -> RangeMade | None:
+        """Return the range that a test point is of, by the point's key; None where the job has not made it."""
+        function, range_ = (*key.split("/"), "")[:2]
+        made = self.made.get((function, range_))
+        return made.body if made is not None else None
+
     @property
     def without_frequency(self) -> tuple[str, ...]:
         """The functions of alternating current, by key, of which nobody said at which frequency they are read."""

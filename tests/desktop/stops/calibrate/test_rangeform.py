@@ -112,6 +112,7 @@ def test_the_form_asks_what_each_way_of_reading_needs_and_draws_it(qtbot, named)
     (made,) = job.ranges.made.values()
     assert (made.body.read_how.shape, made.body.percent_of_arc) == ("ohms falling", 3.0)
     assert [len(values) for values in job.ranges.planned.values()] == [5]
+    assert named.bench.place.step.point.nominal == 2.5  # the first of them is in hand
 
 
 def test_a_range_in_hand_is_changed_where_it_stands_and_can_be_withdrawn(qtbot, named):

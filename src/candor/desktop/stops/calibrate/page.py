@@ -89,7 +89,6 @@ class CalibratePage(Page):
         self.arm = button("Arm's length", "Read it from across the bench", "F11")
         self.skip = button("Skip …", "Leave this step out, with a reason")
         self.another = button("A range …", "Write down a range that the list has not")
-        self.another.setCheckable(True)
         self.file = button("From a file …", "Readings from a CSV file", name="quiet")
         self.paste = button("Paste", "A table of readings: range, reading, reference (Ctrl+Shift+V)", name="quiet")
         self.reason = Field()
@@ -207,7 +206,6 @@ class CalibratePage(Page):
         step, job = self._place.step, self._in_hand.job
         if job is None or self._place.stop != "calibrate":
             return
-        self.another.setChecked(False)
         if step is None:
             self._show_empty()
             return
@@ -225,9 +223,9 @@ class CalibratePage(Page):
         self.show_hand()
         self._fit_middle()
 
-    def _show_empty(self) -> None:
-        """Nothing says yet how this instrument is read: its first range is asked for."""
-        self.title.setText("Which range is read first?")
+    def _show_form(self, title: str) -> None:
+        """Show the fields of a range in place of what is read."""
+        self.title.setText(title)
         self.do.setText("Say how it is read, and what is marked on its face.")
         self.aim.setText(
             "Or type it below: range 30 V 30 div 3%fs. The range is kept; you add test points as you go."
@@ -237,6 +235,10 @@ class CalibratePage(Page):
         self.middle.setCurrentIndex(FORM)
         self.range_form.show_job()
         self._fit_middle()
+
+    def _show_empty(self) -> None:
+        """Nothing says yet how this instrument is read: its first range is asked for."""
+        self._show_form("Which range is read first?")
         self.steps.show_rows((), "")
         self.barred.show_job()
         found, left = self._in_hand.found, self._in_hand.left_read
@@ -253,13 +255,8 @@ class CalibratePage(Page):
         self.below.setVisible(not shown)
 
     def _ask_range(self) -> None:
-        """Show the fields of a range, or the step in hand again."""
-        if not self.another.isChecked():
-            self.show_step()
-            return
-        self.middle.setCurrentIndex(FORM)
-        self.range_form.show_job()
-        self._fit_middle()
+        """Show the fields of a range; who leaves them has the step in hand again."""
+        self._show_form("A range, as it stands on the instrument")
         self.range_form.focus()
 
     def show_steps(self) -> None:

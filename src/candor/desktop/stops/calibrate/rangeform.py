@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import math
 
-from PySide6.QtCore import Signal
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QLabel, QLayoutItem, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
@@ -22,7 +23,6 @@ from candor.desktop.widgets.drawn import Drawn
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.surface import Surface
-from candor.notebook.entries.ranges import RangeMade
 from candor.notebook.work.own_ranges import previewed
 from candor.sitting.commands.calibrate import jot_of, range_of, withdraw_range
 
@@ -238,19 +238,14 @@ class RangeForm(QWidget):
         self._take_over()
         self._follow()
 
-    @property
-    def in_hand(self) -> RangeMade | None:
-        """The range of the job's own whose point is in hand."""
-        job, step = self._in_hand.job, self._place.step
-        if job is None or step is None or step.point is None:
-            return None
-        function, range_ = step.point.key.split("/")[:2]
-        made = job.ranges.made.get((function, range_))
-        return made.body if made is not None else None
-
     def _take_over(self) -> None:
         """Begin with the range in hand: a further one is like it, and the same one is changed where it stands."""
-        made, job = self.in_hand, self._in_hand.job
+        job, step = self._in_hand.job, self._place.step
+        made = (
+            job.ranges.of_point(step.point.key)
+            if job is not None and step is not None and step.point is not None
+            else None
+        )
         self.withdraw.setVisible(made is not None)
         self.beside.setVisible(made is not None)
         if made is None or job is None:
@@ -258,8 +253,8 @@ class RangeForm(QWidget):
         key = f"{made.function_key}/{made.range_key}/"
         read = sum(r.body.point.startswith(key) for r in job.calibrate.readings)
         self.beside.setText(
-            f"{made.title} is in hand, with {read} reading{'' if read == 1 else 's'}. With the same end you change it, and they "
-            "are judged anew; with another end you add a range."
+            f"{made.title} is in hand, with {read} reading{'' if read == 1 else 's'}. With the same name and end you change "
+            "it, and they are judged anew; else you add a range."
         )
         if any(isinstance(w, Field) and w.text().strip() for w in self.fields.values()):
             return
@@ -277,11 +272,11 @@ class RangeForm(QWidget):
         self.mirror.setChecked(made.mirror)
 
     def _withdraw(self) -> None:
-        made, job = self.in_hand, self._in_hand.job
-        if made is None or job is None:
+        job, step = self._in_hand.job, self._place.step
+        if job is None or step is None or step.point is None:
             return
         try:
-            deed = withdraw_range(job, made.function_key, made.range_key)
+            deed = withdraw_range(job, *step.point.key.split("/")[:2])
         except CandorError as error:
             self._voice.refuse(error)
             return
@@ -336,6 +331,12 @@ class RangeForm(QWidget):
             self._clear()
             self.limit.clear()
             go_to_range(self._place, self._in_hand, jot)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Escape and self.leave.isVisible():
+            self._leave()
+        else:
+            super().keyPressEvent(event)
 
     def focus(self) -> None:
         """Put the keyboard where the first field is."""
