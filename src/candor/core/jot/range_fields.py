@@ -118,7 +118,7 @@ WAYS = (
     RangeWay(
         "source", "a source: set, and measured",
         (RangeField("end", "ends at", "10 V", "The largest setting, with its unit"),
-         RangeField("steps", "settings", "1 2 5 10", "What it is switched to; empty where it is turned", says="steps {}"), _DIVISIONS),
+         RangeField("steps", "settings", "1 2 5 10", "Empty where it is turned", says="steps {}"), _DIVISIONS),
         "as a source", limit="2 % of reading",
     ),
     RangeWay(
