@@ -96,7 +96,7 @@ WAYS = (
     RangeWay(
         "null", "a dial at a null",
         (RangeField("end", "the dial ends at", "0.1 uF", "Where the dial ends, with its unit"), _DIVISIONS,
-         RangeField("second", "second dial", "phase 60 % 60 div", "Of two: name, end, divisions", says="second dial {}", columns=2)),
+         RangeField("second", "second dial", "phase 60 % 60 div", "Name, end, divisions", says="second dial {}", columns=2)),
         "dial at a null", limit="3 % of reading",
     ),
     RangeWay(
