@@ -123,7 +123,7 @@ WAYS = (
     ),
     RangeWay(
         "look", "a look",
-        (RangeField("good", "good is", "still, under a tick", "What a healthy one shows; commas between", says="look: {}", columns=2),
+        (RangeField("good", "good is", "still, under a tick", "What a healthy one shows", says="look: {}", columns=2),
          RangeField("bad", "bad is", "beats, drifts", "What it must not show", says="| {}", columns=2)), limit="",
     ),
 )  # fmt: skip
