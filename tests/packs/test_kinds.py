@@ -6,6 +6,7 @@ from pathlib import Path
 import pytest
 
 from candor.core.jot.name_line import read_name
+from candor.core.jot.range_line import understand_range
 from candor.notebook.arrive.instruments import ask_which, chosen_first, offers
 from candor.notebook.entries.stay import JobOpened
 from candor.notebook.power.may_power import power_list
@@ -140,3 +141,11 @@ def test_a_passive_multimeter_is_asked_for_no_rails_tubes_or_mains(notebook):
         {},
     )
     assert "windings" in {i.key for i in power_list(fold(fed, notebook.entries_of(fed)), None)}
+
+
+def test_how_functions_are_usually_read_is_said_in_lines_that_are_understood():
+    for kind in kinds_at_hand(Path("nowhere")).kinds.values():
+        read = [understand_range(line.removeprefix("range ")) for line in kind.usual_ranges]
+        assert [jot.function for jot in read if jot.function not in kind.usual] == []
+        assert bool(read) == bool(kind.asks_first) == (kind.id != ELSE)
+        assert all(jot.limit.is_given or jot.how.kind == "look" for jot in read)

@@ -45,6 +45,11 @@ class InstrumentKind(PackModel):
         bool, Field(description="nothing of it is fed by the mains: no rails, no tubes are asked for")
     ] = False
     usual: tuple[Words, ...] = ()
+    usual_ranges: Annotated[
+        tuple[Words, ...],
+        Field(description="how its functions are usually read, as lines that could be typed; no maker's figures"),
+    ] = ()
+    asks_first: Annotated[str, Field(description="what is read first on such an instrument, and why")] = ""
     controls: tuple[Words, ...] = ()
     weak: tuple[Words, ...] = ()
 

@@ -20,7 +20,7 @@ LINES = (
     "capacitance 0.1 uF 100 div dial at a null second dial phase 60 % 60 div 3% of reading",
     "supply 10 V as a source steps 1 2 5 10 V 2% of reading", "supply 10 V 100 div as a source 3% fs or 0.1 V, the greater",
     "gain 3 V 30 div factor 2", "frequency 100..300 kc 20 div 2% of reading", "line 120 V 60 div on its mark 2 degrees of arc",
-    "hum look: still, under a tick | a tick or more, beats", "volts 30 V 30 div 3% + ±0.1 V",
+    "hum look: still, under a tick | a tick or more, beats", "volts 30 V 30 div 3% + ±0.1 V", "power factor 0..60 60 div ±3 div",
 )  # fmt: skip
 
 
@@ -31,6 +31,13 @@ def test_what_was_understood_is_said_again_by_its_fields(line):
     again = understand_range(range_line(way, jot.function, said, limit, jot.limit.by, jot.mirror))
     # The frequency of alternating current is said for its function, not with a range.
     assert replace(again, chips=(), hertz=0.0, current="") == replace(jot, chips=(), hertz=0.0, current="")
+
+
+def test_a_series_is_said_again_whole():
+    jot = understand_range("Microvolts 1 3 10 ... 300 uV 50 div zero centre 3%fs")
+    way, said, limit = fields_of(jot)
+    again = understand_range(range_line(way, jot.function, said, limit, "maker"))
+    assert [r.full_scale for r in again.beside] == [r.full_scale for r in jot.beside]
 
 
 @pytest.mark.parametrize("way", WAYS, ids=[way.key for way in WAYS])

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from candor.core.instrument.how import HowRead, SecondDial
 from candor.core.instrument.limit import LimitSaid
@@ -40,6 +40,7 @@ class RangeWay:
 
 
 _END = RangeField("end", "full scale", "30 V", "Where the range ends, with its unit; several: 1.5 5 15 50 V")
+_ENDS = replace(_END, columns=3)
 _DIVISIONS = RangeField(
     "divisions", "divisions", "30", "How many divisions its scale has, all of one width", says="{} div"
 )
@@ -66,10 +67,10 @@ _SIDE = RangeField(
 )  # fmt: skip
 
 WAYS = (
-    RangeWay("even", "a needle, zero at the left end", (_END, _DIVISIONS), mirror=True),
+    RangeWay("even", "a needle, zero at the left end", (_ENDS, _DIVISIONS), mirror=True),
     RangeWay(
         "centre zero", "a needle, zero in the middle",
-        (RangeField("end", "full scale either way", "5 V", "Where the scale ends on either side, with its unit"),
+        (RangeField("end", "full scale either way", "5 V", "Where the scale ends on either side", columns=3),
          RangeField("divisions", "divisions in all", "50", "From one end of the scale to the other", says="{} div")),
         "zero centre", mirror=True,
     ),
@@ -92,7 +93,7 @@ WAYS = (
                           "Value@place, five or more; places in any unit", says="marks {}", columns=2), _BETWEEN),
         mirror=True,
     ),
-    RangeWay("mark", "a needle, set on its mark", (_END, _DIVISIONS), "on its mark", mirror=True, limit="2 % of reading"),
+    RangeWay("mark", "a needle, set on its mark", (_ENDS, _DIVISIONS), "on its mark", mirror=True, limit="2 % of reading"),
     RangeWay(
         "null", "a dial at a null",
         (RangeField("end", "the dial ends at", "0.1 uF", "Where the dial ends, with its unit"), _DIVISIONS,
@@ -159,13 +160,11 @@ def fields_of(jot: RangeJot) -> tuple[RangeWay, dict[str, str], str]:
     end = _typed(jot.full_scale, unit)
     factor = jot.full_scale / float(re.match(r"[\d.]+", end)[0])  # type: ignore[index]  # what 1 of a bare number is worth
     second = how.second
-    ends = (
-        f"{_number(how.begins / factor)}..{end}"
-        if how.begins and how.shape == "even"
-        else f"0..{end}"
-        if unit == "1"
-        else end
-    )
+    begins = _number(how.begins / factor) if how.begins and how.shape == "even" else "0" if unit == "1" else ""
+    ends = f"{begins}..{end}" if begins else end
+    if jot.beside:
+        rest = (_number(one.full_scale / factor) for one in jot.beside)
+        ends = f"{' '.join((_number(jot.full_scale / factor), *rest))} {end.partition(' ')[2]}"
     said = {
         "end": ends, "centre": end, "name": jot.name, "divisions": str(jot.divisions) if jot.divisions else "",
         "marks": _marks(how, factor), "steps": " ".join(_number(step / factor) for step in how.steps),

@@ -10,6 +10,8 @@ from PySide6.QtCore import QObject, Signal
 
 from candor.core.calibration.point import TestPoint
 from candor.core.calibration.run import RunResult
+from candor.core.jot.meaning import RangeJot
+from candor.core.jot.range_line import understand_range
 from candor.core.reference.chain import Chain
 from candor.core.reference.choice import Candidate, propose
 from candor.core.reference.reference import Reference
@@ -22,7 +24,7 @@ from candor.notebook.standards.standards import Standard
 from candor.notebook.storage.fault import Fault
 from candor.notebook.store import Notebook
 from candor.notebook.work.assessment import as_left_run, assess_run
-from candor.notebook.work.description import base_of, described
+from candor.notebook.work.description import base_of, described, kind_of_job
 from candor.notebook.work.history import HistoryLine, history
 from candor.notebook.work.job import Job, extend, fold
 from candor.notebook.work.states import States, states_of
@@ -145,6 +147,20 @@ class JobInHand(QObject):
         if point.key not in self._candidates:
             self._candidates[point.key] = propose(point, offered(known, point), on)
         return self._candidates[point.key]
+
+    def usual_ranges(self) -> Mapping[str, RangeJot]:
+        """Return how functions are usually read on such an instrument, by name, the first in front; no maker's figures."""
+        kind = kind_of_job(self._notebook, self.job) if self.job is not None else None
+        read = (
+            (understand_range(line.removeprefix("range ")) for line in kind.usual_ranges) if kind is not None else ()
+        )
+        return {jot.function: jot for jot in read}
+
+    @property
+    def asks_first(self) -> str:
+        """What is read first on such an instrument, and why; empty where its kind does not say."""
+        kind = kind_of_job(self._notebook, self.job) if self.job is not None else None
+        return kind.asks_first if kind is not None else ""
 
     def parts(self) -> PartsList | None:
         """Return the parts list of the job, judged anew only when something about its parts was written."""

@@ -16,7 +16,7 @@ from candor.notebook.entries.ranges import RangeMade
 from candor.notebook.work.job import Job
 from candor.notebook.work.own_ranges import Key, fits, own_section, printed_scales, with_range
 from candor.packs.base import number
-from candor.packs.kinds import kinds_at_hand, pack_of_kind
+from candor.packs.kinds import InstrumentKind, kinds_at_hand, pack_of_kind
 from candor.packs.model import (
     Dial,
     Function,
@@ -66,6 +66,14 @@ def base_of(notebook: PackShelf, job: Job) -> Pack:
     opened = job.stay.opened
     kind = kinds_at_hand(notebook.kinds_folder).get(opened.body.instrument_kind if opened else "")
     return pack_of_kind(kind, job.stay.details.get("maker", ""), job.stay.details.get("type", ""))
+
+
+def kind_of_job(notebook: PackShelf, job: Job) -> InstrumentKind | None:
+    """Return the kind of a job's instrument; None where a pack describes it."""
+    opened = job.stay.opened
+    if job.pack_digest or opened is None:
+        return None
+    return kinds_at_hand(notebook.kinds_folder).get(opened.body.instrument_kind)
 
 
 def described(job: Job, base: Pack) -> Pack:

@@ -196,7 +196,7 @@ def go_on_without(reason: str = "") -> Command:
 
 
 COMMANDS = (
-    take_reading, turn, step_done, skip_step, start_timer, choose_standard, choose_rule, note_condition, make_range,
+    take_reading, turn, step_done, skip_step, start_timer, choose_standard, choose_rule, note_condition, make_range, withdraw_range,
     say_frequency, say_setup, name_standard, plan_points,
     keep_samples, arrived_dead, go_on_without,
 )  # fmt: skip

@@ -139,3 +139,22 @@ def test_a_series_is_written_at_once(qtbot, named):
     fill(qtbot, form.divisions, "30")
     qtbot.keyClick(form.divisions, Qt.Key.Key_Return)
     assert [e.body.full_scale for e in named.bench.in_hand.job.ranges.made.values()] == [1.5, 5, 15, 50, 150]
+
+
+def test_a_kind_says_what_is_read_first_and_how_it_is_usually_read(qtbot, show, notebook):
+    notebook.write("", standard_body())
+    notebook.write(
+        "j", JobOpened(maker="Corvane", type="TT-3", serial="8", instrument_kind="tube-tester-transconductance")
+    )
+    window = show(notebook)
+    window.go_to_stop("calibrate")
+    assert "line mark first" in window.calibrate.do.text()
+    form = window.calibrate.range_form
+    form.function.setCurrentText("Line")
+    form.function.activated.emit(form.function.currentIndex())
+    assert form.chosen.key == "mark"
+    assert form.whose.currentData() == "shop"  # a usual figure is no maker's
+    assert "Usual on such an instrument" in form.beside.text()
+    qtbot.mouseClick(form.write, LEFT)
+    (made,) = window.bench.in_hand.job.ranges.made.values()
+    assert (made.body.read_how.kind, made.body.by) == ("mark", "shop")

@@ -226,7 +226,7 @@ class CalibratePage(Page):
     def _show_form(self, title: str) -> None:
         """Show the fields of a range in place of what is read."""
         self.title.setText(title)
-        self.do.setText("Say how it is read, and what is marked on its face.")
+        self.do.setText(self._in_hand.asks_first or "Say how it is read, and what is marked on its face.")
         self.aim.setText(
             "Or type it below: range 30 V 30 div 3%fs. The range is kept; you add test points as you go."
         )

@@ -94,6 +94,7 @@ class RangeForm(QWidget):
             else:
                 widget.currentIndexChanged.connect(self._follow)
         self.function.editTextChanged.connect(self._follow)
+        self.function.activated.connect(lambda _: self._take_usual(self.function.currentText()))
         self.way.currentIndexChanged.connect(self._show_way)
         self.whose.currentIndexChanged.connect(self._follow)
         for box in (self.mirror, self.usual):
@@ -258,18 +259,35 @@ class RangeForm(QWidget):
         )
         if any(isinstance(w, Field) and w.text().strip() for w in self.fields.values()):
             return
-        way, said, limit = fields_of(jot_of(made))
-        self.way.setCurrentIndex(WAYS.index(way))
         self.function.setEditText(made.function)
+        self._fill(jot_of(made), made.by)
+
+    def _take_usual(self, function: str) -> None:
+        """Begin with how a function is usually read on such an instrument: the shop's until face and manual say better."""
+        usual = self._in_hand.usual_ranges().get(function)
+        if usual is None or any(isinstance(w, Field) and w.text().strip() for w in self.fields.values()):
+            return
+        self._fill(usual, "shop")
+        self.usual.setChecked(True)
+        self.beside.setVisible(True)
+        self.beside.setText(
+            "Usual on such an instrument. Put in what its face and its manual say, and whose limit it is."
+        )
+        self._follow()
+
+    def _fill(self, jot: RangeJot, by: str) -> None:
+        way, said, limit = fields_of(jot)
+        self.way.setCurrentIndex(WAYS.index(way))
         for field, text in said.items():
             widget = self.fields[field]
             if isinstance(widget, Field):
                 widget.setText(text)
+                widget.setCursorPosition(0)  # its beginning is seen
             else:
                 widget.setCurrentIndex(max(widget.findData(text), 0))
         self.limit.setText(limit)
-        self.whose.setCurrentIndex(max(self.whose.findData(made.by), 0))
-        self.mirror.setChecked(made.mirror)
+        self.whose.setCurrentIndex(max(self.whose.findData(by), 0))
+        self.mirror.setChecked(jot.mirror)
 
     def _withdraw(self) -> None:
         job, step = self._in_hand.job, self._place.step

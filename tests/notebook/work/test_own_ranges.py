@@ -1,0 +1,63 @@
+"""Ranges that a job describes are what a pack holds: drawn alike, saved as one, and the same steps after it."""
+
+import pytest
+
+from candor.core.jot.range_line import understand_range
+from candor.core.reading.dial import DialRange
+from candor.notebook.arrive.pack_from_job import grown_of_job
+from candor.notebook.entries.ranges import PointsPlanned
+from candor.notebook.entries.stay import JobOpened, PackTaken
+from candor.notebook.work.description import description_of
+from candor.notebook.work.job import fold
+from candor.notebook.work.own_ranges import previewed
+from candor.packs.load import parse_pack
+from candor.packs.procedure import procedure
+from candor.packs.write import pack_yaml
+from candor.sitting.commands.calibrate import jot_of, make_range, range_of
+
+LINES = (
+    "balance 3 V 60 div zero centre 3%fs usual points", "Ohms called R×100 1.2 kohm centre zero right 5 div 3% of arc usual points",
+    "level -15..+3 dB ±0.4 dB usual points", "AC 3 V square law knee 0.5 V 5 div 5%fs usual points",
+    "current 2 mA marks 0@0 0.2@8 0.5@24 1@52 2@90 5 div between 3%fs usual points", "line 120 V 60 div on its mark 2%",
+    "capacity 0.5 uF 50 div dial at a null second dial phase 60 % 60 div 5% of reading",
+    "bias 0..100 100 div dial at its mark ±5 div", "leak lamp 1 Mohm threshold on below 25% of reading",
+    "vertical 0.2 V/div 8 div 3% of reading",
+    "supply 20 V as a source steps 2 5 10 20 V 3% of reading usual points", "eye look: closes, closes half | stays open",
+)  # fmt: skip
+
+
+@pytest.fixture
+def described(notebook):
+    notebook.write("j", JobOpened(maker="Own", type="T1", serial="1", instrument_kind="something-else"))
+    for line in LINES:
+        for body in make_range(understand_range(line)).bodies:
+            notebook.write("j", body)
+    return notebook
+
+
+def steps_of(notebook):
+    return [(s.key, s.title) for s in procedure(description_of(notebook, fold("j", notebook.entries_of("j"))))]
+
+
+def test_a_job_of_every_kind_of_range_becomes_a_pack_and_goes_on_as_before(described):
+    before = steps_of(described)
+    pack = grown_of_job(described, "j")
+    assert parse_pack(pack_yaml(pack), "own") == pack  # as a file too
+    described.write("j", PackTaken(pack_digest=described.keep_pack(pack)))
+    assert steps_of(described) == before
+    described.write("j", PointsPlanned(function="ohms", range="r-100", values=(1900.0,)))
+    assert any("1.9" in title for _, title in steps_of(described))
+
+
+@pytest.mark.parametrize("line", LINES)
+def test_what_is_drawn_while_it_is_said_is_what_is_read(described, line):
+    made = range_of(understand_range(line))
+    assert range_of(jot_of(made)) == made
+    pack = description_of(described, fold("j", described.entries_of("j")))
+    step = next(
+        s for s in procedure(pack) if s.point and s.point.key.startswith(f"{made.function_key}/{made.range_key}/")
+    )
+    point, face = previewed(pack, made)
+    assert point.indicator == step.point.indicator
+    assert point.limit == step.point.limit
+    assert not isinstance(point.indicator, DialRange) or (face is not None and face.scales)
