@@ -29,6 +29,7 @@ ROOM_PAGES = {
     "waveform": ("candor.desktop.rooms.waveform", "WaveformPage"),
     "tubes": ("candor.desktop.rooms.tubes", "TubesPage"),
     "notebook": ("candor.desktop.rooms.notebook_room", "NotebookPage"),
+    "help": ("candor.desktop.rooms.help_room", "HelpPage"),
     "from file": ("candor.desktop.rooms.from_file", "FromFilePage"),
 }
 SHOP_ROOMS = ("tubes", "stock", "standards", "order", "look", "notebook")  # what is written there is the shop's
@@ -71,6 +72,10 @@ class Pages(Mapping[str, Page]):
     def there(self, name: str) -> Page | None:
         """The page of a name, where it is made already."""
         return self._made.get(name)
+
+    def has(self, name: str) -> bool:
+        """Whether a page is there already."""
+        return name in self._made
 
     @property
     def made(self) -> tuple[Page, ...]:

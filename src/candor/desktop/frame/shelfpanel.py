@@ -55,6 +55,12 @@ class ShelfPanel(QWidget):
             made.clicked.connect(lambda _=False, room=key: self.room.emit(room))
             grid.addWidget(made, index // 2, index % 2)
             self.rooms[key] = made
+        self.help, self.menus = (
+            button("Help", "Help for where you are, F1", name="quiet"),
+            button("Menus", "Menus, F10", name="quiet"),
+        )
+        for index, made in enumerate((self.help, self.menus)):
+            grid.addWidget(made, (len(ROOMS) + 1) // 2, index)
         column.addWidget(self.missed)
         column.addLayout(grid)
         self._wire()

@@ -210,6 +210,13 @@ QScrollBar:horizontal {{ background: transparent; height: {px(9)}px; margin: 0; 
 QScrollBar::handle {{ background: {c.rule}; min-height: {px(24)}px; min-width: {px(24)}px; }}
 QScrollBar::add-line, QScrollBar::sub-line {{ width: 0; height: 0; }}
 QToolTip {{ background: {c.panel}; color: {c.ink}; border: 1px solid {c.rule}; padding: {px(4)}px; }}
+QMenuBar {{ background: {c.ground}; color: {c.soft}; font-size: {px(12)}px; padding: 0 {px(9)}px; }}
+QMenuBar::item {{ background: transparent; padding: {px(3)}px {px(8)}px; }}
+QMenuBar::item:selected, QMenuBar::item:pressed {{ background: {c.inside}; color: {c.ink}; }}
+QMenu {{ background: {c.panel}; color: {c.ink}; border: 1px solid {c.rule}; padding: {px(4)}px; font-size: {px(13)}px; }}
+QMenu::item {{ padding: {px(4)}px {px(16)}px; }}
+QMenu::item:selected {{ background: {c.inside}; }}
+QMenu::item:disabled {{ color: {c.soft}; }}
 QFrame#line {{ background: {c.rule}; border: none; }}
 QLabel#chip {{ background: {c.inside}; padding: {px(4)}px {px(8)}px; font-size: {px(12)}px; }}
 """

@@ -25,6 +25,7 @@ from candor.desktop.frame.asking import asked
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.filetaking import FileTaking
 from candor.desktop.frame.firststrip import FirstStrip
+from candor.desktop.frame.guide import Guide
 from candor.desktop.frame.jotbar import JotBar
 from candor.desktop.frame.leaving import Leaving, why_ask
 from candor.desktop.frame.notestrip import NoteStrip
@@ -132,6 +133,7 @@ class Window(FileTaking, QMainWindow):
             "new job": self._wire_new_job,
             "look": lambda: self.look.chosen.connect(self._remember),
             "from file": lambda: self.from_file.finished.connect(self._leave_preview),
+            "help": lambda: self.guide.wire(),
         }  # fmt: skip
         if name in wire:
             wire[name]()
@@ -185,6 +187,7 @@ class Window(FileTaking, QMainWindow):
             keys[key] = partial(self.enter_room, room)
         for key, told in keys.items():
             shortcut(self, key, told)
+        self.guide = Guide(self, self, keys)
 
     def _open_last(self) -> None:
         places = self.bench.notebook.places()

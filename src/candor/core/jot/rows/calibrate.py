@@ -126,7 +126,6 @@ def _set_up_verbs() -> tuple[Verb, ...]:
 
 
 CALIBRATE = (
-    *_set_up_verbs(),
     Verb(
         "range",
         "calibrate",
@@ -205,4 +204,5 @@ CALIBRATE = (
         examples=("line 118", "line 231 V"),
         means=_line,
     ),
+    *_set_up_verbs(),
 )
