@@ -39,6 +39,8 @@ class HelpLine:
 
 EVERYWHERE: Keys = (
     ("F1", "help for where you are"),
+    ("Ctrl+K", "find anything by its words"),
+    ("Ctrl+,", "settings"),
     ("Ctrl+J", "to the line below"),
     ("Ctrl+L", "to the list of jobs"),
     ("Ctrl+N", "a new job"),

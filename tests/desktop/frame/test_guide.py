@@ -66,7 +66,7 @@ def test_every_key_of_every_page_stands_in_its_help(window):
         return {made.key().toString() for made in widget.findChildren(QShortcut)}
 
     pages = {name: window.stops[name] for name in STOP_PAGES} | {
-        name: window.rooms[name] for name in ROOM_PAGES if name != "help"
+        name: window.rooms[name] for name in ROOM_PAGES if name not in ("help", "find")
     }
     general = " ".join(key for key, _ in EVERYWHERE)
     missing = {
@@ -77,3 +77,30 @@ def test_every_key_of_every_page_stands_in_its_help(window):
     own = [s.key().toString() for s in window.findChildren(QShortcut) if s.parent() is window]
     spans = {*(f"Ctrl+{n}" for n in range(1, 8)), *(f"Alt+{n}" for n in range(1, 10))}
     assert [key for key in own if key not in general and key not in spans] == []
+
+
+def test_anything_is_found_and_gone_to(qtbot, window):
+    page = window.rooms["find"]
+
+    def choose(sought, kind):
+        window.guide.find()
+        page.search.setText(sought)
+        page._look()
+        place = next(i for i, thing in enumerate(page._found) if thing.kind == kind)
+        page.list.picked.emit(str(place))
+
+    choose("soak", "place")
+    assert window.bench.place.stop == "soak"
+    other = next(line for line in window.bench.shelf.lines if line.job != window.bench.in_hand.job.id)
+    choose(f"{other.name} {other.serial}", "job")
+    assert window.bench.in_hand.job.id == other.job
+    choose("range ohms zero", "line")
+    assert window.jot.edit.text().startswith("range Ohms")
+    entry = window.bench.in_hand.job.entries[0].number
+    choose(f"entry {entry}", "entry")
+    assert window.work.currentWidget() is window.rooms["entries"]
+    choose("bench meter", "standard")
+    assert window.work.currentWidget() is window.rooms["standards"]
+    window.guide.find()
+    page.search.setText("xqzw")
+    assert "Nothing has these words" in page.none.text()

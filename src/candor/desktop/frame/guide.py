@@ -7,16 +7,19 @@ from typing import Protocol
 
 from PySide6.QtWidgets import QMainWindow, QStackedWidget
 
+from candor.desktop.bench.bench import Bench
 from candor.desktop.frame.jotbar import JotBar
 from candor.desktop.frame.menus import Deed, Menus
 from candor.desktop.frame.pages import Pages
 from candor.desktop.frame.shelfpanel import ShelfPanel
 from candor.desktop.widgets.controls import shortcut
 
-ROOM = "help"
+HELP, FIND = "help", "find"
 # What the menus say of the window's own keys, in their order.
 ANYWHERE = (
-    ("Help for this place", "F1"), ("Take back what was done last", "Ctrl+Z"), ("Do it again", "Ctrl+Shift+Z"),
+    ("Help for this place", "F1"), ("Find anything", "Ctrl+K"), ("Settings", "Ctrl+,"),
+    ("Take back what was done last", "Ctrl+Z"),
+    ("Do it again", "Ctrl+Shift+Z"),
     ("To the line below", "Ctrl+J"), ("To the list of jobs", "Ctrl+L"), ("Arm's length", "F11"), ("Larger text", "Ctrl++"),
     ("Smaller text", "Ctrl+-"), ("Text as designed", "Ctrl+0"), ("Close the window", "Ctrl+Q"),
 )  # fmt: skip
@@ -30,6 +33,7 @@ class Places(Protocol):
     rooms: Pages
     shelf: ShelfPanel
     jot: JotBar
+    bench: Bench
 
     def go_to_stop(self, stop: str) -> None:
         """Walk to a stop."""
@@ -42,12 +46,18 @@ class Places(Protocol):
 
 
 class Guide:
-    """Help and menus of a window, `at` its places; `keys` are the window's own, by key, and get three more."""
+    """Help and menus of a window, `at` its places; `keys` are the window's own, by key, and get five more."""
 
     def __init__(self, window: QMainWindow, at: Places, keys: Mapping[str, Callable[[], object]]) -> None:
         self._window, self._from = at, ""
         self.menus: Menus
-        more: dict[str, Deed] = {"F1": self.show, "Ctrl+Q": window.close, "F10": lambda: self.menus.open()}
+        more: dict[str, Deed] = {
+            "F1": self.show,
+            "Ctrl+K": self.find,
+            "Ctrl+,": lambda: at.enter_room("look"),
+            "Ctrl+Q": window.close,
+            "F10": lambda: self.menus.open(),
+        }
         for key, deed in more.items():
             shortcut(window, key, deed)
         every = {**keys, **more}
@@ -58,18 +68,64 @@ class Guide:
 
     def wire(self) -> None:
         """Join what the page of help asks for, once it is made."""
-        page = self._window.rooms[ROOM]
+        page = self._window.rooms[HELP]
         page.jotBegun.connect(self._begin)  # type: ignore[attr-defined]
         page.left.connect(self.leave)  # type: ignore[attr-defined]
 
+    def wire_find(self) -> None:
+        """Join what the page of finding asks for, once it is made."""
+        page = self._window.rooms[FIND]
+        page.chosen.connect(self.go)  # type: ignore[attr-defined]
+        page.left.connect(self.leave)  # type: ignore[attr-defined]
+
+    def find(self) -> None:
+        """Look for anything by its words."""
+        self._remember()
+        self._window.enter_room(FIND)
+
+    def _remember(self) -> str:
+        """Keep where one is, to come back to it; return that."""
+        here = self._name_of(self._window.stops) or self._name_of(self._window.rooms)
+        if here not in (HELP, FIND):
+            self._from = here
+        return self._from
+
+    def go(self, kind: str, key: str) -> None:
+        """Go to what was found."""
+        window = self._window
+        deeds: dict[str, Callable[[], object]] = {
+            "place": lambda: window.go_to_stop(key) if key in window.stops else window.enter_room(key),
+            "job": lambda: window.shelf.job.emit(key),
+            "step": lambda: window.bench.place.go("calibrate", key),
+            "part": lambda: self._to_part(key),
+            "standard": lambda: window.enter_room("standards"),
+            "tube": lambda: self._to_tube(key),
+            "entry": lambda: self._to_entry(key),
+            "line": lambda: self._begin(key),
+            "key": self.leave,
+        }
+        if kind == "step":
+            window.go_to_stop("calibrate")
+        deeds[kind]()
+
+    def _to_part(self, ref: str) -> None:
+        self._window.go_to_stop("parts")
+        self._window.stops["parts"].choose(ref)  # type: ignore[attr-defined]
+
+    def _to_tube(self, key: str) -> None:
+        self._window.enter_room("tubes")
+        self._window.rooms["tubes"].choose(key)  # type: ignore[attr-defined]
+
+    def _to_entry(self, number: str) -> None:
+        self._window.enter_room("entries")
+        self._window.rooms["entries"].search.setText(number)  # type: ignore[attr-defined]
+
     def show(self) -> None:
         """Show what the place in hand is for, what can be typed there, and its keys."""
-        window, page = self._window, self._window.rooms[ROOM]
-        here = self._name_of(window.stops) or self._name_of(window.rooms)
-        if here != ROOM:
-            self._from = here
-            page.about(here)  # type: ignore[attr-defined]
-        window.enter_room(ROOM)
+        page = self._window.rooms[HELP]
+        if self._window.work.currentWidget() is not page:
+            page.about(self._remember())  # type: ignore[attr-defined]
+        self._window.enter_room(HELP)
 
     def leave(self) -> None:
         """Go back to where one was."""

@@ -29,6 +29,7 @@ ROOM_PAGES = {
     "waveform": ("candor.desktop.rooms.waveform", "WaveformPage"),
     "tubes": ("candor.desktop.rooms.tubes", "TubesPage"),
     "notebook": ("candor.desktop.rooms.notebook_room", "NotebookPage"),
+    "find": ("candor.desktop.rooms.find_room", "FindPage"),
     "help": ("candor.desktop.rooms.help_room", "HelpPage"),
     "from file": ("candor.desktop.rooms.from_file", "FromFilePage"),
 }

@@ -57,7 +57,7 @@ class ShelfPanel(QWidget):
             self.rooms[key] = made
         self.help, self.menus = (
             button("Help", "Help for where you are, F1", name="quiet"),
-            button("Menus", "Menus, F10", name="quiet"),
+            button("Menus", "Every place and every deed with its key, F10", name="quiet"),
         )
         for index, made in enumerate((self.help, self.menus)):
             grid.addWidget(made, (len(ROOMS) + 1) // 2, index)

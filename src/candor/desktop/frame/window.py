@@ -134,6 +134,7 @@ class Window(FileTaking, QMainWindow):
             "look": lambda: self.look.chosen.connect(self._remember),
             "from file": lambda: self.from_file.finished.connect(self._leave_preview),
             "help": lambda: self.guide.wire(),
+            "find": lambda: self.guide.wire_find(),
         }  # fmt: skip
         if name in wire:
             wire[name]()
