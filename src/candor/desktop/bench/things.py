@@ -26,12 +26,8 @@ def things(in_hand: JobInHand, shelf: Shelf, shop: Shop, today: dt.date) -> Iter
     job, pack, parts = in_hand.job, in_hand.pack, in_hand.parts()
     if pack is not None and job is not None:
         for step in procedure(pack):
-            yield Thing(
-                "step",
-                step.key,
-                step.title,
-                ", ".join(dict.fromkeys((step.section, *([] if step.phase in step.section else [step.phase])))),
-            )
+            where = step.section if step.phase in step.section else f"{step.section}, {step.phase}"
+            yield Thing("step", step.key, step.title, where)
     for part in parts.lines if parts is not None else ():
         known = part.part
         yield Thing("part", known.ref, f"{known.ref} {known.kind}", f"{known.make} {known.role} {known.note}".strip())
