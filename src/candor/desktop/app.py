@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import signal
 import sys
+from contextlib import suppress
 from importlib import import_module, resources
 from pathlib import Path
 from threading import Thread
@@ -12,6 +13,7 @@ from PySide6.QtCore import QSize, Qt, QTimer
 from PySide6.QtGui import QGuiApplication, QIcon, QImageReader, QPixmap
 from PySide6.QtWidgets import QApplication, QMessageBox
 
+from candor.core.errors import CandorError
 from candor.core.jot import JotContext, understand
 from candor.desktop.begin import relax
 from candor.desktop.bench.bench import Bench
@@ -27,6 +29,7 @@ from candor.notebook.parts.parts_list import list_parts
 from candor.notebook.store import Notebook
 from candor.notebook.work.description import description_of
 from candor.notebook.work.job import fold
+from candor.packs.procedure import procedure
 
 SWITCH_S = 0.0005  # a worker lets the window go on after this: each of a paint's many calls waits for it, Python's usual 5 ms each
 DESIGNED, TITLE_BAR = QSize(1280, 800), 40  # px
@@ -83,7 +86,7 @@ def start(path: Path, who: str, cooking: tuple[str, str] | None = None) -> int:
         # Asked to end, it closes as by hand: a source on the tester goes to zero first. The bench's clock lets it in. It closes
         # from the event loop, never in the middle of whatever was interrupted.
         signal.signal(name, lambda *_: QTimer.singleShot(0, window.close_now))
-    QTimer.singleShot(400, warm_up)
+    QTimer.singleShot(400, lambda: warm_up(notebook))
     if cooking:
         QTimer.singleShot(600, window, lambda: window.isVisible() and cook(window, *cooking))
     watchdog = Watchdog(app, unforeseen.note)
@@ -130,7 +133,7 @@ def show_trouble(sentence: str) -> None:
     trouble(sentence).exec()
 
 
-def warm_up() -> None:
+def warm_up(notebook: Notebook) -> None:
     """Collect again, now that the window is up; and load, beside it, what is slow to load and needed later."""
 
     def load() -> None:
@@ -141,6 +144,9 @@ def warm_up() -> None:
             import_module(module)
         for body in BODIES.values():  # each is built where it is first used, a frame or two each
             body.model_rebuild()
+        with suppress(CandorError):  # the window may have been closed meanwhile
+            for pack in notebook.kept_packs():
+                procedure(pack)
 
     relax()
     Thread(target=load, name="candor-warm-up", daemon=True).start()

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import difflib
 import re
+from functools import cache
 
 from candor.core.calibration.belonging import applied_for, is_at
 from candor.core.calibration.point import TestPoint
@@ -127,6 +128,7 @@ def understand_at(stop: str, text: str, context: JotContext | None = None) -> Jo
     return event or (fits[0][1] if fits else None)
 
 
+@cache
 def examples_at(stop: str) -> tuple[str, ...]:
     """Return lines as they are typed at a stop, one for each of its verbs; of Arrive where it has none of its own."""
     own = tuple(verb.examples[0] for verb in sorted(VERBS, key=lambda v: v in STAY) if verb.stop == stop)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Mapping, Sequence
+from operator import is_
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, Signal
@@ -66,6 +67,8 @@ class JobInHand(QObject):
         self._ahead: tuple[Job, tuple[str, ...], Job] | None = None  # what the sitting has folded already
         self._candidates: dict[object, tuple[Candidate, ...]] = {}
         self._weighed: object = None
+        self._chosen_of: tuple[object, ...] = (None, None, None)
+        self._chosen: dict[str, Standard | None] = {}  # by the key of a point
 
     def take(self, job: Job, readable: bool) -> None:
         """Take another job in hand; who does says so when its place is known. Of one not readable there are only its entries.
@@ -122,7 +125,16 @@ class JobInHand(QObject):
 
     def standard(self, point: TestPoint | None = None) -> Standard | None:
         """Return the standard the job is read against, at a point that of its quantity."""
-        return chosen_for(self.job, self._shop.standards, point) if self.job else None
+        job, known = self.job, self._shop.standards
+        if job is None:
+            return None
+        of = (job.calibrate.standards, known, self.pack)
+        if not all(map(is_, of, self._chosen_of)):
+            self._chosen_of, self._chosen = of, {}
+        key = point.key if point is not None else ""
+        if key not in self._chosen:
+            self._chosen[key] = chosen_for(job, known, point)
+        return self._chosen[key]
 
     def served(self, point: TestPoint | None) -> Reference | Chain | None:
         """Return what a point is read against: the function of its standard that fits, or a chain; None where none is chosen."""
