@@ -17,6 +17,8 @@ from candor.core.jot.range_line import series, understand_range
         ("R 5 V 50 div mid-scale", "is not clear"),
         ("volts 30 V 30 div 3% of arc 2%fs", "two ways that do not add up"),
         ("volts 30 V 30 div factor 1", "above 1"),
+        ("vertical 0.5 V/div 8 div edges 3", "Expected a part of one"),
+        ("vertical 0.5 V/div 100 div", "A screen of 100 divisions"),
         ("volts 30 V 30 div at least 3 ohm", "not in the unit of the range"),
     ],
 )
@@ -29,6 +31,7 @@ def test_a_dip_meter_is_not_read_at_a_null_for_its_name():
     assert understand_range("dip 1 mA 50 div").how.kind == "needle"
     assert understand_range("source 1 mA 50 div").how.kind == "needle"
     assert understand_range("null 10 mV 50 div").function == "null"
+    assert understand_range("gain factor 3 V 30 div").function == "gain factor"
 
 
 def test_a_series_goes_on_as_it_began_and_comes_to_its_end():

@@ -112,6 +112,8 @@ def take_how(left: Left) -> HowSaid:
         end = match["per"]
     if match := left.take(_EDGES):
         terms["edge"] = parse_number(match[1], "a part of a division such as 0.1")
+        if not 0 < terms["edge"] <= 1:
+            raise RangeError(f"Edges to {match[1]} divisions? Expected a part of one, such as 0.1.", value=match[0])
     if match := _of_ohms(left):
         side = left.take(_SIDE)
         if side is None:

@@ -17,7 +17,12 @@ _ARC = re.compile(rf"{_PM}({_NUMBER})\s*%\s*of\s+(?:the\s+)?arc(?:\s+length)?\b"
 _DEGREES = re.compile(rf"{_PM}({_NUMBER})\s*(?:°(?!\s*[CF]\b)|deg(?:rees?)?\b)(?:\s+of\s+(?:the\s+)?arc)?", re.I)
 _DIVISIONS = re.compile(rf"(?:±|\+/-|\+-)\s*({_NUMBER})\s*div(?:isions?|s)?\b\.?", re.I)
 _DECIBELS = re.compile(rf"(?:±|\+/-|\+-)\s*({_NUMBER})\s*dB\b", re.I)
-_FACTOR = re.compile(rf"(?<!power )(?<!crest )\b(?:within\s+(?:a\s+)?)?factor\s+(?:of\s+)?({_NUMBER})\b", re.I)
+# Not a power factor, and not the end of a range whose function is a factor.
+_FACTOR = re.compile(
+    rf"(?<!power )(?<!crest )\b(?:within\s+(?:a\s+)?)?factor\s+(?:of\s+)?({_NUMBER})(?![\d.])"
+    r"(?!\s*(?:[kKMmuµnp]?(?:V|A|F|H|Hz|S|s|Ω|ohms?|mho|c)\b|\.\.))",
+    re.I,
+)
 _PERCENT = re.compile(
     rf"{_PM}({_NUMBER})\s*%\s*(of\s+)?(full\s+scale|f\.?s\.?|reading|rdg\.?|rd|nominal|value)?(?![a-z])", re.I
 )

@@ -43,6 +43,7 @@ _SERIES = re.compile(
 )
 _LISTS = re.compile(r"\b(?:marks?|steps?|look)\b", re.I)  # whose numbers are no ends of ranges
 _USUAL = re.compile(r",?\s*\b(?:with\s+)?(?:the\s+)?usual\s+points\b", re.I)
+MOST_OF_A_SCREEN = 20  # divisions
 MOST_RANGES = 24  # of a series
 # Of what is read without divisions, or between two marks where nobody said: none, or the mark itself.
 _NO_DIVISIONS = ("look", "threshold")
@@ -141,6 +142,11 @@ def _one(text: str, first: bool) -> RangeJot:
 def _whole(how: HowRead, divisions: int, full_scale: float, unit: str) -> tuple[int, float]:
     """Divisions and full scale of the whole: of a screen all its divisions, of marks to infinity the value at half the arc."""
     if how.kind == "screen":
+        if not 2 <= divisions <= MOST_OF_A_SCREEN:
+            raise RangeError(
+                f"A screen of {divisions} divisions? Expected 2 to {MOST_OF_A_SCREEN} along one direction.",
+                value=str(divisions),
+            )
         return divisions, how.per_division * divisions
     if how.shape == "marks":
         check_marks(how, unit)
@@ -240,7 +246,7 @@ def _divisions(left: Left, said: HowSaid) -> int:
     match = left.take(_DIVISIONS)
     if match is None:
         if kind in _NO_DIVISIONS or said.lists.get("steps"):
-            return 0
+            return int(shape == "marks")
         if shape not in ("even", "centre zero"):
             return 1
         if kind == "screen":
