@@ -2,8 +2,11 @@
 
 import pytest
 
+from candor.core.calibration.made_points import nominal_of
+from candor.core.errors import RangeError
 from candor.core.jot.range_line import understand_range
 from candor.core.reading.dial import DialRange
+from candor.core.reading.kinds import kind_of
 from candor.notebook.arrive.pack_from_job import grown_of_job
 from candor.notebook.entries.ranges import PointsPlanned
 from candor.notebook.entries.stay import JobOpened, PackTaken
@@ -61,3 +64,29 @@ def test_what_is_drawn_while_it_is_said_is_what_is_read(described, line):
     assert point.indicator == step.point.indicator
     assert point.limit == step.point.limit
     assert not isinstance(point.indicator, DialRange) or (face is not None and face.scales)
+
+
+def point_of_line(notebook, line):
+    notebook.write("k", JobOpened(maker="Own", type="T2", serial="2", instrument_kind="something-else"))
+    notebook.write("k", range_of(understand_range(line)))
+    pack = description_of(notebook, fold("k", notebook.entries_of("k")))
+    return next(s.point for s in procedure(pack) if s.point is not None)
+
+
+def test_the_greater_of_two_terms_is_the_limit_and_not_their_sum(notebook):
+    point = point_of_line(notebook, "AC volts 150 V 30 div 3%fs or 2 V, the greater")
+    assert point.bounds_at(75.0).half == pytest.approx(4.5)
+
+
+def test_the_side_on_which_an_indication_is_on_is_held_against_what_is_read(notebook):
+    point = point_of_line(notebook, "leak lamp 1 Mohm threshold on below 25% of reading")
+    assert kind_of(point).understand("on 950k off 1.05M", point)
+    with pytest.raises(RangeError, match="wrong way round"):
+        kind_of(point).understand("on 1.05M off 950k", point)
+
+
+def test_points_made_on_an_arc_that_is_not_even_are_as_far_apart_as_it_can_be_read_there(notebook):
+    point = point_of_line(notebook, "Ohms called R×1 10 ohm centre zero right 5 div 3% of arc")
+    assert nominal_of(point, 437.0, ()) == 440.0  # a division is 60 Ω there
+    assert nominal_of(point, 10.3, ()) == 10.0
+    assert nominal_of(point, 10.3, (10.4,)) == 10.4  # the same point read again
