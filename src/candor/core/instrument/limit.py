@@ -45,9 +45,8 @@ class LimitSaid:
 
     def words(self, unit: str) -> str:
         """The whole limit in words, such as ``±(3 % of full scale + 2 % of reading)``; empty where there is none."""
-        between = ", the greater of " if self.combine == "greater" else " + "
         terms = self.terms(unit)
-        joined = f"the greater of {' and '.join(terms)}" if self.combine == "greater" else between.join(terms)
+        joined = f"the greater of {' and '.join(terms)}" if self.combine == "greater" else " + ".join(terms)
         ends = [f"at {which} {engineering(value, unit)}" for which, value in (("least", self.at_least), ("most", self.at_most))
                 if value is not None]  # fmt: skip
         if self.factor:
