@@ -1,24 +1,40 @@
-"""Starting the window."""
+"""What goes on beside the window ends before the program does."""
 
-from __future__ import annotations
+import threading
 
-from PySide6.QtWidgets import QAbstractButton
+import pytest
 
-from candor.desktop.app import TITLE_BAR, fitting_size, make_application, trouble
-
-
-def test_trouble_at_the_start_is_said_in_a_window(qtbot):
-    make_application()
-    box = trouble("notebook.candor is damaged. It was left untouched.")
-    qtbot.addWidget(box)
-    box.show()
-    assert box.text() == "notebook.candor is damaged. It was left untouched."
-    assert box.findChildren(QAbstractButton)[0].isVisible()
+from candor.core.errors import CandorError
+from candor.desktop.app import WarmUp
 
 
-def test_a_new_window_fits_what_the_desktop_leaves(qapp):
-    free = qapp.primaryScreen().availableGeometry()
-    size = fitting_size()
-    assert size.width() <= free.width()
-    assert size.height() <= free.height() - TITLE_BAR
-    assert size.height() <= 800
+def test_warming_up_is_over_when_it_is_told_to_end_even_with_its_notebook_closed(notebook, pack):
+    notebook.keep_pack(pack)
+    warm = WarmUp(notebook)
+    warm.start()
+    notebook.close()
+    warm.finish()
+    assert not warm._thread.is_alive()
+    never = WarmUp(notebook)
+    never.finish()
+    never.start()  # told to end before it began: it does not begin
+    assert not never._thread.is_alive()
+
+
+def test_a_notebook_is_closed_between_questions_and_never_under_one(notebook, pack):
+    notebook.keep_pack(pack)
+    refused = []
+
+    def ask():
+        with pytest.raises(CandorError):
+            while True:
+                notebook.store.packs()
+        refused.append(True)
+
+    threads = [threading.Thread(target=ask) for _ in range(3)]
+    for thread in threads:
+        thread.start()
+    notebook.close()
+    for thread in threads:
+        thread.join(20)
+    assert refused == [True] * 3

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import signal
 import sys
+from collections.abc import Callable, Iterator
 from contextlib import suppress
+from functools import partial
 from importlib import import_module, resources
 from pathlib import Path
-from threading import Thread
+from threading import Event, Thread
 
 from PySide6.QtCore import QSize, Qt, QTimer
 from PySide6.QtGui import QGuiApplication, QIcon, QImageReader, QPixmap
@@ -86,11 +88,13 @@ def start(path: Path, who: str, cooking: tuple[str, str] | None = None) -> int:
         # Asked to end, it closes as by hand: a source on the tester goes to zero first. The bench's clock lets it in. It closes
         # from the event loop, never in the middle of whatever was interrupted.
         signal.signal(name, lambda *_: QTimer.singleShot(0, window.close_now))
-    QTimer.singleShot(400, lambda: warm_up(notebook))
+    warm_up = WarmUp(notebook)
+    QTimer.singleShot(400, warm_up.start)
     if cooking:
         QTimer.singleShot(600, window, lambda: window.isVisible() and cook(window, *cooking))
     watchdog = Watchdog(app, unforeseen.note)
     code = app.exec()
+    warm_up.finish()
     watchdog.finish()
     unforeseen.take_away()
     return code
@@ -133,20 +137,44 @@ def show_trouble(sentence: str) -> None:
     trouble(sentence).exec()
 
 
-def warm_up(notebook: Notebook) -> None:
-    """Collect again, now that the window is up; and load, beside it, what is slow to load and needed later."""
+class WarmUp:
+    """Loads beside the window, once it is up, what is slow to load and needed later. It is over before the program ends: a thread
+    that the interpreter ends in the middle of foreign code takes the program down with it."""
 
-    def load() -> None:
-        import_module("scipy.special")
-        understand("0t", JotContext())
-        pages = (module for module, _ in (*STOP_PAGES.values(), *ROOM_PAGES.values()))
-        for module in (*pages, "pyvisa", "candor.paper.certificate", "scipy.optimize"):
-            import_module(module)
-        for body in BODIES.values():  # each is built where it is first used, a frame or two each
-            body.model_rebuild()
+    def __init__(self, notebook: Notebook) -> None:
+        self._notebook, self._stop = notebook, Event()
+        self._thread = Thread(target=self._load, name="candor-warm-up", daemon=True)
+
+    def start(self) -> None:
+        """Begin; garbage is collected again from here on."""
+        relax()
+        if not self._stop.is_set():
+            self._thread.start()
+
+    def finish(self) -> None:
+        """End after the step in hand."""
+        self._stop.set()
+        if self._thread.is_alive():
+            self._thread.join(10)
+
+    def _load(self) -> None:
         with suppress(CandorError):  # the window may have been closed meanwhile
-            for pack in notebook.kept_packs():
-                procedure(pack)
+            for step in self._steps():
+                if self._stop.is_set():
+                    return
+                step()
 
-    relax()
-    Thread(target=load, name="candor-warm-up", daemon=True).start()
+    def _steps(self) -> Iterator[Callable[[], object]]:
+        yield lambda: import_module("scipy.special")
+        yield lambda: understand("0t", JotContext())
+        for module, _ in (*STOP_PAGES.values(), *ROOM_PAGES.values()):
+            yield partial(import_module, module)
+        for module in ("pyvisa", "candor.paper.certificate", "scipy.optimize"):
+            yield partial(import_module, module)
+        for body in BODIES.values():  # each is built where it is first used, a frame or two each
+            yield body.model_rebuild
+        for row in self._notebook.store.packs():
+            yield partial(self._make_steps, row.digest)
+
+    def _make_steps(self, digest: str) -> None:
+        procedure(self._notebook.pack(digest))

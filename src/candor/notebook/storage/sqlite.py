@@ -114,8 +114,9 @@ class SqliteStore:
         self._connection.execute(f"pragma busy_timeout = {round(1000 * AT_ONCE_S)}")
 
     def close(self) -> None:
-        """Let go of the file."""
-        self._connection.close()
+        """Let go of the file; whoever reads beside it comes to the end of that first."""
+        with self._lock:  # a connection that is closed under a query ends the whole program
+            self._connection.close()
 
     # --- reading --------------------------------------------------------------------------------------
 
