@@ -65,7 +65,7 @@ def results_of(window):
 
 
 @pytest.mark.parametrize("kind", OWN)
-def test_a_range_of_every_kind_is_read_and_its_error_lies_within_its_u(lines, kind):
+def test_a_range_of_every_kind_is_read_and_its_error_found_with_a_u(lines, kind):
     said, readings = OWN[kind]
     lines(f"range {said}" if kind != "look" else said.replace("hum look", "range hum look"))
     window = lines.window

@@ -47,7 +47,9 @@ class InstrumentKind(PackModel):
     usual: tuple[Words, ...] = ()
     usual_ranges: Annotated[
         tuple[Words, ...],
-        Field(description="how its functions are usually read, as lines that could be typed; no maker's figures"),
+        Field(
+            description="how its functions are usually read, as lines that could be typed; {line}: an end for the line"
+        ),
     ] = ()
     asks_first: Annotated[str, Field(description="what is read first on such an instrument, and why")] = ""
     controls: tuple[Words, ...] = ()

@@ -159,6 +159,7 @@ def procedure(pack: Pack) -> tuple[ProcedureStep, ...]:
 
 
 REST = "left-rest"
+MAY_BE_LIVE_DB = 24.0  # over 1.73 V, the largest usual 0 dB (6 mW in 500 ohm): 27 V; common practice, no source
 
 
 def _left_too(steps: list[ProcedureStep]) -> Iterator[ProcedureStep]:
@@ -382,9 +383,12 @@ def _with_live(point: TestPoint, cautions: tuple[Caution, ...]) -> tuple[Caution
     told = any(
         c.level == "danger" and not c.short.lower().startswith("cord out") for c in cautions
     )  # that is not a live work
+    if point.unit == "dB" and not told and point.nominal > MAY_BE_LIVE_DB:
+        said = say_live(f"{engineering(point.nominal, 'dB')} may be over 30 V, by what 0 dB stands for, and")
+        return (Caution(key="live", level="danger", text=said, short=LIVE_WORK), *cautions)
     if point.unit != "V" or told:
         return cautions
-    alternating = point.current == "V~" or point.stimulus.hertz > 0
+    alternating = point.current == "a.c." or point.stimulus.hertz > 0
     if not is_live(point.nominal if math.isfinite(point.nominal) else point.full_scale, alternating):
         return cautions
     live = Caution(key="live", level="danger", text=say_live(engineering(point.nominal, point.unit)), short=LIVE_WORK)

@@ -90,3 +90,22 @@ def test_points_made_on_an_arc_that_is_not_even_are_as_far_apart_as_it_can_be_re
     assert nominal_of(point, 437.0, ()) == 440.0  # a division is 60 Ω there
     assert nominal_of(point, 10.3, ()) == 10.0
     assert nominal_of(point, 10.3, (10.4,)) == 10.4  # the same point read again
+
+
+@pytest.mark.parametrize(
+    "line",
+    [
+        "balance 400 V 50 div zero centre",
+        "volts − 500 V 50 div",
+        "level -20..+40 dB",
+        "out 300 V 50 div as a source",
+        "AC volts 50 V 50 div",
+    ],
+)
+def test_what_is_live_is_said_before_the_step_whatever_its_sign_or_unit(notebook, line):
+    point_of_line(notebook, f"{line} usual points")
+    for body in make_range(understand_range(f"{line} usual points")).bodies:
+        notebook.write("k", body)
+    steps = procedure(description_of(notebook, fold("k", notebook.entries_of("k"))))
+    largest = max((s for s in steps if s.point), key=lambda s: abs(s.point.nominal))
+    assert [c.level for c in largest.cautions] == ["danger"]

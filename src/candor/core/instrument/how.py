@@ -135,7 +135,10 @@ def printed_marks(how: HowRead, full_scale: float) -> tuple[float, ...]:
         usual = tuple(float(f"{share * full_scale:.9g}") for share in _USUAL_OHMS)
         return usual[::-1] if how.shape == "ohms falling" else usual
     if how.shape == "decibels":
-        low = max(how.begins, how.ends + 20 * math.log10(LEAST_OF_DECIBELS))
+        least = how.ends + 20 * math.log10(LEAST_OF_DECIBELS)
+        low = (
+            how.begins if how.begins >= least else next((float(v) for v in _USUAL_DECIBELS if v >= least), how.begins)
+        )
         inner = (float(v) for v in _USUAL_DECIBELS if low < v < how.ends)
         return (low, *inner, how.ends)
     parts = 10

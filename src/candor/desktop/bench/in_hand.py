@@ -163,9 +163,11 @@ class JobInHand(QObject):
     def usual_ranges(self) -> Mapping[str, RangeJot]:
         """Return how functions are usually read on such an instrument, by name, the first in front; no maker's figures."""
         kind = kind_of_job(self._notebook, self.job) if self.job is not None else None
-        read = (
-            (understand_range(line.removeprefix("range ")) for line in kind.usual_ranges) if kind is not None else ()
-        )
+        mains = self._shop.settings.mains
+        # Where nobody said which mains the shop has, nothing is proposed that stands on it.
+        end = "" if mains is None else "120" if mains.volts < 160 else "240"
+        lines = [x.replace("{line}", end) for x in kind.usual_ranges if end or "{line}" not in x] if kind else []
+        read = (understand_range(line.removeprefix("range ")) for line in lines)
         return {jot.function: jot for jot in read}
 
     @property

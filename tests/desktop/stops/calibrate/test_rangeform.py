@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QApplication
 
 from candor.core.verdict.rules import Outcome
 from candor.notebook.entries.calibrate import StandardChosen
-from candor.notebook.entries.stay import JobOpened
+from candor.notebook.entries.stay import DetailWritten, JobOpened
 from candor.packs.procedure import procedure
 from desk import LEFT, fill, jot
 from workbench import standard_body
@@ -141,8 +141,10 @@ def test_a_series_is_written_at_once(qtbot, named):
     assert [e.body.full_scale for e in named.bench.in_hand.job.ranges.made.values()] == [1.5, 5, 15, 50, 150]
 
 
-def test_a_kind_says_what_is_read_first_and_how_it_is_usually_read(qtbot, show, notebook):
+@pytest.mark.parametrize(("mains", "end"), [("120 V 60 Hz", 120.0), ("230 V 50 Hz", 240.0)])
+def test_a_kind_says_what_is_read_first_and_how_it_is_usually_read(qtbot, show, notebook, mains, end):
     notebook.write("", standard_body())
+    notebook.write("", DetailWritten(field="mains", text=mains))
     notebook.write(
         "j", JobOpened(maker="Corvane", type="TT-3", serial="8", instrument_kind="tube-tester-transconductance")
     )
@@ -157,4 +159,4 @@ def test_a_kind_says_what_is_read_first_and_how_it_is_usually_read(qtbot, show, 
     assert "Usual on such an instrument" in form.beside.text()
     qtbot.mouseClick(form.write, LEFT)
     (made,) = window.bench.in_hand.job.ranges.made.values()
-    assert (made.body.read_how.kind, made.body.by) == ("mark", "shop")
+    assert (made.body.read_how.kind, made.body.by, made.body.full_scale) == ("mark", "shop", end)
