@@ -81,9 +81,11 @@ def text_of(path: Path) -> str:
     Raises
     ------
     PackError
-        Where it is too long, no UTF-8, or cannot be read.
+        Where it is no file, too long, no UTF-8, or cannot be read.
     """
     try:
+        if path.exists() and not path.is_file():  # a pipe or a device may never end
+            raise PackError(str(path), (Fault(1, 1, "file", "is no file; a YAML file was expected"),))
         if path.stat().st_size > 4 * LARGEST_PACK:
             raise PackError(path.name, (_too_long(path.stat().st_size),))
         return path.read_text(encoding="utf-8")
