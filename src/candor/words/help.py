@@ -42,6 +42,7 @@ EVERYWHERE: Keys = (
     ("Ctrl+K", "find anything by its words"),
     ("Ctrl+,", "settings"),
     ("Ctrl+J", "to the line below"),
+    ("F2", "the line in fields, each named"),
     ("Ctrl+L", "to the list of jobs"),
     ("Ctrl+N", "a new job"),
     ("Ctrl+1 to Ctrl+7", "the stops, from Arrive to Release"),

@@ -170,4 +170,5 @@ DID = Verb(
     ),
     examples=("replaced C4 with 10u 450V", "trimmed R30", "added 0.1u across C7", "did set the clamp straight"),
     means=deed_of,
+    titles={"text": "what was done"},
 )

@@ -16,7 +16,7 @@ from candor.core.errors import ValueTextError
 from candor.core.jot.context import JotContext
 from candor.core.jot.slots import SLOTS, Slot
 
-_TOKEN = re.compile(r"\{(?P<name>\w+):(?P<slot>\w+)\}|(?P<mark>[\[\]<>@])|(?P<word>[^\s\[\]<>{}@]+)")
+TOKEN = re.compile(r"\{(?P<name>\w+):(?P<slot>\w+)\}|(?P<mark>[\[\]<>@])|(?P<word>[^\s\[\]<>{}@]+)")
 _SEPARATOR = r"(?:\s*[,;:]\s*|\s+)"
 _AT = r"(?:\s*@\s*|\s+at\s+)"
 LONGEST = 2000  # characters of a line that is looked at: what is longer is not a line of these
@@ -50,12 +50,12 @@ class Form:
     @cached_property
     def slots(self) -> dict[str, Slot]:
         """Its places by name."""
-        return {m["name"]: SLOTS[m["slot"]] for m in _TOKEN.finditer(self.text) if m["name"]}
+        return {m["name"]: SLOTS[m["slot"]] for m in TOKEN.finditer(self.text) if m["name"]}
 
     @cached_property
     def first_words(self) -> frozenset[str]:
         """The words it can begin with, in lower case; none where it begins with a place."""
-        token = _TOKEN.match(self.text)
+        token = TOKEN.match(self.text)
         if token is None or not token["word"] or (token["word"].endswith("?") and token["word"] != "?"):
             return frozenset()
         return frozenset(re.split(r"[_ ]", word)[0].lower() for word in token["word"].rpartition("=")[2].split("|"))
@@ -68,6 +68,13 @@ class Form:
             return re.compile(pattern, re.I), None
         clauses = "|".join(_build(clause.strip("<> ")) for clause in re.split(r">\s*<", tail))
         return re.compile(rf"{pattern}(?:{_SEPARATOR}(?:{clauses}))*", re.I), re.compile(clauses, re.I)
+
+    def texts(self, line: str) -> dict[str, str] | None:
+        """Return what stands at its places in a line, as it is written and not read; None where it is not written so."""
+        match = self._whole[0].fullmatch(line) if len(line) <= LONGEST else None
+        return (
+            None if match is None else {name: text.strip(" ,;:") for name, text in match.groupdict().items() if text}
+        )
 
     def fit(self, line: str) -> Said | None:
         """Return what a line says, None where it is not written so.
@@ -96,7 +103,7 @@ class Form:
 def _build(text: str) -> str:
     """Return a form, or a clause, as a regular expression; a word in `(…)` of a clause is told by its own name."""
     built, glued, after_number = "", True, False
-    for token in _TOKEN.finditer(text):
+    for token in TOKEN.finditer(text):
         separator = "" if glued else _SEPARATOR
         if after_number and token["word"] and not glued:
             separator = r"\s*"  # 45min, 32 kg

@@ -163,6 +163,7 @@ SLOTS: Mapping[str, Slot] = {
     "band": Slot(rf"{NUMBER}\s*\.\.\s*{NUMBER}", _band, "8..12"),
     "clock": Slot(r"\d{1,2}[:.]\d{2}", _clock, "14:00"),
     "date": Slot(r"\d\S*", str, "2021-03-04"),
+    "point": Slot(r"\S.*?", _words, "dc+/150/75"),
     "link": Slot(r"\S+", str, "TCPIP::192.168.1.20::5025::SOCKET"),
     "unit": Slot(r"\S+", str, "V"),
     "celsius": Slot(rf"{NUMBER}\s?(?:°?\s?C)?", lambda text: _number(re.sub(r"\s?°?\s?C$", "", text)), "23.1"),
@@ -178,7 +179,7 @@ SLOTS: Mapping[str, Slot] = {
     "named": Slot(NODE, _words, "V2 pin 2"),
     "ref": Slot(r"[A-Za-z]{1,4}\d+(?:\s?[a-z](?=[\s,;:]|$))?", _ref, "R24"),
     "rail": Slot(r"[^\s;:,=@]+", str.lower, "b1"),
-    "word": Slot(r"\S+", str, "hv"),
+    "word": Slot(r"[^\s,;:]+", str, "hv"),
     # Words none of which begins with a figure: a number in them would be a value that stands in no place.
     "prose": Slot(r"[^\s\d.,;:+−-][^\s,;]*(?:[\s,;:]+[^\s\d.,;:+−-][^\s,;]*)*?", _words, "range switch contacts"),
     "text": Slot(r"\S.*?", _words, "a cracked knob"),

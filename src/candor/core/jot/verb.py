@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Iterable
-from dataclasses import dataclass, replace
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any
 
@@ -33,6 +33,11 @@ class Verb:
         From what the places say (`Said`) to what the line means; raises CandorError, with a sentence, where it cannot be.
     begins : str
         Lines that begin so (a regular expression) can be nothing else: where such a one does not fit, the example is asked for.
+    fielded : tuple of str
+        The forms that its fields fill (`verb_fields.py`), where that is not the first of `forms`.
+    titles : mapping of str to str
+        What stands over a field, by its place in the form; behind a `|` what stands in it, where no example says that. One
+        that begins with `!` is needed though the form can be written without it.
     """
 
     name: str
@@ -42,6 +47,8 @@ class Verb:
     examples: tuple[str, ...]
     means: Callable[[Said], Any]
     begins: str = ""
+    fielded: tuple[str, ...] = ()
+    titles: Mapping[str, str] = field(default_factory=dict)
 
     @cached_property
     def read_forms(self) -> tuple[Form, ...]:

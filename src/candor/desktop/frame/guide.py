@@ -20,7 +20,8 @@ ANYWHERE = (
     ("Help for this place", "F1"), ("Find anything", "Ctrl+K"), ("Settings", "Ctrl+,"),
     ("Take back what was done last", "Ctrl+Z"),
     ("Do it again", "Ctrl+Shift+Z"),
-    ("To the line below", "Ctrl+J"), ("To the list of jobs", "Ctrl+L"), ("Arm's length", "F11"), ("Larger text", "Ctrl++"),
+    ("To the line below", "Ctrl+J"), ("The line in fields", "F2"),
+    ("To the list of jobs", "Ctrl+L"), ("Arm's length", "F11"), ("Larger text", "Ctrl++"),
     ("Smaller text", "Ctrl+-"), ("Text as designed", "Ctrl+0"), ("Close the window", "Ctrl+Q"),
 )  # fmt: skip
 
@@ -56,15 +57,29 @@ class Guide:
             "Ctrl+K": self.find,
             "Ctrl+,": lambda: at.enter_room("look"),
             "Ctrl+Q": window.close,
+            "F2": at.jot.toggle_fields,
             "F10": lambda: self.menus.open(),
         }
         for key, deed in more.items():
             shortcut(window, key, deed)
         every = {**keys, **more}
+        at.jot.known = self._known
+        at.jot.describeAsked.connect(self._describe_range)
         at.shelf.help.clicked.connect(self.show)
         at.shelf.menus.clicked.connect(lambda: self.menus.open())
         deeds = tuple((name, key, every[key]) for name, key in ANYWHERE)
         self.menus = Menus(window, page=at.work.currentWidget, go=at.go_to_stop, enter=at.enter_room, deeds=deeds)
+
+    def _known(self) -> Mapping[str, tuple[str, ...]]:
+        """Return the names that fields complete from."""
+        from candor.notebook.work.known_names import known_names  # only who asks for fields waits for it
+
+        in_hand = self._window.bench.in_hand
+        return known_names(in_hand.job, in_hand.pack, in_hand.parts()) if in_hand.job is not None else {}
+
+    def _describe_range(self) -> None:
+        self._window.go_to_stop("calibrate")
+        self._window.stops["calibrate"].ask_range()  # type: ignore[attr-defined]
 
     def wire(self) -> None:
         """Join what the page of help asks for, once it is made."""

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable, Mapping
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QKeyEvent
@@ -15,6 +16,9 @@ from candor.core.reading.kinds import kind_of
 from candor.core.severity import Severity
 from candor.desktop.frame.theme import TINTS, Theme, label, plain_tip, repolish, retint
 from candor.desktop.widgets.controls import button
+
+if TYPE_CHECKING:
+    from candor.desktop.frame.linefields import LineFields
 
 # What stands within lines, behind their verbs.
 WITHIN = ("ref ", "leak ", "warm", "cold", "in circuit", "from below", "from above", "hazard", "fix")
@@ -61,10 +65,13 @@ class JotBar(QWidget):
         A line was understood and entered: the Jot and its text.
     understood(object)
         What the line in hand says so far: a Jot, or None.
+    describeAsked()
+        A range is to be described: its fields stand on its page.
     """
 
     jotted = Signal(object, str)
     understood = Signal(object)
+    describeAsked = Signal()
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -85,6 +92,11 @@ class JotBar(QWidget):
         self.reason.hide()
         self._row.addWidget(label("jot", "soft", wrap=False))
         self._row.addWidget(self.edit, 3)
+        self.in_fields = button("Fields", "The same line in fields, each named", "F2", "quiet")
+        self.fields: LineFields | None = None  # made when they are first asked for
+        self.known: Callable[[], Mapping[str, tuple[str, ...]]] = dict
+        self._needed: tuple[str, ...] = ()  # what the fields still need
+        self._row.addWidget(self.in_fields)
         self._row.addLayout(self.chips, 0)
         self._row.addStretch(4)
         self._column.addWidget(self.message)
@@ -99,6 +111,8 @@ class JotBar(QWidget):
     def _wire(self) -> None:
         self.edit.textChanged.connect(self._show_chips)
         self.edit.returnPressed.connect(self._enter)
+        self.edit.textEdited.connect(self._follow)
+        self.in_fields.clicked.connect(self.toggle_fields)
         self._forget.timeout.connect(self._let_go)
         self._theme.changed.connect(self.resize_to_theme)
 
@@ -153,7 +167,9 @@ class JotBar(QWidget):
         try:
             jot = understand(text, self._context)
         except CandorError as error:
-            self._say_reason(str(error))
+            fields = self._open_fields
+            at_field = fields is not None and fields.blame(getattr(error, "value", ""), str(error))
+            self._say_reason("" if at_field else str(error))
             self._offer(getattr(error, "meant", ()))
             return None
         if isinstance(jot, NoteJot) and jot.ask:
@@ -180,6 +196,10 @@ class JotBar(QWidget):
     def _show_chips(self, text: str) -> None:
         self._clear()
         self._say_reason("")
+        if self._needed:
+            self._chip([f"still needed: {', '.join(self._needed)}"])
+            self.understood.emit(None)
+            return
         jot = self._understand(text) if text.strip() else None
         if jot is not None and not (isinstance(jot, NoteJot) and jot.meant):
             self._chip(jot.chips)
@@ -203,6 +223,9 @@ class JotBar(QWidget):
 
     def _enter(self) -> None:
         text = self.edit.text()
+        fields = self._open_fields
+        if fields is not None and fields.ask():
+            return
         if not text.strip():
             return
         self._clear()
@@ -213,3 +236,56 @@ class JotBar(QWidget):
     def written(self) -> None:
         """Empty the line: what it said is on disk."""
         self.edit.clear()
+        fields = self._open_fields
+        if fields is not None:
+            fields.again()
+
+    # --- the same in fields -----------------------------------------------------------------------------------
+
+    @property
+    def _open_fields(self) -> LineFields | None:
+        return self.fields if self.fields is not None and not self.fields.isHidden() else None
+
+    def toggle_fields(self) -> None:
+        """Show the line in fields, or put them away: the line stays."""
+        if self._open_fields is not None:
+            self._leave_fields()
+            return
+        if self.fields is None:
+            from candor.desktop.frame.linefields import LineFields  # only who asks for fields waits for them
+
+            self.fields = LineFields(self._theme)
+            self.fields.said.connect(self._say_in_fields)
+            self.fields.entered.connect(self._enter)
+            self.fields.left.connect(self._leave_fields)
+            self.fields.elsewhere.connect(self._describe)
+            self._column.insertWidget(0, self.fields)
+        self.fields.known = self.known
+        self.fields.show()
+        self.fields.begin(self._stop, self.edit.text())
+
+    def _leave_fields(self) -> None:
+        if self.fields is not None:
+            self.fields.hide()
+        self._needed = ()
+        self._show_chips(self.edit.text())
+        self.edit.setFocus(Qt.FocusReason.OtherFocusReason)
+
+    def _describe(self) -> None:
+        self._leave_fields()
+        self.describeAsked.emit()
+
+    def _say_in_fields(self, line: str, needed: tuple[str, ...]) -> None:
+        self._needed = needed
+        if line == self.edit.text():
+            self._show_chips(line)
+        else:
+            self.edit.setText(line)
+
+    def _follow(self, line: str) -> None:
+        """A line typed beside its fields fills them."""
+        fields = self._open_fields
+        if fields is not None:
+            self._needed = ()
+            fields.take(line)
+            self._show_chips(line)

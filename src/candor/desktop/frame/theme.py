@@ -165,6 +165,7 @@ def style_sheet(theme: Theme) -> str:
     """Return the style sheet of the whole application."""
     c, px = theme.colours, theme.px
     sizes = role_sizes(theme)
+    opens = resources.files("candor.assets") / f"open-{theme.mode}.png"
     return f"""
 * {{ font-family: "B612"; font-size: {px(13)}px; color: {c.ink}; }}
 QMainWindow, QWidget#page, QScrollArea, QWidget#body {{ background: {c.ground}; border: none; }}
@@ -204,6 +205,8 @@ QListWidget, #long {{ background: transparent; border: none; outline: none; }}
 QComboBox#quiet {{ border: none; background: transparent; padding: 0; font-size: {px(12)}px; color: {c.soft}; }}
 QComboBox#quiet:focus {{ color: {c.petrol}; text-decoration: underline; }}
 QComboBox::drop-down {{ border: none; width: {px(18)}px; }}
+QComboBox::down-arrow {{ image: url({opens}); width: {px(10)}px; height: {px(10)}px; }}
+QLineEdit[wrong="true"] {{ border: 1px solid {c.brick}; }}
 QComboBox QAbstractItemView {{ background: {c.panel}; border: 1px solid {c.rule}; }}
 QScrollBar:vertical {{ background: transparent; width: {px(9)}px; margin: 0; }}
 QScrollBar:horizontal {{ background: transparent; height: {px(9)}px; margin: 0; }}

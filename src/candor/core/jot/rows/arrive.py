@@ -99,6 +99,7 @@ ARRIVE = (
         forms=("function {name:text} [lettering? faded=faded]",),
         examples=("function AC volts, faded", "function Ohms"),
         means=_function,
+        titles={"name": "function", "faded": "its lettering"},
     ),
     Verb(
         "not as drawn",
@@ -107,6 +108,7 @@ ARRIVE = (
         forms=("not_as_drawn {what:text}",),
         examples=("not as drawn: a fuse in the primary",),
         means=_not_as_drawn,
+        titles={"what": "what differs"},
     ),
     Verb(
         "unaccounted",
@@ -115,6 +117,8 @@ ARRIVE = (
         forms=("unaccounted for? {count:count} [{what:prose}]", "unaccounted for? {what:prose}"),
         examples=("unaccounted 2 screws M3", "unaccounted for: the long screw"),
         means=_unaccounted,
+        fielded=("unaccounted [{count:count}] {what:prose}",),
+        titles={"count": "how many", "what": "what is missing"},
     ),
     Verb(
         "mass",
@@ -123,6 +127,8 @@ ARRIVE = (
         forms=("mass|weighs|weight {mass:number} unit=kg|kilo|kilos|lb|lbs|pound|pounds",),
         examples=("mass 32 kg", "weighs 44 lb"),
         means=_mass,
+        fielded=("mass {mass:number} unit=kg|lb",),
+        titles={"mass": "mass", "unit": "unit"},
     ),
     Verb(
         "cleaned",
@@ -131,6 +137,7 @@ ARRIVE = (
         forms=("cleaned {what:text}",),
         examples=("cleaned range switch contacts", "cleaned the case with a brush"),
         means=_cleaned,
+        titles={"what": "what was cleaned"},
     ),
     Verb(
         "lubricated",
@@ -139,6 +146,7 @@ ARRIVE = (
         forms=("lubricated {what:text}",),
         examples=("lubricated range switch contacts",),
         means=lambda said: _cleaning(said["what"], "lubricated", 0.0),
+        titles={"what": "what was lubricated"},
     ),
     Verb(
         "washed",
@@ -150,6 +158,8 @@ ARRIVE = (
         ),
         examples=("washed the chassis, dries 36 h", "washed the deck"),
         means=_washed,
+        fielded=("washed {what:prose} [dries {time:number} unit=h|days]",),
+        titles={"what": "what was washed", "time": "dries for", "unit": "unit"},
     ),
     Verb(
         "insulation",
@@ -158,6 +168,7 @@ ARRIVE = (
         forms=("insulation {ohms:ohms_above_zero} [@ {volts:V}]",),
         examples=("insulation 22 Mohm @500V", "insulation 2M"),
         means=_insulation,
+        titles={"ohms": "insulation resistance", "volts": "test voltage"},
         begins=r"insulation\s+[\d.,]",
     ),
     Verb(
@@ -167,6 +178,7 @@ ARRIVE = (
         forms=("joint|joints|poor_joint|poor_joints|dry_joint|dry_joints|cold_joint|cold_joints at? {where:text}",),
         examples=("joint V1 pin 4", "dry joints at the deck"),
         means=lambda said: JointJot(said["where"], (f"poor joint: {said['where']}",)),
+        titles={"where": "where the joint is"},
     ),
     Verb(
         "resoldered",

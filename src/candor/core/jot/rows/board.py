@@ -42,6 +42,19 @@ BOARD = (
         forms=("part {ref:ref} {rest:text}",),
         examples=(EXPECTED, "part R3 330k 5% 1/2W comp"),
         means=_listed,
+        fielded=(
+            "part {ref:ref} {value:quantity} [{tolerance:percent}] [{volts:volts_only}] [{watts:watts_only}] "
+            "[kind=paper|mica|film|electrolytic|ceramic|composition|carbon_film|wirewound|metal_film] [{role:text}]",
+        ),
+        titles={
+            "ref": "designator",
+            "value": "value",
+            "tolerance": "tolerance",
+            "volts": "rated volts",
+            "watts": "rated watts",
+            "kind": "made of",
+            "role": "what it does",
+        },
     ),
     Verb(
         "joins",
@@ -53,6 +66,7 @@ BOARD = (
         ),
         examples=("R24 joins grid and chassis",),
         means=_joined,
+        titles={"ref": "part", "plus": "one node", "minus": "the other node"},
     ),
     Verb(
         "alias",
@@ -61,6 +75,7 @@ BOARD = (
         forms=("node {node:node} is|= {other:named}",),
         examples=("node grid is V2 pin 2",),
         means=_alias,
+        titles={"node": "new name", "other": "node"},
     ),
     Verb(
         "measured",
@@ -75,5 +90,22 @@ BOARD = (
             "C4 keep because it is new",
         ),
         means=_measured,
+        fielded=(
+            "{ref:ref} [{value:quantity} [cold]] [{warm:quantity} warm] [esr {esr:quantity}] "
+            "[leak {leak:quantity} [@ {volts:volts_only} [{after:quantity}]]] [state=open|short|intermittent]",
+            "{ref:ref} decision=keep|replace because {reason:text}",
+        ),
+        titles={
+            "ref": "part",
+            "value": "value",
+            "warm": "value warm|374k",
+            "esr": "ESR",
+            "leak": "leakage",
+            "volts": "at volts",
+            "after": "after",
+            "state": "or it is",
+            "decision": "or decide",
+            "reason": "because",
+        },
     ),
 )

@@ -95,21 +95,23 @@ def _set_up(which: Which) -> Callable[[Said], SetUpJot]:
 
 
 def _set_up_verbs() -> tuple[Verb, ...]:
-    said: tuple[tuple[Which, str, str, str], ...] = (
+    said: tuple[tuple[Which, str, str, str, str], ...] = (
         (
             "leads",
             "leads|lead|contacts",
             "small_ohms",
             "ohms of leads and contacts between the reference and the instrument",
+            "0.05 ohm",
         ),
-        ("thermal", "thermal emf|e.m.f.|voltage?", "V", "thermal e.m.f. in the leads"),
-        ("hum", "hum|pick-up|pickup", "V", "hum that the leads pick up"),
-        ("stray", "stray capacitance?", "F", "capacitance of leads and clips"),
+        ("thermal", "thermal emf|e.m.f.|voltage?", "V", "thermal e.m.f. in the leads", "2 uV"),
+        ("hum", "hum|pick-up|pickup", "V", "hum that the leads pick up", "0.5 mV"),
+        ("stray", "stray capacitance?", "F", "capacitance of leads and clips", "1 pF"),
         (
             "regulation",
             "source holds|moves to|within?",
             "percent",
             "how far the source moves while a reading is taken",
+            "0.01 %",
         ),
     )
     return tuple(
@@ -120,8 +122,9 @@ def _set_up_verbs() -> tuple[Verb, ...]:
             forms=(f"{words} ±? {{figure:{slot}}} [U {{u:{slot}}}]", f"{words} none|nothing"),
             examples=(KINDS[which].usual,),
             means=_set_up(which),
+            titles={"figure": "how much", "u": f"U|{less}"},
         )
-        for which, words, slot, what in said
+        for which, words, slot, what, less in said
     )
 
 
@@ -146,6 +149,7 @@ CALIBRATE = (
             "range eye look: closes, closes half | stays open",
         ),
         means=_range,
+        titles={"rest": "the range in words"},
     ),
     Verb(
         "points",
@@ -154,6 +158,7 @@ CALIBRATE = (
         forms=("points|point {rest:numbers}",),
         examples=("points 10 20 30",),
         means=_points,
+        titles={"rest": "points"},
     ),
     Verb(
         "frequency",
@@ -162,6 +167,7 @@ CALIBRATE = (
         forms=("frequency {hertz:Hz}", "read @ {hertz:Hz}"),
         examples=("frequency 60 Hz", "read at 1 kHz"),
         means=_frequency,
+        titles={"hertz": "frequency"},
         begins=r"frequency\s+\d",
     ),
     Verb(
@@ -171,6 +177,7 @@ CALIBRATE = (
         forms=("was|were read against the? {name:text}",),
         examples=("was read against the bench meter",),
         means=_against,
+        titles={"name": "standard"},
     ),
     Verb(
         "dead",
@@ -179,6 +186,7 @@ CALIBRATE = (
         forms=("inoperative|dead {reason:text}",),
         examples=("dead because the line fuse is open",),
         means=_dead,
+        titles={"reason": "why nothing can be read"},
     ),
     Verb(
         "temperature",
@@ -187,6 +195,7 @@ CALIBRATE = (
         forms=("temp|temperature {celsius:celsius}",),
         examples=("temp 23.1",),
         means=_celsius,
+        titles={"celsius": "°C"},
     ),
     Verb(
         "humidity",
@@ -195,6 +204,7 @@ CALIBRATE = (
         forms=("rh|humidity {share:percent}", "rh|humidity {number:number}"),
         examples=("rh 45 %",),
         means=_humidity,
+        titles={"share": "relative humidity"},
     ),
     Verb(
         "line",
@@ -203,6 +213,7 @@ CALIBRATE = (
         forms=("line {volts:V}",),
         examples=("line 118", "line 231 V"),
         means=_line,
+        titles={"volts": "line voltage"},
     ),
     *_set_up_verbs(),
 )

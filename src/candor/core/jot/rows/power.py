@@ -112,6 +112,16 @@ POWER = (
         ),
         examples=("rail b1 is 285 V, capacitor 450 V, regulated 2 %",),
         means=_drawn,
+        fielded=(
+            "rail {name:rail} is {volts:V} <capacitor {rated:V}> <surge {surge:V}> <regulated {share:percent}> <delayed=delayed>",
+        ),
+        titles={
+            "volts": "volts by the drawing",
+            "rated": "its capacitor's rating",
+            "surge": "surge rating|525 V",
+            "share": "regulated to",
+            "delayed": "delayed",
+        },
         begins=r"rail\s+\S+\s+is\s",
     ),
     Verb(
@@ -121,6 +131,7 @@ POWER = (
         forms=("rail {name:rail} {volts:V}",),
         examples=("rail b1 287", "rail C- -8.4 V"),
         means=_rail,
+        titles={"volts": "volts as read"},
     ),
     Verb(
         "watts",
@@ -129,6 +140,7 @@ POWER = (
         forms=("watts|watt {watts:W}",),
         examples=("watts 31",),
         means=_watts,
+        titles={"watts": "watts"},
     ),
     Verb(
         "amperes",
@@ -137,6 +149,7 @@ POWER = (
         forms=("amperes|ampere|amps {amperes:A}",),
         examples=("amperes 300m",),
         means=_amperes,
+        titles={"amperes": "line current"},
     ),
     Verb(
         "chassis",
@@ -147,6 +160,7 @@ POWER = (
         ),
         examples=("chassis b1 45k by manual 50k",),
         means=_chassis,
+        titles={"ohms": "ohms to the chassis", "manual": "per the manual"},
     ),
     Verb(
         "winding",
@@ -155,6 +169,7 @@ POWER = (
         forms=("winding {name:word} {ohms:ohms_or_open}",),
         examples=("winding hv 140 ohm", "winding heater open"),
         means=_winding,
+        titles={"name": "winding", "ohms": "ohms, or open"},
     ),
     Verb(
         "bleeder",
@@ -163,6 +178,7 @@ POWER = (
         forms=("bleeder {name:rail} {ohms:ohms_above_zero} on|with|and {farad:F}",),
         examples=("bleeder b1 220k on 33 uF",),
         means=_bleeder,
+        titles={"ohms": "bleeder", "farad": "capacitance"},
     ),
     Verb(
         "plug out",
@@ -179,6 +195,7 @@ POWER = (
         forms=("meter? proved [on {on:text}]",),
         examples=("proved on the outlet",),
         means=_proved,
+        titles={"on": "on what"},
     ),
     Verb(
         "event",
@@ -187,6 +204,8 @@ POWER = (
         forms=("|".join(EVENTS), "event {event:text}"),
         examples=("click", "event door bell"),
         means=_event,
+        fielded=("event {event:text}",),
+        titles={"event": "what you heard or saw"},
     ),
 )
 

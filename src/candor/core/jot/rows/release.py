@@ -43,6 +43,7 @@ RELEASE = (
         forms=("earth|earth_bond|protective_earth {ohms:small_ohms} [lead {lead:small_ohms}] [@ {amperes:A}]",),
         examples=(EARTH_EXAMPLE,),
         means=_earth,
+        titles={"ohms": "resistance", "lead": "test lead's own", "amperes": "test current"},
         begins=r"(?:earth|earth\s+bond)\s+[\d.,]",
     ),
     Verb(
@@ -55,6 +56,16 @@ RELEASE = (
         ),
         examples=(TOUCH_EXAMPLE, "touch 0.42 V as it is on"),
         means=_touch,
+        fielded=(
+            "touch {amperes:A} way=as_it_is|reversed switch=on|off",
+            "touch {volts:volts_only} way=as_it_is|reversed switch=on|off",
+        ),
+        titles={
+            "amperes": "touch current",
+            "volts": "or volts across the network",
+            "way": "plug",
+            "switch": "switch",
+        },
         begins=r"touch\s+[\d.,]",
     ),
 )

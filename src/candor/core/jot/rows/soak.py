@@ -124,6 +124,8 @@ SOAK = (
         ),
         examples=("on", "on unattended", "on since 14:00"),
         means=_on,
+        fielded=("on [since {since:clock}] [unattended=unattended]",),
+        titles={"since": "since", "unattended": "left alone"},
     ),
     Verb(
         "off", "soak", "it was switched off", forms=("off|switched_off",), examples=("off",), means=lambda _: OffJot()
@@ -143,6 +145,7 @@ SOAK = (
         forms=("soak by {link:link} every {pace:text} [in {unit:unit}] [of {what:text}]",),
         examples=(BY_LINK,),
         means=_watch,
+        titles={"link": "meter on a link", "pace": "every", "unit": "unit", "what": "of what|volts"},
         begins=r"soak\s+by\s",
     ),
     Verb(
@@ -152,6 +155,7 @@ SOAK = (
         forms=("soak {value:quantity} [of {what:text}]",),
         examples=("soak 10.0231 V", "soak 10.0231 of volts"),
         means=_soak,
+        titles={"value": "reading", "what": "of what"},
         begins=r"soak\s",
     ),
     Verb(
@@ -161,6 +165,19 @@ SOAK = (
         forms=("past {date:date} {rest:text}",),
         examples=(PAST, "past 2021-03-04 dc+/150/75 dead"),
         means=_past,
+        fielded=(
+            "past {date:date} {point:point} {error:quantity} ± {u:quantity} [limit {limit:quantity}] [when=found|left]",
+            "past {date:date} {point:point} dead=dead",
+        ),
+        titles={
+            "date": "date",
+            "point": "point",
+            "error": "error",
+            "u": "± U",
+            "limit": "limit|0.3 V",
+            "when": "as",
+            "dead": "or it was",
+        },
         begins=r"past\s+\d",
     ),
 )

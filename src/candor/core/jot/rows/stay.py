@@ -94,6 +94,8 @@ STAY = (
         forms=("found {text:text}",),
         examples=("found cord perished hazard",),
         means=_found,
+        fielded=("found {text:text} [mark=hazard|fix|note]",),
+        titles={"text": "what you found", "mark": "its mark"},
     ),
     DID,
     Verb(
@@ -103,6 +105,7 @@ STAY = (
         forms=("disturbed {text:text}",),
         examples=("disturbed C4, R24",),
         means=_disturbed,
+        titles={"text": "what was moved"},
     ),
     Verb(
         "checked",
@@ -111,6 +114,7 @@ STAY = (
         forms=("checked {text:text}",),
         examples=("checked rail 312 V, ripple gone",),
         means=_checked,
+        titles={"text": "what you measured or saw"},
     ),
     Verb(
         "detail",
@@ -119,6 +123,7 @@ STAY = (
         forms=(f"field={'|'.join(DETAILS)} {{text:text}}",),
         examples=("serial 4711", "says the needle sticks", "owner A. Ferry"),
         means=_detail,
+        titles={"field": "which detail", "text": "what it says"},
     ),
     Verb(
         "note",
@@ -127,6 +132,7 @@ STAY = (
         forms=("note {text:text}",),
         examples=("note the knobs are not original",),
         means=_note,
+        titles={"text": "the note"},
     ),
     Verb(
         "spent",
@@ -138,6 +144,8 @@ STAY = (
         ),
         examples=("spent 45 min cleaning", "spent 12.50 rubber feet"),
         means=_spent,
+        fielded=("spent {amount:number} [unit=min|h] [{what:text}]",),
+        titles={"amount": "how much", "unit": "time, else money", "what": "on what"},
         begins=r"spent\s+[\d.]",
     ),
     Verb(
@@ -147,6 +155,7 @@ STAY = (
         forms=("which=agreed|rate {amount:number}",),
         examples=("agreed 60", "rate 40"),
         means=_price,
+        titles={"which": "which price", "amount": "amount"},
     ),
     Verb(
         "mains",
@@ -155,6 +164,7 @@ STAY = (
         forms=("mains {text:numbers}",),
         examples=("mains 230 V 50 Hz", "mains 120 V 60 Hz"),
         means=_mains,
+        titles={"text": "volts and frequency"},
     ),
     Verb(
         "esr meter",
@@ -163,6 +173,7 @@ STAY = (
         forms=("esr_meter {hertz:Hz}",),
         examples=("esr meter 90 kHz",),
         means=_esr_meter,
+        titles={"hertz": "test frequency"},
     ),
     Verb(
         "help", "arrive", "what can be typed here", forms=("help", "?"), examples=("help",), means=lambda _: HelpJot()

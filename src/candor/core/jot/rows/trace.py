@@ -130,6 +130,7 @@ TRACE = (
         forms=("node {node:node} by|by_the drawing {volts:V} [@ {per_volt:ohms_per_volt} [on {range:V}]]",),
         examples=("node n5 by drawing 180 V at 2000 ohm/V on 300 V",),
         means=_drawn,
+        titles={"volts": "volts by the drawing", "per_volt": "drawing's meter", "range": "on range"},
     ),
     Verb(
         "node",
@@ -138,6 +139,7 @@ TRACE = (
         forms=("node {node:node} {volts:V} [with {meter:ohms_above_zero}]",),
         examples=("node n5 182 with 10M", "node V3 pin 6 -1.2 V"),
         means=_read,
+        titles={"volts": "volts as read", "meter": "your meter loads it with"},
     ),
     Verb(
         "pin",
@@ -146,6 +148,8 @@ TRACE = (
         forms=("pin {pin:count} {volts:V}",),
         examples=("node V1 pin 6 274",),
         means=_pin,
+        fielded=("node {tube:word} pin {pin:count} {volts:V}",),
+        titles={"tube": "tube", "pin": "pin", "volts": "volts as read"},
     ),
     Verb(
         "ohms",
@@ -157,6 +161,13 @@ TRACE = (
         ),
         examples=("ohms n5 to 0 47k, turned 52k, after 2m",),
         means=_pair,
+        titles={
+            "one": "one node",
+            "other": "the other node",
+            "ohms": "ohms",
+            "turned": "leads turned",
+            "volts": "volts before",
+        },
         begins=r"ohms\s+\S+\s.*\d",
     ),
     Verb(
@@ -175,6 +186,30 @@ TRACE = (
             "tube V3 plate n5, grid n3, cathode n7, mu 20, 10 mA at 250 V and -8.5 V",
         ),
         means=_tube,
+        fielded=(
+            "tube {name:word} <plate {plate:node}> <cathode {cathode:node}> <grid {grid:node}> <screen {screen:node}> "
+            "<plate at_most {plate_volts:volts_only}> <plate at_most {plate_watts:watts_only}> "
+            "<screen at_most {screen_volts:volts_only}> <screen at_most {screen_watts:watts_only}> "
+            "<cathode at_most {cathode_amperes:amperes_only}> <mu {mu:number}> "
+            "<{amperes:amperes_only} at {plate_at:volts_only} and {grid_at:volts_only}> <kind {kind:kind}>",
+        ),
+        titles={
+            "name": "tube",
+            "plate": "!plate on node",
+            "grid": "grid on node",
+            "cathode": "!cathode on node",
+            "screen": "screen on node|n6",
+            "plate_volts": "plate at most",
+            "plate_watts": "plate dissipation at most|1.2 W",
+            "screen_volts": "screen at most|250 V",
+            "screen_watts": "screen dissipation at most|2 W",
+            "cathode_amperes": "cathode at most|20 mA",
+            "mu": "mu",
+            "amperes": "sheet: plate current",
+            "plate_at": "at plate volts",
+            "grid_at": "and grid volts",
+            "kind": "kind",
+        },
         begins=r"tube\s+\S+\s+(plate|grid|cathode|screen)\b",
     ),
     Verb(
@@ -184,6 +219,13 @@ TRACE = (
         forms=("stage {name:prose} <weight {weight:number}> <{minutes:number} min|minutes> <band? {band:band}>",),
         examples=("stage mixer, weight 2, 5 min, band 8..12",),
         means=_stage,
+        fielded=("stage {name:prose} <weight {weight:number}> <{minutes:number} min> <band {band:band}>",),
+        titles={
+            "name": "stage",
+            "weight": "how likely at fault",
+            "minutes": "minutes for a look",
+            "band": "good from .. to",
+        },
     ),
     Verb(
         "behind",
@@ -197,6 +239,11 @@ TRACE = (
         ),
         examples=("behind mixer good", "lifted behind mixer: 9.3"),
         means=_look,
+        fielded=(
+            "[lifted=lifted] behind {stage:prose} outcome=good|bad|odd",
+            "[lifted=lifted] behind {stage:prose} {value:number}",
+        ),
+        titles={"lifted": "next stage lifted", "stage": "stage", "outcome": "what you saw", "value": "or a reading"},
     ),
     Verb(
         "lead proved",
@@ -213,6 +260,7 @@ TRACE = (
         forms=("cause {text:text}",),
         examples=("cause: R7 open",),
         means=lambda said: CauseJot(said["text"], (f"cause: {said['text']}",)),
+        titles={"text": "the cause"},
     ),
     Verb(
         "stopped working",
@@ -221,5 +269,6 @@ TRACE = (
         forms=("stopped_working {text:text}",),
         examples=("stopped working: the sweep",),
         means=lambda said: WorsenedJot(said["text"], (f"stopped working: {said['text']}",)),
+        titles={"text": "what stopped working"},
     ),
 )

@@ -157,7 +157,7 @@ class CalibratePage(Page):
         self.barred.powerAsked.connect(self.powerAsked)
         self.paste.clicked.connect(self.pasted)
         shortcut(self, "Ctrl+Shift+V", self.pasted.emit)
-        self.another.clicked.connect(self._ask_range)
+        self.another.clicked.connect(self.ask_range)
         self.range_form.left.connect(self.show_step)
         self.range_form.grown.connect(self._fit_middle)
         self.skip.clicked.connect(self._ask_reason)
@@ -254,7 +254,7 @@ class CalibratePage(Page):
         self.another.setVisible(shown and not (job is not None and job.pack_digest))
         self.below.setVisible(not shown)
 
-    def _ask_range(self) -> None:
+    def ask_range(self) -> None:
         """Show the fields of a range; who leaves them has the step in hand again."""
         self._show_form("A range, as it stands on the instrument")
         self.range_form.focus()
