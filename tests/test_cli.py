@@ -31,6 +31,8 @@ def candor(monkeypatch, capsys):
 
     def run(*arguments: str) -> subprocess.CompletedProcess:
         monkeypatch.setattr(sys, "argv", ["candor", *arguments])
+        if "QT_QPA_PLATFORM" not in os.environ and os.environ.get("DISPLAY") != ":7":
+            monkeypatch.setenv("QT_QPA_PLATFORM", "offscreen")  # a box on a real screen would wait for somebody
         code = 0
         try:
             main()

@@ -109,7 +109,7 @@ def test_a_file_of_standards_reads_back_as_it_is_typed():
 @pytest.mark.parametrize(
     ("text", "words"),
     [
-        ("name: m\nfurlongs\nto 3 V: 1 %", "Standard 1: Line 1: “furlongs” cannot be read"),
+        ("name: m\nfurlongs\nto 3 V: 1 %", "Standard 1: Line 1: Candor cannot read “furlongs” here"),
         ("name: m\nV d.c., loud\nto 3 V: 1 %", "“loud” is not understood"),
         ("name: m\nV d.c.\n1 kHz to 40 Hz, to 3 V: 1 %", "goes backwards"),
         ("name: m\nis: oracle\nto 3 V: 1 %", "“oracle” is not a kind of standard"),

@@ -21,18 +21,22 @@ from candor.notebook.entries.standards import (
     StandardRecorded,
     StandardUnit,
 )
+from candor.notebook.standards.specification_line import (
+    EXPECTED,
+    read_specification,
+    unit_of_line,
+    write_specification,
+)
 
 # Of a standard whole, in lines of its own: what it bears, and the room it holds in.
 _BEARS = re.compile(r"bears\s+(?P<most>[^,]+?)(?:\s*,\s*(?P<earth>[^,]+?)\s+to\s+earth)?", re.I)
 _HOLDS = re.compile(
     r"holds\s+(?P<low>\S+)\s+to\s+(?P<high>\S+)\s*°\s*C(?:\s*,\s*(?P<kelvin>\S+)\s*%\s+a\s+kelvin\s+outside)?", re.I
 )
-_TO = re.compile(r"(?:(?P<low>[^,:]+?)\s+to\s+(?P<high>[^,:]+),\s*)?to\s+(?P<upper>[^:,]+):\s*(?P<rest>.+)", re.I)
 _AT = re.compile(
     r"at\s+(?P<value>[^:,]+)(?:,\s*(?P<hertz>[^:]+))?:\s*(?:correction\s+(?P<correction>.+?)\s+)?"
     r"U\s+(?P<expanded>.+?)(?:\s+k\s+(?P<factor>\S+))?\s*"
 )
-_EXPECTED = "“to 10 V: 0.005 % + 0.001 % of range + 2 x 0.1 mV” or “at 10 V: correction 0.2 mV U 0.4 mV k 2”"
 _UNITS: Mapping[str, StandardUnit] = {
     "v": "V", "a": "A", "ohm": "ohm", "ω": "ohm", "f": "F", "h": "H", "hz": "Hz", "s": "s", "siemens": "S", "db": "dB",
     "ratio": "1", "%": "1",
@@ -46,6 +50,7 @@ _SAYS = {
     "marked": re.compile(r"marked\s+(?:in\s+)?(rms|average|peak to peak|peak)", re.I),
     "crest_factor": re.compile(r"crest factor\s+(\S+)", re.I),
     "loads": re.compile(r"loads\s+(\S+)(?:\s+(\S+))?", re.I),
+    "display": re.compile(r"([\d ,.]+?)\s*counts?", re.I),
     "step": re.compile(r"steps?\s+(?:of\s+)?(.+)", re.I),
 }
 _NAMES = {"1": "ratio", "S": "siemens"}
@@ -135,8 +140,13 @@ def _function(number: int, head: str, lines: list[str], unit: StandardUnit) -> S
             "current": _current(match["current"]),
             **_says(match["rest"] or "", number),
         }
+    else:
+        said["unit"] = next(
+            filter(None, (unit_of_line(line.strip(), tuple(_UNITS.values())) for line in lines)), unit
+        )
+    display = int(said.pop("display", 0))
     # Blank lines stand for those before, so that a fault is named by its line in the whole text.
-    ranges, points = read_lines("\n" * number + "\n".join(lines), said["unit"])
+    ranges, points = read_lines("\n" * number + "\n".join(lines), said["unit"], display)
     return StandardFunction(**said, ranges=ranges, points=points)
 
 
@@ -170,12 +180,16 @@ def _says(text: str, number: int) -> dict[str, Any]:
         if match is None:
             raise ValueTextError(
                 f"Line {number}: “{part}” is not understood. Examples: average responding, marked rms, crest factor 3,  "
-                "loads 10M 100p, steps 1m.",
+                "loads 10M 100p, 6000 counts, steps 1m.",
                 value=part,
             )
         if key == "loads":
             found["input_ohms"] = parse_quantity(match[1], "ohm").value
             found["input_farads"] = parse_quantity(match[2], "F").value if match[2] else 0.0
+        elif key == "display":
+            found[key] = parse_number(
+                re.sub(r"[\s,.](?=\d{3}\b)", "", match[1]), "the counts of the display such as 6000"
+            )
         elif key in ("responds", "marked"):
             found[key] = match[1].lower()
         else:
@@ -212,8 +226,12 @@ def _value(value: float, unit: str) -> str:
     return engineering(value, unit, 6).replace(" ", "").replace("Ω", "ohm").replace("−", "-")
 
 
-def read_lines(text: str, unit: str = "V") -> tuple[tuple[SpecificationLine, ...], tuple[CertificateLine, ...]]:
+def read_lines(
+    text: str, unit: str = "V", display: int = 0
+) -> tuple[tuple[SpecificationLine, ...], tuple[CertificateLine, ...]]:
     """Read specification and certificate lines of one quantity; values without a unit are in `unit`.
+
+    `display` is how many counts the meter shows, 0 where that is not known.
 
     Raises
     ------
@@ -225,12 +243,10 @@ def read_lines(text: str, unit: str = "V") -> tuple[tuple[SpecificationLine, ...
         if not line.strip():
             continue
         try:
-            if match := _TO.fullmatch(line.strip()):
-                ranges.append(_specification(match, unit))
-            elif match := _AT.fullmatch(line.strip()):
+            if match := _AT.fullmatch(line.strip()):
                 points.append(_certified(match, unit))
             else:
-                raise ValueTextError(f"“{line.strip()}” cannot be read. Expected: {_EXPECTED}.", value=line)
+                ranges.append(read_specification(line.strip(), unit, display))
         except ValidationError as error:
             raise ValueTextError(f"Line {number}: {error.errors()[0]['msg']}.", value=line) from None
         except ValueTextError as error:
@@ -238,7 +254,7 @@ def read_lines(text: str, unit: str = "V") -> tuple[tuple[SpecificationLine, ...
     if ranges and points:
         raise ValueTextError("A standard is used by its specification or by its certificate; give lines of one kind.")
     if not ranges and not points:
-        raise ValueTextError(f"What the standard is good for is missing. Expected: {_EXPECTED}.")
+        raise ValueTextError(f"What the standard is good for is missing. Expected: {EXPECTED}.")
     return tuple(ranges), tuple(points)
 
 
@@ -246,13 +262,7 @@ def write_lines(function: StandardFunction) -> str:
     """Return the lines that `read_lines` would read back."""
     lines, unit = [], function.unit
     for r in function.ranges:
-        said = [f"{trimmed(r.percent_of_reading, 6)} %"]
-        said += [f"{trimmed(r.percent_of_range, 6)} % of range"] if r.percent_of_range else []
-        said += [f"{trimmed(r.counts, 6)} x {engineering(r.resolution, unit, 6)}"] if r.counts else []
-        band = (
-            f"{engineering(r.low_hertz, 'Hz', 6)} to {engineering(r.high_hertz, 'Hz', 6)}, " if r.high_hertz else ""
-        )
-        lines.append(f"{band}to {engineering(r.upper, unit, 6)}: {' + '.join(said)}")
+        lines.append(write_specification(r, unit))
     for p in function.points:
         correction = engineering(p.correction, unit, 6).replace("−", "-")
         expanded = engineering(p.expanded, unit, 6)
@@ -285,39 +295,6 @@ def _good_for(function: StandardFunction) -> str:
         )
         said.setdefault(f"{text}){band}", []).append(engineering(line.upper, unit, 4))
     return head + "; ".join(f"to {', '.join(ends)}: {text}" for text, ends in said.items())
-
-
-def _specification(match: re.Match[str], unit: str) -> SpecificationLine:
-    """Shares of one kind and counts of one size add up; two bare shares are a question, not a guess."""
-    found = {"percent_of_reading": 0.0, "percent_of_range": 0.0, "counts": 0.0, "resolution": 0.0}
-    bare = 0
-    for part in match["rest"].split("+"):
-        words = part.strip().lstrip("±(").rstrip(")").strip()
-        if times := re.fullmatch(r"(?P<counts>\S+)\s*[x×]\s*(?P<resolution>.+)", words):
-            resolution = parse_quantity(times["resolution"], unit).value
-            if found["counts"] and resolution != found["resolution"]:
-                raise ValueTextError(f"“{match['rest'].strip()}” gives two digit sizes. Give one for each range.")
-            found["counts"] += parse_number(times["counts"], "a number of counts such as 2")
-            found["resolution"] = resolution
-        elif share := re.fullmatch(r"(?P<number>[\d.,]+)\s*(?P<kind>%|ppm)\s*(?P<of>of range|of reading|)", words):
-            bare += not share["of"]
-            key = "percent_of_range" if share["of"] == "of range" else "percent_of_reading"
-            number = parse_number(share["number"], "a share such as 0.005")
-            found[key] += number * (1e-4 if share["kind"] == "ppm" else 1.0)
-        else:
-            raise ValueTextError(f"“{words}” is not understood. Expected: {_EXPECTED}.", value=words)
-    if bare > 1:
-        raise ValueTextError(
-            f"“{match['rest'].strip()}” has two shares and does not say of what; write “of reading” and “of range”.",
-            value=match["rest"],
-            expected=_EXPECTED,
-        )
-    low, high = (parse_quantity(match[key], "Hz").value if match[key] else 0.0 for key in ("low", "high"))
-    if high and not low < high:
-        raise ValueTextError(f"The band “{match['low']} to {match['high']}” goes backwards.", value=match["rest"])
-    return SpecificationLine(
-        upper=parse_quantity(match["upper"], unit).value, low_hertz=low, high_hertz=high, **found
-    )
 
 
 def _certified(match: re.Match[str], unit: str) -> CertificateLine:
