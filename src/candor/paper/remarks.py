@@ -97,6 +97,12 @@ def _of_references(asked: Stated) -> Iterator[Statement]:
         how_old = standard.age(asked.on)
         if how_old.state != "in date":
             yield _said("standard", how_old.sentence, standard.entry.number, f"{standard.name} {how_old.state}")
+        if standard.is_typical:
+            text = (
+                f"{standard.name} is specified by what is usual for its class, not by its own handbook or certificate: what was "
+                "read against it is as sure as that."
+            )
+            yield _said("typical", text, standard.entry.number, f"{standard.name}: typical specification")
     named = {r.named.id: r.named for r in asked.job.calibrate.readings if r.named is not None and not r.body.standard}
     for entry in named.values():
         count = sum(r.named is entry for r in asked.job.calibrate.readings)

@@ -18,7 +18,7 @@ from candor.core.reading.kinds import kind_of
 from candor.core.reading.look import judge_looks
 from candor.core.reading.means import Means
 from candor.core.reading.reading import Reading
-from candor.core.reference.chain import Chain, age_of
+from candor.core.reference.chain import Chain, age_of, is_typical
 from candor.core.reference.reference import Age, Reference
 from candor.core.uncertainty.budget import Budget, Contribution
 from candor.core.uncertainty.coverage import Coverage, cover
@@ -195,6 +195,7 @@ def assess_point(
     on : date
         The day of the readings, for the age and drift of the reference.
     rule : Rule
+        4:1 becomes the guard band where the reference's specification is only typical.
     celsius : float, optional
         Room temperature.
     remark : str
@@ -221,6 +222,8 @@ def assess_point(
     if reference is not None and point.needs_reference:
         counted, found = against(reference, point, counted, on, celsius, setup)
         how_old = age_of(reference, on)
+        if rule is Rule.FOUR_TO_ONE and is_typical(reference):
+            rule = Rule.GUARDED  # what is only usual for its class is no ratio
     elif point.worth != 1:
         counted = tuple(replace(r, reference=r.reference / point.worth) for r in counted)
     why = kind.remark(point, readings) or ("" if how_old is not None or not point.needs_reference else remark)

@@ -280,6 +280,11 @@ def age_of(of: Reference | Chain, on: dt.date) -> Age:
     return Age(worst.state, " ".join(dict.fromkeys(a.sentence for a in ages)))
 
 
+def is_typical(of: Reference | Chain) -> bool:
+    """Whether a reference, or any link of a chain, is specified by what is usual for its class alone."""
+    return of.is_typical if isinstance(of, Reference) else any(is_typical(link.of) for link in of.links)
+
+
 def highest_shown(of: Reference | Chain) -> float:
     """Return the highest value, SI, that is read off a reference by its specification or certificate."""
     if isinstance(of, Chain):

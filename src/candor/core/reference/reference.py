@@ -106,6 +106,8 @@ class Reference:
         Of a source or box that is stepped, SI.
     most_volts, most_to_earth : float
         Its maximum input, and to earth, V; 0 where nobody said.
+    is_typical : bool
+        Its specification is what is usual for its class, not its own: nothing it decides counts as 4:1.
     """
 
     name: str
@@ -126,6 +128,7 @@ class Reference:
     step: float = 0.0
     most_volts: float = 0.0
     most_to_earth: float = 0.0
+    is_typical: bool = False
 
     @property
     def is_read(self) -> bool:

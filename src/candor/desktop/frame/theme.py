@@ -208,6 +208,14 @@ QComboBox::drop-down {{ border: none; width: {px(18)}px; }}
 QComboBox::down-arrow {{ image: url({opens}); width: {px(10)}px; height: {px(10)}px; }}
 QLineEdit[wrong="true"] {{ border: 1px solid {c.brick}; }}
 QComboBox QAbstractItemView {{ background: {c.panel}; border: 1px solid {c.rule}; }}
+QTableView {{ background: {c.panel}; border: 1px solid {c.rule}; gridline-color: {c.rule};
+  selection-background-color: {c.inside}; selection-color: {c.ink}; }}
+QTableView:focus {{ border: 1px solid {c.petrol}; }}
+QTableView::item:focus {{ border: 1px solid {c.petrol}; }}
+QTableView QLineEdit {{ padding: 0 {px(2)}px; border: none; }}
+QTableCornerButton::section {{ background: {c.ground}; border: none; }}
+QHeaderView, QHeaderView::section {{ background: {c.ground}; color: {c.soft}; border: none; font-size: {px(12)}px;
+  padding: {px(2)}px {px(4)}px; }}
 QScrollBar:vertical {{ background: transparent; width: {px(9)}px; margin: 0; }}
 QScrollBar:horizontal {{ background: transparent; height: {px(9)}px; margin: 0; }}
 QScrollBar::handle {{ background: {c.rule}; min-height: {px(24)}px; min-width: {px(24)}px; }}

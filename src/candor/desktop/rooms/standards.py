@@ -5,7 +5,7 @@ from __future__ import annotations
 import datetime as dt
 from collections.abc import Mapping
 
-from PySide6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLineEdit, QPlainTextEdit, QVBoxLayout
+from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
 from candor.core.quantities.show import trimmed
@@ -19,22 +19,30 @@ from candor.desktop.frame.because import Because
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.rooms.standard_checks import StandardChecks
+from candor.desktop.rooms.standard_lines import StandardLines
 from candor.desktop.widgets.controls import Column, button, line
+from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.standards.chain_text import newest, read_chain, write_chain
 from candor.notebook.standards.standards import Recording, Standard, history_of, is_chain, links_of, name_of
-from candor.notebook.standards.standards_text import read_standard, write_standard_lines
+from candor.notebook.standards.standards_text import lines_of_whole, read_standard
+from candor.notebook.standards.usual_classes import UsualClass
 from candor.sitting.commands import shop
 
+# Key, title, what stands in it while it is empty, and its width in px at the text size as designed.
 FIELDS = (
-    ("name", "Name", "bench meter A"),
-    ("serial", "Serial number", ""),
-    ("calibrated_on", "Last checked on", "2026-03-31, or empty: never"),
-    ("valid_days", "Good for, days", "365"),
-    ("traceability", "By whom, certificate no.", "laboratory, certificate, to what it is traceable"),
-    ("drift_percent_per_year", "Drift allowed, % a year", "0, for a certificate"),
-    ("link", "On a link", "a VISA name, or simulated; empty: read by eye"),
+    ("name", "Name", "bench meter A", 196),
+    ("role", "It is", "", 300),
+    ("serial", "Serial number", "", 190),
+    ("calibrated_on", "Last checked on", "2026-03-31; empty: never", 196),
+    ("valid_days", "Good for, days", "365", 110),
+    ("traceability", "By whom, certificate no.", "laboratory, certificate, to what traceable", 380),
+    ("drift_percent_per_year", "Drift, % a year", "0", 120),
+    ("bears", "Maximum input", "600 V, 400 V to earth", 178),
+    ("holds", "Holds at", "18 to 28 °C", 170),
+    ("link", "On a link", "a VISA name, or simulated", 208),
 )
+WHOLE = ("bears", "holds")  # fields that say lines of it whole
 CHAIN = "chain"
 ROLES = {
     "meter": "a meter: each value is read from it",
@@ -47,16 +55,6 @@ TIPS = {
     "role": "You type, capture or confirm a meter's value at each reading; a source or a fixed part keeps its set value",
 }
 SHAPES = {"in date": "full", "expired": "half", "never checked": "ring"}
-HINT = (
-    "What it is good for: a heading for each quantity (V d.c. · V a.c., rms responding · ohm · F …), then a line for each range: "
-    "“to 10 V: 0.005 % + 0.001 % of range”, “40 Hz to 1 kHz, to 10 V: 0.2 %”, or of a certificate “at 10 V: "
-    "correction 0.2 mV U 0.4 mV k 2”. What it bears in a line of its own: “bears 600 V, 400 V to earth”."
-)
-CHAIN_HINT = "Its formula and what comes out, then a line for every name; the one without a value is read each time."
-PLACEHOLDERS = {
-    False: "V d.c., loads 10M\nto 10 V: 0.005 % + 0.001 % of range\nohm\nat 4.7 kohm: correction 2 U 1 k 2",
-    True: "= V / R in A d.c.\nV: bench meter A, V d.c.\nR: shunt, ohm",
-}
 
 
 class StandardsPage(Page):
@@ -72,20 +70,20 @@ class StandardsPage(Page):
         self.list = RowList(theme, "Standards")
         self.fields: dict[str, QLineEdit] = {}
         self.role = QComboBox()
-        self.hint = label(HINT, "soft")
-        self.lines = QPlainTextEdit()
-        self.lines.setAccessibleName("What it is good for, line by line")
-        self.lines.setTabChangesFocus(True)
         self.record = button(
             "Record it", "Record the standard as shown here; it replaces the earlier record", name="main"
         )
         self.another = button("Another standard", "Empty the fields for a new one, or a chain")
+        self.typical = QCheckBox("typical: replace by your own meter's figures")
+        self.typical.setToolTip("Figures usual for its class: page one says so, and nothing it decides counts as 4:1")
+        self.good_for = StandardLines(theme, self.record)
         self.checks = StandardChecks(theme, writer=writer, voice=voice, shop=shop, clock=clock)
         self._build()
         self.list.picked.connect(self._choose)
         self.record.clicked.connect(self._record)
         self.another.clicked.connect(lambda: self._choose(""))
         self.role.currentIndexChanged.connect(self._show_kind)
+        self.good_for.started.connect(self._start_from)
         self.checks.written.connect(lambda: self._choose(self._key))
         self.checks.counted.connect(self.explainAsked)
 
@@ -96,7 +94,10 @@ class StandardsPage(Page):
         self.area = Column(theme.px(16), theme.px(7))
         inner = self.area.column
         inner.setContentsMargins(theme.px(18), theme.px(12), theme.px(16), theme.px(12))
-        inner.addWidget(label("Standards", "heading", bold=True))
+        head = QHBoxLayout()
+        head.addWidget(label("Standards", "heading", bold=True), 1)
+        head.addWidget(self.another)
+        inner.addLayout(head)
         inner.addWidget(
             label(
                 "What your readings are compared with. Recording one again keeps its history.",
@@ -105,35 +106,34 @@ class StandardsPage(Page):
         )
         inner.addWidget(self.list)
         inner.addWidget(line())
-        grid = QGridLayout()
-        grid.setHorizontalSpacing(theme.px(14))
-        grid.setVerticalSpacing(theme.px(2))
-        for index, (key, title, hint) in enumerate(FIELDS):
-            edit = QLineEdit()
-            edit.setPlaceholderText(hint)
-            edit.setAccessibleName(title)
-            self.fields[key] = edit
-            row, place = 2 * (index // 2), index % 2
-            grid.addWidget(label(title, "soft", wrap=False), row, place)
-            grid.addWidget(edit, row + 1, place)
-        row, place = 2 * (len(FIELDS) // 2), len(FIELDS) % 2
         for value, words in ROLES.items():
             self.role.addItem(words, value)
         self.role.setAccessibleName("It is")
         self.role.setToolTip(TIPS["role"])
-        grid.addWidget(label("It is", "soft", wrap=False), row, place)
-        grid.addWidget(self.role, row + 1, place)
-        inner.addLayout(grid)
-        inner.addWidget(self.hint)
-        self.lines.setMinimumHeight(theme.px(90))
-        inner.addWidget(self.lines, 1)
-        buttons = QHBoxLayout()
-        buttons.addWidget(self.record)
-        buttons.addWidget(self.another)
-        buttons.addStretch()
-        inner.addLayout(buttons)
+        cells = []
+        for key, title, hint, width in FIELDS:
+            edit = self.role if key == "role" else QLineEdit()
+            if isinstance(edit, QLineEdit):
+                edit.setPlaceholderText(hint)
+                edit.setAccessibleName(title)
+                self.fields[key] = edit
+            cells.append(self._cell(title, edit, width))
+        inner.addLayout(flow(theme.px(10), *cells))
+        inner.addWidget(self.good_for)
+        inner.addWidget(self.typical)
         inner.addWidget(self.checks)
+        inner.addStretch(1)
         column.addWidget(self.area)
+
+    def _cell(self, title: str, edit: QWidget, width: int) -> QWidget:
+        cell = QWidget()
+        cell.setFixedWidth(self._theme.px(width))
+        under = QVBoxLayout(cell)
+        under.setContentsMargins(0, 0, 0, 0)
+        under.setSpacing(self._theme.px(2))
+        under.addWidget(label(title, "soft", wrap=False))
+        under.addWidget(edit)
+        return cell
 
     def enter(self) -> None:
         """Show the standards there are."""
@@ -158,7 +158,7 @@ class StandardsPage(Page):
             shape = "cross" if standard.withdrawn or standard.fault else SHAPES[how_old.state]
             rows.append(Row(standard.body.key, standard.name, words, shape, says=how_old.state))
         self.list.show_rows(tuple(rows), key)
-        self.list.fit(4)
+        self.list.fit(3)
         chosen = self._chosen()
         body = chosen.body if chosen else None
         for name, edit in self.fields.items():
@@ -168,12 +168,15 @@ class StandardsPage(Page):
         role = "meter" if body is None else CHAIN if is_chain(body) else body.role
         self.role.setCurrentIndex(max(self.role.findData(role), 0))
         self._show_kind()
-        if body is None:
-            self.lines.setPlainText("")
-        elif is_chain(body):
-            self.lines.setPlainText(write_chain(body, self._shop.standards))
+        self.typical.setChecked(body is not None and not is_chain(body) and body.typical)
+        for name, whole in zip(
+            WHOLE, ("", "") if body is None or is_chain(body) else lines_of_whole(body), strict=True
+        ):
+            self.fields[name].setText(whole)
+        if is_chain(body):
+            self.good_for.show_chain(write_chain(body, self._shop.standards))
         else:
-            self.lines.setPlainText(write_standard_lines(body))
+            self.good_for.show_functions(body.functions if body is not None else ())
         if not chosen:
             self.fields["valid_days"].setText("365")
             self.fields["name"].setFocus()
@@ -188,14 +191,24 @@ class StandardsPage(Page):
         chain = self.role.currentData() == CHAIN
         for name, edit in self.fields.items():
             edit.setEnabled(not chain or name == "name")
-        self.hint.setText(CHAIN_HINT if chain else HINT)
-        self.lines.setPlaceholderText(PLACEHOLDERS[chain])
+        self.typical.setVisible(not chain)
+        self.good_for.show_kind(chain)
+
+    def _start_from(self, usual: UsualClass) -> None:
+        """Begin with what is usual for a class: marked as such, until the figures of the meter itself are there."""
+        self.role.setCurrentIndex(self.role.findData(usual.role))
+        self.typical.setChecked(True)
+        if not self.fields["name"].text().strip():
+            self.fields["name"].setText(usual.name)
+            self.fields["name"].selectAll()
+        self.fields["name"].setFocus()
 
     def _record(self) -> None:
         chosen = self._chosen()
         try:
             body = self._body()
         except CandorError as error:
+            self.good_for.say(str(error))
             self._voice.refuse(str(error))
             return
         older = chosen.entry.id if chosen is not None else ""
@@ -218,11 +231,13 @@ class StandardsPage(Page):
         if self.role.currentData() == CHAIN:
             key = older.key if is_chain(older) else ""
             name = self.fields["name"].text().strip()
-            return read_chain(name, self.lines.toPlainText(), newest(self._shop.standards.values()), key)
+            return read_chain(name, self.good_for.lines(), newest(self._shop.standards.values()), key)
         text = {name: edit.text().strip() for name, edit in self.fields.items()}
+        whole = [f"{word} {text[word]}" for word in WHOLE if text[word]]
         return read_standard(
-            text, self.lines.toPlainText(), role=self.role.currentData(),
+            text, "\n".join((*whole, self.good_for.lines())), role=self.role.currentData(),
             older=None if is_chain(older) else older, today=self._clock.now().date(),
+            is_typical=self.typical.isChecked(),
         )  # fmt: skip
 
     def finish(self) -> None:

@@ -79,6 +79,9 @@ class StandardRecorded(Body):
     most_volts: NotNegative = 0.0
     most_to_earth: NotNegative = 0.0
     traceability: str = ""
+    typical: Annotated[
+        bool, Field(description="specified by what is usual for its class, not by its own handbook")
+    ] = False
     link: Annotated[
         str, Field(description="where it answers, a VISA name, or simulated; empty where it is read by eye")
     ] = ""

@@ -26,7 +26,7 @@ _LINK = re.compile(
 )
 # Keys of a block of a file, as the fields of the Standards room are called.
 _KEYS = {"name": "name", "serial": "serial", "checked": "calibrated_on", "good for, days": "valid_days", "by whom": "traceability",
-         "drift": "drift_percent_per_year", "is": "role"}  # fmt: skip
+         "drift": "drift_percent_per_year", "is": "role", "typical": "typical"}  # fmt: skip
 _ROLES: Mapping[str, Role] = {"meter": "meter", "source": "source", "fixed part": "fixed part", "box": "box"}
 
 Recorded = Entry[StandardRecorded] | Entry[ChainRecorded]
@@ -112,7 +112,7 @@ def read_standards(text: str, today: dt.date) -> Mapping[str, tuple[Reference | 
     """Read standards and chains from a file: blocks divided by an empty line, each as it is typed in the Standards room.
 
     A standard begins with ``name: …``, and may say ``is: meter``, ``serial:``, ``checked: 2026-03-31``, ``good for, days:``,
-    ``drift:``, ``by whom:`` before what it is good for; a chain begins with ``chain: …``.
+    ``drift:``, ``by whom:``, ``typical: yes`` before what it is good for; a chain begins with ``chain: …``.
 
     Parameters
     ----------
@@ -157,8 +157,15 @@ def _block(block: str, entries: Mapping[str, Recorded], today: dt.date) -> Stand
         raise ValueTextError(
             f"“{said['role']}” is not a kind of standard. Expected: {', '.join(_ROLES)}.", value=said["role"]
         )
-    fields = {key: said.get(key, "") for key in _KEYS.values() if key != "role"}
-    return read_standard(fields, "\n".join(lines), role=role, older=None, today=today)
+    fields = {key: said.get(key, "") for key in _KEYS.values() if key not in ("role", "typical")}
+    return read_standard(
+        fields,
+        "\n".join(lines),
+        role=role,
+        older=None,
+        today=today,
+        is_typical=said.get("typical", "").lower() == "yes",
+    )
 
 
 def _as_entry(body: StandardRecorded | ChainRecorded, name: str) -> Recorded:

@@ -14,7 +14,7 @@ from typing_extensions import TypeIs
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import CandorError
 from candor.core.quantities import parse_quantity
-from candor.core.reference.chain import Chain, age_of, build_chain, highest_shown, say_links, serve
+from candor.core.reference.chain import Chain, age_of, build_chain, highest_shown, is_typical, say_links, serve
 from candor.core.reference.detector import Detector
 from candor.core.reference.reference import Age, CertifiedPoint, Reference, SpecificationRange
 from candor.core.uncertainty.budget import Budget
@@ -87,6 +87,11 @@ class Standard:
     def age(self, on: dt.date) -> Age:
         """Say whether it was in date on a day; of a chain that of its worst link."""
         return age_of(self.functions[0], on) if self.functions else Age("never checked", self.fault)
+
+    @property
+    def is_typical(self) -> bool:
+        """Whether it, or a link of it, is specified by what is usual for its class alone."""
+        return any(is_typical(function) for function in self.functions)
 
     def serving(self, point: TestPoint) -> Reference | Chain | None:
         """Return the function that fits a point best: of its quantity, and of its current where it has one."""
@@ -207,6 +212,7 @@ def _reference(body: StandardRecorded, function: StandardFunction) -> Reference:
         step=function.step,
         most_volts=body.most_volts,
         most_to_earth=body.most_to_earth,
+        is_typical=body.typical,
     )
 
 

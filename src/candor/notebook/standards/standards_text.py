@@ -95,17 +95,23 @@ def read_lines_of_whole(text: str) -> tuple[dict[str, float], str]:
 
 def write_standard_lines(body: StandardRecorded) -> str:
     """Return the lines that `read_standard` would read back: of the standard whole, then of each function."""
-    lines = []
+    whole = [f"{word} {said}" for word, said in zip(("bears", "holds"), lines_of_whole(body), strict=True) if said]
+    return "\n".join((*whole, write_functions(body.functions)))
+
+
+def lines_of_whole(body: StandardRecorded) -> tuple[str, str]:
+    """Return what stands behind *bears* and *holds* of a standard whole; nothing of what nobody said."""
+    bears = holds = ""
     if body.most_volts:
         earth = f", {trimmed(body.most_to_earth)} V to earth" if body.most_to_earth else ""
-        lines.append(f"bears {trimmed(body.most_volts)} V{earth}")
+        bears = f"{trimmed(body.most_volts)} V{earth}"
     usual = StandardRecorded.model_fields
     if any(
         getattr(body, name) != usual[name].default for name in ("low_celsius", "high_celsius", "percent_per_kelvin")
     ):
         outside = f", {trimmed(body.percent_per_kelvin, 6)} % a kelvin outside" if body.percent_per_kelvin else ""
-        lines.append(f"holds {trimmed(body.low_celsius)} to {trimmed(body.high_celsius)} °C{outside}")
-    return "\n".join((*lines, write_functions(body.functions)))
+        holds = f"{trimmed(body.low_celsius)} to {trimmed(body.high_celsius)} °C{outside}"
+    return bears, holds
 
 
 def read_functions(text: str, unit: StandardUnit = "V") -> tuple[StandardFunction, ...]:
@@ -135,11 +141,8 @@ def _function(number: int, head: str, lines: list[str], unit: StandardUnit) -> S
         match = _HEAD.fullmatch(head)
         if match is None:
             raise ValueTextError(f"Line {number}: “{head}” is not a quantity. Use one of {HEADS}.", value=head)
-        said = {
-            "unit": _UNITS[match["unit"].lower()],
-            "current": _current(match["current"]),
-            **_says(match["rest"] or "", number),
-        }
+        of = _UNITS[match["unit"].lower()]
+        said = {"unit": of, "current": _current(match["current"]), **_says(match["rest"] or "", number, of)}
     else:
         said["unit"] = next(
             filter(None, (unit_of_line(line.strip(), tuple(_UNITS.values())) for line in lines)), unit
@@ -173,7 +176,7 @@ def say_heading(unit: str, current: str) -> str:
     return f"{_NAMES.get(unit, unit)} {current}".strip()
 
 
-def _says(text: str, number: int) -> dict[str, Any]:
+def _says(text: str, number: int, unit: str) -> dict[str, Any]:
     found: dict[str, Any] = {}
     for part in filter(None, (words.strip() for words in text.split(","))):
         key, match = next(((k, m) for k, pattern in _SAYS.items() if (m := pattern.fullmatch(part))), ("", None))
@@ -194,7 +197,7 @@ def _says(text: str, number: int) -> dict[str, Any]:
             found[key] = match[1].lower()
         else:
             found[key] = (
-                parse_number(match[1], "a number") if key == "crest_factor" else parse_quantity(match[1], "V").value
+                parse_number(match[1], "a number") if key == "crest_factor" else parse_quantity(match[1], unit).value
             )
     return found
 
@@ -203,13 +206,13 @@ def write_functions(functions: Iterable[StandardFunction]) -> str:
     """Return the lines that `read_functions` would read back."""
     blocks = []
     for function in functions:
-        head = _head(function)
+        head = head_of(function)
         lines = write_lines(function)
         blocks.append(lines if head == "V" else f"{head}\n{lines}")
     return "\n".join(blocks)
 
 
-def _head(function: StandardFunction) -> str:
+def head_of(function: StandardFunction) -> str:
     said = [say_heading(function.unit, function.current)]
     said += [f"{function.responds} responding"] if function.responds else []
     said += [f"marked {function.marked}"] if function.responds and function.marked != "rms" else []
@@ -250,7 +253,9 @@ def read_lines(
         except ValidationError as error:
             raise ValueTextError(f"Line {number}: {error.errors()[0]['msg']}.", value=line) from None
         except ValueTextError as error:
-            raise ValueTextError(f"Line {number}: {error}", value=line, place=f"line {number}") from None
+            raise ValueTextError(
+                f"Line {number}: {error}", value=error.value or line, place=f"line {number}"
+            ) from None
     if ranges and points:
         raise ValueTextError("A standard is used by its specification or by its certificate; give lines of one kind.")
     if not ranges and not points:
@@ -279,7 +284,7 @@ def good_for(body: StandardRecorded) -> str:
 
 
 def _good_for(function: StandardFunction) -> str:
-    head = "" if _head(function) == "V" else f"{_head(function)}: "
+    head = "" if head_of(function) == "V" else f"{head_of(function)}: "
     if function.points:
         return f"{head}by certificate, {len(function.points)} point{'' if len(function.points) == 1 else 's'}"
     said: dict[str, list[str]] = {}  # what holds, and to which ranges' ends: many hold the same
@@ -315,6 +320,7 @@ def read_standard(
     unit: StandardUnit = "V",
     older: StandardRecorded | None,
     today: dt.date,
+    is_typical: bool = False,
 ) -> StandardRecorded:
     """Return a standard as its fields say it.
 
@@ -328,6 +334,8 @@ def read_standard(
     older : StandardRecorded or None
         As it was recorded before.
     today : date
+    is_typical : bool
+        Its figures are what is usual for its class.
 
     Raises
     ------
@@ -354,6 +362,7 @@ def read_standard(
             valid_days=int(parse_number(text["valid_days"] or "365", "a number of days")),
             traceability=text["traceability"],
             link=text.get("link", ""),
+            typical=is_typical,
         )
     except ValidationError as error:
         first = error.errors()[0]
