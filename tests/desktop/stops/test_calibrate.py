@@ -539,8 +539,11 @@ def test_readings_from_a_file(qtbot, bench, tmp_path):
     bench.preview_file(path)
     page = bench.from_file
     assert bench.work.currentWidget() is page
-    assert not page.write.isEnabled()
-    assert page.words.text().startswith("1 fault: nothing can be written")
+    assert page.words.text().startswith("1 row is not understood: mend the cells here.")
+    assert "has no test point “dc+/150/76”" in page.faults.text()
+    for column, cell in enumerate(("dc+/150/150", "149", "150")):
+        page.mend.item(0, column).setText(cell)
+    assert page.words.text().startswith("This is how they are understood.")
     path.write_text("point,reading,reference\ndc+/150/75,73.8,75.004\ndc+/150/150,149,150\n")
     bench.preview_file(path)
     assert on_disk(bench) == []

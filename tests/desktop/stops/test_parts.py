@@ -277,6 +277,42 @@ def test_parts_are_pasted_and_faults_shown_by_line(qtbot, scope):
     assert "holds no text" in scope.jot.message.text()
 
 
+PASTED = (
+    "ref\tvalue\trating\tmaterial\tdescription\nC21\t0.05 uF\t600\twax paper\tcoupling\nR23\t330k\t\tcarbon\t\n"
+    "C22\t8 uF\t450 V\tElectrolytic\t\nC29\t0.1\t400\tpolyester\t\nR24\t1 M\t\tbroomstick\t\nR25\twhat\t\tcomp\t"
+)
+
+
+def test_a_paste_from_a_spreadsheet_keeps_its_good_rows_and_bad_ones_are_mended_where_they_stand(qtbot, scope):
+    """Heads and words of other programs are understood; nothing that is right waits for what is wrong."""
+    QGuiApplication.clipboard().setText(PASTED)
+    qtbot.mouseClick(scope.parts.paste, LEFT)
+    page = scope.from_file
+    assert [row["0"] for row in page.mend.rows()] == ["R24", "R25"]
+    assert "line 6: “broomstick” is not a make of part" in page.faults.text()
+    qtbot.mouseClick(page.write, LEFT)
+    made = {ref: line(scope, ref).part.make for ref in ("C21", "R23", "C22", "C29")}
+    assert made == {"C21": "paper", "R23": "carbon composition", "C22": "electrolytic", "C29": "film"}
+    assert [row["0"] for row in page.mend.rows()] == ["R24", "R25"]
+    page.mend.item(1, 1).setText("47k")
+    assert [row["0"] for row in page.mend.rows()] == ["R24"]
+    page.mend.item(0, 3).setText("carbon film")
+    qtbot.mouseClick(page.write, LEFT)
+    assert (line(scope, "R25").part.nominal, line(scope, "R24").part.make) == (47e3, "carbon film")
+    assert scope.work.currentWidget() is scope.parts
+
+
+def test_parts_can_be_pasted_as_lines(qtbot, scope):
+    QGuiApplication.clipboard().setText(
+        "C12 0.05 uF 600 V wax paper coupling\nR3 330k carbon\nR9 4k7 furlongs of it\nR8 1k2 2W"
+    )
+    qtbot.mouseClick(scope.parts.paste, LEFT)
+    qtbot.mouseClick(scope.from_file.write, LEFT)
+    part = line(scope, "C12").part
+    assert (part.nominal, part.volts, part.make, part.role) == (pytest.approx(5e-8), 600, "paper", "coupling")
+    assert line(scope, "R8").part.watts == 2
+
+
 def wait_over(qtbot, window):
     qtbot.waitUntil(lambda: not window.bench.live.running)
 

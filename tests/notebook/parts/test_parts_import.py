@@ -49,7 +49,7 @@ def test_a_table_in_latin_1_with_semicolons_and_decimal_commas():
     [
         (b"part,value\nQ1,5\n", "line 2: What kind of part is Q1?"),
         (b"part,value\nC1,0\n", "line 2: a capacitor has a value above 0"),
-        (b"part,value,make\nC1,1u,wood\n", "line 2: make:"),
+        (b"part,value,make\nC1,1u,wood\n", "line 2: “wood” is not a make of part"),
         (b"part,value\n", "There is no part"),
         (b"part,size\nC1,2\n", "the column “value” is missing"),
         (b"R1 a 0 1k\nC2 a (b) 1u\n", "Line 2"),

@@ -7,17 +7,11 @@ from collections.abc import Mapping
 
 from candor.core.errors import CandorError, ValueTextError
 from candor.core.jot.meaning import ListedJot
-from candor.core.parts.part import GROUP_OF, UNITS, USUAL_TOLERANCE, VALUED, Kind, Part
-from candor.core.parts.part_kinds import kind_of, kind_said, read_value
+from candor.core.parts.part import GROUP_OF, UNITS, VALUED, Kind, Part
+from candor.core.parts.part_kinds import MAKE_WORDS, kind_of, kind_said, read_value
 from candor.core.quantities import engineering
 
 EXPECTED = "part C12 0.05 uF 600 V paper coupling"
-# As people say makes; the rest go by their own names.
-OTHER_MAKES = {
-    "lytic": "electrolytic", "elyt": "electrolytic", "elko": "electrolytic", "composition": "carbon composition",
-    "comp": "carbon composition", "wire": "wirewound", "wax": "paper", "waxed": "paper",
-}  # fmt: skip
-_MAKES = {**{make: make for make in USUAL_TOLERANCE if make}, **OTHER_MAKES}
 
 
 def listed(ref: str, rest: str, parts: Mapping[str, Part]) -> ListedJot:
@@ -41,7 +35,7 @@ def listed(ref: str, rest: str, parts: Mapping[str, Part]) -> ListedJot:
         cells |= {"mains": "line to chassis" if "chassis" in across[1].lower() else "line to line", "role": "mains"}
         rest = f"{rest[: across.start()]} {rest[across.end() :]}"
     roles: Mapping[str, str] = {role: role for role in GROUP_OF}
-    for column, words in (("make", _MAKES), ("role", roles)):
+    for column, words in (("make", MAKE_WORDS), ("role", roles)):
         for word in sorted(words, key=len, reverse=True):
             match = re.search(rf"\b{word}\b", rest, re.I)
             if match and column not in cells:

@@ -26,6 +26,19 @@ MAKES_OF: Mapping[Kind, tuple[str, ...]] = {
     "capacitor": ("electrolytic", "tantalum", "paper", "film", "mica", "ceramic"),
     "resistor": ("carbon composition", "carbon film", "metal film", "wirewound"),
 }
+# As people say makes; the rest go by their own names. Carbon alone is of the old kind: films came when it was long in use.
+MAKE_WORDS: Mapping[str, str] = {
+    "lytic": "electrolytic", "elyt": "electrolytic", "elko": "electrolytic", "electro": "electrolytic", "elec": "electrolytic",
+    "aluminium": "electrolytic", "aluminum": "electrolytic", "tant": "tantalum",
+    "carbon comp": "carbon composition", "composition": "carbon composition", "comp": "carbon composition",
+    "carbon": "carbon composition", "wire wound": "wirewound", "wire-wound": "wirewound", "wire": "wirewound",
+    "metal oxide": "metal film", "wax paper": "paper", "waxed paper": "paper", "wax": "paper", "waxed": "paper",
+    "oil": "paper", "paper in oil": "paper", "polyester": "film", "polypropylene": "film", "polystyrene": "film",
+    "film foil": "film", "metallised film": "film", "metallized film": "film", "plastic": "film",
+    "silver mica": "mica", "silvered mica": "mica", "dipped mica": "mica", "disc": "ceramic", "disk": "ceramic",
+    "ceramic disc": "ceramic", "ceramic disk": "ceramic",
+    **{make: make for makes in MAKES_OF.values() for make in makes},
+}  # fmt: skip
 _UNIT_SAYS: tuple[tuple[str, Kind], ...] = (
     (r"\d\s*(?:[pnuµμm]?f|mfd|mf|mmf|mmfd|ufd|uuf|[pnuµμ])\b", "capacitor"),
     (r"\d\s*[kmu]?(?:ohms?|Ω)|\d\s*(?:k|meg|M|R)\b|\d[kMR]\d", "resistor"),
@@ -80,6 +93,12 @@ def kind_of(ref: str, said: str, value: str, make: str, known: Kind | None = Non
     if by_class is None:
         raise ValueTextError(f"What kind of part is {ref}? Expected {EXPECTED}.", value=ref, expected=EXPECTED)
     return by_class
+
+
+def make_said(text: str) -> str:
+    """Return the make that words name as people say them, ``wax paper`` is paper; the words as they are where they name none."""
+    words = " ".join(text.casefold().replace("/", " ").split())
+    return MAKE_WORDS.get(words, words)
 
 
 def unit_of(kind: str) -> str:

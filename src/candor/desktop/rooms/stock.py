@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import Signal
@@ -174,22 +175,18 @@ class StockPage(Page):
     def preview_file(self, path: Path) -> None:
         """Show how a table of stock is understood."""
         try:
-            found = preview_stock(read_bytes_of(path, "a table of stock", LARGEST_TABLE), self._shop.stock())
+            content = read_bytes_of(path, "a table of stock", LARGEST_TABLE)
         except FileError as error:
             self._voice.refuse(f"{error} Nothing was imported.")
             return
-        title = f"{path.name}: {found.count} items"
-        self.previewAsked.emit(
-            Preview(
-                title=title,
-                noun="item",
-                lines=found.lines,
-                faults=found.faults,
-                bodies=found.bodies,
-                why=HOW,
-                of_shop=True,
-            )
-        )
+        self.previewAsked.emit(self._previewed(path.name, content))
+
+    def _previewed(self, name: str, content: bytes) -> Preview:
+        found = preview_stock(content, self._shop.stock())
+        return Preview(
+            title=f"{name}: {found.count} items", noun="item", lines=found.lines, faults=found.faults, bodies=found.bodies, why=HOW,
+            of_shop=True, source=content, again=partial(self._previewed, name),
+        )  # fmt: skip
 
     def _ask_out(self) -> None:
         name, _ = QFileDialog.getSaveFileName(self, "Stock", "stock.csv", "Tables (*.csv)")

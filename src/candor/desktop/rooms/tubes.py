@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import Signal
@@ -209,15 +210,17 @@ class TubesPage(Page):
     def preview_file(self, path: Path) -> None:
         """Show how a table of tubes is understood."""
         try:
-            found = preview_tubes(read_bytes_of(path, "a table of tubes", LARGEST_TABLE), self._shop.tubes())
+            content = read_bytes_of(path, "a table of tubes", LARGEST_TABLE)
         except FileError as error:
             self._voice.refuse(f"{error} Nothing was imported.")
             return
-        self.previewAsked.emit(
-            Preview(
-                title=f"{path.name}: {found.count} lines", noun="line", lines=found.lines, faults=found.faults,
-                bodies=found.bodies, why=HOW, of_shop=True,
-            )
+        self.previewAsked.emit(self._previewed(path.name, content))
+
+    def _previewed(self, name: str, content: bytes) -> Preview:
+        found = preview_tubes(content, self._shop.tubes())
+        return Preview(
+            title=f"{name}: {found.count} lines", noun="line", lines=found.lines, faults=found.faults, bodies=found.bodies, why=HOW,
+            of_shop=True, source=content, again=partial(self._previewed, name),
         )  # fmt: skip
 
     def _ask_out(self) -> None:

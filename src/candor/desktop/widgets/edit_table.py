@@ -31,7 +31,7 @@ class _Cell(QStyledItemDelegate):
 
     def initStyleOption(self, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> None:
         super().initStyleOption(option, index)
-        if not index.data() and index.row() == self._table.rowCount() - 1:
+        if self._table.grows and not index.data() and index.row() == self._table.rowCount() - 1:
             option.text = self._table.example(index.column())
             option.palette.setColor(QPalette.ColorRole.Text, QColor(self._theme.colour("soft")))
 
@@ -54,6 +54,7 @@ class EditTable(QTableWidget):
         self._examples: tuple[str, ...] = ()
         self._widths: tuple[float, ...] = ()
         self.paste_as: Callable[[str, Sequence[str]], Sequence[Mapping[str, str]]] | None = None
+        self.grows = True  # an empty row waits at its end
         self.inherited: tuple[str, ...] = ()  # columns whose empty cells are those of the row above
         self.setAccessibleName(name)
         self.setCornerButtonEnabled(False)
@@ -102,7 +103,7 @@ class EditTable(QTableWidget):
         """Show rows by the keys of the columns, and an empty one behind them; nothing is said of it."""
         self.blockSignals(True)
         self.setRowCount(0)
-        self.setRowCount(len(rows) + 1)
+        self.setRowCount(len(rows) + self.grows)
         for number, row in enumerate(rows):
             for column, key in enumerate(self._keys):
                 self._put(number, column, row.get(key, ""))
@@ -112,7 +113,7 @@ class EditTable(QTableWidget):
         """Return what stands in it; the empty row at its end is none."""
         return [
             {key: self._text(number, column) for column, key in enumerate(self._keys)}
-            for number in range(self.rowCount() - 1)
+            for number in range(self.rowCount() - self.grows)
         ]
 
     def mark(self, faults: Mapping[int, tuple[str, str]]) -> None:
@@ -143,7 +144,7 @@ class EditTable(QTableWidget):
         as_rows = self.paste_as or _cells
         rows = list(as_rows(text, keys))[:MOST_ROWS]
         self.blockSignals(True)
-        while self.rowCount() < min(at_row + len(rows) + 1, MOST_ROWS):
+        while self.grows and self.rowCount() < min(at_row + len(rows) + 1, MOST_ROWS):
             self.insertRow(self.rowCount())
         for offset, row in enumerate(rows):
             for key, cell in row.items():
@@ -162,7 +163,10 @@ class EditTable(QTableWidget):
 
     def remove_chosen(self) -> None:
         """Take the chosen rows away."""
-        rows = sorted({index.row() for index in self.selectedIndexes()} - {self.rowCount() - 1}, reverse=True)
+        rows = sorted(
+            {index.row() for index in self.selectedIndexes()} - ({self.rowCount() - 1} if self.grows else set()),
+            reverse=True,
+        )
         self.blockSignals(True)
         for row in rows:
             self._hand_down(row)
@@ -229,7 +233,7 @@ class EditTable(QTableWidget):
     def _changed(self) -> None:
         self.blockSignals(True)
         last = self.rowCount() - 1
-        if last < 0 or any(self._text(last, column) for column in range(len(self._keys))):
+        if self.grows and (last < 0 or any(self._text(last, column) for column in range(len(self._keys)))):
             self.insertRow(last + 1)
         self.blockSignals(False)
         self.edited.emit()

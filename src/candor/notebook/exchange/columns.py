@@ -5,7 +5,7 @@ from __future__ import annotations
 import datetime as dt
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
-from typing import Annotated, Any, Generic, TypeVar
+from typing import Annotated, Any, ClassVar, Generic, TypeVar
 
 from pydantic import BaseModel, BeforeValidator, ConfigDict, ValidationError, ValidationInfo
 
@@ -18,6 +18,7 @@ class TableRow(BaseModel):
     """A line of a table. A field is a column, by its alias where it has one; an empty cell is a cell that was not written."""
 
     model_config = ConfigDict(frozen=True, extra="ignore", populate_by_name=True)
+    heads: ClassVar[Mapping[str, str]] = {}  # as other programs head a column, by lower case, with its name here
 
     @classmethod
     def columns(cls) -> tuple[str, ...]:
@@ -133,7 +134,7 @@ def say_invalid(error: ValidationError) -> str:
 
 def read_rows(content: bytes, *shapes: type[R], today: dt.date | None = None) -> ReadTable[R]:
     """Read a file as the first of these shapes whose columns it has; where it has those of none, the fault is that of the first."""
-    tables = [(shape, read_table(content, shape.required())) for shape in shapes]
+    tables = [(shape, read_table(content, shape.required(), shape.heads)) for shape in shapes]
     shape, table = next(((s, t) for s, t in tables if not t.fault), tables[0])
     if table.fault:
         return ReadTable((), table.fault)

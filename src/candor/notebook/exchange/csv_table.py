@@ -31,8 +31,10 @@ class CsvTable:
     columns: tuple[str, ...] = ()
 
 
-def read_table(content: bytes, required: Sequence[str]) -> CsvTable:
-    """Read a table with a heading. Where the comma does not separate, it is the decimal point of what is a number.
+def read_table(content: bytes, required: Sequence[str], heads: Mapping[str, str] | None = None) -> CsvTable:
+    """Read a table with a heading; `heads` are other words for its columns, with their names.
+
+    Where the comma does not separate, it is the decimal point of what is a number.
 
     A row of another length than the heading is kept with its fault; a column named twice is a fault of the whole.
     """
@@ -45,6 +47,7 @@ def read_table(content: bytes, required: Sequence[str]) -> CsvTable:
         return CsvTable(
             (), f"line 1: it cannot be read ({error}). Expected: {', '.join(required)}. Nothing was imported."
         )
+    names = _named(names, heads or {})
     if len(names) > MOST_COLUMNS:
         return CsvTable(
             (), f"line 1: {len(names)} columns; a table has {MOST_COLUMNS} at most. Nothing was imported."
@@ -75,6 +78,18 @@ def read_table(content: bytes, required: Sequence[str]) -> CsvTable:
     except csv.Error as error:
         return CsvTable((), f"line {reader.line_num}: it cannot be read ({error}). Nothing was imported.")
     return CsvTable(tuple(rows), "", tuple(name for name in names if name))
+
+
+def _named(names: list[str], heads: Mapping[str, str]) -> list[str]:
+    """Return columns by their names here; a word of other programs stands for one that is not there by its own name."""
+    taken = set(names)
+    found = []
+    for name in names:
+        plain = re.sub(r"\s*[(\[].*[)\]]\s*$", "", name).rstrip(".:") or name
+        own = name if name not in heads and plain not in heads else heads.get(name, heads.get(plain, name))
+        found.append(own if own == name or own not in taken else name)
+        taken.add(found[-1])
+    return found
 
 
 def _row(number: int, cells: list[str], names: list[str], delimiter: str) -> CsvRow:

@@ -2,18 +2,21 @@
 
 from __future__ import annotations
 
+import re
 import string
-from collections.abc import Callable
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
-from typing import Any
+from functools import partial
+from typing import Annotated, Any, ClassVar, get_args
 
-from pydantic import Field, ValidationError
+from pydantic import BeforeValidator, Field, ValidationError
 
 from candor.core.circuit.netlist import NetlistError, parse_netlist
-from candor.core.errors import CandorError
+from candor.core.errors import CandorError, ValueTextError
+from candor.core.jot.board_line import listed
 from candor.core.parts.codes import Marked, read_sections
-from candor.core.parts.part import VALUED, Kind
-from candor.core.parts.part_kinds import kind_of, read_value
+from candor.core.parts.part import VALUED, Kind, Make
+from candor.core.parts.part_kinds import kind_of, make_said, read_value
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.parts import CircuitTaken, PartListed, to_part
 from candor.notebook.exchange.columns import (
@@ -22,27 +25,52 @@ from candor.notebook.exchange.columns import (
     Ohms,
     Preview,
     R,
+    ReadLine,
     ReadTable,
     TableRow,
     Volts,
     Watts,
+    read_cells,
     read_rows,
     say_invalid,
 )
 from candor.notebook.exchange.csv_table import decoded
 
+# A part as one types it begins with its designator and a value with its unit; an element of a netlist with two nodes.
+_LISTED = re.compile(
+    r"[A-Za-z]{1,4}\d+[a-z]?[\s,;]+[\d.,/]+\s*(?:[kKMmunpµμ]?(?:F|fd|ohms?|Ω|Hy?)|mfd|mmfd?|meg|[kKMunpµμ])(?![\w])|"
+    r"[A-Za-z]{1,4}\d+[a-z]?[\s,;]+\d+[kKMRunpµμ]\d*(?![\w])"
+)
 _OF_ELEMENT = {"C": "capacitor", "R": "resistor", "L": "inductor", "D": "diode"}  # what a netlist calls them
+
+
+def _make(cell: object) -> object:
+    made = make_said(cell) if isinstance(cell, str) else cell
+    if made and made not in get_args(Make):
+        makes = ", ".join(filter(None, get_args(Make)))
+        raise ValueTextError(
+            f"“{cell}” is not a make of part. Use one of: {makes}; or leave it empty.", value=str(cell)
+        )
+    return made
 
 
 class PartRow(TableRow):
     """The columns of a table of parts."""
 
+    heads: ClassVar[Mapping[str, str]] = {
+        "ref": "part", "reference": "part", "designator": "part", "refdes": "part", "symbol": "part", "component": "part",
+        "item": "part", "part no": "part", "val": "value", "nominal": "value", "capacitance": "value", "resistance": "value",
+        "rating": "volts", "voltage": "volts", "v": "volts", "working volts": "volts", "wv": "volts", "rated volts": "volts",
+        "power": "watts", "wattage": "watts", "w": "watts", "material": "make", "dielectric": "make", "composition": "make",
+        "construction": "make", "function": "role", "remarks": "note", "remark": "note", "notes": "note", "comment": "note",
+        "description": "note", "category": "kind",
+    }  # fmt: skip
     part: str
     value: str
     kind: str = ""
     what: str = ""
     type: str = ""
-    make: Folded = ""
+    make: Annotated[str, BeforeValidator(_make)] = ""
     role: Folded = ""
     mains: Folded = ""
     can: str = ""
@@ -67,11 +95,12 @@ class ImportLine:
 
 @dataclass(frozen=True)
 class PartsImport(Preview):
-    """What a file or paste of parts says. It may be written only where there is no fault."""
+    """What a file or paste of parts says: `bodies` of the lines without a fault, `has_heads` where its first names columns."""
 
     lines: tuple[ImportLine, ...]
     bodies: tuple[Body, ...]
     fault: str = ""
+    has_heads: bool = True
 
 
 def preview_parts(content: bytes) -> PartsImport:
@@ -79,12 +108,33 @@ def preview_parts(content: bytes) -> PartsImport:
 
     Further columns of a table: make, role, volts, watts, can, mains, across, no load, grid, leak limit, note.
     """
-    first = next((line for line in decoded(content).split("\n") if line.strip()), "")
-    if "part" in first.lower() and any(mark in first for mark in ",;\t"):
+    lines = [line for line in decoded(content).split("\n") if line.strip()]
+    first = lines[0] if lines else ""
+    heads = {cell.strip().lower() for cell in re.split(r"[,;\t]", first)}
+    if any(mark in first for mark in ",;\t") and heads & {
+        "part",
+        *(h for h, name in PartRow.heads.items() if name == "part"),
+    }:
         return understood_rows(
             read_rows(content, PartRow), listed_of_row, _understood, "There is no part in the file."
         )
+    if 2 * sum(_LISTED.match(line.strip()) is not None for line in lines) > len(lines):
+        return _part_lines(lines)
     return _netlist(content)
+
+
+def _of_line(line: str) -> tuple[PartListed, ...]:
+    ref, _, rest = " ".join(re.sub(r"[\t;]|,(?!\d)", " ", line).split()).partition(" ")
+    if not re.fullmatch(r"[A-Za-z]{1,4}\d+[a-z]?", ref):
+        raise CandorError(f"Candor cannot read “{line.strip()}” here. Example: C12 0.05 uF 600 V paper coupling")
+    cells = listed(ref.upper(), rest, {}).cells
+    return listed_of_row(read_cells(PartRow, cells))
+
+
+def _part_lines(lines: Sequence[str]) -> PartsImport:
+    """Understand parts that stand a line each, with no heading."""
+    each = ((number, line.strip(), partial(_of_line, line)) for number, line in enumerate(lines, 1))
+    return PartsImport(*_understood_each(each, _understood), has_heads=False)
 
 
 def understood_rows(
@@ -93,23 +143,34 @@ def understood_rows(
     """Understand a table line by line: `make` makes an entry, or several, of a row or raises; `say` puts one in words."""
     if table.fault:
         return PartsImport((), (), table.fault)
+
+    def made_of(line: ReadLine[R]) -> Any:
+        if line.row is None:
+            raise CandorError(line.fault)
+        return make(line.row)
+
+    lines, bodies = _understood_each(((x.number, x.text, partial(made_of, x)) for x in table.lines), say)
+    return PartsImport((*_not_read(table), *lines), bodies, "" if lines else nothing)
+
+
+def _understood_each(
+    rows: Iterable[tuple[int, str, Callable[[], Any]]], say: Callable[[Any], str]
+) -> tuple[tuple[ImportLine, ...], tuple[Body, ...]]:
+    """Understand rows, each by its number, its text and what makes entries of it: all lines, and entries of those without fault."""
     lines: list[ImportLine] = []
     bodies: list[Body] = []
-    for line in table.lines:
+    for number, text, make in rows:
         try:
-            if line.row is None:
-                raise CandorError(line.fault)
-            body = make(line.row)
+            body = make()
         except CandorError as error:
-            lines.append(ImportLine(line.number, line.text, "", str(error)))
+            lines.append(ImportLine(number, text, "", str(error)))
         except ValidationError as error:
-            lines.append(ImportLine(line.number, line.text, "", say_invalid(error)))
+            lines.append(ImportLine(number, text, "", say_invalid(error)))
         else:
             made = body if isinstance(body, tuple) else (body,)
             bodies += made
-            lines.append(ImportLine(line.number, line.text, "; ".join(say(one) for one in made)))
-    fault = "" if lines else nothing
-    return PartsImport((*_not_read(table), *lines), tuple(bodies), fault)
+            lines.append(ImportLine(number, text, "; ".join(say(one) for one in made)))
+    return tuple(lines), tuple(bodies)
 
 
 def _not_read(table: ReadTable[Any]) -> tuple[ImportLine, ...]:

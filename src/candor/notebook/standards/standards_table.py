@@ -31,7 +31,7 @@ class Column:
 
 
 _QUANTITY = Column("quantity", "quantity", "V d.c.", ("function", "quantity", "measurement", "parameter", "mode"))
-_CONDITION = Column("condition", "condition", "loads 10M", ("condition", "conditions", "remark", "note"), 2.2)
+_CONDITION = Column("condition", "condition", "loads 10M", ("condition", "conditions", "remark", "note"), width=2.2)
 SPECIFICATION = (
     _QUANTITY,
     Column("range", "range", "6 V", ("range", "full scale", "fs")),
@@ -39,9 +39,9 @@ SPECIFICATION = (
     Column(
         "reading", "% reading", "0.5", ("% of reading", "% reading", "% rdg", "reading", "of reading", "% of rdg")
     ),
-    Column("digits", "digits", "2", ("digits", "counts", "dgt", "digit count", "lsd count"), 0.7),
+    Column("digits", "digits", "2", ("digits", "counts", "dgt", "digit count", "lsd count"), width=0.7),
     Column("of_range", "% range", "", ("% of range", "% range", "% fs", "% of full scale", "of range")),
-    Column("band", "band", "", ("band", "frequency", "frequency range", "bandwidth"), 1.4),
+    Column("band", "band", "", ("band", "frequency", "frequency range", "bandwidth"), width=1.4),
     _CONDITION,
 )
 CERTIFICATE = (

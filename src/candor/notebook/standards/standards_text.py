@@ -213,6 +213,7 @@ def write_functions(functions: Iterable[StandardFunction]) -> str:
 
 
 def head_of(function: StandardFunction) -> str:
+    """Return the heading of a quantity with all that is said of it: ``V a.c., rms responding, loads 1M``."""
     said = [say_heading(function.unit, function.current)]
     said += [f"{function.responds} responding"] if function.responds else []
     said += [f"marked {function.marked}"] if function.responds and function.marked != "rms" else []

@@ -64,15 +64,20 @@ class CsvLine:
 
 @dataclass(frozen=True)
 class CsvPreview(Preview):
-    """What a file of readings says. It may be written only where there is no fault."""
+    """What a file of readings says."""
 
     lines: tuple[CsvLine, ...]
     fault: str = ""
 
     @property
+    def good(self) -> tuple[ReadingTaken, ...]:
+        """The readings of the lines without a fault."""
+        return tuple(line.reading for line in self.lines if line.reading)
+
+    @property
     def readings(self) -> tuple[ReadingTaken, ...]:
         """All readings where nothing is wrong, none otherwise."""
-        return () if self.faults else tuple(line.reading for line in self.lines if line.reading)
+        return () if self.faults else self.good
 
 
 def preview_csv(content: bytes, pack: Pack, phase: Phase, standard: StandardOf) -> CsvPreview:

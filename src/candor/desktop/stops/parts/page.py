@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import operator
+from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import Qt, Signal
@@ -60,7 +61,8 @@ HOW = (
         "added.",
         "A netlist is a SPICE subset: R24 grid 0 330k, one element a line; R, C, L, V, I, D. It becomes the circuit that "
         "readings in circuit are held against.",
-        "One fault, and nothing is written.",
+        "A part can stand in a line of its own too: C12 0.05 uF 600 V paper coupling. A row that is not understood is mended here; "
+        "the others can be written meanwhile.",
     ],
 )
 
@@ -381,15 +383,12 @@ class PartsPage(Page):
     def _preview(self, content: bytes, name: str) -> None:
         if self._in_hand.job is None:
             return
-        found = preview_parts(content)
-        title = f"{name}: {found.count} parts"
-        self.previewAsked.emit(
-            Preview(
-                title=title,
-                noun="part",
-                lines=found.lines,
-                faults=found.faults,
-                bodies=found.bodies,
-                why=HOW,
-            )
-        )
+        self.previewAsked.emit(_previewed(name, content))
+
+
+def _previewed(name: str, content: bytes) -> Preview:
+    found = preview_parts(content)
+    return Preview(
+        title=f"{name}: {found.count} parts", noun="part", lines=found.lines, faults=found.faults, bodies=found.bodies, why=HOW,
+        source=content, again=partial(_previewed, name), has_heads=found.has_heads,
+    )  # fmt: skip

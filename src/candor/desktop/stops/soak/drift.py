@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import Signal
@@ -26,6 +27,7 @@ from candor.notebook.soak.drifting import DriftView, drift_asked, drift_view, du
 from candor.notebook.soak.past_import import counted, preview_past
 from candor.notebook.storage.files import read_bytes_of
 from candor.notebook.store import Notebook
+from candor.notebook.work.job import Job
 from candor.sitting.commands import soak
 from candor.words.drift import advice_word, say_advice, say_due
 from candor.words.drift_lines import drift_words
@@ -227,11 +229,14 @@ class DriftPanel(QWidget):
         except CandorError as error:
             self._voice.refuse(error)
             return
+        self.previewAsked.emit(self._previewed(path.name, job, content))
+
+    def _previewed(self, name: str, job: Job, content: bytes) -> Preview:
         found = preview_past(content, self._clock.now().date(), self._in_hand.pack, job)
-        title = f"{path.name}: {', '.join(counted(found))}"
-        self.previewAsked.emit(
-            Preview(title=title, noun="result", lines=found.lines, faults=found.faults, bodies=found.bodies, why=HOW)
-        )
+        return Preview(
+            title=f"{name}: {', '.join(counted(found))}", noun="result", lines=found.lines, faults=found.faults,
+            bodies=found.bodies, why=HOW, source=content, again=partial(self._previewed, name, job),
+        )  # fmt: skip
 
     def explain(self, because: Because) -> None:
         """Say what the forecast rests on."""
