@@ -26,7 +26,8 @@ def test_from_an_empty_notebook_to_the_first_reading(qtbot, show, notebook):
     assert window.work.currentWidget() is room
     for key, text in (("name", "bench meter"), ("calibrated_on", "2026-01-10")):
         fill(qtbot, room.fields[key], text)
-    qtbot.keyClicks(room.lines, "to 2 kV: 0.01 %")
+    qtbot.mouseClick(room.good_for.as_text, Qt.MouseButton.LeftButton)
+    qtbot.keyClicks(room.good_for.text, "to 2 kV: 0.01 %")
     qtbot.mouseClick(room.record, Qt.MouseButton.LeftButton)
     assert window.jot.message.text() == "bench meter is recorded."
     window.enter_room("new job")

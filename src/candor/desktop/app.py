@@ -20,6 +20,7 @@ from candor.core.jot import JotContext, understand
 from candor.desktop.begin import relax
 from candor.desktop.bench.bench import Bench
 from candor.desktop.bench.live import SIMULATED
+from candor.desktop.frame.file_names import keep_in
 from candor.desktop.frame.pages import ROOM_PAGES, STOP_PAGES
 from candor.desktop.frame.preferences import Preferences
 from candor.desktop.frame.theme import Theme, load_fonts
@@ -59,6 +60,7 @@ def make_window(notebook: Notebook, preferences: Preferences) -> tuple[Window, T
     """Return the window on a notebook, not shown yet."""
     theme = Theme(preferences.mode, preferences.scale)
     theme.apply()
+    keep_in(preferences)
     return Window(theme, Bench(notebook), preferences), theme
 
 

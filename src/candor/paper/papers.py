@@ -25,10 +25,17 @@ from candor.paper.gather import NothingStandsError, make_certificate
 from candor.paper.label import NotSignedError, Size, label_pdf
 from candor.paper.record import CertificateRecord, Statement
 
-Paper = Literal["label", "large-label", "worksheet", "blank-worksheet", "bill", "history", "digital"]
+Paper = Literal[
+    "label", "large-label", "owner-card", "correction-card", "worksheet", "blank-worksheet", "bill", "history", "digital"
+]  # fmt: skip
 PAPERS: Mapping[Paper, tuple[str, str]] = {
     "label": ("Label", "54 × 25 mm: the instrument, its result, the due date, what is not covered"),
     "large-label": ("Large label", "89 × 50 mm, the same"),
+    "owner-card": (
+        "Owner's card",
+        "Three points to repeat on arrival: what to apply, what to expect, how far off is still fine",
+    ),
+    "correction-card": ("Correction card", "For the case, by range: what it reads, the true value, and U"),
     "worksheet": ("Worksheet", "The procedure with what was read"),
     "blank-worksheet": ("Blank worksheet", "The procedure with room to write, for a bench without a computer"),
     "bill": ("Bill", "Time and parts as they were written, against the price agreed"),
@@ -39,6 +46,7 @@ PAPERS: Mapping[Paper, tuple[str, str]] = {
     ),
 }
 ENDINGS: Mapping[Paper, str] = {"digital": "xml"}
+CARDS: tuple[Paper, ...] = ("owner-card", "correction-card")
 LABELS: Mapping[Paper, Size] = {"label": "small", "large-label": "large"}
 
 
@@ -63,9 +71,9 @@ def paper_of(which: Paper, notebook: Notebook, job: Job, wanted: Wanted) -> byte
     Raises
     ------
     NotSignedError
-        For a label or a digital certificate where no certificate stands signed.
-    NothingSpentError
-        For a bill of nothing.
+        For a label, a card or a digital certificate where no certificate stands signed.
+    NothingSpentError, NothingToRepeatError
+        For a bill of nothing, and an owner's card of nothing.
     DigitalError
         Where what a digital certificate asks for is not said.
     CandorError
@@ -73,12 +81,16 @@ def paper_of(which: Paper, notebook: Notebook, job: Job, wanted: Wanted) -> byte
     """
     show_old(settings_of(shop_record(Standing(notebook.entries_of(""))).details).units)
     pack, shop, on = description_of(notebook, job), wanted.shop, wanted.on
-    if which in LABELS or which == "digital":
+    if which in (*LABELS, *CARDS, "digital"):
         record, digest = _signed(notebook, job)
         if which == "digital":
             from candor.paper.digital import digital_certificate
 
             return digital_certificate(record, digest, wanted.country)
+        if which in CARDS:
+            from candor.paper.cards import correction_card, owner_card
+
+            return owner_card(record, digest) if which == "owner-card" else correction_card(record, digest)
         return label_pdf(record, digest, LABELS[which])
     if which == "bill":
         from candor.paper.bill import bill_pdf

@@ -61,18 +61,23 @@ def text(words: str, size: float = 9, colour: Any = INK, bold: bool = False, **m
     return Paragraph(escape(unparted(printable(words))), style(size, colour, bold, **more))
 
 
-def pages(story: list[Flowable], title: str) -> bytes:
-    """Return plain pages with a number at each foot."""
+def pages(story: list[Flowable], title: str, size: tuple[float, float] = A4, margin: float = 18 * mm) -> bytes:
+    """Return plain pages with a number at each foot, of a size and with a margin in points."""
 
     def foot(canvas: Canvas, document: Any) -> None:
         canvas.setFont("B612", 7.5)
         canvas.setFillColor(SOFT)
-        canvas.drawString(18 * mm, 10 * mm, title[:100])
-        canvas.drawRightString(A4[0] - 18 * mm, 10 * mm, f"page {document.page}")
+        canvas.drawString(margin, margin * 0.55, title[:100])
+        canvas.drawRightString(size[0] - margin, margin * 0.55, f"page {document.page}")
 
     out = io.BytesIO()
-    margins = {"leftMargin": 18 * mm, "rightMargin": 18 * mm, "topMargin": 16 * mm, "bottomMargin": 18 * mm}
-    document = SimpleDocTemplate(out, pagesize=A4, title=title, creator="Candor", initialFontName="B612", **margins)
+    margins = {
+        "leftMargin": margin,
+        "rightMargin": margin,
+        "topMargin": margin * 0.9,
+        "bottomMargin": max(margin, 9 * mm),
+    }
+    document = SimpleDocTemplate(out, pagesize=size, title=title, creator="Candor", initialFontName="B612", **margins)
     document.build(story, onFirstPage=foot, onLaterPages=foot)
     return out.getvalue()
 

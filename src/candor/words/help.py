@@ -126,7 +126,8 @@ _PLACES = (
         "that was not measured.",
         "Settle the list. Read page one of the certificate as its owner will.",
         (
-            ("Ctrl+P", "save the certificate as PDF"),
+            ("Ctrl+P", "print the certificate, its pages shown first; at Papers the paper in hand"),
+            ("Ctrl+S", "save the certificate as PDF"),
             ("Ctrl+Shift+P", "save it as data"),
             ("F7, F8", "as it should be; not as it should be"),
         ),
@@ -150,6 +151,7 @@ _PLACES = (
         "Order",
         "What jobs wait for, as one list to send.",
         "Look it over, then mark it as ordered.",
+        (("Ctrl+P", "print it, its pages shown first"), ("Ctrl+S", "save it as PDF")),
     ),
     Place(
         "Packs",
@@ -185,10 +187,20 @@ _PLACES = (
         "Check it whole now and then, and put a second backup on another disk.",
     ),
     Place(
+        "Print",
+        "A paper as it will be printed, page by page at its own size.",
+        "Look at the pages, then print them or save them as a file.",
+        (
+            ("Ctrl+P", "choose a printer, pages and copies"),
+            ("Ctrl+S", "save it as PDF"),
+            ("Esc", "back to where you were"),
+        ),
+    ),
+    Place(
         "From a file",
         "What a table says, line by line as it is understood, before anything is written.",
-        "Look at the lines that are marked.",
-        (("Esc", "leave it; nothing is written"),),
+        "Mend the cells that are marked, where they stand; write the others meanwhile.",
+        (("Esc", "leave it; nothing more is written"),),
         room="from file",
     ),
 )

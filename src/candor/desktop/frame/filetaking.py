@@ -6,9 +6,10 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtGui import QDragEnterEvent, QDropEvent
-from PySide6.QtWidgets import QApplication, QFileDialog, QStackedWidget, QWidget
+from PySide6.QtWidgets import QApplication, QStackedWidget, QWidget
 
 from candor.core.severity import Severity
+from candor.desktop.frame.file_names import open_name
 from candor.desktop.frame.named_pages import NamedPages
 from candor.desktop.frame.pages import SHOP_ROOMS, Pages
 
@@ -54,9 +55,7 @@ class FileTaking(NamedPages):
         if point is not None and self.bench.place.stop == "calibrate" and point.figure:
             self.enter_room("waveform")  # what is read there are samples, not readings
             return
-        name, _ = QFileDialog.getOpenFileName(
-            QApplication.activeWindow(), "Readings", "", "Readings (*.csv *.tsv *.txt)"
-        )
+        name = open_name(QApplication.activeWindow(), "Readings", "Readings (*.csv *.tsv *.txt)")
         if name:
             self.preview_file(Path(name))
 

@@ -8,13 +8,14 @@ from typing import Protocol
 from PySide6.QtWidgets import QMainWindow, QStackedWidget
 
 from candor.desktop.bench.bench import Bench
+from candor.desktop.frame.drawn_pdf import Printable
 from candor.desktop.frame.jotbar import JotBar
 from candor.desktop.frame.menus import Deed, Menus
 from candor.desktop.frame.pages import Pages
 from candor.desktop.frame.shelfpanel import ShelfPanel
 from candor.desktop.widgets.controls import shortcut
 
-HELP, FIND = "help", "find"
+HELP, FIND, PRINT = ASIDE = ("help", "find", "print")  # pages that one comes back from
 # What the menus say of the window's own keys, in their order.
 ANYWHERE = (
     ("Help for this place", "F1"), ("Find anything", "Ctrl+K"), ("Settings", "Ctrl+,"),
@@ -81,17 +82,20 @@ class Guide:
         self._window.go_to_stop("calibrate")
         self._window.stops["calibrate"].ask_range()  # type: ignore[attr-defined]
 
-    def wire(self) -> None:
-        """Join what the page of help asks for, once it is made."""
-        page = self._window.rooms[HELP]
-        page.jotBegun.connect(self._begin)  # type: ignore[attr-defined]
+    def wire(self, room: str) -> None:
+        """Join what a page of these asks for, once it is made."""
+        page = self._window.rooms[room]
         page.left.connect(self.leave)  # type: ignore[attr-defined]
+        if room == HELP:
+            page.jotBegun.connect(self._begin)  # type: ignore[attr-defined]
+        elif room == FIND:
+            page.chosen.connect(self.go)  # type: ignore[attr-defined]
 
-    def wire_find(self) -> None:
-        """Join what the page of finding asks for, once it is made."""
-        page = self._window.rooms[FIND]
-        page.chosen.connect(self.go)  # type: ignore[attr-defined]
-        page.left.connect(self.leave)  # type: ignore[attr-defined]
+    def print_paper(self, paper: Printable) -> None:
+        """Show a paper before it is printed."""
+        self._remember()
+        self._window.enter_room(PRINT)
+        self._window.rooms[PRINT].show_paper(paper)  # type: ignore[attr-defined]
 
     def find(self) -> None:
         """Look for anything by its words."""
@@ -101,7 +105,7 @@ class Guide:
     def _remember(self) -> str:
         """Keep where one is, to come back to it; return that."""
         here = self._name_of(self._window.stops) or self._name_of(self._window.rooms)
-        if here not in (HELP, FIND):
+        if here not in ASIDE:
             self._from = here
         return self._from
 

@@ -1,4 +1,4 @@
-"""What this machine remembers of the look: a small JSON file in its XDG place."""
+"""What this machine remembers of the look and of folders: a small JSON file in its XDG place."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from candor.durably import write_durably
 
 @dataclass
 class Preferences:
-    """Colours and text size.
+    """Colours, text size and folders.
 
     Attributes
     ----------
@@ -21,11 +21,14 @@ class Preferences:
     scale : float
         Text size, 1.0 for 100 %.
     path : Path
+    folders : dict of str to str
+        Where the last file was, by the title of the dialog that asked.
     """
 
     mode: str = "system"
     scale: float = 1.0
     path: Path = field(default_factory=lambda: user_config_path("candor") / "look.json")
+    folders: dict[str, str] = field(default_factory=dict)
 
     @classmethod
     def load(cls, path: Path | None = None) -> Preferences:
@@ -35,7 +38,8 @@ class Preferences:
             data = json.loads(found.path.read_text(encoding="utf-8"))
             found.mode = data["mode"] if data["mode"] in ("system", "light", "dark") else "system"
             found.scale = min(max(float(data["scale"]), 0.8), 2.0)
-        except (OSError, ValueError, KeyError, TypeError):
+            found.folders = {str(title): str(folder) for title, folder in data.get("folders", {}).items()}
+        except (OSError, ValueError, KeyError, TypeError, AttributeError):
             return found
         return found
 
@@ -43,7 +47,9 @@ class Preferences:
         """Keep them; return a sentence where they could not be kept."""
         try:
             self.path.parent.mkdir(parents=True, exist_ok=True)
-            write_durably(self.path, json.dumps({"mode": self.mode, "scale": self.scale}).encode())
+            write_durably(
+                self.path, json.dumps({"mode": self.mode, "scale": self.scale, "folders": self.folders}).encode()
+            )
         except OSError as error:
             return f"The look could not be kept in {self.path}: {error.strerror}."
         return ""

@@ -25,7 +25,7 @@ from candor.desktop.frame.asking import asked
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.filetaking import FileTaking
 from candor.desktop.frame.firststrip import FirstStrip
-from candor.desktop.frame.guide import Guide
+from candor.desktop.frame.guide import ASIDE, Guide
 from candor.desktop.frame.jotbar import JotBar
 from candor.desktop.frame.leaving import Leaving, why_ask
 from candor.desktop.frame.notestrip import NoteStrip
@@ -128,13 +128,14 @@ class Window(FileTaking, QMainWindow):
         page.explainAsked.connect(self._explain)
         if hasattr(page, "previewAsked"):  # it takes in tables
             page.previewAsked.connect(self._show_preview)
+        if hasattr(page, "printAsked"):
+            page.printAsked.connect(self.guide.print_paper)
         wire: dict[str, Callable[[], object]] = {
             "parts": self._wire_parts, "calibrate": self._wire_calibrate, "stock": self._wire_stock,
             "new job": self._wire_new_job,
             "look": lambda: self.look.chosen.connect(self._remember),
             "from file": lambda: self.from_file.finished.connect(self._leave_preview),
-            "help": lambda: self.guide.wire(),
-            "find": lambda: self.guide.wire_find(),
+            **{room: partial(lambda room: self.guide.wire(room), room) for room in ASIDE},
         }  # fmt: skip
         if name in wire:
             wire[name]()

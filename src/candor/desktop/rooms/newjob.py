@@ -8,7 +8,7 @@ from pathlib import Path
 
 from PySide6.QtCore import QEvent, QObject, QProcess, Qt, Signal
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
 from candor.core.jot.name_line import Named, read_name
@@ -16,6 +16,7 @@ from candor.core.severity import Severity
 from candor.desktop.bench.shelf import Shelf
 from candor.desktop.bench.voice import Voice
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.file_names import open_name
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
@@ -125,7 +126,7 @@ class NewJobPage(Page):
         self.work.finish()
 
     def _ask_for_one(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self, "Take in a travelling job", "", "Travelling job (*.zip)")
+        name = open_name(self, "Take in a travelling job", "Travelling job (*.zip)")
         if name:
             self.take_in(Path(name))
 

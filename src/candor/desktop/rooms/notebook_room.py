@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PySide6.QtWidgets import QFileDialog, QLineEdit, QVBoxLayout
+from PySide6.QtWidgets import QLineEdit, QVBoxLayout
 
 from candor.core.errors import CandorError
 from candor.core.severity import Severity
@@ -15,6 +15,7 @@ from candor.desktop.bench.shop import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.file_names import folder_name, open_name, save_name
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label, retint
 from candor.desktop.widgets.controls import Column, button
@@ -193,7 +194,7 @@ class NotebookPage(Page):
             self._keeper.back_up()
 
     def _choose(self) -> None:
-        name = QFileDialog.getExistingDirectory(self, "The folder of the second backup")
+        name = folder_name(self, "The folder of the second backup")
         if name:
             self.to.setText(name)
             self.to.setModified(True)
@@ -214,11 +215,11 @@ class NotebookPage(Page):
 
     def _pick(self) -> None:
         folder = str(self._keeper.folders()[0])
-        name, _ = QFileDialog.getOpenFileName(self, "A backup", folder, "Backups (*.candor)")
+        name = open_name(self, "A backup", "Backups (*.candor)", folder)
         if not name:
             return
         kinds = "Notebooks (*.candor)"
-        target, _ = QFileDialog.getSaveFileName(self, "Where it goes: a new name", "restored.candor", kinds)
+        target = save_name(self, "Where it goes: a new name", "restored.candor", kinds)
         if target:
             self.put_back(Path(name), Path(target))
 

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
 from candor.core.jot import JotContext, PriceJot, SpentJot, understand
@@ -16,9 +18,11 @@ from candor.desktop.bench.shop import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.drawn_pdf import Printable
+from candor.desktop.frame.file_names import save_name
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import TINTS, Theme, label, retint
-from candor.desktop.widgets.controls import Column, button, line
+from candor.desktop.widgets.controls import Column, button, line, shortcut
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
@@ -89,7 +93,15 @@ class TimeAndMoney(QWidget):
 
 
 class OrderPage(Page):
-    """The room."""
+    """The room.
+
+    Signals
+    -------
+    printAsked(object)
+        The order is to be looked at and printed: a Printable.
+    """
+
+    printAsked = Signal(object)
 
     def __init__(
         self, theme: Theme, in_hand: JobInHand, writer: Writer, voice: Voice, shelf: Shelf, shop: Shop, clock: Clock
@@ -110,7 +122,8 @@ class OrderPage(Page):
             edit.editingFinished.connect(self._keep_spares)
         self.place = button("It is ordered", "Write the order; the jobs wait for their parts", name="main")
         self.csv = button("Save as CSV …", "The order as a table")
-        self.pdf = button("Save as PDF …", "The order as a page")
+        self.print_ = button("Print …", "The order, its pages shown first", "Ctrl+P")
+        self.pdf = button("Save as PDF …", "The order as a page", "Ctrl+S")
         self.coming = RowList(theme, "On its way", wrap=True)
         self.coming_words = label("", "soft")
         self.arrived = button("It is here", "The line chosen arrived")
@@ -123,7 +136,7 @@ class OrderPage(Page):
         column.addWidget(label("One order for all jobs", "heading", bold=True))
         column.addWidget(self.words)
         column.addWidget(self.list)
-        column.addLayout(flow(theme.px(8), self.share, self.upto, self.place, self.csv, self.pdf))
+        column.addLayout(flow(theme.px(8), self.share, self.upto, self.place, self.print_, self.pdf, self.csv))
         column.addWidget(line())
         column.addWidget(label("On its way", "heading", bold=True))
         column.addWidget(self.coming_words)
@@ -134,6 +147,9 @@ class OrderPage(Page):
         column.addWidget(self.money)
         column.addStretch()
         outer.addWidget(self.area)
+        self.print_.clicked.connect(self._print)
+        shortcut(self, "Ctrl+P", self.print_.click)
+        shortcut(self, "Ctrl+S", self.pdf.click)
         self.place.clicked.connect(self._place)
         self.csv.clicked.connect(lambda: self._ask("csv"))
         self.pdf.clicked.connect(lambda: self._ask("pdf"))
@@ -272,8 +288,24 @@ class OrderPage(Page):
         order = next((o for o in self._shop.orders() if o.entry.id == key), None)
         return order, int(place or 0)
 
+    def _print(self) -> None:
+        """Show the order before it is printed."""
+        body = self.order()
+        if body is None:
+            self._voice.refuse("There is no order to print: nothing is to be ordered.")
+            return
+        names, name, today = self._shelf.instruments(), self._shop.name, self._clock.now().date()
+
+        def make(_should_stop: Callable[[], bool]) -> bytes:
+            from candor.paper.order import order_pdf  # the library of pages is slow to load
+
+            return order_pdf(body, names, name, today)
+
+        words = ("One order for all jobs, as it stands now.",)
+        self.printAsked.emit(Printable(f"Order {body.number}", f"order_{body.number}.pdf", make, words))
+
     def _ask(self, kind: str) -> None:
-        name, _ = QFileDialog.getSaveFileName(self, "Order", f"order-{self.number()}.{kind}", f"*.{kind}")
+        name = save_name(self, "Order", f"order_{self.number()}.{kind}", f"*.{kind}")
         if name:
             self.save(Path(name))
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PySide6.QtWidgets import QFileDialog, QVBoxLayout
+from PySide6.QtWidgets import QVBoxLayout
 
 from candor.core.errors import CandorError
 from candor.core.severity import Severity
@@ -12,6 +12,7 @@ from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.file_names import open_name, save_name
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
@@ -101,7 +102,7 @@ class PacksPage(Page):
         return pack_at_hand(self._notebook, self._chosen)
 
     def _pick(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self, "A pack", "", "Packs (*.yaml *.yml)")
+        name = open_name(self, "A pack", "Packs (*.yaml *.yml)")
         if name:
             self.read(Path(name))
 
@@ -134,7 +135,7 @@ class PacksPage(Page):
             return
         if pack is None:
             return
-        name, _ = QFileDialog.getSaveFileName(self, "The pack", f"{pack.id}.yaml", "Packs (*.yaml)")
+        name = save_name(self, "The pack", f"{pack.id}.yaml", "Packs (*.yaml)")
         if name:
             self.write(pack, Path(name))
 

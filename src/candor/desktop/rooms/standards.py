@@ -75,6 +75,7 @@ class StandardsPage(Page):
         )
         self.another = button("Another standard", "Empty the fields for a new one, or a chain")
         self.typical = QCheckBox("typical: replace by your own meter's figures")
+        self.typical.setAccessibleName("Typical")
         self.typical.setToolTip("Figures usual for its class: page one says so, and nothing it decides counts as 4:1")
         self.good_for = StandardLines(theme, self.record)
         self.checks = StandardChecks(theme, writer=writer, voice=voice, shop=shop, clock=clock)

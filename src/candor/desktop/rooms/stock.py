@@ -6,7 +6,7 @@ from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QFileDialog, QVBoxLayout
+from PySide6.QtWidgets import QVBoxLayout
 
 from candor.core.errors import CandorError
 from candor.core.severity import Severity
@@ -16,6 +16,7 @@ from candor.desktop.bench.shop import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.file_names import open_name, save_name
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.rooms.combiner import Combiner
@@ -168,7 +169,7 @@ class StockPage(Page):
             self.show_stock()
 
     def _ask_in(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self, "Stock", "", "Tables (*.csv *.tsv *.txt)")
+        name = open_name(self, "Stock", "Tables (*.csv *.tsv *.txt)")
         if name:
             self.preview_file(Path(name))
 
@@ -189,7 +190,7 @@ class StockPage(Page):
         )  # fmt: skip
 
     def _ask_out(self) -> None:
-        name, _ = QFileDialog.getSaveFileName(self, "Stock", "stock.csv", "Tables (*.csv)")
+        name = save_name(self, "Stock", "stock.csv", "Tables (*.csv)")
         if name:
             self.save(Path(name))
 

@@ -6,7 +6,7 @@ from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QButtonGroup, QFileDialog, QPushButton, QVBoxLayout
+from PySide6.QtWidgets import QButtonGroup, QPushButton, QVBoxLayout
 
 from candor.core.errors import CandorError
 from candor.core.severity import Severity
@@ -16,6 +16,7 @@ from candor.desktop.bench.shop import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.file_names import open_name, save_name
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.rooms.from_file import Preview
@@ -203,7 +204,7 @@ class TubesPage(Page):
             self.test.line.setFocus()
 
     def _ask_in(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self, "Tubes", "", "Tables (*.csv *.tsv *.txt)")
+        name = open_name(self, "Tubes", "Tables (*.csv *.tsv *.txt)")
         if name:
             self.preview_file(Path(name))
 
@@ -224,7 +225,7 @@ class TubesPage(Page):
         )  # fmt: skip
 
     def _ask_out(self) -> None:
-        name, _ = QFileDialog.getSaveFileName(self, "Tubes", "tubes.csv", "Tables (*.csv)")
+        name = save_name(self, "Tubes", "tubes.csv", "Tables (*.csv)")
         if name:
             self.save(Path(name))
 

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QComboBox, QFileDialog, QVBoxLayout
+from PySide6.QtWidgets import QComboBox, QVBoxLayout
 
 from candor.core.errors import CandorError
 from candor.core.jot.meaning import ReadingJot
@@ -21,6 +21,7 @@ from candor.desktop.bench.reading_in_hand import Hand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.file_names import open_name
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
@@ -166,7 +167,7 @@ class WaveformPage(Page):
             self.explainAsked.emit()
 
     def _ask(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self, "Samples", "", "Samples (*.csv *.tsv *.txt)")
+        name = open_name(self, "Samples", "Samples (*.csv *.tsv *.txt)")
         if name:
             self.read(Path(name))
 

@@ -6,7 +6,7 @@ from pathlib import Path
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QDragEnterEvent, QDropEvent
-from PySide6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from candor.core.jot.usual_mark import usual_mark
 from candor.desktop.bench.clock import Clock
@@ -15,6 +15,7 @@ from candor.desktop.bench.place import PlaceInHand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.file_names import open_names
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.photos import PICTURES, PhotoStrip, attach_photos, pasted_picture
 from candor.desktop.frame.theme import Theme, label
@@ -363,7 +364,7 @@ class ArrivePage(Page):
             self._writer.strike(chosen.entry)
 
     def _pick_photo(self) -> None:
-        names, _ = QFileDialog.getOpenFileNames(self, "Photos of the finding", "", PICTURES)
+        names = open_names(self, "Photos of the finding", PICTURES)
         self.attach([Path(name) for name in names])
 
     def attach(self, paths: list[Path]) -> None:

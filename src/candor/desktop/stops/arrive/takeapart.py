@@ -5,13 +5,14 @@ from __future__ import annotations
 from pathlib import Path
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.file_names import open_names
 from candor.desktop.frame.photos import PICTURES, PhotoStrip, attach_photos
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.caution import Caution
@@ -216,7 +217,7 @@ class TakeApart(QWidget):
             self._writer.strike(chosen.back or chosen.entry)
 
     def _pick_photo(self) -> None:
-        names, _ = QFileDialog.getOpenFileNames(self, "Photos of the step", "", PICTURES)
+        names = open_names(self, "Photos of the step", PICTURES)
         self.attach([Path(name) for name in names])
 
     def attach(self, paths: list[Path]) -> None:

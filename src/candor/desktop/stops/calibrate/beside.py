@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.reading_in_hand import Hand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
+from candor.desktop.frame.file_names import open_names
 from candor.desktop.frame.photos import PICTURES, PhotoStrip, attach_photos
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
@@ -78,7 +79,7 @@ class Beside(QWidget):
             self._hand.say_adjuster(self.stood.text(), self.turned.text())
 
     def _ask(self) -> None:
-        names, _ = QFileDialog.getOpenFileNames(self, "Pictures of what was seen", "", PICTURES)
+        names = open_names(self, "Pictures of what was seen", PICTURES)
         self.attach([Path(name) for name in names])
 
     def _entry(self) -> str:

@@ -11,7 +11,6 @@ from PySide6.QtGui import QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import (
     QApplication,
     QButtonGroup,
-    QFileDialog,
     QHBoxLayout,
     QPushButton,
     QStackedWidget,
@@ -26,6 +25,7 @@ from candor.desktop.bench.shop import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.file_names import open_name
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import TINTS, Theme, label
 from candor.desktop.rooms.from_file import Preview
@@ -360,9 +360,7 @@ class PartsPage(Page):
                 self.explainAsked.emit()
 
     def _ask_file(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(
-            self, "Parts", "", "Tables and netlists (*.csv *.tsv *.txt *.cir *.net *.sp)"
-        )
+        name = open_name(self, "Parts", "Tables and netlists (*.csv *.tsv *.txt *.cir *.net *.sp)")
         if name:
             self.preview_file(Path(name))
 

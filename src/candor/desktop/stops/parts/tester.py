@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PySide6.QtWidgets import QFileDialog, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
 from candor.core.leakage.run import Plan
@@ -18,6 +18,7 @@ from candor.core.severity import Severity
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.live import BY_HAND, SIMULATED, Live
 from candor.desktop.bench.voice import Voice
+from candor.desktop.frame.file_names import save_name
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.stops.parts.curve import RunCurve
 from candor.desktop.widgets.caution import Caution
@@ -326,7 +327,7 @@ class TesterPanel(QWidget):
         run, line = self._last_run(), self._line
         if run is None or line is None:
             return
-        name, _ = QFileDialog.getSaveFileName(self, "Readings of the run", f"{line.part.ref}.csv", "CSV (*.csv)")
+        name = save_name(self, "Readings of the run", f"{line.part.ref}.csv", "CSV (*.csv)")
         if name:
             try:
                 export_run(self._notebook.run_folder, run.started.body, Path(name))

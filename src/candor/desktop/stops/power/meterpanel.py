@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PySide6.QtWidgets import QComboBox, QFileDialog, QPlainTextEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QPlainTextEdit, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
 from candor.core.jot.meter_line import EXAMPLE, read_meters
@@ -18,6 +18,7 @@ from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.meters import SIMULATED, PowerMeters
 from candor.desktop.bench.shop import Shop
 from candor.desktop.bench.voice import Voice
+from candor.desktop.frame.file_names import save_name
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.flow import flow
@@ -154,7 +155,7 @@ class MeterPanel(QWidget):
         self._meters.set_line(state.body.line_volts if state is not None else 0.0)
 
     def _ask_file(self) -> None:
-        name, _ = QFileDialog.getSaveFileName(self, "All that was read, as CSV", "readings.csv", "CSV (*.csv)")
+        name = save_name(self, "All that was read, as CSV", "readings.csv", "CSV (*.csv)")
         if name:
             self.export_to(Path(name))
 

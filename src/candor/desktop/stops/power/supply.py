@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from candor.core.circuit.netlist import Netlist, parse_netlist
 from candor.core.errors import CandorError
@@ -17,6 +17,7 @@ from candor.desktop.bench.shop import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.file_names import open_name
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.stops.power.envelope import EnvelopeCurve
 from candor.desktop.widgets.controls import button
@@ -132,9 +133,7 @@ class SupplyPanel(QWidget):
             self._start_netlist(netlist)
 
     def _ask_file(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(
-            self, "A netlist", "", "Netlists (*.cir *.net *.sp *.txt);;All files (*)"
-        )
+        name = open_name(self, "A netlist", "Netlists (*.cir *.net *.sp *.txt);;All files (*)")
         if name:
             self.calculate_file(Path(name))
 

@@ -7,7 +7,7 @@ from pathlib import Path
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QPixmap, QShowEvent
-from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
 from candor.core.severity import Severity
@@ -21,17 +21,16 @@ from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
+from candor.desktop.stops.release.certificate_files import CertificateFiles
 from candor.desktop.stops.release.conditions import Conditions
 from candor.desktop.stops.release.drawing import draw_pages
 from candor.desktop.stops.release.papers import PapersPanel
 from candor.desktop.stops.release.release_checks import BeforeList
 from candor.desktop.stops.release.second import Second
 from candor.desktop.widgets.controls import Column, button, empty, shortcut
-from candor.desktop.widgets.flow import Flow
+from candor.desktop.widgets.flow import Flow, flow
 from candor.desktop.widgets.glyphs import Glyph
 from candor.desktop.widgets.worker import Work
-from candor.durably import write_durably
-from candor.notebook.release.certificates import read_certificate
 from candor.notebook.release.leaving import say_open
 from candor.notebook.store import Notebook
 from candor.paper.printing import Asked, Printed, what_is_printed
@@ -51,10 +50,13 @@ class ReleasePage(Page):
         What is printed is known, and shown.
     previewed()
         The pages of the certificate were drawn.
+    printAsked(object)
+        A paper is to be looked at and printed: a Printable.
     """
 
     gathered = Signal()
     previewed = Signal()
+    printAsked = Signal(object)
 
     def __init__(
         self,
@@ -74,7 +76,7 @@ class ReleasePage(Page):
         self._record: CertificateRecord | None = None
         self.refused, self._of = "", ""
         self._work, self._drawing = Work(self), Work(self)
-        self.shown = "paper"
+        self.shown, self._is_narrow = "paper", False
         self.views: dict[str, QPushButton] = {}
         self.side = QWidget()
         self.before = BeforeList(theme, in_hand=in_hand, writer=writer, voice=voice, shop=shop)
@@ -86,13 +88,15 @@ class ReleasePage(Page):
         self.fields = self.conditions.fields
         self.status: dict[str, QPushButton] = {}
         self.waits_for = QLineEdit()
-        self.pdf = button("Save as PDF …", "The certificate as PDF", "Ctrl+P", "main")
+        self.print_ = button("Print …", "The certificate, its pages shown first", "Ctrl+P", "main")
+        self.pdf = button("Save as PDF …", "The certificate as PDF", "Ctrl+S")
         self.json = button("Save as JSON …", "The same content as JSON", "Ctrl+Shift+P")
         self.sign = button(
             "Sign it off", "Sign the certificate as it stands: its JSON is kept, and it is printed from that"
         )
         self.second = Second(writer=writer, voice=voice)
         self.papers = PapersPanel(theme, in_hand=in_hand, voice=voice, shop=shop, notebook=notebook, clock=clock)
+        self.files = CertificateFiles(in_hand=in_hand, voice=voice, notebook=notebook, to_print=self.to_print)
         self.pages = Column(theme.px(10), theme.px(10))
         self._build()
         self._wire()
@@ -131,8 +135,7 @@ class ReleasePage(Page):
         column.addSpacing(theme.px(6))
         column.addWidget(self.conditions)
         column.addSpacing(theme.px(8))
-        for made in (self.pdf, self.json, self.sign):
-            column.addWidget(made)
+        column.addLayout(flow(theme.px(8), self.print_, self.pdf, self.json, self.sign))
         column.addWidget(self.second)
         column.addSpacing(theme.px(8))
         column.addWidget(label("this job", "soft"))
@@ -161,29 +164,36 @@ class ReleasePage(Page):
         for work in (self._work, self._drawing):
             work.failed.connect(lambda sentence: self._voice.refuse(sentence))
         self.waits_for.editingFinished.connect(self._write_status_text)
-        self.pdf.clicked.connect(lambda: self._ask("pdf"))
-        self.json.clicked.connect(lambda: self._ask("json"))
+        for paper in (self.files, self.papers):
+            paper.printAsked.connect(self.printAsked)
+        self.print_.clicked.connect(self.files.print_)
+        self.pdf.clicked.connect(lambda: self.files.ask(self, "pdf"))
+        self.json.clicked.connect(lambda: self.files.ask(self, "json"))
         self.sign.clicked.connect(self._sign)
         self.gathered.connect(self.explainAsked)
         self.before.chosenAnew.connect(self.explainAsked)
-        shortcut(self, "Ctrl+P", self.pdf.click)
+        shortcut(
+            self, "Ctrl+P", lambda: self.papers.print_in_hand() if self.shown == "papers" else self.print_.click()
+        )
+        shortcut(self, "Ctrl+S", self.pdf.click)
         shortcut(self, "Ctrl+Shift+P", self.json.click)
 
     def enter(self) -> None:
         """Come to the stop."""
         self.show_job()
-        self.pdf.setFocus()
+        self.print_.setFocus()
 
     def show_view(self, view: str) -> None:
         """Show what is checked before it goes, or what the certificate says."""
         self.shown = view
         self.show_job()
         self.explainAsked.emit()
-        {"paper": self.pdf, "before": self.before.list, "papers": self.papers.buttons["label"]}[view].setFocus()
+        {"paper": self.print_, "before": self.before.list, "papers": self.papers.buttons["label"]}[view].setFocus()
 
     def narrow(self, is_narrow: bool) -> None:
         """Leave the preview out where the window is narrow; the PDF is the same."""
-        self.pages.setVisible(not is_narrow)
+        self._is_narrow = is_narrow
+        self.pages.setVisible(not is_narrow and self.shown != "papers")
 
     def finish(self) -> None:
         """Stop the work in hand."""
@@ -240,6 +250,7 @@ class ReleasePage(Page):
         self.side.setVisible(self.shown == "paper")
         self.before.setVisible(self.shown == "before")
         self.papers.setVisible(self.shown == "papers")
+        self.narrow(self._is_narrow)
         self.before.show_job()
         self.conditions.show_job(job)
         for key, made in self.status.items():
@@ -265,7 +276,7 @@ class ReleasePage(Page):
             self._voice.refuse(printed.fault)
         record, digest, self.refused = printed.record, printed.digest, printed.refused
         self._record = record
-        for made in (self.pdf, self.json, self.sign):
+        for made in (self.print_, self.pdf, self.json, self.sign):
             made.setEnabled(record is not None)
         if record is None:
             self.title.setText("No certificate")
@@ -342,37 +353,9 @@ class ReleasePage(Page):
             self.waits_for.setModified(False)
             self._writer.do(stay.status(job.stay.status, self.waits_for.text().strip()))
 
-    def _ask(self, ending: str) -> None:
-        suggested = f"certificate {self._record.number}.{ending}" if self._record else f"certificate.{ending}"
-        kinds = f"{ending.upper()} (*.{ending})"
-        name, _ = QFileDialog.getSaveFileName(self, "Save the certificate", suggested, kinds)
-        if name:
-            self.save(Path(name))
-
     def save(self, path: Path) -> bool:
         """Save what is printed as its ending says; False, with a sentence, where it cannot be."""
-        printed = self.to_print()
-        record, digest = printed.record, printed.digest
-        if record is None:
-            self._voice.refuse(printed.refused or "There is no certificate to save.")
-            return False
-        try:
-            if path.suffix.lower() == ".json":
-                content = record.to_bytes()
-                if digest:
-                    content = read_certificate(self._notebook.certificate_folder, digest)
-            else:
-                from candor.paper.certificate import certificate_pdf
-
-                job = self._in_hand.job
-                second, photos = job.release.second_words(digest) if job else "", self._notebook.photo_folder
-                content = certificate_pdf(record, digest, second=second, photos=photos)
-            write_durably(path, content)
-        except OSError as error:
-            self._voice.refuse(f"{path} could not be written: {error.strerror}. Nothing was lost.")
-            return False
-        self._voice.say(f"Saved as {path.name}{'' if digest else ', a draft: it is not signed'}.", Severity.DONE)
-        return True
+        return self.files.save(path)
 
     def _sign(self) -> None:
         still = say_open(tuple(self.before.still()))

@@ -7,7 +7,7 @@ from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QFileDialog, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QSizePolicy, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
 from candor.desktop.bench.clock import Clock
@@ -16,6 +16,7 @@ from candor.desktop.bench.shop import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.file_names import open_name
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.rooms.from_file import Preview
 from candor.desktop.widgets.controls import button
@@ -215,7 +216,7 @@ class DriftPanel(QWidget):
         self._writer.do(soak.set_due(found.on, method, say_due(found)))
 
     def _ask(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self, "History", "", "Tables (*.csv *.tsv *.txt)")
+        name = open_name(self, "History", "Tables (*.csv *.tsv *.txt)")
         if name:
             self.read_file(Path(name))
 

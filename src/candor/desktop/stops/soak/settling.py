@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PySide6.QtWidgets import QFileDialog, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QSizePolicy, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
 from candor.core.jot.line import understand_at
@@ -17,6 +17,7 @@ from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.watching import SoakWatch
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.file_names import open_name
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.fanchart import SoakChart
@@ -108,7 +109,7 @@ class SettlingPanel(QWidget):
             self._voice.say(f"It is {jot.chips[0]}.", Severity.DONE)
 
     def _ask(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self, "Readings", "", "Tables (*.csv *.tsv *.txt)")
+        name = open_name(self, "Readings", "Tables (*.csv *.tsv *.txt)")
         if name:
             self.read_file(Path(name))
 

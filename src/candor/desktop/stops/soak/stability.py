@@ -6,7 +6,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QFileDialog, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QSizePolicy, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
 from candor.core.quantities import parse_number, parse_quantity
@@ -16,6 +16,7 @@ from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.file_names import open_name
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.allanchart import AllanChart
 from candor.desktop.widgets.controls import button
@@ -96,7 +97,7 @@ class StabilityPanel(QWidget):
         self.watched.setEnabled(job is not None and len(job.soak.read) > 3)
 
     def _ask(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self, "Readings", "", "Tables (*.csv *.tsv *.txt)")
+        name = open_name(self, "Readings", "Tables (*.csv *.tsv *.txt)")
         if name:
             self.read_file(Path(name))
 

@@ -6,7 +6,7 @@ from operator import is_
 from pathlib import Path
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
 from candor.core.jot.line import understand_at
@@ -17,6 +17,7 @@ from candor.desktop.bench.shop import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.file_names import open_names
 from candor.desktop.frame.photos import PICTURES, PhotoStrip, attach_photos
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.stops.trace.circuit import CircuitChain
@@ -145,7 +146,7 @@ class NodesPanel(QWidget):
         self.chain.show_chain(chain_of(job, parts, node), said, node)
 
     def _ask_photo(self) -> None:
-        names, _ = QFileDialog.getOpenFileNames(self, "Photos of the node", "", PICTURES)
+        names = open_names(self, "Photos of the node", PICTURES)
         self.attach([Path(name) for name in names])
 
     def attach(self, paths: list[Path]) -> None:
