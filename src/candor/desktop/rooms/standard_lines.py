@@ -104,6 +104,7 @@ class StandardLines(QWidget):
     def show_functions(self, functions: Sequence[StandardFunction]) -> None:
         """Show what a standard is good for."""
         self._is_chain = False
+        self.start.setCurrentIndex(0)
         self.source.setCurrentIndex(int(is_by_certificate(functions)))
         self.text.setPlainText(write_functions(functions) if functions else "")
         mixed = any(f.ranges for f in functions) and self.by_certificate
@@ -190,7 +191,7 @@ class StandardLines(QWidget):
 
     def _start(self, index: int) -> None:
         usual = self.start.itemData(index)
-        self.start.setCurrentIndex(0)
         if isinstance(usual, UsualClass):
             self.show_functions(read_functions(usual.lines))
+            self.start.setCurrentIndex(index)  # the arrow keys go on from here
             self.started.emit(usual)

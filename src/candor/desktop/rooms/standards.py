@@ -26,7 +26,7 @@ from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.standards.chain_text import newest, read_chain, write_chain
 from candor.notebook.standards.standards import Recording, Standard, history_of, is_chain, links_of, name_of
 from candor.notebook.standards.standards_text import lines_of_whole, read_standard
-from candor.notebook.standards.usual_classes import UsualClass
+from candor.notebook.standards.usual_classes import USUAL_CLASSES, UsualClass
 from candor.sitting.commands import shop
 
 # Key, title, what stands in it while it is empty, and its width in px at the text size as designed.
@@ -199,10 +199,8 @@ class StandardsPage(Page):
         """Begin with what is usual for a class: marked as such, until the figures of the meter itself are there."""
         self.role.setCurrentIndex(self.role.findData(usual.role))
         self.typical.setChecked(True)
-        if not self.fields["name"].text().strip():
+        if self.fields["name"].text().strip() in ("", *(other.name for other in USUAL_CLASSES)):
             self.fields["name"].setText(usual.name)
-            self.fields["name"].selectAll()
-        self.fields["name"].setFocus()
 
     def _record(self) -> None:
         chosen = self._chosen()

@@ -7,7 +7,8 @@ from collections.abc import Sequence
 from functools import partial
 from typing import Generic, Protocol, TypeVar
 
-from PySide6.QtCore import Signal
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QKeySequence, QShortcut
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from candor.core.severity import Severity
@@ -91,6 +92,13 @@ class CheckList(QWidget, Generic[C]):
         column.addStretch()
         self.list.picked.connect(self.choose)
         self.text.returnPressed.connect(self._enter)
+        for key_, step in (
+            ("Up", -1),
+            ("Down", 1),
+        ):  # along the list from the field too: the hand stays where it writes
+            along = QShortcut(QKeySequence(key_), self.text)
+            along.setContext(Qt.ShortcutContext.WidgetShortcut)
+            along.activated.connect(partial(self._step, step))
         self.override.clicked.connect(self._override)
         for key, made in self.outcomes.items():
             made.clicked.connect(lambda _=False, outcome=key: self._settle(outcome))
@@ -177,6 +185,12 @@ class CheckList(QWidget, Generic[C]):
         if self.text.isVisible():
             self.text.setFocus()
         self.chosenAnew.emit()
+
+    def _step(self, by: int) -> None:
+        keys = [item.key for item in self.items()]
+        at = keys.index(self._chosen) + by if self._chosen in keys else 0
+        if 0 <= at < len(keys):
+            self.choose(keys[at])
 
     def _enter(self) -> None:
         """Enter writes a measurement; it never says that something is as it should be."""

@@ -4,9 +4,19 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
 
-from PySide6.QtCore import QEvent, QModelIndex, QPersistentModelIndex, Qt, Signal
-from PySide6.QtGui import QBrush, QColor, QGuiApplication, QKeyEvent, QKeySequence, QPalette, QResizeEvent
+from PySide6.QtCore import QEvent, QModelIndex, QPersistentModelIndex, Qt, QTimer, Signal
+from PySide6.QtGui import (
+    QBrush,
+    QColor,
+    QFocusEvent,
+    QGuiApplication,
+    QKeyEvent,
+    QKeySequence,
+    QPalette,
+    QResizeEvent,
+)
 from PySide6.QtWidgets import (
+    QAbstractItemDelegate,
     QAbstractItemView,
     QHeaderView,
     QStyledItemDelegate,
@@ -192,9 +202,15 @@ class EditTable(QTableWidget):
         elif event.key() == Qt.Key.Key_Delete:
             self._empty_chosen()
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            self.setCurrentCell(min(self.currentRow() + 1, self.rowCount() - 1), self.currentColumn())
+            if self.state() != QAbstractItemView.State.EditingState:  # else the editor ends first, and goes on itself
+                self._go_down()
         else:
             super().keyPressEvent(event)
+
+    def focusInEvent(self, event: QFocusEvent) -> None:
+        super().focusInEvent(event)
+        if self.currentRow() < 0:  # what is typed next goes somewhere
+            self.setCurrentCell(0, 0)
 
     def focusNextPrevChild(self, forward: bool) -> bool:
         """Leave the table by Tab from its last cell, and back from its first."""
@@ -208,6 +224,14 @@ class EditTable(QTableWidget):
         super().changeEvent(event)
         if event.type() == QEvent.Type.StyleChange and self._keys:
             self.verticalHeader().setDefaultSectionSize(self._theme.px(26))
+
+    def closeEditor(self, editor: QWidget, hint: QAbstractItemDelegate.EndEditHint) -> None:
+        super().closeEditor(editor, hint)
+        if hint == QAbstractItemDelegate.EndEditHint.SubmitModelCache:  # by Enter
+            self._go_down()
+
+    def _go_down(self) -> None:
+        self.setCurrentCell(min(self.currentRow() + 1, self.rowCount() - 1), self.currentColumn())
 
     def _empty_chosen(self) -> None:
         self.blockSignals(True)
@@ -236,7 +260,10 @@ class EditTable(QTableWidget):
         if self.grows and (last < 0 or any(self._text(last, column) for column in range(len(self._keys)))):
             self.insertRow(last + 1)
         self.blockSignals(False)
-        self.edited.emit()
+        if self.state() == QAbstractItemView.State.EditingState:  # the cell's own editor is closed first
+            QTimer.singleShot(0, self, self.edited.emit)
+        else:
+            self.edited.emit()
 
 
 def _cells(text: str, keys: Sequence[str]) -> list[dict[str, str]]:

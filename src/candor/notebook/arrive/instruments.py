@@ -140,7 +140,9 @@ def offers(
     packs = [_of_pack(head, name, words) for head in heads]
     fitting = sorted((p for p in packs if p.fits), key=lambda p: p.text)
     guesses, _ = kinds.fitting(text)
-    guessed = {kind.id for kind in guesses}
+    # Of several, those of whose names most words were typed: a triggered oscilloscope is no recurrent one.
+    said = {kind.id: len({*_words(kind.title)} & {*words}) for kind in guesses}
+    guessed = {key for key, count in said.items() if count == max(said.values())}
     by_kind = [_of_kind(kind, name, fits=kind.id in guessed) for kind in kinds.kinds.values()]
     # What fits in front; where nothing does, what Enter takes: something else.
     by_kind.sort(key=lambda o: (not o.fits, o.key != f"kind:{ELSE}"))
@@ -161,7 +163,7 @@ def ask_which(found: tuple[Offer, ...]) -> str:
     fits = [o for o in found if o.fits]
     if len(fits) < 2 or not all(o.key.startswith("kind:") for o in fits):
         return ""
-    return f"Which is it: {' or '.join(o.text.lower() for o in fits)}? Choose it in the list."
+    return f"Which is it: {' or '.join(o.text.lower() for o in fits)}? Choose it with ↓, or type the word."
 
 
 def _words(text: str) -> list[str]:

@@ -127,7 +127,7 @@ class WayUp(QWidget):
         mains = self._shop.settings.mains or WORSE
         words = [
             f"For {mains.words}"
-            + ("" if self._shop.settings.mains else ", until the shop's own mains are said (Look)")
+            + ("" if self._shop.settings.mains else ", until you say the shop's own mains (Settings)")
         ]
         if watts:
             try:
