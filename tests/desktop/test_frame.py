@@ -6,7 +6,7 @@ import itertools
 from itertools import pairwise
 
 import pytest
-from PySide6.QtCore import QPoint, QRect, Qt
+from PySide6.QtCore import QEvent, QObject, QPoint, QRect, Qt
 from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLabel, QLineEdit, QListWidget, QWidget
 
 from candor.demo.live_jobs import POWERED
@@ -61,6 +61,29 @@ def visit(window):
         window.enter_room(room)
         QApplication.processEvents()
         yield room
+
+
+def test_no_place_opens_a_window_of_its_own(show, demo):
+    """One that flashes up takes the keyboard with it."""
+    window = show(demo)
+    shown = []
+
+    class Watch(QObject):
+        def eventFilter(self, watched, event):  # noqa: N802 - Qt calls it so
+            if event.type() == QEvent.Type.Show and isinstance(watched, QWidget) and watched.isWindow():
+                shown.append(f"{type(watched).__name__} {watched.accessibleName()}")
+            return False
+
+    watch = Watch()
+    QApplication.instance().installEventFilter(watch)
+    for _ in visit(window):
+        pass
+    for stop in ("power", "trace", "soak"):
+        window.go_to_stop(stop)
+        QApplication.processEvents()
+    QApplication.instance().removeEventFilter(watch)
+    assert shown == []
+    assert window.isActiveWindow()
 
 
 def test_every_control_has_a_name(show, demo):

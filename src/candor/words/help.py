@@ -39,6 +39,7 @@ class HelpLine:
 
 EVERYWHERE: Keys = (
     ("F1", "help for where you are"),
+    ("Shift+F1", "the manual"),
     ("Ctrl+K", "find anything by its words"),
     ("Ctrl+,", "settings"),
     ("Ctrl+J", "to the line below"),
@@ -89,7 +90,7 @@ _PLACES = (
         "limits, and each state as it is reached. Live parts can kill: local codes and licensed practice come"
         " first.",
         "Settle every line of Before power. Then go through the plan state by state.",
-        (("F7, F8", "as it should be; not as it should be"),),
+        (("F7, F8", "as it should be; not as it should be"), ("Up, Down", "along the list, from its field too")),
     ),
     Place(
         "Trace",
@@ -129,6 +130,7 @@ _PLACES = (
             ("Ctrl+P", "print the certificate, its pages shown first; at Papers the paper in hand"),
             ("Ctrl+S", "save the certificate as PDF"),
             ("Ctrl+Shift+P", "save it as data"),
+            ("Up, Down", "along the list of checks, from its field too"),
             ("F7, F8", "as it should be; not as it should be"),
         ),
     ),
@@ -185,6 +187,12 @@ _PLACES = (
         "Notebook",
         "Whether this notebook is as it was written, whether a paper proves it, and its backups.",
         "Check it whole now and then, and put a second backup on another disk.",
+    ),
+    Place(
+        "Manual",
+        "A page for each task, from the first voltmeter to the label.",
+        "Choose a page, or look for words in all of them.",
+        (("Esc", "back to where you were"),),
     ),
     Place(
         "Print",

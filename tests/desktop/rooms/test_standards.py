@@ -151,7 +151,7 @@ def test_a_first_meter_by_fields_alone(qtbot, show, notebook):
             for letter in text:
                 QTest.keyClicks(QApplication.focusWidget(), letter)  # the first opens the cell
             QTest.keyClick(QApplication.focusWidget(), Qt.Key.Key_Return)
-    assert room.good_for.error.text().startswith("Row 2: “half %” is not understood")
+    qtbot.waitUntil(lambda: room.good_for.error.text().startswith("Row 2: “half %” is not understood"))
     qtbot.mouseClick(room.record, Qt.MouseButton.LeftButton)
     assert not any(s.name == "handheld" for s in window.bench.shop.standards.values())
     table.item(1, 3).setText("0.5")

@@ -13,6 +13,7 @@ from candor.desktop.bench.shop import Shop
 from candor.notebook.entries.kinds import in_words
 from candor.packs.procedure import procedure
 from candor.words.help import EVERYWHERE, PLACES
+from candor.words.manual import manual_pages
 
 ENTRIES = 2000  # of the job in hand, the newest: older ones are looked for in their room
 
@@ -21,6 +22,8 @@ def things(in_hand: JobInHand, shelf: Shelf, shop: Shop, today: dt.date) -> Iter
     """Yield what can be found today, places and jobs first."""
     for key, place in PLACES.items():
         yield Thing("place", key, place.title, place.purpose)
+    for page in manual_pages():
+        yield Thing("page", page.key, page.title, f"manual: {page.begins}")
     for line in shelf.lines:
         yield Thing("job", line.job, f"{line.name} {line.serial}".strip(), f"{line.text}, {line.group}")
     job, pack, parts = in_hand.job, in_hand.pack, in_hand.parts()

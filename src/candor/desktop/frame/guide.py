@@ -15,10 +15,10 @@ from candor.desktop.frame.pages import Pages
 from candor.desktop.frame.shelfpanel import ShelfPanel
 from candor.desktop.widgets.controls import shortcut
 
-HELP, FIND, PRINT = ASIDE = ("help", "find", "print")  # pages that one comes back from
+HELP, FIND, PRINT, MANUAL = ASIDE = ("help", "find", "print", "manual")  # pages that one comes back from
 # What the menus say of the window's own keys, in their order.
 ANYWHERE = (
-    ("Help for this place", "F1"), ("Find anything", "Ctrl+K"), ("Settings", "Ctrl+,"),
+    ("Help for this place", "F1"), ("The manual", "Shift+F1"), ("Find anything", "Ctrl+K"), ("Settings", "Ctrl+,"),
     ("Take back what was done last", "Ctrl+Z"),
     ("Do it again", "Ctrl+Shift+Z"),
     ("To the line below", "Ctrl+J"), ("The line in fields", "F2"),
@@ -55,6 +55,7 @@ class Guide:
         self.menus: Menus
         more: dict[str, Deed] = {
             "F1": self.show,
+            "Shift+F1": self.manual,
             "Ctrl+K": self.find,
             "Ctrl+,": lambda: at.enter_room("look"),
             "Ctrl+Q": window.close,
@@ -88,6 +89,7 @@ class Guide:
         page.left.connect(self.leave)  # type: ignore[attr-defined]
         if room == HELP:
             page.jotBegun.connect(self._begin)  # type: ignore[attr-defined]
+            page.manualAsked.connect(self.manual)  # type: ignore[attr-defined]
         elif room == FIND:
             page.chosen.connect(self.go)  # type: ignore[attr-defined]
 
@@ -96,6 +98,13 @@ class Guide:
         self._remember()
         self._window.enter_room(PRINT)
         self._window.rooms[PRINT].show_paper(paper)  # type: ignore[attr-defined]
+
+    def manual(self, page: str = "") -> None:
+        """Show the manual, at a page of it where one is named."""
+        self._remember()
+        self._window.enter_room(MANUAL)
+        if page:
+            self._window.rooms[MANUAL].open(page)  # type: ignore[attr-defined]
 
     def find(self) -> None:
         """Look for anything by its words."""
@@ -122,6 +131,7 @@ class Guide:
             "entry": lambda: self._to_entry(key),
             "line": lambda: self._begin(key),
             "key": self.leave,
+            "page": lambda: self.manual(key),
         }
         if kind == "step":
             window.go_to_stop("calibrate")

@@ -7,7 +7,8 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QApplication, QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
+from shiboken6 import isValid
 
 from candor.core.errors import CandorError
 from candor.core.jot import Jot, JotContext, NoteJot, understand
@@ -30,6 +31,7 @@ class JotLine(QLineEdit):
     """The line itself; Tab completes a word or a designator of `refs`, Escape empties it."""
 
     refs: tuple[str, ...] = ()
+    left = Signal()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Escape:
@@ -37,6 +39,7 @@ class JotLine(QLineEdit):
                 self.clear()
             else:
                 self.clearFocus()
+                self.left.emit()
                 event.ignore()
             return
         super().keyPressEvent(event)
@@ -78,6 +81,7 @@ class JotBar(QWidget):
         self.setObjectName("panel")
         self._theme = theme
         self._context = JotContext()
+        self._from: QWidget | None = None  # where the keyboard was before it came here
         self._column, self._row = QVBoxLayout(self), QHBoxLayout()
         self.edit = JotLine()
         self.edit.setObjectName("jot")
@@ -112,9 +116,21 @@ class JotBar(QWidget):
         self.edit.textChanged.connect(self._show_chips)
         self.edit.returnPressed.connect(self._enter)
         self.edit.textEdited.connect(self._follow)
+        self.edit.left.connect(self._go_back)
+        QApplication.instance().focusChanged.connect(self._remember)  # type: ignore[union-attr]
         self.in_fields.clicked.connect(self.toggle_fields)
         self._forget.timeout.connect(self._let_go)
         self._theme.changed.connect(self.resize_to_theme)
+
+    def _remember(self, old: QWidget | None, now: QWidget | None) -> None:
+        """Remember where the keyboard was before it came to the line."""
+        if now is self.edit and old is not None and not self.isAncestorOf(old):
+            self._from = old
+
+    def _go_back(self) -> None:
+        """Give the keyboard back to where it was: the page's own keys work again."""
+        if self._from is not None and isValid(self._from) and self._from.isVisible():
+            self._from.setFocus(Qt.FocusReason.OtherFocusReason)
 
     def resize_to_theme(self) -> None:
         """Take the height of the text size in force."""

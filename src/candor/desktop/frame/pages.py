@@ -30,6 +30,7 @@ ROOM_PAGES = {
     "tubes": ("candor.desktop.rooms.tubes", "TubesPage"),
     "notebook": ("candor.desktop.rooms.notebook_room", "NotebookPage"),
     "find": ("candor.desktop.rooms.find_room", "FindPage"),
+    "manual": ("candor.desktop.rooms.manual_room", "ManualRoom"),
     "print": ("candor.desktop.rooms.print_room", "PrintPage"),
     "help": ("candor.desktop.rooms.help_room", "HelpPage"),
     "from file": ("candor.desktop.rooms.from_file", "FromFilePage"),

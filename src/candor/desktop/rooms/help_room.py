@@ -24,10 +24,13 @@ class HelpPage(Page):
         A line was chosen: it is put where lines are typed, to be changed there.
     left()
         Back to where one was.
+    manualAsked()
+        The manual is to be shown.
     """
 
     jotBegun = Signal(str)
     left = Signal()
+    manualAsked = Signal()
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -41,16 +44,18 @@ class HelpPage(Page):
         self.search.setClearButtonEnabled(True)
         self.list = LongList(theme, "What can be typed here")
         self.back = button("Back", "Back to where you were", "Esc", "main")
+        self.manual = button("Manual", "A page for each task", "Shift+F1")
         column = QVBoxLayout(self)
         column.setContentsMargins(theme.px(18), theme.px(12), theme.px(16), theme.px(12))
         column.setSpacing(theme.px(8))
         for widget in (self.title, self.purpose, self.first, self.search):
             column.addWidget(widget)
         column.addWidget(self.list, 1)
-        column.addLayout(flow(theme.px(8), self.back))
+        column.addLayout(flow(theme.px(8), self.back, self.manual))
         self.search.textChanged.connect(lambda _: self._show())
         self.list.picked.connect(self._pick)
         self.back.clicked.connect(self.left)
+        self.manual.clicked.connect(self.manualAsked)
         shortcut(self, "Esc", self.left.emit)
 
     def about(self, place: str) -> None:

@@ -182,8 +182,7 @@ class CheckList(QWidget, Generic[C]):
         """Take a line in hand."""
         self._chosen = key
         self.show_items()
-        if self.text.isVisible():
-            self.text.setFocus()
+        (self.text if self.text.isVisible() else self.list).setFocus()
         self.chosenAnew.emit()
 
     def _step(self, by: int) -> None:

@@ -58,7 +58,6 @@ class NodesPanel(QWidget):
             None  # what the view was made of, and the view
         )
         self.caution = Caution(theme)
-        self.caution.say(LIVE)
         self.summary = label("", "heading", bold=True)
         self.list = RowList(theme, "Nodes", wrap=True)
         self.read = Field()
@@ -74,6 +73,7 @@ class NodesPanel(QWidget):
         column.setSpacing(theme.px(7))
         for widget in (self.caution, self.summary, self.read, self.chain, self.list):
             column.addWidget(widget)
+        self.caution.say(LIVE)  # where it stands: said before, it would flash up as a window of its own
         column.addLayout(flow(theme.px(8), self.photo))
         for under in (self.photos, self.words, self.loads):
             column.addWidget(under)

@@ -1,0 +1,1 @@
+"""The pages of the manual, in Markdown; `candor.words.manual` reads them."""
