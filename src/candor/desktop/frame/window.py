@@ -375,7 +375,7 @@ class Window(FileTaking, QMainWindow):
 
     def _fit(self) -> None:
         narrow = self.table.fit(self.width())
-        for page in self.stops.made:
+        for page in (*self.stops.made, *self.rooms.made):
             page.narrow(narrow)
 
     def closeEvent(self, event: QCloseEvent) -> None:

@@ -117,7 +117,8 @@ class ManualRoom(Page):
             level = block.blockFormat().headingLevel()
             if level in HEADINGS:
                 sized = QTextCharFormat()
-                sized.setProperty(QTextFormat.Property.FontPixelSize, round(self._theme.px(13) * HEADINGS[level]))
+                sized.setProperty(QTextFormat.Property.FontSizeAdjustment, 0)
+                sized.setFontPointSize(self._theme.px(13) * HEADINGS[level] * 72 / self.logicalDpiY())
                 cursor = QTextCursor(block)
                 cursor.select(QTextCursor.SelectionType.BlockUnderCursor)
                 cursor.mergeCharFormat(sized)
