@@ -159,6 +159,7 @@ class Window(FileTaking, QMainWindow):
     def _wire_new_job(self) -> None:
         self.new_job.begun.connect(self._begin_job)
         self.new_job.standardAsked.connect(lambda: self.enter_room("standards"))
+        self.new_job.manualAsked.connect(lambda: self.guide.manual())
         self.new_job.takenIn.connect(lambda _: self.bench.tick())  # it was written beside the window
         self.new_job.takenIn.connect(self.shelf.job)
 

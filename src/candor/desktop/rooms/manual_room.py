@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtGui import QTextBlockFormat, QTextCharFormat, QTextCursor, QTextFormat
+from PySide6.QtGui import QColor, QTextBlockFormat, QTextCharFormat, QTextCursor, QTextFormat
 from PySide6.QtWidgets import QBoxLayout, QLineEdit, QTextBrowser, QVBoxLayout
 
 from candor.desktop.frame.because import Because
@@ -16,7 +16,7 @@ from candor.words.manual import ManualPage, manual_pages
 
 CONTENTS = 250  # px of the list at the text size as designed
 WIDEST = 16777215  # px: as wide, or high, as there is room
-HEADINGS = {1: 1.32, 2: 1.12}  # of the text
+HEADINGS = {1: 2, 2: 1}  # steps of size above the text
 
 
 class ManualRoom(Page):
@@ -117,11 +117,19 @@ class ManualRoom(Page):
             level = block.blockFormat().headingLevel()
             if level in HEADINGS:
                 sized = QTextCharFormat()
-                sized.setProperty(QTextFormat.Property.FontSizeAdjustment, 0)
-                sized.setFontPointSize(self._theme.px(13) * HEADINGS[level] * 72 / self.logicalDpiY())
+                sized.setProperty(QTextFormat.Property.FontSizeAdjustment, HEADINGS[level])
                 cursor = QTextCursor(block)
                 cursor.select(QTextCursor.SelectionType.BlockUnderCursor)
                 cursor.mergeCharFormat(sized)
+                apart = QTextBlockFormat()
+                apart.setTopMargin(self._theme.px(10) if level > 1 else 0)
+                cursor.mergeBlockFormat(apart)
+            if block.blockFormat().intProperty(QTextFormat.Property.BlockQuoteLevel):  # what Candor shows
+                cursor = QTextCursor(block)
+                cursor.select(QTextCursor.SelectionType.BlockUnderCursor)
+                shown = QTextCharFormat()
+                shown.setForeground(QColor(self._theme.colour("petrol")))
+                cursor.mergeCharFormat(shown)
             block = block.next()
         document.setDocumentMargin(self._theme.px(12))
 

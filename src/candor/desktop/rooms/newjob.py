@@ -46,12 +46,15 @@ class NewJobPage(Page):
         A job is to be opened: what it is opened as, and its Pack or None.
     standardAsked()
         A standard is to be written down.
+    manualAsked()
+        The manual is to be shown.
     takenIn(str)
         A travelling job was taken in: its id.
     """
 
     begun = Signal(object, object)
     standardAsked = Signal()
+    manualAsked = Signal()
     takenIn = Signal(str)
 
     def __init__(self, theme: Theme, *, notebook: Notebook, shelf: Shelf, voice: Voice) -> None:
@@ -62,15 +65,16 @@ class NewJobPage(Page):
         self._kinds = Kinds({})
         self._offers: tuple[Offer, ...] = ()
         self._chosen, self._by_hand = "", False
-        self.demo = button(
-            "Look round the demo", "An invented shop in a window of its own; this notebook stays as it is"
+        self.put = button("My instrument", "What is on the bench: its name is enough")
+        self.standard = button(
+            "My meter", "What you compare with, and how good it is: nothing is decided without one"
         )
-        self.put = button("Put an instrument on the bench", "Its name is enough", name="main")
-        self.standard = button("Write down a standard", "What you compare with, and how good it is")
+        self.demo = button("The demo", "An invented shop in a window of its own; this notebook stays as it is")
+        self.manual = button("My first voltmeter, step by step", "The manual, beside the work", "Shift+F1")
         self.travelled = button("Take in a travelling job …", "A job that came as a zip from another notebook")
         self.work = Work(self)
         self.ways = QWidget()
-        self.ways.setLayout(flow(theme.px(8), self.put, self.demo, self.standard))
+        self.ways.setLayout(flow(theme.px(8), self.put, self.standard, self.demo, self.manual))
         self.name = QLineEdit()
         self.name.setPlaceholderText("maker, type, serial number, as they stand on it")
         self.name.setAccessibleName("What stands on the bench")
@@ -104,6 +108,7 @@ class NewJobPage(Page):
         self.work.failed.connect(self._voice.refuse)
         self.work.answered.connect(self._show_taken)
         self.standard.clicked.connect(self.standardAsked)
+        self.manual.clicked.connect(self.manualAsked)
 
     def enter(self) -> None:
         """Look at what there is to offer."""
