@@ -21,6 +21,7 @@ from candor.desktop.bench.reading_in_hand import Hand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.chart_menu import ChartMenu
 from candor.desktop.frame.file_names import open_name
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
@@ -60,6 +61,7 @@ class WaveformPage(Page):
         self._channels: tuple[Analysis, ...] = ()
         self._chosen = ""
         self.plot = WavePlot(theme)
+        self.chart_menu = ChartMenu(self.plot, "waveform", voice)
         self.channel = QComboBox()
         self.channel.setAccessibleName("Channel")
         self.figures = RowList(theme, "Figures")

@@ -24,6 +24,10 @@ class AllanChart(ChartCard):
         self._rows: tuple[Row, ...] = ()
         self._average = 0.0
 
+    def table(self) -> tuple[tuple[str, ...], list[tuple[object, ...]]]:
+        """Return each averaging time, s, its deviation and the standard uncertainty of that."""
+        return ("averaging time", "deviation", "u"), [tuple(row) for row in self._rows]
+
     def show_rows(self, rows: Sequence[Row], average: float) -> None:
         """Show deviations, and the averaging time at which they are least."""
         self._rows, self._average = tuple(r for r in rows if r[1] > 0), average

@@ -48,6 +48,19 @@ class FanChart(ChartCard):
         self._found: PointForecast | None = None
         self._due: dt.date | None = None
 
+    def table(self) -> tuple[tuple[str, ...], list[tuple[object, ...]]]:
+        """Return each result, and each year that is forecast: its day, error, U (k = 2) and limit, SI."""
+        point, found = self._point, self._found
+        results = [r for s in point.segments for r in s.results] if point is not None else []
+        limit = point.limit if point is not None else math.nan
+        rows: list[tuple[object, ...]] = [(r.on.isoformat(), r.error, r.expanded, limit, "result") for r in results]
+        if found is not None and results:
+            for year in range(1, int(AHEAD) + 1):
+                on = results[-1].on + dt.timedelta(days=round(year * DAYS))
+                expected, u = found.at(on)
+                rows.append((on.isoformat(), expected, 2 * u, limit, "forecast"))
+        return ("date", "error", "U", "limit", "what"), rows
+
     def show_point(self, point: PointHistory | None, found: PointForecast | None, due: dt.date | None) -> None:
         """Show a point, its forecast, and the day it is due."""
         self._point, self._found, self._due = point, found, due
@@ -142,6 +155,12 @@ class SoakChart(ChartCard):
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme, "While it soaks")
         self._view: Record | None = None
+
+    def table(self) -> tuple[tuple[str, ...], list[tuple[object, ...]]]:
+        """Return each reading: s since it is on, and its value, SI."""
+        view = self._view
+        pairs = zip(view.seconds, view.values, strict=True) if view is not None else ()
+        return ("seconds", view.what if view is not None else "value"), [tuple(pair) for pair in pairs]
 
     def show_soak(self, view: Record, words: str) -> None:
         """Show a record of a soak; `words` say how it stands."""

@@ -44,6 +44,24 @@ class Ribbon(QWidget):
     def minimumSizeHint(self) -> QSize:
         return QSize(self._theme.px(240), self._theme.px(110))
 
+    def table(self) -> tuple[tuple[str, ...], list[tuple[object, ...]]]:
+        """Return each point with its marks, as shares of its limit: error and U as found, error and U as left, and the outcomes."""
+        rows: list[tuple[object, ...]] = []
+        for column in self._laid.columns:
+            cells: list[object] = [column.key]
+            for mark in (column.found, column.left):
+                cells += ["", "", ""] if mark is None else [mark.height, mark.bar, str(mark.outcome)]
+            rows.append(tuple(cells))
+        return (
+            "point",
+            "found: error / limit",
+            "U / limit",
+            "outcome",
+            "left: error / limit",
+            "U / limit",
+            "outcome",
+        ), rows
+
     def show_runs(self, found: RunResult, left: RunResult, in_hand: str, function: str) -> None:
         """Show the points of one function; `in_hand` is the key of the point being read."""
         before, was_in_hand = self._laid, self._in_hand

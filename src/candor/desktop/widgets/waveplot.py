@@ -40,6 +40,17 @@ class WavePlot(QWidget):
     def minimumSizeHint(self) -> QSize:
         return QSize(self._theme.px(240), self._theme.px(150))
 
+    def table(self) -> tuple[tuple[str, ...], list[tuple[object, ...]]]:
+        """Return the samples of the stretch that is drawn: s, and the value, SI."""
+        if self._shown is None:
+            return ("seconds", "value"), []
+        wave = self._shown.wave
+        first, last = max(math.floor(self._begin), 0), min(math.ceil(self._end), wave.count - 1)
+        values = wave.values[first : last + 1]
+        return ("seconds", wave.name), [
+            (wave.start_s + (first + n) * wave.interval_s, float(v)) for n, v in enumerate(values)
+        ]
+
     def show_analysis(self, found: Analysis | None) -> None:
         """Show a channel with its levels, whole."""
         self._shown = found

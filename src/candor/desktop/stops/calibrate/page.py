@@ -14,6 +14,7 @@ from candor.desktop.bench.shop import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.chart_menu import ChartMenu
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.stops.calibrate.barred import Barred
@@ -73,6 +74,7 @@ class CalibratePage(Page):
         self.title, self.do, self.aim = label("", "heading", bold=True), label("", "text"), label("", "soft")
         self.caution = Caution(theme)
         self.surface, self.ribbon = Surface(theme), Ribbon(theme)
+        self.chart_menu = ChartMenu(self.ribbon, "errors", voice)
         beside = Beside(theme, in_hand=in_hand, writer=writer, voice=voice, notebook=notebook, hand=hand)
         self.readout = Readout(theme, in_hand=in_hand, shop=shop, clock=clock, hand=hand, beside=beside)
         self.card = StepCard(theme, in_hand=in_hand, clock=clock, hand=hand)

@@ -16,6 +16,7 @@ from candor.desktop.bench.shop import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.chart_menu import ChartMenu
 from candor.desktop.frame.file_names import open_name
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.rooms.from_file import Preview
@@ -79,6 +80,7 @@ class DriftPanel(QWidget):
         self.due = label("", "text", bold=True)
         self.why = label("", "text")
         self.chart = FanChart(theme)
+        self.chart_menu = ChartMenu(self.chart, "drift", voice)
         self.said = label("", "text")  # of the point that is chosen, whole
         self.points = RowList(theme, "Points")
         self.methods = {

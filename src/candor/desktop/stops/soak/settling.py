@@ -17,6 +17,7 @@ from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.watching import SoakWatch
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.chart_menu import ChartMenu
 from candor.desktop.frame.file_names import open_name
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
@@ -43,6 +44,7 @@ class SettlingPanel(QWidget):
         self.clock = label("", "text", bold=True)
         self.ready = label("", "text")
         self.chart = SoakChart(theme)
+        self.chart_menu = ChartMenu(self.chart, "soak", voice)
         self.beside = label("", "soft")
         self.on = button("It is on", "Switched on, and somebody is here (jot: on)")
         self.alone = button("On, unattended", "Switched on, and left alone (jot: on unattended)")

@@ -16,6 +16,7 @@ from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.chart_menu import ChartMenu
 from candor.desktop.frame.file_names import open_name
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.allanchart import AllanChart
@@ -48,6 +49,7 @@ class StabilityPanel(QWidget):
         self._notebook, self._clock = notebook, clock
         self.words = label("", "text")
         self.chart = AllanChart(theme)
+        self.chart_menu = ChartMenu(self.chart, "deviation", voice)
         self.what, self.period, self.path = Field(), Field(), Field()
         for field, name, example in (
             (self.what, "What it is of", "of what: crystal at 1 MHz"),
