@@ -16,7 +16,7 @@ from candor.demo.live_jobs import POWERED, TRACED
 from candor.demo.parts_jobs import COOKING, SCOPE
 from candor.demo.read_jobs import PANEL
 from candor.demo.shop import write_demo
-from candor.demo.tested_jobs import BRIDGE, TESTER, TRIGGERED
+from candor.demo.tested_jobs import TESTER, TRIGGERED
 from candor.desktop.app import cook, make_application, make_window
 from candor.desktop.frame.preferences import Preferences
 from candor.desktop.frame.theme import Theme, label
@@ -74,6 +74,12 @@ def draw_shots(folder: Path, only: Collection[str] = ()) -> list[Path]:
 def _calibrate(window: Window) -> None:
     window.shelf.job.emit("sb40217")
     window.go_to_stop("calibrate")
+
+
+def _standards(window: Window) -> None:
+    window.shelf.job.emit("sb40217")
+    window.enter_room("standards")
+    settle(0.2)
 
 
 def _kinds(window: Window) -> QWidget:
@@ -252,6 +258,6 @@ VIEWS: Mapping[str, Callable[[Window], QWidget | None]] = {
     "new-job-light": _new_job, "power-light": _power, "trace-light": _trace, "calibrate-light": _calibrate,
     "arrive-light": _arrive, "parts-light": _parts, "calibrate-dark": _calibrate, "kinds-light": _kinds, "release-light": _release,
     "stock-light": _stock, "reform-light": _reform, "range-light": _range, "drift-light": _drift,
-    "line-mark-light": _at(TESTER), "bridge-light": _at(BRIDGE, "ohms:as-found:r/100/800"), "before-light": _before,
+    "line-mark-light": _at(TESTER), "standards-light": _standards, "before-light": _before,
     "tubes-light": _tubes, "waveform-light": _waveform, "arms-length-light": _arms_length,
 }  # fmt: skip

@@ -50,6 +50,7 @@ EVERYWHERE: Keys = (
     ("Alt+1 to Alt+9", "the rooms"),
     ("Ctrl+Z", "take back what was done last"),
     ("Ctrl+Shift+Z", "do it again"),
+    ("Ctrl+C", "copy: the cells of a table, the picture of a chart that the keyboard is at"),
     ("Ctrl+Q", "close the window"),
     ("F11", "the step in hand, to be read from across the bench"),
     ("Ctrl++, Ctrl+-, Ctrl+0", "larger text, smaller, as designed"),

@@ -37,9 +37,11 @@ from candor.notebook.storage.checking import Checked, Head
 from candor.notebook.storage.fault import Fault
 from candor.notebook.work import check_findings as found
 from candor.notebook.work.line_influence import LineInfluence
+from candor.notebook.work.next_deed import NextDeed
 from candor.packs.bundled import bundled_pack
 from candor.packs.retrim import retrim
 from candor.words import checks, combining, drift, faults, line, results, settling, supply, tubes
+from candor.words.next_deed import say_next
 
 DAY = dt.date(2026, 4, 18)
 POINT = TestPoint(
@@ -74,6 +76,7 @@ def cases() -> tuple[Case, ...]:
         *_supply(),
         *_drift(),
         *_faults(),
+        *_next(),
     )
 
 
@@ -365,3 +368,15 @@ def _drift() -> Iterator[Case]:
     ):
         advice = Advice(adjust=adjust, left=on, adjusted=later, kind=kind, share=1.1, chance=chance, due=on)  # type: ignore[arg-type]
         yield Case(topic, name, drift.say_advice(advice))
+
+
+def _next() -> Iterator[Case]:
+    topic = "What is next"
+    for deed, stop, why in (
+        ("live", "power", "it is on: full line"), ("unbar", "arrive", "The hazard “bare cord” is open."),
+        ("walk", "arrive", "nothing was looked at yet"), ("settle", "arrive", "cord perished; knob cracked"),
+        ("prove", "trace", "changes that no check has proven"), ("parts", "parts", "3 cannot be told yet, 2 to replace."),
+        ("power", "power", "9 to look at before power"), ("range", "calibrate", "no range is written yet"),
+        ("steps", "calibrate", "5 steps to go"), ("release", "release", ""), ("nothing", "release", ""),
+    ):  # fmt: skip
+        yield Case(topic, f"{deed} at {stop}" + (f": {why}" if why else ""), say_next(NextDeed(deed, stop, why)))  # type: ignore[arg-type]

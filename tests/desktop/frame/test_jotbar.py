@@ -26,3 +26,23 @@ def test_what_looks_like_markup_is_shown_as_it_stands(bench):
     bench.route.caution.say(bad)
     assert "<img" not in bench.route.caution.toolTip()
     assert plain_tip("a plain one") == "a plain one"
+
+
+def test_what_is_next_stands_where_nothing_else_is_said_and_leads_there(qtbot, show, demo):
+    window = show(demo)
+    window.shelf.job.emit("sb40217")
+    window.go_to_stop("power")
+    assert (
+        window.jot.next.whole()
+        == "Next: settle what is open at Arrive, because of this: one foot missing, stands crooked."
+    )
+    assert window.jot.next.isVisible()
+    window.bench.voice.say("Something was said.")
+    assert not window.jot.next.isVisible()
+    window.jot._let_go()
+    assert window.jot.next.isVisible()
+    window.jot.edit.setText("rail b1 28x")
+    assert not window.jot.next.isVisible()
+    window.jot.edit.clear()
+    qtbot.mouseClick(window.jot.next, Qt.MouseButton.LeftButton)
+    assert window.bench.place.stop == "calibrate"

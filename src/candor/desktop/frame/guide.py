@@ -3,17 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from typing import Protocol
+from typing import TYPE_CHECKING, Protocol
 
 from PySide6.QtWidgets import QMainWindow, QStackedWidget
 
 from candor.desktop.bench.bench import Bench
-from candor.desktop.frame.drawn_pdf import Printable
 from candor.desktop.frame.jotbar import JotBar
 from candor.desktop.frame.menus import Deed, Menus
 from candor.desktop.frame.pages import Pages
+from candor.desktop.frame.route import Route
 from candor.desktop.frame.shelfpanel import ShelfPanel
 from candor.desktop.widgets.controls import shortcut
+
+if TYPE_CHECKING:  # what prints is loaded when something is printed
+    from candor.desktop.frame.drawn_pdf import Printable
 
 HELP, FIND, PRINT, MANUAL = ASIDE = ("help", "find", "print", "manual")  # pages that one comes back from
 # What the menus say of the window's own keys, in their order.
@@ -35,6 +38,7 @@ class Places(Protocol):
     rooms: Pages
     shelf: ShelfPanel
     jot: JotBar
+    route: Route
     bench: Bench
 
     def go_to_stop(self, stop: str) -> None:
@@ -66,6 +70,8 @@ class Guide:
             shortcut(window, key, deed)
         every = {**keys, **more}
         at.jot.known = self._known
+        at.route.nextKnown.connect(at.jot.show_next)
+        at.jot.nextAsked.connect(at.go_to_stop)
         at.jot.describeAsked.connect(self._describe_range)
         at.shelf.help.clicked.connect(self.show)
         at.shelf.menus.clicked.connect(lambda: self.menus.open())

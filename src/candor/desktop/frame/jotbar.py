@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Mapping
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import Qt, QTimer, Signal
-from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QApplication, QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtCore import QSize, Qt, QTimer, Signal
+from PySide6.QtGui import QKeyEvent, QResizeEvent
+from PySide6.QtWidgets import QApplication, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 from shiboken6 import isValid
 
 from candor.core.errors import CandorError
@@ -59,6 +59,41 @@ class JotLine(QLineEdit):
         return True
 
 
+class NextLine(QPushButton):
+    """What is next, in one line as long as there is room; the whole stands in its tooltip."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setObjectName("quiet")
+        self.setAccessibleName("What is next")
+        self._whole = ""
+
+    def say(self, sentence: str) -> None:
+        """Say a sentence, or nothing."""
+        self._whole = sentence
+        self.setAccessibleDescription(sentence)
+        self.setToolTip(plain_tip(f"{sentence} Press to go there."))
+        self._fit()
+
+    def whole(self) -> str:
+        """Return all that it says."""
+        return self._whole
+
+    def _fit(self) -> None:
+        room = max(self.width() - 8, 0)
+        self.setText(self.fontMetrics().elidedText(self._whole, Qt.TextElideMode.ElideRight, room))
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._fit()
+
+    def sizeHint(self) -> QSize:
+        return QSize(self.fontMetrics().horizontalAdvance(self._whole) + 12, super().sizeHint().height())
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(0, super().minimumSizeHint().height())
+
+
 class JotBar(QWidget):
     """The bottom of the window.
 
@@ -68,6 +103,8 @@ class JotBar(QWidget):
         A line was understood and entered: the Jot and its text.
     understood(object)
         What the line in hand says so far: a Jot, or None.
+    nextAsked(str)
+        What is next was pressed: the stop where it is done.
     describeAsked()
         A range is to be described: its fields stand on its page.
     """
@@ -75,6 +112,7 @@ class JotBar(QWidget):
     jotted = Signal(object, str)
     understood = Signal(object)
     describeAsked = Signal()
+    nextAsked = Signal(str)
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -92,6 +130,9 @@ class JotBar(QWidget):
         self.message = label(
             "", "text"
         )  # a line of its own, as high as its words need: nothing that warns is cut off
+        self.next = NextLine()
+        self.next.hide()
+        self._next_stop = ""
         self.reason = label("", "text", tint="brick")  # why the line is not understood, whole: it is not a chip
         self.reason.hide()
         self._row.addWidget(label("jot", "soft", wrap=False))
@@ -104,6 +145,7 @@ class JotBar(QWidget):
         self._row.addLayout(self.chips, 0)
         self._row.addStretch(4)
         self._column.addWidget(self.message)
+        self._column.addWidget(self.next)
         self._column.addWidget(self.reason)
         self._column.addLayout(self._row)
         self._forget = QTimer(self)
@@ -117,6 +159,7 @@ class JotBar(QWidget):
         self.edit.returnPressed.connect(self._enter)
         self.edit.textEdited.connect(self._follow)
         self.edit.left.connect(self._go_back)
+        self.next.clicked.connect(lambda: self.nextAsked.emit(self._next_stop))
         QApplication.instance().focusChanged.connect(self._remember)  # type: ignore[union-attr]
         self.in_fields.clicked.connect(self.toggle_fields)
         self._forget.timeout.connect(self._let_go)
@@ -161,7 +204,7 @@ class JotBar(QWidget):
     def tell(self, sentence: str, severity: Severity = Severity.NOTE) -> None:
         """Say a sentence above the line; errors stay until the next line."""
         self.message.setText(sentence)
-        self.message.setVisible(bool(sentence) or self.reason.isHidden())
+        self._make_room()
         self.message.setToolTip(plain_tip(sentence))
         self.message.setAccessibleName(sentence)
         retint(self.message, TINTS[severity])
@@ -172,7 +215,20 @@ class JotBar(QWidget):
 
     def _let_go(self) -> None:
         self.message.setText("")
-        self.message.setVisible(self.reason.isHidden())
+        self._make_room()
+
+    def show_next(self, stop: str, sentence: str) -> None:
+        """Show what is next in the job, where nothing else is said; a press goes there."""
+        self._next_stop = stop
+        self.next.say(sentence)
+        self._make_room()
+
+    def _make_room(self) -> None:
+        """One line above the line that is typed: why it is not understood, else what was said, else what is next."""
+        said = bool(self.message.text())
+        idle = not said and self.reason.isHidden()
+        self.next.setVisible(idle and bool(self.next.whole()))
+        self.message.setVisible(said or (idle and self.next.isHidden()))
 
     def begin(self, text: str) -> None:
         """Start a line with what was typed elsewhere."""
@@ -206,8 +262,8 @@ class JotBar(QWidget):
         self.reason.setText(sentence)
         self.reason.setAccessibleName(sentence)
         self.reason.setMinimumHeight(self._theme.px(18))
-        self.message.setVisible(not sentence or bool(self.message.text()))
         self.reason.setVisible(bool(sentence))
+        self._make_room()
 
     def _show_chips(self, text: str) -> None:
         self._clear()

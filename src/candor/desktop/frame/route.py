@@ -21,8 +21,10 @@ from candor.desktop.widgets.caution import Caution, CautionLine
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.elided import Elided
 from candor.desktop.widgets.glyphs import draw_glyph
+from candor.notebook.work.next_deed import next_deed
 from candor.notebook.work.progress import Progress, Stop, caution_in_force, progress
 from candor.packs.kinds import said_kind
+from candor.words.next_deed import say_next
 
 TITLES: dict[Stop, str] = {
     "arrive": "Arrive",
@@ -127,10 +129,13 @@ class Route(QWidget):
         A stop was pressed.
     shelfAsked()
         The shelf is hidden for want of room and was asked for.
+    nextKnown(str, str)
+        What is next in the job is another: the stop where it is done, and a sentence.
     """
 
     chosen = Signal(str)
     shelfAsked = Signal()
+    nextKnown = Signal(str, str)
 
     def __init__(
         self, theme: Theme, in_hand: JobInHand, place: PlaceInHand, shelf: Shelf, live: Live, clock: Clock
@@ -204,12 +209,15 @@ class Route(QWidget):
         """How each stop stands; walking along the steps alone changes nothing of it."""
         job, pack, found = self._in_hand.job, self._in_hand.pack, self._in_hand.found
         if job is None or pack is None or found is None:
+            self.nextKnown.emit("", "")
             return {}
         now = self._clock.now()
         asked = (job, pack, found, self._in_hand.parts(), now.replace(second=0, microsecond=0))
         if len(asked) != len(self._asked) or asked[4] != self._asked[4] or not all(map(is_, asked[:4], self._asked)):
             self._asked = asked
             self._stands = progress(job=job, pack=pack, parts=asked[3], found=found, now=now)
+            deed = next_deed(self._stands)
+            self.nextKnown.emit(deed.stop, say_next(deed))
         return self._stands
 
     def show_times(self) -> None:
