@@ -216,3 +216,11 @@ def test_a_line_of_a_chart_says_at_which_bias_its_figure_holds():
         ('bias: "2", range: 6 mS', 'bias: "2", range: 7 mS', "7 mS"),
     ):
         assert any(words in fault for fault in faults_of(text.replace(old, new, 1)))
+
+
+@pytest.mark.parametrize("path", ["/dev/null", "/"])
+def test_what_is_no_file_is_not_read(path):
+    """A pipe or a device may never end."""
+    with pytest.raises(PackError) as caught:
+        read_pack(Path(path))
+    assert "is no file" in str(caught.value)

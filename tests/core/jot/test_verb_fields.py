@@ -75,6 +75,7 @@ def test_what_a_line_still_needs_is_named_and_an_empty_field_says_nothing():
     rail = verb("rail as drawn")
     assert line_of(rail, {"name": "b1", "surge": " "}) == ("rail b1 is", ("volts",))
     assert line_of(rail, {"name": "b1", "volts": "285 V", "share": "2 %"}) == ("rail b1 is 285 V, regulated 2 %", ())
+    assert line_of(verb("tube"), {"name": "V3", "mu": "20"})[1] == ("plate", "cathode")
     touch = verb("touch")
     assert line_of(touch, {"volts": "0.42 V", "way": "as it is", "switch": "on"}) == ("touch 0.42 V as it is on", ())
 
