@@ -8,7 +8,7 @@ from candor.core.errors import CandorError
 from candor.core.jot import JotContext
 from candor.core.jot.line import _fits
 from candor.core.jot.rows import VERBS
-from candor.core.jot.verb_fields import fields_of, line_of, texts_of
+from candor.core.jot.verb_fields import fields_of, has_fields, line_of, texts_of
 from candor.core.parts.part import Part
 
 ASKED = tuple(verb for verb in VERBS if fields_of(verb))
@@ -78,6 +78,10 @@ def test_what_a_line_still_needs_is_named_and_an_empty_field_says_nothing():
     assert line_of(verb("tube"), {"name": "V3", "mu": "20"})[1] == ("plate", "cathode")
     touch = verb("touch")
     assert line_of(touch, {"volts": "0.42 V", "way": "as it is", "switch": "on"}) == ("touch 0.42 V as it is on", ())
+
+
+def test_what_has_fields_is_known_without_reading_its_examples():
+    assert [has_fields(verb) for verb in VERBS] == [bool(fields_of(verb)) for verb in VERBS]
 
 
 def test_nothing_of_a_line_that_was_begun_is_lost():

@@ -133,6 +133,11 @@ def _forms(verb: Verb) -> tuple[str, ...]:
     return verb.fielded or verb.forms[:1]
 
 
+def has_fields(verb: Verb) -> bool:
+    """Whether a line of a verb says more than its verb."""
+    return any(True for text in _forms(verb) for piece in _pieces(text) for _ in piece.places())
+
+
 def fields_of(verb: Verb) -> tuple[LineField, ...]:
     """Return the fields that a verb asks for, in the order of its line; none where a line of it says nothing but its verb."""
     return _fields(_forms(verb), verb.examples, tuple(verb.titles.items()))

@@ -14,7 +14,7 @@ from PySide6.QtWidgets import QComboBox, QCompleter, QHBoxLayout, QVBoxLayout, Q
 from candor.core.jot.rows import VERBS
 from candor.core.jot.rows.stay import STAY
 from candor.core.jot.verb import Verb, by_first_word
-from candor.core.jot.verb_fields import LineField, fields_of, line_of, texts_of
+from candor.core.jot.verb_fields import LineField, fields_of, has_fields, line_of, texts_of
 from candor.desktop.frame.theme import Theme, label, repolish
 from candor.desktop.widgets.controls import button, empty
 from candor.desktop.widgets.field import Field
@@ -220,7 +220,7 @@ class LineFields(QWidget):
         apart = not here
         for n in (*here, *(n for n in range(len(VERBS)) if n not in here)):
             verb = VERBS[n]
-            if not fields_of(verb):
+            if not has_fields(verb):
                 continue
             if n not in here and not apart:
                 self.what.insertSeparator(self.what.count())
@@ -231,7 +231,7 @@ class LineFields(QWidget):
         """Return the verb that a line is of, or begins like; of several the one in hand, then that of the stop."""
         if not line.strip():
             return kept
-        near = [verb for verb in by_first_word(VERBS, line.strip()) if fields_of(verb)]
+        near = [verb for verb in by_first_word(VERBS, line.strip()) if has_fields(verb)]
         fits = [verb for verb in near if any(form.texts(line.strip()) is not None for form in verb.read_forms)]
         begun = [verb for verb in near if verb.first_words]
         for found in (fits, begun):
