@@ -231,3 +231,18 @@ def test_who_starts_from_a_usual_class_is_told_so_on_page_one_and_never_reaches_
         for ref in (served, own)
     ]
     assert ruled == [True, False]
+
+
+def test_the_quantity_in_hand_is_drawn(show, notebook):
+    _, room = new_standard(show, notebook)
+    chart, table = room.good_for.chart, room.good_for.table
+    assert not chart.isVisible()
+    table.setCurrentCell(0, 0)
+    table.paste("V d.c.\t2 V\t1 mV\t0.5\t2\n\t20 V\t10 mV\t0.5\t2\nohm\t1 kohm\t\t1\t")
+    assert chart.accessibleDescription() == "V d.c.: 2 V: 0.6 %; 20 V: 0.6 %"
+    assert chart.isVisible()
+    table.setCurrentCell(2, 1)
+    assert chart.accessibleDescription() == "ohm: 1 kΩ: 1 %"
+    assert {row[0] for row in chart.table()[1]} == {1000.0}
+    table.item(2, 1).setText("what")
+    assert not chart.isVisible()

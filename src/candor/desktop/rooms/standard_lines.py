@@ -8,11 +8,16 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QComboBox, QPlainTextEdit, QSizePolicy, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
+from candor.core.reference.reach import reach
+from candor.desktop.bench.voice import Voice
+from candor.desktop.frame.chart_menu import ChartMenu
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.edit_table import EditTable
 from candor.desktop.widgets.flow import flow
+from candor.desktop.widgets.reachchart import ReachChart
 from candor.notebook.entries.standards import StandardFunction
+from candor.notebook.standards.standards import to_reference
 from candor.notebook.standards.standards_table import (
     CERTIFICATE,
     SPECIFICATION,
@@ -20,9 +25,10 @@ from candor.notebook.standards.standards_table import (
     is_by_certificate,
     lines_of_rows,
     pasted,
+    quantities_before,
     rows_of,
 )
-from candor.notebook.standards.standards_text import read_functions, write_functions
+from candor.notebook.standards.standards_text import read_functions, say_heading, write_functions
 from candor.notebook.standards.usual_classes import USUAL_CLASSES, UsualClass
 
 TABLE_HINT = (
@@ -41,6 +47,7 @@ PLACEHOLDERS = {
 }
 SOURCES = (("its handbook", False), ("its certificate", True))
 MOST_SHOWN = 9  # rows, before the table scrolls
+CHART = 190  # px of the picture at the text size as designed
 
 
 class StandardLines(QWidget):
@@ -54,7 +61,7 @@ class StandardLines(QWidget):
 
     started = Signal(object)
 
-    def __init__(self, theme: Theme, *deeds: QWidget) -> None:
+    def __init__(self, theme: Theme, *deeds: QWidget, voice: Voice | None = None) -> None:
         super().__init__()
         self._theme = theme
         self._is_chain = False
@@ -77,6 +84,9 @@ class StandardLines(QWidget):
         self.text.setAccessibleName("What it is good for, line by line")
         self.text.setTabChangesFocus(True)
         self.text.setMinimumHeight(theme.px(90))
+        self.chart = ReachChart(theme)
+        self.chart.setFixedHeight(theme.px(CHART))
+        self.chart_menu = ChartMenu(self.chart, "standard", voice) if voice is not None else None
         self.hint = label("", "soft")
         self.error = label("", "text", tint="brick")
         head = flow(theme.px(10), self.start, self.source, self.as_text, *deeds)
@@ -87,10 +97,12 @@ class StandardLines(QWidget):
         column.addWidget(self.hint)
         column.addWidget(self.error)
         column.addWidget(self.table, 1)
+        column.addWidget(self.chart)
         column.addWidget(self.text, 1)
         self.start.activated.connect(self._start)
         self.source.activated.connect(lambda _: self._show_table(()))
         self.as_text.toggled.connect(self._turn)
+        self.table.currentCellChanged.connect(lambda *_: self._draw())
         self.table.edited.connect(self._look_over)
         self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Maximum)
         self._show_table(())
@@ -145,6 +157,7 @@ class StandardLines(QWidget):
     def _show_parts(self) -> None:
         text = self._text_shown
         self.table.setVisible(not text)
+        self._draw()
         self.text.setVisible(text)
         for widget in (self.start, self.as_text):
             widget.setVisible(not self._is_chain)
@@ -185,9 +198,29 @@ class StandardLines(QWidget):
         faults = faults_of(self.table.rows(), self.by_certificate)
         self.table.mark(faults)
         self.table.fit(MOST_SHOWN)
+        self._draw()
         first = min(faults, default=None)
         more = f" ({len(faults) - 1} more)" if len(faults) > 1 else ""
         self.say("" if first is None else f"Row {first + 1}: {faults[first][1]}{more}")
+
+    def _draw(self) -> None:
+        """Draw the quantity that the row in hand is of; nothing while it cannot be read, or beside the text."""
+        rows = self.table.rows()
+        at = max(self.table.currentRow(), 0)
+        try:
+            functions = (
+                read_functions(lines_of_rows(rows, self.by_certificate)) if rows and not self._text_shown else ()
+            )
+        except CandorError:
+            functions = ()
+        number = max(quantities_before(rows, at), 0)
+        if not functions:
+            self.chart.show_reach((), "", "")
+            return
+        function = functions[min(number, len(functions) - 1)]
+        self.chart.show_reach(
+            reach(to_reference(function)), function.unit, say_heading(function.unit, function.current)
+        )
 
     def _start(self, index: int) -> None:
         usual = self.start.itemData(index)

@@ -77,7 +77,7 @@ class StandardsPage(Page):
         self.typical = QCheckBox("typical: replace by your own meter's figures")
         self.typical.setAccessibleName("Typical")
         self.typical.setToolTip("Figures usual for its class: page one says so, and nothing it decides counts as 4:1")
-        self.good_for = StandardLines(theme, self.record)
+        self.good_for = StandardLines(theme, self.record, voice=voice)
         self.checks = StandardChecks(theme, writer=writer, voice=voice, shop=shop, clock=clock)
         self._build()
         self.list.picked.connect(self._choose)

@@ -216,6 +216,11 @@ def _reference(body: StandardRecorded, function: StandardFunction) -> Reference:
     )
 
 
+def to_reference(function: StandardFunction) -> Reference:
+    """Return one quantity as the core knows references, of a standard of which nothing else is known yet."""
+    return _reference(StandardRecorded(key="", name=""), function)
+
+
 @dataclass(frozen=True)
 class Check:
     """A check of one standard against another.

@@ -96,6 +96,17 @@ def lines_of_rows(rows: Iterable[Cells], by_certificate: bool) -> str:
     return "\n".join(lines)
 
 
+def quantities_before(rows: Sequence[Cells], at: int) -> int:
+    """Return which quantity, from 0, a row is of: a new one begins where a heading differs from the row above."""
+    head, before, count = "", "", -1
+    for row in rows[: at + 1]:
+        if not is_empty(row):
+            head = _head(row, head)
+            count += head != before or count < 0
+            before = head
+    return count
+
+
 def is_empty(row: Cells) -> bool:
     """Whether a row says nothing."""
     return not any(text.strip() for text in row.values())
