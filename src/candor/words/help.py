@@ -106,6 +106,7 @@ _PLACES = (
         "Choose the standard. Apply the value, read, and write both: 10.2 ref 10.03. Without a pack, say "
         "first how a range is read.",
         (
+            ("PgUp, PgDown", "a step back, a step on, wherever the keyboard is"),
             ("Space", "take the reading"),
             ("R", "read the point again"),
             ("Backspace", "put the needle back, or strike the last reading"),

@@ -505,6 +505,8 @@ def test_what_is_painted_in_part_is_as_if_painted_whole(qtbot, bench):
         if number != 2:
             bench.hand.confirm_reference()
             assert bench.hand.take()
+        for _ in range(20):  # what the step and the reading moved stands
+            QApplication.processEvents()
         for widget in (bench.calibrate.ribbon, bench.calibrate.dial):
             in_part = on_screen(widget)
             widget.repaint()
@@ -523,6 +525,13 @@ def test_ribbon_and_steps_walk_the_procedure(qtbot, bench):
     assert bench.calibrate.take.text().startswith("Start the wait")
     bench.calibrate.dial.setFocus()
     qtbot.keyClick(bench.calibrate, Qt.Key.Key_PageUp)
+    assert bench.bench.place.step_key == "mechanical-zero"
+    for widget in (bench.calibrate.dial, bench.calibrate.steps, bench.jot.edit, bench.calibrate.ribbon):
+        widget.setFocus()  # inside a scrolled page too
+        qtbot.keyClick(widget, Qt.Key.Key_PageDown)
+    assert bench.bench.place.step_key != "mechanical-zero"
+    for _ in range(4):
+        qtbot.keyClick(bench.calibrate.dial, Qt.Key.Key_PageUp)
     assert bench.bench.place.step_key == "mechanical-zero"
 
 

@@ -158,6 +158,9 @@ class CalibratePage(Page):
         self.file.clicked.connect(self.importAsked)
         self.barred.powerAsked.connect(self.powerAsked)
         self.paste.clicked.connect(self.pasted)
+        # Wherever the keyboard is: a scrolled page would eat them.
+        shortcut(self, "PgDown", lambda: self._place.go_along(1))
+        shortcut(self, "PgUp", lambda: self._place.go_along(-1))
         shortcut(self, "Ctrl+Shift+V", self.pasted.emit)
         self.another.clicked.connect(self.ask_range)
         self.range_form.left.connect(self.show_step)
@@ -336,8 +339,6 @@ class CalibratePage(Page):
             self._pressed[Qt.Key(key)]()
         elif key in (Qt.Key.Key_B, Qt.Key.Key_A):
             self._hand.turn("up" if key == Qt.Key.Key_B else "down")
-        elif key in (Qt.Key.Key_PageDown, Qt.Key.Key_PageUp):
-            self._place.go_along(1 if key == Qt.Key.Key_PageDown else -1)
         elif (
             text
             and (text.isdigit() or text in "+-−.@")
