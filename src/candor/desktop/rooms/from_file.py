@@ -22,7 +22,7 @@ from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
-from candor.desktop.widgets.controls import button, shortcut
+from candor.desktop.widgets.controls import Column, button, shortcut
 from candor.desktop.widgets.edit_table import EditTable
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.entries.body import Body
@@ -33,7 +33,7 @@ from candor.notebook.work.csv_readings import preview_csv
 from candor.packs.model import Pack
 
 MOST_MENDED = 200  # rows that are mended at once
-MOST_SHOWN, MOST_SAID = 8, 4  # of them on screen, and faults in words below
+MOST_SHOWN = 4  # of them on screen
 READINGS = (
     "Readings from a file",
     [
@@ -122,10 +122,12 @@ class FromFilePage(Page):
         column = QVBoxLayout(self)
         column.setContentsMargins(theme.px(18), theme.px(12), theme.px(16), theme.px(12))
         column.addWidget(self.title)
-        column.addWidget(self.words)
-        column.addWidget(self.mend)
-        column.addWidget(self.faults)
-        column.addWidget(self.lines, 1)
+        self.area = Column(theme.px(2), theme.px(6))  # scrolled as a whole where the window is low
+        for widget in (self.words, self.mend, self.faults):
+            self.area.column.addWidget(widget)
+        self.area.column.addWidget(self.lines, 1)
+        self.lines.setMinimumHeight(theme.px(150))
+        column.addWidget(self.area, 1)
         row = QHBoxLayout()
         row.addWidget(self.write)
         row.addWidget(self.leave)
@@ -133,6 +135,7 @@ class FromFilePage(Page):
         column.addLayout(row)
         self.write.clicked.connect(self._write)
         self.mend.edited.connect(self._again)
+        self.mend.currentCellChanged.connect(lambda *_: self._say_fault())
         self.leave.clicked.connect(self.finished)
         shortcut(self, "Esc", self.finished.emit)
 
@@ -233,7 +236,15 @@ class FromFilePage(Page):
             marks[row] = (next(quoted, ""), faults.get(number, ""))
         self.mend.mark(marks)
         self.mend.setVisible(bool(self._mended))
-        self.faults.setText("\n".join(f"line {number}: {faults[number]}" for number in self._mended[:MOST_SAID]))
+        self._say_fault()
+
+    def _say_fault(self) -> None:
+        """Say what is wrong with the row in hand, whole."""
+        faults = {line.number: line.fault for line in self._preview.lines if line.fault}
+        row = min(max(self.mend.currentRow(), 0), len(self._mended) - 1)
+        number = self._mended[row] if self._mended else 0
+        self.faults.setText(f"line {number}: {faults[number]}" if number in faults else "")
+        self.faults.setAccessibleName(self.faults.text())
         self.faults.setVisible(bool(self._mended))
 
     def _again(self) -> None:

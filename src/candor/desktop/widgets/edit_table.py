@@ -143,7 +143,7 @@ class EditTable(QTableWidget):
 
     def fit(self, most: int) -> None:
         """Take the height of its rows, so many at most."""
-        shown = min(max(self.rowCount(), 3), most)
+        shown = min(max(self.rowCount(), 3 if self.grows else 1), most)
         height = self.horizontalHeader().sizeHint().height() + shown * self.verticalHeader().defaultSectionSize()
         self.setFixedHeight(height + 2 * self.frameWidth() + 2)
 
