@@ -61,6 +61,29 @@ def test_an_owner_repeats_three_points_of_different_ranges_at_volts_that_are_saf
     assert all(abs(r.applied - abs(parse_quantity(r.point.applied, "V").value)) < 1e-9 for r in found)
 
 
+def test_a_point_left_of_a_centre_zero_keeps_its_sign_and_its_live_volts(signed):
+    """The mirror of a magnitude on a − range: there the value applied and the needle are both signed."""
+    record, digest = signed
+    left = record.as_left.points[0].model_copy(
+        update={
+            "function": "null",
+            "range": "±60 V",
+            "applied": "−50 V",
+            "unit": "V",
+            "kind": "needle",
+            "indicated": -48.9,
+        }
+        | {"error": 1.1, "judged_in": "", "outcome": "pass", "expanded_uncertainty": 0.5}
+    )
+    right = left.model_copy(update={"applied": "5 V", "indicated": 5.2, "error": 0.2})
+    only = record.model_copy(update={"as_left": record.as_left.model_copy(update={"points": (left, right)})})
+    found = repeats(only)
+    assert [round(r.expected, 9) for r in found] == [-48.9]  # 5 V is too low on the scale
+    assert "apply −50 V, it should read −48.9" in say_repeat(found[0])
+    page = words(owner_card(only, digest))
+    assert page.index("is live to touch") < page.index("apply each value")
+
+
 def test_a_caution_comes_first_where_only_live_volts_are_left(signed):
     record, digest = signed
     high = record.as_left.model_copy(

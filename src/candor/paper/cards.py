@@ -74,8 +74,8 @@ def repeats(record: CertificateRecord) -> tuple[Repeat, ...]:
         applied = _applied(c.point)
         if c.point.kind in _REPEATABLE and applied is not None and c.point.outcome != str(Outcome.FAIL):
             known.append(Repeat(c.point, applied, applied + c.reads - c.true, math.sqrt(2) * c.expanded))
-    top = {place: max(r.applied for r in group) for place, group in groupby(known, key=_place)}
-    good = [r for r in known if r.applied >= _LEAST * top[_place(r)]]
+    top = {place: max(abs(r.applied) for r in group) for place, group in groupby(known, key=_place)}
+    good = [r for r in known if abs(r.applied) >= _LEAST * top[_place(r)]]
     chosen: list[Repeat] = []
     while good and len(chosen) < REPEATED:
         functions, places = {r.point.function for r in chosen}, {_place(r) for r in chosen}
@@ -85,7 +85,7 @@ def repeats(record: CertificateRecord) -> tuple[Repeat, ...]:
                 r.point.function in functions,
                 _place(r) in places,
                 r.point.unit == "V" and abs(r.applied) > USUAL_METER,
-                r.within / r.applied if r.applied else math.inf,
+                r.within / abs(r.applied) if r.applied else math.inf,
             ),
         )
         chosen.append(best)
@@ -99,9 +99,11 @@ def _place(of: Repeat) -> tuple[str, str]:
 
 def _applied(point: PointLine) -> float | None:
     try:
-        return abs(parse_quantity(point.applied, point.unit).value)
+        applied = parse_quantity(point.applied, point.unit).value
     except CandorError:
         return None
+    # A "−" range is read as magnitudes, its lead says the sign; left of a centre zero the reading itself is negative.
+    return applied if point.indicated is not None and point.indicated < 0 else abs(applied)
 
 
 def _head(record: CertificateRecord, title: str) -> list[Flowable]:
