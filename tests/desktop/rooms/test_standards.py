@@ -7,7 +7,7 @@ from dataclasses import replace
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QLabel
+from PySide6.QtWidgets import QApplication, QLabel, QToolTip
 
 from candor.core.calibration.result import assess_point
 from candor.core.reading.reading import Reading
@@ -161,6 +161,17 @@ def test_a_first_meter_by_fields_alone(qtbot, show, notebook):
     (volts,) = body.functions
     assert (volts.unit, volts.current, body.most_volts, body.typical) == ("V", "d.c.", 600.0, False)
     assert [(r.upper, r.percent_of_reading, r.counts) for r in volts.ranges] == [(6, 0.5, 2), (60, 0.5, 2)]
+
+
+def test_a_paste_that_is_too_long_is_refused_whole_and_said(qtbot, show, notebook):
+    _, room = new_standard(show, notebook)
+    table = room.good_for.table
+    table.paste("V d.c.\t6 V\t1 mV\t0.5\t2")
+    before = table.rows()
+    table.setCurrentCell(1, 0)
+    table.paste("\n".join(f"V d.c.\t{n} V\t1 mV\t0.5\t2" for n in range(7, 507)))
+    assert table.rows() == before
+    assert QToolTip.text().startswith("Nothing was pasted: 500 rows from row 2 on, and the table takes 500 in all.")
 
 
 def test_a_table_is_pasted_and_copied_and_rows_are_taken_out(qtbot, show, notebook):

@@ -23,6 +23,7 @@ from PySide6.QtWidgets import (
     QStyleOptionViewItem,
     QTableWidget,
     QTableWidgetItem,
+    QToolTip,
     QWidget,
 )
 
@@ -152,9 +153,16 @@ class EditTable(QTableWidget):
         at_row, at_column = max(self.currentRow(), 0), max(self.currentColumn(), 0)
         keys = self._keys[at_column:]
         as_rows = self.paste_as or _cells
-        rows = list(as_rows(text, keys))[:MOST_ROWS]
+        rows = list(as_rows(text, keys))
+        # Whole or not at all: half of a table would look like all of it.
+        if self.grows and at_row + len(rows) > MOST_ROWS:
+            too_many = f"Nothing was pasted: {len(rows)} rows from row {at_row + 1} on, and the table takes {MOST_ROWS} in all."
+            QToolTip.showText(
+                self.mapToGlobal(self.rect().center()), f"{too_many} Paste fewer, or read them from a file.", self
+            )
+            return
         self.blockSignals(True)
-        while self.grows and self.rowCount() < min(at_row + len(rows) + 1, MOST_ROWS):
+        while self.grows and self.rowCount() < at_row + len(rows) + 1:
             self.insertRow(self.rowCount())
         for offset, row in enumerate(rows):
             for key, cell in row.items():
