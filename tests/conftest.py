@@ -5,6 +5,7 @@ from __future__ import annotations
 import datetime as dt
 import os
 import shutil
+import time
 from collections.abc import Iterator
 from contextlib import ExitStack
 from functools import partial
@@ -20,6 +21,7 @@ from candor.demo.shop import WHO, write_demo
 from candor.notebook.store import Notebook
 from candor.packs.bundled import bundled_packs
 from candor.packs.model import Pack
+from heartbeat import Heartbeat
 from workbench import NOW, PATIENCE_MS, Clock
 
 hypothesis.settings.register_profile("untimed", deadline=None)
@@ -36,6 +38,16 @@ def pytest_terminal_summary(terminalreporter) -> None:
     """Say where an outside reference was not there and its recorded answers stood in."""
     if shutil.which("ngspice") is None:
         terminalreporter.write_line("ngspice is not installed: its recorded answers stood in for it.")
+
+
+@pytest.fixture(scope="session", autouse=True)
+def time_that_was_lived() -> Iterator[None]:
+    """Links, rigs and what waits for them are timed by a clock that a busy machine holds for all of them alike."""
+    heart = Heartbeat()
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(time, "monotonic", heart.monotonic)
+        yield
+    heart.close()
 
 
 @pytest.fixture
