@@ -9,7 +9,7 @@ from candor.core.circuit.netlist import parse_netlist
 from candor.core.circuit.time_steps import STEPS_A_CYCLE, March
 from timing import in_turn, report
 
-WANTED = 1.0
+WANTED = 0.8
 RECTIFIERS = {
     "silicon": ("is=1e-9 n=1.5 rs=1", "{name} {plus} {minus} si"),
     "vacuum": ("perveance=2.2e-4", "B{name} {plus} {minus} I=2.2e-4*uramp(v({plus},{minus}))^1.5"),

@@ -8,11 +8,13 @@ import shutil
 import time
 from collections.abc import Iterator
 from contextlib import ExitStack
-from functools import partial
+from functools import cache, partial
 from pathlib import Path
 
 import hypothesis
 import pytest
+import typer.main
+import typer.testing
 from pytestqt.qtbot import QtBot
 
 from candor.core.quantities.show import show_old
@@ -48,6 +50,16 @@ def time_that_was_lived() -> Iterator[None]:
         patch.setattr(time, "monotonic", heart.monotonic)
         yield
     heart.close()
+
+
+@pytest.fixture(scope="session", autouse=True)
+def command_line_made_once() -> Iterator[None]:
+    """The library makes all commands anew from their signatures each time one is run: a tenth of a second."""
+    made = cache(typer.main.get_command)
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(typer.main, "get_command", made)
+        patch.setattr(typer.testing, "_get_command", made)
+        yield
 
 
 @pytest.fixture

@@ -2,7 +2,6 @@
 
 import ast
 import stat
-from pathlib import Path
 
 import pytest
 
@@ -11,8 +10,8 @@ from candor.desktop.frame.unforeseen import Unforeseen, log_path
 from candor.durably import replacing, write_durably
 from candor.links.channel_file import ChannelFile, export_channels
 from candor.notebook.runs.run_files import hold
+from source_trees import SRC, modules, nodes
 
-SRC = Path(__file__).parents[1] / "src" / "candor"
 # Who may open a file for writing beside `durably`: files that grow while they are held, each synced as it grows.
 GROW = {
     "links/channel_file.py": "a meter's readings, while they come",
@@ -52,9 +51,8 @@ def test_who_opens_a_file_for_writing_is_listed():
     """Exports emptied the older file first: one durable write for all that leaves, and no other way."""
     found = {
         str(path.relative_to(SRC))
-        for path in SRC.rglob("*.py")
-        if path.name != "durably.py"
-        and any(map(opens_for_writing, ast.walk(ast.parse(path.read_text(encoding="utf-8")))))
+        for path in modules()
+        if path.name != "durably.py" and any(map(opens_for_writing, nodes(path)))
     }
     assert found == set(GROW)
 

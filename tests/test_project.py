@@ -7,6 +7,7 @@ import tomllib
 from pathlib import Path
 
 import candor
+from source_trees import modules, nodes
 
 ROOT = Path(__file__).parents[1]
 
@@ -47,12 +48,11 @@ def test_every_view_has_its_picture():
 
 def test_more_than_four_fields_go_by_name():
     """A value made of many fields in their order is misread sooner or later."""
-    trees = {p: ast.parse(p.read_text(encoding="utf-8")) for p in (ROOT / "src").rglob("*.py")}
-    ours = {n.name for tree in trees.values() for n in ast.walk(tree) if isinstance(n, ast.ClassDef)}
+    ours = {n.name for path in modules() for n in nodes(path) if isinstance(n, ast.ClassDef)}
     found = [
         f"{path.name}:{node.lineno} {node.func.id}"
-        for path, tree in trees.items()
-        for node in ast.walk(tree)
+        for path in modules()
+        for node in nodes(path)
         if isinstance(node, ast.Call)
         and isinstance(node.func, ast.Name)
         and node.func.id in ours

@@ -143,7 +143,7 @@ def test_what_hides_on_the_simulated_bench_shows_as_it_must(fault):
         bench.line_volts = 230.0
         bench.advance(3.0)
         cold, rush = bench._values[rail], bench._values["watts"]
-        for _ in range(10):
+        for _ in range(6):
             bench.advance(2.0)
         warm, watts = bench._values[rail], bench._values["watts"]
         bench.line_volts = 0.0

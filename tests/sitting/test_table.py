@@ -2,14 +2,11 @@
 
 import ast
 import inspect
-from pathlib import Path
 
-import candor
 from candor.notebook.entries.kinds import BODIES
 from candor.sitting.jots import BECOMES
 from candor.sitting.table import COMMANDS, TOPICS
-
-DESKTOP = Path(candor.__file__).parent / "desktop"
+from source_trees import modules, nodes
 
 
 def test_every_command_is_in_the_table_says_what_it_does_and_returns_a_command():
@@ -28,8 +25,8 @@ def test_every_command_is_in_the_table_says_what_it_does_and_returns_a_command()
 def test_no_module_of_the_window_names_the_body_of_an_entry():
     bodies = {made.__name__ for made in BODIES.values()}
     named = []
-    for path in DESKTOP.rglob("*.py"):
-        for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+    for path in modules("desktop"):
+        for node in nodes(path):
             if isinstance(node, ast.ImportFrom):
                 named += [f"{path.name}: {a.name}" for a in node.names if a.name in bodies]
             if isinstance(node, ast.Name) and node.id in bodies:

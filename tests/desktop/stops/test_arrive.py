@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import struct
+import zlib
+
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QGuiApplication, QImage
@@ -158,14 +161,13 @@ def test_photos_of_a_step_are_pasted_and_kept(qtbot, page, tmp_path):
     QGuiApplication.clipboard().clear()
 
 
-@pytest.mark.parametrize("ending", ["jpg", "png"])
-def test_a_photo_of_80_megapixels_gets_its_thumbnail(page, tmp_path, ending):
+def test_a_photo_of_80_megapixels_gets_its_thumbnail(page, tmp_path):
     """A PNG is decoded whole: 320 MB, over the library's own limit."""
-    image = QImage(10_000, 8_000, QImage.Format.Format_RGB32)
-    image.fill(0x336699)
-    assert image.save(str(tmp_path / f"large.{ending}"))
-    del image
-    small = thumbnail(tmp_path / f"large.{ending}", 108)
+    rows = zlib.compress(bytes(1 + 4 * 10_000) * 8_000, 1)  # of four channels, black
+    chunks = ((b"IHDR", struct.pack(">IIBBBBB", 10_000, 8_000, 8, 6, 0, 0, 0)), (b"IDAT", rows), (b"IEND", b""))
+    packed = [struct.pack(">I", len(d)) + k + d + struct.pack(">I", zlib.crc32(k + d)) for k, d in chunks]
+    (tmp_path / "large.png").write_bytes(b"\x89PNG\r\n\x1a\n" + b"".join(packed))
+    small = thumbnail(tmp_path / "large.png", 108)
     assert (small.width(), small.height()) == (108, 86)
 
 
