@@ -174,11 +174,11 @@ def test_many_hands_at_once_and_it_ends_at_zero(source, callers):
 
 
 def test_off_does_not_wait_for_a_question_that_hangs(source):
-    held = HeldSource(source.resource, step_s=0.002, timeout_s=5.0)
+    held = HeldSource(source.resource, step_s=0.002, timeout_s=2.0)
     held.apply(280.0, most=300.0)
     wait(held, "standing")
     source.mute = True
-    held.apply(290.0, most=300.0)  # its first question hangs now for five seconds
+    held.apply(290.0, most=300.0)  # its first question hangs now for two seconds
     time.sleep(0.1)
     begun = time.monotonic()
     held.off()

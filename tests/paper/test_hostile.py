@@ -44,7 +44,11 @@ def signed(tmp_path_factory):
     digest = fold("sb40188", notebook.entries_of("sb40188")).release.certificates[-1].body.digest
     record = CertificateRecord.model_validate_json(read_certificate(notebook.certificate_folder, digest))
     notebook.close()
-    return record, digest
+    few = {
+        run: getattr(record, run).model_copy(update={"points": getattr(record, run).points[:5]})
+        for run in ("as_found", "as_left")
+    }
+    return record.model_copy(update=few), digest
 
 
 def hostile(model: BaseModel, words: str) -> BaseModel:

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import contextlib
-import socket
 import re
+import socket
 import time
 from collections.abc import Callable
 from types import TracebackType

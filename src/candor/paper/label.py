@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+from bisect import bisect_right
 from itertools import groupby
 from typing import Literal
 
@@ -144,6 +145,14 @@ def _wrapped(words: str, font: str, points: float, width: float) -> list[str]:
 
 
 def _cut(line: str, font: str, points: float, width: float) -> str:
-    while pdfmetrics.stringWidth(line, font, points) > width and len(line) > 2:
-        line = line[:-2].rstrip() + "…"
-    return line
+    """The longest beginning that fits, with dots: halved, not shortened letter by letter, for a word may be as long as a page."""
+
+    def cut(kept: int) -> str:
+        return line[:kept].rstrip() + "…"
+
+    if pdfmetrics.stringWidth(line, font, points) <= width:
+        return line
+    return cut(
+        bisect_right(range(1, len(line)), width, key=lambda kept: pdfmetrics.stringWidth(cut(kept), font, points))
+        or 1
+    )

@@ -79,7 +79,7 @@ def test_the_probability_said_is_the_frequency_found():
         "current": lambda n: CURRENT_SHARE * here[n],
     }
     said: dict[int, list[tuple[float, bool]]] = {}
-    for _ in range(4000):
+    for _ in range(1800):
         kind, name = chance.choices(choices, [PRIORS[k] for k, _ in choices])[0]
         amount = chance.gauss(0, spread[kind](name)) if kind in spread else 0.0
         for s in suspects(BASE, bench(chance, kind, name, amount), TOLERANCES):
@@ -88,7 +88,7 @@ def test_the_probability_said_is_the_frequency_found():
             )
     for bucket, pairs in said.items():
         mean, found = (sum(x) / len(pairs) for x in zip(*pairs, strict=True))
-        assert abs(mean - found) < 0.06, (bucket, mean, found, len(pairs))
+        assert abs(mean - found) < 0.08, (bucket, mean, found, len(pairs))
 
 
 @pytest.mark.parametrize(

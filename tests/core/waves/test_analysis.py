@@ -237,14 +237,14 @@ def test_figures_of_a_pulse_are_covered_by_their_u(kind, size, edge):
         "amplitude": 1.0,
         "period": 400e-6,
     }
-    for _ in range(10):
+    for _ in range(6):
         values = pulse(4000, 400.0, edge, chance) + noise("white" if kind == "coarse" else kind, size, 4000, chance)
         found = analyse(wave(coarse(values, 1 / 200) if kind == "coarse" else values))
         total += 1
         for name, true in truth.items():
             figure = found.figure(name)
             held[name] = held.get(name, 0) + (figure is None or abs(figure.value - true) <= 2 * figure.u + 1e-12)
-    assert {name: count for name, count in held.items() if count < 0.9 * total} == {}
+    assert {name: count for name, count in held.items() if count < 0.8 * total} == {}
 
 
 @pytest.mark.parametrize("cycles", [3.3, 10.4, 41.7])

@@ -28,7 +28,7 @@ def source(closing, monkeypatch):
     closing.callback(made.instrument.close)
     monkeypatch.setattr("candor.links.held_source.RAMP_S", 0.002)
     real = __import__("candor.links.held_source", fromlist=["HeldSource"]).HeldSource
-    monkeypatch.setattr("candor.links.held_source.HeldSource", lambda link: real(link, step_s=0.002, timeout_s=1.5))
+    monkeypatch.setattr("candor.links.held_source.HeldSource", lambda link: real(link, step_s=0.002, timeout_s=0.5))
     return made
 
 

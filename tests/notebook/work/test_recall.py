@@ -26,7 +26,7 @@ def test_it_answers_anew_only_what_is_neither_the_same_nor_equal():
 def test_results_that_were_superseded_are_not_kept(notebook, pack):
     standard, step = open_job(notebook, pack), point_steps(pack)[3]
     known = standards(notebook)
-    for turn in range(150):
+    for turn in range(90):
         notebook.write("job1", reading(step, standard, 1 + 0.0001 * turn))
         assess_run(fold("job1", notebook.entries_of("job1")), pack, known, "as found")
     gc.collect()

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import lru_cache
 
 from candor.core.jot.meaning import Mark
 
@@ -70,6 +71,7 @@ _DENIED = re.compile(
 _PAST = re.compile(r"\b(replaced|fitted|new|repaired|renewed|cleaned|was|were|rewired|instead)\b", re.I)
 
 
+@lru_cache(2048)  # items of checklists are asked for again with every key
 def usuals_of(text: str) -> tuple[Usual, ...]:
     """Return every kind of finding a text is, the gravest first; none where it is none, or says that it is not so."""
     if _DENIED.search(text):
@@ -94,6 +96,7 @@ def usual_mark(text: str, case_can_be_live: bool = False) -> Mark:
     return "hazard" if usual.name == "no earth" and case_can_be_live else usual.mark
 
 
+@lru_cache(2048)
 def words_of(text: str) -> frozenset[str]:
     """Return the words of three letters and more of a text, in the singular."""
     return frozenset(word.rstrip("s") for word in re.findall(r"[^\W\d_]{3,}", text.lower()))

@@ -10,7 +10,12 @@ from candor.packs.bundled import bundled_pack
 from candor.packs.procedure import procedure
 
 Key = Qt.Key
-WHOLE = ("brindle-et2", "corvane-lm2", "tarnholm-ts22", "wexcombe-qt1")  # a tube tester, a meter, an oscilloscope, a bridge
+WHOLE = (
+    "brindle-et2",
+    "corvane-lm2",
+    "tarnholm-ts22",
+    "wexcombe-qt1",
+)  # a tube tester, a meter, an oscilloscope, a bridge
 OTHER_WAY = ("low", "high", "from", "to", "nudge", "half")  # figures that may be left
 
 
