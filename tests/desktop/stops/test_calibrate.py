@@ -17,7 +17,7 @@ from candor.notebook.work.assessment import unfinished
 from candor.notebook.work.barriers import barrier
 from candor.notebook.work.job import fold
 from candor.packs.procedure import procedure
-from desk import fill
+from desk import fill, jot
 from workbench import NOW, open_job, point_steps, put, reading, standard_body
 
 
@@ -28,12 +28,6 @@ def readings(window) -> list[ReadingTaken]:
 def on_disk(window) -> list[ReadingTaken]:
     job = window.bench.in_hand.job.id
     return [r.body for r in fold(job, window.bench.notebook.entries_of(job)).calibrate.readings]
-
-
-def jot(qtbot, window, text: str) -> None:
-    window.jot.edit.clear()
-    qtbot.keyClicks(window.jot.edit, text)
-    qtbot.keyClick(window.jot.edit, Qt.Key.Key_Return)
 
 
 def test_a_number_typed_into_the_needle_field_is_taken(qtbot, at_75):

@@ -341,6 +341,7 @@ def test_a_live_run_is_followed_stopped_and_kept(qtbot, scope, tmp_path):
     qtbot.mouseClick(panel.leak, LEFT)
     qtbot.mouseClick(panel.start, LEFT)
     qtbot.waitUntil(lambda: scope.bench.live.status().readings > 30)
+    qtbot.waitUntil(lambda: abs(scope.bench.live.status().last.values["volts"]) > 230)  # seen to follow its source
     qtbot.waitUntil(lambda: "on the tester clips" in scope.route.caution.text())
     assert scope.bench.shelf.lines[0].group == "cooking"
     assert row(scope, "C17").shape == "running"

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import html
 from dataclasses import dataclass
+from functools import lru_cache
 from importlib import resources
 from weakref import WeakKeyDictionary
 
@@ -154,18 +155,27 @@ def load_fonts() -> None:
         QFontDatabase.addApplicationFontFromData((folder / name).read_bytes())
 
 
-def role_sizes(theme: Theme) -> str:
+def role_sizes(scale: float) -> str:
     """Return the rules that give every role of label its size."""
     return "\n".join(
-        f'QLabel[role="{role}"] {{ font-size: {theme.px(size)}px; }}' for role, size in ROLE_SIZES.items()
+        f'QLabel[role="{role}"] {{ font-size: {round(size * scale)}px; }}' for role, size in ROLE_SIZES.items()
     )
 
 
 def style_sheet(theme: Theme) -> str:
     """Return the style sheet of the whole application."""
-    c, px = theme.colours, theme.px
-    sizes = role_sizes(theme)
-    opens = resources.files("candor.assets") / f"open-{theme.mode}.png"
+    return _sheet(theme.dark, theme.scale)
+
+
+@lru_cache(4)  # every part of the window asks for it
+def _sheet(dark: bool, scale: float) -> str:
+    c = DARK if dark else LIGHT
+
+    def px(size: float) -> int:
+        return round(size * scale)
+
+    sizes = role_sizes(scale)
+    opens = resources.files("candor.assets") / f"open-{'dark' if dark else 'light'}.png"
     return f"""
 * {{ font-family: "B612"; font-size: {px(13)}px; color: {c.ink}; }}
 QMainWindow, QWidget#page, QScrollArea, QWidget#body {{ background: {c.ground}; border: none; }}
