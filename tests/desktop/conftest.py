@@ -11,7 +11,7 @@ from candor.desktop.app import make_application, make_window
 from candor.desktop.frame.preferences import Preferences
 from candor.desktop.frame.window import Window
 from candor.notebook.entries.stay import JobOpened
-from candor.notebook.store import Notebook
+from candor.notebook.store import Notebook, Place
 from desk import SCOPE
 from workbench import PATIENCE_MS, goes_on, open_job
 
@@ -40,9 +40,8 @@ def show(qtbot, tmp_path, closing) -> Callable[..., Window]:
 def bench(show, notebook, pack) -> Window:
     """A window with one job at its first test point, a standard chosen, nothing read."""
     open_job(notebook, pack)
-    window = show(notebook)
-    window.bench.place.go("calibrate", "plus:as-found:dc+/1.5/0.3")
-    return window
+    notebook.keep_place(Place("job1", "calibrate", "plus:as-found:dc+/1.5/0.3"))
+    return show(notebook)
 
 
 @pytest.fixture

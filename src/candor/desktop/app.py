@@ -42,6 +42,8 @@ LARGEST_PICTURE_MB = 384  # decoded, beside the window: 80 megapixels whole; a J
 def make_application() -> QApplication:
     """Return the application with its name, fonts and icon."""
     existing = QApplication.instance()
+    if isinstance(existing, QApplication) and existing.applicationName() == "candor":
+        return existing  # it has all of it
     app = existing if isinstance(existing, QApplication) else QApplication(sys.argv[:1])
     app.setApplicationName("candor")
     app.setApplicationDisplayName("Candor")

@@ -14,7 +14,7 @@ from candor.desktop.bench.place import PlaceInHand
 from candor.desktop.bench.reading_in_hand import Hand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.frame.speech import Speech
-from candor.desktop.frame.theme import Theme, label, retint, style_sheet
+from candor.desktop.frame.theme import Theme, label, retint
 from candor.desktop.stops.calibrate.readout import place_words, reference_text, shown_value
 from candor.desktop.stops.calibrate.waiting import StepCard
 from candor.desktop.widgets.caution import Caution
@@ -154,7 +154,7 @@ class ArmsLength(QWidget):
         """Scale everything with the window, as designed at 1280 x 800."""
         self._theme.mode = self._shared.mode
         self._theme.scale = max(min(self.width() / 1280, self.height() / 800), 0.4)
-        self.setStyleSheet(style_sheet(self._theme))
+        self._theme.dress(self)
         self.progress.setFixedSize(self._theme.px(240), self._theme.px(14))
         margin = self._theme.px(40)
         self._column.setContentsMargins(margin, self._theme.px(24), margin, self._theme.px(24))

@@ -11,7 +11,7 @@ from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.live_now import LiveNow
 from candor.desktop.bench.meters import PowerMeters
-from candor.desktop.frame.theme import Theme, label, style_sheet
+from candor.desktop.frame.theme import Theme, label
 from candor.desktop.stops.power.powering_up import Going
 from candor.desktop.stops.power.strips import Strips
 from candor.desktop.widgets.caution import Caution
@@ -84,7 +84,7 @@ class PowerAfar(QWidget):
         """Scale everything with the window, as designed at 1280 x 800."""
         self._theme.mode = self._shared.mode
         self._theme.scale = max(AFAR * min(self.width() / 1280, self.height() / 800), 0.5)
-        self.setStyleSheet(style_sheet(self._theme))
+        self._theme.dress(self)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
