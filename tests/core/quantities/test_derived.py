@@ -5,9 +5,13 @@ import math
 import numpy as np
 import pytest
 
+from candor.core.calibration.point import TestPoint
 from candor.core.errors import CandorError
 from candor.core.jot import JotContext, understand
 from candor.core.quantities import parse_quantity
+from candor.core.reading.dial import DialRange
+from candor.core.reading.scale import linear_scale
+from candor.core.verdict.limits import Limit
 
 
 @pytest.mark.parametrize(
@@ -45,6 +49,24 @@ def test_peak_to_peak_becomes_the_root_mean_square_of_its_shape(shape):
 def test_what_cannot_be_calculated_is_said(text, unit, words):
     with pytest.raises(CandorError, match=words):
         parse_quantity(text, unit)
+
+
+@pytest.mark.parametrize(("text", "way"), [("33 mV over 1k5", "V / R in A"), ("5 ns by 3 ns", "ref 5 ns")])
+def test_a_reference_made_of_two_values_has_not_the_u_of_one_standard(text, way):
+    unit = "A" if "over" in text else "s"
+    point = TestPoint(
+        "p",
+        "amperes",
+        "2 m",
+        1,
+        2e-3,
+        1e-3,
+        DialRange(linear_scale("2", 0.0, 2.0, 40, 10), 1e-3, unit, True),
+        Limit(3.0),
+    )
+    with pytest.raises(CandorError, match=way):
+        understand(f"1 ref {text}", JotContext(point=point))
+    assert understand("1 ref 1.01", JotContext(point=point)).reference == pytest.approx(1.01e-3)
 
 
 def test_the_chip_says_how_it_came():

@@ -15,6 +15,7 @@ is a note; where it looks as if something else was meant, Candor asks first. `?`
 A reading of the point in hand needs no verb: `72.6`, `-1/4t` (a quarter of a tick below the mark), `72.6 ref 75.004 up`. A bare
 number is in the unit that the range is marked in. Where a value is asked it can be calculated: `33 mV over 1k5` is a current,
 `14 Vpp sine` a voltage (r.m.s.), `5 ns by 3 ns` a rise time without that of what you saw it with, `1k + 220` a sum.
+A reference is what one standard shows; where two make it, join them at Standards (`V / R in A`), and U is that of both.
 
 This page is made from the table that the program reads (`candor lines --markdown`).
 """
