@@ -51,22 +51,15 @@ def test_what_cannot_be_calculated_is_said(text, unit, words):
         parse_quantity(text, unit)
 
 
-@pytest.mark.parametrize(("text", "way"), [("33 mV over 1k5", "V / R in A"), ("5 ns by 3 ns", "ref 5 ns")])
-def test_a_reference_made_of_two_values_has_not_the_u_of_one_standard(text, way):
-    unit = "A" if "over" in text else "s"
-    point = TestPoint(
-        "p",
-        "amperes",
-        "2 m",
-        1,
-        2e-3,
-        1e-3,
-        DialRange(linear_scale("2", 0.0, 2.0, 40, 10), 1e-3, unit, True),
-        Limit(3.0),
-    )
+@pytest.mark.parametrize(
+    ("text", "unit", "way"), [("33 mV over 1k5", "A", "V / R in A"), ("5 us by 3 us", "s", "ref 5 us")]
+)
+def test_a_reference_made_of_two_values_has_not_the_u_of_one_standard(text, unit, way):
+    scale = DialRange(linear_scale("2", 0.0, 2.0, 40, 10), 1e-3, unit, mirror=True)
+    point = TestPoint("p", "f", "r", 1, 2e-3, 1e-3, scale, Limit(3.0))
     with pytest.raises(CandorError, match=way):
-        understand(f"1 ref {text}", JotContext(point=point))
-    assert understand("1 ref 1.01", JotContext(point=point)).reference == pytest.approx(1.01e-3)
+        understand(f"1 m{unit} ref {text}", JotContext(point=point))
+    assert understand(f"1 m{unit} ref 1.01 m{unit}", JotContext(point=point)).reference == pytest.approx(1.01e-3)
 
 
 def test_the_chip_says_how_it_came():
