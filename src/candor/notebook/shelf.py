@@ -7,6 +7,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Literal
 
+from candor.core.finding import Thing, found
 from candor.notebook.entries.body import Unreadable
 from candor.notebook.entries.entry import AnyEntry, Entry
 from candor.notebook.entries.runs import RunEnded, RunStarted, runs_record
@@ -41,6 +42,7 @@ class ShelfLine:
     text: str
     timers: tuple[Timer, ...]
     opened: dt.datetime
+    told: str = ""  # its owner, its story and what else was written of it: by this too it is found
 
 
 def shelf(notebook: Notebook, now: dt.datetime) -> tuple[ShelfLine, ...]:
@@ -53,6 +55,16 @@ def shelf(notebook: Notebook, now: dt.datetime) -> tuple[ShelfLine, ...]:
     lines = [line for job, entries in by_job.items() if (line := _line(job, entries, stops.get(job, ""), now))]
     lines.reverse()
     return _in_order(lines)
+
+
+def shelf_found(lines: Iterable[ShelfLine], words: str) -> tuple[ShelfLine, ...]:
+    """Return the lines that have all of some words, in their order; a slip of the pen is forgiven, and no word finds all."""
+    known = tuple(lines)
+    things = (
+        Thing("job", x.job, f"{x.name} {x.serial}".strip(), f"{x.text} {TITLES[x.group]} {x.told}") for x in known
+    )
+    kept = {thing.key for thing in found(things, words, len(known))}
+    return tuple(line for line in known if line.job in kept) if words.strip() else known
 
 
 def shelf_with(
@@ -96,9 +108,10 @@ def _line(job: str, entries: Iterable[AnyEntry], stop: str, now: dt.datetime) ->
         words = f"due {due.body.on:%d %b %Y}" + (f", {stay.status_text}" if stay.status_text else "")
     if unreadable:
         words = CANNOT_BE_READ
+    told = " ".join((stay.opened.body.instrument_kind, *stay.details.values()))
     return ShelfLine(
         job=job, name=stay.name, serial=serial, group=group, text=words, timers=running,
-        opened=stay.opened.at,
+        opened=stay.opened.at, told=told,
     )  # fmt: skip
 
 

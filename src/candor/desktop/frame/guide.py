@@ -9,11 +9,12 @@ from PySide6.QtWidgets import QMainWindow, QStackedWidget
 
 from candor.desktop.bench.bench import Bench
 from candor.desktop.frame.jotbar import JotBar
-from candor.desktop.frame.menus import Deed, Menus
+from candor.desktop.frame.menus import Menus
 from candor.desktop.frame.pages import Pages
 from candor.desktop.frame.route import Route
 from candor.desktop.frame.shelfpanel import ShelfPanel
 from candor.desktop.widgets.controls import shortcut
+from candor.desktop.widgets.row_menu import Deed
 
 if TYPE_CHECKING:  # what prints is loaded when something is printed
     from candor.desktop.frame.drawn_pdf import Printable
@@ -74,6 +75,7 @@ class Guide:
         at.jot.nextAsked.connect(at.go_to_stop)
         at.jot.describeAsked.connect(self._describe_range)
         at.shelf.help.clicked.connect(self.show)
+        at.shelf.stopAsked.connect(self._open_at)
         at.shelf.menus.clicked.connect(lambda: self.menus.open())
         deeds = tuple((name, key, every[key]) for name, key in ANYWHERE)
         self.menus = Menus(window, page=at.work.currentWidget, go=at.go_to_stop, enter=at.enter_room, deeds=deeds)
@@ -88,6 +90,12 @@ class Guide:
     def _describe_range(self) -> None:
         self._window.go_to_stop("calibrate")
         self._window.stops["calibrate"].ask_range()  # type: ignore[attr-defined]
+
+    def _open_at(self, job: str, stop: str) -> None:
+        self._window.shelf.job.emit(job)
+        opened = self._window.bench.in_hand.job
+        if opened is not None and opened.id == job:  # one that cannot be read stays shut
+            self._window.go_to_stop(stop)
 
     def wire(self, room: str) -> None:
         """Join what a page of these asks for, once it is made."""

@@ -6,13 +6,11 @@ from collections.abc import Callable
 from functools import partial
 
 from PySide6.QtCore import QTimer
-from PySide6.QtGui import QAction
-from PySide6.QtWidgets import QAbstractButton, QMainWindow, QMenu, QPushButton, QWidget
+from PySide6.QtWidgets import QMainWindow, QWidget
 
 from candor.desktop.frame.route import TITLES
 from candor.desktop.frame.shelfpanel import ROOMS
-
-Deed = Callable[[], object]
+from candor.desktop.widgets.row_menu import Deed, add_deed, buttons_of, said_by
 
 
 class Menus:
@@ -44,12 +42,12 @@ class Menus:
         self.here.aboutToShow.connect(self._offer)
         stops, rooms = bar.addMenu("&Stops"), bar.addMenu("&Rooms")
         for number, (stop, title) in enumerate(TITLES.items(), 1):
-            _add(stops, title, f"Ctrl+{number}", partial(go, stop))
+            add_deed(stops, title, f"Ctrl+{number}", partial(go, stop))
         for room, title, key in ROOMS:
-            _add(rooms, title, key, partial(enter, room))
+            add_deed(rooms, title, key, partial(enter, room))
         anywhere = bar.addMenu("&Anywhere")
         for name, key, deed in deeds:
-            _add(anywhere, name, key, deed)
+            add_deed(anywhere, name, key, deed)
         self.all = (self.here, stops, rooms, anywhere)
         self._bar = bar
         bar.hide()  # until it is asked for: the page has the room
@@ -70,23 +68,9 @@ class Menus:
     def _offer(self) -> None:
         """List what can be pressed on the page that is shown, in the order in which it stands there."""
         self.here.clear()
-        page = self._page()
-        pressed = [b for b in page.findChildren(QPushButton) if b.isVisible() and b.accessibleName()] if page else []
+        pressed = buttons_of(self._page())
         for made in pressed:
-            name, key = _said_by(made)
-            _add(self.here, name, key, made.click).setEnabled(made.isEnabled())
+            name, key = said_by(made)
+            add_deed(self.here, name, key, made.click).setEnabled(made.isEnabled())
         if not pressed:
             self.here.addAction("Nothing to press here").setEnabled(False)
-
-
-def _add(menu: QMenu, name: str, key: str, deed: Deed) -> QAction:
-    """Add a line with its key beside it; the key itself works elsewhere, and is not taken twice."""
-    made = menu.addAction(f"{name.replace('&', '&&')}\t{key}" if key else name.replace("&", "&&"))
-    made.triggered.connect(lambda _=False: deed())
-    return made
-
-
-def _said_by(made: QAbstractButton) -> tuple[str, str]:
-    """What a button says, and the key that stands beside it."""
-    name, text = made.accessibleName(), made.text()
-    return (name, text.removeprefix(name).strip()) if text.startswith(name) else (text, "")

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QGridLayout, QPushButton, QVBoxLayout, QWidget
 
@@ -10,15 +12,21 @@ from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.keeper import Keeper
 from candor.desktop.bench.shelf import Shelf
+from candor.desktop.frame.route import TITLES as STOPS
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
+from candor.desktop.widgets.field import SearchField
+from candor.desktop.widgets.row_menu import Offer
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.shelf import GROUPS, TITLES, ShelfLine
+from candor.notebook.shelf import GROUPS, TITLES, ShelfLine, shelf_found
 
 ROOMS = (("new job", "New job", "Ctrl+N"), ("standards", "Standards", "Alt+1"), ("stock", "Stock", "Alt+2"),
          ("order", "Order", "Alt+3"), ("packs", "Packs", "Alt+4"), ("entries", "Entries", "Alt+5"),
          ("look", "Settings", "Alt+6"), ("waveform", "Waveforms", "Alt+7"),
          ("tubes", "Tubes", "Alt+8"), ("notebook", "Notebook", "Alt+9"))  # fmt: skip
+
+
+MANY = 8  # jobs from which one looks for one
 
 
 class ShelfPanel(QWidget):
@@ -30,10 +38,13 @@ class ShelfPanel(QWidget):
         A job was chosen.
     room(str)
         A room was chosen.
+    stopAsked(str, str)
+        A job is asked for at a stop of its route.
     """
 
     job = Signal(str)
     room = Signal(str)
+    stopAsked = Signal(str, str)
 
     def __init__(self, theme: Theme, *, in_hand: JobInHand, shelf: Shelf, clock: Clock, keeper: Keeper) -> None:
         super().__init__()
@@ -43,10 +54,17 @@ class ShelfPanel(QWidget):
         self.missed = label("", "note", tint="brick")
         self.missed.setContentsMargins(theme.px(16), 0, theme.px(8), 0)
         self.missed.hide()
+        tip = "Words of a job: maker, type, serial number, what it waits for"
+        self.search = SearchField("Find a job", "find a job", tip)
         self.list = RowList(theme, "Shelf")
+        self.list.offers = self._offers
         self.rooms: dict[str, QPushButton] = {}
         column = QVBoxLayout(self)
         column.setContentsMargins(0, theme.px(8), 0, theme.px(10))
+        above = QVBoxLayout()
+        above.setContentsMargins(theme.px(14), 0, theme.px(10), theme.px(2))
+        above.addWidget(self.search)
+        column.addLayout(above)
         column.addWidget(self.list, 1)
         grid = QGridLayout()
         grid.setContentsMargins(theme.px(16), 0, theme.px(8), 0)
@@ -68,22 +86,41 @@ class ShelfPanel(QWidget):
 
     def _wire(self) -> None:
         self.list.picked.connect(self.job)
+        self.search.textChanged.connect(self.show_shelf)
+        self.search.returnPressed.connect(self._open_first)
+        self.search.wentDown.connect(self.list.setFocus)
         self._keeper.changed.connect(self.show_missed)
         self.show_missed()
         for signal in (self._shelf.changed, self._clock.ticked, self._theme.changed):
             signal.connect(self.show_shelf)
 
     def show_shelf(self) -> None:
-        """Show every job under what it waits for."""
+        """Show every job under what it waits for; of many those that are looked for."""
         rows: list[Row] = []
+        self.search.setVisible(len(self._shelf.lines) >= MANY)
+        found = self._found()
         for group in GROUPS:
-            lines = [line for line in self._shelf.lines if line.group == group]
+            lines = [line for line in found if line.group == group]
             if lines:
                 rows.append(Row("", TITLES[group]))
                 rows += [self._row(line) for line in lines]
         if not rows:
-            rows.append(Row("", "no job yet"))
+            rows.append(Row("", f"no job has “{self.search.text().strip()}”" if self._shelf.lines else "no job yet"))
         self.list.show_rows(tuple(rows), self._in_hand.job.id if self._in_hand.job else "")
+
+    def _found(self) -> tuple[ShelfLine, ...]:
+        return shelf_found(self._shelf.lines, self.search.text() if len(self._shelf.lines) >= MANY else "")
+
+    def _open_first(self) -> None:
+        if self.search.text().strip() and (found := self._found()):
+            self.job.emit(found[0].job)
+
+    def _offers(self, job: str) -> tuple[Offer, ...]:
+        """Open it where it was left, or at a stop."""
+        at_stops = (
+            (f"Open at {title}", "", partial(self.stopAsked.emit, job, stop)) for stop, title in STOPS.items()
+        )
+        return ("Open where it was left", "Enter", lambda: self.job.emit(job)), *at_stops
 
     def show_missed(self) -> None:
         """Say above the rooms that backups are missed."""

@@ -60,6 +60,7 @@ class FindPage(Page):
         self.search.textChanged.connect(lambda _: self._look())
         self.search.returnPressed.connect(lambda: self._choose(0))
         self.list.picked.connect(lambda key: self._choose(int(key)))
+        self.list.offers = lambda key: (("Go there", "Enter", lambda: self._choose(int(key))),)
         self.back.clicked.connect(self.left)
         shortcut(self, "Esc", self.left.emit)
         shortcut(self, "Down", self._into_list)

@@ -54,6 +54,7 @@ class HelpPage(Page):
         column.addLayout(flow(theme.px(8), self.back, self.manual))
         self.search.textChanged.connect(lambda _: self._show())
         self.list.picked.connect(self._pick)
+        self.list.offers = lambda key: (("Begin this line", "Enter", lambda: self._pick(key)),)
         self.back.clicked.connect(self.left)
         self.manual.clicked.connect(self.manualAsked)
         shortcut(self, "Esc", self.left.emit)

@@ -128,6 +128,7 @@ class OrderPage(Page):
         self.coming_words = label("", "soft")
         self.arrived = button("It is here", "The line chosen arrived")
         self.all_arrived = button("All of it is here", "Every line of that order arrived")
+        self.list.deeds, self.coming.deeds = (), (self.arrived, self.all_arrived)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         self.area = Column(theme.px(16), theme.px(7))

@@ -49,6 +49,7 @@ class PacksPage(Page):
         self.take_in = button("Take in a pack …", "Check a YAML file and keep it in this notebook", name="main")
         self.grow = button("Make one of this job …", "Make a pack of what this job has gathered, and keep it here")
         self.go_over = button("Go over to it", "This job continues with the chosen pack; every reading stays")
+        self.packs.deeds = (self.go_over,)
         self.made_title, self.made = label("How well its circuit reproduces its ranges", "soft"), Ribbon(theme)
         column = QVBoxLayout(self)
         column.setContentsMargins(theme.px(18), theme.px(12), theme.px(16), theme.px(12))

@@ -81,6 +81,7 @@ class StandardsPage(Page):
         self.checks = StandardChecks(theme, writer=writer, voice=voice, shop=shop, clock=clock)
         self._build()
         self.list.picked.connect(self._choose)
+        self.list.deeds = (self.checks.check, self.checks.withdraw)
         self.record.clicked.connect(self._record)
         self.another.clicked.connect(lambda: self._choose(""))
         self.role.currentIndexChanged.connect(self._show_kind)

@@ -67,6 +67,7 @@ class StockPage(Page):
         self.filter.setPlaceholderText("show only, such as 47 n or film")
         self.filter.setAccessibleName("Show only")
         self.list = LongList(theme, "Stock")
+        self.list.deeds = ()  # its count is typed first
         self.count = Field()
         self.count.setPlaceholderText("count, or +5")
         self.count.setAccessibleName("How many are there, or how many more or fewer")

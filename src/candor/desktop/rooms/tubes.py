@@ -76,6 +76,7 @@ class TubesPage(Page):
         self.filter.setPlaceholderText("show only, such as MT-1 or next: gas")
         self.filter.setAccessibleName("Show only")
         self.list = LongList(theme, "Tubes")
+        self.list.deeds = ()  # what is written of a tube is said in the panel below
         self.new = Field()
         self.new.setPlaceholderText(f"a new tube: {TUBE_LINE}")
         self.new.setAccessibleName("A new tube")

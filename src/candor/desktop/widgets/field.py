@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QEvent, Qt, Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QLineEdit
 
@@ -14,3 +14,38 @@ class Field(QLineEdit):
         super().keyPressEvent(event)
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             event.accept()
+
+
+class SearchField(Field):
+    """A line of words that are looked for, above a list: Down goes into the list, Escape empties the line before it does more.
+
+    Signals
+    -------
+    wentDown()
+        Down was pressed.
+    """
+
+    wentDown = Signal()
+
+    def __init__(self, name: str, placeholder: str, tip: str) -> None:
+        super().__init__()
+        self.setAccessibleName(name)
+        self.setPlaceholderText(placeholder)
+        self.setToolTip(tip)
+        self.setClearButtonEnabled(True)
+
+    def event(self, event: QEvent) -> bool:
+        if isinstance(event, QKeyEvent) and event.key() == Qt.Key.Key_Escape and self.text():
+            if event.type() == QEvent.Type.ShortcutOverride:  # else the page's own Escape takes it
+                event.accept()
+                return True
+            if event.type() == QEvent.Type.KeyPress:
+                self.clear()
+                return True
+        return super().event(event)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Down:
+            self.wentDown.emit()
+            return
+        super().keyPressEvent(event)

@@ -5,9 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, Qt, Signal
-from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView
+from PySide6.QtGui import QContextMenuEvent
+from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QPushButton, QTableView
 
 from candor.desktop.frame.theme import Theme
+from candor.desktop.widgets.row_menu import Offer, ask
 from candor.desktop.widgets.rows import ROW, Row, RowDelegate, height_of
 
 KEPT = 400  # rows that are remembered: some screens of them
@@ -78,6 +80,8 @@ class LongList(QTableView):
     def __init__(self, theme: Theme, name: str) -> None:
         super().__init__()
         self.wrap = False
+        self.deeds: Sequence[QPushButton] | None = None
+        self.offers: Callable[[str], Sequence[Offer]] | None = None
         self.setObjectName("long")
         self._theme, self._rows = theme, _Rows()
         self._current: int | None = None  # the place that was in hand when rows were shown last
@@ -133,6 +137,9 @@ class LongList(QTableView):
         if action in ends:
             return self._rows.index(ends[action])
         return super().moveCursor(action, modifiers)
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        ask(self, self.picked.emit, event, ROW)
 
     def _tell(self, index: QModelIndex) -> None:
         if index.isValid() and self.hasFocus():

@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Protocol, cast
 
 from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QPointF, QRect, QSize, Qt, Signal
-from PySide6.QtGui import QFontMetrics, QPainter
+from PySide6.QtGui import QContextMenuEvent, QFontMetrics, QPainter
 from PySide6.QtWidgets import (
     QAbstractItemView,
     QListWidget,
     QListWidgetItem,
+    QPushButton,
     QStyle,
     QStyledItemDelegate,
     QStyleOptionViewItem,
@@ -19,6 +21,7 @@ from PySide6.QtWidgets import (
 
 from candor.desktop.frame.theme import Theme
 from candor.desktop.widgets.glyphs import draw_glyph
+from candor.desktop.widgets.row_menu import Offer, ask
 
 ROW = Qt.ItemDataRole.UserRole
 
@@ -85,6 +88,8 @@ class RowList(QListWidget):
     def __init__(self, theme: Theme, name: str, wrap: bool = False) -> None:
         super().__init__()
         self.wrap = wrap
+        self.deeds: Sequence[QPushButton] | None = None
+        self.offers: Callable[[str], Sequence[Offer]] | None = None
         self.setResizeMode(QListWidget.ResizeMode.Adjust)
         self._theme = theme
         self._rows: tuple[Row, ...] = ()
@@ -138,6 +143,9 @@ class RowList(QListWidget):
         item.setData(ROW, row)
         item.setText(row.spoken)
         item.setToolTip(row.told)
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        ask(self, self.picked.emit, event, ROW)
 
     def _tell(self, item: QListWidgetItem) -> None:
         row: Row = item.data(ROW)

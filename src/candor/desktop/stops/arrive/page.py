@@ -83,12 +83,13 @@ class ArrivePage(Page):
         self.add_photo = button("Add a photo …", "A picture of the finding chosen; it can also be dropped here")
         self.paste = button("Paste", "The picture on the clipboard, as a photo of the finding chosen", "Ctrl+Shift+V")
         self.strike = button("Strike", "Strike the finding chosen; it stays readable", "Del")
+        self.zones.deeds = ()  # a zone is looked at; what is pressed is for its findings
+        self.findings.deeds = (self.cleared, self.override, self.add_photo, self.paste, self.strike)
         self._build()
         self._wire()
 
     def _build(self) -> None:
-        theme = self._theme
-        outer = QHBoxLayout(self)
+        theme, outer = self._theme, QHBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(0)
         outer.addWidget(self.zones)
@@ -99,7 +100,7 @@ class ArrivePage(Page):
         column.addWidget(self.title)
         choices = Flow(theme.px(6))
         for key, title in VIEWS:
-            made = button(title, f"{title}", name="choice")
+            made = button(title, title, name="choice")
             made.setCheckable(True)
             made.clicked.connect(lambda _=False, view=key: self.show_view(view))
             choices.addWidget(made)
