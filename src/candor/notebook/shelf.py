@@ -5,7 +5,7 @@ from __future__ import annotations
 import datetime as dt
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, get_args
 
 from candor.core.finding import Thing, found
 from candor.notebook.entries.body import Unreadable
@@ -57,14 +57,20 @@ def shelf(notebook: Notebook, now: dt.datetime) -> tuple[ShelfLine, ...]:
     return _in_order(lines)
 
 
-def shelf_found(lines: Iterable[ShelfLine], words: str) -> tuple[ShelfLine, ...]:
-    """Return the lines that have all of some words, in their order; a slip of the pen is forgiven, and no word finds all."""
-    known = tuple(lines)
+ShelfOrder = Literal["newest first", "oldest first", "by name"]
+SHELF_ORDERS: tuple[ShelfOrder, ...] = get_args(ShelfOrder)
+
+
+def shelf_found(lines: Iterable[ShelfLine], words: str, order: ShelfOrder = "newest first") -> tuple[ShelfLine, ...]:
+    """Return the lines that have all of some words, in an order; a slip of the pen is forgiven, and no word finds all."""
+    known = sorted(lines, key=lambda line: line.opened, reverse=order != "oldest first")
+    if order == "by name":
+        known.sort(key=lambda line: (line.name.casefold(), line.serial))
     things = (
         Thing("job", x.job, f"{x.name} {x.serial}".strip(), f"{x.text} {TITLES[x.group]} {x.told}") for x in known
     )
     kept = {thing.key for thing in found(things, words, len(known))}
-    return tuple(line for line in known if line.job in kept) if words.strip() else known
+    return tuple(line for line in known if line.job in kept or not words.strip())
 
 
 def shelf_with(

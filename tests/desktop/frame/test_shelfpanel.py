@@ -46,3 +46,18 @@ def test_it_is_found_by_its_owner_and_what_it_is(qtbot, show, notebook, pack):
 def test_few_jobs_need_no_search(show, notebook, pack):
     open_job(notebook, pack)
     assert not show(notebook).shelf.search.isVisible()
+
+
+def test_it_stands_in_the_order_that_is_chosen(show, demo):
+    panel = show(demo).shelf
+    lines = {f"{x.name}   {x.serial}".rstrip(): x for x in panel._shelf.lines if x.group == "wants hands"}
+    keys = {
+        "newest first": lambda x: -x.opened.timestamp(),
+        "oldest first": lambda x: x.opened,
+        "by name": lambda x: x.name.casefold(),
+    }
+    for order, key in keys.items():
+        panel.order.setCurrentText(order)
+        shown = [lines[title] for title in row_titles(panel.list) if title in lines]
+        assert len(shown) == len(lines) > 5
+        assert [key(x) for x in shown] == sorted(map(key, shown)), order

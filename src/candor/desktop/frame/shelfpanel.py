@@ -5,6 +5,7 @@ from __future__ import annotations
 from functools import partial
 
 from PySide6.QtCore import Signal
+from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QGridLayout, QPushButton, QVBoxLayout, QWidget
 
 from candor.core.quantities.show import countdown
@@ -16,9 +17,10 @@ from candor.desktop.frame.route import TITLES as STOPS
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import SearchField
+from candor.desktop.widgets.order_choice import OrderChoice
 from candor.desktop.widgets.row_menu import Offer
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.shelf import GROUPS, TITLES, ShelfLine, shelf_found
+from candor.notebook.shelf import GROUPS, SHELF_ORDERS, TITLES, ShelfLine, shelf_found
 
 ROOMS = (("new job", "New job", "Ctrl+N"), ("standards", "Standards", "Alt+1"), ("stock", "Stock", "Alt+2"),
          ("order", "Order", "Alt+3"), ("packs", "Packs", "Alt+4"), ("entries", "Entries", "Alt+5"),
@@ -27,6 +29,7 @@ ROOMS = (("new job", "New job", "Ctrl+N"), ("standards", "Standards", "Alt+1"), 
 
 
 MANY = 8  # jobs from which one looks for one
+ROOM_FOR_ORDER = 480  # px at 100 %: in a lower panel the jobs have the room
 
 
 class ShelfPanel(QWidget):
@@ -56,6 +59,7 @@ class ShelfPanel(QWidget):
         self.missed.hide()
         tip = "Words of a job: maker, type, serial number, what it waits for"
         self.search = SearchField("Find a job", "find a job", tip)
+        self.order = OrderChoice("Order of the jobs", SHELF_ORDERS)
         self.list = RowList(theme, "Shelf")
         self.list.offers = self._offers
         self.rooms: dict[str, QPushButton] = {}
@@ -64,6 +68,7 @@ class ShelfPanel(QWidget):
         above = QVBoxLayout()
         above.setContentsMargins(theme.px(14), 0, theme.px(10), theme.px(2))
         above.addWidget(self.search)
+        above.addWidget(self.order)
         column.addLayout(above)
         column.addWidget(self.list, 1)
         grid = QGridLayout()
@@ -87,6 +92,7 @@ class ShelfPanel(QWidget):
     def _wire(self) -> None:
         self.list.picked.connect(self.job)
         self.search.textChanged.connect(self.show_shelf)
+        self.order.changed.connect(self.show_shelf)
         self.search.returnPressed.connect(self._open_first)
         self.search.wentDown.connect(self.list.setFocus)
         self._keeper.changed.connect(self.show_missed)
@@ -97,7 +103,9 @@ class ShelfPanel(QWidget):
     def show_shelf(self) -> None:
         """Show every job under what it waits for; of many those that are looked for."""
         rows: list[Row] = []
-        self.search.setVisible(len(self._shelf.lines) >= MANY)
+        many = len(self._shelf.lines) >= MANY
+        self.search.setVisible(many)
+        self.order.setVisible(many and self.height() >= self._theme.px(ROOM_FOR_ORDER))
         found = self._found()
         for group in GROUPS:
             lines = [line for line in found if line.group == group]
@@ -108,8 +116,14 @@ class ShelfPanel(QWidget):
             rows.append(Row("", f"no job has “{self.search.text().strip()}”" if self._shelf.lines else "no job yet"))
         self.list.show_rows(tuple(rows), self._in_hand.job.id if self._in_hand.job else "")
 
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self.show_shelf()
+
     def _found(self) -> tuple[ShelfLine, ...]:
-        return shelf_found(self._shelf.lines, self.search.text() if len(self._shelf.lines) >= MANY else "")
+        if len(self._shelf.lines) < MANY:
+            return self._shelf.lines
+        return shelf_found(self._shelf.lines, self.search.text(), self.order.choice)
 
     def _open_first(self) -> None:
         if self.search.text().strip() and (found := self._found()):

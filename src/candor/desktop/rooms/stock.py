@@ -6,7 +6,7 @@ from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QVBoxLayout
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout
 
 from candor.core.errors import CandorError
 from candor.core.severity import Severity
@@ -25,9 +25,10 @@ from candor.desktop.widgets.controls import Column, button, line
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.long_list import LongList
+from candor.desktop.widgets.order_choice import OrderChoice
 from candor.desktop.widgets.rows import Row
 from candor.durably import write_durably
-from candor.notebook.parts.stock import preview_stock, read_recount, write_stock
+from candor.notebook.parts.stock import STOCK_ORDERS, preview_stock, read_recount, stock_shown, write_stock
 from candor.notebook.storage.files import LARGEST_TABLE, FileError, read_bytes_of
 from candor.sitting.commands import shop
 
@@ -66,6 +67,7 @@ class StockPage(Page):
         self.filter = Field()
         self.filter.setPlaceholderText("show only, such as 47 n or film")
         self.filter.setAccessibleName("Show only")
+        self.order = OrderChoice("Order of the stock", STOCK_ORDERS)
         self.list = LongList(theme, "Stock")
         self.list.deeds = ()  # its count is typed first
         self.count = Field()
@@ -81,8 +83,13 @@ class StockPage(Page):
         self.area = Column(theme.px(16), theme.px(7))
         column = self.area.column
         column.setContentsMargins(theme.px(18), theme.px(12), theme.px(16), theme.px(12))
-        for widget in (self.title, self.words, self.filter, self.list):
-            column.addWidget(widget)
+        found = QHBoxLayout()
+        found.addWidget(self.filter, 1)
+        found.addWidget(self.order)
+        column.addWidget(self.title)
+        column.addWidget(self.words)
+        column.addLayout(found)
+        column.addWidget(self.list)
         column.addLayout(flow(theme.px(8), self.count, self.recount, self.take_in, self.give_out))
         column.addWidget(line())
         column.addWidget(self.combiner)
@@ -92,6 +99,7 @@ class StockPage(Page):
 
     def _wire(self) -> None:
         self.filter.textChanged.connect(self.show_stock)
+        self.order.changed.connect(self.show_stock)
         self.list.picked.connect(self._pick)
         self.recount.clicked.connect(self._recount)
         self.count.returnPressed.connect(self._recount)
@@ -120,13 +128,7 @@ class StockPage(Page):
         """Show what is on hand."""
         supplies = self._shop.supplies()
         items, free = supplies.stock, {i.body.key: i.count for i in supplies.free("", "")}
-        wanted = self.filter.text().lower().replace("µ", "u").split()
-        shown = [
-            i
-            for i in items
-            if not wanted
-            or all(w in f"{i.text} {i.body.place} {i.body.supplier}".lower().replace("µ", "u") for w in wanted)
-        ]
+        shown = stock_shown(items, self.filter.text(), self.order.choice)
         keys = [item.body.key for item in shown]
         if self._key not in keys:
             self._key = keys[0] if keys else ""
@@ -148,7 +150,7 @@ class StockPage(Page):
             else "Nothing is counted yet: take a table in from a file."
         )
         self.words.setText(told if len(shown) == len(items) else f"{told} {len(shown)} shown.")
-        for widget in (self.list, self.count, self.recount, self.filter, self.give_out):
+        for widget in (self.list, self.count, self.recount, self.filter, self.order, self.give_out):
             widget.setVisible(bool(items))
 
     def _pick(self, key: str) -> None:

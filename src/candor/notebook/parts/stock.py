@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
-from typing import Annotated
+from typing import Annotated, Literal, get_args
 
 from pydantic import BeforeValidator
 
@@ -70,6 +70,30 @@ class StockItem:
     def piece(self) -> OnHand:
         """The item as the core weighs it for replacing."""
         return OnHand(**self.body.said_of_it(), key=self.body.key, count=self.count)
+
+
+StockOrder = Literal["by value", "by make", "fewest first", "by place"]
+STOCK_ORDERS: tuple[StockOrder, ...] = get_args(StockOrder)
+
+
+def stock_shown(
+    items: Iterable[StockItem], wanted: str = "", order: StockOrder = "by value"
+) -> tuple[StockItem, ...]:
+    """Return the items of which all the words wanted are said, in an order; what stands alike in it stands by value."""
+    words = _spelled(wanted).split()
+    kept = [i for i in items if all(w in _spelled(f"{i.text} {i.body.place} {i.body.supplier}") for w in words)]
+    keys: Mapping[StockOrder, Callable[[StockItem], tuple[object, ...]]] = {
+        "by value": lambda i: (i.body.what, i.body.value),
+        "by make": lambda i: (not i.body.make, i.body.make, i.body.what, i.body.value),
+        "fewest first": lambda i: (i.count,),
+        "by place": lambda i: (not i.body.place, i.body.place.casefold()),
+    }
+    by_value = sorted(kept, key=keys["by value"])
+    return tuple(by_value if order == "by value" else sorted(by_value, key=keys[order]))
+
+
+def _spelled(text: str) -> str:
+    return text.casefold().replace("µ", "u").replace("μ", "u")
 
 
 def write_stock(items: Iterable[StockItem]) -> str:
