@@ -84,3 +84,15 @@ def rc_pulse(count: int, period: float, tau: float, chance: np.random.Generator)
     """Return pulses through one pole whose time constant is a share of the period, beginning anywhere; samples."""
     place = (np.arange(count) / period + chance.uniform()) % 1
     return np.where(place < 0.5, 1 - np.exp(-place / tau), np.exp(-(place - 0.5) / tau))
+
+
+# Arcs from 0 to 10 by no law that is fitted, and by two that are: a value to where it stands.
+ARCS = {
+    "even": lambda v: v / 10,
+    "power": lambda v: (v / 10) ** (1 / 1.6),
+    "root": lambda v: (v / 10) ** (1 / 2.5),
+    "waved": lambda v: v / 10 + 0.06 * math.sin(2 * math.pi * v / 10),
+    "kinked": lambda v: 0.12 * v if v < 5 else 0.6 + 0.08 * (v - 5),
+    "sagging": lambda v: v / 10 + 0.008 * math.sin(math.pi * v / 10),
+    "square": lambda v: v * v / (v + 0.6),
+}

@@ -2,6 +2,7 @@
 
 import datetime as dt
 import math
+from dataclasses import replace
 
 import pytest
 from hypothesis import given
@@ -104,6 +105,16 @@ def test_without_a_mirror_there_is_parallax():
     found = contributions((75.0, ""), mirror=False)
     assert found["needle, ¼ tick"] == pytest.approx(1.25 / math.sqrt(3))
     assert found["parallax"] == pytest.approx(0.5 / math.sqrt(3))
+
+
+def test_where_the_marks_of_a_clicked_arc_stand_counts_for_what_was_put_on_it():
+    """0.4 % of an arc of 150 V is 0.6 V, where the needle was put by hand; what was read at the printed marks has none of it."""
+    clicked = DialRange(replace(UPPER, marks_u=0.004), 10.0, "V", mirror=True)
+    point = TestPoint("k", "DC volts", "150 V", 1, 150.0, 75.0, clicked, Limit(3.0))
+    for by_place, size in ((True, 0.6), (False, None)):
+        reading = Reading(75.0, 75.0, by_place=by_place)
+        found = {c.name: c.size for c in NEEDLE.contributions(point, (reading,), Judged(point), None)}
+        assert found.get("marks of the arc") == (pytest.approx(size, rel=1e-6) if size else None)
 
 
 def test_friction_is_not_hidden_in_the_uncertainty():

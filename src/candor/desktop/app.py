@@ -170,6 +170,7 @@ class WarmUp:
 
     def _steps(self) -> Iterator[Callable[[], object]]:
         yield lambda: import_module("scipy.special")
+        yield lambda: import_module("scipy.interpolate")
         yield lambda: understand("0t", JotContext())
         for module, _ in (*STOP_PAGES.values(), *ROOM_PAGES.values()):
             yield partial(import_module, module)

@@ -107,8 +107,9 @@ class Draft:
         """
         captured = self.captured if self.reference_from == "captured" else (0.0, 0)
         return reading_of(
-            point, self.figures, self.reference, kind=self.kind, direction=self.direction, captured=captured
-        )
+            point, self.figures, self.reference, kind=self.kind, direction=self.direction, captured=captured,
+            by_place=self.means == "drag",
+        )  # fmt: skip
 
     def put(self, point: TestPoint, name: str, value: float, means: Means) -> None:
         """Set one figure.

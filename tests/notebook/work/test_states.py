@@ -378,3 +378,11 @@ def test_every_point_that_is_read_as_found_can_be_read_as_left():
     for pack in bundled_packs():
         found, left = ({p.key for p in test_points(pack, phase)} for phase in ("as found", "as left"))
         assert found <= left, pack.id
+
+
+def test_what_was_put_on_the_drawn_arc_is_known_as_such(notebook, pack):
+    standard, step = open_job(notebook, pack), point_steps(pack)[3]
+    for means in ("drag", "jot"):
+        notebook.write("job1", reading(step, standard, means=means))
+    taken = fold("job1", notebook.entries_of("job1")).calibrate.readings
+    assert [r.reading(step.point).by_place for r in taken] == [True, False]

@@ -4,10 +4,15 @@ from __future__ import annotations
 
 import math
 
-from candor.core.instrument.how import OHMS, HowRead, printed_marks
+from candor.core.instrument.how import OHMS, HowRead, arc_of, printed_marks
 from candor.core.quantities import engineering
 from candor.core.quantities.show import MINUS, trimmed
+from candor.core.reading.fitted import FittedName
 
+_LAWS: dict[FittedName, str] = {
+    "even": "even", "ohms rising": "an ohms arc", "ohms falling": "an ohms arc", "decibels": "decibels",
+    "square near zero": "a square law near zero",
+}  # fmt: skip
 _READ: dict[str, str] = {
     "mark": "the needle is set on a mark",
     "null": "a dial at a null",
@@ -58,7 +63,8 @@ def _scale_words(how: HowRead, full_scale: float, divisions: int, unit: str) -> 
         return [f"0 to {end}, square law below {engineering(how.knee, unit)}"]
     if how.shape == "marks":
         shown = [_mark(m, unit) for m in printed_marks(how, full_scale)]
-        return [f"{len(shown)} marks from {shown[0]} to {shown[-1]}", f"{divisions} div between two marks"]
+        marks = f"{len(shown)} marks from {shown[0]} to {shown[-1]}"
+        return [marks, *_arc_words(how, unit), f"{divisions} div between two marks"]
     if how.shape == "centre zero":
         return [
             f"{MINUS}{end} to {end}, zero in the middle",
@@ -66,6 +72,23 @@ def _scale_words(how: HowRead, full_scale: float, divisions: int, unit: str) -> 
         ]
     each = engineering((full_scale - how.begins) / divisions, unit, 4)
     return [f"{engineering(how.begins, unit) if how.begins else '0'} to {end}", f"{divisions} div of {each}"]
+
+
+def _arc_words(how: HowRead, unit: str) -> list[str]:
+    """Return the law that marks follow and how well, and which of them to look at again."""
+    arc = arc_of(how)
+    share = f"{trimmed(100 * arc.scatter, 2)} % of the arc"
+    bent = f"bent by no usual law, known to {share}"
+    law = (
+        "bent to one end" if arc.name in OHMS and unit != "ohm" else _LAWS.get(arc.name, "")
+    )  # of what is no resistance
+    said = [f"{law}, the marks scatter by {share}" if law else bent]
+    if arc.astray is not None:
+        first, last = how.places[0], how.places[-1]
+        stands, put = (trimmed(100 * (p - first) / (last - first), 2) for p in (how.places[arc.astray], arc.belongs))
+        said.append(f"look again at the mark {_mark(how.marks[arc.astray], unit)}: it stands at {stands} % of the arc, the "
+                    f"others put it at {put} %")  # fmt: skip
+    return said
 
 
 def _mark(value: float, unit: str) -> str:

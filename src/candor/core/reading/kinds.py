@@ -54,6 +54,7 @@ def reading_of(
     entry: int = 0,
     captured: tuple[float, int] = (0.0, 0),
     simulated: bool = False,
+    by_place: bool = False,
 ) -> Reading:
     """Return one look at a point from its figures: the value they say, and what it is compared with.
 
@@ -72,6 +73,8 @@ def reading_of(
         Of a captured reference the standard uncertainty of its mean, SI, and of how many readings.
     simulated : bool
         Whether its reference was a simulated meter or source.
+    by_place : bool
+        Whether it was put on the drawn arc.
 
     Raises
     ------
@@ -100,4 +103,5 @@ def reading_of(
         reference_u=captured[0],
         reference_count=captured[1],
         simulated=simulated,
+        by_place=by_place,
     )

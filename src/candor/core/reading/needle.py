@@ -95,6 +95,10 @@ def _contributions(fractions: tuple[float, float], how: str) -> Brought:
         if not mirror and parallax:
             words = f"{trimmed(parallax)} of a division without a mirror."
             found.append(rectangular("parallax", judged.divisions(at, parallax), words, "needle"))
+        if dial.scale.marks_u and any(reading.by_place for reading in readings):
+            share = dial.scale.marks_u / dial.arc_division_at(at)
+            words = f"the arc is drawn by its marks, known within {trimmed(100 * dial.scale.marks_u, 2)} % of it."
+            found.append(Contribution("marks of the arc", judged.divisions(at, share), reason=words, kind="needle"))
         if means.friction is None:
             found.append(friction_not_known(judged.divisions(at, 1.0), friction))
         return found + repeats(readings, judged.place, means.counted)

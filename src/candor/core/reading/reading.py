@@ -37,6 +37,8 @@ class Reading:
         How many readings that is of.
     simulated : bool
         Its reference was a simulated meter or source: practice, never evidence.
+    by_place : bool
+        It was put on the drawn arc where the needle stands, not read at the printed marks.
     """
 
     indicated: float
@@ -49,6 +51,7 @@ class Reading:
     reference_u: float = 0.0
     reference_count: int = 0
     simulated: bool = False
+    by_place: bool = False
 
     @property
     def error(self) -> float:

@@ -32,6 +32,8 @@ class Scale:
         Values whose tick is drawn longer, those with a number included.
     law : Law or None
         What values follow between the ticks; None where they are even within a division.
+    marks_u : float
+        How well it is known where a mark stands, one standard deviation, share of the arc; 0 where the arc is drawn by law.
     """
 
     name: str
@@ -40,6 +42,7 @@ class Scale:
     numbered: tuple[float, ...] = ()
     long: tuple[float, ...] = ()
     law: Law | None = None
+    marks_u: float = 0.0
 
     def __post_init__(self) -> None:
         if len(self.ticks) < 2 or len(self.ticks) != len(self.deflections):
@@ -68,7 +71,7 @@ class Scale:
 
     @cached_property
     def _hash(self) -> int:
-        return hash((self.name, self.ticks, self.deflections, self.numbered, self.long, self.law))
+        return hash((self.name, self.ticks, self.deflections, self.numbered, self.long, self.law, self.marks_u))
 
     def __hash__(self) -> int:
         return self._hash  # kept: a scale is part of every remembered assessment

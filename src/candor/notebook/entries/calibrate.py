@@ -240,7 +240,7 @@ class TakenReading:
         figures = dict(body.figures) if body.indicated is None else {INDICATED: body.indicated, **dict(body.figures)}
         return reading_of(
             point, figures, body.reference, kind=body.read_as, direction=body.direction, entry=self.entry.number,
-            captured=(body.reference_u, body.reference_count), simulated=body.simulated,
+            captured=(body.reference_u, body.reference_count), simulated=body.simulated, by_place=body.means == "drag",
         )  # fmt: skip
 
 
