@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import partial
 from itertools import pairwise
 from typing import Literal
@@ -141,7 +141,7 @@ def fit_arc(marks: Sequence[float], places: Sequence[float], written: float = 0.
         belongs = without.law.deflection(marks[index])
         off = abs(belongs - places[index])
         if without.name != "curve" and off > max(ASTRAY, ASTRAY_TIMES * without.scatter):
-            return FittedArc(found.name, found.law, found.scatter, index, belongs)
+            return replace(found, astray=index, belongs=belongs)
     return found
 
 
