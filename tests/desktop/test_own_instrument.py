@@ -8,6 +8,7 @@ import io
 import pypdf
 import pytest
 from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QApplication
 
 from candor.core.verdict.rules import Outcome
 from candor.notebook.entries.standards import StandardRecorded
@@ -94,3 +95,30 @@ def test_one_instrument_with_all_of_them_gets_its_certificate(lines):
     page = " ".join(" ".join(sheet.extract_text() for sheet in sheets).split())
     for words in ("Rx1k", "galvanometer", "hum", "still", "shorts lamp", "sensitivity"):
         assert words in page
+
+
+@pytest.mark.parametrize(
+    ("said", "first", "value"), [("60 mA 60 div", "30 ref 30.1 mA", 0.033), ("0.3 V 60 div", "0.15 ref 0.15", 0.165)]
+)
+def test_what_the_field_shows_is_what_it_reads_again(lines, qtbot, said, first, value):
+    """That of a 60 mA range showed amperes and read milliamperes: a needle dragged to 33 mA was 33 uA by Enter."""
+    lines(f"range {said} 3%fs")
+    lines(first)
+    window = lines.window
+    window.hand.drag_to(value)
+    field = window.calibrate.readout.needle
+    assert field.text()[-1].isdigit()
+    assert window.hand.draft.type_figure(window.hand.point, "indicated", field.text()) is None
+    assert window.hand.draft.figures["indicated"] == pytest.approx(value, rel=0.01)
+
+
+def test_many_chips_leave_the_line_its_room(lines, qtbot):
+    """A range with many terms squeezed the line that was typed to two letters."""
+    edit = lines.window.jot.edit
+    fill(qtbot, edit, "range current 2 mA marks 0@0 0.2@8 0.5@24 1@52 1.4@70 2@90 5 div between 3%fs usual points")
+    QApplication.processEvents()
+    assert edit.width() > 0.6 * lines.window.width()
+    assert lines.window.jot.chips.count() >= 5
+    fill(qtbot, edit, "12.5")
+    QApplication.processEvents()
+    assert lines.window.jot.chips.itemAt(0).widget().y() == pytest.approx(edit.y(), abs=12)  # few stand beside it

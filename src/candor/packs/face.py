@@ -8,6 +8,7 @@ from typing import Annotated
 from pydantic import Field, model_validator
 
 from candor.core.errors import CandorError
+from candor.core.reading.fitted import fitted_scale
 from candor.core.reading.laws import LAWS, LawName
 from candor.core.reading.scale import Scale, law_scale, linear_scale, marked_scale
 from candor.packs.base import Key, Number, PackModel, Words, number
@@ -39,6 +40,9 @@ class UnevenMarks(PackModel):
 
     marks: Annotated[tuple[tuple[Number, float], ...], Field(min_length=2)]
     divisions_between: Annotated[int, Field(ge=1, le=100)] = 1
+    # Left out where it is not so: packs of before keep the digest they have.
+    measured: Annotated[bool, Field(exclude_if=lambda said: not said, description="where they stand was measured on the face: the "
+                                    "law they follow is fitted")] = False  # fmt: skip
 
     @model_validator(mode="after")
     def _rises(self) -> UnevenMarks:
@@ -111,7 +115,8 @@ class PrintedScale(PackModel):
         """Return the scale as the core reads it."""
         if self.uneven is not None:
             marks = tuple((number(value), place) for value, place in self.uneven.marks)
-            return marked_scale(self.title, marks, self.uneven.divisions_between)
+            make = fitted_scale if self.uneven.measured else marked_scale
+            return make(self.title, marks, self.uneven.divisions_between)
         if self.by_law is not None:
             return self.by_law.scale(self.title)
         if self.even is None:

@@ -3,16 +3,15 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
-from functools import lru_cache
+from dataclasses import dataclass
 from typing import Literal
 
 from candor.core.errors import RangeError, ValueTextError
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
-from candor.core.reading.fitted import FittedArc, fit_arc
+from candor.core.reading.fitted import FittedArc, fitted, fitted_scale
 from candor.core.reading.laws import LAWS, LawName
-from candor.core.reading.scale import Scale, law_scale, linear_scale, marked_scale
+from candor.core.reading.scale import Scale, law_scale, linear_scale
 
 Shape = Literal["even", "centre zero", "ohms falling", "ohms rising", "decibels", "square near zero", "marks"]
 Kind = Literal["needle", "mark", "null", "at mark", "threshold", "screen", "source", "look"]
@@ -180,24 +179,14 @@ def scale_of(how: HowRead, full_scale: float, divisions: int, name: str = "scale
         return linear_scale(name, -full_scale, full_scale, divisions, divisions)
     if how.shape == "marks":
         check_marks(how)
-        arc = arc_of(how)
-        if arc.name == "curve" and not all(map(math.isfinite, how.marks)):  # no curve goes there; a division does
-            drawn = marked_scale(name, tuple(zip(how.marks, how.places, strict=True)), divisions)
-        else:
-            drawn = law_scale(name, arc.law, how.marks, (divisions,))
-        return replace(drawn, marks_u=arc.scatter)
+        return fitted_scale(name, tuple(zip(how.marks, how.places, strict=True)), divisions)
     centre, end = law_terms(how, full_scale)
     return law_scale(name, LAWS[LAW_OF[how.shape]](centre, end), printed_marks(how, full_scale), (divisions,))
 
 
 def arc_of(how: HowRead) -> FittedArc:
     """Return what the marks of an arc say of it, `shape` being "marks"."""
-    return _fitted(how.marks, how.places)
-
-
-@lru_cache(64)  # a line is understood anew with every key
-def _fitted(marks: tuple[float, ...], places: tuple[float, ...]) -> FittedArc:
-    return fit_arc(marks, places)
+    return fitted(how.marks, how.places)
 
 
 def check_marks(how: HowRead, unit: str = "1") -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
-from functools import partial
+from functools import lru_cache, partial
 from itertools import pairwise
 from typing import Literal
 
@@ -13,6 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from candor.core.reading.laws import DecibelLaw, Law, OhmsLaw, SquareLaw
+from candor.core.reading.scale import Scale, law_scale, marked_scale
 
 FittedName = Literal["even", "ohms rising", "ohms falling", "decibels", "square near zero", "curve"]
 Floats = NDArray[np.float64]
@@ -143,6 +144,28 @@ def fit_arc(marks: Sequence[float], places: Sequence[float], written: float = 0.
         if without.name != "curve" and off > max(ASTRAY, ASTRAY_TIMES * without.scatter):
             return replace(found, astray=index, belongs=belongs)
     return found
+
+
+def fitted_scale(name: str, marks: tuple[tuple[float, float], ...], between: int) -> Scale:
+    """Build the scale of an arc whose marks (value, place) were measured: by the law they follow, each interval cut in `between`.
+
+    Raises
+    ------
+    ValueTextError
+        Where the marks do not run one way.
+    """
+    values, places = tuple(value for value, _ in marks), tuple(place for _, place in marks)
+    arc = fitted(values, places)
+    whole = all(map(math.isfinite, values))
+    if arc.name == "curve" and not whole:  # no curve goes to infinity; a division does
+        return replace(marked_scale(name, marks, between), marks_u=arc.scatter)
+    return replace(law_scale(name, arc.law, values, (between,)), marks_u=arc.scatter)
+
+
+@lru_cache(64)  # a line is understood anew with every key
+def fitted(marks: tuple[float, ...], places: tuple[float, ...]) -> FittedArc:
+    """Return what `fit_arc` does, remembered."""
+    return fit_arc(marks, places)
 
 
 def _plainest(marks: tuple[float, ...], places: tuple[float, ...], written: float) -> FittedArc:

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QKeyEvent, QResizeEvent
-from PySide6.QtWidgets import QApplication, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QApplication, QHBoxLayout, QLabel, QLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 from shiboken6 import isValid
 
 from candor.core.errors import CandorError
@@ -17,6 +17,7 @@ from candor.core.reading.kinds import kind_of
 from candor.core.severity import Severity
 from candor.desktop.frame.theme import TINTS, Theme, label, plain_tip, repolish, retint
 from candor.desktop.widgets.controls import button
+from candor.desktop.widgets.flow import Flow
 
 if TYPE_CHECKING:
     from candor.desktop.frame.linefields import LineFields
@@ -25,6 +26,7 @@ if TYPE_CHECKING:
 WITHIN = ("ref ", "leak ", "warm", "cold", "in circuit", "from below", "from above", "hazard", "fix")
 READING_EXAMPLES = ("72.6", "-1/4t", "found …", "did …", "ref 75.004")
 SHOWN = 5  # examples in an empty line
+CHIPS_BESIDE = 0.45  # of the width: chips that need more stand above the line
 
 
 class JotLine(QLineEdit):
@@ -126,7 +128,8 @@ class JotBar(QWidget):
         self.edit.setAccessibleName("Jot")
         self.edit.setToolTip("Jot a reading, a finding or a note; Enter writes it (Ctrl+J)")
         self.show_examples("")
-        self.chips = QHBoxLayout()
+        self.chips: QLayout = QHBoxLayout()
+        self._beside, self._above = self.chips, Flow(theme.px(6))  # where they stand: what is typed keeps its room
         self.message = label(
             "", "text"
         )  # a line of its own, as high as its words need: nothing that warns is cut off
@@ -142,11 +145,12 @@ class JotBar(QWidget):
         self.known: Callable[[], Mapping[str, tuple[str, ...]]] = dict
         self._needed: tuple[str, ...] = ()  # what the fields still need
         self._row.addWidget(self.in_fields)
-        self._row.addLayout(self.chips, 0)
+        self._row.addLayout(self._beside, 0)
         self._row.addStretch(4)
         self._column.addWidget(self.message)
         self._column.addWidget(self.next)
         self._column.addWidget(self.reason)
+        self._column.addLayout(self._above)
         self._column.addLayout(self._row)
         self._forget = QTimer(self)
         self._forget.setSingleShot(True)
@@ -278,6 +282,7 @@ class JotBar(QWidget):
         self.understood.emit(jot)
 
     def _clear(self) -> None:
+        self._row.setStretchFactor(self.edit, 3)
         while (item := self.chips.takeAt(0)) is not None:
             widget = item.widget()
             if widget is not None:
@@ -285,11 +290,15 @@ class JotBar(QWidget):
                 widget.deleteLater()
 
     def _chip(self, texts: Iterable[str]) -> None:
-        for text in texts:
-            chip = QLabel(text)
+        made = [QLabel(text) for text in texts]
+        wide = sum(self._theme.width_of(chip.text(), "note") + self._theme.px(24) for chip in made)
+        above = wide > CHIPS_BESIDE * self.width()
+        self.chips = self._above if above else self._beside
+        self._row.setStretchFactor(self.edit, 30 if above else 3)
+        for chip in made:
             chip.setObjectName("chip")
             chip.setTextFormat(Qt.TextFormat.PlainText)
-            chip.setToolTip(plain_tip(text))
+            chip.setToolTip(plain_tip(chip.text()))
             repolish(chip)
             self.chips.addWidget(chip)
 

@@ -12,9 +12,8 @@ from candor.core.calibration.point import TestPoint
 from candor.core.calibration.result import PointResult
 from candor.core.errors import CandorError
 from candor.core.jot.line import say_ticks
-from candor.core.quantities import engineering, parse_quantity
+from candor.core.quantities import engineering
 from candor.core.quantities.show import decimals, plain, scaled, trimmed
-from candor.core.quantities.units import SYMBOLS
 from candor.core.reading.kinds import kind_of
 from candor.core.reading.reading import Asked
 from candor.desktop.bench.clock import Clock
@@ -150,7 +149,7 @@ class Readout(QWidget):
         if point is None or not self._hand.draft.read_as(point).has_friction:
             return
         try:
-            point.indicator.check(abs(parse_quantity(text, point.unit).value))
+            point.indicator.check(abs(point.quantity(text)))
         except CandorError:
             return
         self._hand.type_indicated(text)
@@ -287,11 +286,13 @@ def shown_value(point: TestPoint, value: float, with_unit: bool = True) -> str:
     """Return a value to the digits that its indicator can be read to."""
     if not math.isfinite(value):
         return engineering(value, point.unit)
-    small = scaled(point.unit, point.full_scale)[0] != 1.0
+    # What the field shows is read again when Enter is pressed in it: a bare number is in the unit that the range is named in.
+    factor, unit = point.marked_factor, point.marked_unit
+    small = factor == 1.0 and scaled(point.unit, point.full_scale)[0] != 1.0
     if not kind_of(point).has_friction or point.indicator.is_open or small:
         return engineering(value, point.unit, 5)
-    places = decimals(point.indicator.division_at(value) / 5)
-    return f"{plain(value, places)} {SYMBOLS.get(point.unit, point.unit)}" if with_unit else plain(value, places)
+    bare = plain(value / factor, decimals(point.indicator.division_at(value) / (5 * factor)))
+    return f"{bare} {unit}" if with_unit else bare
 
 
 def place_words(hand: Hand, point: TestPoint) -> str:
@@ -307,4 +308,4 @@ def place_words(hand: Hand, point: TestPoint) -> str:
     where = "on the mark" if abs(ticks) < 0.05 else f"{say_ticks(abs(ticks))} {'high' if ticks > 0 else 'low'}"
     # A bare number in the field leaves its unit to this line.
     bare = shown_value(point, shown, with_unit=False)[-1].isdigit()
-    return f"{SYMBOLS.get(point.unit, point.unit)} · {where}" if bare else where
+    return f"{point.marked_unit} · {where}" if bare else where
