@@ -92,4 +92,4 @@ def _arc_words(how: HowRead, unit: str) -> list[str]:
 
 
 def _mark(value: float, unit: str) -> str:
-    return "∞" if math.isinf(value) else engineering(value, unit, 4)
+    return "∞" if math.isinf(value) else engineering(value, unit, 4) if value else "0"
