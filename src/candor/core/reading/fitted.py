@@ -74,7 +74,7 @@ class PlacedLaw:
 
 @dataclass(frozen=True)
 class CurveLaw:
-    """A curve through all marks that turns nowhere back (monotone piecewise cubic, SIAM J. Numer. Anal. 17, 1980, 238), in pieces."""
+    """A curve through all marks that turns nowhere back (monotone cubics, SIAM J. Numer. Anal. 17, 1980, 238), in pieces."""
 
     values: tuple[float, ...]  # running one way
     places: tuple[float, ...]  # rising
