@@ -17,6 +17,7 @@ from candor.core.drift.forecast import forecast
 from candor.core.drift.history import DAYS, Calibration, segments_of
 from candor.core.drift.prior import KNOWN, Prior
 from candor.core.leakage.decay import fit_decay
+from candor.core.reading.fitted import fit_arc
 from candor.core.reading.repeated import captured, is_still, reference_repeats, window_of
 from candor.core.stability.settle import settling
 from candor.core.tubes.matching import Measured, match, tubes_of
@@ -28,7 +29,7 @@ from candor.core.waves.analysis import analyse
 from candor.core.waves.modulation import phase_between
 from candor.core.waves.spectrum import distortion, spectrum_of
 from candor.core.waves.waveform import Waveform
-from generators import both, coarse, creep, falls, noise, one, pulse, rc_pulse, under_from
+from generators import ARCS, both, coarse, creep, falls, noise, one, pulse, rc_pulse, under_from
 
 TIMES = 200
 DAY = dt.date(2018, 1, 1)
@@ -48,7 +49,7 @@ class Row:
 
 def rows() -> Iterator[Row]:
     """Every claim under every generator."""
-    for make in (_settling, _captured, _fans, _distortion, _phase, _remedies, _tubes, _reforming, _pulses):
+    for make in (_settling, _captured, _fans, _distortion, _phase, _remedies, _tubes, _reforming, _pulses, _arcs):
         yield from make(np.random.default_rng(1))
 
 
@@ -251,6 +252,32 @@ def _tubes(chance: np.random.Generator) -> Iterator[Row]:
         )
         held = 1 - np.mean([apart() for _ in range(5 * TIMES)])
         yield Row("cannot be told apart", f"{count} alike tubes", 5 * TIMES, 5 * TIMES, float(held), "")
+
+
+def _arcs(chance: np.random.Generator) -> Iterator[Row]:
+    """Where a value stands on an arc that is drawn by measured marks: two standard deviations."""
+    for name, law in ARCS.items():
+        for count, scatter in ((6, 0.001), (6, 0.004), (12, 0.004)):
+            marks, said, held, wide = tuple(np.linspace(0, 10, count)), 0, 0, []
+            at = np.array([law(v) for v in marks])
+            for _ in range(TIMES):
+                places = (at - at[0]) / (at[-1] - at[0]) + chance.normal(0, scatter, count)
+                if (np.diff(places) <= 0).any():
+                    continue
+                arc = fit_arc(marks, tuple(places))
+                value = chance.uniform(0.3, 9.7)
+                true = (law(value) - at[0]) / (at[-1] - at[0])
+                said, held = said + 1, held + (abs(arc.law.deflection(value) - true) <= 2 * arc.scatter)
+                wide.append(2 * arc.scatter)
+            words = f"{name}, {count} marks clicked to {100 * scatter:g} %"
+            yield Row(
+                "place on an arc by its marks",
+                words,
+                said,
+                TIMES,
+                held / said,
+                f"{100 * np.median(wide):.1f} % of the arc",
+            )
 
 
 def main() -> None:
