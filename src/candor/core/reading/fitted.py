@@ -147,7 +147,9 @@ def fit_arc(marks: Sequence[float], places: Sequence[float], written: float = 0.
 
 
 def fitted_scale(name: str, marks: tuple[tuple[float, float], ...], between: int) -> Scale:
-    """Build the scale of an arc whose marks (value, place) were measured: by the law they follow, each interval cut in `between`.
+    """Build the scale of an arc whose marks were measured: by the law they follow, each interval cut into `between` divisions.
+
+    Marks are (value, place): in the numbers of the scale, and a share of the arc.
 
     Raises
     ------
@@ -164,7 +166,7 @@ def fitted_scale(name: str, marks: tuple[tuple[float, float], ...], between: int
 
 @lru_cache(64)  # a line is understood anew with every key
 def fitted(marks: tuple[float, ...], places: tuple[float, ...]) -> FittedArc:
-    """Return what `fit_arc` does, remembered."""
+    """Return what `fit_arc` does, remembered: marks in the numbers of the scale, places as shares of the arc."""
     return fit_arc(marks, places)
 
 
