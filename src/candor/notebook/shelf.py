@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
-from collections.abc import Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 from typing import Literal, get_args
 
@@ -52,7 +52,11 @@ def shelf(notebook: Notebook, now: dt.datetime) -> tuple[ShelfLine, ...]:
         if entry.job:
             by_job.setdefault(entry.job, []).append(entry)
     stops = {place.job: place.stop for place in notebook.places()}
-    lines = [line for job, entries in by_job.items() if (line := _line(job, entries, stops.get(job, ""), now))]
+    lines = [
+        line
+        for job, entries in by_job.items()
+        if (line := _line(job, entries, stops.get(job, ""), now, notebook.kind_of_pack))
+    ]
     lines.reverse()
     return _in_order(lines)
 
@@ -79,7 +83,7 @@ def shelf_with(
     """Return the shelf with the line of one job anew, by all of its entries; the others stand as they are."""
     place = notebook.place(job)
     counted = [e for e in entries if isinstance(e.body, (*SHELF_BODIES, Unreadable))]
-    line = _line(job, counted, place.stop if place is not None else "", now)
+    line = _line(job, counted, place.stop if place is not None else "", now, notebook.kind_of_pack)
     return _in_order([*((line,) if line is not None else ()), *(x for x in lines if x.job != job)])
 
 
@@ -89,7 +93,9 @@ def _in_order(lines: Iterable[ShelfLine]) -> tuple[ShelfLine, ...]:
     return tuple(line for group in GROUPS for line in newest if line.group == group)
 
 
-def _line(job: str, entries: Iterable[AnyEntry], stop: str, now: dt.datetime) -> ShelfLine | None:
+def _line(
+    job: str, entries: Iterable[AnyEntry], stop: str, now: dt.datetime, kind_of: Callable[[str], str]
+) -> ShelfLine | None:
     standing = Standing(entries)
     stay, unreadable = stay_record(standing), bool(standing.unreadable)
     serial = stay.details.get("serial", "")
@@ -114,7 +120,8 @@ def _line(job: str, entries: Iterable[AnyEntry], stop: str, now: dt.datetime) ->
         words = f"due {due.body.on:%d %b %Y}" + (f", {stay.status_text}" if stay.status_text else "")
     if unreadable:
         words = CANNOT_BE_READ
-    told = " ".join((stay.opened.body.instrument_kind, *stay.details.values()))
+    opened = stay.opened.body
+    told = " ".join((opened.instrument_kind, kind_of(opened.pack_digest), *stay.details.values()))
     return ShelfLine(
         job=job, name=stay.name, serial=serial, group=group, text=words, timers=running,
         opened=stay.opened.at, told=told,

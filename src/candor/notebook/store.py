@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import contextlib
 import datetime as dt
+import re
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
@@ -43,6 +44,10 @@ Clock = Callable[[], dt.datetime]
 def utc_now() -> dt.datetime:
     """Return the time, UTC."""
     return dt.datetime.now(dt.UTC)
+
+
+HEAD_LETTERS = 1000  # of a pack's JSON, in which its kind stands
+_KIND = re.compile(r'"kind":"([^"\\]*)"')
 
 
 @dataclass(frozen=True)
@@ -93,6 +98,7 @@ class Notebook:
         self.moment = moment
         self.store: Store = SqliteStore(path, patience_s, later)
         self._packs: dict[str, Pack] = {}
+        self._kinds: dict[str, str] = {}
         self._closed: dict[str, UnreadableEntryError] = {}
         self._unsound: dict[str, tuple[Fault, ...]] = {}
         self._remembered = Remembered()
@@ -324,6 +330,14 @@ class Notebook:
                 raise NotebookError(f"The pack {digest[:8]} is not in this notebook.", value=digest)
             self._packs[digest] = _read_pack(row)
         return self._packs[digest]
+
+    def kind_of_pack(self, digest: str) -> str:
+        """Return what a kept pack says its instrument is, without reading all of it; empty where it does not say."""
+        if digest not in self._kinds:
+            row = self.store.pack(digest) if digest else None
+            said = _KIND.search(row.body[:HEAD_LETTERS]) if row is not None else None
+            self._kinds[digest] = said[1] if said else ""
+        return self._kinds[digest]
 
     def kept_packs(self) -> tuple[Pack, ...]:
         """Return every pack that was kept and can be read."""

@@ -19,6 +19,8 @@ def test_of_many_jobs_one_is_found_and_opened(qtbot, show, demo):
     assert row_titles(panel.list)[1:] == ["Tarnholm TT-7   0419"]
     qtbot.keyClick(panel.search, Key.Key_Return)
     assert window.bench.in_hand.job.serial == "0419"
+    fill(qtbot, panel.search, "oscilosc")
+    assert "Marrowby OS-40   2216" in row_titles(panel.list)
     fill(qtbot, panel.search, "zeppelin")
     assert row_titles(panel.list) == ["no job has “zeppelin”"]
     stop = window.work.currentWidget()
