@@ -12,10 +12,12 @@ from candor.core.errors import ValueTextError
 from candor.core.jot import ReadingJot
 from candor.core.jot.reading_line import understand_reading
 from candor.core.quantities import parse_number
+from candor.core.quantities.derived import of_one_standard
 from candor.core.reading.kind import ReadingKind
 from candor.core.reading.kinds import kind_named, kind_of, reading_of
 from candor.core.reading.look import word_at
 from candor.core.reading.reading import INDICATED, Asked, Direction, Reading
+from candor.core.reading.source import REFERENCE
 from candor.core.reference.chain import Chain
 from candor.core.reference.choice import kept_reading
 from candor.core.reference.reference import Reference
@@ -159,7 +161,7 @@ def _typed(text: str, asked: Asked, point: TestPoint) -> float:
         return parse_number(text, "divisions such as 4.05")
     if text.strip().lower() in ("inf", "infinity", "∞"):
         return math.inf
-    value = point.quantity(text, asked.unit)
+    value = point.quantity(of_one_standard(text) if asked.name == REFERENCE else text, asked.unit)
     return point.signed(value) if asked.unit == point.unit else value
 
 
@@ -171,4 +173,4 @@ def reference_typed(text: str, point: TestPoint, served: Reference | Chain | Non
     CandorError
         Where it cannot be read, or be a reference of the point.
     """
-    return kept_reading(served, point, point.quantity(text, unit))
+    return kept_reading(served, point, point.quantity(of_one_standard(text), unit))

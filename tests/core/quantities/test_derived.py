@@ -1,6 +1,7 @@
 """Values calculated where they are asked: by Ohm's law, by the definition of r.m.s., by squares."""
 
 import math
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -8,10 +9,12 @@ import pytest
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import CandorError
 from candor.core.jot import JotContext, understand
+from candor.core.jot.reading_line import split_tail
 from candor.core.quantities import parse_quantity
 from candor.core.reading.dial import DialRange
 from candor.core.reading.scale import linear_scale
 from candor.core.verdict.limits import Limit
+from candor.sitting.draft import reference_typed
 
 
 @pytest.mark.parametrize(
@@ -52,13 +55,20 @@ def test_what_cannot_be_calculated_is_said(text, unit, words):
 
 
 @pytest.mark.parametrize(
-    ("text", "unit", "way"), [("33 mV over 1k5", "A", "V / R in A"), ("5 us by 3 us", "s", "ref 5 us")]
+    ("text", "unit", "way"), [("33 mV over 1k5", "A", "V / R in A"), ("5 us by 3 us", "s", "alone: 5 us")]
 )
 def test_a_reference_made_of_two_values_has_not_the_u_of_one_standard(text, unit, way):
     scale = DialRange(linear_scale("2", 0.0, 2.0, 40, 10), 1e-3, unit, mirror=True)
     point = TestPoint("p", "f", "r", 1, 2e-3, 1e-3, scale, Limit(3.0))
     with pytest.raises(CandorError, match=way):
         understand(f"1 m{unit} ref {text}", JotContext(point=point))
+    with pytest.raises(CandorError, match=way):
+        reference_typed(text, point, None, unit)  # in its field
+    with pytest.raises(CandorError, match=way):
+        split_tail(f"on 1 m{unit} ref {text}", point)
+    for kind, read in (("source", f"at 1 m{unit} reads {text}"), ("mark", f"on 1 m{unit} ref {text}")):
+        with pytest.raises(CandorError, match=way):
+            understand(read, JotContext(point=replace(point, kind=kind)))
     assert understand(f"1 m{unit} ref 1.01 m{unit}", JotContext(point=point)).reference == pytest.approx(1.01e-3)
 
 

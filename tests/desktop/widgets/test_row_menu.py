@@ -66,3 +66,14 @@ def test_a_long_list_has_it_too(show, demo):
     assert said(menu) == ["Strike", "Copy what it says"]
     press(menu, "Strike")
     assert len(window.bench.in_hand.job.entries) == count + 1
+
+
+def test_a_reading_is_struck_from_its_menu(show, demo):
+    window = show(demo)
+    window.shelf.job.emit("sb40217")
+    window.bench.place.go("calibrate", "plus:as-found:dc+/150/75")
+    readings = window.because.readings
+    menu = menu_of(readings, first(readings))
+    assert said(menu) == ["Strike the reading", "Copy what it says"]
+    press(menu, "Strike the reading")
+    assert window.because.word.text() == "Not measured"

@@ -28,6 +28,7 @@ from candor.core.jot.slots import NUMBER
 from candor.core.jot.usual_mark import item_in, usual_mark
 from candor.core.jot.verb import Verb, by_first_word
 from candor.core.quantities import engineering, parse_number, parse_quantity
+from candor.core.quantities.derived import of_one_standard
 from candor.core.quantities.show import old_units_in, showing_old, shown_old, trimmed
 from candor.core.reading.kinds import kind_named
 from candor.core.reading.reading import Direction
@@ -272,8 +273,7 @@ def _reading(clean: str, context: JotContext) -> ReadingJot | PointsJot | NoteJo
     if match["ref"]:
         served = context.served if point is not None else None
         read_unit = read_unit_of(served) if served is not None else point.asked_unit if point else unit
-        value, how = _read(match["ref"], point, read_unit)
-        _of_one_standard(match["ref"], how)
+        value, how = _read(of_one_standard(match["ref"]), point, read_unit)
         reference = kept_reading(context.served, point, value) if point is not None else value
         chips += [f"reference {engineering(reference, read_unit, 7)}", *how]
     chips += _elsewhere(point, context, indicated, reference)
@@ -319,25 +319,6 @@ def _read(text: str, point: TestPoint | None, unit: str) -> tuple[float, tuple[s
     bare = point.marked_factor if point is not None and unit == point.unit else 1.0
     read = parse_quantity(text, unit, bare)
     return read.value, (read.note,) if read.note.startswith("calculated: ") else ()
-
-
-def _of_one_standard(text: str, how: tuple[str, ...]) -> None:
-    """A reference that is made of two values has the U of both: it is asked for as a chain, which carries them."""
-    joined = re.search(r"\s(over|across|by)\s", text)
-    if not how or joined is None:
-        return
-    first = text[: joined.start()].strip()
-    way = (
-        f"Record the resistor as a standard of its own and join it with the meter at Standards (such as V / R in A); then type "
-        f"ref {first}"
-        if joined[1] != "by"
-        else f"Type what the standard shows alone: ref {first}"
-    )
-    raise ValueTextError(
-        f"“ref {text.strip()}” is made of two values, and its U is that of both; one standard cannot give it. {way}.",
-        value=text,
-        expected="what the standard shows",
-    )
 
 
 def _ticks(text: str) -> float:

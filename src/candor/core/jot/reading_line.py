@@ -9,6 +9,7 @@ from candor.core.calibration.point import TestPoint
 from candor.core.errors import CandorError, RangeError, ValueTextError
 from candor.core.jot.meaning import ReadingJot
 from candor.core.quantities import engineering
+from candor.core.quantities.derived import of_one_standard
 from candor.core.reading.kind import ReadingKind
 from candor.core.reading.kinds import KINDS, kind_named, kind_of
 from candor.core.reading.look import unnamed
@@ -90,7 +91,7 @@ def split_tail(
         if math.isinf(point.nominal) and _INFINITY.fullmatch(match["ref"].strip()):
             reference = math.inf  # a box whose terminals are open
         else:
-            reference = kept_reading(served, point, point.quantity(match["ref"], unit))
+            reference = kept_reading(served, point, point.quantity(of_one_standard(match["ref"]), unit))
     way = (match["way"] or "").lower()
     return match["head"].strip(), reference, "" if not way else "up" if any(w in way for w in _UP) else "down"
 

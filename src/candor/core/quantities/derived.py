@@ -48,6 +48,30 @@ def derived(text: str, expected: str, read: Read) -> tuple[float, str] | None:
     return None
 
 
+def of_one_standard(text: str) -> str:
+    """Return what was written of a reference where one standard can have shown it.
+
+    Raises
+    ------
+    ValueTextError
+        Where it is made of two values: its U is that of both, and a chain carries them.
+    """
+    two = _TWO.fullmatch(text.strip())
+    if two is None:
+        return text
+    first, joins = two["one"], two["how"].lower() != "by"
+    way = (
+        f"Record the resistor as a standard of its own, join it with the meter at Standards (such as V / R in A), and type {first}"
+        if joins
+        else f"Type what the standard shows alone: {first}"
+    )
+    raise ValueTextError(
+        f"“{text.strip()}” is made of two values, and its U is that of both; one standard cannot give it. {way}.",
+        value=text,
+        expected="what the standard shows",
+    )
+
+
 def _of_two(match: re.Match[str], expected: str, read: Read) -> tuple[float, str] | None:
     how, one, other = match["how"].lower(), match["one"], match["other"]
     if how == "by":

@@ -97,7 +97,8 @@ def _contributions(fractions: tuple[float, float], how: str) -> Brought:
             found.append(rectangular("parallax", judged.divisions(at, parallax), words, "needle"))
         if dial.scale.marks_u and any(reading.by_place for reading in readings):
             share = dial.scale.marks_u / dial.arc_division_at(at)
-            words = f"the arc is drawn by its marks, known within {trimmed(100 * dial.scale.marks_u, 2)} % of it."
+            scatter = trimmed(100 * dial.scale.marks_u, 2)
+            words = f"The arc is drawn by its marks: their standard deviation is {scatter} % of it."
             found.append(Contribution("marks of the arc", judged.divisions(at, share), reason=words, kind="needle"))
         if means.friction is None:
             found.append(friction_not_known(judged.divisions(at, 1.0), friction))

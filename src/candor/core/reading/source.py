@@ -6,6 +6,7 @@ import re
 
 from candor.core.calibration.point import TestPoint
 from candor.core.quantities import engineering
+from candor.core.quantities.derived import of_one_standard
 from candor.core.quantities.show import trimmed
 from candor.core.reading.judged import Judged
 from candor.core.reading.kind import Figures, ReadingKind, Readings, half_division, scatter, shown, the_value, typed
@@ -24,7 +25,7 @@ def _read(text: str, point: TestPoint) -> dict[str, float] | None:
     setting = typed(match["set"], point) if match["set"] else point.indicator.check(point.nominal)
     return {
         INDICATED: setting,
-        REFERENCE: point.reference_magnitude(point.quantity(match["reads"], point.asked_unit)),
+        REFERENCE: point.reference_magnitude(point.quantity(of_one_standard(match["reads"]), point.asked_unit)),
     }
 
 

@@ -169,6 +169,9 @@ class Because(QWidget):
         self.readings_title = label("readings here", "soft")
         self.readings = RowList(theme, "Readings at this point")
         self.readings.setToolTip("Delete strikes the one chosen")
+        self.readings.offers = lambda entry: (
+            (("Strike the reading", "Del", lambda: self.strike.emit(int(entry))),) if entry.isdigit() else ()
+        )
         self.readings.keyPressEvent = self._readings_key  # type: ignore[method-assign]
         self.simulate = button("Check by simulation", "Draw every contribution a million times", name="quiet")
         self.simulated = label("", "note")

@@ -14,6 +14,7 @@ from candor.core.jot import ReadingJot
 from candor.core.jot.range_line import check_nominal
 from candor.core.jot.reading_line import split_tail, understand_reading
 from candor.core.quantities import engineering, parse_quantity
+from candor.core.quantities.derived import of_one_standard
 from candor.core.reading.kind import ReadingKind
 from candor.core.reading.kinds import kind_named, kind_of
 from candor.core.reading.look import word_at
@@ -186,7 +187,7 @@ def _read(row: ReadingRow, point: TestPoint, served: Reference | Chain | None) -
     if kind.compares != "reference" or not point.needs_reference:
         return reading, 0.0
     unit = read_unit_of(served) if served is not None else point.asked_unit
-    return reading, kept_reading(served, point, parse_quantity(row.reference, unit).value)
+    return reading, kept_reading(served, point, parse_quantity(of_one_standard(row.reference), unit).value)
 
 
 def _read_as(point: TestPoint, reading: ReadingJot) -> ReadingKind:
