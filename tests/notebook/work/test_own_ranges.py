@@ -109,3 +109,17 @@ def test_what_is_live_is_said_before_the_step_whatever_its_sign_or_unit(notebook
     steps = procedure(description_of(notebook, fold("k", notebook.entries_of("k"))))
     largest = max((s for s in steps if s.point), key=lambda s: abs(s.point.nominal))
     assert [c.level for c in largest.cautions] == ["danger"]
+
+
+def test_an_arc_by_its_marks_is_drawn_by_their_law_and_a_slip_is_pointed_out(notebook):
+    """An ohms arc, 12 ohm at its middle: between the marks 2 and 5 it bends, as its law does."""
+    places = {m: round(900 * m / (m + 12)) for m in (0, 2, 5, 10, 20, 50, 200)}
+    line = (
+        "range ohms marks " + " ".join(f"{m}@{at}" for m, at in places.items()) + " inf@900 4 div between 3% of arc"
+    )
+    point = point_of_line(notebook, line)
+    assert 0 < point.indicator.scale.marks_u < 0.001
+    assert point.indicator.arc_of(3.5) == pytest.approx(3.5 / 15.5, abs=1e-3)
+    assert any("an ohms arc" in chip for chip in understand_range(line).chips)
+    slipped = understand_range(line.replace(f"20@{places[20]}", f"20@{places[20] + 60}"))
+    assert any(chip.startswith("look again at the mark 20") for chip in slipped.chips)
