@@ -79,9 +79,9 @@ def _arc_words(how: HowRead, unit: str) -> list[str]:
     arc = arc_of(how)
     share = f"{trimmed(100 * arc.scatter, 2)} % of the arc"
     bent = f"bent by no usual law, known to {share}"
-    law = (
-        "bent to one end" if arc.name in OHMS and unit != "ohm" else _LAWS.get(arc.name, "")
-    )  # of what is no resistance
+    # An arc of volts or amperes may bend as one of ohms does; it is not called so.
+    is_ohms = unit == "ohm" or math.inf in how.marks
+    law = "bent to one end" if arc.name in OHMS and not is_ohms else _LAWS.get(arc.name, "")
     said = [f"{law}, the marks scatter by {share}" if law else bent]
     if arc.astray is not None:
         first, last = how.places[0], how.places[-1]
