@@ -193,7 +193,7 @@ def test_a_supply_is_calculated_from_a_file(candor, tmp_path):
     assert "cannot be read" in candor("supply", str(tmp_path / "none")).stderr
 
 
-def test_power_and_trace_of_a_job_are_told(candor, tmp_path):
+def test_power_trace_and_parts_of_a_job_are_told(candor, tmp_path):
     write_demo(tmp_path / "n.candor").close()
     said = json.loads(candor("power", str(tmp_path / "n.candor"), "sb40236", "--json").stdout)
     assert {i["state"] for i in said["may it be powered"]} <= {"good", "does not apply"}
@@ -204,11 +204,17 @@ def test_power_and_trace_of_a_job_are_told(candor, tmp_path):
     assert said["next"].startswith("second stage")
     plain = candor("trace", str(tmp_path / "n.candor"), "sb40233").stdout
     assert "resistors:" in plain
+    said = json.loads(candor("parts", str(tmp_path / "n.candor"), "sb40221", "--json").stdout)["parts"]
+    leaky = next(p for p in said if p["action"] == "replace" and p["reasons"][0]["finding"] == "grid.bad")
+    first = leaky["reasons"][0]
+    assert first["shift"] == pytest.approx(first["leak"] * first["ohms"])  # the figures are those of the sentence
+    assert leaky["sentence"] in candor("parts", str(tmp_path / "n.candor"), "sb40221").stdout
+    assert leaky["in its place"]["piece"]
     done = candor("power", str(tmp_path / "n.candor"), "nothing")
     assert (done.returncode, "There is no job" in done.stderr) == (1, True)
 
 
-@pytest.mark.parametrize("command", [("power",), ("trace",), ("packs", "grow")])
+@pytest.mark.parametrize("command", [("power",), ("trace",), ("parts",), ("packs", "grow")])
 def test_a_notebook_that_is_not_there_is_not_made(candor, tmp_path, command):
     done = candor(*command, str(tmp_path / "none.candor"), "job")
     assert (done.returncode, "does not exist" in done.stderr, list(tmp_path.glob("none*"))) == (2, True, [])

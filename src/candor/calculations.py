@@ -140,6 +140,18 @@ def power(
 
 
 @calculations_app.command()
+def parts(
+    notebook: Annotated[Path, typer.Argument(exists=True, dir_okay=False, help="A notebook.")],
+    job: Annotated[str, typer.Argument(help="The job.")],
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+) -> None:
+    """A job's parts, the riskiest first: keep, watch, replace or cannot tell, why, what would change it, what may go in."""
+    from candor.words.views_as_text import parts_told
+
+    _tell(parts_told(notebook, job), as_json)
+
+
+@calculations_app.command()
 def leaving(
     notebook: Annotated[Path, typer.Argument(exists=True, dir_okay=False, help="A notebook.")],
     job: Annotated[str, typer.Argument(help="The job.")],

@@ -7,7 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from candor.core.circuit.elements import ELEMENTS, Resistor
-from candor.core.circuit.in_circuit import all_in_circuit, in_circuit, part_from_reading, say_in_circuit
+from candor.core.circuit.in_circuit import all_in_circuit, in_circuit, part_from_reading, proved_in_circuit
 from candor.core.circuit.netlist import NetlistError, _parser, parse_netlist
 from candor.core.circuit.resistance import divider_ratio, resistance_between
 from candor.core.circuit.solve import operating_point, voltage_slopes
@@ -113,11 +113,9 @@ def test_what_a_reading_in_circuit_proves():
     assert limits.expected == pytest.approx(248.12e3, rel=1e-4)
     assert limits.high == pytest.approx(1 / (1 / 346.5e3 + 1 / 1.1e6))
     assert limits.convicts_from == pytest.approx(1 / (1 / 346.5e3 - 1 / 1e6))
-    assert say_in_circuit("R1", 360e3, 2e3, limits)[0] == "high"
-    assert say_in_circuit("R1", 275e3, 2e3, limits)[0] == "network"
-    verdict, sentence = say_in_circuit("R1", 240e3, 2e3, limits)
-    assert verdict == "nothing"
-    assert "Lift one end" in sentence
+    assert proved_in_circuit("R1", 360e3, 2e3, limits).kind == "in circuit.high"
+    assert proved_in_circuit("R1", 275e3, 2e3, limits).kind == "in circuit.network"
+    assert proved_in_circuit("R1", 240e3, 2e3, limits).kind == "in circuit.nothing"
     assert part_from_reading(248.12e3, limits.others) == pytest.approx(330e3, rel=1e-4)
     assert part_from_reading(2e6, limits.others) == math.inf
 
@@ -125,7 +123,7 @@ def test_what_a_reading_in_circuit_proves():
 def test_a_part_with_little_beside_it_can_never_be_convicted():
     limits = in_circuit(parse_netlist("R1 a 0 330k\nR2 a 0 10k"), "R1", {})
     assert not limits.can_convict
-    assert "no reading in circuit can convict" in say_in_circuit("R1", 9e3, 0, limits)[1]
+    assert proved_in_circuit("R1", 9e3, 0, limits).kind == "in circuit.never"
 
 
 def test_divider_of_a_ladder():

@@ -12,7 +12,20 @@ from typer.testing import CliRunner
 from candor.cli import app
 from candor.core.verdict.rules import Rule
 from candor.notebook.work.check_findings import CheckFinding
-from candor.words import checks, combining, drift, faults, line, results, review, settling, supply, tubes
+from candor.words import (
+    checks,
+    combining,
+    drift,
+    faults,
+    line,
+    parts,
+    results,
+    review,
+    review_parts,
+    settling,
+    supply,
+    tubes,
+)
 
 SOURCE = Path(__file__).parents[2] / "src" / "candor"
 SPEECHLESS = (
@@ -21,6 +34,14 @@ SPEECHLESS = (
     "core/combine/trims.py",
     "core/drift/due.py",
     "core/leaving/electrical.py",
+    "core/circuit/in_circuit.py",
+    "core/parts/judge.py",
+    "core/parts/judge_capacitor.py",
+    "core/parts/judge_other.py",
+    "core/parts/judge_resistor.py",
+    "core/parts/policy.py",
+    "core/parts/reasons.py",
+    "core/parts/replacement.py",
     "core/power/rail_ohms.py",
     "core/power/supply.py",
     "core/power/supply_answer.py",
@@ -60,7 +81,7 @@ def test_every_finding_and_every_speaker_has_its_example(monkeypatch):
 
         monkeypatch.setattr(module, name, spy)
 
-    for module in (checks, combining, drift, faults, line, results, settling, supply, tubes):
+    for module in (checks, combining, drift, faults, line, parts, results, settling, supply, tubes):
         for name, made in inspect.getmembers(module, inspect.isfunction):
             if (
                 made.__module__ == module.__name__
@@ -69,6 +90,8 @@ def test_every_finding_and_every_speaker_has_its_example(monkeypatch):
             ):
                 speakers.add(name)
                 listen(module, name, made)
+                if module is parts:
+                    monkeypatch.setattr(review_parts, name, getattr(module, name))
     monkeypatch.setattr(results, "say_settlement", settling.say_settlement)
     said = {case.sentence for case in review.cases()}
     assert speakers - called == set()

@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 from typing import Literal, get_args
 
-from candor.core.finding import Thing, found
+from candor.core.word_search import Thing, found
 from candor.notebook.entries.body import Unreadable
 from candor.notebook.entries.entry import AnyEntry, Entry
 from candor.notebook.entries.runs import RunEnded, RunStarted, runs_record

@@ -1,4 +1,4 @@
-"""What a job's Power and Trace say, as plain values for the command line."""
+"""What a job's Parts, Power, Release and Trace say, as plain values for the command line."""
 
 from __future__ import annotations
 
@@ -7,11 +7,14 @@ from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
+from candor.core.parts.mains import Mains
+from candor.core.parts.reasons import Action
+from candor.core.parts.replacement import propose
 from candor.core.power.plan_text import plan_lines
 from candor.core.quantities.show import show_old
 from candor.notebook.entries.stay import DetailWritten
 from candor.notebook.errors import NotebookError
-from candor.notebook.parts.parts_list import PartsList, list_parts
+from candor.notebook.parts.parts_list import PartLine, PartsList, list_parts
 from candor.notebook.power.may_power import power_list
 from candor.notebook.power.powering import on_the_way, plan_of, safety_of
 from candor.notebook.release.leaving import leaving_list, open_leaving, say_open
@@ -22,6 +25,7 @@ from candor.notebook.work.job import Job, fold
 from candor.notebook.work.settings import Settings, settings_of
 from candor.packs.model import Pack
 from candor.words.checks import item_json
+from candor.words.parts import say_change, say_measured, say_proposal, say_reason, say_rule, say_verdict
 
 Told = dict[str, Any]
 
@@ -69,6 +73,41 @@ def power_told(path: Path, job: str) -> Told:
             "read": [{"name": w.name, "state": w.state, "sentence": w.sentence} for w in way.watched.values()],
             "after power": [{"name": name, "stage": s.stage, "sentence": s.sentence} for name, s in after.items()],
         }
+
+
+def parts_told(path: Path, job: str) -> Told:
+    """Return every part with its verdict, the reasons with their figures (F, ohm, V, A, W), and what may go in its place.
+
+    Raises
+    ------
+    NotebookError
+        Where there is no such notebook or job.
+    """
+    with _opened(path, job) as (_, _, _, parts, settings):
+        told: Told = {"parts": [_part_told(line, settings.mains) for line in parts.lines]}
+        return {**told, "sample": parts.sample_words} if parts.sample_words else told
+
+
+def _part_told(line: PartLine, mains: Mains | None) -> Told:
+    part, action = line.part, line.action
+    measured = say_measured(part, line.measured)
+    told: Told = {"part": part.ref, "what": part.words, "measured": measured, "action": str(action or line.fate)}
+    if line.decided is not None:
+        told["decided"] = line.decided.body.reason
+    told["reasons"] = [
+        {
+            **reason.as_fields(),
+            "sentence": f"{say_reason(reason)}. {say_rule(reason)}",
+            "would change": say_change(reason),
+        }
+        for reason in (line.verdict.reasons if line.verdict else ())
+    ]
+    if action in (Action.REPLACE, Action.WATCH):
+        proposal = propose(part, (), mains)[0]
+        told["in its place"] = {"piece": proposal.text, "sentence": say_proposal(proposal)}
+    why = f": {say_verdict(line.verdict)}" if line.verdict else ""
+    told["sentence"] = f"{part.ref}, {part.words}, {measured}: {action or line.fate}{why}"
+    return told
 
 
 def leaving_told(path: Path, job: str) -> Told:

@@ -165,11 +165,10 @@ def test_the_bound_holds_for_a_real_capacitor(series_ohms, tan_oxide, farads, he
 )
 def test_what_may_lie_from_line_to_chassis_follows_from_the_mains(mains, most):
     """0.5 mA at the line and 10 % more (IEC 61010-1, from memory); unsaid, the worse of the usual mains."""
-    found, said = most_to_chassis(mains)
+    found = most_to_chassis(mains)
     assert found == pytest.approx(most, rel=1e-3)
     at = mains or Mains(230, 50)
     assert touch_current(found, 1.1 * at.volts, at.hertz) == pytest.approx(0.5e-3)
-    assert ("until yours are said" in said) == (mains is None)
 
 
 @pytest.mark.parametrize("text", ["230 V 50 Hz", "230/50", "230 VAC, 50 c/s", "230V 50Hz"])

@@ -8,7 +8,7 @@ from candor.core.circuit.netlist import parse_netlist
 from candor.core.errors import RangeError
 from candor.core.leakage.capacitor import LeakageRule
 from candor.core.parts.component import OnHand
-from candor.core.parts.judge import judge, judge_all, say_changes
+from candor.core.parts.judge import judge, judge_all
 from candor.core.parts.judge_capacitor import run_limit
 from candor.core.parts.judge_resistor import Circuit
 from candor.core.parts.mains import Mains
@@ -16,6 +16,7 @@ from candor.core.parts.part import Measured, Part, by_designator, risk_key
 from candor.core.parts.policy import Electrolytics, Policy, Sight
 from candor.core.parts.reasons import Action
 from candor.core.parts.replacement import needs, propose
+from candor.words.parts import say_change, say_moved, say_needs, say_proposal, say_reason, say_rule, say_verdict
 
 COUPLING = Part(
     ref="C8",
@@ -59,31 +60,31 @@ FULL = {"value": 43e-6, "dissipation": 0.1, "hertz": 120.0, "leakage_volts": 280
         # The consequence goes before a limit: 14 µA in 560 k is 7.8 V at the grid.
         (COUPLING, {"leakage": 14e-6, "leakage_volts": 300.0}, Action.REPLACE, "moves the grid 7.8 V in 560 kΩ"),
         (COUPLING, {"leakage": 0.5e-6, "leakage_volts": 300.0}, Action.WATCH, "moves the grid 0.28 V"),
-        (COUPLING, {"leakage": 0.09e-6, "leakage_volts": 500.0}, Action.KEEP, "shift 0.03 V"),
+        (COUPLING, {"leakage": 0.09e-6, "leakage_volts": 500.0}, Action.KEEP, "moves the grid 0.03 V: under"),
         # A low-voltage meter can call a capacitor good that breaks down in use.
-        (COUPLING, {"leakage": 0.01e-6, "leakage_volts": 9.0}, Action.CANNOT_TELL, "only at 9 V: read it at 300 V"),
-        (COUPLING, {"leakage": 0.01e-6, "leakage_volts": 235.0}, Action.CANNOT_TELL, "only at 235 V: read it at 300 V"),
-        (COUPLING, {"leakage": 0.01e-6, "leakage_volts": 245.0}, Action.KEEP, "shift 0.01 V"),
+        (COUPLING, {"leakage": 0.01e-6, "leakage_volts": 9.0}, Action.CANNOT_TELL, "only at 9 V: measure it at 300 V"),
+        (COUPLING, {"leakage": 0.01e-6, "leakage_volts": 235.0}, Action.CANNOT_TELL, "only at 235 V: measure it at 300 V"),
+        (COUPLING, {"leakage": 0.01e-6, "leakage_volts": 245.0}, Action.KEEP, "moves the grid 0.01 V: under"),
         (COUPLING, {"leakage": 14e-6, "leakage_volts": 100.0}, Action.REPLACE, "moves the grid 23.5 V"),
         # ESR says nothing of leakage, leakage nothing of ESR.
         (FILTER, {"value": 43e-6, "dissipation": 0.1, "hertz": 120.0}, Action.CANNOT_TELL, "measure leakage at 280 V"),
         (FILTER, {}, Action.CANNOT_TELL, "measure value and ESR"),
-        (FILTER, {**FULL, "leakage": 300e-6}, Action.KEEP, "inside"),
+        (FILTER, {**FULL, "leakage": 300e-6}, Action.KEEP, "within its tolerance"),
         (FILTER, {**FULL, "leakage": 3e-3}, Action.CANNOT_TELL, "reform it"),
         (FILTER, {**FULL, "leakage": 3e-3, "dwell_s": 20.0}, Action.CANNOT_TELL, "read it after 2 to 5 min"),
         (FILTER, {**FULL, "leakage": 3e-3, "reformed": "no progress"}, Action.REPLACE, "5.5 times the limit"),
-        (FILTER, {**FULL, "leakage": 548e-6}, Action.CANNOT_TELL, "too near to tell"),
-        (FILTER, {**FULL, "value": 90e-6}, Action.REPLACE, "2.2 times its value"),
-        (FILTER, {**FULL, "value": 20e-6}, Action.REPLACE, "−50 % of its value: ripple 2 times"),
+        (FILTER, {**FULL, "leakage": 548e-6}, Action.CANNOT_TELL, "too near the limit of 548 µA"),
+        (FILTER, {**FULL, "value": 90e-6}, Action.REPLACE, "2.2 times its marked value"),
+        (FILTER, {**FULL, "value": 20e-6}, Action.REPLACE, "−50 % from nominal: ripple 2 times"),
         (FILTER, {**FULL, "value": 31e-6, "leakage": 1e-4}, Action.WATCH, "ripple 1.3 times"),
         (FILTER, {**FULL, "dissipation": 0.5}, Action.REPLACE, "dried out"),
         (FILTER, {"state": "open"}, Action.REPLACE, "it is open"),
         (TIMING, {"value": 366e3, "warm_value": 374e3}, Action.REPLACE, "+10.9 %, still climbing"),
-        (TIMING, {"value": 331e3}, Action.KEEP, "+0.3 %, inside"),
+        (TIMING, {"value": 331e3}, Action.KEEP, "+0.3 %, within"),
         (TIMING, {"value": 347e3}, Action.CANNOT_TELL, "too near its limit"),
         (TIMING, {"value": 345e3, "warm_value": 352e3, "value_share": 0.002}, Action.REPLACE, "out of tolerance once warm"),
         (LOAD, {"value": 101e3, "warm_value": 103.5e3}, Action.WATCH, "climbs 2.5 % when warm"),
-        (LOAD, {"value": 114e3}, Action.WATCH, "+14.0 %, outside, 126 mW in it"),
+        (LOAD, {"value": 114e3}, Action.WATCH, "+14.0 %, out of tolerance, 126 mW in it"),
         (LOAD, {"value": 130e3}, Action.REPLACE, "+30.0 %"),
         (LOAD, {"value": 118e3, "in_circuit": True}, Action.REPLACE, "even in circuit"),
         (LOAD, {"value": 80e3, "in_circuit": True}, Action.CANNOT_TELL, "lift one end"),
@@ -93,9 +94,9 @@ FULL = {"value": 43e-6, "dissipation": 0.1, "hertz": 120.0, "leakage_volts": 280
 def test_what_to_do(part, measured, action, says):
     verdict = judge(part, Measured(**measured), Policy())
     assert verdict.action is action
-    assert says in verdict.says
-    assert all(r.rule for r in verdict.reasons)
-    assert verdict.reasons[0].change
+    assert says in say_verdict(verdict)
+    assert all(say_rule(r) for r in verdict.reasons)
+    assert say_change(verdict.reasons[0])
 
 
 @pytest.mark.parametrize("leak", [2e-6, 0.0])
@@ -104,7 +105,7 @@ def test_heat_in_a_can_section(leak):
     part = Part(ref="C1", kind="capacitor", nominal=400e-6, make="electrolytic", role="filter", volts=480)
     hot = judge(part, Measured(leakage=6e-3, leakage_volts=480, dwell_s=300), Policy())
     assert hot.action is Action.REPLACE
-    assert "2.9 W" in hot.says
+    assert "2.9 W" in say_verdict(hot)
     assert judge(part, Measured(leakage=leak, leakage_volts=480, dwell_s=300), Policy()).action is not Action.REPLACE
 
 
@@ -131,7 +132,7 @@ DRY = {"leakage_volts": 400.0, "leakage_share": 0.05}
 def test_films_by_insulation_times_capacitance(part, leak, action, says):
     verdict = judge(part, Measured(leakage=leak, **DRY), Policy())
     assert verdict.action is action
-    assert says in verdict.says
+    assert says in say_verdict(verdict)
 
 
 @pytest.mark.parametrize(
@@ -147,7 +148,7 @@ def test_films_by_insulation_times_capacitance(part, leak, action, says):
 def test_what_lies_within_its_uncertainty_of_a_limit_is_not_called_good(part, measured, says):
     verdict = judge(part, Measured(**measured), Policy())
     assert verdict.action is Action.CANNOT_TELL
-    assert says in verdict.says
+    assert says in say_verdict(verdict)
 
 
 @pytest.mark.parametrize(
@@ -170,7 +171,7 @@ def test_what_lies_within_its_uncertainty_of_a_limit_is_not_called_good(part, me
         ),
         ({"esr": 12.0, "hertz": 0.0, "dissipation": 1.0}, Action.REPLACE, "D at least 0.362: over 0.3"),
         ({"esr": 12.0, "hertz": 1e5, "dissipation": 1.0}, Action.REPLACE, "dried out"),
-        ({"esr": 1.0, "hertz": 120.0, "dissipation": 1.0}, Action.KEEP, "inside"),
+        ({"esr": 1.0, "hertz": 120.0, "dissipation": 1.0}, Action.KEEP, "within its tolerance"),
         (
             {"esr": 12.0, "hertz": 50.0, "dissipation": 1.0},
             Action.CANNOT_TELL,
@@ -210,7 +211,7 @@ def test_what_lies_within_its_uncertainty_of_a_limit_is_not_called_good(part, me
 def test_an_esr_from_higher_up_may_condemn_and_never_acquits(measured, action, says):
     verdict = judge(FILTER, Measured(**{**FULL, "leakage": 1e-4, "value": 40e-6, **measured}), Policy())
     assert verdict.action is action
-    assert says in " ".join(r.says for r in verdict.reasons)
+    assert says in " ".join(say_reason(r) for r in verdict.reasons)
 
 
 def test_what_reads_far_over_its_value_is_not_told_before_its_leakage_is():
@@ -219,7 +220,7 @@ def test_what_reads_far_over_its_value_is_not_told_before_its_leakage_is():
         **{**FULL, "value": 1.66 * FILTER.nominal, "dissipation": 0.05, "hertz": 120.0, "leakage": None}
     )
     assert any(
-        r.action is Action.CANNOT_TELL and "+66 % of its value: measure its leakage first" in r.says
+        r.action is Action.CANNOT_TELL and "+66 % from nominal: measure its leakage first" in say_reason(r)
         for r in judge(FILTER, swollen, Policy()).reasons
     )
     tight = judge(FILTER, replace(swollen, leakage=1e-4), Policy())
@@ -229,16 +230,16 @@ def test_what_reads_far_over_its_value_is_not_told_before_its_leakage_is():
 def test_the_limit_by_which_it_was_judged_is_named():
     leaky = Measured(**FULL, leakage=600e-6)
     own = judge(replace(FILTER, leakage_limit=900e-6), leaky, Policy())
-    assert (own.action, own.reasons[-1].rule) == (Action.KEEP, "By the sheet of C17.")
+    assert (own.action, say_rule(own.reasons[-1])) == (Action.KEEP, "Limit from the data sheet of C17.")
     period = judge(FILTER, leaky, Policy(rule=LeakageRule.PERIOD))
     assert period.action is Action.KEEP  # 1300 µA for 40 µF of 350 V
-    assert "from memory" in " ".join(r.rule for r in period.reasons)
+    assert "from memory" in " ".join(say_rule(r) for r in period.reasons)
     tantalum = replace(FILTER, make="tantalum", nominal=10e-6, volts=35, volts_across=35)
     over = Measured(
         value=10e-6, dissipation=0.05, hertz=120, leakage=20e-6, leakage_volts=35, dwell_s=300, reformed="stopped"
     )
     verdict = judge(tantalum, over, Policy(rule=LeakageRule.PERIOD))
-    assert (verdict.action, verdict.reasons[0].rule[:9]) == (Action.REPLACE, "Tantalum:")
+    assert (verdict.action, say_rule(verdict.reasons[0])[:9]) == (Action.REPLACE, "Tantalum:")
 
 
 def test_heat_is_added_over_a_can():
@@ -254,20 +255,20 @@ def test_heat_is_added_over_a_can():
     assert alone.action is Action.KEEP
     together = judge_all([(s, warm) for s in sections], Policy())
     assert {v.action for v in together.values()} == {Action.REPLACE}
-    assert together["C41 b"].says == "can C41 makes 1.4 W of heat in all"
+    assert say_verdict(together["C41 b"]) == "can C41 makes 1.4 W of heat in all"
     two = judge_all([(s, warm) for s in sections[:2]], Policy())
     assert {v.action for v in two.values()} == {Action.WATCH}
 
 
 def test_intermittent_goes():
     verdict = judge(FILTER, Measured(state="intermittent"), Policy())
-    assert (verdict.action, verdict.says) == (Action.REPLACE, "replace: it is intermittent")
+    assert (verdict.action, say_verdict(verdict)) == (Action.REPLACE, "it is intermittent")
 
 
 def test_a_better_meter_than_asked_for_settles_it():
     """The figure asked for is rounded down: a meter as good as it says decides."""
     near = judge(TIMING, Measured(value=347.2e3, value_share=0.02), Policy())
-    asked = float(near.reasons[0].change.split("±")[1].split(" %")[0]) / 100
+    asked = float(say_change(near.reasons[0]).split("±")[1].split(" %")[0]) / 100
     assert judge(TIMING, Measured(value=347.2e3, value_share=asked), Policy()).action is not Action.CANNOT_TELL
 
 
@@ -282,20 +283,20 @@ def test_policies_and_what_they_change():
     assert [v.action for v in before.values()] == [Action.KEEP, Action.KEEP, Action.CANNOT_TELL]
     sight = judge_all(parts, Policy(Sight.REPLACE))
     assert sight["C8"].action is Action.REPLACE
-    assert "policy" in sight["C8"].says
+    assert "policy" in say_verdict(sight["C8"])
     assert sight["C17"].action is Action.KEEP
     never = judge_all(parts, Policy(Sight.REPLACE, Electrolytics.REPLACE))
     assert never["C17"].action is Action.REPLACE
-    assert say_changes(before, never) == "2 now “replace”: C8, C17."
-    assert say_changes(before, before) == "No verdict on a part changes."
+    assert say_moved(before, never) == "2 now “replace”: C8, C17."
+    assert say_moved(before, before) == "No verdict on a part changes."
     leaky = [(FILTER, Measured(**FULL, leakage=3e-3))]
     assert judge_all(leaky, Policy(electrolytics=Electrolytics.REPLACE))["C17"].action is Action.REPLACE
 
 
 def test_measured_reasons_go_before_policy():
     verdict = judge(COUPLING, Measured(leakage=14e-6, leakage_volts=300), Policy(Sight.REPLACE))
-    assert "grid" in verdict.says
-    assert "policy" in verdict.reasons[1].says
+    assert "grid" in say_verdict(verdict)
+    assert "policy" in say_reason(verdict.reasons[1])
 
 
 def test_a_can_fails_as_a_can():
@@ -310,7 +311,7 @@ def test_a_can_fails_as_a_can():
         [(sections[0], Measured(state="open")), (sections[1], good), (sections[2], Measured())], Policy()
     )
     assert {v.action for v in verdicts.values()} == {Action.REPLACE}
-    assert verdicts["C41 b"].says == "can C41 fails as one: C41 a is bad"
+    assert say_verdict(verdicts["C41 b"]) == "can C41 fails as one: C41 a is bad"
     assert judge_all([(sections[1], good)], Policy())["C41 b"].action is Action.KEEP
 
 
@@ -319,8 +320,8 @@ def test_across_the_mains_only_a_safety_part_stays(mains, says):
     part = Part(ref="C1", kind="capacitor", nominal=0.05e-6, make="paper", role="mains", mains=mains, volts=400)
     verdict = judge(part, Measured(leakage=1e-9, leakage_volts=400), Policy())
     assert verdict.action is Action.REPLACE
-    assert says in verdict.says
-    assert "Local codes" in verdict.reasons[0].rule
+    assert says in say_verdict(verdict)
+    assert "Local codes" in say_rule(verdict.reasons[0])
 
 
 def test_in_circuit_with_its_network_and_what_a_divider_loses():
@@ -338,11 +339,11 @@ def test_in_circuit_with_its_network_and_what_a_divider_loses():
     )
     beside = judge(part, Measured(value=117e3, in_circuit=True), Policy(), circuit)
     assert beside.action is Action.CANNOT_TELL
-    assert "expected in circuit" in beside.says
+    assert "expected in circuit" in say_verdict(beside)
     assert judge(part, Measured(value=140e3, in_circuit=True), Policy(), circuit).action is Action.REPLACE
     lifted = judge(part, Measured(value=140e3, value_share=0.001), Policy(), circuit)
     assert lifted.action is Action.REPLACE
-    assert "its tap reads +4.0 %" in lifted.says
+    assert "its tap reads +4.0 %" in say_verdict(lifted)
 
 
 def test_the_limit_of_a_run_is_what_the_verdict_asks():
@@ -399,9 +400,9 @@ def test_what_goes_in_its_place():
     ]
     found = propose(part, shelf)
     assert [p.piece.key for p in found] == ["a", ""]
-    assert "−6 % of nominal moves the low corner from 5.7 Hz to 6" in found[0].says
+    assert "−6 % from nominal: low corner from 5.7 Hz to 6" in say_proposal(found[0])
     assert found[1].text == "47 nF 630 V film"
-    assert any("470 V" in note for note in needs(part).notes)
+    assert any("470 V" in note for note in say_needs(needs(part)))
 
 
 def test_heat_safety_class_and_two_in_series():
@@ -428,7 +429,7 @@ def test_heat_safety_class_and_two_in_series():
     )
     two = propose(can, [])[0]
     assert (two.count, two.piece.volts) == (2, 350)
-    assert "equalising resistor" in two.says
+    assert "equalising resistor" in say_proposal(two)
 
 
 def test_a_resistor_over_its_voltage_is_split():
@@ -436,10 +437,10 @@ def test_a_resistor_over_its_voltage_is_split():
     ten = Part(ref="R1", kind="resistor", nominal=10e6, make="carbon composition", role="divider", volts_across=1500)
     five = propose(ten, [])[0]
     assert (five.count, five.piece.value, five.piece.volts) == (5, 2e6, 350)
-    assert "5 in series, 300 V each" in five.says
+    assert "5 in series, 300 V each" in say_proposal(five)
     odd = propose(replace(ten, nominal=6.7e6, below=0.01, above=0.01, volts_across=1005), [])[0]
     assert (odd.count, odd.piece.value) == (4, 1.69e6)  # three of 2.21 MΩ would be 1.04 % low, outside its 1 %
-    assert "Made of several it comes nearer" in odd.says
+    assert "Made of several it comes nearer" in say_proposal(odd)
     one = propose(Part("R2", "resistor", 330e3, "carbon composition", volts_across=150), [])[0]
     assert (one.count, one.text) == (1, "330 kΩ 1 % 350 V 0.5 W metal film")
 
@@ -450,17 +451,21 @@ def test_a_new_capacitor_is_rated_for_the_rail_before_the_tubes_draw_or_as_the_o
         ref="C3", kind="capacitor", nominal=0.1e-6, make="paper", role="coupling", volts=400, volts_across=60
     )
     assert propose(unknown, [])[0].piece.volts == 400
-    assert "Rated as the old one, 400 V" in " ".join(needs(unknown).notes)
+    assert "Rated as the old one, 400 V" in " ".join(say_needs(needs(unknown)))
     known = replace(unknown, no_load_volts=470)
     assert propose(known, [])[0].piece.volts == 630
-    assert "Rated against 470 V" in " ".join(needs(known).notes)
+    assert "Rated against 470 V" in " ".join(say_needs(needs(known)))
     less = replace(unknown, no_load_volts=90)
     assert propose(less, [])[0].piece.volts == 100
     tight = OnHand(kind="capacitor", value=0.1e-6, make="film", volts=630, key="tight", count=1)
     exact, new = propose(replace(unknown, no_load_volts=630), [tight])
     assert exact.minds
-    assert exact.says.endswith("630 V for 630 V: nothing to spare.")
-    assert (new.piece.volts, new.minds, new.says.endswith("1000 V for 630 V: 59 % to spare.")) == (1000, False, True)
+    assert say_proposal(exact).endswith("630 V for 630 V: nothing to spare.")
+    assert (new.piece.volts, new.minds, say_proposal(new).endswith("1000 V for 630 V: 59 % to spare.")) == (
+        1000,
+        False,
+        True,
+    )
 
 
 @pytest.mark.parametrize("leakage", [1e-9, 5e-3])
@@ -477,4 +482,4 @@ def test_the_simulated_tester_acquits_nothing_and_condemns_nothing(leakage):
     assert judge(FILTER, told, Policy()).action is not Action.CANNOT_TELL
     practised = judge(FILTER, replace(told, simulated=True), Policy())
     assert practised.action is Action.CANNOT_TELL
-    assert "no evidence" in practised.says
+    assert "no evidence" in say_verdict(practised)

@@ -13,6 +13,7 @@ from candor.notebook.entries.parts import PartListed, PartMeasured
 from candor.notebook.entries.runs import RunStarted
 from candor.notebook.entries.stay import JobOpened
 from candor.notebook.runs.run_files import export_run
+from candor.words.parts import say_measured, say_verdict
 from desk import LEFT, SCOPE, jot, line
 from workbench import put
 
@@ -100,13 +101,13 @@ def test_each_meter_has_its_own_frequency_said_once(qtbot, scope):
     jot(qtbot, scope, "C17 esr 1.1")
     assert "At which frequency" not in scope.jot.message.text()
     assert (line(scope, "C17").measured.esr, line(scope, "C17").measured.hertz) == (1.1, 90e3)
-    assert "read ESR near 120 Hz" in line(scope, "C17").verdict.says
+    assert "read ESR near 120 Hz" in say_verdict(line(scope, "C17").verdict)
     jot(qtbot, scope, "mains 230 V 50 Hz")
     jot(qtbot, scope, "C17 pf 8%")
     assert line(scope, "C17").measured.hertz == 50
-    assert "6.3 nF at most" in line(scope, "C1").verdict.says
+    assert "6.3 nF at most" in say_verdict(line(scope, "C1").verdict)
     jot(qtbot, scope, "mains 120 V 60 Hz")
-    assert "10 nF at most" in line(scope, "C1").verdict.says
+    assert "10 nF at most" in say_verdict(line(scope, "C1").verdict)
     jot(qtbot, scope, "C17 limit 500u by its sheet")
     assert line(scope, "C17").part.leakage_limit == pytest.approx(500e-6)
     assert (line(scope, "C17").part.role, line(scope, "C17").part.volts) == ("filter", 350)
@@ -427,7 +428,7 @@ def test_a_run_by_hand_asks_for_what_it_cannot_switch(qtbot, scope):
     wait_over(qtbot, scope)
     ended = scope.bench.in_hand.job.runs.runs[0].ended.body
     assert (ended.safe, ended.measured_volts, ended.readings) == (True, 9, 2)
-    assert "(simulated)" not in line(scope, "C8").verdict.measured
+    assert "(simulated)" not in say_measured(line(scope, "C8").part, line(scope, "C8").measured)
 
 
 def test_a_run_by_hand_whose_meter_was_not_seen_to_follow_is_ended_unsafe_and_warned_of(qtbot, scope):

@@ -4,15 +4,14 @@ import math
 
 import pytest
 
-from candor.core.parts.judge import judge
 from candor.core.parts.part import Measured, Part
-from candor.core.parts.policy import Policy
 from candor.notebook.entries.body import Unreadable
 from candor.notebook.entries.kinds import BODIES, in_words, read_body
 from candor.notebook.entries.parts import PartListed, PartMeasured, measured_of, to_part
 from candor.notebook.entries.runs import RunEnded
 from candor.notebook.entries.shop import StockCounted
 from candor.notebook.entries.stay import ChangeMade, NoteWritten
+from candor.words.parts import say_how_sure
 from workbench import NOW
 
 FILTER = Part(ref="C17", kind="capacitor", nominal=40e-6, make="electrolytic", role="filter", volts=350)
@@ -44,10 +43,10 @@ def test_the_newest_of_each_figure_counts_and_all_entries_are_named():
     assert (found.value, found.value_share, found.leakage, found.leakage_volts) == (41e-6, 0.005, 1e-3, 200)
     assert found.entries == (10, 11, 12)
     assert found.assumed == {"leakage"}
-    sure = judge(FILTER, found, Policy()).sure
-    assert (
-        sure
-        == "Value to ±0.5 % and leakage to ±5 % (k\u00a0=\u00a02); for the leakage nothing was said: as usual for a bench meter."
+    sure = say_how_sure(found)
+    assert sure == (
+        "Value to ±0.5 % and leakage to ±5 % (k\u00a0=\u00a02); "
+        "you gave no uncertainty for the leakage, so it is taken as usual for a bench meter."
     )
 
 

@@ -12,6 +12,7 @@ from candor.notebook.parts.parts_list import list_parts
 from candor.notebook.parts.stock import preview_stock, write_stock
 from candor.notebook.work.job import fold
 from candor.packs.bundled import bundled_packs
+from candor.words.parts import say_verdict
 from stockroom import film, supplied
 
 SCOPE = next(p for p in bundled_packs() if p.id == "marrowby-os40")
@@ -96,4 +97,4 @@ def test_a_netlist_becomes_parts_and_circuit(scope):
     assert found.faults == ()
     assert found.lines[-1].understood == "L1, inductor 8 H"
     parts = scope(*found.bodies)
-    assert parts.line("R1").verdict.says.startswith("measure it: 198.5 kΩ to 297.7 kΩ expected in circuit")
+    assert say_verdict(parts.line("R1").verdict).startswith("measure it: 198.5 kΩ to 297.7 kΩ expected in circuit")

@@ -19,6 +19,7 @@ from candor.notebook.work.description import base_of
 from candor.notebook.work.job import fold
 from candor.notebook.work.settings import Settings, settings_of
 from candor.packs.bundled import bundled_packs
+from candor.words.parts import say_measured, say_reason, say_rule, say_verdict
 from stockroom import need, supplied
 from workbench import NOW, open_job
 
@@ -51,7 +52,7 @@ def test_the_list_comes_from_the_pack_riskiest_first(scope):
     assert [x.part.ref for x in parts.lines[:4]] == ["C1", "C2", "C30", "C17"]
     assert len(parts.lines) == len(SCOPE.parts)
     assert parts.line("C8").part.grid_ohms == pytest.approx(560e3)
-    assert parts.line("R25").verdict.says.startswith("measure it: 283.9 kΩ to 316.7")
+    assert say_verdict(parts.line("R25").verdict).startswith("measure it: 283.9 kΩ to 316.7")
     assert say_counts(parts) == "2 replace · 35 cannot tell yet"
 
 
@@ -155,7 +156,7 @@ def test_a_run_is_a_measurement_and_cooks_on_the_shelf(scope, notebook):
     parts = scope(ended)
     assert shelf(notebook, NOW)[0].group == "wants hands"
     assert parts.line("C17").action is Action.KEEP
-    assert "reformed" in parts.line("C17").verdict.measured
+    assert "reformed" in say_measured(parts.line("C17").part, parts.line("C17").measured)
 
 
 @pytest.mark.parametrize("bad", [{}, {"value": 0}, {"value": -1}, {"leakage": float("nan")}])
@@ -179,12 +180,11 @@ def test_sections_written_together_are_two_and_a_sheet_has_its_own_limit():
 def test_the_mains_of_the_shop_decide_about_a_safety_part(scope, notebook):
     parts = scope()
     line = parts.line("C1")
-    assert "230 V 50 Hz, the worse of the usual ones until yours are said" in line.verdict.reasons[0].rule
+    assert "230 V 50 Hz, the worse of the usual ones until you enter yours" in say_rule(line.verdict.reasons[0])
     job = fold("s", notebook.entries_of("s"))
     known = settings_of({"mains": "120 V 60 Hz", "esr_meter": "90 kHz"})
-    assert (
-        "at 120 V 60 Hz, and 10 % more"
-        in list_parts(job, SCOPE, mains=known.mains).line("C1").verdict.reasons[0].rule
+    assert "at 120 V 60 Hz, and 10 % more" in say_rule(
+        list_parts(job, SCOPE, mains=known.mains).line("C1").verdict.reasons[0]
     )
     assert (known.hertz_of("esr"), known.hertz_of("pf"), known.hertz_of("d")) == (90e3, 60, 0)
     assert settings_of({"mains": "nonsense", "esr_meter": "x"}) == Settings()
@@ -226,7 +226,7 @@ def test_at_what_the_esr_meter_tests_counts_at_once_for_what_was_read_before(sco
     volts = scope().line("C17").part.working_volts
     tight = scope(PartMeasured(ref="C17", leakage=20e-6, leakage_volts=volts, dwell_s=300), esr_hertz=90e3)
     assert tight.sample == "good"
-    assert any("sound as a filter" in r.says for r in tight.line("C17").verdict.reasons)
+    assert any("sound as a filter" in say_reason(r) for r in tight.line("C17").verdict.reasons)
     # By the rule of the job: 300 uA is under the usual limit, and over the strictest.
     scope(PartMeasured(ref="C17", leakage=300e-6, leakage_volts=volts, dwell_s=300))
     samples = [

@@ -14,7 +14,7 @@ from candor.core.circuit.elements import Element, Resistor
 from candor.core.circuit.netlist import Netlist
 from candor.core.circuit.resistance import OPEN, resistance_across_all, resistance_between
 from candor.core.errors import RangeError
-from candor.core.quantities import engineering
+from candor.core.finding import Figure, Finding
 
 _ALONE = 1e-7  # of a part's conductance: what lies beside it counts as nothing below
 
@@ -113,26 +113,22 @@ def part_from_reading(reading: float, others: float) -> float:
     return reading if math.isinf(others) else 1 / (1 / reading - 1 / others) if reading < others else OPEN
 
 
-def say_in_circuit(name: str, reading: float, expanded: float, limits: InCircuit) -> tuple[str, str]:
-    """Say what a reading in circuit proves: ("high" | "network" | "nothing", sentence).
+def proved_in_circuit(name: str, reading: float, expanded: float, limits: InCircuit) -> Finding:
+    """Return what a reading in circuit (ohm, with its expanded uncertainty) proves: ``in circuit.high``, ``in circuit.network``,
+    or nothing, ``in circuit.nothing`` and ``in circuit.never``.
 
     A reading above the part's own high limit convicts it, as whatever lies beside it can only lower the reading. Above
     what the network can reach, something is high or open. Below says nothing alone: a parallel path may be the reason.
     """
-    shown, top = engineering(reading, "ohm"), engineering(limits.high, "ohm")
+    figures: dict[str, Figure] = {
+        "ref": name, "read": reading, "own": limits.alone_high, "least": limits.low, "most": limits.high,
+        "reach": limits.convicts_from,
+    }  # fmt: skip
     if reading - expanded > limits.alone_high:
-        own = engineering(limits.alone_high, "ohm")
-        return (
-            "high",
-            f"{shown} in circuit is above {own}, the most {name} may be. Parallel paths only lower a reading: this part is high.",
-        )
+        return Finding("in circuit.high", figures)
     if reading - expanded > limits.high:
-        return "network", f"{shown} is more than the network can show ({top}). A part here is high or open."
-    between = f"{engineering(limits.low, 'ohm')} to {top} expected in circuit"
-    if limits.can_convict:
-        reach = engineering(limits.convicts_from, "ohm")
-        return "nothing", f"{between}; only above {reach} would {name} show. Lift one end."
-    return "nothing", f"{between}; no reading in circuit can convict {name}. Lift one end."
+        return Finding("in circuit.network", figures)
+    return Finding("in circuit.nothing" if limits.can_convict else "in circuit.never", figures)
 
 
 def _scaled(netlist: Netlist, tolerances: Mapping[str, float], default: float, side: int) -> Netlist:

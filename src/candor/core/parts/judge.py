@@ -1,6 +1,6 @@
 """Keep, watch, replace or cannot tell yet: what to do with a part, and why.
 
-Limits marked common practice have no source; each reason says which rule set it.
+Each reason names the rule that set its limit.
 """
 
 from __future__ import annotations
@@ -8,14 +8,13 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 
+from candor.core.finding import Figure
 from candor.core.parts.judge_capacitor import HEAT_BAD, HEAT_WATCH, capacitor_reasons, heat_of
 from candor.core.parts.judge_other import other_reasons
 from candor.core.parts.judge_resistor import Circuit, resistor_reasons
 from candor.core.parts.part import Measured, Part
 from candor.core.parts.policy import Policy
-from candor.core.parts.reasons import PRACTICE, Action, Reason, compare
-from candor.core.quantities import engineering
-from candor.core.quantities.show import trimmed
+from candor.core.parts.reasons import Action, Reason, compare
 
 
 @dataclass(frozen=True)
@@ -25,23 +24,12 @@ class PartVerdict:
     Attributes
     ----------
     action : Action
-    measured : str
-        What was measured, in one line.
     reasons : tuple of Reason
         The most pressing first; the first one decides.
-    sure : str
-        How sure that is.
     """
 
     action: Action
-    measured: str
     reasons: tuple[Reason, ...]
-    sure: str
-
-    @property
-    def says(self) -> str:
-        """The deciding reason in a few words."""
-        return self.reasons[0].says
 
 
 def judge(part: Part, measured: Measured, policy: Policy, circuit: Circuit | None = None) -> PartVerdict:
@@ -60,7 +48,7 @@ def judge(part: Part, measured: Measured, policy: Policy, circuit: Circuit | Non
         found = list(other_reasons(part, measured))
     order = list(Action)
     reasons = tuple(sorted(found, key=lambda r: (order.index(r.action), r.by_policy)))
-    return PartVerdict(reasons[0].action, say_measured(part, measured), reasons, _how_sure(measured))
+    return PartVerdict(reasons[0].action, reasons)
 
 
 def judge_all(
@@ -82,11 +70,9 @@ def judge_all(
             bad.setdefault(part.can, part.ref)
     for part, _ in listed:
         if part.can in bad and verdicts[part.ref].action is not Action.REPLACE:
+            mates = {"can": part.can, "bad": bad[part.can]}
             reason = Reason(
-                Action.REPLACE,
-                f"can {part.can} fails as one: {bad[part.can]} is bad",
-                f"The sections of a can share seal, age and electrolyte ({PRACTICE}).",
-                f"{bad[part.can]} that passes.",
+                action=Action.REPLACE, found="can.mate", rule="can.mate", change="can.mate", figures=mates
             )
             old = verdicts[part.ref]
             verdicts[part.ref] = replace(old, action=Action.REPLACE, reasons=(reason, *old.reasons))
@@ -105,11 +91,13 @@ def _add_heat_of_cans(listed: list[tuple[Part, Measured]], verdicts: dict[str, P
         if len(sections) < 2 or compare(heat, HEAT_WATCH, share) <= 0:
             continue
         hot = compare(heat, HEAT_BAD, share) > 0
+        figures: dict[str, Figure] = {"can": can, "heat": heat, "bad": HEAT_BAD, "watch": HEAT_WATCH}
         reason = Reason(
-            Action.REPLACE if hot else Action.WATCH,
-            f"can {can} makes {engineering(heat, 'W', 2)} of heat in all",
-            f"Its sections together; over {HEAT_BAD:g} W a can boils, over {HEAT_WATCH:g} W it ages ({PRACTICE}).",
-            f"Under {HEAT_WATCH:g} W in all.",
+            action=Action.REPLACE if hot else Action.WATCH,
+            found="can.heat",
+            rule="can.heat",
+            change="can.heat",
+            figures=figures,
         )
         for part, _ in sections:
             old = verdicts[part.ref]
@@ -117,52 +105,12 @@ def _add_heat_of_cans(listed: list[tuple[Part, Measured]], verdicts: dict[str, P
             verdicts[part.ref] = replace(old, action=reasons[0].action, reasons=reasons)
 
 
-def say_changes(before: Mapping[str, PartVerdict], after: Mapping[str, PartVerdict]) -> str:
-    """Say which parts are judged otherwise now: ``3 now replace (C4, C7, C9); 1 now keep (C2)``."""
+def moved_verdicts(
+    before: Mapping[str, PartVerdict], after: Mapping[str, PartVerdict]
+) -> dict[Action, tuple[str, ...]]:
+    """Return which parts are judged otherwise now, by what is to be done with them."""
     moved: dict[Action, list[str]] = {}
     for ref, verdict in after.items():
         if ref in before and before[ref].action is not verdict.action:
             moved.setdefault(verdict.action, []).append(ref)
-    if not moved:
-        return "No verdict on a part changes."
-    said = []
-    for action in Action:
-        refs = moved.get(action, [])
-        if refs:
-            more = f" and {len(refs) - 6} more" if len(refs) > 6 else ""
-            said.append(f"{len(refs)} now “{action}”: {', '.join(refs[:6])}{more}")
-    return "; ".join(said) + "."
-
-
-def say_measured(part: Part, m: Measured) -> str:
-    """Return what was measured in one line: ``18.4 µF · 6.1 Ω · 2.9 mA at 400 V``."""
-    words: list[str] = [m.state] if m.state else []
-    if m.value is not None:
-        where = " in circuit" if m.in_circuit else ""
-        cold = " cold" if m.warm_value is not None else ""
-        words.append(f"{engineering(m.value, part.unit or '1')}{cold}{where}")
-    if m.warm_value is not None:
-        words.append(f"{engineering(m.warm_value, part.unit)} warm")
-    at = f" at {engineering(m.hertz, 'Hz')}" if m.hertz else ""
-    if m.esr is not None:
-        words.append(f"ESR {engineering(m.esr, 'ohm', 3)}{at}")
-    elif m.dissipation is not None:
-        words.append(f"D {trimmed(m.dissipation, 3)}{at}")
-    if m.leakage is not None:
-        simulated = " (simulated)" if m.simulated else ""
-        words.append(f"{engineering(m.leakage, 'A', 3)} at {trimmed(m.leakage_volts)} V{simulated}")
-    if m.reformed:
-        words.append("reformed" if m.reformed == "came back" else f"reforming: {m.reformed}")
-    return " · ".join(words) or "not measured"
-
-
-def _how_sure(m: Measured) -> str:
-    if m.nothing:
-        return "Nothing is measured."
-    shares = [f"value to ±{trimmed(100 * m.value_share, 2)} %"] if m.value is not None else []
-    shares += [f"leakage to ±{trimmed(100 * m.leakage_share, 2)} %"] if m.leakage is not None else []
-    if not shares:
-        return ""
-    what = " and ".join(sorted(m.assumed, reverse=True))
-    taken = f"; for the {what} nothing was said: as usual for a bench meter" if what else ", as stated"
-    return f"{' and '.join(shares).capitalize()} (k\u00a0=\u00a02){taken}."
+    return {action: tuple(moved[action]) for action in Action if action in moved}

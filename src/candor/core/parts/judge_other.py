@@ -4,52 +4,33 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from candor.core.finding import Figure
 from candor.core.parts.part import Measured, Part
-from candor.core.parts.reasons import PRACTICE, Action, Reason
-from candor.core.quantities import engineering
+from candor.core.parts.reasons import Action, Reason
 
 BAD = ("open", "short", "intermittent", "leaky")
-# What would tell, for each kind; common practice, no source.
-TELLS = {
-    "potentiometer": "measure its track, then its wiper over the whole travel: no jump",
-    "inductor": "measure its ohms, and its inductance where it is marked",
-    "transformer": "measure its windings at Power: ohms of each, none to the core",
-    "tube": "test it in the room Tubes: shorts and leakage first",
-    "diode": "measure it both ways, and its leakage at its reverse volts",
-    "lamp": "look whether it lights at its volts",
-    "fuse": "read value and kind (fast or slow), and measure it: near 0 ohm",
-    "switch": "measure each contact closed and open",
-    "battery": "measure it under its load",
-    "hardware": "look at it",
-}
 
 
 def other_reasons(part: Part, m: Measured) -> Iterator[Reason]:
     """Yield what speaks for an action; at least one."""
+    low, high = part.limits
+    figures: dict[str, Figure] = {"kind": part.kind, "state": m.state, "low": low, "high": high, "unit": part.unit}
     if m.state in BAD:
+        yield Reason(action=Action.REPLACE, found="state", rule="state", change="none", figures=figures)
+    elif m.state in ("worn", "weak"):
+        yield Reason(action=Action.WATCH, found="state.worn", rule="by hand", change="another", figures=figures)
+    elif m.value is not None and part.nominal and not m.in_circuit:
+        if low <= m.value <= high:
+            yield Reason(
+                action=Action.KEEP, found="marked.inside", rule="marked", change="marked.outside", figures=figures
+            )
+        else:
+            yield Reason(
+                action=Action.REPLACE, found="marked.outside", rule="marked", change="marked.inside", figures=figures
+            )
+    elif m.state == "good":
+        yield Reason(action=Action.KEEP, found="state.good", rule="by hand", change="otherwise", figures=figures)
+    else:
         yield Reason(
-            Action.REPLACE,
-            f"replace: it is {m.state}",
-            f"A {part.kind} that is {m.state} is none.",
-            "No reading would change this.",
+            action=Action.CANNOT_TELL, found=f"tell.{part.kind}", rule="tell", change="tell", figures=figures
         )
-        return
-    if m.state in ("worn", "weak"):
-        yield Reason(
-            Action.WATCH, f"it is {m.state}: it will not last", f"Found so by hand ({PRACTICE}).", "A better one."
-        )
-        return
-    if m.value is not None and part.nominal and not m.in_circuit:
-        low, high = part.limits
-        if not low <= m.value <= high:
-            between = f"{engineering(low, part.unit, 3)} to {engineering(high, part.unit, 3)}"
-            yield Reason(Action.REPLACE, f"outside {between}", "As it is marked.", "A value inside.")
-            return
-        yield Reason(Action.KEEP, "its value is inside what is marked", "As it is marked.", "A value outside.")
-        return
-    if m.state == "good":
-        yield Reason(Action.KEEP, "found good", f"Found so by hand ({PRACTICE}).", "A reading that says otherwise.")
-        return
-    yield Reason(
-        Action.CANNOT_TELL, TELLS.get(part.kind, "look at it"), f"Nothing was found yet ({PRACTICE}).", "That."
-    )

@@ -6,14 +6,18 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 
-from candor.core.circuit.in_circuit import InCircuit, all_in_circuit, say_in_circuit
+from candor.core.circuit.in_circuit import InCircuit, all_in_circuit, proved_in_circuit
 from candor.core.circuit.netlist import Netlist
 from candor.core.circuit.resistance import divider_ratio
-from candor.core.parts.part import Measured, Part
+from candor.core.finding import Figure, Finding
+from candor.core.parts.part import Measured, Part, whose_tolerance
 from candor.core.parts.policy import Policy, Resistors
-from candor.core.parts.reasons import PRACTICE, Action, Reason, compare
-from candor.core.quantities import engineering
-from candor.core.quantities.show import plain, round_down, signed, trimmed
+from candor.core.parts.reasons import Action, Reason, compare
+from candor.core.quantities.show import round_down
+
+EFFECT = 5e-4  # of a tap: under a twentieth of a per cent no meter of this age shows it
+CLIMBS = 1.005  # over half a per cent, warming is not the reading of the meter
+WARMS = 0.01  # of a composition resistor in ten minutes: on its way out; common practice, no source
 
 
 @dataclass(frozen=True, eq=False)
@@ -56,82 +60,123 @@ def resistor_reasons(
     RangeError
         Where a node the part names is not of the circuit.
     """
-    high = part.limits[1]
+    low, high = part.limits
+    figures: dict[str, Figure] = {"low": low, "high": high, "whose": whose_tolerance(part)}
     if policy is not None and policy.resistors is Resistors.ALL and part.make in ("carbon composition", ""):
-        yield Reason(Action.REPLACE, "policy: all on sight", f"The job's policy for resistors ({PRACTICE}).",
-                     "The policy decides this, not a reading. Choose “measure each” to test it instead.",
-                     by_policy=True)  # fmt: skip
+        yield Reason(
+            action=Action.REPLACE,
+            found="policy.resistor",
+            rule="policy.resistor",
+            change="policy.resistor",
+            by_policy=True,
+        )
     if m.state:
-        yield Reason(Action.REPLACE, f"replace: it is {m.state}", f"A resistor that is {m.state} does nothing for its circuit.",
-                     "A reading with one end lifted." if m.in_circuit else "")  # fmt: skip
+        change = "resistor.lifted" if m.in_circuit else "none"
+        yield Reason(
+            action=Action.REPLACE,
+            found="state",
+            rule="state",
+            change=change,
+            figures={"state": m.state, "kind": part.kind},
+        )
         return
     if m.value is None:
         limits = expected_in_circuit(circuit, part.ref) if circuit else None
-        hint = ""
-        if limits is not None:
-            hint = f": {engineering(limits.low, 'ohm')} to {engineering(limits.high, 'ohm')} expected in circuit"
+        hint = (
+            Finding("in circuit.expected", {"least": limits.low, "most": limits.high}) if limits is not None else ""
+        )
         yield Reason(
-            Action.CANNOT_TELL, f"measure it{hint}", f"Limits {_span(part)}.", f"A reading from {_span(part)}."
+            action=Action.CANNOT_TELL,
+            found="resistor.measure",
+            rule="resistor.limits",
+            change="resistor.inside",
+            figures=figures | {"hint": hint},
         )
     elif m.in_circuit:
-        yield _read_in_circuit(part, m, circuit)
+        yield _read_in_circuit(part, m, circuit, figures)
     else:
-        yield _read_lifted(part, m, circuit)
-        if m.warm_value is not None:
-            climb = m.warm_value / m.value - 1
-            if compare(m.warm_value, high, m.value_share) > 0 >= compare(m.value, high, m.value_share):
-                yield Reason(Action.REPLACE, f"{signed(100 * climb, 1)} % warm: out of tolerance once warm",
-                             f"Limit {engineering(high, 'ohm')}, warm as in use.", "A warm reading inside.")  # fmt: skip
-            elif climb > 0.01 and part.make in ("carbon composition", ""):
-                yield Reason(Action.WATCH, f"climbs {plain(100 * climb, 1)} % when warm: on its way out",
-                             f"Carbon composition that rises over 1 % in ten minutes ({PRACTICE}).",
-                             "A rise under 1 %.")  # fmt: skip
+        yield _read_lifted(part, m, circuit, figures)
+        yield from _read_warm(part, m, figures)
 
 
-def _span(part: Part) -> str:
-    low, high = part.limits
-    return f"{engineering(low, part.unit)} to {engineering(high, part.unit)}"
+def _read_warm(part: Part, m: Measured, figures: Mapping[str, Figure]) -> Iterator[Reason]:
+    if m.warm_value is None or m.value is None:
+        return
+    high, climb = part.limits[1], m.warm_value / m.value - 1
+    warm = {**figures, "climb": climb, "warms": WARMS}
+    if compare(m.warm_value, high, m.value_share) > 0 >= compare(m.value, high, m.value_share):
+        yield Reason(
+            action=Action.REPLACE, found="resistor.hot", rule="resistor.hot", change="resistor.hot", figures=warm
+        )
+    elif climb > WARMS and part.make in ("carbon composition", ""):
+        yield Reason(
+            action=Action.WATCH,
+            found="resistor.climbs",
+            rule="resistor.climbs",
+            change="resistor.climbs",
+            figures=warm,
+        )
 
 
-def _read_in_circuit(part: Part, m: Measured, circuit: Circuit | None) -> Reason:
+def _read_in_circuit(part: Part, m: Measured, circuit: Circuit | None, figures: Mapping[str, Figure]) -> Reason:
     value = m.value or 0.0
     limits = expected_in_circuit(circuit, part.ref) if circuit else None
     if limits is None:
-        high = part.limits[1]
-        if compare(value, high, m.value_share) > 0:
-            return Reason(Action.REPLACE, f"{signed(100 * (value / part.nominal - 1), 0)} % even in circuit",
-                          f"Above {engineering(high, 'ohm')}. Parallel paths can only lower the reading, so this part is high.",
-                          "No reading in circuit would.")  # fmt: skip
-        return Reason(Action.CANNOT_TELL, "says nothing in circuit: lift one end",
-                      "A reading in circuit is only trusted when it is too high; too low may be a parallel path.",
-                      f"With one end lifted, {_span(part)}.")  # fmt: skip
-    verdict, sentence = say_in_circuit(part.ref, value, value * m.value_share, limits)
-    rule = "Nodal analysis of the circuit, every part at its limits (Rayleigh's monotonicity law)."
-    if verdict == "high":
-        return Reason(Action.REPLACE, sentence, rule, "No reading in circuit would.")
-    return Reason(Action.CANNOT_TELL, sentence, rule, f"With one end lifted, {_span(part)}.")
+        if compare(value, part.limits[1], m.value_share) > 0:
+            read = {**figures, "off": value / part.nominal - 1}
+            return Reason(
+                action=Action.REPLACE,
+                found="in circuit.over",
+                rule="in circuit.over",
+                change="in circuit.none",
+                figures=read,
+            )
+        return Reason(
+            action=Action.CANNOT_TELL,
+            found="in circuit.alone",
+            rule="in circuit.alone",
+            change="value.lifted",
+            figures={**figures, "unit": "ohm"},
+        )
+    proved = proved_in_circuit(part.ref, value, value * m.value_share, limits)
+    told = {**figures, **proved.figures, "unit": "ohm"}
+    if proved.kind == "in circuit.high":
+        return Reason(
+            action=Action.REPLACE, found=proved.kind, rule="in circuit", change="in circuit.none", figures=told
+        )
+    return Reason(
+        action=Action.CANNOT_TELL, found=proved.kind, rule="in circuit", change="value.lifted", figures=told
+    )
 
 
-def _read_lifted(part: Part, m: Measured, circuit: Circuit | None) -> Reason:
+def _read_lifted(part: Part, m: Measured, circuit: Circuit | None, figures: Mapping[str, Figure]) -> Reason:
     value, (low, high) = m.value or 0.0, part.limits
     off = value / part.nominal - 1
-    shown = f"{signed(100 * off, 1)} %"
     moved = _shift_of_divider(circuit, part, value) if circuit else None
-    # Under a twentieth of a per cent no meter of this age shows it; over half a per cent, warming is not the reading of the meter.
-    effect = f"; its tap reads {signed(100 * moved, 1)} %" if moved is not None and abs(moved) > 5e-4 else ""
-    climbing = ", still climbing" if m.warm_value is not None and m.warm_value > value * 1.005 and off > 0 else ""
-    rule = f"Limits {_span(part)}, the tolerance {'marked' if part.below is not None else 'usual for its make'}."
+    climbing = m.warm_value is not None and m.warm_value > value * CLIMBS and off > 0
     reach = value * m.value_share
+    read: dict[str, Figure] = {
+        **figures,
+        "off": off,
+        "effect": Finding("effect.tap", {"moved": moved}) if moved is not None and abs(moved) > EFFECT else "",
+        "climbing": Finding("climbing") if climbing else "",
+        "heat": Finding("effect.heat", {"watts": part.volts_across**2 / value})
+        if part.volts_across and value
+        else "",
+    }
     if low <= value - reach and value + reach <= high:
-        return Reason(Action.KEEP, f"{shown}, inside{effect}", rule, f"A reading outside {_span(part)}.")
+        return Reason(
+            action=Action.KEEP, found="resistor.good", rule="resistor", change="resistor.outside", figures=read
+        )
     if value - reach <= high and value + reach >= low:
-        needed = 100 * min(abs(value - low), abs(high - value)) / value
-        return Reason(Action.CANNOT_TELL, f"{shown}: too near its limit to tell", rule,
-                      f"A meter good to ±{trimmed(round_down(needed), 2)} %, or another reading.")  # fmt: skip
+        read["needed"] = round_down(100 * min(abs(value - low), abs(high - value)) / value)
+        change = "resistor.meter" if read["needed"] else "resistor.another"
+        return Reason(action=Action.CANNOT_TELL, found="resistor.near", rule="resistor", change=change, figures=read)
     twice = abs(off) > 2 * (part.tolerance[1] if off > 0 else part.tolerance[0])
-    strict = part.role in ("divider", "timing")
-    if strict or twice or climbing:
-        return Reason(Action.REPLACE, f"{shown}{climbing}{effect}", rule, f"A reading from {_span(part)}.")
-    heat = f", {engineering(part.volts_across**2 / value, 'W', 3)} in it" if part.volts_across else ""
-    return Reason(Action.WATCH, f"{shown}, outside{heat}", f"{rule} Here up to twice that serves ({PRACTICE}).",
-                  "A value that decides the accuracy, or twice as far off.")  # fmt: skip
+    if part.role in ("divider", "timing") or twice or climbing:
+        return Reason(
+            action=Action.REPLACE, found="resistor.bad", rule="resistor", change="resistor.inside", figures=read
+        )
+    return Reason(
+        action=Action.WATCH, found="resistor.watch", rule="resistor.watch", change="resistor.watch", figures=read
+    )

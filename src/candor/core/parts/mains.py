@@ -36,15 +36,12 @@ class Mains:
 WORSE = Mains(230.0, 50.0)  # of the two usual mains the one that passes more through a capacitor
 
 
-def most_to_chassis(mains: Mains | None) -> tuple[float, str]:
+def most_to_chassis(mains: Mains | None) -> float:
     """Return the largest capacitance from line to chassis, F: I / (2π f V) at the line's +10 % (by definition of a
-    reactance), and for which mains.
-
-    Where the shop's are not said, for the worse of the two usual ones.
+    reactance); where the shop's mains are not said, for the worse of the two usual ones.
     """
     at = mains or WORSE
-    said = at.words if mains else f"{at.words}, the worse of the usual ones until yours are said"
-    return TOUCH_AMPERES / (2 * math.pi * at.hertz * at.high_volts), said
+    return TOUCH_AMPERES / (2 * math.pi * at.hertz * at.high_volts)
 
 
 def read_mains(text: str) -> Mains:

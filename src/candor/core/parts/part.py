@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from candor.core.errors import RangeError
+from candor.core.finding import Finding
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
 
@@ -211,6 +212,11 @@ class Measured:
     def nothing(self) -> bool:
         """Whether nothing was measured at all."""
         return not self.state and self.value is None and self.dissipation is None and self.leakage is None
+
+
+def whose_tolerance(part: Part) -> Finding:
+    """Return whose its tolerance is: marked on it, or usual for its make."""
+    return Finding("tolerance.usual" if part.below is None else "tolerance.marked")
 
 
 def by_designator(ref: str) -> tuple[str, int, str]:

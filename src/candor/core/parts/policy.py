@@ -30,18 +30,6 @@ class Resistors(StrEnum):
     TEST = "measure each"
 
 
-EXPLAINED = {
-    Sight.REPLACE: "Every paper capacitor is replaced, measured or not: moisture got in decades ago, and it will fail.",
-    Sight.TEST: "Only parts that fail are replaced; the instrument stays as it was made. Leakage at voltage decides, not looks.",
-    Electrolytics.REFORM: "Electrolytics are reformed: the voltage is raised slowly while the leakage falls, then each is judged.",
-    Resistors.ALL: "Every composition resistor is replaced, measured or not: they keep drifting. Wirewound and "
-    "film stay.",
-    Resistors.TEST: "Each is measured, lifted or in circuit, against its tolerance: what is good stays.",
-    Electrolytics.REPLACE: "Old electrolytics are not trusted. “Replace on sight” replaces them all; otherwise each leaky one is "
-    "replaced now.",
-}
-
-
 @dataclass(frozen=True)
 class Policy:
     """What a job follows.

@@ -1,12 +1,14 @@
-"""What speaks for keeping or replacing a part: an action, its limit and rule, and what would change it."""
+"""What speaks for keeping or replacing a part: an action, what was found, whose limit it is, and what would change it."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 from enum import StrEnum
-from typing import Literal
+from typing import Any, Literal
 
-PRACTICE = "common practice, no source"
+from candor.core.finding import Figure, Finding
+
 Rank = Literal["good", "near good", "watch", "near bad", "bad"]
 
 
@@ -21,26 +23,37 @@ class Action(StrEnum):
 
 @dataclass(frozen=True)
 class Reason:
-    """One thing that speaks for an action.
+    """One thing that speaks for an action; `candor.words.parts` says it.
 
     Attributes
     ----------
     action : Action
-    says : str
-        The consequence or the limit, in a few words.
+    found : str
+        Which finding: the consequence, or where it stands to its limit.
     rule : str
-        Which limit and who set it.
+        Which limit it is, and who set it.
     change : str
         What would change it.
+    figures : mapping of str to float, str or Finding
+        What all three rest on, in SI units.
     by_policy : bool
         No reading speaks for it: what is measured goes before.
+    simulated : bool
+        What was read of it was read on the simulated tester.
     """
 
     action: Action
-    says: str
+    found: str
     rule: str
-    change: str = ""
+    change: str
+    figures: Mapping[str, Figure] = field(default_factory=dict)
     by_policy: bool = False
+    simulated: bool = False
+
+    def as_fields(self) -> dict[str, Any]:
+        """Return it as plain fields, for JSON."""
+        fields = Finding(self.found, self.figures).as_fields()
+        return {"action": str(self.action), **fields, "rule": self.rule, "change": self.change}
 
 
 def rank(value: float, good: float, bad: float, share: float) -> Rank:

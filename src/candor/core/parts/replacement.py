@@ -6,24 +6,24 @@ Windows, the 105 °C and the standard ratings are common practice, no source; cl
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
 
 from candor.core.combine.preferred import nearest
 from candor.core.combine.trims import NEW_RESISTOR_VOLTS, split_resistor
+from candor.core.finding import Figure, Finding
 from candor.core.leakage.capacitor import corner_hertz
 from candor.core.parts.component import OnHand
-from candor.core.parts.mains import Mains, most_to_chassis
+from candor.core.parts.mains import WORSE, Mains, most_to_chassis
 from candor.core.parts.part import VALUED, Make, Part
-from candor.core.quantities import engineering
-from candor.core.quantities.show import signed, trimmed
 from candor.core.severity import Severity
 
 CAPACITOR_VOLTS = (16, 25, 35, 50, 63, 100, 160, 200, 250, 350, 400, 450, 630, 1000, 1600, 2000)
 ELECTROLYTIC_MOST = 450.0  # V: above it two in series
-EQUALISE = "An equalising resistor across each."
 LITTLE_SPARE = 1.1  # a rating less than a tenth above what stands there is worth a word; common practice, no source
+NOTHING_SPARE = 0.005  # less than half a per cent is nothing
 SERIES_SPARE = 1.1  # capacitors in series are unlike: a tenth more rating
+OWN, COARSE = 5e-4, 0.02  # of its value: no difference; one that is said in whole per cent
 RESISTOR_WATTS = (0.25, 0.5, 1.0, 2.0, 3.0, 5.0, 10.0)
 NEW_MAKE: dict[Make, Make] = {
     "electrolytic": "electrolytic",
@@ -47,7 +47,7 @@ class Needs:
         "X2" or "Y2" where it touches the mains.
     make : str
         What is usual now.
-    notes : tuple of str
+    notes : tuple of Finding
         What to mind.
     """
 
@@ -59,18 +59,18 @@ class Needs:
     celsius: float
     safety: str
     make: str
-    notes: tuple[str, ...]
+    notes: tuple[Finding, ...]
 
 
 @dataclass(frozen=True)
 class Proposal:
     """What would serve: `count` of a piece, in series where there are more; without a key it is to be ordered.
 
-    `minds` where something stands against it.
+    `found` is what there is to say of it, in order; `minds` where something stands against it.
     """
 
     piece: OnHand
-    says: str
+    found: tuple[Finding, ...]
     count: int = 1
     minds: bool = False
 
@@ -89,7 +89,7 @@ def needs(part: Part, mains: Mains | None = None) -> Needs:
     """Return what a new part must be, from its role, its rail before the tubes draw, and whether it touches the mains."""
     below, above = _window(part)
     value, high = part.nominal, part.nominal * (1 + above)
-    low, notes = part.nominal * (1 - below), []
+    low = part.nominal * (1 - below)
     make = NEW_MAKE.get(part.make, "film" if part.kind == "capacitor" else "metal film")
     if part.kind == "resistor":
         watts = max(part.watts, 2 * part.volts_across**2 / part.nominal)
@@ -108,25 +108,8 @@ def needs(part: Part, mains: Mains | None = None) -> Needs:
         )
     safety = {"line to chassis": "Y2", "line to line": "X2"}.get(part.mains, "")
     if safety == "Y2":
-        most, said = most_to_chassis(mains)
+        most = most_to_chassis(mains)
         value, low, high = min(value, most), min(low, most / 3), min(high, most)
-        notes.append(
-            f"Line to chassis: class Y2, {engineering(most, 'F', 2)} at most on {said}; local codes come first."
-        )
-    elif safety:
-        notes.append("Across the line: class X2; local codes come first.")
-    if part.no_load_volts:
-        notes.append(f"Rated against {trimmed(part.no_load_volts)} V, what this rail reaches before the tubes draw.")
-    elif part.volts > part.volts_across and not safety:
-        notes.append(f"Rated as the old one, {trimmed(part.volts)} V: what it may see at the worst is not known.")
-    if part.make == "paper":
-        notes.append("Is it really paper? Some moulded ceramics and micas look alike: check before you cut.")
-    if "oil" in part.note:
-        notes.append("Old oil may hold PCB: gloves, do not open it, to hazardous waste as your rules say.")
-    if part.role == "coupling" and make == "film":
-        notes.append("Outer foil to the low-impedance side, the plate, away from the grid.")
-    if make == "electrolytic" and part.needed_volts > ELECTROLYTIC_MOST:
-        notes.append("Over 450 V: two of twice the value in series, each with an equalising resistor across it.")
     celsius = 105.0 if make == "electrolytic" else 0.0
     return Needs(
         value=value,
@@ -137,8 +120,29 @@ def needs(part: Part, mains: Mains | None = None) -> Needs:
         celsius=celsius,
         safety=safety,
         make=make,
-        notes=tuple(notes),
+        notes=tuple(_notes(part, mains, safety, make)),
     )
+
+
+def _notes(part: Part, mains: Mains | None, safety: str, make: str) -> Iterator[Finding]:
+    """Yield what to mind when a capacitor of some make goes in."""
+    if safety == "Y2":
+        line = Finding("line.known" if mains else "line.worse", {"line": (mains or WORSE).words})
+        yield Finding("needs.chassis", {"most": most_to_chassis(mains), "line": line})
+    elif safety:
+        yield Finding("needs.across")
+    if part.no_load_volts:
+        yield Finding("needs.open circuit", {"volts": part.no_load_volts})
+    elif part.volts > part.volts_across and not safety:
+        yield Finding("needs.as old", {"volts": part.volts})
+    if part.make == "paper":
+        yield Finding("needs.paper")
+    if "oil" in part.note:
+        yield Finding("needs.oil")
+    if part.role == "coupling" and make == "film":
+        yield Finding("needs.foil")
+    if make == "electrolytic" and part.needed_volts > ELECTROLYTIC_MOST:
+        yield Finding("needs.two", {"volts": ELECTROLYTIC_MOST})
 
 
 def _window(part: Part) -> tuple[float, float]:
@@ -149,27 +153,33 @@ def _window(part: Part) -> tuple[float, float]:
     return {"filter": (0.1, 0.5), "mains": (0.5, 0.2)}.get(part.role, (0.2, 0.5))
 
 
-def against(item: OnHand, wanted: Needs, unit: str) -> tuple[str, ...]:
+def against(item: OnHand, wanted: Needs, unit: str) -> tuple[Finding, ...]:
     """Return what stands against a piece; nothing where its value, rating, heat and safety class are known and enough.
 
     `unit` is that of its value, ohm or F.
     """
     found = []
     if not wanted.low * (1 - 1e-9) <= item.value <= wanted.high * (1 + 1e-9):
-        window = f"{engineering(wanted.low, unit)} to {engineering(wanted.high, unit)} serves"
-        found.append(f"{engineering(item.value, unit)} is outside: {window}")
+        figures: dict[str, Figure] = {"value": item.value, "low": wanted.low, "high": wanted.high, "unit": unit}
+        found.append(Finding("against.value", figures))
     if wanted.safety and item.safety[:1] not in ("Y", wanted.safety[0]):
-        found.append(f"it must be of class {wanted.safety}: it touches the mains")
+        found.append(Finding("against.safety", {"safety": wanted.safety}))
     if item.celsius < wanted.celsius:
-        found.append(f"it should stand {trimmed(wanted.celsius)} °C")
+        found.append(Finding("against.heat", {"celsius": wanted.celsius}))
     if "electrolytic" in (item.make, wanted.make) and item.make != wanted.make:
-        found.append(f"{wanted.make} is wanted")
+        found.append(Finding("against.make", {"make": wanted.make}))
     if item.volts < wanted.volts:
-        rated = f"{trimmed(item.volts)} V" if item.volts else "a rating that is not said"
-        found.append(f"{rated} is under the {trimmed(wanted.volts)} V it must stand")
+        found.append(
+            Finding(
+                "against.volts" if item.volts else "against.no volts", {"volts": item.volts, "wanted": wanted.volts}
+            )
+        )
     if item.watts < wanted.watts:
-        rated = engineering(item.watts, "W") if item.watts else "a power rating that is not said"
-        found.append(f"{rated} is under the {engineering(wanted.watts, 'W', 3)} it must stand")
+        found.append(
+            Finding(
+                "against.watts" if item.watts else "against.no watts", {"watts": item.watts, "wanted": wanted.watts}
+            )
+        )
     return tuple(found)
 
 
@@ -185,9 +195,10 @@ def own(part: Part, chosen: OnHand, mains: Mains | None = None) -> Proposal:
     whole = chosen.value / number if part.kind == "capacitor" else chosen.value * number
     volts = chosen.volts * number / (SERIES_SPARE if capacitors else 1.0)
     faults = against(replace(chosen, value=whole, volts=volts, watts=chosen.watts * number), wanted, part.unit)
-    says = f"Mind: {'; '.join(faults)}." if faults else f"It serves. {_effect(part, whole)}"
-    says += f" {EQUALISE}" if capacitors and chosen.make == "electrolytic" else ""
-    return Proposal(chosen, says, number, minds=bool(faults))
+    found = tuple(faults) or (Finding("serves"), _effect(part, whole))
+    if capacitors and chosen.make == "electrolytic":
+        found += (Finding("equalise"),)
+    return Proposal(chosen, found, number, minds=bool(faults))
 
 
 def propose(part: Part, on_hand: Iterable[OnHand], mains: Mains | None = None) -> tuple[Proposal, ...]:
@@ -203,7 +214,7 @@ def propose(part: Part, on_hand: Iterable[OnHand], mains: Mains | None = None) -
     wanted = needs(part, mains)
     there = [item for item in on_hand if serves(item, wanted)]
     there.sort(key=lambda i: (abs(math.log(i.value / wanted.value)), i.volts, i.watts))
-    found = [Proposal(i, f"{i.count} in stock. {_effect(part, i.value)}".strip()) for i in there[:4]]
+    found = [Proposal(i, (Finding("stock", {"count": i.count}), _effect(part, i.value))) for i in there[:4]]
     return tuple(_with_margin(p, _stands(part)) for p in (*found, _to_order(part, wanted)))
 
 
@@ -219,10 +230,11 @@ def _with_margin(proposal: Proposal, stands: float) -> Proposal:
     of_each = stands / proposal.count
     spare = proposal.piece.volts / of_each - 1
     little = spare < LITTLE_SPARE - 1 - 1e-9
-    each = " each" if proposal.count > 1 else ""
-    words = f"{trimmed(proposal.piece.volts)} V for {trimmed(of_each, 3)} V{each}: "
-    words += f"{100 * spare:.0f} % to spare" if spare >= 0.005 else "nothing to spare"
-    return replace(proposal, says=f"{proposal.says} {words}.", minds=proposal.minds or little)
+    figures = {"volts": proposal.piece.volts, "stands": of_each, "spare": spare}
+    # Two in series always have a tenth to spare: they are asked for so.
+    which = "spare.none" if spare < NOTHING_SPARE else "spare each" if proposal.count > 1 else "spare"
+    margin = Finding(which, figures)
+    return replace(proposal, found=(*proposal.found, margin), minds=proposal.minds or little)
 
 
 def _like_for_like(part: Part, on_hand: Iterable[OnHand]) -> tuple[Proposal, ...]:
@@ -231,8 +243,8 @@ def _like_for_like(part: Part, on_hand: Iterable[OnHand]) -> tuple[Proposal, ...
     there = [
         i for i in on_hand if (i.kind, i.type.casefold(), i.value) == (part.kind, part.type.casefold(), part.nominal)
     ]
-    found = [Proposal(i, f"{i.count} in stock: the same again.") for i in there[:4]]
-    return (*found, Proposal(same, "To order: the same again, or an equivalent you know."))
+    found = [Proposal(i, (Finding("stock.same", {"count": i.count}),)) for i in there[:4]]
+    return (*found, Proposal(same, (Finding("order.same"),)))
 
 
 def _to_order(part: Part, wanted: Needs) -> Proposal:
@@ -245,7 +257,7 @@ def _to_order(part: Part, wanted: Needs) -> Proposal:
     new = OnHand(
         kind="capacitor", value=value, make=wanted.make, volts=volts, safety=wanted.safety, celsius=wanted.celsius
     )
-    return Proposal(new, f"To order. {_effect(part, value)}".strip())
+    return Proposal(new, (Finding("order"), _effect(part, value)))
 
 
 def _rating(wanted: Needs, stands: float) -> float:
@@ -266,13 +278,15 @@ def _resistor(part: Part, wanted: Needs) -> Proposal:
     least = max(wanted.watts / number, 0.5)
     watts = next((w for w in RESISTOR_WATTS if w >= least), least)
     volts, tolerance = NEW_RESISTOR_VOLTS if film else 0.0, 0.01 if film or strict else 0.05
-    split = f"{number} in series, {trimmed(wanted.volts / number, 3)} V each. " if number > 1 else ""
-    far = strict and abs(number * value / part.nominal - 1) > max(part.tolerance) / 4
-    nearer = " Made of several it comes nearer." if far else ""
-    says = f"To order. {split}{_effect(part, number * value)}{nearer}".strip()
+    found = [Finding("order")]
+    if number > 1:
+        found.append(Finding("split", {"count": number, "volts": wanted.volts / number}))
+    found.append(_effect(part, number * value))
+    if strict and abs(number * value / part.nominal - 1) > max(part.tolerance) / 4:
+        found.append(Finding("nearer"))
     return Proposal(
         OnHand(kind="resistor", value=value, tolerance=tolerance, make=wanted.make, volts=volts, watts=watts),
-        says,
+        tuple(found),
         number,
     )
 
@@ -283,7 +297,7 @@ def _two_in_series(part: Part, wanted: Needs) -> Proposal:
     half = SERIES_SPARE * wanted.volts / 2
     volts = next((float(v) for v in CAPACITOR_VOLTS if v >= half), half)
     new = OnHand(kind="capacitor", value=value, make="electrolytic", volts=volts, celsius=wanted.celsius)
-    return Proposal(new, f"To order. Two in series. {EQUALISE} {_effect(part, value / 2)}", 2)
+    return Proposal(new, (Finding("order.two"), Finding("equalise"), _effect(part, value / 2)), 2)
 
 
 def _standard_value(part: Part, wanted: Needs) -> float:
@@ -298,16 +312,16 @@ def _standard_value(part: Part, wanted: Needs) -> float:
     return nearest(wanted.value, "E192")
 
 
-def _effect(part: Part, value: float) -> str:
+def _effect(part: Part, value: float) -> Finding:
+    """What another value does where it goes in."""
     ratio = value / part.nominal
-    if abs(ratio - 1) < 5e-4:
-        return "Its own value."
-    shown = f"{signed(100 * (ratio - 1), 0 if abs(ratio - 1) > 0.02 else 1)} % of nominal"
+    if abs(ratio - 1) < OWN:
+        return Finding("value.own")
+    figures: dict[str, Figure] = {"off": ratio - 1, "times": 1 / ratio}
+    which = "value.of nominal" if abs(ratio - 1) > COARSE else "value.fine"
     if part.role == "coupling" and part.grid_ohms:
         was = corner_hertz(part.nominal, part.grid_ohms)
-        return (
-            f"{shown} moves the low corner from {engineering(was, 'Hz', 2)} to {engineering(was / ratio, 'Hz', 2)}."
-        )
-    if part.role == "filter":
-        return f"{shown}: ripple {trimmed(1 / ratio, 2)} times."
-    return f"{shown}."
+        figures["effect"] = Finding("effect.corner", {"was": was, "now": was / ratio})
+    else:
+        figures["effect"] = Finding("effect.ripple", {"times": 1 / ratio}) if part.role == "filter" else ""
+    return Finding(which, figures)

@@ -5,8 +5,8 @@ from __future__ import annotations
 import datetime as dt
 from collections.abc import Iterator
 
-from candor.core.finding import Thing
 from candor.core.jot.rows import VERBS
+from candor.core.word_search import Thing
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.shelf import Shelf
 from candor.desktop.bench.shop import Shop

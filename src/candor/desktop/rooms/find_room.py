@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtWidgets import QLineEdit, QVBoxLayout
 
-from candor.core.finding import Thing, found
+from candor.core.word_search import Thing, found
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.shelf import Shelf

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from candor.core.leakage.run import Plan
 from candor.core.parts.mains import Mains
-from candor.core.parts.policy import EXPLAINED
 from candor.core.parts.reasons import Action
 from candor.core.parts.replacement import needs, propose
 from candor.core.quantities import engineering
@@ -13,11 +12,20 @@ from candor.desktop.frame.because import Because
 from candor.desktop.stops.parts.table import SHAPES
 from candor.notebook.parts.parts_list import PartLine, PartsList
 from candor.notebook.parts.stock import StockItem
+from candor.words.parts import (
+    POLICIES,
+    say_change,
+    say_how_sure,
+    say_needs,
+    say_proposal,
+    say_reason,
+    say_rule,
+)
 
 TITLES = {
     Action.REPLACE: "Replace {}",
     Action.KEEP: "Keep {}",
-    Action.WATCH: "LeakageRun {}",
+    Action.WATCH: "Watch {}",
     Action.CANNOT_TELL: "Cannot tell yet: {}",
 }
 
@@ -31,25 +39,27 @@ def explain_part(because: Because, line: PartLine, stock: tuple[StockItem, ...],
         return
     verdict = line.verdict
     first, rest = verdict.reasons[0], verdict.reasons[1:]
-    paragraphs = [f"{_capital(first.says)}.", first.rule]
+    paragraphs = [f"{_capital(say_reason(first))}.", say_rule(first)]
     if line.decided is not None:
         decision = f"Your decision, entry {line.decided.number}: {line.decided.body.reason}."
-        paragraphs = [decision, f"By itself: {verdict.action}. {paragraphs[0]}", first.rule]
-    paragraphs += ["\n".join(f"Also: {r.says} ({r.action})." for r in rest)] if rest else []
+        paragraphs = [decision, f"By itself: {verdict.action}. {paragraphs[0]}", say_rule(first)]
+    paragraphs += ["\n".join(f"Also: {say_reason(r)} ({r.action})." for r in rest)] if rest else []
     shape = SHAPES[line.action]
     if line.action is Action.CANNOT_TELL and line.measured.nothing:
         shape = "ring"
-    sure = [verdict.sure] if verdict.sure else []
+    sure = [said] if (said := say_how_sure(line.measured)) else []
     if line.measured.entries:
         listed = ", ".join(str(n) for n in line.measured.entries)
         sure.append(f"From entr{'y' if len(line.measured.entries) == 1 else 'ies'} {listed}.")
     if line.measured.simulated:
         sure.append("Read on the simulated tester: practice, no evidence.")
     sections = [("how sure", sure)] if sure else []
-    sections.append(("what would change this", [first.change or "No reading would change this."]))
+    sections.append(("what would change this", [say_change(first)]))
     if line.action in (Action.REPLACE, Action.WATCH):
         proposal = propose(line.part, [item.piece for item in stock], mains)[0]
-        sections.append(("put in its place", [f"{proposal.text}. {proposal.says}", *needs(line.part, mains).notes]))
+        sections.append(
+            ("put in its place", [f"{proposal.text}. {say_proposal(proposal)}", *say_needs(needs(line.part, mains))])
+        )
     because.show_words(TITLES[line.action].format(ref), paragraphs, shape, sections=tuple(sections))
 
 
@@ -90,7 +100,7 @@ def explain_list(because: Because, parts: PartsList, changed: str = "") -> None:
     """Fill the panel where no part is chosen, or the policy was changed: what it means and what that did."""
     because.show_whole(None)
     policy = parts.policy
-    words = [EXPLAINED[policy.sight], EXPLAINED[policy.electrolytics], EXPLAINED[policy.resistors],
+    words = [POLICIES[policy.sight], POLICIES[policy.electrolytics], POLICIES[policy.resistors],
              f"Leakage of electrolytics: {policy.rule} (C in µF, V in volts, µA; common practice, no source)."]  # fmt: skip
     sections = (("what changed", [changed]),) if changed else ()
     because.show_words("Policy of this job", words, sections=sections)

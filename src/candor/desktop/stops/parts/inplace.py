@@ -22,6 +22,7 @@ from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.parts.parts_list import PartLine
 from candor.notebook.parts.replacing import of_proposal
 from candor.sitting.commands import parts
+from candor.words.parts import say_proposal
 
 
 class InPlacePanel(QWidget):
@@ -91,7 +92,7 @@ class InPlacePanel(QWidget):
             [item.piece for item in self._in_hand.free_stock(line.part.ref)],
             self._shop.settings.mains,
         )
-        rows = [Row(str(i), p.text, p.says) for i, p in enumerate(self._proposals)]
+        rows = [Row(str(i), p.text, say_proposal(p)) for i, p in enumerate(self._proposals)]
         self._current = min(self._current, len(rows) - 1)
         self.list.show_rows(tuple(rows), str(self._current))
         self.list.fit(3)
@@ -111,7 +112,7 @@ class InPlacePanel(QWidget):
         if typed:
             try:
                 made = self._own(line)
-                words = f"{made.text}. {made.says}"
+                words = f"{made.text}. {say_proposal(made)}"
                 severity = made.severity
             except CandorError as error:
                 words = str(error)

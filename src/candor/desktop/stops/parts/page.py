@@ -17,7 +17,6 @@ from PySide6.QtWidgets import (
     QVBoxLayout,
 )
 
-from candor.core.parts.judge import say_changes
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.live import Live
 from candor.desktop.bench.place import PlaceInHand
@@ -48,6 +47,7 @@ from candor.notebook.runs.run_words import say_on_the_list
 from candor.notebook.storage.files import LARGEST_TABLE, FileError, read_bytes_of
 from candor.notebook.store import Notebook
 from candor.sitting.commands import parts
+from candor.words.parts import say_moved
 
 Panel = MeasurePanel | InPlacePanel | TesterPanel | DecidePanel | FactsPanel
 PANELS = (("measure", "Measured", "Alt+M"), ("place", "In its place", "Alt+P"), ("tester", "On the tester", "Alt+T"),
@@ -355,7 +355,7 @@ class PartsPage(Page):
         if self._writer.do(parts.choose_policy(job.parts.policy, changes)):
             after = self._in_hand.parts()
             if after is not None:
-                self._changed = say_changes(before.verdicts, after.verdicts)
+                self._changed = say_moved(before.verdicts, after.verdicts)
                 self._voice.say(self._changed)
                 self.explainAsked.emit()
 

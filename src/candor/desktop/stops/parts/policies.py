@@ -11,10 +11,11 @@ from PySide6.QtWidgets import (
 )
 
 from candor.core.leakage.capacitor import LeakageRule
-from candor.core.parts.policy import EXPLAINED, Electrolytics, Policy, Resistors, Sight
+from candor.core.parts.policy import Electrolytics, Policy, Resistors, Sight
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.flow import Flow
+from candor.words.parts import POLICIES
 
 
 class PolicyRow(Flow):
@@ -68,7 +69,7 @@ class PolicyRow(Flow):
         group = QButtonGroup()
         self._groups.append(group)
         for choice in kind:
-            made = button(str(choice), EXPLAINED[choice], name="choice")
+            made = button(str(choice), POLICIES[choice], name="choice")
             made.setCheckable(True)
             made.clicked.connect(lambda _=False, value=choice: chosen(value))
             group.addButton(made)

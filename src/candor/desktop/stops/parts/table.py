@@ -8,13 +8,13 @@ from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QPointF, QRect, Q
 from PySide6.QtGui import QPainter, QResizeEvent
 from PySide6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
-from candor.core.parts.judge import say_measured
 from candor.core.parts.part import GROUPS, VALUED
 from candor.core.parts.reasons import Action
 from candor.desktop.frame.theme import Theme
 from candor.desktop.widgets.glyphs import draw_glyph
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.parts.parts_list import PartLine, PartsList
+from candor.words.parts import say_measured, say_verdict
 
 SHAPES = {Action.REPLACE: "cross", Action.CANNOT_TELL: "half", Action.WATCH: "watch", Action.KEEP: "full"}
 WIDE = 600  # px at 100 %: below it what a part is made of moves into the first column
@@ -76,7 +76,7 @@ def part_row(line: PartLine, live: tuple[str, str] | None = None) -> PartRow:
     part = line.part
     unsaid = "make not said" if part.kind in VALUED else ""
     made = ", ".join(x for x in (part.note or part.make or unsaid, f"can {part.can}" if part.can else "") if x)
-    measured, says = say_measured(part, line.measured), line.verdict.says if line.verdict else ""
+    measured, says = say_measured(part, line.measured), say_verdict(line.verdict)
     shape = SHAPES[line.action] if line.action else "full"
     if line.action is Action.CANNOT_TELL and line.measured.nothing:
         shape = "ring"

@@ -1,6 +1,6 @@
 """Finding by words: every word counts, the nearest first, and a slip of the pen is forgiven where nothing fits."""
 
-from candor.core.finding import MOST, Thing, found
+from candor.core.word_search import MOST, Thing, found
 
 KNOWN = (
     Thing("job", "j1", "Tarnholm VM-6 40217", "at Calibrate, in hand"),
