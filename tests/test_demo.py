@@ -20,6 +20,7 @@ from candor.notebook.work.description import description_of
 from candor.notebook.work.job import fold
 from candor.packs.procedure import procedure
 from candor.words.combining import say_retrim
+from candor.words.trace import say_trail, say_tubes
 from candor.words.tube_lines import correction_words, matched
 from workbench import NOW
 
@@ -86,10 +87,10 @@ def test_the_one_that_was_traced_has_its_cause_in_nodes_and_signal_alike(demo):
     view = nodes_view(job, list_parts(job, description_of(demo, job)), {})
     off = {x.node for x in view.lines if x.judged is not None and x.judged.state in ("high", "low", "should be 0")}
     assert off == {"k2", "p2"}
-    assert any("must be equal" in words for words in view.tubes)
+    assert any("must be equal" in words for words in say_tubes(view.tubes))
     assert view.sums == ()
     signal = signal_view(job)
-    assert signal.trail.startswith("second stage: ")
+    assert say_trail(signal.trail).startswith("second stage: ")
     assert "R5" in job.trace.causes[0].body.text
 
 

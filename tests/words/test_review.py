@@ -24,6 +24,7 @@ from candor.words import (
     review_parts,
     settling,
     supply,
+    trace,
     tubes,
 )
 
@@ -45,6 +46,11 @@ SPEECHLESS = (
     "core/power/rail_ohms.py",
     "core/power/supply.py",
     "core/power/supply_answer.py",
+    "core/trace/currents.py",
+    "core/trace/nodes.py",
+    "core/trace/pairs.py",
+    "core/trace/signal.py",
+    "core/trace/suspects.py",
     "core/tubes/matching.py",
     "core/tubes/order.py",
     "core/tubes/ratings.py",
@@ -57,6 +63,8 @@ SPEECHLESS = (
     "notebook/storage/kept_files.py",
     "notebook/power/retrimming.py",
     "notebook/release/leaving.py",
+    "notebook/trace/trace_view.py",
+    "notebook/tubes/tube_points.py",
     "notebook/work/check_findings.py",
     "packs/retrim.py",
 )
@@ -81,7 +89,7 @@ def test_every_finding_and_every_speaker_has_its_example(monkeypatch):
 
         monkeypatch.setattr(module, name, spy)
 
-    for module in (checks, combining, drift, faults, line, parts, results, settling, supply, tubes):
+    for module in (checks, combining, drift, faults, line, parts, results, settling, supply, trace, tubes):
         for name, made in inspect.getmembers(module, inspect.isfunction):
             if (
                 made.__module__ == module.__name__

@@ -50,7 +50,7 @@ def _after_part(entry: Entry[PartMeasured], _: Job, settings: Settings) -> Itera
 
 
 def _after_worsened(_: Entry[Worsened], job: Job, __: Settings) -> Iterator[Told]:
-    from candor.notebook.trace.trace_view import say_worsened
+    from candor.words.trace import say_worsened
 
     yield Told(say_worsened(job))
 

@@ -43,6 +43,7 @@ from candor.packs.retrim import retrim
 from candor.words import checks, combining, drift, faults, line, results, settling, supply, tubes
 from candor.words.next_deed import say_next
 from candor.words.review_parts import judged_examples, proposed_examples, surely_examples
+from candor.words.review_trace import traced_examples
 
 DAY = dt.date(2026, 4, 18)
 POINT = TestPoint(
@@ -78,6 +79,7 @@ def cases() -> tuple[Case, ...]:
         *_drift(),
         *_faults(),
         *_next(),
+        *(Case(*one) for one in traced_examples()),
         *(Case("Keep or replace", *one) for one in judged_examples()),
         *(Case("How sure a part is", *one) for one in surely_examples()),
         *(Case("What goes in its place", *one) for one in proposed_examples()),

@@ -19,13 +19,14 @@ from candor.notebook.power.may_power import power_list
 from candor.notebook.power.powering import on_the_way, plan_of, safety_of
 from candor.notebook.release.leaving import leaving_list, open_leaving, say_open
 from candor.notebook.store import Notebook
-from candor.notebook.trace.trace_view import nodes_view, say_suspects, signal_view
+from candor.notebook.trace.trace_view import nodes_view, signal_view
 from candor.notebook.work.description import description_of
 from candor.notebook.work.job import Job, fold
 from candor.notebook.work.settings import Settings, settings_of
 from candor.packs.model import Pack
 from candor.words.checks import item_json
 from candor.words.parts import say_change, say_measured, say_proposal, say_reason, say_rule, say_verdict
+from candor.words.trace import say_load, say_node, say_sum, say_suspect, say_trail, say_tubes
 
 Told = dict[str, Any]
 
@@ -141,16 +142,24 @@ def trace_told(path: Path, job: str) -> Told:
         nodes = [
             {"node": x.node, "expected": x.expected.volts if x.expected else None,
              "volts": x.judged.open_volts if x.judged else None, "state": x.judged.state if x.judged else "not read",
-             "sentence": x.judged.sentence if x.judged else f"{x.node}: not read"}
+             "sentence": say_node(x.judged) if x.judged else f"{x.node}: not read"}
             for x in view.lines
         ]  # fmt: skip
-        loads = [{"part": x.name, "amperes": x.amperes, "watts": x.watts, "sentence": x.sentence} for x in view.loads]
-        told: Told = {"nodes": nodes, "resistors": loads, "does not add up": [*view.sums, *view.tubes]}
-        told["suspects"] = list(say_suspects(view.suspects)) if view.sums else []
+        loads = [
+            {"part": x.name, "amperes": x.amperes, "watts": x.watts, "sentence": say_load(x)} for x in view.loads
+        ]
+        told: Told = {
+            "nodes": nodes,
+            "resistors": loads,
+            "does not add up": [*map(say_sum, view.sums), *say_tubes(view.tubes)],
+        }
+        told["suspects"] = [say_suspect(s) for s in view.suspects] if view.sums else []
         if signal is not None:
             told["stages"] = [
                 {"stage": s.name, "probability": round(p, 4), "sentence": f"{s.name}: {100 * p:.0f} %"}
                 for s, p in zip(signal.stages, signal.belief, strict=False)
             ]
-            told["next"] = signal.stages[signal.next.behind].name if signal.next is not None else signal.trail
+            told["next"] = (
+                signal.stages[signal.next.behind].name if signal.next is not None else say_trail(signal.trail)
+            )
         return told

@@ -7,6 +7,7 @@ import pytest
 
 from candor.core.errors import RangeError
 from candor.core.trace.signal import ENOUGH, RELIABLE, Look, Stage, belief, fewest_looks, next_look, trail
+from candor.words.trace import say_trail
 
 EIGHT = [Stage(f"s{i}") for i in range(8)]
 
@@ -70,9 +71,9 @@ def test_what_is_believed_enough_is_so_as_often_as_it_is_said():
 
 def test_a_trail_ends_in_one_line_and_a_strike_opens_it_again():
     looks = looks_needed(EIGHT, 4)
-    assert trail(EIGHT, looks).startswith("s4: ")
-    assert "good behind s3" in trail(EIGHT, looks)
-    assert trail(EIGHT, looks[:1]) == ""
+    assert say_trail(trail(EIGHT, looks)).startswith("s4: ")
+    assert "good behind s3" in say_trail(trail(EIGHT, looks))
+    assert trail(EIGHT, looks[:1]) is None
 
 
 def test_a_number_behind_a_stage_is_good_odd_or_bad_by_its_band():

@@ -9,7 +9,7 @@ import pytest
 from candor.core.circuit.netlist import parse_netlist
 from candor.core.circuit.solve import operating_point
 from candor.core.errors import RangeError
-from candor.core.trace.currents import TubePoint, TubeRatings, node_sums, resistor_loads, say_sum, say_tube
+from candor.core.trace.currents import TubePoint, TubeRatings, node_sums, resistor_loads, tube_findings
 from candor.core.trace.nodes import (
     NodeExpected,
     NodeMeasured,
@@ -25,9 +25,9 @@ from candor.core.trace.suspects import (
     PRIORS,
     READING_SHARE,
     RESISTOR_SHARE,
-    say_suspect,
     suspects,
 )
+from candor.words.trace import say_load, say_node, say_pair, say_sum, say_suspect, say_tubes
 
 TEXT = "V1 b1 0 250\nR1 b1 n1 10k\nR2 n1 n2 22k\nR3 n2 0 47k\nR4 n1 n3 33k\nR5 n3 0 68k\nR6 n2 n3 100k\nR7 b1 n3 150k"
 BASE = parse_netlist(TEXT)
@@ -122,8 +122,8 @@ def test_currents_and_watts_are_said_unasked():
     assert [x.amperes for x in loads] == pytest.approx([0.110, 0.105])
     assert [x.watts for x in loads] == pytest.approx([6.05, 11.025])
     assert [x.is_over for x in loads] == [False, True]
-    assert "over half of it" in loads[0].sentence
-    assert "11 W: over its 10 W" in loads[1].sentence
+    assert "over half of it" in say_load(loads[0])
+    assert "11 W: over its 10 W" in say_load(loads[1])
     (left,) = [x for x in node_sums(network, loads) if x.node == "b"]
     assert left.amperes == pytest.approx(0.005)
     assert left.adds_up == (left.expanded >= 0.005)
@@ -179,22 +179,27 @@ def test_the_resistances_of_all_nodes_come_from_one_matrix_and_are_those_of_each
 def test_a_node_is_judged(volts, expected, state):
     judged = judge_node("n1", NodeMeasured(volts), expected, 0.0)
     assert judged.state == state
-    assert judged.sentence.startswith("n1 ")
+    assert say_node(judged).startswith("n1 ")
 
 
 def test_a_tube_beyond_its_ratings_is_the_circuits_fault():
     point = TubePoint("V1", 260, -2, 290, 0.030, 0.012, 0.020, u_balance=1e-3)
     said = "\n".join(
-        say_tube(point, TubeRatings(plate_volts=250, plate_watts=5, screen_volts=250, cathode_amperes=0.05))
+        say_tubes(
+            tube_findings(point, TubeRatings(plate_volts=250, plate_watts=5, screen_volts=250, cathode_amperes=0.05))
+        )
     )
     assert "plate is at 260 V, over its 250 V" in said
     assert "plate is at 7.8 W, over its 5 W" in said
-    assert "screen stands above the plate" in said
+    assert "screen is above the plate" in said
     assert "must be equal" in said and "grid draws the difference" in said
-    assert "must be equal" not in "\n".join(say_tube(replace(point, u_balance=None), TubeRatings()))
-    assert "must be equal" not in "\n".join(say_tube(replace(point, u_balance=0.012), TubeRatings()))
-    assert say_tube(TubePoint("V2", 100, -1, None, 0.001, None, None), TubeRatings()) == ()
-    assert "draws no current" in say_tube(TubePoint("V2", 100, -30, None, 0.0, None, None), TubeRatings())[0]
+    assert "must be equal" not in "\n".join(say_tubes(tube_findings(replace(point, u_balance=None), TubeRatings())))
+    assert "must be equal" not in "\n".join(say_tubes(tube_findings(replace(point, u_balance=0.012), TubeRatings())))
+    assert say_tubes(tube_findings(TubePoint("V2", 100, -1, None, 0.001, None, None), TubeRatings())) == ()
+    assert (
+        "draws no current"
+        in say_tubes(tube_findings(TubePoint("V2", 100, -30, None, 0.0, None, None), TubeRatings()))[0]
+    )
 
 
 @pytest.mark.parametrize(
@@ -215,7 +220,7 @@ def test_a_lead_on_the_neighbouring_tag_is_named():
     assert judge_pair(network, "a", "b", PairRead(10.2e3)).state == "as expected"
     judged = judge_pair(network, "a", "b", PairRead(43e3))
     assert ("a", "c") in judged.neighbours
-    assert "neighbouring tag" in judged.sentence
+    assert "neighbouring tag" in say_pair(judged)
     with pytest.raises(RangeError, match="no node"):
         judge_pair(network, "a", "zz", PairRead(1))
 

@@ -7,8 +7,9 @@ from candor.core.trace.currents import resistor_loads
 from candor.notebook.entries.power import RailSaid
 from candor.notebook.entries.stay import JobOpened
 from candor.notebook.entries.trace import TubeJoined
-from candor.notebook.tubes.tube_points import tubes_said
+from candor.notebook.tubes.tube_points import tubes_found
 from candor.notebook.work.job import fold
+from candor.words.trace import say_tubes
 
 NET = "V1 b1 0 330\nR1 b1 b2 2k\nR2 b2 p2 47k\nR3 b1 p1 5k\nR4 k1 0 250\nC1 b2 0 10u"
 VOLTS = {
@@ -28,7 +29,7 @@ def said(notebook):
             notebook.write("j", body)
         netlist = parse_netlist(net)
         loads = resistor_loads(netlist, volts, {}, {})
-        return tubes_said(fold("j", notebook.entries_of("j")), volts, loads, netlist)
+        return say_tubes(tubes_found(fold("j", notebook.entries_of("j")), volts, loads, netlist))
 
     return tell
 
@@ -40,7 +41,9 @@ def joined(name, plate, screen="", **more):
 
 def test_a_screen_alone_on_its_node_gets_what_the_others_leave_of_it_and_says_what_that_rests_on(said):
     (words,) = [w for w in said(joined("V1", "p1", "b2", plate_watts=30)) if "screen is at" in w]
-    assert "3.8 W, over its 2 W, if nothing else hangs on the screen's node" in words  # 13 mA, not 15, at 292 V
+    assert (
+        "3.8 W, over its 2 W, if nothing else is connected to the screen's node" in words
+    )  # 13 mA, not 15, at 292 V
 
 
 @pytest.mark.parametrize(
@@ -55,7 +58,7 @@ def test_a_screen_alone_on_its_node_gets_what_the_others_leave_of_it_and_says_wh
 def test_what_shares_its_node_leaves_it_unknown_and_says_so(said, others, net):
     words = said(joined("V1", "p1", "b2", plate_watts=30), *others, net=net)
     assert not [w for w in words if "screen is at" in w]
-    assert any(w.startswith("V1: ") and "what its screen takes of it is not known" in w for w in words)
+    assert any(w.startswith("V1: ") and "how much of it the screen takes is not known" in w for w in words)
 
 
 def test_a_plate_fed_through_a_winding_is_not_given_its_damping_resistor(said):

@@ -8,9 +8,11 @@ from dataclasses import dataclass
 
 from candor.core.circuit.elements import Element, Resistor
 from candor.core.circuit.netlist import GROUND, Netlist
-from candor.core.quantities import engineering
+from candor.core.finding import Figure, Finding
 from candor.core.trace.nodes import METER_SHARE
 
+NO_AMPERES = 1e-6  # of a plate, under which it draws no current
+LEAST_AMPERES = 1e-7  # by which plate and screen must differ from the cathode before it is said
 HALF = 0.5  # of a rating, over which a resistor of the period ages: common practice, no source
 
 
@@ -45,21 +47,6 @@ class ResistorLoad:
     def is_over(self) -> bool:
         """Whether it is over its rating."""
         return 0 < self.rated < self.watts
-
-    @property
-    def sentence(self) -> str:
-        """It in words, its watts against the rating unasked."""
-        words = (
-            f"{self.name}, if it is its value: {engineering(self.amperes, 'A', 3)}, {engineering(self.watts, 'W', 3)}"
-        )
-        if not self.rated:
-            return f"{words}; its rating is not known."
-        rating = engineering(self.rated, "W", 2)
-        if self.is_over:
-            return f"{words}: over its {rating}."
-        if self.watts > HALF * self.rated:
-            return f"{words}: under its {rating}, over half of it."
-        return f"{words} of {rating}."
 
 
 def resistor_loads(
@@ -180,20 +167,6 @@ def node_sums(
     return tuple(made)
 
 
-def say_sum(left: NodeSum) -> str:
-    """Say what a node's currents leave over, A, and where to look."""
-    over = engineering(abs(left.amperes), "A", 2)
-    names = ", ".join(left.names)
-    if left.adds_up:
-        return f"{left.node}: {names} add up, within {engineering(left.expanded, 'A', 2)}."
-    way = "leaves it another way" if left.amperes > 0 else "comes from elsewhere"
-    return (
-        f"{left.node}: {over} {way} (± {engineering(left.expanded, 'A', 2)}). A capacitor that leaks, a part that is "
-        "not drawn, or one of "
-        f"{names} is not its value; or a reading is wrong: repeat {left.node} first."
-    )
-
-
 @dataclass(frozen=True)
 class TubeRatings:
     """What a tube bears: plate and screen, V and W; cathode current, A; 0 where it is not known."""
@@ -221,7 +194,7 @@ class TubePoint:
     plate_amperes: float | None
     screen_amperes: float | None
     cathode_amperes: float | None
-    shared: tuple[str, ...] = ()
+    shared: tuple[Finding, ...] = ()
     u_balance: float | None = None
 
     @property
@@ -241,40 +214,38 @@ class TubePoint:
         )
 
 
-def say_tube(point: TubePoint, ratings: TubeRatings) -> tuple[str, ...]:
-    """Say a tube's point against its maximum ratings, V, A and W, and what cannot be: any new tube would glow there too."""
-    said = []
-    of_kind = f" (of a {ratings.generic}, from memory; its own sheet rules)" if ratings.generic else ""
+def tube_findings(point: TubePoint, ratings: TubeRatings) -> tuple[Finding, ...]:
+    """Return what a tube's point, V, A and W, says against its maximum ratings, and what cannot be."""
+    at: dict[str, Figure] = {"tube": point.name}
+    of_kind = Finding("tube.generic", {"generic": ratings.generic}) if ratings.generic else ""
+    found = []
     for value, most, what, unit in (
         (point.plate_volts, ratings.plate_volts, "plate", "V"), (point.plate_watts, ratings.plate_watts, "plate", "W"),
         (point.screen_volts, ratings.screen_volts, "screen", "V"), (point.screen_watts, ratings.screen_watts, "screen", "W"),
         (point.cathode_amperes, ratings.cathode_amperes, "cathode", "A"),
     ):  # fmt: skip
         if value is not None and most and value > most:
-            over = f"{engineering(value, unit, 3)}, over its {engineering(most, unit, 2)}{of_kind}"
-            over += f", if nothing else hangs on the {what}'s node" if unit == "W" else ""
-            said.append(
-                f"{point.name}: the {what} is at {over}. Any tube there would be driven too hard: it is the circuit."
-            )
+            alone = Finding("tube.alone", {"what": what}) if unit == "W" else ""
+            over = {"what": what, "value": value, "most": most, "unit": unit, "generic": of_kind, "alone": alone}
+            found.append(Finding("tube.over", at | over))
     if (
         point.screen_volts is not None
         and point.plate_volts is not None
         and point.screen_volts > point.plate_volts > 0
     ):
-        said.append(
-            f"{point.name}: the screen stands above the plate: it takes the current. Is the plate's load open?"
-        )
-    said += [f"{point.name}: {words}" for words in point.shared]
-    if point.plate_amperes is not None and point.plate_volts and abs(point.plate_amperes) < 1e-6:
-        said.append(f"{point.name} draws no current: open cathode, cold heater, or grid bias beyond cut-off.")
+        found.append(Finding("tube.screen", at))
+    found += [Finding(one.kind, at | one.figures) for one in point.shared]
+    if point.plate_amperes is not None and point.plate_volts and abs(point.plate_amperes) < NO_AMPERES:
+        found.append(Finding("tube.dead", at))
     if None not in (point.plate_amperes, point.cathode_amperes) and point.screen_amperes is not None:
         total = (point.plate_amperes or 0) + point.screen_amperes
         cathode = point.cathode_amperes or 0
-        takes = "the plate takes" if point.screen_volts is None else "plate and screen take"
-        if point.u_balance is not None and abs(total - cathode) > max(2 * point.u_balance, 1e-7):
-            said.append(
-                f"{point.name}: {takes} {engineering(total, 'A', 3)}, the cathode passes "
-                f"{engineering(cathode, 'A', 3)} (± {engineering(2 * point.u_balance, 'A', 2)}). They must be equal: suspect a "
-                "leaky bypass capacitor or a resistor off its value, or the grid draws the difference."
+        if point.u_balance is not None and abs(total - cathode) > max(2 * point.u_balance, LEAST_AMPERES):
+            takes = Finding("tube.plate" if point.screen_volts is None else "tube.both")
+            found.append(
+                Finding(
+                    "tube.balance",
+                    at | {"takes": takes, "total": total, "cathode": cathode, "expanded": 2 * point.u_balance},
+                )
             )
-    return tuple(said)
+    return tuple(found)

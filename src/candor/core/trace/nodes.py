@@ -14,7 +14,6 @@ from typing import Literal
 from candor.core.circuit.netlist import GROUND, Netlist
 from candor.core.circuit.resistance import OPEN
 from candor.core.circuit.solve import Network
-from candor.core.quantities import engineering
 
 DRAWN = 0.20  # of a drawing's figure, where it says nothing finer: common practice, no source
 CALCULATED = 0.25  # of what is calculated from network and tube curve: common practice, no source
@@ -56,14 +55,15 @@ class NodeJudged:
     loading : float
         By how many V the meter pulled it down.
     state : "as expected", "low", "high", "not expected" or "should be 0"
-    sentence : str
+    expected : NodeExpected or None
+        What it was judged against; None where nothing says.
     """
 
     node: str
     open_volts: float
     loading: float
     state: State
-    sentence: str
+    expected: NodeExpected | None
 
 
 def source_resistance(netlist: Netlist | None, node: str, held: frozenset[str] = frozenset()) -> float:
@@ -137,35 +137,15 @@ def drawn_open(
 def judge_node(node: str, measured: NodeMeasured, expected: NodeExpected | None, source_ohms: float) -> NodeJudged:
     """Judge a node against what it should be, V: a fifth either way where nobody says more (common practice, no source)."""
     volts = opened(measured, source_ohms)
-    loading = volts - measured.volts
-    read = engineering(volts, "V", 4)
-    more = (
-        f", the meter pulled it down by {engineering(loading, 'V', 2)}"
-        if abs(loading) > 0.02 * abs(volts) and loading
-        else ""
-    )
 
-    def judged(state: State, words: str) -> NodeJudged:
-        return NodeJudged(
-            node=node, open_volts=volts, loading=loading, state=state, sentence=f"{node} {read}{more}{words}"
-        )
+    def judged(state: State) -> NodeJudged:
+        return NodeJudged(node=node, open_volts=volts, loading=volts - measured.volts, state=state, expected=expected)
 
     if expected is None:
-        return judged("not expected", "; nothing says what it should be.")
-    want, where = engineering(expected.volts, "V", 3), _WHERE[expected.source]
+        return judged("not expected")
     if abs(expected.volts) <= NOTHING_V:
-        if abs(volts) <= NOTHING_V:
-            return judged("as expected", f": nothing there, {where}.")
-        return judged("should be 0", f": it should be at 0 V {where}.")
+        return judged("as expected" if abs(volts) <= NOTHING_V else "should be 0")
     if abs(volts - expected.volts) <= expected.share * abs(expected.volts):
-        return judged("as expected", f": within {100 * expected.share:.0f} % of {want} {where}.")
+        return judged("as expected")
     is_high = (volts - expected.volts) * math.copysign(1, expected.volts) > 0
-    state: State = "high" if is_high else "low"
-    return judged(state, f": {state}, {want} ±{100 * expected.share:.0f} % {where}.")
-
-
-_WHERE: Mapping[Source, str] = {
-    "drawing": "by the drawing",
-    "calculated": "as calculated from the network",
-    "sister": "as on a healthy one",
-}
+    return judged("high" if is_high else "low")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from candor.core.circuit.netlist import Netlist
@@ -32,11 +32,13 @@ class PairRead:
 
 @dataclass(frozen=True)
 class PairJudged:
-    """What should be read, ohm, what that reading means, and which other pairs would read so."""
+    """A pair: what was read between its nodes, what should be, ohm, what that means, and which other pairs would read so."""
 
+    one: str
+    other: str
+    read: PairRead
     expected: float
     state: State
-    sentence: str
     neighbours: tuple[tuple[str, str], ...] = ()
 
 
@@ -63,32 +65,15 @@ def judge_pair(netlist: Netlist, one: str, other: str, read: PairRead, tags: Seq
     """
     one, other = one.lower(), other.lower()
     expected = resistance_between(netlist, one, other)
-    want = say_ohms(expected)
+    judged = PairJudged(one=one, other=other, read=read, expected=expected, state="as expected")
     if abs(read.volts) > QUIET_V:
-        words = (
-            f"{engineering(read.volts, 'V', 2)} stands between {one} and {other}: discharge first, ohms mean nothing."
-        )
-        return PairJudged(expected, "not quiet", words)
-    got = say_ohms(read.ohms)
+        return replace(judged, state="not quiet")
     if read.turned_ohms is not None and _apart(read.ohms, read.turned_ohms) > ALIKE:
-        turned = say_ohms(read.turned_ohms)
-        words = (
-            f"{got} one way and {turned} the other: a junction, a leaky electrolytic or a charge lies between; the "
-            "higher counts."
-        )
-        return PairJudged(expected, "differs by direction", words)
+        return replace(judged, state="differs by direction")
     if _apart(read.ohms, expected) <= FITS:
-        return PairJudged(expected, "as expected", f"{one} to {other}: {got}, expected {want}.")
-    state: State = "high" if read.ohms > expected else "low"
+        return judged
     found = _neighbours(netlist, one, other, read.ohms, tags or netlist.nodes)
-    words = (
-        f"{one} to {other}: {got}, expected {want}: "
-        f"{'something is open or high' if state == 'high' else 'something shorts or is low'}."
-    )
-    if found:
-        named = " or ".join(f"{a} to {b}" for a, b in found)
-        words += f" It is what {named} would read: did a lead lie on the neighbouring tag?"
-    return PairJudged(expected, state, words, found)
+    return replace(judged, state="high" if read.ohms > expected else "low", neighbours=found)
 
 
 def _apart(one: float, other: float) -> float:

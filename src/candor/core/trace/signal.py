@@ -136,8 +136,18 @@ def fewest_looks(weights: Sequence[float]) -> float:
     return cost[0][count]
 
 
-def trail(stages: Sequence[Stage], looks: Sequence[Look]) -> str:
-    """Say in one line the cause, the looks that speak for it, and what excluded the others; empty while it is open.
+@dataclass(frozen=True)
+class Trail:
+    """Where the looks lead: the stage, its probability (1), the stages good before it and bad from it on."""
+
+    stage: str
+    probability: float
+    good: tuple[str, ...]
+    bad: tuple[str, ...]
+
+
+def trail(stages: Sequence[Stage], looks: Sequence[Look]) -> Trail | None:
+    """Return the cause, the looks that speak for it, and what excluded the others; None while it is open.
 
     Raises
     ------
@@ -147,9 +157,7 @@ def trail(stages: Sequence[Stage], looks: Sequence[Look]) -> str:
     now = belief(stages, looks)[:-1]
     which = max(range(len(stages)), key=lambda i: now[i])
     if now[which] < ENOUGH or not looks:
-        return ""
+        return None
     good = [stages[x.behind].name for x in looks if x.outcome == "good" and x.behind < which]
     bad = [stages[x.behind].name for x in looks if x.outcome != "good" and x.behind >= which]
-    before = f"good behind {', '.join(dict.fromkeys(good))}" if good else "nothing before it was looked at"
-    after = f"bad behind {', '.join(dict.fromkeys(bad))}" if bad else "nothing behind it was looked at"
-    return f"{stages[which].name}: {100 * now[which]:.0f} % likely; {before}, {after}."
+    return Trail(stages[which].name, now[which], tuple(dict.fromkeys(good)), tuple(dict.fromkeys(bad)))

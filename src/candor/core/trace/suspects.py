@@ -29,7 +29,6 @@ RESISTOR_SHARE = 0.5  # of a conductance, by which a drifted one is
 CURRENT_SHARE = 0.5  # of the largest current at the node, that flows where nobody drew it
 LEAST_AMPERES = 1e-9
 NAMED = 6  # suspects that are named at most
-SURE = 0.995  # from which on it is only said to be over 99 %
 WORTH = 0.02  # probability under which none is
 
 
@@ -133,25 +132,3 @@ class _System:
             CURRENT_SHARE * at_nodes.max(axis=1),
         ))  # fmt: skip
         return names, np.hstack((self._by_volts, self._incidence * self._flows, np.eye(len(self.nodes)))), spreads
-
-
-def say_suspect(suspect: Suspect) -> str:
-    """Say a suspect, with its probability and the amount that explains it: V, per cent, A."""
-    from candor.core.quantities import engineering
-
-    share = f"{100 * suspect.probability:.0f} %" if suspect.probability < SURE else "over 99 %"
-    if suspect.kind == "nothing":
-        return f"{share}: it all adds up, within readings and tolerances."
-    if suspect.kind == "reading":
-        return f"{share}: the reading at {suspect.name} is off by about {engineering(suspect.amount, 'V', 2)}. Repeat it."
-    if suspect.kind == "resistor":
-        # The amount is the share of the current taken by its nominal value that does not flow: positive where it is high.
-        factor = 1 / max(1 - suspect.amount, 0.02) if suspect.amount < 1 else math.inf
-        words = "open" if factor > 20 else f"about {100 * (factor - 1):+.0f} %"
-        return f"{share}: {suspect.name} is not its value, {words}. Lift one end and measure it."
-    way = "out of" if suspect.amount > 0 else "into"
-    return (
-        f"{share}: {engineering(abs(suspect.amount), 'A', 2)} flows {way} {suspect.name} that is not drawn: a "
-        "capacitor that leaks, or a "
-        "part nobody drew."
-    )

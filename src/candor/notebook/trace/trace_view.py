@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from candor.core.circuit.elements import VoltageSource
 from candor.core.circuit.netlist import GROUND, Netlist
 from candor.core.errors import CandorError, RangeError
+from candor.core.finding import Finding
 from candor.core.jot.slots import node_name
 from candor.core.jot.trace_meaning import (
     CauseJot,
@@ -23,10 +24,10 @@ from candor.core.jot.trace_meaning import (
     WorsenedJot,
 )
 from candor.core.trace.currents import (
+    NodeSum,
     ResistorLoad,
     node_sums,
     resistor_loads,
-    say_sum,
 )
 from candor.core.trace.expected_nodes import Tube, calculate_nodes
 from candor.core.trace.nodes import (
@@ -43,8 +44,8 @@ from candor.core.trace.nodes import (
 from candor.core.trace.pairs import PairJudged, judge_pair
 from candor.core.trace.pairs import PairRead as Ohms
 from candor.core.trace.path import NodeChain, chain_through
-from candor.core.trace.signal import Advice, Look, Stage, belief, next_look, trail
-from candor.core.trace.suspects import Suspect, say_suspect, suspects
+from candor.core.trace.signal import Advice, Look, Stage, Trail, belief, next_look, trail
+from candor.core.trace.suspects import Suspect, suspects
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.trace import (
     CauseFound,
@@ -59,7 +60,7 @@ from candor.notebook.entries.trace import (
 )
 from candor.notebook.parts.parts_list import PartsList
 from candor.notebook.trace.tracing import aliases_of
-from candor.notebook.tubes.tube_points import tubes_said
+from candor.notebook.tubes.tube_points import tubes_found
 from candor.notebook.work.job import Job
 from candor.packs.model import Pack
 
@@ -84,29 +85,29 @@ class NodesView:
     ----------
     lines : tuple of NodeLine
     loads : tuple of ResistorLoad
-    sums : tuple of str
+    sums : tuple of NodeSum
         What nodes leave over, those that do not add up.
-    tubes : tuple of str
+    tubes : tuple of Finding
         Tubes beyond their ratings, and what cannot be.
     suspects : tuple of Suspect
     """
 
     lines: tuple[NodeLine, ...]
     loads: tuple[ResistorLoad, ...]
-    sums: tuple[str, ...]
-    tubes: tuple[str, ...]
+    sums: tuple[NodeSum, ...]
+    tubes: tuple[Finding, ...]
     suspects: tuple[Suspect, ...]
 
 
 @dataclass(frozen=True)
 class SignalView:
-    """The chain: its stages, the belief in each (1) and last in the lead, the looks, the next, and the end in one line."""
+    """The chain: its stages, the belief in each (1) and last in the lead, the looks, the next, and where they lead."""
 
     stages: tuple[Stage, ...]
     belief: tuple[float, ...]
     looks: tuple[Look, ...]
     next: Advice | None
-    trail: str
+    trail: Trail | None
 
 
 def trace_bodies(jot: TraceJot, job: Job, pack: Pack | None = None) -> tuple[Body, ...]:
@@ -208,7 +209,7 @@ def nodes_view(job: Job, parts: PartsList | None, sisters: Mapping[str, float], 
         lines.append(NodeLine(node, tuple(aliases.get(node, ())), expected, judged))
     volts = {line.node: line.judged.open_volts for line in lines if line.judged is not None}
     if netlist is None:
-        return NodesView(lines=tuple(lines), loads=(), sums=(), tubes=tubes_said(job, volts, ()), suspects=())
+        return NodesView(lines=tuple(lines), loads=(), sums=(), tubes=tubes_found(job, volts, ()), suspects=())
     tolerances = dict(parts.circuit.tolerances) if parts and parts.circuit else {}
     ratings = {x.part.ref: x.part.watts for x in parts.lines if x.part.watts} if parts else {}
     loads = resistor_loads(netlist, volts, tolerances, ratings)
@@ -219,12 +220,12 @@ def nodes_view(job: Job, parts: PartsList | None, sisters: Mapping[str, float], 
         for node in (e.body.plate, e.body.cathode, e.body.screen)
         if node
     }
-    sums = tuple(say_sum(s) for s in node_sums(netlist, loads, taps) if not s.adds_up)
+    sums = tuple(s for s in node_sums(netlist, loads, taps) if not s.adds_up)
     return NodesView(
         lines=tuple(lines),
         loads=loads,
         sums=sums,
-        tubes=tubes_said(job, volts, loads, netlist),
+        tubes=tubes_found(job, volts, loads, netlist),
         suspects=suspects(netlist, volts, tolerances, tuple(taps)) if volts else (),
     )
 
@@ -326,17 +327,3 @@ def signal_view(job: Job) -> SignalView | None:
         next=next_look(stages, looks),
         trail=trail(stages, looks),
     )
-
-
-def say_worsened(job: Job | None) -> str:
-    """Say what to suspect when something that worked stopped working: the changes that no check has proven, the newest first."""
-    unproven = job.stay.unproven if job is not None else ()
-    if not unproven:
-        return "Every change was checked after it was made. What was only touched? Jot: disturbed …"
-    named = "; ".join(f"entry {e.number}, {e.body.text}" for e in reversed(unproven[-3:]))
-    return f"Suspect first what no check has proven: {named}. Take the newest back, and look again."
-
-
-def say_suspects(found: tuple[Suspect, ...]) -> tuple[str, ...]:
-    """Return the suspects in words, the likeliest first."""
-    return tuple(say_suspect(s) for s in found)

@@ -6,22 +6,22 @@ from collections.abc import Mapping
 from functools import reduce
 
 from candor.core.circuit.netlist import GROUND, Netlist
-from candor.core.quantities import engineering
-from candor.core.trace.currents import Flow, ResistorLoad, TubePoint, TubeRatings, flow_into, say_tube
+from candor.core.finding import Finding
+from candor.core.trace.currents import Flow, ResistorLoad, TubePoint, TubeRatings, flow_into, tube_findings
 from candor.notebook.work.job import Job
 
 _NOTHING = Flow(0.0, {}, {})
 _PASS = ("L", "V", "D", "S")  # besides resistors and tubes, what passes a direct current that nobody measured
 
 
-def tubes_said(
+def tubes_found(
     job: Job, volts: Mapping[str, float], loads: tuple[ResistorLoad, ...], netlist: Netlist | None = None
-) -> tuple[str, ...]:
+) -> tuple[Finding, ...]:
     """Return what the tubes of a job do against their ratings, from what was measured; V, A, W.
 
     What its resistors bring to a plate or a screen is that tube's alone only where nothing else is known to hang on the node.
     """
-    said: list[str] = []
+    found: list[Finding] = []
     known = {**volts, GROUND: 0.0}
 
     def into(node: str) -> Flow | None:
@@ -37,7 +37,7 @@ def tubes_said(
         for node in filter(None, {entry.body.plate, entry.body.screen}):
             ends.setdefault(node, []).append(entry.body.name)
 
-    def own(node: str, what: str, name: str, shared: list[str]) -> Flow | None:
+    def own(node: str, what: str, name: str, shared: list[Finding]) -> Flow | None:
         """What the resistors bring to a plate or a screen, where nothing else is known to hang on its node."""
         flow = into(node)
         others = [x for x in ends.get(node, ()) if x != name]
@@ -48,14 +48,12 @@ def tubes_said(
         if flow is None or not (others or rail):
             return flow
         also = ", ".join(others) or "a rail"
-        shared.append(
-            f"{engineering(flow.amperes, 'A', 3)} reach {node}, which is also {also}: what its {what} takes of it is not known."
-        )
+        shared.append(Finding("tube.shared", {"amperes": flow.amperes, "node": node, "also": also, "what": what}))
         return None
 
     for entry in job.trace.tubes.values():
         b = entry.body
-        shared: list[str] = []
+        shared: list[Finding] = []
         cathode = known.get(b.cathode)
 
         def against(node: str, cathode: float | None = cathode) -> float | None:
@@ -80,8 +78,8 @@ def tubes_said(
             plate_volts=b.plate_volts, plate_watts=b.plate_watts, screen_volts=b.screen_volts, screen_watts=b.screen_watts,
             cathode_amperes=b.cathode_amperes, generic=b.generic,
         )  # fmt: skip
-        said += say_tube(point, ratings)
-    return tuple(said)
+        found += tube_findings(point, ratings)
+    return tuple(found)
 
 
 def _u_balance(flows: list[Flow | None]) -> float | None:

@@ -13,8 +13,8 @@ from candor.desktop.frame.because import Because
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.rows import Row, RowList
-from candor.notebook.trace.trace_view import say_worsened
 from candor.sitting.commands import trace
+from candor.words.trace import say_worsened
 
 
 class ChangesPanel(QWidget):

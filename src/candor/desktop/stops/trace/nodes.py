@@ -27,7 +27,8 @@ from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.store import Notebook
-from candor.notebook.trace.trace_view import NodeLine, NodesView, chain_of, nodes_view, say_suspects
+from candor.notebook.trace.trace_view import NodeLine, NodesView, chain_of, nodes_view
+from candor.words.trace import say_load, say_node, say_sum, say_suspect, say_tubes
 
 LIVE = (
     "Under power: clip on with power off and discharged where you can, one hand behind your back, somebody else in "
@@ -115,12 +116,16 @@ class NodesPanel(QWidget):
         self.photo.setVisible(bool(self._chosen))
         self.photos.show_photos(self._notebook.photo_folder, job.trace.photos.get(self._chosen, ()) if job else ())
         self._draw_chain(view)
-        said = [*view.tubes, *view.sums, *(say_suspects(view.suspects) if view.sums else ())]
+        said = [
+            *say_tubes(view.tubes),
+            *map(say_sum, view.sums),
+            *(map(say_suspect, view.suspects) if view.sums else ()),
+        ]
         self.words.setText("\n".join(said))
         self.words.setVisible(bool(said))
         loads = sorted(view.loads, key=lambda x: (not x.is_over, -abs(x.watts)))
         self.loads.show_rows(
-            tuple(Row(x.name, x.sentence, shape="cross" if x.is_over else "full") for x in loads), ""
+            tuple(Row(x.name, say_load(x), shape="cross" if x.is_over else "full") for x in loads), ""
         )
         self.loads.setVisible(bool(loads))
         self.loads.fit(6)
@@ -162,7 +167,7 @@ class NodesPanel(QWidget):
         names = f" · {', '.join(x.aliases)}" if x.aliases else ""
         if x.judged is not None:
             return Row(
-                x.node, f"{x.node}{names}", x.judged.sentence, SHAPES[x.judged.state], strong=x.node == self._chosen
+                x.node, f"{x.node}{names}", say_node(x.judged), SHAPES[x.judged.state], strong=x.node == self._chosen
             )
         want = (
             f"should be {engineering(x.expected.volts, 'V', 3)}" if x.expected is not None else "not known, not read"
@@ -209,7 +214,7 @@ class NodesPanel(QWidget):
                 ],
             )  # fmt: skip
             return
-        because.show_words(line.node, [line.judged.sentence], SHAPES[line.judged.state])
+        because.show_words(line.node, [say_node(line.judged)], SHAPES[line.judged.state])
 
 
 def _rank(line: NodeLine) -> tuple[int, str]:

@@ -14,6 +14,7 @@ from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.trace.trace_view import pair_view
+from candor.words.trace import say_pair
 
 SHAPES = {"as expected": "full", "low": "cross", "high": "cross", "not quiet": "half", "differs by direction": "half"}
 
@@ -48,7 +49,7 @@ class OhmsPanel(QWidget):
         rows = []
         for one, other in job.trace.pairs:
             judged = pair_view(job, self._in_hand.parts(), one, other)
-            under = judged.sentence if judged is not None else "no network says what it should be"
+            under = say_pair(judged) if judged is not None else "no network says what it should be"
             rows.append(Row(f"{one} {other}", f"{one} to {other}", under, SHAPES[judged.state] if judged else "ring"))
         self.list.show_rows(tuple(rows), "")
         self.list.setVisible(bool(rows))

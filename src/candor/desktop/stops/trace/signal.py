@@ -20,6 +20,7 @@ from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.notebook.trace.trace_view import SignalView, signal_view
 from candor.sitting.commands import trace
+from candor.words.trace import say_trail
 
 
 class SignalPanel(QWidget):
@@ -100,7 +101,7 @@ class SignalPanel(QWidget):
             return
         place = self._place()
         if self.cause.text() == self._offered:  # what was typed oneself stays
-            self._offered = view.trail if view is not None and not job.trace.causes else ""
+            self._offered = say_trail(view.trail) if view is not None and not job.trace.causes else ""
             self.cause.setText(self._offered)
         self.chain.show_chain(view, place)
         self.chain.setVisible(view is not None)
@@ -113,7 +114,7 @@ class SignalPanel(QWidget):
         elif job.trace.causes:
             self.words.setText(f"Found: {job.trace.causes[-1].body.text}")
         elif view.trail:
-            self.words.setText(view.trail)
+            self.words.setText(say_trail(view.trail))
         elif job.trace.lead is None:
             self.words.setText("First prove the test lead on a known signal")
         elif view.next is not None:
