@@ -19,6 +19,7 @@ from candor.words import (
     faults,
     line,
     parts,
+    power,
     results,
     review,
     review_parts,
@@ -44,6 +45,8 @@ SPEECHLESS = (
     "core/parts/reasons.py",
     "core/parts/replacement.py",
     "core/power/rail_ohms.py",
+    "core/power/safe.py",
+    "core/power/watch.py",
     "core/power/supply.py",
     "core/power/supply_answer.py",
     "core/trace/currents.py",
@@ -56,7 +59,9 @@ SPEECHLESS = (
     "core/tubes/ratings.py",
     "core/verdict/rules.py",
     "core/verdict/settle.py",
+    "notebook/power/alarms.py",
     "notebook/power/may_power.py",
+    "notebook/power/powering.py",
     "notebook/storage/checking.py",
     "notebook/storage/fault.py",
     "notebook/storage/job_faults.py",
@@ -89,7 +94,7 @@ def test_every_finding_and_every_speaker_has_its_example(monkeypatch):
 
         monkeypatch.setattr(module, name, spy)
 
-    for module in (checks, combining, drift, faults, line, parts, results, settling, supply, trace, tubes):
+    for module in (checks, combining, drift, faults, line, parts, power, results, settling, supply, trace, tubes):
         for name, made in inspect.getmembers(module, inspect.isfunction):
             if (
                 made.__module__ == module.__name__

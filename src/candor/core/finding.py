@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 from typing import Any, Union
 
@@ -28,6 +28,13 @@ class Finding:
     def as_fields(self) -> dict[str, Any]:
         """Return it as plain fields, for JSON; what is infinite is None there."""
         return {"finding": self.kind, **{name: _field(figure) for name, figure in self.figures.items()}}
+
+    def inside(self) -> Iterator[Finding]:
+        """Yield what is found inside of it, and inside of that."""
+        for figure in self.figures.values():
+            if isinstance(figure, Finding):
+                yield figure
+                yield from figure.inside()
 
 
 def _field(figure: Figure) -> Any:

@@ -11,6 +11,7 @@ from candor.core.quantities import engineering
 from candor.notebook.power.may_power import PowerItem
 from candor.notebook.release.leaving import LeavingItem
 from candor.notebook.work import check_findings as found_
+from candor.words.power import say_over
 
 ADVICE = "Local codes and licensed practice come first; this list advises, it does not certify safety."
 STATES = {"good": "OK", "bad": "not OK", "missing": "not done", "does not apply": "does not apply"}
@@ -77,6 +78,8 @@ def say_found(found: found_.CheckFinding) -> str:
             return "; ".join(texts) or "none is open"
         case found_.Overridden(reason):
             return f"overridden: {reason}"
+        case found_.OverRated(over):
+            return "; ".join(say_over(over))
         case found_.Told(words):
             return "; ".join(words)
         case found_.Fasteners():

@@ -9,7 +9,7 @@ from typing import Any
 
 from candor.core.finding import Finding
 from candor.core.quantities import engineering
-from candor.core.quantities.show import plain, signed, trimmed
+from candor.core.quantities.show import countdown, plain, signed, trimmed
 
 PRACTICE = "common practice, no source"
 _QUANTITY = re.compile(r"([A-Za-z]+)(\d*)")
@@ -21,7 +21,7 @@ class Sentences(string.Formatter):
 
     A place names its figure and how it is shown: ``{limit:A3}`` a quantity to three digits, ``{volts:#}`` a number without
     unit, ``{off:+%1}`` a share as signed per cent with one decimal, ``{share:%2}`` as per cent to two digits, ``{shift:.2}`` with
-    two decimals, ``{bad:g}`` as it is; a name or a finding stands without,
+    two decimals, ``{bad:g}`` as it is, ``{left:clock}`` seconds as minutes and seconds; a name or a finding stands without,
     ``{make!c}`` with a capital. ``{practice}`` is always known.
     """
 
@@ -46,6 +46,8 @@ class Sentences(string.Formatter):
             return self.of(value)
         if isinstance(value, str) or not format_spec or format_spec == "g":
             return format(value, format_spec)
+        if format_spec == "clock":
+            return countdown(value)
         if number := _NUMBER.fullmatch(format_spec):
             how, digits = number[1], int(number[2] or 0)
             shown = {"+%": lambda: signed(100 * value, digits), ".": lambda: plain(value, digits)}

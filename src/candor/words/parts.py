@@ -124,30 +124,24 @@ RULES = Sentences({
     "policy.capacitor": "The job's policy for {make} capacitors ({practice}).",
     "policy.resistor": "The job's policy for resistors ({practice}).",
     "mains.across": "It fails across the mains. Class X, IEC 60384-14. Local codes come first.",
-    "mains.chassis": "When it fails, the chassis is live. Class Y, IEC 60384-14; {amperes:A} through a person (IEC 61010-1, from "
-    "memory), I = 2π f C V at {line}, and {high:%} % more. Local codes come first.",
+    "mains.chassis": "When it fails, the chassis is live. Class Y, IEC 60384-14; {amperes:A} through a person (IEC 61010-1, from memory), I = 2π f C V at {line}, and {high:%} % more. Local codes come first.",
     "value": "Limits {low:{unit}} to {high:{unit}}, {whose}.",
     "value.low": "Limits {low:{unit}} to {high:{unit}}, {whose}; replaced under 70 % ({practice}).",
     "value.connected": "Whatever is connected across it adds to the reading.",
     "value.twice": "Over twice the marked value ({practice}).",
-    "value.leak": "Limits {low:{unit}} to {high:{unit}}, {whose}. Leakage can look like capacitance to a meter "
-    "({practice}).",
+    "value.leak": "Limits {low:{unit}} to {high:{unit}}, {whose}. Leakage can look like capacitance to a meter ({practice}).",
     "loss.make": "The limit of D depends on the dielectric.",
     "loss": "{make!c}: up to {good:g} good, over {bad:g} bad, at {hertz:g} Hz ({practice}).{read}",
-    "loss.sound": "{make!c}: up to {good:g} good, over {bad:g} bad, at {hertz:g} Hz ({practice}).{read} Its value and its leakage "
-    "at working volts are within limits, and {loss}.",
+    "loss.sound": "{make!c}: up to {good:g} good, over {bad:g} bad, at {hertz:g} Hz ({practice}).{read} Its value and its leakage at working volts are within limits, and {loss}.",
     "leakage.sheet": "Limit from the data sheet of {ref}.",
     "leakage.tantalum": "Tantalum: the greater of 0.01 CV and 0.5 µA (from memory).",
     "leakage.period": "{rule}, C in µF, V in volts, µA (from memory).",
     "leakage.practice": "{rule}, C in µF, V in volts, µA ({practice}).",
-    "leakage.low volts": "A low test voltage can pass a part that breaks down in use; the test must reach {enough:%} % of "
-    "it ({practice}).",
+    "leakage.low volts": "A low test voltage can pass a part that breaks down in use; the test must reach {enough:%} % of it ({practice}).",
     "heat": "Over {bad:g} W a can boils, over {watch:g} W it ages ({practice}).",
-    "grid": "I R = {leak:A3} × {ohms:ohm3} at {volts:#} V; up to {good:g} V serves, over {bad:g} V the "
-    "operating point shifts ({practice}).",
+    "grid": "I R = {leak:A3} × {ohms:ohm3} at {volts:#} V; up to {good:g} V serves, over {bad:g} V the operating point shifts ({practice}).",
     "insulation.make": "The limit of R × C depends on the dielectric.",
-    "insulation": "R × C: {make} serves from about {good:g} MΩ·µF and is replaced under {bad:g}{small} "
-    "({practice}, from memory).",
+    "insulation": "R × C: {make} serves from about {good:g} MΩ·µF and is replaced under {bad:g}{small} ({practice}, from memory).",
     "measure": "ESR says nothing about leakage, and leakage says nothing about ESR: each is measured.",
     "can.mate": "The sections of a can share seal, age and electrolyte ({practice}).",
     "can.heat": "Its sections together: over {bad:g} W a can boils, over {watch:g} W it ages ({practice}).",
@@ -156,8 +150,7 @@ RULES = Sentences({
     "resistor.watch": "Limits {low:ohm} to {high:ohm}, {whose}. Up to twice that serves here ({practice}).",
     "resistor.hot": "Limit {high:ohm}, warm as in use.",
     "resistor.climbs": "Carbon composition that rises over {warms:%} % in ten minutes ({practice}).",
-    "in circuit": "Nodal analysis of the circuit with every part at its limits (Rayleigh's monotonicity law). Parallel paths "
-    "can only lower the reading.",
+    "in circuit": "Nodal analysis of the circuit with every part at its limits (Rayleigh's monotonicity law). Parallel paths can only lower the reading.",
     "in circuit.over": "Above {high:ohm}. Parallel paths can only lower the reading, so this part is high.",
     "in circuit.alone": "A reading in circuit is trusted only when it is too high; too low may be a parallel path.",
 })  # fmt: skip
@@ -247,8 +240,7 @@ POLICIES = {
     Sight.REPLACE: "Every paper capacitor is replaced, measured or not: moisture got in decades ago, and it will fail.",
     Sight.TEST: "Only parts that fail are replaced; the instrument stays as it was made. Leakage at voltage decides, not looks.",
     Electrolytics.REFORM: "Electrolytics are reformed: the voltage is raised slowly while the leakage falls, then each is judged.",
-    Electrolytics.REPLACE: "Old electrolytics are not trusted. “Replace on sight” replaces them all; otherwise each leaky one is "
-    "replaced now.",
+    Electrolytics.REPLACE: "Old electrolytics are not trusted. “Replace on sight” replaces them all; otherwise each leaky one is replaced now.",
     Resistors.ALL: "Every composition resistor is replaced, measured or not: they keep drifting. Wirewound and film stay.",
     Resistors.TEST: "Each is measured, lifted or in circuit, against its tolerance: what is good stays.",
 }  # fmt: skip

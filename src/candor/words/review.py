@@ -13,6 +13,7 @@ from candor.core.calibration.result import PointResult, assess_point
 from candor.core.combine.exact import Piece
 from candor.core.combine.search import Asked, search
 from candor.core.drift.due import Advice, Due, DueReason
+from candor.core.finding import Finding
 from candor.core.leaving.electrical import LocalRule, TouchReading, judge_earth, judge_insulation, judge_touch
 from candor.core.power.first_capacitor import FirstCapacitor
 from candor.core.power.rail_ohms import RailOhms
@@ -43,6 +44,7 @@ from candor.packs.retrim import retrim
 from candor.words import checks, combining, drift, faults, line, results, settling, supply, tubes
 from candor.words.next_deed import say_next
 from candor.words.review_parts import judged_examples, proposed_examples, surely_examples
+from candor.words.review_power import power_examples
 from candor.words.review_trace import traced_examples
 
 DAY = dt.date(2026, 4, 18)
@@ -79,6 +81,7 @@ def cases() -> tuple[Case, ...]:
         *_drift(),
         *_faults(),
         *_next(),
+        *(Case(*one) for one in power_examples()),
         *(Case(*one) for one in traced_examples()),
         *(Case("Keep or replace", *one) for one in judged_examples()),
         *(Case("How sure a part is", *one) for one in surely_examples()),
@@ -195,6 +198,10 @@ def _checks() -> Iterator[Case]:
         ("parts to fit", found.PlannedParts(("C7", "R19"))),
         ("all fitted", found.PlannedParts()),
         ("nothing planned", found.PlannedParts(any_planned=False)),
+        (
+            "over its rating",
+            found.OverRated((Finding("over.drawn", {"name": "b1", "volts": 340.0, "rated": 300.0}),)),
+        ),
         ("ratings kept", found.Ratings(known=True)),
         ("ratings not known", found.Ratings(known=False)),
         ("earth looked at, no current given", found.EarthUncertain()),

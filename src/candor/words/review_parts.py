@@ -8,6 +8,7 @@ from itertools import product
 from typing import get_args
 
 from candor.core.circuit.netlist import parse_netlist
+from candor.core.finding import Finding
 from candor.core.leakage.capacitor import LeakageRule
 from candor.core.parts.component import OnHand
 from candor.core.parts.judge import judge_all
@@ -144,6 +145,10 @@ def judged_examples() -> Iterator[tuple[str, str]]:
         for ref, verdict in judge_all(listed, policy, CIRCUIT).items():
             for reason in verdict.reasons:
                 new = {("found", reason.found), ("rule", reason.rule), ("change", reason.change)}
+                new |= {
+                    (reason.found if one.kind == "climbing" else "inside", one.kind)
+                    for one in Finding(reason.found, reason.figures).inside()
+                }
                 if new - seen:
                     seen |= new
                     said = f"{say_reason(reason)}. {say_rule(reason)} {say_change(reason)}"

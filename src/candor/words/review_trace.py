@@ -42,10 +42,10 @@ def traced_examples() -> Iterator[tuple[str, str, str]]:
     ):  # fmt: skip
         yield topic, name, trace.say_pair(judge_pair(NETWORK, "b1", "n3", read))
     topic = "Currents"
-    volts = {"b1": 290.0, "n3": 214.0, "n4": 27.0}
-    for watts in (0.0, 0.25, 0.5, 1.0):
-        load = resistor_loads(NETWORK, volts, {}, {"R1": watts} if watts else {})[0]
-        yield topic, f"rated {watts:g} W" if watts else "no rating known", trace.say_load(load)
+    at = {"b1": 290.0, "n3": 214.0, "n4": 27.0}
+    for rated in (0.0, 0.25, 0.5, 1.0):
+        load = resistor_loads(NETWORK, at, {}, {"R1": rated} if rated else {})[0]
+        yield topic, f"rated {rated:g} W" if rated else "no rating known", trace.say_load(load)
     for name, amperes in (("adds up", 0.1e-3), ("flows away", 1.4e-3), ("comes in", -1.4e-3)):
         yield topic, name, trace.say_sum(NodeSum("n3", amperes, 0.3e-3, ("R1", "R2")))
     for sentence in trace.say_tubes(tube_findings(TUBE, LIMITS)):

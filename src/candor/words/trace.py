@@ -25,8 +25,7 @@ SOURCES: dict[Source, str] = {
     "sister": "as on a healthy instrument",
 }
 TUBES = Sentences({
-    "tube.over": "{tube}: the {what} is at {value:{unit}3}, over its {most:{unit}2}{generic}{alone}. Any tube there would be "
-    "driven too hard: the circuit is at fault.",
+    "tube.over": "{tube}: the {what} is at {value:{unit}3}, over its {most:{unit}2}{generic}{alone}. Any tube there would be driven too hard: the circuit is at fault.",
     "tube.generic": " (of a {generic}, from memory; its own data sheet comes first)",
     "tube.alone": ", if nothing else is connected to the {what}'s node",
     "tube.screen": "{tube}: the screen is above the plate and takes the current. Is the plate load open?",
@@ -34,8 +33,7 @@ TUBES = Sentences({
     "tube.dead": "{tube} draws no current: open cathode, cold heater, or grid bias beyond cut-off.",
     "tube.plate": "the plate takes",
     "tube.both": "plate and screen take",
-    "tube.balance": "{tube}: {takes} {total:A3}, the cathode passes {cathode:A3} (± {expanded:A2}). They must be equal: suspect "
-    "a leaky bypass capacitor or a resistor off its value, or the grid draws the difference.",
+    "tube.balance": "{tube}: {takes} {total:A3}, the cathode passes {cathode:A3} (± {expanded:A2}). They must be equal: suspect a leaky bypass capacitor or a resistor off its value, or the grid draws the difference.",
 })  # fmt: skip
 
 

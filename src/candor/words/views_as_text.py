@@ -26,6 +26,7 @@ from candor.notebook.work.settings import Settings, settings_of
 from candor.packs.model import Pack
 from candor.words.checks import item_json
 from candor.words.parts import say_change, say_measured, say_proposal, say_reason, say_rule, say_verdict
+from candor.words.power import say_alarm, say_safety, say_watched
 from candor.words.trace import say_load, say_node, say_sum, say_suspect, say_trail, say_tubes
 
 Told = dict[str, Any]
@@ -70,9 +71,9 @@ def power_told(path: Path, job: str) -> Told:
             "way": f"{plan.way}: {plan.why}",
             "plan": plan_lines(plan).splitlines(),
             "state": way.step.title if way.step is not None else "",
-            "alarms": [a.sentence for a in way.alarms],
-            "read": [{"name": w.name, "state": w.state, "sentence": w.sentence} for w in way.watched.values()],
-            "after power": [{"name": name, "stage": s.stage, "sentence": s.sentence} for name, s in after.items()],
+            "alarms": [say_alarm(a) for a in way.alarms],
+            "read": [{"name": w.name, "state": w.state, "sentence": say_watched(w)} for w in way.watched.values()],
+            "after power": [{"name": name, "stage": s.stage, "sentence": say_safety(s)} for name, s in after.items()],
         }
 
 

@@ -13,6 +13,7 @@ from candor.core.power.plan_text import plan_lines, read_plan
 from candor.core.power.propose import LIVE, MERCURY, proposed_plan
 from candor.core.power.states import Rail, RectifierTube, SupplyTraits
 from candor.core.power.watch import creeping, events_of, judge, proposed_rails
+from candor.words.power import say_creep, say_watched
 
 RAILS = (Rail("b1", 285, 350), Rail("c-", -150), Rail("b2", 150, 0, 240))
 STEP = PlanStep(
@@ -97,7 +98,7 @@ def test_any_text_is_a_plan_or_a_sentence(text):
 def test_a_reading_between_its_band_and_its_cut_line(name, value, since, state):
     watched = judge(STEP, name, value, since)
     assert watched.state == state
-    assert watched.is_cut == ("Plug out" in watched.sentence)
+    assert watched.is_cut == ("Plug out" in say_watched(watched))
 
 
 def test_what_was_expected_comes_is_due_or_is_late():
@@ -107,11 +108,11 @@ def test_what_was_expected_comes_is_due_or_is_late():
 
 def test_watts_that_climb_at_a_constant_line_are_said():
     climbing = [(t, 30 + t / 60) for t in range(0, 301, 20)]
-    assert "Something leaks more and more" in creeping(climbing)
-    assert creeping([(t, 30.0 + (t % 40) / 100) for t in range(0, 301, 20)]) == ""
-    assert creeping(climbing, [(0, 200.0), (300, 230.0)]) == ""
-    assert creeping(climbing[:2]) == ""
-    assert creeping([]) == ""
+    assert "Leakage is growing" in say_creep(creeping(climbing))
+    assert creeping([(t, 30.0 + (t % 40) / 100) for t in range(0, 301, 20)]) is None
+    assert creeping(climbing, [(0, 200.0), (300, 230.0)]) is None
+    assert creeping(climbing[:2]) is None
+    assert creeping([]) is None
 
 
 def test_with_few_meters_the_reference_rail_is_watched_first():

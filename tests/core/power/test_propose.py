@@ -9,6 +9,7 @@ from candor.core.power.propose import proposed_plan
 from candor.core.power.rated import surge_volts
 from candor.core.power.states import Rail, SupplyTraits
 from candor.core.power.watch import judge
+from candor.words.power import say_watched
 
 AT_230, AT_120 = Mains(230, 50), Mains(120, 60)
 
@@ -129,7 +130,7 @@ def test_a_rail_that_does_not_come_up_is_said(volts, since, state):
     found = plan(rectifier="directly heated", watts=60, rails=(Rail("b1", 212, 350),))
     watched = judge(found.steps[-1], "b1", volts, since)
     assert watched.state == state
-    assert ("does not come up" in watched.sentence) == (state == "dead")
+    assert ("has not come up" in say_watched(watched)) == (state == "dead")
 
 
 def test_what_supply_found_feeds_the_bands_and_never_over_a_rating():

@@ -4,6 +4,7 @@ import numpy as np
 import pytest
 
 from candor.core.power.watch import creeping
+from candor.words.power import say_creep
 
 MINUTES = 5
 
@@ -38,17 +39,17 @@ def test_noise_is_no_climb_and_a_climb_is_seen_through_noise(kind, per_s):
 def test_one_lower_reading_does_not_silence_it():
     climbing = [(t, 30 + t / 60) for t in range(0, 301, 10)]
     climbing[20] = (200, climbing[19][1] - 0.4)
-    assert "leaks more and more" in creeping(climbing)
-    assert " ± " in creeping(climbing)
+    assert "Leakage is growing" in say_creep(creeping(climbing))
+    assert " ± " in say_creep(creeping(climbing))
 
 
 @pytest.mark.parametrize("falling", [(t, 35 - t / 60) for t in range(0, 301, 10)][:1])
 def test_falling_watts_are_no_alarm(falling):
-    assert creeping([(t, 35 - t / 60) for t in range(0, 301, 10)]) == ""
+    assert creeping([(t, 35 - t / 60) for t in range(0, 301, 10)]) is None
     assert falling[1] == 35
 
 
 def test_a_line_that_rises_explains_it():
     climbing = [(t, 30 + t / 60) for t in range(0, 301, 10)]
-    assert creeping(climbing, [(t, 230 + t / 20) for t in range(0, 301, 30)]) == ""
-    assert creeping(climbing, [(t, 230 + (t % 3) / 10) for t in range(0, 301, 30)]) != ""
+    assert creeping(climbing, [(t, 230 + t / 20) for t in range(0, 301, 30)]) is None
+    assert creeping(climbing, [(t, 230 + (t % 3) / 10) for t in range(0, 301, 30)]) is not None

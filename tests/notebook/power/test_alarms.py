@@ -19,9 +19,10 @@ from candor.notebook.entries.stay import JobOpened, NoteWritten
 from candor.notebook.entries.strikes import Struck
 from candor.notebook.entries.trace import NodeRead
 from candor.notebook.parts.parts_list import list_parts
-from candor.notebook.power.alarms import PLUG_OUT, alarms_of
+from candor.notebook.power.alarms import alarms_of
 from candor.notebook.power.powering import on_the_way, plan_of
 from candor.notebook.work.job import fold
+from candor.words.power import PLUG_OUT, say_alarm
 
 LINES = "lamp: line 230 V; hold 5 min\n  expect a flash, then dim at 1 s\nwarm: line 230 V"
 
@@ -58,13 +59,13 @@ def test_a_reading_over_a_rating_is_an_alarm_before_in_and_after_a_state(hand, s
     """471 V on a 450 V part, and 520 V before anything is begun: written, and said."""
     hand.write(RailSaid(name="b1", volts=sign * 400, rated_volts=450), RailRead(name="b1", reading=sign * 520))
     (found,) = hand.alarms()
-    assert (found.plug_out, "over the 450 V" in found.sentence) == (False, True)
+    assert (found.plug_out, "over the 450 V" in say_alarm(found)) == (False, True)
     hand.write(StateBegun(title="warm", line_volts=230))
     hand.advance(45)
     hand.write(RailRead(name="b1", reading=sign * 471))
     newest = hand.alarms()[-1]
     assert newest.plug_out
-    assert newest.sentence.endswith(PLUG_OUT)
+    assert say_alarm(newest).endswith(PLUG_OUT)
     assert on_the_way(hand.job(), hand.plan(), hand.now()).cut is not None
     hand.write(RailRead(name="b1", reading=sign * 449))
     assert len(hand.alarms()) == 2
@@ -104,7 +105,7 @@ def test_smoke_and_its_kin_mean_plug_out_while_the_line_is_on_and_only_then(hand
     hand.advance(90)  # long after the flash was due
     hand.write(body)
     (found,) = hand.alarms()
-    assert (found.plug_out, PLUG_OUT in found.sentence) == (True, True)
+    assert (found.plug_out, PLUG_OUT in say_alarm(found)) == (True, True)
     way = on_the_way(hand.job(), hand.plan(), hand.now())
     assert way.cut is not None
     assert way.cut.is_cut
@@ -131,7 +132,7 @@ def test_a_node_over_the_rating_of_a_capacitor_on_it_is_an_alarm(hand, pack):
     assert hand.alarms(parts) == ()
     hand.write(NodeRead(node="n5", volts=365))
     (found,) = hand.alarms(list_parts(hand.job(), pack))
-    assert "365 V across C1, over its 350 V rating" in found.sentence
+    assert "365 V across C1, over its 350 V rating" in say_alarm(found)
     assert not found.plug_out
 
 

@@ -36,6 +36,7 @@ from candor.notebook.power.powering import (
 )
 from candor.notebook.work.job import fold
 from candor.words.checks import say_found
+from candor.words.power import say_may_begin, say_watched
 from candor.words.supply import say_swapped
 from workbench import looked_before_power
 
@@ -119,7 +120,7 @@ def test_an_earth_bond_counts_with_its_test_current_alone(hand):
     [
         ([RailSaid(name="b1", volts=430, rated_volts=400)], "drawn at 430 V"),
         ([RailSaid(name="c-", volts=-430, rated_volts=400)], "drawn at 430 V"),
-        ([SupplyTyped(line=SUPPLY)], "meets 630 V before anything draws"),
+        ([SupplyTyped(line=SUPPLY)], "sees 630 V before the tubes draw current"),
         ([SupplyTyped(line=SUPPLY), RailSaid(name="b1", volts=465, rated_volts=500)], "b1 reaches 630 V"),
     ],
 )
@@ -195,13 +196,13 @@ def test_a_state_is_not_begun_over_states_left_out_or_cautions_unread(hand):
     hand.write(SupplySaid(rectifier="directly heated", watts=60))
     plan = plan_of(hand.job(), None, Mains(230, 50))
     slow, _, full, _ = plan.steps
-    assert "caution of “at 70 %” was not read" in may_begin(hand.job(), plan, slow)
-    assert "was not read" in may_begin(hand.job(), plan, full)
+    assert "caution of “at 70 %” first" in say_may_begin(may_begin(hand.job(), plan, slow))
+    assert "Read the caution" in say_may_begin(may_begin(hand.job(), plan, full))
     hand.write(CautionUnderstood(text=slow.caution))
-    assert may_begin(hand.job(), plan, slow) == ""
-    assert "“at 70 %”, “at 85 %” were left out" in may_begin(hand.job(), plan, full)
+    assert may_begin(hand.job(), plan, slow) is None
+    assert "“at 70 %”, “at 85 %” were left out" in say_may_begin(may_begin(hand.job(), plan, full))
     hand.write(StateBegun(title="at 70 %", line_volts=161), StateBegun(title="at 85 %", line_volts=195))
-    assert may_begin(hand.job(), plan, full) == ""
+    assert may_begin(hand.job(), plan, full) is None
 
 
 @pytest.mark.parametrize(
@@ -247,7 +248,7 @@ def test_a_state_is_judged_from_when_it_began_and_forgotten_with_the_next(hand):
     )
     hand.jot("rail b1 -287")  # the wrong way round: within the cut line, and nothing like its band
     turned = on_the_way(hand.job(), plan, hand.now()).watched["b1"]
-    assert (turned.state, "turned round it is within" in turned.sentence) == ("low", True)
+    assert (turned.state, "with the opposite sign" in say_watched(turned)) == ("low", True)
     hand.jot("rail b1 351")
     assert on_the_way(hand.job(), plan, hand.now()).cut.name == "b1"
     hand.jot("rail b1 290")  # back in its band: it went over all the same

@@ -11,8 +11,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from candor.core.quantities import engineering
-from candor.core.quantities.show import countdown, trimmed
+from candor.core.finding import Figure, Finding
 
 SAFE_VOLTS = 60.0  # d.c.: IEC 61010-1, from memory; a shop may set less
 WAIT_S = 60.0  # for dielectric absorption: common practice, no source
@@ -34,10 +33,10 @@ class AfterReading:
 
 @dataclass(frozen=True)
 class Safety:
-    """Where a rail stands after power-off: the stage, what to do, and s until the next thing."""
+    """Where a rail stands after power-off: the stage, what is known of it, and s until the next thing."""
 
     stage: Stage
-    sentence: str
+    found: Finding
     left_s: float = 0.0
 
     @property
@@ -77,35 +76,28 @@ def after_power(
     safe_volts : float
         V d.c.
     """
+    figures: dict[str, Figure] = {"safe": safe_volts}
+
+    def at(stage: Stage, kind: str, left_s: float = 0.0) -> Safety:
+        return Safety(stage, Finding(f"after.{kind}", {**figures, "left": left_s}), left_s)
+
     if not is_out:
-        return Safety("on", "Pull the plug: a switch may be in the wrong conductor, or leave the transformer live.")
-    limit = f"{trimmed(safe_volts)} V"
+        return at("on", "on")
     if not readings:
         if bleed_s is None:
-            return Safety(
-                "unknown", "No known bleeder: how long it holds is unknown. Measure, with a meter that was proved."
-            )
+            return at("unknown", "unknown")
         left = bleed_s - out_s
-        if left > 0:
-            return Safety(
-                "counting", f"The bleeder needs {countdown(left)} more to bring it under {limit}. Then measure.", left
-            )
-        return Safety("measure", f"By the bleeder it is under {limit}. That is calculated, not measured: measure.")
+        return at("counting", "counting", left) if left > 0 else at("measure", "calculated")
     last = readings[-1]
+    figures["volts"] = last.volts
     if abs(last.volts) > safe_volts:
         climbed = any(abs(r.volts) <= safe_volts for r in readings[:-1])
-        words = f"{engineering(last.volts, 'V', 3)} is over {limit}."
-        if climbed:
-            return Safety("climbed", f"It climbed back: {words} Discharge it through a resistor and measure again.")
-        return Safety("measure", f"{words} Discharge it through a resistor and measure again.")
+        return at("climbed", "climbed") if climbed else at("measure", "over")
     if last.ago_s is None:
-        return Safety(
-            "again",
-            f"Under {limit} when it was measured, before this computer was started. Measure again: the minute begins anew.",
-        )
+        return at("again", "before start")
     followed = any(r.ago_s is not None and abs(r.volts) > LIVE_VOLTS * safe_volts for r in readings[:-1])
     if not (proved or followed):
-        return Safety("measure", "A dead meter reads 0 too. Prove it on something live, then measure again.")
+        return at("measure", "not proved")
     begins = next(
         i
         for i in range(len(readings))
@@ -114,11 +106,7 @@ def after_power(
     began_s = readings[begins].ago_s or 0.0
     waited = began_s - last.ago_s
     if waited >= WAIT_S:
-        return Safety(
-            "safe",
-            f"Measured at {engineering(last.volts, 'V', 3)}, and still under {limit} after {countdown(waited)}.",
-        )
+        figures["waited"] = waited
+        return at("safe", "safe")
     left = WAIT_S - began_s
-    if left > 0:
-        return Safety("wait", f"Below {limit}. Capacitors recover charge: measure again in {countdown(left)}.", left)
-    return Safety("again", f"It was below {limit} a minute ago. Measure again: capacitors recover charge.")
+    return at("wait", "wait", left) if left > 0 else at("again", "again")

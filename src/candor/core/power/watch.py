@@ -7,8 +7,8 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+from candor.core.finding import Figure, Finding
 from candor.core.power.plan import Band, Cut, PlanStep, unit_of
-from candor.core.quantities import engineering
 
 RISE = 0.03  # of the watts, by which they climb at a constant line before it is said: common practice, no source
 RISE_S = 60.0
@@ -29,7 +29,7 @@ class Watched:
 
     name: str
     state: State
-    sentence: str
+    found: Finding
 
     @property
     def is_cut(self) -> bool:
@@ -40,17 +40,17 @@ class Watched:
 def judge(step: PlanStep, name: str, value: float, since_s: float) -> Watched:
     """Judge a reading, V, W or A, so many s after its state began."""
     unit, cut, band = unit_of(name), step.cut(name, since_s), step.band(name)
-    read = f"{name} {engineering(value, unit, 4)}"
+    figures: dict[str, Figure] = {"name": name, "value": value, "unit": unit}
     if cut is not None and is_beyond(cut, value):
-        why = f": {cut.why}" if cut.why else ""
-        return Watched(name, "cut", f"{read} is beyond {engineering(cut.beyond, unit, 3)}{why}. Plug out.")
+        why = Finding("watch.why", {"why": cut.why}) if cut.why else ""
+        return Watched(name, "cut", Finding("watch.cut", figures | {"beyond": cut.beyond, "why": why}))
     if band is None:
-        return Watched(name, "no band", f"{read}; this state gives no band for it.")
-    watched = _in_band(band, value, read, unit)
-    if watched.state == "low" and is_dead(band, value) and since_s >= COMES_UP_S and unit == "V":
-        ends = f"{engineering(band.low, unit, 3)} to {engineering(band.high, unit, 3)}"
-        return Watched(name, "dead", f"{read}: it does not come up, expected {ends}. Plug out, and find out why.")
-    return watched
+        return Watched(name, "no band", Finding("watch.no band", figures))
+    figures |= {"low": band.low, "high": band.high}
+    state, kind = _in_band(band, value)
+    if state == "low" and is_dead(band, value) and since_s >= COMES_UP_S and unit == "V":
+        state, kind = "dead", "watch.dead"
+    return Watched(name, state, Finding(kind, figures | {"state": state}))
 
 
 def is_dead(band: Band, value: float) -> bool:
@@ -60,16 +60,14 @@ def is_dead(band: Band, value: float) -> bool:
     return abs(value) < DEAD * near
 
 
-def _in_band(band: Band, value: float, read: str, unit: str) -> Watched:
-    ends = f"{engineering(band.low, unit, 3)} to {engineering(band.high, unit, 3)}"
+def _in_band(band: Band, value: float) -> tuple[State, str]:
     if band.low <= value <= band.high:
-        return Watched(band.name, "in band", f"{read}, within {ends}.")
+        return "in band", "watch.in band"
     if band.low <= -value <= band.high:
-        return Watched(band.name, "low", f"{read}: turned round it is within {ends}. Are the leads, or the sign?")
+        return "low", "watch.turned"
     # Away from zero is high, also on a rail below the chassis.
     is_high = value > band.high if band.high + band.low >= 0 else value < band.low
-    state: State = "high" if is_high else "low"
-    return Watched(band.name, state, f"{read}: {state}, expected {ends} in this state.")
+    return "high" if is_high else "low", "watch.outside"
 
 
 def is_beyond(cut: Cut, value: float) -> bool:
@@ -100,9 +98,9 @@ def events_of(step: PlanStep, since_s: float, seen: Iterable[str]) -> tuple[Even
     return tuple(found)
 
 
-def creeping(watts: Sequence[tuple[float, float]], line: Sequence[tuple[float, float]] = ()) -> str:
-    """Say it where the watts climb at a constant line: a filter that leaks more and more, or a load that runs away (common
-    practice, no source).
+def creeping(watts: Sequence[tuple[float, float]], line: Sequence[tuple[float, float]] = ()) -> Finding | None:
+    """Return how fast the watts climb at a constant line, None where they do not: a filter that leaks more and more, or a load that
+    runs away (common practice, no source).
 
     Parameters
     ----------
@@ -111,19 +109,16 @@ def creeping(watts: Sequence[tuple[float, float]], line: Sequence[tuple[float, f
     """
     late = [point for point in watts if point[0] >= watts[-1][0] - 5 * RISE_S] if watts else []
     if len(late) < LEAST_READINGS or late[-1][0] - late[0][0] < RISE_S:
-        return ""
+        return None
     volts = [v for t, v in line if t >= late[0][0]]
     if volts and max(volts) - min(volts) > SAME_LINE * max(volts):
-        return ""
+        return None
     slope, u = _slope(late)
     span, mean = late[-1][0] - late[0][0], sum(w for _, w in late) / len(late)
     rise = slope * span
     if mean <= 0 or rise <= RISE * mean or slope <= SURE * u:
-        return ""
-    return (
-        f"The watts climb at a constant line: {60 * slope:.2g} ± {60 * 2 * u:.1g} W a minute, {rise:.2g} W in "
-        f"{span / 60:.2g} min. Something leaks more and more. Plug out, and feel what is warm."
-    )
+        return None
+    return Finding("watch.creep", {"slope": 60 * slope, "u": 60 * 2 * u, "rise": rise, "minutes": span / 60})
 
 
 def _slope(points: Sequence[tuple[float, float]]) -> tuple[float, float]:

@@ -226,7 +226,14 @@ def tube_findings(point: TubePoint, ratings: TubeRatings) -> tuple[Finding, ...]
     ):  # fmt: skip
         if value is not None and most and value > most:
             alone = Finding("tube.alone", {"what": what}) if unit == "W" else ""
-            over = {"what": what, "value": value, "most": most, "unit": unit, "generic": of_kind, "alone": alone}
+            over: dict[str, Figure] = {
+                "what": what,
+                "value": value,
+                "most": most,
+                "unit": unit,
+                "generic": of_kind,
+                "alone": alone,
+            }
             found.append(Finding("tube.over", at | over))
     if (
         point.screen_volts is not None
@@ -234,7 +241,7 @@ def tube_findings(point: TubePoint, ratings: TubeRatings) -> tuple[Finding, ...]
         and point.screen_volts > point.plate_volts > 0
     ):
         found.append(Finding("tube.screen", at))
-    found += [Finding(one.kind, at | one.figures) for one in point.shared]
+    found += [Finding(one.kind, {**at, **one.figures}) for one in point.shared]
     if point.plate_amperes is not None and point.plate_volts and abs(point.plate_amperes) < NO_AMPERES:
         found.append(Finding("tube.dead", at))
     if None not in (point.plate_amperes, point.cathode_amperes) and point.screen_amperes is not None:

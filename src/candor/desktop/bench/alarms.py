@@ -9,6 +9,7 @@ from candor.desktop.bench.shop import Shop
 from candor.desktop.bench.voice import Voice
 from candor.notebook.power.alarms import Alarm, alarms_of
 from candor.notebook.power.powering import plan_of
+from candor.words.power import say_alarm
 
 
 class Alarms(QObject):
@@ -40,6 +41,6 @@ class Alarms(QObject):
         new = [a for a in self.current() if a.entry not in self._told]
         for alarm in new:
             self._told.add(alarm.entry)
-            self._voice.warn(alarm.sentence)
+            self._voice.warn(say_alarm(alarm))
         if new:
             self.raised.emit(any(a.plug_out for a in new))

@@ -7,14 +7,13 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
 from candor.core.circuit.netlist import GROUND
+from candor.core.finding import Figure, Finding
 from candor.core.parts.mains import WORSE
 from candor.core.power.danger_words import danger_in, is_expected
 from candor.core.power.plan import Plan
 from candor.core.power.rated import SURGE_S, surge_volts
 from candor.core.power.supply_text import read_supply
 from candor.core.power.swap import HEATER_RELIEF, HEATERLESS, swapped_rectifier
-from candor.core.quantities import engineering
-from candor.core.quantities.show import trimmed
 from candor.notebook.entries.arrive import FindingNoted
 from candor.notebook.entries.entry import AnyEntry, Entry, says
 from candor.notebook.entries.power import EventSeen, PluggedOut, RailRead, StateBegun
@@ -24,7 +23,6 @@ from candor.notebook.parts.parts_list import PartsList
 from candor.notebook.work.job import Job
 
 LINE_HIGH = 1.10
-PLUG_OUT = "Plug out, or the bench switch if it is nearer."
 
 
 @dataclass(frozen=True)
@@ -35,14 +33,19 @@ class Alarm:
     ----------
     entry : str
         The entry it comes from.
-    sentence : str
+    found : Finding
     plug_out : bool
         The line is on, and it must come off.
     """
 
     entry: str
-    sentence: str
+    found: Finding
     plug_out: bool
+
+    @property
+    def is_cut(self) -> bool:
+        """Whether the plug must come out."""
+        return self.plug_out
 
 
 def measured_good(job: Job, parts: PartsList | None) -> bool:
@@ -68,13 +71,13 @@ def alarms_of(job: Job, parts: PartsList | None, plan: Plan | None) -> tuple[Ala
         state = _state_at(job, entry)
         live = state is not None and state.body.line_volts > 0
         if says(entry, RailRead):
-            sentence = _rail(job, entry, state, good)
+            what = _rail(job, entry, state, good)
         elif says(entry, NodeRead):
-            sentence = _node(job, entry, parts)
+            what = _node(job, entry, parts)
         else:
-            sentence = _line(entry, state, plan) if live else ""
-        if sentence:
-            found.append(Alarm(entry.id, f"{sentence} {PLUG_OUT if live else ''}".strip(), live))
+            what = _line(entry, state, plan) if live else None
+        if what is not None:
+            found.append(Alarm(entry.id, what, live))
     return tuple(found)
 
 
@@ -88,24 +91,22 @@ def _state_at(job: Job, entry: AnyEntry) -> Entry[StateBegun] | None:
     return before[-1] if before and says(before[-1], StateBegun) else None
 
 
-def _rail(job: Job, entry: Entry[RailRead], state: Entry[StateBegun] | None, good: bool) -> str:
+def _rail(job: Job, entry: Entry[RailRead], state: Entry[StateBegun] | None, good: bool) -> Finding | None:
     body, said = entry.body, job.power.rails.get(entry.body.name)
     rated = said.body.rated_volts if said is not None else 0.0
     if not rated or said is None:
-        return ""
+        return None
     since = (entry.at - state.at).total_seconds() if state is not None else math.inf
     bears = surge_volts(rated, good, said.body.surge_volts) if since <= SURGE_S else rated
     if abs(body.reading) <= bears:
-        return ""
-    return (
-        f"{body.name} {engineering(body.reading, 'V', 4)} is over the {trimmed(rated)} V its capacitor is rated for."
-    )
+        return None
+    return Finding("alarm.rail", {"name": body.name, "volts": body.reading, "rated": rated})
 
 
-def _node(job: Job, entry: Entry[NodeRead], parts: PartsList | None) -> str:
+def _node(job: Job, entry: Entry[NodeRead], parts: PartsList | None) -> Finding | None:
     circuit = parts.circuit if parts is not None else None
     if parts is None or circuit is None:
-        return ""
+        return None
     node = parts.aliases.get(entry.body.node, entry.body.node)
     volts = {GROUND: 0.0, **{n: e.body.volts for n, e in job.trace.read.items()}, node: entry.body.volts}
     for element in circuit.netlist.elements:
@@ -115,54 +116,49 @@ def _node(job: Job, entry: Entry[NodeRead], parts: PartsList | None) -> str:
         if element.plus in volts and element.minus in volts:
             across = abs(volts[element.plus] - volts[element.minus])
             if across > line.part.volts:
-                return (
-                    f"Node {entry.body.node} {engineering(entry.body.volts, 'V', 4)}: {engineering(across, 'V', 4)} across "
-                    f"{line.part.ref}, over its {trimmed(line.part.volts)} V rating."
-                )
-    return ""
+                over: dict[str, Figure] = {"node": entry.body.node, "volts": entry.body.volts, "across": across}
+                return Finding("alarm.node", over | {"part": line.part.ref, "rated": line.part.volts})
+    return None
 
 
-def _line(entry: AnyEntry, state: Entry[StateBegun] | None, plan: Plan | None) -> str:
+def _line(entry: AnyEntry, state: Entry[StateBegun] | None, plan: Plan | None) -> Finding | None:
     body = entry.body
     if not isinstance(body, EventSeen | NoteWritten | FindingNoted) or state is None:
-        return ""
+        return None
     step = next((s for s in plan.steps if s.title == state.body.title), None) if plan is not None else None
     word = danger_in(body.text)
     if not word or (step is not None and is_expected(body.text, step.events, (entry.at - state.at).total_seconds())):
-        return ""
-    return f"“{body.text}”, with the line on."
+        return None
+    return Finding("alarm.words", {"words": body.text})
 
 
-def over_rated(job: Job, parts: PartsList | None) -> tuple[str, ...]:
+def over_rated(job: Job, parts: PartsList | None) -> tuple[Finding, ...]:
     """Return what is known before power to pass a capacitor's rating: as drawn, or as the supply was calculated at +10 % line."""
     good = measured_good(job, parts)
     return (*_drawn_over(job), *_calculated_over(job, good))
 
 
-def _drawn_over(job: Job) -> Iterator[str]:
+def _drawn_over(job: Job) -> Iterator[Finding]:
     for name, entry in job.power.rails.items():
         body = entry.body
         if 0 < body.rated_volts < abs(body.volts):
-            yield f"{name} is drawn at {trimmed(abs(body.volts))} V, its capacitor is rated for {trimmed(body.rated_volts)} V"
+            yield Finding("over.drawn", {"name": name, "volts": abs(body.volts), "rated": body.rated_volts})
 
 
-def _calculated_over(job: Job, good: bool) -> Iterator[str]:
+def _calculated_over(job: Job, good: bool) -> Iterator[Finding]:
     crest = open_volts(job, LINE_HIGH)
     if not crest or job.power.typed is None:
         return
     for number, section in enumerate(read_supply(job.power.typed.body.line, WORSE.hertz).sections, 1):
         bears = surge_volts(section.rated_volts, good)
         if section.rated_volts and crest > bears:
-            why = "its rating, as it was not measured good" if not good else "what it bears for half a minute"
-            yield (
-                f"capacitor {number} of the filter meets {crest:.0f} V before anything draws, at +10 % line, over "
-                f"{bears:.0f} V: {why}"
-            )
+            why = Finding("over.surge" if good else "over.rating")
+            yield Finding("over.capacitor", {"number": number, "volts": crest, "bears": bears, "why": why})
     for name, volts in no_load_of(job).items():
         rail = job.power.rails[name].body
         bears = surge_volts(rail.rated_volts, good, rail.surge_volts)
         if rail.rated_volts and LINE_HIGH * volts > bears:
-            yield f"{name} reaches {LINE_HIGH * volts:.0f} V before anything draws, at +10 % line, over {bears:.0f} V"
+            yield Finding("over.rail", {"name": name, "volts": LINE_HIGH * volts, "bears": bears})
 
 
 def open_volts(job: Job, line_ratio: float = 1.0) -> float:

@@ -20,6 +20,7 @@ from candor.notebook.work.check_findings import (
     NoMains,
     NotLooked,
     NoTransformer,
+    OverRated,
     Overridden,
     PlannedParts,
     RailUnread,
@@ -171,7 +172,7 @@ def _ratings(job: Job, parts: PartsList | None) -> PowerItem:
         [e.number for e in (*job.power.rails.values(), *filter(None, (job.power.typed,)))], default=0
     )  # fmt: skip
     if over:
-        return PowerItem("ratings", "Capacitor ratings", "bad", Told(over), entry=newest)
+        return PowerItem("ratings", "Capacitor ratings", "bad", OverRated(over), entry=newest)
     known = any(e.body.rated_volts for e in job.power.rails.values()) or job.power.typed is not None
     return PowerItem(
         "ratings", "Capacitor ratings", "good" if known else "does not apply", Ratings(known), entry=newest

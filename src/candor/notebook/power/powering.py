@@ -8,6 +8,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
+from candor.core.finding import Finding
 from candor.core.jot.power_meaning import (
     BleederJot,
     EventJot,
@@ -77,16 +78,14 @@ class OnTheWay:
     since_s: float
     watched: Mapping[str, Watched]
     events: tuple[EventState, ...]
-    creep: str
+    creep: Finding | None
     alarms: tuple[Alarm, ...] = ()
 
     @property
-    def cut(self) -> Watched | None:
+    def cut(self) -> Watched | Alarm | None:
         """What is beyond its cut line or means plug out otherwise, or None."""
         beyond = next((w for w in self.watched.values() if w.is_cut), None)
-        if beyond is None and self.alarms:
-            return Watched("alarm", "cut", self.alarms[0].sentence)
-        return beyond
+        return beyond or next(iter(self.alarms), None)
 
     @property
     def dead(self) -> tuple[Watched, ...]:
@@ -191,10 +190,12 @@ def on_the_way(
     step = next((s for s in plan.steps if state is not None and s.title == state.body.title), None)
     alarms = tuple(a for a in alarms_of(job, parts, plan) if a.plug_out) if state is not None else ()
     if state is None or step is None:
-        return OnTheWay(step=None, since_s=0.0, watched={}, events=(), creep="", alarms=alarms)
+        return OnTheWay(step=None, since_s=0.0, watched={}, events=(), creep=None, alarms=alarms)
     since = (now - state.at).total_seconds()
     reads = job.power.since(state)
-    watched: dict[str, Watched] = {name: Watched(name, "unknown", f"{name}: not read yet") for name in step.names}
+    watched: dict[str, Watched] = {
+        name: Watched(name, "unknown", Finding("watch.unread", {"name": name})) for name in step.names
+    }
     for entry in reads:
         held = watched.get(entry.body.name)
         if held is not None and held.is_cut:
@@ -213,13 +214,13 @@ def on_the_way(
     )  # fmt: skip
 
 
-def may_begin(job: Job, plan: Plan, step: PlanStep) -> str:
-    """Say why a state may not be begun yet, empty where it may: steps before it left out, cautions that were not read.
+def may_begin(job: Job, plan: Plan, step: PlanStep) -> Finding | None:
+    """Return why a state may not be begun yet, None where it may: steps before it left out, cautions that were not read.
 
     A written reason lets it be begun all the same; what bars power altogether is another matter (`may_power.open_items`).
     """
     if not step.line_volts:
-        return ""
+        return None
     begun = _held_since_out(job)
     left: list[str] = []
     unread = [step] if step.caution and step.caution not in job.power.understood else []
@@ -231,11 +232,11 @@ def may_begin(job: Job, plan: Plan, step: PlanStep) -> str:
         if earlier.caution and earlier.caution not in job.power.understood:
             unread.append(earlier)
     if unread:
-        return f"The caution of “{unread[-1].title}” was not read yet: {unread[-1].caution}"
+        return Finding("begin.caution", {"title": unread[-1].title, "caution": unread[-1].caution})
     if left:
         names = ", ".join(f"“{title}”" for title in left)
-        return f"{names} {'was' if len(left) == 1 else 'were'} left out. Begin there, or write why it is not needed."
-    return ""
+        return Finding("begin.left out" if len(left) == 1 else "begin.several left out", {"names": names})
+    return None
 
 
 def _held_since_out(job: Job) -> frozenset[str]:

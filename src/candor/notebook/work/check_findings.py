@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
+from candor.core.finding import Finding
 from candor.core.leaving.electrical import EarthFound, InsulationFound, TouchFound
 from candor.core.power.rail_ohms import RailOhms
 
@@ -128,6 +129,13 @@ class MeterProved:
 
 
 @dataclass(frozen=True)
+class OverRated:
+    """What is known before power to pass a capacitor's rating."""
+
+    over: tuple[Finding, ...]
+
+
+@dataclass(frozen=True)
 class Told:
     """What is said elsewhere too, in its words."""
 
@@ -136,6 +144,6 @@ class Told:
 
 CheckFinding = (
     NotLooked | Looked | NoMains | NoTransformer | Outdated | Hazards | Fasteners | Overridden | LineCapacitors | PlannedParts
-    | Ratings | EarthUncertain | WashedInsulation | RailUnread | Winding | MeterProved | Told
+    | Ratings | EarthUncertain | WashedInsulation | RailUnread | Winding | MeterProved | OverRated | Told
     | EarthFound | InsulationFound | TouchFound | RailOhms
 )  # fmt: skip

@@ -115,7 +115,7 @@ def test_the_full_line_is_not_begun_over_states_left_out_but_for_a_reason(qtbot,
     going = ready.power.going
     going.choose("warm")
     qtbot.mouseClick(going.begin, LEFT)
-    assert "The caution of “low” was not read yet: It bites." in ready.jot.message.text()
+    assert "Read the caution of “low” first: It bites." in ready.jot.message.text()
     going.choose("low")
     qtbot.mouseClick(going.understood, LEFT)
     going.choose("warm")
@@ -180,8 +180,8 @@ def test_a_rail_that_does_not_come_up_is_said(qtbot, ready, clock):
     clock.advance(seconds=90)
     jot(qtbot, ready, "rail b1 3")
     ready.bench.clock.ticked.emit()
-    assert "does not come up" in ready.power.going.silence.words.text()
-    assert "does not come up" in ready.warning.words.text()
+    assert "has not come up" in ready.power.going.silence.words.text()
+    assert "has not come up" in ready.warning.words.text()
 
 
 def test_grace_counts_from_the_state_and_not_from_connecting(qtbot, ready, clock, closing):
@@ -207,7 +207,7 @@ def test_creeping_watts_are_shown(qtbot, ready, clock):
         clock.advance(seconds=10)
         put(ready.bench.writer, RailRead(name="watts", reading=20 + n / 6 + (0.2 if n % 2 else -0.2)))
     ready.bench.clock.ticked.emit()
-    assert "leaks more and more" in ready.power.going.creep.words.text()
+    assert "Leakage is growing" in ready.power.going.creep.words.text()
     assert ready.power.going.creep.isVisible()
 
 

@@ -17,6 +17,7 @@ from candor.desktop.stops.power.strips import Strips
 from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.livestrip import LiveStrip
 from candor.desktop.widgets.warning import WarningStrip
+from candor.words.power import say_watched
 
 AFAR = 1.6  # times the text size of the bench, at 1280 x 800
 PEDAL_KEYS = (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_PageDown, Qt.Key.Key_F13)
@@ -99,7 +100,7 @@ class PowerAfar(QWidget):
         cut = way.cut
         self.alarm.setText("Plug out" if cut is not None else "")
         self.alarm.setVisible(cut is not None)
-        self.alarm_words.setText(cut.sentence if cut is not None else "")
+        self.alarm_words.setText(say_watched(cut) if cut is not None else "")
         self.alarm_words.setVisible(cut is not None)
         # Under alarm nothing else stands there: what to do is whole at every size.
         for widget in (self.title, self.time, self.events, self.warning):

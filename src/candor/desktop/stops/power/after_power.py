@@ -20,6 +20,7 @@ from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.power.powering import safety_of
 from candor.sitting.commands import power
+from candor.words.power import say_safety
 
 SHAPES = {"safe": "full", "on": "cross", "plug": "cross", "climbed": "cross"}
 
@@ -68,7 +69,7 @@ class After(QWidget):
             return
         safe_volts = self._safe_volts()
         safety = safety_of(job, self._clock.moment(), safe_volts)
-        rows = tuple(Row(name, name, s.sentence, SHAPES.get(s.stage, "ring")) for name, s in safety.items())
+        rows = tuple(Row(name, name, say_safety(s), SHAPES.get(s.stage, "ring")) for name, s in safety.items())
         self.list.show_rows(rows, "")
         self.list.setVisible(bool(rows))
         self.list.fit(8)
@@ -84,7 +85,7 @@ class After(QWidget):
                 "tube's anode is its own matter."
             )
         else:
-            words = next(s.sentence for s in safety.values() if not s.is_safe)
+            words = next(say_safety(s) for s in safety.values() if not s.is_safe)
         self.sentence.setText(words)
 
     def _safe_volts(self) -> float:

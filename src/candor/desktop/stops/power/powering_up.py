@@ -6,6 +6,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QApplication, QPushButton, QVBoxLayout, QWidget
 
 from candor.core.errors import CandorError
+from candor.core.finding import Finding
 from candor.core.jot import JotContext
 from candor.core.jot.line import understand_at
 from candor.core.power.plan import Plan, PlanStep
@@ -33,6 +34,7 @@ from candor.notebook.power.may_power import open_items, say_not_yet
 from candor.notebook.power.powering import OnTheWay, may_begin, on_the_way, plan_of
 from candor.notebook.store import Notebook
 from candor.sitting.commands import power
+from candor.words.power import say_creep, say_may_begin, say_watched
 
 USUAL_STRIP, TALL_STRIP, TALL_WINDOW = 56, 104, 960  # px at 100 %
 
@@ -176,7 +178,7 @@ class Going(QWidget):
         self.begin.setVisible(not is_now)
         self.begin.setEnabled(not asks)
         self.off.setVisible(job.power.state is not None)
-        held = may_begin(job, plan, step) if not is_now and not asks else ""
+        held = say_may_begin(may_begin(job, plan, step)) if not is_now and not asks else ""
         self.reason.setVisible(bool(held))
         self.reason.setToolTip(held)
         if self._meters.job == job.id:  # those of another job go on being watched by its own state
@@ -208,7 +210,7 @@ class Going(QWidget):
         self.strips.show_strips(way.step, strips, way.since_s)
         self.strips.setVisible(bool(strips))
         self.read.setVisible(live)
-        self.creep.say(way.creep)
+        self.creep.say(say_creep(way.creep))
         self._show_events(way)
 
     def strips_of(self, way: OnTheWay) -> list[Strip]:
@@ -226,11 +228,16 @@ class Going(QWidget):
                 continue
             values = self._meters.recent(name)
             if live[name].value is None:
-                strips.append(Strip(Watched(name, "unknown", f"{name} is unknown: {live[name].fault}"), ()))
+                strips.append(
+                    Strip(
+                        Watched(name, "unknown", Finding("watch.fault", {"name": name, "fault": live[name].fault})),
+                        (),
+                    )
+                )
             elif values:
                 strips.append(Strip(judge(way.step, name, values[-1][1], values[-1][0]), values))
             else:
-                strips.append(Strip(Watched(name, "unknown", f"{name}: not read yet in this state"), ()))
+                strips.append(Strip(Watched(name, "unknown", Finding("watch.unread here", {"name": name})), ()))
         return strips
 
     def _show_live(self) -> None:
@@ -248,7 +255,7 @@ class Going(QWidget):
             self.show_job()
             return
         QApplication.beep()
-        self._voice.warn(f"The job that was left under power: {watched.sentence}")
+        self._voice.warn(f"The job that was left under power: {say_watched(watched)}")
         self._speech.say("Plug out.")
 
     def _show_events(self, way: OnTheWay) -> None:
@@ -274,7 +281,7 @@ class Going(QWidget):
         cut, job = way.cut, self._in_hand.job
         self.alarm.setText("Plug out" if cut is not None else "")
         self.alarm.setVisible(cut is not None)
-        self.alarm_words.setText(cut.sentence if cut is not None else "")
+        self.alarm_words.setText(say_watched(cut) if cut is not None else "")
         self.alarm_words.setVisible(cut is not None)
         if cut is None or job is None:
             self._told = ("", 0)
@@ -283,7 +290,7 @@ class Going(QWidget):
         told = (job.id, job.power.state.number if job.power.state else 0)
         if told != self._told:
             self._told = told
-            self._voice.warn(cut.sentence)
+            self._voice.warn(say_watched(cut))
             self._speech.say("Plug out.")
 
     def choose(self, title: str) -> None:
@@ -332,7 +339,7 @@ class Going(QWidget):
             self._voice.refuse(still)
             self.mayAsked.emit()
             return
-        held, reason = may_begin(job, plan, step), self.reason.text().strip()
+        held, reason = say_may_begin(may_begin(job, plan, step)), self.reason.text().strip()
         if held and (not reason or (step.caution not in job.power.understood and step.caution)):
             self._voice.refuse(held)
             self.show_job()
@@ -372,10 +379,10 @@ class Going(QWidget):
             return
         if way.cut is not None:
             because.show_words(
-                "Plug out", [way.cut.sentence, "The plug, not the switch. Then: after."], "hazard", "brick"
+                "Plug out", [say_watched(way.cut), "The plug, not the switch. Then: after."], "hazard", "brick"
             )
             return
-        words = [w.sentence for w in way.watched.values()]
+        words = [say_watched(w) for w in way.watched.values()]
         late = [
             f"{e.words} is late: its absence is a fault, its presence no fright."
             for e in way.events

@@ -15,6 +15,7 @@ from candor.desktop.stops.power.strips import Strip
 from candor.desktop.widgets.caution import Caution
 from candor.notebook.power.powering import OnTheWay
 from candor.notebook.work.job import Job
+from candor.words.power import say_watched
 
 
 class Silence(Caution):
@@ -29,7 +30,7 @@ class Silence(Caution):
         """Say what is not watched in the state a job is in, and warn of it once."""
         words = ""
         if job.power.is_live:
-            words = " ".join(filter(None, (self._silent(job.id), *(w.sentence for w in _dead(way, strips)))))
+            words = " ".join(filter(None, (self._silent(job.id), *(say_watched(w) for w in _dead(way, strips)))))
         self.say(words)
         if words and words != self._told:
             self._voice.warn(words)

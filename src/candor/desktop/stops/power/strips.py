@@ -14,6 +14,7 @@ from candor.core.power.watch import Watched
 from candor.core.quantities import engineering
 from candor.desktop.frame.theme import Theme
 from candor.desktop.widgets.glyphs import draw_glyph
+from candor.words.power import say_watched
 
 SHAPES = {
     "in band": "full",
@@ -57,8 +58,8 @@ class Strips(QWidget):
     def show_strips(self, step: PlanStep | None, strips: Sequence[Strip], since_s: float) -> None:
         """Show the readings of a state, s since it began."""
         self._step, self._strips, self._since_s = step, tuple(strips), since_s
-        self.setAccessibleDescription("; ".join(s.watched.sentence for s in strips))
-        self.setToolTip("\n".join(s.watched.sentence for s in strips))
+        self.setAccessibleDescription("; ".join(say_watched(s.watched) for s in strips))
+        self.setToolTip("\n".join(say_watched(s.watched) for s in strips))
         self.updateGeometry()
         self.setFixedHeight(self.sizeHint().height())
         self.update()
