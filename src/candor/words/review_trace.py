@@ -51,7 +51,7 @@ def traced_examples() -> Iterator[tuple[str, str, str]]:
     for sentence in trace.say_tubes(tube_findings(TUBE, LIMITS)):
         yield topic, "a tube", sentence
     triode = replace(
-        TUBE, name="V4", screen_volts=None, plate_amperes=0.0, screen_amperes=0.0, cathode_amperes=2e-3, shared=()
+        TUBE, name="V4", screen_volts=None, plate_amperes=0.0, screen_amperes=0.0, cathode_amperes=5e-3, shared=()
     )
     for sentence in trace.say_tubes(tube_findings(triode, TubeRatings())):
         yield topic, "a triode", sentence

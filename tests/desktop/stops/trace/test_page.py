@@ -41,7 +41,7 @@ def test_nodes_are_read_and_judged_and_what_does_not_add_up_is_said(qtbot, trace
     assert row_titles(nodes.list)[0] == "n3"  # what is off stands first
     assert "n3: " in nodes.words.text()
     assert "%" in nodes.words.text()
-    assert row_titles(nodes.loads)[0].startswith("R1, if it is its value: 6.")
+    assert row_titles(nodes.loads)[0].startswith("R1, if it has its value: 6.")
     jot(qtbot, trace, "node n3 is V2 pin 6")
     nodes.choose("n3")
     assert nodes.chain._chain.nodes == ("b1", "n1", "n3", "0")
