@@ -13,8 +13,9 @@ from PySide6.QtWidgets import QApplication
 from candor.core.verdict.rules import Outcome
 from candor.notebook.entries.standards import StandardRecorded
 from candor.notebook.standards.standards_text import read_functions
+from candor.notebook.work.assessment import unfinished
 from candor.paper.certificate import certificate_pdf
-from desk import fill, jot
+from desk import fill, jot, row_titles
 
 EVERYTHING = (
     "V\nto 2000 V: 0.01 %\nohm\nto 200 Mohm: 0.01 %\nA\nto 10 A: 0.02 %\nF\nto 1 mF: 0.1 %\nHz\nto 10 MHz: 0.001 %\n"
@@ -59,6 +60,41 @@ def lines(show, qtbot, notebook):
 
     typed.window = window
     return typed
+
+
+def test_a_job_by_name_brings_what_is_usual_for_its_kind_in_its_order_and_nothing_asks_for_it(show, qtbot, notebook):
+    notebook.write("", StandardRecorded(key="all", name="bench standards", functions=read_functions(EVERYTHING),
+                                        calibrated_on=dt.date(2026, 1, 10), traceability="a laboratory"))  # fmt: skip
+    window = show(notebook)
+    fill(qtbot, window.new_job.name, "Halvergate vacuum tube voltmeter OT-9 no. 12")
+    qtbot.keyClick(window.new_job.name, Qt.Key.Key_Return)
+    window.go_to_stop("calibrate")
+    assert row_titles(window.calibrate.steps) == []  # the first range is asked for, not a preparation
+    jot(qtbot, window, "range Ohms called R×1 10 ohm centre zero left 5 div 3% of arc")
+    jot(qtbot, window, "range DC volts 30 V 30 div 3%fs")
+    for text in ("15.2 ref 15", "29.9 ref 30", "7.6 ref 7.5"):
+        jot(qtbot, window, text)
+    assert {r.verdict.outcome for r in results_of(window).values()} == {Outcome.PASS}
+    titles = row_titles(window.calibrate.steps)
+    assert titles.index("Usual first") < titles.index("Zero, + against −") < titles.index("As found")
+    assert titles.index("30 V   3 of 3" if "30 V   3 of 3" in titles else "30 V") < titles.index(
+        "R×1: an extra point"
+    )
+    assert titles.index("Usual trims, in order") < titles.index("+ CAL") < titles.index("As left")
+    step = window.bench.place.step
+    assert (step.point.function, "probe in its a.c. position" in step.mistake) == ("DC volts", True)
+    job, pack = window.bench.in_hand.job, window.bench.in_hand.pack
+    assert unfinished(job, pack, notebook.clock()) == ()
+    window.calibrate.steps.picked.emit("usual-dc-cal")
+    assert "The manual comes before it" in because_text(window)
+    assert window.calibrate.caution.isVisible()  # hands go in: the capacitors hold their charge
+    qtbot.keyClick(window.calibrate, Qt.Key.Key_Space)
+    assert [e.body.trim for e in window.bench.in_hand.job.calibrate.adjustments] == ["+ CAL"]
+    assert "as left" in {s.phase for s in unfinished(window.bench.in_hand.job, pack, notebook.clock())}
+
+
+def because_text(window):
+    return " ".join(label.text() for label in window.because.findChildren(type(window.because.sentence)))
 
 
 def results_of(window):

@@ -102,7 +102,7 @@ def test_a_kind_without_zones_and_a_zone_twice_are_faults(tmp_path):
 def test_what_a_kind_knows_has_the_shape_of_a_pack():
     kind = shipped_kinds()["multimeter"]
     pack = pack_of_kind(kind, "Corvane", "AV-20")
-    assert (pack.name, pack.kind, pack.zones, pack.procedure) == ("Corvane AV-20", kind.title, kind.zones, ())
+    assert (pack.name, pack.kind, pack.zones, pack.functions) == ("Corvane AV-20", kind.title, kind.zones, ())
     assert len(pack.digest) == 64
     assert pack.digest != pack_of_kind(kind, "Corvane", "AV-21").digest
 

@@ -15,6 +15,7 @@ from candor.core.power.states import STATES
 
 Path = tuple[int | str, ...]
 NAMED_BY_MIDDLE = ("ohms falling", "ohms rising", "bridge")
+BORROWED = ("cord", "old-cord")  # cautions that every kind may borrow
 HAVE_A_GRID = ("triode", "pentode", "beam power")  # a figure of these holds at one bias alone
 PLACEHOLDERS = {"range", "applied", "nominal"}
 
@@ -76,9 +77,17 @@ def _scale_ends(data: Any) -> dict[Any, float]:
 
 
 def kind_faults(data: Any) -> Iterator[tuple[Path, str]]:
-    """Yield (path, message) for every key used twice in a kind of instrument."""
+    """Yield (path, message) for every key used twice in a kind of instrument, and for a caution that is not there."""
     yield from _unique(data, ("cautions",))
     yield from _unique(data, ("zones",))
+    work = data.get("work")
+    cautions = [*_keys(data.get("cautions")), *BORROWED]
+    for part in ("preparation", "functions", "trims") if isinstance(work, dict) else ():
+        if part != "functions":
+            yield from _unique(data, ("work", part))
+        for index, item in _items(data, ("work", part)):
+            for name in _strings(item.get("cautions")):
+                yield from _must_exist(("work", part, index, "cautions"), name, cautions, "a caution")
 
 
 def _steps(data: Any) -> Iterator[tuple[Path, str]]:

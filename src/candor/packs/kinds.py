@@ -20,6 +20,7 @@ from pydantic import Field, model_validator
 from candor.core.errors import CandorError
 from candor.packs.crossings import kind_faults
 from candor.packs.model import Caution, Key, Pack, PackModel, Words, Zone
+from candor.packs.usual import UsualSteps
 
 ELSE = "something-else"
 AS_ONE_GOES = "points made as one goes"
@@ -51,6 +52,9 @@ class InstrumentKind(PackModel):
             description="how its functions are usually read, as lines that could be typed; {line}: an end for the line"
         ),
     ] = ()
+    work: Annotated[
+        UsualSteps, Field(description="what is usually done on it, where no maker's procedure is known")
+    ] = UsualSteps()
     asks_first: Annotated[str, Field(description="what is read first on such an instrument, and why")] = ""
     controls: tuple[Words, ...] = ()
     weak: tuple[Words, ...] = ()
@@ -84,6 +88,7 @@ class InstrumentKind(PackModel):
                 "keep_dry": self.keep_dry or borrowed.keep_dry,
                 "usual": self.usual or borrowed.usual,
                 "controls": self.controls or borrowed.controls,
+                "work": self.work.over(borrowed.work),
                 **given,
             }
         )
@@ -221,10 +226,11 @@ def _at_hand(files: tuple[tuple[Path, int], ...]) -> Kinds:
 
 
 def pack_of_kind(kind: InstrumentKind, maker: str, type_: str) -> Pack:
-    """Return what is known of an instrument of a kind that no pack describes, in the shape of a pack; it has no procedure."""
+    """Return what is known of an instrument of a kind that no pack describes, in the shape of a pack, with what is usual to do."""
     name = f"{maker} {type_}".strip() or kind.title
     return Pack.model_construct(
         pack=1, id=f"kind.{kind.id}", edition=AS_ONE_GOES, maker=maker, type=type_, kind=kind.title, summary=name, source="",
         cautions=kind.cautions, zones=kind.zones, care=kind.care, keep_dry=kind.keep_dry, usual=kind.usual,
-        controls=kind.controls, weak=kind.weak, circuit=None, parts=(), dial=None, adjusters=(), functions=(), procedure=(),
+        controls=kind.controls, weak=kind.weak, circuit=None, parts=(), dial=None, adjusters=(), functions=(),
+        procedure=kind.work.sections(),
     )  # fmt: skip

@@ -30,6 +30,7 @@ from candor.packs.model import (
 from candor.packs.next_words import next_words
 from candor.packs.points import point_of, share_of
 from candor.packs.steps import Adjuster, Control, Expected, Load
+from candor.packs.usual import UsualSection, hint_of
 
 StepKind = Literal["check", "wait", "point", "adjust", "next"]
 
@@ -79,6 +80,8 @@ class ProcedureStep:
         What an adjustment turns, where the pack has it as a thing.
     trims : tuple of str
         Names of the adjusters that a check turns, judged by a look alone: done, they count as turned.
+    usual : bool
+        Advice of its kind: nothing asks for it.
     """
 
     key: str
@@ -107,6 +110,7 @@ class ProcedureStep:
     expects: tuple[Expected, ...] = ()
     adjuster: Adjuster | None = None
     trims: tuple[str, ...] = ()
+    usual: bool = False
 
     @property
     def set_words(self) -> str:
@@ -289,6 +293,7 @@ def _plain(pack: Pack, section: Section, step: CheckStep | WaitStep) -> Procedur
         row=step.title,
         seconds=seconds,
         trims=(step.trims or ()) if isinstance(step, CheckStep) else (),
+        usual=isinstance(section, UsualSection),
     )
 
 
@@ -331,6 +336,7 @@ def next_key(step: str, phase: str, function: str, range_: str) -> str:
 def _next(pack: Pack, section: Section, step: PointsStep, function: Function, range_: Range) -> ProcedureStep:
     point = point_of(pack, function, range_, range_.full_scale, step)
     title, do, aim, mistake = next_words(point)
+    hint = hint_of(pack.procedure, function.title)
     return ProcedureStep(
         key=next_key(step.key, section.phase, function.key, range_.key).replace(" ", "-"),
         kind="next",
@@ -340,7 +346,7 @@ def _next(pack: Pack, section: Section, step: PointsStep, function: Function, ra
         title=title,
         do=do,
         aim=aim,
-        mistake=mistake,
+        mistake=hint.mistake if hint is not None and hint.mistake else mistake,
         cautions=_with_live(point, _cautions(pack, step.cautions)),
         row=range_.title,
         point=point,

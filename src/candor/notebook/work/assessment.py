@@ -342,7 +342,8 @@ def is_read(point: TestPoint, phase: str, states: States) -> bool:
 def first_open(job: Job, pack: Pack, now: dt.datetime) -> ProcedureStep | None:
     """Return the first step that is neither done nor skipped, or the last of all; None where there is no procedure."""
     steps, states = procedure(pack), states_of(job, pack)
-    return next((s for s in steps if step_state(job, s, now, states) == "open"), steps[-1] if steps else None)
+    asked = (s for s in steps if not s.usual)
+    return next((s for s in asked if step_state(job, s, now, states) == "open"), steps[-1] if steps else None)
 
 
 def unfinished(job: Job, pack: Pack, now: dt.datetime) -> tuple[ProcedureStep, ...]:
@@ -375,7 +376,7 @@ def unfinished(job: Job, pack: Pack, now: dt.datetime) -> tuple[ProcedureStep, .
 @lru_cache(maxsize=32)
 def _needed(pack: Pack) -> tuple[tuple[ProcedureStep, TestPoint | None], ...]:
     """Return the steps of a pack that a certificate asks about, with the point of those that are one."""
-    steps = (s for s in procedure(pack) if s.kind not in ("adjust", "next"))
+    steps = (s for s in procedure(pack) if s.kind not in ("adjust", "next") and not s.usual)
     return tuple((s, s.point if s.kind == "point" else None) for s in steps)
 
 

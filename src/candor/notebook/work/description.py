@@ -5,7 +5,7 @@ It has the shape of a pack, so that everything that works with a pack works with
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from functools import lru_cache
 from pathlib import Path
 from typing import Protocol
@@ -27,8 +27,7 @@ from candor.packs.model import (
     Step,
 )
 from candor.packs.points import point_key, share_of
-
-PHASES: tuple[ProcedurePhase, ...] = ("as found", "as left")
+from candor.packs.usual import UsualSection, order_of
 
 
 class PackShelf(Protocol):
@@ -86,7 +85,7 @@ def described(job: Job, base: Pack) -> Pack:
     made = tuple(e for key, e in job.ranges.made.items() if key not in theirs or e.number > since > 0)
     goes_on = any(_goes_on(step) for section in base.procedure for step in section.steps)
     if not made and not goes_on and not job.ranges.planned:
-        return base
+        return _bare(base)
     read: dict[Key, set[float]] = {key: set(values) for key, values in job.ranges.planned.items()}
     for reading in job.calibrate.readings:
         function, range_, value = (*reading.body.point.split("/"), "", "")[:3]
@@ -130,18 +129,37 @@ def _described(
             functions[key] = functions[key].model_copy(update={"hertz": value, "current": "a.c."})
     dial = base.dial or Dial.model_construct(scales=())
     new = [b for b in bodies if (b.function_key, b.range_key) not in theirs]
+    new.sort(key=lambda b: order_of(base.procedure, b.function))
     made_pack = base.model_copy(
         update={
             "dial": dial.model_copy(update={"scales": (*dial.scales, *scales.values())}),
             "functions": tuple(functions.values()),
             "procedure": (
+                *_usual(base, "preparation"),
                 *_with_points(base, functions, wanted, dict(planned)),
-                *(own_section(phase, new, wanted) for phase in PHASES if new),
+                *(own_section("as found", new, wanted, base.procedure) for _ in new[:1]),
+                *_usual(base, "adjustment"),
+                *(own_section("as left", new, wanted, base.procedure) for _ in new[:1]),
             ),
         }
     )
     made_pack.__dict__.pop("digest", None)  # the copy is another pack, with a digest of its own
     return made_pack
+
+
+def _usual(base: Pack, phase: ProcedurePhase) -> Iterator[Section]:
+    """Yield what is usual for a kind, in a phase."""
+    yield from (s for s in base.procedure if isinstance(s, UsualSection) and s.phase == phase)
+
+
+@lru_cache(maxsize=64)
+def _bare(base: Pack) -> Pack:
+    """Return what a kind knows without its usual steps: they begin with the first range; a pack as it is."""
+    if not any(isinstance(section, UsualSection) for section in base.procedure):
+        return base
+    bare = base.model_copy(update={"procedure": ()})
+    bare.__dict__.pop("digest", None)  # the copy is another pack, with a digest of its own
+    return bare
 
 
 def _with_points(
@@ -171,6 +189,8 @@ def _with_points(
 
     sections = []
     for section in base.procedure:
+        if isinstance(section, UsualSection):
+            continue
         left = dict(planned)
         steps: list[Step] = []
         for step in section.steps:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 import math
 import re
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -32,6 +32,7 @@ from candor.packs.model import (
     Section,
 )
 from candor.packs.points import OWN_SCALE, face_of, indicator_of, point_of
+from candor.packs.usual import hinted
 
 STEP = "own"
 Key = tuple[str, str]
@@ -245,9 +246,15 @@ def _is_on(arc_of: Any, value: float) -> bool:
 
 
 def own_section(
-    phase: ProcedurePhase, bodies: Iterable[RangeMade], wanted: Mapping[Key, tuple[float, ...]]
+    phase: ProcedurePhase,
+    bodies: Iterable[RangeMade],
+    wanted: Mapping[Key, tuple[float, ...]],
+    usual: Sequence[Section] = (),
 ) -> Section:
-    """Return the steps of ranges that the job describes, in a phase: their points, and one that makes further ones."""
+    """Return the steps of ranges that the job describes, in a phase: their points, and one that makes further ones.
+
+    `usual` is what their kind says of its functions: what is usually wrong there.
+    """
     steps = []
     for body in bodies:
         key, how = (body.function_key, body.range_key), body.read_how
@@ -258,7 +265,7 @@ def own_section(
                 function=key[0], ranges=(key[1],), values=_values(body, wanted.get(key, ())),
                 more=kind_named(how.kind).compares == "reference", read_as=how.kind,
                 asks="none" if how.kind in ("look", "at mark") else "",
-                title=words.title, do=words.do, aim=words.aim, mistake=words.mistake,
+                title=words.title, do=words.do, **hinted(usual, body.function, {"aim": words.aim, "mistake": words.mistake}),
             )
         )  # fmt: skip
     return Section(key=f"own-{phase.replace(' ', '-')}", title=phase.capitalize(), phase=phase, steps=tuple(steps))

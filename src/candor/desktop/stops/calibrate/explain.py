@@ -60,7 +60,13 @@ def explain_step(because: Because, *, in_hand: JobInHand, hand: Hand, now: dt.da
     elif step.key in job.calibrate.done:
         because.show_words("Done", [f"Entry {job.calibrate.done[step.key].number}. Backspace strikes it."], "full")
     else:
-        because.show_words(step.title, [step.aim, f"Usual mistake: {step.mistake}"])
+        usual = (
+            f"Usual for this kind, {in_hand.pack.kind} [common practice, no source]. The manual comes before it, and no "
+            "certificate asks for it."
+            if step.usual and in_hand.pack is not None
+            else ""
+        )
+        because.show_words(step.title, [step.aim, f"Usual mistake: {step.mistake}", *filter(None, (usual,))])
     because.show_whole(in_hand.left if step.phase == "as left" else in_hand.found)
 
 

@@ -65,12 +65,17 @@ def _sections(pack: Pack) -> tuple[_Section, ...]:
 
 def _section(steps: Steps) -> _Section:
     points = tuple(s for s in steps if s.kind == "point")
-    several = len({s.point.function for s in points if s.point}) > 1
+    several = len({_function(s) for s in steps} - {""}) > 1
     rows = []
-    for function, of in groupby(steps, key=lambda s: s.point.function if s.kind == "point" and s.point else ""):
+    for function, of in groupby(steps, key=_function):
         for place, (_, same) in enumerate(groupby(of, key=lambda s: (s.kind, s.row))):
             rows.append((function if several and not place else "", tuple(same)))
     return _Section(steps[0].section, frozenset(s.key for s in steps), points, tuple(rows))
+
+
+def _function(step: ProcedureStep) -> str:
+    """The function a step reads, also where it makes a further point; none of a trim."""
+    return step.point.function if step.kind in ("point", "next") and step.point else ""
 
 
 def current_row(rows: tuple[Row, ...], pack: Pack, in_hand: str) -> str:
