@@ -150,6 +150,28 @@ def test_repeats_beside_a_rectangle_cover_what_they_say_in_the_long_run():
             assert covered == pytest.approx(0.9545, abs=0.016)  # a point, and 1.5 standard deviations of 4000 draws
 
 
+def test_normals_that_are_apart_add_in_squares_beside_a_rectangle():
+    one = cover(Budget((rectangular("r", 1.0), Contribution("n", 1.0))))
+    two = cover(Budget((rectangular("r", 1.0), Contribution("a", 0.6), Contribution("b", 0.8))))
+    assert two.expanded == pytest.approx(one.expanded, rel=1e-9)
+
+
+def test_far_out_the_tail_is_that_of_its_t():
+    """Beyond what is calculated the t of two degrees alone counts: 2 (1 - F(x)), SciPy's."""
+    found = distribution_of(Budget((rectangular("r", 1.0), Contribution("repeats", 1.0, dof=2))))
+    for x in (1e4, 1e6):
+        assert 1 - found.probability_within(x) == pytest.approx(2 * stats.t.sf(x, 2), rel=1e-3)
+
+
+def test_two_observations_are_enough_for_a_spread():
+    """JCGM 100:2008, 4.2.3 with n = 2: u of the mean is half the difference."""
+    means, covariance = type_a([[1.0, 5.0], [2.0, 9.0]])
+    assert list(means) == [1.5, 7.0]
+    assert covariance == pytest.approx(np.array([[0.25, 1.0], [1.0, 4.0]]))
+    with pytest.raises(BudgetError, match="two rows"):
+        type_a([[1.0, 5.0]])
+
+
 def test_few_degrees_of_freedom_are_said():
     rough = cover(Budget((Contribution("repeats (2)", 1.0, dof=1),)))
     assert "1 effective degrees of freedom U covers about 92 in 100" in rough.reason

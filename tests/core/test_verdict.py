@@ -172,6 +172,12 @@ def test_settlement_speaks_of_the_largest_first():
     assert "Cut the largest first: term 0, then term 1" in say_settlement(settle(0.9, many, 1.0, Rule.GUARDED), "V")
 
 
+def test_where_the_guard_bands_meet_nothing_is_accepted_and_all_good_ones_are_refused():
+    assert shop_risk(0.8, 0.9, Rule.GUARDED).false_accept == 0
+    assert shop_risk(0.8, 0.9, Rule.GUARDED).false_reject == 0.9
+    assert 0 < shop_risk(1.25, 0.9, Rule.PLAIN, factor=0.8).false_accept < 0.1  # any k above 0 is one
+
+
 def test_risk_refuses_nonsense():
     with pytest.raises(RangeError, match="above 0"):
         shop_risk(0.0)

@@ -44,6 +44,16 @@ def test_every_plan_proposed_holds_together_and_survives_its_lines(rectifier, li
             assert step.cut("b1") is None or step.cut("b1").beyond <= 1.1 * RAILS[0].rated_volts + 0.05
 
 
+def test_times_and_a_line_that_is_off_are_read_and_said_as_people_say_them():
+    lines = "a: line off; hold 90 s\nb: line 230 V; hold 1 h; cut b1 beyond 300 V after 2 min, its rating"
+    plan = read_plan(lines, "straight on", "typed")
+    first, second = plan.steps
+    assert (first.line_volts, first.hold_s, second.hold_s, second.cuts[0].after_s) == (0.0, 90.0, 3600.0, 120.0)
+    said = plan_lines(plan)
+    assert "hold 1.5 min" in said
+    assert "after 2 min, its rating" in said
+
+
 def test_cases_go_their_own_way_and_say_what_can_hurt_first():
     def plan(**traits):
         return proposed_plan(SupplyTraits(**traits), Mains(230, 50))

@@ -1,5 +1,7 @@
 """The way up proposed: nothing from a guess, nothing straight on that nobody chose, cuts that a short reaches."""
 
+import math
+
 import pytest
 
 from candor.core.parts.mains import Mains
@@ -38,6 +40,30 @@ def test_straight_on_only_where_it_was_chosen_and_all_is_known_good(rectifier, s
     chosen = plan(rectifier="indirectly heated", watts=60, straight_on=True, measured_good=True)
     assert chosen.way == "straight on"
     assert "chosen on purpose" in chosen.why
+
+
+@pytest.mark.parametrize("sign", [1, -1])
+def test_a_rail_below_the_chassis_is_the_mirror_of_one_above(sign):
+    """Once the tubes draw: 250 V with a fifth either way, cut above that; the band of a negative rail is negative."""
+    warm = plan(rectifier="indirectly heated", watts=60, rails=(Rail("b1", sign * 250.0),)).steps[-1]
+    band = warm.band("b1")
+    assert (band.low, band.high) == tuple(sorted((sign * 200.0, sign * 300.0)))
+    assert warm.highest_cut("b1") > 300
+    assert judge(warm, "b1", sign * 250.0, 90).state == "in band"
+    assert judge(warm, "b1", sign * 310.0, 90).state == "high"
+    assert judge(warm, "b1", sign * 700.0, 90).is_cut
+    assert warm.highest_cut("b9") == math.inf  # a rail without a line has none
+
+
+def test_what_is_preset_and_heard_is_of_this_instrument():
+    first = plan(rectifier="vacuum", watts=60, controls=("Intensity", "Sweep range", "Line adjust")).steps[0]
+    assert {"Intensity down", "Sweep range slow"} <= set(first.settings)
+    assert not any(s.startswith("Line adjust") for s in first.settings)
+    heard = {e.words for s in plan(rectifier="solid state", watts=60, fan=True).steps for e in s.events}
+    assert {"hum", "fan"} <= heard
+    assert "hum" not in {
+        e.words for s in plan(series_heaters=True, watts=60).steps for e in s.events
+    }  # no transformer
 
 
 def test_where_the_plate_gives_no_watts_its_fuse_is_the_upper_figure():

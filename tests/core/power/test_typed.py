@@ -34,6 +34,14 @@ def test_capacitors_are_held_to_what_they_meet_before_anything_draws():
     assert answer.first_peak_amperes > answer.peak_amperes
 
 
+def test_a_mercury_rectifier_has_its_own_drop_and_a_line_control_goes_down_by_less_than_all():
+    found = read_supply("300-0-300 V, mercury 15 V, 8 H, 16u 450V, 60 mA", 50)
+    assert (found.rectifier, found.drop) == ("mercury", 15.0)
+    assert read_supply("300-0-300 V, line control 10 %, 16u 450V, 60 mA", 50).line_control == pytest.approx(0.1)
+    with pytest.raises(ValueTextError, match="per cent"):
+        read_supply("300-0-300 V, line control 150 %, 16u 450V, 60 mA", 50)
+
+
 def test_a_swap_says_three_numbers_and_the_dropper_mends_the_first_alone():
     after = replace(TUBED, rectifier="silicon", warm_s=0.0)
     swap = change_rectifier(TUBED, after)

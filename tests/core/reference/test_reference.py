@@ -109,6 +109,33 @@ def test_across_ranges_the_larger_of_both_is_taken():
     assert combined("a + b", 10.0, 100.0, ranges=ranges) == pytest.approx(math.hypot(sum(u), own))
 
 
+def test_a_band_ends_where_it_ends():
+    line = SpecificationRange(upper=10, percent_of_reading=0.2, low_hertz=40, high_hertz=1e3)
+    assert [line.holds_at(f) for f in (39.9, 40, 1e3, 1001, 1990)] == [False, True, True, False, False]
+
+
+def test_room_frequency_and_day_reach_every_link_of_a_chain():
+    """A link alone and the same link in a chain of one bring the same."""
+    warm = replace(METER, percent_per_kelvin=0.1)
+    bands = (
+        SpecificationRange(100, 0.1, low_hertz=40, high_hertz=1e3),
+        SpecificationRange(100, 1.0, low_hertz=1e3, high_hertz=1e5),
+    )
+    banded = Reference("m", "V", bands, calibrated_on=DAY)
+    drifting = replace(METER, points=(CertifiedPoint(50.0, 0.0, 0.02),), ranges=(), drift_percent_per_year=1.0)
+    later = DAY.replace(year=DAY.year + 2)
+    for link, asked in ((warm, {"celsius": 40.0}), (banded, {"hertz": 5e3}), (drifting, {})):
+        chain = Chain("all", "V", "V", (Link("V", link),))
+        alone, within = (Budget(tuple(serve(of, 50.0, later, **asked)[1])).combined for of in (link, chain))
+        assert within == pytest.approx(alone)
+        plain = Budget(tuple(serve(link, 50.0, DAY, **({"hertz": 100.0} if asked.get("hertz") else {}))[1])).combined
+        assert within > 1.2 * plain
+
+
+def test_a_chain_keeps_the_current_it_is_of():
+    assert build_chain("c", "V", "V", [("V", "m", None)], lambda _key, _above: METER, "d.c.").current == "d.c."
+
+
 def test_ten_milliamperes_from_a_nominal_resistor():
     """51 V over a nominal 5.1 kohm +-5 % makes 1905 ... 2105 uS of "2000" at 5 V (derived; the brief's check)."""
     spread = [

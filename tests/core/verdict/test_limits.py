@@ -25,6 +25,12 @@ def test_sum_and_greater_are_what_makers_mean_by_them():
         Limit(absolute=1.0, percent_of_reading=-0.5).at(100, 100)
 
 
+def test_the_lower_side_is_of_the_same_value_range_and_division():
+    below = Limit(percent_of_full_scale=1.0, percent_of_reading=2.0, divisions=0.5)
+    ends = Limit(percent_of_full_scale=3.0, below=below).bounds(50, 100, 2.0)
+    assert (ends.low, ends.high) == pytest.approx((-(1 + 1 + 1), 3))
+
+
 @pytest.mark.parametrize(
     ("limit", "words"),
     [

@@ -114,7 +114,7 @@ _CLAUSES: tuple[tuple[str, Callable[[_Reading, re.Match[str]], None]], ...] = (
     (rf"bleeder\s+({_N}{_UNIT})", _bleeder),
     (rf"regulation\s+({_N})%?", _regulation),
     (rf"(?:choke\s+)?({_N}m?H)(?:\s+({_N}{_UNIT}))?", _choke),
-    (rf"({_N}[pnuµm]?F)(?:\s+({_N}V))?", _capacitor),
+    (rf"({_N}(?:[pnuµ]F?|m?F))(?:\s+({_N}V))?", _capacitor),
     (rf"(?:load\s+)?({_N}[mµu]?A)", _load),
     (rf"tubes?\s+after\s+({_N}s?)", _tubes),
     (rf"(?:resistor\s+|winding\s+)?({_N}(?:k|meg|M)?\s?(?:ohms?|Ω)|{_N}k)", _ohms),
