@@ -8,9 +8,9 @@ from collections.abc import Sequence
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QPaintEvent, QPen, QPolygonF
 
-from candor.core.quantities.show import power_of_ten
+from candor.core.quantities.show import pair_in_powers, power_of_ten, trimmed
 from candor.desktop.frame.theme import Theme
-from candor.desktop.widgets.card import begin_card, draw_caption
+from candor.desktop.widgets.card import draw_caption
 from candor.desktop.widgets.chartcard import ChartCard
 
 Row = tuple[float, float, float]  # averaging time, s; deviation; its u
@@ -32,12 +32,12 @@ class AllanChart(ChartCard):
         """Show deviations, and the averaging time at which they are least."""
         self._rows, self._average = tuple(r for r in rows if r[1] > 0), average
         said = f"least at {average:g} s" if self._rows else "nothing yet"
-        self.setAccessibleDescription(f"{len(self._rows)} deviations, {said}")
+        self.describe(f"{len(self._rows)} deviations, {said}")
         self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:
-        painter, theme, rows = begin_card(self, self._theme), self._theme, self._rows
-        plot = self.plot(left=70).adjusted(0, 0, -theme.px(14), 0)  # the last decade's words stand half beyond it
+        painter, theme, rows = self.begin(), self._theme, self._rows
+        plot = self.plot(left=70, right=30)  # the last decade's words stand half beyond it
         if not rows:
             draw_caption(painter, self, theme, False, "no readings at equal times yet", "")
             return
@@ -46,23 +46,29 @@ class AllanChart(ChartCard):
         left, right = math.floor(min(times) - 1e-9), math.ceil(max(times) + 1e-9)
         low, high = math.floor(min(sizes)), math.ceil(max(sizes))
 
+        def share_of(seconds: float) -> float:
+            return (math.log10(seconds) - left) / (right - left)
+
         def at(seconds: float, deviation: float) -> QPointF:
-            along = (math.log10(seconds) - left) / (right - left)
             up = (math.log10(deviation) - low) / (high - low)
-            return QPointF(plot.left() + plot.width() * along, plot.bottom() - plot.height() * up)
+            return QPointF(self.x_of(share_of(seconds)), plot.bottom() - plot.height() * up)
 
         painter.setPen(QPen(theme.colour("rule"), 1))
         for power in range(low, high + 1):
-            height = at(10.0**left, 10.0**power).y()
+            height = at(1.0, 10.0**power).y()
             painter.drawLine(QPointF(plot.left(), height), QPointF(plot.right(), height))
         for power in range(left, right + 1):
             x = at(10.0**power, 10.0**low).x()
-            painter.drawLine(QPointF(x, plot.top()), QPointF(x, plot.bottom()))
+            if plot.left() <= x <= plot.right():
+                painter.drawLine(QPointF(x, plot.top()), QPointF(x, plot.bottom()))
         for power in range(low, high + 1, max(1, (high - low) // 5)):
-            place = QPointF(plot.left() - theme.px(8), at(10.0**left, 10.0**power).y() + theme.px(4))
+            place = QPointF(plot.left() - theme.px(8), at(1.0, 10.0**power).y() + theme.px(4))
             self.words(painter, place, _decade(power), right=True)
         for power in range(left, right + 1):
-            self.words(painter, at(10.0**power, 10.0**low) + QPointF(0, theme.px(18)), f"{_decade(power)} s")
+            foot = at(10.0**power, 10.0**low) + QPointF(0, theme.px(18))
+            if plot.left() - 1 <= foot.x() <= plot.right() + 1:
+                self.words(painter, foot, f"{_decade(power)} s")
+        self.clip(painter)
         painter.setPen(QPen(theme.colour("soft"), 1, Qt.PenStyle.DotLine))
         painter.drawPolyline(QPolygonF([at(t, d) for t, d, _ in rows]))
         for t, d, u in rows:
@@ -71,6 +77,9 @@ class AllanChart(ChartCard):
             painter.drawLine(at(t, d + u), at(t, max(d - u, d / 3)))
             painter.setBrush(theme.colour("brass" if best else "dial"))
             painter.drawEllipse(at(t, d), theme.px(4), theme.px(4))
+            self.spot(at(t, d), share_of(t), f"{trimmed(t)} s: {pair_in_powers(d, u)}{', the least' if best else ''}")
+        painter.restore()
+        self.draw_read_off(painter)
         draw_caption(painter, self, theme, False, "overlapping deviation, bar: its u", "over averaging time")
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QRectF, Qt
+from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPainterPath, QPen
 from PySide6.QtWidgets import QWidget
 
@@ -42,3 +42,19 @@ def draw_caption(painter: QPainter, widget: QWidget, theme: Theme, large: bool, 
     painter.drawText(inner, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, shown)
     if widget.isEnabled() and metrics.horizontalAdvance(words + keys) + theme.px(20) < inner.width():
         painter.drawText(inner, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, keys)
+
+
+def draw_note(painter: QPainter, theme: Theme, place: QPointF, words: str, inside: QRectF) -> None:
+    """Write what is read off at a place, above it where there is room, within the width of a plot."""
+    painter.setFont(theme.font("note"))
+    metrics = painter.fontMetrics()
+    wide, high = metrics.horizontalAdvance(words) + theme.px(14), metrics.height() + theme.px(6)
+    left = min(max(place.x() - wide / 2, inside.left()), max(inside.right() - wide, inside.left()))
+    above = place.y() - theme.px(14) - high
+    box = QRectF(left, above if above > theme.px(2) else place.y() + theme.px(14), wide, high)
+    painter.fillRect(box, theme.colour("panel"))
+    painter.setPen(QPen(theme.colour("rule"), 1))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.drawRect(box)
+    painter.setPen(theme.colour("ink"))
+    painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)

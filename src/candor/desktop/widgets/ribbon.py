@@ -33,6 +33,8 @@ class Ribbon(QWidget):
         self._run: RunResult | None = None
         self._in_hand = ""
         self._fits: tuple[object, ...] = ()
+        self._shown: tuple[RunResult, RunResult, str, str] | None = None
+        self._only = ""  # the one range that is shown; empty for all
         self._area = QRectF()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
@@ -64,8 +66,11 @@ class Ribbon(QWidget):
 
     def show_runs(self, found: RunResult, left: RunResult, in_hand: str, function: str) -> None:
         """Show the points of one function; `in_hand` is the key of the point being read."""
+        if self._shown is None or self._shown[3] != function:
+            self._only = ""
+        self._shown = found, left, in_hand, function
         before, was_in_hand = self._laid, self._in_hand
-        own = [p for p in found.points if p.function == function]
+        own = [p for p in found.points if p.function == function and self._only in ("", p.range_name)]
         places = (Place(p.key, p.function, p.range_name, p.limit_percent) for p in own)
         read, read_left, old = (
             marks_of({p.key: results[p.key] for p in own if p.key in results})
@@ -74,8 +79,27 @@ class Ribbon(QWidget):
         self._laid = lay_out(function, places, read, read_left, old)
         self._run, self._in_hand = found, in_hand
         count = len(self._laid.columns)
-        self.setAccessibleDescription(f"{function}: {self._laid.read} of {count} points read. {found.sentence}.")
+        where = f"{function}, {self._only} alone" if self._only else function
+        self.setAccessibleDescription(f"{where}: {self._laid.read} of {count} points read. {found.sentence}.")
         self._update_what_changed(before, was_in_hand)
+
+    @property
+    def only(self) -> str:
+        """The one range that is shown; empty where all are."""
+        return self._only
+
+    def show_range(self, title: str) -> None:
+        """Show the points of one range alone, wider; of all where it is empty, or shown already."""
+        if self._shown is None:
+            return
+        self._only = "" if title == self._only else title
+        self.show_runs(*self._shown)
+        self.update()
+
+    def _range_of(self, key: str) -> str:
+        """The range of a point, by its key."""
+        points = self._shown[0].points if self._shown is not None else ()
+        return next((p.range_name for p in points if p.key == key), "")
 
     def show_laid(self, laid: Layout, words: str) -> None:
         """Show a ribbon that was laid out already, and say it in words."""
@@ -131,7 +155,16 @@ class Ribbon(QWidget):
         if self._laid.columns:
             self.chosen.emit(self._laid.columns[self._index_at(event.position().x())].key)
 
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        if self._laid.columns:
+            self.show_range(self._range_of(self._laid.columns[self._index_at(event.position().x())].key))
+
     def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Plus, Qt.Key.Key_Minus, Qt.Key.Key_Home):
+            wanted = self._range_of(self._in_hand) if event.key() == Qt.Key.Key_Plus else ""
+            if wanted != self._only:
+                self.show_range(wanted)
+            return
         step = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()))
         keys = [column.key for column in self._laid.columns]
         if step is None or self._in_hand not in keys:

@@ -7,14 +7,15 @@ from typing import overload
 
 import numpy as np
 from numpy.typing import NDArray
-from PySide6.QtCore import QLineF, QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QWheelEvent
+from PySide6.QtCore import QEvent, QLineF, QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QWheelEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from candor.core.quantities import engineering
 from candor.core.waves.analysis import Analysis
 from candor.desktop.frame.theme import Theme
-from candor.desktop.widgets.card import begin_card, caption_height, draw_caption
+from candor.desktop.widgets.card import begin_card, caption_height, draw_caption, draw_note
+from candor.desktop.widgets.chartcard import KEYS, MOUSE
 
 Floats = NDArray[np.float64]
 CLOSEST = 16.0  # samples that the widget's width may show at the least
@@ -29,10 +30,12 @@ class WavePlot(QWidget):
         self._shown: Analysis | None = None
         self._begin, self._end = 0.0, 1.0  # of the record, in samples
         self._dragged_from: float | None = None
+        self._read: int | None = None  # the sample that is read off
+        self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName("Waveform")
-        self.setToolTip("Wheel: a shorter or longer stretch. Drag: along it. Double-click: all of it")
+        self.setToolTip(f"{MOUSE}. {KEYS}")
 
     def sizeHint(self) -> QSize:
         return QSize(self._theme.px(560), self._theme.px(260))
@@ -116,11 +119,57 @@ class WavePlot(QWidget):
         self._end = self._begin + width
         self.update()
 
+    @property
+    def read_off(self) -> str:
+        """What is read off: time and value of the sample at the pointer; empty where nothing is."""
+        found, at = self._shown, self._read
+        if found is None or at is None:
+            return ""
+        return f"{engineering(found.wave.seconds(at), 's', 5)}: {engineering(float(found.wave.values[at]), found.wave.unit, 4)}"
+
+    def read_at(self, sample: int | None) -> None:
+        """Read off a sample, or none; one that is not shown is brought into sight."""
+        if self._shown is None:
+            return
+        most = self._shown.wave.count - 1
+        self._read = None if sample is None else min(max(sample, 0), most)
+        if self._read is not None and not self._begin <= self._read <= self._end:
+            width = self._end - self._begin
+            self._begin = min(max(self._read - width / 2, 0.0), most - width)
+            self._end = self._begin + width
+        self.setAccessibleDescription(self.read_off)
+        self.update()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        key = Qt.Key(event.key())
+        step = max(round((self._end - self._begin) / 100), 1)
+        if key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
+            middle = round((self._begin + self._end) / 2)
+            turn = -step if key == Qt.Key.Key_Left else step
+            self.read_at(middle if self._read is None else self._read + turn)
+        elif key in (Qt.Key.Key_Plus, Qt.Key.Key_Equal):
+            self.zoom(0.8)
+        elif key == Qt.Key.Key_Minus:
+            self.zoom(1.25)
+        elif key == Qt.Key.Key_Home:
+            self.show_analysis(self._shown)
+        else:
+            super().keyPressEvent(event)
+
+    def leaveEvent(self, event: QEvent) -> None:
+        self.read_at(None)
+
     def mousePressEvent(self, event: QMouseEvent) -> None:
         self._dragged_from = event.position().x()
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        if self._dragged_from is None or self._shown is None:
+        if self._shown is None:
+            return
+        if self._dragged_from is None:
+            plot = self._plot()
+            along = (event.position().x() - plot.left()) / max(plot.width(), 1)
+            at = round(self._begin + along * (self._end - self._begin))
+            self.read_at(at if 0 <= along <= 1 else None)
             return
         moved = (self._dragged_from - event.position().x()) / self._plot().width() * (self._end - self._begin)
         width, most = self._end - self._begin, float(self._shown.wave.count - 1)
@@ -164,6 +213,7 @@ class WavePlot(QWidget):
             painter.drawLines(self._columns(found, plot))
         else:
             painter.drawPath(self._path(found, plot))
+        self._draw_read_off(painter, plot)
         first, last = (engineering(found.wave.seconds(i), "s", 4) for i in (self._begin, self._end))
         span = (
             f"{engineering(found.wave.low, found.wave.unit, 3)} to {engineering(found.wave.high, found.wave.unit, 3)}"
@@ -171,6 +221,18 @@ class WavePlot(QWidget):
         draw_caption(
             painter, self, theme, False, f"{found.wave.name} · {first} to {last} · {span}", "wheel: a shorter stretch"
         )
+
+    def _draw_read_off(self, painter: QPainter, plot: QRectF) -> None:
+        """A line at the sample that is read off, and what it says beside it."""
+        theme, found, at = self._theme, self._shown, self._read
+        if found is None or at is None or not self._begin <= at <= self._end:
+            return
+        place = QPointF(self._x(at), self._y(float(found.wave.values[at])))
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing, True)
+        painter.setPen(QPen(theme.colour("brass"), 1))
+        painter.drawLine(QPointF(place.x(), plot.top()), QPointF(place.x(), plot.bottom()))
+        painter.drawEllipse(place, theme.px(4), theme.px(4))
+        draw_note(painter, theme, place, self.read_off, plot)
 
     def _part(self, found: Analysis) -> tuple[int, Floats]:
         """The first sample that is drawn, and all of them."""

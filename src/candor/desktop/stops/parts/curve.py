@@ -7,44 +7,50 @@ from collections.abc import Callable
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
-from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from candor.core.leakage.run import Calculated, Sample
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
 from candor.desktop.frame.theme import Theme
+from candor.desktop.widgets.card import draw_caption
+from candor.desktop.widgets.chartcard import ChartCard
+from candor.desktop.widgets.fanchart import said_time
+
+MOST_SPOTS = 400  # samples that can be read off in one picture
 
 
-class RunCurve(QWidget):
+class RunCurve(ChartCard):
     """Current in A over seconds, on a logarithmic scale of current: charging and leakage are decades apart."""
 
     def __init__(self, theme: Theme) -> None:
-        super().__init__()
-        self._theme = theme
+        super().__init__(theme, "Leakage current against time")
         self._samples: tuple[Sample, ...] = ()
         self._calculated: Calculated | None = None
         self._limit = 0.0
-        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        self.setAccessibleName("Leakage current against time")
+
+    def table(self) -> tuple[tuple[str, ...], list[tuple[object, ...]]]:
+        """Return each sample: s since the run began, V, A."""
+        return ("seconds", "volts", "amperes"), [(s.seconds, s.volts, s.amperes) for s in self._samples]
 
     def show_run(self, samples: tuple[Sample, ...], calculated: Calculated | None, limit: float) -> None:
         """Show what was read so far."""
+        if len(samples) < len(self._samples):
+            self.stretch.whole()  # another run
         self._samples, self._calculated, self._limit = samples, calculated, limit
         last = (
             f"{engineering(samples[-1].amperes, 'A', 3)} after {trimmed(samples[-1].seconds)} s"
             if samples
             else "no reading yet"
         )
-        self.setAccessibleDescription(f"{last}; limit {engineering(limit, 'A', 3)}")
+        self.describe(f"{last}; limit {engineering(limit, 'A', 3)}")
         self.update()
 
     def sizeHint(self) -> QSize:
-        return QSize(self._theme.px(240), self._theme.px(130))
+        return QSize(self._theme.px(240), self._theme.px(160))
 
     def paintEvent(self, event: QPaintEvent) -> None:
-        painter, theme = QPainter(self), self._theme
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        box = QRectF(theme.px(54), theme.px(6), self.width() - theme.px(64), self.height() - theme.px(26))
+        painter, theme = self.begin(), self._theme
+        box = self.plot(left=58, right=12)
         if not self._samples or box.width() < 20 or box.height() < 20:
             painter.setPen(theme.colour("soft"))
             painter.setFont(theme.font("soft"))
@@ -55,17 +61,22 @@ class RunCurve(QWidget):
 
         def at(seconds: float, amperes: float) -> QPointF:
             share = (math.log10(max(amperes, 1e-10)) - low) / (high - low)
-            return QPointF(
-                box.left() + box.width() * seconds / end, box.bottom() - box.height() * min(max(share, 0), 1)
-            )
+            return QPointF(self.x_of(seconds / end), box.bottom() - box.height() * min(max(share, 0), 1))
 
         self._grid(painter, box, low, high, end)
+        self.clip(painter)
         painter.setPen(QPen(theme.colour("brick"), 1.2, Qt.PenStyle.DashLine))
         painter.drawLine(at(0, self._limit), at(end, self._limit))
         painter.setPen(QPen(theme.colour("ink"), 1.6))
         painter.drawPolyline(QPolygonF([at(s.seconds, s.amperes) for s in self._samples]))
         self._fit(painter, at, end)
+        for s in self._samples[:: max(len(self._samples) // MOST_SPOTS, 1)]:
+            said = f"{said_time(s.seconds, 0.0)}: {engineering(s.amperes, 'A', 3)} at {trimmed(s.volts)} V"
+            self.spot(at(s.seconds, s.amperes), s.seconds / end, said)
+        painter.restore()
         self._name_limit(painter, box, at)
+        self.draw_read_off(painter)
+        draw_caption(painter, self, theme, False, "current over time; dotted: the fitted fall", "")
 
     def _decades(self) -> tuple[float, float]:
         values = [s.amperes for s in self._samples if s.amperes > 1e-9] or [1e-9]
@@ -85,12 +96,17 @@ class RunCurve(QWidget):
             painter.drawText(place, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, words)
         painter.setPen(theme.colour("soft"))
         below = QRectF(box.left(), box.bottom() + theme.px(3), box.width(), theme.px(16))
-        painter.drawText(below, Qt.AlignmentFlag.AlignLeft, "0")
-        words = f"{trimmed(end, 3)} s" if end < 120 else f"{trimmed(end / 60, 3)} min"
-        painter.drawText(below, Qt.AlignmentFlag.AlignRight, words)
+        begins, ends = (end * share for share in (self.stretch.begin, self.stretch.end))
+        for side, seconds in ((Qt.AlignmentFlag.AlignLeft, begins), (Qt.AlignmentFlag.AlignRight, ends)):
+            words = (
+                "0" if not seconds else f"{trimmed(seconds, 3)} s" if end < 120 else f"{trimmed(seconds / 60, 3)} min"
+            )
+            painter.drawText(below, side, words)
         calculated = self._calculated
         if calculated is not None and math.isfinite(calculated.charging_until) and calculated.charging_until < end:
-            self._charging(painter, box, calculated.since / end, calculated.charging_until / end)
+            self._charging(
+                painter, box, self.x_of(calculated.since / end), self.x_of(calculated.charging_until / end)
+            )
 
     def _name_limit(self, painter: QPainter, box: QRectF, at: Callable[[float, float], QPointF]) -> None:
         """Write the limit at its line, on the side and end where the curve is farthest from the words."""
@@ -109,10 +125,11 @@ class RunCurve(QWidget):
         painter.setPen(theme.colour("brick"))
         painter.drawText(max(places, key=clear), Qt.AlignmentFlag.AlignCenter, words)
 
-    def _charging(self, painter: QPainter, box: QRectF, begun: float, over: float) -> None:
-        """Mark where charging was over at the voltage in force; `begun` and `over` as shares of the width."""
+    def _charging(self, painter: QPainter, box: QRectF, left: float, right: float) -> None:
+        """Mark where charging was over at the voltage in force; `left` and `right` in px."""
         theme = self._theme
-        left, right = box.left() + box.width() * begun, box.left() + box.width() * over
+        if not box.left() <= right <= box.right():
+            return
         painter.setPen(QPen(theme.colour("faint"), 1, Qt.PenStyle.DotLine))
         painter.drawLine(QPointF(right, box.top()), QPointF(right, box.bottom()))
         if right - left > theme.px(56):

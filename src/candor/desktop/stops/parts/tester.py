@@ -18,6 +18,7 @@ from candor.core.severity import Severity
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.live import BY_HAND, SIMULATED, Live
 from candor.desktop.bench.voice import Voice
+from candor.desktop.frame.chart_menu import ChartMenu
 from candor.desktop.frame.file_names import save_name
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.stops.parts.curve import RunCurve
@@ -60,6 +61,7 @@ class TesterPanel(QWidget):
         self.words = label("", "text")
         self.sum = label("", "note")
         self.curve = RunCurve(theme)
+        self.chart_menu = ChartMenu(self.curve, "leakage", voice)
         self._build()
         self._wire()
 
