@@ -5,7 +5,8 @@ import pytest
 from candor.packs.borrowing import say_borrowed
 from candor.packs.bundled import bundled_pack, lend_from
 from candor.packs.load import PackError, parse_pack
-from candor.packs.procedure import adjuster_words, procedure
+from candor.packs.procedure import procedure
+from candor.packs.step_notes import adjuster_words
 from candor.packs.write import pack_yaml
 
 HEAD = """

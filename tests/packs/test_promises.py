@@ -8,9 +8,10 @@ from candor.packs.functions import LimitTerms
 from candor.packs.load import PackError, parse_pack
 from candor.packs.missing import what_is_missing
 from candor.packs.points import indicator_of
-from candor.packs.procedure import notes_of, procedure
+from candor.packs.procedure import procedure
 from candor.packs.procedure import test_points as points_of
 from candor.packs.reproduces import range_misses, ribbon_of, say_misses
+from candor.packs.step_notes import notes_of
 from everykind import PACK, TEXT
 from workbench import PACK_TEXT
 

@@ -20,7 +20,7 @@ from candor.core.jot import JotContext, understand
 from candor.desktop.begin import relax
 from candor.desktop.bench.bench import Bench
 from candor.desktop.bench.live import SIMULATED
-from candor.desktop.frame.file_names import keep_in
+from candor.desktop.frame.file_names import keep_in, remember_notebook
 from candor.desktop.frame.pages import ROOM_PAGES, STOP_PAGES
 from candor.desktop.frame.preferences import Preferences
 from candor.desktop.frame.theme import Theme, load_fonts
@@ -83,6 +83,7 @@ def start(path: Path, who: str, cooking: tuple[str, str] | None = None) -> int:
     unforeseen = Unforeseen(notebook)
     unforeseen.put_in_place()
     window, theme = make_window(notebook, Preferences.load())
+    remember_notebook(path)
     unforeseen.happened.connect(window.bench.voice.warn)
     app.styleHints().colorSchemeChanged.connect(lambda _: theme.set() if theme.mode == "system" else None)
     window.resize(fitting_size())

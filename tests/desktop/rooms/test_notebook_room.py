@@ -2,14 +2,20 @@
 
 import datetime as dt
 import sqlite3
+import sys
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QProcess, Qt
+from PySide6.QtWidgets import QApplication
 
 from candor.desktop.bench.keeper import TICKS
+from candor.desktop.frame.file_names import keep_in, remember_notebook
+from candor.desktop.frame.preferences import Preferences
+from candor.desktop.frame.unforeseen import Unforeseen
 from candor.notebook.entries.stay import NoteWritten
 from candor.notebook.storage.backup import back_up, backups, own_folder
 from candor.notebook.storage.checking import check_notebook
-from desk import LEFT
+from candor.notebook.store import Notebook
+from desk import LEFT, row_titles
 from workbench import PATIENCE_MS
 
 JOB = "sb40188"
@@ -131,3 +137,67 @@ def test_without_a_file_the_job_goes_on_with_a_reason(qtbot, show, demo):
     room.without.click()
     qtbot.waitUntil(lambda: not room.without.isVisible(), timeout=PATIENCE_MS)
     assert demo.write(closed, NoteWritten(text="on"))
+
+
+def test_another_notebook_opens_in_a_window_of_its_own_and_a_new_one_is_made(
+    qtbot, show, demo, tmp_path, monkeypatch
+):
+    started = []
+    monkeypatch.setattr(QProcess, "startDetached", lambda *command: started.append(command) or True)
+    window = show(demo)
+    window.enter_room("notebook")
+    others = window.notebook.others
+    others.make(tmp_path / "second")
+    path = tmp_path / "second.candor"
+    assert Notebook(path, "me", "look").entries_of("") == ()
+    others.show_notebook(path)
+    assert started == 2 * [(sys.executable, ["-m", "candor", "open", str(path)])]
+    others.make(path)
+    assert "is there already" in window.jot.message.text()
+    others.show_notebook(demo.path)
+    assert "is the notebook of this window" in window.jot.message.text()
+    assert len(started) == 2
+    monkeypatch.setattr(QProcess, "startDetached", lambda *_: False)
+    others.show_notebook(path)
+    assert "could not start" in window.jot.message.text()
+
+
+def test_the_notebooks_that_were_open_are_offered_the_newest_first(show, demo, tmp_path, monkeypatch):
+    monkeypatch.setattr("tempfile.gettempdir", lambda: str(tmp_path / "cleared"))
+    kept = Preferences(path=tmp_path / "look.json")
+    keep_in(kept)
+    for name in ("one", "two", "gone"):
+        Notebook(tmp_path / f"{name}.candor", "me").close()
+        remember_notebook(tmp_path / f"{name}.candor")
+    remember_notebook(tmp_path / "one.candor")
+    remember_notebook(demo.path)
+    remember_notebook(tmp_path / "cleared" / "demo.candor")
+    (tmp_path / "gone.candor").unlink()
+    window = show(demo)
+    keep_in(Preferences.load(kept.path))  # as the next start reads it
+    window.enter_room("notebook")
+    assert row_titles(window.notebook.others.recent) == ["one", "two"]
+
+
+def test_a_report_of_what_went_wrong_is_looked_at_copied_and_saved_and_holds_no_work(qtbot, show, demo, tmp_path):
+    window = show(demo)
+    window.enter_room("notebook")
+    panel = window.notebook.trouble
+    assert panel.state.text() == "Nothing went wrong that was not foreseen."
+    caught = Unforeseen(demo)
+    caught.note("the window was blocked for 300 ms at shelf.py:41")
+    caught.take_away()
+    window.enter_room("notebook")
+    assert "log.txt" in panel.state.text()
+    qtbot.mouseClick(panel.look, LEFT)
+    assert "blocked for 300 ms" in panel.text.toPlainText()
+    panel.keep(tmp_path / "report.txt")
+    report = (tmp_path / "report.txt").read_text("utf-8")
+    assert report == panel.text.toPlainText()
+    assert "Python " in report and "jobs, " in report
+    names = {e.body.text for e in demo.entries_of(JOB) if hasattr(e.body, "text")}
+    assert not [name for name in names if len(name) > 5 and name in report]
+    qtbot.mouseClick(panel.copy, LEFT)
+    assert QApplication.clipboard().text() == report
+    panel.keep(tmp_path / "no folder" / "report.txt")
+    assert "could not be written" in window.jot.message.text()

@@ -31,8 +31,9 @@ from candor.notebook.power.retrimming import retrim_at
 from candor.notebook.soak.soaking import warm_up_left
 from candor.notebook.work.assessment import assess_draft
 from candor.notebook.work.placing import Placed
-from candor.packs.procedure import ProcedureStep, notes_of, point_step
+from candor.packs.procedure import ProcedureStep, point_step
 from candor.packs.retrim import Retrim
+from candor.packs.step_notes import notes_of
 from candor.sitting.command import Command
 from candor.sitting.commands import calibrate
 from candor.sitting.step_words import load_words, no_standard_words

@@ -1,13 +1,14 @@
-"""Asking for the name of a file: each dialog starts where it was left last, the first time in Documents."""
+"""Names of files: each dialog starts where it was left last, the first time in Documents; and which notebooks were open."""
 
 from __future__ import annotations
 
+import tempfile
 from pathlib import Path
 
 from PySide6.QtCore import QStandardPaths
 from PySide6.QtWidgets import QFileDialog, QWidget
 
-from candor.desktop.frame.preferences import Preferences
+from candor.desktop.frame.preferences import RECENT, Preferences
 
 _kept = Preferences()
 
@@ -41,6 +42,19 @@ def folder_name(parent: QWidget | None, title: str) -> str:
     """Ask for a folder."""
     name = QFileDialog.getExistingDirectory(parent, title, _start(title))
     return _remembered(title, str(Path(name) / "x") if name else "") and name
+
+
+def remember_notebook(path: Path) -> None:
+    """A notebook is open: it stands first among the recent ones; one in a folder that is cleared is not remembered."""
+    name = str(path.absolute())
+    if not path.absolute().is_relative_to(tempfile.gettempdir()):
+        _kept.recent = [name, *(other for other in _kept.recent if other != name)][:RECENT]
+        _kept.save()
+
+
+def recent_notebooks(beside: Path) -> tuple[Path, ...]:
+    """Return the notebooks that were open and are still there, the newest first, without the one that is open."""
+    return tuple(p for p in map(Path, _kept.recent) if p != beside.absolute() and p.is_file())
 
 
 def _start(title: str) -> str:

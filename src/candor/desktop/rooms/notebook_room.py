@@ -18,6 +18,7 @@ from candor.desktop.frame.because import Because
 from candor.desktop.frame.file_names import folder_name, open_name, save_name
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label, retint
+from candor.desktop.rooms.notebook_panels import OtherNotebooks, TroublePanel
 from candor.desktop.widgets.controls import Column, button
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.rows import Row, RowList
@@ -64,6 +65,8 @@ class NotebookPage(Page):
             "Back up now", "Make a backup beside the notebook, and in the second folder where there is one"
         )
         self.restore = button("Restore one …", "Put a backup where no notebook is; this one stays as it is")
+        self.others = OtherNotebooks(theme, notebook, voice)
+        self.trouble = TroublePanel(theme, notebook, voice)
         self._build(theme)
         self._wire()
 
@@ -90,6 +93,10 @@ class NotebookPage(Page):
         column.addWidget(label("also to this folder, daily", "soft"))
         column.addWidget(self.to)
         column.addLayout(flow(theme.px(8), self.choose, self.back_up, self.restore))
+        column.addWidget(label("Other notebooks", "lead", bold=True))
+        column.addWidget(self.others)
+        column.addWidget(label("If something went wrong", "lead", bold=True))
+        column.addWidget(self.trouble)
         column.addStretch()
         self.faults.hide()
 
@@ -115,6 +122,8 @@ class NotebookPage(Page):
             f"{self._notebook.path}{', only read: ' + self._notebook.read_only if self._notebook.read_only else ''}"
         )
         self._show_gone()
+        self.others.enter()
+        self.trouble.enter()
         missed = {m.folder: say_missed(m) for m in self._keeper.missed()}
         lines = [missed.get(f) or say_kept(f, backups(self._notebook.path, f)) for f in self._keeper.folders()]
         self.state.setText("\n".join(lines))

@@ -39,6 +39,9 @@ class Ribbon(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName("Error ribbon")
+        self.setToolTip(
+            "Hollow: as found. Filled: as left. Bar: U. Click a point to walk to it; double-click: its range alone, and all again"
+        )
 
     def sizeHint(self) -> QSize:
         return QSize(self._theme.px(560), self._theme.px(190))

@@ -10,7 +10,8 @@ from candor.desktop.frame.because import Because
 from candor.notebook.entries.calibrate import moved_words
 from candor.notebook.work.job import Job
 from candor.notebook.work.states import trims_to_repeat
-from candor.packs.procedure import ProcedureStep, adjuster_words
+from candor.packs.procedure import ProcedureStep
+from candor.packs.step_notes import adjuster_words
 
 
 def explain_step(because: Because, *, in_hand: JobInHand, hand: Hand, now: dt.datetime) -> None:

@@ -300,9 +300,6 @@ class CalibratePage(Page):
         self.run_title.setText(function)
         read = left if step.phase == "as left" else found
         self.run_words.setText(read.sentence)
-        self.ribbon.setToolTip(
-            "Hollow: as found. Filled: as left. Bar: U. Click a point to walk to it; double-click: its range alone, and all again."
-        )
         self._name_buttons(step)
 
     def _name_buttons(self, step: ProcedureStep) -> None:
