@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QApplication
 from candor.core.verdict.rules import Outcome
 from candor.notebook.entries.stay import JobOpened
 from candor.packs.kinds import shipped_kinds
-from desk import LEFT, fill, jot
+from desk import LEFT, fill, jot, row_titles
 from workbench import standard_body
 
 KINDS = tuple(shipped_kinds())
@@ -148,3 +148,31 @@ def test_every_page_and_room_works_for_every_kind_with_nothing_but_a_name(qtbot,
         assert window.release.to_print().record is not None
     for room in window.rooms:
         window.enter_room(room)
+
+
+def test_a_second_unit_is_set_up_as_the_first_and_the_first_again_a_year_later(qtbot, show, notebook):
+    window = show(notebook)
+
+    def begin(text):
+        fill(qtbot, window.new_job.name, text)
+        qtbot.keyClick(window.new_job.name, Qt.Key.Key_Return)
+        window.go_to_stop("calibrate")
+
+    begin("Corvane multimeter AV-90 no. 1")
+    jot(qtbot, window, "range DC volts 30 V 30 div 3%fs")
+    jot(qtbot, window, "range DC volts 100 V 50 div 3%fs")
+    jot(qtbot, window, "part C3 0.1uF 400V paper coupling")
+    first = window.bench.in_hand.job
+    window.enter_room("new job")
+    fill(qtbot, window.new_job.name, "Corvane AV-90 no. 2")
+    assert "As the Corvane AV-90 before it, no. 1" in row_titles(window.new_job.list)[1]
+    qtbot.keyClick(window.new_job.name, Qt.Key.Key_Return)
+    second = window.bench.in_hand.job
+    assert second.id != first.id
+    assert set(second.ranges.made) == set(first.ranges.made)
+    assert [p.part.ref for p in window.bench.in_hand.parts().lines] == ["C3"]
+    assert second.stay.details["serial"] == "2"
+    window.enter_room("new job")
+    begin("Corvane AV-90 no. 1")
+    third = window.bench.in_hand.job
+    assert (set(third.ranges.made), len(window.bench.in_hand.parts().lines)) == (set(first.ranges.made), 0)

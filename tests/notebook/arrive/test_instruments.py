@@ -7,7 +7,9 @@ import pytest
 from candor.core.jot.name_line import read_name
 from candor.notebook.arrive.instruments import chosen_first, identity, instruments, known_makers, offers
 from candor.notebook.arrive.pack_choice import packs_at_hand
+from candor.notebook.entries.ranges import RangeMade
 from candor.notebook.entries.stay import DetailWritten, JobOpened
+from candor.notebook.work.set_up_of import Like
 from candor.packs.kinds import kinds_at_hand
 from workbench import NOW
 
@@ -91,3 +93,18 @@ def test_every_kind_and_every_pack_can_be_chosen(offered):
     assert sum(o.key.startswith("kind:") for o in found) == 13
     assert sum(o.key.startswith("pack:") for o in found) == 13
     assert len({o.key for o in found}) == len(found)
+
+
+def test_another_of_its_type_is_offered_to_be_set_up_as_it_was_and_the_same_one_again_too(notebook, offered):
+    come(notebook, "a", serial="3310", instrument_kind="multimeter")
+    assert not [o for o in offered("corvane AV-20 4711") if o.like]  # nothing was described
+    notebook.write("a", RangeMade(function="DC volts", unit="V", full_scale=30.0, divisions=30))
+    first = offered("corvane AV-20 4711")[0]
+    assert (first.key, first.opened.serial, first.like) == ("like:a", "4711", Like("a", same_unit=False))
+    assert "1 range, points" in first.under
+    assert chosen_first(offered("corvane AV-20 4711")) == "like:a"
+    again = offered("corvane AV-20 3310")[0]
+    assert (again.key, again.like) == ("job:a", Like("a", same_unit=True))
+    assert again.under.endswith("its 1 range and points as then")
+    assert not [o for o in offered("corvane AV-21 4711") if o.like]
+    assert not [o for o in offered("halvergate AV-20 4711") if o.like]

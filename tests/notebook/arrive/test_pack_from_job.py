@@ -145,4 +145,5 @@ def test_every_job_of_the_demo_grows_into_a_pack_that_is_checked(demo, tmp_path)
         base = description_of(demo, fold(name, demo.entries_of(name)))
         made = [dict(p.circuit.makes) if p.circuit else {} for p in (read, base)]
         assert made[0] == made[1], name
-        assert procedure(read) == procedure(base), name
+        own = [step for step in procedure(base) if not step.usual]  # what is usual for its kind is not of this type
+        assert list(procedure(read)) == own, name

@@ -29,7 +29,7 @@ from candor.notebook.store import Notebook
 from candor.notebook.work.job import fold
 from candor.packs.model import Pack
 from candor.sitting.commands import live
-from candor.sitting.starting import Opening, start
+from candor.sitting.starting import Like, Opening, start
 from candor.words.faults import say_gone
 
 
@@ -104,10 +104,13 @@ class Bench:
         self.shelf.changed.emit()
         return True
 
-    def start_job(self, opening: Opening, pack: Pack | None = None) -> bool:
-        """Open a new job, with a pack or with nothing but a name; the only standard that fits is chosen."""
+    def start_job(self, opening: Opening, pack: Pack | None = None, like: Like | None = None) -> bool:
+        """Open a new job, with a pack or with nothing but a name; the only standard that fits is chosen.
+
+        `like` names the job that it is set up as.
+        """
         try:
-            job = start(self.notebook, opening, pack, self.shop.standards)
+            job = start(self.notebook, opening, pack, self.shop.standards, like)
         except CandorError as error:
             self.voice.refuse(error)
             return False

@@ -46,7 +46,7 @@ if TYPE_CHECKING:  # made when they are first entered
     from candor.desktop.rooms.from_file import Preview
     from candor.desktop.stops.calibrate.armslength import ArmsLength
     from candor.packs.model import Pack
-    from candor.sitting.starting import Opening
+    from candor.sitting.starting import Like, Opening
 
 
 class Window(FileTaking, QMainWindow):
@@ -218,8 +218,8 @@ class Window(FileTaking, QMainWindow):
         self._fit()
         return True
 
-    def _begin_job(self, opened: Opening, pack: Pack | None) -> None:
-        if self.bench.start_job(opened, pack):
+    def _begin_job(self, opened: Opening, pack: Pack | None, like: Like | None) -> None:
+        if self.bench.start_job(opened, pack, like):
             self.new_job.clear()
             self.show_stop()
             self._fit()

@@ -42,8 +42,8 @@ class NewJobPage(Page):
 
     Signals
     -------
-    begun(object, object)
-        A job is to be opened: what it is opened as, and its Pack or None.
+    begun(object, object, object)
+        A job is to be opened: what it is opened as, its Pack or None, and the job it is set up as or None.
     standardAsked()
         A standard is to be written down.
     manualAsked()
@@ -52,7 +52,7 @@ class NewJobPage(Page):
         A travelling job was taken in: its id.
     """
 
-    begun = Signal(object, object)
+    begun = Signal(object, object, object)
     standardAsked = Signal()
     manualAsked = Signal()
     takenIn = Signal(str)
@@ -236,7 +236,7 @@ class NewJobPage(Page):
             self._voice.refuse(error)
             return
         if offer is not None:
-            self.begun.emit(offer.opened, pack)
+            self.begun.emit(offer.opened, pack, offer.like)
         else:
             self._voice.refuse(ask_which(self._offers) or "Choose what it is in the list.")
 

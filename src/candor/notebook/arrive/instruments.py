@@ -4,19 +4,22 @@ from __future__ import annotations
 
 import datetime as dt
 import re
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 from candor.core.jot.name_line import Named
 from candor.notebook.arrive.pack_choice import packs_at_hand
+from candor.notebook.entries.ranges import ranges_record
 from candor.notebook.entries.standing import Standing
 from candor.notebook.entries.stay import DetailWritten, JobOpened, PackTaken, stay_record
 from candor.notebook.entries.strikes import Struck, Unstruck
 from candor.notebook.store import Notebook
+from candor.notebook.work.set_up_of import Like
 from candor.packs.kinds import ELSE, InstrumentKind, Kinds
 from candor.packs.model import PackHead
 
 _BODIES = (JobOpened, PackTaken, DetailWritten, Struck, Unstruck)
-_KINDS = tuple(str(body.model_fields["kind"].default) for body in _BODIES)
+_KINDS = (*(str(body.model_fields["kind"].default) for body in _BODIES), "range")
 MOST_OFFERED = 6
 
 
@@ -33,6 +36,8 @@ class Instrument:
         The oldest first.
     last : datetime
         When it came last.
+    ranges : int
+        That its newest job has described.
     """
 
     maker: str
@@ -42,6 +47,7 @@ class Instrument:
     kind: str
     jobs: tuple[str, ...]
     last: dt.datetime
+    ranges: int = 0
 
     @property
     def name(self) -> str:
@@ -66,6 +72,8 @@ class Offer:
         What it stands under.
     fits : bool
         What was typed names it.
+    like : Like or None
+        The job that it is set up as.
     """
 
     key: str
@@ -75,6 +83,7 @@ class Offer:
     head: PackHead | None
     heading: str
     fits: bool
+    like: Like | None = None
 
 
 def identity(name: str, serial: str) -> tuple[str, str]:
@@ -105,12 +114,13 @@ def instruments(notebook: Notebook) -> tuple[Instrument, ...]:
             pack,
             stay.opened.body.instrument_kind,
             stay.opened.at,
+            len(ranges_record(Standing(entries)).made),
         )
-        maker, type_, number, digest, kind, last = kept if newer or older is None else (
-            older.maker, older.type, older.serial, older.pack_digest, older.kind, older.last)  # fmt: skip
+        maker, type_, number, digest, kind, last, ranges = kept if newer or older is None else (
+            older.maker, older.type, older.serial, older.pack_digest, older.kind, older.last, older.ranges)  # fmt: skip
         jobs = (*(older.jobs if older else ()), job) if newer else (job, *(older.jobs if older else ()))
         found[key] = Instrument(
-            maker=maker, type=type_, serial=number, pack_digest=digest, kind=kind, jobs=jobs, last=last
+            maker=maker, type=type_, serial=number, pack_digest=digest, kind=kind, jobs=jobs, last=last, ranges=ranges
         )  # fmt: skip
     return tuple(sorted(found.values(), key=lambda i: i.last, reverse=True))
 
@@ -137,6 +147,7 @@ def offers(
     words = _words(text)
     name = named or Named()
     before = [_of_instrument(i, kinds) for i in known if named and _same(i, name, words)]
+    sisters = [_of_sister(i, name) for i in _sisters(known, name, words)]
     packs = [_of_pack(head, name, words) for head in heads]
     fitting = sorted((p for p in packs if p.fits), key=lambda p: p.text)
     guesses, _ = kinds.fitting(text)
@@ -147,7 +158,7 @@ def offers(
     # What fits in front; where nothing does, what Enter takes: something else.
     by_kind.sort(key=lambda o: (not o.fits, o.key != f"kind:{ELSE}"))
     others = [p for p in packs if not p.fits]
-    return (*before[:MOST_OFFERED], *fitting[:MOST_OFFERED], *by_kind, *others)
+    return (*before[:MOST_OFFERED], *sisters, *fitting[:MOST_OFFERED], *by_kind, *others)
 
 
 def chosen_first(found: tuple[Offer, ...]) -> str:
@@ -183,8 +194,38 @@ def _of_instrument(i: Instrument, kinds: Kinds) -> Offer:
     opened = JobOpened(maker=i.maker, type=i.type, serial=i.serial, pack_digest=i.pack_digest, instrument_kind=i.kind)
     what = "" if i.pack_digest else f", {kinds.get(i.kind).title}"
     return Offer(
-        key=f"job:{i.jobs[-1]}", text=f"{i.name}, no. {i.serial}", under=f"here {times}, last {i.last:%Y-%m-%d}{what}",
+        key=f"job:{i.jobs[-1]}", text=f"{i.name}, no. {i.serial}", under=f"here {times}, last {i.last:%Y-%m-%d}{what}{_given(i)}",
         opened=opened, head=None, heading="It was here before", fits=True,
+        like=Like(i.jobs[-1], same_unit=True) if i.ranges else None,
+    )  # fmt: skip
+
+
+def _given(i: Instrument) -> str:
+    """What it brings with it of its newest job."""
+    return f"; its {i.ranges} range{'s' if i.ranges > 1 else ''} and points as then" if i.ranges else ""
+
+
+def _sisters(known: tuple[Instrument, ...], named: Named, words: list[str]) -> Iterator[Instrument]:
+    """Yield the newest of each type that was described by hand and whose name was typed, of another serial number."""
+    seen: set[str] = set()
+    written = "".join(words)
+    for i in known:
+        type_ = "".join(_words(i.type))
+        fits = bool(type_) and type_ in written and all(word in words for word in _words(i.maker))
+        if fits and i.ranges and i.name not in seen and not _same(i, named, words):
+            seen.add(i.name)
+            yield i
+
+
+def _of_sister(i: Instrument, named: Named) -> Offer:
+    opened = JobOpened(
+        maker=i.maker, type=i.type, serial=named.serial, pack_digest=i.pack_digest, instrument_kind=i.kind
+    )
+    said = f"no. {i.serial}" if i.serial else f"{i.last:%Y-%m-%d}"
+    return Offer(
+        key=f"like:{i.jobs[-1]}", text=f"As the {i.name} before it, {said}",
+        under=f"its {i.ranges} range{'s' if i.ranges > 1 else ''}, points, parts and drawing; none of its readings",
+        opened=opened, head=None, heading="Another of its type was here", fits=True, like=Like(i.jobs[-1], same_unit=False),
     )  # fmt: skip
 
 

@@ -22,6 +22,7 @@ from candor.notebook.work.description import description_of
 from candor.notebook.work.job import Job, fold
 from candor.packs.model import Pack, Zone
 from candor.packs.parts import PackCircuit, PackPartLine
+from candor.packs.usual import UsualSection
 
 LONGEST_ITEM = 60
 
@@ -58,6 +59,7 @@ def grown_pack(notebook: Notebook, job: Job, own_items: Mapping[str, Sequence[st
             "summary": _summary(base),
             "source": f"made on the bench, job {job.id}, {len(job.entries)} entries",
             "zones": tuple(_zone(z, (*own_items.get(z.key, ()), *recurring.get(z.key, ()))) for z in base.zones),
+            "procedure": tuple(s for s in base.procedure if not isinstance(s, UsualSection)),  # its kind's, not this type's
             "usual": tuple(dict.fromkeys((*base.usual, *(e.body.function for e in job.unit.functions)))),
             "parts": tuple(_part_line(part, base) for part in parts if part.fitted),
             "circuit": _circuit(base, f"{text.rstrip()}\n") if text else None,

@@ -2,18 +2,28 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
 
 class Body(BaseModel):
-    """What an entry says. `version` grows when a body changes; older ones are upgraded when read."""
+    """What an entry says. `version` grows when a body changes; older ones are upgraded when read.
+
+    `gives_on` says whether a job that is set up as this one was has it too: how it is read, always; as drawn, of another unit of
+    its type.
+    """
+
+    gives_on: ClassVar[Literal["", "how it is read", "as drawn"]] = ""
 
     # Built when first used: a start reads few kinds.
     model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
     kind: str
     version: Literal[1] = 1
+
+    def of_another(self) -> Body:
+        """Return it as it is said of another unit of its type."""
+        return self
 
 
 class Nested(BaseModel):

@@ -123,6 +123,7 @@ class RuleChosen(Body):
     """The decision rule of the job."""
 
     kind: Literal["rule"] = "rule"
+    gives_on = "how it is read"
     rule: Rule
 
 
@@ -138,6 +139,7 @@ class StandardChosen(Body):
     """A standard the job is read against, by the entry that recorded it: from here on for points of its quantity."""
 
     kind: Literal["standard_chosen"] = "standard_chosen"
+    gives_on = "how it is read"
     standard: str
 
 

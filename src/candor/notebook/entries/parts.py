@@ -37,6 +37,7 @@ class PartListed(Body):
     """A part on the job's list; the last one written for a designator holds, also over the pack's."""
 
     kind: Literal["part"] = "part"
+    gives_on = "as drawn"
     ref: Text
     what: Kind
     nominal: NotBelow = 0.0
@@ -56,6 +57,10 @@ class PartListed(Body):
     fitted: bool = True
     leakage_limit: NotBelow = 0.0
 
+    def of_another(self) -> PartListed:
+        """What this unit has not, its sister may have."""
+        return self.model_copy(update={"fitted": True})
+
     @model_validator(mode="after")
     def _has_its_value(self) -> PartListed:
         if self.what in VALUED and not self.nominal > 0:
@@ -67,6 +72,7 @@ class CircuitTaken(Body):
     """A netlist for the job, in place of the pack's."""
 
     kind: Literal["circuit"] = "circuit"
+    gives_on = "as drawn"
     netlist: Text
     supply: str = ""
 
@@ -84,6 +90,7 @@ class NodeAlias(Body):
     """Another name of a node, by which people find it: a pin, a tag, a terminal."""
 
     kind: Literal["node_alias"] = "node_alias"
+    gives_on = "as drawn"
     node: Text
     alias: Text
 
@@ -119,6 +126,7 @@ class PolicyChosen(Body):
     """What the job follows."""
 
     kind: Literal["policy"] = "policy"
+    gives_on = "as drawn"
     sight: Sight = Sight.TEST
     electrolytics: Electrolytics = Electrolytics.REFORM
     resistors: Resistors = Resistors.TEST

@@ -26,6 +26,7 @@ class RailSaid(Body):
     """
 
     kind: Literal["rail_said"] = "rail_said"
+    gives_on = "as drawn"
     name: RailName
     volts: Finite
     rated_volts: NotBelow = 0.0
@@ -38,6 +39,7 @@ class SupplySaid(Body):
     """What decides the way up, said again as a whole each time; `no_mains` where batteries feed it and nothing here applies."""
 
     kind: Literal["supply_said"] = "supply_said"
+    gives_on = "as drawn"
     rectifier: RectifierTube = "unknown"
     delay_relay: bool = False
     regulated_heaters: bool = False
@@ -49,11 +51,16 @@ class SupplySaid(Body):
     watts: NotBelow = 0.0
     fuse_amperes: NotBelow = 0.0
 
+    def of_another(self) -> SupplySaid:
+        """Straight on was chosen for the one unit alone."""
+        return self.model_copy(update={"straight_on": False})
+
 
 class SupplyTyped(Body):
     """A supply as it was typed in a line, and the rectifier it is compared with, empty for none."""
 
     kind: Literal["supply_typed"] = "supply_typed"
+    gives_on = "as drawn"
     line: Text
     instead: str = ""
 
@@ -62,6 +69,7 @@ class PlanKept(Body):
     """The way up as it was kept: its steps as the lines they are edited in."""
 
     kind: Literal["power_plan"] = "power_plan"
+    gives_on = "as drawn"
     way: Way
     why: str = ""
     lines: Text

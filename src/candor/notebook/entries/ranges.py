@@ -88,6 +88,7 @@ class RangeMade(Body):
 
     model_config = _OPEN
     kind: Literal["range"] = "range"
+    gives_on = "how it is read"
     function: Text
     unit: RangeUnit
     polarity: Literal["+", "-", "both"] = "+"
@@ -155,6 +156,7 @@ class FrequencySaid(Body):
     """At which frequency, Hz, a function of alternating current is read, from here on and for what was read before."""
 
     kind: Literal["frequency"] = "frequency"
+    gives_on = "how it is read"
     function: str
     hertz: Above
 
@@ -163,6 +165,7 @@ class PointsPlanned(Body):
     """Points to be read on a range, SI; a point that was read needs no plan."""
 
     kind: Literal["points_planned"] = "points_planned"
+    gives_on = "how it is read"
     function: str
     range: str
     values: Annotated[tuple[Finite, ...], Field(min_length=1)]

@@ -24,6 +24,7 @@ class NodeDrawn(Body):
     """What the drawing says of a node, V; and the meter it assumed: ohm per volt on a range, 0 for one that loads nothing."""
 
     kind: Literal["node_drawn"] = "node_drawn"
+    gives_on = "as drawn"
     node: NodeText
     volts: Finite
     ohms_per_volt: NotBelow = 0.0
@@ -56,6 +57,7 @@ class TubeJoined(Body):
     """Where a tube is joined: the nodes of its plate, grid, cathode and screen, what it bears, and its curve; 0 where not known."""
 
     kind: Literal["tube_joined"] = "tube_joined"
+    gives_on = "as drawn"
     name: NodeText
     plate: NodeText
     cathode: NodeText
@@ -75,6 +77,7 @@ class StageSaid(Body):
     """A stage of the signal's way: its weight beside the others, min that a look behind it costs, and a number's band."""
 
     kind: Literal["stage"] = "stage"
+    gives_on = "as drawn"
     name: Text
     weight: Above = 1.0
     minutes: Above = 3.0
