@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import datetime as dt
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
+from typing import Literal, get_args
 
 from candor.core.errors import CandorError
 from candor.core.quantities import engineering, pair
@@ -42,8 +43,16 @@ class TubeLine:
     ended: bool
 
 
-def tubes_with(shop: TubeShop, jobs: Mapping[str, str], wanted: str = "") -> tuple[TubeOnHand, ...]:
-    """Return the tubes on hand, by type and name, of which all the words wanted are said; figures are not looked at.
+TubeOrder = Literal["by type", "best first", "weakest first", "next test", "by socket"]
+TUBE_ORDERS: tuple[TubeOrder, ...] = get_args(TubeOrder)
+
+
+def tubes_with(
+    shop: TubeShop, jobs: Mapping[str, str], wanted: str = "", order: TubeOrder = "by type"
+) -> tuple[TubeOnHand, ...]:
+    """Return the tubes on hand, in an order, of which all the words wanted are said; what stands alike in it stands by type.
+
+    Figures are looked at where the order is theirs alone: per cent of nominal, the worst section of a tube.
 
     Parameters
     ----------
@@ -51,13 +60,30 @@ def tubes_with(shop: TubeShop, jobs: Mapping[str, str], wanted: str = "") -> tup
     jobs : mapping of str to str
         What each job is called.
     wanted : str
+    order : TubeOrder
     """
     words, tubes = wanted.casefold().split(), sorted(shop.here, key=lambda t: (t.body.type, t.body.key))
-    if not words:
-        return tuple(tubes)
-    return tuple(
-        t for t in tubes if all(w in f"{_named(t)} {' · '.join(_stands(t, jobs))}".casefold() for w in words)
-    )
+    if words:
+        tubes = [
+            t for t in tubes if all(w in f"{_named(t)} {' · '.join(_stands(t, jobs))}".casefold() for w in words)
+        ]
+    keys: Mapping[TubeOrder, Callable[[TubeOnHand], tuple[object, ...]]] = {
+        "best first": lambda t: (not (found := _percents(t, shop)), -min(found, default=0.0)),
+        "weakest first": lambda t: (not (found := _percents(t, shop)), min(found, default=0.0)),
+        "next test": lambda t: (bool(_failed(t)), t.next is None, t.next.title if t.next else ""),
+        "by socket": lambda t: (
+            t.place is None,
+            jobs.get(t.place.job, "") if t.place else "",
+            t.place.socket if t.place else "",
+        ),
+    }
+    return tuple(sorted(tubes, key=keys[order])) if order in keys else tuple(tubes)
+
+
+def _percents(tube: TubeOnHand, shop: TubeShop) -> list[float]:
+    """What every section is of its nominal, per cent."""
+    figures = (figure_of(tube, shop, section) for section in tube.body.sections)
+    return [f.verdict.percent for f in figures if f is not None and f.verdict is not None]
 
 
 def tube_line(tube: TubeOnHand, shop: TubeShop, jobs: Mapping[str, str]) -> TubeLine:

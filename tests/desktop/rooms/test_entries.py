@@ -77,3 +77,18 @@ def test_only_the_rows_that_are_seen_are_made_and_words_are_looked_for_in_slices
     for key in (Qt.Key.Key_Home, Qt.Key.Key_End):  # nothing was chosen: the first key comes to the first row
         qtbot.keyClick(room.list, key)
     assert room.list.row(room.list.currentIndex().row()).text.endswith("look 8 again'")
+
+
+def test_the_newest_stand_first_where_that_is_chosen_also_of_those_that_are_found(qtbot, show, demo):
+    window = show(demo)
+    window.enter_room("entries")
+    room = window.rooms["entries"]
+    everything = [e.id for e in window.bench.in_hand.job.entries]
+    assert [room.list.row(i).key for i in (0, room.list.count() - 1)] == [everything[0], everything[-1]]
+    room.order.setCurrentText("newest first")
+    assert [room.list.row(i).key for i in (0, room.list.count() - 1)] == [everything[-1], everything[0]]
+    fill(qtbot, room.search, "as found")
+    qtbot.waitUntil(lambda: "so far" not in room.words.text())
+    found = [room.list.row(i).key for i in range(room.list.count())]
+    assert len(found) > 5
+    assert found == sorted(found, key=everything.index, reverse=True)

@@ -3,7 +3,8 @@
 from pypdf import PdfReader
 from PySide6.QtCore import Qt
 
-from desk import LEFT, jot
+from candor.notebook.parts.orders import DraftLine, in_order
+from desk import LEFT, jot, row_titles
 
 
 def fill(qtbot, field, text):
@@ -76,3 +77,28 @@ def test_time_and_money_by_fields(qtbot, halfway):
     fill(qtbot, money.fields["spent"], "a lot")
     qtbot.keyClick(money.fields["spent"], Qt.Key.Key_Return)
     assert "neither a time nor an amount" in halfway.jot.message.text()
+
+
+def test_lines_stand_dearest_or_most_first_within_their_supplier():
+    def line(text, supplier, needed, price):
+        return DraftLine(text=text, supplier=supplier, needed=needed, on_hand=0, spares=0, price=price, needs=())
+
+    lines = [
+        line("a", "north", 1, 2.0),
+        line("b", "south", 4, 1.0),
+        line("c", "north", 3, 1.5),
+        line("d", "south", 1, 9.0),
+    ]
+    assert [x.text for x in in_order(lines, "by part")] == ["a", "c", "b", "d"]
+    assert [x.text for x in in_order(lines, "dearest first")] == ["c", "a", "d", "b"]
+    assert [x.text for x in in_order(lines, "most first")] == ["c", "a", "b", "d"]
+
+
+def test_the_order_chosen_is_shown(qtbot, halfway):
+    qtbot.mouseClick(halfway.parts.order, LEFT)
+    room = halfway.rooms["order"]
+    lines = room.draft()
+    for order in ("dearest first", "most first", "by part"):
+        room.sorting.setCurrentText(order)
+        shown = [title for title in row_titles(room.list) if title[:1].isdigit()]
+        assert shown == [f"{x.count} x {x.text}" for x in in_order(lines, order) if x.count]

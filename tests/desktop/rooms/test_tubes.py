@@ -135,3 +135,33 @@ def test_matched_sockets_and_tables(qtbot, window, tmp_path):
     enter(qtbot, page.new, "A9")
     assert "the tube's own name and its type were expected" in window.jot.message.text()
     assert page.new.text() == "A9"
+
+
+def test_tubes_stand_by_figure_by_what_comes_next_and_by_socket(qtbot, window, tmp_path):
+    page = window.tubes
+    table = tmp_path / "tubes.csv"
+    rows = ["tube,type,nominal,reject,test,outcome,figure,tester,line min"]
+    for key, figure in (("A1", "4.20"), ("A2", "2.10"), ("A3", "3.60")):
+        rows += [f"{key},SP-1,4.3 mS,65 %,{test},good,,," for test in ("look", "heater", "shorts", "gas")]
+        rows.append(f"{key},SP-1,4.3 mS,65 %,gm,,{figure} mS,TT,1")
+    rows.append("B1,SP-1,4.3 mS,65 %,look,good,,,")
+    table.write_text("\n".join(rows))
+    page.preview_file(table)
+    qtbot.mouseClick(window.from_file.write, LEFT)
+    window.enter_room("tubes")
+    window.shelf.job.emit("t")
+    window.enter_room("tubes")
+    page.choose("A3")
+    qtbot.mouseClick(page.tabs["place"], LEFT)
+    enter(qtbot, page.place.socket, "V2")
+
+    def shown(order):
+        page.order.setCurrentText(order)
+        return [page.list.row(i).key for i in range(page.list.count())]
+
+    assert shown("best first") == ["A1", "A3", "A2", "B1"]  # what has no figure stands last
+    assert shown("weakest first") == ["A2", "A3", "A1", "B1"]
+    assert shown("by socket")[0] == "A3"
+    assert shown("by type") == ["A1", "A2", "A3", "B1"]
+    tests = [page.list.row(i).under for i in range(4)] if shown("next test") else []
+    assert [("next:" in words) for words in tests] == sorted((("next:" in words) for words in tests), reverse=True)

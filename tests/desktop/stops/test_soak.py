@@ -210,3 +210,21 @@ def test_a_sticker_is_typed(qtbot, window):
     with qtbot.waitSignal(window.soak.drift.calculated, timeout=10_000):
         window.soak.show_view("drift")
     assert row_titles(window.soak.drift.points) == [POINT]
+
+
+def test_points_of_a_history_stand_in_the_order_that_is_chosen(qtbot, show, demo):
+    window = show(demo)
+    window.shelf.job.emit("sb40241")
+    window.go_to_stop("soak")
+    drift = window.soak.drift
+    with qtbot.waitSignal(drift.calculated, timeout=20_000):
+        window.soak.show_view("drift")
+    view = drift.view
+    assert row_titles(drift.points) == [p.name for p in view.points]
+    drift.order.setCurrentText("farthest first")
+    share = {p.name: abs(p.segments[-1].results[-1].error) / p.limit for p in view.points}
+    assert row_titles(drift.points) == sorted(share, key=lambda name: -share[name])
+    drift.order.setCurrentText("due first")
+    due = [view.advice[name].left for name in row_titles(drift.points) if name in view.advice]
+    assert due == sorted(due)
+    assert len(due) > 3

@@ -63,7 +63,7 @@ def test_a_range_makes_points_through_the_same_engine(named):
     pack = description_of(named, job(named))
     step = next_step(pack, "dc-volts+", "30v")
     assert (step.kind, step.point.limit.at(30, 30), step.point.indicator.mirror) == ("next", pytest.approx(0.9), True)
-    assert [s.kind for s in procedure(pack)] == ["next", "next"]
+    assert [s.kind for s in procedure(pack) if not s.usual] == ["next", "next"]
     named.write("j", reading(10.2, 10.03, "dc-volts+/30v/10", standard=key))
     named.write("j", reading(24.0, 20.0, "dc-volts+/30v/20", standard=key))
     pack = description_of(named, job(named))
@@ -82,7 +82,10 @@ def test_points_that_are_planned_stand_open_and_one_that_was_struck_is_gone(name
     assert [p.nominal for p in assess_run(job(named), pack, {}, "as found").points] == [10.0, 15.0, 30.0]
     assert [s.point.nominal for s in unfinished(job(named), pack, NOW)] == [15.0, 30.0]
     named.write("j", Struck(target=taken.id))
-    assert points_of_range(description_of(named, job(named)), procedure(pack)[0].point) == (15.0, 30.0)
+    assert points_of_range(description_of(named, job(named)), next(s.point for s in procedure(pack) if s.point)) == (
+        15.0,
+        30.0,
+    )
 
 
 def test_a_range_made_again_holds_for_what_was_read_on_it(named):

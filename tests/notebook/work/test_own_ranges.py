@@ -39,7 +39,9 @@ def described(notebook):
 
 
 def steps_of(notebook):
-    return [(s.key, s.title) for s in procedure(description_of(notebook, fold("j", notebook.entries_of("j"))))]
+    """The steps of the job's own ranges; what is usual for a kind is not of the type."""
+    pack = description_of(notebook, fold("j", notebook.entries_of("j")))
+    return [(s.key, s.title) for s in procedure(pack) if not s.usual]
 
 
 def test_a_job_of_every_kind_of_range_becomes_a_pack_and_goes_on_as_before(described):

@@ -215,7 +215,8 @@ class TubePoint:
 
 
 def tube_findings(point: TubePoint, ratings: TubeRatings) -> tuple[Finding, ...]:
-    """Return what a tube's point, V, A and W, says against its maximum ratings, and what cannot be."""
+    """Return what a tube's point, V, A and W, says against its maximum ratings, and what cannot be: plate and screen take what the
+    cathode passes (Kirchhoff's current law)."""
     at: dict[str, Figure] = {"tube": point.name}
     of_kind = Finding("tube.generic", {"generic": ratings.generic}) if ratings.generic else ""
     found = []

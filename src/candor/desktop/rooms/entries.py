@@ -6,7 +6,7 @@ import time
 from collections.abc import Iterator, Sequence
 
 from PySide6.QtCore import Qt, QTimer
-from PySide6.QtWidgets import QLineEdit, QVBoxLayout
+from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout
 
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.place import PlaceInHand
@@ -19,6 +19,7 @@ from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button, shortcut
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.long_list import LongList
+from candor.desktop.widgets.order_choice import OrderChoice
 from candor.desktop.widgets.rows import Row
 from candor.notebook.entries.entry import AnyEntry
 from candor.notebook.work.facts import facts_in_words
@@ -45,6 +46,7 @@ class EntriesPage(Page):
         self.search.setPlaceholderText("a number, or words to look for")
         self.search.setAccessibleName("Look for entries")
         self.search.setClearButtonEnabled(True)
+        self.order = OrderChoice("Order of the entries", ("oldest first", "newest first"))
         self.list = LongList(theme, "Entries")
         self._lookup = Lookup()
         self._found: list[int] = []
@@ -56,11 +58,16 @@ class EntriesPage(Page):
         column = QVBoxLayout(self)
         column.setContentsMargins(theme.px(18), theme.px(12), theme.px(16), theme.px(12))
         column.setSpacing(theme.px(8))
-        for widget in (self.title, self.words, self.search):
+        for widget in (self.title, self.words):
             column.addWidget(widget)
+        row = QHBoxLayout()
+        row.addWidget(self.search, 1)
+        row.addWidget(self.order)
+        column.addLayout(row)
         column.addWidget(self.list, 1)
         column.addLayout(flow(theme.px(8), self.strike, self.unstrike))
         self.search.textChanged.connect(lambda _: self._show())
+        self.order.changed.connect(self.enter)
         self._slices.timeout.connect(lambda: self._slice(self.search.text().strip().lower()))
         self.list.picked.connect(self._choose)
         self.list.moved.connect(self._follow)
@@ -75,7 +82,8 @@ class EntriesPage(Page):
         if job is not None and self.entry() is None and job.entries:
             self._chosen = job.entries[-1].id
         self._show()
-        QTimer.singleShot(0, self.list, self.list.scrollToBottom)
+        newest = self.list.scrollToBottom if self.order.choice == "oldest first" else self.list.scrollToTop
+        QTimer.singleShot(0, self.list, newest)
         self.list.setFocus(Qt.FocusReason.OtherFocusReason)
 
     def entry(self) -> AnyEntry | None:
@@ -140,7 +148,8 @@ class EntriesPage(Page):
 
     def _show_found(self, places: Sequence[int]) -> None:
         self.words.setText(WORDS if not self.search.text().strip() else f"{len(places)} found.")
-        self.list.show_rows(places, self._row, self._lookup.place(self._chosen))
+        shown = places if self.order.choice == "oldest first" else places[::-1]
+        self.list.show_rows(shown, self._row, self._lookup.place(self._chosen))
 
     def _row(self, place: int) -> Row:
         job, entry = self._in_hand.job, self._lookup.entries[place]

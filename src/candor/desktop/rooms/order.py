@@ -25,9 +25,21 @@ from candor.desktop.frame.theme import TINTS, Theme, label, retint
 from candor.desktop.widgets.controls import Column, button, line, shortcut
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
+from candor.desktop.widgets.order_choice import OrderChoice
 from candor.desktop.widgets.rows import Row, RowList
 from candor.durably import write_durably
-from candor.notebook.parts.orders import DraftLine, Placing, Spares, arriving, draft, next_number, order_csv, to_order
+from candor.notebook.parts.orders import (
+    LINE_ORDERS,
+    DraftLine,
+    Placing,
+    Spares,
+    arriving,
+    draft,
+    in_order,
+    next_number,
+    order_csv,
+    to_order,
+)
 from candor.notebook.parts.supplies import Order
 from candor.sitting.commands import shop, stay
 
@@ -111,6 +123,7 @@ class OrderPage(Page):
         self._clock = clock
         self._chosen = ""
         self.words = label("", "text")
+        self.sorting = OrderChoice("Order of the lines", LINE_ORDERS)
         self.list = RowList(theme, "To order")
         self.share, self.upto = Field(), Field()
         for edit, title in ((self.share, "spares, %"), (self.upto, "costing up to")):
@@ -136,6 +149,7 @@ class OrderPage(Page):
         column.setContentsMargins(theme.px(18), theme.px(12), theme.px(16), theme.px(12))
         column.addWidget(label("One order for all jobs", "heading", bold=True))
         column.addWidget(self.words)
+        column.addLayout(flow(theme.px(8), self.sorting))
         column.addWidget(self.list)
         column.addLayout(flow(theme.px(8), self.share, self.upto, self.place, self.print_, self.pdf, self.csv))
         column.addWidget(line())
@@ -149,6 +163,7 @@ class OrderPage(Page):
         column.addStretch()
         outer.addWidget(self.area)
         self.print_.clicked.connect(self._print)
+        self.sorting.changed.connect(self.show_order)
         shortcut(self, "Ctrl+P", self.print_.click)
         shortcut(self, "Ctrl+S", self.pdf.click)
         self.place.clicked.connect(self._place)
@@ -192,7 +207,7 @@ class OrderPage(Page):
 
     def show_order(self) -> None:
         """Show what is to be ordered and what is on its way."""
-        lines = self.draft()
+        lines = in_order(self.draft(), self.sorting.choice)
         rows, supplier = [], None
         for index, x in enumerate(lines):
             if x.supplier != supplier:
@@ -206,6 +221,7 @@ class OrderPage(Page):
             rows.append(Row(str(index), lead, f"{here}{spare}{cost}for {jobs}", "ring" if x.count else "full"))
         self.list.show_rows(tuple(rows), "")
         self.list.setVisible(bool(rows))
+        self.sorting.setVisible(len(lines) > 1)
         self.list.fit(8)
         total, count = sum(x.cost for x in lines), sum(bool(x.count) for x in lines)
         cost = f", {total:.2f} together" if total else ""

@@ -26,6 +26,7 @@ from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.glyphs import SHAPES
 from candor.desktop.widgets.long_list import LongList
+from candor.desktop.widgets.order_choice import OrderChoice
 from candor.desktop.widgets.rows import Row
 from candor.durably import write_durably
 from candor.notebook.storage.files import LARGEST_TABLE, FileError, read_bytes_of
@@ -33,7 +34,7 @@ from candor.notebook.store import Notebook
 from candor.notebook.tubes.tubes_csv import preview_tubes, write_tubes
 from candor.notebook.tubes.tubes_text import TUBE_LINE, read_tube
 from candor.sitting.commands import shop
-from candor.words.tube_lines import balance_words, explain_tube, tube_line, tubes_with
+from candor.words.tube_lines import TUBE_ORDERS, balance_words, explain_tube, tube_line, tubes_with
 
 PANELS = (("test", "Test"), ("known", "Known figure"), ("match", "Match"), ("place", "Socket"))
 HOW = (
@@ -75,6 +76,8 @@ class TubesPage(Page):
         self.filter = Field()
         self.filter.setPlaceholderText("show only, such as MT-1 or next: gas")
         self.filter.setAccessibleName("Show only")
+        self.filter.setMinimumWidth(theme.px(320))
+        self.order = OrderChoice("Order of the tubes", TUBE_ORDERS)
         self.list = LongList(theme, "Tubes")
         self.list.deeds = ()  # what is written of a tube is said in the panel below
         self.new = Field()
@@ -103,8 +106,9 @@ class TubesPage(Page):
         self.area = Column(theme.px(16), theme.px(7))
         column = self.area.column
         column.setContentsMargins(theme.px(18), theme.px(12), theme.px(16), theme.px(12))
-        for widget in (label("Tubes", "heading", bold=True), self.words, self.filter):
+        for widget in (label("Tubes", "heading", bold=True), self.words):
             column.addWidget(widget)
+        column.addLayout(flow(theme.px(8), self.filter, self.order))
         column.addWidget(self.list)
         column.addWidget(self.new)
         column.addLayout(flow(theme.px(8), self.record, self.take_in, self.give_out))
@@ -125,6 +129,7 @@ class TubesPage(Page):
 
     def _wire(self) -> None:
         self.filter.textChanged.connect(self.show_tubes)
+        self.order.changed.connect(self.show_tubes)
         self.list.picked.connect(self.choose)
         self.new.returnPressed.connect(self._record)
         self.record.clicked.connect(self._record)
@@ -165,7 +170,7 @@ class TubesPage(Page):
         """Show what is on hand."""
         shop = self._shop.tubes()
         names = self._shop.job_names()
-        tubes = tubes_with(shop, names, self.filter.text())
+        tubes = tubes_with(shop, names, self.filter.text(), self.order.choice)
         keys = [tube.body.key for tube in tubes]
         if self._key not in keys:
             self._key = keys[0] if keys else ""
@@ -185,7 +190,7 @@ class TubesPage(Page):
             else "No tube is recorded yet: write one below, or take a table in from a file."
         )
         self.words.setText(told if len(tubes) == count else f"{told} {len(tubes)} shown.")
-        for widget in (self.list, self.filter, self.give_out, *self.tabs.values()):
+        for widget in (self.list, self.filter, self.order, self.give_out, *self.tabs.values()):
             widget.setVisible(bool(count))
         for name, panel in self.panels.items():
             panel.setVisible(bool(count) and self.tabs[name].isChecked())

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import datetime as dt
 import math
-from collections.abc import Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
+from typing import Literal, get_args
 
 from candor.core.errors import CandorError
 from candor.core.quantities import parse_number
@@ -84,6 +85,20 @@ class Spares:
                 raise CandorError(f"“{text.strip()}” cannot be. Expected: {what}.", value=text, expected=what)
             numbers.append(number)
         return cls(numbers[0] / 100, numbers[1])
+
+
+LineOrder = Literal["by part", "dearest first", "most first"]
+LINE_ORDERS: tuple[LineOrder, ...] = get_args(LineOrder)
+
+
+def in_order(lines: Sequence[DraftLine], order: LineOrder) -> tuple[DraftLine, ...]:
+    """Return lines as they are to be looked at, each supplier's together; what stands alike stands as it came, by part."""
+    keys: Mapping[LineOrder, Callable[[DraftLine], float]] = {
+        "dearest first": lambda x: -x.cost,
+        "most first": lambda x: -x.count,
+    }
+    suppliers = {x.supplier: place for place, x in enumerate({y.supplier: y for y in lines}.values())}
+    return tuple(sorted(lines, key=lambda x: (suppliers[x.supplier], keys[order](x) if order in keys else 0.0)))
 
 
 def draft(needs: Iterable[Need], on_hand: Iterable[StockItem], spares: Spares | None = None) -> tuple[DraftLine, ...]:

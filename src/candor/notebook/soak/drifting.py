@@ -5,8 +5,9 @@ from __future__ import annotations
 import datetime as dt
 import math
 import re
-from collections.abc import Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
+from typing import Literal, get_args
 
 from candor.core.calibration.result import PointResult
 from candor.core.drift.due import (
@@ -53,6 +54,10 @@ class DriftAsked:
     kind: str
 
 
+PointOrder = Literal["as read", "due first", "farthest first", "most results"]
+POINT_ORDERS: tuple[PointOrder, ...] = get_args(PointOrder)
+
+
 @dataclass(frozen=True)
 class DriftView:
     """What there is to show.
@@ -78,6 +83,18 @@ class DriftView:
     advice: Mapping[str, Advice] = field(default_factory=dict)
     faults: tuple[str, ...] = ()
     chosen: Entry[DueSet] | None = None
+
+    def in_order(self, order: PointOrder) -> tuple[PointHistory, ...]:
+        """Return the points as they are to be looked at; what stands alike in it stands as it is read."""
+        keys: Mapping[PointOrder, Callable[[PointHistory], tuple[object, ...]]] = {
+            "due first": lambda p: (
+                p.name not in self.advice,
+                self.advice[p.name].left if p.name in self.advice else None,
+            ),
+            "farthest first": lambda p: (-abs(p.segments[-1].results[-1].error) / p.limit if p.limit else 0.0,),
+            "most results": lambda p: (-sum(len(s.results) for s in p.segments),),
+        }
+        return tuple(sorted(self.points, key=keys[order])) if order in keys else self.points
 
     @property
     def day(self) -> dt.date:

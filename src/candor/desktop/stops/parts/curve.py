@@ -46,7 +46,10 @@ class RunCurve(ChartCard):
         self.update()
 
     def sizeHint(self) -> QSize:
-        return QSize(self._theme.px(240), self._theme.px(160))
+        return QSize(self._theme.px(240), self._theme.px(130))
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(self._theme.px(40), self._theme.px(40))
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter, theme = self.begin(), self._theme

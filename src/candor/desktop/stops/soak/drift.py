@@ -23,9 +23,10 @@ from candor.desktop.rooms.from_file import Preview
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.fanchart import FanChart
 from candor.desktop.widgets.flow import flow
+from candor.desktop.widgets.order_choice import OrderChoice
 from candor.desktop.widgets.rows import Row, RowList
 from candor.desktop.widgets.worker import Work
-from candor.notebook.soak.drifting import DriftView, drift_asked, drift_view, due_choices
+from candor.notebook.soak.drifting import POINT_ORDERS, DriftView, drift_asked, drift_view, due_choices
 from candor.notebook.soak.past_import import counted, preview_past
 from candor.notebook.storage.files import read_bytes_of
 from candor.notebook.store import Notebook
@@ -82,6 +83,7 @@ class DriftPanel(QWidget):
         self.chart = FanChart(theme)
         self.chart_menu = ChartMenu(self.chart, "drift", voice)
         self.said = label("", "text")  # of the point that is chosen, whole
+        self.order = OrderChoice("Order of the points", POINT_ORDERS)
         self.points = RowList(theme, "Points")
         self.methods = {
             method: button(title, f"Due by {title.lower()}: printed on the certificate")
@@ -99,8 +101,10 @@ class DriftPanel(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(theme.px(6))
-        for widget in (self.due, self.why, self.chart, self.said, self.points):
+        for widget in (self.due, self.why, self.chart, self.said):
             column.addWidget(widget)
+        column.addLayout(flow(theme.px(8), self.order))
+        column.addWidget(self.points)
         column.addWidget(self.kept)
         column.addLayout(flow(theme.px(8), *self.methods.values(), self.take_in))
         column.setStretchFactor(self.chart, 1)  # on a large screen the chart grows
@@ -110,6 +114,7 @@ class DriftPanel(QWidget):
         self._work.answered.connect(self._show)
         self._work.failed.connect(self._refuse)
         self.points.picked.connect(self._choose)
+        self.order.changed.connect(lambda _: self._show(self._view))
         self.take_in.clicked.connect(self._ask)
         for method, made in self.methods.items():
             made.clicked.connect(lambda _=False, by=method: self._keep(by))
@@ -169,7 +174,7 @@ class DriftPanel(QWidget):
         if self._point not in names:
             self._point = found.due.worst or (names[0] if names else "")
         rows = []
-        for point in found.points:
+        for point in found.in_order(self.order.choice):
             advice = found.advice.get(point.name)
             count = sum(len(s.results) for s in point.segments)
             under = f"{count} result{'s' if count != 1 else ''}" + (
@@ -187,6 +192,7 @@ class DriftPanel(QWidget):
         self.points.fit(5)
         for widget in (self.points, self.chart):
             widget.setVisible(bool(rows))
+        self.order.setVisible(len(rows) > 1)
         self._choose(self._point)
         self.calculated.emit()
 
