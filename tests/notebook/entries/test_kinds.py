@@ -34,6 +34,7 @@ from candor.notebook.entries.parts import (
     PolicyChosen,
     ReplacementChosen,
 )
+from candor.notebook.entries.places import ChassisPhoto, PinPlaced
 from candor.notebook.entries.power import (
     BleederSaid,
     CautionUnderstood,
@@ -129,6 +130,8 @@ SAMPLES = {
     DetailWritten(field="owner", text="a friend"): "owner: a friend",
     FindingNoted(zone="rear", mark="hazard", text="cord bare"): "hazard found, rear: cord bare",
     PhotoAdded(finding=KEY, file="x.png"): "photo of entry 5",
+    ChassisPhoto(file="x.png", title="under"): "photo of the chassis: under",
+    PinPlaced(file="x.png", x=0.2, y=0.4, name="C8"): "C8 is marked in a photo",
     FindingSettled(finding=KEY, how="cleared", reason="new cord"): "finding of entry 5 cleared: new cord",
     ItemLookedAt(zone="rear", item="burnt parts"): "looked for and not there, rear: burnt parts",
     ItemAdded(pack="vm", zone="rear", item="mice"): "on the checklist of vm, rear: mice",

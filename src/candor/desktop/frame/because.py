@@ -14,12 +14,15 @@ from candor.core.reading.reading import Reading
 from candor.core.uncertainty.budget import Budget
 from candor.core.uncertainty.simulate import Simulation, simulate
 from candor.core.verdict.rules import Rule
+from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.frame.place_crop import PlaceCrop
 from candor.desktop.frame.theme import Theme, label, repolish
 from candor.desktop.widgets.controls import Column, button, line
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.glyphs import Glyph
 from candor.desktop.widgets.rows import Row, RowList
 from candor.desktop.widgets.worker import Work
+from candor.notebook.store import Notebook
 from candor.words.results import (
     reading_words,
     say_coverage,
@@ -91,9 +94,10 @@ class Because(QWidget):
     rule = Signal(str)
     strike = Signal(int)
 
-    def __init__(self, theme: Theme) -> None:
+    def __init__(self, theme: Theme, in_hand: JobInHand, notebook: Notebook) -> None:
         super().__init__()
         self.setObjectName("panel")
+        self.place = PlaceCrop(theme, in_hand, notebook)
         self._theme = theme
         self._result: PointResult | None = None
         self._work = Work(self)
@@ -127,6 +131,7 @@ class Because(QWidget):
         column.addWidget(self.point_part)
         self.rest = label("", "soft")
         column.addWidget(self.rest)
+        column.addWidget(self.place)
         self.sections: list[QLabel] = []
         self.sections_end = column.count()
         column.addStretch()
@@ -196,6 +201,7 @@ class Because(QWidget):
     def finish(self) -> None:
         """Stop the work in hand."""
         self._work.finish()
+        self.place.finish()
 
     # --- what is shown --------------------------------------------------------------------------------
 
@@ -209,6 +215,7 @@ class Because(QWidget):
             self._say_simulated("")
             self.simulate.setText("Check by simulation")
         self._result = result
+        self.place.show_for("")
         self.point_part.show()
         self.rest.setText("")
         self._show_sections(())
@@ -281,6 +288,7 @@ class Because(QWidget):
         self.sentence.setText(paragraphs[0] if paragraphs else "")
         self.rest.setText("\n\n".join(paragraphs[1:]))
         self._show_sections(sections)
+        self.place.show_for(" ".join((title, *paragraphs)))
 
     def _show_sections(self, sections: tuple[Section, ...]) -> None:
         """Reuse the labels that are there: the panel changes with every part walked to."""

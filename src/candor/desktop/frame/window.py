@@ -65,7 +65,7 @@ class Window(FileTaking, QMainWindow):
         self._given = given
         self.route = Route(**asked(Route, given))
         self.shelf = ShelfPanel(**asked(ShelfPanel, given))
-        self.because = Because(theme)
+        self.because = Because(**asked(Because, given))
         self.jot = JotBar(theme)
         self.warning = WarningStrip(theme)
         self.live = LiveStrip(theme)

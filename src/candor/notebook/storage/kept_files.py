@@ -13,6 +13,7 @@ from typing import Literal
 from candor.notebook.entries.arrive import PhotoAdded
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.calibrate import WaveformKept
+from candor.notebook.entries.places import ChassisPhoto
 from candor.notebook.entries.power import MetersOn
 from candor.notebook.entries.release import CertificateIssued
 from candor.notebook.entries.runs import RunEnded, RunStarted
@@ -73,7 +74,7 @@ def files_of(bodies: Iterable[tuple[int, Body]]) -> tuple[KeptFile, ...]:
 
 
 def _named(number: int, body: Body) -> Iterator[KeptFile]:
-    if isinstance(body, PhotoAdded):
+    if isinstance(body, PhotoAdded | ChassisPhoto):
         yield KeptFile(number, "photos", body.file, body.file.partition(".")[0])
     elif isinstance(body, WaveformKept | StabilityFound) and body.file:
         yield KeptFile(number, "waveforms", body.file, body.file.partition(".")[0])

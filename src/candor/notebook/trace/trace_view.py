@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from candor.core.circuit.elements import VoltageSource
@@ -64,6 +64,7 @@ from candor.notebook.tubes.tube_points import tubes_found
 from candor.notebook.work.job import Job
 from candor.packs.model import Pack
 
+BESIDE = 4  # marks that count as neighbours of one, in a photo
 USUAL_METER_OHMS = 10e6  # of a bench meter, where nothing is said of it: common practice, no source
 
 
@@ -305,7 +306,17 @@ def pair_view(job: Job, parts: PartsList | None, one: str, other: str) -> PairJu
     nodes = parts.circuit.netlist.nodes
     if b.one not in nodes or b.other not in nodes:
         return None
-    return judge_pair(parts.circuit.netlist, b.one, b.other, Ohms(b.ohms, b.turned_ohms, b.volts))
+    tags = _tags(job, b.one, b.other, nodes)
+    return judge_pair(parts.circuit.netlist, b.one, b.other, Ohms(b.ohms, b.turned_ohms, b.volts), tags)
+
+
+def _tags(job: Job, one: str, other: str, nodes: Sequence[str]) -> tuple[str, ...]:
+    """The nodes a lead may have lain on instead: those marked beside the ones meant, in a photo; empty where none is marked."""
+    known = {node.casefold(): node for node in nodes}
+    beside = [
+        known[n.casefold()] for name in (one, other) for n in job.places.beside(name, BESIDE) if n.casefold() in known
+    ]
+    return tuple(dict.fromkeys((one, other, *beside))) if beside else ()
 
 
 def signal_view(job: Job) -> SignalView | None:

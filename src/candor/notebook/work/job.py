@@ -13,6 +13,7 @@ from candor.notebook.entries.calibrate import CalibrateRecord, ReadingTaken, Tak
 from candor.notebook.entries.cleaning import CleaningRecord, cleaning_record
 from candor.notebook.entries.entry import AnyEntry, Entry, says
 from candor.notebook.entries.parts import PartsRecord, parts_record
+from candor.notebook.entries.places import PlacesRecord, places_record
 from candor.notebook.entries.power import PowerRecord, power_record
 from candor.notebook.entries.ranges import RangesRecord, ranges_record
 from candor.notebook.entries.release import CertificateIssued, ReleaseRecord, release_record
@@ -41,6 +42,7 @@ class Job:
     stay: StayRecord = field(default_factory=StayRecord)
     arrive: ArriveRecord = field(default_factory=ArriveRecord)
     unit: UnitRecord = field(default_factory=UnitRecord)
+    places: PlacesRecord = field(default_factory=PlacesRecord)
     cleaning: CleaningRecord = field(default_factory=CleaningRecord)
     parts: PartsRecord = field(default_factory=PartsRecord)
     power: PowerRecord = field(default_factory=PowerRecord)
@@ -122,6 +124,7 @@ def _folded(job: str, standing: Standing) -> Job:
         stay=stay_record(standing),
         arrive=arrive_record(standing),
         unit=unit_record(standing),
+        places=places_record(standing),
         cleaning=cleaning_record(standing),
         parts=parts_record(standing),
         power=power_record(standing),

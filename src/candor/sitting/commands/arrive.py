@@ -7,6 +7,7 @@ from candor.core.jot.usual_mark import usual_mark
 from candor.notebook.arrive.arrivals import bodies_of, resoldered
 from candor.notebook.entries.arrive import Fasteners, FindingNoted, ItemLookedAt, PhotoAdded, PutBack, TakenOff
 from candor.notebook.entries.body import Body
+from candor.notebook.entries.places import ChassisPhoto, PinPlaced
 from candor.notebook.entries.shop import ItemAdded
 from candor.notebook.entries.strikes import Struck
 from candor.notebook.entries.unit import AccountedFor, FunctionFound
@@ -80,7 +81,19 @@ def resolder(job: Job) -> Command:
     return command("re-soldered", resoldered(job))
 
 
+def chassis_photo(file: str, title: str = "") -> Command:
+    """A photo of the chassis, in which places are marked."""
+    return command("a photo of the chassis", ChassisPhoto(file=file, title=title))
+
+
+def place_pin(file: str, x: float, y: float, name: str) -> Command:
+    """Where something is in a photo: shares of its width and height, from the upper left corner."""
+    return command(f"{name} marked in a photo", PinPlaced(file=file, x=x, y=y, name=name))
+
+
 COMMANDS = (
+    chassis_photo,
+    place_pin,
     resolder,
     finding,
     seen,

@@ -16,10 +16,17 @@ from candor.desktop.frame.viewed_page import Panel, ViewedPage
 from candor.desktop.stops.trace.changes import ChangesPanel
 from candor.desktop.stops.trace.nodes import NodesPanel
 from candor.desktop.stops.trace.ohms import OhmsPanel
+from candor.desktop.stops.trace.places import PlacesPanel
 from candor.desktop.stops.trace.signal import SignalPanel
 from candor.notebook.store import Notebook
 
-VIEWS = (("nodes", "Nodes"), ("ohms", "Ohms"), ("signal", "Signal"), ("changes", "Changes"))
+VIEWS = (
+    ("nodes", "Nodes"),
+    ("ohms", "Ohms"),
+    ("signal", "Signal"),
+    ("changes", "Changes"),
+    ("places", "Where it is"),
+)
 
 
 class TracePage(ViewedPage):
@@ -42,13 +49,20 @@ class TracePage(ViewedPage):
         self.ohms = OhmsPanel(theme, in_hand=in_hand, writer=writer, voice=voice)
         self.signal = SignalPanel(theme, in_hand=in_hand, writer=writer, voice=voice)
         self.changes = ChangesPanel(theme, in_hand=in_hand, writer=writer, voice=voice)
+        self.places = PlacesPanel(theme, in_hand=in_hand, writer=writer, voice=voice, notebook=notebook)
         panels: dict[str, Panel] = {
             "nodes": self.nodes,
             "ohms": self.ohms,
             "signal": self.signal,
             "changes": self.changes,
+            "places": self.places,
         }
-        first: dict[str, QWidget] = {"nodes": self.nodes.read, "ohms": self.ohms.read, "changes": self.changes.change}
+        first: dict[str, QWidget] = {
+            "nodes": self.nodes.read,
+            "ohms": self.ohms.read,
+            "changes": self.changes.change,
+            "places": self.places.name,
+        }
         self.lay_out(theme, VIEWS, panels, {**first, "signal": self})
         in_hand.changed.connect(self.show_job)
         place.changed.connect(self.show_job)
@@ -68,6 +82,7 @@ class TracePage(ViewedPage):
     def finish(self) -> None:
         """Stop loading photos."""
         self.nodes.photos.finish()
+        self.places.finish()
 
     def show_job(self) -> None:
         """Show the view in hand; quietly nothing while another stop is."""
