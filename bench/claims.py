@@ -17,6 +17,7 @@ from candor.core.drift.forecast import forecast
 from candor.core.drift.history import DAYS, Calibration, segments_of
 from candor.core.drift.prior import KNOWN, Prior
 from candor.core.leakage.decay import fit_decay
+from candor.core.reading.face_photo import straighten
 from candor.core.reading.fitted import fit_arc
 from candor.core.reading.repeated import captured, is_still, reference_repeats, window_of
 from candor.core.stability.settle import settling
@@ -29,6 +30,7 @@ from candor.core.waves.analysis import analyse
 from candor.core.waves.modulation import phase_between
 from candor.core.waves.spectrum import distortion, spectrum_of
 from candor.core.waves.waveform import Waveform
+from faces import SIZE, face
 from generators import ARCS, both, coarse, creep, falls, noise, one, pulse, rc_pulse, under_from
 
 TIMES = 200
@@ -49,7 +51,19 @@ class Row:
 
 def rows() -> Iterator[Row]:
     """Every claim under every generator."""
-    for make in (_settling, _captured, _fans, _distortion, _phase, _remedies, _tubes, _reforming, _pulses, _arcs):
+    for make in (
+        _settling,
+        _captured,
+        _fans,
+        _distortion,
+        _phase,
+        _remedies,
+        _tubes,
+        _reforming,
+        _pulses,
+        _arcs,
+        _photos,
+    ):
         yield from make(np.random.default_rng(1))
 
 
@@ -278,6 +292,28 @@ def _arcs(chance: np.random.Generator) -> Iterator[Row]:
                 held / said,
                 f"{100 * np.median(wide):.1f} % of the arc",
             )
+
+
+def _photos(chance: np.random.Generator) -> Iterator[Row]:
+    """Where marks stand by a photo of the face: two standard deviations; aslant to 30 degrees, a lens to 3 %, clicks of 0.8 px."""
+    for by in ("nothing", "the axis", "an even arc", "a rectangle"):
+        held, wide, worst = [], [], []
+        for _ in range(TIMES // 2):
+            seen = face(chance)
+            found = straighten(
+                seen.marks, size=SIZE, axis=seen.axis if by == "the axis" else None,
+                even=seen.even if by == "an even arc" else (), corners=seen.corners if by == "a rectangle" else (), sides=1.5,
+            )  # fmt: skip
+            off = np.abs(np.array(found.places) - seen.places)[1:-1]
+            held.append(float(np.mean(off <= 2 * np.array(found.u)[1:-1])))
+            wide.append(2 * found.worst_u)
+            worst.append(float(off.max()))
+        words = (
+            f"{100 * np.median(wide):.2f} % of the arc; the worst of ten marks is {100 * np.median(worst):.2f} % off"
+        )
+        yield Row(
+            "place of a mark by a photo", f"straightened by {by}", TIMES // 2, TIMES // 2, float(np.mean(held)), words
+        )
 
 
 def main() -> None:

@@ -9,6 +9,7 @@ import sys
 import time
 from pathlib import Path
 
+import numpy as np
 import pytest
 from typer.main import get_command
 
@@ -20,6 +21,7 @@ from candor.notebook.entries.runs import RunEnded
 from candor.notebook.entries.stay import JobOpened
 from candor.notebook.errors import NotebookError
 from candor.notebook.store import Notebook
+from faces import face
 from workbench import PACK_TEXT
 
 ROOT = Path(__file__).parents[1]
@@ -175,6 +177,27 @@ def test_kinds_at_hand_are_listed_with_the_faults_of_ones_own(candor, tmp_path):
     done = candor("packs", "kinds", str(tmp_path))
     assert done.returncode == 1
     assert "bad.yaml" in done.stdout
+
+
+def test_an_arc_is_placed_by_clicks_in_a_photo(candor, tmp_path):
+    seen = face(np.random.default_rng(6))
+    rows = [f"mark,{x:.1f},{y:.1f},{n}" for n, (x, y) in enumerate(seen.marks)]
+    rows += [f"corner,{x:.1f},{y:.1f}," for x, y in seen.corners]
+    file = tmp_path / "clicks.csv"
+    file.write_text("what,x,y,number\n" + "\n".join(rows))
+    told = json.loads(candor("face", str(file), "--size", "2400x1800", "--sides", "1.5 x 1", "--json").stdout)
+    assert np.array(told["places"]) == pytest.approx(seen.places, abs=0.006)
+    assert (told["by"], told["marks"].startswith("0@0 1@")) == (["corners"], True)
+    said = candor("face", str(file), "--size", "2400x1800", "--sides", "1.5 x 1").stdout
+    assert said.startswith(f"marks {told['marks']}")
+    assert "straightened by the rectangle" in said
+    for size, more, says in (
+        ("2400", "", "How large is the picture"),
+        ("2400x1800", "\naxis,1,1,\naxis,2,2,", "turns in one place"),
+    ):
+        file.write_text("what,x,y,number\n" + "\n".join(rows) + more)
+        done = candor("face", str(file), "--size", size)
+        assert (done.returncode, says in done.stderr) == (1, True)
 
 
 def test_a_supply_is_calculated_from_a_file(candor, tmp_path):

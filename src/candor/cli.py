@@ -20,6 +20,7 @@ from candor import __version__
 from candor.building import building
 from candor.calculations import calculations_app, find_pack, read_pack_file
 from candor.core.errors import CandorError
+from candor.from_photo import photo_app
 from candor.keeping import backup, check, restore
 from candor.notebook.errors import NotebookError
 from candor.writing import commands, lines, sentences, who_writes, write
@@ -41,6 +42,7 @@ packs_app = typer.Typer(help="Packs: descriptions of types of instrument.", no_a
 building(packs_app)
 app.add_typer(packs_app, name="packs")
 app.add_typer(calculations_app)
+app.add_typer(photo_app)
 
 
 def main() -> None:

@@ -43,6 +43,8 @@ class UnevenMarks(PackModel):
     # Left out where it is not so: packs of before keep the digest they have.
     measured: Annotated[bool, Field(exclude_if=lambda said: not said, description="where they stand was measured on the face: the "
                                     "law they follow is fitted")] = False  # fmt: skip
+    places_u: Annotated[float, Field(ge=0, lt=0.5, exclude_if=lambda said: not said, description="how well all are "
+                       "known together, one standard deviation, share of the arc: how a photo was straightened")] = 0.0  # fmt: skip
 
     @model_validator(mode="after")
     def _rises(self) -> UnevenMarks:
@@ -115,8 +117,9 @@ class PrintedScale(PackModel):
         """Return the scale as the core reads it."""
         if self.uneven is not None:
             marks = tuple((number(value), place) for value, place in self.uneven.marks)
-            make = fitted_scale if self.uneven.measured else marked_scale
-            return make(self.title, marks, self.uneven.divisions_between)
+            if self.uneven.measured:
+                return fitted_scale(self.title, marks, self.uneven.divisions_between, self.uneven.places_u)
+            return marked_scale(self.title, marks, self.uneven.divisions_between)
         if self.by_law is not None:
             return self.by_law.scale(self.title)
         if self.even is None:

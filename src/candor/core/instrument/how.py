@@ -85,6 +85,9 @@ class HowRead:
     marks, places : tuple of float
         What is printed, from left to right, infinity among it; and where each stands, 0 at the left end of the arc and 1 at the
         right. Without places the law says where.
+    places_u : float
+        How well they are known together, one standard deviation, share of the arc: how a photo was straightened. Beside what the
+        marks scatter by, which does not show it.
     per_division, edge, axis
         Of a screen: what a division is worth, and to what part of a division an edge is read.
     steps : tuple of float
@@ -103,6 +106,7 @@ class HowRead:
     knee: float = 0.0
     marks: tuple[float, ...] = ()
     places: tuple[float, ...] = ()
+    places_u: float = 0.0
     per_division: float = 0.0
     edge: float = 0.1
     axis: Literal["vertical", "horizontal"] = "vertical"
@@ -179,7 +183,7 @@ def scale_of(how: HowRead, full_scale: float, divisions: int, name: str = "scale
         return linear_scale(name, -full_scale, full_scale, divisions, divisions)
     if how.shape == "marks":
         check_marks(how)
-        return fitted_scale(name, tuple(zip(how.marks, how.places, strict=True)), divisions)
+        return fitted_scale(name, tuple(zip(how.marks, how.places, strict=True)), divisions, how.places_u)
     centre, end = law_terms(how, full_scale)
     return law_scale(name, LAWS[LAW_OF[how.shape]](centre, end), printed_marks(how, full_scale), (divisions,))
 

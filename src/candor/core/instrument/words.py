@@ -83,6 +83,8 @@ def _arc_words(how: HowRead, unit: str) -> list[str]:
     is_ohms = unit == "ohm" or math.inf in how.marks
     law = "bent to one end" if arc.name in OHMS and not is_ohms else _LAWS.get(arc.name, "")
     said = [f"{law}, the marks scatter by {share}" if law else bent]
+    if how.places_u:
+        said.append(f"their places known to ±{trimmed(200 * how.places_u, 2)} % of the arc (95 %)")
     if arc.astray is not None:
         first, last = how.places[0], how.places[-1]
         stands, put = (trimmed(100 * (p - first) / (last - first), 2) for p in (how.places[arc.astray], arc.belongs))

@@ -215,7 +215,8 @@ def _typed(value: float, unit: str) -> str:
 def _marks(how: HowRead, factor: float) -> str:
     shown = ["inf" if math.isinf(mark) else _number(mark / factor) for mark in how.marks]
     places = [f"@{_number(100 * place)}" for place in how.places] or [""] * len(shown)
-    return " ".join(f"{mark}{place}" for mark, place in zip(shown, places, strict=True))
+    placed = f" placed to {_number(200 * how.places_u)} %" if how.places_u else ""
+    return " ".join(f"{mark}{place}" for mark, place in zip(shown, places, strict=True)) + placed
 
 
 def _second_end(second: SecondDial) -> str:

@@ -43,6 +43,7 @@ _ITEM = (
     r"(?!\s*(?:%|div))(?=[\s,;]|$|[^\W\d_]+(?:[\s,;]|$))"
 )
 _MARKS = re.compile(rf"\bmarks?\s+(?P<list>{_ITEM}(?:[\s,;]+{_ITEM})*)(?P<unit>\s*(?:[^\W\d_]+|Ω)(?=\s|,|$))?", re.I)
+_PLACED = re.compile(rf"\bplaced\s+to\s+(?:±\s*)?(?P<u>{_NUMBER})\s*%(?:\s+of\s+(?:the\s+)?arc)?", re.I)
 _STEPS = re.compile(
     rf"\b(?:in\s+)?steps?\s+(?P<list>{_ITEM}(?:[\s,;]+{_ITEM})*)(?P<unit>\s*(?:[^\W\d_]+|Ω)(?=\s|,|$))?", re.I
 )
@@ -107,6 +108,13 @@ def take_how(left: Left) -> HowSaid:
             )  # another word stays where it was
             if unit and _is_unit(unit) and key == "steps":
                 last = f"{lists[key][-1]} {unit}"
+    if match := left.take(_PLACED):
+        said_to = parse_number(match["u"], "how well the marks' places are known, such as 0.3 %")
+        if not 0 < said_to < 50:
+            raise RangeError(
+                f"Marks placed to {match['u']} % of the arc? Expected above 0 and under 50.", value=match[0]
+            )
+        terms["places_u"] = said_to / 100 / 2  # said with 95 %, k = 2
     if match := left.take(_SCREEN):
         terms |= {"kind": "screen"}
         end = match["per"]
@@ -152,6 +160,8 @@ def take_how(left: Left) -> HowSaid:
         terms["shape"] = "marks"
         lists["places"] = [item.partition("@")[2] for item in lists["marks"]]
         lists["marks"] = [item.partition("@")[0] for item in lists["marks"]]
+    elif "places_u" in terms:
+        raise ValueTextError("Which marks are placed so? Write each with its place, such as 20@43.", value=left.line)
     return HowSaid(terms, lists, end=end, last=last, begins=begins, knee=knee, name=name)
 
 

@@ -146,10 +146,11 @@ def fit_arc(marks: Sequence[float], places: Sequence[float], written: float = 0.
     return found
 
 
-def fitted_scale(name: str, marks: tuple[tuple[float, float], ...], between: int) -> Scale:
+def fitted_scale(name: str, marks: tuple[tuple[float, float], ...], between: int, places_u: float = 0.0) -> Scale:
     """Build the scale of an arc whose marks were measured: by the law they follow, each interval cut into `between` divisions.
 
-    Marks are (value, place): in the numbers of the scale, and a share of the arc.
+    Marks are (value, place): in the numbers of the scale, and a share of the arc; `places_u` is how well they are known together,
+    one standard deviation, beside what they scatter by.
 
     Raises
     ------
@@ -158,10 +159,10 @@ def fitted_scale(name: str, marks: tuple[tuple[float, float], ...], between: int
     """
     values, places = tuple(value for value, _ in marks), tuple(place for _, place in marks)
     arc = fitted(values, places)
-    whole = all(map(math.isfinite, values))
+    whole, known = all(map(math.isfinite, values)), math.hypot(arc.scatter, places_u)
     if arc.name == "curve" and not whole:  # no curve goes to infinity; a division does
-        return replace(marked_scale(name, marks, between), marks_u=arc.scatter)
-    return replace(law_scale(name, arc.law, values, (between,)), marks_u=arc.scatter)
+        return replace(marked_scale(name, marks, between), marks_u=known)
+    return replace(law_scale(name, arc.law, values, (between,)), marks_u=known)
 
 
 @lru_cache(64)  # a line is understood anew with every key

@@ -65,7 +65,7 @@ def thumbnail(path: Path, side: int) -> QImage:
     reader = QImageReader(str(path))
     reader.setAutoTransform(True)
     size = reader.size()
-    if size.isValid():
+    if size.isValid() and max(size.width(), size.height()) > side:  # never larger than it is
         reader.setScaledSize(size.scaled(QSize(side, side), Qt.AspectRatioMode.KeepAspectRatio))
     return reader.read()
 

@@ -14,6 +14,7 @@ from PySide6.QtGui import (
     QPainter,
     QPaintEvent,
     QPen,
+    QPolygonF,
     QResizeEvent,
     QWheelEvent,
 )
@@ -54,6 +55,7 @@ class PinBoard(QWidget):
         super().__init__()
         self._theme = theme
         self._image, self._pins, self._in_hand = QImage(), tuple[Pin, ...](), ""
+        self._line: tuple[tuple[float, float], ...] = ()
         self._scale, self._middle = 1.0, QPointF(0.5, 0.5)
         self._pressed: QPointF | None = None
         self._moved = False
@@ -84,6 +86,11 @@ class PinBoard(QWidget):
         self.setAccessibleDescription(
             f"{len(self._pins)} marked; {f'{own.name} is one of them' if own else 'none in hand'}"
         )
+        self.update()
+
+    def show_line(self, line: Sequence[tuple[float, float]]) -> None:
+        """Draw a line over the photo: places as shares of width and height."""
+        self._line = tuple(line)
         self.update()
 
     def show_all(self) -> None:
@@ -221,10 +228,14 @@ class PinBoard(QWidget):
             painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "no photo yet")
         else:
             painter.drawImage(self._picture(), self._image)
+        if self._line:
+            along = QPolygonF([self._at(x, y) for x, y in self._line])
+            for colour, width in ((QColor(0, 0, 0, 150), 4), (theme.colour("brass"), 2)):
+                painter.setPen(QPen(colour, theme.px(width)))
+                painter.drawPolyline(along)
         for pin in self._pins:
-            draw_pin(
-                painter, theme, self._at(pin.x, pin.y), pin.name, pin.name.casefold() == self._in_hand.casefold()
-            )
+            in_hand = bool(pin.name) and pin.name.casefold() == self._in_hand.casefold()
+            draw_pin(painter, theme, self._at(pin.x, pin.y), pin.name, in_hand)
         if self._mark is not None:
             place = self._at(self._mark.x(), self._mark.y())
             painter.setPen(QPen(theme.colour("brass"), theme.px(2)))
@@ -243,6 +254,8 @@ def draw_pin(painter: QPainter, theme: Theme, place: QPointF, name: str, in_hand
     painter.drawEllipse(place, radius, radius)
     painter.setPen(QPen(theme.colour("brass") if in_hand else QColor(255, 255, 255), theme.px(2)))
     painter.drawEllipse(place, radius, radius)
+    if not name:
+        return
     painter.setFont(theme.font("note", in_hand))
     metrics = painter.fontMetrics()
     box = QRectF(

@@ -46,6 +46,8 @@ class HowItIsRead(Nested):
     knee: NotBelow = 0.0
     marks: tuple[Number, ...] = ()
     places: tuple[Finite, ...] = ()
+    # Left out where nothing was said of it: entries of before keep the bytes they have.
+    places_u: Annotated[float, Field(ge=0, lt=0.5, exclude_if=lambda u: not u)] = 0.0
     per_division: NotBelow = 0.0
     edge: Annotated[float, Field(gt=0, le=1)] = 0.1
     axis: Literal["vertical", "horizontal"] = "vertical"

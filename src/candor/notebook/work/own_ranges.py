@@ -149,7 +149,9 @@ def _scale(body: RangeMade) -> PrintedScale:
         title = f"{trimmed(start)} to {trimmed(end)}"
     elif how.shape == "marks":
         pairs = tuple((on_scale(value), place) for value, place in zip(how.marks, how.places, strict=True))
-        marks["uneven"] = UnevenMarks(marks=pairs, divisions_between=body.divisions, measured=True)
+        marks["uneven"] = UnevenMarks(
+            marks=pairs, divisions_between=body.divisions, measured=True, places_u=how.places_u
+        )
         title = f"{_shown(pairs[0][0])} to {_shown(pairs[-1][0])}"
     else:
         centre, whole = law_terms(how, end)

@@ -1,14 +1,18 @@
 """A range written from fields, points on it, taken back, and pasted."""
 
+import numpy as np
 import pytest
 from PySide6.QtCore import Qt
+from PySide6.QtGui import QImage
 from PySide6.QtWidgets import QApplication
 
+from candor.core.instrument.how import scale_of
 from candor.core.verdict.rules import Outcome
 from candor.notebook.entries.calibrate import StandardChosen
 from candor.notebook.entries.stay import DetailWritten, JobOpened
 from candor.packs.procedure import procedure
 from desk import LEFT, fill, jot
+from faces import SIZE, face
 from workbench import standard_body
 
 
@@ -160,3 +164,52 @@ def test_a_kind_says_what_is_read_first_and_how_it_is_usually_read(qtbot, show, 
     qtbot.mouseClick(form.write, LEFT)
     (made,) = window.bench.in_hand.job.ranges.made.values()
     assert (made.body.read_how.kind, made.body.by, made.body.full_scale) == ("mark", "shop", end)
+
+
+def test_an_arc_is_taken_from_a_photo_of_its_face(qtbot, named, tmp_path):
+    """Numbers, clicks, what straightens it: the range is written with places and with what they are known to."""
+    seen = face(np.random.default_rng(12), places=np.linspace(0, 1, 6) ** 1.4)
+    picture = QImage(*SIZE, QImage.Format.Format_RGB32)
+    picture.fill(0xDDDDCC)
+    picture.save(str(tmp_path / "face.png"))
+    form = named.calibrate.range_form
+    assert not form.photo.isVisible()
+    form.way.setCurrentIndex(form.way.findData("marks"))
+    qtbot.mouseClick(form.photo, LEFT)
+    photo = form.face
+    assert photo.isVisible() and not form.write.isVisible()
+    photo.read(tmp_path / "none.png")
+    qtbot.waitUntil(lambda: "no picture" in named.jot.message.text())
+    photo.read(tmp_path / "face.png")
+    qtbot.waitUntil(lambda: "Write the numbers" in photo.words.text())
+    fill(qtbot, photo.numbers, "0 1 2 3 4 5")
+
+    def click(what, places):
+        photo.what.setCurrentIndex(photo.what.findData(what))
+        for x, y in places:
+            photo.click(x / SIZE[0], y / SIZE[1])
+
+    at = photo.board._at(seen.marks[0][0] / SIZE[0], seen.marks[0][1] / SIZE[1]).toPoint()
+    qtbot.mouseClick(photo.board, LEFT, pos=at)
+    assert photo.clicks().marks[0] == pytest.approx(seen.marks[0], abs=4)
+    qtbot.keyClick(photo.board, Qt.Key.Key_Backspace)
+    assert photo.clicks().marks == ()
+    click("mark", seen.marks)
+    qtbot.waitUntil(lambda: "nothing straightened the photo" in photo.words.text())
+    assert photo.use.isEnabled()
+    click("corner", seen.corners)
+    qtbot.waitUntil(lambda: "What are the sides" in photo.words.text())
+    assert not photo.use.isEnabled()
+    fill(qtbot, photo.sides, "3 x 2")
+    qtbot.waitUntil(photo.use.isEnabled)
+    assert "straightened by the rectangle" in photo.words.text()
+    qtbot.mouseClick(photo.use, LEFT)
+    assert not photo.isVisible()
+    fill(qtbot, form.full_scale, "5 V")
+    fill(qtbot, form.fields["divisions"], "5")
+    qtbot.keyClick(form.limit, Qt.Key.Key_Return)
+    (made,) = named.bench.in_hand.job.ranges.made.values()
+    assert made.body.how.places == pytest.approx(seen.places, abs=0.006)
+    assert 0.0003 < made.body.how.places_u < 0.004
+    # A needle that is dragged along the drawn arc is read by places: they are part of U.
+    assert scale_of(made.body.read_how, 5.0, 5).marks_u >= made.body.how.places_u

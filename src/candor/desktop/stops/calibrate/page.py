@@ -350,6 +350,7 @@ class CalibratePage(Page):
     def finish(self) -> None:
         """Stop loading pictures."""
         self.readout.beside.finish()
+        self.range_form.face.finish()
 
     def take_focus(self) -> None:
         """Put the keyboard where the hands are: on the dial, or on the main button."""

@@ -18,6 +18,7 @@ from candor.desktop.bench.place import PlaceInHand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.theme import Theme, label
+from candor.desktop.stops.calibrate.facephoto import FacePhoto
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.drawn import Drawn
 from candor.desktop.widgets.field import Field
@@ -28,6 +29,7 @@ from candor.sitting.commands.calibrate import jot_of, range_of, withdraw_range
 
 WHOSE = (("maker", "the maker's"), ("owner", "the owner's"), ("shop", "the shop's own"))
 COLUMNS = 4
+PHOTO_SHARE = 0.62  # of the window: what a photo of the face takes
 
 
 class RangeForm(QWidget):
@@ -74,6 +76,10 @@ class RangeForm(QWidget):
             for field in way.fields:
                 if field.key not in self.fields:
                     self.fields[field.key] = self._picked(field) if field.choices else self._field(field)
+        self.photo = button(
+            "From a photo …", "Click the marks in a photo of the face; where each stands is calculated"
+        )
+        self.face = FacePhoto(theme, voice=voice)
         self.understood = label("", "soft")
         self.preview = Surface(theme)  # how it will be drawn; the page has a place for it
         self.preview.setEnabled(False)
@@ -102,6 +108,9 @@ class RangeForm(QWidget):
         self.write.clicked.connect(self.take)
         self.leave.clicked.connect(self._leave)
         self.withdraw.clicked.connect(self._withdraw)
+        self.photo.clicked.connect(lambda: self.look_at_photo(True))
+        self.face.left.connect(lambda: self.look_at_photo(False))
+        self.face.used.connect(self._take_marks)
         self._show_way()
 
     def _lay_out(self, theme: Theme) -> None:
@@ -125,13 +134,19 @@ class RangeForm(QWidget):
             self._labels[key] = label("", "soft")
             self._labels[key].setParent(self)
             widget.setParent(self)
-        whole = QVBoxLayout(self)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        self._fields = QWidget()
+        outer.addWidget(self._fields)
+        outer.addWidget(self.face)
+        self.face.hide()
+        whole = QVBoxLayout(self._fields)
         whole.setContentsMargins(0, theme.px(4), 0, theme.px(4))
         whole.setSpacing(theme.px(8))
         whole.addLayout(self._grid)
         whole.addWidget(self.understood)
         whole.addWidget(self.beside)
-        whole.addLayout(flow(theme.px(8), self.write, self.leave, self.withdraw))
+        whole.addLayout(flow(theme.px(8), self.write, self.photo, self.leave, self.withdraw))
         whole.addStretch()
 
     def _choice(self, name: str, tip: str) -> QComboBox:
@@ -200,6 +215,7 @@ class RangeForm(QWidget):
             before = widget
         QWidget.setTabOrder(before, self.limit)
         self.mirror.setVisible(way.mirror)
+        self.photo.setVisible(way.key == "marks")
         self.usual.setVisible(way.key not in ("look", "threshold", "at mark"))
         for shown in (self.limit, self.whose, *self._of_limit):
             shown.setVisible(bool(way.limit))
@@ -211,9 +227,25 @@ class RangeForm(QWidget):
             taken: QLayoutItem | None = self._grid.takeAt(place)
             del taken
 
+    def look_at_photo(self, on: bool) -> None:
+        """Show a photo of the face in the place of the fields, or the fields again."""
+        self._fields.setVisible(not on)
+        self.place.setVisible(not on)
+        self.face.setVisible(on)
+        self.grown.emit()
+        (self.face.board if on else self._text("marks")).setFocus()
+
+    def _take_marks(self, marks: str) -> None:
+        self._text("marks").setText(marks)
+        self._text("marks").setCursorPosition(0)
+        self.look_at_photo(False)
+        self._follow()
+
     def needed_height(self) -> int:
-        """Return the height it needs at its width, px: what it says goes over several lines."""
-        layout = self.layout()
+        """Return the height it needs at its width, px: what it says goes over several lines; a photo takes all there is."""
+        if not self.face.isHidden():
+            return max(round(PHOTO_SHARE * self.window().height()), self.face.heightForWidth(self.width()))
+        layout = self._fields.layout()
         has = layout is not None and layout.hasHeightForWidth()
         return layout.totalHeightForWidth(self.width()) if layout is not None and has else self.sizeHint().height()
 
@@ -223,6 +255,9 @@ class RangeForm(QWidget):
         if job != self._of:
             self._of = job
             self._clear()
+            self.face.clear()
+            self.face.hide()
+            self._fields.show()
             self.function.setEditText("")
             self.mirror.setChecked(False)
             self.usual.setChecked(False)
