@@ -8,6 +8,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from generators import noise
+
 Floats = NDArray[np.float64]
 SIZE = (2400, 1800)
 RECTANGLE = np.array([[-1.2, -0.3], [1.2, -0.3], [1.2, 1.3], [-1.2, 1.3]])
@@ -26,9 +28,12 @@ class Face:
 
 def face(
     chance: np.random.Generator, *, tilt: float = 30.0, barrel: float = 0.03, click: float = 0.8, places: Floats | None = None,
-    even: int = 7, span: float = 90.0,
+    even: int = 7, span: float = 90.0, other: bool = False,
 ) -> Face:  # fmt: skip
-    """Return a face seen aslant by up to `tilt` degrees, bent by up to `barrel` of the picture's edge, clicked to `click` px."""
+    """Return a face seen aslant by up to `tilt` degrees, bent by up to `barrel` of the picture's edge, clicked to `click` px.
+
+    With `other` its lens bends by two terms about another middle, and clicks are heavy in their tails: no model of ours.
+    """
     if places is None:
         gaps = chance.uniform(0.3, 1.7, 11)
         places = np.concatenate(([0.0], np.cumsum(gaps) / gaps.sum()))
@@ -51,8 +56,12 @@ def face(
     zoom = 1500 * far / 1.6 * chance.uniform(0.5, 0.75)
     half = math.hypot(*SIZE) / 2
     shown = seen[:, :2] * [1, -1] * (zoom / half) / (far - seen[:, 2])[:, None]
-    shown = shown * (1 - chance.uniform(-barrel, barrel) * (shown**2).sum(1, keepdims=True))
-    shown = shown * half + np.array(SIZE) / 2 + chance.normal(0, click, shown.shape)
+    middle = chance.normal(0, 0.05, 2) if other else np.zeros(2)
+    out = ((shown - middle) ** 2).sum(1, keepdims=True)
+    bend = chance.uniform(-barrel, barrel)
+    shown = middle + (shown - middle) * (1 - bend * (0.5 * out + 0.5 * out**2 if other else out))
+    off = noise("heavy" if other else "white", click, shown.size, chance).reshape(shown.shape)
+    shown = shown * half + np.array(SIZE) / 2 + off
     clicks = [(float(x), float(y)) for x, y in shown]
     count = len(places)
     return Face(clicks[:count], clicks[count : count + even], clicks[count + even : -1], clicks[-1], places)
