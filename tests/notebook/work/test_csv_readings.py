@@ -109,10 +109,34 @@ def test_no_file_crashes_the_preview(content):
 MADE = RangeMade(function="DC volts", unit="V", full_scale=30.0, divisions=30, percent_of_full_scale=3.0)
 
 
+MILLI = RangeMade(function="Current", unit="A", full_scale=0.06, divisions=30, percent_of_full_scale=3.0)
+
+
+def with_made(pack, made):
+    entry = Entry(number=1, id="r", job="j", at=NOW, who="x", body=made)
+    return described(Job("j", ranges=RangesRecord({(made.function_key, made.range_key): entry})), pack)
+
+
 @pytest.fixture
 def own(pack):
-    entry = Entry(number=1, id="r", job="j", at=NOW, who="x", body=MADE)
-    return described(Job("j", ranges=RangesRecord({(MADE.function_key, MADE.range_key): entry})), pack)
+    return with_made(pack, MADE)
+
+
+def test_a_bare_number_is_what_is_printed_as_on_the_bench(pack):
+    """Of a 60 mA range 40 is 40 mA; 0.04 of another program's file is not taken for 40 µA, nor for 40 mA, unasked."""
+    milli = with_made(pack, MILLI)
+    head = "range,reading,reference\n"
+    for line in ("60 mA,40,41", "60 mA,40 mA,41 mA", "60 mA,40,0.041 A", "60 mA,0.04 A,41"):
+        (reading,) = preview(f"{head}{line}\n", milli).readings
+        assert (reading.indicated, reading.reference) == (pytest.approx(0.04), pytest.approx(0.041)), line
+    for line, says in (
+        ("60 mA,0.04,0.041", "“0.04” is 40 µA by the numbers of the scale, and 40 mA in A. Write it with its unit."),
+        ("60 mA,40,0.041", "says only where zero stands"),
+        ("60 mA,40,33 mV over 820", "is made of two values, and its U is that of both"),
+    ):
+        found = preview(f"{head}{line}\n", milli)
+        assert (found.readings, says in found.faults[0]) == ((), True), found.faults
+    assert preview(f"{head}30 V,0.04,0.041\n", with_made(pack, MADE)).readings == ()  # a point that near zero is none
 
 
 def test_a_table_by_range_makes_its_points_as_the_bench_does(own):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
@@ -13,7 +14,7 @@ from candor.core.errors import CandorError
 from candor.core.jot import ReadingJot
 from candor.core.jot.range_line import check_nominal
 from candor.core.jot.reading_line import split_tail, understand_reading
-from candor.core.quantities import engineering, parse_quantity
+from candor.core.quantities import engineering
 from candor.core.quantities.derived import of_one_standard
 from candor.core.reading.kind import ReadingKind
 from candor.core.reading.kinds import kind_named, kind_of
@@ -29,6 +30,7 @@ from candor.packs.procedure import next_step, point_by_name, point_step, points_
 
 # Entry id of the standard that a point is read against, and what serves there.
 StandardOf = Callable[[TestPoint], tuple[str, Reference | Chain | None]]
+SLIPPED = 0.02  # of a range: a bare number under it, that in SI is on the scale, is asked for with its unit
 FAR_OFF = 10.0  # times its point, or a tenth of it: a slip of the comma, no reading
 _DIRECTIONS: Mapping[str, Direction] = {"": "", "up": "up", "from below": "up", "down": "down", "from above": "down"}
 
@@ -180,14 +182,34 @@ def _read(row: ReadingRow, point: TestPoint, served: Reference | Chain | None) -
         raise CandorError(f"“{text}” is not a reading of {point.name}. Example: {kind.example(point)}", value=text)
     if reading is None:
         head, reference, direction = split_tail(text, point, served)
-        value = point.indicator.check(point.signed(parse_quantity(head, point.unit).value))
+        value = point.indicator.check(point.signed(_as_printed(head, point)))
         reading = ReadingJot(indicated=value, reference=reference, direction=direction)
     if reading.reference is not None:
         return reading, reading.reference
     if kind.compares != "reference" or not point.needs_reference:
         return reading, 0.0
     unit = read_unit_of(served) if served is not None else point.asked_unit
-    return reading, kept_reading(served, point, parse_quantity(of_one_standard(row.reference), unit).value)
+    return reading, kept_reading(served, point, point.quantity(of_one_standard(row.reference), unit))
+
+
+def _as_printed(text: str, point: TestPoint) -> float:
+    """A reading, SI: a bare number is what is printed on the scale, as on the bench.
+
+    Raises
+    ------
+    CandorError
+        Where it is so small there that a file of another program has probably written it in A or V.
+    """
+    value, of = point.quantity(text, point.unit), abs(point.nominal)
+    as_si = value / point.marked_factor
+    is_bare = re.fullmatch(r"[-+−]?[\d.,]+", text.strip()) is not None
+    if is_bare and point.marked_factor != 1 and 0 < abs(value) < SLIPPED * of and abs(as_si) <= 1.1 * of < math.inf:
+        printed, other = engineering(value, point.unit, 6), engineering(as_si, point.unit, 6)
+        raise CandorError(
+            f"“{text.strip()}” is {printed} by the numbers of the scale, and {other} in {point.unit}. Write it with its unit.",
+            value=text, expected=other,
+        )  # fmt: skip
+    return value
 
 
 def _read_as(point: TestPoint, reading: ReadingJot) -> ReadingKind:
