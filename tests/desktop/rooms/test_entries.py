@@ -20,7 +20,13 @@ def test_every_entry_can_be_found_struck_and_stood_again(qtbot, show, demo):
     number = window.bench.in_hand.job.calibrate.readings[3].entry.number
     fill(qtbot, room.search, str(number))
     assert room.list.count() == 1
-    assert room.list.row(0).spoken.startswith(f"{number}   dc+/5/1, as found: ")
+    assert room.list.row(0).spoken.startswith(
+        f"{number}   DC volts +, 5 V range at 1 V, as found: needle 1 V, reference 1 V"
+    )
+    fill(qtbot, room.search, "dc+/5/1")  # by its key too, as files have it
+    qtbot.waitUntil(lambda: "found." in room.words.text())
+    assert room.list.count() >= 1
+    fill(qtbot, room.search, str(number))
     room.list.picked.emit(room.list.row(0).key)
     assert window.because.word.text() == f"Entry {number}, reading"
     qtbot.mouseClick(room.strike, Qt.MouseButton.LeftButton)

@@ -148,7 +148,10 @@ def test_a_table_by_range_makes_its_points_as_the_bench_does(own):
         ("dc-volts/30v/10", "up"), ("dc-volts/30v/10", "down"), ("dc-volts/30v/20", ""),
     ]  # fmt: skip
     assert found.readings[0].step == "own-dc-volts-30v:as-found:dc-volts/30v/10"
-    assert found.lines[0].understood == "DC volts, 30 V range at 10 V, as found: needle 10.2 V, reference 10.03 V"
+    assert (
+        found.lines[0].understood
+        == "DC volts, 30 V range at 10 V, as found: needle 10.2 V, reference 10.03 V, from below"
+    )
 
 
 @pytest.mark.parametrize(

@@ -48,7 +48,7 @@ class EntriesPage(Page):
         self.search.setClearButtonEnabled(True)
         self.order = OrderChoice("Order of the entries", ("oldest first", "newest first"))
         self.list = LongList(theme, "Entries")
-        self._lookup = Lookup()
+        self._lookup, self._pack = Lookup(), in_hand.pack
         self._found: list[int] = []
         self._ahead: Iterator[int] = iter(())
         self._slices = QTimer(self)
@@ -95,9 +95,10 @@ class EntriesPage(Page):
     def _take(self) -> None:
         job = self._in_hand.job
         entries = job.entries if job is not None else ()
-        if entries is not self._lookup.entries:
+        if entries is not self._lookup.entries or self._in_hand.pack is not self._pack:
             others = {s.entry.id: s.entry.number for s in self._shop.standards.values()}
-            self._lookup.take(entries, others)
+            self._pack = self._in_hand.pack
+            self._lookup.take(entries, others, self._pack)
 
     def _refresh(self) -> None:
         if self.isVisible():

@@ -25,6 +25,7 @@ from candor.core.reference.choice import kept_reading
 from candor.core.reference.reference import Reference
 from candor.notebook.entries.calibrate import ReadingTaken
 from candor.notebook.exchange.columns import Folded, Preview, ReadLine, TableRow, read_rows
+from candor.notebook.work.reading_words import say_reading
 from candor.packs.model import Pack
 from candor.packs.procedure import next_step, point_by_name, point_step, points_of_range
 
@@ -121,14 +122,10 @@ def _line(line: ReadLine[ReadingRow], asked: _Asked, made: dict[str, set[float]]
         if line.row is None:
             raise CandorError(line.fault)
         point, reading = _reading(line.row, line.text, asked, made)
-        kind = kind_of(point)
     except CandorError as error:
         return CsvLine(number=line.number, text=line.text, understood="", fault=str(error), reading=None)
-    figures = {INDICATED: reading.indicated} if reading.indicated is not None else dict(reading.figures)
-    understood = f"{point.function}, {point.name}, {reading.phase}: {kind.say(point, figures)}"
-    if point.needs_reference and kind.compares == "reference":
-        understood += f", reference {engineering(reading.reference, point.asked_unit, 7)}"
-    return CsvLine(number=line.number, text=line.text, understood=understood, fault="", reading=reading)
+    said = say_reading(point, reading)
+    return CsvLine(number=line.number, text=line.text, understood=said, fault="", reading=reading)
 
 
 def _reading(

@@ -7,8 +7,11 @@ from collections import ChainMap
 from collections.abc import Iterator, Mapping, Sequence
 from typing import cast
 
+from candor.notebook.entries.calibrate import ReadingTaken
 from candor.notebook.entries.entry import AnyEntry, Numbers
 from candor.notebook.entries.kinds import in_words
+from candor.notebook.work.reading_words import reading_by_name
+from candor.packs.model import Pack
 
 
 class _NumbersOf(Mapping[str, int]):
@@ -42,9 +45,20 @@ class Lookup:
         self.entries: Sequence[AnyEntry] = ()
         self.numbers: Numbers = {}
         self._places: dict[str, int] = {}
+        self._pack: Pack | None = None
 
-    def take(self, entries: Sequence[AnyEntry], others: Numbers) -> None:
-        """Take the entries of a job, in order; `others` are the numbers of entries that they may speak of."""
+    def take(self, entries: Sequence[AnyEntry], others: Numbers, pack: Pack | None = None) -> None:
+        """Take the entries of a job, in order.
+
+        Parameters
+        ----------
+        entries : sequence of Entry
+        others : mapping of str to int
+            Numbers of entries of other jobs that they may speak of, by id.
+        pack : Pack or None
+            By which readings are named.
+        """
+        self._pack = pack
         known = len(self._places)
         grown = 0 < known <= len(entries) and all(entries[i].id == self.entries[i].id for i in (0, known - 1))
         if not grown:
@@ -65,8 +79,10 @@ class Lookup:
     def line(self, place: int) -> str:
         """Return an entry as a line of words, its number before it."""
         entry = self.entries[place]
-        return f"{entry.number}   {in_words(entry, self.numbers)}"
+        named = reading_by_name(self._pack, entry.body) if isinstance(entry.body, ReadingTaken) else ""
+        return f"{entry.number}   {named or in_words(entry, self.numbers)}"
 
     def has(self, place: int, sought: str) -> bool:
-        """Say whether the line of an entry has some words in it, capitals or not."""
-        return sought in self.line(place).lower()
+        """Say whether the line of an entry has some words in it, or its point's key; capitals or not."""
+        body = self.entries[place].body
+        return sought in self.line(place).lower() or (isinstance(body, ReadingTaken) and sought in body.point.lower())
