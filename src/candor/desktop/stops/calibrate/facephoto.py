@@ -21,6 +21,7 @@ from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.pinboard import Pin, PinBoard
 from candor.desktop.widgets.worker import Work
+from candor.notebook.arrive.photos import LARGEST
 from candor.words.face_photo import FACE, say_straightened
 
 SIDE = 4000  # px, to which a larger photo is made smaller: a click is not better than that
@@ -143,7 +144,9 @@ class FacePhoto(QWidget):
     def take_photo(self, image: QImage) -> None:
         """Begin with a photo; what was clicked in the one before is no longer there."""
         if image.isNull():
-            self._voice.refuse("That is no picture that can be shown. Expected a photo: JPEG, PNG, WebP.")
+            self._voice.refuse(
+                f"That is no picture that can be shown. Expected a photo: JPEG, PNG or WebP, of up to {LARGEST} megapixels."
+            )
             self._show()
             return
         self._image, self._clicked = image, []
