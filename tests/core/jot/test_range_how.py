@@ -27,6 +27,40 @@ def test_what_is_said_by_halves_is_asked_about(text, sentence):
         understand_range(text)
 
 
+@pytest.mark.parametrize(
+    ("text", "unit", "end"),
+    [
+        ("volts marks 0@0 1@20 2@40 5@60 10@90 V 5 div 3%", "V", 10.0),
+        ("volts marks 0@0 1k@20 2k@40 5k@60 10k@90 V 5 div 3%", "V", 10e3),
+        ("current 2 mA marks 0@0 2@20 4@40 6@60 10@90 5 div 3%", "A", 2e-3),
+        ("bias marks 0@0 1@20 2@40 5@60 10@90 5 div 3%", "1", 10.0),
+        ("quality 0..100 40 div 3%", "1", 100.0),
+    ],
+)
+def test_the_unit_behind_marks_is_theirs_and_they_say_where_the_range_ends(text, unit, end):
+    jot = understand_range(text)
+    assert (jot.unit, jot.full_scale, max(jot.how.marks or (end,))) == (unit, pytest.approx(end), pytest.approx(end))
+
+
+def test_an_ohms_arc_by_its_marks_is_in_ohms():
+    jot = understand_range("ohms marks 0@0 5@33.3 10@50 20@66.7 50@83.3 inf@100 ohm 5 div 3% of arc")
+    assert (jot.unit, jot.how.marks[2]) == ("ohm", 10.0)
+    assert jot.full_scale == pytest.approx(10.0, rel=0.01)
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "ohms marks 0@0 1@20 2@40 5@60 inf@90 5 div",
+        "DC volts 0..100 40 div 3%",
+        "volts 0..10 10 div dial at its mark",
+    ],
+)
+def test_numbers_of_volts_without_a_unit_are_no_ratio(text):
+    with pytest.raises(CandorError, match="In which unit are the numbers"):
+        understand_range(text)
+
+
 def test_a_dip_meter_is_not_read_at_a_null_for_its_name():
     assert understand_range("dip 1 mA 50 div").how.kind == "needle"
     assert understand_range("source 1 mA 50 div").how.kind == "needle"

@@ -117,7 +117,9 @@ def test_an_arc_by_its_marks_is_drawn_by_their_law_and_a_slip_is_pointed_out(not
     """An ohms arc, 12 ohm at its middle: between the marks 2 and 5 it bends, as its law does."""
     places = {m: round(900 * m / (m + 12)) for m in (0, 2, 5, 10, 20, 50, 200)}
     line = (
-        "range ohms marks " + " ".join(f"{m}@{at}" for m, at in places.items()) + " inf@900 4 div between 3% of arc"
+        "range ohms marks "
+        + " ".join(f"{m}@{at}" for m, at in places.items())
+        + " inf@900 ohm 4 div between 3% of arc"
     )
     point = point_of_line(notebook, line)
     assert 0 < point.indicator.scale.marks_u < 0.001

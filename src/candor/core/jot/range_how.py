@@ -63,7 +63,7 @@ class HowSaid:
     end : str
         The words that say where the range ends, with the unit; empty where they stand elsewhere in the line.
     last : str
-        The last of its steps with their unit, which says it where nothing else does.
+        The last of its steps, or the largest of its marks, with their unit, which says it where nothing else does.
     lists : dict
         Marks, places and steps as written.
     begins, knee : str
@@ -91,6 +91,7 @@ def take_how(left: Left) -> HowSaid:
     terms: dict[str, Any] = {}
     lists: dict[str, list[str]] = {}
     end = last = begins = knee = ""
+    behind: dict[str, str] = {}  # the unit that a list ends in
     called = left.take(_CALLED)
     name = next(filter(None, called.groups())) if called else ""
     if match := left.take(_LOOK):
@@ -106,7 +107,8 @@ def take_how(left: Left) -> HowSaid:
             left.text = left.text.replace(
                 _HERE, "" if _is_unit(unit) else f" {unit} "
             )  # another word stays where it was
-            if unit and _is_unit(unit) and key == "steps":
+            behind[key] = unit if _is_unit(unit) else ""
+            if behind[key] and key == "steps":
                 last = f"{lists[key][-1]} {unit}"
     if match := left.take(_PLACED):
         said_to = parse_number(match["u"], "how well the marks' places are known, such as 0.3 %")
@@ -160,6 +162,7 @@ def take_how(left: Left) -> HowSaid:
         terms["shape"] = "marks"
         lists["places"] = [item.partition("@")[2] for item in lists["marks"]]
         lists["marks"] = [item.partition("@")[0] for item in lists["marks"]]
+        last = f"{largest_mark(lists['marks']):.12g} {behind['marks']}" if behind.get("marks") else ""
     elif "places_u" in terms:
         raise ValueTextError("Which marks are placed so? Write each with its place, such as 20@43.", value=left.line)
     return HowSaid(terms, lists, end=end, last=last, begins=begins, knee=knee, name=name)
@@ -247,6 +250,18 @@ def resolved(said: HowSaid, unit: str, full_scale: float, factor: float) -> HowR
             value=" ".join(said.lists["marks"]),
         )
     return how
+
+
+def largest_mark(items: list[str]) -> float:
+    """Return the largest of marks as they are written, 0 aside; 1 where one is infinite, or there is none.
+
+    Raises
+    ------
+    ValueTextError
+        Where one is no number.
+    """
+    sizes = [abs(_printed(item, 1.0)) for item in items]
+    return max(sizes, default=1.0) if sizes and all(map(math.isfinite, sizes)) and max(sizes) > 0 else 1.0
 
 
 def _printed(item: str, factor: float) -> float:

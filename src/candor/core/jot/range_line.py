@@ -15,7 +15,7 @@ from candor.core.instrument.points import proposed_points
 from candor.core.jot.left import Left
 from candor.core.jot.meaning import Current, PointsJot, RangeJot, RangeUnit
 from candor.core.jot.range_chips import range_chips
-from candor.core.jot.range_how import HowSaid, resolved, take_how
+from candor.core.jot.range_how import HowSaid, largest_mark, resolved, take_how
 from candor.core.jot.range_limit import take_limit, with_values
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
@@ -37,6 +37,10 @@ _MIRROR = re.compile(r"\b(no\s+)?mirror(ed)?\b", re.I)
 _AC = re.compile(r"(?<![a-z])(?:ac|a\.c\.?|alternating|rms|r\.m\.s\.?)(?![a-z])|[~∼]", re.I)
 _DC = re.compile(r"(?<![a-z])(?:dc|d\.c\.?|direct)(?![a-z])|[+−]$", re.I)
 _QUANTITY = re.compile(rf"({_NUMBER})\s*([^\W\d_]+|Ω)(?=\s|$|,)", re.U)
+_UNIT_WORD = re.compile(
+    r"\b(?:(?:milli|micro|kilo)?(?:volts?|amp(?:ere)?s?)|(?:kil|meg)?ohms?|hertz|(?:micro|pico)?farads?|henr(?:y|ies)|current|resistance)\b",
+    re.I,
+)
 _SERIES = re.compile(
     rf"(?<![\w.@+-])(?P<list>{_NUMBER}(?:[\s,;]+(?:\.{{3}}|…)?[\s,;]*{_NUMBER}){{2,}}|{_NUMBER}(?:\s*,\s*{_NUMBER})+)"
     r"\s*(?P<unit>[^\W\d_]+|Ω)(?=\s|,|$)"
@@ -284,7 +288,9 @@ def _full_scale(left: Left, said: HowSaid) -> tuple[float, float, RangeUnit, str
             words, rest = matches[-1][0], f"{rest[: matches[-1].start()]} {rest[matches[-1].end() :]}"
     if not words or re.fullmatch(_NUMBER, words.strip()):
         bare: RangeUnit = "1"
-        value, unit, factor = (parse_number(words, "where the range ends") if words else 1.0), bare, 1.0
+        _ask_for_unit(_function(rest, bare, left.line), left.line)
+        end = largest_mark(said.lists.get("marks", []))
+        value, unit, factor = (parse_number(words, "where the range ends") if words else end), bare, 1.0
     else:
         value, unit = _read(words, left.line)
         factor = value / parse_number(re.match(_NUMBER, words)[0], "a number") if value else 1.0  # type: ignore[index]
@@ -292,6 +298,17 @@ def _full_scale(left: Left, said: HowSaid) -> tuple[float, float, RangeUnit, str
     if value <= 0:
         raise RangeError(f"A range that ends at {engineering(value, unit)}? Expected one above zero.", value=words)
     return value, factor, unit, _function(rest, unit, left.line)
+
+
+def _ask_for_unit(function: str, text: str) -> None:
+    """Numbers without a unit are a ratio; of a function that is called volts they are none."""
+    named = _UNIT_WORD.search(function)
+    if named is not None:
+        raise ValueTextError(
+            f"In which unit are the numbers of “{function}”? Write it behind them, such as 10 V, 0..100 mA, marks 0@0 1@20 inf@90 "
+            "ohm.",
+            value=text, expected="a unit",
+        )  # fmt: skip
 
 
 def _function(rest: str, unit: RangeUnit, text: str) -> str:
