@@ -61,6 +61,30 @@ def test_numbers_of_volts_without_a_unit_are_no_ratio(text):
         understand_range(text)
 
 
+@pytest.mark.parametrize(
+    ("written", "plain"),
+    [
+        ("0-30 V 30 div 3%", "0..30 V 30 div 3%"),
+        ("DC volts 2-1/2 V 50 div 3 per cent", "DC volts 2.5 V 50 div 3%"),
+        ("1/2 A 50 div 3%", "0.5 A 50 div 3%"),
+        ("300 mA f.s. 60 div 3 % fs", "300 mA 60 div 3%fs"),
+        ("300 mA full scale, 60 div", "300 mA 60 div"),
+        ("capacity 100 pF to 1 nF 40 div dial at a null 5%", "capacity 0.1..1 nF 40 div dial at a null 5%"),
+        ("capacity 10 mmf - 400 mmf 39 div dial at a null 5%", "capacity 10..400 mmf 39 div dial at a null 5%"),
+        ("Ohms R x 1k 10 k ohm centre zero right 5 div", 'Ohms called "R×1k" 10 kohm centre zero right 5 div'),
+        ("R×10 100 ohm centre zero left 5 div", 'called "R×10" 100 ohm centre zero left 5 div'),
+    ],
+)
+def test_a_range_as_people_write_it_is_the_range_that_is_meant(written, plain):
+    assert understand_range(written) == understand_range(plain)
+
+
+@pytest.mark.parametrize("text", ["3/10 V 30 div", "30-10 V 30 div", "volts 30 V 30 div 3 1/2 digits"])
+def test_what_may_mean_two_things_is_not_rewritten(text):
+    with pytest.raises(CandorError, match="does not understand"):
+        understand_range(text)
+
+
 def test_a_dip_meter_is_not_read_at_a_null_for_its_name():
     assert understand_range("dip 1 mA 50 div").how.kind == "needle"
     assert understand_range("source 1 mA 50 div").how.kind == "needle"

@@ -17,6 +17,7 @@ from candor.core.jot.meaning import Current, PointsJot, RangeJot, RangeUnit
 from candor.core.jot.range_chips import range_chips
 from candor.core.jot.range_how import HowSaid, largest_mark, resolved, take_how
 from candor.core.jot.range_limit import take_limit, with_values
+from candor.core.jot.range_written import plainly
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
 from candor.core.quantities.units import suffix_meaning
@@ -69,6 +70,7 @@ def understand_range(text: str) -> RangeJot:
     ValueTextError, RangeError
         Where full scale or divisions are missing or cannot be, or the marks draw no scale.
     """
+    text = plainly(text)
     match = _SERIES.search(text) if not _LISTS.search(text) else None
     if match is None or not _known(match["unit"]):
         return _one(text, first=True)

@@ -1,0 +1,66 @@
+"""A line about a range as people write it, brought to the form that it is read in: 0-30 V, 2 1/2 V, 300 mA f.s., R x 1k."""
+
+from __future__ import annotations
+
+import re
+
+from candor.core.quantities import parse_number
+from candor.core.quantities.show import trimmed
+from candor.core.quantities.units import suffix_meaning
+
+_NUMBER = r"(?:\d+(?:[.,]\d+)?|[.,]\d+)"
+_UNIT = r"(?:[^\W\d_]+|Ω)"
+_FRACTION = re.compile(
+    rf"(?<![\w.,/@+-])(?:(?P<whole>\d+)[ -])?(?P<over>\d)/(?P<under>[248])(?=\s*(?P<unit>{_UNIT}))"
+)
+_APART = re.compile(r"(?<=\d)\s*([kKM])\s+(ohms?\b|Ω)", re.I)
+_PER_CENT = re.compile(r"(?<=\d)\s*(?:per\s?cent|pct)\b", re.I)
+_BETWEEN = re.compile(
+    rf"(?<![\w.,@+-])(?P<low>{_NUMBER})\s*(?P<low_unit>{_UNIT})?\s*(?:-|–|\.\.|to)\s*(?P<high>{_NUMBER})\s*(?P<unit>{_UNIT})"
+)
+_FULL_SCALE = re.compile(
+    rf"(?P<end>{_NUMBER}\s*(?P<unit>{_UNIT}))\s+(?:f\.?s\.?d?\.?|full[ -]scale)(?=[\s,]|$)", re.I
+)
+_MULTIPLIER = re.compile(r"(?<![\w\"“])R\s*[x×]\s*(?P<times>\d+\s?[kKM]?)(?=[\s,]|$)", re.I)
+
+
+def plainly(text: str) -> str:
+    """Return a line with its fractions as decimals, ends joined by two points, per cent as a sign, and a multiplier as its name.
+
+    Parameters
+    ----------
+    text : str
+        What stands behind the word *range*.
+    """
+    text = _FRACTION.sub(_decimal, text)
+    text = _APART.sub(r" \1\2", text)
+    text = _PER_CENT.sub(" %", text)
+    text = _BETWEEN.sub(_joined, text)
+    text = _FULL_SCALE.sub(lambda m: m["end"] if _factor(m["unit"]) else m[0], text)
+    multiplier = _MULTIPLIER.search(text) if not re.search(r"\bcalled\b", text, re.I) else None
+    if multiplier is None:
+        return text
+    name = multiplier["times"].replace(" ", "")
+    return f'{text[: multiplier.start()]}{text[multiplier.end() :]} called "R×{name}"'.strip()
+
+
+def _factor(unit: str | None) -> float:
+    """What one of a unit is in SI, 0 where it is none."""
+    meaning = suffix_meaning(unit.replace("µ", "u").replace("μ", "u"), None) if unit else None
+    return meaning[0] if meaning is not None else 0.0
+
+
+def _decimal(match: re.Match[str]) -> str:
+    if not _factor(match["unit"]):
+        return match[0]
+    return f"{int(match['whole'] or 0) + int(match['over']) / int(match['under']):g}"
+
+
+def _joined(match: re.Match[str]) -> str:
+    """0-30 V as 0..30 V, and 100 pF to 1 nF in the unit of its end; what rises not, or is of no unit, as it was."""
+    own, beside = _factor(match["unit"]), _factor(match["low_unit"])
+    if not own or (match["low_unit"] and not beside):
+        return match[0]
+    low, high = (parse_number(match[end], "an end such as 30") for end in ("low", "high"))
+    low *= beside / own if beside else 1.0
+    return f"{trimmed(low, 9)}..{match['high']} {match['unit']}" if low < high else match[0]
