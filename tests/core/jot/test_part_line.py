@@ -43,6 +43,10 @@ def said(text):
     [
         ("R24 366k cold 374k warm", "R24", {"value": 366e3, "warm": 374e3}),
         ("r24 366k", "R24", {"value": 366e3}),
+        ("R24 reads 366k", "R24", {"value": 366e3}),
+        ("R24 now measures 366k warm", "R24", {"warm": 366e3}),
+        ("R24 330k measured 366k", "R24", {"value": 366e3}),  # what it is marked, then what it is
+        ("C4 10u is 8.8u esr 11", "C4", {"value": 8.8e-6, "esr": 11}),
         ("C4 8.8u esr 11", "C4", {"value": 8.8e-6, "esr": 11}),
         ("C4 8.8u esr 2.5 ohm @100kHz", "C4", {"value": 8.8e-6, "esr": 2.5, "hertz": 1e5}),
         ("C4 leak 310u @400V 5min", "C4", {"leakage": 310e-6, "leakage_volts": 400, "dwell_s": 300}),
@@ -165,3 +169,16 @@ def test_decisions_changes_and_remarks():
 )
 def test_time_and_money(text, expected):
     assert said(text) == expected
+
+
+@pytest.mark.parametrize(
+    "text", ["R24 366k 367k", "C4 8.8u esr 11 esr 12", "C4 leak 310u @400V leak 290u @400V", "R24 366k 330k"]
+)
+def test_two_of_one_kind_are_asked_about_and_none_is_dropped(text):
+    with pytest.raises(CandorError, match="Two of one kind were written"):
+        said(text)
+
+
+def test_a_part_that_is_open_is_a_state_and_one_that_was_is_a_note():
+    assert said("R24 is open").state == "open"
+    assert isinstance(said("R24 was open"), NoteJot)

@@ -6,7 +6,7 @@ import math
 import re
 from collections.abc import Mapping
 
-from candor.core.errors import ValueTextError
+from candor.core.errors import CandorError, ValueTextError
 from candor.core.jot.meaning import DecisionJot, LimitJot, Loss, PartJot
 from candor.core.leakage.capacitor import dissipation_from_power_factor
 from candor.core.parts.part import UNITS, VALUED, Part
@@ -14,13 +14,14 @@ from candor.core.quantities import Quantity, engineering, parse_number, parse_qu
 from candor.core.quantities.show import trimmed
 
 EXPECTED = "R24 366k cold 374k warm; C4 8.8u esr 11; C4 leak 310u @400V 5min; C4 open; C4 keep because it is new"
-_NO_UNIT = "esr|leak|leaks|leakage|ir|d|pf|warm|cold|open|short|intermittent|good|worn|weak|leaky|really|limit|in"
+_READS = "reads?|measure[sd]?|is"  # not “was”: that is a part that has gone
+_NO_UNIT = f"esr|leak|leaks|leakage|ir|d|pf|warm|cold|open|short|intermittent|good|worn|weak|leaky|really|limit|in|now|{_READS}"
 _VALUE = rf"[\d.,]+\s?(?:(?!(?:{_NO_UNIT})\b)[A-Za-zµΩ]+\d*)?"
 _TIME = r"(?:minutes?|mins?|m|seconds?|secs?|s|hours?|hrs?|h)"
 MOST_AMPERES = 0.5  # through a capacitor on a tester: more is a slip of the pen
 FAR_OFF = 100.0  # times its nominal value, or a hundredth of it: asked about before it is written
 _ITEMS = re.compile(
-    rf"""\s*(?:
+    rf"""\s*(?:now\s+)?(?:(?:{_READS})\s+)?(?:
       (?P<in_circuit>in\s+circuit)
     | (?P<state>open|short|intermittent|good|worn|weak|leaky)(?:ed)?\b
     | (?P<really>really)\b
@@ -60,7 +61,9 @@ def find_replaced(text: str, parts: Mapping[str, Part]) -> str:
 def is_remark(rest: str) -> bool:
     """Say whether what stands after a designator is a remark for a note rather than something measured or decided."""
     return not re.search(r"\d", rest) and not re.match(
-        r"(open|short|shorted|intermittent|good|worn|weak|leaky|keep|replace|in\s+circuit)\b|$", rest, re.I
+        rf"(?:now\s+)?(?:(?:{_READS})\s+)?(open|short|shorted|intermittent|good|worn|weak|leaky|keep|replace|in\s+circuit)\b|$",
+        rest,
+        re.I,
     )
 
 
@@ -83,13 +86,30 @@ def understand_part(ref: str, rest: str, part: Part) -> PartJot | DecisionJot | 
             raise ValueTextError(
                 f"Candor cannot read “{rest[place:].strip()}” after {ref}. Examples: {EXPECTED}", value=rest
             )
-        found |= {name: text for name, text in match.groupdict().items() if text}
+        said = {name: text for name, text in match.groupdict().items() if text}
+        for name in found.keys() & said.keys():
+            if name != "value" or not _is_marked(
+                found[name], part
+            ):  # R5 4k7 measured 5k1: what it is marked, then what it is
+                raise ValueTextError(
+                    f"{ref}: {found[name]} or {said[name]}? Two of one kind were written. Examples: {EXPECTED}",
+                    value=rest,
+                )
+        found |= said
         place = match.end()
     if "limit" in found:
         return _sheet_limit(ref, found, part)
     if not found:
         raise ValueTextError(f"{ref}: what did you measure? Examples: {EXPECTED}", value=rest)
     return _measured(ref, found, part)
+
+
+def _is_marked(text: str, part: Part) -> bool:
+    """Whether a value is what the part is marked with."""
+    try:
+        return math.isclose(_value(part.ref, text, part, really=True).value, part.nominal, rel_tol=0.01)
+    except CandorError:
+        return False
 
 
 def _sheet_limit(ref: str, found: dict[str, str], part: Part) -> LimitJot:

@@ -253,7 +253,7 @@ def resolved(said: HowSaid, unit: str, full_scale: float, factor: float) -> HowR
 
 
 def largest_mark(items: list[str]) -> float:
-    """Return the largest of marks as they are written, 0 aside; 1 where one is infinite, or there is none.
+    """Return the largest of marks as they are written, in the unit of the arc; 1 where one is infinite, or there is none.
 
     Raises
     ------
