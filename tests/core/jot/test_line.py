@@ -198,3 +198,17 @@ def test_what_a_point_gives_as_an_example_is_read_there_near_the_point(name):
                 value,
             )
             assert value == 0 or value >= 1e-3 * point.nominal, (point.key, kind_of(point).example(point), value)
+
+
+@pytest.mark.parametrize(
+    ("text", "value"),
+    [
+        ("line is 118", 118.0),
+        ("room 23", 23.0),
+        ("room is 23 °C", 23.0),
+        ("temperature is 21", 21.0),
+        ("humidity is 45 %", 45.0),
+    ],
+)
+def test_conditions_as_people_say_them(text, value):
+    assert understand(text, JotContext()).value == value
