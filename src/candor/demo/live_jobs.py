@@ -147,8 +147,8 @@ def _traced(writing: Writing, now: dt.datetime) -> None:
     writing.add_all(TRACED, [*listed, *board], start + 20 * minute)
     first, second = perveance_of(1.2e-3, 100, -1, 40), perveance_of(6e-3, 150, -5, 20)
     tubes: list[Body] = [
-        TubeJoined(name="v1", plate="p1", grid="g1", cathode="k1", mu=40, perveance=first, plate_watts=1.5),
-        TubeJoined(name="v2", plate="p2", grid="g2", cathode="k2", mu=20, perveance=second, plate_watts=3),
+        TubeJoined(name="V1", plate="p1", grid="g1", cathode="k1", mu=40, perveance=first, plate_watts=1.5),
+        TubeJoined(name="V2", plate="p2", grid="g2", cathode="k2", mu=20, perveance=second, plate_watts=3),
     ]
     writing.add_all(TRACED, tubes, start + 24 * minute)
     stages: list[Body] = [StageSaid(name=name, minutes=6 if name == "detector" else 3) for name in STAGES]
