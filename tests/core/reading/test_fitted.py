@@ -83,3 +83,13 @@ def test_a_curve_runs_one_way_through_all_its_marks():
     falling = fit_arc(marks[::-1], tuple(1 - p for p in places[::-1]))
     assert [falling.law.deflection(m) for m in marks] == pytest.approx([1 - p for p in places], abs=1e-9)
     assert falling.law.falls
+
+
+def test_beyond_its_ends_a_curve_goes_on_as_its_last_piece_does():
+    law = CurveLaw((0.0, 1.0, 3.0), (0.0, 0.4, 1.0))
+    assert law.deflection(4.0) == pytest.approx(1.3)
+    assert law.value(1.3) == pytest.approx(4.0)
+    assert law.deflection(-1.0) == pytest.approx(-0.4)
+    falling = CurveLaw((3.0, 1.0, 0.0), (0.0, 0.6, 1.0))
+    assert falling.deflection(4.0) == pytest.approx(-0.3)
+    assert falling.deflection(-1.0) == pytest.approx(1.4)

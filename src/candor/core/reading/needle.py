@@ -98,7 +98,7 @@ def _contributions(fractions: tuple[float, float], how: str) -> Brought:
         if dial.scale.marks_u and any(reading.by_place for reading in readings):
             share = dial.scale.marks_u / dial.arc_division_at(at)
             scatter = trimmed(100 * dial.scale.marks_u, 2)
-            words = f"The arc is drawn by its marks: their standard deviation is {scatter} % of it."
+            words = f"The arc is drawn by its marks: where one stands is known to {scatter} % of it, one standard deviation."
             found.append(Contribution("marks of the arc", judged.divisions(at, share), reason=words, kind="needle"))
         if means.friction is None:
             found.append(friction_not_known(judged.divisions(at, 1.0), friction))
