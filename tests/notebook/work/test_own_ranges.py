@@ -124,6 +124,9 @@ def test_an_arc_by_its_marks_is_drawn_by_their_law_and_a_slip_is_pointed_out(not
     point = point_of_line(notebook, line)
     assert 0 < point.indicator.scale.marks_u < 0.001
     assert point.indicator.arc_of(3.5) == pytest.approx(3.5 / 15.5, abs=1e-3)
+    # What a photo leaves unknown of all places together reaches the scale that is read, beside what they scatter by.
+    placed = point_of_line(notebook, line.replace(" 4 div", " placed to 1 % 4 div"))
+    assert placed.indicator.scale.marks_u == pytest.approx(0.005, rel=0.05)
     assert any("an ohms arc" in chip for chip in understand_range(line).chips)
     slipped = understand_range(line.replace(f"20@{places[20]}", f"20@{places[20] + 60}"))
     assert any(chip.startswith("look again at the mark 20") for chip in slipped.chips)
