@@ -10,6 +10,8 @@ from typing import Annotated, Any
 
 import typer
 
+from candor.of_pack import find_pack
+
 calculations_app = typer.Typer()
 
 
@@ -228,42 +230,6 @@ def combine(
 
 
 @calculations_app.command()
-def retrim(
-    pack: Annotated[str, typer.Argument(help="The pack: its id, or a YAML file.")],
-    adjuster: Annotated[str, typer.Argument(help="Key of the adjuster.")],
-    at: Annotated[str, typer.Option(help="The range that was read: function/range, such as line/mark.")],
-    error: Annotated[str, typer.Option(help="Its error, instrument less truth: -1.2 %.")],
-    measured: Annotated[str, typer.Option(help="What the part measures, where it is not as drawn.")] = "",
-    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
-) -> None:
-    """What the part of an adjuster must be so that a range is right, and which resistor goes across it or in series."""
-    from dataclasses import asdict
-
-    from candor.core.errors import CandorError
-    from candor.core.quantities import parse_number, parse_quantity
-    from candor.packs.retrim import named_in
-    from candor.packs.retrim import retrim as calculated
-    from candor.words.combining import say_retrim
-
-    function, _, range_ = at.partition("/")
-    share = parse_number(error.replace("%", "").strip(), "an error in per cent such as -1.2 %") / 100
-    value = parse_quantity(measured, "ohm").value if measured else 0.0
-    of = find_pack(pack)
-    named_in(of, adjuster, function, range_)
-    found = calculated(of, adjuster, function, range_, share, value)
-    if found is None:
-        raise CandorError(
-            f"The pack does not say which part {adjuster} is, or how {at} is made.",
-            value=adjuster,
-            expected="acts, made_by",
-        )
-    if as_json:
-        print(json.dumps(asdict(found) | {"sentence": say_retrim(found)}, ensure_ascii=False, indent=1))
-    else:
-        print(say_retrim(found))
-
-
-@calculations_app.command()
 def correct(
     file: Annotated[
         Path, typer.Argument(help="Tubes: columns tube, shown, and figure and u for those that are known.")
@@ -372,18 +338,3 @@ def allan(
     content = read_bytes_of(file, "readings")
     told = allan_told(content, period, path)
     _tell_table(told, say_allan, as_json, left_out=columns_left_out(content, PhaseRow, RecordRow))
-
-
-def find_pack(name: str):  # type: ignore[no-untyped-def]
-    """Return a pack by its id, or from its YAML file."""
-    from candor.packs.bundled import bundled_pack
-
-    return read_pack_file(Path(name)) if name.endswith((".yaml", ".yml")) else bundled_pack(name)
-
-
-def read_pack_file(path: Path):  # type: ignore[no-untyped-def]
-    """Read a pack file, which may borrow from those beside it and those that come with Candor."""
-    from candor.packs.bundled import lend_from
-    from candor.packs.load import read_pack
-
-    return read_pack(path, lend_from(lambda: (), path.parent))

@@ -18,11 +18,12 @@ from platformdirs import user_data_path
 
 from candor import __version__
 from candor.building import building
-from candor.calculations import calculations_app, find_pack, read_pack_file
+from candor.calculations import calculations_app
 from candor.core.errors import CandorError
 from candor.from_photo import photo_app
 from candor.keeping import backup, check, restore
 from candor.notebook.errors import NotebookError
+from candor.of_pack import find_pack, pack_answers_app, read_pack_file
 from candor.writing import commands, lines, sentences, who_writes, write
 
 if TYPE_CHECKING:
@@ -43,6 +44,7 @@ building(packs_app)
 app.add_typer(packs_app, name="packs")
 app.add_typer(calculations_app)
 app.add_typer(photo_app)
+app.add_typer(pack_answers_app)
 
 
 def main() -> None:

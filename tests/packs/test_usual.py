@@ -5,7 +5,7 @@ import pytest
 from candor.packs.kinds import ELSE, kinds_at_hand, pack_of_kind, shipped_kinds
 from candor.packs.model import CheckStep
 from candor.packs.procedure import procedure
-from candor.packs.usual import UsualSection, hint_of, order_of
+from candor.packs.usual import UsualSection, hint_of, hinted, order_of
 
 KINDS = shipped_kinds()
 
@@ -46,6 +46,14 @@ def test_covers_come_off_behind_a_caution():
 def test_a_function_is_known_by_a_word_of_its_title(title, said):
     hint = hint_of(KINDS["vacuum-tube-voltmeter"].work.sections(), title)
     assert (said in hint.mistake) if said else hint is None
+
+
+def test_the_cautions_of_a_function_stand_before_its_steps():
+    kind = KINDS["tube-tester-transconductance"]
+    hints = [h for s in kind.work.sections() if isinstance(s, UsualSection) for h in s.hints if h.cautions]
+    assert hints
+    words = hinted(kind.work.sections(), hints[0].names[0], {"do": "Read it.", "mistake": "Other."})
+    assert words["cautions"] == hints[0].cautions and words["do"] == "Read it."
 
 
 def test_a_word_inside_another_is_no_name_of_it():

@@ -152,6 +152,26 @@ class SecondDial(PackModel):
     full_scale: Annotated[float, Field(gt=0)] = 1.0
 
 
+class StandsTerms(PackModel):
+    """The greatest that the maker states a range stands: so much, or so many times its full scale."""
+
+    value: Annotated[float, Field(ge=0, description="V or A, r.m.s. on an a.c. function; V on an ohms range")] = 0.0
+    times: Annotated[float, Field(ge=0, description="of full scale")] = 0.0
+    seconds: Annotated[float, Field(ge=0, description="how long, where the maker says; 0: as long as one likes")] = (
+        0.0
+    )
+
+    @model_validator(mode="after")
+    def _one_of_both(self) -> StandsTerms:
+        if (self.value > 0) == (self.times > 0):
+            raise ValueError("'stands' is a value, or times of full scale: exactly one of them")
+        return self
+
+    def at(self, full_scale: float) -> float:
+        """Return it for a range of a full scale, in its unit; 0 on an ohms range that it is said of by times."""
+        return self.value or self.times * full_scale
+
+
 ON = ("scale", "knob", "screen", "digits", "look")  # what a range is read on: exactly one
 
 
@@ -175,6 +195,10 @@ class Range(PackModel):
         description=("what its kind of reading needs to know: on_side, approach, just_noticeable, nudge, guard"),
     )
     limit: LimitTerms = LimitTerms()
+    stands: Annotated[
+        StandsTerms | None,
+        Field(exclude_if=lambda said: said is None, description="the greatest the maker states for it"),
+    ] = None
     tap: Annotated[str, Field(description="node of the circuit that this range takes its voltage from")] = ""
     closes: Annotated[
         tuple[str, ...], Field(description="switches of the circuit that are closed on this range")
@@ -208,6 +232,10 @@ class Function(PackModel):
         tuple[str, ...], Field(description="switches of the circuit that are closed in this function")
     ] = ()
     made_by: Annotated[str, Field(description="how the circuit makes its ranges: a key of circuit.makes")] = ""
+    stands: Annotated[
+        StandsTerms | None,
+        Field(exclude_if=lambda said: said is None, description="the greatest the maker states for all its ranges"),
+    ] = None
     ranges: Annotated[tuple[Range, ...], Field(min_length=1)]
 
     @model_validator(mode="after")

@@ -23,6 +23,7 @@ from candor.notebook.storage.fault import Fault
 from candor.notebook.work.assessment import as_left_run, assess_run
 from candor.notebook.work.evidence import evidence_of, simulated_readings
 from candor.notebook.work.job import Job
+from candor.packs.greatest import greatest_of
 from candor.packs.kinds import said_kind
 from candor.packs.model import Pack
 from candor.paper.record import (
@@ -43,6 +44,7 @@ from candor.paper.record import (
 from candor.paper.remarks import Stated, remarks_of
 from candor.words.certificate import ADVICE, CAME, COVERAGE_WORDS
 from candor.words.checks import say_release_line
+from candor.words.greatest import say_most
 from candor.words.results import RULES, say_agreements
 
 
@@ -97,6 +99,11 @@ def make_certificate(
         raise NothingStandsError("This job has no instrument: the entry that opened it was struck or cannot be read.")
     used, unread = _used(job, known), _unread(pack, left)
     days = sorted({r.entry.at.date() for r in job.calibrate.readings})
+    most, on_label = say_most(greatest_of(pack))
+    stated = Stated(
+        job=job, pack=pack, used=used, on=days[-1] if days else now.date(), found=found, left=left, now=now, broken=broken,
+        faults=faults, leaving=leaving, simulated=simulated, unread=unread,
+    )  # fmt: skip
     record = CertificateRecord(
         number=f"{now:%Y}-{job.id[:6].upper()}-{len(job.release.certificates) + 1}",
         issued_at=now,
@@ -120,22 +127,7 @@ def make_certificate(
         rule_words=RULES[job.calibrate.rule],
         coverage_words=COVERAGE_WORDS,
         advice=ADVICE,
-        remarks=remarks_of(
-            Stated(
-                job=job,
-                pack=pack,
-                used=used,
-                on=days[-1] if days else now.date(),
-                found=found,
-                left=left,
-                now=now,
-                broken=broken,
-                faults=faults,
-                leaving=leaving,
-                simulated=simulated,
-                unread=unread,
-            )
-        ),
+        remarks=remarks_of(stated),
         unread=tuple(UnreadLine(function=function, range=range_) for function, range_ in unread),
         as_found=_as_found(job, found),
         as_left=_lines(job, left, found),
@@ -151,7 +143,8 @@ def make_certificate(
         ),
         reference_words=_reference_words(job),
         changes=_changes(job),
-        cautions=tuple(c.text for c in pack.cautions if c.level == "danger"),
+        cautions=(*(c.text for c in pack.cautions if c.level == "danger"), *filter(None, (most,))),
+        most=on_label,
         due=_due(job),
         pictures=_pictures(job, (found, left)),
         steady=tuple(TracedLine(text=e.body.words, entry=e.number) for e in _newest_of_each(job)),

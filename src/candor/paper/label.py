@@ -69,6 +69,7 @@ def label_lines(record: CertificateRecord, digest: str) -> tuple[str, ...]:
     due = record.due.on if record.due is not None else None
     lines.append(f"Due {due:%d %b %Y}" if due is not None else "No due date was set")
     lines += [f"Not covered: {'; '.join(limits)}"] if (limits := not_covered(record)) else []
+    lines += [record.most] if record.most else []
     # Ranges that were not read stand among what is not covered; all else that page one states follows, in short.
     proof = [f"{PROOF} {record.head}"] if record.head else []
     return (*lines, *dict.fromkeys(r.short for r in record.remarks if r.short), *proof)

@@ -186,6 +186,7 @@ class CertificateRecord(Part):
     reference_words: str = ""
     changes: tuple[TracedLine, ...]
     cautions: tuple[str, ...]
+    most: str = ""  # what it bears at most, for its label
     not_as_drawn: tuple[TracedLine, ...] = ()
     due: DueLine | None = None
     leaving: tuple[TracedLine, ...] = ()

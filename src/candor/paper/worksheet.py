@@ -12,12 +12,14 @@ from candor.core.quantities.show import trimmed
 from candor.notebook.entries.calibrate import ReadingTaken
 from candor.notebook.entries.entry import Entry
 from candor.notebook.work.job import Job
+from candor.packs.base import Caution
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, procedure
 from candor.paper.figure import RULE, SOFT
 from candor.paper.proof import say_proof
 from candor.paper.record import Statement
 from candor.paper.sheet import Rows, laid, pages, printable, register_fonts, text
+from candor.words.greatest import cautions_at
 
 Cell: TypeAlias = "Flowable | list[Flowable] | str"
 SHORT = 15  # characters of the type that fit the narrowest column, whatever they are
@@ -63,7 +65,7 @@ def worksheet_pdf(
             rows, section = [], here
             story.append(text(here, 10.5, bold=True, spaceBefore=6, spaceAfter=2))
         taken = read.get((step.point.key, step.phase), []) if step.point else []
-        rows.append(_row(step, number, filled and step.key in job.calibrate.done, taken))
+        rows.append(_row(step, cautions_at(pack, step), number, filled and step.key in job.calibrate.done, taken))
     proof = [text(say_proof(head), 6.5, SOFT, spaceBefore=6)] if head else []
     return pages([*story, *_table(rows), *proof], f"Worksheet {named}")
 
@@ -76,8 +78,10 @@ def _table(rows: list[list[Cell]]) -> list[Flowable]:
     return [laid(table, 2.5, "TOP", ("LINEBELOW", (0, 0), (-1, -1), 0.4, RULE))]
 
 
-def _row(step: ProcedureStep, number: int, done: bool, taken: list[Entry[ReadingTaken]]) -> list[Cell]:
-    words = [text(f"Caution: {c.text}", 7.5) for c in step.cautions]
+def _row(
+    step: ProcedureStep, cautions: tuple[Caution, ...], number: int, done: bool, taken: list[Entry[ReadingTaken]]
+) -> list[Cell]:
+    words = [text(f"Caution: {c.text}", 7.5) for c in cautions]
     what: list[Flowable] = [
         *words,
         text(step.title, 8.5, bold=bool(step.point)),

@@ -14,7 +14,9 @@ from candor.core.reference.choice import bears, shown_for
 from candor.core.reference.loading import stand_in
 from candor.core.reference.reference import Reference
 from candor.notebook.standards.standards import Standard
-from candor.packs.procedure import ProcedureStep
+from candor.notebook.work.job import Job
+from candor.packs.model import Pack
+from candor.packs.procedure import ProcedureStep, point_step
 
 
 def too_much(point: TestPoint | None, served: Reference | Chain | None) -> str:
@@ -41,6 +43,17 @@ def no_standard_words(step: ProcedureStep, standard: Standard | None) -> str:
         f"No standard for {current}{what}{at} is chosen: choose or record one at Standards. Without it "
         "the reading decides nothing."
     )
+
+
+def applied_last(job: Job, pack: Pack) -> float | None:
+    """Return the volts that the reading before was taken at, V; 0 where it was no volts, None where nothing was read yet."""
+    last = next(reversed(job.calibrate.readings), None)
+    if last is None:
+        return None
+    step = point_step(pack, last.body.point, last.body.phase)
+    if step is None or step.point is None or step.point.unit != "V" or not step.point.needs_reference:
+        return 0.0
+    return last.body.reference or step.point.nominal
 
 
 def load_words(step: ProcedureStep, served: Reference | Chain | None) -> str:

@@ -44,6 +44,7 @@ from candor.packs.retrim import retrim
 from candor.words import checks, combining, drift, faults, line, results, settling, supply, tubes
 from candor.words.next_deed import say_next
 from candor.words.review_face import faced_examples
+from candor.words.review_greatest import greatest_examples
 from candor.words.review_parts import judged_examples, proposed_examples, surely_examples
 from candor.words.review_power import power_examples
 from candor.words.review_trace import traced_examples
@@ -85,6 +86,7 @@ def cases() -> tuple[Case, ...]:
         *(Case(*one) for one in power_examples()),
         *(Case(*one) for one in traced_examples()),
         *(Case(*one) for one in faced_examples()),
+        *(Case(*one) for one in greatest_examples()),
         *(Case("Keep or replace", *one) for one in judged_examples()),
         *(Case("How sure a part is", *one) for one in surely_examples()),
         *(Case("What goes in its place", *one) for one in proposed_examples()),

@@ -18,6 +18,7 @@ def range_chips(jot: RangeJot) -> tuple[str, ...]:
     chips += ["mirror"] if jot.mirror else []
     if jot.how.kind == "look":
         return tuple(chips)
+    chips += [jot.stands.words(jot.unit)] if jot.stands.value else []
     words = jot.limit.words(jot.unit)
     chips.append(f"limit {words}, the {jot.limit.by}'s" if words else "no limit: it cannot be judged")
     return tuple(chips)

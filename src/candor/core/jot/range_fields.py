@@ -25,6 +25,7 @@ class RangeField:
     says: str = "{}"
     choices: tuple[tuple[str, str], ...] = ()
     columns: int = 1
+    beside_limit: bool = False
 
 
 @dataclass(frozen=True)
@@ -60,18 +61,26 @@ _PRINTED = RangeField(
     "The numbers on the arc; empty: the usual ones",
     says="marks {}",
 )
-_OHMS = (_CENTRE, _CALLED, _PRINTED, _BETWEEN)
 _SIDE = RangeField(
     "side", "its indication is on", "", "Where the lamp is lit, the eye open, the relay closed", says="{}",
     choices=(("threshold on below", "below it"), ("threshold on above", "above it"), ("threshold", "not said")),
 )  # fmt: skip
 
+LIMIT = RangeField(
+    "limit", "limit", "3 %", "3 % (of full scale), 2 % of reading, ±0.5 V, ±1 div, 3 % of arc; empty: none known"
+)
+_STANDS = RangeField(
+    "stands", "stands at most", "500 V", "The most it bears: 500 V, 10 times full scale for 2 s; empty: full scale",
+    says="stands {}", columns=2, beside_limit=True,
+)  # fmt: skip
+_OHMS = (_CENTRE, _CALLED, _PRINTED, _BETWEEN, _STANDS)
+
 WAYS = (
-    RangeWay("even", "a needle, zero at the left end", (_ENDS, _DIVISIONS), mirror=True),
+    RangeWay("even", "a needle, zero at the left end", (_ENDS, _DIVISIONS, _STANDS), mirror=True),
     RangeWay(
         "centre zero", "a needle, zero in the middle",
         (RangeField("end", "full scale either way", "5 V", "Where the scale ends on either side", columns=3),
-         RangeField("divisions", "divisions in all", "50", "From one end of the scale to the other", says="{} div")),
+         RangeField("divisions", "divisions in all", "50", "From one end of the scale to the other", says="{} div"), _STANDS),
         "zero centre", mirror=True,
     ),
     RangeWay("ohms right", "an ohms arc, zero at the right", _OHMS, words="zero right", mirror=True, limit="3 % of arc"),
@@ -84,16 +93,17 @@ WAYS = (
     ),
     RangeWay(
         "square", "a needle, square law near zero",
-        (_END, RangeField("knee", "even from", "0.5 V", "Where the law becomes even", says="square law knee {}"), _BETWEEN),
+        (_END, RangeField("knee", "even from", "0.5 V", "Where the law becomes even", says="square law knee {}"),
+         _BETWEEN, _STANDS),
         mirror=True,
     ),
     RangeWay(
         "marks", "a needle, bent: by its marks",
         (_END, RangeField("marks", "marks, each with its place", "0@0 0.2@12 0.5@38 0.8@68 1@90",
-                          "Value@place, five or more; places in any unit", says="marks {}", columns=2), _BETWEEN),
+                          "Value@place, five or more; places in any unit", says="marks {}", columns=2), _BETWEEN, _STANDS),
         mirror=True,
     ),
-    RangeWay("mark", "a needle, set on its mark", (_ENDS, _DIVISIONS), "on its mark", mirror=True, limit="2 % of reading"),
+    RangeWay("mark", "a needle, set on its mark", (_ENDS, _DIVISIONS, _STANDS), "on its mark", mirror=True, limit="2 % of reading"),
     RangeWay(
         "null", "a dial at a null",
         (RangeField("end", "the dial ends at", "0.1 uF", "Where the dial ends, with its unit"), _DIVISIONS,
@@ -114,7 +124,7 @@ WAYS = (
         "screen", "divisions on a screen",
         (RangeField("per", "a division is", "0.5 V", "With its unit: V, or s of a sweep", says="{}/div"),
          RangeField("divisions", "divisions", "8", "Along this direction", says="{} div"),
-         RangeField("edge", "an edge is read to", "0.1", "Part of a division", says="edges {}")), limit="3 % of reading",
+         RangeField("edge", "an edge is read to", "0.1", "Part of a division", says="edges {}"), _STANDS), limit="3 % of reading",
     ),
     RangeWay(
         "source", "a source: set, and measured",
@@ -172,9 +182,19 @@ def fields_of(jot: RangeJot) -> tuple[RangeWay, dict[str, str], str]:
         "per": _typed(how.per_division, unit), "edge": _number(how.edge),
         "side": {-1: "threshold on below", 1: "threshold on above"}.get(how.on_side, "threshold"),
         "good": ", ".join(how.passes), "bad": ", ".join(how.fails),
+        "stands": _stands(jot),
         "second": f"{second.title} {_second_end(second)} {second.divisions} div" if second else "",
     }  # fmt: skip
     return way, {f.key: said[f.key] for f in way.fields}, limit_text(jot.limit, unit)
+
+
+def _stands(jot: RangeJot) -> str:
+    """As it would be typed; of a series whose ranges stand the same times of their ends, as that."""
+    words = jot.stands.words(jot.unit).removeprefix("stands ").replace("\u00a0", " ").replace("µ", "u")
+    if len({one.stands for one in (jot, *jot.beside)}) == 1:
+        return words
+    _, _, held = words.partition(" for ")
+    return f"{_number(jot.stands.value / jot.full_scale)} times full scale" + (f" for {held}" if held else "")
 
 
 def limit_text(limit: LimitSaid, unit: str) -> str:

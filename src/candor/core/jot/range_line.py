@@ -17,6 +17,7 @@ from candor.core.jot.meaning import Current, PointsJot, RangeJot, RangeUnit
 from candor.core.jot.range_chips import range_chips
 from candor.core.jot.range_how import HowSaid, largest_mark, resolved, take_how
 from candor.core.jot.range_limit import take_limit, with_values
+from candor.core.jot.range_stands import stands_of, take_stands
 from candor.core.jot.range_written import plainly
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
@@ -121,6 +122,7 @@ def _one(text: str, first: bool) -> RangeJot:
     left = Left(text)
     usual = left.take(_USUAL)
     said = take_how(left)  # first: outcomes of a look may hold any word, and places and second dials per cent
+    stated = take_stands(left) if said.terms.get("kind") != "look" else None
     limit = take_limit(left)
     divisions = _divisions(left, said)
     mirrored = left.take(_MIRROR)
@@ -132,7 +134,7 @@ def _one(text: str, first: bool) -> RangeJot:
     found = RangeJot(
         current=current, hertz=hertz if current == "a.c." else 0.0, name=said.name, how=how, limit=with_values(limit, unit),
         function=function or FUNCTION_OF_UNIT[unit], unit=unit, full_scale=full_scale, divisions=divisions,
-        mirror=bool(mirrored and not mirrored[1]),
+        mirror=bool(mirrored and not mirrored[1]), stands=stands_of(stated, unit, full_scale),
         polarity="both" if how.shape in ("centre zero", "decibels") else "-" if function.endswith("−") else "+",
     )  # fmt: skip
     if how.has_scale:

@@ -31,14 +31,16 @@ from candor.notebook.power.retrimming import retrim_at
 from candor.notebook.soak.soaking import warm_up_left
 from candor.notebook.work.assessment import assess_draft
 from candor.notebook.work.placing import Placed
+from candor.packs.base import Caution
 from candor.packs.procedure import ProcedureStep, point_step
 from candor.packs.retrim import Retrim
 from candor.packs.step_notes import notes_of
 from candor.sitting.command import Command
 from candor.sitting.commands import calibrate
-from candor.sitting.step_words import load_words, no_standard_words
+from candor.sitting.step_words import applied_last, load_words, no_standard_words
 from candor.sitting.taking import ReadingInHand, is_done, pressed, read_step
 from candor.words.combining import say_retrim
+from candor.words.greatest import cautions_at, greatest_words
 
 
 class Hand(Applying):
@@ -117,8 +119,17 @@ class Hand(Applying):
             return ""
         setting = f"Set {step.set_words}. " if step.changes and set_first else ""
         load, missing = load_words(step, self.served), no_standard_words(step, self._in_hand.standard(step.point))
-        said = (self.too_much(), missing, f"{setting}{step.do}", load, notes_of(step), self._retrim(step))
+        pack = self._in_hand.pack
+        most = greatest_words(pack, step, frail=True) if pack is not None else ""
+        said = (self.too_much(), missing, f"{setting}{step.do}", load, notes_of(step), self._retrim(step), most)
         return " ".join(filter(None, said))
+
+    def cautions(self) -> tuple[Caution, ...]:
+        """Return what is said before the step in hand: its own cautions, and that what was read last is too much for its range."""
+        step, job, pack = self.step, self._in_hand.job, self._in_hand.pack
+        if step is None or job is None or pack is None:
+            return ()
+        return cautions_at(pack, step, applied_last(job, pack))
 
     def _retrim(self, step: ProcedureStep) -> str:
         job, pack = self._in_hand.job, self._in_hand.pack

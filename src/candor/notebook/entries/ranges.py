@@ -86,6 +86,8 @@ class RangeMade(Body):
         What the range switch calls it, where that is not its end.
     how : HowItIsRead or None
         None: a needle over an even scale from zero.
+    stands, stands_s : float
+        The greatest that its maker states, V or A, and for how many seconds; 0 where nothing is stated.
     """
 
     model_config = _OPEN
@@ -113,6 +115,9 @@ class RangeMade(Body):
     at_least: Finite | None = None
     at_most: Finite | None = None
     combine: Literal["", "sum", "greater"] = ""
+    # Left out where nothing was said of it: entries of before keep the bytes they have.
+    stands: Annotated[NotBelow, Field(exclude_if=lambda v: not v)] = 0.0
+    stands_s: Annotated[NotBelow, Field(exclude_if=lambda v: not v)] = 0.0
 
     @property
     def function_key(self) -> str:

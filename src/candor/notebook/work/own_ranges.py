@@ -18,7 +18,7 @@ from candor.core.reading.kinds import kind_named
 from candor.notebook.entries.ranges import RangeMade
 from candor.packs.base import Number
 from candor.packs.face import LawMarks, UnevenMarks
-from candor.packs.functions import DigitsTerms, ErrorTerms, KnobTerms, LookTerms, ScreenTerms, SecondDial
+from candor.packs.functions import DigitsTerms, ErrorTerms, KnobTerms, LookTerms, ScreenTerms, SecondDial, StandsTerms
 from candor.packs.model import (
     Dial,
     EvenMarks,
@@ -107,7 +107,9 @@ def _scale_key(body: RangeMade) -> str:
     plain = f"{OWN_SCALE}{body.divisions}-{_numbers_to(body):g}{'m' if body.mirror else ''}"
     if how.shape == "even" and not how.begins:
         return plain
-    told = repr((how.shape, how.begins, how.ends, how.knee, how.marks, how.places))
+    told = repr(
+        (how.shape, how.begins, how.ends, how.knee, how.marks, how.places, *((how.places_u,) if how.places_u else ()))
+    )
     return f"{plain}-{hashlib.sha256(told.encode()).hexdigest()[:8]}"
 
 
@@ -196,9 +198,16 @@ def _range(body: RangeMade) -> Range:
         on["second"] = SecondDial(
             title=second.title, scale=_second_key(body), unit=second.unit, full_scale=second.end
         )
+    stands = StandsTerms(value=body.stands, seconds=body.stands_s) if body.stands else None
     settings = {"on_side": float(how.on_side)} if how.on_side else {}
     return Range(
-        key=body.range_key, title=body.title, full_scale=body.full_scale, limit=_limit(body), settings=settings, **on
+        key=body.range_key,
+        title=body.title,
+        full_scale=body.full_scale,
+        limit=_limit(body),
+        settings=settings,
+        stands=stands,
+        **on,
     )
 
 

@@ -8,6 +8,7 @@ from dataclasses import asdict
 from candor.core.calibration.setup import KINDS, SetUpTerm
 from candor.core.errors import CandorError
 from candor.core.jot.meaning import RangeJot
+from candor.core.jot.range_stands import Stands
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.calibrate import (
     AdjustmentMade,
@@ -98,7 +99,7 @@ def range_of(jot: RangeJot) -> RangeMade:
     return RangeMade(
         function=jot.function, unit=jot.unit, polarity=jot.polarity, full_scale=jot.full_scale, divisions=jot.divisions,
         mirror=jot.mirror, current=jot.current, hertz=jot.hertz, name=jot.name,
-        how=HowItIsRead.of(jot.how), **asdict(jot.limit),
+        how=HowItIsRead.of(jot.how), stands=jot.stands.value, stands_s=jot.stands.seconds, **asdict(jot.limit),
     )  # fmt: skip
 
 
@@ -107,6 +108,7 @@ def jot_of(made: RangeMade) -> RangeJot:
     return RangeJot(
         function=made.function, unit=made.unit, polarity=made.polarity, full_scale=made.full_scale, divisions=made.divisions,
         mirror=made.mirror, current=made.current, hertz=made.hertz, name=made.name, how=made.read_how, limit=made.limit,
+        stands=Stands(made.stands, made.stands_s),
     )  # fmt: skip
 
 

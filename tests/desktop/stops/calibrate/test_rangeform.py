@@ -99,7 +99,7 @@ def test_the_form_asks_what_each_way_of_reading_needs_and_draws_it(qtbot, named)
     form = named.calibrate.range_form
     form.way.setCurrentIndex(form.way.findData("ohms right"))
     shown = {key for key, widget in form.fields.items() if widget.isVisible()}
-    assert shown == {"centre", "name", "marks", "divisions"}
+    assert shown == {"centre", "name", "marks", "divisions", "stands"}
     form.function.setEditText("Ohms")
     fill(qtbot, form.fields["centre"], "10 ohm")
     assert "10 Ω at its middle" in form.understood.text().replace("\u00a0", " ")

@@ -144,6 +144,7 @@ CALIBRATE = (
             "range current 2 mA marks 0@0 0.2@8 0.5@24 1@52 2@90 5 div between 3%fs",
             "range capacity 0.5 uF 50 div dial at a null 5% of reading",
             "range leak lamp 1 Mohm threshold on below 25% of reading",
+            "range DC volts 600 V 60 div 2%fs stands 900 V for 5 s",
             "range vertical 0.2 V/div 8 div 3% of reading",
             "range bias 20 V as a source steps 2 5 10 20 V 3% of reading",
             "range eye look: closes, closes half | stays open",

@@ -27,6 +27,7 @@ from candor.desktop.widgets.warning import WarningStrip
 from candor.notebook.work.barriers import barrier
 from candor.packs.points import face_of
 from candor.packs.procedure import procedure
+from candor.words.greatest import LEAD
 from candor.words.settling import say_settlement
 
 PEDAL_KEYS = (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_PageDown, Qt.Key.Key_F13)
@@ -172,14 +173,17 @@ class ArmsLength(QWidget):
         index = next(i for i, s in enumerate(steps) if s.key == step.key)
         self.top.say(f"{job.name} · {step.section} · {index + 1} of {len(steps)}")
         bar = barrier(job, self._in_hand.parts())
-        self.caution.say(f"barred: {bar.short}" if bar else step.cautions[0].short if step.cautions else "")
+        cautions = self._hand.cautions()
+        self.caution.say(f"barred: {bar.short}" if bar else cautions[0].short if cautions else "")
         point = step.point
         applies = point is not None and step.kind == "point" and self._hand.draft.read_as(point).has_friction
         changed = f"Set {step.set_words}. " if step.changes else ""
         self.title.setText(
             changed + (f"{point.range_name} range. Apply {point.applied}." if point and applies else step.title)
         )
-        danger = step.cautions[0].text if step.cautions and step.cautions[0].level == "danger" else ""
+        # A danger in full, and before a lead is moved that too; alone that stands above, in short.
+        danger = cautions[0].text if cautions and cautions[0].level == "danger" else ""
+        danger += "".join(f" {c.short}." for c in cautions[1:] if danger and c.key == LEAD)
         self.do.setText(danger or self._hand.words(set_first=False))
         retint(self.do, "brick" if danger else "soft")
         self.do.setVisible(bool(danger) or not applies)

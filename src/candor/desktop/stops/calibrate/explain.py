@@ -12,6 +12,7 @@ from candor.notebook.work.job import Job
 from candor.notebook.work.states import trims_to_repeat
 from candor.packs.procedure import ProcedureStep
 from candor.packs.step_notes import adjuster_words
+from candor.words.greatest import greatest_words
 
 
 def explain_step(because: Because, *, in_hand: JobInHand, hand: Hand, now: dt.datetime) -> None:
@@ -50,9 +51,10 @@ def explain_step(because: Because, *, in_hand: JobInHand, hand: Hand, now: dt.da
             f"{what}. Limit: {step.point.limit_words}.",
             asked_for(in_hand, hand),
             "Readings from below and from above tell friction; repeats tell scatter.",
+            greatest_words(in_hand.pack, step, frail=False) if in_hand.pack is not None else "",
             *on_hand(in_hand, hand, now.date()),
         ]
-        because.show_words("Not measured", words, "ring")
+        because.show_words("Not measured", list(filter(None, words)), "ring")
     elif (timer := job.calibrate.timer_of(step.key)) is not None:
         words = [f"Started {timer.entry.at.astimezone():%H:%M}, over {timer.ends.astimezone():%H:%M} "
                  f"(entry {timer.entry.number}).", step.aim]  # fmt: skip

@@ -219,8 +219,8 @@ class CalibratePage(Page):
         self.title.setText(step.title)
         self.do.setText(self._hand.words())
         self.aim.setText(f"Aim: {step.aim} Usual mistake: {step.mistake}")
-        also = "".join(f" Also: {c.short}." for c in step.cautions[1:])
-        self.caution.say(step.cautions[0].text + also if step.cautions else "")
+        cautions = self._hand.cautions()
+        self.caution.say("".join(f" Also: {c.short}." if i else c.text for i, c in enumerate(cautions)))
         self.middle.setCurrentIndex(0 if step.point is not None else 1)
         if step.point is not None:
             self._function = step.point.function

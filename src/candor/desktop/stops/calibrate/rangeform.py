@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 
 from PySide6.QtCore import Qt, Signal
@@ -10,7 +11,7 @@ from PySide6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QLabel, QLayout
 
 from candor.core.errors import CandorError
 from candor.core.jot.meaning import RangeJot
-from candor.core.jot.range_fields import WAYS, RangeField, RangeWay, fields_of, range_line
+from candor.core.jot.range_fields import LIMIT, WAYS, RangeField, RangeWay, fields_of, range_line
 from candor.core.jot.range_line import understand_range
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.jotting import go_to_range
@@ -56,14 +57,7 @@ class RangeForm(QWidget):
         self.way = self._choice("How it is read", "By what, and on what scale")
         for way in WAYS:
             self.way.addItem(way.title, way.key)
-        self.limit = self._field(
-            RangeField(
-                "limit",
-                "limit",
-                "3 %",
-                "3 % (of full scale), 2 % of reading, ±0.5 V, ±1 div, 3 % of arc; empty: none known",
-            )
-        )
+        self.limit = self._field(LIMIT)
         self.whose = self._choice("Whose limit it is", "")
         for key, words in WHOSE:
             self.whose.addItem(words, key)
@@ -127,7 +121,7 @@ class RangeForm(QWidget):
             self._grid.addWidget(over, row, column, 1, span)
             self._grid.addWidget(widget, row + 1, column, 1, span)
         for column, box in ((2, self.mirror), (3, self.usual)):
-            self._grid.addWidget(box, 5, column)
+            self._grid.addWidget(box, 6, column)
         for column in range(COLUMNS):
             self._grid.setColumnStretch(column, 1)
         for key, widget in self.fields.items():
@@ -197,7 +191,7 @@ class RangeForm(QWidget):
             self._take_out(self._grid.indexOf(widget), self._grid.indexOf(self._labels[key]))
             widget.hide()
             self._labels[key].hide()
-        before: QWidget = self.way
+        order: list[QWidget] = [self.way, self.limit, self.whose]
         place = 0
         for field in way.fields:
             words, widget = self._labels[field.key], self.fields[field.key]
@@ -206,14 +200,15 @@ class RangeForm(QWidget):
             widget.setToolTip(field.tip)
             if isinstance(widget, Field):
                 widget.setPlaceholderText(field.example)
-            self._grid.addWidget(words, 2, place, 1, field.columns)
-            self._grid.addWidget(widget, 3, place, 1, field.columns)
-            place += field.columns
+            row, column = (4, 2) if field.beside_limit else (2, place)
+            self._grid.addWidget(words, row, column, 1, field.columns)
+            self._grid.addWidget(widget, row + 1, column, 1, field.columns)
+            place += 0 if field.beside_limit else field.columns
             words.show()
             widget.show()
-            QWidget.setTabOrder(before, widget)
-            before = widget
-        QWidget.setTabOrder(before, self.limit)
+            order.insert(len(order) - (0 if field.beside_limit else 2), widget)
+        for before, after in itertools.pairwise(order):
+            QWidget.setTabOrder(before, after)
         self.mirror.setVisible(way.mirror)
         self.photo.setVisible(way.key == "marks")
         self.usual.setVisible(way.key not in ("look", "threshold", "at mark"))

@@ -1,0 +1,78 @@
+"""The command line's answers about a pack: what a trim must be, what its ranges bear; and how one is found by its name."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+pack_answers_app = typer.Typer()
+
+
+@pack_answers_app.command()
+def retrim(
+    pack: Annotated[str, typer.Argument(help="The pack: its id, or a YAML file.")],
+    adjuster: Annotated[str, typer.Argument(help="Key of the adjuster.")],
+    at: Annotated[str, typer.Option(help="The range that was read: function/range, such as line/mark.")],
+    error: Annotated[str, typer.Option(help="Its error, instrument less truth: -1.2 %.")],
+    measured: Annotated[str, typer.Option(help="What the part measures, where it is not as drawn.")] = "",
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+) -> None:
+    """What the part of an adjuster must be so that a range is right, and which resistor goes across it or in series."""
+    from dataclasses import asdict
+
+    from candor.core.errors import CandorError
+    from candor.core.quantities import parse_number, parse_quantity
+    from candor.packs.retrim import named_in
+    from candor.packs.retrim import retrim as calculated
+    from candor.words.combining import say_retrim
+
+    function, _, range_ = at.partition("/")
+    share = parse_number(error.replace("%", "").strip(), "an error in per cent such as -1.2 %") / 100
+    value = parse_quantity(measured, "ohm").value if measured else 0.0
+    of = find_pack(pack)
+    named_in(of, adjuster, function, range_)
+    found = calculated(of, adjuster, function, range_, share, value)
+    if found is None:
+        raise CandorError(
+            f"The pack does not say which part {adjuster} is, or how {at} is made.",
+            value=adjuster,
+            expected="acts, made_by",
+        )
+    told, words = asdict(found), say_retrim(found)
+    print(json.dumps(told | {"sentence": words}, ensure_ascii=False, indent=1) if as_json else words)
+
+
+@pack_answers_app.command()
+def greatest(
+    pack: Annotated[str, typer.Argument(help="A pack's id, or a YAML file.")],
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+) -> None:
+    """Calculate what each range bears at most, by its maker and its parts' ratings, and what a line of 120 and 230 V does to it."""
+    from candor.packs.greatest import greatest_of
+    from candor.words.greatest import greatest_json, greatest_lines
+
+    found = greatest_of(find_pack(pack))
+    said = (
+        json.dumps(greatest_json(found), ensure_ascii=False, indent=1)
+        if as_json
+        else "\n".join(greatest_lines(found))
+    )
+    print(said)
+
+
+def find_pack(name: str):  # type: ignore[no-untyped-def]
+    """Return a pack by its id, or from its YAML file."""
+    from candor.packs.bundled import bundled_pack
+
+    return read_pack_file(Path(name)) if name.endswith((".yaml", ".yml")) else bundled_pack(name)
+
+
+def read_pack_file(path: Path):  # type: ignore[no-untyped-def]
+    """Read a pack file, which may borrow from those beside it and those that come with Candor."""
+    from candor.packs.bundled import lend_from
+    from candor.packs.load import read_pack
+
+    return read_pack(path, lend_from(lambda: (), path.parent))
