@@ -63,6 +63,38 @@ def greatest(
     print(said)
 
 
+@pack_answers_app.command()
+def suspects(
+    file: Annotated[Path, typer.Argument(help="A table: point, reading, reference.")],
+    pack: Annotated[str, typer.Option(help="The pack: its id, or a YAML file.")],
+    standard: Annotated[Path, typer.Option(help="Standards as they are typed, divided by empty lines.")],
+    measured: Annotated[list[str] | None, typer.Option(help="A part that was measured: R3=848k.")] = None,
+    day: Annotated[str, typer.Option(help="The day of the readings, 2026-03-31; else today.")] = "",
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+) -> None:
+    """What explains the errors of a table of readings: zero, gain, a part of the circuit, or nothing; and what to read next."""
+    import datetime as dt
+
+    from candor.core.quantities import parse_date
+    from candor.notebook.standards.chain_text import read_standards
+    from candor.notebook.storage.files import read_bytes_of, read_words
+    from candor.notebook.work.readings_alone import calculate_readings
+    from candor.notebook.work.suspecting import read_measured, suspect
+    from candor.packs.procedure import test_points
+    from candor.words.suspects import say_suspected, suspects_json
+
+    of, today = find_pack(pack), dt.date.today()
+    on = parse_date(day, today, "the day of the readings") if day else today
+    known = read_standards(read_words(standard), today)
+    results = calculate_readings(read_bytes_of(file, "a table of readings"), of, known, on)
+    phase = results[0].phase if results else "as found"
+    own = [r for r in results if r.phase == phase]
+    found = suspect(read_measured(measured or ()), of, own, test_points(of, phase))
+    print(
+        json.dumps(suspects_json(found), ensure_ascii=False, indent=1) if as_json else "\n".join(say_suspected(found))
+    )
+
+
 def find_pack(name: str):  # type: ignore[no-untyped-def]
     """Return a pack by its id, or from its YAML file."""
     from candor.packs.bundled import bundled_pack

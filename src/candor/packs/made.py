@@ -20,7 +20,7 @@ from candor.core.circuit.elements import (
     Switch,
     VoltageSource,
 )
-from candor.core.circuit.netlist import GROUND, Netlist
+from candor.core.circuit.netlist import GROUND, Netlist, joined_to_ground
 from candor.core.circuit.solve import operating_point
 from candor.core.errors import RangeError
 from candor.core.reference.detector import Responds
@@ -220,13 +220,7 @@ def _volts(netlist: Netlist, hertz: float) -> Mapping[str, complex] | Mapping[st
     """Return the volts of every node that hangs together with the chassis; what the open contacts leave alone is left out."""
     if not hertz:
         return operating_point(netlist)
-    reached, known = {GROUND}, 0
-    while len(reached) > known:
-        known = len(reached)
-        for e in netlist.elements:
-            if reached & {e.plus, e.minus}:
-                reached |= {e.plus, e.minus}
-    return volts_at(Netlist(tuple(e for e in netlist.elements if e.plus in reached)), hertz)
+    return volts_at(joined_to_ground(netlist), hertz)
 
 
 def _across(volts: Mapping[str, complex] | Mapping[str, float], nodes: tuple[str, str]) -> complex:

@@ -47,8 +47,10 @@ from candor.words.review_face import faced_examples
 from candor.words.review_greatest import greatest_examples
 from candor.words.review_parts import judged_examples, proposed_examples, surely_examples
 from candor.words.review_power import power_examples
+from candor.words.review_suspects import suspects_examples
 from candor.words.review_trace import traced_examples
 
+TOPICS = (power_examples, traced_examples, faced_examples, greatest_examples, suspects_examples)
 DAY = dt.date(2026, 4, 18)
 POINT = TestPoint(
     key="volts/60/40", function="D.c. volts", range_name="60 V", full_scale=60.0, nominal=40.0, polarity=1,
@@ -83,10 +85,7 @@ def cases() -> tuple[Case, ...]:
         *_drift(),
         *_faults(),
         *_next(),
-        *(Case(*one) for one in power_examples()),
-        *(Case(*one) for one in traced_examples()),
-        *(Case(*one) for one in faced_examples()),
-        *(Case(*one) for one in greatest_examples()),
+        *(Case(*one) for make in TOPICS for one in make()),
         *(Case("Keep or replace", *one) for one in judged_examples()),
         *(Case("How sure a part is", *one) for one in surely_examples()),
         *(Case("What goes in its place", *one) for one in proposed_examples()),

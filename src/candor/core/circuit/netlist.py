@@ -91,6 +91,17 @@ class Netlist:
         return Netlist(tuple(e for e in self.elements if not e.SOURCE))
 
 
+def joined_to_ground(netlist: Netlist) -> Netlist:
+    """Return what hangs together with the chassis; what open contacts leave alone is left out."""
+    reached, known = {GROUND}, 0
+    while len(reached) > known:
+        known = len(reached)
+        for e in netlist.elements:
+            if reached & {e.plus, e.minus}:
+                reached |= {e.plus, e.minus}
+    return Netlist(tuple(e for e in netlist.elements if e.plus in reached))
+
+
 def parse_netlist(text: str) -> Netlist:
     """Read a netlist.
 

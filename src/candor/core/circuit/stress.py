@@ -13,7 +13,7 @@ from typing import Literal
 
 from candor.core.circuit.at_frequency import volts_at
 from candor.core.circuit.elements import Capacitor, Element, Resistor
-from candor.core.circuit.netlist import GROUND, Netlist
+from candor.core.circuit.netlist import Netlist, joined_to_ground
 from candor.core.circuit.solve import operating_point
 
 Pair = tuple[str, str]
@@ -88,7 +88,7 @@ def drives(
     nothing: tuple[Element, ...] = (source(0.0),)  # of volts a short: what is applied has no resistance of its own
     applied: tuple[Element, ...] = (source(1.0),)
     if hertz:
-        swing = volts_at(_joined(Netlist((*netlist.elements, *applied))), hertz)
+        swing = volts_at(joined_to_ground(Netlist((*netlist.elements, *applied))), hertz)
         nothing, applied = ((*nothing, *(held({}) if held else ())), (*nothing, *(held(swing) if held else ())))
     rest = operating_point(Netlist((*netlist.elements, *nothing)))
     driven = operating_point(Netlist((*netlist.elements, *applied)))
@@ -135,14 +135,3 @@ def _over(got: float, borne: float) -> float:
 
 def _across(volts: Mapping[str, complex] | Mapping[str, float], place: Pair) -> complex:
     return complex(volts.get(place[0], 0.0)) - complex(volts.get(place[1], 0.0))
-
-
-def _joined(netlist: Netlist) -> Netlist:
-    """What hangs together with the chassis; open contacts leave the rest alone."""
-    reached, known = {GROUND}, 0
-    while len(reached) > known:
-        known = len(reached)
-        for e in netlist.elements:
-            if reached & {e.plus, e.minus}:
-                reached |= {e.plus, e.minus}
-    return Netlist(tuple(e for e in netlist.elements if e.plus in reached))

@@ -15,6 +15,7 @@ from candor.core.uncertainty.budget import Budget
 from candor.core.uncertainty.simulate import Simulation, simulate
 from candor.core.verdict.rules import Rule
 from candor.desktop.bench.in_hand import JobInHand
+from candor.desktop.frame.explained import Explained
 from candor.desktop.frame.place_crop import PlaceCrop
 from candor.desktop.frame.theme import Theme, label, repolish
 from candor.desktop.widgets.controls import Column, button, line
@@ -23,6 +24,8 @@ from candor.desktop.widgets.glyphs import Glyph
 from candor.desktop.widgets.rows import Row, RowList
 from candor.desktop.widgets.worker import Work
 from candor.notebook.store import Notebook
+from candor.notebook.work.job import Job
+from candor.packs.model import Pack
 from candor.words.results import (
     reading_words,
     say_coverage,
@@ -135,6 +138,8 @@ class Because(QWidget):
         self.sections: list[QLabel] = []
         self.sections_end = column.count()
         column.addStretch()
+        self.explained = Explained()
+        column.addWidget(self.explained)
         self.whole_part = QWidget()
         self.whole_part.setObjectName("body")
         whole = QVBoxLayout(self.whole_part)
@@ -201,6 +206,7 @@ class Because(QWidget):
     def finish(self) -> None:
         """Stop the work in hand."""
         self._work.finish()
+        self.explained.finish()
         self.place.finish()
 
     # --- what is shown --------------------------------------------------------------------------------
@@ -265,9 +271,10 @@ class Because(QWidget):
             return
         RowList.keyPressEvent(self.readings, event)  # type: ignore[arg-type]
 
-    def show_whole(self, run: RunResult | None) -> None:
-        """Give the verdict of the whole run."""
+    def show_whole(self, run: RunResult | None, job: Job | None = None, pack: Pack | None = None) -> None:
+        """Give the verdict of the whole run; with job and pack, what explains its errors."""
         self.whole_part.setVisible(run is not None)
+        self.explained.show_run(job, pack, run)
         if run is not None:
             self.whole_glyph.show_outcome(run.outcome)
             self.whole_words.setText(f"{run.word.capitalize()}. {run.sentence}.")

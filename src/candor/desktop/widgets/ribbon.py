@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from PySide6.QtCore import QEvent, QPointF, QRect, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
@@ -35,6 +37,8 @@ class Ribbon(QWidget):
         self._fits: tuple[object, ...] = ()
         self._shown: tuple[RunResult, RunResult, str, str] | None = None
         self._only = ""  # the one range that is shown; empty for all
+        self._ghost: dict[str, float] = {}  # by point, in limits: what would explain the errors
+        self._cause = ""
         self._area = QRectF()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
@@ -103,6 +107,12 @@ class Ribbon(QWidget):
         """The range of a point, by its key."""
         points = self._shown[0].points if self._shown is not None else ()
         return next((p.range_name for p in points if p.key == key), "")
+
+    def show_ghost(self, ghost: Mapping[str, float], words: str) -> None:
+        """Draw through the points the errors that the likeliest cause would make, in limits, with its name; nothing where empty."""
+        if (dict(ghost), words) != (self._ghost, self._cause):
+            self._ghost, self._cause = dict(ghost), words
+            self.update()
 
     def show_laid(self, laid: Layout, words: str) -> None:
         """Show a ribbon that was laid out already, and say it in words."""
@@ -201,6 +211,7 @@ class Ribbon(QWidget):
             box = QRectF(0, self._y(share) - 20, plot.left() - theme.px(7), 40)
             painter.drawText(box, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, words)
         self._paint_groups(painter, plot)
+        self._paint_ghost(painter)
         for index, column in enumerate(self._laid.columns):
             if event.region().intersects(self._column(index)):
                 self._paint_column(painter, index, column)
@@ -219,6 +230,28 @@ class Ribbon(QWidget):
             painter.setPen(theme.colour("ink"))
             box = QRectF(left, plot.bottom() + theme.px(3), width * group.count, theme.px(20))
             painter.drawText(box, Qt.AlignmentFlag.AlignCenter, group.title)
+
+    def _paint_ghost(self, painter: QPainter) -> None:
+        """A pale line within each range: across ranges it would claim what lies between them."""
+        painter.setPen(QPen(self._theme.colour("soft"), self._theme.px(1.6), Qt.PenStyle.DotLine))
+        for group in self._laid.groups:
+            spots = [
+                QPointF(self._x(index), self._y(self._ghost[column.key]))
+                for index, column in enumerate(self._laid.columns)
+                if group.start <= index < group.start + group.count and column.key in self._ghost
+            ]
+            if len(spots) == 1:
+                reach = QPointF(self._theme.px(9), 0)
+                spots = [spots[0] - reach, spots[0] + reach]
+            painter.drawPolyline(spots)
+        if any(column.key in self._ghost for column in self._laid.columns):
+            plot, wide = self._plot(), self._theme.px(22)
+            cut = painter.fontMetrics().elidedText(
+                self._cause, Qt.TextElideMode.ElideRight, int(plot.width()) - wide - 12
+            )
+            left, y = plot.right() - painter.fontMetrics().horizontalAdvance(cut) - 4, plot.top() + self._theme.px(8)
+            painter.drawLine(QPointF(left - wide, y), QPointF(left - 6, y))
+            painter.drawText(QRectF(left, y - 20, plot.right() - left, 40), Qt.AlignmentFlag.AlignVCenter, cut)
 
     def _paint_column(self, painter: QPainter, index: int, column: Column) -> None:
         theme, x = self._theme, self._x(index)

@@ -70,7 +70,8 @@ def explain_step(because: Because, *, in_hand: JobInHand, hand: Hand, now: dt.da
             else ""
         )
         because.show_words(step.title, [step.aim, f"Usual mistake: {step.mistake}", *filter(None, (usual,))])
-    because.show_whole(in_hand.left if step.phase == "as left" else in_hand.found)
+    run = in_hand.left if step.phase == "as left" else in_hand.found
+    because.show_whole(run, job, in_hand.pack)
 
 
 def on_hand(in_hand: JobInHand, hand: Hand, on: dt.date) -> list[str]:

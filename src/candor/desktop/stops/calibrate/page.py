@@ -219,8 +219,7 @@ class CalibratePage(Page):
         self.title.setText(step.title)
         self.do.setText(self._hand.words())
         self.aim.setText(f"Aim: {step.aim} Usual mistake: {step.mistake}")
-        cautions = self._hand.cautions()
-        self.caution.say("".join(f" Also: {c.short}." if i else c.text for i, c in enumerate(cautions)))
+        self.caution.say("".join(f" Also: {c.short}." if i else c.text for i, c in enumerate(self._hand.cautions())))
         self.middle.setCurrentIndex(0 if step.point is not None else 1)
         if step.point is not None:
             self._function = step.point.function
@@ -316,6 +315,7 @@ class CalibratePage(Page):
 
     def explain(self, because: Because) -> None:
         """Fill the reasons panel for the step in hand."""
+        because.explained.ghost = self.ribbon.show_ghost
         explain_step(because, in_hand=self._in_hand, hand=self._hand, now=self._clock.now())
 
     # --- doing ----------------------------------------------------------------------------------------

@@ -1,0 +1,185 @@
+"""What explains the errors of a run: its points as shares of the arc, its circuit with what was measured, and what to read next."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass, field
+
+from candor.core.calibration.point import TestPoint
+from candor.core.calibration.result import PointResult
+from candor.core.calibration.run import RunResult
+from candor.core.errors import CandorError, ValueTextError
+from candor.core.quantities import parse_quantity
+from candor.core.reading.dial import DialRange
+from candor.core.reading.judged import Judged
+from candor.core.suspects.next_reading import NextReading, next_readings
+from candor.core.suspects.observed import Observed, Place, Side
+from candor.core.suspects.weigh import Weighed, weigh
+from candor.notebook.entries.parts import PartMeasured
+from candor.notebook.work.job import Job
+from candor.packs.model import Pack
+from candor.packs.patterns import part_patterns
+
+READ_AS = ("needle", "mark", "screen")
+UNITS = ("V", "A")
+NEAR = 1e-4  # of a value: over which slopes are taken
+LEAST_OWN = 1e-5  # share of the arc: no reading is surer
+
+
+@dataclass(frozen=True)
+class Suspected:
+    """What explains the errors of a run, and which reading would tell most; none of fewer than three points.
+
+    Attributes
+    ----------
+    weighed : Weighed
+    next : tuple of NextReading
+        The most for the minute first.
+    ghost : mapping of str to float
+        By point, the error that the likeliest would make, in limits.
+    """
+
+    weighed: Weighed
+    next: tuple[NextReading, ...]
+    ghost: Mapping[str, float] = field(default_factory=dict)
+
+    @property
+    def stands_out(self) -> bool:
+        """Whether something is likelier than nothing: then its pattern is drawn."""
+        return self.weighed.first.kind != "nothing" and self.weighed.first.probability >= 0.5
+
+
+def suspect(
+    measured: tuple[tuple[str, float], ...], pack: Pack, results: Iterable[PointResult], points: Iterable[TestPoint] = (),
+    should_stop: Callable[[], bool] = lambda: False,
+) -> Suspected | None:  # fmt: skip
+    """Return what explains what was read; None where too little was, or where it was stopped.
+
+    Parameters
+    ----------
+    measured : tuple of (str, float)
+        Resistors that were measured, ohm: they stand in the circuit as measured.
+    pack : Pack
+    results : iterable of PointResult
+    points : iterable of TestPoint
+        All there are: those not read may be read next.
+    should_stop : callable
+    """
+    read_results = tuple(results)
+    observed = observations(read_results)
+    if len(observed) < 3 or should_stop():
+        return None
+    circuit = part_patterns(pack, measured)
+    if should_stop():
+        return None
+    weighed = weigh(observed, circuit)
+    read = {o.place.key for o in observed}
+    beyond = [place for p in points if p.key not in read and (place := place_of(p, p.nominal)) is not None]
+    if weighed is None or should_stop():
+        return None
+    explained = dict(zip((o.place.key for o in observed), weighed.first.explained, strict=True))
+    ghost = {
+        r.point.key: r.verdict.bounds.share(float(explained[r.point.key]) * _judged_per_arc(r.point, r.reference))
+        for r in read_results
+        if r.point.key in explained and r.point.limit.given and not r.point.limit.on_value
+    }
+    return Suspected(weighed, next_readings(observed, circuit, beyond)[:3], ghost)
+
+
+def suspect_run(
+    job: Job, pack: Pack, run: RunResult, should_stop: Callable[[], bool] = lambda: False
+) -> Suspected | None:
+    """Return what explains the errors of a run. See `suspect`."""
+    return suspect(measured_ohms(job), pack, run.results.values(), run.decided, should_stop)
+
+
+def read_measured(lines: Iterable[str]) -> tuple[tuple[str, float], ...]:
+    """Return parts as they are typed, ``R3=848k``, with their ohm.
+
+    Raises
+    ------
+    CandorError
+        Where one has no name or no value.
+    """
+    found = []
+    for line in lines:
+        ref, sign, value = line.partition("=")
+        if not (ref.strip() and sign):
+            raise ValueTextError(
+                f"“{line}” is no measured part. Write its designator and its value: R3=848k", value=line
+            )
+        found.append((ref.strip().upper(), parse_quantity(value.strip(), "ohm").value))
+    return tuple(sorted(found))
+
+
+def measured_ohms(job: Job) -> tuple[tuple[str, float], ...]:
+    """Return what resistors were measured out of circuit to be, ohm; the newest of each."""
+    found = {}
+    for ref, entries in job.parts.measured.items():
+        values = [e.body.value for e in entries if isinstance(e.body, PartMeasured) and e.body.value]
+        if values and ref.upper().startswith("R"):
+            found[ref] = float(values[-1] or 0.0)
+    return tuple(sorted(found.items()))
+
+
+def observations(results: Iterable[PointResult]) -> tuple[Observed, ...]:
+    """Return results as places on the arc with their errors; those of no arc, or that decide nothing, are left out."""
+    return tuple(o for o in map(_observed, results) if o is not None)
+
+
+def place_of(point: TestPoint, value: float) -> Place | None:
+    """Return where a point stands on its arc; None where it has none, or is not of volts or amperes."""
+    if point.noted or point.unit not in UNITS or point.kind not in READ_AS or not math.isfinite(value):
+        return None
+    try:
+        at, slope = point.indicator.arc_of(value), _slope(point, value)
+        division = point.indicator.arc_division_at(value)
+    except CandorError:
+        return None
+    function, range_ = point.key.split("/")[:2]
+    return Place(
+        key=point.key, range=f"{function}/{range_.split('*')[0]}", function=function, name=f"{point.function}, {point.name}",
+        title=f"{point.function}, {point.range_name}", function_title=point.function, polarity=point.polarity, at=at,
+        slope=slope * value, division=division, movement=isinstance(point.indicator, DialRange),
+    )  # fmt: skip
+
+
+def _slope(point: TestPoint, value: float) -> float:
+    """d(arc)/d(value), over a hair below it: the arc may end there."""
+    step = NEAR * (abs(value) or point.full_scale)
+    below = value - step if value > step else value + step
+    return (point.indicator.arc_of(value) - point.indicator.arc_of(below)) / (value - below)
+
+
+def _observed(result: PointResult) -> Observed | None:
+    point = result.point
+    if result.seen or result.remark or not math.isfinite(result.indicated):
+        return None
+    truth = result.reference if point.needs_reference else point.nominal
+    place = place_of(point, truth)
+    if place is None:
+        return None
+    try:
+        error = point.indicator.arc_of(result.indicated) - place.at
+        to_arc = 1 / _judged_per_arc(point, truth)
+    except (CandorError, ZeroDivisionError):
+        return None
+    shared, standard, own = 0.0, "", 0.0
+    for c in result.budget.contributions:
+        size = c.size * to_arc
+        if c.shared is not None:
+            common = c.shared.common * abs(c.sensitivity) * to_arc
+            shared, standard = shared + common, c.shared.span
+            size = math.sqrt(max(0.0, size**2 - common**2))
+        own = math.hypot(own, size)
+    sides = {r.direction for r in result.readings} & {"up", "down"}
+    side: Side = "both" if len(sides) > 1 else next(iter(sides), "")
+    return Observed(place, error, max(abs(own), LEAST_OWN), shared=abs(shared), standard=standard, side=side)
+
+
+def _judged_per_arc(point: TestPoint, value: float) -> float:
+    """d(what it is judged in)/d(arc)."""
+    judged, step = Judged(point), NEAR * (abs(value) or point.full_scale)
+    below = value - step if value > step else value + step
+    return (judged.place(value) - judged.place(below)) / (value - below) / _slope(point, value)

@@ -1,0 +1,47 @@
+"""Examples of every sentence about what explains the errors of a run."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from dataclasses import replace
+
+import numpy as np
+
+from candor.core.suspects.next_reading import NextReading
+from candor.core.suspects.observed import Observed, Place
+from candor.core.suspects.weigh import Suspect, Weighed
+from candor.notebook.work.suspecting import Suspected
+from candor.words import suspects
+
+PLACE = Place(
+    key="volts/60/30", range="volts/60", function="volts", name="Volts, 60 V range at 30 V", title="Volts, 60 V",
+    function_title="Volts", polarity=1, at=0.5, slope=0.5, division=1 / 60,
+)  # fmt: skip
+READ = (Observed(PLACE, 0.01, 0.002),)
+PLAIN = Suspect(
+    kind="nothing", of=(), probability=0.93, amount=0.0, u=0.0, amounts=(), pattern=np.zeros(1), explained=np.zeros(1)
+)
+ZERO = replace(PLAIN, kind="zero", amount=-0.03, u=0.002, probability=0.88)
+
+
+def suspects_examples() -> Iterator[tuple[str, str, str]]:
+    """Yield (topic, finding, sentence)."""
+    topic = "What explains the errors"
+    off = replace(PLAIN, probability=0.71, amount=0.048, u=0.006)
+    examples = (
+        PLAIN, ZERO, replace(ZERO, kind="bridge zero"), replace(off, kind="gain", of=("volts",)), replace(off, kind="all gains"),
+        replace(ZERO, kind="tracking"), replace(ZERO, kind="friction"), replace(off, kind="range", of=("volts/60",)),
+        replace(off, kind="part", of=("R6",)), replace(off, kind="part", of=("R6",), amount=math.inf, u=0.0),
+        replace(off, kind="part", of=("R6",), amount=-math.inf, u=0.0), replace(off, kind="part", of=("R6",), amount=1.6, u=0.1),
+        replace(off, kind="two parts", of=("R6", "R8"), amounts=(0.05, -0.03)), replace(ZERO, kind="reading", of=(PLACE.key,)),
+    )  # fmt: skip
+    for one in examples:
+        yield topic, one.kind, f"{suspects.say_suspect(one, READ)} {suspects.advise(one)}"
+    part = replace(off, kind="part", of=("R6",), probability=0.4, group=0)
+    unsure = Weighed((part, replace(part, of=("R9",), probability=0.3)), 0.001, READ)
+    yield topic, "not known yet", " ".join(suspects.say_weighed(unsure))
+    for shows in (((-0.02, 0.002), (0.01, 0.002)), ((0.01, 0.002), (0.01, 0.002))):
+        asked = NextReading(place=PLACE, bits=0.7, minutes=1.0, shows=shows)
+        yield topic, "what to read next", suspects.say_next(Suspected(unsure, (asked,)))
+    yield topic, "too little", " ".join(suspects.say_suspected(None))

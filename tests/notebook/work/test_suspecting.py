@@ -1,0 +1,96 @@
+"""What explains the errors of a job: from its readings to the sentence, with parts that were measured, on the command line too."""
+
+import json
+import math
+
+import pytest
+from typer.testing import CliRunner
+
+from candor.cli import app
+from candor.core.errors import ValueTextError
+from candor.demo.shop import write_demo
+from candor.notebook.entries.parts import PartMeasured
+from candor.notebook.standards.standards import standards
+from candor.notebook.work.assessment import assess_run
+from candor.notebook.work.description import description_of
+from candor.notebook.work.job import fold
+from candor.notebook.work.suspecting import observations, place_of, read_measured, suspect_run
+from candor.packs.bundled import bundled_pack
+from candor.packs.procedure import point_by_name
+from candor.words.suspects import say_suspected
+
+METER = "name: bench meter\nis: meter\nchecked: 2026-06-01\nV d.c., loads 10M\nto 1500 V: 0.02 % + 0.5 mV\n"
+
+
+@pytest.fixture
+def demo(tmp_path):
+    notebook = write_demo(tmp_path / "d.candor")
+    yield notebook
+    notebook.close()
+
+
+def found_of(notebook, job):
+    folded = fold(job, notebook.entries_of(job))
+    pack = description_of(notebook, folded)
+    return suspect_run(folded, pack, assess_run(folded, pack, standards(notebook), "as found"))
+
+
+def test_a_job_says_which_part_and_measured_right_it_is_suspected_no_more(demo):
+    found = found_of(demo, "sb40217")
+    assert (found.weighed.first.kind, found.weighed.first.of) == ("part", ("R3",)) and found.stands_out
+    assert say_suspected(found)[0].startswith("R3, +5")
+    assert found.ghost["dc+/15/15"] == pytest.approx(1.0, abs=0.25)  # in limits: the reading stands at 1.1
+    demo.write("sb40217", PartMeasured(ref="R3", value=840e3))
+    assert ("R3",) not in [s.of for s in found_of(demo, "sb40217").weighed.suspects]
+
+
+def test_places_are_of_the_arc_and_what_has_none_is_left_out():
+    pack = bundled_pack("corvane-mm11")
+    low = place_of(point_by_name(pack, "acv/10/4@60"), 4.0)  # its own arc, bent at its beginning
+    assert 0 < low.at < 1 and low.slope > low.at * 0.8 and low.range == "acv/10"
+    halved = place_of(point_by_name(pack, "dcv/10*half/2"), 2.0)
+    assert halved.range == "dcv/10" and halved.at == pytest.approx(0.4, abs=0.01)
+    assert place_of(point_by_name(pack, "ohms/1/20"), 20.0) is None
+    assert place_of(point_by_name(pack, "dcv/10/4"), math.inf) is None
+
+
+def test_uncertainties_are_of_the_arc_and_the_standards_own_is_shared(demo):
+    folded = fold("sb40217", demo.entries_of("sb40217"))
+    pack = description_of(demo, folded)
+    run = assess_run(folded, pack, standards(demo), "as found")
+    by_key = {o.place.key: o for o in observations(run.results.values())}
+    for key, result in run.results.items():
+        whole = math.hypot(by_key[key].own, by_key[key].shared) * result.point.full_scale
+        assert whole == pytest.approx(result.budget.combined, rel=0.02)
+    assert all(o.shared > 0 and o.standard for o in by_key.values())
+
+
+def test_the_command_line_says_it_with_what_to_read_next(tmp_path):
+    (tmp_path / "m.txt").write_text(METER)
+    rows = [
+        f"dc+/{r}/{x},{0.95 * float(x) if float(x) < float(r) else x},{x}"
+        for r in ("1.5", "5", "15")
+        for x in (r, str(float(r) / 2))
+    ]
+    (tmp_path / "r.csv").write_text("point,reading,reference\n" + "\n".join(rows))
+    asked = ["suspects", str(tmp_path / "r.csv"), "--pack", "tarnholm-vm6", "--standard", str(tmp_path / "m.txt")]
+    told = json.loads(CliRunner().invoke(app, [*asked, "--json"]).output)
+    assert {s["kind"] for s in told["suspects"][:2]} == {"tracking", "zero"} and told["suspects"][0]["group"] == 0
+    assert told["next"][0]["point"].startswith("dc+/") and told["explains"]
+    assert "cannot tell" in CliRunner().invoke(app, asked).output
+    (tmp_path / "r.csv").write_text("point,reading,reference\ndc+/5/5,5,5\n")
+    assert "Too little was read" in CliRunner().invoke(app, asked).output
+    assert json.loads(CliRunner().invoke(app, [*asked, "--json"]).output)["suspects"] == []
+
+
+def test_measured_parts_are_read_as_they_are_typed():
+    assert read_measured(["r3 = 848k", "R1=8.4M"]) == (("R1", 8.4e6), ("R3", 848e3))
+    with pytest.raises(ValueTextError, match="R3=848k"):
+        read_measured(["R3"])
+
+
+def test_asked_to_stop_it_says_nothing(demo):
+    folded = fold("sb40217", demo.entries_of("sb40217"))
+    pack = description_of(demo, folded)
+    run = assess_run(folded, pack, standards(demo), "as found")
+    assert suspect_run(folded, pack, run, lambda: True) is None
