@@ -220,8 +220,9 @@ def hypotheses(columns: Columns, observed: Sequence[Observed], circuit: Circuit)
     acting = [p for p in circuit.parts if any(r in p.shown and np.abs(p.shown[r]).max() > ACTS for r in ranges)]
     for part in acting:
         found.append(Hypothesis("part", (part.ref,), PRIORS["part"] / len(acting), tuple(_steps(columns, part))))
+    column_of = {part.ref: columns.part_column(part) for part in acting}
     for first, second in combinations(acting, 2):
-        pair = np.stack([columns.part_column(first), columns.part_column(second)], axis=1)
+        pair = np.stack([column_of[first.ref], column_of[second.ref]], axis=1)
         made = tuple(
             Component(
                 -math.log(len(PAIRED)),

@@ -130,28 +130,46 @@ class Model:
 
     @cached_property
     def fits(self) -> list[list[Fit]]:
-        """How each component of each hypothesis fits."""
-        return [[self._fit(c) for c in h.components] for h in self.hypotheses]
+        """How each component of each hypothesis fits; those of one shape are calculated together."""
+        found: list[list[Fit]] = [[] for _ in self.hypotheses]
+        listed = [(h, c) for h, hypothesis in enumerate(self.hypotheses) for c in hypothesis.components]
+        shapes: dict[tuple[int, bool], list[int]] = {}
+        for place, (_, component) in enumerate(listed):
+            shapes.setdefault((len(component.spread), component.trimmed > 0), []).append(place)
+        made: dict[int, Fit] = {}
+        for places in shapes.values():
+            made |= zip(places, self._fitted([listed[p][1] for p in places]), strict=True)
+        for place, (h, _) in enumerate(listed):
+            found[h].append(made[place])
+        return found
 
-    def _fit(self, component: Component) -> Fit:
-        left = self.white @ (self.errors - component.mean[: self.read])
-        inside = (self.white @ component.columns[: self.read]) * component.spread
-        if component.trimmed:
-            inside = np.hstack((inside, self.gains * component.trimmed))
-        size, own = inside.shape[1], len(component.spread)
-        gram, pulled = np.eye(size) + inside.T @ inside, inside.T @ left
+    def _fitted(self, components: list[Component]) -> list[Fit]:
+        """Components of one shape: arrays of (components, points, amounts)."""
+        own = len(components[0].spread)
+        spread = np.array([c.spread for c in components])
+        trimmed = np.array([c.trimmed for c in components])
+        left = (self.errors - np.array([c.mean[: self.read] for c in components])) @ self.white.T
+        inside = np.array([c.columns[: self.read] for c in components])
+        inside = (self.white @ inside) * spread[:, None, :]
+        if trimmed[0]:
+            inside = np.concatenate((inside, self.gains * trimmed[:, None, None]), axis=2)
+        turned = inside.transpose(0, 2, 1)
+        gram = np.eye(inside.shape[2]) + turned @ inside
+        pulled = (turned @ left[:, :, None])[:, :, 0]
         covariance = np.linalg.inv(gram)
-        amounts = covariance @ pulled
-        score = -0.5 * (float(left @ left) - float(pulled @ amounts)) - 0.5 * float(np.log(np.linalg.det(gram)))
-        residual = left - inside @ amounts
-        left_over = float(residual @ residual + amounts @ amounts)
-        return Fit(
-            score=score + component.log_weight,
-            amounts=amounts[:own] * component.spread,
-            variances=np.diag(covariance)[:own] * component.spread**2,
-            gains=amounts[own:] * component.trimmed,
-            left_over=left_over,
-        )
+        amounts = (covariance @ pulled[:, :, None])[:, :, 0]
+        residual = left - (inside @ amounts[:, :, None])[:, :, 0]
+        sizes = (left**2).sum(axis=1) - (pulled * amounts).sum(axis=1)
+        scores = -0.5 * sizes - 0.5 * np.log(np.linalg.det(gram)) + np.array([c.log_weight for c in components])
+        left_over = (residual**2).sum(axis=1) + (amounts**2).sum(axis=1)
+        variances = np.diagonal(covariance, axis1=1, axis2=2)[:, :own] * spread**2
+        return [
+            Fit(
+                score=float(scores[i]), amounts=amounts[i, :own] * spread[i], variances=variances[i],
+                gains=amounts[i, own:] * trimmed[i], left_over=float(left_over[i]),
+            )
+            for i in range(len(components))
+        ]  # fmt: skip
 
     @cached_property
     def scores(self) -> Floats:
