@@ -8,7 +8,7 @@ from candor.core.circuit.netlist import parse_netlist
 from candor.core.errors import RangeError
 from candor.packs.functions import Function, Range
 from candor.packs.made import missed
-from candor.packs.making import Amplifies, Balances, Delivers, Falls, Movement, Ramps, Trips
+from candor.packs.making import Amplifies, Balances, Delivers, Falls, Movement, Ramps, Terminals, Trips
 
 # Bridge: x of the pot is between its end and the detector's node; Z_x/Z_s = R_a/R_b (de Sauty, any handbook of a.c. bridges).
 BRIDGE = "V1 top bot sin(0 50 60)\nC1 bot s 20n\nR5 s det {loss}\nR9 det 0 2.2meg"
@@ -52,6 +52,12 @@ def test_a_power_factor_is_the_time_constant_of_both_arms(factor):
     making = Balances(how="balances", **POT, loss_of=20e-9)
     assert miss(BRIDGE.format(loss=repr(ohms)), making, "1", factor) == pytest.approx(0, abs=2e-4)
     assert miss(BRIDGE.format(loss=repr(ohms)), making, "1", factor / 1.1) == pytest.approx(0.1, abs=5e-4)
+
+
+def test_terminals_are_what_an_ohmmeter_finds_there():
+    making = Terminals(how="terminals", between=("plus", "0"))
+    assert miss("R1 plus m 9k\nR2 m 0 1k\nR3 m 0 1k", making, "ohm", 9.5e3) == pytest.approx(0, abs=1e-9)
+    assert miss("R1 plus m 9k\nR2 m 0 1k", making, "ohm", 9.5e3) == pytest.approx(10 / 9.5 - 1)
 
 
 def test_a_source_gives_less_under_a_load():

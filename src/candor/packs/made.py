@@ -21,11 +21,12 @@ from candor.core.circuit.elements import (
     VoltageSource,
 )
 from candor.core.circuit.netlist import GROUND, Netlist, joined_to_ground
+from candor.core.circuit.resistance import resistance_between
 from candor.core.circuit.solve import operating_point
 from candor.core.errors import RangeError
 from candor.core.reference.detector import Responds
 from candor.packs.functions import Function, Range
-from candor.packs.making import Amplifies, Balances, Delivers, Falls, Making, Movement, Ramps, Shows, Trips
+from candor.packs.making import Amplifies, Balances, Delivers, Falls, Making, Movement, Ramps, Shows, Terminals, Trips
 
 # What of a sine's peak becomes d.c.
 OF_PEAK: dict[Responds, float] = {"peak to peak": 2.0, "peak": 1.0, "average": 2 / math.pi, "rms": 1 / math.sqrt(2)}
@@ -207,6 +208,11 @@ def _falls(closed: Netlist, making: Falls, function: Function, range_: Range) ->
     )
 
 
+def _terminals(closed: Netlist, making: Terminals, function: Function, range_: Range) -> float:  # noqa: ARG001 - a column of the table
+    one, other = making.between
+    return resistance_between(closed, one, other) / range_.full_scale - 1
+
+
 def _crossing(of: Callable[[float], float], about: float, never: str) -> float:
     from scipy.optimize import brentq
 
@@ -241,4 +247,5 @@ MADE: Mapping[str, Callable[..., float]] = {
     "trips": _trips,
     "ramps": _ramps,
     "falls": _falls,
+    "terminals": _terminals,
 }

@@ -142,7 +142,19 @@ class Falls(PackModel):
         return (self.input, *self.over)
 
 
+class Terminals(PackModel):
+    """The ohms between two nodes with everything off, measured by an ohmmeter of one's own."""
+
+    how: Literal["terminals"]
+    between: Pair
+
+    @property
+    def nodes(self) -> tuple[str, ...]:
+        """The nodes it names."""
+        return self.between
+
+
 Making = Annotated[
-    Shows | Balances | Delivers | Amplifies | Trips | Ramps | Falls,
+    Shows | Balances | Delivers | Amplifies | Trips | Ramps | Falls | Terminals,
     Field(discriminator="how", description="how the circuit makes a function's ranges"),
 ]

@@ -20,7 +20,7 @@ from candor.core.errors import CandorError
 from candor.core.suspects.observed import Circuit, Floats, PartPatterns
 from candor.packs.functions import Function, Range
 from candor.packs.made import worth
-from candor.packs.making import Shows
+from candor.packs.making import Shows, Terminals
 from candor.packs.model import Pack
 from candor.packs.parts import PackCircuit, read_circuit
 
@@ -53,7 +53,7 @@ def part_patterns(pack: Pack, measured: tuple[tuple[str, float], ...] = ()) -> C
     found: dict[str, dict[str, Floats]] = {}
     ranges: set[str] = set()
     for function in pack.functions:
-        for range_ in function.ranges if function.unit in ("V", "A") else ():
+        for range_ in function.ranges if function.unit in ("V", "A", "ohm") else ():
             of_range = _of_range(circuit, netlist, function, range_)
             if of_range is None:
                 continue
@@ -81,7 +81,10 @@ def _of_range(circuit: PackCircuit, netlist: Netlist, function: Function, range_
     try:
         if making is None and range_.tap and circuit.input:
             return _exact(netlist, VoltageSource("VX?", circuit.input, GROUND, 1.0), (range_.tap, GROUND))
-        if not isinstance(making, Shows) or not (closes or function.made_by):
+        if isinstance(making, Terminals) and closes:
+            one, other = making.between
+            return _exact(netlist.with_closed(closes).at_rest(), CurrentSource("IX?", other, one, 1.0), (one, other))
+        if function.unit == "ohm" or not isinstance(making, Shows) or not (closes or function.made_by):
             return None
         closed = netlist.with_closed(closes)
         if function.current == "a.c.":

@@ -11,7 +11,7 @@ from candor.core.suspects.weigh import Suspect, Weighed
 from candor.notebook.work.suspecting import Suspected
 
 TOO_LITTLE = "Too little was read: three points of volts or amperes on an arc at least."
-LIKELY, SETTLED, WORTH_SAYING = 0.5, 0.9, 0.05
+LIKELY, SOUND, SETTLED, WORTH_SAYING = 0.5, 0.8, 0.9, 0.05
 ADVICE = {
     "nothing": "Leave it: nothing asks to be adjusted.",
     "zero": "No part does this. With the power off, set the mechanical zero; then the electrical one; then the gain, which was set over it.",
@@ -40,7 +40,7 @@ def advise(suspect: Suspect) -> str:
 def say_weighed(found: Weighed) -> list[str]:
     """Return what explains the errors, the likeliest first with what is done about it, then what else may, and what stays open."""
     first, *others = found.suspects
-    if first.probability < LIKELY:
+    if first.probability < (SOUND if first.kind == "nothing" else LIKELY):
         lines = [f"Cannot tell yet. {say_suspect(first, found.observed)}"]
     else:
         lines = [say_suspect(first, found.observed), advise(first)]
@@ -109,8 +109,9 @@ def _finite(value: float) -> float | None:
 
 
 def _what(s: Suspect, observed: tuple[Observed, ...]) -> str:
-    division = observed[0].place.division
     places = {o.place.key: o.place for o in observed}
+    moving = next((o.place for o in observed if o.place.movement), observed[0].place)
+    division = (places[s.of[0]] if s.kind == "reading" else moving).division
     if s.kind == "nothing":
         return "Nothing stands out; tolerance, reading and reference explain the errors"
     amount = _ratio(s.amount, s.u) if s.kind in RATIOS else _arc(s.amount, s.u, division)
@@ -154,12 +155,12 @@ def _ratio(amount: float, u: float) -> str:
 
 def _arc(amount: float, u: float, division: float) -> str:
     if not division:
-        return f"{signed(100 * amount, _decimals(100 * u))} ± {trimmed(2 * 100 * u, 2)} % of the arc"
+        return f"{signed(100 * amount, _decimals(100 * u))} ± {trimmed(2 * 100 * u, 2)} %"
     return f"{signed(amount / division, _decimals(u / division))} ± {trimmed(2 * u / division, 2)} div"
 
 
 def _in_arc(error: float, division: float) -> str:
-    return f"{signed(error / division, 1)} div" if division else f"{signed(100 * error, 1)} % of the arc"
+    return f"{signed(error / division, 1)} div" if division else f"{signed(100 * error, 1)} %"
 
 
 def _decimals(u: float) -> int:

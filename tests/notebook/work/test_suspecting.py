@@ -44,6 +44,17 @@ def test_a_job_says_which_part_and_measured_right_it_is_suspected_no_more(demo):
     assert ("R3",) not in [s.of for s in found_of(demo, "sb40217").weighed.suspects]
 
 
+def test_ohms_at_the_terminals_cold_name_the_part_before_any_current_flows(demo):
+    """2.55 megohm where 2.5 is drawn: the only part of that range alone below the next is R13, 50 kilohm of 1.875 megohm high."""
+    found = found_of(demo, "sb40243")
+    first = found.weighed.first
+    assert (first.kind, first.of) == ("part", ("R13",))
+    assert math.expm1(first.amount) == pytest.approx(50 / 1875, abs=2 * first.u)
+    # The next range up has R13 inside: it parts the part from a slip.
+    assert found.next[0].place.key == "cold/250/6.25e+06"
+    assert found.ghost["cold/100/2.5e+06"] < -1  # a source set to 2.5 megohm that measures more is judged low
+
+
 def test_places_are_of_the_arc_and_what_has_none_is_left_out():
     pack = bundled_pack("corvane-mm11")
     low = place_of(point_by_name(pack, "acv/10/4@60"), 4.0)  # its own arc, bent at its beginning

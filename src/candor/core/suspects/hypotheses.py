@@ -132,7 +132,7 @@ class Columns:
         columns = [
             self.moves * SOUND_ZERO,
             bow(self.at) * self.moves * SOUND_TRACKING,
-            self.slope * SOUND_GAIN,
+            self.slope * self.moves * SOUND_GAIN,
             *gains,
             *own,
         ]
@@ -144,7 +144,8 @@ class Columns:
     @cached_property
     def gains(self) -> Floats:
         """What a gain of each function does, shape (places, functions)."""
-        made: Floats = np.stack([self.slope * own for own in self.of_function.values()], axis=1)
+        gained = self.slope * np.array([p.has_gain for p in self.places], float)
+        made: Floats = np.stack([gained * own for own in self.of_function.values()], axis=1)
         return made
 
     def part_column(self, part: PartPatterns) -> Floats:
@@ -198,7 +199,10 @@ def hypotheses(columns: Columns, observed: Sequence[Observed], circuit: Circuit)
             amounts("bridge zero", (), PRIORS["bridge zero"], ones * columns.polarity, ZERO)
     if any(o.side in ("up", "down") for o in observed):
         amounts("friction", (), PRIORS["friction"], columns.side, FRICTION, 0.0)
-    slopes = {f: max((abs(o.place.slope) for o in observed if o.place.function == f), default=0.0) for f in functions}
+    slopes = {
+        f: max((abs(o.place.slope) for o in observed if o.place.function == f and o.place.has_gain), default=0.0)
+        for f in functions
+    }
     for function in sorted(f for f in functions if slopes[f] > SLOPED):
         amounts(
             "gain",
@@ -208,8 +212,8 @@ def hypotheses(columns: Columns, observed: Sequence[Observed], circuit: Circuit)
             GAIN,
             0.0,
         )
-    if len(functions) > 1:
-        amounts("all gains", (), PRIORS["all gains"], columns.slope, GAIN, 0.0)
+    if len({o.place.function for o in observed if o.place.movement}) > 1:
+        amounts("all gains", (), PRIORS["all gains"], columns.slope * ones, GAIN, 0.0)
     of = {r: next(p.function for p in columns.places if p.range == r) for r in ranges}
     for name in sorted(r for r in ranges if list(of.values()).count(of[r]) > 1):  # of one alone it is the gain
         amounts("range", (name,), PRIORS["range"] / len(ranges), columns.slope * columns.of_range[name], RANGE)

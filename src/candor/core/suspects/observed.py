@@ -37,6 +37,8 @@ class Place:
         One division there, share of the arc; 0 where there is none.
     movement : bool
         Whether a needle shows it; a dial or a screen has no mechanical zero.
+    has_gain : bool
+        Whether a trimmed gain shows it; ohms that are measured from outside are as they are.
     """
 
     key: str
@@ -50,6 +52,7 @@ class Place:
     slope: float
     division: float = 0.0
     movement: bool = True
+    has_gain: bool = True
 
 
 @dataclass(frozen=True)

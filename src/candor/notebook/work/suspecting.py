@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from candor.core.calibration.point import TestPoint
 from candor.core.calibration.result import PointResult
@@ -23,6 +23,7 @@ from candor.packs.patterns import part_patterns
 
 READ_AS = ("needle", "mark", "screen")
 UNITS = ("V", "A")
+TERMINALS = ("source", "ohm")  # kind and unit of ohms that are measured from outside
 NEAR = 1e-4  # of a value: over which slopes are taken
 LEAST_OWN = 1e-5  # share of the arc: no reading is surer
 
@@ -130,19 +131,25 @@ def observations(results: Iterable[PointResult]) -> tuple[Observed, ...]:
 
 def place_of(point: TestPoint, value: float) -> Place | None:
     """Return where a point stands on its arc; None where it has none, or is not of volts or amperes."""
-    if point.noted or point.unit not in UNITS or point.kind not in READ_AS or not math.isfinite(value):
+    if point.noted or not math.isfinite(value):
+        return None
+    function, range_ = point.key.split("/")[:2]
+    plain = Place(
+        key=point.key, range=f"{function}/{range_.split('*')[0]}", function=function, name=f"{point.function}, {point.name}",
+        title=f"{point.function}, {point.range_name}", function_title=point.function, polarity=point.polarity, at=1.0, slope=1.0,
+        movement=False, has_gain=False,
+    )  # fmt: skip
+    if (point.kind, point.unit) == TERMINALS:
+        return plain if value > 0 else None
+    if point.unit not in UNITS or point.kind not in READ_AS:
         return None
     try:
         at, slope = point.indicator.arc_of(value), _slope(point, value)
         division = point.indicator.arc_division_at(value)
     except CandorError:
         return None
-    function, range_ = point.key.split("/")[:2]
-    return Place(
-        key=point.key, range=f"{function}/{range_.split('*')[0]}", function=function, name=f"{point.function}, {point.name}",
-        title=f"{point.function}, {point.range_name}", function_title=point.function, polarity=point.polarity, at=at,
-        slope=slope * value, division=division, movement=isinstance(point.indicator, DialRange),
-    )  # fmt: skip
+    movement = isinstance(point.indicator, DialRange)
+    return replace(plain, at=at, slope=slope * value, division=division, movement=movement, has_gain=True)
 
 
 def _slope(point: TestPoint, value: float) -> float:
@@ -161,7 +168,9 @@ def _observed(result: PointResult) -> Observed | None:
     if place is None:
         return None
     try:
-        error = point.indicator.arc_of(result.indicated) - place.at
+        # What a meter found against what it should be, a share; or where the needle stood against where it should.
+        outside = (point.kind, point.unit) == TERMINALS
+        error = truth / point.nominal - 1 if outside else point.indicator.arc_of(result.indicated) - place.at
         to_arc = 1 / _judged_per_arc(point, truth)
     except (CandorError, ZeroDivisionError):
         return None
@@ -182,4 +191,6 @@ def _judged_per_arc(point: TestPoint, value: float) -> float:
     """d(what it is judged in)/d(arc)."""
     judged, step = Judged(point), NEAR * (abs(value) or point.full_scale)
     below = value - step if value > step else value + step
-    return (judged.place(value) - judged.place(below)) / (value - below) / _slope(point, value)
+    slope = (judged.place(value) - judged.place(below)) / (value - below)
+    # Ohms at the terminals are set by the instrument and measured: high ones are an error below.
+    return -slope * point.nominal if (point.kind, point.unit) == TERMINALS else slope / _slope(point, value)
