@@ -7,6 +7,7 @@ its rating there; more is only known where the maker states it, and as far as th
 from __future__ import annotations
 
 import math
+import re
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from functools import lru_cache
@@ -34,7 +35,10 @@ OVER_RMS = {
     "peak": math.sqrt(2),
     "peak to peak": 2 * math.sqrt(2),
 }
-READ = ("needle", "at a mark", "screen")  # what is applied to be read
+READ = ("needle", "mark", "screen")  # what is applied to be read
+OWN_SUPPLY = re.compile(
+    r"\b(?:line|mains|heaters?|filaments?)\b", re.I
+)  # what such a function reads is not applied to it
 Basis = Literal["maker", "rating", "full scale", "nothing"]
 VoltsBy = Literal["rating", "usual", "own use"]
 Why = Literal["", "watts", "rating", "usual", "own use"]
@@ -151,6 +155,7 @@ def _applied(pack: Pack) -> list[Where]:
         is_input = isinstance(making, Shows) or making is None
         stated = function.stands is not None or any(r.stands is not None for r in function.ranges)
         read = function.unit in ("V", "A", "ohm") and function.read_as in READ and function.key in asking
+        read = read and not (making is None and OWN_SUPPLY.search(function.title))
         if stated or (is_input and read):
             found += [(i, j) for j in range(len(function.ranges))]
     return found

@@ -86,7 +86,7 @@ def suspects_json(found: Suspected | None) -> dict[str, Any]:
         "suspects": [
             {
                 "kind": s.kind, "of": list(s.of), "probability": round(s.probability, 4),
-                "amount": _finite(s.amount), "u": _finite(s.u), "in": "ln" if s.kind in RATIOS else "share of arc",
+                "amount": _finite(s.amount), "u": _finite(s.u), "gone": GONE.get(s.amount, ""), "in": "ln" if s.kind in RATIOS else "share of arc",
                 "group": s.group if s.group >= 0 else None,
                 "pattern": {o.place.key: round(float(p), 6) for o, p in zip(weighed.observed, s.pattern, strict=True)},
                 "sentence": say_suspect(s, weighed.observed), "advice": advise(s),
@@ -101,6 +101,7 @@ def suspects_json(found: Suspected | None) -> dict[str, Any]:
     }  # fmt: skip
 
 
+GONE = {math.inf: "open", -math.inf: "shorted"}
 RATIOS = ("gain", "all gains", "range", "part", "two parts")
 
 
@@ -142,10 +143,8 @@ def _short(s: Suspect, observed: tuple[Observed, ...]) -> str:
 
 
 def _ratio(amount: float, u: float) -> str:
-    if amount == -math.inf:
-        return "shorted"
-    if amount == math.inf:
-        return "open"
+    if amount in GONE:
+        return GONE[amount]
     share = 100 * math.expm1(amount)
     if abs(amount) > 1:
         return f"{trimmed(math.exp(amount), 2)} times its value"
