@@ -140,6 +140,21 @@ def test_at_the_limit_every_part_is_within_and_a_hair_above_one_is_not():
         assert max(worst(least * 1.02 + 2 * at_rest), worst(-least * 1.02 - 2 * at_rest)) > 1
 
 
+def test_an_alternating_range_is_rated_in_what_it_is_marked_in():
+    """10 kilohm of 0.1 W bears 31.6 V r.m.s., which is 89.4 V peak to peak."""
+    whole = meter(({"ref": "R2", "value": "10 k", "make": "wirewound", "watts": 0.1},), current="a.c.")
+    circuit = {
+        "input": "plus", "reads": MOVEMENT, "rectifies": {"at": "plus", "into": "r", "responds": "peak"},
+        "netlist": "R1 m 0 100\nR8 r m 9.9k\nS1 plus a\nR2 a 0 10k\nS2 plus b\nR9 b 0 1k",
+    }  # fmt: skip
+    for marked, times in (("rms", 1.0), ("peak to peak", 2 * math.sqrt(2))):
+        function = {**whole.functions[0].model_dump(), "detector": {"responds": "peak", "marked": marked}}
+        high = greatest_of(Pack.model_validate({**whole.model_dump(), "functions": [function], "circuit": circuit}))[
+            0
+        ]
+        assert high.value == pytest.approx(math.sqrt(0.1 * 10e3) * times, rel=1e-6)
+
+
 def test_peak_and_heat_of_a_swing_over_a_rest_are_those_of_its_samples():
     t = np.linspace(0, 1, 20001)[:-1]
     over = 12.0 + 7.0 * math.sqrt(2) * 3.0 * np.sin(2 * np.pi * t)
@@ -158,6 +173,11 @@ def test_before_a_lead_goes_from_many_volts_to_a_range_that_bears_few():
     lead = next(c for c in cautions_at(pack, first, applied=250.0) if c.key == LEAD)
     assert "250 V was applied last" in lead.text and "no volts" in lead.text
     assert not any(c.key == LEAD for c in cautions_at(pack, first, applied=0.0))
+    fifteen = next(
+        s for s in procedure(bundled_pack("tarnholm-vm6")) if s.point is not None and "dc+/15/15" in s.point.key
+    )
+    told = [cautions_at(bundled_pack("tarnholm-vm6"), fifteen, applied=v) for v in (14.9, 15.0, 15.1)]
+    assert [any(c.key == LEAD for c in cautions) for cautions in told] == [False, False, True]
     thousand = next(s for s in procedure(pack) if s.point is not None and s.point.key.startswith("dcv/1000/"))
     assert not any(c.key == LEAD for c in cautions_at(pack, thousand, applied=100.0))
 

@@ -10,6 +10,7 @@ import numpy as np
 
 from candor.core.suspects.next_reading import NextReading
 from candor.core.suspects.observed import Observed, Place
+from candor.core.suspects.repair import Repair, trimmed
 from candor.core.suspects.weigh import Suspect, Weighed
 from candor.notebook.work.suspecting import Suspected
 from candor.words import suspects
@@ -44,4 +45,11 @@ def suspects_examples() -> Iterator[tuple[str, str, str]]:
     for shows in (((-0.02, 0.002), (0.01, 0.002)), ((0.01, 0.002), (0.01, 0.002))):
         asked = NextReading(place=PLACE, bits=0.7, minutes=1.0, shows=shows)
         yield topic, "what to read next", suspects.say_next(Suspected(unsure, (asked,)))
+    sure = Weighed((replace(part, probability=0.9, group=-1),), 0.4, READ)
+    for mended in (
+        Repair(0.4, 0.1), Repair(1.3, 1.4), trimmed(Repair(1.3, 0.2), "R6", 82e3, 0.048, np.array([9.0])),
+    ):  # fmt: skip
+        yield topic, "what putting it right does", suspects.say_repair(Suspected(sure, (), {}, mended))
+    gain = Weighed((replace(off, kind="gain", of=("volts",)),), 0.4, READ)
+    yield topic, "what putting it right does", suspects.say_repair(Suspected(gain, (), {}, Repair(1.3, 0.2)))
     yield topic, "too little", " ".join(suspects.say_suspected(None))

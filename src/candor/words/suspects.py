@@ -5,13 +5,16 @@ from __future__ import annotations
 import math
 from typing import Any
 
+from candor.core.quantities import engineering
 from candor.core.quantities.show import signed, trimmed
 from candor.core.suspects.observed import Observed
 from candor.core.suspects.weigh import Suspect, Weighed
 from candor.notebook.work.suspecting import Suspected
+from candor.words.combining import say_trim
 
 TOO_LITTLE = "Too little was read: three points of volts or amperes on an arc at least."
 LIKELY, SOUND, SETTLED, WORTH_SAYING = 0.5, 0.8, 0.9, 0.05
+FAR_INSIDE = 0.5  # of a limit
 ADVICE = {
     "nothing": "Leave it: nothing asks to be adjusted.",
     "zero": "No part does this. With the power off, set the mechanical zero; then the electrical one; then the gain, which was set over it.",
@@ -74,7 +77,25 @@ def say_suspected(found: Suspected | None) -> list[str]:
     """Return everything that is said of it; that too little was read where nothing is."""
     if found is None:
         return [TOO_LITTLE]
-    return [*say_weighed(found.weighed), *filter(None, (say_next(found),))]
+    return [*say_weighed(found.weighed), *filter(None, (say_repair(found), say_next(found)))]
+
+
+def say_repair(found: Suspected) -> str:
+    """Say what putting the likeliest right does to the worst error, and what a part needs; that it is left where all is well inside."""
+    mended, first = found.repair, found.weighed.first
+    if mended is None or first.probability < LIKELY or first.kind in ("nothing", "reading", "friction"):
+        return ""
+    before = trimmed(mended.before, 2)
+    if mended.before <= FAR_INSIDE:
+        return f"Leave it: the worst error is {before} of its limit, and an adjustment ends its history."
+    how = "Put right" if first.kind in ("gain", "all gains") else "Put right, and the gain set again"
+    said = f"{how}, the worst error goes from {before} to {trimmed(mended.after, 2)} of its limit."
+    if mended.after >= mended.before:
+        said = f"Putting it right does not bring the worst error, {before} of its limit, down."
+    if mended.added is None or (mended.added.how == "across" and math.isinf(mended.added.exact)):
+        return said
+    was, wanted = engineering(mended.value, "ohm", 3), engineering(mended.wanted, "ohm", 4)
+    return f"{said} Where {mended.ref} measures {was}, this makes it {wanted} again: {say_trim(mended.added, 'ohm')}."
 
 
 def suspects_json(found: Suspected | None) -> dict[str, Any]:
@@ -97,6 +118,14 @@ def suspects_json(found: Suspected | None) -> dict[str, Any]:
         "next": [
             {"point": n.place.key, "bits": round(n.bits, 3), "minutes": n.minutes} for n in found.next
         ],
+        "repair": None if found.repair is None else {
+            "before": round(found.repair.before, 3), "after": round(found.repair.after, 3), "part": found.repair.ref,
+            "value": found.repair.value, "wanted": found.repair.wanted,
+            "added": None if found.repair.added is None else {
+                "how": found.repair.added.how, "exact": _finite(found.repair.added.exact), "low": _finite(found.repair.added.low),
+                "high": _finite(found.repair.added.high),
+            },
+        },
         "sentences": say_suspected(found),
     }  # fmt: skip
 

@@ -8,7 +8,7 @@ from scipy.stats import multivariate_normal
 
 from candor.core.suspects.next_reading import next_readings
 from candor.core.suspects.observed import Circuit, Observed, Place
-from candor.core.suspects.weigh import Model, weigh
+from candor.core.suspects.weigh import Model, left_over, weigh
 from faulty import case, multipliers, patterns, run, shunt, string
 
 TICK = 0.02
@@ -154,6 +154,41 @@ def test_probabilities_are_true_of_instruments_that_are_not_the_model():
     assert found["top"]["right"] >= 0.95 * found["top"]["telling"] > 30
     assert found["sound"]["accused"] <= max(2, 0.03 * found["sound"]["cases"])
     assert found["zeros"]["part accused"] == 0
+
+
+def test_what_the_standard_is_off_by_is_not_the_instruments():
+    """All readings high by the same share: within what one standard may be off by for all of them, nothing is accused."""
+    read_by = [(r, at) for r in ("5", "15", "50") for at in (0.2, 0.6, 1.0)]
+    loose, tight = (
+        weigh(
+            [Observed(place(r, at), 0.02 * at, 0.0015, shared=u * at, standard="m", side="both") for r, at in read_by]
+        ).first
+        for u in (0.012, 0.0004)
+    )
+    assert (loose.kind, tight.kind) == ("nothing", "gain")
+
+
+def test_what_is_left_over_is_as_likely_as_it_says():
+    """Of errors drawn by the model's own covariance, one in ten leaves what one in ten does."""
+    observed = [read(r, at, 0.0) for r in ("5", "15", "50") for at in (0.2, 0.6, 1.0)]
+    model = Model(observed, Circuit())
+    random = np.random.default_rng(7)
+    seldom = []
+    for errors in random.multivariate_normal(np.zeros(9), model.covariance, 300):
+        drawn = Model(
+            [read(o.place.range.split("/")[1], o.place.at, e) for o, e in zip(observed, errors, strict=True)],
+            Circuit(),
+        )
+        seldom.append(left_over(drawn, 0))
+    assert np.mean(np.array(seldom) < 0.1) == pytest.approx(0.1, abs=0.05)
+    assert np.mean(seldom) == pytest.approx(0.5, abs=0.06)
+
+
+def test_a_part_within_its_tolerance_is_not_called_off():
+    observed, _ = case(multipliers(), np.random.default_rng(3), "nothing")
+    model = Model(observed, patterns(multipliers()))
+    parts = [c.amount for h in model.hypotheses if h.kind == "part" for c in h.components]
+    assert min(abs(amount) for amount in parts) > 0.01
 
 
 @pytest.mark.parametrize("bad", [math.nan, math.inf])

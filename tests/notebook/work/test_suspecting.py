@@ -16,6 +16,7 @@ from candor.notebook.work.description import description_of
 from candor.notebook.work.job import fold
 from candor.notebook.work.suspecting import observations, place_of, read_measured, suspect_run
 from candor.packs.bundled import bundled_pack
+from candor.packs.patterns import part_patterns
 from candor.packs.procedure import point_by_name
 from candor.words.suspects import say_suspected
 
@@ -40,6 +41,16 @@ def test_a_job_says_which_part_and_measured_right_it_is_suspected_no_more(demo):
     assert (found.weighed.first.kind, found.weighed.first.of) == ("part", ("R3",)) and found.stands_out
     assert say_suspected(found)[0].startswith("R3, +5")
     assert found.ghost["dc+/15/15"] == pytest.approx(1.0, abs=0.25)  # in limits: the reading stands at 1.1
+    # The string solved anew with the piece across R3 that is advised: the point that is off comes inside its limit.
+    added = found.repair.added
+    assert added.how == "across" and found.repair.after < 0.4 < 1 < found.repair.before
+    mended = 1 / (1 / (840e3 * math.exp(found.weighed.first.amount)) + 1 / added.exact)
+    shown = (
+        part_patterns(bundled_pack("tarnholm-vm6"), (("R3", mended),)),
+        part_patterns(bundled_pack("tarnholm-vm6")),
+    )
+    assert mended == pytest.approx(840e3) and shown[0].ranges == shown[1].ranges
+    assert "Put right, and the gain set again" in " ".join(say_suspected(found))
     demo.write("sb40217", PartMeasured(ref="R3", value=840e3))
     assert ("R3",) not in [s.of for s in found_of(demo, "sb40217").weighed.suspects]
 

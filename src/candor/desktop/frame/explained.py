@@ -15,7 +15,7 @@ from candor.notebook.work.suspecting import Suspected, suspect_run
 from candor.packs.model import Pack
 from candor.words.suspects import say_suspected
 
-MOST = 6  # lines
+MOST = 8  # lines
 
 
 class Explained(QWidget):

@@ -5,6 +5,9 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field, replace
+from functools import partial
+
+import numpy as np
 
 from candor.core.calibration.point import TestPoint
 from candor.core.calibration.result import PointResult
@@ -14,11 +17,14 @@ from candor.core.quantities import parse_quantity
 from candor.core.reading.dial import DialRange
 from candor.core.reading.judged import Judged
 from candor.core.suspects.next_reading import NextReading, next_readings
-from candor.core.suspects.observed import Observed, Place, Side
+from candor.core.suspects.observed import Circuit, Observed, Place, Side
+from candor.core.suspects.repair import Repair, repair, trimmed
 from candor.core.suspects.weigh import Weighed, weigh
+from candor.core.verdict.limits import Bounds
 from candor.notebook.entries.parts import PartMeasured
 from candor.notebook.work.job import Job
 from candor.packs.model import Pack
+from candor.packs.parts import read_circuit
 from candor.packs.patterns import part_patterns
 
 READ_AS = ("needle", "mark", "screen")
@@ -39,11 +45,14 @@ class Suspected:
         The most for the minute first.
     ghost : mapping of str to float
         By point, the error that the likeliest would make, in limits.
+    repair : Repair or None
+        What comes of putting it right; None where no point has a limit.
     """
 
     weighed: Weighed
     next: tuple[NextReading, ...]
     ghost: Mapping[str, float] = field(default_factory=dict)
+    repair: Repair | None = None
 
     @property
     def stands_out(self) -> bool:
@@ -79,13 +88,51 @@ def suspect(
     beyond = [place for p in points if p.key not in read and (place := place_of(p, p.nominal)) is not None]
     if weighed is None or should_stop():
         return None
-    explained = dict(zip((o.place.key for o in observed), weighed.first.explained, strict=True))
+    shares = _shares(read_results, observed)
     ghost = {
-        r.point.key: r.verdict.bounds.share(float(explained[r.point.key]) * _judged_per_arc(r.point, r.reference))
-        for r in read_results
-        if r.point.key in explained and r.point.limit.given and not r.point.limit.on_value
+        o.place.key: shares[o.place.key](float(e))
+        for o, e in zip(observed, weighed.first.explained, strict=True)
+        if o.place.key in shares
     }
-    return Suspected(weighed, next_readings(observed, circuit, beyond)[:3], ghost)
+    read_at = {r.point.key: r.share_of_limit for r in read_results if r.point.key in ghost}
+    mended = _mended(pack, weighed, circuit, repair(read_at, ghost), shares) if read_at else None
+    return Suspected(weighed, next_readings(observed, circuit, beyond)[:3], ghost, mended)
+
+
+def _shares(results: Iterable[PointResult], observed: Iterable[Observed]) -> dict[str, Callable[[float], float]]:
+    """By point that has a limit of error: an error, share of the arc, as a share of that limit."""
+    read = {o.place.key for o in observed}
+    found: dict[str, Callable[[float], float]] = {}
+    for r in results:
+        if r.point.key in read and r.point.limit.given and not r.point.limit.on_value:
+            per_arc, bounds = (
+                _judged_per_arc(r.point, r.reference if r.point.needs_reference else r.point.nominal),
+                r.verdict.bounds,
+            )
+            found[r.point.key] = partial(_share, per_arc, bounds)
+    return found
+
+
+def _share(per_arc: float, bounds: Bounds, error: float) -> float:
+    return bounds.share(error * per_arc)
+
+
+def _mended(
+    pack: Pack, weighed: Weighed, circuit: Circuit, plain: Repair, shares: Mapping[str, Callable[[float], float]]
+) -> Repair:
+    """What putting the likeliest right does; of a part with what it needs across it or in series."""
+    first = weighed.first
+    part = next((p for p in circuit.parts if first.kind == "part" and p.ref == first.of[0]), None)
+    if part is None or not math.isfinite(first.amount) or pack.circuit is None:
+        return plain
+    element = read_circuit(pack.circuit.netlist).element(part.ref)
+    if element is None:
+        return plain
+    linear = dict(zip(ranges := tuple({o.place.range for o in weighed.observed}), part.linear(ranges), strict=True))
+    moves = [
+        shares[o.place.key](o.place.slope * linear[o.place.range]) for o in weighed.observed if o.place.key in shares
+    ]
+    return trimmed(plain, part.ref, element.value, first.amount, np.array(moves))
 
 
 def suspect_run(
