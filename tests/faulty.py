@@ -82,14 +82,14 @@ def patterns(topology: Topology) -> Circuit:
     return Circuit(tuple(parts), frozenset(names))
 
 
-def case(topology: Topology, random: np.random.Generator, kind: str) -> tuple[list[Observed], tuple[str, ...]]:
-    """One instrument with one fault or none, read: its observations, and what is off."""
+def case(topology: Topology, random: np.random.Generator, kind: str) -> tuple[list[Observed], tuple[str, ...], float]:
+    """One instrument with one fault or none, read: its observations, what is off, and how far: share of the arc, or ln."""
     values = {k: v * (1 + random.uniform(-t, t)) for k, (v, t) in topology.parts.items()}
     drawn = {k: v for k, (v, _) in topology.parts.items()}
     zero, of, bow = random.uniform(-0.003, 0.003), (), random.uniform(-0.003, 0.003)
-    gain_left = random.uniform(-0.005, 0.005)
+    gain_left, amount = random.uniform(-0.005, 0.005), math.nan
     if kind == "zero":
-        zero = random.choice((-1, 1)) * random.uniform(0.008, 0.08)
+        amount = zero = random.choice((-1, 1)) * random.uniform(0.008, 0.08)
     if kind == "tracking":
         bow = random.choice((-1, 1)) * random.uniform(0.008, 0.04)
     if kind == "part":
@@ -99,6 +99,7 @@ def case(topology: Topology, random: np.random.Generator, kind: str) -> tuple[li
         far = math.exp(random.uniform(math.log(2 * tolerance), math.log(math.log(10))))
         times = 1e6 if gone < 0.05 else 1e-6 if gone < 0.1 else math.exp(random.choice((-1, 1)) * far)
         values[name], of = drawn[name] * times, (name,)
+        amount = math.log(times)
     k = np.array([topology.shown(values, i) / topology.shown(drawn, i) for i in range(topology.ranges)])
 
     def reads(range_: int, x: float, gain: float) -> float:
@@ -106,7 +107,7 @@ def case(topology: Topology, random: np.random.Generator, kind: str) -> tuple[li
 
     trimmed_at = int(random.integers(topology.ranges))
     gain = 1.0
-    if random.random() < 0.7 and 0.2 < k[trimmed_at] < 5:  # trimmed after it went off
+    if random.random() < 0.7 and 0.7 < k[trimmed_at] < 1.45:  # trimmed after it went off, as far as a trimmer goes
         gain = (1 - zero) / k[trimmed_at]
     gain *= 1 + gain_left
     if kind == "gain":
@@ -136,7 +137,7 @@ def case(topology: Topology, random: np.random.Generator, kind: str) -> tuple[li
         of = (f"dc/{misread[0]}/{misread[1]}",)
     if kind == "gain":
         of = ("dc",)
-    return observed, of
+    return observed, of, amount
 
 
 def run(cases: int, seed: int = 1) -> dict[str, object]:
@@ -146,12 +147,12 @@ def run(cases: int, seed: int = 1) -> dict[str, object]:
     top = {"right": 0, "telling": 0}
     sound = {"cases": 0, "accused": 0}
     zeros = {"cases": 0, "part accused": 0}
-    took = []
+    took, off = [], []
     for topology in (string(), multipliers(), shunt()):
         circuit = patterns(topology)
         for _ in range(cases):
             kind = str(random.choice(KINDS, p=OFTEN))
-            observed, of = case(topology, random, kind)
+            observed, of, amount = case(topology, random, kind)
             begun = time.perf_counter()
             found = weigh(observed, circuit)
             took.append(time.perf_counter() - begun)
@@ -164,6 +165,8 @@ def run(cases: int, seed: int = 1) -> dict[str, object]:
                 probability = sum(s.probability for s in members)
                 said.append((probability, any((s.kind, s.of) == (kind, of) for s in members)))
             first = found.first
+            if (first.kind, first.of) == (kind, of) and kind in ("zero", "part") and abs(amount) < 0.5 and first.u:
+                off.append((amount - first.amount) / first.u)
             if kind == "nothing":
                 sound["cases"] += 1
                 sound["accused"] += any(s.probability > 0.2 for s in found.suspects if s.kind not in ("nothing",))
@@ -178,4 +181,4 @@ def run(cases: int, seed: int = 1) -> dict[str, object]:
                     top["telling"] += 1
                     members = [s for s in found.suspects if s is first or (s.group >= 0 and s.group == first.group)]
                     top["right"] += any((s.kind, s.of) == (kind, of) for s in members)
-    return {"said": said, "top": top, "sound": sound, "zeros": zeros, "took": took}
+    return {"said": said, "top": top, "sound": sound, "zeros": zeros, "took": took, "off": off}

@@ -5,12 +5,13 @@ import math
 import numpy as np
 import pytest
 
-from candor.core.circuit.elements import Resistor
+from candor.core.circuit.elements import Resistor, VoltageSource
+from candor.core.circuit.netlist import parse_netlist
 from candor.core.errors import CandorError
 from candor.packs.bundled import bundled_heads, bundled_pack
 from candor.packs.made import missed
 from candor.packs.parts import read_circuit
-from candor.packs.patterns import STEPS, part_patterns
+from candor.packs.patterns import STEPS, _exact, part_patterns
 
 
 def at(shown, ln):
@@ -78,6 +79,25 @@ def test_what_was_measured_is_suspected_no_more_and_moves_the_others():
     assert {p.ref for p in drawn.parts} - {p.ref for p in known.parts} == {"R3"}
     one, other = (next(p for p in c.parts if p.ref == "R2") for c in (drawn, known))
     assert not np.allclose(one.shown["dc+/5"], other.shown["dc+/5"], rtol=1e-4)
+
+
+def test_what_the_instruments_own_sources_show_is_no_pattern():
+    """10 V through 10 kilohm stands in the network: a part moves what is applied, not that."""
+    netlist = parse_netlist("R1 in m 1k\nR2 m 0 1k\nV1 b 0 10\nR3 b m 10k")
+    found = _exact(netlist, VoltageSource("VX?", "in", "0", 1.0), ("m", "0"))
+    across = 1 / (1 / 1e3 + 1 / 10e3)  # R2 beside R3
+
+    def shown(r1):
+        return across / (across + r1)
+
+    assert at(found["R1"], math.log(1.5)) == pytest.approx(shown(1500) / shown(1000) - 1, abs=2e-3)
+
+
+def test_carbon_composition_goes_up_with_the_years():
+    pack = bundled_pack("tarnholm-vm6")
+    parts = [p.model_dump() | ({"make": "carbon composition"} if p.ref == "R3" else {}) for p in pack.parts]
+    aged = part_patterns(type(pack).model_validate({**pack.model_dump(), "parts": parts}))
+    assert {p.ref: p.upward for p in aged.parts if p.upward} == {"R3": 0.05}
 
 
 def test_no_circuit_no_patterns():

@@ -92,6 +92,18 @@ def test_every_statement_stands_on_every_paper(short_of_all):
     assert "read with what was read" not in flat(paper_of("blank-worksheet", short_of_all, folded, wanted))
 
 
+def test_what_it_bears_at_most_stands_on_certificate_and_label_and_before_the_lead_moves(short_of_all, pack):
+    record = made(short_of_all)
+    assert "At most full scale of the range that is set" in label_lines(record, "ab" * 32)
+    assert "Above it nothing is known to hold. 120 and 230 V line: on DC volts" in flat(
+        certificate_pdf(record, "ab" * 32)
+    )
+    folded = fold("job1", short_of_all.entries_of("job1"))
+    wanted = Wanted(known=standards(short_of_all), shop="My Bench", country="NO", on=NOW.date())
+    # The procedure goes from 1500 V down to the trims at 5 V.
+    assert "1.5 kV was applied last" in flat(paper_of("blank-worksheet", short_of_all, folded, wanted))
+
+
 def test_a_range_declared_and_never_read_is_not_covered(short_of_all):
     record = made(short_of_all)
     said = next(line for line in record.remarks if line.kind == "unread")

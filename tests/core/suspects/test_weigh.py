@@ -39,6 +39,8 @@ def test_without_the_low_reading_zero_and_tracking_are_one_and_it_is_what_is_ask
     assert found.suspects[0].group == found.suspects[1].group >= 0
     best = next_readings(observed, None, [place("15", at) for at in (0.1, 0.5, 0.9)])[0]
     assert best.place.at == 0.1
+    beyond = [place("15", 0.1), place("150", 0.1), place("15", 0.1, "ac")]
+    assert sorted(n.minutes for n in next_readings(observed, None, beyond)) == [1.0, 1.5, 3.0]
 
 
 @pytest.mark.parametrize(("errors", "kind", "of"), [
@@ -97,12 +99,12 @@ def test_the_evidence_is_that_of_a_reference_library():
     """Every component's density against scipy's multivariate normal, which knows nothing of low rank."""
     topology = shunt()
     random = np.random.default_rng(2)
-    observed, _ = case(topology, random, "part")
+    observed, _, _ = case(topology, random, "part")
     model = Model(observed, patterns(topology))
     n = model.read
     for hypothesis, fits in zip(model.hypotheses, model.fits, strict=True):
         for component, fit in list(zip(hypothesis.components, fits, strict=True))[:3]:
-            columns = np.hstack((component.columns * component.spread, model.columns.gains * component.trimmed))
+            columns = np.hstack((component.columns * component.spread, component.gains(model.columns.gains)))
             whole = model.covariance + columns @ columns.T
             reference = multivariate_normal(component.mean[:n], whole[:n, :n], allow_singular=True).logpdf(
                 model.errors
@@ -127,7 +129,7 @@ def test_what_is_expected_of_a_reading_is_what_drawing_it_gives():
         for _ in range(150):
             which = random.choice(len(model.probabilities), p=model.probabilities)
             component = model.hypotheses[which].components[int(np.argmax([f.score for f in model.fits[which]]))]
-            columns = np.hstack((component.columns * component.spread, model.columns.gains * component.trimmed))
+            columns = np.hstack((component.columns * component.spread, component.gains(model.columns.gains)))
             whole, n = model.covariance + columns @ columns.T, model.read
             gain = np.linalg.solve(whole[:n, :n], whole[:n, n:]).T
             mean = component.mean[n:] + gain @ (model.errors - component.mean[:n])
@@ -154,6 +156,9 @@ def test_probabilities_are_true_of_instruments_that_are_not_the_model():
     assert found["top"]["right"] >= 0.95 * found["top"]["telling"] > 30
     assert found["sound"]["accused"] <= max(2, 0.03 * found["sound"]["cases"])
     assert found["zeros"]["part accused"] == 0
+    # How far it is off, of those named rightly: U is neither half nor twice what it must be.
+    off = np.array(found["off"])
+    assert 0.5 < np.sqrt((off**2).mean()) < 1.3 and (np.abs(off) < 2).mean() > 0.9
 
 
 def test_what_the_standard_is_off_by_is_not_the_instruments():
@@ -185,7 +190,7 @@ def test_what_is_left_over_is_as_likely_as_it_says():
 
 
 def test_a_part_within_its_tolerance_is_not_called_off():
-    observed, _ = case(multipliers(), np.random.default_rng(3), "nothing")
+    observed, _, _ = case(multipliers(), np.random.default_rng(3), "nothing")
     model = Model(observed, patterns(multipliers()))
     parts = [c.amount for h in model.hypotheses if h.kind == "part" for c in h.components]
     assert min(abs(amount) for amount in parts) > 0.01

@@ -1,7 +1,7 @@
 """What explains the errors stands in the reasons panel and is drawn through the ribbon; it follows the readings."""
 
 
-def test_the_likeliest_is_said_and_drawn_and_goes_with_the_job(qtbot, show, demo):
+def test_the_likeliest_is_said_and_drawn_and_goes_with_the_job(qtbot, show, demo, monkeypatch):
     window = show(demo)
     window.shelf.job.emit("sb40217")
     window.bench.place.go("calibrate", "plus:as-found:dc+/15/15")
@@ -9,6 +9,11 @@ def test_the_likeliest_is_said_and_drawn_and_goes_with_the_job(qtbot, show, demo
     qtbot.waitUntil(lambda: explained.isVisible() and explained.lines[0].text().startswith("R3, +5"))
     assert any("lifted" in line.text() for line in explained.lines)
     assert window.calibrate.ribbon._ghost["dc+/15/15"] > 0.7
+    began = []
+    monkeypatch.setattr(explained._work, "start", began.append)
+    window.bench.place.go("calibrate", "plus:as-found:dc+/50/50")  # another step of the same readings
+    assert began == []
+    monkeypatch.undo()
     window.shelf.job.emit("sb40230")
     qtbot.waitUntil(lambda: not explained.lines[0].text().startswith("R3"))
     assert "dc+/15/15" not in window.calibrate.ribbon._ghost

@@ -1,5 +1,6 @@
 """What explains the errors of a job: from its readings to the sentence, with parts that were measured, on the command line too."""
 
+import datetime as dt
 import json
 import math
 
@@ -10,10 +11,12 @@ from candor.cli import app
 from candor.core.errors import ValueTextError
 from candor.demo.shop import write_demo
 from candor.notebook.entries.parts import PartMeasured
+from candor.notebook.standards.chain_text import read_standards
 from candor.notebook.standards.standards import standards
 from candor.notebook.work.assessment import assess_run
 from candor.notebook.work.description import description_of
 from candor.notebook.work.job import fold
+from candor.notebook.work.readings_alone import calculate_readings
 from candor.notebook.work.suspecting import observations, place_of, read_measured, suspect_run
 from candor.packs.bundled import bundled_pack
 from candor.packs.patterns import part_patterns
@@ -85,6 +88,15 @@ def test_uncertainties_are_of_the_arc_and_the_standards_own_is_shared(demo):
         whole = math.hypot(by_key[key].own, by_key[key].shared) * result.point.full_scale
         assert whole == pytest.approx(result.budget.combined, rel=0.02)
     assert all(o.shared > 0 and o.standard for o in by_key.values())
+
+
+def test_a_standard_that_is_little_better_is_shared_and_not_counted_twice():
+    rough = read_standards(METER.replace("0.02 %", "1.5 %"), dt.date(2026, 7, 1))
+    table = b"point,reading,reference\ndc+/15/15,15,15\ndc+/15/7.5,7.5,7.5\n"
+    results = calculate_readings(table, bundled_pack("tarnholm-vm6"), rough, dt.date(2026, 7, 1))
+    for one, result in zip(observations(results), results, strict=True):
+        assert one.shared > one.own / 3  # much of it is the standard's
+        assert math.hypot(one.own, one.shared) * 15 == pytest.approx(result.budget.combined, rel=1e-3)
 
 
 def test_the_command_line_says_it_with_what_to_read_next(tmp_path):

@@ -50,6 +50,8 @@ AROUND = 0.33  # of each of these: what is wrong is not nothing, which is anothe
 OUTSIDE = 1.3  # tolerances: how far a part is off at least that is called off
 PAIRED = ((3.0, 3.0), (3.0, 15.0), (15.0, 3.0), (15.0, 15.0))  # of two parts: times of their usual drift
 PAIR_TRIMMED = 0.03  # ln
+PEGGED = 5.0  # times: a needle that should go farther stands at its stop, and is not read
+REACH = 0.2  # ln: how far a trimmer goes, one standard deviation; a part that is gone is not trimmed over
 SLOPED = 0.05  # share of the arc: what was read nearer to zero says nothing of a gain
 ACTS = 1e-5  # share: what a part must do to some range to be among its suspects
 MOST_SHARE = 0.5  # ln: how far the pattern of two parts is straight
@@ -70,6 +72,8 @@ class Component:
         How far the gains may have been trimmed over it, one standard deviation, ln: as far as the fault goes; 0 where nobody trims.
     amount : float
         What the pattern stands for, where it is known; ln of a part's change.
+    scale : array, shape (places,), or None
+        What the fault leaves of each range, which a gain set over it multiplies; None where it is all of it.
     """
 
     log_weight: float
@@ -78,6 +82,11 @@ class Component:
     spread: Floats
     trimmed: float = 0.0
     amount: float = math.nan
+    scale: Floats | None = None
+
+    def gains(self, gains: Floats) -> Floats:
+        """Return what gains do to the places where this is so, shape (places, functions)."""
+        return gains * self.trimmed if self.scale is None else gains * self.trimmed * self.scale[:, None]
 
 
 @dataclass(frozen=True)
@@ -154,12 +163,10 @@ class Columns:
         found: Floats = self.slope * np.array([by_range[p.range] for p in self.places])
         return found
 
-    def part_patterns(self, part: PartPatterns) -> Floats:
-        """Return the errors that each step of a part makes, shape (steps, places)."""
-        rows = [
-            part.shown[p.range] * p.slope if p.range in part.shown else np.zeros(len(part.steps)) for p in self.places
-        ]
-        found: Floats = np.stack(rows, axis=1)
+    def part_shares(self, part: PartPatterns) -> Floats:
+        """Return by what share each step of a part makes every place show more, shape (steps, places)."""
+        rows = [part.shown[p.range] if p.range in part.shown else np.zeros(len(part.steps)) for p in self.places]
+        found: Floats = np.clip(np.stack(rows, axis=1), -PEGGED, PEGGED)
         return found
 
 
@@ -186,7 +193,7 @@ def hypotheses(columns: Columns, observed: Sequence[Observed], circuit: Circuit)
         made = tuple(
             Component(
                 -math.log(2 * len(widths)), sign * w * column, column[:, None], np.array([w * AROUND]), trimmed=over * w,
-                amount=sign * w,
+                amount=sign * w, scale=None if kind != "range" else 1 + sign * w * (column != 0),
             )
             for w in widths for sign in (-1.0, 1.0)
         )  # fmt: skip
@@ -258,7 +265,8 @@ def _steps(columns: Columns, part: PartPatterns) -> list[Component]:
     whole = weights.sum() or 1.0
     weights *= (1 - SHORT_OR_OPEN * bool((~finite).any())) / whole
     weights[~finite] = SHORT_OR_OPEN / max(1, int((~finite).sum()))
-    patterns = columns.part_patterns(part)
+    shares = columns.part_shares(part)
+    patterns = shares * columns.slope
     # Between two steps the pattern goes on by its slope: as wide as half a gap.
     slopes = np.zeros_like(patterns)
     slopes[finite] = np.nan_to_num(np.gradient(patterns[finite], inside, axis=0), posinf=0.0, neginf=0.0)
@@ -270,8 +278,9 @@ def _steps(columns: Columns, part: PartPatterns) -> list[Component]:
             patterns[i],
             slopes[i][:, None],
             np.array([max(wide[i], 1e-9)]),
-            trimmed=max(0.002, float(np.abs(patterns[i]).max(initial=0.0))),
+            trimmed=min(REACH, max(0.002, float(np.abs(patterns[i]).max(initial=0.0)))),
             amount=float(steps[i]),
+            scale=1 + shares[i],
         )
         for i in range(len(steps))
         if weights[i] > 0 and np.isfinite(patterns[i]).all() and count

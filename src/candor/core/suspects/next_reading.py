@@ -103,7 +103,7 @@ def _expects(model: Model, index: int) -> tuple[Floats, Floats]:
     n = model.read
     for which in best:
         c = hypothesis.components[which]
-        columns = np.hstack((c.columns * c.spread, model.columns.gains * c.trimmed))
+        columns = np.hstack((c.columns * c.spread, c.gains(model.columns.gains)))
         whole = model.covariance + columns @ columns.T
         gain = np.linalg.solve(whole[:n, :n], whole[:n, n:]).T  # shape (new, read)
         means.append(c.mean[n:] + gain @ (model.errors - c.mean[:n]))

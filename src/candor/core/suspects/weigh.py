@@ -152,7 +152,8 @@ class Model:
         inside = np.array([c.columns[: self.read] for c in components])
         inside = (self.white @ inside) * spread[:, None, :]
         if trimmed[0]:
-            inside = np.concatenate((inside, self.gains * trimmed[:, None, None]), axis=2)
+            gains = np.array([c.gains(self.columns.gains)[: self.read] for c in components])
+            inside = np.concatenate((inside, self.white @ gains), axis=2)
         turned = inside.transpose(0, 2, 1)
         gram = np.eye(inside.shape[2]) + turned @ inside
         pulled = (turned @ left[:, :, None])[:, :, 0]
@@ -166,7 +167,7 @@ class Model:
         return [
             Fit(
                 score=float(scores[i]), amounts=amounts[i, :own] * spread[i], variances=variances[i],
-                gains=amounts[i, own:] * trimmed[i], left_over=float(left_over[i]),
+                gains=amounts[i, own:], left_over=float(left_over[i]),
             )
             for i in range(len(components))
         ]  # fmt: skip
@@ -240,7 +241,7 @@ def _suspect(model: Model, index: int, probability: float) -> Suspect:
         made = weight * (c.mean[: model.read] + c.columns[: model.read] @ fit.amounts)
         pattern, explained = pattern + made, explained + made
         if len(fit.gains):
-            explained = explained + weight * (model.columns.gains[: model.read] @ fit.gains)
+            explained = explained + weight * (c.gains(model.columns.gains)[: model.read] @ fit.gains)
     plain = Suspect(
         kind=hypothesis.kind, of=hypothesis.of, probability=probability, amount=0.0, u=0.0, amounts=(), pattern=pattern,
         explained=explained,
