@@ -3,12 +3,14 @@
 import datetime as dt
 import json
 import math
+from dataclasses import replace
 
 import pytest
 from typer.testing import CliRunner
 
 from candor.cli import app
 from candor.core.errors import ValueTextError
+from candor.core.suspects.observed import Observed
 from candor.demo.shop import write_demo
 from candor.notebook.entries.parts import PartMeasured
 from candor.notebook.standards.chain_text import read_standards
@@ -17,7 +19,7 @@ from candor.notebook.work.assessment import assess_run
 from candor.notebook.work.description import description_of
 from candor.notebook.work.job import fold
 from candor.notebook.work.readings_alone import calculate_readings
-from candor.notebook.work.suspecting import observations, place_of, read_measured, suspect_run
+from candor.notebook.work.suspecting import observations, place_of, read_measured, suspect_run, thinned
 from candor.packs.bundled import bundled_pack
 from candor.packs.patterns import part_patterns
 from candor.packs.procedure import point_by_name
@@ -115,6 +117,14 @@ def test_the_command_line_says_it_with_what_to_read_next(tmp_path):
     (tmp_path / "r.csv").write_text("point,reading,reference\ndc+/5/5,5,5\n")
     assert "Too little was read" in CliRunner().invoke(app, asked).output
     assert json.loads(CliRunner().invoke(app, [*asked, "--json"]).output)["suspects"] == []
+
+
+def test_of_very_many_points_some_are_weighed_and_those_that_stand_out_among_them():
+    place = place_of(point_by_name(bundled_pack("tarnholm-vm6"), "dc+/15/15"), 15.0)
+    many = [Observed(replace(place, key=f"dc+/15/{i}"), 0.2 if i == 1777 else 0.001, 0.002) for i in range(2800)]
+    kept = thinned(tuple(many))
+    assert len(kept) <= 240 and many[1777] in kept and kept[0] is many[0]
+    assert thinned(tuple(many[:240])) == tuple(many[:240])
 
 
 def test_measured_parts_are_read_as_they_are_typed():

@@ -50,6 +50,7 @@ AROUND = 0.33  # of each of these: what is wrong is not nothing, which is anothe
 OUTSIDE = 1.3  # tolerances: how far a part is off at least that is called off
 PAIRED = ((3.0, 3.0), (3.0, 15.0), (15.0, 3.0), (15.0, 15.0))  # of two parts: times of their usual drift
 PAIR_TRIMMED = 0.03  # ln
+MISREAD = 40  # points that are asked whether they were misread
 PEGGED = 5.0  # times: a needle that should go farther stands at its stop, and is not read
 REACH = 0.2  # ln: how far a trimmer goes, one standard deviation; a part that is gone is not trimmed over
 SLOPED = 0.05  # share of the arc: what was read nearer to zero says nothing of a gain
@@ -224,8 +225,10 @@ def hypotheses(columns: Columns, observed: Sequence[Observed], circuit: Circuit)
     of = {r: next(p.function for p in columns.places if p.range == r) for r in ranges}
     for name in sorted(r for r in ranges if list(of.values()).count(of[r]) > 1):  # of one alone it is the gain
         amounts("range", (name,), PRIORS["range"] / len(ranges), columns.slope * columns.of_range[name], RANGE)
-    for place, one in enumerate(observed):
-        column = np.zeros(count)
+    # Those farthest out, in what each is known to: no other would be called misread.
+    outermost = sorted(range(len(observed)), key=lambda i: -abs(observed[i].error) / observed[i].own)[:MISREAD]
+    for place in sorted(outermost):
+        one, column = observed[place], np.zeros(count)
         column[place] = 1.0
         amounts("reading", (one.place.key,), PRIORS["reading"] / len(observed), column, READING, 0.0)
     acting = [p for p in circuit.parts if any(r in p.shown and np.abs(p.shown[r]).max() > ACTS for r in ranges)]

@@ -31,6 +31,7 @@ READ_AS = ("needle", "mark", "screen")
 UNITS = ("V", "A")
 TERMINALS = ("source", "ohm")  # kind and unit of ohms that are measured from outside
 NEAR = 1e-4  # of a value: over which slopes are taken
+MOST = 240  # points that are weighed
 LEAST_OWN = 1e-5  # share of the arc: no reading is surer
 
 
@@ -77,7 +78,7 @@ def suspect(
     should_stop : callable
     """
     read_results = tuple(results)
-    observed = observations(read_results)
+    observed = thinned(observations(read_results))
     if len(observed) < 3 or should_stop():
         return None
     circuit = part_patterns(pack, measured)
@@ -174,6 +175,16 @@ def measured_ohms(job: Job) -> tuple[tuple[str, float], ...]:
 def observations(results: Iterable[PointResult]) -> tuple[Observed, ...]:
     """Return results as places on the arc with their errors; those of no arc, or that decide nothing, are left out."""
     return tuple(o for o in map(_observed, results) if o is not None)
+
+
+def thinned(observed: tuple[Observed, ...]) -> tuple[Observed, ...]:
+    """Return those that are weighed: of more than MOST every so many-th, and those farthest out in what each is known to."""
+    if len(observed) <= MOST:
+        return observed
+    far = sorted(range(len(observed)), key=lambda i: -abs(observed[i].error) / observed[i].own)[: MOST // 4]
+    step = len(observed) / (MOST - len(far))
+    kept = {*far, *(int(i * step) for i in range(MOST - len(far)))}
+    return tuple(observed[i] for i in sorted(kept))
 
 
 def place_of(point: TestPoint, value: float) -> Place | None:
