@@ -15,6 +15,7 @@ from candor.words.combining import say_trim
 TOO_LITTLE = "Too little was read: three points of volts or amperes on an arc at least."
 LIKELY, SOUND, SETTLED, WORTH_SAYING = 0.5, 0.8, 0.9, 0.05
 FAR_INSIDE = 0.5  # of a limit
+MENDED = ("zero", "bridge zero", "gain", "all gains", "tracking", "range", "part", "two parts")
 ADVICE = {
     "nothing": "Leave it: nothing asks to be adjusted.",
     "zero": "No part does this. With the power off, set the mechanical zero; then the electrical one; then the gain, which was set over it.",
@@ -40,13 +41,16 @@ def advise(suspect: Suspect) -> str:
     return ADVICE[suspect.kind]
 
 
-def say_weighed(found: Weighed) -> list[str]:
-    """Return what explains the errors, the likeliest first with what is done about it, then what else may, and what stays open."""
+def say_weighed(found: Weighed, *, stays: bool = False) -> list[str]:
+    """Return what explains the errors, the likeliest first with what is done about it, then what else may, and what stays open.
+
+    `stays` where all is so far inside its limits that nothing is done.
+    """
     first, *others = found.suspects
     if first.probability < (SOUND if first.kind == "nothing" else LIKELY):
         lines = [f"Cannot tell yet. {say_suspect(first, found.observed)}"]
     else:
-        lines = [say_suspect(first, found.observed), advise(first)]
+        lines = [say_suspect(first, found.observed), *([] if stays else [advise(first)])]
     lines += [f"Or: {_lower(say_suspect(s, found.observed))}" for s in others[:3] if s.probability >= WORTH_SAYING]
     alike = [s for s in found.suspects if s.group >= 0 and s.group == first.group]
     if len(alike) > 1:
@@ -77,13 +81,14 @@ def say_suspected(found: Suspected | None) -> list[str]:
     """Return everything that is said of it; that too little was read where nothing is."""
     if found is None:
         return [TOO_LITTLE]
-    return [*say_weighed(found.weighed), *filter(None, (say_repair(found), say_next(found)))]
+    stays = found.repair is not None and found.repair.before <= FAR_INSIDE and found.weighed.first.kind in MENDED
+    return [*say_weighed(found.weighed, stays=stays), *filter(None, (say_repair(found), say_next(found)))]
 
 
 def say_repair(found: Suspected) -> str:
     """Say what putting the likeliest right does to the worst error, and what a part needs; that it is left where all is well inside."""
     mended, first = found.repair, found.weighed.first
-    if mended is None or first.probability < LIKELY or first.kind in ("nothing", "reading", "friction"):
+    if mended is None or first.probability < LIKELY or first.kind not in MENDED:
         return ""
     before = trimmed(mended.before, 2)
     if mended.before <= FAR_INSIDE:

@@ -11,6 +11,7 @@ from typer.testing import CliRunner
 from candor.cli import app
 from candor.core.errors import ValueTextError
 from candor.core.suspects.observed import Observed
+from candor.core.suspects.repair import Repair
 from candor.demo.shop import write_demo
 from candor.notebook.entries.parts import PartMeasured
 from candor.notebook.standards.chain_text import read_standards
@@ -125,6 +126,15 @@ def test_of_very_many_points_some_are_weighed_and_those_that_stand_out_among_the
     kept = thinned(tuple(many))
     assert len(kept) <= 240 and many[1777] in kept and kept[0] is many[0]
     assert thinned(tuple(many[:240])) == tuple(many[:240])
+
+
+def test_well_inside_its_limits_nothing_is_advised_but_to_leave_it(demo):
+    found = found_of(demo, "sb40217")
+    inside, outside = (say_suspected(replace(found, repair=Repair(before, 0.1))) for before in (0.45, 0.9))
+    assert any("Leave it: the worst error is 0.45" in line for line in inside) and not any(
+        "lifted" in line for line in inside
+    )
+    assert any("lifted" in line for line in outside) and any("from 0.9 to 0.1" in line for line in outside)
 
 
 def test_measured_parts_are_read_as_they_are_typed():
