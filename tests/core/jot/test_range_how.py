@@ -3,6 +3,7 @@
 import pytest
 
 from candor.core.errors import CandorError
+from candor.core.jot.range_fields import fields_of, range_line
 from candor.core.jot.range_line import series, understand_range
 
 
@@ -103,3 +104,22 @@ def test_a_series_goes_on_as_it_began_and_comes_to_its_end():
         series("1.5 5 15 ... 700")
     with pytest.raises(CandorError, match="do not rise"):
         series("15 5 1.5")
+
+
+@pytest.mark.parametrize(
+    ("line", "end"),
+    [
+        ("power factor 0..50 % 50 div dial at a null 5% of reading", 0.5),
+        ("modulation 0 to 100% 50 div 3%fs usual points", 1.0),
+        ("loss 0..5 % 50 div 5%fs", 0.05),
+    ],
+)
+def test_a_scale_in_per_cent_ends_in_per_cent(line, end):
+    """A dial numbered 0 to 50 %: the value is a share, its numbers are per cent, and its fields say it again."""
+    jot = understand_range(line)
+    assert (jot.unit, jot.full_scale, jot.name) == ("1", end, f"{100 * end:g} %")
+    way, said, limit = fields_of(jot)
+    again = understand_range(range_line(way, jot.function, said, limit, jot.limit.by))
+    assert (again.full_scale, again.name, again.how, again.limit) == (jot.full_scale, jot.name, jot.how, jot.limit)
+    of_volts = understand_range("volts 0..50 V 50 div 3% of reading")
+    assert (of_volts.unit, of_volts.limit.percent_of_reading) == ("V", 3)  # a limit is no end

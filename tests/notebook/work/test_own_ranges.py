@@ -130,3 +130,14 @@ def test_an_arc_by_its_marks_is_drawn_by_their_law_and_a_slip_is_pointed_out(not
     assert any("an ohms arc" in chip for chip in understand_range(line).chips)
     slipped = understand_range(line.replace(f"20@{places[20]}", f"20@{places[20] + 60}"))
     assert any(chip.startswith("look again at the mark 20") for chip in slipped.chips)
+
+
+def test_a_dial_in_per_cent_reads_per_cent_bare_and_is_drawn_so(notebook):
+    notebook.write("j", JobOpened(maker="Own", type="T1", serial="1", instrument_kind="something-else"))
+    for body in make_range(understand_range("loss 0..50 % 50 div 5%fs usual points")).bodies:
+        notebook.write("j", body)
+    pack = description_of(notebook, fold("j", notebook.entries_of("j")))
+    point = next(s.point for s in procedure(pack) if s.point is not None)
+    assert [point.quantity(text) for text in ("22", "22 %", "0.5")] == pytest.approx([0.22, 0.22, 0.005])
+    assert point.indicator.scale.name == "0 to 50"  # as it is printed
+    assert point.indicator.arc_of(0.25) == pytest.approx(0.5)

@@ -122,7 +122,7 @@ class TestPoint:
 
     @cached_property
     def _marked(self) -> tuple[float, str]:
-        match = re.search(r"\d\s*([^\W\d_]+|Ω)\.?$", normalise(self.range_name))
+        match = re.search(r"\d\s*([^\W\d_]+|Ω|%)\.?$", normalise(self.range_name))
         meaning = suffix_meaning(match[1], self.unit) if match else None
         if match is None or meaning is None or meaning[1] not in (None, self.unit):
             return 1.0, SYMBOLS.get(self.unit, self.unit)

@@ -167,7 +167,8 @@ def fields_of(jot: RangeJot) -> tuple[RangeWay, dict[str, str], str]:
     """Return the way a range is read, its fields and its limit as they would be typed: `range_line` says the range of them."""
     how, unit = jot.how, jot.unit
     way = next(w for w in WAYS if w.key == _way_of(how))
-    end = _typed(jot.full_scale, unit)
+    per_cent = unit == "1" and jot.name.endswith("%")  # what it is called is where it ends
+    end = jot.name if per_cent else _typed(jot.full_scale, unit)
     factor = jot.full_scale / float(re.match(r"[\d.]+", end)[0])  # type: ignore[index]  # what 1 of a bare number is worth
     second = how.second
     begins = _number(how.begins / factor) if how.begins and how.shape == "even" else "0" if unit == "1" else ""

@@ -36,7 +36,8 @@ _OHMS = re.compile(
 _DECIBELS = re.compile(rf"(?<![\w.])(?P<low>{_SIGNED})\s*(?:dB\s*)?(?:\.\.|to)\s*(?P<high>{_SIGNED})\s*dB\b", re.I)
 _SQUARE = re.compile(rf"\bsquare\s+law\b(?:\s*,?\s*knee\s+(?:at\s+)?(?P<knee>{_QUANTITY}))?", re.I)
 _FROM_TO = re.compile(
-    rf"(?<![\w.])(?P<low>{_SIGNED})\s*(?:\.\.|\bto\b)\s*(?P<high>{_NUMBER})(?P<unit>\s*(?:[^\W\d_]+|Ω))?", re.I
+    rf"(?<![\w.])(?P<low>{_SIGNED})\s*(?:\.\.|\bto\b)\s*(?P<high>{_NUMBER})(?P<unit>\s*(?:[^\W\d_]+|Ω|%(?!\s*(?:fs|f\.s|of\b|rdg|read))))?",
+    re.I,
 )
 _ITEM = (
     rf"(?:{_SIGNED}(?:\s?[kKMmuµnpG](?![^\W\d_]))?|inf(?:inity)?|∞)(?:@{_NUMBER}%?)?"

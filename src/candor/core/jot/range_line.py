@@ -132,7 +132,8 @@ def _one(text: str, first: bool) -> RangeJot:
     divisions, full_scale = _whole(how, divisions, full_scale, unit)
     current = _current(function, unit, hertz)
     found = RangeJot(
-        current=current, hertz=hertz if current == "a.c." else 0.0, name=said.name, how=how, limit=with_values(limit, unit),
+        current=current, hertz=hertz if current == "a.c." else 0.0,
+        name=said.name or _per_cent(said.end), how=how, limit=with_values(limit, unit),
         function=function or FUNCTION_OF_UNIT[unit], unit=unit, full_scale=full_scale, divisions=divisions,
         mirror=bool(mirrored and not mirrored[1]), stands=stands_of(stated, unit, full_scale),
         polarity="both" if how.shape in ("centre zero", "decibels") else "-" if function.endswith("−") else "+",
@@ -145,6 +146,11 @@ def _one(text: str, first: bool) -> RangeJot:
         found = replace(found, points=points)
         chips += (f"points at {', '.join(engineering(v, unit) for v in points)}",) if points else ()
     return replace(found, chips=chips)
+
+
+def _per_cent(end: str) -> str:
+    """What a range is called that is numbered in per cent: by its end, so that bare numbers are per cent there."""
+    return f"{' '.join(end.replace('%', ' %').split())}" if end.rstrip().endswith("%") else ""
 
 
 def _whole(how: HowRead, divisions: int, full_scale: float, unit: str) -> tuple[int, float]:
@@ -290,8 +296,10 @@ def _full_scale(left: Left, said: HowSaid) -> tuple[float, float, RangeUnit, str
             )
         if matches:
             words, rest = matches[-1][0], f"{rest[: matches[-1].start()]} {rest[matches[-1].end() :]}"
-    if not words or re.fullmatch(_NUMBER, words.strip()):
-        bare: RangeUnit = "1"
+    bare: RangeUnit = "1"
+    if words.rstrip().endswith("%"):
+        value, unit, factor = parse_number(words.rstrip(" %"), "where the range ends") / 100, bare, 0.01
+    elif not words or re.fullmatch(_NUMBER, words.strip()):
         _ask_for_unit(_function(rest, bare, left.line), left.line)
         end = largest_mark(said.lists.get("marks", []))
         value, unit, factor = (parse_number(words, "where the range ends") if words else end), bare, 1.0

@@ -88,6 +88,8 @@ def engineering(value: float, unit: str, digits: int = 4) -> str:
         return f"{trimmed(value * 1e6, digits)} µF".replace("-", MINUS)
     if unit in PLAIN_UNITS:
         return f"{trimmed(value, digits)} {unit}"
+    if unit == "1":  # a prefix stands before a unit alone (SI Brochure, 3): 220m is no number
+        return in_powers(value, digits)
     symbol = SYMBOLS.get(unit, unit)
     shown = str(quantiphy.Quantity(value, symbol).render(form="si", prec=digits - 1, strip_zeros=True))
     return shown.replace("-", MINUS).replace(" u", " µ")
