@@ -351,7 +351,7 @@ def _filled(step: StepWords, point: TestPoint) -> dict[str, str]:
     names = {
         "range": point.range_name,
         "applied": point.applied,
-        "nominal": engineering(point.nominal, point.unit),
+        "nominal": point.shown(point.nominal),
     }
     return {word: getattr(step, word).format(**names) for word in ("title", "do", "aim", "mistake")}
 

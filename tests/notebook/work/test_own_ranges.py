@@ -139,5 +139,6 @@ def test_a_dial_in_per_cent_reads_per_cent_bare_and_is_drawn_so(notebook):
     pack = description_of(notebook, fold("j", notebook.entries_of("j")))
     point = next(s.point for s in procedure(pack) if s.point is not None)
     assert [point.quantity(text) for text in ("22", "22 %", "0.5")] == pytest.approx([0.22, 0.22, 0.005])
+    assert point.name == "50 % range at 10 %"
     assert point.indicator.scale.name == "0 to 50"  # as it is printed
     assert point.indicator.arc_of(0.25) == pytest.approx(0.5)

@@ -163,7 +163,11 @@ class TestPoint:
         """What to apply, with its sign, frequency and waveform."""
         sign = "−" if self.polarity < 0 else ""
         meant = f" ({engineering(self.reference_for(self.nominal), self.asked_unit)})" if self.worth != 1 else ""
-        return f"{sign}{engineering(self.nominal, self.unit)}{self.stimulus.words}{meant}"
+        return f"{sign}{self.shown(self.nominal)}{self.stimulus.words}{meant}"
+
+    def shown(self, value: float) -> str:
+        """Return a value, SI, as the face has it: per cent where its range is numbered so, else with its unit."""
+        return f"{self.bare(value)} %" if self.marked_unit == "%" else engineering(value, self.unit)
 
     @property
     def needs_reference(self) -> bool:
