@@ -198,6 +198,12 @@ def test_a_part_within_its_tolerance_is_not_called_off():
     assert min(abs(amount) for amount in parts) > 0.05
 
 
+def test_an_amount_that_no_instrument_has_explains_nothing():
+    """Half the arc off everywhere is the pattern of a zero, and no zero goes so far: something else is wrong."""
+    found = weigh([read(r, at, 0.5) for r in ("5", "15", "50") for at in (0.1, 0.3, 0.5)])
+    assert found.first.kind == "zero" and not found.explains
+
+
 @pytest.mark.parametrize("bad", [math.nan, math.inf])
 def test_what_is_no_number_is_refused_and_two_points_say_nothing(bad):
     with pytest.raises(ValueError, match="says nothing"):
