@@ -17,7 +17,7 @@ from candor.notebook.entries.stay import JobOpened
 from candor.notebook.work.description import description_of
 from candor.notebook.work.job import fold
 from candor.packs.bundled import bundled_pack
-from candor.packs.greatest import greatest_of
+from candor.packs.greatest import Applied, applied_at, greatest_of
 from candor.packs.model import Pack
 from candor.packs.procedure import procedure
 from candor.sitting.commands.calibrate import make_range
@@ -170,16 +170,36 @@ def test_before_a_lead_goes_from_many_volts_to_a_range_that_bears_few():
     assert "amperes-left:as-left:dca/100u/4e-05" in after  # after 1000 V comes a range of 100 µA
     assert "amperes-left:as-left:dca/1m/0.0004" not in after
     first = next(s for s in procedure(pack) if s.point is not None and s.point.key.startswith("ohms/1/"))
-    lead = next(c for c in cautions_at(pack, first, applied=250.0) if c.key == LEAD)
+    lead = next(c for c in cautions_at(pack, first, applied=Applied(250.0, 250.0)) if c.key == LEAD)
     assert "250 V was applied last" in lead.text and "no volts" in lead.text
-    assert not any(c.key == LEAD for c in cautions_at(pack, first, applied=0.0))
+    assert not any(c.key == LEAD for c in cautions_at(pack, first, applied=Applied()))
     fifteen = next(
         s for s in procedure(bundled_pack("tarnholm-vm6")) if s.point is not None and "dc+/15/15" in s.point.key
     )
-    told = [cautions_at(bundled_pack("tarnholm-vm6"), fifteen, applied=v) for v in (14.9, 15.0, 15.1)]
+    told = [cautions_at(bundled_pack("tarnholm-vm6"), fifteen, applied=Applied(v, v)) for v in (14.9, 15.0, 15.1)]
     assert [any(c.key == LEAD for c in cautions) for cautions in told] == [False, False, True]
     thousand = next(s for s in procedure(pack) if s.point is not None and s.point.key.startswith("dcv/1000/"))
-    assert not any(c.key == LEAD for c in cautions_at(pack, thousand, applied=100.0))
+    assert not any(c.key == LEAD for c in cautions_at(pack, thousand, applied=Applied(100.0, 100.0)))
+
+
+def test_alternating_volts_are_held_by_their_peak_against_a_direct_range():
+    """12 V r.m.s. are 17 V: more than 15 V of d.c.; 30 V p-p are 15."""
+    pack = bundled_pack("halvergate-ev9")
+    points = {s.point.key: s.point for s in procedure(pack) if s.point is not None}
+    rms = next(p for key, p in points.items() if key.startswith("ac/12/"))
+    swing = next(p for p in points.values() if p.detector is not None and p.detector.marked == "peak to peak")
+    assert applied_at(rms, 12.0).peak == pytest.approx(12 * math.sqrt(2))
+    assert applied_at(swing, 30.0).peak == pytest.approx(15.0)
+    fifteen = next(
+        s for s in procedure(bundled_pack("tarnholm-vm6")) if s.point is not None and "dc+/15/15" in s.point.key
+    )
+    told = [
+        cautions_at(bundled_pack("tarnholm-vm6"), fifteen, applied=applied_at(p, v))
+        for p, v in ((rms, 12.0), (swing, 30.0))
+    ]
+    assert [any(c.key == LEAD for c in cautions) for cautions in told] == [True, False]
+    minus = next(p for key, p in points.items() if key.startswith("dc-/400/"))
+    assert applied_at(minus, -400.0).peak == 400  # either way round
 
 
 def test_a_range_by_name_is_held_to_full_scale_until_its_maker_states_more(notebook):
@@ -200,6 +220,7 @@ def test_a_range_by_name_is_held_to_full_scale_until_its_maker_states_more(noteb
 
 @pytest.mark.parametrize(("line", "said"), [
     ("DC volts 60 V 60 div stands a lot", "What does the range stand"),
+    ("DC volts 60 V 60 div overload protected", "What does the range stand"),
     ("DC volts 60 V 60 div stands 40 V", "less than its full scale"),
     ("DC volts 60 V 60 div stands 2 A", "not in V"),
     ("Ohms 10 ohm centre zero right stands 10 times full scale", "stands volts"),
@@ -230,3 +251,13 @@ def test_what_its_circuit_cannot_be_asked_is_full_scale():
     )
     assert parse_netlist(broken.circuit.netlist)
     assert [g.value for g in greatest_of(broken)] == [300.0, 30.0]
+
+
+@pytest.mark.parametrize(
+    ("words", "value", "seconds"),
+    [("max 500 V", 500, 0), ("absolute max 500 V", 500, 0), ("withstands up to 500 V for 1 min", 500, 60),
+     ("overload 10x for 2 s", 600, 2), ("maximum input 0.5 kV rms", 500, 0), ("stands 500Vdc", 500, 0)],
+)  # fmt: skip
+def test_it_is_said_as_people_say_it(words, value, seconds):
+    jot = understand_range(f"DC volts 60 V 60 div 2%fs {words}")
+    assert (jot.full_scale, jot.function, jot.stands.value, jot.stands.seconds) == (60.0, "DC volts", value, seconds)

@@ -95,6 +95,7 @@ def test_every_statement_stands_on_every_paper(short_of_all):
 def test_what_it_bears_at_most_stands_on_certificate_and_label_and_before_the_lead_moves(short_of_all, pack):
     record = made(short_of_all)
     assert "At most full scale of the range that is set" in label_lines(record, "ab" * 32)
+    assert "At most full scale of the range that is set" in digital_certificate(record, "ab" * 32, "NO").decode()
     assert "Above it nothing is known to hold. 120 and 230 V line: on DC volts" in flat(
         certificate_pdf(record, "ab" * 32)
     )

@@ -13,6 +13,7 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal, cast
 
+from candor.core.calibration.point import TestPoint
 from candor.core.circuit.elements import CurrentSource, Element, VoltageSource
 from candor.core.circuit.netlist import GROUND, Netlist
 from candor.core.circuit.stress import Bears, Drive, drives, reaches, usual_volts
@@ -108,6 +109,13 @@ class Greatest:
     on_line: tuple[OnTheLine, ...] = ()
 
     @property
+    def peak(self) -> float:
+        """The most at any moment, V; 0 of amperes, which are no volts."""
+        if self.unit != "V":
+            return 0.0
+        return self.value * math.sqrt(2) / OVER_RMS[self.marked] if self.marked else self.value
+
+    @property
     def key(self) -> str:
         """Function and range, as titles."""
         return f"{self.function}, {self.range}"
@@ -130,14 +138,34 @@ def greatest_at(pack: Pack, function: str, range_: str) -> Greatest | None:
     return next((g for g in greatest_of(pack) if g.where == asked), None)
 
 
-def applied_before(pack: Pack, key: str) -> float:
-    """Return the volts that the procedure applied last before a step, V; 0 where none."""
-    last = 0.0
+@dataclass(frozen=True)
+class Applied:
+    """What was applied last: as it was read, V, and its peak, V, which of a.c. is more."""
+
+    volts: float = 0.0
+    peak: float = 0.0
+
+
+NOTHING_APPLIED = Applied()
+
+
+def applied_at(point: TestPoint, volts: float) -> Applied:
+    """Return what was applied at a point, by its reading, V; of a.c. as its scale is marked. Nothing where it is no volts."""
+    if point.unit != "V" or not point.needs_reference:
+        return NOTHING_APPLIED
+    marked = point.detector.marked if point.detector is not None else "rms"
+    crest = math.sqrt(2) / OVER_RMS[marked] if point.current == "a.c." else 1.0
+    return Applied(abs(volts), abs(volts) * crest)
+
+
+def applied_before(pack: Pack, key: str) -> Applied:
+    """Return what the procedure applied last before a step."""
+    last = NOTHING_APPLIED
     for step in procedure(pack):
         if step.key == key:
             break
         if step.point is not None and step.point.needs_reference:
-            last = step.point.nominal if step.point.unit == "V" else 0.0
+            last = applied_at(step.point, step.point.nominal)
     return last
 
 
@@ -155,7 +183,8 @@ def _applied(pack: Pack) -> list[Where]:
         is_input = isinstance(making, Shows) or making is None
         stated = function.stands is not None or any(r.stands is not None for r in function.ranges)
         read = function.unit in ("V", "A", "ohm") and function.read_as in READ and function.key in asking
-        read = read and not (making is None and OWN_SUPPLY.search(function.title))
+        own = pack.kind.startswith("tube tester") and making is None and OWN_SUPPLY.search(function.title)
+        read = read and not own
         if stated or (is_input and read):
             found += [(i, j) for j in range(len(function.ranges))]
     return found
@@ -169,13 +198,9 @@ def _driven(
     circuit: PackCircuit | None, netlist: Netlist | None, function: Function, range_: Range
 ) -> dict[str, Drive] | None:
     """What each part gets for one unit of what is read; None where the circuit does not say."""
-    if circuit is None or netlist is None:
+    if circuit is None or netlist is None or function.unit == "1":
         return None
-    alternating = function.current == "a.c."
-    is_current = function.unit == "A"
-    if function.unit == "1":
-        return None
-    return _drives(circuit, netlist, function, range_, alternating, is_current)
+    return _drives(circuit, netlist, function, range_, function.current == "a.c.", function.unit == "A")
 
 
 def _drives(

@@ -130,6 +130,7 @@ def _administration(data: ElementTree.Element, record: CertificateRecord, digest
         record.advice,
         *proof,
         *(line.text for line in record.remarks),
+        *filter(None, (record.most,)),
     ):
         _declared(statements, remark)
     for line in record.steady:

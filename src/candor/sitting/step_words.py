@@ -15,6 +15,7 @@ from candor.core.reference.loading import stand_in
 from candor.core.reference.reference import Reference
 from candor.notebook.standards.standards import Standard
 from candor.notebook.work.job import Job
+from candor.packs.greatest import NOTHING_APPLIED, Applied, applied_at
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, point_step
 
@@ -45,15 +46,15 @@ def no_standard_words(step: ProcedureStep, standard: Standard | None) -> str:
     )
 
 
-def applied_last(job: Job, pack: Pack) -> float | None:
-    """Return the volts that the reading before was taken at, V; 0 where it was no volts, None where nothing was read yet."""
+def applied_last(job: Job, pack: Pack) -> Applied | None:
+    """Return what the reading before was taken at; None where nothing was read yet."""
     last = next(reversed(job.calibrate.readings), None)
     if last is None:
         return None
     step = point_step(pack, last.body.point, last.body.phase)
-    if step is None or step.point is None or step.point.unit != "V" or not step.point.needs_reference:
-        return 0.0
-    return last.body.reference or step.point.nominal
+    if step is None or step.point is None:
+        return NOTHING_APPLIED
+    return applied_at(step.point, last.body.reference or step.point.nominal)
 
 
 def load_words(step: ProcedureStep, served: Reference | Chain | None) -> str:

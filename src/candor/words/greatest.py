@@ -10,7 +10,7 @@ from typing import Any
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
 from candor.packs.base import Caution
-from candor.packs.greatest import Greatest, OnTheLine, applied_before, greatest_at
+from candor.packs.greatest import Applied, Greatest, OnTheLine, applied_before, greatest_at
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep
 
@@ -53,22 +53,20 @@ def say_lead(applied: float, found: Greatest) -> str:
     )
 
 
-def cautions_at(pack: Pack, step: ProcedureStep, applied: float | None = None) -> tuple[Caution, ...]:
+def cautions_at(pack: Pack, step: ProcedureStep, applied: Applied | None = None) -> tuple[Caution, ...]:
     """Return what is to be said before a step: its own cautions, and that what was applied last is too much for its range.
 
-    `applied`, V, is what was applied last; None for what the procedure applies before the step.
+    `applied` is what was applied last; None for what the procedure applies before the step.
     """
     if step.point is None or not (found := _of_step(pack, step)):
         return step.cautions
     last = applied_before(pack, step.key) if applied is None else applied
-    if found.unit == "V" and abs(last) <= found.value * (1 + 1e-9):
-        return step.cautions
-    if not last:
+    if last.peak <= found.peak * (1 + 1e-9):
         return step.cautions
     lead = Caution(
         key="greatest",
         level="attention",
-        text=say_lead(last, found),
+        text=say_lead(last.volts, found),
         short="Source to zero before the range is changed",
     )
     return (*step.cautions, lead) if step.cautions else (lead,)

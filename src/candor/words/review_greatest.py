@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from candor.packs.bundled import bundled_pack
-from candor.packs.greatest import Greatest, OnTheLine, greatest_of
+from candor.packs.greatest import Applied, Greatest, OnTheLine, greatest_of
 from candor.packs.procedure import procedure
 from candor.words import greatest
 
@@ -44,7 +44,7 @@ def greatest_examples() -> Iterator[tuple[str, str, str]]:
     pack = bundled_pack("halvergate-ev9")
     step = next(s for s in procedure(pack) if s.point is not None and s.point.key.startswith("ohms/"))
     yield topic, "at its step", greatest.greatest_words(pack, step)
-    yield topic, "before its step", greatest.cautions_at(pack, step, 250.0)[-1].text
+    yield topic, "before its step", greatest.cautions_at(pack, step, Applied(250.0, 250.0))[-1].text
     whole, short = greatest.say_most(greatest_of(pack))
     yield topic, "on a certificate", whole
     yield topic, "on a label", short

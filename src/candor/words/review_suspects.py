@@ -23,7 +23,7 @@ READ = (Observed(PLACE, 0.01, 0.002),)
 PLAIN = Suspect(
     kind="nothing", of=(), probability=0.93, amount=0.0, u=0.0, amounts=(), pattern=np.zeros(1), explained=np.zeros(1)
 )
-ZERO = replace(PLAIN, kind="zero", amount=-0.03, u=0.002, probability=0.88)
+ZERO = replace(PLAIN, kind="zero", amount=-0.042, u=0.002, probability=0.88)
 
 
 def suspects_examples() -> Iterator[tuple[str, str, str]]:

@@ -12,12 +12,12 @@ from candor.core.quantities.show import trimmed
 
 _NUMBER = r"\d+(?:[.,]\d+)?"
 _STANDS = re.compile(
-    rf",?\s*\b(?:stands|bears|withstands|max(?:imum|\.)?\s+input|overload)\s+(?:up\s+to\s+|of\s+)?(?P<value>{_NUMBER})\s*"
+    rf",?\s*\b(?:stands|bears|withstands|(?:absolute\s+)?max(?:imum|\.)?(?:\s+input)?|overload)\s+(?:up\s+to\s+|of\s+)?(?P<value>{_NUMBER})\s*"
     rf"(?:(?P<times>times|x)(?:\s+(?:its\s+)?full[\s-]scale)?|(?P<unit>[^\W\d_]+)(?:\s+r\.?m\.?s\.?)?)"
-    rf"(?:\s+for\s+(?P<seconds>{_NUMBER})\s*(?:s|sec|seconds?)\b)?",
+    rf"(?:\s+for\s+(?P<seconds>{_NUMBER})\s*(?P<time>s|sec|seconds?|min|minutes?)\b)?",
     re.I,
 )
-_BEGUN = re.compile(r"\b(?:stands|bears|withstands)\b", re.I)
+_BEGUN = re.compile(r"\b(?:stands|bears|withstands|max(?:imum)?|overload\s+protect\w*)\b", re.I)
 EXAMPLE = "stands 500 V, stands 10 times full scale for 2 s"
 
 
@@ -69,7 +69,8 @@ def stands_of(found: re.Match[str] | None, unit: str, full_scale: float) -> Stan
     if found is None:
         return NOTHING
     wanted = unit_of(unit)
-    seconds = parse_number(found["seconds"], "seconds") if found["seconds"] else 0.0
+    minutes = (found["time"] or "").lower().startswith("min")
+    seconds = parse_number(found["seconds"], "seconds") * (60 if minutes else 1) if found["seconds"] else 0.0
     if wanted not in ("V", "A"):
         raise ValueTextError(f"What a range stands is in V or A; this one is in {unit}.", value=found[0].strip(" ,"))
     if found["times"]:
