@@ -115,11 +115,6 @@ class Greatest:
             return 0.0
         return self.value * math.sqrt(2) / OVER_RMS[self.marked] if self.marked else self.value
 
-    @property
-    def key(self) -> str:
-        """Function and range, as titles."""
-        return f"{self.function}, {self.range}"
-
 
 @lru_cache(maxsize=16)
 def greatest_of(pack: Pack) -> tuple[Greatest, ...]:

@@ -90,6 +90,8 @@ def say_repair(found: Suspected) -> str:
     mended, first = found.repair, found.weighed.first
     if mended is None or first.probability < LIKELY or first.kind not in MENDED:
         return ""
+    if sum(s.group == first.group >= 0 for s in found.weighed.suspects) > 1:
+        return ""  # nothing is put right that what was read cannot tell from another, a misreading among them
     before = trimmed(mended.before, 2)
     if mended.before <= FAR_INSIDE:
         return f"Leave it: the worst error is {before} of its limit, and an adjustment ends its history."

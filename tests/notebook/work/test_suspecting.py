@@ -67,6 +67,9 @@ def test_ohms_at_the_terminals_cold_name_the_part_before_any_current_flows(demo)
     first = found.weighed.first
     assert (first.kind, first.of) == ("part", ("R13",))
     assert math.expm1(first.amount) == pytest.approx(50 / 1875, abs=2 * first.u)
+    # A slip would look the same: nothing is advised to go in before the next reading tells.
+    said = " ".join(say_suspected(found))
+    assert "cannot tell R13" in said and "a misreading" in said and "Put right" not in said
     # The next range up has R13 inside: it parts the part from a slip.
     assert found.next[0].place.key == "cold/250/6.25e+06"
     assert found.ghost["cold/100/2.5e+06"] < -1  # a source set to 2.5 megohm that measures more is judged low

@@ -22,7 +22,7 @@ NODES, WEIGHTS = np.polynomial.hermite_e.hermegauss(9)
 class NextReading:
     """A reading that would tell: its point, how many bits are expected of it, its minutes, and what each suspect would show there.
 
-    `shows` are (index of hypothesis in order of probability, error expected as share of the arc, its standard deviation).
+    `shows` are (error expected as share of the arc, its standard deviation), of the hypotheses in order of probability.
     """
 
     place: Place
