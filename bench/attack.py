@@ -30,7 +30,7 @@ import kills as kill
 from candor.core.errors import CandorError
 from candor.core.jot import JotContext, understand
 from candor.core.jot.rows import VERBS
-from candor.demo.shop import write_demo
+from candor.demo.demo_notebook import write_demo
 from candor.links.loopback import LoopbackInstrument
 from candor.links.scpi import ScpiLink
 from candor.notebook.exchange.travel import read_travelling

@@ -25,7 +25,7 @@ from candor.core.tubes.matching import Measured, match, tubes_of
 from candor.core.uncertainty.budget import Budget, Contribution, rectangular
 from candor.core.uncertainty.coverage import cover
 from candor.core.verdict.rules import Outcome, Rule, decide
-from candor.core.verdict.settle import settle, with_kind_cut
+from candor.core.verdict.would_settle import settle, with_kind_cut
 from candor.core.waves.analysis import analyse
 from candor.core.waves.modulation import phase_between
 from candor.core.waves.spectrum import distortion, spectrum_of

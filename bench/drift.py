@@ -11,7 +11,7 @@ import numpy as np
 from candor.core.drift.due import due_by_forecast
 from candor.core.drift.forecast import forecast_all
 from candor.core.drift.history import Calibration, Segment
-from candor.demo.shop import write_demo
+from candor.demo.demo_notebook import write_demo
 from candor.notebook.exchange.travel import read_travelling, take_in
 from candor.notebook.exchange.travel_out import travelling
 from candor.notebook.store import Notebook

@@ -123,7 +123,7 @@ def suspected(size: int) -> Deed:
     """What does not add up among the nodes of a net."""
     from candor.core.circuit.netlist import parse_netlist
     from candor.core.circuit.solve import operating_point
-    from candor.core.trace.suspects import suspects
+    from candor.core.trace.chain_suspects import suspects
 
     netlist, chance = parse_netlist(ladder(size)), random.Random(7)
     volts = {n: v * (1 + chance.uniform(-0.01, 0.01)) for n, v in operating_point(netlist).items() if n != "0"}
@@ -192,7 +192,7 @@ def parts_judged(size: int) -> Deed:
 
     from candor.core.parts.policy import Policy, Sight
     from candor.notebook.entries.entry import Entry
-    from candor.notebook.entries.parts import CircuitTaken, PartListed, PartMeasured
+    from candor.notebook.entries.parts_entries import CircuitTaken, PartListed, PartMeasured
     from candor.notebook.parts.parts_list import list_parts
     from candor.notebook.work.job import fold
     from candor.packs.bundled import bundled_pack
@@ -225,7 +225,7 @@ def worksheet(size: int) -> Deed:
     from importlib import resources
 
     from candor.notebook.entries.entry import Entry
-    from candor.notebook.entries.stay import JobOpened
+    from candor.notebook.entries.stay_entries import JobOpened
     from candor.notebook.work.job import fold
     from candor.packs.load import parse_pack
     from candor.paper.worksheet import worksheet_pdf
@@ -243,9 +243,9 @@ def certificate(size: int) -> Deed:
     """The certificate of an instrument with so many points, set in pages."""
     import datetime as dt
 
-    from candor.notebook.entries.calibrate import ReadingTaken
+    from candor.notebook.entries.calibrate_entries import ReadingTaken
     from candor.notebook.entries.entry import Entry
-    from candor.notebook.entries.stay import JobOpened
+    from candor.notebook.entries.stay_entries import JobOpened
     from candor.notebook.work.job import fold
     from candor.packs.bundled import bundled_pack
     from candor.packs.procedure import procedure
@@ -268,9 +268,9 @@ def certificate(size: int) -> Deed:
 def packed(size: int) -> Deed:
     """A job with so many photos of a megabyte, as a zip."""
     from candor.notebook.arrive.photos import keep_picture
-    from candor.notebook.entries.arrive import FindingNoted, PhotoAdded
+    from candor.notebook.entries.arrive_entries import FindingNoted, PhotoAdded
     from candor.notebook.entries.entry import drafts_of
-    from candor.notebook.entries.stay import JobOpened
+    from candor.notebook.entries.stay_entries import JobOpened
     from candor.notebook.exchange.travel_out import travelling
     from candor.notebook.store import Notebook
 
@@ -298,10 +298,10 @@ def packed(size: int) -> Deed:
 @contextmanager
 def notebook_of(readings: int) -> Iterator[Path]:
     """A notebook of one job with so many readings."""
-    from candor.notebook.entries.calibrate import ReadingTaken, StandardChosen
+    from candor.notebook.entries.calibrate_entries import ReadingTaken, StandardChosen
     from candor.notebook.entries.entry import drafts_of
-    from candor.notebook.entries.standards import StandardRecorded
-    from candor.notebook.entries.stay import JobOpened
+    from candor.notebook.entries.standards_entries import StandardRecorded
+    from candor.notebook.entries.stay_entries import JobOpened
     from candor.notebook.standards.standards_text import read_functions
     from candor.notebook.store import Notebook
     from candor.packs.bundled import bundled_pack
@@ -435,7 +435,7 @@ def read_once_more(window: Any, at: int = 3) -> None:
 def with_standards(size: int) -> Deed:
     """A walk from point to point with so many standards that could serve each of them."""
     from candor.notebook.entries.entry import drafts_of
-    from candor.notebook.entries.standards import StandardRecorded
+    from candor.notebook.entries.standards_entries import StandardRecorded
     from candor.notebook.standards.standards_text import read_functions
     from candor.notebook.store import Notebook
     from candor.packs.procedure import procedure
@@ -465,8 +465,8 @@ def with_standards(size: int) -> Deed:
 def traced(size: int) -> Deed:
     """The stop Trace of a job with so many parts."""
     from candor.notebook.entries.entry import drafts_of
-    from candor.notebook.entries.parts import CircuitTaken
-    from candor.notebook.entries.trace import NodeRead
+    from candor.notebook.entries.parts_entries import CircuitTaken
+    from candor.notebook.entries.trace_entries import NodeRead
     from candor.notebook.store import Notebook
 
     held = ExitStack()
@@ -487,7 +487,7 @@ def node_read(size: int) -> Deed:
     """A node read at the stop Trace, of a network of so many parts."""
     from candor.core.jot.line import understand_at
     from candor.notebook.entries.entry import drafts_of
-    from candor.notebook.entries.parts import CircuitTaken
+    from candor.notebook.entries.parts_entries import CircuitTaken
     from candor.notebook.store import Notebook
 
     held, turn = ExitStack(), itertools.count(100)
@@ -512,9 +512,9 @@ def released(window: Any) -> None:
 def shelf_of(size: int) -> Deed:
     """The status of one job written, with so many on the shelf."""
     from candor.notebook.entries.entry import Draft
-    from candor.notebook.entries.stay import JobOpened
+    from candor.notebook.entries.stay_entries import JobOpened
     from candor.notebook.store import Notebook
-    from candor.sitting.commands import stay
+    from candor.sitting.commands import stay_commands
 
     held, turn = ExitStack(), itertools.count()
     path = Path(held.enter_context(tempfile.TemporaryDirectory())) / "bench.candor"
@@ -522,14 +522,16 @@ def shelf_of(size: int) -> Deed:
     notebook.append([Draft(f"job{i}", JobOpened(maker="M", type="T", serial=str(i))) for i in range(size)])
     notebook.close()
     return in_window(
-        held, path, lambda window: window.bench.writer.do(stay.status("wants hands", f"in hand {next(turn)}"))
+        held,
+        path,
+        lambda window: window.bench.writer.do(stay_commands.status("wants hands", f"in hand {next(turn)}")),
     )
 
 
 def tubes_of_a_shop(size: int) -> Deed:
     """The room of the tubes, of two sections each."""
     from candor.notebook.entries.entry import drafts_of
-    from candor.notebook.entries.tubes import TubeRecorded, TubeTested
+    from candor.notebook.entries.tubes_entries import TubeRecorded, TubeTested
     from candor.notebook.store import Notebook
 
     held, chance = ExitStack(), random.Random(1)

@@ -15,14 +15,14 @@ import tempfile
 import time
 from pathlib import Path
 
-from candor.notebook.errors import NotebookError
+from candor.notebook.notebook_errors import NotebookError
 from candor.notebook.store import Notebook
 
 KILLS, BIRTHS = 300, 100
 WRITER = """
 import sys
 from pathlib import Path
-from candor.notebook.entries.stay import NoteWritten
+from candor.notebook.entries.stay_entries import NoteWritten
 from candor.notebook.store import Notebook
 print("up", flush=True)
 notebook = Notebook(Path(sys.argv[1]), "writer")

@@ -9,9 +9,9 @@ import tempfile
 import uuid
 from pathlib import Path
 
-from candor.notebook.entries.calibrate import ReadingTaken
-from candor.notebook.entries.stay import JobOpened
-from candor.notebook.entries.timers import TimerStarted
+from candor.notebook.entries.calibrate_entries import ReadingTaken
+from candor.notebook.entries.stay_entries import JobOpened
+from candor.notebook.entries.timers_entries import TimerStarted
 from candor.notebook.shelf import shelf
 from candor.notebook.store import Notebook, utc_now
 from candor.notebook.work.job import fold

@@ -16,11 +16,11 @@ import numpy as np
 
 from candor.core.combine.exact import Piece, best, combination
 from candor.core.combine.preferred import values_between
-from candor.core.leakage.run import LeakageRun, Plan, Sample
+from candor.core.leakage.leakage_run import LeakageRun, Plan, Sample
 from candor.core.parts.policy import Policy, Sight
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import Entry
-from candor.notebook.entries.parts import CircuitTaken, PartListed, PartMeasured
+from candor.notebook.entries.parts_entries import CircuitTaken, PartListed, PartMeasured
 from candor.notebook.parts.parts_list import list_parts
 from candor.notebook.work.job import fold
 from candor.packs.bundled import bundled_packs
@@ -138,8 +138,8 @@ def window() -> None:
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
     from PySide6.QtWidgets import QApplication
 
+    from candor.demo.demo_notebook import write_demo
     from candor.demo.parts_jobs import COOKING
-    from candor.demo.shop import write_demo
     from candor.desktop.app import make_application, make_window
     from candor.desktop.frame.preferences import Preferences
 

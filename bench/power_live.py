@@ -28,7 +28,7 @@ def crossings() -> None:
     """From the moment a value jumps on an instrument to the signal in the window's thread; one meter's period is in it."""
     from PySide6.QtCore import QCoreApplication
 
-    from candor.desktop.bench.meters import PowerMeters
+    from candor.desktop.bench.meters_in_hand import PowerMeters
     from candor.notebook.store import Notebook
 
     application = QCoreApplication([])

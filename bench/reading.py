@@ -19,10 +19,10 @@ from candor.core.jot import JotContext, understand
 from candor.core.reading.kinds import kind_of
 from candor.desktop.app import make_application, make_window
 from candor.desktop.frame.preferences import Preferences
-from candor.notebook.entries.calibrate import ReadingTaken, StandardChosen
+from candor.notebook.entries.calibrate_entries import ReadingTaken, StandardChosen
 from candor.notebook.entries.entry import drafts_of
-from candor.notebook.entries.standards import StandardRecorded
-from candor.notebook.entries.stay import JobOpened, NoteWritten
+from candor.notebook.entries.standards_entries import StandardRecorded
+from candor.notebook.entries.stay_entries import JobOpened, NoteWritten
 from candor.notebook.standards.standards_text import read_functions
 from candor.notebook.store import Notebook
 from candor.packs.load import parse_pack

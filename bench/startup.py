@@ -55,7 +55,7 @@ def run(script: str, *arguments: str) -> None:
 
 def main() -> None:
     """Time both in turn on the demo notebook."""
-    from candor.demo.shop import write_demo
+    from candor.demo.demo_notebook import write_demo
 
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / "demo.candor"

@@ -7,8 +7,8 @@ import statistics
 
 from candor.core.circuit.netlist import parse_netlist
 from candor.core.circuit.solve import operating_point
+from candor.core.trace.chain_suspects import suspects
 from candor.core.trace.signal import Look, Stage, fewest_looks, next_look
-from candor.core.trace.suspects import suspects
 from timing import report_limit, seconds
 
 CHAINS, WANTED = 500, 1.15

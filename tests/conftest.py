@@ -19,7 +19,7 @@ from pytestqt.qtbot import QtBot
 
 from candor.core.quantities.show import show_old
 from candor.core.reference.reference import Reference, SpecificationRange
-from candor.demo.shop import WHO, write_demo
+from candor.demo.demo_notebook import WHO, write_demo
 from candor.notebook.store import Notebook
 from candor.packs.bundled import bundled_packs
 from candor.packs.model import Pack

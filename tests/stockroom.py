@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from candor.notebook.entries.goods import NeedLine
-from candor.notebook.entries.shop import StockCounted
+from candor.notebook.entries.goods_entries import NeedLine
+from candor.notebook.entries.shop_entries import StockCounted
 from candor.notebook.parts.supplies import KINDS, supplies
 
 

@@ -14,12 +14,12 @@ import pytest
 from typer.main import get_command
 
 from candor.cli import app, main
+from candor.demo.demo_notebook import write_demo
 from candor.demo.parts_jobs import COOKING
-from candor.demo.shop import write_demo
-from candor.notebook.entries.ranges import RangeMade
-from candor.notebook.entries.runs import RunEnded
-from candor.notebook.entries.stay import JobOpened
-from candor.notebook.errors import NotebookError
+from candor.notebook.entries.ranges_entries import RangeMade
+from candor.notebook.entries.runs_entries import RunEnded
+from candor.notebook.entries.stay_entries import JobOpened
+from candor.notebook.notebook_errors import NotebookError
 from candor.notebook.store import Notebook
 from faces import face
 from workbench import PACK_TEXT

@@ -5,7 +5,7 @@ import pytest
 from candor.core.parts.mains import Mains
 from candor.core.power.supply_answer import report_supply
 from candor.core.verdict.rules import Outcome
-from candor.demo.shop import write_demo
+from candor.demo.demo_notebook import write_demo
 from candor.notebook.parts.parts_list import list_parts
 from candor.notebook.power.may_power import open_items
 from candor.notebook.power.powering import on_the_way, plan_of
@@ -20,7 +20,7 @@ from candor.notebook.work.description import description_of
 from candor.notebook.work.job import fold
 from candor.packs.procedure import procedure
 from candor.words.combining import say_retrim
-from candor.words.trace import say_trail, say_tubes
+from candor.words.trace_words import say_trail, say_tubes
 from candor.words.tube_lines import correction_words, matched
 from workbench import NOW
 

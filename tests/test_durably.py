@@ -5,7 +5,7 @@ import stat
 
 import pytest
 
-from candor.demo.shop import write_demo
+from candor.demo.demo_notebook import write_demo
 from candor.desktop.frame.unforeseen import Unforeseen, log_path
 from candor.durably import replacing, write_durably
 from candor.links.channel_file import ChannelFile, export_channels

@@ -63,7 +63,7 @@ def test_more_than_four_fields_go_by_name():
 
 def test_formats_document_names_every_kind_of_entry():
     """docs/formats.md must say of each entry what it is."""
-    from candor.notebook.entries.kinds import BODIES
+    from candor.notebook.entries.kinds_entries import BODIES
 
     text = read("docs/formats.md")
     assert len(BODIES) >= 20
@@ -94,8 +94,8 @@ def test_modules_stay_readable_in_one_sitting():
 
 def test_a_new_entry_command_or_stop_touches_few_existing_files():
     """An entry and a command are named where they are listed, written and read; a stop where it is shown and stands."""
-    from candor.notebook.entries.kinds import BODIES
-    from candor.sitting.table import TOPICS
+    from candor.notebook.entries.kinds_entries import BODIES
+    from candor.sitting.all_commands import TOPICS
 
     def named_in(word, *own):
         return [p for p, words in named.items() if word in words and not any(part in p for part in own)]
@@ -138,3 +138,12 @@ def test_tests_mirror_src_by_name():
         if not place.is_dir() and not place.with_suffix(".py").is_file():
             astray.append(str(own))
     assert astray == []
+
+
+def test_no_two_modules_have_one_name():
+    """Whoever reads a traceback or opens a file by its name finds one."""
+    named: dict[str, list[str]] = {}
+    for path in (ROOT / "src").rglob("*.py"):
+        if path.stem != "__init__":
+            named.setdefault(path.stem, []).append(str(path.relative_to(ROOT)))
+    assert [paths for paths in named.values() if len(paths) > 1] == []

@@ -7,7 +7,7 @@ from typer.testing import CliRunner
 
 from candor.cli import app
 from candor.core.errors import CandorError
-from candor.notebook.entries.arrive import FindingNoted
+from candor.notebook.entries.arrive_entries import FindingNoted
 from candor.notebook.work.barriers import BarredError
 from candor.notebook.work.job import fold
 from candor.writing import lines, written

@@ -6,12 +6,12 @@ import datetime as dt
 from importlib import resources
 
 from candor.notebook.entries.body import Body
-from candor.notebook.entries.calibrate import AsFoundWaived, ReadingTaken, StandardChosen
+from candor.notebook.entries.calibrate_entries import AsFoundWaived, ReadingTaken, StandardChosen
 from candor.notebook.entries.entry import drafts_of
-from candor.notebook.entries.power import PowerChecked
-from candor.notebook.entries.release import EarthRead
-from candor.notebook.entries.standards import SpecificationLine, StandardRecorded
-from candor.notebook.entries.stay import JobOpened
+from candor.notebook.entries.power_entries import PowerChecked
+from candor.notebook.entries.release_entries import EarthRead
+from candor.notebook.entries.standards_entries import SpecificationLine, StandardRecorded
+from candor.notebook.entries.stay_entries import JobOpened
 from candor.notebook.power.may_power import CHECKS
 from candor.notebook.storage.moments import Moment
 from candor.notebook.store import Notebook

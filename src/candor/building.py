@@ -30,7 +30,7 @@ def building(app: typer.Typer) -> None:
         target: Annotated[Path, typer.Argument(help="The JSON file they become.")],
     ) -> None:
         """Compile kinds of instrument to one JSON file, each with what it borrows."""
-        from candor.packs.kinds import compile_kinds
+        from candor.packs.kinds_of_instrument import compile_kinds
 
         text = compile_kinds(source)
         target.parent.mkdir(exist_ok=True)

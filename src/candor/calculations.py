@@ -60,7 +60,7 @@ def movement(
     as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
 ) -> None:
     """A moving-coil movement: its resistance by half deflection, its balance, shunts, multipliers, and a substitute for it."""
-    from candor.core.movement.told import movement_told
+    from candor.core.movement.movement_answer import movement_told
 
     said = {
         "half": half,
@@ -81,7 +81,7 @@ def waveform(
     as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
 ) -> None:
     """Rise, overshoot, tilt, period, THD and the like of each channel, with U, the levels used, and what cannot be told."""
-    from candor.core.waves.told import waveform_lines, waveforms_told
+    from candor.core.waves.waves_answer import waveform_lines, waveforms_told
     from candor.notebook.storage.files import LARGEST_SAMPLES, read_words
 
     text = read_words(file, LARGEST_SAMPLES, "a table of samples")
@@ -119,7 +119,7 @@ def supply(
     from candor.core.circuit.netlist import parse_netlist
     from candor.core.power.supply import calculate_supply, read_stop
     from candor.notebook.storage.files import read_words
-    from candor.words.supply import supply_json, supply_lines
+    from candor.words.supply_words import supply_json, supply_lines
 
     text = read_words(file)
     answer = calculate_supply(parse_netlist(text), seconds or read_stop(text))
@@ -214,7 +214,7 @@ def combine(
     as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
 ) -> None:
     """A value made of one to four pieces, or the part that trims one: exact, what serves, the nearest of E24, of stock."""
-    from candor.core.combine.asking import read_asked
+    from candor.core.combine.combiner_fields import read_asked
     from candor.core.combine.search import search
     from candor.notebook.exchange.columns import columns_left_out
     from candor.notebook.parts.stock import StockRow, stock_pieces

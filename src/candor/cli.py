@@ -22,7 +22,7 @@ from candor.calculations import calculations_app
 from candor.core.errors import CandorError
 from candor.from_photo import photo_app
 from candor.keeping import backup, check, restore
-from candor.notebook.errors import NotebookError
+from candor.notebook.notebook_errors import NotebookError
 from candor.of_pack import find_pack, pack_answers_app, read_pack_file
 from candor.writing import commands, lines, sentences, who_writes, write
 
@@ -125,8 +125,8 @@ def open_demo() -> None:
     from candor.desktop.begin import hurry
 
     hurry()
+    from candor.demo.demo_notebook import WHO, write_demo
     from candor.demo.parts_jobs import COOKING
-    from candor.demo.shop import WHO, write_demo
 
     folder = Path(tempfile.mkdtemp(prefix="candor-demo-"))
     try:
@@ -155,7 +155,7 @@ def jot(
 ) -> None:
     """Print how a jotted line is understood; nothing is written."""
     from candor.core.jot import JotContext, understand
-    from candor.packs.parts import parts_of_pack
+    from candor.packs.pack_parts import parts_of_pack
     from candor.packs.procedure import point_by_name
 
     known = find_pack(pack)
@@ -205,7 +205,7 @@ def paper(
 ) -> None:
     """Print a paper of a job: a label of what was signed, a worksheet, the bill, the history sheet."""
     from candor.durably import write_durably
-    from candor.notebook.entries.stay import DetailWritten
+    from candor.notebook.entries.stay_entries import DetailWritten
     from candor.notebook.standards.standards import standards
     from candor.notebook.store import Notebook
     from candor.notebook.work.job import fold
@@ -345,7 +345,7 @@ def kinds(
     as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON, with all that each kind knows.")] = False,
 ) -> None:
     """List the kinds of instrument at hand, those of a folder among them, and every fault in that folder's files."""
-    from candor.packs.kinds import kinds_at_hand
+    from candor.packs.kinds_of_instrument import kinds_at_hand
 
     found = kinds_at_hand(folder)
     if as_json:

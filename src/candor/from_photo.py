@@ -24,7 +24,7 @@ def face(
     from candor.core.reading.face_clicks import marks_text
     from candor.notebook.arrive.face_table import read_clicks
     from candor.notebook.storage.files import read_bytes_of
-    from candor.words.face_photo import face_told, say_straightened
+    from candor.words.face_photo_words import face_told, say_straightened
 
     clicks, numbers = read_clicks(read_bytes_of(file, "clicks"), size, sides)
     found = clicks.straightened()

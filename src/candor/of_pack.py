@@ -51,8 +51,8 @@ def greatest(
     as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
 ) -> None:
     """Calculate what each range bears at most, by its maker and its parts' ratings, and what a line of 120 and 230 V does to it."""
-    from candor.packs.greatest import greatest_of
-    from candor.words.greatest import greatest_json, greatest_lines
+    from candor.packs.greatest_of_range import greatest_of
+    from candor.words.greatest_words import greatest_json, greatest_lines
 
     found = greatest_of(find_pack(pack))
     said = (
@@ -81,7 +81,7 @@ def suspects(
     from candor.notebook.work.readings_alone import calculate_readings
     from candor.notebook.work.suspecting import read_measured, suspect
     from candor.packs.procedure import test_points
-    from candor.words.suspects import say_suspected, suspects_json
+    from candor.words.suspects_words import say_suspected, suspects_json
 
     of, today = find_pack(pack), dt.date.today()
     on = parse_date(day, today, "the day of the readings") if day else today

@@ -43,7 +43,7 @@ def write(
 
 def commands(as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False) -> None:
     """List every command of the sitting: what the window, and this line, can have written."""
-    from candor.sitting.table import COMMANDS
+    from candor.sitting.all_commands import COMMANDS
 
     told = {name: (made.__doc__ or "").strip().split("\n", maxsplit=1)[0] for name, made in COMMANDS.items()}
     print(
@@ -56,7 +56,7 @@ def lines(
     markdown: Annotated[bool, typer.Option(help="Print it as the page of the manual.")] = False,
 ) -> None:
     """List every line that Candor understands: what it says, and how it is typed."""
-    from candor.core.jot.manual import page, told
+    from candor.core.jot.lines_manual import page, told
 
     if markdown:
         print(page(), end="")
@@ -97,10 +97,10 @@ def written(
     from candor.core.errors import CandorError
     from candor.core.jot import JotContext, understand
     from candor.core.quantities.show import old_units_in, show_old
-    from candor.notebook.entries.kinds import in_words
-    from candor.notebook.entries.shop import shop_record
-    from candor.notebook.entries.standing import Standing
-    from candor.notebook.errors import UnsoundJobError
+    from candor.notebook.entries.kinds_entries import in_words
+    from candor.notebook.entries.shop_entries import shop_record
+    from candor.notebook.entries.standing_entries import Standing
+    from candor.notebook.notebook_errors import UnsoundJobError
     from candor.notebook.parts.parts_list import list_parts
     from candor.notebook.power.powering import expected_events
     from candor.notebook.standards.standards import standards

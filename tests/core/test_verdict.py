@@ -24,9 +24,9 @@ from candor.core.uncertainty.budget import Budget, Contribution, rectangular
 from candor.core.uncertainty.coverage import cover
 from candor.core.verdict.risk import shop_risk
 from candor.core.verdict.rules import Limit, Outcome, Rule, decide, give_verdict, whole
-from candor.core.verdict.settle import SURE_ENOUGH, settle, with_kind_cut, with_readings
+from candor.core.verdict.would_settle import SURE_ENOUGH, settle, with_kind_cut, with_readings
 from candor.words.results import say_agreements, say_friction, say_result, what_would_change
-from candor.words.settling import say_settlement
+from candor.words.settling_words import say_settlement
 
 DAY = dt.date(2026, 6, 15)
 UPPER = linear_scale(name="upper", start=0, stop=15, divisions=30, number_every=10, long_every=5)

@@ -10,7 +10,7 @@ from PySide6.QtCore import QCoreApplication, QEvent
 from candor.desktop.app import make_application, make_window
 from candor.desktop.frame.preferences import Preferences
 from candor.desktop.frame.window import Window
-from candor.notebook.entries.stay import JobOpened
+from candor.notebook.entries.stay_entries import JobOpened
 from candor.notebook.store import Notebook, Place
 from desk import SCOPE
 from workbench import PATIENCE_MS, goes_on, open_job

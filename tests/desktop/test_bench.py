@@ -6,8 +6,8 @@ import time
 import pytest
 from PySide6.QtCore import Qt
 
-from candor.notebook.entries.runs import RunEnded, RunStarted
-from candor.notebook.entries.stay import NoteWritten
+from candor.notebook.entries.runs_entries import RunEnded, RunStarted
+from candor.notebook.entries.stay_entries import NoteWritten
 from candor.notebook.runs.run_files import hold
 from candor.notebook.store import Notebook
 from desk import LEFT

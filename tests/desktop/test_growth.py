@@ -84,8 +84,8 @@ def test_switching_between_pages_leaves_nothing_behind(qtbot, show, demo):
 
 
 def test_a_page_that_is_not_shown_is_not_shown_anew(qtbot, show, demo, monkeypatch):
-    from candor.desktop.stops.calibrate import page
-    from candor.desktop.stops.trace import nodes
+    from candor.desktop.stops.calibrate import calibrate_page
+    from candor.desktop.stops.trace import nodes_panel
 
     window = show(demo)
     job = next(line.job for line in window.bench.shelf.lines if line.group != "gone home")
@@ -93,9 +93,9 @@ def test_a_page_that_is_not_shown_is_not_shown_anew(qtbot, show, demo, monkeypat
     window.go_to_stop("calibrate")
     window.go_to_stop("trace")
     steps, views = [], []
-    laid, viewed = page.step_rows, nodes.nodes_view
-    monkeypatch.setattr(page, "step_rows", lambda **asked: (steps.append(1), laid(**asked))[1])
-    monkeypatch.setattr(nodes, "nodes_view", lambda *asked: (views.append(1), viewed(*asked))[1])
+    laid, viewed = calibrate_page.step_rows, nodes_panel.nodes_view
+    monkeypatch.setattr(calibrate_page, "step_rows", lambda **asked: (steps.append(1), laid(**asked))[1])
+    monkeypatch.setattr(nodes_panel, "nodes_view", lambda *asked: (views.append(1), viewed(*asked))[1])
     window.bench.in_hand.fold_anew()
     window.bench.in_hand.changed.emit()
     assert not steps

@@ -11,7 +11,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QApplication
 
 from candor.core.verdict.rules import Outcome
-from candor.notebook.entries.standards import StandardRecorded
+from candor.notebook.entries.standards_entries import StandardRecorded
 from candor.notebook.standards.standards_text import read_functions
 from candor.notebook.work.assessment import unfinished
 from candor.paper.certificate import certificate_pdf

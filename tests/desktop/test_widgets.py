@@ -16,12 +16,12 @@ from candor.core.errors import RangeError
 from candor.core.verdict.rules import Outcome
 from candor.desktop.app import make_application
 from candor.desktop.frame.theme import Theme
-from candor.desktop.widgets.dial import Dial
 from candor.desktop.widgets.drawn import Drawn
+from candor.desktop.widgets.error_ribbon import TOP, Ribbon
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.glyphs import SHAPES, Glyph, draw_glyph
-from candor.desktop.widgets.ribbon import TOP, Ribbon
-from candor.desktop.widgets.rows import Row, RowList
+from candor.desktop.widgets.needle_dial import Dial
+from candor.desktop.widgets.row_list import Row, RowList
 from candor.desktop.widgets.worker import Work
 from candor.packs.load import parse_pack
 from candor.packs.procedure import test_points as points_of

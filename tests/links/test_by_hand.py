@@ -5,8 +5,8 @@ from dataclasses import replace
 import pytest
 
 from candor.core.errors import CandorError, RangeError
-from candor.core.leakage.run import Plan
-from candor.core.leakage.watch import LeakageWatch
+from candor.core.leakage.leakage_run import Plan
+from candor.core.leakage.leakage_watch import LeakageWatch
 from candor.links.by_hand import HandRun
 
 PLAN = Plan(target_volts=280, capacitance=40e-6, limit_amperes=500e-6, dwell_s=300)

@@ -6,10 +6,10 @@ import time
 
 import pytest
 
-from candor.core.leakage.run import Plan
-from candor.core.leakage.watch import LeakageWatch
+from candor.core.leakage.leakage_run import Plan
+from candor.core.leakage.leakage_watch import LeakageWatch
 from candor.core.live import Advice, Reading
-from candor.links.errors import LinkError
+from candor.links.link_errors import LinkError
 from candor.links.live_run import LiveRun, _switch_off
 from candor.links.loopback import LOOPBACK
 from candor.links.simulated import SimulatedTester
@@ -260,7 +260,7 @@ def test_what_stays_charged_is_not_safe_and_is_warned_of(scripted, tmp_path, sta
 
 def test_an_error_nobody_thought_of_leaves_the_source_off_and_is_said(scripted, tmp_path, monkeypatch):
     monkeypatch.setattr(threading, "excepthook", lambda _: None)
-    monkeypatch.setattr("candor.core.leakage.run.LeakageRun.take", lambda *_: 1 / 0)
+    monkeypatch.setattr("candor.core.leakage.leakage_run.LeakageRun.take", lambda *_: 1 / 0)
     tester = scripted(lambda tester, _: tester.reading(off=2.0))
     session = session_on(tester, tmp_path / "run.csv")
     status = wait(session, lambda s: s.phase == "ended")
@@ -363,7 +363,7 @@ def test_lines_nobody_asked_for_are_thrown_away(scripted):
 
 def test_the_programs_own_clock_ends_a_run_too(scripted, tmp_path, monkeypatch):
     monkeypatch.setattr("candor.links.live_run._LATE_S", 0.2)
-    monkeypatch.setattr("candor.core.leakage.watch._PROVED_WITHIN_S", 0.1)
+    monkeypatch.setattr("candor.core.leakage.leakage_watch._PROVED_WITHIN_S", 0.1)
     tester = scripted(lambda tester, _: tester.reading(seconds=tester.seconds / 20, off=1.0))
     plan = Plan(300, 40e-6, 1e-3, most_s=0.5)
     status = wait(session_on(tester, tmp_path / "run.csv", plan), lambda s: s.phase == "ended")
@@ -592,7 +592,7 @@ LIES = {
 @pytest.mark.parametrize("lie", LIES)
 def test_a_tester_whose_volts_do_not_follow_its_source_never_says_safe(scripted, tmp_path, lie, monkeypatch):
     """152 V stand on the part; what is read says 0, a thousandth, or the same whatever the source is set to."""
-    monkeypatch.setattr("candor.core.leakage.proof.WRONG_S", 0.3)
+    monkeypatch.setattr("candor.core.leakage.proof_of_zero.WRONG_S", 0.3)
     monkeypatch.setattr("candor.links.live_run._UNPROVED_S", 0.3)
     tester = scripted(lambda tester, _: LIES[lie](tester))
     session = session_on(tester, tmp_path / "run.csv")

@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from candor.links.errors import LinkError, NoReadingError, NotANumberError, OverloadError
+from candor.links.link_errors import LinkError, NoReadingError, NotANumberError, OverloadError
 from candor.links.meter_answers import AnswerForm, read_address, read_answer
 
 

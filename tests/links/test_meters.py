@@ -11,7 +11,7 @@ import pytest
 from candor.core.errors import CancelledError
 from candor.core.power.supply_text import read_supply
 from candor.links.channel_file import PAIR, ChannelFile, export_channels, read_channel
-from candor.links.errors import LinkError
+from candor.links.link_errors import LinkError
 from candor.links.loopback import LoopbackInstrument
 from candor.links.meters import MOST_METERS, MeterPlan, Meters
 from candor.links.simulated_supply import FAULTS, Bench, SimulatedSupply

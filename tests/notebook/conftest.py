@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import pytest
 
-from candor.notebook.entries.parts import (
+from candor.notebook.entries.parts_entries import (
     ReplacementChosen,
 )
-from candor.notebook.entries.stay import (
+from candor.notebook.entries.stay_entries import (
     JobOpened,
 )
 from stockroom import film, need

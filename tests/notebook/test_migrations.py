@@ -6,9 +6,9 @@ from pathlib import Path
 
 import pytest
 
-from candor.notebook.entries.kinds import in_words
-from candor.notebook.entries.standards import StandardRecorded
-from candor.notebook.entries.stay import NoteWritten
+from candor.notebook.entries.kinds_entries import in_words
+from candor.notebook.entries.standards_entries import StandardRecorded
+from candor.notebook.entries.stay_entries import NoteWritten
 from candor.notebook.parts.parts_list import list_parts
 from candor.notebook.shelf import shelf
 from candor.notebook.standards.standards import standards

@@ -1,7 +1,7 @@
 """The shelf."""
 
-from candor.notebook.entries.stay import DetailWritten, StatusSet
-from candor.notebook.entries.timers import TimerStarted
+from candor.notebook.entries.stay_entries import DetailWritten, StatusSet
+from candor.notebook.entries.timers_entries import TimerStarted
 from candor.notebook.shelf import shelf, shelf_with
 from workbench import open_job
 

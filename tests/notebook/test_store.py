@@ -15,10 +15,10 @@ from pydantic import ValidationError
 
 from candor.notebook.entries.body import Unreadable
 from candor.notebook.entries.entry import Draft
-from candor.notebook.entries.kinds import in_words, read_body
-from candor.notebook.entries.stay import NoteWritten
-from candor.notebook.entries.strikes import Struck, Unstruck
-from candor.notebook.errors import (
+from candor.notebook.entries.kinds_entries import in_words, read_body
+from candor.notebook.entries.stay_entries import NoteWritten
+from candor.notebook.entries.strikes_entries import Struck, Unstruck
+from candor.notebook.notebook_errors import (
     BusyNotebookError,
     DamagedNotebookError,
     DiskFullError,
@@ -43,7 +43,7 @@ SRC = Path(__file__).parents[2] / "src"
 WRITER = """
 import sys
 from pathlib import Path
-from candor.notebook.entries.stay import NoteWritten
+from candor.notebook.entries.stay_entries import NoteWritten
 from candor.notebook.store import Notebook
 notebook = Notebook(Path(sys.argv[1]), sys.argv[2])
 for number in range(int(sys.argv[3])):

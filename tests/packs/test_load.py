@@ -15,7 +15,7 @@ from ruamel.yaml import YAML
 from candor.cli import pack_schema
 from candor.packs.bundled import bundled_heads, bundled_pack, bundled_packs, compile_packs, lend_from
 from candor.packs.crossings import kind_faults
-from candor.packs.kinds import InstrumentKind
+from candor.packs.kinds_of_instrument import InstrumentKind
 from candor.packs.load import PackError, parse_as, parse_pack, read_pack
 from candor.packs.model import Pack, PackHead, read_kept
 from workbench import PACK_TEXT as TEXT

@@ -10,7 +10,7 @@ from candor.core.circuit.netlist import parse_netlist
 from candor.core.errors import CandorError
 from candor.packs.bundled import bundled_heads, bundled_pack
 from candor.packs.made import missed
-from candor.packs.parts import read_circuit
+from candor.packs.pack_parts import read_circuit
 from candor.packs.patterns import STEPS, _exact, part_patterns
 
 

@@ -7,7 +7,7 @@ from candor.packs.bundled import bundled_pack
 from candor.packs.functions import LimitTerms
 from candor.packs.load import PackError, parse_pack
 from candor.packs.missing import what_is_missing
-from candor.packs.points import indicator_of
+from candor.packs.pack_points import indicator_of
 from candor.packs.procedure import procedure
 from candor.packs.procedure import test_points as points_of
 from candor.packs.reproduces import range_misses, ribbon_of, say_misses

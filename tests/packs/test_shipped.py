@@ -6,7 +6,7 @@ import pytest
 
 from candor.core.power.live_limits import is_live
 from candor.packs.bundled import bundled_packs
-from candor.packs.kinds import pack_of_kind, shipped_kinds
+from candor.packs.kinds_of_instrument import pack_of_kind, shipped_kinds
 from candor.packs.procedure import procedure
 
 PACKS = {p.id: p for p in bundled_packs()}

@@ -7,7 +7,7 @@ import pypdf
 import pytest
 
 from candor.core.quantities import parse_quantity
-from candor.demo.shop import write_demo
+from candor.demo.demo_notebook import write_demo
 from candor.notebook.release.certificates import read_certificate
 from candor.notebook.work.job import fold
 from candor.paper.cards import (

@@ -14,9 +14,9 @@ import pytest
 from candor.core.errors import CancelledError
 from candor.core.quantities import plain, signed
 from candor.core.quantities.show import decimals
-from candor.notebook.entries.arrive import FindingNoted, FindingSettled
+from candor.notebook.entries.arrive_entries import FindingNoted, FindingSettled
 from candor.notebook.entries.body import Unreadable
-from candor.notebook.entries.calibrate import (
+from candor.notebook.entries.calibrate_entries import (
     AdjustmentMade,
     ArrivedDead,
     StandardChosen,
@@ -24,10 +24,10 @@ from candor.notebook.entries.calibrate import (
     StepSkipped,
 )
 from candor.notebook.entries.entry import drafts_of
-from candor.notebook.entries.ranges import RangeMade
-from candor.notebook.entries.setup import ConditionNoted, SetUpSaid
-from candor.notebook.entries.stay import ChangeMade, ChangeProven, DetailWritten, JobOpened, NoteWritten
-from candor.notebook.entries.unit import NotAsDrawn
+from candor.notebook.entries.ranges_entries import RangeMade
+from candor.notebook.entries.setup_entries import ConditionNoted, SetUpSaid
+from candor.notebook.entries.stay_entries import ChangeMade, ChangeProven, DetailWritten, JobOpened, NoteWritten
+from candor.notebook.entries.unit_entries import NotAsDrawn
 from candor.notebook.release.certificates import CertificateFileError, read_certificate
 from candor.notebook.standards.standards import standards
 from candor.notebook.work.description import description_of

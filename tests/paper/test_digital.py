@@ -13,7 +13,7 @@ from dcclib.validation import SchematronValidator
 from dccXMLJSONConv.dccConv import XMLToJson, dcc
 from dsi_unit import DsiUnit
 
-from candor.demo.shop import write_demo
+from candor.demo.demo_notebook import write_demo
 from candor.notebook.release.certificates import read_certificate
 from candor.notebook.work.job import fold
 from candor.paper.digital import CONDITIONS, DCC, INSTANCE, SI, UNITS, DigitalError, digital_certificate

@@ -9,9 +9,9 @@ import pypdf
 import pytest
 from pydantic import BaseModel
 
-from candor.demo.shop import write_demo
+from candor.demo.demo_notebook import write_demo
 from candor.notebook.arrive.photos import PhotoError, keep_picture
-from candor.notebook.entries.stay import NoteWritten
+from candor.notebook.entries.stay_entries import NoteWritten
 from candor.notebook.exchange.csv_table import read_table, write_table
 from candor.notebook.release.certificates import read_certificate
 from candor.notebook.work.job import fold

@@ -9,8 +9,8 @@ import re
 import pypdf
 import pytest
 
-from candor.demo.shop import write_demo
-from candor.notebook.entries.stay import JobOpened, PriceAgreed, Spent
+from candor.demo.demo_notebook import write_demo
+from candor.notebook.entries.stay_entries import JobOpened, PriceAgreed, Spent
 from candor.notebook.exchange.travel import read_travelling
 from candor.notebook.exchange.travel_out import travelling
 from candor.notebook.release.certificates import read_certificate

@@ -8,7 +8,7 @@ from PIL import Image
 
 from candor.core.errors import CancelledError
 from candor.notebook.arrive.photos import keep_picture
-from candor.notebook.entries.arrive import PhotoAdded
+from candor.notebook.entries.arrive_entries import PhotoAdded
 from candor.notebook.entries.entry import drafts_of
 from candor.notebook.standards.standards import standards
 from candor.notebook.work.job import fold

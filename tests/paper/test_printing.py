@@ -7,7 +7,7 @@ import datetime as dt
 
 import pytest
 
-from candor.demo.shop import write_demo
+from candor.demo.demo_notebook import write_demo
 from candor.notebook.standards.standards import standards
 from candor.notebook.work.job import fold
 from candor.paper.printing import Asked, what_is_printed

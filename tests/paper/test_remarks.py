@@ -7,14 +7,14 @@ import json
 import pypdf
 import pytest
 
-from candor.notebook.entries.arrive import FindingNoted, FindingSettled
-from candor.notebook.entries.calibrate import AsFoundWaived, StepSkipped
+from candor.notebook.entries.arrive_entries import FindingNoted, FindingSettled
+from candor.notebook.entries.calibrate_entries import AsFoundWaived, StepSkipped
 from candor.notebook.entries.entry import drafts_of
-from candor.notebook.entries.parts import BarOverridden
-from candor.notebook.entries.ranges import RangeMade
-from candor.notebook.entries.release import LeavingOverridden
-from candor.notebook.entries.soak import DueSet
-from candor.notebook.entries.stay import ChangeMade
+from candor.notebook.entries.parts_entries import BarOverridden
+from candor.notebook.entries.ranges_entries import RangeMade
+from candor.notebook.entries.release_entries import LeavingOverridden
+from candor.notebook.entries.soak_entries import DueSet
+from candor.notebook.entries.stay_entries import ChangeMade
 from candor.notebook.release.leaving import LeavingItem
 from candor.notebook.soak.drifting import drift_asked, drift_view
 from candor.notebook.standards.standards import standards

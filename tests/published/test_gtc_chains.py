@@ -8,12 +8,12 @@ from dataclasses import replace
 import GTC
 import pytest
 
-from candor.core.calibration.figure import figure_point
+from candor.core.calibration.from_others import figure_point
 from candor.core.calibration.point import Formula
 from candor.core.calibration.result import assess_point
 from candor.core.quantities.formula import calculate, parse_formula
 from candor.core.reading.reading import Reading
-from candor.core.reference.chain import Chain, Link, serve
+from candor.core.reference.chains import Chain, Link, serve
 from candor.core.reference.reference import LINEARITY, CertifiedPoint, Reference, SpecificationRange
 from candor.core.uncertainty.budget import Budget
 from candor.core.uncertainty.coverage import cover

@@ -13,7 +13,7 @@ from candor.core.jot import JotContext, understand
 from candor.core.jot.line import understand_at
 from candor.core.jot.rows import VERBS
 from candor.core.parts.part import Part
-from candor.notebook.entries.parts import CircuitTaken, PartListed
+from candor.notebook.entries.parts_entries import CircuitTaken, PartListed
 from candor.notebook.work.description import description_of
 from candor.notebook.work.job import fold
 from candor.sitting.jots import At, command_of

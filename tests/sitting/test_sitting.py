@@ -6,17 +6,17 @@ import pytest
 
 from candor.core.errors import CandorError
 from candor.core.severity import Severity
-from candor.notebook.entries.arrive import FindingNoted
+from candor.notebook.entries.arrive_entries import FindingNoted
 from candor.notebook.entries.entry import Draft
-from candor.notebook.entries.shop import StockCounted, StockMoved
-from candor.notebook.entries.stay import NoteWritten
+from candor.notebook.entries.shop_entries import StockCounted, StockMoved
+from candor.notebook.entries.stay_entries import NoteWritten
 from candor.notebook.parts.parts_list import list_parts
 from candor.notebook.work.barriers import BarredError
 from candor.notebook.work.description import description_of
 from candor.notebook.work.job import fold
 from candor.notebook.work.settings import Settings
 from candor.sitting.command import Command, of_jobs
-from candor.sitting.commands import calibrate, power, shop, stay
+from candor.sitting.commands import calibrate_commands, power_commands, shop_commands, stay_commands
 from candor.sitting.sitting import Place, Seen, Sitting
 from workbench import goes_on, open_job, point_steps, reading
 
@@ -59,8 +59,8 @@ class Bench:
 
 def test_a_command_of_many_entries_is_undone_as_one_and_by_its_name(bench):
     rows = [NoteWritten(text=str(i)) for i in range(30)]
-    bench.do(stay.taken_in("thirty rows", *rows))
-    bench.do(stay.note("after"))
+    bench.do(stay_commands.taken_in("thirty rows", *rows))
+    bench.do(stay_commands.note("after"))
     assert "Struck: a note (entry" in bench.undo()[0]
     assert bench.notes() == [str(i) for i in range(30)]
     assert "Struck: thirty rows (30 entries)." in bench.undo()[0]
@@ -72,23 +72,23 @@ def test_a_command_of_many_entries_is_undone_as_one_and_by_its_name(bench):
 
 
 def test_in_a_room_of_the_shop_what_was_done_there_is_undone_and_no_entry_of_the_job(bench):
-    bench.do(stay.note("of the job"))
-    bench.do(shop.move_stock("k", 3, "counted"), STOCK)
+    bench.do(stay_commands.note("of the job"))
+    bench.do(shop_commands.move_stock("k", 3, "counted"), STOCK)
     assert "Nothing was done here" in bench.undo(TUBES)[0]
     assert bench.notes() == ["of the job"]
     assert "counted: +3" in bench.undo(STOCK)[0]
     assert [e.body.kind for e in bench.notebook.entries_of("")][-2:] == ["stock_moved", "strike"]
-    bench.do(stay.note("jotted among the stock"), STOCK)
+    bench.do(stay_commands.note("jotted among the stock"), STOCK)
     assert bench.notes() == ["of the job", "jotted among the stock"]
     bench.undo()  # at a stop of the job it is what was done to it last
     assert bench.notes() == ["of the job"]
 
 
 def test_what_another_window_or_a_link_wrote_is_not_undone_here(bench):
-    bench.do(stay.note("mine"))
+    bench.do(stay_commands.note("mine"))
     other = Bench(bench.notebook)
-    other.do(stay.note("of the other window"))
-    bench.do(replace(power.capture_rail("b1", 300.0)))
+    other.do(stay_commands.note("of the other window"))
+    bench.do(replace(power_commands.capture_rail("b1", 300.0)))
     bench.undo()
     assert bench.notes() == ["of the other window"]
     assert len(bench.job().power.reads) == 1
@@ -96,8 +96,8 @@ def test_what_another_window_or_a_link_wrote_is_not_undone_here(bench):
 
 
 def test_what_a_certificate_rests_on_is_asked_about_once(bench):
-    bench.do(stay.note("stands under it"))
-    from candor.notebook.entries.release import CertificateIssued
+    bench.do(stay_commands.note("stands under it"))
+    from candor.notebook.entries.release_entries import CertificateIssued
 
     bench.notebook.write(
         "job1", CertificateIssued(number="N-1", digest="ab", sentence="all pass"), bench.notebook.clock()
@@ -110,8 +110,8 @@ def test_what_a_certificate_rests_on_is_asked_about_once(bench):
 
 
 def test_a_strike_is_taken_back_as_anything_else(bench):
-    bench.do(stay.note("one"))
-    bench.do(stay.strike(bench.job().stay.notes[0]))
+    bench.do(stay_commands.note("one"))
+    bench.do(stay_commands.strike(bench.job().stay.notes[0]))
     assert bench.notes() == []
     assert "Taken back: struck entry" in bench.undo()[0]
     assert bench.notes() == ["one"]
@@ -124,22 +124,22 @@ def test_all_or_nothing_over_jobs_and_shop(bench, monkeypatch):
     bench.notebook.write("job1", FindingNoted(zone="cord", mark="hazard", text="bare copper"))
     mixed = [
         Draft("", StockCounted(key="k", what="resistor", value=47e3, count=3)),
-        Draft("job1", calibrate.start_timer("warm", "Warm-up", 60).bodies[0]),
+        Draft("job1", calibrate_commands.start_timer("warm", "Warm-up", 60).bodies[0]),
     ]
     with pytest.raises(BarredError):
         bench.do(of_jobs("both", mixed))
     assert bench.notebook.entries_of_kinds(("stock",)) == ()
     assert len(bench.notebook.entries_of("job1")) == before + 1
     with pytest.raises(CandorError, match="No job is open"):
-        bench.sitting.do(stay.note("nowhere"), replace(bench.seen(), job=None))
+        bench.sitting.do(stay_commands.note("nowhere"), replace(bench.seen(), job=None))
     assert Command("x", (StockMoved(key="k", by=1, reason="r"),), of_shop=True).drafts_for("job1")[0].job == ""
 
 
 def test_what_follows_is_said_of_the_entry_whoever_wrote_it(bench):
-    said = [t.sentence for t in bench.do(stay.change("replaced the cord", part="")).told]
+    said = [t.sentence for t in bench.do(stay_commands.change("replaced the cord", part="")).told]
     assert said[0] == "What proves it? Jot: checked …"
     assert any("residual-current device may trip" in s for s in said)
-    again = bench.do(stay.change("cleaned the switch"))
+    again = bench.do(stay_commands.change("cleaned the switch"))
     assert "“replaced the cord”, is not proven yet either" in again.told[0].sentence
     step = next(iter(point_steps(bench.seen().pack)))
     assert bench.do(Command("r", (reading(step, ""),))).told == ()

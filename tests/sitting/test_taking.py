@@ -7,10 +7,10 @@ import pytest
 from candor.core.jot import JotContext, understand
 from candor.core.reading.reading import INDICATED
 from candor.core.reference.reference import Reference
-from candor.notebook.entries.calibrate import StandardChosen
+from candor.notebook.entries.calibrate_entries import StandardChosen
 from candor.notebook.entries.entry import drafts_of
-from candor.notebook.entries.standards import StandardRecorded
-from candor.notebook.entries.stay import JobOpened
+from candor.notebook.entries.standards_entries import StandardRecorded
+from candor.notebook.entries.stay_entries import JobOpened
 from candor.notebook.standards.standards import standards
 from candor.notebook.standards.standards_text import read_functions
 from candor.notebook.store import Notebook

@@ -10,7 +10,7 @@ from candor.core.finding import Finding
 from candor.core.parts.judge import judge_all
 from candor.words import review
 from candor.words.filling import Sentences
-from candor.words.parts import PHRASES
+from candor.words.parts_words import PHRASES
 from candor.words.review_parts import bench_of_parts
 
 

@@ -15,20 +15,20 @@ from candor.notebook.work.check_findings import CheckFinding
 from candor.words import (
     checks,
     combining,
-    drift,
+    drift_words,
     faults,
-    greatest,
-    line,
-    parts,
-    power,
+    greatest_words,
+    line_words,
+    parts_words,
+    power_words,
     results,
     review,
     review_parts,
-    settling,
-    supply,
-    suspects,
-    trace,
-    tubes,
+    settling_words,
+    supply_words,
+    suspects_words,
+    trace_words,
+    tubes_words,
 )
 
 SOURCE = Path(__file__).parents[2] / "src" / "candor"
@@ -59,12 +59,12 @@ SPEECHLESS = (
     "core/trace/nodes.py",
     "core/trace/pairs.py",
     "core/trace/signal.py",
-    "core/trace/suspects.py",
+    "core/trace/chain_suspects.py",
     "core/tubes/matching.py",
     "core/tubes/order.py",
     "core/tubes/ratings.py",
     "core/verdict/rules.py",
-    "core/verdict/settle.py",
+    "core/verdict/would_settle.py",
     "notebook/power/alarms.py",
     "notebook/power/may_power.py",
     "notebook/power/powering.py",
@@ -77,7 +77,7 @@ SPEECHLESS = (
     "notebook/trace/trace_view.py",
     "notebook/tubes/tube_points.py",
     "notebook/work/check_findings.py",
-    "packs/greatest.py",
+    "packs/greatest_of_range.py",
     "packs/patterns.py",
     "packs/retrim.py",
 )
@@ -105,18 +105,18 @@ def test_every_finding_and_every_speaker_has_its_example(monkeypatch):
     for module in (
         checks,
         combining,
-        drift,
+        drift_words,
         faults,
-        greatest,
-        line,
-        parts,
-        power,
+        greatest_words,
+        line_words,
+        parts_words,
+        power_words,
         results,
-        settling,
-        supply,
-        suspects,
-        trace,
-        tubes,
+        settling_words,
+        supply_words,
+        suspects_words,
+        trace_words,
+        tubes_words,
     ):
         for name, made in inspect.getmembers(module, inspect.isfunction):
             if (
@@ -126,9 +126,9 @@ def test_every_finding_and_every_speaker_has_its_example(monkeypatch):
             ):
                 speakers.add(name)
                 listen(module, name, made)
-                if module is parts:
+                if module is parts_words:
                     monkeypatch.setattr(review_parts, name, getattr(module, name))
-    monkeypatch.setattr(results, "say_settlement", settling.say_settlement)
+    monkeypatch.setattr(results, "say_settlement", settling_words.say_settlement)
     said = {case.sentence for case in review.cases()}
     assert speakers - called == set()
     assert set(get_args(CheckFinding)) - seen == set()

@@ -8,16 +8,16 @@ from typing import cast
 from candor.core.jot import JotContext, understand
 from candor.core.jot.meaning import AliasJot, JoinJot, ListedJot
 from candor.core.parts.part import Kind, Part
-from candor.demo.writing import Writing
-from candor.notebook.entries.arrive import FindingNoted, FindingSettled
+from candor.demo.gathered_entries import Writing
+from candor.notebook.entries.arrive_entries import FindingNoted, FindingSettled
 from candor.notebook.entries.body import Body
-from candor.notebook.entries.calibrate import ReadingTaken, StandardChosen
-from candor.notebook.entries.cleaning import Cleaned
-from candor.notebook.entries.parts import PartMeasured
-from candor.notebook.entries.ranges import RangeMade
-from candor.notebook.entries.setup import ConditionNoted
-from candor.notebook.entries.stay import ChangeMade, ChangeProven, DetailWritten, JobOpened
-from candor.notebook.entries.unit import AccountedFor, FunctionFound, NotAsDrawn, Unaccounted
+from candor.notebook.entries.calibrate_entries import ReadingTaken, StandardChosen
+from candor.notebook.entries.cleaning_entries import Cleaned
+from candor.notebook.entries.parts_entries import PartMeasured
+from candor.notebook.entries.ranges_entries import RangeMade
+from candor.notebook.entries.setup_entries import ConditionNoted
+from candor.notebook.entries.stay_entries import ChangeMade, ChangeProven, DetailWritten, JobOpened
+from candor.notebook.entries.unit_entries import AccountedFor, FunctionFound, NotAsDrawn, Unaccounted
 from candor.notebook.store import Place
 from candor.notebook.trace.tracing import board_bodies
 

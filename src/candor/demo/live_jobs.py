@@ -6,14 +6,14 @@ import datetime as dt
 
 from candor.core.parts.mains import Mains
 from candor.core.power.plan_text import plan_lines
+from candor.core.power.power_states import Rail, SupplyTraits
 from candor.core.power.propose import proposed_plan
-from candor.core.power.states import Rail, SupplyTraits
 from candor.core.trace.expected_nodes import perveance_of
-from candor.demo.writing import Writing
-from candor.notebook.entries.arrive import FindingNoted, FindingSettled
+from candor.demo.gathered_entries import Writing
+from candor.notebook.entries.arrive_entries import FindingNoted, FindingSettled
 from candor.notebook.entries.body import Body
-from candor.notebook.entries.parts import CircuitTaken, NodeAlias, PartListed
-from candor.notebook.entries.power import (
+from candor.notebook.entries.parts_entries import CircuitTaken, NodeAlias, PartListed
+from candor.notebook.entries.power_entries import (
     CautionUnderstood,
     EventSeen,
     MeterProved,
@@ -26,10 +26,10 @@ from candor.notebook.entries.power import (
     SupplySaid,
     SupplyTyped,
 )
-from candor.notebook.entries.release import EarthRead
-from candor.notebook.entries.setup import ConditionNoted
-from candor.notebook.entries.stay import DetailWritten, JobOpened
-from candor.notebook.entries.trace import (
+from candor.notebook.entries.release_entries import EarthRead
+from candor.notebook.entries.setup_entries import ConditionNoted
+from candor.notebook.entries.stay_entries import DetailWritten, JobOpened
+from candor.notebook.entries.trace_entries import (
     CauseFound,
     LeadProved,
     LookTaken,

@@ -8,14 +8,14 @@ from collections.abc import Mapping
 from pathlib import Path
 
 from candor.core.parts.policy import Electrolytics, Sight
-from candor.demo.writing import Writing
+from candor.demo.gathered_entries import Writing
 from candor.durably import make_private, write_durably
-from candor.notebook.entries.arrive import FindingNoted, FindingSettled, ItemLookedAt
-from candor.notebook.entries.goods import NeedLine
-from candor.notebook.entries.parts import PartMeasured, PolicyChosen, ReplacementChosen
-from candor.notebook.entries.runs import RunEnded, RunStarted
-from candor.notebook.entries.shop import StockCounted
-from candor.notebook.entries.stay import ChangeMade, DetailWritten, JobOpened, PriceAgreed, Spent, StatusSet
+from candor.notebook.entries.arrive_entries import FindingNoted, FindingSettled, ItemLookedAt
+from candor.notebook.entries.goods_entries import NeedLine
+from candor.notebook.entries.parts_entries import PartMeasured, PolicyChosen, ReplacementChosen
+from candor.notebook.entries.runs_entries import RunEnded, RunStarted
+from candor.notebook.entries.shop_entries import StockCounted
+from candor.notebook.entries.stay_entries import ChangeMade, DetailWritten, JobOpened, PriceAgreed, Spent, StatusSet
 from candor.notebook.runs.run_files import digest_of_run
 from candor.notebook.store import Place
 from candor.packs.model import Pack

@@ -9,13 +9,13 @@ from collections.abc import Mapping
 from importlib import resources
 
 from candor.core.calibration.point import Phase, TestPoint
-from candor.core.reference.chain import Chain
+from candor.core.reference.chains import Chain
 from candor.core.reference.reference import Reference
-from candor.demo.writing import Writing
+from candor.demo.gathered_entries import Writing
 from candor.notebook.entries.body import Body
-from candor.notebook.entries.calibrate import StandardChosen, StepDone
-from candor.notebook.entries.setup import ConditionNoted
-from candor.notebook.entries.standards import (
+from candor.notebook.entries.calibrate_entries import StandardChosen, StepDone
+from candor.notebook.entries.setup_entries import ConditionNoted
+from candor.notebook.entries.standards_entries import (
     CertificateLine,
     ChainLink,
     ChainRecorded,
@@ -23,8 +23,8 @@ from candor.notebook.entries.standards import (
     StandardFunction,
     StandardRecorded,
 )
-from candor.notebook.entries.stay import DetailWritten, JobOpened
-from candor.notebook.entries.timers import TimerStarted
+from candor.notebook.entries.stay_entries import DetailWritten, JobOpened
+from candor.notebook.entries.timers_entries import TimerStarted
 from candor.notebook.standards.standards import standards as all_standards
 from candor.notebook.store import Place
 from candor.notebook.work.csv_readings import preview_csv

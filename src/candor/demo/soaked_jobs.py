@@ -5,10 +5,10 @@ from __future__ import annotations
 import datetime as dt
 import math
 
+from candor.demo.gathered_entries import Writing
 from candor.demo.read_jobs import VOLTMETER
 from candor.demo.tested_jobs import TRIGGERED
-from candor.demo.writing import Writing
-from candor.notebook.entries.soak import PastResult, SoakRead, SwitchedOff, SwitchedOn
+from candor.notebook.entries.soak_entries import PastResult, SoakRead, SwitchedOff, SwitchedOn
 
 # Of four points: limit, and year by year what was found, and left where it was adjusted; V.
 HISTORY: dict[str, tuple[float, tuple[tuple[float, float | None], ...]]] = {

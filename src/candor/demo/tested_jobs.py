@@ -5,10 +5,10 @@ from __future__ import annotations
 import datetime as dt
 from collections.abc import Mapping
 
+from candor.demo.gathered_entries import Writing
 from candor.demo.read_jobs import write_read_job
-from candor.demo.writing import Writing
-from candor.notebook.entries.standards import SpecificationLine, StandardFunction, StandardRecorded
-from candor.notebook.entries.tubes import NudgeSaid, TubeKnown, TubePlaced
+from candor.notebook.entries.standards_entries import SpecificationLine, StandardFunction, StandardRecorded
+from candor.notebook.entries.tubes_entries import NudgeSaid, TubeKnown, TubePlaced
 from candor.notebook.tubes.tubes_text import read_test, read_tube
 from candor.packs.model import Pack
 

@@ -19,7 +19,7 @@ from candor.core.errors import CandorError
 from candor.core.jot import JotContext, understand
 from candor.desktop.begin import relax
 from candor.desktop.bench.bench import Bench
-from candor.desktop.bench.live import SIMULATED
+from candor.desktop.bench.live_in_hand import SIMULATED
 from candor.desktop.frame.file_names import keep_in, remember_notebook
 from candor.desktop.frame.pages import ROOM_PAGES, STOP_PAGES
 from candor.desktop.frame.preferences import Preferences
@@ -27,7 +27,7 @@ from candor.desktop.frame.theme import Theme, load_fonts
 from candor.desktop.frame.unforeseen import Unforeseen
 from candor.desktop.frame.watchdog import Watchdog
 from candor.desktop.frame.window import Window
-from candor.notebook.entries.kinds import BODIES
+from candor.notebook.entries.kinds_entries import BODIES
 from candor.notebook.parts.parts_list import list_parts
 from candor.notebook.store import Notebook
 from candor.notebook.work.description import description_of
@@ -114,7 +114,7 @@ def fitting_size() -> QSize:
 
 def cook(window: Window, job: str, ref: str, speed: float = 1.0) -> bool:
     """Put a capacitor of a job on the simulated tester and reform it."""
-    from candor.core.leakage.run import Plan
+    from candor.core.leakage.leakage_run import Plan
     from candor.core.parts.judge_capacitor import run_limit
 
     bench = window.bench

@@ -11,11 +11,11 @@ from pathlib import Path
 from PySide6.QtWidgets import QApplication, QGridLayout, QVBoxLayout, QWidget
 
 from candor.core.reading.kinds import kind_named
+from candor.demo.demo_notebook import write_demo
 from candor.demo.edge_samples import edge_samples
 from candor.demo.live_jobs import POWERED, TRACED
 from candor.demo.parts_jobs import COOKING, SCOPE
 from candor.demo.read_jobs import PANEL
-from candor.demo.shop import write_demo
 from candor.demo.tested_jobs import TESTER, TRIGGERED
 from candor.desktop.app import cook, make_application, make_window
 from candor.desktop.frame.preferences import Preferences
@@ -24,7 +24,7 @@ from candor.desktop.frame.window import Window
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.surface import Surface
 from candor.durably import write_durably
-from candor.packs.points import face_of
+from candor.packs.pack_points import face_of
 from candor.packs.procedure import procedure
 
 MOMENT = dt.datetime(2026, 11, 23, 14, 5, tzinfo=dt.UTC)

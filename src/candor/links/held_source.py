@@ -13,7 +13,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from candor.core.errors import CandorError
-from candor.links.errors import LinkError
+from candor.links.link_errors import LinkError
 from candor.links.meter_answers import read_address, read_answer
 from candor.links.scpi import ScpiLink
 

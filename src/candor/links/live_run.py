@@ -18,7 +18,7 @@ from typing import Generic, Literal, TypeVar
 from candor.core.errors import CandorError
 from candor.core.live import Reading, Watch
 from candor.core.power.safe import WAIT_S
-from candor.links.errors import LinkError, StoppedError
+from candor.links.link_errors import LinkError, StoppedError
 from candor.links.recorder import Recorder
 from candor.links.rig import Rig
 

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 
 from candor.core.quantities.units import PREFIXES, UNITS
-from candor.links.errors import LinkError, NoReadingError, NotANumberError, OverloadError
+from candor.links.link_errors import LinkError, NoReadingError, NotANumberError, OverloadError
 
 INFINITY, NOT_A_NUMBER = 9.9e37, 9.91e37  # SCPI-99
 IMPOSSIBLE = 1e30  # from here to infinity no instrument measures anything

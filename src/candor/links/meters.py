@@ -11,7 +11,7 @@ from pathlib import Path
 from candor.core.errors import CandorError
 from candor.core.power.plan import unit_of
 from candor.links.channel_file import ChannelFile
-from candor.links.errors import LinkError, NoReadingError, OverloadError
+from candor.links.link_errors import LinkError, NoReadingError, OverloadError
 from candor.links.meter_answers import Address, read_address, read_answer
 from candor.links.scpi import ScpiLink
 

@@ -10,7 +10,7 @@ from collections.abc import Callable
 from types import TracebackType
 from typing import Any, Self
 
-from candor.links.errors import LinkError, StoppedError
+from candor.links.link_errors import LinkError, StoppedError
 
 LONGEST_ANSWER = 1000  # bytes
 _PIECE, _SLICE_S = 32, 0.05  # bytes and seconds of one read, so that no stream of bytes keeps a deadline away

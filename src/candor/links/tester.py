@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable, Mapping
 
 from candor.core.live import Reading
-from candor.links.errors import LinkError, NoReadingError, NotANumberError, OverloadError
+from candor.links.link_errors import LinkError, NoReadingError, NotANumberError, OverloadError
 from candor.links.meter_answers import read_answer
 from candor.links.scpi import ScpiLink
 

@@ -1,1 +1,1 @@
-"""The pages of the manual, in Markdown; `candor.words.manual` reads them."""
+"""The pages of the manual, in Markdown; `candor.words.manual_words` reads them."""

@@ -10,12 +10,19 @@ from typing import Literal, get_args
 from candor.core.word_search import Thing, found
 from candor.notebook.entries.body import Unreadable
 from candor.notebook.entries.entry import AnyEntry, Entry
-from candor.notebook.entries.runs import RunEnded, RunStarted, runs_record
-from candor.notebook.entries.soak import DueSet
-from candor.notebook.entries.standing import Standing
-from candor.notebook.entries.stay import ChangeMade, ChangeProven, DetailWritten, JobOpened, StatusSet, stay_record
-from candor.notebook.entries.strikes import Struck, Unstruck
-from candor.notebook.entries.timers import Timer, TimerStarted, timers_of
+from candor.notebook.entries.runs_entries import RunEnded, RunStarted, runs_record
+from candor.notebook.entries.soak_entries import DueSet
+from candor.notebook.entries.standing_entries import Standing
+from candor.notebook.entries.stay_entries import (
+    ChangeMade,
+    ChangeProven,
+    DetailWritten,
+    JobOpened,
+    StatusSet,
+    stay_record,
+)
+from candor.notebook.entries.strikes_entries import Struck, Unstruck
+from candor.notebook.entries.timers_entries import Timer, TimerStarted, timers_of
 from candor.notebook.store import Notebook
 
 Group = Literal["wants hands", "cooking", "waiting", "gone home"]

@@ -15,14 +15,14 @@ from pydantic_core import PydanticSerializationError
 
 from candor.notebook.entries.body import Body, Timed, Unreadable
 from candor.notebook.entries.entry import AnyEntry, B, Draft, Entry
-from candor.notebook.entries.kinds import BODIES, UPGRADES
-from candor.notebook.entries.power import EventSeen, MeterProved, MetersOff, PluggedOut, RailRead, StateBegun
-from candor.notebook.entries.release import CertificateIssued, SecondSignature
-from candor.notebook.entries.runs import RunEnded
-from candor.notebook.entries.soak import SwitchedOff
-from candor.notebook.entries.sources import SourceApplied, SourceReleased
-from candor.notebook.entries.stay import FilesGone
-from candor.notebook.errors import NotebookError, UnreadableEntryError, UnsoundJobError
+from candor.notebook.entries.kinds_entries import BODIES, UPGRADES
+from candor.notebook.entries.power_entries import EventSeen, MeterProved, MetersOff, PluggedOut, RailRead, StateBegun
+from candor.notebook.entries.release_entries import CertificateIssued, SecondSignature
+from candor.notebook.entries.runs_entries import RunEnded
+from candor.notebook.entries.soak_entries import SwitchedOff
+from candor.notebook.entries.sources_entries import SourceApplied, SourceReleased
+from candor.notebook.entries.stay_entries import FilesGone
+from candor.notebook.notebook_errors import NotebookError, UnreadableEntryError, UnsoundJobError
 from candor.notebook.storage.bodies import said_by
 from candor.notebook.storage.chain import broken_links
 from candor.notebook.storage.fault import Fault

@@ -11,7 +11,7 @@ import string
 from collections.abc import Iterator
 from typing import Any
 
-from candor.core.power.states import STATES
+from candor.core.power.power_states import STATES
 
 Path = tuple[int | str, ...]
 NAMED_BY_MIDDLE = ("ohms falling", "ohms rising", "bridge")

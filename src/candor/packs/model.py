@@ -22,7 +22,7 @@ from candor.packs.face import PrintedScale as PrintedScale
 from candor.packs.functions import Function as Function
 from candor.packs.functions import LimitTerms as LimitTerms
 from candor.packs.functions import Range as Range
-from candor.packs.parts import CHECKED, PackCircuit, PackPartLine, acting_faults, node_faults, was_checked
+from candor.packs.pack_parts import CHECKED, PackCircuit, PackPartLine, acting_faults, node_faults, was_checked
 from candor.packs.steps import Adjuster, Control, RollLine
 from candor.packs.steps import AdjustStep as AdjustStep
 from candor.packs.steps import CheckStep as CheckStep

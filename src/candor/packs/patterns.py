@@ -22,7 +22,7 @@ from candor.packs.functions import Function, Range
 from candor.packs.made import worth
 from candor.packs.making import Shows, Terminals
 from candor.packs.model import Pack
-from candor.packs.parts import PackCircuit, read_circuit
+from candor.packs.pack_parts import PackCircuit, read_circuit
 
 _INSIDE = (0.02, 0.04, 0.06, 0.09, 0.12, 0.18, 0.25, 0.35, 0.5, 0.7, 1.1, 1.6, 2.3, 4.6)  # ln
 STEPS = (-math.inf, *(-s for s in reversed(_INSIDE)), 0.0, *_INSIDE, math.inf)

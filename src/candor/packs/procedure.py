@@ -28,9 +28,9 @@ from candor.packs.model import (
     WaitStep,
 )
 from candor.packs.next_words import next_words
-from candor.packs.points import point_of, share_of
+from candor.packs.pack_points import point_of, share_of
 from candor.packs.steps import Adjuster, Control, Expected, Load
-from candor.packs.usual import UsualSection, hint_of
+from candor.packs.usual_steps import UsualSection, hint_of
 
 StepKind = Literal["check", "wait", "point", "adjust", "next"]
 

@@ -9,7 +9,7 @@ from candor.core.quantities.formula import check_units, parse_formula
 from candor.core.reading.kinds import KINDS
 from candor.packs.functions import ON
 from candor.packs.model import Pack, PointsStep
-from candor.packs.points import point_of
+from candor.packs.pack_points import point_of
 from candor.packs.procedure import procedure
 from candor.packs.reproduces import range_misses
 

@@ -15,8 +15,8 @@ from candor.core.verdict.limits import Limit
 from candor.core.verdict.rules import Outcome
 from candor.packs.made import missed
 from candor.packs.model import Function, Pack, Range
-from candor.packs.parts import PackCircuit, read_circuit
-from candor.packs.points import indicator_of
+from candor.packs.pack_parts import PackCircuit, read_circuit
+from candor.packs.pack_points import indicator_of
 
 
 @dataclass(frozen=True)

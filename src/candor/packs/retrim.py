@@ -14,7 +14,7 @@ from candor.core.errors import CandorError, RangeError
 from candor.packs.functions import Function, Range
 from candor.packs.made import missed
 from candor.packs.model import Pack
-from candor.packs.parts import read_circuit
+from candor.packs.pack_parts import read_circuit
 
 INDICATES = ("shows", "amplifies")  # what is high must show less; what is set or swept must give more
 SERVES = 0.25  # of the limit: how near is near enough

@@ -10,7 +10,7 @@ from reportlab.platypus import Flowable, Spacer
 
 from candor.core.errors import CandorError
 from candor.notebook.work.job import Job
-from candor.paper.figure import RULE, SOFT
+from candor.paper.drawn_ribbon import RULE, SOFT
 from candor.paper.sheet import Rows, laid, pages, register_fonts, text
 
 WIDTHS = (22 * mm, 88 * mm, 26 * mm, 38 * mm)

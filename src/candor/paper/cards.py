@@ -15,7 +15,7 @@ from candor.core.power.live_limits import say_live
 from candor.core.quantities import engineering, parse_quantity
 from candor.core.quantities.show import decimals, plain, round_up, scaled, signed
 from candor.core.verdict.rules import Outcome
-from candor.paper.figure import RULE, SOFT
+from candor.paper.drawn_ribbon import RULE, SOFT
 from candor.paper.label import NotSignedError
 from candor.paper.proof import PROOF
 from candor.paper.record import CertificateRecord, PointLine

@@ -25,7 +25,7 @@ from reportlab.platypus import (
 from candor.core.errors import CancelledError
 from candor.core.quantities import plain, signed
 from candor.core.quantities.show import decimals, scaled, trimmed
-from candor.paper.figure import BRICK, INK, PETROL, RULE, SOFT, OutcomeMark, RibbonFigure
+from candor.paper.drawn_ribbon import BRICK, INK, PETROL, RULE, SOFT, OutcomeMark, RibbonFigure
 from candor.paper.pictures import picture_block
 from candor.paper.proof import say_proof
 from candor.paper.record import CertificateRecord, PointLine, RunLines

@@ -13,9 +13,9 @@ from candor.core.calibration.ribbon import marks_of
 from candor.core.calibration.run import RunResult
 from candor.core.errors import CandorError
 from candor.notebook.entries.entry import Entry, says
-from candor.notebook.entries.setup import SetUpSaid, say_set_up
-from candor.notebook.entries.soak import StabilityFound
-from candor.notebook.entries.standards import ChainRecorded, StandardRecorded
+from candor.notebook.entries.setup_entries import SetUpSaid, say_set_up
+from candor.notebook.entries.soak_entries import StabilityFound
+from candor.notebook.entries.standards_entries import ChainRecorded, StandardRecorded
 from candor.notebook.release.leaving import LeavingItem
 from candor.notebook.standards.standards import Standard
 from candor.notebook.standards.standards_text import good_for
@@ -23,8 +23,8 @@ from candor.notebook.storage.fault import Fault
 from candor.notebook.work.assessment import as_left_run, assess_run
 from candor.notebook.work.evidence import evidence_of, simulated_readings
 from candor.notebook.work.job import Job
-from candor.packs.greatest import greatest_of
-from candor.packs.kinds import said_kind
+from candor.packs.greatest_of_range import greatest_of
+from candor.packs.kinds_of_instrument import said_kind
 from candor.packs.model import Pack
 from candor.paper.record import (
     INOPERATIVE,
@@ -42,9 +42,9 @@ from candor.paper.record import (
     UnreadLine,
 )
 from candor.paper.remarks import Stated, remarks_of
-from candor.words.certificate import ADVICE, CAME, COVERAGE_WORDS
+from candor.words.certificate_words import ADVICE, CAME, COVERAGE_WORDS
 from candor.words.checks import say_release_line
-from candor.words.greatest import say_most
+from candor.words.greatest_words import say_most
 from candor.words.results import RULES, say_agreements
 
 

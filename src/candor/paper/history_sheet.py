@@ -14,7 +14,7 @@ from candor.core.quantities import signed
 from candor.core.quantities.show import decimals
 from candor.notebook.soak.drifting import DriftView
 from candor.notebook.work.job import Job
-from candor.paper.figure import INK, INSIDE, PETROL, RULE, SOFT
+from candor.paper.drawn_ribbon import INK, INSIDE, PETROL, RULE, SOFT
 from candor.paper.sheet import Rows, laid, pages, register_fonts, text
 from candor.words.drift_lines import drift_words
 

@@ -13,7 +13,7 @@ from reportlab.pdfgen.canvas import Canvas
 
 from candor.core.errors import CandorError
 from candor.core.verdict.rules import Outcome
-from candor.paper.figure import INK, draw_outcome
+from candor.paper.drawn_ribbon import INK, draw_outcome
 from candor.paper.proof import PROOF
 from candor.paper.record import CertificateRecord
 from candor.paper.sheet import printable, register_fonts

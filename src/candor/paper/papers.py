@@ -8,8 +8,8 @@ from dataclasses import dataclass
 from typing import Literal
 
 from candor.core.quantities.show import show_old
-from candor.notebook.entries.shop import shop_record
-from candor.notebook.entries.standing import Standing
+from candor.notebook.entries.shop_entries import shop_record
+from candor.notebook.entries.standing_entries import Standing
 from candor.notebook.parts.parts_list import list_parts
 from candor.notebook.release.certificates import read_certificate
 from candor.notebook.release.leaving import leaving_list

@@ -15,7 +15,7 @@ from reportlab.platypus import Flowable, Image, KeepTogether, Spacer
 from candor.core.errors import CancelledError
 from candor.notebook.arrive.photos import LARGEST
 from candor.notebook.storage.files import is_plain_name
-from candor.paper.figure import INK, SOFT
+from candor.paper.drawn_ribbon import INK, SOFT
 from candor.paper.record import PictureLine
 from candor.paper.sheet import Rows, laid, text
 

@@ -11,9 +11,9 @@ from candor.core.calibration.run import RunResult
 from candor.core.quantities import pair
 from candor.core.quantities.show import signed
 from candor.core.uncertainty.coverage import FEW_DOF
-from candor.notebook.entries.calibrate import TakenReading
-from candor.notebook.entries.parts import ALTHOUGH
-from candor.notebook.entries.ranges import NO_LIMIT, limit_words
+from candor.notebook.entries.calibrate_entries import TakenReading
+from candor.notebook.entries.parts_entries import ALTHOUGH
+from candor.notebook.entries.ranges_entries import NO_LIMIT, limit_words
 from candor.notebook.release.leaving import LeavingItem, name_open, open_leaving
 from candor.notebook.standards.standards import Standard
 from candor.notebook.storage.chain import say_broken
@@ -27,7 +27,7 @@ from candor.packs.model import Pack
 from candor.packs.procedure import procedure
 from candor.paper.record import Statement
 from candor.words.faults import say_fault, say_gone_on_without
-from candor.words.line import say_line_influence
+from candor.words.line_words import say_line_influence
 from candor.words.results import FEW_REPEATS, say_agreements
 
 

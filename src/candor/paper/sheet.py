@@ -18,7 +18,7 @@ from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import Flowable, Paragraph, SimpleDocTemplate, Table, TableStyle
 
 from candor.core.quantities.show import unparted
-from candor.paper.figure import INK, SOFT
+from candor.paper.drawn_ribbon import INK, SOFT
 
 _NO_PLACE = re.compile(
     r"[\x00-\x08\x0b-\x1f\x7f-\x9f\u200b-\u200f\u202a-\u202e\u2060-\u2069\ufeff\ufffe\uffff\ud800-\udfff]"

@@ -9,17 +9,17 @@ from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, Spacer
 
 from candor.core.quantities.show import trimmed
-from candor.notebook.entries.calibrate import ReadingTaken
+from candor.notebook.entries.calibrate_entries import ReadingTaken
 from candor.notebook.entries.entry import Entry
 from candor.notebook.work.job import Job
 from candor.packs.base import Caution
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, procedure
-from candor.paper.figure import RULE, SOFT
+from candor.paper.drawn_ribbon import RULE, SOFT
 from candor.paper.proof import say_proof
 from candor.paper.record import Statement
 from candor.paper.sheet import Rows, laid, pages, printable, register_fonts, text
-from candor.words.greatest import cautions_at
+from candor.words.greatest_words import cautions_at
 
 Cell: TypeAlias = "Flowable | list[Flowable] | str"
 SHORT = 15  # characters of the type that fit the narrowest column, whatever they are

@@ -18,10 +18,10 @@ from candor.core.reading.kinds import kind_named, kind_of, reading_of
 from candor.core.reading.look import word_at
 from candor.core.reading.reading import INDICATED, Asked, Direction, Reading
 from candor.core.reading.source import REFERENCE
-from candor.core.reference.chain import Chain
+from candor.core.reference.chains import Chain
 from candor.core.reference.choice import kept_reading
 from candor.core.reference.reference import Reference
-from candor.notebook.entries.calibrate import Means, ReferenceFrom
+from candor.notebook.entries.calibrate_entries import Means, ReferenceFrom
 
 # A number with whatever unit stands behind it, or infinity.
 FIGURE = re.compile(r"[-+−]?[\d.,½¼¾][\d.,/½¼¾\s]*[A-Za-zµΩ%]*|inf(inity)?|∞", re.I)

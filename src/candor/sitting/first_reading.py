@@ -6,8 +6,8 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from candor.notebook.entries.body import Body
-from candor.notebook.entries.calibrate import AdjustmentMade
-from candor.notebook.entries.stay import ChangeMade
+from candor.notebook.entries.calibrate_entries import AdjustmentMade
+from candor.notebook.entries.stay_entries import ChangeMade
 from candor.notebook.parts.parts_list import PartsList
 from candor.notebook.work.barriers import barrier
 from candor.notebook.work.job import Job

@@ -9,18 +9,18 @@ from candor.core.power.earthing import EARTHING, is_earthing
 from candor.core.power.swap import swapped_rectifier
 from candor.core.severity import Severity
 from candor.notebook.entries.body import Body
-from candor.notebook.entries.calibrate import ReadingTaken, StandardChosen
+from candor.notebook.entries.calibrate_entries import ReadingTaken, StandardChosen
 from candor.notebook.entries.entry import AnyEntry, Entry
-from candor.notebook.entries.parts import PartMeasured
-from candor.notebook.entries.ranges import RangeMade
-from candor.notebook.entries.stay import ChangeMade
-from candor.notebook.entries.trace import Worsened
+from candor.notebook.entries.parts_entries import PartMeasured
+from candor.notebook.entries.ranges_entries import RangeMade
+from candor.notebook.entries.stay_entries import ChangeMade
+from candor.notebook.entries.trace_entries import Worsened
 from candor.notebook.work.job import Job
 from candor.notebook.work.settings import Settings
 from candor.notebook.work.states import is_apart
 from candor.sitting.command import Told
-from candor.words.line import say_kept_for_line
-from candor.words.supply import say_swapped
+from candor.words.line_words import say_kept_for_line
+from candor.words.supply_words import say_swapped
 
 Follows = Callable[[Any, Job, Settings], Iterable[Told]]
 
@@ -50,7 +50,7 @@ def _after_part(entry: Entry[PartMeasured], _: Job, settings: Settings) -> Itera
 
 
 def _after_worsened(_: Entry[Worsened], job: Job, __: Settings) -> Iterator[Told]:
-    from candor.words.trace import say_worsened
+    from candor.words.trace_words import say_worsened
 
     yield Told(say_worsened(job))
 

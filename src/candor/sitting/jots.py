@@ -36,15 +36,22 @@ from candor.core.jot.soak_meaning import OffJot, OnJot, PastJot, SoakJot
 from candor.core.jot.trace_meaning import NodeReadJot, PairJot, TraceJot, TubeJot
 from candor.core.quantities.show import old_units_in, showing_old
 from candor.notebook.entries.entry import Draft
-from candor.notebook.entries.parts import PartMeasured, listed_from
-from candor.notebook.entries.stay import DetailWritten, PriceAgreed, Spent
+from candor.notebook.entries.parts_entries import PartMeasured, listed_from
+from candor.notebook.entries.stay_entries import DetailWritten, PriceAgreed, Spent
 from candor.notebook.standards.standards import Standard
 from candor.notebook.trace.tracing import board_bodies
 from candor.notebook.work.job import Job
 from candor.notebook.work.settings import Settings
 from candor.packs.model import Pack
 from candor.sitting.command import Command, command
-from candor.sitting.commands import arrive, calibrate, parts, release, soak, stay
+from candor.sitting.commands import (
+    arrive_commands,
+    calibrate_commands,
+    parts_commands,
+    release_commands,
+    soak_commands,
+    stay_commands,
+)
 
 
 @dataclass(frozen=True)
@@ -74,15 +81,15 @@ def _part(jot: PartJot, at: At) -> Command:
 
 def _change(jot: ChangeJot, _: At) -> Command:
     if jot.disturbed:
-        return stay.change(jot.text, touches=jot.part)
-    return stay.change(jot.text, part=jot.part, touches=jot.touches, turned=jot.turned)
+        return stay_commands.change(jot.text, touches=jot.part)
+    return stay_commands.change(jot.text, part=jot.part, touches=jot.touches, turned=jot.turned)
 
 
 def _note(jot: NoteJot, at: At) -> Command:
     """What is not understood is kept as a note once that was said again."""
     if jot.ask and not at.is_sure:
         raise ValueTextError(jot.ask, value=jot.text)
-    return stay.note(jot.text, at.stop)
+    return stay_commands.note(jot.text, at.stop)
 
 
 LONGEST_SINCE = dt.timedelta(hours=12)
@@ -90,7 +97,7 @@ LONGEST_SINCE = dt.timedelta(hours=12)
 
 def _on(jot: OnJot, at: At) -> Command:
     if jot.since is None:
-        return soak.switch_on(jot.attended)
+        return soak_commands.switch_on(jot.attended)
     if at.now is None:
         raise CandorError("The time of this line is not known.", value=at.text)
     local = at.now.astimezone()
@@ -103,7 +110,7 @@ def _on(jot: OnJot, at: At) -> Command:
             f"{jot.since:%H:%M} is still to come. Give the time it was switched on today, or enter “on” now.",
             value=at.text,
         )
-    return soak.was_on_since(at.job.id, when, jot.attended)
+    return soak_commands.was_on_since(at.job.id, when, jot.attended)
 
 
 def _price(jot: PriceJot, at: At) -> Command:
@@ -196,33 +203,33 @@ def _board(jot: ListedJot | JoinJot | AliasJot, _: At) -> Command:
 
 
 BECOMES: Mapping[type, Becomes] = {
-    FindingJot: lambda jot, _: arrive.finding(jot.zone, jot.mark, jot.text),
+    FindingJot: lambda jot, _: arrive_commands.finding(jot.zone, jot.mark, jot.text),
     ChangeJot: _change,
-    CheckJot: lambda jot, at: stay.check(at.job, jot.text),
+    CheckJot: lambda jot, at: stay_commands.check(at.job, jot.text),
     NoteJot: _note,
-    DetailJot: lambda jot, _: stay.detail(jot.field, jot.text),
-    ShopJot: lambda jot, _: stay.shop_details(**{jot.field: jot.text}),
+    DetailJot: lambda jot, _: stay_commands.detail(jot.field, jot.text),
+    ShopJot: lambda jot, _: stay_commands.shop_details(**{jot.field: jot.text}),
     PriceJot: _price,
     SpentJot: _spent,
-    DeadJot: lambda jot, _: calibrate.arrived_dead(jot.reason),
-    SetUpJot: lambda jot, _: calibrate.say_setup(jot.term),
-    ConditionJot: lambda jot, _: calibrate.note_condition(jot.which, jot.value),
-    FrequencyJot: lambda jot, at: calibrate.say_frequency(at.job, jot.hertz),
-    AgainstJot: lambda jot, at: calibrate.name_standard(at.job, jot.name, at.known, at.pack),
-    RangeJot: lambda jot, _: calibrate.make_range(jot),
+    DeadJot: lambda jot, _: calibrate_commands.arrived_dead(jot.reason),
+    SetUpJot: lambda jot, _: calibrate_commands.say_setup(jot.term),
+    ConditionJot: lambda jot, _: calibrate_commands.note_condition(jot.which, jot.value),
+    FrequencyJot: lambda jot, at: calibrate_commands.say_frequency(at.job, jot.hertz),
+    AgainstJot: lambda jot, at: calibrate_commands.name_standard(at.job, jot.name, at.known, at.pack),
+    RangeJot: lambda jot, _: calibrate_commands.make_range(jot),
     PartJot: _part,
-    LimitJot: lambda jot, _: parts.list_part(listed_from(jot.part, leakage_limit=jot.amperes)),
-    DecisionJot: lambda jot, _: parts.decide(jot.ref, jot.action, jot.reason),
+    LimitJot: lambda jot, _: parts_commands.list_part(listed_from(jot.part, leakage_limit=jot.amperes)),
+    DecisionJot: lambda jot, _: parts_commands.decide(jot.ref, jot.action, jot.reason),
     OnJot: _on,
-    OffJot: lambda *_: soak.switch_off(),
-    SoakJot: lambda jot, _: soak.read_soak(jot),
-    EarthJot: lambda jot, at: release.measure_leaving(jot, at.settings.local_rule),
-    TouchJot: lambda jot, at: release.measure_leaving(jot, at.settings.local_rule),
+    OffJot: lambda *_: soak_commands.switch_off(),
+    SoakJot: lambda jot, _: soak_commands.read_soak(jot),
+    EarthJot: lambda jot, at: release_commands.measure_leaving(jot, at.settings.local_rule),
+    TouchJot: lambda jot, at: release_commands.measure_leaving(jot, at.settings.local_rule),
     PastJot: _past,
     ListedJot: _board,
     JoinJot: _board,
     AliasJot: _board,
-    **dict.fromkeys(get_args(ArriveJot), lambda jot, at: arrive.arrival(jot, at.job)),
+    **dict.fromkeys(get_args(ArriveJot), lambda jot, at: arrive_commands.arrival(jot, at.job)),
     **dict.fromkeys(get_args(PowerJot), _power),
     **dict.fromkeys(get_args(TraceJot), _trace),
 }

@@ -10,17 +10,17 @@ from dataclasses import dataclass, replace
 
 from candor.core.errors import CandorError
 from candor.core.severity import Severity
-from candor.notebook.entries.calibrate import AdjustmentMade
+from candor.notebook.entries.calibrate_entries import AdjustmentMade
 from candor.notebook.entries.entry import AnyEntry, Draft
-from candor.notebook.entries.stay import ChangeMade
-from candor.notebook.entries.strikes import Struck, Unstruck
+from candor.notebook.entries.stay_entries import ChangeMade
+from candor.notebook.entries.strikes_entries import Struck, Unstruck
 from candor.notebook.parts.parts_list import PartsList
 from candor.notebook.store import Notebook
 from candor.notebook.work.job import Job, may_strike
 from candor.notebook.work.settings import Settings
 from candor.packs.model import Pack
 from candor.sitting.command import Answer, Command
-from candor.sitting.commands.calibrate import arrived_dead, go_on_without
+from candor.sitting.commands.calibrate_commands import arrived_dead, go_on_without
 from candor.sitting.first_reading import FirstReading, first_reading
 from candor.sitting.following import following
 

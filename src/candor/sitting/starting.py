@@ -6,16 +6,16 @@ import uuid
 from collections.abc import Mapping
 
 from candor.notebook.entries.body import Body
-from candor.notebook.entries.calibrate import StandardChosen
+from candor.notebook.entries.calibrate_entries import StandardChosen
 from candor.notebook.entries.entry import drafts_of
-from candor.notebook.entries.power import SupplySaid
-from candor.notebook.entries.stay import JobOpened
+from candor.notebook.entries.power_entries import SupplySaid
+from candor.notebook.entries.stay_entries import JobOpened
 from candor.notebook.standards.standards import Standard
 from candor.notebook.store import Notebook
 from candor.notebook.work.job import fold
 from candor.notebook.work.set_up_of import Like as Like
 from candor.notebook.work.set_up_of import set_up_of
-from candor.packs.kinds import kinds_at_hand
+from candor.packs.kinds_of_instrument import kinds_at_hand
 from candor.packs.model import Pack
 
 Opening = JobOpened

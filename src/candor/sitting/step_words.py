@@ -9,13 +9,13 @@ from candor.core.errors import CandorError
 from candor.core.quantities import engineering
 from candor.core.quantities.units import QUANTITY_OF_UNIT
 from candor.core.reading.kinds import kind_of
-from candor.core.reference.chain import Chain
+from candor.core.reference.chains import Chain
 from candor.core.reference.choice import bears, shown_for
 from candor.core.reference.loading import stand_in
 from candor.core.reference.reference import Reference
 from candor.notebook.standards.standards import Standard
 from candor.notebook.work.job import Job
-from candor.packs.greatest import NOTHING_APPLIED, Applied, applied_at
+from candor.packs.greatest_of_range import NOTHING_APPLIED, Applied, applied_at
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, point_step
 

@@ -10,7 +10,7 @@ from candor.core.quantities import engineering
 from candor.core.reading.kind import ask_for
 from candor.core.reading.kinds import kind_of
 from candor.core.reading.reading import INDICATED
-from candor.core.reference.chain import Chain, comes_to
+from candor.core.reference.chains import Chain, comes_to
 from candor.core.reference.reference import Reference
 from candor.notebook.standards.standards import Standard
 from candor.notebook.work.assessment import agrees
@@ -19,7 +19,7 @@ from candor.notebook.work.placing import Placed, placed
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep
 from candor.sitting.command import Command
-from candor.sitting.commands import calibrate
+from candor.sitting.commands import calibrate_commands
 from candor.sitting.draft import Draft
 from candor.sitting.step_words import too_much
 
@@ -134,7 +134,7 @@ class ReadingInHand:
         if step.kind == "adjust":
             read = draft.is_whole(point)
             return Taking(
-                calibrate.turn(
+                calibrate_commands.turn(
                     step.key, step.trim, indicated=indicated if read else None,
                     reference=draft.reference if read else None, stood=draft.stood, turns=draft.turns,
                 )
@@ -161,7 +161,7 @@ class ReadingInHand:
         assert point is not None
         beside = draft.read_as(point).compares == "reference" and point.needs_reference
         captured = beside and draft.reference_from == "captured"
-        return calibrate.take_reading(
+        return calibrate_commands.take_reading(
             where.made if where is not None else None, simulated=beside and self.is_simulated,
             step=step.key, phase="as left" if step.phase == "as left" else "as found", point=point.key,
             indicated=draft.figures.get(INDICATED), reference=draft.reference if beside else 0.0,

@@ -11,7 +11,7 @@ from candor.core.quantities import engineering
 from candor.notebook.power.may_power import PowerItem
 from candor.notebook.release.leaving import LeavingItem
 from candor.notebook.work import check_findings as found_
-from candor.words.power import say_over
+from candor.words.power_words import say_over
 
 ADVICE = "Local codes and licensed practice come first; this list advises, it does not certify safety."
 STATES = {"good": "OK", "bad": "not OK", "missing": "not done", "does not apply": "does not apply"}

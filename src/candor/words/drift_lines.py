@@ -14,7 +14,7 @@ from candor.core.drift.prior import USUAL, Prior
 from candor.core.quantities.show import signed, trimmed
 from candor.notebook.soak.drift_table import forecasts_of, read_history
 from candor.notebook.soak.drifting import DriftView
-from candor.words.drift import say_due
+from candor.words.drift_words import say_due
 
 AHEAD = 5  # years of the fan that is printed
 

@@ -9,7 +9,7 @@ from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
-from candor.notebook.entries.stay import FilesGone
+from candor.notebook.entries.stay_entries import FilesGone
 from candor.notebook.storage.backup import Backup, Made, Missed
 from candor.notebook.storage.chain import say_broken
 from candor.notebook.storage.checking import Checked, Head

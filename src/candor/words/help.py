@@ -6,7 +6,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
 from candor.core.jot.rows import VERBS
-from candor.core.jot.rows.stay import STAY
+from candor.core.jot.rows.stay_rows import STAY
 
 FIRST = 2  # examples of a line that are shown where no words are looked for
 Keys = tuple[tuple[str, str], ...]

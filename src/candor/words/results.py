@@ -14,7 +14,7 @@ from candor.core.reading.reading import FRICTION_LIMIT, Reading
 from candor.core.uncertainty.simulate import Simulation
 from candor.core.verdict.risk import shop_risk
 from candor.core.verdict.rules import Outcome, Rule
-from candor.words.settling import say_settlement, settlement_json
+from candor.words.settling_words import say_settlement, settlement_json
 
 RULES = {
     Rule.GUARDED: "Guard band of U: passes when |error| + U ≤ limit, fails when |error| − U > limit, "

@@ -15,22 +15,15 @@ from candor.core.combine.search import Asked, search
 from candor.core.drift.due import Advice, Due, DueReason
 from candor.core.finding import Finding
 from candor.core.leaving.electrical import LocalRule, TouchReading, judge_earth, judge_insulation, judge_touch
-from candor.core.power.first_capacitor import FirstCapacitor
 from candor.core.power.rail_ohms import RailOhms
-from candor.core.power.swap import SwapAnswer, line_control
-from candor.core.power.typed import CapacitorStress
 from candor.core.reading.dial import DialRange
 from candor.core.reading.reading import Reading
 from candor.core.reading.scale import linear_scale
 from candor.core.reference.reference import Reference, SpecificationRange
-from candor.core.tubes.matching import Balance
-from candor.core.tubes.order import BY_KEY, OutOfOrder
-from candor.core.tubes.ratings import BY_NAME
-from candor.core.tubes.sitting import judge_tube
 from candor.core.uncertainty.simulate import Simulation
 from candor.core.verdict.rules import Limit, Rule
-from candor.core.verdict.settle import Remedy, Settlement
-from candor.notebook.entries.stay import FilesGone
+from candor.core.verdict.would_settle import Remedy, Settlement
+from candor.notebook.entries.stay_entries import FilesGone
 from candor.notebook.power.may_power import PowerItem
 from candor.notebook.release.leaving import LeavingItem
 from candor.notebook.storage.backup import Backup, Made, Missed
@@ -41,16 +34,33 @@ from candor.notebook.work.line_influence import LineInfluence
 from candor.notebook.work.next_deed import NextDeed
 from candor.packs.bundled import bundled_pack
 from candor.packs.retrim import retrim
-from candor.words import checks, combining, drift, faults, line, results, settling, supply, tubes
-from candor.words.next_deed import say_next
+from candor.words import (
+    checks,
+    combining,
+    drift_words,
+    faults,
+    line_words,
+    results,
+    settling_words,
+)
+from candor.words.next_deed_words import say_next
 from candor.words.review_face import faced_examples
 from candor.words.review_greatest import greatest_examples
 from candor.words.review_parts import judged_examples, proposed_examples, surely_examples
 from candor.words.review_power import power_examples
 from candor.words.review_suspects import suspects_examples
 from candor.words.review_trace import traced_examples
+from candor.words.review_tubes import supply_examples, tubes_examples
 
-TOPICS = (power_examples, traced_examples, faced_examples, greatest_examples, suspects_examples)
+TOPICS = (
+    tubes_examples,
+    supply_examples,
+    power_examples,
+    traced_examples,
+    faced_examples,
+    greatest_examples,
+    suspects_examples,
+)
 DAY = dt.date(2026, 4, 18)
 POINT = TestPoint(
     key="volts/60/40", function="D.c. volts", range_name="60 V", full_scale=60.0, nominal=40.0, polarity=1,
@@ -79,9 +89,7 @@ def cases() -> tuple[Case, ...]:
         *_settling(),
         *_checks(),
         *_lines(),
-        *_tubes(),
         *_combining(),
-        *_supply(),
         *_drift(),
         *_faults(),
         *_next(),
@@ -153,8 +161,8 @@ def _line() -> Iterator[Case]:
         seen = LineInfluence(
             point=POINT, base_volts=120.0, volts=108.0, change=change, expanded=expanded, result=read, entry=0,
         )  # fmt: skip
-        yield Case(topic, name, line.say_line_influence(seen))
-    yield Case(topic, "just read", line.say_kept_for_line(108.0, 120.0))
+        yield Case(topic, name, line_words.say_line_influence(seen))
+    yield Case(topic, "just read", line_words.say_kept_for_line(108.0, 120.0))
 
 
 def _settling() -> Iterator[Case]:
@@ -163,12 +171,14 @@ def _settling() -> Iterator[Case]:
     for kind in kinds:
         remedy = Remedy(kind=kind, half_width=0.26, readings=0, chance=0.91)
         found_ = Settlement(expanded_needed=0.41, remedies=(remedy,), largest=(kind,))
-        yield Case(topic, f"by {kind}", settling.say_settlement(found_, "V"))
+        yield Case(topic, f"by {kind}", settling_words.say_settlement(found_, "V"))
     repeats = Remedy(kind="repeats", half_width=0.0, readings=9, chance=0.62)
-    yield Case(topic, "by repeats", settling.say_settlement(Settlement(0.41, (repeats,), ("repeats",)), "V"))
-    yield Case(topic, "by nothing alone", settling.say_settlement(Settlement(0.41, (), ("needle", "meter")), "V"))
+    yield Case(topic, "by repeats", settling_words.say_settlement(Settlement(0.41, (repeats,), ("repeats",)), "V"))
+    yield Case(
+        topic, "by nothing alone", settling_words.say_settlement(Settlement(0.41, (), ("needle", "meter")), "V")
+    )
     on = Settlement(0.0, (), ("needle",), on_limit=True)
-    yield Case(topic, "the error is at its limit", settling.say_settlement(on, "V"))
+    yield Case(topic, "the error is at its limit", settling_words.say_settlement(on, "V"))
 
 
 def _checks() -> Iterator[Case]:
@@ -246,27 +256,6 @@ def _lines() -> Iterator[Case]:
     yield Case(topic, "a check before power on the command line", checks.item_json(power)["sentence"])
 
 
-def _tubes() -> Iterator[Case]:
-    topic = "Tubes"
-    figures = {"good": (4.1e-3, 2.7e-3), "weak": (2.2e-3, 2.7e-3), "near the reject level": (2.8e-3, 2.7e-3)}
-    for name, (figure, reject) in (figures | {"no reject level": (4.1e-3, 0.0)}).items():
-        yield Case(topic, name, tubes.say_tube_verdict(judge_tube(figure, 0.3e-3, 4.2e-3, reject, "the roll chart")))
-    for name, early in (
-        ("a test that ends all others was failed", OutOfOrder("ended", BY_KEY["gas"])),
-        ("a test comes before", OutOfOrder("before", BY_KEY["shorts"])),
-        ("no test of this kind of tube", OutOfOrder("other kind", BY_KEY["gm"])),
-    ):
-        yield Case(topic, name, tubes.say_out_of_order(early))
-    for name, share, within in (
-        ("balanced", 0.012, True),
-        ("out of balance", 0.14, False),
-        ("cannot tell", 0.061, None),
-    ):
-        yield Case(topic, name, tubes.say_balance(Balance(share, 0.03, within)))
-    yield Case(topic, "known tubes contradict each other", tubes.say_doubted(("K2",)))
-    yield Case(topic, "what a kind of tube bears", tubes.say_kind(BY_NAME["beam power, small"]))
-
-
 def _combining() -> Iterator[Case]:
     topic = "Values made of pieces"
     across = Asked("resistor", 68e3, 0.01, 0.01, measured=71.5e3, volts=400, most=2, series="E24")
@@ -289,38 +278,6 @@ def _combining() -> Iterator[Case]:
         part = retrim(bundled_pack("tarnholm-tt7"), "line", "line", "mark", 0.012, pieces=stock)
         if part is not None:
             yield Case(topic, f"the part of an adjuster, {name}", combining.say_retrim(part))
-
-
-def _supply() -> Iterator[Case]:
-    topic = "A supply"
-    first, second, bare = (
-        CapacitorStress(
-            name, peak_volts=495.0, loaded_volts=loaded, ripple_volts=14.0, high_line_volts=loaded * 1.11, rated=rated
-        )
-        for name, loaded, rated in (("C1", 352.0, 450.0), ("C2", 318.0, 550.0), ("C3", 301.0, 0.0))
-    )
-    for name, of in (
-        ("a capacitor over its rating", (first, second)),
-        ("none over", (second,)),
-        ("no rating given", (bare,)),
-    ):
-        yield Case(topic, name, " ".join(supply.say_stresses(of)))
-    yield Case(topic, "one capacitor, cold and warm", supply.say_node(first))
-    for name, farad, amperes, more in (("some size serves", 32e-6, 0.21, 0.26), ("none serves", 0.0, 0.0, 0.31)):
-        yield Case(
-            topic, f"first capacitor, {name}", supply.say_first_capacitor(FirstCapacitor(farad, amperes, more), 0.23)
-        )
-    swap = SwapAnswer(
-        before_volts=318.0, after_volts=349.0, relief_volts=(3.5, 10.5), cold_volts=495.0, dropper_ohms=510.0, dropper_watts=1.9,
-        dropped_cold_volts=495.0, dropped_high_volts=352.0,
-    )  # fmt: skip
-    yield Case(topic, "another rectifier", " ".join(supply.say_swap(swap)))
-    for old in ("selenium", "mercury vapour", "vacuum"):
-        yield Case(topic, f"silicon for {old}", supply.say_swapped(old, 495.0))
-    for name, most in (("is enough", 1.05), ("is not enough", 1.2)):
-        yield Case(topic, f"a line control that {name}", supply.say_line_control(line_control(most, 0.9)))
-    yield Case(topic, "holds its charge", supply.say_held(("C1", "C4")))
-    yield Case(topic, "still moves", supply.say_still_moving(5.0))
 
 
 def _faults() -> Iterator[Case]:
@@ -374,7 +331,7 @@ def _drift() -> Iterator[Case]:
         ("the custom of its kind", DueReason("custom", months=12)),
         ("some too coarse", DueReason("holds", left_out=("zero", "10 MΩ at 5 MΩ", "gas"))),
     ):
-        yield Case(topic, name, drift.say_due(Due(on, why)))
+        yield Case(topic, name, drift_words.say_due(Due(on, why)))
     for name, kind, adjust, chance in (
         ("leave it", "likely", False, 0.97),
         ("adjust it", "likely", True, 0.81),
@@ -383,7 +340,7 @@ def _drift() -> Iterator[Case]:
         ("it jumped", "jumped", False, 0.5),
     ):
         advice = Advice(adjust=adjust, left=on, adjusted=later, kind=kind, share=1.1, chance=chance, due=on)  # type: ignore[arg-type]
-        yield Case(topic, name, drift.say_advice(advice))
+        yield Case(topic, name, drift_words.say_advice(advice))
 
 
 def _next() -> Iterator[Case]:

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from candor.core.reading.face_clicks import FaceClicks, Place
-from candor.words.face_photo import FACE, say_straightened
+from candor.words.face_photo_words import FACE, say_straightened
 
 SIZE = (1600.0, 1200.0)
 NUMBERS = "0 3 6 9 12 15"

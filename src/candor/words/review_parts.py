@@ -17,7 +17,7 @@ from candor.core.parts.mains import Mains
 from candor.core.parts.part import Kind, Measured, Part
 from candor.core.parts.policy import Electrolytics, Policy, Resistors, Sight
 from candor.core.parts.replacement import Proposal, needs, own, propose
-from candor.words.parts import (
+from candor.words.parts_words import (
     say_change,
     say_how_sure,
     say_measured,

@@ -10,7 +10,7 @@ from candor.core.power.plan import WATTS, Band, Cut, PlanStep
 from candor.core.power.safe import AfterReading, after_power
 from candor.core.power.watch import Watched, creeping, judge
 from candor.notebook.power.alarms import Alarm
-from candor.words import power
+from candor.words import power_words
 
 STEP = PlanStep(
     title="full line", line_volts=230.0, hold_s=600.0,
@@ -26,17 +26,19 @@ def power_examples() -> Iterator[tuple[str, str, str]]:
         ("dead", "b1", 3.0, 90.0), ("beyond its cut", "b1", 366.0, 90.0), ("beyond, without a reason", WATTS, 81.0, 90.0),
         ("no band", "b2", 120.0, 90.0),
     ):  # fmt: skip
-        yield topic, name, power.say_watched(judge(STEP, what, volts, since))
+        yield topic, name, power_words.say_watched(judge(STEP, what, volts, since))
     for kind, fault in (("unread", ""), ("unread here", ""), ("fault", "no answer for 5 s")):
         yield (
             topic,
             kind,
-            power.say_watched(Watched("b1", "unknown", Finding(f"watch.{kind}", {"name": "b1", "fault": fault}))),
+            power_words.say_watched(
+                Watched("b1", "unknown", Finding(f"watch.{kind}", {"name": "b1", "fault": fault}))
+            ),
         )
     yield (
         topic,
         "the watts climb",
-        power.say_creep(creeping([(t, 31.0 + t / 90 + (t % 40) / 80) for t in range(0, 301, 10)])),
+        power_words.say_creep(creeping([(t, 31.0 + t / 90 + (t % 40) / 80) for t in range(0, 301, 10)])),
     )
     node: dict[str, Figure] = {"node": "n3", "volts": 412.0, "across": 401.0, "part": "C4", "rated": 350.0}
     for found in (
@@ -44,18 +46,18 @@ def power_examples() -> Iterator[tuple[str, str, str]]:
         Finding("alarm.words", {"words": "smoke from the choke"}),
     ):  # fmt: skip
         alarm = Alarm("e", found, found.kind == "alarm.words")
-        yield topic, "an alarm", power.say_watched(alarm)
+        yield topic, "an alarm", power_words.say_watched(alarm)
     for found in (
         Finding("begin.caution", {"title": "at 70 %", "caution": "The chassis may be live."}),
         Finding("begin.left out", {"names": "“at 50 %”"}), Finding("begin.several left out", {"names": "“at 50 %”, “at 70 %”"}),
     ):  # fmt: skip
-        yield topic, "not to be begun yet", power.say_may_begin(found)
+        yield topic, "not to be begun yet", power_words.say_may_begin(found)
     topic = "A capacitor's rating, before power"
     over = (
         Finding("over.drawn", {"name": "b1", "volts": 340.0, "rated": 300.0}), Finding("over.rail", {"name": "b1", "volts": 521.0, "bears": 450.0}),
         *(Finding("over.capacitor", {"number": 1, "volts": 521.0, "bears": 450.0, "why": Finding(why)}) for why in ("over.rating", "over.surge")),
     )  # fmt: skip
-    for sentence in power.say_over(over):
+    for sentence in power_words.say_over(over):
         yield topic, "over it", sentence
     yield from _after()
 
@@ -73,4 +75,4 @@ def _after() -> Iterator[tuple[str, str, str]]:
     ):  # fmt: skip
         assert all(a.ago_s is None or b.ago_s is None or a.ago_s > b.ago_s for a, b in pairwise(readings))
         found = after_power(is_out=out, out_s=180.0, bleed_s=bleed, readings=readings, proved=proved)
-        yield topic, name, power.say_safety(found)
+        yield topic, name, power_words.say_safety(found)

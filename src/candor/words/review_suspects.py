@@ -13,7 +13,7 @@ from candor.core.suspects.observed import Observed, Place
 from candor.core.suspects.repair import Repair, trimmed
 from candor.core.suspects.weigh import Suspect, Weighed
 from candor.notebook.work.suspecting import Suspected
-from candor.words import suspects
+from candor.words import suspects_words
 
 PLACE = Place(
     key="volts/60/30", range="volts/60", function="volts", name="Volts, 60 V range at 30 V", title="Volts, 60 V",
@@ -38,18 +38,18 @@ def suspects_examples() -> Iterator[tuple[str, str, str]]:
         replace(off, kind="two parts", of=("R6", "R8"), amounts=(0.05, -0.03)), replace(ZERO, kind="reading", of=(PLACE.key,)),
     )  # fmt: skip
     for one in examples:
-        yield topic, one.kind, f"{suspects.say_suspect(one, READ)} {suspects.advise(one)}"
+        yield topic, one.kind, f"{suspects_words.say_suspect(one, READ)} {suspects_words.advise(one)}"
     part = replace(off, kind="part", of=("R6",), probability=0.4, group=0)
     unsure = Weighed((part, replace(part, of=("R9",), probability=0.3)), 0.001, READ)
-    yield topic, "not known yet", " ".join(suspects.say_weighed(unsure))
+    yield topic, "not known yet", " ".join(suspects_words.say_weighed(unsure))
     for shows in (((-0.02, 0.002), (0.01, 0.002)), ((0.01, 0.002), (0.01, 0.002))):
         asked = NextReading(place=PLACE, bits=0.7, minutes=1.0, shows=shows)
-        yield topic, "what to read next", suspects.say_next(Suspected(unsure, (asked,)))
+        yield topic, "what to read next", suspects_words.say_next(Suspected(unsure, (asked,)))
     sure = Weighed((replace(part, probability=0.9, group=-1),), 0.4, READ)
     for mended in (
         Repair(0.4, 0.1), Repair(1.3, 1.4), trimmed(Repair(1.3, 0.2), "R6", 82e3, 0.048, np.array([9.0])),
     ):  # fmt: skip
-        yield topic, "what putting it right does", suspects.say_repair(Suspected(sure, (), {}, mended))
+        yield topic, "what putting it right does", suspects_words.say_repair(Suspected(sure, (), {}, mended))
     gain = Weighed((replace(off, kind="gain", of=("volts",)),), 0.4, READ)
-    yield topic, "what putting it right does", suspects.say_repair(Suspected(gain, (), {}, Repair(1.3, 0.2)))
-    yield topic, "too little", " ".join(suspects.say_suspected(None))
+    yield topic, "what putting it right does", suspects_words.say_repair(Suspected(gain, (), {}, Repair(1.3, 0.2)))
+    yield topic, "too little", " ".join(suspects_words.say_suspected(None))

@@ -8,12 +8,12 @@ from dataclasses import replace
 
 from candor.core.circuit.netlist import parse_netlist
 from candor.core.finding import Finding
+from candor.core.trace.chain_suspects import Suspect
 from candor.core.trace.currents import NodeSum, TubePoint, TubeRatings, resistor_loads, tube_findings
 from candor.core.trace.nodes import NodeExpected, NodeMeasured, judge_node
 from candor.core.trace.pairs import PairRead, judge_pair
 from candor.core.trace.signal import Trail
-from candor.core.trace.suspects import Suspect
-from candor.words import trace
+from candor.words import trace_words
 
 NETWORK = parse_netlist("R1 b1 n3 22k\nR2 n3 n4 68k\nR3 n4 0 10k")
 DRAWN = NodeExpected(150.0, 0.2, "drawing")
@@ -34,33 +34,37 @@ def traced_examples() -> Iterator[tuple[str, str, str]]:
         ("should be at 0 V", 1.4, math.inf, NodeExpected(0.0, 0.25, "calculated")),
         ("at 0 V as it should be", 0.02, math.inf, NodeExpected(0.0, 0.1, "sister")), ("nothing says", 61.0, math.inf, None),
     ):  # fmt: skip
-        yield topic, name, trace.say_node(judge_node("n3", NodeMeasured(volts, meter), expected, 47e3))
+        yield topic, name, trace_words.say_node(judge_node("n3", NodeMeasured(volts, meter), expected, 47e3))
     topic = "Ohms between two nodes"
     for name, read in (
         ("as expected", PairRead(21.4e3)), ("low", PairRead(1.2e3)), ("high, as a neighbour would read", PairRead(91e3)),
         ("differs by direction", PairRead(9e3, 21e3)), ("not quiet", PairRead(21e3, volts=0.031)),
     ):  # fmt: skip
-        yield topic, name, trace.say_pair(judge_pair(NETWORK, "b1", "n3", read))
+        yield topic, name, trace_words.say_pair(judge_pair(NETWORK, "b1", "n3", read))
     topic = "Currents"
     at = {"b1": 290.0, "n3": 214.0, "n4": 27.0}
     for rated in (0.0, 0.25, 0.5, 1.0):
         load = resistor_loads(NETWORK, at, {}, {"R1": rated} if rated else {})[0]
-        yield topic, f"rated {rated:g} W" if rated else "no rating known", trace.say_load(load)
+        yield topic, f"rated {rated:g} W" if rated else "no rating known", trace_words.say_load(load)
     for name, amperes in (("adds up", 0.1e-3), ("flows away", 1.4e-3), ("comes in", -1.4e-3)):
-        yield topic, name, trace.say_sum(NodeSum("n3", amperes, 0.3e-3, ("R1", "R2")))
-    for sentence in trace.say_tubes(tube_findings(TUBE, LIMITS)):
+        yield topic, name, trace_words.say_sum(NodeSum("n3", amperes, 0.3e-3, ("R1", "R2")))
+    for sentence in trace_words.say_tubes(tube_findings(TUBE, LIMITS)):
         yield topic, "a tube", sentence
     triode = replace(
         TUBE, name="V4", screen_volts=None, plate_amperes=0.0, screen_amperes=0.0, cathode_amperes=5e-3, shared=()
     )
-    for sentence in trace.say_tubes(tube_findings(triode, TubeRatings())):
+    for sentence in trace_words.say_tubes(tube_findings(triode, TubeRatings())):
         yield topic, "a triode", sentence
     topic = "What would explain it"
     for suspect in (
         Suspect("nothing", "", 0.71, 0.0), Suspect("reading", "n4", 0.62, 6.2), Suspect("resistor", "R2", 0.998, 0.31),
         Suspect("resistor", "R2", 0.4, 0.99), Suspect("current", "n3", 0.55, 1.1e-3), Suspect("current", "n3", 0.55, -1.1e-3),
     ):  # fmt: skip
-        yield topic, suspect.kind, trace.say_suspect(suspect)
-    yield topic, "the signal is lost", trace.say_trail(Trail("second stage", 0.96, ("first stage",), ("output",)))
-    yield topic, "with nothing beside it", trace.say_trail(Trail("second stage", 0.96, (), ()))
-    yield topic, "nothing is unproven", trace.say_worsened(None)
+        yield topic, suspect.kind, trace_words.say_suspect(suspect)
+    yield (
+        topic,
+        "the signal is lost",
+        trace_words.say_trail(Trail("second stage", 0.96, ("first stage",), ("output",))),
+    )
+    yield topic, "with nothing beside it", trace_words.say_trail(Trail("second stage", 0.96, (), ()))
+    yield topic, "nothing is unproven", trace_words.say_worsened(None)

@@ -13,10 +13,10 @@ from candor.core.quantities.show import trimmed
 from candor.core.tubes.matching import MatchedSet, Measured, balance_of, tubes_of
 from candor.core.tubes.order import BY_KEY
 from candor.core.tubes.ratings import BY_NAME
-from candor.core.tubes.sitting import own_part
+from candor.core.tubes.tester_reading import own_part
 from candor.core.verdict.rules import Outcome
 from candor.notebook.entries.entry import Entry
-from candor.notebook.entries.tubes import TubeTested, say_figure
+from candor.notebook.entries.tubes_entries import TubeTested, say_figure
 from candor.notebook.tubes.tubes import (
     TubeFigure,
     TubeOnHand,
@@ -26,7 +26,7 @@ from candor.notebook.tubes.tubes import (
     match_type,
     reading_budget,
 )
-from candor.words.tubes import say_balance, say_doubted, say_kind, say_tube_verdict
+from candor.words.tubes_words import say_balance, say_doubted, say_kind, say_tube_verdict
 
 NOTE = "It answers whether it emits, not whether it amplifies: a full score is not a transconductance."
 Sections = tuple[tuple[str, list[str]], ...]

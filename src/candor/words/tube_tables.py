@@ -6,7 +6,7 @@ from typing import Any
 
 from candor.core.quantities.show import trimmed
 from candor.core.tubes.matching import Balance
-from candor.words.tubes import say_balance, say_doubted
+from candor.words.tubes_words import say_balance, say_doubted
 
 
 def say_matching(told: dict[str, Any]) -> str:

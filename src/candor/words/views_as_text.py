@@ -12,8 +12,8 @@ from candor.core.parts.reasons import Action
 from candor.core.parts.replacement import propose
 from candor.core.power.plan_text import plan_lines
 from candor.core.quantities.show import show_old
-from candor.notebook.entries.stay import DetailWritten
-from candor.notebook.errors import NotebookError
+from candor.notebook.entries.stay_entries import DetailWritten
+from candor.notebook.notebook_errors import NotebookError
 from candor.notebook.parts.parts_list import PartLine, PartsList, list_parts
 from candor.notebook.power.may_power import power_list
 from candor.notebook.power.powering import on_the_way, plan_of, safety_of
@@ -25,9 +25,9 @@ from candor.notebook.work.job import Job, fold
 from candor.notebook.work.settings import Settings, settings_of
 from candor.packs.model import Pack
 from candor.words.checks import item_json
-from candor.words.parts import say_change, say_measured, say_proposal, say_reason, say_rule, say_verdict
-from candor.words.power import say_alarm, say_safety, say_watched
-from candor.words.trace import say_load, say_node, say_sum, say_suspect, say_trail, say_tubes
+from candor.words.parts_words import say_change, say_measured, say_proposal, say_reason, say_rule, say_verdict
+from candor.words.power_words import say_alarm, say_safety, say_watched
+from candor.words.trace_words import say_load, say_node, say_sum, say_suspect, say_trail, say_tubes
 
 Told = dict[str, Any]
 

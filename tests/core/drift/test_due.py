@@ -17,7 +17,7 @@ from candor.core.drift.due import (
 from candor.core.drift.forecast import forecast
 from candor.core.drift.history import Calibration, segments_of
 from candor.core.errors import RangeError
-from candor.words.drift import say_advice, say_due
+from candor.words.drift_words import say_advice, say_due
 
 TODAY = dt.date(2025, 3, 1)
 

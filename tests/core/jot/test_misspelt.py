@@ -7,10 +7,10 @@ import pytest
 from candor.core.errors import ValueTextError
 from candor.core.jot import JotContext, understand
 from candor.core.jot.misspelt import ask_if_misspelt
-from candor.notebook.entries.kinds import in_words, read_body
-from candor.notebook.entries.power import RailSaid
-from candor.notebook.entries.stay import JobOpened
-from candor.notebook.entries.trace import NodeDrawn, PairRead
+from candor.notebook.entries.kinds_entries import in_words, read_body
+from candor.notebook.entries.power_entries import RailSaid
+from candor.notebook.entries.stay_entries import JobOpened
+from candor.notebook.entries.trace_entries import NodeDrawn, PairRead
 from candor.sitting.jots import At, command_of
 from sitting.test_sitting import Bench
 
@@ -47,6 +47,6 @@ def test_open_is_open_and_never_a_number():
         '{"kind": "pair_read", "version": 1, "one": "a", "other": "b", "ohms": 1000000000000.0, "volts": 0.0}'
     )
     assert older.ohms == math.inf
-    from notebook.entries.test_kinds import entry
+    from notebook.entries.test_kinds_entries import entry
 
     assert in_words(entry(older), {}) == "a to b: open"

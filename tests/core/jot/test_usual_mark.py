@@ -7,7 +7,7 @@ from candor.core.jot.meaning import FindingJot, NoteJot
 from candor.core.jot.usual_mark import item_in, names_item, usual_mark
 from candor.notebook.work.checklists import items_of
 from candor.packs.bundled import bundled_packs
-from candor.packs.kinds import pack_of_kind, shipped_kinds
+from candor.packs.kinds_of_instrument import pack_of_kind, shipped_kinds
 
 ITEMS = (("cord", "perished rubber"), ("cord", "two wires and no earth"), ("cord", "no fuse"), ("tubes", "getter white"), ("supply",
          "bulging or weeping can"), ("cord", "live when switched off"), ("tubes", "wrong type in the socket"))  # fmt: skip

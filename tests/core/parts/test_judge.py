@@ -16,7 +16,7 @@ from candor.core.parts.part import Measured, Part, by_designator, risk_key
 from candor.core.parts.policy import Electrolytics, Policy, Sight
 from candor.core.parts.reasons import Action
 from candor.core.parts.replacement import needs, propose
-from candor.words.parts import say_change, say_moved, say_needs, say_proposal, say_reason, say_rule, say_verdict
+from candor.words.parts_words import say_change, say_moved, say_needs, say_proposal, say_reason, say_rule, say_verdict
 
 COUPLING = Part(
     ref="C8",

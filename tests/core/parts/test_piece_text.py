@@ -8,7 +8,7 @@ from candor.core.parts.mains import Mains
 from candor.core.parts.part import Part
 from candor.core.parts.piece_text import read_piece
 from candor.core.parts.replacement import own
-from candor.words.parts import say_proposal
+from candor.words.parts_words import say_proposal
 
 CAN = Part(
     ref="C41 a",

@@ -10,10 +10,10 @@ from hypothesis import strategies as st
 from candor.core.parts.mains import Mains
 from candor.core.power.plan import Band, Cut, Expected, Plan, PlanError, PlanStep
 from candor.core.power.plan_text import plan_lines, read_plan
+from candor.core.power.power_states import Rail, RectifierTube, SupplyTraits
 from candor.core.power.propose import LIVE, MERCURY, proposed_plan
-from candor.core.power.states import Rail, RectifierTube, SupplyTraits
 from candor.core.power.watch import creeping, events_of, judge, proposed_rails
-from candor.words.power import say_creep, say_watched
+from candor.words.power_words import say_creep, say_watched
 
 RAILS = (Rail("b1", 285, 350), Rail("c-", -150), Rail("b2", 150, 0, 240))
 STEP = PlanStep(

@@ -7,11 +7,11 @@ import pytest
 from candor.core.parts.mains import Mains
 from candor.core.power.lamp import LAMP_WATTS, lamp_cut, with_lamp
 from candor.core.power.plan_text import plan_lines, read_plan
+from candor.core.power.power_states import Rail, SupplyTraits
 from candor.core.power.propose import proposed_plan
 from candor.core.power.rated import surge_volts
-from candor.core.power.states import Rail, SupplyTraits
 from candor.core.power.watch import judge
-from candor.words.power import say_watched
+from candor.words.power_words import say_watched
 
 AT_230, AT_120 = Mains(230, 50), Mains(120, 60)
 

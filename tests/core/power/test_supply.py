@@ -10,7 +10,7 @@ from candor.core.circuit.rectifiers import THERMAL_VOLTS, mercury, silicon, vacu
 from candor.core.circuit.time_steps import March
 from candor.core.errors import CancelledError, RangeError
 from candor.core.power.supply import calculate_supply, read_stop, without_bleeder
-from candor.words.supply import supply_lines
+from candor.words.supply_words import supply_lines
 
 
 def volts(text: str, node: str, seconds: float) -> float:

@@ -12,7 +12,7 @@ from candor.core.power.supply_answer import report_supply
 from candor.core.power.supply_text import EXAMPLE, read_supply, say_supply
 from candor.core.power.swap import change_rectifier, line_control
 from candor.core.power.typed import Section, TypedSupply, calculate_typed
-from candor.words.supply import report_lines, say_line_control, say_swap
+from candor.words.supply_words import report_lines, say_line_control, say_swap
 
 TUBED = TypedSupply(
     volts=300, hertz=50, load_amperes=0.06, winding_ohms=150, warm_s=12,

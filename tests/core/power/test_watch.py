@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from candor.core.power.watch import creeping
-from candor.words.power import say_creep
+from candor.words.power_words import say_creep
 
 MINUTES = 5
 

@@ -9,7 +9,7 @@ from candor.core.errors import CandorError
 from candor.core.jot.range_line import understand_range
 from candor.core.reading.face_clicks import FaceClicks, marks_text, read_numbers, read_sides
 from candor.core.reading.face_photo import straighten
-from candor.words.face_photo import FACE, say_straightened
+from candor.words.face_photo_words import FACE, say_straightened
 from faces import SIZE, face
 
 OHMS = np.array([0, 0.1, 0.2, 0.4, 0.7, 1, 1.5, 2, 4, 8, 20])

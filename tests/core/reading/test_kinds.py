@@ -7,7 +7,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from candor.core.calibration.figure import figure_point
+from candor.core.calibration.from_others import figure_point
 from candor.core.calibration.point import Formula
 from candor.core.calibration.result import assess_point
 from candor.core.errors import CandorError

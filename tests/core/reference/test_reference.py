@@ -11,7 +11,7 @@ from candor.core.calibration.result import assess_point
 from candor.core.errors import CandorError, RangeError, UnitError
 from candor.core.reading.reading import Reading
 from candor.core.reading.repeated import WINDOW, captured, is_still, reference_repeats, window_of
-from candor.core.reference.chain import Chain, Link, age_of, build_chain, comes_to, say_links, serve
+from candor.core.reference.chains import Chain, Link, age_of, build_chain, comes_to, say_links, serve
 from candor.core.reference.choice import bears, propose, set_value, shown_for
 from candor.core.reference.detector import SHAPES, Detector, d_c_on_full_wave, distortion_half_width, reading_over_rms
 from candor.core.reference.loading import loaded, loading_error, stand_in, unloaded

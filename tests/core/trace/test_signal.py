@@ -7,7 +7,7 @@ import pytest
 
 from candor.core.errors import RangeError
 from candor.core.trace.signal import ENOUGH, RELIABLE, Look, Stage, belief, fewest_looks, next_look, trail
-from candor.words.trace import say_trail
+from candor.words.trace_words import say_trail
 
 EIGHT = [Stage(f"s{i}") for i in range(8)]
 

@@ -8,7 +8,7 @@ from scipy.stats import linregress
 
 from candor.core.errors import RangeError
 from candor.core.tubes.correction import Known, correct_by
-from candor.words.tubes import say_doubted
+from candor.words.tubes_words import say_doubted
 
 # NIST StRD, Norris: 36 points (y, x), from memory; the certified figures below show that they are the ones.
 NORRIS = (

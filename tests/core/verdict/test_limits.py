@@ -14,7 +14,7 @@ from candor.core.uncertainty.budget import Budget, Contribution, rectangular
 from candor.core.uncertainty.coverage import cover
 from candor.core.verdict.limits import Bounds, Limit, say_bounds
 from candor.core.verdict.rules import Outcome, Rule, decide, give_verdict
-from candor.core.verdict.settle import settle
+from candor.core.verdict.would_settle import settle
 
 
 def test_sum_and_greater_are_what_makers_mean_by_them():

@@ -11,8 +11,8 @@ from PySide6.QtCore import Qt
 from badsource import Source
 from candor.desktop.app import make_window
 from candor.desktop.frame.preferences import Preferences
-from candor.notebook.entries.calibrate import StandardChosen
-from candor.notebook.entries.sources import SourceApplied, SourceReleased
+from candor.notebook.entries.calibrate_entries import StandardChosen
+from candor.notebook.entries.sources_entries import SourceApplied, SourceReleased
 from candor.notebook.store import Notebook
 from candor.notebook.work.job import fold
 from desk import jot

@@ -6,12 +6,12 @@ import pytest
 
 from candor.core.errors import CandorError
 from candor.notebook.entries.entry import drafts_of
-from candor.notebook.entries.power import PluggedOut, RailRead, StateBegun
-from candor.notebook.entries.release import CertificateIssued
-from candor.notebook.entries.runs import RunEnded
-from candor.notebook.entries.sources import SourceApplied, SourceReleased
-from candor.notebook.entries.stay import NoteWritten
-from candor.notebook.errors import UnreadableEntryError, UnsoundJobError
+from candor.notebook.entries.power_entries import PluggedOut, RailRead, StateBegun
+from candor.notebook.entries.release_entries import CertificateIssued
+from candor.notebook.entries.runs_entries import RunEnded
+from candor.notebook.entries.sources_entries import SourceApplied, SourceReleased
+from candor.notebook.entries.stay_entries import NoteWritten
+from candor.notebook.notebook_errors import UnreadableEntryError, UnsoundJobError
 from candor.notebook.release.certificates import keep_certificate
 from candor.notebook.standards.standards import standards
 from candor.notebook.store import Notebook
@@ -19,7 +19,7 @@ from candor.notebook.work.description import description_of
 from candor.notebook.work.job import fold
 from candor.packs.model import Pack
 from candor.paper.gather import make_certificate
-from candor.sitting.commands.stay import go_on_without
+from candor.sitting.commands.stay_commands import go_on_without
 from candor.writing import written
 from workbench import PATIENCE_MS, open_job
 

@@ -4,7 +4,7 @@ import pytest
 from PySide6.QtCore import Qt
 
 from candor.core.errors import CandorError, RangeError
-from candor.core.leakage.run import Plan
+from candor.core.leakage.leakage_run import Plan
 from candor.demo.parts_jobs import COOKING
 from candor.desktop.app import cook, make_window
 from candor.desktop.frame.preferences import Preferences

@@ -1,9 +1,9 @@
 """The reading in hand says at a trim which part must be what, by what was read and what lies in stock."""
 
-from candor.notebook.entries.calibrate import ReadingTaken
-from candor.notebook.entries.parts import PartMeasured
-from candor.notebook.entries.shop import StockCounted
-from candor.notebook.entries.stay import JobOpened
+from candor.notebook.entries.calibrate_entries import ReadingTaken
+from candor.notebook.entries.parts_entries import PartMeasured
+from candor.notebook.entries.shop_entries import StockCounted
+from candor.notebook.entries.stay_entries import JobOpened
 from candor.packs.bundled import bundled_pack
 from candor.packs.procedure import procedure
 from workbench import put

@@ -8,8 +8,8 @@ import sqlite3
 import pytest
 
 from candor.notebook.entries.entry import drafts_of
-from candor.notebook.entries.stay import NoteWritten
-from candor.notebook.errors import DamagedNotebookError
+from candor.notebook.entries.stay_entries import NoteWritten
+from candor.notebook.notebook_errors import DamagedNotebookError
 from candor.notebook.storage import opening
 from candor.notebook.store import Notebook
 from workbench import open_job, put

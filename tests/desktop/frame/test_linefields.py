@@ -6,7 +6,7 @@ from PySide6.QtTest import QTest
 
 from candor.core.jot.rows import VERBS
 from candor.core.jot.verb_fields import fields_of
-from candor.notebook.entries.power import RailSaid
+from candor.notebook.entries.power_entries import RailSaid
 
 
 def fields_at(window, stop):

@@ -3,8 +3,8 @@
 import pytest
 from PySide6.QtCore import Qt
 
-from candor.notebook.entries.ranges import RangeMade
-from candor.notebook.entries.stay import JobOpened
+from candor.notebook.entries.ranges_entries import RangeMade
+from candor.notebook.entries.stay_entries import JobOpened
 from candor.notebook.store import Notebook
 from workbench import PATIENCE_MS
 

@@ -2,7 +2,7 @@
 
 from PySide6.QtCore import Qt
 
-from candor.notebook.entries.stay import DetailWritten, JobOpened
+from candor.notebook.entries.stay_entries import DetailWritten, JobOpened
 from desk import fill, row_titles
 from workbench import open_job
 

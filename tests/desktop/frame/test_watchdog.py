@@ -15,12 +15,12 @@ def test_what_stands_still_is_noted_once_it_goes_on_and_nothing_else(qtbot, benc
     watching = Watchdog(bench, log.note)
     qtbot.wait(100)
     assert not log_path(notebook.path).exists()
-    monkeypatch.setattr("candor.desktop.bench.shelf.shelf", lambda *_: time.sleep(2.5) or ())
+    monkeypatch.setattr("candor.desktop.bench.shelf_in_hand.shelf", lambda *_: time.sleep(2.5) or ())
     QTimer.singleShot(0, bench.bench.shelf.refresh)
     qtbot.waitUntil(lambda: log_path(notebook.path).exists())
     watching.finish()
     log.take_away()
     said = log_path(notebook.path).read_text(encoding="utf-8")
     assert said.count("the window stood still for") == 1
-    assert "s at desktop/bench/shelf.py:" in said
+    assert "s at desktop/bench/shelf_in_hand.py:" in said
     assert "refresh" in said

@@ -4,7 +4,7 @@ import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
-from candor.words.manual import manual_pages
+from candor.words.manual_words import manual_pages
 from manual_driver import do, is_seen, steps_of
 
 TASKS = [page for page in manual_pages() if list(steps_of(page.text))]

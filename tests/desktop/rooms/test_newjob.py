@@ -5,8 +5,8 @@ from PySide6.QtCore import QProcess, Qt
 from PySide6.QtWidgets import QApplication
 
 from candor.core.verdict.rules import Outcome
-from candor.notebook.entries.stay import JobOpened
-from candor.packs.kinds import shipped_kinds
+from candor.notebook.entries.stay_entries import JobOpened
+from candor.packs.kinds_of_instrument import shipped_kinds
 from desk import LEFT, fill, jot, row_titles
 from workbench import standard_body
 

@@ -11,7 +11,7 @@ from candor.desktop.bench.keeper import TICKS
 from candor.desktop.frame.file_names import keep_in, remember_notebook
 from candor.desktop.frame.preferences import Preferences
 from candor.desktop.frame.unforeseen import Unforeseen
-from candor.notebook.entries.stay import NoteWritten
+from candor.notebook.entries.stay_entries import NoteWritten
 from candor.notebook.storage.backup import back_up, backups, own_folder
 from candor.notebook.storage.checking import check_notebook
 from candor.notebook.store import Notebook

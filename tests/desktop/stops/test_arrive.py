@@ -10,11 +10,11 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QGuiApplication, QImage
 
 from candor.core.errors import CandorError, ValueTextError
-from candor.desktop.frame.photos import thumbnail
+from candor.desktop.frame.thumbnails import thumbnail
 from candor.notebook.arrive.fasteners_text import read_fasteners
-from candor.notebook.entries.arrive import Fasteners, say_fasteners
-from candor.notebook.entries.release import CertificateIssued
-from candor.notebook.work.history import check_detail
+from candor.notebook.entries.arrive_entries import Fasteners, say_fasteners
+from candor.notebook.entries.release_entries import CertificateIssued
+from candor.notebook.work.history_of import check_detail
 from candor.packs.load import parse_pack
 from desk import fill, jot
 from workbench import PACK_TEXT, open_job

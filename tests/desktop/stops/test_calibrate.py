@@ -9,9 +9,9 @@ from PySide6.QtWidgets import QApplication
 
 from candor.core.uncertainty.simulate import Simulation
 from candor.core.verdict.rules import Outcome, Rule
-from candor.notebook.entries.arrive import FindingNoted
-from candor.notebook.entries.calibrate import AdjustmentMade, AsFoundWaived, ReadingTaken, StandardChosen
-from candor.notebook.entries.parts import PartMeasured
+from candor.notebook.entries.arrive_entries import FindingNoted
+from candor.notebook.entries.calibrate_entries import AdjustmentMade, AsFoundWaived, ReadingTaken, StandardChosen
+from candor.notebook.entries.parts_entries import PartMeasured
 from candor.notebook.store import Notebook
 from candor.notebook.work.assessment import unfinished
 from candor.notebook.work.barriers import barrier

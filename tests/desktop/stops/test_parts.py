@@ -8,12 +8,12 @@ from PySide6.QtGui import QGuiApplication
 
 from candor.core.parts.reasons import Action
 from candor.desktop.app import cook
-from candor.notebook.entries.arrive import FindingNoted
-from candor.notebook.entries.parts import PartListed, PartMeasured
-from candor.notebook.entries.runs import RunStarted
-from candor.notebook.entries.stay import JobOpened
+from candor.notebook.entries.arrive_entries import FindingNoted
+from candor.notebook.entries.parts_entries import PartListed, PartMeasured
+from candor.notebook.entries.runs_entries import RunStarted
+from candor.notebook.entries.stay_entries import JobOpened
 from candor.notebook.runs.run_files import export_run
-from candor.words.parts import say_measured, say_verdict
+from candor.words.parts_words import say_measured, say_verdict
 from desk import LEFT, SCOPE, jot, line
 from workbench import put
 

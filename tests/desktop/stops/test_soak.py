@@ -6,10 +6,10 @@ import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QLabel
 
-from candor.notebook.entries.soak import DueSet, SoakRead
-from candor.notebook.entries.timers import TimerStarted
+from candor.notebook.entries.soak_entries import DueSet, SoakRead
+from candor.notebook.entries.timers_entries import TimerStarted
 from candor.packs.procedure import procedure
-from candor.words.drift import say_advice
+from candor.words.drift_words import say_advice
 from desk import LEFT, fill, jot, row_titles
 from workbench import open_job
 

@@ -2,7 +2,7 @@
 
 from candor.desktop.frame.theme import Theme
 from candor.desktop.widgets.long_list import LongList
-from candor.desktop.widgets.rows import Row
+from candor.desktop.widgets.row_list import Row
 
 
 def row(place: int) -> Row:

@@ -5,7 +5,7 @@ from PySide6.QtCore import QPoint
 from PySide6.QtGui import QContextMenuEvent, QGuiApplication
 from PySide6.QtWidgets import QApplication, QMenu
 
-from candor.desktop.widgets.rows import ROW
+from candor.desktop.widgets.row_list import ROW
 
 Reason = QContextMenuEvent.Reason
 

@@ -7,10 +7,10 @@ import pytest
 from candor.core.jot.name_line import read_name
 from candor.notebook.arrive.instruments import chosen_first, identity, instruments, known_makers, offers
 from candor.notebook.arrive.pack_choice import packs_at_hand
-from candor.notebook.entries.ranges import RangeMade
-from candor.notebook.entries.stay import DetailWritten, JobOpened
+from candor.notebook.entries.ranges_entries import RangeMade
+from candor.notebook.entries.stay_entries import DetailWritten, JobOpened
 from candor.notebook.work.set_up_of import Like
-from candor.packs.kinds import kinds_at_hand
+from candor.packs.kinds_of_instrument import kinds_at_hand
 from workbench import NOW
 
 

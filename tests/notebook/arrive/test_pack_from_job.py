@@ -5,12 +5,12 @@ import pytest
 from candor.core.errors import CandorError
 from candor.core.jot import JotContext, understand
 from candor.notebook.arrive.pack_from_job import grown_of_job, jobs_of_type, recurring_findings
-from candor.notebook.entries.arrive import FindingNoted
-from candor.notebook.entries.calibrate import ReadingTaken
-from candor.notebook.entries.ranges import RangeMade
-from candor.notebook.entries.shop import ItemAdded
-from candor.notebook.entries.stay import JobOpened, PackTaken
-from candor.notebook.entries.unit import FunctionFound
+from candor.notebook.entries.arrive_entries import FindingNoted
+from candor.notebook.entries.calibrate_entries import ReadingTaken
+from candor.notebook.entries.ranges_entries import RangeMade
+from candor.notebook.entries.shop_entries import ItemAdded
+from candor.notebook.entries.stay_entries import JobOpened, PackTaken
+from candor.notebook.entries.unit_entries import FunctionFound
 from candor.notebook.parts.parts_list import list_parts, parts_of
 from candor.notebook.trace.tracing import board_bodies
 from candor.notebook.work.assessment import assess_run

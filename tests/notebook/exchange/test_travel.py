@@ -13,14 +13,14 @@ import zipfile
 import pytest
 
 from candor.core.errors import CandorError
-from candor.demo.shop import write_demo
+from candor.demo.demo_notebook import write_demo
 from candor.notebook.arrive.photos import keep_picture
-from candor.notebook.entries.arrive import PhotoAdded
-from candor.notebook.entries.calibrate import WaveformKept
+from candor.notebook.entries.arrive_entries import PhotoAdded
+from candor.notebook.entries.calibrate_entries import WaveformKept
 from candor.notebook.entries.entry import drafts_of
-from candor.notebook.entries.soak import StabilityFound
-from candor.notebook.entries.standards import StandardRecorded, StandardWithdrawn
-from candor.notebook.entries.stay import NoteWritten
+from candor.notebook.entries.soak_entries import StabilityFound
+from candor.notebook.entries.standards_entries import StandardRecorded, StandardWithdrawn
+from candor.notebook.entries.stay_entries import NoteWritten
 from candor.notebook.exchange.travel import ENTRIES, SAYS, TravelError, read_travelling, take_in
 from candor.notebook.exchange.travel_out import left_behind, travelling
 from candor.notebook.soak.waveforms import keep_samples

@@ -5,8 +5,8 @@ import datetime as dt
 import pytest
 
 from candor.core.errors import CandorError
-from candor.notebook.entries.shop import OrderLine, OrderPlaced
-from candor.notebook.entries.stay import JobOpened
+from candor.notebook.entries.shop_entries import OrderLine, OrderPlaced
+from candor.notebook.entries.stay_entries import JobOpened
 from candor.notebook.parts.orders import Spares, arriving, next_number, placing, say_money
 from candor.notebook.shelf import shelf
 from stockroom import supplied

@@ -6,7 +6,7 @@ import pytest
 
 from candor.core.errors import CandorError
 from candor.core.parts.part import Part
-from candor.notebook.entries.parts import to_part
+from candor.notebook.entries.parts_entries import to_part
 from candor.notebook.parts.part_fields import fields_of, listed_of
 
 PART = Part(

@@ -6,13 +6,13 @@ import io
 import pytest
 
 from candor.notebook.entries.entry import drafts_of
-from candor.notebook.entries.stay import JobOpened
+from candor.notebook.entries.stay_entries import JobOpened
 from candor.notebook.parts.parts_import import preview_parts
 from candor.notebook.parts.parts_list import list_parts
 from candor.notebook.parts.stock import preview_stock, write_stock
 from candor.notebook.work.job import fold
 from candor.packs.bundled import bundled_packs
-from candor.words.parts import say_verdict
+from candor.words.parts_words import say_verdict
 from stockroom import film, supplied
 
 SCOPE = next(p for p in bundled_packs() if p.id == "marrowby-os40")

@@ -7,11 +7,17 @@ from candor.core.leakage.capacitor import LeakageRule
 from candor.core.parts.policy import Policy
 from candor.core.parts.reasons import Action
 from candor.notebook.entries.entry import drafts_of
-from candor.notebook.entries.goods import NeedLine
-from candor.notebook.entries.parts import PartDecided, PartListed, PartMeasured, PolicyChosen, ReplacementChosen
-from candor.notebook.entries.runs import RunEnded, RunStarted
-from candor.notebook.entries.stay import ChangeMade, DetailWritten, JobOpened, StatusSet
-from candor.notebook.entries.strikes import Struck
+from candor.notebook.entries.goods_entries import NeedLine
+from candor.notebook.entries.parts_entries import (
+    PartDecided,
+    PartListed,
+    PartMeasured,
+    PolicyChosen,
+    ReplacementChosen,
+)
+from candor.notebook.entries.runs_entries import RunEnded, RunStarted
+from candor.notebook.entries.stay_entries import ChangeMade, DetailWritten, JobOpened, StatusSet
+from candor.notebook.entries.strikes_entries import Struck
 from candor.notebook.parts.parts_import import preview_parts
 from candor.notebook.parts.parts_list import list_parts, say_counts
 from candor.notebook.shelf import shelf
@@ -19,7 +25,7 @@ from candor.notebook.work.description import base_of
 from candor.notebook.work.job import fold
 from candor.notebook.work.settings import Settings, settings_of
 from candor.packs.bundled import bundled_packs
-from candor.words.parts import say_measured, say_reason, say_rule, say_verdict
+from candor.words.parts_words import say_measured, say_reason, say_rule, say_verdict
 from stockroom import need, supplied
 from workbench import NOW, open_job
 

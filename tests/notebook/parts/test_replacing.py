@@ -6,7 +6,7 @@ from candor.core.combine.exact import Piece
 from candor.core.combine.search import Asked, search
 from candor.core.parts.part import Part
 from candor.core.parts.replacement import propose
-from candor.notebook.entries.shop import StockCounted
+from candor.notebook.entries.shop_entries import StockCounted
 from candor.notebook.parts.replacing import of_answer, of_proposal
 from candor.notebook.parts.stock import StockItem
 

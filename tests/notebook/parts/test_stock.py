@@ -3,7 +3,7 @@
 import pytest
 
 from candor.notebook.entries.entry import drafts_of
-from candor.notebook.entries.shop import StockMoved
+from candor.notebook.entries.shop_entries import StockMoved
 from candor.notebook.parts.stock import pieces, preview_stock, stock_shown, write_stock
 from stockroom import film, supplied
 

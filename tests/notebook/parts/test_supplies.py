@@ -1,10 +1,10 @@
 """What the shop has, needs and awaits."""
 
-from candor.notebook.entries.goods import NeedLine
-from candor.notebook.entries.parts import ReplacementChosen
-from candor.notebook.entries.shop import OrderArrived, StockMoved
-from candor.notebook.entries.stay import ChangeMade, JobOpened, StatusSet
-from candor.notebook.entries.strikes import Struck
+from candor.notebook.entries.goods_entries import NeedLine
+from candor.notebook.entries.parts_entries import ReplacementChosen
+from candor.notebook.entries.shop_entries import OrderArrived, StockMoved
+from candor.notebook.entries.stay_entries import ChangeMade, JobOpened, StatusSet
+from candor.notebook.entries.strikes_entries import Struck
 from candor.notebook.parts.orders import Spares, draft, order_csv, to_order
 from candor.notebook.parts.supplies import still_waiting
 from stockroom import film, need, supplied

@@ -4,9 +4,9 @@ import pytest
 
 from candor.core.jot import JotContext, understand
 from candor.core.parts.mains import Mains
-from candor.notebook.entries.arrive import FindingNoted
-from candor.notebook.entries.parts import CircuitTaken, PartListed
-from candor.notebook.entries.power import (
+from candor.notebook.entries.arrive_entries import FindingNoted
+from candor.notebook.entries.parts_entries import CircuitTaken, PartListed
+from candor.notebook.entries.power_entries import (
     EventSeen,
     PlanKept,
     PluggedOut,
@@ -15,14 +15,14 @@ from candor.notebook.entries.power import (
     RailSaid,
     StateBegun,
 )
-from candor.notebook.entries.stay import JobOpened, NoteWritten
-from candor.notebook.entries.strikes import Struck
-from candor.notebook.entries.trace import NodeRead
+from candor.notebook.entries.stay_entries import JobOpened, NoteWritten
+from candor.notebook.entries.strikes_entries import Struck
+from candor.notebook.entries.trace_entries import NodeRead
 from candor.notebook.parts.parts_list import list_parts
 from candor.notebook.power.alarms import alarms_of
 from candor.notebook.power.powering import on_the_way, plan_of
 from candor.notebook.work.job import fold
-from candor.words.power import PLUG_OUT, say_alarm
+from candor.words.power_words import PLUG_OUT, say_alarm
 
 LINES = "lamp: line 230 V; hold 5 min\n  expect a flash, then dim at 1 s\nwarm: line 230 V"
 

@@ -6,10 +6,10 @@ from candor.core.jot import JotContext, understand
 from candor.core.parts.mains import Mains
 from candor.core.power.swap import swapped_rectifier
 from candor.notebook.arrive.arrivals import bodies_of
-from candor.notebook.entries.arrive import FindingNoted
-from candor.notebook.entries.goods import NeedLine
-from candor.notebook.entries.parts import BarOverridden, PartDecided, ReplacementChosen
-from candor.notebook.entries.power import (
+from candor.notebook.entries.arrive_entries import FindingNoted
+from candor.notebook.entries.goods_entries import NeedLine
+from candor.notebook.entries.parts_entries import BarOverridden, PartDecided, ReplacementChosen
+from candor.notebook.entries.power_entries import (
     CautionUnderstood,
     CheckOverridden,
     PlanKept,
@@ -21,8 +21,8 @@ from candor.notebook.entries.power import (
     SupplySaid,
     SupplyTyped,
 )
-from candor.notebook.entries.release import EarthRead
-from candor.notebook.entries.stay import ChangeMade, JobOpened
+from candor.notebook.entries.release_entries import EarthRead
+from candor.notebook.entries.stay_entries import ChangeMade, JobOpened
 from candor.notebook.power.alarms import open_volts
 from candor.notebook.power.may_power import CHECKS, open_items, power_list
 from candor.notebook.power.powering import (
@@ -36,8 +36,8 @@ from candor.notebook.power.powering import (
 )
 from candor.notebook.work.job import fold
 from candor.words.checks import say_found
-from candor.words.power import say_may_begin, say_watched
-from candor.words.supply import say_swapped
+from candor.words.power_words import say_may_begin, say_watched
+from candor.words.supply_words import say_swapped
 from workbench import looked_before_power
 
 SUPPLY = "375-0-375 V, vacuum, 40 uF 450 V, 500 ohm, 40 uF 450 V, load 110 mA"

@@ -4,14 +4,14 @@ import pytest
 
 from candor.core.jot.line import understand_at
 from candor.core.leaving.electrical import LocalRule
-from candor.notebook.entries.arrive import Fasteners, PutBack, TakenOff
-from candor.notebook.entries.cleaning import Cleaned, InsulationTested
-from candor.notebook.entries.goods import NeedLine
-from candor.notebook.entries.parts import PartListed, ReplacementChosen
-from candor.notebook.entries.power import PowerChecked, SupplySaid
-from candor.notebook.entries.release import EarthRead, LeavingChecked, LeavingOverridden, TouchRead
-from candor.notebook.entries.stay import ChangeMade, JobOpened
-from candor.notebook.entries.unit import AccountedFor, Unaccounted
+from candor.notebook.entries.arrive_entries import Fasteners, PutBack, TakenOff
+from candor.notebook.entries.cleaning_entries import Cleaned, InsulationTested
+from candor.notebook.entries.goods_entries import NeedLine
+from candor.notebook.entries.parts_entries import PartListed, ReplacementChosen
+from candor.notebook.entries.power_entries import PowerChecked, SupplySaid
+from candor.notebook.entries.release_entries import EarthRead, LeavingChecked, LeavingOverridden, TouchRead
+from candor.notebook.entries.stay_entries import ChangeMade, JobOpened
+from candor.notebook.entries.unit_entries import AccountedFor, Unaccounted
 from candor.notebook.parts.parts_list import list_parts
 from candor.notebook.release.leaving import leaving_body, leaving_list, open_leaving, overriding, say_open
 from candor.notebook.work.job import fold

@@ -11,7 +11,7 @@ import pytest
 import candor
 from candor.core.errors import CandorError
 from candor.notebook.entries.entry import Entry
-from candor.notebook.entries.runs import Run, RunEnded, RunStarted
+from candor.notebook.entries.runs_entries import Run, RunEnded, RunStarted
 from candor.notebook.runs.run_files import cut_off, export_run, hold, is_held, read_end, run_file_name
 from workbench import NOW
 

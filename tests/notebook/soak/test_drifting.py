@@ -4,14 +4,14 @@ import datetime as dt
 
 import pytest
 
-from candor.notebook.entries.calibrate import AdjustmentMade
-from candor.notebook.entries.soak import DueSet, PastResult
+from candor.notebook.entries.calibrate_entries import AdjustmentMade
+from candor.notebook.entries.soak_entries import DueSet, PastResult
 from candor.notebook.soak.drifting import drift_asked, drift_view, due_choices
 from candor.notebook.soak.past_import import preview_past
 from candor.notebook.standards.standards import standards
 from candor.notebook.work.job import fold
 from candor.paper.gather import make_certificate
-from candor.words.drift import say_advice, say_due
+from candor.words.drift_words import say_advice, say_due
 from workbench import open_job, point_steps, reading
 
 POINT = "DC volts +, 150 V range at 75 V"

@@ -6,10 +6,10 @@ import math
 import pytest
 
 from candor.core.errors import ValueTextError
-from candor.notebook.entries.power import PluggedOut, RailRead
-from candor.notebook.entries.setup import ConditionNoted
-from candor.notebook.entries.soak import SoakRead, SwitchedOff, SwitchedOn
-from candor.notebook.entries.stay import JobOpened
+from candor.notebook.entries.power_entries import PluggedOut, RailRead
+from candor.notebook.entries.setup_entries import ConditionNoted
+from candor.notebook.entries.soak_entries import SoakRead, SwitchedOff, SwitchedOn
+from candor.notebook.entries.stay_entries import JobOpened
 from candor.notebook.soak.soaking import soak_view, warm_up_left
 from candor.notebook.soak.stability_table import soak_readings
 from candor.notebook.work.job import fold

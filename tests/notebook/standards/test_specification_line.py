@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from candor.core.errors import ValueTextError
-from candor.notebook.entries.standards import SpecificationLine
+from candor.notebook.entries.standards_entries import SpecificationLine
 from candor.notebook.standards.specification_line import read_specification, write_specification
 from candor.notebook.standards.standards_text import read_functions
 

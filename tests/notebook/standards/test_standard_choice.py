@@ -5,18 +5,18 @@ from dataclasses import replace
 import pytest
 
 from candor.core.calibration.point import Stimulus
-from candor.notebook.entries.calibrate import StandardChosen
-from candor.notebook.entries.ranges import FrequencySaid
-from candor.notebook.entries.standards import StandardRecorded
-from candor.notebook.entries.stay import JobOpened
+from candor.notebook.entries.calibrate_entries import StandardChosen
+from candor.notebook.entries.ranges_entries import FrequencySaid
+from candor.notebook.entries.standards_entries import StandardRecorded
+from candor.notebook.entries.stay_entries import JobOpened
 from candor.notebook.standards.standard_choice import chosen_for
 from candor.notebook.standards.standards import chosen_by_job, jobs_read_against, standards
 from candor.notebook.standards.standards_text import read_functions
 from candor.notebook.work.assessment import assess_run
 from candor.notebook.work.description import description_of
 from candor.notebook.work.job import fold
-from candor.sitting.commands.calibrate import make_range, name_standard, say_frequency
-from candor.sitting.commands.shop import record_standard
+from candor.sitting.commands.calibrate_commands import make_range, name_standard, say_frequency
+from candor.sitting.commands.shop_commands import record_standard
 from sitting.test_sitting import Bench
 from workbench import by_command, open_job, point_steps, reading, standard_body
 

@@ -8,14 +8,14 @@ from pathlib import Path
 import pytest
 
 from candor.core.errors import CandorError
-from candor.core.reference.chain import Chain
+from candor.core.reference.chains import Chain
 from candor.core.reference.choice import propose
 from candor.core.verdict.rules import Outcome
-from candor.notebook.entries.calibrate import ReadingTaken, StandardChosen
-from candor.notebook.entries.kinds import read_body
-from candor.notebook.entries.standards import StandardRecorded, StandardWithdrawn
-from candor.notebook.entries.stay import JobOpened
-from candor.notebook.entries.strikes import Struck
+from candor.notebook.entries.calibrate_entries import ReadingTaken, StandardChosen
+from candor.notebook.entries.kinds_entries import read_body
+from candor.notebook.entries.standards_entries import StandardRecorded, StandardWithdrawn
+from candor.notebook.entries.stay_entries import JobOpened
+from candor.notebook.entries.strikes_entries import Struck
 from candor.notebook.standards.chain_text import newest, read_chain, read_standards, write_chain
 from candor.notebook.standards.standard_choice import chosen_for, offered
 from candor.notebook.standards.standards import (

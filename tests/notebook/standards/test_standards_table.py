@@ -2,7 +2,7 @@
 
 import pytest
 
-from candor.notebook.entries.standards import StandardRecorded
+from candor.notebook.entries.standards_entries import StandardRecorded
 from candor.notebook.standards.standards import to_references
 from candor.notebook.standards.standards_table import faults_of, is_by_certificate, lines_of_rows, pasted, rows_of
 from candor.notebook.standards.standards_text import read_functions

@@ -3,7 +3,7 @@
 import pytest
 
 from candor.core.errors import ValueTextError
-from candor.notebook.entries.standards import CertificateLine, SpecificationLine, StandardFunction
+from candor.notebook.entries.standards_entries import CertificateLine, SpecificationLine, StandardFunction
 from candor.notebook.standards.standards_text import read_lines, write_lines
 
 

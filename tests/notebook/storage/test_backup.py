@@ -9,7 +9,7 @@ import pytest
 from typer.testing import CliRunner
 
 from candor.cli import app
-from candor.notebook.entries.stay import NoteWritten
+from candor.notebook.entries.stay_entries import NoteWritten
 from candor.notebook.storage import backup as module
 from candor.notebook.storage.backup import BackupError, back_up, backups, is_due, own_folder, restore
 from candor.notebook.storage.checking import check_notebook

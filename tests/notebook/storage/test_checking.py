@@ -12,8 +12,8 @@ from typer.testing import CliRunner
 
 from candor.cli import app
 from candor.core.errors import CancelledError
-from candor.notebook.entries.stay import NoteWritten
-from candor.notebook.errors import DamagedNotebookError, NotebookError, ReadOnlyNotebookError
+from candor.notebook.entries.stay_entries import NoteWritten
+from candor.notebook.notebook_errors import DamagedNotebookError, NotebookError, ReadOnlyNotebookError
 from candor.notebook.storage.chain import chained
 from candor.notebook.storage.checking import check_notebook, find_head
 from candor.notebook.storage.head_words import head_of, words_of

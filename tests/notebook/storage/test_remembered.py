@@ -3,7 +3,7 @@
 import sqlite3
 
 from candor.notebook.entries.body import Unreadable
-from candor.notebook.entries.stay import NoteWritten
+from candor.notebook.entries.stay_entries import NoteWritten
 from candor.notebook.storage import bodies
 from candor.notebook.storage.remembered import MOST
 

@@ -7,8 +7,8 @@ from candor.core.circuit.resistance import resistance_between
 from candor.core.jot import JotContext, understand
 from candor.core.parts.policy import Policy, Resistors
 from candor.core.parts.reasons import Action
-from candor.notebook.entries.parts import CircuitTaken, NodeAlias, PartMeasured
-from candor.notebook.entries.stay import JobOpened
+from candor.notebook.entries.parts_entries import CircuitTaken, NodeAlias, PartMeasured
+from candor.notebook.entries.stay_entries import JobOpened
 from candor.notebook.parts.parts_list import list_parts, parts_of
 from candor.notebook.trace.trace_view import node_of, nodes_view, trace_bodies
 from candor.notebook.trace.tracing import aliases_of, board_bodies

@@ -4,12 +4,12 @@ import pytest
 
 from candor.core.circuit.netlist import parse_netlist
 from candor.core.trace.currents import resistor_loads
-from candor.notebook.entries.power import RailSaid
-from candor.notebook.entries.stay import JobOpened
-from candor.notebook.entries.trace import TubeJoined
+from candor.notebook.entries.power_entries import RailSaid
+from candor.notebook.entries.stay_entries import JobOpened
+from candor.notebook.entries.trace_entries import TubeJoined
 from candor.notebook.tubes.tube_points import tubes_found
 from candor.notebook.work.job import fold
-from candor.words.trace import say_tubes
+from candor.words.trace_words import say_tubes
 
 NET = "V1 b1 0 330\nR1 b1 b2 2k\nR2 b2 p2 47k\nR3 b1 p1 5k\nR4 k1 0 250\nC1 b2 0 10u"
 VOLTS = {

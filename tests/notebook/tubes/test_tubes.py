@@ -9,10 +9,10 @@ from typer.testing import CliRunner
 
 from candor.cli import app
 from candor.core.errors import CandorError
-from candor.notebook.entries.calibrate import ReadingTaken, StandardChosen
-from candor.notebook.entries.standards import StandardRecorded
-from candor.notebook.entries.stay import ChangeMade, JobOpened
-from candor.notebook.entries.tubes import TubeGone, TubeKnown, TubePlaced
+from candor.notebook.entries.calibrate_entries import ReadingTaken, StandardChosen
+from candor.notebook.entries.standards_entries import StandardRecorded
+from candor.notebook.entries.stay_entries import ChangeMade, JobOpened
+from candor.notebook.entries.tubes_entries import TubeGone, TubeKnown, TubePlaced
 from candor.notebook.standards.standards import standards
 from candor.notebook.standards.standards_text import read_functions
 from candor.notebook.store import Notebook
@@ -23,7 +23,7 @@ from candor.notebook.tubes.tubes_text import read_nudges, read_points, read_test
 from candor.notebook.work.job import fold
 from candor.packs.bundled import bundled_pack
 from candor.words.tube_lines import say_figure_found
-from candor.words.tubes import say_out_of_order
+from candor.words.tubes_words import say_out_of_order
 
 TWIN = "A1 MT-1, triode medium mu, 2 sections, nominal 2.6 mS at 150 V by the chart, reject 65 %; getter silver"
 REPEATED = "line 0 min 4 times scatter 0.01 mS on TT"

@@ -5,10 +5,10 @@ import datetime as dt
 import pytest
 
 from candor.core.verdict.rules import Outcome
-from candor.notebook.entries.calibrate import AdjustmentMade, StepDone, StepSkipped
+from candor.notebook.entries.calibrate_entries import AdjustmentMade, StepDone, StepSkipped
 from candor.notebook.entries.entry import drafts_of
-from candor.notebook.entries.stay import ChangeMade
-from candor.notebook.entries.timers import TimerStarted
+from candor.notebook.entries.stay_entries import ChangeMade
+from candor.notebook.entries.timers_entries import TimerStarted
 from candor.notebook.standards.standards import standards
 from candor.notebook.work.assessment import as_left_run, assess_run, first_open, step_state, unfinished
 from candor.notebook.work.job import fold

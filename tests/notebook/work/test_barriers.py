@@ -6,10 +6,10 @@ from candor.core.errors import CandorError
 from candor.core.jot import JotContext, understand
 from candor.core.leaving.electrical import LocalRule
 from candor.notebook.arrive.arrivals import bodies_of, drying_words, heavy_mass
-from candor.notebook.entries.goods import NeedLine
-from candor.notebook.entries.parts import BarOverridden, ReplacementChosen
-from candor.notebook.entries.stay import ChangeMade, JobOpened
-from candor.notebook.entries.unit import AccountedFor
+from candor.notebook.entries.goods_entries import NeedLine
+from candor.notebook.entries.parts_entries import BarOverridden, ReplacementChosen
+from candor.notebook.entries.stay_entries import ChangeMade, JobOpened
+from candor.notebook.entries.unit_entries import AccountedFor
 from candor.notebook.release.leaving import leaving_list
 from candor.notebook.work.barriers import barrier
 from candor.notebook.work.job import fold

@@ -1,7 +1,7 @@
 """What a finding means where the checklist of its zone says so."""
 
 from candor.notebook.work.checklists import meaning
-from candor.packs.kinds import shipped_kinds
+from candor.packs.kinds_of_instrument import shipped_kinds
 from candor.packs.model import Zone
 
 ZONES = (

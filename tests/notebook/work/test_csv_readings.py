@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from candor.notebook.entries.entry import Entry
-from candor.notebook.entries.ranges import RangeMade, RangesRecord
+from candor.notebook.entries.ranges_entries import RangeMade, RangesRecord
 from candor.notebook.work.csv_readings import preview_csv
 from candor.notebook.work.description import described
 from candor.notebook.work.job import Job

@@ -3,16 +3,16 @@
 import pytest
 
 from candor.core.verdict.rules import Outcome
-from candor.notebook.entries.calibrate import ReadingTaken, StandardChosen
-from candor.notebook.entries.ranges import PointsPlanned, RangeMade, short
-from candor.notebook.entries.stay import DetailWritten, JobOpened, PackTaken
-from candor.notebook.entries.strikes import Struck
+from candor.notebook.entries.calibrate_entries import ReadingTaken, StandardChosen
+from candor.notebook.entries.ranges_entries import PointsPlanned, RangeMade, short
+from candor.notebook.entries.stay_entries import DetailWritten, JobOpened, PackTaken
+from candor.notebook.entries.strikes_entries import Struck
 from candor.notebook.standards.standards import standards
 from candor.notebook.work.assessment import assess_run, first_open, unfinished
 from candor.notebook.work.description import base_of, described, description_of
 from candor.notebook.work.job import fold
-from candor.packs.kinds import ELSE, shipped_kinds
-from candor.packs.points import face_of
+from candor.packs.kinds_of_instrument import ELSE, shipped_kinds
+from candor.packs.pack_points import face_of
 from candor.packs.procedure import next_step, point_step, points_of_range, procedure
 from workbench import NOW, standard_body
 

@@ -3,23 +3,23 @@
 import pytest
 
 from candor.core.parts.mains import Mains
-from candor.notebook.entries.arrive import FindingNoted
-from candor.notebook.entries.cleaning import DRYING, Cleaned
+from candor.notebook.entries.arrive_entries import FindingNoted
+from candor.notebook.entries.cleaning_entries import DRYING, Cleaned
 from candor.notebook.entries.entry import drafts_of
-from candor.notebook.entries.kinds import BODIES
-from candor.notebook.entries.parts import BarOverridden, PartDecided, PartMeasured
-from candor.notebook.entries.power import PowerChecked, StateBegun
-from candor.notebook.entries.release import CertificateIssued, SecondSignature
-from candor.notebook.entries.sources import SourceApplied
-from candor.notebook.entries.timers import TimerStarted
-from candor.notebook.entries.unit import Unaccounted
-from candor.notebook.errors import BusyNotebookError
+from candor.notebook.entries.kinds_entries import BODIES
+from candor.notebook.entries.parts_entries import BarOverridden, PartDecided, PartMeasured
+from candor.notebook.entries.power_entries import PowerChecked, StateBegun
+from candor.notebook.entries.release_entries import CertificateIssued, SecondSignature
+from candor.notebook.entries.sources_entries import SourceApplied
+from candor.notebook.entries.timers_entries import TimerStarted
+from candor.notebook.entries.unit_entries import Unaccounted
+from candor.notebook.notebook_errors import BusyNotebookError
 from candor.notebook.parts.parts_list import list_parts
 from candor.notebook.store import Notebook
 from candor.notebook.work.barriers import BarredError, barrier
 from candor.notebook.work.guards import GUARDS, is_deed
 from candor.notebook.work.job import fold
-from notebook.entries.test_kinds import SAMPLES
+from notebook.entries.test_kinds_entries import SAMPLES
 from workbench import open_job
 
 BARS = {

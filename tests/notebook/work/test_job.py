@@ -6,13 +6,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from candor.core.verdict.rules import Rule
-from candor.notebook.entries.arrive import FindingNoted, FindingSettled
-from candor.notebook.entries.calibrate import ReadingTaken, RuleChosen, StepDone, StepSkipped
+from candor.notebook.entries.arrive_entries import FindingNoted, FindingSettled
+from candor.notebook.entries.calibrate_entries import ReadingTaken, RuleChosen, StepDone, StepSkipped
 from candor.notebook.entries.entry import Entry
-from candor.notebook.entries.setup import ConditionNoted
-from candor.notebook.entries.stay import ChangeMade, DetailWritten, NoteWritten, StatusSet
-from candor.notebook.entries.strikes import Struck, Unstruck
-from candor.notebook.entries.timers import TimerStarted
+from candor.notebook.entries.setup_entries import ConditionNoted
+from candor.notebook.entries.stay_entries import ChangeMade, DetailWritten, NoteWritten, StatusSet
+from candor.notebook.entries.strikes_entries import Struck, Unstruck
+from candor.notebook.entries.timers_entries import TimerStarted
 from candor.notebook.work.job import extend, fold
 from workbench import NOW, open_job
 

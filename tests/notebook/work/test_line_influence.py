@@ -5,9 +5,9 @@ import math
 import pytest
 
 from candor.core.uncertainty.budget import Budget
-from candor.notebook.entries.calibrate import AdjustmentMade
+from candor.notebook.entries.calibrate_entries import AdjustmentMade
 from candor.notebook.entries.entry import drafts_of
-from candor.notebook.entries.setup import ConditionNoted
+from candor.notebook.entries.setup_entries import ConditionNoted
 from candor.notebook.standards.standards import standards
 from candor.notebook.work.assessment import as_left_run, assess_run
 from candor.notebook.work.job import fold

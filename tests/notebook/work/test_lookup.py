@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from candor.notebook.entries.stay import NoteWritten
+from candor.notebook.entries.stay_entries import NoteWritten
 from candor.notebook.work.lookup import Lookup
 from workbench import open_job
 

@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 
 from candor.notebook.work.next_deed import next_deed
 from candor.notebook.work.progress import STOPS, Progress
-from candor.words.next_deed import say_next
+from candor.words.next_deed_words import say_next
 
 DONE = {stop: Progress("done", "", "every step is done") for stop in STOPS}
 

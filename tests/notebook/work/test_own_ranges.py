@@ -8,15 +8,15 @@ from candor.core.jot.range_line import understand_range
 from candor.core.reading.dial import DialRange
 from candor.core.reading.kinds import kind_of
 from candor.notebook.arrive.pack_from_job import grown_of_job
-from candor.notebook.entries.ranges import PointsPlanned
-from candor.notebook.entries.stay import JobOpened, PackTaken
+from candor.notebook.entries.ranges_entries import PointsPlanned
+from candor.notebook.entries.stay_entries import JobOpened, PackTaken
 from candor.notebook.work.description import description_of
 from candor.notebook.work.job import fold
 from candor.notebook.work.own_ranges import previewed
 from candor.packs.load import parse_pack
 from candor.packs.procedure import procedure
 from candor.packs.write import pack_yaml
-from candor.sitting.commands.calibrate import jot_of, make_range, range_of
+from candor.sitting.commands.calibrate_commands import jot_of, make_range, range_of
 
 LINES = (
     "balance 3 V 60 div zero centre 3%fs usual points", "Ohms called R×100 1.2 kohm centre zero right 5 div 3% of arc usual points",

@@ -2,9 +2,9 @@
 
 import pytest
 
-from candor.notebook.entries.arrive import FindingNoted, FindingSettled
-from candor.notebook.entries.parts import PartMeasured
-from candor.notebook.entries.release import CertificateIssued, LeavingChecked, SecondSignature
+from candor.notebook.entries.arrive_entries import FindingNoted, FindingSettled
+from candor.notebook.entries.parts_entries import PartMeasured
+from candor.notebook.entries.release_entries import CertificateIssued, LeavingChecked, SecondSignature
 from candor.notebook.parts.parts_list import list_parts
 from candor.notebook.release.certificates import keep_certificate
 from candor.notebook.standards.standards import standards

@@ -2,14 +2,14 @@
 
 import pytest
 
-from candor.notebook.entries.arrive import FindingNoted
-from candor.notebook.entries.calibrate import ReadingTaken, RuleChosen, StandardChosen, StandardNamed
-from candor.notebook.entries.parts import PartListed, PartMeasured
-from candor.notebook.entries.power import RailRead, RailSaid, SupplySaid
-from candor.notebook.entries.ranges import FrequencySaid, PointsPlanned, RangeMade
-from candor.notebook.entries.standards import StandardRecorded
-from candor.notebook.entries.stay import ChangeMade, JobOpened, NoteWritten
-from candor.notebook.entries.strikes import Struck
+from candor.notebook.entries.arrive_entries import FindingNoted
+from candor.notebook.entries.calibrate_entries import ReadingTaken, RuleChosen, StandardChosen, StandardNamed
+from candor.notebook.entries.parts_entries import PartListed, PartMeasured
+from candor.notebook.entries.power_entries import RailRead, RailSaid, SupplySaid
+from candor.notebook.entries.ranges_entries import FrequencySaid, PointsPlanned, RangeMade
+from candor.notebook.entries.standards_entries import StandardRecorded
+from candor.notebook.entries.stay_entries import ChangeMade, JobOpened, NoteWritten
+from candor.notebook.entries.strikes_entries import Struck
 from candor.notebook.standards.standards import standards_of
 from candor.notebook.work.job import fold
 from candor.notebook.work.set_up_of import set_up_of

@@ -7,11 +7,11 @@ import pytest
 from candor.core.jot import JotContext, understand
 from candor.core.reading.reading import Reading
 from candor.core.verdict.rules import Outcome
-from candor.notebook.entries.calibrate import AdjustmentMade
-from candor.notebook.entries.kinds import read_body
-from candor.notebook.entries.setup import ConditionNoted
-from candor.notebook.entries.stay import ChangeMade
-from candor.notebook.entries.strikes import Struck
+from candor.notebook.entries.calibrate_entries import AdjustmentMade
+from candor.notebook.entries.kinds_entries import read_body
+from candor.notebook.entries.setup_entries import ConditionNoted
+from candor.notebook.entries.stay_entries import ChangeMade
+from candor.notebook.entries.strikes_entries import Struck
 from candor.notebook.standards.standards import standards
 from candor.notebook.work.assessment import as_left_run, assess_draft, assess_run, unfinished
 from candor.notebook.work.job import fold

@@ -12,8 +12,8 @@ from candor.cli import app
 from candor.core.errors import ValueTextError
 from candor.core.suspects.observed import Observed
 from candor.core.suspects.repair import Repair
-from candor.demo.shop import write_demo
-from candor.notebook.entries.parts import PartMeasured
+from candor.demo.demo_notebook import write_demo
+from candor.notebook.entries.parts_entries import PartMeasured
 from candor.notebook.standards.chain_text import read_standards
 from candor.notebook.standards.standards import standards
 from candor.notebook.work.assessment import assess_run
@@ -24,7 +24,7 @@ from candor.notebook.work.suspecting import observations, place_of, read_measure
 from candor.packs.bundled import bundled_pack
 from candor.packs.patterns import part_patterns
 from candor.packs.procedure import point_by_name
-from candor.words.suspects import say_suspected
+from candor.words.suspects_words import say_suspected
 
 METER = "name: bench meter\nis: meter\nchecked: 2026-06-01\nV d.c., loads 10M\nto 1500 V: 0.02 % + 0.5 mV\n"
 

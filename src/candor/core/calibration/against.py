@@ -16,7 +16,7 @@ from candor.core.reading.kinds import kind_named, kind_of
 from candor.core.reading.means import means_of
 from candor.core.reading.reading import Reading
 from candor.core.reading.repeated import reference_repeats
-from candor.core.reference.chain import Chain, serve
+from candor.core.reference.chains import Chain, serve
 from candor.core.reference.choice import wrong_current
 from candor.core.reference.loading import unloaded
 from candor.core.reference.reference import Reference

@@ -18,13 +18,13 @@ from candor.core.reading.kinds import kind_of
 from candor.core.reading.look import judge_looks
 from candor.core.reading.means import Means
 from candor.core.reading.reading import Reading
-from candor.core.reference.chain import Chain, age_of, is_typical
+from candor.core.reference.chains import Chain, age_of, is_typical
 from candor.core.reference.reference import Age, Reference
 from candor.core.uncertainty.budget import Budget, Contribution
 from candor.core.uncertainty.coverage import Coverage, cover
 from candor.core.verdict.limits import Bounds, say_bounds
 from candor.core.verdict.rules import Outcome, Rule, Verdict, give_verdict
-from candor.core.verdict.settle import Settlement, settle
+from candor.core.verdict.would_settle import Settlement, settle
 
 OPEN = Bounds(-math.inf, math.inf)
 

@@ -21,7 +21,7 @@ from candor.core.jot.meaning import (
     ShopJot,
     SpentJot,
 )
-from candor.core.jot.rows.calibrate import possible_condition
+from candor.core.jot.rows.calibrate_rows import possible_condition
 
 __all__ = [
     "ChangeJot",

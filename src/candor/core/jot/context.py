@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 
 from candor.core.calibration.point import TestPoint
 from candor.core.parts.part import Part
-from candor.core.reference.chain import Chain
+from candor.core.reference.chains import Chain
 from candor.core.reference.reference import Reference
 
 

@@ -22,8 +22,8 @@ from candor.core.jot.meaning import Jot, NoteJot, PointsJot, ReadingJot
 from candor.core.jot.range_line import check_nominal
 from candor.core.jot.reading_line import understand_reading
 from candor.core.jot.rows import VERBS
-from candor.core.jot.rows.power import EVENTS, event_of
-from candor.core.jot.rows.stay import STAY
+from candor.core.jot.rows.power_rows import EVENTS, event_of
+from candor.core.jot.rows.stay_rows import STAY
 from candor.core.jot.slots import NUMBER
 from candor.core.jot.usual_mark import item_in, usual_mark
 from candor.core.jot.verb import Verb, by_first_word
@@ -32,7 +32,7 @@ from candor.core.quantities.derived import of_one_standard
 from candor.core.quantities.show import old_units_in, showing_old, shown_old, trimmed
 from candor.core.reading.kinds import kind_named
 from candor.core.reading.reading import Direction
-from candor.core.reference.chain import comes_to, read_unit_of
+from candor.core.reference.chains import comes_to, read_unit_of
 from candor.core.reference.choice import kept_reading
 
 MOST_ASKED = 3  # readings of a line that are offered

@@ -16,7 +16,7 @@ from candor.core.reading.look import unnamed
 from candor.core.reading.needle import MARK, NEEDLE
 from candor.core.reading.reading import INDICATED, Direction
 from candor.core.reading.source import REFERENCE
-from candor.core.reference.chain import Chain, read_unit_of
+from candor.core.reference.chains import Chain, read_unit_of
 from candor.core.reference.choice import kept_reading
 from candor.core.reference.reference import Reference
 

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from candor.core.errors import RangeError
-from candor.core.leakage.run import Plan
+from candor.core.leakage.leakage_run import Plan
 from candor.core.parts.part import Part
 from candor.core.quantities import parse_quantity
 from candor.core.quantities.show import trimmed

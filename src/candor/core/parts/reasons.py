@@ -23,7 +23,7 @@ class Action(StrEnum):
 
 @dataclass(frozen=True)
 class Reason:
-    """One thing that speaks for an action; `candor.words.parts` says it.
+    """One thing that speaks for an action; `candor.words.parts_words` says it.
 
     Attributes
     ----------

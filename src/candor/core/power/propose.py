@@ -8,7 +8,7 @@ from candor.core.errors import CandorError
 from candor.core.parts.mains import Mains
 from candor.core.power.lamp import LAMP_HOLD_S, lamp_cut, proposed_lamp
 from candor.core.power.plan import WATTS, Band, Cut, Expected, Plan, PlanStep
-from candor.core.power.states import TUBE_STARTS, StateMaker, SupplyTraits
+from candor.core.power.power_states import TUBE_STARTS, StateMaker, SupplyTraits
 from candor.core.quantities.show import trimmed
 
 ISOLATES_NOT = "A variable transformer and a lamp isolate nothing: the chassis may still be live."

@@ -13,11 +13,11 @@ from candor.core.reading.look import LOOK, word_at
 from candor.core.reading.needle import MARK, NEEDLE
 from candor.core.reading.noted import BLANK, EVENT, REACH
 from candor.core.reading.null import NULL
+from candor.core.reading.on_waveform import WAVEFORM
 from candor.core.reading.reading import Direction, Reading
 from candor.core.reading.screen import SCREEN
 from candor.core.reading.source import SOURCE
 from candor.core.reading.threshold import THRESHOLD
-from candor.core.reading.waveform import WAVEFORM
 
 KINDS: Mapping[str, ReadingKind] = {
     kind.key: kind

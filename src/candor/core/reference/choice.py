@@ -15,7 +15,7 @@ from candor.core.quantities.formula import calculate, parse_formula
 from candor.core.reading.judged import Judged
 from candor.core.reading.kinds import kind_of, reading_of
 from candor.core.reading.reading import INDICATED
-from candor.core.reference.chain import Chain, age_of, comes_to, serve
+from candor.core.reference.chains import Chain, age_of, comes_to, serve
 from candor.core.reference.reference import Reference
 from candor.core.uncertainty.budget import Budget, Contribution
 from candor.core.uncertainty.coverage import cover

@@ -8,12 +8,12 @@ from functools import cached_property
 
 import numpy as np
 
-from candor.core.waves.figure import Figure, Untold
 from candor.core.waves.levels import Levels, levels_of, u_of_greatest
 from candor.core.waves.modulation import modulation_depth, phase_between
 from candor.core.waves.shape import Plateau, overshoot_and_aberration, plateaus, still_to_go, tilt
 from candor.core.waves.spectrum import Spectrum, distortion, spectrum_of
 from candor.core.waves.times import middle_edges, period_and_duty, rise_and_fall
+from candor.core.waves.wave_figure import Figure, Untold
 from candor.core.waves.waveform import Floats, Waveform
 
 FEW_REST = 0.1  # of the amplitude: of a waveform with more its lines are not all there is

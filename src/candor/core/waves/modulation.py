@@ -8,9 +8,9 @@ import numpy as np
 
 from candor.core.errors import RangeError
 from candor.core.waves.edges import transitions
-from candor.core.waves.figure import Figure, Untold
 from candor.core.waves.harmonics import fit_harmonics
 from candor.core.waves.spectrum import MOST_HARMONICS, Spectrum, spectrum_of
+from candor.core.waves.wave_figure import Figure, Untold
 from candor.core.waves.waveform import Waveform
 
 FEWEST_CYCLES = 20  # of a carrier, for an envelope

@@ -10,8 +10,8 @@ from statistics import NormalDist
 import numpy as np
 
 from candor.core.waves.edges import Edges
-from candor.core.waves.figure import Figure, Untold, mean_of
 from candor.core.waves.levels import Levels
+from candor.core.waves.wave_figure import Figure, Untold, mean_of
 from candor.core.waves.waveform import Floats, Waveform
 
 MOST_PLATEAUS = 8  # that are looked at

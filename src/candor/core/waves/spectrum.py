@@ -9,8 +9,8 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from candor.core.waves.figure import Figure, Untold
 from candor.core.waves.harmonics import fit_harmonics, nearest_cycles
+from candor.core.waves.wave_figure import Figure, Untold
 from candor.core.waves.waveform import Floats, Waveform
 
 Complex = NDArray[np.complex128]

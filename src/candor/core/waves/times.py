@@ -9,8 +9,8 @@ import numpy as np
 
 from candor.core.errors import RangeError
 from candor.core.waves.edges import Edges, transitions
-from candor.core.waves.figure import Figure, Untold, greater, mean_of
 from candor.core.waves.levels import Levels
+from candor.core.waves.wave_figure import Figure, Untold, greater, mean_of
 from candor.core.waves.waveform import Waveform
 
 RISE_OF_ONE_POLE = math.log(9)  # time constants from 10 to 90 %; ln 9 / 2π = 0.3497 is rise times bandwidth

@@ -6,29 +6,29 @@ from functools import partial
 
 from candor.core.errors import CandorError
 from candor.core.severity import Severity
-from candor.desktop.bench.alarms import Alarms
+from candor.desktop.bench.alarms_in_hand import Alarms
 from candor.desktop.bench.capture import Capture
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.files_of_job import FilesOfJob
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.keeper import Keeper
-from candor.desktop.bench.live import Live
+from candor.desktop.bench.live_in_hand import Live
 from candor.desktop.bench.live_now import LiveNow
-from candor.desktop.bench.meters import PowerMeters
+from candor.desktop.bench.meters_in_hand import PowerMeters
 from candor.desktop.bench.place import PlaceInHand
-from candor.desktop.bench.shelf import Shelf
-from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.shelf_in_hand import Shelf
+from candor.desktop.bench.shop_in_hand import Shop
 from candor.desktop.bench.soundness import Soundness
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.watching import SoakWatch
 from candor.desktop.bench.writer import Writer
-from candor.notebook.errors import BusyNotebookError
-from candor.notebook.power.sources import left_on
+from candor.notebook.notebook_errors import BusyNotebookError
+from candor.notebook.power.left_on import left_on
 from candor.notebook.runs.run_files import cut_off, left_unsafe
 from candor.notebook.store import Notebook
 from candor.notebook.work.job import fold
 from candor.packs.model import Pack
-from candor.sitting.commands import live
+from candor.sitting.commands import live_commands
 from candor.sitting.starting import Like, Opening, start
 from candor.words.faults import say_gone
 
@@ -146,7 +146,7 @@ class Bench:
         if self.notebook.read_only:
             return
         for entry, words in left_on(self.notebook):
-            released = live.release_source(entry.body.link, "understood")
+            released = live_commands.release_source(entry.body.link, "understood")
             self.voice.warn(words, partial(self.writer.write_for, entry.job, released))
 
     def _warn_unreadable(self) -> None:
@@ -163,7 +163,7 @@ class Bench:
         if job is None or not open_runs or self.notebook.read_only or job.unreadable:
             return
         for found in cut_off(self.notebook.run_folder, open_runs, self.clock.now()):
-            if self.writer.write_for(job.id, live.run_cut_off(found)) is not None:
+            if self.writer.write_for(job.id, live_commands.run_cut_off(found)) is not None:
                 self._warned_of.add(found.end.run)
                 self.voice.warn(found.words)
 

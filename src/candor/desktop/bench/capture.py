@@ -14,13 +14,13 @@ from candor.core.errors import CandorError
 from candor.core.quantities import engineering
 from candor.core.reading.repeated import Captured
 from candor.core.severity import Severity
-from candor.desktop.bench.live import Write
+from candor.desktop.bench.live_in_hand import Write
 from candor.desktop.bench.voice import Voice
 from candor.desktop.widgets.worker import Work
-from candor.notebook.power.sources import may_be_on, source_file_name
+from candor.notebook.power.left_on import may_be_on, source_file_name
 from candor.notebook.runs.run_files import hold
 from candor.notebook.store import Notebook
-from candor.sitting.commands import live
+from candor.sitting.commands import live_commands
 
 if TYPE_CHECKING:  # loaded when a standard on a link is used: the window is up before
     from candor.links.held_source import HeldSource, SourceState
@@ -87,7 +87,7 @@ class Capture(QObject):
         bench = self._bench(expected) if link == SIMULATED else None
 
         def work(stopped: Callable[[], bool]) -> Captured:
-            from candor.links.standards import read_settled
+            from candor.links.linked_reference import read_settled
 
             return read_settled(bench.meter if bench is not None else link, stopped, unit=unit)
 
@@ -159,7 +159,7 @@ class Capture(QObject):
             except CandorError:
                 self._voice.refuse(f"Another window drives the source at {link}. Nothing was applied.")
                 return False
-        applying = live.apply_source(link, value, unit, point=point, file=name, simulated=simulated)
+        applying = live_commands.apply_source(link, value, unit, point=point, file=name, simulated=simulated)
         if self._write(self._job if self._on is not None else job, applying) is None:
             if self._on is None:
                 self._let_go()
@@ -248,7 +248,7 @@ class Capture(QObject):
         self._on, self._seen = None, None
         self._timer.stop()
         if on is not None:
-            self._write(self._job, live.release_source(on.link, how))
+            self._write(self._job, live_commands.release_source(on.link, how))
         if source is not None:
             source.close(0.0)  # told to go to zero again, where it still hears; its thread ends by itself
         self._let_go()

@@ -14,13 +14,13 @@ from candor.core.reading.judged import Judged
 from candor.core.reading.reading import INDICATED, Direction, Reading
 from candor.core.reading.repeated import Captured
 from candor.core.reading.screen import SCREEN_FIGURES
-from candor.core.reference.chain import Chain, read_unit_of
+from candor.core.reference.chains import Chain, read_unit_of
 from candor.core.reference.reference import Reference
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.place import PlaceInHand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.widgets.drawn import Drawn
-from candor.notebook.entries.calibrate import Means, ReferenceFrom
+from candor.notebook.entries.calibrate_entries import Means, ReferenceFrom
 from candor.packs.procedure import ProcedureStep
 from candor.sitting.draft import Draft, reference_typed
 

@@ -13,11 +13,11 @@ from candor.core.calibration.point import TestPoint
 from candor.core.calibration.run import RunResult
 from candor.core.jot.meaning import RangeJot
 from candor.core.jot.range_line import understand_range
-from candor.core.reference.chain import Chain
+from candor.core.reference.chains import Chain
 from candor.core.reference.choice import Candidate, propose
 from candor.core.reference.reference import Reference
-from candor.desktop.bench.shelf import Shelf
-from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.shelf_in_hand import Shelf
+from candor.desktop.bench.shop_in_hand import Shop
 from candor.notebook.entries.entry import AnyEntry
 from candor.notebook.parts.parts_list import PartsList, list_parts
 from candor.notebook.standards.standard_choice import chosen_for, link_of, offered
@@ -26,7 +26,7 @@ from candor.notebook.storage.fault import Fault
 from candor.notebook.store import Notebook
 from candor.notebook.work.assessment import as_left_run, assess_run
 from candor.notebook.work.description import base_of, described, kind_of_job
-from candor.notebook.work.history import HistoryLine, history
+from candor.notebook.work.history_of import HistoryLine, history
 from candor.notebook.work.job import Job, extend, fold
 from candor.notebook.work.states import States, states_of
 from candor.packs.model import Pack

@@ -18,10 +18,10 @@ from candor.desktop.bench.watching import SoakWatch
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.jotbar import JotBar
 from candor.notebook.entries.entry import AnyEntry
-from candor.notebook.entries.stay import note_text
+from candor.notebook.entries.stay_entries import note_text
 from candor.notebook.work.job import Job
 from candor.packs.procedure import first_step, next_step, point_step, procedure
-from candor.sitting.commands.calibrate import range_of
+from candor.sitting.commands.calibrate_commands import range_of
 
 
 def go_to_range(place: PlaceInHand, in_hand: JobInHand, jot: RangeJot) -> None:

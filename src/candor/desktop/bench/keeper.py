@@ -8,7 +8,7 @@ from PySide6.QtCore import QObject, Signal
 
 from candor.core.errors import CandorError
 from candor.core.severity import Severity
-from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.shop_in_hand import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.widgets.worker import Work
 from candor.notebook.storage.backup import Made, Missed, back_up, is_due, missed, own_folder

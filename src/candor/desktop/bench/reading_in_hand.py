@@ -21,9 +21,9 @@ from candor.core.severity import Severity
 from candor.desktop.bench.capture import Capture
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
-from candor.desktop.bench.live import SIMULATED, Live
+from candor.desktop.bench.live_in_hand import SIMULATED, Live
 from candor.desktop.bench.place import PlaceInHand
-from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.shop_in_hand import Shop
 from candor.desktop.bench.source_in_hand import Applying
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
@@ -36,11 +36,11 @@ from candor.packs.procedure import ProcedureStep, point_step
 from candor.packs.retrim import Retrim
 from candor.packs.step_notes import notes_of
 from candor.sitting.command import Command
-from candor.sitting.commands import calibrate
+from candor.sitting.commands import calibrate_commands
 from candor.sitting.step_words import applied_last, load_words, no_standard_words
 from candor.sitting.taking import ReadingInHand, is_done, pressed, read_step
 from candor.words.combining import say_retrim
-from candor.words.greatest import cautions_at, greatest_words
+from candor.words.greatest_words import cautions_at, greatest_words
 
 
 class Hand(Applying):
@@ -254,7 +254,7 @@ class Hand(Applying):
             self._voice.refuse(error)
             return False
         function, range_ = point.key.split("/")[:2]
-        if not self._writer.do(calibrate.plan_points(function, range_, wanted)):
+        if not self._writer.do(calibrate_commands.plan_points(function, range_, wanted)):
             return False
         self.draft.clear()
         phase = "as left" if step.phase == "as left" else "as found"
@@ -297,7 +297,7 @@ class Hand(Applying):
         step = self.step
         if step is None:
             return False
-        if not self._writer.do(calibrate.step_done(step)):
+        if not self._writer.do(calibrate_commands.step_done(step)):
             return False
         self.say_barred()
         self._place.go_along(1)
@@ -308,7 +308,7 @@ class Hand(Applying):
         step, job = self.step, self._in_hand.job
         if step is not None and job is not None:
             left = warm_up_left(job, step.title, step.seconds, self._now())
-            self._writer.do(calibrate.start_timer(step.key, step.title, left))
+            self._writer.do(calibrate_commands.start_timer(step.key, step.title, left))
 
     def _look(self) -> None:
         """The job changed: what is in hand is shown anew, once."""

@@ -10,7 +10,7 @@ from candor.core.severity import Severity
 from candor.desktop.bench.capture import Capture
 from candor.desktop.bench.figures_in_hand import Moving
 from candor.desktop.bench.in_hand import JobInHand
-from candor.desktop.bench.live import Live
+from candor.desktop.bench.live_in_hand import Live
 from candor.desktop.bench.place import PlaceInHand
 from candor.desktop.bench.voice import Voice
 from candor.notebook.work.barriers import barrier

@@ -8,12 +8,12 @@ from collections.abc import Iterator
 from candor.core.jot.rows import VERBS
 from candor.core.word_search import Thing
 from candor.desktop.bench.in_hand import JobInHand
-from candor.desktop.bench.shelf import Shelf
-from candor.desktop.bench.shop import Shop
-from candor.notebook.entries.kinds import in_words
+from candor.desktop.bench.shelf_in_hand import Shelf
+from candor.desktop.bench.shop_in_hand import Shop
+from candor.notebook.entries.kinds_entries import in_words
 from candor.packs.procedure import procedure
 from candor.words.help import EVERYWHERE, PLACES
-from candor.words.manual import manual_pages
+from candor.words.manual_words import manual_pages
 
 ENTRIES = 2000  # of the job in hand, the newest: older ones are looked for in their room
 

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from candor.core.jot.rows.soak import say_every
+from candor.core.jot.rows.soak_rows import say_every
 from candor.core.jot.soak_meaning import UnwatchJot, WatchJot
 from candor.core.reading.repeated import Captured
 from candor.desktop.bench.capture import SIMULATED
@@ -16,7 +16,7 @@ from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.widgets.worker import Work
-from candor.sitting.commands import soak
+from candor.sitting.commands import soak_commands
 
 if TYPE_CHECKING:  # loaded when a meter is watched: the window is up before
     from candor.links.simulated_soak import SimulatedSoak
@@ -112,7 +112,7 @@ class SoakWatch(QObject):
         link = simulated.resource if simulated is not None else plan.link
 
         def work(stopped: Callable[[], bool]) -> Captured:
-            from candor.links.standards import read_settled
+            from candor.links.linked_reference import read_settled
 
             return read_settled(link, stopped, repeats=REPEATS, longest_s=LONGEST_S)
 
@@ -123,7 +123,7 @@ class SoakWatch(QObject):
         if plan is None or not isinstance(answer, Captured):
             return
         self._fault = ""
-        read = soak.captured_soak(answer.mean, plan.unit, plan.what, plan.link)
+        read = soak_commands.captured_soak(answer.mean, plan.unit, plan.what, plan.link)
         if self._writer.write_for(self._job, read) is None:
             self.stop()  # why stands beside the jot line
             self._voice.warn(f"The soak is no longer read by {plan.link}: its last reading could not be written.")

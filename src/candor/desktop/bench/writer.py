@@ -9,14 +9,14 @@ from PySide6.QtCore import QObject, Signal
 from candor.core.errors import CandorError
 from candor.core.severity import Severity
 from candor.desktop.bench.in_hand import JobInHand
-from candor.desktop.bench.shelf import Shelf
-from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.shelf_in_hand import Shelf
+from candor.desktop.bench.shop_in_hand import Shop
 from candor.desktop.bench.voice import Voice
 from candor.notebook.entries.entry import AnyEntry
 from candor.notebook.shelf import SHELF_BODIES
 from candor.notebook.store import Notebook
 from candor.sitting.command import Answer, Command
-from candor.sitting.commands import stay
+from candor.sitting.commands import stay_commands
 from candor.sitting.first_reading import FirstReading
 from candor.sitting.jots import At, command_of
 from candor.sitting.sitting import Place, Seen, Sitting
@@ -70,7 +70,7 @@ class Writer(QObject):
             self._voice.refuse(error)
             return False
         if command is not None and of is not None:
-            command = stay.instead_of_note(of, command)
+            command = stay_commands.instead_of_note(of, command)
         return command is not None and self.do(command)
 
     def write_for(self, job: str, command: Command) -> AnyEntry | None:
@@ -190,7 +190,7 @@ class Writer(QObject):
 
     def strike(self, entry: AnyEntry | None) -> bool:
         """Strike an entry out; it stays readable."""
-        return entry is not None and self.do(stay.strike(entry))
+        return entry is not None and self.do(stay_commands.strike(entry))
 
     def settle(self, finding: str, how: str, reason: str) -> bool:
         """Clear or override a finding; a reason must be written."""
@@ -198,9 +198,9 @@ class Writer(QObject):
             words = "Write first how it was cleared, or why it may stand; nothing was written."
             self._voice.say(words, Severity.REFUSED)
             return False
-        return self.do(stay.settle(finding, how, reason))
+        return self.do(stay_commands.settle(finding, how, reason))
 
     def take_in(self, name: str, bodies: Iterable[object], of_shop: bool = False) -> bool:
         """Take in the rows of a file that was previewed, as one command."""
-        taken = stay.taken_in_by_shop if of_shop else stay.taken_in
+        taken = stay_commands.taken_in_by_shop if of_shop else stay_commands.taken_in
         return self.do(taken(name, *bodies))  # type: ignore[arg-type]

@@ -15,10 +15,10 @@ if TYPE_CHECKING:  # made when they are first asked for
     from candor.desktop.bench.bench import Bench
     from candor.desktop.bench.live_now import LiveThing
     from candor.desktop.frame.jotbar import JotBar
-    from candor.desktop.frame.table import Table
+    from candor.desktop.frame.window_layout import Table
     from candor.desktop.stops.calibrate.armslength import ArmsLength
     from candor.desktop.stops.power.afar import PowerAfar
-    from candor.desktop.stops.power.page import PowerPage
+    from candor.desktop.stops.power.power_page import PowerPage
 
 
 class Bearer(Protocol):

@@ -21,7 +21,7 @@ from candor.desktop.frame.theme import Theme, label, repolish
 from candor.desktop.widgets.controls import Column, button, line
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.glyphs import Glyph
-from candor.desktop.widgets.rows import Row, RowList
+from candor.desktop.widgets.row_list import Row, RowList
 from candor.desktop.widgets.worker import Work
 from candor.notebook.store import Notebook
 from candor.notebook.work.job import Job

@@ -13,7 +13,7 @@ from candor.desktop.widgets.worker import Work
 from candor.notebook.work.job import Job
 from candor.notebook.work.suspecting import Suspected, suspect_run
 from candor.packs.model import Pack
-from candor.words.suspects import say_suspected
+from candor.words.suspects_words import say_suspected
 
 MOST = 8  # lines
 

@@ -12,7 +12,7 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QComboBox, QCompleter, QHBoxLayout, QVBoxLayout, QWidget
 
 from candor.core.jot.rows import VERBS
-from candor.core.jot.rows.stay import STAY
+from candor.core.jot.rows.stay_rows import STAY
 from candor.core.jot.verb import Verb, by_first_word
 from candor.core.jot.verb_fields import LineField, fields_of, has_fields, line_of, texts_of
 from candor.desktop.frame.theme import Theme, label, repolish

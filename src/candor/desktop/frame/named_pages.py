@@ -11,15 +11,15 @@ if TYPE_CHECKING:  # made when they are first entered
     from candor.desktop.rooms.newjob import NewJobPage
     from candor.desktop.rooms.notebook_room import NotebookPage
     from candor.desktop.rooms.settings_room import LookPage
-    from candor.desktop.rooms.stock import StockPage
-    from candor.desktop.rooms.tubes import TubesPage
-    from candor.desktop.stops.arrive.page import ArrivePage
-    from candor.desktop.stops.calibrate.page import CalibratePage
-    from candor.desktop.stops.parts.page import PartsPage
-    from candor.desktop.stops.power.page import PowerPage
-    from candor.desktop.stops.release.page import ReleasePage
-    from candor.desktop.stops.soak.page import SoakPage
-    from candor.desktop.stops.trace.page import TracePage
+    from candor.desktop.rooms.stock_room import StockPage
+    from candor.desktop.rooms.tubes_room import TubesPage
+    from candor.desktop.stops.arrive.arrive_page import ArrivePage
+    from candor.desktop.stops.calibrate.calibrate_page import CalibratePage
+    from candor.desktop.stops.parts.parts_page import PartsPage
+    from candor.desktop.stops.power.power_page import PowerPage
+    from candor.desktop.stops.release.release_page import ReleasePage
+    from candor.desktop.stops.soak.soak_page import SoakPage
+    from candor.desktop.stops.trace.trace_page import TracePage
 
 
 class NamedPages:

@@ -12,7 +12,7 @@ from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.elided import Elided
 from candor.notebook.entries.entry import AnyEntry
-from candor.notebook.entries.stay import note_text, notes_at
+from candor.notebook.entries.stay_entries import note_text, notes_at
 
 SHOWN = 2  # notes; the rest stand in Entries
 

@@ -10,11 +10,11 @@ from PySide6.QtGui import QImage, QPainter, QPixmap
 from PySide6.QtWidgets import QLabel
 
 from candor.desktop.bench.in_hand import JobInHand
-from candor.desktop.frame.photos import thumbnail
 from candor.desktop.frame.theme import Theme
+from candor.desktop.frame.thumbnails import thumbnail
 from candor.desktop.widgets.pinboard import draw_pin
 from candor.desktop.widgets.worker import Work
-from candor.notebook.entries.places import names_in
+from candor.notebook.entries.places_entries import names_in
 from candor.notebook.store import Notebook
 
 WIDE, HIGH = 240, 150  # px of the piece

@@ -13,9 +13,9 @@ from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QSizePolicy, QVBoxLa
 from candor.core.quantities.show import countdown, trimmed
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
-from candor.desktop.bench.live import Live
+from candor.desktop.bench.live_in_hand import Live
 from candor.desktop.bench.place import PlaceInHand
-from candor.desktop.bench.shelf import Shelf
+from candor.desktop.bench.shelf_in_hand import Shelf
 from candor.desktop.frame.theme import Theme, plain_tip
 from candor.desktop.widgets.caution import Caution, CautionLine
 from candor.desktop.widgets.controls import button
@@ -23,8 +23,8 @@ from candor.desktop.widgets.elided import Elided
 from candor.desktop.widgets.glyphs import draw_glyph
 from candor.notebook.work.next_deed import next_deed
 from candor.notebook.work.progress import Progress, Stop, caution_in_force, progress
-from candor.packs.kinds import said_kind
-from candor.words.next_deed import say_next
+from candor.packs.kinds_of_instrument import said_kind
+from candor.words.next_deed_words import say_next
 
 TITLES: dict[Stop, str] = {
     "arrive": "Arrive",

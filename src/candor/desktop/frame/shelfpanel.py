@@ -12,14 +12,14 @@ from candor.core.quantities.show import countdown
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.keeper import Keeper
-from candor.desktop.bench.shelf import Shelf
+from candor.desktop.bench.shelf_in_hand import Shelf
 from candor.desktop.frame.route import TITLES as STOPS
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import SearchField
 from candor.desktop.widgets.order_choice import OrderChoice
+from candor.desktop.widgets.row_list import Row, RowList
 from candor.desktop.widgets.row_menu import Offer
-from candor.desktop.widgets.rows import Row, RowList
 from candor.notebook.shelf import GROUPS, SHELF_ORDERS, TITLES, ShelfLine, shelf_found
 
 ROOMS = (("new job", "New job", "Ctrl+N"), ("standards", "Standards", "Alt+1"), ("stock", "Stock", "Alt+2"),

@@ -23,11 +23,11 @@ from candor.desktop.bench.reading_in_hand import Hand
 from candor.desktop.frame.across_the_room import Afar
 from candor.desktop.frame.asking import asked
 from candor.desktop.frame.because import Because
+from candor.desktop.frame.closing import Leaving, why_ask
 from candor.desktop.frame.filetaking import FileTaking
 from candor.desktop.frame.firststrip import FirstStrip
 from candor.desktop.frame.guide import ASIDE, Guide
 from candor.desktop.frame.jotbar import JotBar
-from candor.desktop.frame.leaving import Leaving, why_ask
 from candor.desktop.frame.notestrip import NoteStrip
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.pages import ROOM_PAGES, STOP_PAGES, Pages
@@ -35,8 +35,8 @@ from candor.desktop.frame.preferences import Preferences
 from candor.desktop.frame.route import TITLES, Route
 from candor.desktop.frame.shelfpanel import ROOMS, ShelfPanel
 from candor.desktop.frame.speech import Speech
-from candor.desktop.frame.table import Table
 from candor.desktop.frame.theme import Theme
+from candor.desktop.frame.window_layout import Table
 from candor.desktop.widgets.controls import shortcut
 from candor.desktop.widgets.livestrip import LiveStrip
 from candor.desktop.widgets.warning import WarningStrip

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QComboBox, QGridLayout, QVBoxLayout, QWidget
 
-from candor.core.combine.asking import asked_for, read_asked
+from candor.core.combine.combiner_fields import asked_for, read_asked
 from candor.core.combine.preferred import SERIES
 from candor.core.combine.search import Answer, Asked, Found, search
 from candor.core.errors import CandorError
@@ -13,19 +13,19 @@ from candor.core.parts.part import Part
 from candor.core.parts.replacement import needs
 from candor.core.severity import Severity
 from candor.desktop.bench.in_hand import JobInHand
-from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.shop_in_hand import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
-from candor.desktop.widgets.rows import Row, RowList
+from candor.desktop.widgets.row_list import Row, RowList
 from candor.desktop.widgets.worker import Work
 from candor.notebook.parts.parts_list import PartLine
 from candor.notebook.parts.replacing import of_answer
 from candor.notebook.parts.stock import StockItem, pieces
-from candor.sitting.commands import parts
+from candor.sitting.commands import parts_commands
 from candor.words.combining import named_answers, say_answer, say_search, say_to_order
 
 FIELDS = (("target", "value wanted", "7 M"), ("window", "serves within ± %", "1"), ("measured", "trim a part that reads", "6.72 M"),
@@ -184,6 +184,6 @@ class Combiner(QWidget):
         if answer is None or found is None or not self._ref:
             return
         body = of_answer(self._ref, found, answer, self._items)
-        if self._writer.do(parts.choose_replacement(body)):
+        if self._writer.do(parts_commands.choose_replacement(body)):
             self._voice.say(f"{self._ref}: {body.arrangement} goes in.", Severity.DONE)
             self.chosen.emit()

@@ -8,8 +8,8 @@ from PySide6.QtWidgets import QLineEdit, QVBoxLayout
 from candor.core.word_search import Thing, found
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
-from candor.desktop.bench.shelf import Shelf
-from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.shelf_in_hand import Shelf
+from candor.desktop.bench.shop_in_hand import Shop
 from candor.desktop.bench.things import things
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.page import Page
@@ -17,7 +17,7 @@ from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button, shortcut
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.long_list import LongList
-from candor.desktop.widgets.rows import Row
+from candor.desktop.widgets.row_list import Row
 
 
 class FindPage(Page):

@@ -12,7 +12,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QApplication, QHBoxLayout, QVBoxLayout, QWidget
 
 from candor.core.calibration.point import Phase, TestPoint
-from candor.core.reference.chain import Chain
+from candor.core.reference.chains import Chain
 from candor.core.reference.reference import Reference
 from candor.core.severity import Severity
 from candor.desktop.bench.in_hand import JobInHand
@@ -24,7 +24,7 @@ from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import Column, button, shortcut
 from candor.desktop.widgets.edit_table import EditTable
-from candor.desktop.widgets.rows import Row, RowList
+from candor.desktop.widgets.row_list import Row, RowList
 from candor.notebook.entries.body import Body
 from candor.notebook.exchange.mending import RawTable, only_rows, raw_table, with_rows
 from candor.notebook.storage.files import FileError, read_bytes_of

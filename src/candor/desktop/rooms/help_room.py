@@ -11,7 +11,7 @@ from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button, shortcut
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.long_list import LongList
-from candor.desktop.widgets.rows import Row
+from candor.desktop.widgets.row_list import Row
 from candor.words.help import PLACES, HelpLine, help_lines
 
 

@@ -11,8 +11,8 @@ from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button, shortcut
 from candor.desktop.widgets.flow import flow
-from candor.desktop.widgets.rows import Row, RowList
-from candor.words.manual import ManualPage, manual_pages
+from candor.desktop.widgets.row_list import Row, RowList
+from candor.words.manual_words import ManualPage, manual_pages
 
 CONTENTS = 250  # px of the list at the text size as designed
 WIDEST = 16777215  # px: as wide, or high, as there is room

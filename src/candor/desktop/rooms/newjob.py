@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 from candor.core.errors import CandorError
 from candor.core.jot.name_line import Named, read_name
 from candor.core.severity import Severity
-from candor.desktop.bench.shelf import Shelf
+from candor.desktop.bench.shelf_in_hand import Shelf
 from candor.desktop.bench.voice import Voice
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.file_names import open_name
@@ -21,7 +21,7 @@ from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.flow import flow
-from candor.desktop.widgets.rows import Row, RowList
+from candor.desktop.widgets.row_list import Row, RowList
 from candor.desktop.widgets.worker import Work
 from candor.notebook.arrive.instruments import (
     Instrument,
@@ -34,7 +34,7 @@ from candor.notebook.arrive.instruments import (
 )
 from candor.notebook.arrive.pack_choice import pack_at_hand, packs_at_hand
 from candor.notebook.store import Notebook
-from candor.packs.kinds import Kinds, kinds_at_hand
+from candor.packs.kinds_of_instrument import Kinds, kinds_at_hand
 
 
 class NewJobPage(Page):

@@ -17,7 +17,7 @@ from candor.desktop.frame.theme import Theme, label
 from candor.desktop.frame.unforeseen import log_path
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.flow import flow
-from candor.desktop.widgets.rows import Row, RowList
+from candor.desktop.widgets.row_list import Row, RowList
 from candor.durably import write_durably
 from candor.notebook.storage.trouble_report import newest_of, trouble_report
 from candor.notebook.store import Notebook

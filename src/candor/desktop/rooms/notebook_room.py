@@ -11,7 +11,7 @@ from candor.core.severity import Severity
 from candor.desktop.bench.files_of_job import FilesOfJob
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.keeper import Keeper
-from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.shop_in_hand import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
@@ -21,13 +21,13 @@ from candor.desktop.frame.theme import Theme, label, retint
 from candor.desktop.rooms.notebook_panels import OtherNotebooks, TroublePanel
 from candor.desktop.widgets.controls import Column, button
 from candor.desktop.widgets.flow import flow
-from candor.desktop.widgets.rows import Row, RowList
+from candor.desktop.widgets.row_list import Row, RowList
 from candor.desktop.widgets.worker import Work
 from candor.notebook.storage.backup import backups, restore
 from candor.notebook.storage.checking import Checked, check_notebook, find_head
 from candor.notebook.store import Notebook
 from candor.notebook.work.settings import READ
-from candor.sitting.commands import stay
+from candor.sitting.commands import stay_commands
 from candor.words.faults import in_short, say_checked, say_fault, say_head, say_kept, say_missed
 
 
@@ -184,7 +184,7 @@ class NotebookPage(Page):
     def _go_on(self) -> None:
         files = tuple(fault.file for fault in self._in_hand.faults if fault.file)
         try:
-            command = stay.go_on_without(files, self.reason.text())
+            command = stay_commands.go_on_without(files, self.reason.text())
         except CandorError as error:
             self._voice.refuse(str(error))
             self.reason.setFocus()
@@ -219,7 +219,7 @@ class NotebookPage(Page):
             self._voice.refuse(str(error))
             return
         self.to.setModified(False)
-        if self._writer.do(stay.shop_details(backup_to=folder)) and folder:
+        if self._writer.do(stay_commands.shop_details(backup_to=folder)) and folder:
             self._keeper.back_up()
 
     def _pick(self) -> None:

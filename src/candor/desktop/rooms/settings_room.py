@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout
 
 from candor.core.errors import CandorError
 from candor.core.leaving.electrical import LocalRule
-from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.shop_in_hand import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
@@ -18,7 +18,7 @@ from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import Column, button
 from candor.notebook.work.settings import READ
-from candor.sitting.commands import stay
+from candor.sitting.commands import stay_commands
 
 MODES = (("system", "As the desktop"), ("light", "Light"), ("dark", "Dark"))
 SIZES = (1.0, 1.25, 1.5)
@@ -123,7 +123,7 @@ class LookPage(Page):
             return
         edit.setText(read)
         edit.setModified(False)
-        self._writer.do(stay.shop_details(**{field: read}))
+        self._writer.do(stay_commands.shop_details(**{field: read}))
 
     def explain(self, because: Because) -> None:
         """Say where these are kept."""

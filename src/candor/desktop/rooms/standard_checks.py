@@ -12,14 +12,14 @@ from candor.core.errors import CandorError
 from candor.core.quantities import engineering
 from candor.core.severity import Severity
 from candor.desktop.bench.clock import Clock
-from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.shop_in_hand import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.worker import Work
 from candor.notebook.standards.standards import Check, HangsOn, Standard, comparison
-from candor.sitting.commands import shop
+from candor.sitting.commands import shop_commands
 
 TOP = 2.0  # E_n shown either side of zero; what is beyond stands at the edge
 
@@ -190,7 +190,7 @@ class StandardChecks(QWidget):
         except CandorError as error:
             self._voice.refuse(str(error))
             return
-        if self._writer.do(shop.compare_standard(body)):
+        if self._writer.do(shop_commands.compare_standard(body)):
             last = self._shop.checks(standard.body.key)[-1]
             self._voice.say(check_words(last), Severity.DONE if last.agrees else Severity.ASK)
             self.written.emit()
@@ -203,7 +203,7 @@ class StandardChecks(QWidget):
             self._voice.refuse("A reason is needed to take a standard out of service; nothing was written.")
             return
         kept = "" if standard.withdrawn else reason
-        if self._writer.do(shop.withdraw_standard(standard.body.key, kept)):
+        if self._writer.do(shop_commands.withdraw_standard(standard.body.key, kept)):
             self.written.emit()
 
 

@@ -16,7 +16,7 @@ from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.edit_table import EditTable
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.reachchart import ReachChart
-from candor.notebook.entries.standards import StandardFunction
+from candor.notebook.entries.standards_entries import StandardFunction
 from candor.notebook.standards.standards import to_reference
 from candor.notebook.standards.standards_table import (
     CERTIFICATE,

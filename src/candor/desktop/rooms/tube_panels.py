@@ -11,22 +11,22 @@ from candor.core.severity import Severity
 from candor.core.tubes.known import transconductance
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
-from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.shop_in_hand import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
-from candor.desktop.widgets.rows import Row, RowList
+from candor.desktop.widgets.row_list import Row, RowList
 from candor.notebook.store import Notebook
 from candor.notebook.tubes.testers import Tester, tester_for
 from candor.notebook.tubes.tubes import TubeOnHand, swap, take_out
 from candor.notebook.tubes.tubes_text import NUDGE_LINE, TEST_LINE, read_nudges, read_points, read_test
 from candor.sitting.command import Command
-from candor.sitting.commands import shop
+from candor.sitting.commands import shop_commands
 from candor.words.tube_lines import correction_words, matched
-from candor.words.tubes import say_out_of_order
+from candor.words.tubes_words import say_out_of_order
 
 OTHER = "another tester, named in the line"
 
@@ -165,7 +165,7 @@ class TestPanel(TubePanel):
         tester = self._tester(test.section)
         if tester is not None and not test.tester:
             test = tester.taken(test)
-        if self._writer.do(shop.tube_tested(test)):
+        if self._writer.do(shop_commands.tube_tested(test)):
             self.line.clear()
             self.written.emit()
             if early is not None:
@@ -182,7 +182,7 @@ class TestPanel(TubePanel):
         except CandorError as error:
             self._voice.refuse(error)
             return
-        if self._writer.do(shop.nudge_sheet(*sheet)):
+        if self._writer.do(shop_commands.nudge_sheet(*sheet)):
             self.nudges.clear()
             self.written.emit()
 
@@ -257,7 +257,7 @@ class KnownPanel(TubePanel):
             self._voice.refuse(error)
             return
         cover = found.coverage
-        self._found = shop.know_tube(
+        self._found = shop_commands.know_tube(
             tube=tube.body.key, section=section, figure=found.siemens, expanded=cover.expanded, factor=cover.factor,
             plate_volts=plate, grid_volts=found.grid_volts, how="ΔI/ΔV on bench supplies",
         )  # fmt: skip
@@ -363,7 +363,7 @@ class PlacePanel(TubePanel):
         except CandorError as error:
             self._voice.refuse(error)
             return
-        if self._writer.do(shop.move_tube(f"{self._key} put in", drafts)):
+        if self._writer.do(shop_commands.move_tube(f"{self._key} put in", drafts)):
             self._voice.say(
                 f"{self._key} is in {self.socket.text().strip()}: written as a change of {job.name}.", Severity.DONE
             )
@@ -376,7 +376,7 @@ class PlacePanel(TubePanel):
         except CandorError as error:
             self._voice.refuse(error)
             return
-        if self._writer.do(shop.move_tube(f"{self._key} taken out", drafts)):
+        if self._writer.do(shop_commands.move_tube(f"{self._key} taken out", drafts)):
             self.written.emit()
 
     def _gone(self) -> None:
@@ -384,6 +384,6 @@ class PlacePanel(TubePanel):
         if not reason:
             self._voice.refuse("Write first why it is gone. Nothing was written.")
             return
-        if self._writer.do(shop.tube_gone(self._key, reason)):
+        if self._writer.do(shop_commands.tube_gone(self._key, reason)):
             self.reason.clear()
             self.written.emit()

@@ -9,8 +9,8 @@ from PySide6.QtGui import QContextMenuEvent
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QPushButton, QTableView
 
 from candor.desktop.frame.theme import Theme
+from candor.desktop.widgets.row_list import ROW, Row, RowDelegate, height_of
 from candor.desktop.widgets.row_menu import Offer, ask
-from candor.desktop.widgets.rows import ROW, Row, RowDelegate, height_of
 
 KEPT = 400  # rows that are remembered: some screens of them
 

@@ -10,10 +10,10 @@ from PySide6.QtWidgets import QStackedWidget
 from candor.core.calibration.point import TestPoint
 from candor.core.reading.kinds import kind_of
 from candor.desktop.frame.theme import Theme
-from candor.desktop.widgets.dial import Dial
 from candor.desktop.widgets.drawn import Drawing, Drawn
 from candor.desktop.widgets.knob import KnobDial
 from candor.desktop.widgets.looks import Looks
+from candor.desktop.widgets.needle_dial import Dial
 from candor.desktop.widgets.numberline import NumberLine
 from candor.desktop.widgets.scopescreen import ScopeScreen
 from candor.packs.model import Dial as DialFace

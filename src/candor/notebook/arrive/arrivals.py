@@ -16,13 +16,13 @@ from candor.core.jot.meaning import (
     ResolderJot,
     UnaccountedJot,
 )
-from candor.core.jot.rows.arrive import HEAVY_KG, POUND_KG
+from candor.core.jot.rows.arrive_rows import HEAVY_KG, POUND_KG
 from candor.core.quantities.show import trimmed
 from candor.notebook.entries.body import Body
-from candor.notebook.entries.cleaning import DRYING, Cleaned, InsulationTested
-from candor.notebook.entries.stay import ChangeMade, DetailWritten
-from candor.notebook.entries.timers import TimerStarted
-from candor.notebook.entries.unit import FunctionFound, JointNoted, NotAsDrawn, Unaccounted
+from candor.notebook.entries.cleaning_entries import DRYING, Cleaned, InsulationTested
+from candor.notebook.entries.stay_entries import ChangeMade, DetailWritten
+from candor.notebook.entries.timers_entries import TimerStarted
+from candor.notebook.entries.unit_entries import FunctionFound, JointNoted, NotAsDrawn, Unaccounted
 from candor.notebook.work.job import Job
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 
 from candor.core.errors import ValueTextError
-from candor.notebook.entries.arrive import Fasteners
+from candor.notebook.entries.arrive_entries import Fasteners
 
 _ONE = re.compile(
     r"(?P<count>\d{1,3})\s*(?:x|×|\s)\s*(?P<length>[\d./]+(?:\s+\d+/\d+)?\s*(?:mm|cm|in|\")?)?\s*(?P<head>[^,\d][^,]*)?"

@@ -9,13 +9,13 @@ from dataclasses import dataclass
 
 from candor.core.jot.name_line import Named
 from candor.notebook.arrive.pack_choice import packs_at_hand
-from candor.notebook.entries.ranges import ranges_record
-from candor.notebook.entries.standing import Standing
-from candor.notebook.entries.stay import DetailWritten, JobOpened, PackTaken, stay_record
-from candor.notebook.entries.strikes import Struck, Unstruck
+from candor.notebook.entries.ranges_entries import ranges_record
+from candor.notebook.entries.standing_entries import Standing
+from candor.notebook.entries.stay_entries import DetailWritten, JobOpened, PackTaken, stay_record
+from candor.notebook.entries.strikes_entries import Struck, Unstruck
 from candor.notebook.store import Notebook
 from candor.notebook.work.set_up_of import Like
-from candor.packs.kinds import ELSE, InstrumentKind, Kinds
+from candor.packs.kinds_of_instrument import ELSE, InstrumentKind, Kinds
 from candor.packs.model import PackHead
 
 _BODIES = (JobOpened, PackTaken, DetailWritten, Struck, Unstruck)

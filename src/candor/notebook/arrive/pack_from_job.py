@@ -10,9 +10,9 @@ from pydantic import ValidationError
 from candor.core.errors import CandorError
 from candor.core.parts.part import Part
 from candor.notebook.arrive.instruments import identity, instruments
-from candor.notebook.entries.ranges import short
-from candor.notebook.entries.shop import shop_record
-from candor.notebook.entries.standing import Standing
+from candor.notebook.entries.ranges_entries import short
+from candor.notebook.entries.shop_entries import shop_record
+from candor.notebook.entries.standing_entries import Standing
 from candor.notebook.parts.part_fields import marked
 from candor.notebook.parts.parts_list import parts_of
 from candor.notebook.store import Notebook
@@ -21,8 +21,8 @@ from candor.notebook.work.checklists import found_items
 from candor.notebook.work.description import description_of
 from candor.notebook.work.job import Job, fold
 from candor.packs.model import Pack, Zone
-from candor.packs.parts import PackCircuit, PackPartLine
-from candor.packs.usual import UsualSection
+from candor.packs.pack_parts import PackCircuit, PackPartLine
+from candor.packs.usual_steps import UsualSection
 
 LONGEST_ITEM = 60
 

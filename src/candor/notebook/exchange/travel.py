@@ -21,9 +21,9 @@ from candor.core.errors import CandorError
 from candor.durably import make_private, replacing
 from candor.notebook.entries.body import Unreadable
 from candor.notebook.entries.entry import Draft
-from candor.notebook.entries.kinds import BODIES
-from candor.notebook.entries.standards import StandardsCame
-from candor.notebook.entries.stay import CameIn
+from candor.notebook.entries.kinds_entries import BODIES
+from candor.notebook.entries.standards_entries import StandardsCame
+from candor.notebook.entries.stay_entries import CameIn
 from candor.notebook.storage.bodies import body_of
 from candor.notebook.storage.chain import broken_links, say_broken
 from candor.notebook.storage.files import is_plain_name

@@ -9,9 +9,9 @@ from collections.abc import Mapping, Sequence
 from pathlib import Path
 
 from candor.notebook.entries.body import Body
-from candor.notebook.entries.calibrate import ReadingTaken
-from candor.notebook.entries.kinds import read_body
-from candor.notebook.entries.standards import StandardWithdrawn
+from candor.notebook.entries.calibrate_entries import ReadingTaken
+from candor.notebook.entries.kinds_entries import read_body
+from candor.notebook.entries.standards_entries import StandardWithdrawn
 from candor.notebook.exchange.csv_table import write_table
 from candor.notebook.exchange.travel import (
     ENTRIES,

@@ -13,9 +13,9 @@ from candor.core.quantities import parse_number
 from candor.core.quantities.show import trimmed
 from candor.core.severity import Severity
 from candor.notebook.entries.entry import Draft
-from candor.notebook.entries.goods import Goods, goods_of
-from candor.notebook.entries.shop import OrderArrived, OrderLine, OrderPlaced
-from candor.notebook.entries.stay import StatusSet
+from candor.notebook.entries.goods_entries import Goods, goods_of
+from candor.notebook.entries.shop_entries import OrderArrived, OrderLine, OrderPlaced
+from candor.notebook.entries.stay_entries import StatusSet
 from candor.notebook.exchange.csv_table import write_table
 from candor.notebook.parts.stock import StockItem
 from candor.notebook.parts.supplies import Need, Order, key_of, still_waiting

@@ -12,7 +12,7 @@ from candor.core.parts.part import Part
 from candor.core.parts.part_kinds import kind_of, read_value
 from candor.core.quantities import engineering, parse_quantity
 from candor.core.quantities.show import trimmed
-from candor.notebook.entries.parts import PartListed
+from candor.notebook.entries.parts_entries import PartListed
 
 # Field, the name in the entry, the unit.
 _MEASURES = (("volts", "volts", "V"), ("watts", "watts", "W"), ("across", "volts_across", "V"),

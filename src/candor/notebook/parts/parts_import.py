@@ -18,7 +18,7 @@ from candor.core.parts.codes import Marked, read_sections
 from candor.core.parts.part import VALUED, Kind, Make
 from candor.core.parts.part_kinds import kind_of, make_said, read_value
 from candor.notebook.entries.body import Body
-from candor.notebook.entries.parts import CircuitTaken, PartListed, to_part
+from candor.notebook.entries.parts_entries import CircuitTaken, PartListed, to_part
 from candor.notebook.exchange.columns import (
     Amperes,
     Folded,

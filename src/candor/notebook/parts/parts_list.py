@@ -15,12 +15,12 @@ from candor.core.parts.part import USUAL_TOLERANCE, Make, Measured, Part, risk_k
 from candor.core.parts.policy import Policy
 from candor.core.parts.reasons import Action
 from candor.notebook.entries.entry import Entry
-from candor.notebook.entries.parts import PartDecided, PartsRecord, ReplacementChosen, measured_of, to_part
-from candor.notebook.entries.stay import ChangeMade
+from candor.notebook.entries.parts_entries import PartDecided, PartsRecord, ReplacementChosen, measured_of, to_part
+from candor.notebook.entries.stay_entries import ChangeMade
 from candor.notebook.trace.tracing import aliases_of, traced_netlist
 from candor.notebook.work.job import Job
 from candor.packs.model import Pack
-from candor.packs.parts import circuit_for, parts_of_pack, supply_distance
+from candor.packs.pack_parts import circuit_for, parts_of_pack, supply_distance
 
 Fate = Literal["", "replaced", "not fitted"]
 SampleState = Literal["none", "to measure", "good", "bad"]

@@ -9,8 +9,8 @@ from candor.core.parts.part import UNITS
 from candor.core.parts.replacement import Proposal
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
-from candor.notebook.entries.goods import NeedLine, goods_of
-from candor.notebook.entries.parts import ReplacementChosen
+from candor.notebook.entries.goods_entries import NeedLine, goods_of
+from candor.notebook.entries.parts_entries import ReplacementChosen
 from candor.notebook.parts.stock import StockItem
 
 

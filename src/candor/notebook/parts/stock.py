@@ -17,8 +17,8 @@ from candor.core.parts.part_kinds import kind_of, read_value, unit_of
 from candor.core.parts.replacement import Needs
 from candor.core.quantities import engineering, parse_number
 from candor.core.quantities.show import trimmed
-from candor.notebook.entries.goods import Goods
-from candor.notebook.entries.shop import StockCounted
+from candor.notebook.entries.goods_entries import Goods
+from candor.notebook.entries.shop_entries import StockCounted
 from candor.notebook.exchange.columns import Folded, Number, TableRow, Volts, Watts, read_rows
 from candor.notebook.exchange.csv_table import write_table
 from candor.notebook.parts.parts_import import PartsImport, understood_rows

@@ -11,11 +11,11 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 from candor.notebook.entries.entry import AnyEntry, Entry, says
-from candor.notebook.entries.goods import Goods, NeedLine
-from candor.notebook.entries.parts import ReplacementChosen
-from candor.notebook.entries.shop import OrderArrived, OrderPlaced, StockCounted, StockMoved
-from candor.notebook.entries.stay import ChangeMade
-from candor.notebook.entries.strikes import struck_ids
+from candor.notebook.entries.goods_entries import Goods, NeedLine
+from candor.notebook.entries.parts_entries import ReplacementChosen
+from candor.notebook.entries.shop_entries import OrderArrived, OrderPlaced, StockCounted, StockMoved
+from candor.notebook.entries.stay_entries import ChangeMade
+from candor.notebook.entries.strikes_entries import struck_ids
 from candor.notebook.parts.stock import StockItem, identity
 
 KINDS = ("stock", "stock_moved", "order", "order_arrived", "replacement", "change", "strike", "unstrike")

@@ -14,11 +14,11 @@ from candor.core.power.plan import Plan
 from candor.core.power.rated import SURGE_S, surge_volts
 from candor.core.power.supply_text import read_supply
 from candor.core.power.swap import HEATER_RELIEF, HEATERLESS, swapped_rectifier
-from candor.notebook.entries.arrive import FindingNoted
+from candor.notebook.entries.arrive_entries import FindingNoted
 from candor.notebook.entries.entry import AnyEntry, Entry, says
-from candor.notebook.entries.power import EventSeen, PluggedOut, RailRead, StateBegun
-from candor.notebook.entries.stay import NoteWritten
-from candor.notebook.entries.trace import NodeRead
+from candor.notebook.entries.power_entries import EventSeen, PluggedOut, RailRead, StateBegun
+from candor.notebook.entries.stay_entries import NoteWritten
+from candor.notebook.entries.trace_entries import NodeRead
 from candor.notebook.parts.parts_list import PartsList
 from candor.notebook.work.job import Job
 

@@ -23,13 +23,13 @@ from candor.core.jot.power_meaning import (
 from candor.core.parts.mains import WORSE, Mains
 from candor.core.power.plan import WATTS, Plan, PlanStep
 from candor.core.power.plan_text import read_plan
+from candor.core.power.power_states import Rail, SupplyTraits
 from candor.core.power.propose import proposed_plan
 from candor.core.power.safe import AfterReading, Safety, after_power, bleed_seconds
-from candor.core.power.states import Rail, SupplyTraits
 from candor.core.power.watch import EventState, Watched, creeping, events_of, judge
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import AnyEntry
-from candor.notebook.entries.power import (
+from candor.notebook.entries.power_entries import (
     BleederSaid,
     EventSeen,
     MeterProved,
@@ -41,8 +41,8 @@ from candor.notebook.entries.power import (
     WindingRead,
     power_record,
 )
-from candor.notebook.entries.standing import Standing
-from candor.notebook.entries.stay import stay_record
+from candor.notebook.entries.standing_entries import Standing
+from candor.notebook.entries.stay_entries import stay_record
 from candor.notebook.parts.parts_list import PartsList
 from candor.notebook.power.alarms import Alarm, alarms_of, measured_good, no_load_of, swap_of
 from candor.notebook.storage.moments import Moment

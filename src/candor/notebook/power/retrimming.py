@@ -8,7 +8,7 @@ from functools import lru_cache
 from candor.core.calibration.run import RunResult
 from candor.core.combine.exact import Piece
 from candor.core.errors import CandorError
-from candor.notebook.entries.parts import PartMeasured
+from candor.notebook.entries.parts_entries import PartMeasured
 from candor.notebook.parts.stock import StockItem, pieces
 from candor.notebook.work.job import Job
 from candor.packs.model import Pack

@@ -19,8 +19,8 @@ from candor.core.leaving.electrical import (
 from candor.notebook.arrive.arrivals import heavy_mass
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import AnyEntry, Entry
-from candor.notebook.entries.power import PowerChecked
-from candor.notebook.entries.release import EarthRead, LeavingChecked, LeavingOverridden, TouchRead
+from candor.notebook.entries.power_entries import PowerChecked
+from candor.notebook.entries.release_entries import EarthRead, LeavingChecked, LeavingOverridden, TouchRead
 from candor.notebook.parts.parts_list import PartLine, PartsList
 from candor.notebook.power.may_power import ItemState, PowerItem
 from candor.notebook.work.barriers import missing_fasteners

@@ -15,7 +15,7 @@ from typing import IO
 from candor.core.errors import CandorError
 from candor.core.quantities.show import trimmed
 from candor.durably import make_private, private, write_durably
-from candor.notebook.entries.runs import Run, RunEnded, RunStarted
+from candor.notebook.entries.runs_entries import Run, RunEnded, RunStarted
 from candor.notebook.storage.files import is_plain_name, plain_name
 
 MAY_BE_ON = "Its source may be on: switch it off, discharge, and measure before you touch."

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from candor.core.leakage.run import Plan, RunEnd, say_discharge
-from candor.core.leakage.watch import LeakageSeen
+from candor.core.leakage.leakage_run import Plan, RunEnd, say_discharge
+from candor.core.leakage.leakage_watch import LeakageSeen
 from candor.core.parts.part import Part
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
 from candor.links.live_run import Status
 from candor.notebook.entries.entry import Entry
-from candor.notebook.entries.runs import Run, RunEnded, RunStarted
+from candor.notebook.entries.runs_entries import Run, RunEnded, RunStarted
 
 LeakageStatus = Status[LeakageSeen]
 

@@ -29,7 +29,7 @@ from candor.core.quantities import parse_date
 from candor.core.verdict.rules import Outcome
 from candor.notebook.arrive.instruments import instruments
 from candor.notebook.entries.entry import Entry
-from candor.notebook.entries.soak import DueSet, PastResult
+from candor.notebook.entries.soak_entries import DueSet, PastResult
 from candor.notebook.soak.drift_table import forecasts_of
 from candor.notebook.soak.past_import import ask_if_far_off, history_name, matched
 from candor.notebook.standards.standards import Standard

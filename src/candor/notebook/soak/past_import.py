@@ -11,7 +11,7 @@ from pydantic import Field, model_validator
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import CandorError, ValueTextError
 from candor.core.quantities import engineering, pair
-from candor.notebook.entries.soak import PastResult
+from candor.notebook.entries.soak_entries import PastResult
 from candor.notebook.exchange.columns import read_rows
 from candor.notebook.parts.parts_import import PartsImport, understood_rows
 from candor.notebook.soak.drift_table import HistoryRow

@@ -13,8 +13,8 @@ from candor.core.quantities import engineering
 from candor.core.quantities.show import signed, trimmed
 from candor.core.stability.settle import LEAST, Settling, settling
 from candor.notebook.entries.entry import Entry
-from candor.notebook.entries.setup import ConditionNoted
-from candor.notebook.entries.soak import SoakRead
+from candor.notebook.entries.setup_entries import ConditionNoted
+from candor.notebook.entries.soak_entries import SoakRead
 from candor.notebook.work.facts import say_seconds
 from candor.notebook.work.job import Job
 from candor.packs.model import Pack

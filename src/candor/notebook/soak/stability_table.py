@@ -11,12 +11,12 @@ import numpy as np
 from pydantic import Field
 
 from candor.core.errors import RangeError, ValueTextError
-from candor.core.jot.rows.soak import read_amount
+from candor.core.jot.rows.soak_rows import read_amount
 from candor.core.quantities.show import in_powers, pair_in_powers, trimmed
 from candor.core.stability.allan import KINDS, average_for, deviations
 from candor.core.stability.phase import COVERS, DAY, even_step, phase_log
 from candor.core.stability.settle import LARGEST, settling
-from candor.notebook.entries.soak import SoakRead, StabilityFound
+from candor.notebook.entries.soak_entries import SoakRead, StabilityFound
 from candor.notebook.exchange.columns import Number, TableRow, all_rows, refuse_faults
 
 PART = 0.1  # of the limit, that may be left

@@ -7,7 +7,7 @@ from pathlib import Path
 
 from candor.core.errors import CandorError
 from candor.durably import make_private, write_durably
-from candor.notebook.entries.calibrate import WaveformKept
+from candor.notebook.entries.calibrate_entries import WaveformKept
 
 
 class WaveformFileError(CandorError, OSError):

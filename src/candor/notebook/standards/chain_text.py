@@ -12,10 +12,10 @@ from pydantic import ValidationError
 from candor.core.errors import CandorError, ValueTextError
 from candor.core.quantities import engineering, parse_quantity
 from candor.core.quantities.formula import parse_formula
-from candor.core.reference.chain import Chain
+from candor.core.reference.chains import Chain
 from candor.core.reference.reference import Reference, Role
 from candor.notebook.entries.entry import Entry
-from candor.notebook.entries.standards import ChainLink, ChainRecorded, StandardRecorded
+from candor.notebook.entries.standards_entries import ChainLink, ChainRecorded, StandardRecorded
 from candor.notebook.standards.standards import Standard, to_chain, to_references
 from candor.notebook.standards.standards_text import heading_of, read_standard, say_heading
 

@@ -7,7 +7,7 @@ import re
 from candor.core.errors import CandorError, UnitError, ValueTextError
 from candor.core.quantities import engineering, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
-from candor.notebook.entries.standards import SpecificationLine
+from candor.notebook.entries.standards_entries import SpecificationLine
 
 EXAMPLE = "6 V, 1 mV: 0.5 % + 2 digits"
 EXPECTED = f"“{EXAMPLE}”, “to 10 V: 0.005 % + 0.001 % of range” or “at 10 V: correction 0.2 mV U 0.4 mV k 2”"

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from candor.core.calibration.point import TestPoint
-from candor.core.reference.chain import Chain
+from candor.core.reference.chains import Chain
 from candor.core.reference.reference import Reference, points_at
-from candor.notebook.entries.standards import ChainRecorded, StandardRecorded
+from candor.notebook.entries.standards_entries import ChainRecorded, StandardRecorded
 from candor.notebook.standards.standards import Standard
 from candor.notebook.work.job import Job
 

@@ -14,15 +14,15 @@ from typing_extensions import TypeIs
 from candor.core.calibration.point import TestPoint
 from candor.core.errors import CandorError
 from candor.core.quantities import parse_quantity
-from candor.core.reference.chain import Chain, age_of, build_chain, highest_shown, is_typical, say_links, serve
+from candor.core.reference.chains import Chain, age_of, build_chain, highest_shown, is_typical, say_links, serve
 from candor.core.reference.detector import Detector
 from candor.core.reference.reference import Age, CertifiedPoint, Reference, SpecificationRange
 from candor.core.uncertainty.budget import Budget
 from candor.core.uncertainty.coverage import cover
 from candor.notebook.entries.body import Body
-from candor.notebook.entries.calibrate import StandardChosen
+from candor.notebook.entries.calibrate_entries import StandardChosen
 from candor.notebook.entries.entry import AnyEntry, Entry, says
-from candor.notebook.entries.standards import (
+from candor.notebook.entries.standards_entries import (
     ChainRecorded,
     StandardCompared,
     StandardFunction,
@@ -30,7 +30,7 @@ from candor.notebook.entries.standards import (
     StandardsCame,
     StandardWithdrawn,
 )
-from candor.notebook.entries.strikes import struck_ids
+from candor.notebook.entries.strikes_entries import struck_ids
 from candor.notebook.storage.bodies import moment_of
 from candor.notebook.store import Notebook
 

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from candor.core.errors import CandorError
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
-from candor.notebook.entries.standards import SpecificationLine, StandardFunction
+from candor.notebook.entries.standards_entries import SpecificationLine, StandardFunction
 from candor.notebook.standards.specification_line import is_specification, read_specification
 from candor.notebook.standards.standards_text import head_of, read_functions, write_functions
 

@@ -14,7 +14,7 @@ from candor.core.errors import ValueTextError
 from candor.core.quantities import engineering, parse_date, parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
 from candor.core.reference.reference import Current, Role
-from candor.notebook.entries.standards import (
+from candor.notebook.entries.standards_entries import (
     CertificateLine,
     SpecificationLine,
     StandardFunction,

@@ -19,7 +19,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from candor.durably import copy_durably, make_private, sync_folder
-from candor.notebook.errors import NotebookError
+from candor.notebook.notebook_errors import NotebookError
 from candor.notebook.storage.bodies import body_of
 from candor.notebook.storage.checking import check_notebook
 from candor.notebook.storage.fault import Fault

@@ -5,7 +5,7 @@ from __future__ import annotations
 import datetime as dt
 
 from candor.notebook.entries.body import Body, Unreadable
-from candor.notebook.entries.kinds import read_body
+from candor.notebook.entries.kinds_entries import read_body
 from candor.notebook.storage.rows import Row
 
 NEVER = dt.datetime.fromtimestamp(0, dt.UTC)

@@ -14,8 +14,8 @@ from typing import TypeVar
 
 from candor.core.errors import CancelledError
 from candor.notebook.entries.body import Body, Unreadable
-from candor.notebook.entries.stay import JobOpened
-from candor.notebook.errors import NotebookError
+from candor.notebook.entries.stay_entries import JobOpened
+from candor.notebook.notebook_errors import NotebookError
 from candor.notebook.storage.bodies import body_of
 from candor.notebook.storage.fault import Fault
 from candor.notebook.storage.folders import Folders

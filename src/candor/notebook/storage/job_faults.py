@@ -6,7 +6,7 @@ import re
 from collections.abc import Callable, Iterable, Iterator
 
 from candor.notebook.entries.body import Body
-from candor.notebook.entries.stay import FilesGone, JobOpened, PackTaken
+from candor.notebook.entries.stay_entries import FilesGone, JobOpened, PackTaken
 from candor.notebook.storage.fault import Fault
 from candor.notebook.storage.folders import Folders
 from candor.notebook.storage.kept_files import KeptFile, file_faults, files_of

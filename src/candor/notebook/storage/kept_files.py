@@ -10,15 +10,15 @@ from functools import lru_cache
 from pathlib import Path
 from typing import Literal
 
-from candor.notebook.entries.arrive import PhotoAdded
+from candor.notebook.entries.arrive_entries import PhotoAdded
 from candor.notebook.entries.body import Body
-from candor.notebook.entries.calibrate import WaveformKept
-from candor.notebook.entries.places import ChassisPhoto
-from candor.notebook.entries.power import MetersOn
-from candor.notebook.entries.release import CertificateIssued
-from candor.notebook.entries.runs import RunEnded, RunStarted
-from candor.notebook.entries.soak import StabilityFound
-from candor.notebook.entries.sources import SourceApplied
+from candor.notebook.entries.calibrate_entries import WaveformKept
+from candor.notebook.entries.places_entries import ChassisPhoto
+from candor.notebook.entries.power_entries import MetersOn
+from candor.notebook.entries.release_entries import CertificateIssued
+from candor.notebook.entries.runs_entries import RunEnded, RunStarted
+from candor.notebook.entries.soak_entries import StabilityFound
+from candor.notebook.entries.sources_entries import SourceApplied
 from candor.notebook.storage.files import is_plain_name
 from candor.notebook.storage.folders import Folders
 

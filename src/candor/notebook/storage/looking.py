@@ -10,7 +10,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
-from candor.notebook.errors import ForeignFileError, NotebookError
+from candor.notebook.notebook_errors import ForeignFileError, NotebookError
 from candor.notebook.storage.chain import chained
 from candor.notebook.storage.opening import PATIENCE_S, connect, inspect_file
 from candor.notebook.storage.rows import PackRow, Row

@@ -13,7 +13,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 from candor.durably import mode_of, sync_folder
-from candor.notebook.errors import (
+from candor.notebook.notebook_errors import (
     BusyNotebookError,
     DamagedNotebookError,
     ForeignFileError,

@@ -13,7 +13,7 @@ from pathlib import Path
 from threading import RLock
 from typing import Any
 
-from candor.notebook.errors import (
+from candor.notebook.notebook_errors import (
     BusyNotebookError,
     DamagedNotebookError,
     DiskFullError,

@@ -23,6 +23,7 @@ from candor.core.jot.trace_meaning import (
     TubeJot,
     WorsenedJot,
 )
+from candor.core.trace.chain_suspects import Suspect, suspects
 from candor.core.trace.currents import (
     NodeSum,
     ResistorLoad,
@@ -45,9 +46,8 @@ from candor.core.trace.pairs import PairJudged, judge_pair
 from candor.core.trace.pairs import PairRead as Ohms
 from candor.core.trace.path import NodeChain, chain_through
 from candor.core.trace.signal import Advice, Look, Stage, Trail, belief, next_look, trail
-from candor.core.trace.suspects import Suspect, suspects
 from candor.notebook.entries.body import Body
-from candor.notebook.entries.trace import (
+from candor.notebook.entries.trace_entries import (
     CauseFound,
     LeadProved,
     LookTaken,

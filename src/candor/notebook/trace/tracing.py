@@ -9,7 +9,7 @@ from candor.core.jot.slots import node_name
 from candor.core.parts.part import Part, by_designator
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import Entry
-from candor.notebook.entries.parts import NodeAlias, PartJoined
+from candor.notebook.entries.parts_entries import NodeAlias, PartJoined
 from candor.notebook.exchange.columns import read_cells
 from candor.notebook.parts.parts_import import PartRow, listed_of_row
 from candor.notebook.work.job import Job

@@ -8,14 +8,14 @@ from dataclasses import dataclass
 
 from candor.core.errors import CandorError
 from candor.core.verdict.rules import Outcome
-from candor.notebook.entries.tubes import FigureUnit, TubeRecorded, TubeTested
+from candor.notebook.entries.tubes_entries import FigureUnit, TubeRecorded, TubeTested
 from candor.notebook.standards.standards import Standard
 from candor.notebook.store import Notebook
 from candor.notebook.work.assessment import as_left_run, assess_run
 from candor.notebook.work.evidence import evidence_of
 from candor.notebook.work.job import Job, fold
 from candor.packs.model import Function, Pack, Range
-from candor.packs.points import indicator_of
+from candor.packs.pack_points import indicator_of
 from candor.packs.steps import RollLine
 
 

@@ -12,13 +12,13 @@ from candor.core.errors import CandorError, RangeError
 from candor.core.tubes.correction import Correction, Known, correct_by
 from candor.core.tubes.matching import Matching, Measured, match, tubes_of
 from candor.core.tubes.order import FIGURES, Asked, Outcome, OutOfOrder, next_test, out_of_order, tests_of
-from candor.core.tubes.sitting import LineStamp, Nudge, TubeVerdict, budget_of, judge_tube, own_part
+from candor.core.tubes.tester_reading import LineStamp, Nudge, TubeVerdict, budget_of, judge_tube, own_part
 from candor.core.uncertainty.budget import Budget
 from candor.core.uncertainty.coverage import cover
 from candor.notebook.entries.entry import AnyEntry, Draft, Entry
-from candor.notebook.entries.standing import Standing
-from candor.notebook.entries.stay import ChangeMade
-from candor.notebook.entries.tubes import (
+from candor.notebook.entries.standing_entries import Standing
+from candor.notebook.entries.stay_entries import ChangeMade
+from candor.notebook.entries.tubes_entries import (
     NudgeSaid,
     TubeGone,
     TubeKnown,

@@ -15,8 +15,8 @@ from candor.core.tubes.order import FIGURES
 from candor.core.tubes.ratings import kind_of_tube
 from candor.notebook.entries.body import Body
 from candor.notebook.entries.entry import Entry
-from candor.notebook.entries.kinds import WORDS
-from candor.notebook.entries.tubes import TubeRecorded, TubeTested, say_figure
+from candor.notebook.entries.kinds_entries import WORDS
+from candor.notebook.entries.tubes_entries import TubeRecorded, TubeTested, say_figure
 from candor.notebook.exchange.columns import TableRow, read_rows
 from candor.notebook.exchange.csv_table import write_table
 from candor.notebook.parts.parts_import import PartsImport, understood_rows

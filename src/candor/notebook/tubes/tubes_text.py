@@ -8,7 +8,7 @@ from candor.core.errors import ValueTextError
 from candor.core.quantities import parse_number, parse_quantity
 from candor.core.tubes.order import BY_KEY, FIGURES
 from candor.core.tubes.ratings import kind_of_tube
-from candor.notebook.entries.tubes import NudgeSaid, TubeRecorded, TubeTested
+from candor.notebook.entries.tubes_entries import NudgeSaid, TubeRecorded, TubeTested
 
 TUBE_LINE = "T12 MT-1, triode medium mu, 2 sections, nominal 2.6 mS at 150 V by the chart, reject 65 %; getter silver"
 TEST_LINE = "gm 2.45 mS line 2 min held 4 s, or: gas good"

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field, replace
 from functools import lru_cache
 from typing import Literal, NamedTuple
 
-from candor.core.calibration.figure import figure_point, unfigured
+from candor.core.calibration.from_others import figure_point, unfigured
 from candor.core.calibration.point import Phase, TestPoint
 from candor.core.calibration.result import PointResult, assess_point
 from candor.core.calibration.run import RunResult
@@ -18,10 +18,10 @@ from candor.core.reading.judged import Judged
 from candor.core.reading.kinds import kind_of
 from candor.core.reading.means import means_of
 from candor.core.reading.reading import Reading
-from candor.core.reference.chain import Chain
+from candor.core.reference.chains import Chain
 from candor.core.reference.reference import Reference
 from candor.core.verdict.rules import Outcome, Rule
-from candor.notebook.entries.calibrate import TakenReading
+from candor.notebook.entries.calibrate_entries import TakenReading
 from candor.notebook.standards.standard_choice import chosen_for
 from candor.notebook.standards.standards import Standard
 from candor.notebook.work.job import Job

@@ -6,9 +6,9 @@ from dataclasses import dataclass
 from typing import Literal
 
 from candor.core.errors import CandorError
-from candor.notebook.entries.arrive import Finding
+from candor.notebook.entries.arrive_entries import Finding
 from candor.notebook.entries.entry import Entry
-from candor.notebook.entries.parts import PartDecided, ReplacementChosen
+from candor.notebook.entries.parts_entries import PartDecided, ReplacementChosen
 from candor.notebook.parts.parts_list import PartsList
 from candor.notebook.work.job import Job
 

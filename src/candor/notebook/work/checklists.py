@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 
 from candor.core.jot.usual_mark import names_item
-from candor.notebook.entries.arrive import Finding
+from candor.notebook.entries.arrive_entries import Finding
 from candor.notebook.parts.parts_list import PartsList
 from candor.notebook.work.job import Job
 from candor.packs.model import Pack, Zone

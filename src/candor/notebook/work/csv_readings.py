@@ -20,10 +20,10 @@ from candor.core.reading.kind import ReadingKind
 from candor.core.reading.kinds import kind_named, kind_of
 from candor.core.reading.look import word_at
 from candor.core.reading.reading import INDICATED, Direction
-from candor.core.reference.chain import Chain, comes_to, read_unit_of
+from candor.core.reference.chains import Chain, comes_to, read_unit_of
 from candor.core.reference.choice import kept_reading
 from candor.core.reference.reference import Reference
-from candor.notebook.entries.calibrate import ReadingTaken
+from candor.notebook.entries.calibrate_entries import ReadingTaken
 from candor.notebook.exchange.columns import Folded, Preview, ReadLine, TableRow, read_rows
 from candor.notebook.work.reading_words import say_reading
 from candor.packs.model import Pack

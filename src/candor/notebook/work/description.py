@@ -12,11 +12,11 @@ from typing import Protocol
 
 from candor.core.calibration.made_points import VALUE
 from candor.notebook.entries.entry import Entry
-from candor.notebook.entries.ranges import RangeMade
+from candor.notebook.entries.ranges_entries import RangeMade
 from candor.notebook.work.job import Job
 from candor.notebook.work.own_ranges import Key, fits, own_section, printed_scales, with_range
 from candor.packs.base import number
-from candor.packs.kinds import InstrumentKind, kinds_at_hand, pack_of_kind
+from candor.packs.kinds_of_instrument import InstrumentKind, kinds_at_hand, pack_of_kind
 from candor.packs.model import (
     Dial,
     Function,
@@ -26,8 +26,8 @@ from candor.packs.model import (
     Section,
     Step,
 )
-from candor.packs.points import point_key, share_of
-from candor.packs.usual import UsualSection, order_of
+from candor.packs.pack_points import point_key, share_of
+from candor.packs.usual_steps import UsualSection, order_of
 
 
 class PackShelf(Protocol):

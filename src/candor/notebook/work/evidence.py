@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import replace
 
-from candor.notebook.entries.calibrate import TakenReading
-from candor.notebook.entries.standards import StandardRecorded
+from candor.notebook.entries.calibrate_entries import TakenReading
+from candor.notebook.entries.standards_entries import StandardRecorded
 from candor.notebook.standards.standards import Standard
 from candor.notebook.work.job import Job
 

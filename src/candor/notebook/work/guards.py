@@ -14,16 +14,16 @@ from typing import cast
 
 from candor.core.errors import CandorError
 from candor.notebook.entries.body import Body
-from candor.notebook.entries.cleaning import DRYING
+from candor.notebook.entries.cleaning_entries import DRYING
 from candor.notebook.entries.entry import AnyEntry, Draft, Entry
-from candor.notebook.entries.power import StateBegun
-from candor.notebook.entries.release import CertificateIssued, SecondSignature
-from candor.notebook.entries.runs import RunStarted
-from candor.notebook.entries.shop import shop_record
-from candor.notebook.entries.soak import SwitchedOn
-from candor.notebook.entries.sources import SourceApplied
-from candor.notebook.entries.standing import Standing
-from candor.notebook.entries.timers import TimerStarted
+from candor.notebook.entries.power_entries import StateBegun
+from candor.notebook.entries.release_entries import CertificateIssued, SecondSignature
+from candor.notebook.entries.runs_entries import RunStarted
+from candor.notebook.entries.shop_entries import shop_record
+from candor.notebook.entries.soak_entries import SwitchedOn
+from candor.notebook.entries.sources_entries import SourceApplied
+from candor.notebook.entries.standing_entries import Standing
+from candor.notebook.entries.timers_entries import TimerStarted
 from candor.notebook.parts.parts_list import PartsList, list_parts
 from candor.notebook.work.barriers import BarredError, Work, barrier
 from candor.notebook.work.description import PackShelf, base_of, described

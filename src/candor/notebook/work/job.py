@@ -7,24 +7,24 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field, replace
 from types import MappingProxyType
 
-from candor.notebook.entries.arrive import ArriveRecord, arrive_record
+from candor.notebook.entries.arrive_entries import ArriveRecord, arrive_record
 from candor.notebook.entries.body import Unreadable
-from candor.notebook.entries.calibrate import CalibrateRecord, ReadingTaken, TakenReading, calibrate_record
-from candor.notebook.entries.cleaning import CleaningRecord, cleaning_record
+from candor.notebook.entries.calibrate_entries import CalibrateRecord, ReadingTaken, TakenReading, calibrate_record
+from candor.notebook.entries.cleaning_entries import CleaningRecord, cleaning_record
 from candor.notebook.entries.entry import AnyEntry, Entry, says
-from candor.notebook.entries.parts import PartsRecord, parts_record
-from candor.notebook.entries.places import PlacesRecord, places_record
-from candor.notebook.entries.power import PowerRecord, power_record
-from candor.notebook.entries.ranges import RangesRecord, ranges_record
-from candor.notebook.entries.release import CertificateIssued, ReleaseRecord, release_record
-from candor.notebook.entries.runs import RunsRecord, runs_record
-from candor.notebook.entries.soak import SoakRead, SoakRecord, soak_record
-from candor.notebook.entries.sources import SourceApplied, SourceReleased, SourcesRecord, sources_record
-from candor.notebook.entries.standing import Standing
-from candor.notebook.entries.stay import JobOpened, StayRecord, stay_record
-from candor.notebook.entries.strikes import Struck, Unstruck
-from candor.notebook.entries.trace import TraceRecord, trace_record
-from candor.notebook.entries.unit import UnitRecord, unit_record
+from candor.notebook.entries.parts_entries import PartsRecord, parts_record
+from candor.notebook.entries.places_entries import PlacesRecord, places_record
+from candor.notebook.entries.power_entries import PowerRecord, power_record
+from candor.notebook.entries.ranges_entries import RangesRecord, ranges_record
+from candor.notebook.entries.release_entries import CertificateIssued, ReleaseRecord, release_record
+from candor.notebook.entries.runs_entries import RunsRecord, runs_record
+from candor.notebook.entries.soak_entries import SoakRead, SoakRecord, soak_record
+from candor.notebook.entries.sources_entries import SourceApplied, SourceReleased, SourcesRecord, sources_record
+from candor.notebook.entries.standing_entries import Standing
+from candor.notebook.entries.stay_entries import JobOpened, StayRecord, stay_record
+from candor.notebook.entries.strikes_entries import Struck, Unstruck
+from candor.notebook.entries.trace_entries import TraceRecord, trace_record
+from candor.notebook.entries.unit_entries import UnitRecord, unit_record
 from candor.notebook.storage.uncollected import uncollected
 
 

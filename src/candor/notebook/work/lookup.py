@@ -7,9 +7,9 @@ from collections import ChainMap
 from collections.abc import Iterator, Mapping, Sequence
 from typing import cast
 
-from candor.notebook.entries.calibrate import ReadingTaken
+from candor.notebook.entries.calibrate_entries import ReadingTaken
 from candor.notebook.entries.entry import AnyEntry, Numbers
-from candor.notebook.entries.kinds import in_words
+from candor.notebook.entries.kinds_entries import in_words
 from candor.notebook.work.reading_words import reading_by_name
 from candor.packs.model import Pack
 

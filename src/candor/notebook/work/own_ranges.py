@@ -15,7 +15,7 @@ from candor.core.instrument.how import LAW_OF, Kind, law_terms, printed_marks, s
 from candor.core.quantities.show import trimmed
 from candor.core.quantities.units import normalise, suffix_meaning
 from candor.core.reading.kinds import kind_named
-from candor.notebook.entries.ranges import RangeMade
+from candor.notebook.entries.ranges_entries import RangeMade
 from candor.packs.base import Number
 from candor.packs.face import LawMarks, UnevenMarks
 from candor.packs.functions import DigitsTerms, ErrorTerms, KnobTerms, LookTerms, ScreenTerms, SecondDial, StandsTerms
@@ -31,8 +31,8 @@ from candor.packs.model import (
     Range,
     Section,
 )
-from candor.packs.points import OWN_SCALE, face_of, indicator_of, point_of
-from candor.packs.usual import hinted
+from candor.packs.pack_points import OWN_SCALE, face_of, indicator_of, point_of
+from candor.packs.usual_steps import hinted
 
 STEP = "own"
 Key = tuple[str, str]

@@ -10,7 +10,7 @@ from candor.core.calibration.point import TestPoint
 from candor.core.errors import CandorError
 from candor.core.quantities import engineering
 from candor.core.reading.kind import ReadingKind
-from candor.notebook.entries.ranges import PointsPlanned
+from candor.notebook.entries.ranges_entries import PointsPlanned
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, next_key, points_of_range, procedure
 

@@ -6,7 +6,7 @@ from candor.core.calibration.point import TestPoint
 from candor.core.quantities import engineering
 from candor.core.reading.kinds import kind_named, kind_of
 from candor.core.reading.reading import INDICATED
-from candor.notebook.entries.calibrate import ReadingTaken
+from candor.notebook.entries.calibrate_entries import ReadingTaken
 from candor.packs.model import Pack
 from candor.packs.procedure import point_step
 

@@ -13,11 +13,11 @@ from candor.core.jot import JotContext, understand
 from candor.core.jot.evidence_meaning import SetUpJot
 from candor.core.reading.kinds import reading_of
 from candor.core.reading.reading import INDICATED, Reading
-from candor.core.reference.chain import Chain
+from candor.core.reference.chains import Chain
 from candor.core.reference.choice import propose
 from candor.core.reference.reference import Reference
 from candor.core.verdict.rules import Rule
-from candor.notebook.entries.calibrate import ReadingTaken
+from candor.notebook.entries.calibrate_entries import ReadingTaken
 from candor.notebook.work.assessment import figured
 from candor.notebook.work.csv_readings import preview_csv
 from candor.packs.model import Pack

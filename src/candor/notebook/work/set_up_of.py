@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from candor.notebook.entries.body import Body
-from candor.notebook.entries.ranges import PointsPlanned
+from candor.notebook.entries.ranges_entries import PointsPlanned
 from candor.notebook.work.job import Job
 
 _READ_AT = re.compile(r"([^/]+)/([^/]+)/([-+0-9.e]+)")

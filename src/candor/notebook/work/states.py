@@ -14,10 +14,10 @@ from operator import is_
 from types import MappingProxyType
 from typing import Literal, NamedTuple
 
-from candor.notebook.entries.calibrate import AdjustmentMade, Opening, TakenReading
+from candor.notebook.entries.calibrate_entries import AdjustmentMade, Opening, TakenReading
 from candor.notebook.entries.entry import Entry
-from candor.notebook.entries.release import CertificateIssued, SecondSignature
-from candor.notebook.entries.stay import CameIn, ChangeMade, PriceAgreed, Spent, StatusSet
+from candor.notebook.entries.release_entries import CertificateIssued, SecondSignature
+from candor.notebook.entries.stay_entries import CameIn, ChangeMade, PriceAgreed, Spent, StatusSet
 from candor.notebook.work.job import Job
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, next_step, point_step, procedure

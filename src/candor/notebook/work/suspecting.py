@@ -21,10 +21,10 @@ from candor.core.suspects.observed import Circuit, Observed, Place, Side
 from candor.core.suspects.repair import Repair, repair, trimmed
 from candor.core.suspects.weigh import Weighed, weigh
 from candor.core.verdict.limits import Bounds
-from candor.notebook.entries.parts import PartMeasured
+from candor.notebook.entries.parts_entries import PartMeasured
 from candor.notebook.work.job import Job
 from candor.packs.model import Pack
-from candor.packs.parts import read_circuit
+from candor.packs.pack_parts import read_circuit
 from candor.packs.patterns import part_patterns
 
 READ_AS = ("needle", "mark", "screen")

@@ -1,1 +1,1 @@
-"""What can be done, by stop: each a function that returns a command. `candor.sitting.table` names them all."""
+"""What can be done, by stop: each a function that returns a command. `candor.sitting.all_commands` names them all."""

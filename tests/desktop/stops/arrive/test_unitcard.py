@@ -2,8 +2,8 @@
 
 from PySide6.QtCore import Qt
 
-from candor.notebook.entries.stay import JobOpened
-from candor.notebook.entries.unit import NotAsDrawn
+from candor.notebook.entries.stay_entries import JobOpened
+from candor.notebook.entries.unit_entries import NotAsDrawn
 from desk import LEFT, fill, row_titles
 
 

@@ -4,8 +4,8 @@ import pytest
 from PySide6.QtCore import Qt
 
 from candor.core.reading.kinds import kind_of
-from candor.notebook.entries.calibrate import ReadingTaken
-from candor.notebook.entries.stay import JobOpened
+from candor.notebook.entries.calibrate_entries import ReadingTaken
+from candor.notebook.entries.stay_entries import JobOpened
 from candor.packs.bundled import bundled_pack
 from candor.packs.procedure import procedure
 

@@ -8,8 +8,8 @@ from PySide6.QtWidgets import QApplication
 
 from candor.core.instrument.how import scale_of
 from candor.core.verdict.rules import Outcome
-from candor.notebook.entries.calibrate import StandardChosen
-from candor.notebook.entries.stay import DetailWritten, JobOpened
+from candor.notebook.entries.calibrate_entries import StandardChosen
+from candor.notebook.entries.stay_entries import DetailWritten, JobOpened
 from candor.packs.procedure import procedure
 from desk import LEFT, fill, jot
 from faces import SIZE, face

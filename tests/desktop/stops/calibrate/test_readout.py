@@ -11,9 +11,9 @@ from candor.core.reading.kinds import KINDS, kind_of
 from candor.core.reading.repeated import WINDOW
 from candor.core.verdict.rules import Outcome
 from candor.desktop.widgets.surface import DRAWINGS
-from candor.notebook.entries.calibrate import StandardChosen
-from candor.notebook.entries.standards import StandardRecorded
-from candor.notebook.entries.stay import JobOpened
+from candor.notebook.entries.calibrate_entries import StandardChosen
+from candor.notebook.entries.standards_entries import StandardRecorded
+from candor.notebook.entries.stay_entries import JobOpened
 from candor.notebook.standards.standards_text import read_functions
 from candor.notebook.work.job import fold
 from candor.packs.procedure import procedure

@@ -3,7 +3,7 @@
 import pytest
 from PySide6.QtGui import QColor, QImage
 
-from candor.core.leakage.run import LeakageRun, Plan, Sample
+from candor.core.leakage.leakage_run import LeakageRun, Plan, Sample
 from candor.desktop.app import make_application
 from candor.desktop.frame.theme import LIGHT, Theme
 from candor.desktop.stops.parts.curve import RunCurve

@@ -13,9 +13,9 @@ from candor.desktop.widgets.controls import button, empty
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import Flow
 from candor.desktop.widgets.glyphs import Glyph
-from candor.notebook.entries.arrive import Finding
+from candor.notebook.entries.arrive_entries import Finding
 from candor.notebook.work.checklists import case_can_be_live, found_items
-from candor.sitting.commands import arrive
+from candor.sitting.commands import arrive_commands
 
 
 class LookFor(QWidget):
@@ -116,7 +116,7 @@ class Checklist(QWidget):
             )
             self.show_zone(self._zone)
             return
-        self._writer.do(arrive.seen(job, self._zone, item, case_can_be_live(job, self._in_hand.parts())))
+        self._writer.do(arrive_commands.seen(job, self._zone, item, case_can_be_live(job, self._in_hand.parts())))
 
     def _absent(self, item: str, checked: bool) -> None:
         job = self._in_hand.job
@@ -126,7 +126,7 @@ class Checklist(QWidget):
             self._voice.say(f"“{item}” was seen: strike the finding, and it is open again.")
             self.show_zone(self._zone)
         elif checked:
-            self._writer.do(arrive.absent(self._zone, item))
+            self._writer.do(arrive_commands.absent(self._zone, item))
         elif (self._zone, item) in job.arrive.looked:
             self._writer.strike(job.arrive.looked[self._zone, item])
 
@@ -137,7 +137,7 @@ class Checklist(QWidget):
 
     def _add(self) -> None:
         item, pack = self.own.text().strip(), self._in_hand.pack
-        if item and pack is not None and self._writer.do(arrive.add_item(pack.id, self._zone, item)):
+        if item and pack is not None and self._writer.do(arrive_commands.add_item(pack.id, self._zone, item)):
             self.own.clear()
             self.another.setChecked(False)
             self.show_zone(self._zone)

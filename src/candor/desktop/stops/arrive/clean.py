@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QLineEdit, QPushButton, QVBoxLayout, QWidget
 
-from candor.core.jot.rows.arrive import USUAL_DAYS
+from candor.core.jot.rows.arrive_rows import USUAL_DAYS
 from candor.core.severity import Severity
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
@@ -16,10 +16,10 @@ from candor.desktop.stops.arrive.unitcard import write_arrival
 from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.flow import flow
-from candor.desktop.widgets.rows import Row, RowList
+from candor.desktop.widgets.row_list import Row, RowList
 from candor.notebook.arrive.arrivals import drying_words
-from candor.notebook.entries.cleaning import DRYING
-from candor.notebook.entries.kinds import in_words
+from candor.notebook.entries.cleaning_entries import DRYING
+from candor.notebook.entries.kinds_entries import in_words
 
 WAYS = (("dry", "Dry", "With a brush, a cloth or air"), ("cleaner", "With a cleaner", "Contact cleaner, alcohol, soap on a cloth"),
         ("lubricated", "Lubricated", "A step of its own, after the cleaning"),

@@ -11,8 +11,8 @@ from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.stops.arrive.unitcard import UnitCard, write_arrival
-from candor.notebook.work.history import check_detail
-from candor.sitting.commands import stay
+from candor.notebook.work.history_of import check_detail
+from candor.sitting.commands import stay_commands
 
 # Key, title, hint, and where it stands: row, column, columns.
 FIELDS = (
@@ -85,6 +85,6 @@ class Details(QWidget):
             if not written:
                 self._voice.refuse(f"“{text}” is not a mass. Examples: 32 kg, 70 lb")
         else:
-            written = self._writer.do(stay.detail(key, text))
+            written = self._writer.do(stay_commands.detail(key, text))
         if written:
             edit.setModified(False)

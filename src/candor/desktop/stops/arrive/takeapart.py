@@ -13,18 +13,18 @@ from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.file_names import open_names
-from candor.desktop.frame.photos import PICTURES, PhotoStrip, attach_photos
 from candor.desktop.frame.theme import Theme, label
+from candor.desktop.frame.thumbnails import PICTURES, PhotoStrip, attach_photos
 from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
-from candor.desktop.widgets.rows import Row, RowList
+from candor.desktop.widgets.row_list import Row, RowList
 from candor.notebook.arrive.arrivals import heavy_mass
 from candor.notebook.arrive.fasteners_text import read_fasteners
-from candor.notebook.entries.arrive import Taken, say_fasteners
+from candor.notebook.entries.arrive_entries import Taken, say_fasteners
 from candor.notebook.store import Notebook
-from candor.sitting.commands import arrive
+from candor.sitting.commands import arrive_commands
 from candor.words.checks import say_lift
 
 
@@ -180,7 +180,7 @@ class TakeApart(QWidget):
             self._voice.refuse(str(error))
             self.fasteners.setFocus()
             return
-        if self._writer.do(arrive.take_off(what, fasteners, self.wires.text().strip())):
+        if self._writer.do(arrive_commands.take_off(what, fasteners, self.wires.text().strip())):
             for field in (self.what, self.fasteners, self.wires):
                 field.clear()
             job = self._in_hand.job
@@ -199,7 +199,7 @@ class TakeApart(QWidget):
             )
             self.left.setFocus()
             return
-        if self._writer.do(arrive.put_back(chosen.entry.id, int(text))):
+        if self._writer.do(arrive_commands.put_back(chosen.entry.id, int(text))):
             self.left.clear()
             self._again()
 

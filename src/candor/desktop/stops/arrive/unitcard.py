@@ -15,8 +15,8 @@ from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button, empty
 from candor.desktop.widgets.flow import Flow
-from candor.desktop.widgets.rows import Row, RowList
-from candor.sitting.commands import arrive
+from candor.desktop.widgets.row_list import Row, RowList
+from candor.sitting.commands import arrive_commands
 
 
 class UnitCard(QWidget):
@@ -102,7 +102,7 @@ class UnitCard(QWidget):
             else None
         )
         if checked:
-            self._writer.do(arrive.function_found(name))
+            self._writer.do(arrive_commands.function_found(name))
         elif entry is not None:
             self._writer.strike(entry)
 

@@ -25,10 +25,10 @@ from candor.desktop.widgets.livestrip import LiveStrip
 from candor.desktop.widgets.surface import Surface
 from candor.desktop.widgets.warning import WarningStrip
 from candor.notebook.work.barriers import barrier
-from candor.packs.points import face_of
+from candor.packs.pack_points import face_of
 from candor.packs.procedure import procedure
-from candor.words.greatest import LEAD
-from candor.words.settling import say_settlement
+from candor.words.greatest_words import LEAD
+from candor.words.settling_words import say_settlement
 
 PEDAL_KEYS = (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_PageDown, Qt.Key.Key_F13)
 

@@ -11,8 +11,8 @@ from candor.desktop.bench.reading_in_hand import Hand
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.file_names import open_names
-from candor.desktop.frame.photos import PICTURES, PhotoStrip, attach_photos
 from candor.desktop.frame.theme import Theme, label
+from candor.desktop.frame.thumbnails import PICTURES, PhotoStrip, attach_photos
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.notebook.store import Notebook

@@ -14,15 +14,15 @@ from candor.core.reading.face_clicks import FaceClicks, Place, marks_text, read_
 from candor.core.reading.face_photo import CORNERS, Straightened
 from candor.desktop.bench.voice import Voice
 from candor.desktop.frame.file_names import open_name
-from candor.desktop.frame.photos import PICTURES, thumbnail
 from candor.desktop.frame.theme import Theme, label
+from candor.desktop.frame.thumbnails import PICTURES, thumbnail
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.pinboard import Pin, PinBoard
 from candor.desktop.widgets.worker import Work
 from candor.notebook.arrive.photos import LARGEST
-from candor.words.face_photo import FACE, say_straightened
+from candor.words.face_photo_words import FACE, say_straightened
 
 SIDE = 4000  # px, to which a larger photo is made smaller: a click is not better than that
 CLICKS = (

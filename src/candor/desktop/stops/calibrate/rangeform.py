@@ -26,7 +26,7 @@ from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.surface import Surface
 from candor.notebook.work.own_ranges import previewed
-from candor.sitting.commands.calibrate import jot_of, range_of, withdraw_range
+from candor.sitting.commands.calibrate_commands import jot_of, range_of, withdraw_range
 
 WHOSE = (("maker", "the maker's"), ("owner", "the owner's"), ("shop", "the shop's own"))
 COLUMNS = 4

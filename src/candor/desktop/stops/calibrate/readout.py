@@ -19,7 +19,7 @@ from candor.core.reading.reading import Asked
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.reading_in_hand import Hand
-from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.shop_in_hand import Shop
 from candor.desktop.frame.theme import Theme, label, retint
 from candor.desktop.stops.calibrate.beside import Beside
 from candor.desktop.widgets.controls import button

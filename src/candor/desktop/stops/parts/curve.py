@@ -8,7 +8,7 @@ from collections.abc import Callable
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 
-from candor.core.leakage.run import Calculated, Sample
+from candor.core.leakage.leakage_run import Calculated, Sample
 from candor.core.quantities import engineering
 from candor.core.quantities.show import trimmed
 from candor.desktop.frame.theme import Theme

@@ -11,18 +11,18 @@ from candor.core.parts.replacement import Proposal, own, propose
 from candor.core.quantities import parse_number
 from candor.core.severity import Severity
 from candor.desktop.bench.in_hand import JobInHand
-from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.shop_in_hand import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.theme import TINTS, Theme, label, retint
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
-from candor.desktop.widgets.rows import Row, RowList
+from candor.desktop.widgets.row_list import Row, RowList
 from candor.notebook.parts.parts_list import PartLine
 from candor.notebook.parts.replacing import of_proposal
-from candor.sitting.commands import parts
-from candor.words.parts import say_proposal
+from candor.sitting.commands import parts_commands
+from candor.words.parts_words import say_proposal
 
 
 class InPlacePanel(QWidget):
@@ -144,12 +144,12 @@ class InPlacePanel(QWidget):
             ref=line.part.ref, proposal=proposal, stock=self._shop.stock(),
             supplier=self.supplier.text().strip(), price=typed,
         )  # fmt: skip
-        if self._writer.do(parts.choose_replacement(body)):
+        if self._writer.do(parts_commands.choose_replacement(body)):
             self.own.clear()
             self.written.emit()
 
     def _take_back(self) -> None:
-        if self._line is not None and self._writer.do(parts.take_choice_back(self._line.part.ref)):
+        if self._line is not None and self._writer.do(parts_commands.take_choice_back(self._line.part.ref)):
             self.written.emit()
 
     def _fit(self) -> None:
@@ -157,5 +157,5 @@ class InPlacePanel(QWidget):
         line = self._line
         if line is None or line.choice is None:
             return
-        if self._writer.do(parts.fit(line.part.ref, line.choice.body.arrangement)):
+        if self._writer.do(parts_commands.fit(line.part.ref, line.choice.body.arrangement)):
             self.written.emit()

@@ -11,7 +11,7 @@ from candor.core.jot import DecisionJot, JotContext, LimitJot, PartJot, understa
 from candor.core.jot.fields import said_of, volts_typed
 from candor.core.leakage.usual import over_rating
 from candor.desktop.bench.in_hand import JobInHand
-from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.shop_in_hand import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.theme import Theme, label
@@ -20,7 +20,7 @@ from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.notebook.parts.parts_list import PartLine
-from candor.sitting.commands import parts
+from candor.sitting.commands import parts_commands
 
 # Field, its title and an example.
 FIELDS = (("value", "Value", "8.8u"), ("esr", "ESR, or D, or PF", "11 ohm"), ("leak", "Leakage, or IR", "310u"),
@@ -189,7 +189,7 @@ class DecidePanel(QWidget):
 
     def _take_back(self) -> None:
         if self._line is not None:
-            self._writer.do(parts.decide(self._line.part.ref, ""))
+            self._writer.do(parts_commands.decide(self._line.part.ref, ""))
 
 
 def enter_line(line: PartLine, text: str, *, in_hand: JobInHand, writer: Writer, voice: Voice) -> bool:

@@ -10,7 +10,7 @@ from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
 from candor.notebook.work.barriers import planned_not_fitted
-from candor.sitting.commands import arrive
+from candor.sitting.commands import arrive_commands
 
 
 class Outstanding(QWidget):
@@ -47,6 +47,6 @@ class Outstanding(QWidget):
     def _resolder(self) -> None:
         if self._in_hand.job is not None:
             try:
-                self._writer.do(arrive.resolder(self._in_hand.job))
+                self._writer.do(arrive_commands.resolder(self._in_hand.job))
             except CandorError:
                 self.show_job()  # another window was faster: nothing is left to re-solder

@@ -15,7 +15,7 @@ from candor.core.parts.policy import Electrolytics, Policy, Resistors, Sight
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.flow import Flow
-from candor.words.parts import POLICIES
+from candor.words.parts_words import POLICIES
 
 
 class PolicyRow(Flow):

@@ -10,14 +10,14 @@ from candor.core.quantities.show import countdown, trimmed
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.live_now import LiveNow
-from candor.desktop.bench.meters import PowerMeters
+from candor.desktop.bench.meters_in_hand import PowerMeters
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.stops.power.powering_up import Going
 from candor.desktop.stops.power.strips import Strips
 from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.livestrip import LiveStrip
 from candor.desktop.widgets.warning import WarningStrip
-from candor.words.power import say_watched
+from candor.words.power_words import say_watched
 
 AFAR = 1.6  # times the text size of the bench, at 1280 x 800
 PEDAL_KEYS = (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_PageDown, Qt.Key.Key_F13)

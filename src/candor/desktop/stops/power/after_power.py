@@ -17,10 +17,10 @@ from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
-from candor.desktop.widgets.rows import Row, RowList
+from candor.desktop.widgets.row_list import Row, RowList
 from candor.notebook.power.powering import safety_of
-from candor.sitting.commands import power
-from candor.words.power import say_safety
+from candor.sitting.commands import power_commands
+from candor.words.power_words import say_safety
 
 SHAPES = {"safe": "full", "on": "cross", "plug": "cross", "climbed": "cross"}
 
@@ -57,8 +57,8 @@ class After(QWidget):
         for widget in (self.list, self.read, self.bleeder):
             column.addWidget(widget)
         column.addStretch()
-        self.out.clicked.connect(lambda: self._writer.do(power.plug_out()))
-        self.proved.clicked.connect(lambda: self._writer.do(power.prove_meter()))
+        self.out.clicked.connect(lambda: self._writer.do(power_commands.plug_out()))
+        self.proved.clicked.connect(lambda: self._writer.do(power_commands.prove_meter()))
         self.read.returnPressed.connect(lambda: self._jot(self.read, "rail"))
         self.bleeder.returnPressed.connect(lambda: self._jot(self.bleeder, "bleeder"))
 

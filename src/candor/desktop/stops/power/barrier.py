@@ -13,7 +13,7 @@ from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.notebook.work.barriers import Barrier as Bar
 from candor.notebook.work.barriers import barrier
-from candor.sitting.commands import arrive, parts
+from candor.sitting.commands import arrive_commands, parts_commands
 
 
 class Barrier(QWidget):
@@ -70,5 +70,5 @@ class Barrier(QWidget):
         if found.hazard is not None:
             return self._writer.settle(found.hazard.entry.id, how, reason)
         if found.missed is not None and how == "cleared":
-            return self._writer.do(arrive.account_for(found.missed.id, reason))
-        return self._writer.do(parts.override(found.kind, reason))
+            return self._writer.do(arrive_commands.account_for(found.missed.id, reason))
+        return self._writer.do(parts_commands.override(found.kind, reason))

@@ -12,9 +12,9 @@ from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.theme import Theme
-from candor.desktop.stops.checklist import SHAPES, CheckList
+from candor.desktop.stops.check_rows import SHAPES, CheckList
 from candor.notebook.power.may_power import PowerItem, open_items, power_list
-from candor.sitting.commands import power
+from candor.sitting.commands import power_commands
 from candor.words.checks import ADVICE, say_found
 
 
@@ -93,11 +93,11 @@ class MayList(CheckList[PowerItem]):
 
     def settle(self, item: PowerItem, outcome: str, text: str) -> bool:
         """Write a check."""
-        return self._writer.do(power.check_item(item.key, outcome, text))
+        return self._writer.do(power_commands.check_item(item.key, outcome, text))
 
     def let(self, item: PowerItem, reason: str) -> bool:
         """Write that it may see power although one line is not as it should be."""
-        return self._writer.do(power.override_check(item.key, reason))
+        return self._writer.do(power_commands.override_check(item.key, reason))
 
     def explain(self, because: Because) -> None:
         """Say what the line in hand asks for and why."""

@@ -15,8 +15,8 @@ from candor.core.power.watch import proposed_rails
 from candor.core.quantities import engineering
 from candor.core.severity import Severity
 from candor.desktop.bench.in_hand import JobInHand
-from candor.desktop.bench.meters import SIMULATED, PowerMeters
-from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.meters_in_hand import SIMULATED, PowerMeters
+from candor.desktop.bench.shop_in_hand import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.frame.file_names import save_name
 from candor.desktop.frame.theme import Theme, label

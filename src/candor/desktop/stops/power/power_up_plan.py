@@ -13,7 +13,7 @@ from candor.core.power.plan_text import plan_lines, read_plan
 from candor.core.quantities import parse_number, parse_quantity
 from candor.core.quantities.show import trimmed
 from candor.desktop.bench.in_hand import JobInHand
-from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.shop_in_hand import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
@@ -22,7 +22,7 @@ from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.notebook.power.powering import plan_of, proposed
-from candor.sitting.commands import power
+from candor.sitting.commands import power_commands
 
 RECTIFIERS = ("unknown", "directly heated", "indirectly heated", "mercury vapour", "solid state", "none")
 TRAITS = (("delay_relay", "delay relay", "A relay holds the rails off for half a minute"),
@@ -157,7 +157,7 @@ class WayUp(QWidget):
             "fuse_amperes": max(fuse, 0.0),
             **ticked,
         }
-        saying, job = power.say_supply(said), self._in_hand.job
+        saying, job = power_commands.say_supply(said), self._in_hand.job
         if job is not None and (job.power.supply is None or (job.power.supply.body,) != saying.bodies):
             self._writer.do(saying)
 
@@ -171,7 +171,7 @@ class WayUp(QWidget):
         except CandorError as error:
             self._voice.refuse(error)
             return
-        if self._writer.do(power.keep_plan(plan.way, plan.why, text.strip())):
+        if self._writer.do(power_commands.keep_plan(plan.way, plan.why, text.strip())):
             self._voice.say("The plan is kept.")
 
     def _propose(self) -> None:

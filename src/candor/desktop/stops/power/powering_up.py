@@ -15,8 +15,8 @@ from candor.core.power.watch import Watched, judge
 from candor.core.quantities.show import countdown, trimmed
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
-from candor.desktop.bench.meters import PowerMeters
-from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.meters_in_hand import PowerMeters
+from candor.desktop.bench.shop_in_hand import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
@@ -29,12 +29,12 @@ from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.controls import button, empty
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import Flow, flow
-from candor.desktop.widgets.rows import Row, RowList
+from candor.desktop.widgets.row_list import Row, RowList
 from candor.notebook.power.may_power import open_items, say_not_yet
 from candor.notebook.power.powering import OnTheWay, may_begin, on_the_way, plan_of
 from candor.notebook.store import Notebook
-from candor.sitting.commands import power
-from candor.words.power import say_creep, say_may_begin, say_watched
+from candor.sitting.commands import power_commands
+from candor.words.power_words import say_creep, say_may_begin, say_watched
 
 USUAL_STRIP, TALL_STRIP, TALL_WINDOW = 56, 104, 960  # px at 100 %
 
@@ -250,7 +250,7 @@ class Going(QWidget):
         """A meter's reading lies beyond its cut line: it is written at once and raises the alarm, whichever job is in hand."""
         job = self._in_hand.job
         beyond = max((v for _, v in self._meters.recent(watched.name)), key=abs, default=0.0)
-        self._writer.write_for(self._meters.job, power.capture_rail(watched.name, beyond))
+        self._writer.write_for(self._meters.job, power_commands.capture_rail(watched.name, beyond))
         if job is not None and self._meters.job == job.id:
             self.show_job()
             return
@@ -272,7 +272,7 @@ class Going(QWidget):
             made = button(f"{event.words} · {words}", f"Press when it happens: {event.words}", name="choice")
             made.setCheckable(True)
             made.setChecked(event.state == "seen")
-            made.clicked.connect(lambda _=False, text=event.words: self._writer.do(power.see_event(text)))
+            made.clicked.connect(lambda _=False, text=event.words: self._writer.do(power_commands.see_event(text)))
             self._flow.addWidget(made)
             made.show()
             self.events[event.words] = made
@@ -319,7 +319,7 @@ class Going(QWidget):
         if way is not None and way.cut is not None:
             self.plug_out()
         elif caution := self.asks(step):
-            self._writer.do(power.understand_caution(caution))
+            self._writer.do(power_commands.understand_caution(caution))
         elif step is not None:
             self._chosen = step.title
             self._begin()
@@ -327,7 +327,7 @@ class Going(QWidget):
     def _understand(self) -> None:
         step = self.step()
         if step is not None:
-            self._writer.do(power.understand_caution(step.caution))
+            self._writer.do(power_commands.understand_caution(step.caution))
 
     def _begin(self) -> None:
         job, step = self._in_hand.job, self.step()
@@ -345,7 +345,7 @@ class Going(QWidget):
             self.show_job()
             self.reason.setFocus()
             return
-        if self._writer.do(power.begin_state(step.title, step.line_volts, reason if held else "")):
+        if self._writer.do(power_commands.begin_state(step.title, step.line_volts, reason if held else "")):
             self._chosen = ""
             self.reason.clear()
             self._meters.set_line(step.line_volts)
@@ -354,7 +354,7 @@ class Going(QWidget):
     def plug_out(self) -> None:
         """The plug is out: written, and the simulated bench with it."""
         self._meters.set_line(0.0)
-        if self._writer.do(power.plug_out()):
+        if self._writer.do(power_commands.plug_out()):
             self.afterAsked.emit()
 
     def _read(self) -> None:

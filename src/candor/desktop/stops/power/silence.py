@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from PySide6.QtWidgets import QApplication
 
 from candor.core.power.watch import Watched
-from candor.desktop.bench.meters import PowerMeters
+from candor.desktop.bench.meters_in_hand import PowerMeters
 from candor.desktop.bench.voice import Voice
 from candor.desktop.frame.speech import Speech
 from candor.desktop.frame.theme import Theme
@@ -15,7 +15,7 @@ from candor.desktop.stops.power.strips import Strip
 from candor.desktop.widgets.caution import Caution
 from candor.notebook.power.powering import OnTheWay
 from candor.notebook.work.job import Job
-from candor.words.power import say_watched
+from candor.words.power_words import say_watched
 
 
 class Silence(Caution):

@@ -14,7 +14,7 @@ from candor.core.power.watch import Watched
 from candor.core.quantities import engineering
 from candor.desktop.frame.theme import Theme
 from candor.desktop.widgets.glyphs import draw_glyph
-from candor.words.power import say_watched
+from candor.words.power_words import say_watched
 
 SHAPES = {
     "in band": "full",

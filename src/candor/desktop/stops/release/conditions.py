@@ -12,7 +12,7 @@ from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.theme import Theme, label
 from candor.notebook.work.job import Job
-from candor.sitting.commands import calibrate
+from candor.sitting.commands import calibrate_commands
 
 CONDITIONS = (
     ("celsius", "Room, °C", "23.1", "temp"),
@@ -60,4 +60,4 @@ class Conditions(QWidget):
             self._voice.refuse(str(error))
             return
         edit.setModified(False)
-        self._writer.do(calibrate.note_condition(key, value))
+        self._writer.do(calibrate_commands.note_condition(key, value))

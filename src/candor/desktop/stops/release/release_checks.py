@@ -8,19 +8,19 @@ from candor.core.errors import CandorError
 from candor.core.jot.line import understand_at
 from candor.core.jot.meaning import InsulationJot
 from candor.desktop.bench.in_hand import JobInHand
-from candor.desktop.bench.shop import Shop
+from candor.desktop.bench.shop_in_hand import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.theme import Theme
-from candor.desktop.stops.checklist import SHAPES, CheckList
+from candor.desktop.stops.check_rows import SHAPES, CheckList
 from candor.notebook.release.leaving import (
     MEASURED,
     LeavingItem,
     leaving_list,
     open_leaving,
 )
-from candor.sitting.commands import release
+from candor.sitting.commands import release_commands
 from candor.words.checks import ADVICE, ASKS, say_found
 
 EXAMPLES = {
@@ -96,11 +96,11 @@ class BeforeList(CheckList[LeavingItem]):
 
     def settle(self, item: LeavingItem, outcome: str, text: str) -> bool:
         """Write a check."""
-        return self._writer.do(release.check_leaving(item.key, outcome, text))
+        return self._writer.do(release_commands.check_leaving(item.key, outcome, text))
 
     def let(self, item: LeavingItem, reason: str) -> bool:
         """Write that one line is let go."""
-        return self._writer.do(release.let_go(item, reason))
+        return self._writer.do(release_commands.let_go(item, reason))
 
     def explain(self, because: Because) -> None:
         """Say what the line in hand asks for and why."""

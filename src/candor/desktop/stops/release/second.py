@@ -9,7 +9,7 @@ from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
-from candor.sitting.commands import release
+from candor.sitting.commands import release_commands
 
 
 class Second(QWidget):
@@ -48,6 +48,6 @@ class Second(QWidget):
             )
             self._voice.refuse(f"{why} went over it as well; nothing was written.")
             self.name.setFocus()
-        elif self._writer.do(release.sign_second(self._digest, name)):
+        elif self._writer.do(release_commands.sign_second(self._digest, name)):
             self.name.clear()
             self._voice.say(f"Signed second by {name}.", Severity.DONE)

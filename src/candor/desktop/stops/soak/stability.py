@@ -30,7 +30,7 @@ from candor.notebook.soak.waveforms import keep_samples
 from candor.notebook.storage.files import read_bytes_of
 from candor.notebook.store import Notebook
 from candor.sitting.command import Command
-from candor.sitting.commands import soak
+from candor.sitting.commands import soak_commands
 
 NOTHING = (
     "Readings at equal times (seconds, value) say how long it is worth averaging; a log of phase (seconds, phase) what the "
@@ -119,7 +119,9 @@ class StabilityPanel(QWidget):
             if stopped():
                 return None
             kept = keep_samples(folder, content, path.name)
-            return soak.keep_stability(stability_found(told, what=what, name=path.name, file=kept, period=period))
+            return soak_commands.keep_stability(
+                stability_found(told, what=what, name=path.name, file=kept, period=period)
+            )
 
         self._start(work)
 
@@ -132,7 +134,7 @@ class StabilityPanel(QWidget):
             self._voice.refuse(f"{NOT_REAL} Nothing was written.")
             return
         self._start(
-            lambda _: soak.keep_stability(
+            lambda _: soak_commands.keep_stability(
                 stability_found(stability_told(view.seconds, view.values), what=view.what, name="as watched")
             )
         )

@@ -12,9 +12,9 @@ from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.field import Field
-from candor.desktop.widgets.rows import Row, RowList
-from candor.sitting.commands import trace
-from candor.words.trace import say_worsened
+from candor.desktop.widgets.row_list import Row, RowList
+from candor.sitting.commands import trace_commands
+from candor.words.trace_words import say_worsened
 
 
 class ChangesPanel(QWidget):
@@ -90,7 +90,7 @@ class ChangesPanel(QWidget):
 
     def _worsen(self) -> None:
         text = self.worse.text().strip()
-        if text and self._writer.do(trace.worsened(text)):
+        if text and self._writer.do(trace_commands.worsened(text)):
             self.worse.clear()
 
     def explain(self, because: Because) -> None:

@@ -12,9 +12,9 @@ from candor.desktop.bench.writer import Writer
 from candor.desktop.frame.because import Because
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.widgets.field import Field
-from candor.desktop.widgets.rows import Row, RowList
+from candor.desktop.widgets.row_list import Row, RowList
 from candor.notebook.trace.trace_view import pair_view
-from candor.words.trace import say_pair
+from candor.words.trace_words import say_pair
 
 SHAPES = {"as expected": "full", "low": "cross", "high": "cross", "not quiet": "half", "differs by direction": "half"}
 

@@ -1,0 +1,346 @@
+"""Power: what was checked before it, the way up that was kept, what was read on it and after the plug was out."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from candor.core.power.plan import Way, unit_of
+from candor.core.power.power_states import RectifierTube
+from candor.core.quantities import engineering
+from candor.notebook.entries.body import Body, Timed
+from candor.notebook.entries.entry import Entry, said
+from candor.notebook.entries.fields_entries import Above, Finite, NotBelow, Text
+from candor.notebook.entries.standing_entries import Standing
+
+RailName = Annotated[str, Field(min_length=1, max_length=40, pattern=r"^[^\s;:,]+$")]
+
+
+class RailSaid(Body):
+    """A rail as the drawing has it: V at the nominal line, and what its capacitor is rated for, 0 where that is not known.
+
+    `regulated` is the share by which a regulated rail may be off; `delayed` one that a relay holds off at first.
+    """
+
+    kind: Literal["rail_said"] = "rail_said"
+    gives_on = "as drawn"
+    name: RailName
+    volts: Finite
+    rated_volts: NotBelow = 0.0
+    surge_volts: NotBelow = 0.0
+    regulated: NotBelow = 0.0
+    delayed: bool = False
+
+
+class SupplySaid(Body):
+    """What decides the way up, said again as a whole each time; `no_mains` where batteries feed it and nothing here applies."""
+
+    kind: Literal["supply_said"] = "supply_said"
+    gives_on = "as drawn"
+    rectifier: RectifierTube = "unknown"
+    delay_relay: bool = False
+    regulated_heaters: bool = False
+    series_heaters: bool = False
+    solid_state: bool = False
+    fan: bool = False
+    no_mains: bool = False
+    straight_on: bool = False
+    watts: NotBelow = 0.0
+    fuse_amperes: NotBelow = 0.0
+
+    def of_another(self) -> SupplySaid:
+        """Straight on was chosen for the one unit alone."""
+        return self.model_copy(update={"straight_on": False})
+
+
+class SupplyTyped(Body):
+    """A supply as it was typed in a line, and the rectifier it is compared with, empty for none."""
+
+    kind: Literal["supply_typed"] = "supply_typed"
+    gives_on = "as drawn"
+    line: Text
+    instead: str = ""
+
+
+class PlanKept(Body):
+    """The way up as it was kept: its steps as the lines they are edited in."""
+
+    kind: Literal["power_plan"] = "power_plan"
+    gives_on = "as drawn"
+    way: Way
+    why: str = ""
+    lines: Text
+
+
+class PowerChecked(Body):
+    """One of the checks with power off."""
+
+    kind: Literal["power_check"] = "power_check"
+    item: Text
+    outcome: Literal["good", "bad", "does not apply"]
+    text: str = ""
+
+
+class RailOhmsRead(Body):
+    """A rail's resistance to the chassis, ohm, power off; 0 for a manual that says none."""
+
+    kind: Literal["rail_ohms"] = "rail_ohms"
+    rail: RailName
+    ohms: NotBelow
+    expected_ohms: NotBelow = 0.0
+
+
+class WindingRead(Body):
+    """A winding of the transformer, power off: ohm; None where it is open."""
+
+    kind: Literal["winding"] = "winding"
+    name: RailName
+    ohms: NotBelow | None = None
+
+
+class StateBegun(Body):
+    """A state of the way up: the line was set, V, or switched off at 0."""
+
+    kind: Literal["power_state"] = "power_state"
+    title: Text
+    line_volts: NotBelow
+    reason: str = ""
+
+
+class RailRead(Timed):
+    """A rail, the watts or the line, as read; SI."""
+
+    kind: Literal["rail_read"] = "rail_read"
+    name: RailName
+    reading: Finite
+    source: Literal["typed", "captured"] = "typed"
+
+
+class EventSeen(Body):
+    """Something heard or seen on the way up: a click, a glow, a hum."""
+
+    kind: Literal["power_event"] = "power_event"
+    text: Text
+
+
+class PluggedOut(Timed):
+    """The plug, not the switch, is out."""
+
+    kind: Literal["plugged_out"] = "plugged_out"
+
+
+class MeterProved(Timed):
+    """The meter was seen live: on what."""
+
+    kind: Literal["meter_proved"] = "meter_proved"
+    on: str = ""
+
+
+class MetersOn(Body):
+    """Meters were read from here on: what each reads, where it answers, and the file of its readings."""
+
+    kind: Literal["meters_on"] = "meters_on"
+    names: tuple[RailName, ...]
+    links: tuple[str, ...] = ()
+    files: tuple[str, ...] = ()
+    simulated: bool = False
+
+
+class MetersOff(Body):
+    """They are read no more; `of` is the entry that began it."""
+
+    kind: Literal["meters_off"] = "meters_off"
+    of: Text
+    readings: Annotated[int, Field(ge=0)] = 0
+
+
+class BleederSaid(Body):
+    """The bleeder of a rail: ohm, and the capacitance it empties, F; it is known then, not guessed."""
+
+    kind: Literal["bleeder"] = "bleeder"
+    rail: RailName
+    ohms: Above
+    farad: Above
+
+
+class CheckOverridden(Body):
+    """One check before power that is not as it should be, let go for a written reason: it counts for what was found then."""
+
+    kind: Literal["check_overridden"] = "check_overridden"
+    item: Text
+    reason: Text
+
+
+class CautionUnderstood(Body):
+    """A caution that was read and understood before its step."""
+
+    kind: Literal["caution_understood"] = "caution_understood"
+    text: Text
+
+
+def _read(b: RailRead) -> str:
+    return f"{b.name} {engineering(b.reading, unit_of(b.name), 5)}{', captured' if b.source == 'captured' else ''}"
+
+
+def _rail(b: RailSaid) -> str:
+    more = [f"its capacitor {b.rated_volts:g} V"] if b.rated_volts else []
+    more += [f"surge {b.surge_volts:g} V"] if b.surge_volts else []
+    more += [f"regulated to {100 * b.regulated:g} %"] if b.regulated else []
+    more += ["delayed"] if b.delayed else []
+    return ", ".join((f"rail {b.name}: {b.volts:g} V by the drawing", *more))
+
+
+def _supply(b: SupplySaid) -> str:
+    named = {"delay_relay": "delay relay", "regulated_heaters": "regulated heaters", "series_heaters": "heaters in series",
+             "solid_state": "solid state", "fan": "fan", "no_mains": "no mains", "straight_on": "straight on, chosen"}  # fmt: skip
+    more = [words for key, words in named.items() if getattr(b, key)]
+    watts = [f"{b.watts:g} W by its plate"] if b.watts else []
+    watts += [f"fuse {b.fuse_amperes:g} A by its plate"] if b.fuse_amperes else []
+    return f"supply: rectifier {b.rectifier}" + "".join(f", {x}" for x in (*more, *watts))
+
+
+def _begun(b: StateBegun) -> str:
+    line = f"line {b.line_volts:g} V" if b.line_volts else "line off"
+    return f"{b.title}: {line}" + (f"; begun although: {b.reason}" if b.reason else "")
+
+
+def _ohms(b: RailOhmsRead) -> str:
+    manual = f", manual {engineering(b.expected_ohms, 'ohm')}" if b.expected_ohms else ""
+    return f"{b.rail} to chassis {engineering(b.ohms, 'ohm')}{manual}"
+
+
+WORDS = dict(
+    (
+        said(RailSaid, lambda b, _: _rail(b)),
+        said(SupplySaid, lambda b, _: _supply(b)),
+        said(SupplyTyped, lambda b, _: f"supply: {b.line}" + (f"; instead {b.instead}" if b.instead else "")),
+        said(PlanKept, lambda b, _: f"the way up: {b.way}, {len(b.lines.splitlines())} steps"),
+        said(PowerChecked, lambda b, _: f"{b.item}: {b.outcome}" + (f", {b.text}" if b.text else "")),
+        said(
+            WindingRead, lambda b, _: f"winding {b.name} {'open' if b.ohms is None else engineering(b.ohms, 'ohm')}"
+        ),
+        said(RailOhmsRead, lambda b, _: _ohms(b)),
+        said(StateBegun, lambda b, _: _begun(b)),
+        said(RailRead, lambda b, _: _read(b)),
+        said(EventSeen, lambda b, _: f"event: {b.text}"),
+        said(MetersOn, lambda b, _: f"meters on {', '.join(b.names)}{', simulated' if b.simulated else ''}"),
+        said(MetersOff, lambda b, n: f"meters off, those of entry {n.get(b.of, 0)}: {b.readings} readings"),
+        said(PluggedOut, lambda _, __: "plug out"),
+        said(MeterProved, lambda b, _: "meter proved" + (f" on {b.on}" if b.on else "")),
+        said(
+            BleederSaid,
+            lambda b, _: f"bleeder of {b.rail}: {engineering(b.ohms, 'ohm')} on {engineering(b.farad, 'F')}",
+        ),
+        said(CheckOverridden, lambda b, _: f"power although {b.item} is not as it should be: {b.reason}"),
+        said(CautionUnderstood, lambda b, _: f"understood: {b.text}"),
+    )
+)
+
+
+@dataclass(frozen=True)
+class PowerRecord:
+    """What stands of power.
+
+    Attributes
+    ----------
+    supply : Entry or None
+    rails : mapping of str to Entry
+        As the drawing has them.
+    typed : Entry or None
+    plan : Entry or None
+        The one kept last.
+    checks : mapping of str to Entry
+        The newest of each item.
+    rail_ohms, windings : mapping of str to Entry
+    steps : tuple of Entry
+        States begun and plugs pulled, in order.
+    reads, events : tuple of Entry
+    proved : tuple of Entry
+    meters : tuple of Entry
+    bleeders : mapping of str to Entry
+    understood : frozenset of str
+        Cautions that were read.
+    overridden : mapping of str to Entry
+        The newest of each check that was let go.
+    """
+
+    supply: Entry[SupplySaid] | None = None
+    rails: Mapping[str, Entry[RailSaid]] = field(default_factory=dict)
+    typed: Entry[SupplyTyped] | None = None
+    plan: Entry[PlanKept] | None = None
+    checks: Mapping[str, Entry[PowerChecked]] = field(default_factory=dict)
+    rail_ohms: Mapping[str, Entry[RailOhmsRead]] = field(default_factory=dict)
+    windings: Mapping[str, Entry[WindingRead]] = field(default_factory=dict)
+    steps: tuple[Entry[StateBegun] | Entry[PluggedOut], ...] = ()
+    reads: tuple[Entry[RailRead], ...] = ()
+    events: tuple[Entry[EventSeen], ...] = ()
+    proved: tuple[Entry[MeterProved], ...] = ()
+    meters: tuple[Entry[MetersOn], ...] = ()
+    bleeders: Mapping[str, Entry[BleederSaid]] = field(default_factory=dict)
+    understood: frozenset[str] = frozenset()
+    overridden: Mapping[str, Entry[CheckOverridden]] = field(default_factory=dict)
+
+    @property
+    def begun(self) -> frozenset[str]:
+        """The titles of the states that were begun."""
+        return frozenset(e.body.title for e in self.steps if isinstance(e.body, StateBegun))
+
+    @property
+    def said(self) -> SupplySaid:
+        """What was said of the supply; nothing yet where nothing was."""
+        return self.supply.body if self.supply is not None else SupplySaid()
+
+    @property
+    def state(self) -> Entry[StateBegun] | None:
+        """The state it is in, or None: never switched on, or the plug is out."""
+        last = self.steps[-1] if self.steps else None
+        return last if last is not None and isinstance(last.body, StateBegun) else None
+
+    @property
+    def is_live(self) -> bool:
+        """Whether the line is on."""
+        return self.state is not None and self.state.body.line_volts > 0
+
+    @property
+    def out(self) -> Entry[PluggedOut] | None:
+        """When the plug was pulled, where it is out after it was on."""
+        last = self.steps[-1] if self.steps else None
+        return last if last is not None and isinstance(last.body, PluggedOut) else None
+
+    @property
+    def switched_on(self) -> Entry[StateBegun] | None:
+        """The first state since the plug was last put in, or None: never switched on."""
+        first: Entry[StateBegun] | None = None
+        for step in reversed(self.steps[:-1] if self.out is not None else self.steps):
+            if not isinstance(step.body, StateBegun):
+                break
+            first = step
+        return first
+
+    def since(self, entry: Entry[StateBegun] | Entry[PluggedOut] | None) -> tuple[Entry[RailRead], ...]:
+        """Return what was read since a step, in order."""
+        return tuple(e for e in self.reads if entry is not None and e.number > entry.number)
+
+
+def power_record(standing: Standing) -> PowerRecord:
+    """Return what stands of power."""
+    return PowerRecord(
+        supply=standing.newest(SupplySaid),
+        rails=standing.by(RailSaid, lambda b: b.name),
+        typed=standing.newest(SupplyTyped),
+        plan=standing.newest(PlanKept),
+        checks=standing.by(PowerChecked, lambda b: b.item),
+        windings=standing.by(WindingRead, lambda b: b.name),
+        rail_ohms=standing.by(RailOhmsRead, lambda b: b.rail),
+        steps=standing.of(StateBegun, PluggedOut),
+        reads=standing.of(RailRead),
+        events=standing.of(EventSeen),
+        proved=standing.of(MeterProved),
+        meters=standing.of(MetersOn),
+        bleeders=standing.by(BleederSaid, lambda b: b.rail),
+        understood=frozenset(e.body.text for e in standing.of(CautionUnderstood)),
+        overridden=standing.by(CheckOverridden, lambda b: b.item),
+    )

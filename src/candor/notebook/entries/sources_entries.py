@@ -1,0 +1,66 @@
+"""Sources on a link: switched on by Candor, and at zero again, or left without anybody knowing."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from candor.core.quantities import engineering
+from candor.notebook.entries.body import Body
+from candor.notebook.entries.entry import Entry, said
+from candor.notebook.entries.fields_entries import Finite, Text
+from candor.notebook.entries.standing_entries import Standing
+
+Released = Literal["read back", "understood"]
+
+
+class SourceApplied(Body):
+    """A source on a link was switched on, or set to another value; written before it is told.
+
+    `file` is held by the window that drives it, as long as it does.
+    """
+
+    kind: Literal["source_applied"] = "source_applied"
+    link: Text
+    value: Finite
+    unit: Text = "V"
+    point: str = ""
+    file: str = ""
+    simulated: bool = False
+
+
+class SourceReleased(Body):
+    """A source is at zero, by its own answer; or somebody was told that it may not be, and understood."""
+
+    kind: Literal["source_released"] = "source_released"
+    link: Text
+    how: Released
+
+
+def _released(b: SourceReleased) -> str:
+    if b.how == "read back":
+        return f"source {b.link} at zero: it said so"
+    return f"source {b.link}: it did not confirm zero; somebody was told that it may still be on"
+
+
+WORDS = dict(
+    (
+        said(SourceApplied, lambda b, _: f"source {b.link} set to {engineering(b.value, b.unit, 7)}"),
+        said(SourceReleased, lambda b, _: _released(b)),
+    )
+)
+
+
+@dataclass(frozen=True)
+class SourcesRecord:
+    """The sources that were switched on and of which nothing says that they are at zero again: the newest entry of each."""
+
+    on: tuple[Entry[SourceApplied], ...] = ()
+
+
+def sources_record(standing: Standing) -> SourcesRecord:
+    """Return the sources that may be on."""
+    newest: dict[str, Entry[SourceApplied] | Entry[SourceReleased]] = {}
+    for entry in standing.of(SourceApplied, SourceReleased):
+        newest[entry.body.link] = entry
+    return SourcesRecord(tuple(e for e in newest.values() if isinstance(e.body, SourceApplied)))

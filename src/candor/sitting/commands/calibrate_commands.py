@@ -1,0 +1,204 @@
+"""Commands of Calibrate: readings and trims, steps done and left out, what is read against, the rule, ranges and points."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import asdict
+
+from candor.core.calibration.setup import KINDS, SetUpTerm
+from candor.core.errors import CandorError
+from candor.core.jot.meaning import RangeJot
+from candor.core.jot.range_stands import Stands
+from candor.notebook.entries.body import Body
+from candor.notebook.entries.calibrate_entries import (
+    AdjustmentMade,
+    ArrivedDead,
+    AsFoundWaived,
+    ReadingTaken,
+    RuleChosen,
+    StandardChosen,
+    StandardNamed,
+    StepDone,
+    StepSkipped,
+    WaveformKept,
+)
+from candor.notebook.entries.ranges_entries import FrequencySaid, HowItIsRead, PointsPlanned, RangeMade
+from candor.notebook.entries.setup_entries import ConditionNoted, SetUpSaid
+from candor.notebook.entries.strikes_entries import Struck
+from candor.notebook.entries.timers_entries import TimerStarted
+from candor.notebook.standards.standard_choice import fits
+from candor.notebook.standards.standards import Standard
+from candor.notebook.work.job import Job
+from candor.packs.model import Pack
+from candor.packs.procedure import ProcedureStep, test_points
+from candor.sitting.command import Command, command
+
+
+def take_reading(made: PointsPlanned | None = None, **said: object) -> Command:
+    """A reading, by the fields of `ReadingTaken`; with the point that is made for it where its range has none there."""
+    reading = ReadingTaken.model_validate(said)
+    return command(f"reading of {reading.point}", *([made] if made is not None else []), reading)
+
+
+def turn(step: str, trim: str, *, indicated: float | None = None, reference: float | None = None, stood: str = "",
+         turns: float | None = None) -> Command:  # fmt: skip
+    """An adjuster was turned: where it stood, how far, and what the needle read when it was left alone."""
+    body = AdjustmentMade(step=step, trim=trim, indicated=indicated, reference=reference, stood=stood, turns=turns)
+    return command(f"trimmed {trim}", body)
+
+
+def step_done(step: ProcedureStep) -> Command:
+    """A step was done; one that turns adjusters has turned each of them."""
+    turned = tuple(AdjustmentMade(step=step.key, trim=name) for name in step.trims)
+    return command(f"done: {step.title}", *(turned or (StepDone(step=step.key),)))
+
+
+def skip_step(step: str, reason: str) -> Command:
+    """A step was left out, for a reason."""
+    return command("left out a step", StepSkipped(step=step, reason=reason))
+
+
+def start_timer(step: str, label: str, seconds: float) -> Command:
+    """A wait begins."""
+    return command(f"timer: {label}", TimerStarted(step=step, label=label, seconds=seconds))
+
+
+def choose_standard(entry: str) -> Command:
+    """What the job is read against from here on."""
+    return command("standard chosen", StandardChosen(standard=entry))
+
+
+def choose_rule(rule: str) -> Command:
+    """Another decision rule for the job."""
+    return command("decision rule", RuleChosen.model_validate({"rule": rule}))
+
+
+def note_condition(which: str, value: float) -> Command:
+    """A condition of room or line."""
+    return command(which, ConditionNoted.model_validate({"which": which, "value": value}))
+
+
+def say_setup(term: SetUpTerm) -> Command:
+    """A term of the set-up, in force from here on."""
+    return command(KINDS[term.which].name, SetUpSaid(which=term.which, value=term.value, expanded=term.expanded))
+
+
+def make_range(jot: RangeJot) -> Command:
+    """A range, or a series of them, with how each is read, its limit, and the points that were asked for."""
+    bodies: list[Body] = []
+    for one in (jot, *jot.beside):
+        made = range_of(one)
+        bodies.append(made)
+        if one.points:
+            bodies.append(PointsPlanned(function=made.function_key, range=made.range_key, values=one.points))
+    return command(f"range {jot.function}", *bodies)
+
+
+def range_of(jot: RangeJot) -> RangeMade:
+    """Return the entry that a range becomes."""
+    return RangeMade(
+        function=jot.function, unit=jot.unit, polarity=jot.polarity, full_scale=jot.full_scale, divisions=jot.divisions,
+        mirror=jot.mirror, current=jot.current, hertz=jot.hertz, name=jot.name,
+        how=HowItIsRead.of(jot.how), stands=jot.stands.value, stands_s=jot.stands.seconds, **asdict(jot.limit),
+    )  # fmt: skip
+
+
+def jot_of(made: RangeMade) -> RangeJot:
+    """Return what would be typed for a range that stands: the other way round of `range_of`."""
+    return RangeJot(
+        function=made.function, unit=made.unit, polarity=made.polarity, full_scale=made.full_scale, divisions=made.divisions,
+        mirror=made.mirror, current=made.current, hertz=made.hertz, name=made.name, how=made.read_how, limit=made.limit,
+        stands=Stands(made.stands, made.stands_s),
+    )  # fmt: skip
+
+
+def withdraw_range(job: Job, function: str, range_: str) -> Command:
+    """A range of the job's own and the points planned on it are taken back; what was read on it stays among the entries.
+
+    Raises
+    ------
+    CandorError
+        Where the job has no such range.
+    """
+
+    def is_of(body: Body) -> bool:
+        if isinstance(body, RangeMade):
+            return (body.function_key, body.range_key) == (function, range_)
+        return isinstance(body, PointsPlanned) and (body.function, body.range) == (function, range_)
+
+    found = [e for e in job.entries if e.id not in job.struck and is_of(e.body)]
+    if not found:
+        raise CandorError("This range is its pack's: it stays.", value=f"{function}/{range_}")
+    return command(f"{function}/{range_} withdrawn", *(Struck(target=e.id) for e in found))
+
+
+def say_frequency(job: Job, hertz: float) -> Command:
+    """At which frequency a function of alternating current is read: the newest of which nobody has said it, else the newest.
+
+    Raises
+    ------
+    CandorError
+        Where the job has no such function of its own.
+    """
+    own = [e.body for e in job.ranges.made.values() if e.body.current == "a.c."]
+    asked = [b for b in own if b.function_key in job.ranges.without_frequency] or own
+    if not asked:
+        raise CandorError(
+            "No range of alternating current was written on this job: its procedure says its frequencies."
+        )
+    return command(f"frequency of {asked[-1].function}", FrequencySaid(function=asked[-1].function_key, hertz=hertz))
+
+
+def name_standard(job: Job, name: str, known: Mapping[str, Standard], pack: Pack | None) -> Command:
+    """Which standard was connected when readings were taken for which none was named: a fact told afterwards.
+
+    Raises
+    ------
+    CandorError
+        Where there is no such standard, or no reading that it could have been.
+    """
+    folded = name.casefold()
+    found = [s for s in known.values() if s.current and folded in (s.name.casefold(), s.body.key.casefold())]
+    if not found:
+        names = ", ".join(sorted({s.name for s in known.values() if s.current})[:6]) or "none is recorded yet"
+        raise CandorError(f"No standard is called “{name}”. Known: {names}.", value=name, expected=names)
+    points = (
+        {p.key: p for p in (*test_points(pack, "as found"), *test_points(pack, "as left"))}
+        if pack is not None
+        else {}
+    )
+    missing = [
+        r.entry.id for r in job.calibrate.readings
+        if not r.standard and (p := points.get(r.body.point)) is not None and p.needs_reference and fits(found[0], p)
+    ]  # fmt: skip
+    if not missing:
+        raise CandorError(f"No reading without a standard could have been read against {found[0].name}.", value=name)
+    naming = StandardNamed(readings=tuple(missing), standard=found[0].entry.id)
+    return command(f"standard named for {len(missing)} readings", naming)
+
+
+def plan_points(function: str, range_: str, values: tuple[float, ...]) -> Command:
+    """Points to be read on a range."""
+    return command("points planned", PointsPlanned(function=function, range=range_, values=values))
+
+
+def keep_samples(kept: WaveformKept) -> Command:
+    """The samples that a reading was taken from."""
+    return command("samples kept", kept)
+
+
+def arrived_dead(reason: str) -> Command:
+    """As found: inoperative."""
+    return command("arrived dead", ArrivedDead(reason=reason))
+
+
+def go_on_without(reason: str = "") -> Command:
+    """It is changed without having been read as found: said on page one."""
+    return command("gone on without as found", AsFoundWaived(reason=reason))
+
+
+COMMANDS = (
+    take_reading, turn, step_done, skip_step, start_timer, choose_standard, choose_rule, note_condition, make_range, withdraw_range,
+    say_frequency, say_setup, name_standard, plan_points,
+    keep_samples, arrived_dead, go_on_without,
+)  # fmt: skip

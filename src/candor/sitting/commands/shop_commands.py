@@ -1,0 +1,98 @@
+"""Commands of the shop: stock, orders, standards, tubes."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+
+from candor.notebook.entries.entry import Draft
+from candor.notebook.entries.shop_entries import OrderPlaced, StockMoved
+from candor.notebook.entries.standards_entries import (
+    ChainRecorded,
+    StandardCompared,
+    StandardRecorded,
+    StandardWithdrawn,
+)
+from candor.notebook.entries.tubes_entries import NudgeSaid, TubeGone, TubeKnown, TubeRecorded, TubeTested
+from candor.notebook.parts.orders import placing
+from candor.notebook.standards.chain_text import chains_on
+from candor.notebook.standards.standards import Standard
+from candor.sitting.command import Command, of_jobs, of_shop
+
+
+def move_stock(key: str, by: int, reason: str) -> Command:
+    """Stock came or went."""
+    return of_shop(f"{reason}: {by:+d}", StockMoved(key=key, by=by, reason=reason))
+
+
+def place_order(order: OrderPlaced) -> Command:
+    """An order is placed: its jobs wait for their parts."""
+    return of_jobs(f"order {order.number}", placing(order))
+
+
+def receive_order(drafts: Iterable[Draft]) -> Command:
+    """Lines of an order arrived."""
+    return of_jobs("arrived", drafts)
+
+
+def record_standard(recorded: StandardRecorded | ChainRecorded, older: str, known: Mapping[str, Standard]) -> Command:
+    """A standard or a chain is recorded; anew where `older` is the entry of what it was: then the chains on it are, too.
+
+    Jobs that read against it go on with what it is now: see notebook.standards.chosen_for.
+    """
+    first = Draft("", recorded)
+    drafts, waiting = [first], [(older, first.id)] if older else []
+    while waiting:
+        of, by = waiting.pop()
+        for chain, body in chains_on(of, by, tuple(known.values())):
+            again = Draft("", body)
+            drafts.append(again)
+            waiting.append((chain, again.id))
+    return of_jobs(f"recorded {recorded.name}", drafts)
+
+
+def compare_standard(compared: StandardCompared) -> Command:
+    """A standard was checked against another."""
+    return of_shop(f"checked {compared.standard}", compared)
+
+
+def withdraw_standard(key: str, reason: str) -> Command:
+    """A standard is out of service; without a reason it is in it again."""
+    return of_shop(f"{key} {'out of' if reason else 'in'} service", StandardWithdrawn(standard=key, reason=reason))
+
+
+def record_tube(tube: TubeRecorded) -> Command:
+    """A tube is on hand, by its key."""
+    return of_shop(f"tube {tube.key}", tube)
+
+
+def know_tube(**said: object) -> Command:
+    """A figure of a tube that was found apart from any tester, by the fields of `TubeKnown`."""
+    known = TubeKnown.model_validate(said)
+    return of_shop(f"figure of {known.tube}", known)
+
+
+def tube_tested(test: TubeTested) -> Command:
+    """What a tube was tested for."""
+    return of_shop(f"{test.test} of {test.tube}", test)
+
+
+def nudge_sheet(*sheet: NudgeSaid) -> Command:
+    """The sheet of a tester: what it says of known tubes."""
+    return of_shop("sheet of a tester", *sheet)
+
+
+def move_tube(name: str, drafts: Iterable[Draft]) -> Command:
+    """A tube is put into a socket, or taken out of it: a change of that job."""
+    return of_jobs(name, drafts)
+
+
+def tube_gone(key: str, reason: str) -> Command:
+    """A tube is gone: why."""
+    return of_shop(f"{key} gone", TubeGone(tube=key, reason=reason))
+
+
+COMMANDS = (
+    move_stock, place_order, receive_order, record_standard, compare_standard, withdraw_standard, record_tube, know_tube,
+    tube_tested, nudge_sheet,
+    move_tube, tube_gone,
+)  # fmt: skip

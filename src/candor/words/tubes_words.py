@@ -1,0 +1,54 @@
+"""Tubes in words: the verdict of a figure, what comes first, balance, what a kind bears."""
+
+from __future__ import annotations
+
+from collections.abc import Collection
+
+from candor.core.quantities import engineering
+from candor.core.tubes.matching import BALANCE, Balance
+from candor.core.tubes.order import OutOfOrder
+from candor.core.tubes.ratings import TubeKind
+from candor.core.tubes.tester_reading import TubeVerdict
+from candor.core.verdict.rules import Outcome
+
+
+def say_balance(found: Balance) -> str:
+    """Say how far the sections of a tube differ, and what that is."""
+    said = {True: "that is balanced", False: "that is out of balance", None: "whether it is balanced cannot be told"}
+    words = f"Its sections differ by {100 * found.share:.1f} ± {100 * found.expanded:.1f} % of their mean"
+    return f"{words}: {said[found.within]} (up to {100 * BALANCE:g} %: common practice, no source)."
+
+
+def say_doubted(names: Collection[str]) -> str:
+    """Say that known tubes contradict each other and that nobody can say which is wrong; nothing of none."""
+    if not names:
+        return ""
+    return f"{', '.join(names)} and the others contradict each other. So few cannot say which is wrong: measure another known tube."
+
+
+def say_out_of_order(found: OutOfOrder) -> str:
+    """Say why a test does not come now."""
+    title = found.test.title
+    if found.why == "ended":
+        return f"It failed {title.lower()}: do not put it on a tester again."
+    if found.why == "before":
+        return f"{title} comes first: {found.test.ask}"
+    return f"{title} is not a test of this kind of tube."
+
+
+def say_tube_verdict(found: TubeVerdict) -> str:
+    """Say per cent of nominal with its U, the reject level, and what that makes of the tube."""
+    by = f" by {found.whose}" if found.whose else ""
+    percent = f"{found.percent:.0f} ± {found.expanded:.0f} % of nominal"
+    if not found.reject:
+        return f"{percent}{by}: cannot tell, no reject level is given; 60 to 70 % is customary (common practice, no source)."
+    words = {Outcome.PASS: "good", Outcome.FAIL: "weak"}.get(found.outcome, "cannot be told from the reject level")
+    return f"{percent}, reject below {found.reject:.0f} %{by}: {words}."
+
+
+def say_kind(kind: TubeKind) -> str:
+    """Say what a kind of tube bears, from memory and rounded down."""
+    screen = f", screen {kind.screen_volts:g} V and {kind.screen_watts:g} W" if kind.screen_volts else ""
+    watts = f" and {kind.plate_watts:g} W" if kind.plate_watts else ""
+    first = f", first capacitor at most {engineering(kind.first_farads, 'F')}" if kind.first_farads else ""
+    return f"{kind.name}: plate {kind.plate_volts:g} V{watts}{screen}{first} (of the kind, from memory; its own sheet rules)"

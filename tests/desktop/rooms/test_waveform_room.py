@@ -1,0 +1,107 @@
+"""Samples opened in the window: drawn, figured, one taken at the step in hand and kept; and files that are none."""
+
+import hashlib
+
+import numpy as np
+import pytest
+from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtGui import QWheelEvent
+from PySide6.QtWidgets import QApplication
+
+from candor.notebook.entries.stay_entries import JobOpened
+from candor.notebook.storage.checking import check_notebook
+from candor.notebook.work.job import fold
+from candor.packs.procedure import procedure
+from everykind import PACK
+
+PLACE = np.arange(4000.0)
+STEP = np.where(PLACE % 1000 < 500, 1 - np.exp(-(PLACE % 1000) / 15), np.exp(-(PLACE % 1000 - 500) / 15))
+
+
+@pytest.fixture
+def samples(tmp_path):
+    path = tmp_path / "edge.csv"
+    noise = np.random.default_rng(4).normal(size=4000) * 0.002
+    rows = "\n".join(f"{i * 1e-8:.4e},{v:.4f},{0.5 * v:.4f}" for i, v in enumerate(STEP + noise))
+    path.write_text(f"time,CH1,CH2\n{rows}\n", encoding="utf-8")
+    return path
+
+
+@pytest.fixture
+def room(qtbot, show, notebook):
+    notebook.write("k", JobOpened(maker="Corvane", type="ALL", serial="1", pack_digest=notebook.keep_pack(PACK)))
+    window = show(notebook)
+    step = next(s for s in procedure(PACK) if s.point is not None and s.point.figure == "rise")
+    window.bench.place.go("calibrate", step.key)
+    window.go_to_stop("calibrate")
+    window.enter_room("waveform")
+    return window, window.rooms["waveform"]
+
+
+def opened(qtbot, page, path):
+    with qtbot.waitSignal(page.shown, timeout=10_000):
+        page.read(path)
+
+
+def test_a_figure_is_taken_at_the_step_and_its_samples_are_kept(qtbot, room, samples):
+    window, page = room
+    assert not page.take.isEnabled()
+    opened(qtbot, page, samples)
+    assert [page.channel.itemText(i) for i in range(2)] == ["CH1", "CH2"]
+    figure = page.chosen()
+    assert (figure.name, figure.unit) == ("rise", "s")
+    assert figure.value == pytest.approx(np.log(9) * 15e-8, rel=0.01)
+    assert window.because.word.text().startswith("rise: ")
+    qtbot.mouseClick(page.take, Qt.MouseButton.LeftButton)
+    job = fold("k", window.bench.notebook.entries_of("k"))
+    reading = job.calibrate.readings[-1]
+    assert reading.body.indicated == pytest.approx(figure.value)
+    assert dict(reading.body.figures)["u"] == pytest.approx(figure.u)
+    kept = job.calibrate.waveforms[reading.entry.id].body
+    content = (window.bench.notebook.waveform_folder / kept.file).read_bytes()
+    assert content == samples.read_bytes()
+    assert kept.file.startswith(hashlib.sha256(content).hexdigest()[:32])
+    assert (kept.name, kept.channel, kept.figure) == ("edge.csv", "CH1", "rise")
+    assert window.bench.in_hand.found.results["rise/s/3.5e-07"].verdict.probability_in_tolerance > 0.99
+    path = window.bench.notebook.path
+    assert check_notebook(path).faults == ()
+    (window.bench.notebook.waveform_folder / kept.file).write_text("otherwise")
+    assert [f.kind for f in check_notebook(path).faults] == ["changed"]
+
+
+def test_only_a_figure_in_the_unit_of_the_step_can_be_taken(qtbot, room, samples):
+    _, page = room
+    opened(qtbot, page, samples)
+    page.figures.picked.emit("overshoot")
+    assert not page.take.isEnabled()
+    page.figures.picked.emit("fall")
+    assert page.take.isEnabled()
+
+
+def test_a_stretch_is_drawn_by_the_wheel_and_whole_again(qtbot, room, samples):
+    _, page = room
+    opened(qtbot, page, samples)
+    plot = page.plot
+    whole = plot.stretch
+    at = QPointF(plot.width() / 2, plot.height() / 2)
+    for _ in range(60):
+        QApplication.sendEvent(plot, QWheelEvent(
+            at, at, QPoint(), QPoint(0, 120), Qt.MouseButton.NoButton, Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase,
+            False,
+        ))  # fmt: skip
+    begin, end = plot.stretch
+    assert end - begin == pytest.approx(16.0)
+    assert whole[0] <= begin < end <= whole[1]
+    plot.zoom(1e9)
+    assert plot.stretch == whole
+    plot.grab()
+
+
+def test_what_is_no_table_of_samples_is_said(qtbot, room, tmp_path):
+    window, page = room
+    path = tmp_path / "letter.csv"
+    path.write_text("Dear reader\n", encoding="utf-8")
+    opened(qtbot, page, path)
+    assert "letter.csv: no samples in the first 1 lines" in page.words.text()
+    opened(qtbot, page, tmp_path / "nowhere.csv")
+    assert "cannot be read" in window.jot.message.text()
