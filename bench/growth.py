@@ -123,11 +123,13 @@ def suspected(size: int) -> Deed:
     """What does not add up among the nodes of a net."""
     from candor.core.circuit.netlist import parse_netlist
     from candor.core.circuit.solve import operating_point
-    from candor.core.trace.chain_suspects import suspects
+    from candor.core.suspects.board import Board, NodeSeen
+    from candor.core.suspects.weigh_board import weigh_board
 
     netlist, chance = parse_netlist(ladder(size)), random.Random(7)
     volts = {n: v * (1 + chance.uniform(-0.01, 0.01)) for n, v in operating_point(netlist).items() if n != "0"}
-    return lambda: suspects(netlist, volts, {})
+    seen = [NodeSeen(n, v, 1e7) for n, v in list(volts.items())[:12]]
+    return lambda: weigh_board(Board(netlist, beside=dict.fromkeys(netlist.nodes, ())), seen)
 
 
 def cold_start(size: int) -> Deed:
@@ -610,7 +612,7 @@ ROWS = (
     GrowthRow("Twin triodes in pairs", (25, 50, 100), 0.5, twins, 3.1),
     GrowthRow("Tubes in fours", (100, 300, 1000), 0.3, sets_of_four),
     GrowthRow("Operating point, elements", (100, 1000, 3000), 0.2, working_point),
-    GrowthRow("What does not add up, elements", (100, 300, 1000), 0.2, suspected),
+    GrowthRow("What explains it, elements", (100, 300, 1000), 0.2, suspected),
     GrowthRow("Cold start of a supply, elements", (20, 80, 300), 1.0, cold_start, 1.5),
     GrowthRow("Waveform drawn, samples", (10_000, 100_000, 1_000_000), 0.03, zoomed),
     GrowthRow("Stock from a table, rows", (100, 1000, 10_000), 1.0, stock_table, 1.1),

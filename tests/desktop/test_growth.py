@@ -16,7 +16,7 @@ from growth import GrowthRow
 # Row by the beginning of its name, two sizes, and the exponent of calls over size that it may have.
 SMALL = (
     ("Tubes alike", (60, 240), 1.1),
-    ("What does not add up", (40, 160), 1.1),
+    ("What explains it", (40, 160), 1.1),
     ("Stock from a table", (50, 200), 1.05),
     ("Readings from a table", (50, 200), 1.05),
     ("Parts judged again", (40, 160), 1.2),

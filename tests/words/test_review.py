@@ -13,6 +13,7 @@ from candor.cli import app
 from candor.core.verdict.rules import Rule
 from candor.notebook.work.check_findings import CheckFinding
 from candor.words import (
+    board_words,
     checks,
     combining,
     drift_words,
@@ -59,7 +60,11 @@ SPEECHLESS = (
     "core/trace/nodes.py",
     "core/trace/pairs.py",
     "core/trace/signal.py",
-    "core/trace/chain_suspects.py",
+    "core/suspects/board.py",
+    "core/suspects/board_faults.py",
+    "core/suspects/weigh_board.py",
+    "core/suspects/next_on_board.py",
+    "notebook/trace/on_board.py",
     "core/tubes/matching.py",
     "core/tubes/order.py",
     "core/tubes/ratings.py",
@@ -103,6 +108,7 @@ def test_every_finding_and_every_speaker_has_its_example(monkeypatch):
         monkeypatch.setattr(module, name, spy)
 
     for module in (
+        board_words,
         checks,
         combining,
         drift_words,

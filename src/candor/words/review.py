@@ -44,6 +44,7 @@ from candor.words import (
     settling_words,
 )
 from candor.words.next_deed_words import say_next
+from candor.words.review_board import board_examples
 from candor.words.review_face import faced_examples
 from candor.words.review_greatest import greatest_examples
 from candor.words.review_parts import judged_examples, proposed_examples, surely_examples
@@ -60,6 +61,7 @@ TOPICS = (
     faced_examples,
     greatest_examples,
     suspects_examples,
+    board_examples,
 )
 DAY = dt.date(2026, 4, 18)
 POINT = TestPoint(

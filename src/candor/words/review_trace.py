@@ -8,7 +8,6 @@ from dataclasses import replace
 
 from candor.core.circuit.netlist import parse_netlist
 from candor.core.finding import Finding
-from candor.core.trace.chain_suspects import Suspect
 from candor.core.trace.currents import NodeSum, TubePoint, TubeRatings, resistor_loads, tube_findings
 from candor.core.trace.nodes import NodeExpected, NodeMeasured, judge_node
 from candor.core.trace.pairs import PairRead, judge_pair
@@ -56,11 +55,6 @@ def traced_examples() -> Iterator[tuple[str, str, str]]:
     for sentence in trace_words.say_tubes(tube_findings(triode, TubeRatings())):
         yield topic, "a triode", sentence
     topic = "What would explain it"
-    for suspect in (
-        Suspect("nothing", "", 0.71, 0.0), Suspect("reading", "n4", 0.62, 6.2), Suspect("resistor", "R2", 0.998, 0.31),
-        Suspect("resistor", "R2", 0.4, 0.99), Suspect("current", "n3", 0.55, 1.1e-3), Suspect("current", "n3", 0.55, -1.1e-3),
-    ):  # fmt: skip
-        yield topic, suspect.kind, trace_words.say_suspect(suspect)
     yield (
         topic,
         "the signal is lost",

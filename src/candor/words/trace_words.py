@@ -2,12 +2,10 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Iterable
 
 from candor.core.finding import Finding
 from candor.core.quantities import engineering
-from candor.core.trace.chain_suspects import Suspect
 from candor.core.trace.currents import HALF, NodeSum, ResistorLoad
 from candor.core.trace.nodes import NOTHING_V, NodeJudged, Source
 from candor.core.trace.pairs import PairJudged, say_ohms
@@ -15,8 +13,6 @@ from candor.core.trace.signal import Trail
 from candor.notebook.work.job import Job
 from candor.words.filling import Sentences
 
-SURE = 0.995  # a probability from which on it is only said to be over 99 %
-OPEN = 20.0  # times its value, from which on a resistor is called open
 WORTH_SAYING = 0.02  # of a reading, by which the meter must have pulled it down
 NEWEST = 3  # unproven changes that are named
 SOURCES: dict[Source, str] = {
@@ -110,22 +106,6 @@ def say_sum(left: NodeSum) -> str:
 def say_tubes(found: Iterable[Finding]) -> tuple[str, ...]:
     """Say what tubes do against their ratings, and what cannot be."""
     return tuple(TUBES.of(one) for one in found)
-
-
-def say_suspect(suspect: Suspect) -> str:
-    """Say a suspect, with its probability and the amount that explains it: V, per cent, A."""
-    share = f"{100 * suspect.probability:.0f} %" if suspect.probability < SURE else "over 99 %"
-    if suspect.kind == "nothing":
-        return f"{share}: it all adds up, within readings and tolerances."
-    if suspect.kind == "reading":
-        return f"{share}: the reading at {suspect.name} is off by about {engineering(suspect.amount, 'V', 2)}. Repeat it."
-    if suspect.kind == "resistor":
-        # The amount is the share of the current taken by its nominal value that does not flow: positive where it is high.
-        factor = 1 / max(1 - suspect.amount, 0.02) if suspect.amount < 1 else math.inf
-        words = "open" if factor > OPEN else f"about {100 * (factor - 1):+.0f} %"
-        return f"{share}: {suspect.name} is not its value, {words}. Lift one end and measure it."
-    way, amperes = "out of" if suspect.amount > 0 else "into", engineering(abs(suspect.amount), "A", 2)
-    return f"{share}: {amperes} flows {way} {suspect.name} that is not drawn: a capacitor that leaks, or a part nobody drew."
 
 
 def say_trail(found: Trail | None) -> str:

@@ -19,15 +19,17 @@ from candor.notebook.power.may_power import power_list
 from candor.notebook.power.powering import on_the_way, plan_of, safety_of
 from candor.notebook.release.leaving import leaving_list, open_leaving, say_open
 from candor.notebook.store import Notebook
+from candor.notebook.trace.on_board import explain_board
 from candor.notebook.trace.trace_view import nodes_view, signal_view
 from candor.notebook.work.description import description_of
 from candor.notebook.work.job import Job, fold
 from candor.notebook.work.settings import Settings, settings_of
 from candor.packs.model import Pack
+from candor.words.board_words import board_json
 from candor.words.checks import item_json
 from candor.words.parts_words import say_change, say_measured, say_proposal, say_reason, say_rule, say_verdict
 from candor.words.power_words import say_alarm, say_safety, say_watched
-from candor.words.trace_words import say_load, say_node, say_sum, say_suspect, say_trail, say_tubes
+from candor.words.trace_words import say_load, say_node, say_sum, say_trail, say_tubes
 
 Told = dict[str, Any]
 
@@ -154,7 +156,11 @@ def trace_told(path: Path, job: str) -> Told:
             "resistors": loads,
             "does not add up": [*map(say_sum, view.sums), *say_tubes(view.tubes)],
         }
-        told["suspects"] = [say_suspect(s) for s in view.suspects] if view.sums else []
+        found = board_json(explain_board(folded, parts) if parts is not None else None)
+        told["suspects"], told["what explains it"] = (
+            found["suspects"],
+            found["sentences"] if found["suspects"] else [],
+        )
         if signal is not None:
             told["stages"] = [
                 {"stage": s.name, "probability": round(p, 4), "sentence": f"{s.name}: {100 * p:.0f} %"}

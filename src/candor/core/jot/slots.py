@@ -45,6 +45,10 @@ _WORD = rf"(?!{_NO_NODE}|{_NUMBERED}\b)[A-Za-z+][\w+'/#-]*"
 # A node is a word, or a few; a number stands in its name only behind what is numbered: V2 pin 6, edge connector pin 4.
 NODE = rf"(?:\d{{1,3}}|{_WORD}(?:(?:\s+{_WORD})*\s+{_NUMBERED}\s+\d+|(?:\s+{_WORD}){{0,3}}))"
 
+# What begins the next thing said of a tube, with or without a comma: "plate n5 grid n3" is two nodes.
+_NEXT_OF_TUBE = r"(?!(?:plate|grid|cathode|screen|mu|kind)\s+[^\s,;])"
+TUBE_NODE = rf"(?:\d{{1,3}}|{_WORD}(?:(?:\s+{_NEXT_OF_TUBE}{_WORD})*\s+{_NUMBERED}\s+\d+|(?:\s+{_NEXT_OF_TUBE}{_WORD}){{0,3}}))"
+
 
 @dataclass(frozen=True)
 class Slot:
@@ -176,6 +180,7 @@ SLOTS: Mapping[str, Slot] = {
     "count": Slot(r"\d{1,4}", _whole, "2"),
     "percent": Slot(rf"{NUMBER}\s?%", _percent, "3 %"),
     "node": Slot(NODE, node_name, "n5"),
+    "tube_node": Slot(TUBE_NODE, node_name, "n5"),
     "named": Slot(NODE, _words, "V2 pin 2"),
     "ref": Slot(r"[A-Za-z]{1,4}\d+(?:\s?[a-z](?=[\s,;:]|$))?", _ref, "R24"),
     "rail": Slot(r"[^\s;:,=@]+", str.lower, "b1"),

@@ -60,24 +60,39 @@ def next_readings(
     means, variances = zip(*(_expects(model, int(i)) for i in kept), strict=True)
     own = float(np.median([o.own for o in observed]))
     expected, spread = np.array(means), np.sqrt(np.array(variances) + own**2)  # shape (hypotheses, points)
-    now = _entropy(probabilities[:, None])[0]
-    after = np.zeros(len(beyond))
-    for k, probability in enumerate(probabilities):
-        for node, weight in zip(NODES, WEIGHTS / math.sqrt(2 * math.pi), strict=True):
-            shown = expected[k] + node * spread[k]
-            likely = np.exp(-0.5 * ((shown - expected) / spread) ** 2) / spread * probabilities[:, None]
-            after += probability * weight * _entropy(likely / likely.sum(axis=0))
+    bits = expected_bits(probabilities, expected, spread)
     order = np.argsort(-probabilities)
     found = [
         NextReading(
             place,
-            float(now - after[i]),
+            float(bits[i]),
             _minutes(model, place),
             tuple((float(expected[k, i]), float(spread[k, i])) for k in order),
         )
         for i, place in enumerate(beyond)
     ]
     return tuple(sorted((f for f in found if f.bits >= LEAST_BITS), key=lambda f: -f.per_minute))
+
+
+def expected_bits(probabilities: Floats, expected: Floats, spread: Floats) -> Floats:
+    """Return by how many bits each reading is expected to cut the entropy of hypotheses, shape (readings,).
+
+    By Gauss-Hermite sums over what each hypothesis expects (D. V. Lindley, Ann. Math. Statist. 27, 1956).
+
+    Parameters
+    ----------
+    probabilities : array, shape (hypotheses,)
+    expected, spread : array, shape (hypotheses, readings)
+        Mean and standard deviation of what is read, in any unit.
+    """
+    after = np.zeros(expected.shape[1])
+    for k, probability in enumerate(probabilities):
+        for node, weight in zip(NODES, WEIGHTS / math.sqrt(2 * math.pi), strict=True):
+            shown = expected[k] + node * spread[k]
+            likely = np.exp(-0.5 * ((shown - expected) / spread) ** 2) / spread * probabilities[:, None]
+            after += probability * weight * _entropy(likely / likely.sum(axis=0))
+    bits: Floats = _entropy(probabilities[:, None])[0] - after
+    return bits
 
 
 def _entropy(probabilities: Floats) -> Floats:

@@ -23,7 +23,6 @@ from candor.core.jot.trace_meaning import (
     TubeJot,
     WorsenedJot,
 )
-from candor.core.trace.chain_suspects import Suspect, suspects
 from candor.core.trace.currents import (
     NodeSum,
     ResistorLoad,
@@ -59,13 +58,11 @@ from candor.notebook.entries.trace_entries import (
     Worsened,
 )
 from candor.notebook.parts.parts_list import PartsList
+from candor.notebook.trace.on_board import BESIDE, USUAL_METER_OHMS, held_nodes
 from candor.notebook.trace.tracing import aliases_of
 from candor.notebook.tubes.tube_points import tubes_found
 from candor.notebook.work.job import Job
 from candor.packs.model import Pack
-
-BESIDE = 4  # marks that count as neighbours of one, in a photo
-USUAL_METER_OHMS = 10e6  # of a bench meter, where nothing is said of it: common practice, no source
 
 
 @dataclass(frozen=True)
@@ -90,14 +87,12 @@ class NodesView:
         What nodes leave over, those that do not add up.
     tubes : tuple of Finding
         Tubes beyond their ratings, and what cannot be.
-    suspects : tuple of Suspect
     """
 
     lines: tuple[NodeLine, ...]
     loads: tuple[ResistorLoad, ...]
     sums: tuple[NodeSum, ...]
     tubes: tuple[Finding, ...]
-    suspects: tuple[Suspect, ...]
 
 
 @dataclass(frozen=True)
@@ -191,7 +186,7 @@ def nodes_view(job: Job, parts: PartsList | None, sisters: Mapping[str, float], 
     read = {
         node: NodeMeasured(e.body.volts, e.body.meter_ohms or USUAL_METER_OHMS) for node, e in job.trace.read.items()
     }
-    held = _held(job, netlist)
+    held = held_nodes(job, netlist)
     # A rail is held by its supply: a meter pulls nothing down there.
     asked = {*read, *job.trace.drawn}
     source = dict.fromkeys(asked & held, 0.0)
@@ -210,7 +205,7 @@ def nodes_view(job: Job, parts: PartsList | None, sisters: Mapping[str, float], 
         lines.append(NodeLine(node, tuple(aliases.get(node, ())), expected, judged))
     volts = {line.node: line.judged.open_volts for line in lines if line.judged is not None}
     if netlist is None:
-        return NodesView(lines=tuple(lines), loads=(), sums=(), tubes=tubes_found(job, volts, ()), suspects=())
+        return NodesView(lines=tuple(lines), loads=(), sums=(), tubes=tubes_found(job, volts, ()))
     tolerances = dict(parts.circuit.tolerances) if parts and parts.circuit else {}
     ratings = {x.part.ref: x.part.watts for x in parts.lines if x.part.watts} if parts else {}
     loads = resistor_loads(netlist, volts, tolerances, ratings)
@@ -227,7 +222,6 @@ def nodes_view(job: Job, parts: PartsList | None, sisters: Mapping[str, float], 
         loads=loads,
         sums=sums,
         tubes=tubes_found(job, volts, loads, netlist),
-        suspects=suspects(netlist, volts, tolerances, tuple(taps)) if volts else (),
     )
 
 
@@ -237,15 +231,7 @@ def chain_of(job: Job, parts: PartsList | None, node: str) -> NodeChain:
         return NodeChain((), ())
     netlist = parts.circuit.netlist
     tubes = [(e.body.name.upper(), e.body.plate, e.body.cathode) for e in job.trace.tubes.values()]
-    return chain_through(netlist, node, _held(job, netlist), tubes)
-
-
-def _held(job: Job, netlist: Netlist | None) -> frozenset[str]:
-    """The nodes that sources hold: rails, and where the netlist has a voltage."""
-    rails = {node_name(name) for name in job.power.rails}
-    if netlist is not None:
-        rails |= {e.plus for e in netlist.elements if isinstance(e, VoltageSource)}
-    return frozenset(rails - {GROUND})
+    return chain_through(netlist, node, held_nodes(job, netlist), tubes)
 
 
 def _calculated(

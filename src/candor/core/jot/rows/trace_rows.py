@@ -179,7 +179,8 @@ TRACE = (
             "<screen at_most {screen_volts:volts_only}> <screen at_most {screen_watts:watts_only}> "
             "<cathode at_most {cathode_amperes:amperes_only}> <mu {mu:number}> "
             "<{amperes:amperes_only} at {plate_at:volts_only} and? {grid_at:volts_only}> <kind {kind:kind}> "
-            "<plate at? {plate:node}> <grid at? {grid:node}> <cathode at? {cathode:node}> <screen at? {screen:node}>",
+            "<plate at? {plate:tube_node}> <grid at? {grid:tube_node}> <cathode at? {cathode:tube_node}> "
+            "<screen at? {screen:tube_node}>",
         ),
         examples=(
             "tube V3 plate n5, grid n3, cathode n7, plate at most 300 V",
@@ -187,7 +188,8 @@ TRACE = (
         ),
         means=_tube,
         fielded=(
-            "tube {name:word} <plate {plate:node}> <cathode {cathode:node}> <grid {grid:node}> <screen {screen:node}> "
+            "tube {name:word} <plate {plate:tube_node}> <cathode {cathode:tube_node}> <grid {grid:tube_node}> "
+            "<screen {screen:tube_node}> "
             "<plate at_most {plate_volts:volts_only}> <plate at_most {plate_watts:watts_only}> "
             "<screen at_most {screen_volts:volts_only}> <screen at_most {screen_watts:watts_only}> "
             "<cathode at_most {cathode_amperes:amperes_only}> <mu {mu:number}> "

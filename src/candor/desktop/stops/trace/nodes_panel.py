@@ -21,20 +21,25 @@ from candor.desktop.frame.file_names import open_names
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.frame.thumbnails import PICTURES, PhotoStrip, attach_photos
 from candor.desktop.stops.trace.circuit import CircuitChain
+from candor.desktop.widgets.answer_lines import AnswerLines
 from candor.desktop.widgets.caution import Caution
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.row_list import Row, RowList
 from candor.notebook.store import Notebook
+from candor.notebook.trace.on_board import explain_board
 from candor.notebook.trace.trace_view import NodeLine, NodesView, chain_of, nodes_view
-from candor.words.trace_words import say_load, say_node, say_sum, say_suspect, say_tubes
+from candor.notebook.work.job import Job
+from candor.words.board_words import say_on_board
+from candor.words.trace_words import say_load, say_node, say_sum, say_tubes
 
 LIVE = (
     "Under power: clip on with power off and discharged where you can, one hand behind your back, somebody else in "
     "the house. Never from "
     "pin to pin on a picture tube. Local codes and licensed practice come first."
 )
+MOST_LINES = 8
 SHAPES = {"as expected": "full", "low": "cross", "high": "cross", "should be 0": "cross", "not expected": "half"}
 
 
@@ -68,11 +73,12 @@ class NodesPanel(QWidget):
         self.chain = CircuitChain(theme)
         self.photo = button("A photo of it …", "Where the node in hand is found on the board", name="choice")
         self.photos = PhotoStrip(theme)
+        self.explained = AnswerLines("what explains what was read", MOST_LINES, say_on_board)
         self.loads = RowList(theme, "What resistors carry", wrap=True)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(theme.px(7))
-        for widget in (self.caution, self.summary, self.read, self.chain, self.list):
+        for widget in (self.caution, self.summary, self.read, self.explained, self.chain, self.list):
             column.addWidget(widget)
         self.caution.say(LIVE)  # where it stands: said before, it would flash up as a window of its own
         column.addLayout(flow(theme.px(8), self.photo))
@@ -116,10 +122,10 @@ class NodesPanel(QWidget):
         self.photo.setVisible(bool(self._chosen))
         self.photos.show_photos(self._notebook.photo_folder, job.trace.photos.get(self._chosen, ()) if job else ())
         self._draw_chain(view)
+        self._explain(job)
         said = [
             *say_tubes(view.tubes),
             *map(say_sum, view.sums),
-            *(map(say_suspect, view.suspects) if view.sums else ()),
         ]
         self.words.setText("\n".join(said))
         self.words.setVisible(bool(said))
@@ -129,6 +135,23 @@ class NodesPanel(QWidget):
         )
         self.loads.setVisible(bool(loads))
         self.loads.fit(6)
+
+    def _explain(self, job: Job | None) -> None:
+        """Calculate anew what explains the readings where one of them, the circuit or a mark in a photo is another."""
+        parts = self._in_hand.parts()
+        if job is None or parts is None or parts.circuit is None:
+            self.explained.ask((), None)
+            return
+        asked = (
+            job.id,
+            parts.circuit.netlist,
+            job.trace.read,
+            job.trace.pairs,
+            job.trace.tubes,
+            job.places,
+            job.power.rails,
+        )
+        self.explained.ask(asked, lambda should_stop: explain_board(job, parts, should_stop))
 
     def _draw_chain(self, view: NodesView) -> None:
         """The node in hand, else the first that is off, between its rail and the chassis."""

@@ -80,7 +80,8 @@ class TracePage(ViewedPage):
             self.signal.stage.setFocus()
 
     def finish(self) -> None:
-        """Stop loading photos."""
+        """Stop loading photos, and what is calculated."""
+        self.nodes.explained.finish()
         self.nodes.photos.finish()
         self.places.finish()
 

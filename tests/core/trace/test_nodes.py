@@ -1,4 +1,4 @@
-"""What does not add up: the probability said is the frequency found, by simulation; and nodes, currents, tubes, pairs."""
+"""Nodes, what resistors and tubes carry, what does not add up, ohms of pairs."""
 
 import math
 import random
@@ -9,13 +9,6 @@ import pytest
 from candor.core.circuit.netlist import parse_netlist
 from candor.core.circuit.solve import operating_point
 from candor.core.errors import RangeError
-from candor.core.trace.chain_suspects import (
-    CURRENT_SHARE,
-    PRIORS,
-    READING_SHARE,
-    RESISTOR_SHARE,
-    suspects,
-)
 from candor.core.trace.currents import TubePoint, TubeRatings, node_sums, resistor_loads, tube_findings
 from candor.core.trace.nodes import (
     NodeExpected,
@@ -27,92 +20,11 @@ from candor.core.trace.nodes import (
     source_resistances,
 )
 from candor.core.trace.pairs import PairRead, judge_pair
-from candor.words.trace_words import say_load, say_node, say_pair, say_sum, say_suspect, say_tubes
+from candor.words.trace_words import say_load, say_node, say_pair, say_sum, say_tubes
 
 TEXT = "V1 b1 0 250\nR1 b1 n1 10k\nR2 n1 n2 22k\nR3 n2 0 47k\nR4 n1 n3 33k\nR5 n3 0 68k\nR6 n2 n3 100k\nR7 b1 n3 150k"
 BASE = parse_netlist(TEXT)
 TOLERANCES = {f"R{i}": 0.05 for i in range(1, 8)}
-READ = ("b1", "n1", "n2", "n3")
-
-
-def bench(chance, kind="nothing", name="", amount=0.0):
-    """Readings of the network with one thing wrong, every part within its tolerance and every reading within its own."""
-    network = BASE
-    for ref in TOLERANCES:
-        share = chance.uniform(-0.05, 0.05)
-        if (kind, name) == ("resistor", ref):
-            share = 1 / max(1 + amount, 0.02) - 1
-        network = network.with_value(ref, BASE.element(ref).value * (1 + share))
-    if kind == "current":
-        network = parse_netlist(
-            "\n".join(f"{e.name} {e.plus} {e.minus} {e.value:.9g}" for e in network.elements)
-            + f"\nI9 {name} 0 {amount:.9g}"
-        )
-    volts = operating_point(network)
-    read = {node: volts[node] * (1 + chance.uniform(-0.01, 0.01)) for node in READ}
-    if kind == "reading":
-        read[name] += amount
-    return read
-
-
-def test_the_probability_said_is_the_frequency_found():
-    """Faults drawn as often and as large as the model takes them: of what is said with p, p are so."""
-    chance = random.Random(7)
-    nominal = operating_point(BASE)
-    here = {
-        n: max(
-            abs(nominal[e.plus] - nominal[e.minus]) / e.value
-            for e in BASE.elements
-            if e.LETTER == "R" and n in (e.plus, e.minus)
-        )
-        for n in READ[1:]
-    }
-    choices = (
-        [("nothing", "")]
-        + [("reading", n) for n in READ]
-        + [("resistor", r) for r in TOLERANCES]
-        + [("current", n) for n in here]
-    )
-    spread = {
-        "reading": lambda n: READING_SHARE * nominal[n] + 1,
-        "resistor": lambda _: RESISTOR_SHARE,
-        "current": lambda n: CURRENT_SHARE * here[n],
-    }
-    said: dict[int, list[tuple[float, bool]]] = {}
-    for _ in range(1800):
-        kind, name = chance.choices(choices, [PRIORS[k] for k, _ in choices])[0]
-        amount = chance.gauss(0, spread[kind](name)) if kind in spread else 0.0
-        for s in suspects(BASE, bench(chance, kind, name, amount), TOLERANCES):
-            said.setdefault(min(int(5 * s.probability), 4), []).append(
-                (s.probability, (s.kind, s.name) == (kind, name))
-            )
-    for bucket, pairs in said.items():
-        mean, found = (sum(x) / len(pairs) for x in zip(*pairs, strict=True))
-        assert abs(mean - found) < 0.08, (bucket, mean, found, len(pairs))
-
-
-@pytest.mark.parametrize(
-    ("kind", "name", "amount", "words"),
-    [
-        ("reading", "n2", 40.0, "off by about 3"),
-        ("resistor", "R3", -0.6, "about +1"),
-        ("resistor", "R1", 0.9, "about -4"),
-        ("current", "n3", 3e-3, "flows out of n3"),
-        ("current", "n3", -3e-3, "flows into n3"),
-    ],
-)
-def test_a_plain_fault_is_named_first_with_its_amount_and_its_sign(kind, name, amount, words):
-    """R3 drawn with its conductance down 60 % is 150 % high; R1 with it up 90 % is 47 % low."""
-    found = suspects(BASE, bench(random.Random(3), kind, name, amount), TOLERANCES)
-    assert name in {s.name for s in found[:2]}
-    assert found[0].kind != "nothing"
-    named = next(s for s in found if s.name == name)
-    assert named.amount == pytest.approx(-amount if kind == "resistor" else amount, rel=0.35)
-    assert words in say_suspect(named)
-    assert all(say_suspect(s) for s in found)
-    fine = suspects(BASE, bench(random.Random(3)), TOLERANCES)
-    assert fine[0].kind == "nothing"
-    assert suspects(BASE, {"n1": 100.0}, TOLERANCES) == ()
 
 
 def test_currents_and_watts_are_said_unasked():
@@ -130,10 +42,11 @@ def test_currents_and_watts_are_said_unasked():
 
 
 def test_what_leaves_a_node_another_way_is_said():
-    loads = resistor_loads(BASE, bench(random.Random(1), "current", "n3", 4e-3), dict.fromkeys(TOLERANCES, 0.01), {})
+    volts = operating_point(parse_netlist(TEXT + "\nI9 n3 0 4m"))
+    loads = resistor_loads(BASE, volts, dict.fromkeys(TOLERANCES, 0.01), {})
     left = {x.node: x for x in node_sums(BASE, loads)}["n3"]
     assert not left.adds_up
-    assert left.amperes == pytest.approx(4e-3, rel=0.3)
+    assert left.amperes == pytest.approx(4e-3, rel=0.01)
     assert "leaves it another way" in say_sum(left)
     assert "n3" not in {x.node for x in node_sums(BASE, loads, {"n3": "V1 plate"})}
 
