@@ -95,27 +95,6 @@ def suspects(
     )
 
 
-@pack_answers_app.command()
-def board(
-    circuit: Annotated[Path, typer.Argument(help="A netlist: R1 b1 n5 47k, one element a line.")],
-    file: Annotated[
-        Path,
-        typer.Argument(help="What was read, a line each: node n5 182 with 10M; ohms n5 n6 220k; tube V1 …; rail b1."),
-    ],
-    tolerance: Annotated[float, typer.Option(help="Of every part, per cent.")] = 10.0,
-    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
-) -> None:
-    """What explains volts and ohms read on a circuit: a part, a lead one lug over, a bridge, a leak; what to measure next."""
-    from candor.notebook.storage.files import read_words
-    from candor.notebook.trace.lines_alone import explain_lines
-    from candor.words.board_words import board_json, say_on_board
-
-    if not 0 < tolerance <= 50:
-        raise typer.BadParameter("a tolerance is between 0 and 50 %")
-    found = explain_lines(read_words(circuit), read_words(file), tolerance / 100)
-    print(json.dumps(board_json(found), ensure_ascii=False, indent=1) if as_json else "\n".join(say_on_board(found)))
-
-
 def find_pack(name: str):  # type: ignore[no-untyped-def]
     """Return a pack by its id, or from its YAML file."""
     from candor.packs.bundled import bundled_pack

@@ -49,6 +49,7 @@ from candor.words.review_face import faced_examples
 from candor.words.review_greatest import greatest_examples
 from candor.words.review_parts import judged_examples, proposed_examples, surely_examples
 from candor.words.review_power import power_examples
+from candor.words.review_rails import rails_examples
 from candor.words.review_suspects import suspects_examples
 from candor.words.review_trace import traced_examples
 from candor.words.review_tubes import supply_examples, tubes_examples
@@ -62,6 +63,7 @@ TOPICS = (
     greatest_examples,
     suspects_examples,
     board_examples,
+    rails_examples,
 )
 DAY = dt.date(2026, 4, 18)
 POINT = TestPoint(

@@ -213,7 +213,9 @@ SAMPLES = {
     PriceAgreed(agreed=60, an_hour=40): "price agreed 60.00, 40.00 an hour",
     RailSaid(name="b1", volts=285, rated_volts=450): "rail b1: 285 V by the drawing, its capacitor 450 V",
     SupplySaid(rectifier="directly heated", fan=True, watts=60): "supply: rectifier directly heated, fan, 60 W by its plate",
-    SupplyTyped(line="24 V bridge, 1000 uF", instead="selenium"): "supply: 24 V bridge, 1000 uF; instead selenium",
+    SupplyTyped(line="24 V bridge, 1000 uF", instead="selenium", measured="C1 31 V"): (
+        "supply: 24 V bridge, 1000 uF; instead selenium; measured C1 31 V"
+    ),
     PlanKept(way="series lamp", why="", lines="warm: line 230 V"): "the way up: series lamp, 1 steps",
     PowerChecked(item="fuse", outcome="bad", text="foil"): "fuse: bad, foil",
     CheckOverridden(item="fuse", reason="a fuse is fitted in the plug"):

@@ -57,12 +57,13 @@ class SupplySaid(Body):
 
 
 class SupplyTyped(Body):
-    """A supply as it was typed in a line, and the rectifier it is compared with, empty for none."""
+    """A supply as it was typed in a line, the rectifier it is compared with, and what was measured of it; empty for none."""
 
     kind: Literal["supply_typed"] = "supply_typed"
     gives_on = "as drawn"
     line: Text
     instead: str = ""
+    measured: str = ""
 
 
 class PlanKept(Body):
@@ -216,7 +217,14 @@ WORDS = dict(
     (
         said(RailSaid, lambda b, _: _rail(b)),
         said(SupplySaid, lambda b, _: _supply(b)),
-        said(SupplyTyped, lambda b, _: f"supply: {b.line}" + (f"; instead {b.instead}" if b.instead else "")),
+        said(
+            SupplyTyped,
+            lambda b, _: (
+                f"supply: {b.line}"
+                + (f"; instead {b.instead}" if b.instead else "")
+                + (f"; measured {b.measured}" if b.measured else "")
+            ),
+        ),
         said(PlanKept, lambda b, _: f"the way up: {b.way}, {len(b.lines.splitlines())} steps"),
         said(PowerChecked, lambda b, _: f"{b.item}: {b.outcome}" + (f", {b.text}" if b.text else "")),
         said(

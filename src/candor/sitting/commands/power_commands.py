@@ -28,9 +28,9 @@ def say_supply(said: Mapping[str, object]) -> Command:
     return command("the supply", SupplySaid.model_validate(dict(said)))
 
 
-def type_supply(line: str, instead: str = "") -> Command:
+def type_supply(line: str, instead: str = "", measured: str = "") -> Command:
     """A supply typed in a line, and the rectifier it is compared with."""
-    return command("a supply", SupplyTyped(line=line, instead=instead))
+    return command("a supply", SupplyTyped(line=line, instead=instead, measured=measured))
 
 
 def keep_plan(way: Way, why: str, lines: str) -> Command:

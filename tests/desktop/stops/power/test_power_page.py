@@ -349,6 +349,19 @@ def test_a_supply_is_calculated_beside_the_window(qtbot, power):
     assert power.bench.in_hand.job.power.typed.body.instead == "silicon"
 
 
+def test_what_was_measured_of_a_supply_is_kept_and_explained_beside_the_window(qtbot, power):
+    panel = power.power.supply
+    power.power.show_view("supply")
+    enter(qtbot, panel.typed, "110 V half-wave, 90 ohm, silicon, 47 uF 200 V, load 20 mA")
+    assert not panel.rails.isVisible()
+    enter(qtbot, panel.measured, "C1 banana")
+    assert "cannot read" in power.jot.message.text()
+    enter(qtbot, panel.measured, "C1 143 V, C1 ripple 26 V, line 118 of 120 V, winding open 117 V")
+    qtbot.waitUntil(lambda: panel.rails.isVisible(), timeout=30000)
+    assert panel.rails.lines[0].text().startswith("C1 has between")
+    assert power.bench.in_hand.job.power.typed.body.measured.startswith("C1 143 V")
+
+
 def test_meters_on_the_simulated_bench_come_up_and_a_crossing_is_written_and_alarms(qtbot, ready, tmp_path):
     lines = "low: line 230 V; hold 5 min\n  cut n2 beyond 150 V"
     put(ready.bench.writer, PlanKept(way="straight on", lines=lines))

@@ -113,4 +113,5 @@ class PowerPage(ViewedPage):
     def finish(self) -> None:
         """Stop what is being calculated."""
         self.supply.work.finish()
+        self.supply.rails.finish()
         self.going.links.work.finish()

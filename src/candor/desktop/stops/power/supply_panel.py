@@ -4,14 +4,17 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PySide6.QtWidgets import QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFormLayout, QVBoxLayout, QWidget
 
 from candor.core.circuit.netlist import Netlist, parse_netlist
 from candor.core.errors import CandorError
 from candor.core.parts.mains import WORSE
 from candor.core.power.supply import SupplyAnswer, calculate_supply, is_supply
 from candor.core.power.supply_answer import SupplyReport, report_supply
+from candor.core.power.supply_read import EXAMPLE as MEASURED
+from candor.core.power.supply_read import read_measured
 from candor.core.power.supply_text import EXAMPLE, read_supply, say_supply
+from candor.core.suspects.rails import explain_rails
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.shop_in_hand import Shop
 from candor.desktop.bench.voice import Voice
@@ -20,13 +23,17 @@ from candor.desktop.frame.because import Because
 from candor.desktop.frame.file_names import open_name
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.stops.power.envelope import EnvelopeCurve
+from candor.desktop.widgets.answer_lines import AnswerLines
 from candor.desktop.widgets.controls import button
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow
 from candor.desktop.widgets.worker import Work
 from candor.notebook.storage.files import read_words
 from candor.sitting.commands import power_commands
+from candor.words.rails_words import say_rails
 from candor.words.supply_words import report_lines, supply_lines
+
+MOST_LINES = 7
 
 
 class SupplyPanel(QWidget):
@@ -35,7 +42,7 @@ class SupplyPanel(QWidget):
     def __init__(self, theme: Theme, *, in_hand: JobInHand, writer: Writer, voice: Voice, shop: Shop) -> None:
         super().__init__()
         self._in_hand, self._writer, self._voice, self._shop = in_hand, writer, voice, shop
-        self._calculated: tuple[str, str, float] = ("", "", 0.0)
+        self._calculated: tuple[str, str, str, float] = ("", "", "", 0.0)
         self.report: SupplyReport | None = None
         self.work = Work(self)
         self.typed = Field()
@@ -45,6 +52,10 @@ class SupplyPanel(QWidget):
         self.instead = Field()
         self.instead.setPlaceholderText("another rectifier instead, such as: silicon")
         self.instead.setAccessibleName("Another rectifier instead")
+        self.measured = Field()
+        self.measured.setPlaceholderText(f"measured of it, such as: {MEASURED}")
+        self.measured.setAccessibleName("What was measured of the supply")
+        self.rails = AnswerLines("what explains the rails", MOST_LINES, say_rails)
         self.calculate = button("Calculate it", "From cold, warm, and at +10 % line", "Enter", "main")
         self.stop = button("Stop", "Leave it")
         self.file = button(
@@ -57,15 +68,26 @@ class SupplyPanel(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(theme.px(7))
-        for widget in (self.typed, self.understood, self.instead):
-            column.addWidget(widget)
+        fields = QFormLayout()
+        fields.setContentsMargins(0, 0, 0, 0)
+        fields.setVerticalSpacing(theme.px(6))
+        for title, widget in (
+            ("supply", self.typed),
+            ("", self.understood),
+            ("instead", self.instead),
+            ("measured", self.measured),
+        ):
+            fields.addRow(label(title, "soft"), widget)
+        column.addLayout(fields)
         column.addLayout(flow(theme.px(8), self.calculate, self.stop, self.file, self.drawn))
+        column.addWidget(self.rails)
         column.addWidget(self.answer)
         column.addWidget(self.curve, 1)
         self.stop.hide()
         self.typed.textEdited.connect(self._follow)
         self.typed.returnPressed.connect(self._write)
         self.instead.returnPressed.connect(self._write)
+        self.measured.returnPressed.connect(self._write)
         self.calculate.clicked.connect(self._write)
         self.stop.clicked.connect(self._leave)
         self.file.clicked.connect(self._ask_file)
@@ -80,14 +102,16 @@ class SupplyPanel(QWidget):
         """Show the supply that was typed last, and calculate it where that was not done yet."""
         job = self._in_hand.job
         typed = job.power.typed.body if job is not None and job.power.typed else None
-        line, instead = (typed.line, typed.instead) if typed else ("", "")
+        line, instead, measured = (typed.line, typed.instead, typed.measured) if typed else ("", "", "")
         self.drawn.setVisible(self._netlist() is not None)
-        if (line, instead, self._hertz()) == self._calculated:
+        if (line, instead, measured, self._hertz()) == self._calculated:
             return
-        self._calculated, self.report = (line, instead, self._hertz()), None
+        self._calculated, self.report = (line, instead, measured, self._hertz()), None
         self.typed.setText(line)
         self.typed.setCursorPosition(0)
         self.instead.setText(instead)
+        self.measured.setText(measured)
+        self._weigh(line, measured)
         self.answer.setText("")
         self.curve.show_envelope(None, ())
         self._follow()
@@ -102,18 +126,27 @@ class SupplyPanel(QWidget):
             self.understood.setText(str(error))
 
     def _write(self) -> None:
-        line, instead = self.typed.text().strip(), self.instead.text().strip()
+        line, instead, measured = (f.text().strip() for f in (self.typed, self.instead, self.measured))
         try:
-            read_supply(f"{line}, {instead}" if instead else line, self._hertz())
+            asked = read_supply(f"{line}, {instead}" if instead else line, self._hertz())
+            read_measured(measured, len(asked.sections))
         except CandorError as error:
             self._voice.refuse(error)
             return
         job = self._in_hand.job
-        typing = power_commands.type_supply(line, instead)
+        typing = power_commands.type_supply(line, instead, measured)
         if job is None or (job.power.typed is not None and (job.power.typed.body,) == typing.bodies):
             self._start(line, instead)
             return
         self._writer.do(typing)
+
+    def _weigh(self, line: str, measured: str) -> None:
+        """Calculate beside the window what explains what was measured."""
+        if not line or not measured:
+            self.rails.ask((), None)
+            return
+        hertz = self._hertz()
+        self.rails.ask((line, measured, hertz), lambda should_stop: explain_rails(line, measured, hertz, should_stop))
 
     def _start(self, line: str, instead: str) -> None:
         hertz = self._hertz()
