@@ -6,10 +6,11 @@ from collections.abc import Iterator
 
 import numpy as np
 
+from candor.core.power.heat_run import winding_rise
 from candor.core.power.supply_text import read_supply
 from candor.core.suspects.rails import Rails
 from candor.core.suspects.supply_backwards import SupplySuspect, SupplyWeighed
-from candor.words import rails_words
+from candor.words import rails_words, transformer_words
 
 SUPPLY = read_supply("230-0-230 V, 180 ohm, vacuum, 8 uF 450 V, 1.8k, 16 uF 450 V, load 30 mA", 50.0)
 
@@ -40,3 +41,13 @@ def rails_examples() -> Iterator[tuple[str, str, str]]:
     sure = SupplyWeighed((_suspect("load", 0, 0.5, 0.96),), 0.4, rows, ())
     yield topic, "one that is sure", " ".join(rails_words.say_rails(Rails(SUPPLY, sure)))
     yield topic, "too little", " ".join(rails_words.say_rails(Rails(SUPPLY, None)))
+    topic = "A transformer"
+    for name, hot in (("within", 60.0), ("cannot tell", 65.0), ("too warm", 72.0)):
+        yield topic, f"after a run: {name}", transformer_words.say_rise("hv", winding_rise(50.0, 20.0, hot, 22.0))
+    for name, watts, rated in (
+        ("light", 4.0, 60.0),
+        ("between", 9.0, 60.0),
+        ("heavy", 20.0, 60.0),
+        ("no rating", 4.0, 0.0),
+    ):
+        yield topic, f"with nothing connected: {name}", transformer_words.say_open(watts, rated)

@@ -30,6 +30,7 @@ from candor.words.checks import item_json
 from candor.words.parts_words import say_change, say_measured, say_proposal, say_reason, say_rule, say_verdict
 from candor.words.power_words import say_alarm, say_safety, say_watched
 from candor.words.trace_words import say_load, say_node, say_sum, say_trail, say_tubes
+from candor.words.transformer_words import transformer_lines
 
 Told = dict[str, Any]
 
@@ -75,6 +76,7 @@ def power_told(path: Path, job: str) -> Told:
             "state": way.step.title if way.step is not None else "",
             "alarms": [say_alarm(a) for a in way.alarms],
             "read": [{"name": w.name, "state": w.state, "sentence": say_watched(w)} for w in way.watched.values()],
+            "transformer": transformer_lines(folded),
             "after power": [{"name": name, "stage": s.stage, "sentence": say_safety(s)} for name, s in after.items()],
         }
 

@@ -59,6 +59,7 @@ from candor.notebook.entries.power_entries import (
     StateBegun,
     SupplySaid,
     SupplyTyped,
+    Unloaded,
     WindingRead,
 )
 from candor.notebook.entries.ranges_entries import FrequencySaid, PointsPlanned, RangeMade
@@ -222,6 +223,8 @@ SAMPLES = {
         "power although fuse is not as it should be: a fuse is fitted in the plug",
     RailOhmsRead(rail="b1", ohms=45e3, expected_ohms=50e3): "b1 to chassis 45 kΩ, manual 50 kΩ",
     WindingRead(name="hv", ohms=140): "winding hv 140 Ω",
+    WindingRead(name="hv", ohms=158, celsius=24, hot=True): "winding hv hot 158 Ω, room 24 °C",
+    Unloaded(watts=6): "transformer, all secondaries open: 6 W",
     StateBegun(title="warm", line_volts=230): "warm: line 230 V",
     RailRead(name="watts", reading=31, source="captured"): "watts 31 W, captured",
     EventSeen(text="click"): "event: click",

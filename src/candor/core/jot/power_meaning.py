@@ -39,10 +39,21 @@ class RailOhmsJot:
 
 @dataclass(frozen=True)
 class WindingJot:
-    """A winding of the transformer, ohm; infinite where it is open."""
+    """A winding of the transformer, ohm; infinite where it is open; the room's degC, and whether it was hot from a run."""
 
     name: str
     ohms: float
+    celsius: float | None = None
+    hot: bool = False
+    chips: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class UnloadedJot:
+    """What the transformer takes with all its secondaries open, W, and A where that was read."""
+
+    watts: float
+    amperes: float | None = None
     chips: tuple[str, ...] = ()
 
 
@@ -79,4 +90,6 @@ class BleederJot:
     chips: tuple[str, ...] = ()
 
 
-PowerJot = WindingJot | RailJot | RailSaidJot | RailOhmsJot | EventJot | PlugOutJot | ProvedJot | BleederJot
+PowerJot = (
+    WindingJot | UnloadedJot | RailJot | RailSaidJot | RailOhmsJot | EventJot | PlugOutJot | ProvedJot | BleederJot
+)

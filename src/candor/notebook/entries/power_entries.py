@@ -11,6 +11,7 @@ from pydantic import Field
 from candor.core.power.plan import Way, unit_of
 from candor.core.power.power_states import RectifierTube
 from candor.core.quantities import engineering
+from candor.core.quantities.show import trimmed
 from candor.notebook.entries.body import Body, Timed
 from candor.notebook.entries.entry import Entry, said
 from candor.notebook.entries.fields_entries import Above, Finite, NotBelow, Text
@@ -95,11 +96,21 @@ class RailOhmsRead(Body):
 
 
 class WindingRead(Body):
-    """A winding of the transformer, power off: ohm; None where it is open."""
+    """A winding of the transformer, power off: ohm, None where it is open; the room's degC, and whether it was hot from a run."""
 
     kind: Literal["winding"] = "winding"
     name: RailName
     ohms: NotBelow | None = None
+    celsius: Finite | None = None
+    hot: bool = False
+
+
+class Unloaded(Body):
+    """What the transformer takes with all its secondaries open: W, and A where that was read."""
+
+    kind: Literal["unloaded"] = "unloaded"
+    watts: NotBelow
+    amperes: NotBelow | None = None
 
 
 class StateBegun(Body):
@@ -227,9 +238,8 @@ WORDS = dict(
         ),
         said(PlanKept, lambda b, _: f"the way up: {b.way}, {len(b.lines.splitlines())} steps"),
         said(PowerChecked, lambda b, _: f"{b.item}: {b.outcome}" + (f", {b.text}" if b.text else "")),
-        said(
-            WindingRead, lambda b, _: f"winding {b.name} {'open' if b.ohms is None else engineering(b.ohms, 'ohm')}"
-        ),
+        said(WindingRead, lambda b, _: _winding(b)),
+        said(Unloaded, lambda b, _: f"transformer, all secondaries open: {trimmed(b.watts)} W"),
         said(RailOhmsRead, lambda b, _: _ohms(b)),
         said(StateBegun, lambda b, _: _begun(b)),
         said(RailRead, lambda b, _: _read(b)),
@@ -262,7 +272,8 @@ class PowerRecord:
         The one kept last.
     checks : mapping of str to Entry
         The newest of each item.
-    rail_ohms, windings : mapping of str to Entry
+    rail_ohms, windings, hot_windings : mapping of str to Entry
+    unloaded : Entry or None
     steps : tuple of Entry
         States begun and plugs pulled, in order.
     reads, events : tuple of Entry
@@ -282,6 +293,8 @@ class PowerRecord:
     checks: Mapping[str, Entry[PowerChecked]] = field(default_factory=dict)
     rail_ohms: Mapping[str, Entry[RailOhmsRead]] = field(default_factory=dict)
     windings: Mapping[str, Entry[WindingRead]] = field(default_factory=dict)
+    hot_windings: Mapping[str, Entry[WindingRead]] = field(default_factory=dict)
+    unloaded: Entry[Unloaded] | None = None
     steps: tuple[Entry[StateBegun] | Entry[PluggedOut], ...] = ()
     reads: tuple[Entry[RailRead], ...] = ()
     events: tuple[Entry[EventSeen], ...] = ()
@@ -333,15 +346,24 @@ class PowerRecord:
         return tuple(e for e in self.reads if entry is not None and e.number > entry.number)
 
 
+def _winding(b: WindingRead) -> str:
+    ohms = "open" if b.ohms is None else engineering(b.ohms, "ohm")
+    room = "" if b.celsius is None else f", room {trimmed(b.celsius)} °C"
+    return f"winding {b.name}{' hot' if b.hot else ''} {ohms}{room}"
+
+
 def power_record(standing: Standing) -> PowerRecord:
     """Return what stands of power."""
+    windings = standing.by(WindingRead, lambda b: (b.name, b.hot))
     return PowerRecord(
         supply=standing.newest(SupplySaid),
         rails=standing.by(RailSaid, lambda b: b.name),
         typed=standing.newest(SupplyTyped),
         plan=standing.newest(PlanKept),
         checks=standing.by(PowerChecked, lambda b: b.item),
-        windings=standing.by(WindingRead, lambda b: b.name),
+        windings={name: e for (name, hot), e in windings.items() if not hot},
+        hot_windings={name: e for (name, hot), e in windings.items() if hot},
+        unloaded=standing.newest(Unloaded),
         rail_ohms=standing.by(RailOhmsRead, lambda b: b.rail),
         steps=standing.of(StateBegun, PluggedOut),
         reads=standing.of(RailRead),

@@ -18,6 +18,7 @@ from candor.core.jot.power_meaning import (
     RailJot,
     RailOhmsJot,
     RailSaidJot,
+    UnloadedJot,
     WindingJot,
 )
 from candor.core.parts.mains import WORSE, Mains
@@ -38,6 +39,7 @@ from candor.notebook.entries.power_entries import (
     RailRead,
     RailSaid,
     StateBegun,
+    Unloaded,
     WindingRead,
     power_record,
 )
@@ -108,7 +110,10 @@ def power_bodies(jot: PowerJot) -> tuple[Body, ...]:
         case RailOhmsJot():
             return (RailOhmsRead(rail=jot.rail, ohms=jot.ohms, expected_ohms=jot.expected_ohms),)
         case WindingJot():
-            return (WindingRead(name=jot.name, ohms=jot.ohms if math.isfinite(jot.ohms) else None),)
+            ohms = jot.ohms if math.isfinite(jot.ohms) else None
+            return (WindingRead(name=jot.name, ohms=ohms, celsius=jot.celsius, hot=jot.hot),)
+        case UnloadedJot():
+            return (Unloaded(watts=jot.watts, amperes=jot.amperes),)
         case EventJot():
             return (EventSeen(text=jot.text),)
         case PlugOutJot():

@@ -14,6 +14,7 @@ from candor.core.jot.power_meaning import (
     RailJot,
     RailOhmsJot,
     RailSaidJot,
+    UnloadedJot,
     WindingJot,
 )
 from candor.core.jot.verb import Verb
@@ -76,12 +77,24 @@ def _chassis(said: Said) -> RailOhmsJot:
 
 
 def _winding(said: Said) -> WindingJot:
-    ohms = said["ohms"]
-    return WindingJot(
-        said["name"].lower(),
-        ohms,
-        (f"winding {said['name']}", "open" if ohms == math.inf else engineering(ohms, "ohm")),
+    ohms, hot, celsius = said["ohms"], bool(said["hot"]), said["celsius"]
+    if hot and celsius is None:
+        raise ValueTextError("How warm is the room? Example: winding hv 158 ohm hot at 24 C", value=said.line)
+    chips: tuple[str, ...] = (
+        f"winding {said['name']}{' hot' if hot else ''}",
+        "open" if ohms == math.inf else engineering(ohms, "ohm"),
     )
+    chips += (f"room {trimmed(celsius)} °C",) if celsius is not None else ()
+    return WindingJot(said["name"].lower(), ohms, celsius, hot, chips=chips)
+
+
+def _unloaded(said: Said) -> UnloadedJot:
+    watts, amperes = said["watts"], said["amperes"]
+    if watts < 0:
+        raise ValueTextError(f"{trimmed(watts)} W? A wattmeter the right way round reads 0 or more.", value=said.line)
+    chips: tuple[str, ...] = ("all secondaries open", f"{trimmed(watts)} W")
+    chips += (f"{engineering(amperes, 'A')} from the line",) if amperes is not None else ()
+    return UnloadedJot(watts, amperes, chips)
 
 
 def _bleeder(said: Said) -> BleederJot:
@@ -166,10 +179,24 @@ POWER = (
         "winding",
         "power",
         "ohms of a winding of the transformer",
-        forms=("winding {name:word} {ohms:ohms_or_open}",),
-        examples=("winding hv 140 ohm", "winding heater open"),
+        forms=("winding {name:word} {ohms:ohms_or_open} <hot=hot> <at {celsius:celsius}>",),
+        examples=(
+            "winding hv 140 ohm",
+            "winding heater open",
+            "winding hv 140 ohm at 21 C",
+            "winding hv 158 ohm hot at 24 C",
+        ),
         means=_winding,
-        titles={"name": "winding", "ohms": "ohms, or open"},
+        titles={"name": "winding", "ohms": "ohms, or open", "hot": "hot, just after a run", "celsius": "room, °C"},
+    ),
+    Verb(
+        "unloaded",
+        "power",
+        "what the transformer takes with all its secondaries open",
+        forms=("unloaded|transformer_open {watts:W} <{amperes:amperes_only}>",),
+        examples=("unloaded 6 W", "unloaded 6 W, 90 mA"),
+        means=_unloaded,
+        titles={"watts": "watts from the line", "amperes": "line current"},
     ),
     Verb(
         "bleeder",

@@ -21,6 +21,7 @@ from candor.desktop.widgets.row_list import Row, RowList
 from candor.notebook.power.powering import safety_of
 from candor.sitting.commands import power_commands
 from candor.words.power_words import say_safety
+from candor.words.transformer_words import transformer_lines
 
 SHAPES = {"safe": "full", "on": "cross", "plug": "cross", "climbed": "cross"}
 
@@ -48,18 +49,26 @@ class After(QWidget):
         self.bleeder = Field()
         self.bleeder.setPlaceholderText("b1 220k on 33 uF: its bleeder, where it is known")
         self.bleeder.setAccessibleName("Bleeder of a rail")
+        self.heat = Field()
+        self.heat.setPlaceholderText(
+            "hv 158 ohm hot at 24 C: a winding just after a run, plug out and discharged, in a room of 24 °C"
+        )
+        self.heat.setAccessibleName("A winding hot")
+        self.transformer = label("", "text")
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(theme.px(7))
         column.addWidget(self.word)
         column.addWidget(self.sentence)
         column.addLayout(flow(theme.px(8), self.out, self.proved))
-        for widget in (self.list, self.read, self.bleeder):
+        for widget in (self.list, self.read, self.bleeder, self.heat):
             column.addWidget(widget)
+        column.addWidget(self.transformer)
         column.addStretch()
         self.out.clicked.connect(lambda: self._writer.do(power_commands.plug_out()))
         self.proved.clicked.connect(lambda: self._writer.do(power_commands.prove_meter()))
         self.read.returnPressed.connect(lambda: self._jot(self.read, "rail"))
+        self.heat.returnPressed.connect(lambda: self._jot(self.heat, "winding"))
         self.bleeder.returnPressed.connect(lambda: self._jot(self.bleeder, "bleeder"))
 
     def show_job(self) -> None:
@@ -87,6 +96,9 @@ class After(QWidget):
         else:
             words = next(say_safety(s) for s in safety.values() if not s.is_safe)
         self.sentence.setText(words)
+        said = transformer_lines(job)
+        self.transformer.setText("\n".join(said))
+        self.transformer.setVisible(bool(said))
 
     def _safe_volts(self) -> float:
         """What is safe by the policy of the job: IEC 61010-1's figure, or what the shop set lower."""
