@@ -59,7 +59,7 @@ def test_lines_become_the_rise_of_the_winding_they_are_of(notebook):
         for body in power_bodies(understand_at("power", line)):
             notebook.write("j", body)
     notebook.write("j", SupplySaid(watts=60))
-    job = fold(notebook.entries_of("j"))
+    job = fold("j", notebook.entries_of("j"))
     assert job.power.windings["hv"].body == WindingRead(name="hv", ohms=140, celsius=21)
     assert job.power.unloaded.body == Unloaded(watts=5, amperes=0.08)
     rise, alone = transformer_lines(job)
