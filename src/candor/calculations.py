@@ -60,7 +60,7 @@ def movement(
     as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
 ) -> None:
     """A moving-coil movement: its resistance by half deflection, its balance, shunts, multipliers, and a substitute for it."""
-    from candor.core.movement.movement_answer import movement_told
+    from candor.words.movement_words import movement_told
 
     said = {
         "half": half,
@@ -81,8 +81,8 @@ def waveform(
     as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
 ) -> None:
     """Rise, overshoot, tilt, period, THD and the like of each channel, with U, the levels used, and what cannot be told."""
-    from candor.core.waves.waves_answer import waveform_lines, waveforms_told
     from candor.notebook.storage.files import LARGEST_SAMPLES, read_words
+    from candor.words.waves_words import waveform_lines, waveforms_told
 
     text = read_words(file, LARGEST_SAMPLES, "a table of samples")
     if as_json:

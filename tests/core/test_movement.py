@@ -10,8 +10,8 @@ from candor.core.circuit.netlist import parse_netlist
 from candor.core.circuit.solve import operating_point
 from candor.core.errors import CandorError
 from candor.core.movement.coil import half_deflection, say_balance, sensitivity_of
-from candor.core.movement.movement_answer import movement_told
 from candor.core.movement.ranges import Coil, multiplier, shunt, substitute, universal_shunt
+from candor.words.movement_words import movement_told
 
 
 @given(st.floats(10, 1e5), st.floats(1.05, 1e4), st.floats(0.5, 300))

@@ -6,8 +6,8 @@ from candor.packs.borrowing import say_borrowed
 from candor.packs.bundled import bundled_pack, lend_from
 from candor.packs.load import PackError, parse_pack
 from candor.packs.procedure import procedure
-from candor.packs.step_notes import adjuster_words
 from candor.packs.write import pack_yaml
+from candor.words.step_notes import adjuster_words
 
 HEAD = """
 pack: 2

@@ -11,7 +11,7 @@ from candor.packs.pack_points import indicator_of
 from candor.packs.procedure import procedure
 from candor.packs.procedure import test_points as points_of
 from candor.packs.reproduces import range_misses, ribbon_of, say_misses
-from candor.packs.step_notes import notes_of
+from candor.words.step_notes import notes_of
 from everykind import PACK, TEXT
 from workbench import PACK_TEXT
 

@@ -17,9 +17,9 @@ from candor.core.quantities.show import decimals, plain, round_up, scaled, signe
 from candor.core.verdict.rules import Outcome
 from candor.paper.drawn_ribbon import RULE, SOFT
 from candor.paper.label import NotSignedError
-from candor.paper.proof import PROOF
 from candor.paper.record import CertificateRecord, PointLine
 from candor.paper.sheet import Rows, laid, pages, register_fonts, text
+from candor.words.proof_words import PROOF
 
 REPEATED = 3  # points on the owner's card
 USUAL_METER = 30.0  # V up to which a point is preferred for an owner: dry and not live by far

@@ -27,9 +27,9 @@ from candor.core.quantities import plain, signed
 from candor.core.quantities.show import decimals, scaled, trimmed
 from candor.paper.drawn_ribbon import BRICK, INK, PETROL, RULE, SOFT, OutcomeMark, RibbonFigure
 from candor.paper.pictures import picture_block
-from candor.paper.proof import say_proof
 from candor.paper.record import CertificateRecord, PointLine, RunLines
 from candor.paper.sheet import Rows, laid, register_fonts, text
+from candor.words.proof_words import say_proof
 
 WIDTH = A4[0] - 36 * mm
 RIBBON_HEIGHTS = (118, 92, 78)  # points; lower where there are two or three functions, so that page one holds them

@@ -17,9 +17,9 @@ from xml.etree import ElementTree
 from candor import __version__
 from candor.core.errors import CandorError
 from candor.core.uncertainty.coverage import COVERAGE_PROBABILITY
-from candor.paper.proof import say_proof
 from candor.paper.record import CertificateRecord, PointLine, RunLines
 from candor.paper.sheet import printable
+from candor.words.proof_words import say_proof
 
 DCC, SI, VERSION = "https://ptb.de/dcc", "https://ptb.de/si", "3.3.0"
 INSTANCE = "http://www.w3.org/2001/XMLSchema-instance"

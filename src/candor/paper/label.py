@@ -14,9 +14,9 @@ from reportlab.pdfgen.canvas import Canvas
 from candor.core.errors import CandorError
 from candor.core.verdict.rules import Outcome
 from candor.paper.drawn_ribbon import INK, draw_outcome
-from candor.paper.proof import PROOF
 from candor.paper.record import CertificateRecord
 from candor.paper.sheet import printable, register_fonts
+from candor.words.proof_words import PROOF
 
 Size = Literal["small", "large"]
 SIZES: dict[Size, tuple[float, float, float]] = {"small": (54 * mm, 25 * mm, 6.0), "large": (89 * mm, 50 * mm, 8.0)}

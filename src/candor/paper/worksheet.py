@@ -16,10 +16,10 @@ from candor.packs.base import Caution
 from candor.packs.model import Pack
 from candor.packs.procedure import ProcedureStep, procedure
 from candor.paper.drawn_ribbon import RULE, SOFT
-from candor.paper.proof import say_proof
 from candor.paper.record import Statement
 from candor.paper.sheet import Rows, laid, pages, printable, register_fonts, text
 from candor.words.greatest_words import cautions_at
+from candor.words.proof_words import say_proof
 
 Cell: TypeAlias = "Flowable | list[Flowable] | str"
 SHORT = 15  # characters of the type that fit the narrowest column, whatever they are

@@ -21,7 +21,7 @@ from candor.packs.procedure import ProcedureStep
 from candor.sitting.command import Command
 from candor.sitting.commands import calibrate_commands
 from candor.sitting.draft import Draft
-from candor.sitting.step_words import too_much
+from candor.words.step_words import too_much
 
 Deed = Literal["take", "wait", "confirm", "go on"]
 

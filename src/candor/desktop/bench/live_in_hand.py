@@ -14,10 +14,10 @@ from candor.notebook.entries.entry import AnyEntry
 from candor.notebook.entries.runs_entries import Run, runs_record
 from candor.notebook.entries.standing_entries import Standing
 from candor.notebook.runs.run_files import ElsewhereRun, elsewhere, hold, run_file_name
-from candor.notebook.runs.run_words import on_the_clips
 from candor.notebook.store import Notebook
 from candor.sitting.command import Command
 from candor.sitting.commands import live_commands
+from candor.words.run_words import on_the_clips
 
 if TYPE_CHECKING:  # loaded when a run starts: the window is up before
     from candor.core.leakage.leakage_run import Plan
@@ -25,7 +25,7 @@ if TYPE_CHECKING:  # loaded when a run starts: the window is up before
     from candor.links.by_hand import HandRun
     from candor.links.live_run import LiveRun
     from candor.links.simulated import SimulatedTester
-    from candor.notebook.runs.run_words import LeakageStatus
+    from candor.words.run_words import LeakageStatus
 
 SIMULATED, BY_HAND = "simulated", "by hand"
 

@@ -10,7 +10,7 @@ from PySide6.QtCore import QObject, Signal
 from candor.desktop.bench.capture import Capture
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.live_in_hand import Live
-from candor.notebook.runs.run_words import run_in_a_line
+from candor.words.run_words import run_in_a_line
 
 
 @dataclass(frozen=True)

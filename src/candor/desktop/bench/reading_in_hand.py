@@ -34,13 +34,13 @@ from candor.notebook.work.placing import Placed
 from candor.packs.base import Caution
 from candor.packs.procedure import ProcedureStep, point_step
 from candor.packs.retrim import Retrim
-from candor.packs.step_notes import notes_of
 from candor.sitting.command import Command
 from candor.sitting.commands import calibrate_commands
-from candor.sitting.step_words import applied_last, load_words, no_standard_words
 from candor.sitting.taking import ReadingInHand, is_done, pressed, read_step
 from candor.words.combining import say_retrim
 from candor.words.greatest_words import cautions_at, greatest_words
+from candor.words.step_notes import notes_of
+from candor.words.step_words import applied_last, load_words, no_standard_words
 
 
 class Hand(Applying):

@@ -14,7 +14,7 @@ from candor.desktop.bench.live_in_hand import Live
 from candor.desktop.bench.place import PlaceInHand
 from candor.desktop.bench.voice import Voice
 from candor.notebook.work.barriers import barrier
-from candor.sitting.step_words import too_much
+from candor.words.step_words import too_much
 
 
 class Applying(Moving):

@@ -10,8 +10,8 @@ from candor.notebook.entries.entry import Entry
 from candor.notebook.entries.runs_entries import RunStarted
 from candor.notebook.entries.sources_entries import SourceApplied, SourceReleased
 from candor.notebook.runs.run_files import CutOff, digest_of_run
-from candor.notebook.runs.run_words import LeakageStatus, begun, over
 from candor.sitting.command import Command
+from candor.words.run_words import LeakageStatus, begun, over
 
 
 def apply_source(link: str, value: float, unit: str, *, point: str, file: str, simulated: bool) -> Command:

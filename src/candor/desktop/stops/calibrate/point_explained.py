@@ -11,8 +11,8 @@ from candor.notebook.entries.calibrate_entries import moved_words
 from candor.notebook.work.job import Job
 from candor.notebook.work.states import trims_to_repeat
 from candor.packs.procedure import ProcedureStep
-from candor.packs.step_notes import adjuster_words
 from candor.words.greatest_words import greatest_words
+from candor.words.step_notes import adjuster_words
 
 
 def explain_step(because: Because, *, in_hand: JobInHand, hand: Hand, now: dt.datetime) -> None:

@@ -43,11 +43,11 @@ from candor.desktop.widgets.flow import flow
 from candor.notebook.parts.orders import draft
 from candor.notebook.parts.parts_import import preview_parts
 from candor.notebook.parts.parts_list import PartLine, say_counts
-from candor.notebook.runs.run_words import say_on_the_list
 from candor.notebook.storage.files import LARGEST_TABLE, FileError, read_bytes_of
 from candor.notebook.store import Notebook
 from candor.sitting.commands import parts_commands
 from candor.words.parts_words import say_moved
+from candor.words.run_words import say_on_the_list
 
 Panel = MeasurePanel | InPlacePanel | TesterPanel | DecidePanel | FactsPanel
 PANELS = (("measure", "Measured", "Alt+M"), ("place", "In its place", "Alt+P"), ("tester", "On the tester", "Alt+T"),

@@ -28,10 +28,10 @@ from candor.desktop.widgets.field import Field
 from candor.notebook.entries.runs_entries import Run
 from candor.notebook.parts.parts_list import PartLine
 from candor.notebook.runs.run_files import export_run
-from candor.notebook.runs.run_words import say_last, say_status
 from candor.notebook.store import Notebook
 from candor.notebook.work.barriers import barrier
 from candor.notebook.work.facts import say_seconds
+from candor.words.run_words import say_last, say_status
 
 FIELDS = (("target", "to V"), ("dwell", "for"), ("limit", "limit"), ("most", "at most"), ("resource", "tester"))
 
