@@ -57,3 +57,25 @@ def rails(
         raise typer.BadParameter("mains have 25, 40, 50, 60 or 400 Hz")
     found = explain_rails(supply, measured, hertz)
     print(json.dumps(rails_json(found), ensure_ascii=False, indent=1) if as_json else "\n".join(say_rails(found)))
+
+
+@circuit_answers_app.command()
+def sag(
+    line: Annotated[str, typer.Argument(help="The line of a tube tester: 120.4 V empty, 118.9 V with 22 W.")],
+    watts: Annotated[float, typer.Option(help="Of another tube, heater and plate.")] = 10.0,
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+) -> None:
+    """What stands behind the line of a tube tester, and what a tube of so many watts makes of it and of its reading."""
+    from candor.core.tubes.sag import line_source, sag_of
+    from candor.notebook.tubes.tubes_text import read_sag
+    from candor.words.tubes_words import say_sag
+
+    if not 0 < watts <= 500:
+        raise typer.BadParameter("the watts of a tube are above 0 and up to 500")
+    read = read_sag(line, "the tester")
+    source = line_source(read.empty_volts, read.loaded_volts, read.watts)
+    found = sag_of(source, watts)
+    (gm, u), (emission, _) = found.lost("gm"), found.lost("emission")
+    said = {"ohms": source.ohms, "u": source.u_ohms, "fall": found.fall, "gm": gm, "U": u, "emission": emission}
+    sentence = say_sag(read.tester, source, watts)
+    print(json.dumps({**said, "sentence": sentence}, ensure_ascii=False, indent=1) if as_json else sentence)

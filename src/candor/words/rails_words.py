@@ -19,6 +19,7 @@ ADVICE = {
     "winding": f"{CUT_OFF}take its leads off the rectifier, insulate them, and measure its volts with nothing connected.",
     "winding ohms": f"{CUT_OFF}measure the ohms of each half, and of its joints.",
     "rectifier": f"{CUT_OFF}try one that is known to be good; a worn one is low at the load and right without it.",
+    "silicon": f"{CUT_OFF}look for diodes at its socket. With silicon the rails are up before the tubes draw: see what each capacitor meets.",
     "load": f"{CUT_OFF}take the load off piece by piece; or measure the volts over a resistor in its way.",
     "capacitor": f"{CUT_OFF}lift one end of it, and measure its capacitance and ESR.",
     "dropper": f"{CUT_OFF}measure it with one end lifted.",
@@ -91,6 +92,8 @@ def _what(s: SupplySuspect, asked: TypedSupply) -> str:
             return f"The winding, with its joints, has {between(asked.ohms, 'ohm')}"
         case "rectifier":
             return "The rectifier is weak, and drops more than a good one"
+        case "silicon":
+            return f"Silicon stands where a {asked.rectifier} rectifier is typed"
         case "load":
             if s.amount < NEXT_TO_NOTHING:
                 return "The load draws next to nothing"
@@ -109,6 +112,7 @@ def _short(s: SupplySuspect) -> str:
         "winding": "the winding",
         "winding ohms": "the winding's ohms",
         "rectifier": "the rectifier",
+        "silicon": "silicon in its place",
         "load": "the load",
     }
     return named.get(s.figure) or (f"C{s.which}" if s.figure == "capacitor" else f"the resistor before C{s.which}")

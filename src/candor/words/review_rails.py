@@ -26,7 +26,7 @@ def rails_examples() -> Iterator[tuple[str, str, str]]:
     topic = "What explains the rails"
     for name, figure, which, amount in (
         ("nothing", "", 0, 0.0), ("the winding", "winding", 0, -0.15), ("its ohms", "winding ohms", 0, 0.9),
-        ("the rectifier", "rectifier", 0, -1.2), ("the load", "load", 0, 0.5), ("no load", "load", 0, -3.0),
+        ("the rectifier", "rectifier", 0, -1.2), ("silicon", "silicon", 0, 1.0), ("the load", "load", 0, 0.5), ("no load", "load", 0, -3.0),
         ("a capacitor", "capacitor", 1, -1.0), ("an open capacitor", "capacitor", 2, -3.5), ("a resistor", "dropper", 2, 0.4),
     ):  # fmt: skip
         yield topic, name, rails_words.say_supply_suspect(_suspect(figure, which, amount), SUPPLY)

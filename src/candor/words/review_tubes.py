@@ -10,7 +10,9 @@ from candor.core.power.typed import CapacitorStress
 from candor.core.tubes.matching import Balance
 from candor.core.tubes.order import BY_KEY, OutOfOrder
 from candor.core.tubes.ratings import BY_NAME
+from candor.core.tubes.sag import line_source
 from candor.core.tubes.tester_reading import judge_tube
+from candor.notebook.entries.tubes_entries import LineSag
 from candor.words import (
     supply_words,
     tubes_words,
@@ -33,6 +35,12 @@ def tubes_examples() -> Iterator[tuple[str, str, str]]:
         ("no test of this kind of tube", OutOfOrder("other kind", BY_KEY["gm"])),
     ):
         yield (topic, name, tubes_words.say_out_of_order(early))
+    yield topic, "the line of a tester", tubes_words.say_sag("the tester", line_source(120.4, 118.9, 22.0))
+    yield (
+        topic,
+        "the line of a tester as it was read",
+        tubes_words.say_line_sag(LineSag(tester="the tester", empty_volts=120.4, loaded_volts=118.9, watts=22.0)),
+    )
     for name, share, within in (
         ("balanced", 0.012, True),
         ("out of balance", 0.14, False),

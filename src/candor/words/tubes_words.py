@@ -4,12 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Collection
 
-from candor.core.quantities import engineering
+from candor.core.quantities import engineering, pair
+from candor.core.quantities.show import trimmed
 from candor.core.tubes.matching import BALANCE, Balance
 from candor.core.tubes.order import OutOfOrder
 from candor.core.tubes.ratings import TubeKind
+from candor.core.tubes.sag import LineSource, line_source, sag_of
 from candor.core.tubes.tester_reading import TubeVerdict
 from candor.core.verdict.rules import Outcome
+from candor.notebook.entries.tubes_entries import LineSag
+
+PER_WATTS = 10.0  # in a socket: what a line is said to fall by
 
 
 def say_balance(found: Balance) -> str:
@@ -52,3 +57,17 @@ def say_kind(kind: TubeKind) -> str:
     watts = f" and {kind.plate_watts:g} W" if kind.plate_watts else ""
     first = f", first capacitor at most {engineering(kind.first_farads, 'F')}" if kind.first_farads else ""
     return f"{kind.name}: plate {kind.plate_volts:g} V{watts}{screen}{first} (of the kind, from memory; its own sheet rules)"
+
+
+def say_sag(tester: str, source: LineSource, watts: float = PER_WATTS) -> str:
+    """Say what stands behind the line of a tester, ohm, and what a tube of so many W makes of it and of its reading."""
+    sag = sag_of(source, watts)
+    behind = f"Behind the line of {tester}: {pair(source.ohms, 2 * source.u_ohms, 'ohm').lstrip('+')}."
+    (gm, u), (emission, _) = sag.lost("gm"), sag.lost("emission")
+    falls = f"Each {trimmed(watts)} W in its socket pulls it down by {100 * sag.fall:.1f} %"
+    return f"{behind} {falls}: set it anew with the tube in, or gm reads {100 * gm:.1f} % (± {100 * u:.1f} %) low, emission {100 * emission:.1f} %."
+
+
+def say_line_sag(sag: LineSag) -> str:
+    """Say it from what was read: its line empty and with one tube in."""
+    return say_sag(sag.tester, line_source(sag.empty_volts, sag.loaded_volts, sag.watts))

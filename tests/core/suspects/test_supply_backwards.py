@@ -30,7 +30,7 @@ def measured(real, *, ripple=False, opened=False, ratio=1.0, seed=1):
 
 @pytest.mark.parametrize(("change", "figure", "far"), [
     ({}, "", 0.0), ({"volts": 175.0}, "winding", math.log(175 / 210)), ({"load_amperes": 0.068}, "load", math.log(68 / 35)),
-    ({"perveance": ONE.perveance * 0.22}, "rectifier", math.log(0.22)),
+    ({"perveance": ONE.perveance * 0.22}, "rectifier", math.log(0.22)), ({"rectifier": "silicon"}, "silicon", 1.0),
 ])  # fmt: skip
 def test_with_ripple_and_the_open_winding_the_figure_that_is_off_is_named(change, figure, far):
     """The real ones have every other figure off a little too, as far as such supplies go."""

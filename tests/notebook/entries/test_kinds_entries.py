@@ -117,7 +117,15 @@ from candor.notebook.entries.trace_entries import (
     TubeJoined,
     Worsened,
 )
-from candor.notebook.entries.tubes_entries import NudgeSaid, TubeGone, TubeKnown, TubePlaced, TubeRecorded, TubeTested
+from candor.notebook.entries.tubes_entries import (
+    LineSag,
+    NudgeSaid,
+    TubeGone,
+    TubeKnown,
+    TubePlaced,
+    TubeRecorded,
+    TubeTested,
+)
 from candor.notebook.entries.unit_entries import AccountedFor, FunctionFound, JointNoted, NotAsDrawn, Unaccounted
 from candor.notebook.work.checklists import behind, found_items
 from candor.notebook.work.facts import facts_in_words, say_seconds
@@ -248,6 +256,7 @@ SAMPLES = {
         "tube A1: MT-1, triode, medium mu",
     TubeTested(tube="A1", test="gm", section="2", figure=2.45e-3, tester="TT", line_age_s=120.0, hold_s=4):
         "A1 section 2, transconductance 2.45 mS on TT, line set 2 min before",
+    LineSag(tester="TT", empty_volts=120.4, loaded_volts=118.9, watts=22): "line of TT: 120.4 V empty, 118.9 V with 22 W",
     NudgeSaid(type="MT-1", tester="TT", control="bias", per_dash=60e-6): "nudge, MT-1 on TT: a dash of bias is 60 µS",
     TubeKnown(tube="A1", figure=2.5e-3, expanded=40e-6): "A1 known: 2.5 mS, U 40 µS",
     TubePlaced(tube="A1", job="j", socket="V3"): "A1 into V3",

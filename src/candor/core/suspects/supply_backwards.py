@@ -48,6 +48,7 @@ FIGURES = {
     "winding": Figure("winding", 0.03, (-0.45, -0.2, -0.08, 0.08, 0.2), 0.06),
     "winding ohms": Figure("winding ohms", 0.15, (0.5, 1.1, 1.9), 0.02),
     "rectifier": Figure("rectifier", 0.2, (-2.3, -1.4, -0.7), 0.11),
+    "silicon": Figure("silicon", 0.0, (1.0,), 0.05),
     "load": Figure("load", 0.12, (-3.0, -1.0, -0.45, 0.35, 0.7), 0.11),
     "capacitor": Figure("capacitor", 0.12, (-4.0, -2.0, -1.0, -0.5), 0.1),
     "dropper": Figure("dropper", 0.06, (-0.7, -0.25, 0.25, 0.7), 0.05),
@@ -146,7 +147,7 @@ def weigh_supply(
         figure, count = FIGURES[key], sum(k == key for k, _ in figures)
         for step in figure.steps:
             mean = shown[key, which, step]
-            wide = _width(figure.steps, step)
+            wide = _width(figure, step)
             share = math.log(figure.often / count / len(figure.steps))
             ways.append(
                 Way(
@@ -195,6 +196,8 @@ def _figures(asked: TypedSupply) -> Iterator[tuple[str, int]]:
     yield "winding ohms", 0
     if asked.rectifier in ("vacuum", "selenium", "mercury"):
         yield "rectifier", 0
+    if asked.rectifier != "silicon":
+        yield "silicon", 0
     if asked.load_amperes:
         yield "load", 0
     for k, section in enumerate(asked.sections, 1):
@@ -212,6 +215,8 @@ def _varied(asked: TypedSupply, key: str, which: int, step: float) -> TypedSuppl
         return replace(asked, winding_ohms=asked.ohms * by)
     if key == "load":
         return replace(asked, load_amperes=asked.load_amperes * by)
+    if key == "silicon":
+        return replace(asked, rectifier="silicon")
     if key == "rectifier":
         if asked.rectifier == "vacuum":
             return replace(asked, perveance=asked.perveance * by)
@@ -247,8 +252,11 @@ def _slope(figure: tuple[str, int], shown: dict[tuple[str, int, float], Floats],
     return made
 
 
-def _width(steps: tuple[float, ...], step: float) -> float:
-    """Half the way to the steps beside one, as a rectangle's standard deviation."""
+def _width(figure: Figure, step: float) -> float:
+    """Half the way to the steps beside one, as a rectangle's standard deviation; 0 where it is so or it is not."""
+    if not figure.sound:
+        return 0.0
+    steps = figure.steps
     listed = sorted((*steps, 0.0))
     at = listed.index(step)
     gaps = [abs(step - listed[k]) / 2 for k in (at - 1, at + 1) if 0 <= k < len(listed)]
@@ -278,8 +286,7 @@ def _suspect(
     explained = sum(w * scored[i].explained for w, i in zip(weights, own, strict=True))
     if not key[0]:
         return SupplySuspect(figure="", which=0, probability=probability, amount=0.0, u=0.0, explained=explained)
-    steps = FIGURES[key[0]].steps
-    wide = np.array([_width(steps, ways[i].step) for i in own])
+    wide = np.array([_width(FIGURES[key[0]], ways[i].step) for i in own])
     values = np.array([ways[i].step for i in own]) + np.array([scored[i].more for i in own]) * wide
     mean = float(weights @ values)
     spread = np.array([scored[i].variance for i in own]) * wide**2

@@ -20,7 +20,8 @@ from candor.desktop.frame.file_names import open_name, save_name
 from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import Theme, label
 from candor.desktop.rooms.from_file import Preview
-from candor.desktop.rooms.tube_panels import KnownPanel, MatchPanel, PlacePanel, TestPanel, TubePanel
+from candor.desktop.rooms.tube_panels import KnownPanel, MatchPanel, PlacePanel, TubePanel
+from candor.desktop.rooms.tube_test_panel import TestPanel
 from candor.desktop.widgets.controls import Column, button, line
 from candor.desktop.widgets.field import Field
 from candor.desktop.widgets.flow import flow

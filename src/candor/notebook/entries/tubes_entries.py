@@ -72,6 +72,16 @@ class NudgeSaid(Body):
     unit: FigureUnit = "S"
 
 
+class LineSag(Body):
+    """The line of a tube tester empty and with one heavy tube of so many W in it."""
+
+    kind: Literal["line_sag"] = "line_sag"
+    tester: Text
+    empty_volts: Above
+    loaded_volts: Above
+    watts: Above
+
+
 class TubeKnown(Body):
     """A tube's figure by better means than a tube tester: measured here on bench supplies, or by its certificate."""
 
@@ -123,6 +133,12 @@ def _tested(b: TubeTested) -> str:
     return f"{b.tube}{section}, {BY_KEY[b.test].title.lower()} {what}{on}{line}{words}"
 
 
+def _sag(b: LineSag) -> str:
+    return (
+        f"line of {b.tester}: {trimmed(b.empty_volts)} V empty, {trimmed(b.loaded_volts)} V with {trimmed(b.watts)} W"
+    )
+
+
 def _known(b: TubeKnown) -> str:
     section = f" section {b.section}" if b.section else ""
     return f"{b.tube}{section} known: {say_figure(b.figure, b.unit)}, U {say_figure(b.expanded, b.unit)}"
@@ -136,6 +152,7 @@ WORDS = dict(
             NudgeSaid,
             lambda b, _: f"nudge, {b.type} on {b.tester}: a dash of {b.control} is {say_figure(b.per_dash, b.unit)}",
         ),
+        said(LineSag, lambda b, _: _sag(b)),
         said(TubeKnown, lambda b, _: _known(b)),
         said(
             TubePlaced,

@@ -19,6 +19,7 @@ from candor.notebook.entries.entry import AnyEntry, Draft, Entry
 from candor.notebook.entries.standing_entries import Standing
 from candor.notebook.entries.stay_entries import ChangeMade
 from candor.notebook.entries.tubes_entries import (
+    LineSag,
     NudgeSaid,
     TubeGone,
     TubeKnown,
@@ -101,10 +102,11 @@ class TubeOnHand:
 
 @dataclass(frozen=True)
 class TubeShop:
-    """All tubes, and the nudge sheets."""
+    """All tubes, the nudge sheets, and by tester its line empty and loaded."""
 
     tubes: Mapping[str, TubeOnHand] = field(default_factory=dict)
     nudges: Mapping[tuple[str, str, str], tuple[Nudge, ...]] = field(default_factory=dict)
+    sags: Mapping[str, Entry[LineSag]] = field(default_factory=dict)
     corrections: dict[tuple[str, str, dt.date], Correction | RangeError] = field(
         default_factory=dict, compare=False, repr=False
     )
@@ -150,7 +152,8 @@ def tube_shop(entries: Iterable[AnyEntry]) -> TubeShop:
         )
         for key, entry in recorded.items()
     }
-    return TubeShop(tubes, {key: tuple(found.values()) for key, found in nudges.items()})
+    sheets = {key: tuple(found.values()) for key, found in nudges.items()}
+    return TubeShop(tubes, sheets, standing.by(LineSag, lambda b: b.tester))
 
 
 @dataclass(frozen=True)

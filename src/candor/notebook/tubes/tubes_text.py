@@ -8,10 +8,12 @@ from candor.core.errors import ValueTextError
 from candor.core.quantities import parse_number, parse_quantity
 from candor.core.tubes.order import BY_KEY, FIGURES
 from candor.core.tubes.ratings import kind_of_tube
-from candor.notebook.entries.tubes_entries import NudgeSaid, TubeRecorded, TubeTested
+from candor.core.tubes.sag import line_source
+from candor.notebook.entries.tubes_entries import LineSag, NudgeSaid, TubeRecorded, TubeTested
 
 TUBE_LINE = "T12 MT-1, triode medium mu, 2 sections, nominal 2.6 mS at 150 V by the chart, reject 65 %; getter silver"
 TEST_LINE = "gm 2.45 mS line 2 min held 4 s, or: gas good"
+SAG_LINE = "120.4 V empty, 118.9 V with 22 W"
 NUDGE_LINE = "bias 60 uS, line 40 uS, shunt 20 uS"
 
 _NOMINAL = re.compile(r"nominal\s+(?P<value>.+?)(?:\s+at\s+(?P<volts>\S+\s*V))?(?:\s+by\s+(?P<by>.+))?", re.I)
@@ -158,6 +160,24 @@ def read_nudges(text: str, type_: str, tester: str) -> tuple[NudgeSaid, ...]:
             "Nothing was written. Expected: what a dash of each control is worth.", expected=NUDGE_LINE
         )
     return tuple(found)
+
+
+def read_sag(text: str, tester: str) -> LineSag:
+    """Return the line of a tester empty and loaded; see SAG_LINE.
+
+    Raises
+    ------
+    CandorError
+        Where it cannot be read, or the line does not fall.
+    """
+    match = re.fullmatch(
+        r"([\d.,]+)\s*V?\s*(?:empty)?\s*[,;]\s*([\d.,]+)\s*V?\s*(?:with|at)\s*([\d.,]+)\s*W?", text.strip(), re.I
+    )
+    if match is None:
+        raise ValueTextError(f"Candor cannot read “{text}” here. Example: {SAG_LINE}", value=text, expected=SAG_LINE)
+    empty, loaded, watts = (parse_number(g, SAG_LINE) for g in match.groups())
+    line_source(empty, loaded, watts)
+    return LineSag(tester=tester, empty_volts=empty, loaded_volts=loaded, watts=watts)
 
 
 def read_points(text: str) -> list[tuple[float, float]]:

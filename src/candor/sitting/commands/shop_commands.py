@@ -12,7 +12,7 @@ from candor.notebook.entries.standards_entries import (
     StandardRecorded,
     StandardWithdrawn,
 )
-from candor.notebook.entries.tubes_entries import NudgeSaid, TubeGone, TubeKnown, TubeRecorded, TubeTested
+from candor.notebook.entries.tubes_entries import LineSag, NudgeSaid, TubeGone, TubeKnown, TubeRecorded, TubeTested
 from candor.notebook.parts.orders import placing
 from candor.notebook.standards.chain_text import chains_on
 from candor.notebook.standards.standards import Standard
@@ -81,6 +81,11 @@ def nudge_sheet(*sheet: NudgeSaid) -> Command:
     return of_shop("sheet of a tester", *sheet)
 
 
+def line_sag(sag: LineSag) -> Command:
+    """The line of a tester, empty and with one heavy tube."""
+    return of_shop("line of a tester", sag)
+
+
 def move_tube(name: str, drafts: Iterable[Draft]) -> Command:
     """A tube is put into a socket, or taken out of it: a change of that job."""
     return of_jobs(name, drafts)
@@ -93,6 +98,6 @@ def tube_gone(key: str, reason: str) -> Command:
 
 COMMANDS = (
     move_stock, place_order, receive_order, record_standard, compare_standard, withdraw_standard, record_tube, know_tube,
-    tube_tested, nudge_sheet,
+    tube_tested, nudge_sheet, line_sag,
     move_tube, tube_gone,
 )  # fmt: skip
