@@ -230,7 +230,6 @@ SAMPLES = {
     CheckOverridden(item="fuse", reason="a fuse is fitted in the plug"):
         "power although fuse is not as it should be: a fuse is fitted in the plug",
     RailOhmsRead(rail="b1", ohms=45e3, expected_ohms=50e3): "b1 to chassis 45 kΩ, manual 50 kΩ",
-    WindingRead(name="hv", ohms=140): "winding hv 140 Ω",
     WindingRead(name="hv", ohms=158, celsius=24, hot=True): "winding hv hot 158 Ω, room 24 °C",
     Unloaded(watts=6): "transformer, all secondaries open: 6 W",
     StateBegun(title="warm", line_volts=230): "warm: line 230 V",
