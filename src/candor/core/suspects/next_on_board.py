@@ -96,7 +96,7 @@ def _expects(model: BoardModel, key: tuple[Fault, tuple[str, ...]]) -> tuple[Flo
     means, variances = [], []
     for h in own:
         cross = model.covariances[h, n:, :n]
-        inner = np.linalg.solve(model.covariances[h, :n, :n] + np.eye(n) * model.noise[:n] ** 2, cross.T)
+        inner = np.linalg.solve(model.whole(h), cross.T)
         means.append(model.means[h, n:] + cross @ model.pulls[h])
         own_noise = np.hypot(model.noise[n:], [0.01 * abs(m) if isinstance(r, NodeSeen) else 0.0
                                                for r, m in zip(model.rows[n:], means[-1], strict=True)])  # fmt: skip

@@ -27,7 +27,7 @@ METER, LEAST_V, OHMS, LEAST_OHMS = (
 )  # of a bench meter and its leads, limits; common practice, no source
 # Of the evidence, that counts: a board has more in it than any model; by simulation of boards that are not this one.
 TRUSTED = 0.8
-CHUNK = 256
+CHUNK, TINY = 256, 1e-13
 NAMED, WORTH = 6, 0.02
 RARE = 0.01  # how seldom what is left over would come by chance
 ALIKE = 1.0  # standard deviations of a reading, under which two explanations are told apart by none of them
@@ -108,7 +108,7 @@ class BoardModel:
         )  # without each reading's own noise, shape (ways, rows, rows)
         self.own = np.concatenate([p[2] for p in parts])  # shape (ways, rows, 2)
         n = self.read
-        whole = self.covariances[:, :n, :n] + np.eye(n) * self.noise[:n] ** 2
+        whole = self._with_noise(self.covariances)
         left = self.values - self.means[:, :n]
         self.pulls = np.linalg.solve(whole, left[:, :, None])[:, :, 0]
         self.sizes = (left * self.pulls).sum(axis=1)
@@ -127,10 +127,18 @@ class BoardModel:
             columns = np.concatenate((made.by_unknown, made.by_part, own), axis=2)
             covariance = columns @ columns.transpose(0, 2, 1)
             if unknown is None:
-                whole = covariance[:, :n, :n] + np.eye(n) * self.noise[:n] ** 2
+                whole = self._with_noise(covariance)
                 pull = np.linalg.solve(whole, (self.values - made.mean[:, :n])[:, :, None])
                 unknown = (made.by_unknown[:, :n].transpose(0, 2, 1) @ pull)[:, :, 0]
         return made.mean, covariance, own
+
+    def _with_noise(self, covariances: Floats) -> Floats:
+        """The covariance of what was read, its own noise in it: never singular, whatever floats."""
+        n = self.read
+        made = covariances[:, :n, :n]
+        least = TINY * np.diagonal(made, axis1=1, axis2=2).max(axis=1, initial=0.0)
+        found: Floats = made + np.eye(n) * (self.noise[:n] ** 2 + least[:, None])[:, None, :]
+        return found
 
     def _misread(self, some: Sequence[Way]) -> Floats:
         """By how much a reading that is off by itself is, one standard deviation; shape (ways, rows, 1)."""
@@ -157,6 +165,11 @@ class BoardModel:
             made.mean[h, way.row] = there.mean[place, place]
             made.by_unknown[h, way.row] = there.by_unknown[place, place]
             made.by_part[h, way.row] = there.by_part[place, place]
+
+    def whole(self, way: int) -> Floats:
+        """Return the covariance of what was read under one way, V and ln ohm squared."""
+        found: Floats = self._with_noise(self.covariances[way : way + 1])[0]
+        return found
 
     def probabilities(self) -> dict[tuple[Fault, tuple[str, ...]], float]:
         """Return how likely each thing is, all ways of it together."""
@@ -217,7 +230,7 @@ def _suspect(model: BoardModel, kind: Fault, of: tuple[str, ...], probability: f
         way = model.ways[h]
         explained += weight * (model.means[h, :n] + model.covariances[h, :n, :n] @ model.pulls[h])
         column = model.own[h, :n, 0 if kind in ("part", "leak") else 1 if kind == "current" else 2]
-        inner = np.linalg.solve(model.covariances[h, :n, :n] + np.eye(n) * model.noise[:n] ** 2, column)
+        inner = np.linalg.solve(model.whole(h), column)
         fitted, variance = float(column @ model.pulls[h]), max(0.0, 1 - float(column @ inner))
         if kind in ("part", "leak"):
             wide = way.change.spread  # ln of a conductance: a higher one is a lower value
