@@ -32,7 +32,10 @@ class ManualPage:
 def manual_pages() -> tuple[ManualPage, ...]:
     """Return every page, in the order of their files."""
     folder = resources.files("candor.manual")
-    files = sorted((file for file in folder.iterdir() if file.name.endswith(".md")), key=lambda file: file.name)
+    files = sorted(
+        (file for file in folder.iterdir() if file.name.endswith(".md")),
+        key=lambda file: int(file.name.partition("-")[0]),
+    )
     found = []
     for file in files:
         text = file.read_text(encoding="utf-8")
