@@ -1,4 +1,4 @@
-"""The command line's answers about a circuit: what explains what was read on a board, or at the rails of a supply."""
+"""The command line's answers about circuits: a board, the rails of a supply, a tester's line, adjusters that move each other."""
 
 from __future__ import annotations
 
@@ -79,3 +79,22 @@ def sag(
     said = {"ohms": source.ohms, "u": source.u_ohms, "fall": found.fall, "gm": gm, "U": u, "emission": emission}
     sentence = say_sag(read.tester, source, watts)
     print(json.dumps({**said, "sentence": sentence}, ensure_ascii=False, indent=1) if as_json else sentence)
+
+
+@circuit_answers_app.command()
+def turns(
+    file: Annotated[
+        Path,
+        typer.Argument(
+            help="A line each: start 3.2 -1.8; coil 1/2: 1.1 -2.4; trimmer 1/4: 3.0 1.2; limit 1 1; u 0.1."
+        ),
+    ],
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+) -> None:
+    """How adjusters that move each other are set: all at once, or one by one in which order and how many rounds."""
+    from candor.core.calibration.interacting import read_turned, set_together
+    from candor.notebook.storage.files import read_words
+    from candor.words.turns_words import say_turns, turns_json
+
+    found = set_together(read_turned(read_words(file)))
+    print(json.dumps(turns_json(found), ensure_ascii=False, indent=1) if as_json else "\n".join(say_turns(found)))

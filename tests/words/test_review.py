@@ -30,7 +30,9 @@ from candor.words import (
     supply_words,
     suspects_words,
     trace_words,
+    transformer_words,
     tubes_words,
+    turns_words,
 )
 
 SOURCE = Path(__file__).parents[2] / "src" / "candor"
@@ -127,6 +129,8 @@ def test_every_finding_and_every_speaker_has_its_example(monkeypatch):
         suspects_words,
         trace_words,
         tubes_words,
+        turns_words,
+        transformer_words,
     ):
         for name, made in inspect.getmembers(module, inspect.isfunction):
             if (

@@ -6,11 +6,12 @@ from collections.abc import Iterator
 
 import numpy as np
 
+from candor.core.calibration.interacting import read_turned, set_together
 from candor.core.power.heat_run import winding_rise
 from candor.core.power.supply_text import read_supply
 from candor.core.suspects.rails import Rails
 from candor.core.suspects.supply_backwards import SupplySuspect, SupplyWeighed
-from candor.words import rails_words, transformer_words
+from candor.words import rails_words, transformer_words, turns_words
 
 SUPPLY = read_supply("230-0-230 V, 180 ohm, vacuum, 8 uF 450 V, 1.8k, 16 uF 450 V, load 30 mA", 50.0)
 
@@ -51,3 +52,10 @@ def rails_examples() -> Iterator[tuple[str, str, str]]:
         ("no rating", 4.0, 0.0),
     ):
         yield topic, f"with nothing connected: {name}", transformer_words.say_open(watts, rated)
+    topic = "Adjusters that move each other"
+    for name, text in (
+        ("they come to rest", "start 3.0 -2.0\ncoil 1/2: 3.5 -1.75\ntrimmer 1/2: 3.2 -1.4\nlimit 1\nu 0.05"),
+        ("one round", "start 3.0 0.1\ncoil 1: 2.0 0.1\ntrimmer 1: 3.0 1.1\nlimit 1"),
+        ("they do not", "start 3 -2\ncoil 1: 4 -1\ntrimmer 1: 4 -0.999\nlimit 1"),
+    ):
+        yield topic, name, " ".join(turns_words.say_turns(set_together(read_turned(text))))

@@ -163,3 +163,16 @@ def test_a_node_carries_a_photo_whatever_is_read_there_later(qtbot, trace, tmp_p
     (file,) = trace.bench.in_hand.job.trace.photos["n1"]
     assert (trace.bench.notebook.photo_folder / file).read_bytes() == picture.read_bytes()
     qtbot.waitUntil(lambda: nodes.photos.isVisible() and bool(nodes.photos.findChildren(QLabel)))
+
+
+def test_adjusters_that_move_each_other_are_set_together_and_kept_as_a_note(qtbot, trace):
+    trace.trace.show_view("turns")
+    panel = trace.trace.turns
+    panel.lines.setPlainText("start 3.2 -1.8")
+    qtbot.mouseClick(panel.calculate, LEFT)
+    assert "one for each adjuster" in trace.jot.message.text()
+    panel.lines.setPlainText("start 3.2 -1.8\ncoil 1/2: 1.1 -2.4\ntrimmer 1/4: 3.0 1.2\nlimit 1")
+    qtbot.mouseClick(panel.calculate, LEFT)
+    qtbot.waitUntil(lambda: panel.answer.text().startswith("All at once"), timeout=30000)
+    notes = [e.body.text for e in trace.bench.in_hand.job.stay.notes]
+    assert len(notes) == 1 and notes[0].startswith("adjusters: start 3.2 -1.8; coil 1/2")

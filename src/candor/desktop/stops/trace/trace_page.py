@@ -18,6 +18,7 @@ from candor.desktop.stops.trace.nodes_panel import NodesPanel
 from candor.desktop.stops.trace.ohms import OhmsPanel
 from candor.desktop.stops.trace.places_panel import PlacesPanel
 from candor.desktop.stops.trace.signal_panel import SignalPanel
+from candor.desktop.stops.trace.turns_panel import TurnsPanel
 from candor.notebook.store import Notebook
 
 VIEWS = (
@@ -25,6 +26,7 @@ VIEWS = (
     ("ohms", "Ohms"),
     ("signal", "Signal"),
     ("changes", "Changes"),
+    ("turns", "Adjusters"),
     ("places", "Where it is"),
 )
 
@@ -49,18 +51,21 @@ class TracePage(ViewedPage):
         self.ohms = OhmsPanel(theme, in_hand=in_hand, writer=writer, voice=voice)
         self.signal = SignalPanel(theme, in_hand=in_hand, writer=writer, voice=voice)
         self.changes = ChangesPanel(theme, in_hand=in_hand, writer=writer, voice=voice)
+        self.turns = TurnsPanel(theme, in_hand=in_hand, writer=writer, voice=voice)
         self.places = PlacesPanel(theme, in_hand=in_hand, writer=writer, voice=voice, notebook=notebook)
         panels: dict[str, Panel] = {
             "nodes": self.nodes,
             "ohms": self.ohms,
             "signal": self.signal,
             "changes": self.changes,
+            "turns": self.turns,
             "places": self.places,
         }
         first: dict[str, QWidget] = {
             "nodes": self.nodes.read,
             "ohms": self.ohms.read,
             "changes": self.changes.change,
+            "turns": self.turns.lines,
             "places": self.places.name,
         }
         self.lay_out(theme, VIEWS, panels, {**first, "signal": self})
@@ -84,6 +89,7 @@ class TracePage(ViewedPage):
         self.nodes.explained.finish()
         self.nodes.photos.finish()
         self.places.finish()
+        self.turns.finish()
 
     def show_job(self) -> None:
         """Show the view in hand; quietly nothing while another stop is."""
