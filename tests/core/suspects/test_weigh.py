@@ -146,7 +146,7 @@ def test_what_is_expected_of_a_reading_is_what_drawing_it_gives():
 
 
 def test_probabilities_are_true_of_instruments_that_are_not_the_model():
-    """A small run of bench/suspects.py; docs/claims.md has the large one."""
+    """A small run of bench/suspects.py; docs/suspects.md has the large one."""
     found = run(45, seed=9)
     said = np.array(found["said"])
     for low, high in ((0.0, 0.3), (0.3, 0.9), (0.9, 1.01)):

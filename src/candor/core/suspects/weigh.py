@@ -2,7 +2,7 @@
 
 Every hypothesis is a mixture of linear Gaussian models (core.suspects.hypotheses): y = m + A w + e, w ~ N(0, S), e ~ N(0, C), and
 its evidence a sum of N(y; m, C + A S A') (the linear Gaussian model; D. J. C. MacKay, Neural Computation 4, 1992), all of it in the
-whitened space of C. The probabilities are those of the model, held against simulations that are not it (docs/claims.md).
+whitened space of C. The probabilities are those of the model, held against simulations that are not it (docs/suspects.md).
 """
 
 from __future__ import annotations

@@ -2,7 +2,7 @@
 
 Each way a thing may be wrong is a linear Gaussian model about the network solved with it (core.suspects.board): what was read is
 y = m + A w + e, and its evidence N(y; m, S) (D. J. C. MacKay, Bayesian interpolation, Neural Computation 4, 1992). The
-probabilities are held against simulations that are not the model (docs/claims.md).
+probabilities are held against simulations that are not the model (docs/suspects.md).
 """
 
 from __future__ import annotations
