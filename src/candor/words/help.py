@@ -95,9 +95,10 @@ _PLACES = (
     ),
     Place(
         "Trace",
-        "Find what is wrong by what nodes read against what they should: currents must add up, and where they"
-        " do not Candor says what would explain it, and how likely.",
+        "Find what is wrong by what nodes read against what they should: Candor puts what you read into the "
+        "circuit and says what would explain it, how likely that is, and what to measure next.",
         "Read the nodes from the rail to the chassis. The first that is off is where to look.",
+        (("Ctrl+Return", "at Adjusters: set them together"),),
     ),
     Place(
         "Calibrate",

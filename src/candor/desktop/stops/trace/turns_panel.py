@@ -39,7 +39,7 @@ class TurnsPanel(QWidget):
         self.lines.setTabChangesFocus(True)
         self.lines.setFixedHeight(theme.px(130))
         self.calculate = button(
-            "Set them together", "The turns that set all at once; kept as a note", "Ctrl+Enter", "main"
+            "Set them together", "The turns that set all at once; kept as a note", "Ctrl+Return", "main"
         )
         self.answer = label("", "text")
         column = QVBoxLayout(self)
