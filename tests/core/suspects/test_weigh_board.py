@@ -181,3 +181,15 @@ def test_what_is_off_the_board_or_too_little_is_no_answer():
     found = weigh_board(two, [PairSeen("a", "0", 1e3), PairSeen("c", "d", 2.02e3), PairSeen("a", "c", math.inf)])
     assert found.suspects[0].kind == "nothing"
     assert STAGES.nodes[0] == "0"
+
+
+@pytest.mark.parametrize(("amperes", "way"), [(1e-3, "out of"), (-1e-3, "into")])
+def test_a_current_nobody_drew_has_its_sign_and_its_amount(amperes, way):
+    """A source at n3 that the drawing does not show, solved with the meter on each node."""
+    from candor.core.circuit.elements import CurrentSource
+    from candor.words.board_words import say_board_suspect
+
+    found = weigh_board(of(), seen_of(Netlist((*DIVIDER.elements, CurrentSource("IX", "n3", "0", amperes)))))
+    named = next(s for s in found.suspects if s.kind == "current")
+    assert named.of == ("n3",) and named.amount == pytest.approx(amperes, rel=0.15)
+    assert f"{way} n3" in say_board_suspect(named)

@@ -34,6 +34,7 @@ OUTSIDE = 1.2  # tolerances: how far a part is off at least that is called off
 LEAKS = (3e3, 2e4, 1.5e5, 1e6, 8e6)  # ohm, with which a capacitor leaks
 LEAK_SPREAD = 0.9  # ln
 DRAWN_SHARE = 0.3  # of the current that reaches a node, that flows where nobody drew it
+CURRENT_WIDTHS = (1.0, 6.0)  # of that: a leak may be more than what is drawn
 LEAST_AMPERES = 1e-7
 MOST_PARTS = 90  # that are asked at once
 READING_OFF = (0.06, 0.3, 0.9)  # of a reading, by which it is misread
@@ -107,7 +108,9 @@ def ways(board: Board, seen: Sequence[NodeSeen | PairSeen]) -> Iterator[Way]:
             default=0.0,
         )
         drawn = max(DRAWN_SHARE * reach * 0.3, LEAST_AMPERES)
-        yield Way("current", (node,), math.log(PRIORS["current"] / len(free)), Change(drawn=(node, GROUND, drawn)))
+        for wide in CURRENT_WIDTHS:
+            prior = PRIORS["current"] / len(free) / len(CURRENT_WIDTHS)
+            yield Way("current", (node,), math.log(prior), Change(drawn=(node, GROUND, wide * drawn)))
     for row, taken in enumerate(seen):
         for wide in READING_OFF:
             prior = PRIORS["reading"] / len(seen) / len(READING_OFF)

@@ -64,19 +64,30 @@ def board_of(job: Job, parts: PartsList) -> Board | None:
 
 
 def seen_of(job: Job, board: Board) -> tuple[NodeSeen | PairSeen, ...]:
-    """Return what was read at nodes and between them; ohms over something that was not quiet, or that a junction made, are none."""
+    """Return what was read at nodes and between them; ohms over something that was not quiet, or that a junction made, are none.
+
+    Since the last change alone: what was read of the board before it is of another board.
+    """
     inside = {*board.nodes, GROUND}
+    changed = max((e.number for e in job.stay.changes), default=0)
     nodes = [
         NodeSeen(node, e.body.volts, e.body.meter_ohms or USUAL_METER_OHMS)
         for node, e in job.trace.read.items()
-        if node in board.row
+        if node in board.row and e.number > changed
     ]
     pairs = []
     for e in job.trace.pairs.values():
         b = e.body
         turned = b.turned_ohms
         alike = turned is None or abs(b.ohms - turned) <= ALIKE * min(b.ohms, turned)
-        if b.one in inside and b.other in inside and b.one != b.other and abs(b.volts) <= QUIET_V and alike:
+        if (
+            e.number > changed
+            and b.one in inside
+            and b.other in inside
+            and b.one != b.other
+            and abs(b.volts) <= QUIET_V
+            and alike
+        ):
             pairs.append(PairSeen(b.one, b.other, b.ohms))
     return (*nodes, *pairs)
 

@@ -176,3 +176,26 @@ def test_adjusters_that_move_each_other_are_set_together_and_kept_as_a_note(qtbo
     qtbot.waitUntil(lambda: panel.answer.text().startswith("All at once"), timeout=30000)
     notes = [e.body.text for e in trace.bench.in_hand.job.stay.notes]
     assert len(notes) == 1 and notes[0].startswith("adjusters: start 3.2 -1.8; coil 1/2")
+
+
+def test_what_was_read_before_a_change_explains_nothing_after_it(qtbot, trace):
+    jot(qtbot, trace, "rail b1 is 250 V")
+    nodes = trace.trace.nodes
+    for text in ("b1 250", "n1 185.6", "n2 126.4", "n3 80"):
+        enter(qtbot, nodes.read, text)
+    qtbot.waitUntil(lambda: nodes.explained.lines[0].text().startswith("R5 is between"))
+    put(trace.bench.writer, ChangeMade(text="replaced R5 with 68k"))
+    qtbot.waitUntil(lambda: not nodes.explained.isVisible())
+
+
+def test_turns_of_one_job_are_not_those_of_another(qtbot, trace):
+    trace.trace.show_view("turns")
+    panel = trace.trace.turns
+    panel.lines.setPlainText("start 1\ncoil 1: 2\nlimit 1")
+    panel.ask()
+    qtbot.waitUntil(lambda: bool(panel.answer.text()), timeout=30000)
+    trace.bench.notebook.write("other", JobOpened(maker="Corvane", type="AV-21", serial="1"))
+    trace._open_job("other")
+    trace.go_to_stop("trace")
+    trace.trace.show_view("turns")
+    assert not panel.lines.toPlainText() and not panel.answer.text()

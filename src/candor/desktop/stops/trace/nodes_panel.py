@@ -150,6 +150,7 @@ class NodesPanel(QWidget):
             job.trace.tubes,
             job.places,
             job.power.rails,
+            job.stay.changes,
         )
         self.explained.ask(asked, lambda should_stop: explain_board(job, parts, should_stop))
 

@@ -31,7 +31,7 @@ class TurnsPanel(QWidget):
         super().__init__()
         self._in_hand, self._writer, self._voice = in_hand, writer, voice
         self._work = Work(self)
-        self._asked = ""
+        self._asked, self._job = "", ""
         self.caution = Caution(theme)
         self.lines = QPlainTextEdit()
         self.lines.setAccessibleName("What each adjuster did")
@@ -70,19 +70,28 @@ class TurnsPanel(QWidget):
         except CandorError as error:
             self._voice.refuse(error)
             return
-        self._asked = text
+        job = self._in_hand.job
+        self._asked, self._job = text, job.id if job is not None else ""
         self._work.start(lambda _: set_together(read))
 
     def _show(self, found: Interacting) -> None:
+        job = self._in_hand.job
+        if job is None or job.id != self._job:
+            return  # another job was opened meanwhile: it is not of that one
         said = say_turns(found)
         self.answer.setText("\n".join(said))
         kept = "; ".join(self._asked.splitlines())
-        job = self._in_hand.job
-        if job is not None and not any(kept in e.body.text for e in job.stay.notes):
+        if not any(kept in e.body.text for e in job.stay.notes):
             self._writer.do(stay_commands.note(f"adjusters: {kept}. {said[0]}", "trace"))
 
     def show_job(self) -> None:
-        """Nothing of it follows the job."""
+        """Begin anew with another job: what was turned is of one instrument."""
+        job = self._in_hand.job
+        if job is not None and job.id != self._job:
+            self._work.cancel()
+            self._job = job.id
+            self.lines.clear()
+            self.answer.setText("")
 
     def finish(self) -> None:
         """Stop the work in hand."""
