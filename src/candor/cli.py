@@ -24,6 +24,7 @@ from candor.from_photo import photo_app
 from candor.keeping import backup, check, restore
 from candor.notebook.notebook_errors import NotebookError
 from candor.of_circuit import circuit_answers_app
+from candor.of_day import day_app
 from candor.of_pack import find_pack, pack_answers_app, read_pack_file
 from candor.writing import commands, lines, sentences, who_writes, write
 
@@ -47,6 +48,7 @@ app.add_typer(calculations_app)
 app.add_typer(photo_app)
 app.add_typer(pack_answers_app)
 app.add_typer(circuit_answers_app)
+app.add_typer(day_app)
 
 
 def main() -> None:

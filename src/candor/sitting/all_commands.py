@@ -10,6 +10,7 @@ from candor.sitting.commands import (
     calibrate_commands,
     live_commands,
     parts_commands,
+    plan_commands,
     power_commands,
     release_commands,
     shop_commands,
@@ -20,6 +21,7 @@ from candor.sitting.commands import (
 
 TOPICS = {
     "stay": stay_commands,
+    "plan": plan_commands,
     "arrive": arrive_commands,
     "parts": parts_commands,
     "power": power_commands,

@@ -29,6 +29,7 @@ from candor.core.jot import (
 from candor.core.jot.evidence_meaning import AgainstJot, FrequencyJot, SetUpJot
 from candor.core.jot.meaning import AliasJot, ArriveJot, JoinJot, ListedJot
 from candor.core.jot.misspelt import ask_if_misspelt
+from candor.core.jot.plan_meaning import PromiseJot, WaitJot
 from candor.core.jot.power_meaning import BleederJot, PowerJot, RailJot, RailOhmsJot
 from candor.core.jot.release_meaning import EarthJot, TouchJot
 from candor.core.jot.slots import node_name
@@ -48,6 +49,7 @@ from candor.sitting.commands import (
     arrive_commands,
     calibrate_commands,
     parts_commands,
+    plan_commands,
     release_commands,
     soak_commands,
     stay_commands,
@@ -127,9 +129,7 @@ def _past(jot: PastJot, at: At) -> Command:
         past_typed,  # here and below: the window is up before the first such line
     )
 
-    if at.on is None:
-        raise CandorError("The day of this line is not known.", value=at.text)
-    return command("a past result", past_typed(jot, at.pack, at.on))
+    return command("a past result", past_typed(jot, at.pack, _today(at)))
 
 
 def _power(jot: PowerJot, at: At) -> Command:
@@ -197,6 +197,12 @@ def _known_nodes(at: At) -> frozenset[str]:
     return frozenset({*drawn, *joined, *map(node_name, aliases), *aliases.values(), *record.read, *record.drawn})
 
 
+def _today(at: At) -> dt.date:
+    if at.on is None:
+        raise CandorError("The day of this line is not known.", value=at.text)
+    return at.on
+
+
 def _board(jot: ListedJot | JoinJot | AliasJot, _: At) -> Command:
     bodies = board_bodies(jot)
     return command(bodies[0].kind.replace("_", " "), *bodies)
@@ -229,6 +235,8 @@ BECOMES: Mapping[type, Becomes] = {
     ListedJot: _board,
     JoinJot: _board,
     AliasJot: _board,
+    PromiseJot: lambda jot, at: plan_commands.promise(jot.day, _today(at)),
+    WaitJot: lambda jot, at: plan_commands.wait_for(jot.what, jot.day, _today(at)),
     **dict.fromkeys(get_args(ArriveJot), lambda jot, at: arrive_commands.arrival(jot, at.job)),
     **dict.fromkeys(get_args(PowerJot), _power),
     **dict.fromkeys(get_args(TraceJot), _trace),

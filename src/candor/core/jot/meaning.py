@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from candor.core.jot.evidence_meaning import AgainstJot, FrequencyJot, SetUpJot
+from candor.core.jot.plan_meaning import PlanJot
 from candor.core.jot.power_meaning import PowerJot
 from candor.core.jot.range_meaning import Current as Current
 from candor.core.jot.range_meaning import PointsJot as PointsJot
@@ -323,6 +324,7 @@ Jot = (
     | EarthJot
     | TouchJot
     | TraceJot
+    | PlanJot
     | ListedJot
     | JoinJot
     | AliasJot

@@ -11,6 +11,7 @@ from typing import Any
 
 from candor.core.circuit.netlist import GROUND
 from candor.core.errors import RangeError, ValueTextError
+from candor.core.plan.shop_hours import DAY_PATTERN, read_day
 from candor.core.quantities import Quantity, engineering, parse_number, parse_quantity
 
 
@@ -149,6 +150,11 @@ def _clock(text: str) -> dt.time:
     return dt.time(hour, minute)
 
 
+def _day(text: str) -> str:
+    read_day(text, dt.date(2000, 1, 1))  # whether it can be one; which is said on the day it is written
+    return text.strip()
+
+
 SLOTS: Mapping[str, Slot] = {
     "V": _quantity("V", None, "182 V"),
     "A": _quantity("A", None, "12 mA"),
@@ -167,6 +173,7 @@ SLOTS: Mapping[str, Slot] = {
     "band": Slot(rf"{NUMBER}\s*\.\.\s*{NUMBER}", _band, "8..12"),
     "clock": Slot(r"\d{1,2}[:.]\d{2}", _clock, "14:00"),
     "date": Slot(r"\d\S*", str, "2021-03-04"),
+    "day": Slot(DAY_PATTERN, _day, "2026-03-31"),
     "point": Slot(r"\S.*?", _words, "dc+/150/75"),
     "link": Slot(r"\S+", str, "TCPIP::192.168.1.20::5025::SOCKET"),
     "unit": Slot(r"\S+", str, "V"),

@@ -14,6 +14,7 @@ from candor.notebook.entries import (
     cleaning_entries,
     parts_entries,
     places_entries,
+    plan_entries,
     power_entries,
     ranges_entries,
     release_entries,
@@ -34,6 +35,7 @@ from candor.notebook.entries.entry import AnyEntry, Numbers, Words
 
 TOPICS = (
     stay_entries,
+    plan_entries,
     arrive_entries,
     unit_entries,
     cleaning_entries,

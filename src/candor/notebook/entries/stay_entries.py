@@ -94,11 +94,12 @@ class FilesGone(Body):
 
 
 class StatusSet(Body):
-    """What the job waits for."""
+    """What the job waits for, and until which day where that is known."""
 
     kind: Literal["status"] = "status"
     status: Status
     text: str = ""
+    until: dt.date | None = None
 
 
 class Spent(Body):
@@ -128,6 +129,11 @@ def _described(b: JobOpened) -> str:
     return f"pack {b.pack_digest[:12]}" if b.pack_digest else f"no pack, kind {b.instrument_kind or 'not said'}"
 
 
+def _status(b: StatusSet) -> str:
+    until = f", until {b.until:%d %b %Y}" if b.until else ""
+    return f"{b.status}{': ' + b.text if b.text else ''}{until}"
+
+
 def _spent(b: Spent) -> str:
     words = " and ".join([f"{trimmed(b.minutes)} min"] * bool(b.minutes) + [f"{b.money:.2f}"] * bool(b.money))
     return f"spent: {words}{', ' + b.text if b.text else ''}"
@@ -148,7 +154,7 @@ WORDS = dict(
         said(ChangeProven, lambda b, n: f"change of entry {n.get(b.change, 0)} checked: {b.check}"),
         said(NoteWritten, lambda b, _: f"note: {b.text}"),
         said(FilesGone, lambda b, _: f"goes on without {', '.join(b.files)}: {b.reason}"),
-        said(StatusSet, lambda b, _: f"{b.status}{': ' + b.text if b.text else ''}"),
+        said(StatusSet, lambda b, _: _status(b)),
         said(Spent, lambda b, _: _spent(b)),
         said(PriceAgreed, lambda b, _: f"price agreed {b.agreed:.2f}, {b.an_hour:.2f} an hour"),
     )
@@ -172,6 +178,7 @@ class StayRecord:
     without: tuple[Entry[FilesGone], ...] = ()
     status: Status = "wants hands"
     status_text: str = ""
+    status_until: dt.date | None = None
     spent: tuple[Entry[Spent], ...] = ()
     agreed: float = 0.0
     an_hour: float = 0.0
@@ -223,6 +230,7 @@ def stay_record(standing: Standing) -> StayRecord:
         without=standing.of(FilesGone),
         status=status.body.status if status else "wants hands",
         status_text=status.body.text if status else "",
+        status_until=status.body.until if status else None,
         spent=standing.of(Spent),
         agreed=price.body.agreed if price else 0.0,
         an_hour=price.body.an_hour if price else 0.0,

@@ -14,6 +14,7 @@ from candor.notebook.entries.cleaning_entries import CleaningRecord, cleaning_re
 from candor.notebook.entries.entry import AnyEntry, Entry, says
 from candor.notebook.entries.parts_entries import PartsRecord, parts_record
 from candor.notebook.entries.places_entries import PlacesRecord, places_record
+from candor.notebook.entries.plan_entries import PlanRecord, plan_record
 from candor.notebook.entries.power_entries import PowerRecord, power_record
 from candor.notebook.entries.ranges_entries import RangesRecord, ranges_record
 from candor.notebook.entries.release_entries import CertificateIssued, ReleaseRecord, release_record
@@ -40,6 +41,7 @@ class Job:
     struck: frozenset[str] = frozenset()
     unreadable: tuple[Entry[Unreadable], ...] = ()
     stay: StayRecord = field(default_factory=StayRecord)
+    plan: PlanRecord = field(default_factory=PlanRecord)
     arrive: ArriveRecord = field(default_factory=ArriveRecord)
     unit: UnitRecord = field(default_factory=UnitRecord)
     places: PlacesRecord = field(default_factory=PlacesRecord)
@@ -122,6 +124,7 @@ def _folded(job: str, standing: Standing) -> Job:
         struck=standing.struck,
         unreadable=standing.unreadable,
         stay=stay_record(standing),
+        plan=plan_record(standing),
         arrive=arrive_record(standing),
         unit=unit_record(standing),
         places=places_record(standing),

@@ -16,6 +16,7 @@ from typing import Literal, NamedTuple
 
 from candor.notebook.entries.calibrate_entries import AdjustmentMade, Opening, TakenReading
 from candor.notebook.entries.entry import Entry
+from candor.notebook.entries.plan_entries import DeedPinned, Promised
 from candor.notebook.entries.release_entries import CertificateIssued, SecondSignature
 from candor.notebook.entries.stay_entries import CameIn, ChangeMade, PriceAgreed, Spent, StatusSet
 from candor.notebook.work.job import Job
@@ -360,6 +361,9 @@ def standing_certificate(job: Job) -> Entry[CertificateIssued] | None:
     later = job.entries[job.entries.index(last) + 1 :]
     return (
         last
-        if all(isinstance(e.body, StatusSet | Spent | PriceAgreed | CameIn | SecondSignature) for e in later)
+        if all(
+            isinstance(e.body, StatusSet | Spent | PriceAgreed | CameIn | SecondSignature | Promised | DeedPinned)
+            for e in later
+        )
         else None
     )

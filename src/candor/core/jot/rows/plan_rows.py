@@ -1,0 +1,50 @@
+"""Lines of the shop's days: what was promised to the owner, what the job waits for."""
+
+from __future__ import annotations
+
+from candor.core.jot.form import Said
+from candor.core.jot.plan_meaning import PromiseJot, WaitJot
+from candor.core.jot.verb import Verb
+
+
+def _promised(said: Said) -> PromiseJot:
+    if said.texts.get("none"):
+        return PromiseJot("", ("no day is promised any more",))
+    return PromiseJot(said["day"], (f"promised for {said['day']}",))
+
+
+def _waits(said: Said) -> WaitJot:
+    day = said["day"] or ""
+    return WaitJot(said["what"], day, (f"waits for {said['what']}", *((f"until {day}",) if day else ())))
+
+
+PLAN = (
+    Verb(
+        "promised",
+        "arrive",
+        "the day the owner was promised it for: the plan of the day keeps it, or says that it is at risk",
+        forms=("promised [for|by|until] {day:day}", "promised none=nothing|no_more"),
+        examples=("promised 12 March", "promised Friday", "promised nothing"),
+        means=_promised,
+        fielded=("promised {day:day}",),
+        titles={"day": "day", "none": "take it back"},
+    ),
+    Verb(
+        "waiting",
+        "arrive",
+        "what the job waits for: a part, a standard, the owner's answer; until when, where that is known",
+        forms=("waiting for {what:text} until {day:day}", "waiting for {what:text}"),
+        examples=("waiting for a transformer until 2026-03-31", "waiting for the owner's answer"),
+        means=_waits,
+        fielded=("waiting for {what:text} [until {day:day}]",),
+        titles={"what": "what it waits for", "day": "until"},
+    ),
+    Verb(
+        "here again",
+        "arrive",
+        "what the job waited for is here: it is to do again",
+        forms=("here again", "no_longer waiting"),
+        examples=("here again",),
+        means=lambda _: WaitJot("", "", ("it waits no longer",)),
+    ),
+)

@@ -1,0 +1,159 @@
+"""Days and hours as they are typed: a promise, what is open when, what there is how many of."""
+
+from __future__ import annotations
+
+import datetime as dt
+import itertools
+import re
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from candor.core.errors import ValueTextError
+from candor.core.plan.shop import Shop
+
+_MONTHS = ("jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec")
+WEEK = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
+DAY_PATTERN = (
+    r"\d{4}-\d{2}-\d{2}|\d{1,2}\.?\s+[A-Za-z]{3,9}(?:\s+\d{4})?"
+    r"|(?:mon|tues?|wed(?:nes)?|thu(?:rs)?|fri|sat(?:ur)?|sun)(?:day)?|today|tomorrow"
+)
+EXAMPLES = "2026-03-31, 31 March, Friday"
+USUAL_HOURS = "Mon-Fri 9:00-12:30, 13:00-17:30"
+USUAL_SHARED = "variable transformer 1"
+FARTHEST = 550  # days: a day named without its year is the next one, and not one just gone
+
+
+def read_day(text: str, today: dt.date) -> dt.date:
+    """Return the day that is meant: by its date, the next such date or weekday otherwise.
+
+    Raises
+    ------
+    ValueTextError
+        Where it is none.
+    """
+    words = " ".join(text.casefold().replace(".", " ").split())
+    try:
+        if re.fullmatch(r"\d{4}-\d{2}-\d{2}", words):
+            return dt.date.fromisoformat(words)
+        if words in ("today", "tomorrow"):
+            return today + dt.timedelta(days=words == "tomorrow")
+        for place, name in enumerate(WEEK):
+            if words[:3] == name.casefold() and re.fullmatch(DAY_PATTERN, words):
+                return today + dt.timedelta(days=(place - today.weekday()) % 7 or 7)
+        day, month, *year = words.split()
+        named = _MONTHS.index(month[:3]) + 1
+        if year:
+            return dt.date(int(year[0]), named, int(day))
+        found = dt.date(today.year, named, int(day))
+        return found if found >= today - dt.timedelta(days=30) else dt.date(today.year + 1, named, int(day))
+    except ValueError:
+        raise ValueTextError(
+            f"“{text.strip()}” is not a day Candor can read. Examples: {EXAMPLES}.", value=text, expected="a day"
+        ) from None
+
+
+@dataclass(frozen=True)
+class Opening:
+    """When the shop is open in a week: for each weekday, Monday first, from and to in minutes of the day."""
+
+    days: tuple[tuple[tuple[int, int], ...], ...] = ((),) * 7
+
+    @property
+    def words(self) -> str:
+        """As it is typed: days that are alike together."""
+        said: list[tuple[str, str]] = []
+        for name, spans in zip(WEEK, self.days, strict=True):
+            hours = ", ".join(f"{_clock(a)}-{_clock(b)}" for a, b in spans)
+            if said and said[-1][1] == hours:
+                said[-1] = (f"{said[-1][0].split('-')[0]}-{name}", hours)
+            elif hours:
+                said.append((name, hours))
+            else:
+                said.append((name, ""))
+        return "; ".join(f"{days} {hours}" for days, hours in said if hours)
+
+
+def _clock(minute: int) -> str:
+    return f"{minute // 60}:{minute % 60:02d}"
+
+
+_SPAN = re.compile(r"(\d{1,2})(?:[:.](\d{2}))?\s*(?:-|–|to)\s*(\d{1,2})(?:[:.](\d{2}))?")
+_DAYS = re.compile(r"\s*([a-z]{3})[a-z]*(?:\s*(?:-|–|to)\s*([a-z]{3})[a-z]*)?\s+(.+)", re.I)
+
+
+def read_hours(text: str) -> Opening:
+    """Return when the shop is open, as it is typed: ``Mon-Fri 9:00-12:30, 13:00-17:30; Sat 10-13``.
+
+    Raises
+    ------
+    ValueTextError
+        Where a part of it is neither days nor hours, where hours end before they begin or run into each other.
+    """
+    days: list[tuple[tuple[int, int], ...]] = [()] * 7
+    names = [name.casefold() for name in WEEK]
+    for part in filter(None, (x.strip() for x in text.split(";"))):
+        found = _DAYS.fullmatch(part)
+        first = found[1].casefold() if found else ""
+        last = (found[2] or found[1]).casefold() if found else ""
+        if found is None or first not in names or last not in names or names.index(last) < names.index(first):
+            raise ValueTextError(f"Candor cannot read the days in “{part}”. Example: {USUAL_HOURS}", value=part)
+        spans = tuple(_span(x, part) for x in found[3].split(","))
+        if any(b > c for (_, b), (c, _) in itertools.pairwise(spans)):
+            raise ValueTextError(f"The hours in “{part}” run into each other. Example: {USUAL_HOURS}", value=part)
+        for place in range(names.index(first), names.index(last) + 1):
+            days[place] = spans
+    if not any(days):
+        raise ValueTextError(f"“{text.strip()}” opens the shop on no day. Example: {USUAL_HOURS}", value=text)
+    return Opening(tuple(days))
+
+
+def _span(text: str, part: str) -> tuple[int, int]:
+    found = _SPAN.fullmatch(text.strip())
+    if found is not None:
+        begin, end = (60 * int(found[n]) + int(found[n + 1] or 0) for n in (1, 3))
+        if begin < end <= 24 * 60 and int(found[2] or 0) < 60 and int(found[4] or 0) < 60:
+            return begin, end
+    raise ValueTextError(
+        f"Candor cannot read the hours “{text.strip()}” in “{part}”. Example: 9:00-12:30", value=text
+    )
+
+
+def read_shared(text: str) -> Mapping[str, int]:
+    """Return how many there are of each shared thing: ``variable transformer 1, leakage tester 2``.
+
+    Raises
+    ------
+    ValueTextError
+        Where one has no name or no number.
+    """
+    found: dict[str, int] = {}
+    for part in filter(None, (x.strip() for x in text.split(","))):
+        name, _, many = part.rpartition(" ")
+        if not name.strip() or not many.isdigit() or int(many) > 99:
+            raise ValueTextError(
+                f"“{part}” does not say what there is, and how many. Example: {USUAL_SHARED}", value=part
+            )
+        found[name.strip().casefold()] = int(many)
+    return found
+
+
+def open_from(opening: Opening, begin: dt.datetime, days: int) -> tuple[tuple[int, int], ...]:
+    """Return the stretches in which the shop is open from a moment on, min from then, for so many days.
+
+    `begin` is by the clock on the wall; a stretch that is going on then begins at 0.
+    """
+    midnight = begin.replace(hour=0, minute=0, second=0, microsecond=0, tzinfo=None)
+    wall = begin.replace(tzinfo=None)
+    spans = []
+    for day in range(days):
+        date = midnight + dt.timedelta(days=day)
+        for a, b in opening.days[date.weekday()]:
+            since, until = ((date + dt.timedelta(minutes=m) - wall).total_seconds() // 60 for m in (a, b))
+            if until > 0:
+                spans.append((int(max(since, 0)), int(until)))
+    return tuple(spans)
+
+
+def shop_from(opening: Opening, begin: dt.datetime, days: int, hands: int, things: Mapping[str, int]) -> Shop:
+    """Return the shop from a moment on, for so many days."""
+    return Shop(open_from(opening, begin, days), hands, things)

@@ -1,0 +1,62 @@
+"""The shop's days: what was promised to an owner, and which deed somebody put at an hour by hand."""
+
+from __future__ import annotations
+
+import datetime as dt
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Literal
+
+from pydantic import AwareDatetime
+
+from candor.notebook.entries.body import Body
+from candor.notebook.entries.entry import Entry, said
+from candor.notebook.entries.fields_entries import Text
+from candor.notebook.entries.standing_entries import Standing
+
+
+class Promised(Body):
+    """The owner was promised the instrument for a day; no day takes the promise back."""
+
+    kind: Literal["promised"] = "promised"
+    on: dt.date | None = None
+
+
+class DeedPinned(Body):
+    """A deed of the plan was put at an hour by hand; no hour lets it go again."""
+
+    kind: Literal["pinned"] = "pinned"
+    deed: Text
+    at: AwareDatetime | None = None
+
+
+WORDS = dict(
+    (
+        said(Promised, lambda b, _: f"promised for {b.on:%d %b %Y}" if b.on else "no day is promised any more"),
+        said(
+            DeedPinned,
+            lambda b, _: (
+                f"planned by hand, {b.deed}: {b.at:%d %b %H:%M}" if b.at else f"planned freely again: {b.deed}"
+            ),
+        ),
+    )
+)
+
+
+@dataclass(frozen=True)
+class PlanRecord:
+    """What stands of a job's plan: the day it was promised for, and the deeds that somebody put at an hour."""
+
+    promised: Entry[Promised] | None = None
+    pinned: Mapping[str, dt.datetime] = field(default_factory=dict)
+
+    @property
+    def due(self) -> dt.date | None:
+        """The day it was promised for."""
+        return self.promised.body.on if self.promised is not None else None
+
+
+def plan_record(standing: Standing) -> PlanRecord:
+    """Return what stands of a job's plan."""
+    pinned = {deed: e.body.at for deed, e in standing.by(DeedPinned, lambda b: b.deed).items() if e.body.at}
+    return PlanRecord(standing.newest(Promised), pinned)
