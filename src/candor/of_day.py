@@ -19,6 +19,7 @@ def day(
         str, typer.Option(help="The plan before, as --json gave it, which is kept as far as it can be; - reads it.")
     ] = "",
     calendar: Annotated[Path | None, typer.Option(help="Write it as iCalendar too: plan.ics.")] = None,
+    now: Annotated[str, typer.Option(help="From when on: 2026-03-31T09:00; else from now.")] = "",
     as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
 ) -> None:
     """Plan the shop's days: every open job's next deeds, when, why then, and whether the promises to owners are kept."""
@@ -26,10 +27,11 @@ def day(
 
     from candor.core.errors import ValueTextError
     from candor.durably import write_durably
-    from candor.notebook.plan.day import plan_day
+    from candor.notebook.plan.day import day_from
+    from candor.notebook.plan.planning import plan_day
     from candor.notebook.storage.files import read_words
     from candor.notebook.store import Notebook
-    from candor.words.plan_words import day_from, day_json, say_plan
+    from candor.words.plan_words import day_json, say_plan
 
     earlier = None
     if before:
@@ -40,9 +42,13 @@ def day(
             raise ValueTextError(
                 "The plan before is not one that “candor day --json” printed.", value=text[:80]
             ) from None
+    try:
+        at = dt.datetime.fromisoformat(now).astimezone() if now else dt.datetime.now().astimezone()
+    except ValueError:
+        raise ValueTextError(f"“{now}” is no moment. Example: 2026-03-31T09:00", value=now) from None
     held = Notebook(notebook, "look")
     try:
-        found = plan_day(held, held.clock().astimezone(dt.UTC), before=earlier)
+        found = plan_day(held, at, before=earlier)
     finally:
         held.close()
     if calendar is not None:

@@ -21,6 +21,7 @@ from candor.words import (
     greatest_words,
     line_words,
     parts_words,
+    plan_words,
     power_words,
     rails_words,
     results,
@@ -114,6 +115,7 @@ def test_every_finding_and_every_speaker_has_its_example(monkeypatch):
 
     for module in (
         board_words,
+        plan_words,
         checks,
         combining,
         drift_words,

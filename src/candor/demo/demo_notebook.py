@@ -15,6 +15,7 @@ from candor.demo.by_name import write_by_name
 from candor.demo.gathered_entries import Writing
 from candor.demo.live_jobs import write_live_jobs
 from candor.demo.parts_jobs import write_parts_jobs
+from candor.demo.promised import write_promises
 from candor.demo.read_jobs import write_read_jobs
 from candor.demo.soaked_jobs import write_soaked
 from candor.demo.tested_jobs import write_tested_jobs
@@ -129,6 +130,7 @@ def _write_jobs(writing: Writing, moment: dt.datetime) -> None:
     names = write_read_jobs(writing, shipped, moment)
     write_tested_jobs(writing, shipped, names, moment)
     write_soaked(writing, moment)
+    write_promises(writing, "sb40217", moment)
 
 
 def _standards(writing: Writing, now: dt.datetime) -> tuple[str, str]:

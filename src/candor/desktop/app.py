@@ -89,6 +89,7 @@ def start(path: Path, who: str, cooking: tuple[str, str] | None = None) -> int:
     window.resize(fitting_size())
     window.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
     window.show()
+    window.bench.plan.begin()
     for name in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
         # Asked to end, it closes as by hand: a source on the tester goes to zero first. The bench's clock lets it in. It closes
         # from the event loop, never in the middle of whatever was interrupted.

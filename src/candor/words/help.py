@@ -47,7 +47,7 @@ EVERYWHERE: Keys = (
     ("Ctrl+L", "to the list of jobs"),
     ("Ctrl+N", "a new job"),
     ("Ctrl+1 to Ctrl+7", "the stops, from Arrive to Release"),
-    ("Alt+1 to Alt+9", "the rooms"),
+    ("Alt+0 to Alt+9", "the rooms, Today first"),
     ("Ctrl+Z", "take back what was done last"),
     ("Ctrl+Shift+Z", "do it again"),
     ("Ctrl+C", "copy: the cells of a table, the picture of a chart that the keyboard is at"),
@@ -136,6 +136,18 @@ _PLACES = (
             ("Up, Down", "along the list of checks, from its field too"),
             ("F7, F8", "as it should be; not as it should be"),
         ),
+    ),
+    Place(
+        "Today",
+        "What to do when: the next deeds of every open job put into your hours, so that promises to owners are kept, with why each "
+        "stands where it stands.",
+        "Do what stands first. Drag a deed to put it at another hour; say in Settings when the shop is open.",
+        (
+            ("Left, Right", "at the strip of hours: the deed before, the next"),
+            ("Return", "at the strip of hours: open the job at the stop of the deed"),
+            ("Ctrl+P", "print the day's sheet, its pages shown first"),
+        ),
+        room="day",
     ),
     Place(
         "New job",

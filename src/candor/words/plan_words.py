@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from candor.core.plan.placed_why import Because
-from candor.core.plan.promises import DRAWS, EXTRA, Promise, Rescue
+from candor.core.plan.promise_risk import DRAWS, EXTRA, RESCUE_DRAWS, Promise, Rescue
 from candor.core.plan.usual_times import Work
 from candor.notebook.plan.day import Day, PlannedDeed, Unplanned
 
@@ -19,7 +19,7 @@ _WORK: Mapping[Work, tuple[str, str]] = {
     "fit": ("Replace {of}", "Replace {many} parts: {of}"), "before power": ("Checks before power", ""),
     "power up": ("Power it up", ""), "prove": ("Prove 1 change", "Prove {many} changes"),
     "step": ("1 step: {of}", "{many} steps: {of}"), "adjust": ("1 adjustment: {of}", "{many} adjustments: {of}"),
-    "soak": ("Soak it", ""), "release": ("Release checks and signature", ""),
+    "soaking": ("Soak it", ""), "release": ("Release checks and signature", ""),
 }  # fmt: skip
 WARM_UP = "Let it warm up"
 _WHY: Mapping[Because, str] = {
@@ -35,6 +35,13 @@ _WHY: Mapping[Because, str] = {
     "watch": "Somebody must be there as long as it runs, so it ends before closing.",
     "kept": "It was planned for then, and nothing makes it move.",
 }
+ABOUT = (
+    "Promises to owners go before everything; then jobs are finished early, and deeds of one set-up stand together.",
+    "Nothing that must be watched runs past closing: a reform above the live limits, a supply that has not been proven. No setting "
+    "lifts this. Do not work on live parts alone.",
+    "When something takes longer, only what must move moves, and at most three deeds besides.",
+)
+WATCHED = "Stay in the shop as long as it runs."
 _HANDS = {1: "one pair of hands", 2: "two pairs of hands"}
 
 
@@ -81,20 +88,29 @@ def say_rests(deed: PlannedDeed) -> str:
     return f"{low} to {high} in two cases of three, from {sittings} of this shop."
 
 
-def say_promise(promise: Promise, day: Day) -> str:
-    """Return how a promise stands, verdict first."""
+def say_promise(promise: Promise, day: Day, named: bool = True) -> str:
+    """Return how a promise stands, verdict first; `named` says of which instrument."""
     due, over = (day.begins + dt.timedelta(minutes=m) for m in (promise.due, promise.over))
-    verdict = {"kept": "On time", "at risk": "At risk", "late": "Late"}[promise.standing]
+    verdict = {"kept": "On time", "at risk": "At risk", "late": "Likely late"}[promise.standing]
     share = f"ready in time in {round(DRAWS * promise.kept)} of {DRAWS} simulated runs of this plan"
+    name = f"{day.names[promise.job]}, " if named else ""
+    return f"{verdict}: {name}promised for {_day(due)}, planned to be ready {_day(over)} at {over:%H:%M}; {share}."
+
+
+def say_risk(day: Day) -> str:
+    """Return which promises are at risk, in a line; nothing where none is."""
+    risky = [p for p in day.promises if p.standing != "kept"]
+    if not risky:
+        return ""
+    names = ", ".join(day.names[p.job] for p in risky)
     return (
-        f"{verdict}: {day.names[promise.job]}, promised for {_day(due)}, planned to be ready {_day(over)} at "
-        f"{over:%H:%M}; {share}."
+        f"{len(risky)} promise{'' if len(risky) == 1 else 's'} at risk: {names}. What would save them stands below."
     )
 
 
 def say_rescue(rescue: Rescue, day: Day) -> str:
     """Return what would save a promise."""
-    share = f"ready in time in {round(100 * rescue.kept)} of 100 simulated runs"
+    share = f"ready in time in {round(RESCUE_DRAWS * rescue.kept)} of {RESCUE_DRAWS} simulated runs"
     if rescue.by == "first":
         costs = f" It makes others late: {', '.join(day.names[job] for job in rescue.costs)}." if rescue.costs else ""
         return f"Do it before everything else: {share}.{costs}"
@@ -122,8 +138,10 @@ def say_now(day: Day) -> str:
     if not day.deeds:
         return "Nothing is left to plan."
     first = day.deeds[0]
-    when = "now" if first.begins <= day.made else f"{_day(first.begins)} at {first.begins:%H:%M}"
-    return f"Next, {when}: {first.name}, {lowered(say_deed(first))}."
+    begins = first.begins.astimezone()
+    same = begins.date() == day.made.astimezone().date()
+    when = "Now" if begins <= day.made else f"At {begins:%H:%M}" if same else f"{_day(begins)}, {begins:%H:%M}"
+    return f"{when}: {lowered(say_deed(first))}, {first.name}."
 
 
 def lowered(text: str) -> str:
@@ -155,7 +173,7 @@ def say_moved(day: Day) -> str:
     """Return what stands elsewhere than in the plan before; nothing where nothing does."""
     if not day.moved and not day.besides:
         return ""
-    must = f"{len(day.moved)} had to move" if day.moved else "None had to move"
+    must = f"{len(day.moved)} had to move" if day.moved else "none had to move"
     more = f", {len(day.besides)} more moved because it is better so" if day.besides else ""
     return f"Planned anew: {must}{more}."
 
@@ -215,25 +233,3 @@ def day_json(day: Day) -> dict[str, Any]:
         ],
         "names": dict(day.names),
     }  # fmt: skip
-
-
-def day_from(told: Mapping[str, Any]) -> Day:
-    """Return the plan from its JSON."""
-    from candor.core.plan.placed_why import Why
-
-    at = dt.datetime.fromisoformat
-    return Day(
-        made=at(told["made"]), begins=at(told["begins"]), hands=told["hands"], names=told["names"],
-        open=tuple((at(a), at(b)) for a, b in told["open"]), moved=tuple(told["moved"]), besides=tuple(told["besides"]),
-        deeds=tuple(
-            PlannedDeed(
-                key=d["key"], job=d["job"], name=d["name"], work=d["work"], of=d["of"], many=d["many"], begins=at(d["begins"]),
-                hands=d["hands_min"], runs=d["runs_min"], watched=d["watched"], needs=tuple(d["needs"]),
-                why=Why(d["because"], d["other"], d["thing"]), learned=d["learned"], likely=tuple(d["likely_min"]),
-            )
-            for d in told["deeds"]
-        ),
-        promises=tuple(Promise(p["job"], p["due_min"], p["over_min"], p["kept"]) for p in told["promises"]),
-        rescues={r["job"]: Rescue(r["job"], r["by"], r["kept"], tuple(r["costs"])) for r in told["rescues"]},
-        unplanned=tuple(Unplanned(u["job"], u["name"], u["why"], u["deed"], u["text"]) for u in told["unplanned"]),
-    )  # fmt: skip

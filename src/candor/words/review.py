@@ -48,6 +48,7 @@ from candor.words.review_board import board_examples
 from candor.words.review_face import faced_examples
 from candor.words.review_greatest import greatest_examples
 from candor.words.review_parts import judged_examples, proposed_examples, surely_examples
+from candor.words.review_plan import plan_examples
 from candor.words.review_power import power_examples
 from candor.words.review_rails import rails_examples
 from candor.words.review_suspects import suspects_examples
@@ -58,6 +59,7 @@ TOPICS = (
     tubes_examples,
     supply_examples,
     power_examples,
+    plan_examples,
     traced_examples,
     faced_examples,
     greatest_examples,

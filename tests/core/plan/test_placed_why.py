@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
+from candor.core.plan.order_search import plan
 from candor.core.plan.placed_why import why_there
 from candor.core.plan.shop import Deed, Shop
-from candor.core.plan.solve import plan
 from shops import deeds, shop
 
 

@@ -6,9 +6,9 @@ from dataclasses import replace
 
 import pytest
 
+from candor.core.plan.order_search import cost_of, plan
 from candor.core.plan.replan import FREE_MOVES, replan
 from candor.core.plan.shop import Deed, Shop
-from candor.core.plan.solve import cost_of, plan
 from shops import deeds, shop, wrongs
 
 

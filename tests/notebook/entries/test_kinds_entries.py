@@ -42,6 +42,7 @@ from candor.notebook.entries.parts_entries import (
     ReplacementChosen,
 )
 from candor.notebook.entries.places_entries import ChassisPhoto, PinPlaced
+from candor.notebook.entries.plan_entries import DeedPinned, Promised
 from candor.notebook.entries.power_entries import (
     BleederSaid,
     CautionUnderstood,
@@ -180,7 +181,9 @@ SAMPLES = {
     ChangeProven(change=KEY, check="it lights"): "change of entry 5 checked: it lights",
     NoteWritten(text="hums"): "note: hums",
     FilesGone(files=("photos/ab.jpg",), reason="the stick broke"): "goes on without photos/ab.jpg: the stick broke",
-    StatusSet(status="waiting", text="for parts"): "waiting: for parts",
+    StatusSet(status="waiting", text="for parts", until=dt.date(2026, 7, 1)): "waiting: for parts, until 01 Jul 2026",
+    Promised(on=dt.date(2026, 7, 2)): "promised for 02 Jul 2026",
+    DeedPinned(deed="walk"): "planned freely again: walk",
     EarthRead(ohms=0.12, lead_ohms=0.05, amperes=10): "earth bond 120 mΩ at 10 A, 50 mΩ of it the lead",
     TouchRead(amperes=2.1e-4, is_reversed=True, is_on=False, volts=0.42, network_ohms=2000):
         "touch current 210 µA (420 mV across 2 kΩ), plug reversed, switch off",

@@ -4,30 +4,47 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
 
-import numpy as np
-
 from candor.core.plan.shop import LAST_HOUR, SLOT, Deed, PlanError, Shop, slots
 
 Starts = Mapping[str, int]  # minute at which each deed begins
-NEAR = 2 * 24 * 60  # min that are looked at first: nearly every deed finds its place there
+
+
+class _Taken:
+    """How many of one kind are taken, slot by slot: bit `n` of `layers[k]` says that more than `k` are in slot `n`."""
+
+    def __init__(self, many: int) -> None:
+        self.layers = [0] * many
+
+    @property
+    def full(self) -> int:
+        """The slots in which all are taken; with none of the kind, every slot is."""
+        return self.layers[-1] if self.layers else -1
+
+    def take(self, mask: int) -> None:
+        for k in range(len(self.layers) - 1, 0, -1):
+            self.layers[k] |= self.layers[k - 1] & mask
+        if self.layers:
+            self.layers[0] |= mask
+
+    def give_back(self, mask: int) -> None:
+        above = [*self.layers[1:], 0]
+        self.layers = [(own & ~mask) | (more & mask) for own, more in zip(self.layers, above, strict=True)]
 
 
 class Hours:
-    """What is still free in the shop's hours, slot by slot.
+    """What is still free in the shop's hours, a bit for each slot: whole weeks are looked at in a few operations.
 
     `until` is the last minute that is looked at: enough for all that is to be placed.
     """
 
     def __init__(self, shop: Shop, until: int) -> None:
-        self._count = slots(until) + 1
-        self._near = slots(NEAR)
-        self._open = np.zeros(self._count, bool)
-        self._safe = np.zeros(self._count, bool)
+        self._all = (1 << slots(until)) - 1
+        self._open = self._safe = 0
         for begin, end in shop.open:
-            self._open[slots(begin) : end // SLOT] = True
-            self._safe[slots(begin) : (end - LAST_HOUR) // SLOT] = True
-        self._hands = np.where(self._open, shop.hands, 0)
-        self._things = {thing: np.full(self._count, many) for thing, many in shop.things.items()}
+            self._open |= _mask(slots(begin), end // SLOT)
+            self._safe |= _mask(slots(begin), (end - LAST_HOUR) // SLOT)
+        self._hands = _Taken(shop.hands)
+        self._things = {thing: _Taken(many) for thing, many in shop.things.items()}
 
     def place(self, deed: Deed, ready: int) -> int:
         """Take the earliest place for a deed from a minute on; return the minute it begins.
@@ -37,49 +54,63 @@ class Hours:
         PlanError
             Where it fits nowhere in the hours.
         """
-        hands, runs, first = slots(deed.hands), slots(deed.runs), slots(ready)
-        at, look = -1, self._near + hands + runs
-        while at < 0:
-            at = self._first(deed, first, min(first + look, self._count))
-            if at < 0 and first + look >= self._count:
-                raise PlanError(f"{deed.key} fits nowhere in the hours that are planned.", value=deed.key)
-            look *= 4
-        self._take(deed, at, -1)
+        first = slots(ready)
+        can = self._can(deed) >> first
+        if not can:
+            raise PlanError(f"{deed.key} fits nowhere in the hours that are planned.", value=deed.key)
+        at = first + (can & -can).bit_length() - 1
+        self._take(deed, at)
         return at * SLOT
 
     def put(self, deed: Deed, minute: int) -> bool:
         """Take a place for a deed at one minute; False where it is not free."""
         at = slots(minute)
-        if self._first(deed, at, min(at + slots(deed.hands) + slots(deed.runs) + 1, self._count)) != at:
+        if not self._can(deed) >> at & 1:
             return False
-        self._take(deed, at, -1)
+        self._take(deed, at)
         return True
 
     def give_back(self, deed: Deed, minute: int) -> None:
         """Free the place of a deed."""
-        self._take(deed, slots(minute), 1)
+        at, hands = slots(minute), slots(deed.hands)
+        self._hands.give_back(_mask(at, at + hands))
+        for thing in self._held(deed):
+            thing.give_back(_mask(at, at + hands + slots(deed.runs)))
 
-    def _take(self, deed: Deed, at: int, by: int) -> None:
+    def _held(self, deed: Deed) -> list[_Taken]:
+        return [self._things[thing] for thing in deed.needs if thing in self._things]
+
+    def _take(self, deed: Deed, at: int) -> None:
+        hands = slots(deed.hands)
+        self._hands.take(_mask(at, at + hands))
+        for thing in self._held(deed):
+            thing.take(_mask(at, at + hands + slots(deed.runs)))
+
+    def _can(self, deed: Deed) -> int:
+        """Return the slots in which a deed can begin."""
         hands, runs = slots(deed.hands), slots(deed.runs)
-        self._hands[at : at + hands] += by
-        for thing in deed.needs:
-            if thing in self._things:
-                self._things[thing][at : at + hands + runs] += by
-
-    def _first(self, deed: Deed, first: int, last: int) -> int:
-        """Return the first slot in which a deed can begin, -1 where there is none from `first` until before `last`."""
-        hands, runs, seen = slots(deed.hands), slots(deed.runs), slice(first, last)
-        if first >= last:
-            return -1
-        open_ = self._open[seen]
-        can = _stretch((self._hands[seen] > 0) & (self._safe[seen] if deed.never_last else open_), hands)
+        free = (self._safe if deed.never_last else self._open) & ~self._hands.full
+        can = _stretch(free, hands) if hands else self._all
         if deed.watched and runs:
-            can &= _shifted(_stretch(open_, runs), hands)
-        for thing in deed.needs:
-            if thing in self._things:
-                can &= _stretch(self._things[thing][seen] > 0, hands + runs)
-        at = int(np.argmax(can))
-        return first + at if can[at] else -1
+            can &= _stretch(self._open, runs) >> hands
+        for thing in self._held(deed):
+            can &= _stretch(self._all & ~thing.full, hands + runs)
+        return can
+
+
+def _mask(first: int, last: int) -> int:
+    """Return the bits from `first` until before `last`."""
+    return ((1 << (last - first)) - 1) << first if last > first else 0
+
+
+def _stretch(free: int, length: int) -> int:
+    """Return the slots from which so many in a row are free."""
+    have = 1
+    while have < length:
+        step = min(have, length - have)
+        free &= free >> step
+        have += step
+    return free
 
 
 def hours_for(deeds: Iterable[Deed], shop: Shop) -> Hours:
@@ -114,23 +145,6 @@ def ready_at(deed: Deed, starts: Starts, by_key: Mapping[str, Deed]) -> int:
 def length(deed: Deed) -> int:
     """Return how long a deed holds its place, min: whole slots."""
     return (slots(deed.hands) + slots(deed.runs)) * SLOT
-
-
-def _stretch(free: np.ndarray, length: int) -> np.ndarray:
-    """Return, for every slot, whether it and the next ones are all free."""
-    if length <= 0:
-        return free | True
-    taken = np.concatenate(([0], np.cumsum(~free)))
-    can = np.zeros(len(free), bool)
-    last = len(free) - length + 1
-    if last > 0:
-        can[:last] = taken[length:] == taken[:last]
-    return can
-
-
-def _shifted(can: np.ndarray, by: int) -> np.ndarray:
-    """Return, for every slot, what is said of the one so many behind it."""
-    return np.concatenate((can[by:], np.zeros(min(by, len(can)), bool)))[: len(can)]
 
 
 def lateness(deeds: Sequence[Deed], starts: Starts, promised: Mapping[str, int]) -> dict[str, int]:

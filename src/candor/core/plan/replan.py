@@ -6,8 +6,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from candor.core.plan.in_order import Starts, hours_for, lateness, length, place_in_order, ready_at
+from candor.core.plan.order_search import cost_of
 from candor.core.plan.shop import Deed, Shop, in_sequence
-from candor.core.plan.solve import cost_of
 
 FREE_MOVES = 3
 WORTH = 240.0  # of the plan's cost that a move besides must save: two hours of a job, or a promise kept six minutes better

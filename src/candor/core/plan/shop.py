@@ -1,6 +1,7 @@
 """What a plan is made of: deeds, the hours somebody is there, the things that only one job can hold at a time.
 
-All times are whole minutes from the plan's own beginning; the grid is SLOT minutes.
+All times are whole minutes from the plan's own beginning; the grid is SLOT minutes. That power is not left on towards closing is
+common practice, no source.
 """
 
 from __future__ import annotations

@@ -118,6 +118,20 @@ def _span(text: str, part: str) -> tuple[int, int]:
     )
 
 
+def read_clock(text: str) -> int:
+    """Return a time of the day, min from midnight: ``14:30``, ``at 9``.
+
+    Raises
+    ------
+    ValueTextError
+        Where it is none.
+    """
+    found = re.fullmatch(r"\s*(?:at\s+)?(\d{1,2})(?:[:.](\d{2}))?\s*", text)
+    if found is None or int(found[1]) > 23 or int(found[2] or 0) > 59:
+        raise ValueTextError(f"“{text.strip()}” is not a time of the day. Example: 14:30", value=text)
+    return 60 * int(found[1]) + int(found[2] or 0)
+
+
 def read_shared(text: str) -> Mapping[str, int]:
     """Return how many there are of each shared thing: ``variable transformer 1, leakage tester 2``.
 

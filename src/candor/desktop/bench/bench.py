@@ -16,6 +16,7 @@ from candor.desktop.bench.live_in_hand import Live
 from candor.desktop.bench.live_now import LiveNow
 from candor.desktop.bench.meters_in_hand import PowerMeters
 from candor.desktop.bench.place import PlaceInHand
+from candor.desktop.bench.plan_in_hand import PlanInHand
 from candor.desktop.bench.shelf_in_hand import Shelf
 from candor.desktop.bench.shop_in_hand import Shop
 from candor.desktop.bench.soundness import Soundness
@@ -55,6 +56,7 @@ class Bench:
         self.watch = SoakWatch(self.in_hand, self.writer, self.voice, notebook.clock)
         self.clock = Clock(notebook.clock, notebook.moment, self.tick)
         self.files = FilesOfJob(notebook, self.in_hand, self.voice)
+        self.plan = PlanInHand(notebook, self.in_hand, self.shelf, self.clock)
         self.keeper = Keeper(notebook, self.shop, self.voice)
         self.soundness = Soundness(notebook, self.voice)
         self._warned_of: set[str] = set()  # runs
@@ -76,6 +78,7 @@ class Bench:
         self.meters.close()
         self.watch.close()
         self.files.finish()
+        self.plan.finish()
         self.keeper.finish()
         self.soundness.finish()
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from typing import TYPE_CHECKING, Protocol
 
-from PySide6.QtWidgets import QMainWindow, QStackedWidget
+from PySide6.QtWidgets import QMainWindow, QStackedWidget, QWidget
 
 from candor.desktop.bench.bench import Bench
 from candor.desktop.frame.jotbar import JotBar
@@ -75,7 +75,7 @@ class Guide:
         at.jot.nextAsked.connect(at.go_to_stop)
         at.jot.describeAsked.connect(self._describe_range)
         at.shelf.help.clicked.connect(self.show)
-        at.shelf.stopAsked.connect(self._open_at)
+        at.shelf.stopAsked.connect(self.open_at)
         at.shelf.menus.clicked.connect(lambda: self.menus.open())
         deeds = tuple((name, key, every[key]) for name, key in ANYWHERE)
         self.menus = Menus(window, page=at.work.currentWidget, go=at.go_to_stop, enter=at.enter_room, deeds=deeds)
@@ -91,11 +91,19 @@ class Guide:
         self._window.go_to_stop("calibrate")
         self._window.stops["calibrate"].ask_range()  # type: ignore[attr-defined]
 
-    def _open_at(self, job: str, stop: str) -> None:
+    def open_at(self, job: str, stop: str) -> None:
+        """Open a job at a stop of its route."""
         self._window.shelf.job.emit(job)
         opened = self._window.bench.in_hand.job
         if opened is not None and opened.id == job:  # one that cannot be read stays shut
             self._window.go_to_stop(stop)
+
+    def join(self, page: QWidget) -> None:
+        """Join what any page may ask for: a paper to be printed, a job to be opened at a stop."""
+        if hasattr(page, "printAsked"):
+            page.printAsked.connect(self.print_paper)
+        if hasattr(page, "openAsked"):
+            page.openAsked.connect(self.open_at)
 
     def wire(self, room: str) -> None:
         """Join what a page of these asks for, once it is made."""

@@ -20,6 +20,7 @@ STOP_PAGES = {
 }
 ROOM_PAGES = {
     "new job": ("candor.desktop.rooms.newjob", "NewJobPage"),
+    "day": ("candor.desktop.rooms.day_room", "DayPage"),
     "standards": ("candor.desktop.rooms.standards_room", "StandardsPage"),
     "stock": ("candor.desktop.rooms.stock_room", "StockPage"),
     "order": ("candor.desktop.rooms.order_room", "OrderPage"),

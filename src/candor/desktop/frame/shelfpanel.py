@@ -12,6 +12,7 @@ from candor.core.quantities.show import countdown
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.keeper import Keeper
+from candor.desktop.bench.plan_in_hand import PlanInHand
 from candor.desktop.bench.shelf_in_hand import Shelf
 from candor.desktop.frame.route import TITLES as STOPS
 from candor.desktop.frame.theme import Theme, label
@@ -22,7 +23,8 @@ from candor.desktop.widgets.row_list import Row, RowList
 from candor.desktop.widgets.row_menu import Offer
 from candor.notebook.shelf import GROUPS, SHELF_ORDERS, TITLES, ShelfLine, shelf_found
 
-ROOMS = (("new job", "New job", "Ctrl+N"), ("standards", "Standards", "Alt+1"), ("stock", "Stock", "Alt+2"),
+ROOMS = (("day", "Today", "Alt+0"),
+         ("new job", "New job", "Ctrl+N"), ("standards", "Standards", "Alt+1"), ("stock", "Stock", "Alt+2"),
          ("order", "Order", "Alt+3"), ("packs", "Packs", "Alt+4"), ("entries", "Entries", "Alt+5"),
          ("look", "Settings", "Alt+6"), ("waveform", "Waveforms", "Alt+7"),
          ("tubes", "Tubes", "Alt+8"), ("notebook", "Notebook", "Alt+9"))  # fmt: skip
@@ -49,11 +51,14 @@ class ShelfPanel(QWidget):
     room = Signal(str)
     stopAsked = Signal(str, str)
 
-    def __init__(self, theme: Theme, *, in_hand: JobInHand, shelf: Shelf, clock: Clock, keeper: Keeper) -> None:
+    def __init__(
+        self, theme: Theme, *, in_hand: JobInHand, shelf: Shelf, clock: Clock, keeper: Keeper, plan: PlanInHand
+    ) -> None:
         super().__init__()
         self.setObjectName("page")
         self._theme = theme
-        self._in_hand, self._shelf, self._clock, self._keeper = in_hand, shelf, clock, keeper
+        self._in_hand, self._shelf, self._clock, self._keeper, self._plan = in_hand, shelf, clock, keeper, plan
+        self.today = RowList(theme, "Today", wrap=True)
         self.missed = label("", "note", tint="brick")
         self.missed.setContentsMargins(theme.px(16), 0, theme.px(8), 0)
         self.missed.hide()
@@ -69,11 +74,12 @@ class ShelfPanel(QWidget):
         above.setContentsMargins(theme.px(14), 0, theme.px(10), theme.px(2))
         above.addWidget(self.search)
         above.addWidget(self.order)
+        column.addWidget(self.today)
         column.addLayout(above)
         column.addWidget(self.list, 1)
         grid = QGridLayout()
         grid.setContentsMargins(theme.px(16), 0, theme.px(8), 0)
-        for index, (key, title, keys) in enumerate(ROOMS):
+        for index, (key, title, keys) in enumerate(ROOMS[1:]):  # the day stands above the jobs
             made = button(title, f"{title}, {keys}", name="quiet")
             made.clicked.connect(lambda _=False, room=key: self.room.emit(room))
             grid.addWidget(made, index // 2, index % 2)
@@ -83,7 +89,7 @@ class ShelfPanel(QWidget):
             button("Menus", "Every place and every deed with its key, F10", name="quiet"),
         )
         for index, made in enumerate((self.help, self.menus)):
-            grid.addWidget(made, (len(ROOMS) + 1) // 2, index)
+            grid.addWidget(made, len(ROOMS) // 2, index)
         column.addWidget(self.missed)
         column.addLayout(grid)
         self._wire()
@@ -91,12 +97,15 @@ class ShelfPanel(QWidget):
 
     def _wire(self) -> None:
         self.list.picked.connect(self.job)
+        self.today.picked.connect(self.room)
+        self._plan.changed.connect(self.show_today)
         self.search.textChanged.connect(self.show_shelf)
         self.order.changed.connect(self.show_shelf)
         self.search.returnPressed.connect(self._open_first)
         self.search.wentDown.connect(self.list.setFocus)
         self._keeper.changed.connect(self.show_missed)
         self.show_missed()
+        self.show_today()
         for signal in (self._shelf.changed, self._clock.ticked, self._theme.changed):
             signal.connect(self.show_shelf)
 
@@ -119,6 +128,7 @@ class ShelfPanel(QWidget):
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
         self.show_shelf()
+        self.show_today()
 
     def _found(self) -> tuple[ShelfLine, ...]:
         if len(self._shelf.lines) < MANY:
@@ -135,6 +145,12 @@ class ShelfPanel(QWidget):
             (f"Open at {title}", "", partial(self.stopAsked.emit, job, stop)) for stop, title in STOPS.items()
         )
         return ("Open where it was left", "Enter", lambda: self.job.emit(job)), *at_stops
+
+    def show_today(self) -> None:
+        """Say above the jobs what is next by the plan."""
+        said = self._plan.words() or "what to do when, and whether promises are kept"
+        self.today.show_rows((Row("day", "Today", said),), "")
+        self.today.fit(1)
 
     def show_missed(self) -> None:
         """Say above the rooms that backups are missed."""

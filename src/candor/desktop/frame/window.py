@@ -128,8 +128,7 @@ class Window(FileTaking, QMainWindow):
         page.explainAsked.connect(self._explain)
         if hasattr(page, "previewAsked"):  # it takes in tables
             page.previewAsked.connect(self._show_preview)
-        if hasattr(page, "printAsked"):
-            page.printAsked.connect(self.guide.print_paper)
+        self.guide.join(page)
         wire: dict[str, Callable[[], object]] = {
             "parts": self._wire_parts, "calibrate": self._wire_calibrate, "stock": self._wire_stock,
             "new job": self._wire_new_job,

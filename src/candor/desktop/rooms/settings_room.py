@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout
 
 from candor.core.errors import CandorError
 from candor.core.leaving.electrical import LocalRule
+from candor.core.plan.shop_hours import USUAL_HOURS
 from candor.desktop.bench.shop_in_hand import Shop
 from candor.desktop.bench.voice import Voice
 from candor.desktop.bench.writer import Writer
@@ -28,6 +29,9 @@ FIELDS = {
     "mains": ("mains", "such as 230 V 50 Hz or 120 V 60 Hz"),
     "esr_meter": ("your ESR meter tests at", "such as 90 kHz"),
     "units": ("units as old charts have them", "umho, mmf: else mS and pF; typed once, a umho stays one"),
+    "hours": ("your hours", USUAL_HOURS),
+    "hands": ("pairs of hands at the benches", "such as 2"),
+    "shared": ("things that one job at a time can have", "such as variable transformer 1, leakage tester 2"),
     "local_rule": ("limits before one goes, by your local rule", LocalRule().words),
 }
 

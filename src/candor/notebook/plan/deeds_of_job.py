@@ -81,7 +81,7 @@ def deeds_of(
     steps = unfinished(job, pack, now)
     made += _read(steps, job, times, known, proven or _no_mains(job))
     if job.stay.changes and not job.soak.read:
-        made.append(Ahead("soak", "soak", runs=SOAK_MIN, watched=not (proven or _no_mains(job))))
+        made.append(Ahead("soaking", "soaking", runs=SOAK_MIN, watched=not (proven or _no_mains(job))))
     made.append(Ahead("release", "release"))
     return tuple(made)
 

@@ -10,14 +10,14 @@ from candor.notebook.storage.rows import Row
 
 BREAK = 20.0  # min without an entry of the job after which the hands were elsewhere
 ONCE: frozenset[Work] = frozenset(
-    ("walk", "before power", "power up", "soak", "release")
+    ("walk", "before power", "power up", "soaking", "release")
 )  # one sitting of a job is one of it
 # Which work an entry is the fruit of. Entries that a link writes by itself, or that the shop writes, are none.
 WORK_OF: Mapping[str, Work] = {
     "looked": "walk", "finding": "walk", "photo": "walk", "finding_settled": "settle", "part_measured": "part",
     "run_started": "reform", "change": "fit", "power_check": "before power", "rail_ohms": "before power",
     "power_state": "power up", "rail_read": "power up", "power_event": "power up", "change_proven": "prove",
-    "reading": "step", "step_done": "step", "adjustment": "adjust", "switched_on": "soak", "leaving_check": "release",
+    "reading": "step", "step_done": "step", "adjustment": "adjust", "switched_on": "soaking", "leaving_check": "release",
     "earth_read": "release", "touch_read": "release", "certificate": "release",
 }  # fmt: skip
 

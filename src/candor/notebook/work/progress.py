@@ -9,6 +9,7 @@ from typing import Literal
 
 from candor.core.calibration.run import RunResult
 from candor.core.parts.reasons import Action
+from candor.core.plan.usual_times import Work
 from candor.core.power.live_limits import LIVE_WORK
 from candor.notebook.parts.parts_list import PartsList
 from candor.notebook.power.may_power import open_items
@@ -23,6 +24,11 @@ from candor.packs.procedure import ProcedureStep, procedure
 Stop = Literal["arrive", "parts", "power", "trace", "calibrate", "soak", "release"]
 Standing = Literal["untouched", "begun", "done", "barred"]
 STOPS: tuple[Stop, ...] = ("arrive", "parts", "power", "trace", "calibrate", "soak", "release")
+# At which stop each kind of work is done.
+STOP_OF: Mapping[Work, Stop] = {
+    "walk": "arrive", "settle": "arrive", "part": "parts", "reform": "parts", "fit": "parts", "before power": "power",
+    "power up": "power", "prove": "trace", "step": "calibrate", "adjust": "calibrate", "soaking": "soak", "release": "release",
+}  # fmt: skip
 
 
 @dataclass(frozen=True)

@@ -11,6 +11,7 @@ from pathlib import Path
 from candor.core.errors import CandorError, ValueTextError
 from candor.core.leaving.electrical import LocalRule, read_rule
 from candor.core.parts.mains import Mains, read_mains
+from candor.core.plan.shop_hours import read_hours, read_shared
 from candor.core.quantities import engineering, parse_quantity
 from candor.core.quantities.show import OLD_UNITS
 
@@ -97,6 +98,14 @@ def read_folder(text: str) -> Path:
     return folder
 
 
+def _hands(text: str) -> str:
+    if not text.strip().isdigit() or not 0 < int(text) < 100:
+        raise ValueTextError(
+            f"“{text.strip()}” is no number of pairs of hands. Example: 2", value=text, expected="1 to 99"
+        )
+    return str(int(text))
+
+
 # What a field of the shop may hold, read and written as it is kept; raises CandorError where it cannot be.
 READ: Mapping[str, Callable[[str], str]] = {
     "mains": lambda text: read_mains(text).words,
@@ -104,6 +113,9 @@ READ: Mapping[str, Callable[[str], str]] = {
     "country": read_country,
     "local_rule": lambda text: read_rule(text).words,
     "units": lambda text: ", ".join(read_units(text)),
+    "hours": lambda text: read_hours(text).words,
+    "hands": _hands,
+    "shared": lambda text: ", ".join(f"{name} {many}" for name, many in read_shared(text).items()),
     "backup_to": lambda text: str(read_folder(text)),
 }
 

@@ -25,6 +25,8 @@ from candor.packs.procedure import ProcedureStep, next_step, point_step, procedu
 
 Readings = tuple[TakenReading, ...]
 LINE_APART = 0.05  # of the line: what a line does by itself in a day is less; it is set 10 % up and down for this
+# What is said of a job and is no work on it: where it stands, what it costs, what was promised, who signed too.
+ABOUT_THE_JOB = (StatusSet, Spent, PriceAgreed, CameIn, SecondSignature, Promised, DeedPinned)
 FirstWord = Literal["as found", "as received after repair", "first read after adjustment"]
 
 
@@ -359,11 +361,4 @@ def standing_certificate(job: Job) -> Entry[CertificateIssued] | None:
         return None
     last = job.release.certificates[-1]
     later = job.entries[job.entries.index(last) + 1 :]
-    return (
-        last
-        if all(
-            isinstance(e.body, StatusSet | Spent | PriceAgreed | CameIn | SecondSignature | Promised | DeedPinned)
-            for e in later
-        )
-        else None
-    )
+    return last if all(isinstance(e.body, ABOUT_THE_JOB) for e in later) else None

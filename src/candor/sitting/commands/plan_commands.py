@@ -7,8 +7,8 @@ import datetime as dt
 from candor.core.plan.shop_hours import read_day
 from candor.notebook.entries.entry import Draft
 from candor.notebook.entries.plan_entries import DeedPinned, Promised
-from candor.notebook.entries.stay_entries import StatusSet
 from candor.sitting.command import Command, command
+from candor.sitting.commands.stay_commands import status
 
 
 def promise(day: str, today: dt.date) -> Command:
@@ -32,9 +32,8 @@ def wait_for(what: str, day: str, today: dt.date) -> Command:
         Where it is no day.
     """
     if not what.strip():
-        return command("on the shelf: wants hands", StatusSet(status="wants hands"))
-    until = read_day(day, today) if day.strip() else None
-    return command(f"waits for {what.strip()}", StatusSet(status="waiting", text=f"for {what.strip()}", until=until))
+        return status("wants hands")
+    return status("waiting", f"for {what.strip()}", read_day(day, today) if day.strip() else None)
 
 
 def pin(job: str, deed: str, at: dt.datetime | None) -> Command:

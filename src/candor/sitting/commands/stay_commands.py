@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import datetime as dt
+
 from candor.core.errors import CandorError
 from candor.core.jot.change_line import proves_nothing
 from candor.notebook.entries.arrive_entries import FindingSettled
@@ -79,9 +81,10 @@ def shop_details(**fields: str) -> Command:
     return of_shop(", ".join(fields), *(DetailWritten(field=field, text=text) for field, text in fields.items()))
 
 
-def status(which: str, text: str = "") -> Command:
-    """Where the job stands on the shelf, and what it waits for."""
-    return command(f"on the shelf: {which}", StatusSet.model_validate({"status": which, "text": text}))
+def status(which: str, text: str = "", until: dt.date | None = None) -> Command:
+    """Where the job stands on the shelf, and what it waits for, until a day where one is known."""
+    body = StatusSet.model_validate({"status": which, "text": text, "until": until})
+    return command(f"on the shelf: {which}", body)
 
 
 def take_pack(digest: str) -> Command:

@@ -10,9 +10,9 @@ import numpy as np
 import pytest
 
 from candor.core.plan.in_order import lateness, place_in_order
-from candor.core.plan.promises import Promise, promises, rescue
+from candor.core.plan.order_search import plan
+from candor.core.plan.promise_risk import Promise, promises, rescue
 from candor.core.plan.shop import Deed, Shop
-from candor.core.plan.solve import plan
 
 DAYS = Shop(tuple((1440 * d, 1440 * d + 480) for d in range(20)))
 

@@ -16,7 +16,7 @@ import numpy as np
 from candor.core.plan.in_order import lateness, place_in_order
 from candor.core.plan.shop import Deed, PlanError, Shop, in_sequence
 
-DRAWS = 100
+DRAWS, RESCUE_DRAWS = 100, 40
 COMMON = 0.5  # of the variance, that all deeds of a job share
 SAFE, LOST = 0.9, 0.5  # kept so often: "kept"; less than that: "late"; between: "at risk"
 EXTRA = 120  # min that the shop would stay open longer each day until then
@@ -77,7 +77,13 @@ def promises(
     draws: int = DRAWS,
     is_outdated: Callable[[], bool] = lambda: False,
 ) -> tuple[Promise, ...]:
-    """Return how every promised job stands by a plan, the least likely first."""
+    """Return how every promised job stands by a plan, the least likely first.
+
+    Raises
+    ------
+    PlanError
+        Where deeds wait for each other in a circle.
+    """
     order = in_sequence(sorted(deeds, key=lambda d: starts[d.key]))
     jobs = [job for job in promised if any(d.job == job for d in order)]
     kept = _kept(order, shop, {job: promised[job] for job in jobs}, draws, is_outdated)
@@ -128,9 +134,15 @@ def rescue(
     starts: Mapping[str, int],
     job: str,
     *,
-    draws: int = 40,
+    draws: int = RESCUE_DRAWS,
 ) -> Rescue:
-    """Return what would save a promise, the least that does: its job first, longer days, one more pair of hands."""
+    """Return what would save a promise, the least that does: its job first, longer days, one more pair of hands.
+
+    Raises
+    ------
+    PlanError
+        Where deeds wait for each other in a circle, or the hours are too few.
+    """
     order = in_sequence(sorted(deeds, key=lambda d: starts[d.key]))
     due = promised[job]
     first = in_sequence([*(d for d in order if d.job == job), *(d for d in order if d.job != job)])

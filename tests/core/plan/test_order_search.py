@@ -8,8 +8,8 @@ from itertools import permutations
 import pytest
 
 from candor.core.plan.in_order import lateness, place_in_order
+from candor.core.plan.order_search import by_rules, cost_of, plan
 from candor.core.plan.shop import Deed, PlanError, Shop, in_sequence, misfits
-from candor.core.plan.solve import by_rules, cost_of, plan
 from shops import deeds, shop, wrongs
 
 

@@ -1,0 +1,146 @@
+"""Today, driven through the window: the plan is made beside it, looked at, put right by hand, printed."""
+
+import datetime as dt
+import sys
+
+import pytest
+from pypdf import PdfReader
+from PySide6.QtCore import QPoint, Qt
+
+from candor.notebook.entries.plan_entries import DeedPinned, Promised
+from candor.notebook.entries.stay_entries import StatusSet
+from desk import LEFT, jot
+
+
+@pytest.fixture
+def today(show, demo, qtbot):
+    window = show(demo)
+    window.enter_room("day")
+    planned(qtbot, window)
+    return window
+
+
+def planned(qtbot, window):
+    qtbot.waitUntil(lambda: window.bench.plan.day is not None and not window.bench.plan.is_busy)
+    assert window.bench.plan.problem == ""
+
+
+def pinned(window):
+    """What was put at an hour, the newest last."""
+    held = window.bench.notebook
+    entries = (
+        e for line in window.bench.shelf.lines for e in held.entries_of(line.job) if isinstance(e.body, DeedPinned)
+    )
+    return [e.body for e in sorted(entries, key=lambda e: e.number)]
+
+
+def test_the_day_is_shown_and_each_deed_says_why(qtbot, today):
+    room = today.rooms["day"]
+    assert room.title.text() == "Today, Monday 15 June"
+    assert "planned." in room.words.text()
+    first = today.bench.plan.day.deeds[0]
+    assert room.chosen() is first
+    assert "Your hands are at it." in today.because.sentence.text()
+    room.list.setFocus()
+    qtbot.keyClick(room.list, Qt.Key.Key_Down)
+    qtbot.keyClick(room.list, Qt.Key.Key_Return)
+    assert room.chosen() is today.bench.plan.day.deeds[1]
+    assert first.name in today.because.sentence.text()
+    assert "of three" in today.because.rest.text()
+    assert today.shelf.today.item(0).text().startswith("Today, Now: ")
+    qtbot.mouseClick(room.after, LEFT)
+    assert room.title.text() == "Tuesday 16 June"
+
+
+def test_going_there_opens_the_job_at_its_stop(qtbot, today):
+    room = today.rooms["day"]
+    deed = next(d for d in today.bench.plan.day.deeds if d.work == "power up")
+    room._choose(deed.key)
+    qtbot.mouseClick(room.go, LEFT)
+    assert (today.bench.in_hand.job.id, today.bench.place.stop) == (deed.job, "power")
+    assert not today.bench.plan.watched
+
+
+def test_a_deed_is_put_at_an_hour_by_field_and_by_drag_and_let_go(qtbot, today):
+    room = today.rooms["day"]
+    deed = today.bench.plan.day.of_day(dt.date(2026, 6, 15))[-1]
+    room._choose(deed.key)
+    room.at.setText("25:10")
+    qtbot.keyClick(room.at, Qt.Key.Key_Return)
+    assert "not a time of the day" in today.jot.message.text()
+    room.at.setText("17:05")
+    qtbot.keyClick(room.at, Qt.Key.Key_Return)
+    assert [b.at.astimezone().hour for b in pinned(today)] == [17]
+    qtbot.waitUntil(lambda: today.bench.plan.is_busy)
+    planned(qtbot, today)
+    assert room.chosen().why.because == "pinned"
+    assert f"{room.chosen().begins.astimezone():%H:%M}" == "17:05"
+    qtbot.mouseClick(room.free, LEFT)
+    assert pinned(today)[-1].at is None
+    block = next(b for b in room.strip.blocks if b.key == today.bench.plan.day.deeds[3].key and not b.runs)
+    box = room.strip.box_of(block)
+    here = QPoint(int(box.center().x()), int(box.center().y()))
+    hour = room.strip.x_of(block.begins + dt.timedelta(hours=1)) - room.strip.x_of(block.begins)
+    qtbot.mousePress(room.strip, LEFT, pos=here)
+    qtbot.mouseMove(room.strip, here + QPoint(int(hour), 0))
+    qtbot.mouseRelease(room.strip, LEFT, pos=here + QPoint(int(hour), 0))
+    assert abs(pinned(today)[-1].at - block.begins - dt.timedelta(hours=1)) <= dt.timedelta(minutes=5)
+    qtbot.keyClick(today, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+
+
+def test_what_is_over_cannot_be_planned(qtbot, today):
+    room = today.rooms["day"]
+    room.at.setText("8:00")
+    qtbot.mouseClick(room.put, LEFT)
+    assert "08:00 is over" in today.jot.message.text()
+    assert pinned(today) == []
+
+
+def test_lines_of_promises_and_waits_are_planned_at_once(qtbot, today):
+    jot(qtbot, today, "promised Friday")
+    assert today.bench.in_hand.job.plan.due == dt.date(2026, 6, 19)
+    jot(qtbot, today, "waiting for a glass until 2026-06-24")
+    stay = today.bench.in_hand.job.stay
+    assert (stay.status, stay.status_text, stay.status_until) == ("waiting", "for a glass", dt.date(2026, 6, 24))
+    qtbot.waitUntil(lambda: today.bench.plan.is_busy)
+    planned(qtbot, today)
+    own = [d for d in today.bench.plan.day.deeds if d.job == today.bench.in_hand.job.id]
+    assert min(d.begins for d in own).date() == dt.date(2026, 6, 24)
+    jot(qtbot, today, "here again")
+    jot(qtbot, today, "promised nothing")
+    kinds = [type(e.body) for e in today.bench.in_hand.job.entries[-2:]]
+    assert kinds == [StatusSet, Promised] and today.bench.in_hand.job.stay.status == "wants hands"
+
+
+def test_promises_and_what_is_not_planned_stand_below(today):
+    room = today.rooms["day"]
+    assert room.owed.count() >= 6
+    assert room.owed.isVisibleTo(room) and not room.left.isVisibleTo(room)
+
+
+def test_the_sheet_is_printed_and_the_calendar_saved(qtbot, today, tmp_path):
+    room = today.rooms["day"]
+    asked = []
+    room.printAsked.connect(asked.append)
+    qtbot.mouseClick(room.print_, LEFT)
+    (tmp_path / "day.pdf").write_bytes(asked[0].make(lambda: False))
+    text = PdfReader(tmp_path / "day.pdf").pages[0].extract_text()
+    assert "Monday 15 June 2026" in text and "Lay ready" in text
+    room.save(tmp_path / "plan.ics")
+    assert (tmp_path / "plan.ics").read_bytes().startswith(b"BEGIN:VCALENDAR")
+
+
+def test_a_plan_that_cannot_be_made_says_so_and_the_last_one_stays(qtbot, today, monkeypatch):
+    last = today.bench.plan.day
+    monkeypatch.setattr(sys, "executable", "/bin/false")
+    today.bench.plan.ask()
+    qtbot.waitUntil(lambda: not today.bench.plan.is_busy)
+    assert today.bench.plan.problem and today.bench.plan.day is last
+    assert today.rooms["day"].words.text() == today.bench.plan.problem
+
+
+def test_one_that_is_being_made_is_let_go_as_the_window_closes(qtbot, today):
+    today.bench.plan.ask(anew=True)
+    assert today.bench.plan.is_busy
+    today.close_now()
+    assert not today.bench.plan.is_busy

@@ -1,0 +1,145 @@
+"""The plan of a notebook's days: of the demo, hour by hour, and after something was written."""
+
+from __future__ import annotations
+
+import datetime as dt
+from itertools import pairwise
+
+import pytest
+
+from candor.notebook.entries.plan_entries import DeedPinned, Promised
+from candor.notebook.entries.stay_entries import DetailWritten, StatusSet
+from candor.notebook.plan.day import lanes_of
+from candor.notebook.plan.planning import plan_day
+from candor.notebook.work.job import fold
+from candor.notebook.work.progress import STOP_OF
+from workbench import NOW, open_job
+
+
+@pytest.fixture(scope="module")
+def planned(written_demo, tmp_path_factory):
+    """The plan of the demo, made once."""
+    from candor.notebook.store import Notebook
+
+    held = Notebook(written_demo / "demo.candor", "look", lambda: NOW)
+    yield plan_day(held, NOW)
+    held.close()
+
+
+def test_nothing_that_must_be_watched_is_planned_past_closing(planned):
+    watched = [d for d in planned.deeds if d.watched and d.runs]
+    assert {d.work for d in watched} >= {"power up", "reform", "soaking"}
+    for deed in watched:
+        assert any(a <= deed.begins and deed.ends <= b for a, b in planned.open), deed.key
+
+
+def test_all_open_jobs_are_planned_in_the_order_of_their_work(planned, written_demo):
+    order = [
+        "walk",
+        "settle",
+        "part",
+        "reform",
+        "fit",
+        "prove",
+        "before power",
+        "power up",
+        "step",
+        "adjust",
+        "soaking",
+        "release",
+    ]
+    by_job: dict[str, list] = {}
+    for deed in planned.deeds:
+        by_job.setdefault(deed.job, []).append(deed)
+    assert len(by_job) >= 12
+    for deeds in by_job.values():
+        places = [order.index(d.work) for d in deeds if d.work not in ("step", "adjust")]
+        assert places == sorted(places)
+        assert all(a.ends <= b.begins for a, b in pairwise(deeds))
+        assert deeds[-1].work == "release"
+    assert "sb40188" not in by_job  # it has gone home
+
+
+def test_promises_stand_by_the_plan_and_what_is_announced_is_waited_for(planned):
+    assert {p.job for p in planned.promises} >= {"sb40217", "sb40236", "sb40224"}
+    for promise in planned.promises:
+        over = max(d.ends for d in planned.deeds if d.job == promise.job)
+        assert planned.begins + dt.timedelta(minutes=promise.over) == over
+    bridge = next(d for d in planned.deeds if d.job == "sb40254")
+    assert bridge.begins.date() >= NOW.date() + dt.timedelta(days=6)
+
+
+def test_every_deed_has_a_lane_of_its_own_time(planned):
+    laid = lanes_of(planned, NOW.date())
+    for lane in {x.lane for x in laid}:
+        row = sorted((x for x in laid if x.lane == lane), key=lambda x: x.begins)
+        assert all(a.ends <= b.begins for a, b in pairwise(row)), lane
+    assert {STOP_OF[d.work] for d in planned.deeds} >= {"arrive", "parts", "power", "calibrate", "release"}
+
+
+def test_a_job_that_waits_for_nobody_knows_when_is_named(notebook, pack, clock):
+    open_job(notebook, pack, "a")
+    open_job(notebook, pack, "b")
+    notebook.write("b", StatusSet(status="waiting", text="for the owner's answer"))
+    found = plan_day(notebook, clock())
+    assert {d.job for d in found.deeds} == {"a"}
+    assert [(u.job, u.why, u.text) for u in found.unplanned] == [("b", "waiting", "for the owner's answer")]
+
+
+def test_what_was_put_at_an_hour_stands_there_and_what_is_in_hand_comes_first(notebook, pack, clock):
+    clock.now = dt.datetime(2026, 6, 15, 10, 0).astimezone()
+    open_job(notebook, pack, "a")
+    clock.advance(hours=1)
+    open_job(notebook, pack, "b")
+    at = dt.datetime(2026, 6, 16, 14, 0).astimezone()
+    notebook.write("a", DeedPinned(deed="walk", at=at))
+    clock.advance(minutes=1)
+    notebook.write("b", DetailWritten(field="serial", text="2"))
+    found = plan_day(notebook, clock())
+    first, pinned = found.deeds[0], next(d for d in found.deeds if d.key == "a walk")
+    assert (first.job, first.why.because) == ("b", "begun")
+    assert (pinned.begins, pinned.why.because) == (at, "pinned")
+    notebook.write("a", DeedPinned(deed="walk", at=None))
+    assert next(d for d in plan_day(notebook, clock()).deeds if d.key == "a walk").begins < at
+
+
+def test_the_shop_is_as_it_said(notebook, pack, clock):
+    for job in "abcd":
+        open_job(notebook, pack, job)
+    for field, text in (("hours", "Tue 10:00-16:00"), ("hands", "2"), ("shared", "variable transformer 0")):
+        notebook.write("", DetailWritten(field=field, text=text))
+    found = plan_day(notebook, clock())
+    begins = {d.begins.astimezone() for d in found.deeds}
+    assert {b.weekday() for b in begins} == {1} and min(b.hour for b in begins) == 10
+    assert max(sum(d.begins <= at < d.hands_end for d in found.deeds) for at in begins) == 2
+    assert {(u.deed, u.why, u.text) for u in found.unplanned} == {("power up", "none", "variable transformer")}
+    assert not any(d.work in ("power up", "step", "release") for d in found.deeds)  # nothing goes on without it
+
+
+def test_the_next_plan_keeps_the_last_one(demo, planned):
+    again = plan_day(demo, NOW + dt.timedelta(minutes=1), before=planned.starts)
+    assert again.starts == planned.starts and again.moved == ()
+    demo.write("sb40217", Promised(on=NOW.date() - dt.timedelta(days=3)))
+    late = plan_day(demo, NOW + dt.timedelta(minutes=1), before=planned.starts)
+    assert len(late.besides) <= 3
+    assert late.promises[0].job == "sb40217" and late.promises[0].standing == "late"
+    assert late.rescues["sb40217"].by == "nothing"
+
+
+def test_a_promise_is_the_last_that_was_written(notebook, pack):
+    open_job(notebook, pack)
+    for day in (10, 12):
+        notebook.write("job1", Promised(on=dt.date(2026, 7, day)))
+    assert fold("job1", notebook.entries_of("job1")).plan.due == dt.date(2026, 7, 12)
+    notebook.write("job1", Promised())
+    assert fold("job1", notebook.entries_of("job1")).plan.due is None
+
+
+def test_what_was_put_before_what_it_comes_after_stands_as_early_as_it_can(notebook, pack, clock):
+    open_job(notebook, pack)
+    clock.advance(hours=2)
+    notebook.write("job1", DeedPinned(deed="release", at=clock() + dt.timedelta(minutes=10)))
+    found = plan_day(notebook, clock())
+    last = found.deeds[-1]
+    assert last.work == "release" and last.why.because != "pinned"
+    assert all(d.ends <= last.begins for d in found.deeds[:-1])
