@@ -19,6 +19,7 @@ from candor.words import (
     drift_words,
     faults,
     greatest_words,
+    hours_words,
     line_words,
     parts_words,
     plan_words,
@@ -115,6 +116,7 @@ def test_every_finding_and_every_speaker_has_its_example(monkeypatch):
 
     for module in (
         board_words,
+        hours_words,
         plan_words,
         checks,
         combining,

@@ -29,7 +29,7 @@ from candor.core.jot import (
 from candor.core.jot.evidence_meaning import AgainstJot, FrequencyJot, SetUpJot
 from candor.core.jot.meaning import AliasJot, ArriveJot, JoinJot, ListedJot
 from candor.core.jot.misspelt import ask_if_misspelt
-from candor.core.jot.plan_meaning import PromiseJot, WaitJot
+from candor.core.jot.plan_meaning import PromiseJot, QuoteJot, WaitJot
 from candor.core.jot.power_meaning import BleederJot, PowerJot, RailJot, RailOhmsJot
 from candor.core.jot.release_meaning import EarthJot, TouchJot
 from candor.core.jot.slots import node_name
@@ -236,6 +236,7 @@ BECOMES: Mapping[type, Becomes] = {
     JoinJot: _board,
     AliasJot: _board,
     PromiseJot: lambda jot, at: plan_commands.promise(jot.day, _today(at)),
+    QuoteJot: lambda jot, at: plan_commands.quote(at.job, jot.answer, jot.amount),
     WaitJot: lambda jot, at: plan_commands.wait_for(jot.what, jot.day, _today(at)),
     **dict.fromkeys(get_args(ArriveJot), lambda jot, at: arrive_commands.arrival(jot, at.job)),
     **dict.fromkeys(get_args(PowerJot), _power),

@@ -10,6 +10,7 @@ from candor.core.plan.placed_why import Because
 from candor.core.plan.promise_risk import DRAWS, EXTRA, RESCUE_DRAWS, Promise, Rescue
 from candor.core.plan.usual_times import Work
 from candor.notebook.plan.day import Day, PlannedDeed, Unplanned
+from candor.notebook.plan.job_time import JobTime
 
 LONGEST_OF = 60  # characters of what a deed is of
 # One of it, and many.
@@ -103,9 +104,8 @@ def say_risk(day: Day) -> str:
     if not risky:
         return ""
     names = ", ".join(day.names[p.job] for p in risky)
-    return (
-        f"{len(risky)} promise{'' if len(risky) == 1 else 's'} at risk: {names}. What would save them stands below."
-    )
+    many, them = ("1 promise", "it") if len(risky) == 1 else (f"{len(risky)} promises", "them")
+    return f"{many} at risk: {names}. What would save {them} stands below."
 
 
 def say_rescue(rescue: Rescue, day: Day) -> str:
@@ -197,6 +197,14 @@ def say_plan(day: Day) -> list[str]:
     return lines
 
 
+def _time_json(time: JobTime) -> dict[str, Any]:
+    return {
+        "spent_min": dict(time.spent), "usual_min": time.usual, "jobs": time.jobs, "agreed": time.agreed, "cost": time.cost,
+        "to_come": time.to_come, "ahead_min": [time.ahead.middle, time.ahead.low, time.ahead.high],
+        "whole_min": [time.whole.middle, time.whole.low, time.whole.high],
+    }  # fmt: skip
+
+
 def day_json(day: Day) -> dict[str, Any]:
     """Return the plan as JSON has it: figures, and the sentences that are said of them."""
     return {
@@ -232,4 +240,5 @@ def day_json(day: Day) -> dict[str, Any]:
             for u in day.unplanned
         ],
         "names": dict(day.names),
+        "times": {job: _time_json(time) for job, time in day.times.items()},
     }  # fmt: skip

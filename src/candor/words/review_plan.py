@@ -11,7 +11,8 @@ from candor.core.plan.placed_why import Because, Why
 from candor.core.plan.promise_risk import Promise, Rescue, Saving
 from candor.core.plan.usual_times import Work
 from candor.notebook.plan.day import Day, PlannedDeed, Unplanned
-from candor.words import plan_words
+from candor.notebook.plan.job_time import JobTime, Spans
+from candor.words import hours_words, plan_words
 
 AT = dt.datetime(2026, 3, 31, 9, 0, tzinfo=dt.UTC)
 
@@ -70,6 +71,13 @@ def plan_examples() -> Iterator[tuple[str, str, str]]:
     ]  # fmt: skip
     for one in left:
         yield topic, one.why, plan_words.say_unplanned(one)
+    topic = "The hours of a job"
+    spans = Spans(140.0, 95.0, 210.0)
+    hours = JobTime(spent={"walk": 18.0, "part": 75.0}, usual=80.0, ahead=spans, whole=spans)
+    yield topic, "no price", " ".join(hours_words.say_hours(hours))
+    priced = replace(hours, jobs=4, agreed=180.0, cost=60.0, to_come=93.0)
+    yield topic, "within the price", " ".join(hours_words.say_hours(priced))
+    yield topic, "over the price", " ".join(hours_words.say_price(replace(priced, to_come=150.0)))
     topic = "The day"
     yield topic, "as lines", " ".join(plan_words.say_plan(replace(day, unplanned=tuple(left[:1]))))
     yield topic, "next", plan_words.say_now(day)

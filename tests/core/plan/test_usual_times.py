@@ -7,7 +7,7 @@ import math
 import numpy as np
 import pytest
 
-from candor.core.plan.usual_times import SPREAD, USUAL, WEIGHT, took
+from candor.core.plan.usual_times import SPREAD, USUAL, WEIGHT, together, took
 
 
 def test_without_figures_it_is_what_is_usual() -> None:
@@ -36,3 +36,15 @@ def test_what_was_typed_in_afterwards_or_left_overnight_does_not_count() -> None
 
 def test_many_of_it_take_so_many_times_as_long() -> None:
     assert took("step").likely(10)[0] == pytest.approx(10 * took("step").likely()[0])
+
+
+def test_works_one_after_the_other_add_up_as_draws_do():
+    """Fenton's sum against drawn log-normals: median and the two thirds of cases within a twentieth."""
+    draw = np.random.default_rng(8)
+    parts = [(took("walk"), 1), (took("part"), 20), (took("step"), 50), (took("release"), 1)]
+    sums = sum(many * one.minutes * np.exp(one.spread * draw.standard_normal(40_000)) for one, many in parts)
+    found = together(parts)
+    low, high = found.likely()
+    assert found.minutes == pytest.approx(np.median(sums), rel=0.05)
+    assert np.mean((sums > low) & (sums < high)) == pytest.approx(0.683, abs=0.05)
+    assert together([]).minutes == 0.0

@@ -6,6 +6,7 @@ import sys
 import pytest
 from pypdf import PdfReader
 from PySide6.QtCore import QPoint, Qt
+from PySide6.QtWidgets import QLabel
 
 from candor.notebook.entries.plan_entries import DeedPinned, Promised
 from candor.notebook.entries.stay_entries import StatusSet
@@ -144,3 +145,24 @@ def test_one_that_is_being_made_is_let_go_as_the_window_closes(qtbot, today):
     assert today.bench.plan.is_busy
     today.close_now()
     assert not today.bench.plan.is_busy
+
+
+def test_a_quote_waits_for_its_answer_and_becomes_the_price(qtbot, today):
+    jot(qtbot, today, "approved")
+    assert "Nothing was quoted yet" in today.jot.message.text()
+    jot(qtbot, today, "quoted 240")
+    stay = today.bench.in_hand.job.stay
+    assert (stay.status, stay.status_text) == ("waiting", "for the owner's answer to 240.00")
+    jot(qtbot, today, "approved by the owner")
+    stay = today.bench.in_hand.job.stay
+    assert (stay.status, stay.status_text, stay.agreed) == ("wants hands", "approved at 240.00", 240.0)
+    jot(qtbot, today, "quoted 300")
+    jot(qtbot, today, "declined")
+    stay = today.bench.in_hand.job.stay
+    assert (stay.agreed, stay.status_text) == (240.0, "declined at 300.00: goes back as it is")
+
+
+def test_the_hours_of_the_job_stand_beside_its_deed(today):
+    told = [w.text() for w in today.because.findChildren(QLabel) if w.isVisibleTo(today)]
+    assert any(text.startswith("Hands so far: ") for text in told)
+    assert any(text.startswith("Still ahead: about ") for text in told)

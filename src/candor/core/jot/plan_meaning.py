@@ -22,4 +22,13 @@ class WaitJot:
     chips: tuple[str, ...] = ()
 
 
-PlanJot = PromiseJot | WaitJot
+@dataclass(frozen=True)
+class QuoteJot:
+    """A price was quoted to the owner (`amount`), or the owner answered: "approved", "declined"."""
+
+    answer: str = ""
+    amount: float = 0.0
+    chips: tuple[str, ...] = ()
+
+
+PlanJot = PromiseJot | WaitJot | QuoteJot

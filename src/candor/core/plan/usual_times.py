@@ -61,6 +61,22 @@ class Took:
         return middle / factor, middle * factor
 
 
+def together(times: Iterable[tuple[Took, float]]) -> Took:
+    """Return how long several works take one after the other, each so many times: a log-normal of the sum's mean and variance.
+
+    By Fenton (1960), from memory; minutes of one kind of work are off together, those of different kinds by themselves. `count` is
+    the fewest sittings that one of them rests on.
+    """
+    kinds = [(one, many) for one, many in times if many > 0]
+    means = [many * one.minutes * math.exp(one.spread**2 / 2) for one, many in kinds]
+    mean = sum(means)
+    if not mean:
+        return Took(0.0, 0.0)
+    variance = sum(m * m * math.expm1(one.spread**2) for m, (one, _) in zip(means, kinds, strict=True))
+    square = math.log1p(variance / (mean * mean))
+    return Took(mean * math.exp(-square / 2), math.sqrt(square), min(one.count for one, _ in kinds))
+
+
 def took(work: Work, sittings: Iterable[float] = ()) -> Took:
     """Return how long one of a kind of work takes, by what is usual and the shop's own minutes for one, a number a sitting."""
     logs = [math.log(x) for x in sittings if COUNTED[0] <= x <= COUNTED[1]]

@@ -32,6 +32,7 @@ from candor.notebook.plan.day import Day, PlannedDeed, lanes_of
 from candor.notebook.work.progress import STOP_OF
 from candor.sitting.commands import plan_commands
 from candor.words import plan_words
+from candor.words.hours_words import say_hours
 
 MOST = 60  # deeds that are listed before the list scrolls by itself
 SHAPES = {"kept": "full", "at risk": "half", "late": "cross"}
@@ -322,4 +323,6 @@ class DayPage(Page):
         words = [plan_words.say_why(deed, day), *needs, plan_words.say_rests(deed)]
         if deed.watched and deed.runs:
             words.append(plan_words.WATCHED)
-        because.show_words(title, words, sections=(("how it is planned", list(plan_words.ABOUT)),))
+        time = day.times.get(deed.job)
+        hours = [(f"the hours of {deed.name}", say_hours(time))] if time is not None else []
+        because.show_words(title, words, sections=(*hours, ("how it is planned", list(plan_words.ABOUT))))

@@ -10,6 +10,7 @@ from typing import Any
 from candor.core.plan.placed_why import Why
 from candor.core.plan.promise_risk import Promise, Rescue
 from candor.core.plan.usual_times import Work
+from candor.notebook.plan.job_time import JobTime, Spans
 
 
 @dataclass(frozen=True)
@@ -90,6 +91,8 @@ class Day:
         Of those at risk.
     unplanned : tuple of Unplanned
     names : mapping of job to str
+    times : mapping of job to JobTime
+        The hours of each job.
     open : tuple of (datetime, datetime)
     hands : int
     moved, besides : tuple of str
@@ -103,6 +106,7 @@ class Day:
     rescues: Mapping[str, Rescue] = field(default_factory=dict)
     unplanned: tuple[Unplanned, ...] = ()
     names: Mapping[str, str] = field(default_factory=dict)
+    times: Mapping[str, JobTime] = field(default_factory=dict)
     open: tuple[tuple[dt.datetime, dt.datetime], ...] = ()
     hands: int = 1
     moved: tuple[str, ...] = ()
@@ -150,6 +154,14 @@ def lanes_of(day: Day, on: dt.date) -> tuple[Laid, ...]:
     return (*laid[:at], *sorted(laid[at:], key=lambda x: x.lane))
 
 
+def _time_from(told: Mapping[str, Any]) -> JobTime:
+    spans = {name: Spans(*told[f"{name}_min"]) for name in ("ahead", "whole")}
+    return JobTime(
+        spent=told["spent_min"], usual=told["usual_min"], jobs=told["jobs"], agreed=told["agreed"], cost=told["cost"],
+        to_come=told["to_come"], **spans,
+    )  # fmt: skip
+
+
 def day_from(told: Mapping[str, Any]) -> Day:
     """Return the plan from its JSON, as `candor day --json` prints it."""
     at = dt.datetime.fromisoformat
@@ -166,6 +178,7 @@ def day_from(told: Mapping[str, Any]) -> Day:
         ),
         promises=tuple(Promise(p["job"], p["due_min"], p["over_min"], p["kept"]) for p in told["promises"]),
         rescues={r["job"]: Rescue(r["job"], r["by"], r["kept"], tuple(r["costs"])) for r in told["rescues"]},
+        times={job: _time_from(told_of) for job, told_of in told["times"].items()},
         unplanned=tuple(
             Unplanned(job=u["job"], name=u["name"], why=u["why"], deed=u["deed"], text=u["text"])
             for u in told["unplanned"]

@@ -75,7 +75,7 @@ def deeds_of(
     reading = bool(job.calibrate.readings or job.calibrate.done)
     made: list[Ahead] = [*_arrive(job), *_parts(parts, times)]
     if job.stay.unproven:
-        made.append(Ahead("prove", "prove", len(job.stay.unproven)))
+        made.append(Ahead("prove", "prove", len(job.stay.unproven), never_last=True))
     if not (reading or proven or _no_mains(job)):
         made += _power(job, parts)
     steps = unfinished(job, pack, now)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 
 from candor.core.plan.usual_times import WORKS, Took, Work, took
 from candor.notebook.storage.rows import Row
@@ -22,13 +22,8 @@ WORK_OF: Mapping[str, Work] = {
 }  # fmt: skip
 
 
-def times_of(rows: Iterable[Row]) -> Mapping[Work, Took]:
-    """Return how long one of each kind of work takes, by the entries of all jobs in the order they were written.
-
-    The minutes before an entry count for its work where the job's entry before is not further back than BREAK; each job gives
-    one number for each work.
-    """
-    minutes: dict[tuple[str, Work], list[float]] = {}
+def gaps_of(rows: Iterable[Row]) -> Iterator[tuple[str, Work, float]]:
+    """Yield (job, work, min) for every entry that work was done for: the minutes since the job's entry before, breaks left out."""
     last: dict[str, dt.datetime] = {}
     for row in rows:
         at = dt.datetime.fromisoformat(row.at)
@@ -39,7 +34,18 @@ def times_of(rows: Iterable[Row]) -> Mapping[Work, Took]:
             continue
         gap = (at - before).total_seconds() / 60
         if 0 < gap <= BREAK:
-            minutes.setdefault((row.job, work), []).append(gap)
+            yield row.job, work, gap
+
+
+def times_of(rows: Iterable[Row]) -> Mapping[Work, Took]:
+    """Return how long one of each kind of work takes, by the entries of all jobs in the order they were written.
+
+    The minutes before an entry count for its work where the job's entry before is not further back than BREAK; each job gives
+    one number for each work.
+    """
+    minutes: dict[tuple[str, Work], list[float]] = {}
+    for job, work, gap in gaps_of(rows):
+        minutes.setdefault((job, work), []).append(gap)
     sittings: dict[Work, list[float]] = {}
     for (_, work), gaps in minutes.items():
         sittings.setdefault(work, []).append(sum(gaps) if work in ONCE else sum(gaps) / len(gaps))

@@ -22,9 +22,11 @@ from candor.notebook.entries.standing_entries import Standing
 from candor.notebook.parts.parts_list import list_parts
 from candor.notebook.plan.day import Day, PlannedDeed, Unplanned
 from candor.notebook.plan.deeds_of_job import TESTER, TRANSFORMER, Ahead, deeds_of, hands_for
+from candor.notebook.plan.job_time import JobTime, job_time
 from candor.notebook.plan.learned_times import WORK_OF, times_of
 from candor.notebook.shelf import ShelfLine, shelf
 from candor.notebook.standards.standards import Standard, standards
+from candor.notebook.storage.rows import Row
 from candor.notebook.store import Notebook
 from candor.notebook.work.description import base_of, described
 from candor.notebook.work.job import Job, fold
@@ -44,6 +46,7 @@ class Seen:
     details: Mapping[str, str]
     known: Mapping[str, Standard]
     times: Mapping[Work, Took]
+    rows: tuple[Row, ...] = ()
 
     @property
     def settings(self) -> Settings:
@@ -79,7 +82,7 @@ def seen_in(notebook: Notebook) -> Seen:
     """Return what the plan of a notebook rests on."""
     details = shop_record(Standing(notebook.entries_of(""))).details
     rows = notebook.store.of_kinds(tuple(WORK_OF))
-    return Seen(details, standards(notebook), times_of(rows))
+    return Seen(details, standards(notebook), times_of(rows), tuple(rows))
 
 
 @dataclass(frozen=True)
@@ -150,9 +153,19 @@ def plan_day(
     return Day(
         made=now, begins=begins, deeds=work.placed(deeds, starts), promises=told,
         rescues={job: rescue(deeds, work.shop, work.promised, starts, job) for job in risky},
-        unplanned=tuple(unplanned), names=work.names, hands=work.shop.hands, moved=moved, besides=besides,
+        unplanned=tuple(unplanned), names=work.names, times=_times(notebook, jobs, seen),
+        hands=work.shop.hands, moved=moved, besides=besides,
         open=tuple((begins + dt.timedelta(minutes=a), begins + dt.timedelta(minutes=b)) for a, b in work.shop.open),
     )  # fmt: skip
+
+
+def _times(notebook: Notebook, jobs: Iterable[_Open], seen: Seen) -> Mapping[str, JobTime]:
+    """Return the hours of every open job, beside those of its type that are over."""
+    over: dict[str, list[str]] = {}
+    for line in shelf(notebook, notebook.clock()):
+        if line.group == "gone home":
+            over.setdefault(line.name, []).append(line.job)
+    return {x.line.job: job_time(x.job, x.ahead, seen.times, seen.rows, over.get(x.line.name, ())) for x in jobs}
 
 
 def _last_at(opened: _Open) -> dt.datetime:

@@ -4,11 +4,16 @@ from __future__ import annotations
 
 import datetime as dt
 
+from candor.core.errors import CandorError
 from candor.core.plan.shop_hours import read_day
 from candor.notebook.entries.entry import Draft
 from candor.notebook.entries.plan_entries import DeedPinned, Promised
+from candor.notebook.entries.stay_entries import PriceAgreed
+from candor.notebook.work.job import Job
 from candor.sitting.command import Command, command
-from candor.sitting.commands.stay_commands import status
+from candor.sitting.commands.stay_commands import detail, status
+
+QUOTED = "quoted"  # the detail in which the price stands that waits for an answer
 
 
 def promise(day: str, today: dt.date) -> Command:
@@ -36,10 +41,33 @@ def wait_for(what: str, day: str, today: dt.date) -> Command:
     return status("waiting", f"for {what.strip()}", read_day(day, today) if day.strip() else None)
 
 
+def quote(job: Job, answer: str, amount: float) -> Command:
+    """A price is quoted and the job waits for the answer; approved, it is the price agreed; declined, the job goes back as it is.
+
+    Raises
+    ------
+    CandorError
+        Where an answer is written and nothing was quoted, or the price is nothing.
+    """
+    if not answer:
+        if amount <= 0:
+            raise CandorError("A quote of nothing is none. Example: quoted 180", value=str(amount))
+        waits = status("waiting", f"for the owner's answer to {amount:.2f}")
+        return command(f"quoted {amount:.2f}", *detail(QUOTED, f"{amount:.2f}").bodies, *waits.bodies)
+    quoted = job.stay.details.get(QUOTED, "")
+    if not quoted:
+        raise CandorError("Nothing was quoted yet. Write it first: quoted 180", value=answer)
+    done = detail(QUOTED, "").bodies
+    if answer == "declined":
+        return command(answer, *done, *status("wants hands", f"declined at {quoted}: goes back as it is").bodies)
+    agreed = PriceAgreed(agreed=float(quoted), an_hour=job.stay.an_hour)
+    return command(answer, *done, agreed, *status("wants hands", f"approved at {quoted}").bodies)
+
+
 def pin(job: str, deed: str, at: dt.datetime | None) -> Command:
     """A deed of a job is put at an hour by hand, or let go again."""
     body = DeedPinned(deed=deed, at=at)
     return Command(f"{deed} {'put at an hour' if at else 'planned freely'}", drafts=(Draft(job, body),))
 
 
-COMMANDS = (promise, wait_for, pin)
+COMMANDS = (promise, wait_for, quote, pin)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from candor.core.jot.form import Said
-from candor.core.jot.plan_meaning import PromiseJot, WaitJot
+from candor.core.jot.plan_meaning import PromiseJot, QuoteJot, WaitJot
 from candor.core.jot.verb import Verb
 
 
@@ -16,6 +16,15 @@ def _promised(said: Said) -> PromiseJot:
 def _waits(said: Said) -> WaitJot:
     day = said["day"] or ""
     return WaitJot(said["what"], day, (f"waits for {said['what']}", *((f"until {day}",) if day else ())))
+
+
+def _quoted(said: Said) -> QuoteJot:
+    answer = (said.texts.get("answer") or "").lower()
+    if answer:
+        return QuoteJot(
+            "approved" if answer in ("approved", "accepted") else "declined", chips=(f"the owner {answer} it",)
+        )
+    return QuoteJot("", said["amount"], (f"quoted {said['amount']:.2f}", "waits for the owner's answer"))
 
 
 PLAN = (
@@ -38,6 +47,24 @@ PLAN = (
         means=_waits,
         fielded=("waiting for {what:text} [until {day:day}]",),
         titles={"what": "what it waits for", "day": "until"},
+    ),
+    Verb(
+        "quoted",
+        "arrive",
+        "a price quoted to the owner: the job waits for the answer",
+        forms=("quoted {amount:number}",),
+        examples=("quoted 180",),
+        means=_quoted,
+        titles={"amount": "amount"},
+    ),
+    Verb(
+        "the owner's answer",
+        "arrive",
+        "what the owner says to a quote: approved, it is the price agreed; declined, the job goes back as it is",
+        forms=("answer=approved|accepted|declined [by the_owner]",),
+        examples=("approved", "declined by the owner"),
+        means=_quoted,
+        titles={"answer": "the owner's answer"},
     ),
     Verb(
         "here again",
