@@ -64,6 +64,16 @@ def test_nothing_that_must_be_watched_runs_into_the_night() -> None:
     assert plan([replace(reform, watched=False)], there, {}).starts == {"reform": 400}
 
 
+def test_no_hand_puts_a_watched_run_into_the_night():
+    """Not even what is in hand, or was put at an hour: it waits for the next day that holds it."""
+    there = Shop(((0, 480), (1440, 1920)))
+    reform = Deed("reform", "1", 10, 120, watched=True)
+    assert plan([reform], there, {}, begun={"reform": 400}).starts == {"reform": 1440}
+    power = Deed("power", "2", 40, never_last=True)
+    assert plan([power], there, {}, begun={"power": 385}).starts == {"power": 1440}
+    assert plan([power], there, {}, begun={"power": 380}).starts == {"power": 380}
+
+
 def test_deeds_that_fit_no_day_are_named() -> None:
     there = Shop(((0, 240),), things={"source": 0})
     made = [

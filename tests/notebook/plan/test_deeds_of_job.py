@@ -64,7 +64,10 @@ def test_steps_come_in_sittings_that_a_wait_ends(notebook, pack):
     steps = [a for a in ahead(notebook, pack) if a.work == "step"]
     assert sum(a.many for a in steps) > 40
     assert all(a.many * TIMES["step"].minutes <= SITTING + TIMES["step"].minutes for a in steps)
-    assert any(a.runs for a in steps)
+    warms = [a for a in steps if a.runs]
+    assert warms and all(a.watched for a in warms)  # its supply was not proven
+    notebook.write("job1", SupplySaid(no_mains=True))
+    assert not any(a.watched for a in ahead(notebook, pack) if a.work == "step")
     assert len({a.key for a in steps}) == len(steps)
 
 

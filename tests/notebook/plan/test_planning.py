@@ -33,6 +33,23 @@ def test_nothing_that_must_be_watched_is_planned_past_closing(planned):
         assert any(a <= deed.begins and deed.ends <= b for a, b in planned.open), deed.key
 
 
+def test_power_goes_on_only_where_an_hour_is_left_before_closing(planned):
+    live = [d for d in planned.deeds if d.work == "power up" or (d.work == "reform" and d.watched)]
+    assert len(live) >= 6
+    for deed in live:
+        assert any(a <= deed.begins and deed.hands_end + dt.timedelta(hours=1) <= b for a, b in planned.open), (
+            deed.key
+        )
+
+
+def test_a_reform_put_late_by_hand_waits_for_a_day_that_holds_it(demo):
+    for line in ("reform C10 a", "parts", "settle"):
+        demo.write("sb40224", DeedPinned(deed=line, at=NOW.replace(hour=17)))
+    found = plan_day(demo, NOW)
+    reform = next(d for d in found.deeds if d.key == "sb40224 reform C10 a")
+    assert reform.watched and any(a <= reform.begins and reform.ends <= b for a, b in found.open)
+
+
 def test_all_open_jobs_are_planned_in_the_order_of_their_work(planned, written_demo):
     order = [
         "walk",
