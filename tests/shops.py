@@ -24,7 +24,11 @@ def deeds(jobs: int, each: int, seed: int) -> tuple[list[Deed], dict[str, int]]:
     for job in range(jobs):
         for at in range(each):
             kind = draw.choice(sorted(HANDS))
-            needs = {"power": ["variable transformer"], "read": [draw.choice(["good meter", "source"])]}.get(kind, [])
+            needs = {
+                "power": ["variable transformer"],
+                "read": [draw.choice(["good meter", "source"])],
+                "reform": ["source"],
+            }.get(kind, [])
             made.append(
                 Deed(
                     f"{job}.{at}",

@@ -64,6 +64,22 @@ def greatest(
 
 
 @pack_answers_app.command()
+def first(
+    pack: Annotated[str, typer.Argument(help="A pack's id, or a YAML file.")],
+    measured: Annotated[list[str] | None, typer.Option(help="A part that was measured: R3=848k.")] = None,
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+) -> None:
+    """Which parts to measure first, before anything is known: the fewest among which the one to blame is in 95 of 100."""
+    from candor.notebook.work.measuring_first import first_of
+    from candor.notebook.work.suspecting import read_measured
+    from candor.words.first_words import first_json, say_first
+
+    found = first_of(find_pack(pack), read_measured(measured or ()))
+    told = say_first(found) or "No circuit says which parts make its ranges."
+    print(json.dumps(first_json(found), ensure_ascii=False, indent=1) if as_json else told)
+
+
+@pack_answers_app.command()
 def suspects(
     file: Annotated[Path, typer.Argument(help="A table: point, reading, reference.")],
     pack: Annotated[str, typer.Option(help="The pack: its id, or a YAML file.")],

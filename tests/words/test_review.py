@@ -18,6 +18,7 @@ from candor.words import (
     combining,
     drift_words,
     faults,
+    first_words,
     greatest_words,
     hours_words,
     line_words,
@@ -116,6 +117,7 @@ def test_every_finding_and_every_speaker_has_its_example(monkeypatch):
 
     for module in (
         board_words,
+        first_words,
         hours_words,
         plan_words,
         checks,

@@ -8,12 +8,13 @@ from dataclasses import replace
 
 import numpy as np
 
+from candor.core.suspects.measure_first import MeasureFirst
 from candor.core.suspects.next_reading import NextReading
 from candor.core.suspects.observed import Observed, Place
 from candor.core.suspects.repair import Repair, trimmed
 from candor.core.suspects.weigh import Suspect, Weighed
 from candor.notebook.work.suspecting import Suspected
-from candor.words import suspects_words
+from candor.words import first_words, suspects_words
 
 PLACE = Place(
     key="volts/60/30", range="volts/60", function="volts", name="Volts, 60 V range at 30 V", title="Volts, 60 V",
@@ -28,6 +29,9 @@ ZERO = replace(PLAIN, kind="zero", amount=-0.042, u=0.002, probability=0.88)
 
 def suspects_examples() -> Iterator[tuple[str, str, str]]:
     """Yield (topic, finding, sentence)."""
+    few = MeasureFirst((("R12", 0.5), ("R3", 0.3), ("R7", 0.16), *((f"R{n}", 0.002) for n in range(20, 40))), 3)
+    yield "Which parts to measure first", "few of many", first_words.say_first(few)
+    yield "Which parts to measure first", "all of them", first_words.say_first(MeasureFirst(few.order[:3], 3))
     topic = "What explains the errors"
     off = replace(PLAIN, probability=0.71, amount=0.048, u=0.006)
     examples = (

@@ -52,6 +52,24 @@ def test_long_runs_come_early_and_gaps_are_filled() -> None:
     assert starts["dry"] <= 100 and starts["sign"] == starts["dry"] + 410
 
 
+def test_what_runs_holds_its_thing_until_it_is_over():
+    there = Shop(((0, 480),), 2, {"source": 1})
+    made = [Deed("reform", "1", 10, 120, needs=("source",)), Deed("read", "2", 30, needs=("source",), not_before=5)]
+    assert plan(made, there, {"1": 130}).starts == {"reform": 0, "read": 130}
+
+
+def test_deeds_of_one_set_up_stand_together_where_nothing_speaks_against_it():
+    made = [Deed(f"{n}", str(n), 60, set_up="dc" if n in (0, 3) else "") for n in range(4)]
+    starts = plan(made, Shop(((0, 480),)), {}).starts
+    assert abs(starts["0"] - starts["3"]) == 60
+
+
+def test_of_plans_that_are_alike_the_one_that_is_over_first_is_taken():
+    made = [Deed("a", "1", 60), Deed("b", "2", 60), Deed("c", "3", 120)]
+    starts = plan(made, Shop(((0, 480),), 2), {}).starts
+    assert max(starts[d.key] + d.hands for d in made) == 120
+
+
 def test_what_stands_is_not_moved() -> None:
     made, promised = deeds(6, 3, 1)
     assert plan(made, shop(), promised, begun={"3.0": 45}, tries=3).starts["3.0"] == 45

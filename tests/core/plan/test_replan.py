@@ -56,3 +56,12 @@ def test_one_that_cannot_stay_takes_a_gap_and_leaves_the_rest() -> None:
 def test_a_new_deed_finds_a_place() -> None:
     found = replan([Deed("a", "1", 60), Deed("new", "2", 30)], Shop(((0, 480),)), {}, {"a": 0})
     assert found.starts == {"a": 0, "new": 60} and found.moved == ()
+
+
+def test_no_more_than_three_move_besides_however_much_it_would_save():
+    there = Shop(((0, 480), (1440, 1920)))
+    owed = [Deed(f"owed {n}", str(n + 1), 50) for n in range(6)]
+    before = {d.key: 1440 + 60 * n for n, d in enumerate(owed)}
+    found = replan(owed, there, {d.job: 480 for d in owed}, before)
+    assert len(found.besides) == FREE_MOVES
+    assert sum(at < 480 for at in found.starts.values()) == FREE_MOVES

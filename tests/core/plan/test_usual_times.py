@@ -19,6 +19,10 @@ def test_few_figures_move_it_by_their_weight() -> None:
     found = took("fit", [24.0] * 4)
     assert found.minutes == pytest.approx(math.exp((WEIGHT * math.log(12) + 4 * math.log(24)) / (WEIGHT + 4)))
     assert found.count == 4
+    squares = (
+        WEIGHT * 4 / (WEIGHT + 4) * math.log(2) ** 2
+    )  # they are far from what is usual: nobody knows it well yet
+    assert found.spread == pytest.approx(math.sqrt((WEIGHT * SPREAD**2 + squares) / (WEIGHT + 4)))
 
 
 def test_many_figures_win_whatever_they_are_like() -> None:

@@ -25,6 +25,8 @@ def ahead(notebook, pack, job="job1", times=TIMES):
 def test_a_job_just_come_has_the_whole_route_ahead(notebook, pack):
     open_job(notebook, pack)
     works = list(dict.fromkeys(a.work for a in ahead(notebook, pack)))
+    power = next(a for a in ahead(notebook, pack) if a.work == "power up")
+    assert power.watched and power.never_last and power.needs == ("variable transformer",) and power.runs
     assert works == ["walk", "part", "reform", "before power", "power up", "step", "release"]
 
 

@@ -67,32 +67,29 @@ def replan(
     ways = [place_in_order(held, shop, fixed), _into_gaps(order, shop, before, fixed)]
     starts = min(ways, key=lambda w: cost_of(deeds, w, promised) + MOVE * len(_moved(w, before)))
     cost = cost_of(deeds, starts, promised)
-    held = [replace(d, not_before=max(d.not_before, starts[d.key])) for d in order]
     besides: list[str] = []
     for _ in range(FREE_MOVES):
         tried = []
         for deed in _may_gain(order, starts, promised, {*fixed, *besides}):
-            early = [x if d.key != deed.key else deed for d, x in zip(order, held, strict=True)]
-            front = [x for x in early if x.key != deed.key]
-            there = place_in_order(in_sequence([deed, *front]), shop, fixed)
-            pushed = [
-                k
-                for k in there
-                if k in before
-                and there[k] != starts[k]
-                and k != deed.key
-                and there[k] != before[k]
-                and k not in fixed
-            ]
-            if not pushed:  # it takes a gap; who would have to make room for it stays
+            at = _earlier(deed, order, starts, shop)
+            if at < starts[deed.key]:
+                there = {**starts, deed.key: at}
                 tried.append((cost_of(deeds, there, promised), deed.key, there))
         if not tried or (best := min(tried, key=lambda t: t[0]))[0] > cost - WORTH:
             break
         cost, key, starts = best
         besides.append(key)
-        held = [replace(d, not_before=max(d.not_before, starts[d.key])) for d in order]
     moved = tuple(k for k in _moved(starts, before) if k not in besides)
     return Replanned(starts, moved, tuple(besides), cost)
+
+
+def _earlier(deed: Deed, order: Sequence[Deed], starts: Starts, shop: Shop) -> int:
+    """Return the first gap that a deed fits into, while all others stay where they are."""
+    hours = hours_for(order, shop)
+    for other in order:
+        if other.key != deed.key:
+            hours.place(other, starts[other.key])
+    return hours.place(deed, ready_at(deed, starts, {d.key: d for d in order}))
 
 
 def _moved(starts: Starts, before: Starts) -> list[str]:
@@ -118,7 +115,8 @@ def _into_gaps(order: Sequence[Deed], shop: Shop, before: Starts, fixed: Starts)
             behind.setdefault(key, []).append(deed)
     while waiting:
         deed = waiting.pop(0)
-        starts[deed.key] = hours.place(deed, ready_at(deed, starts, by_key))
+        ready = max(ready_at(deed, starts, by_key), before.get(deed.key, 0))
+        starts[deed.key] = hours.place(deed, ready)
         over = starts[deed.key] + length(deed)
         for later in behind.get(deed.key, ()):
             if later.key in starts and later.key not in fixed and starts[later.key] < over:

@@ -252,9 +252,11 @@ def hypotheses(columns: Columns, observed: Sequence[Observed], circuit: Circuit)
     return found
 
 
-def _steps(columns: Columns, part: PartPatterns) -> list[Component]:
-    """A part at each of its steps, by how often it goes that far: its usual drift, wider, and gone altogether."""
-    count = len(columns.places)
+def drift_weights(part: PartPatterns, outside: float) -> Floats:
+    """Return how often a part that is wrong goes to each of its steps, shape (steps,), together 1: shares.
+
+    `outside` is how many tolerances it is off at least.
+    """
     steps = np.array(part.steps)
     finite = np.isfinite(steps)
     weights = np.zeros(len(steps))
@@ -263,11 +265,21 @@ def _steps(columns: Columns, part: PartPatterns) -> list[Component]:
         weight * np.exp(-0.5 * ((inside - part.upward) / (times * part.spread)) ** 2) / (times * part.spread)
         for weight, times in PART_TAILS
     )
-    gaps = np.gradient(inside)
-    weights[finite] = density * gaps * (np.abs(inside) > OUTSIDE * part.tolerance)
+    weights[finite] = density * np.gradient(inside) * (np.abs(inside) >= outside * part.tolerance)
     whole = weights.sum() or 1.0
     weights *= (1 - SHORT_OR_OPEN * bool((~finite).any())) / whole
     weights[~finite] = SHORT_OR_OPEN / max(1, int((~finite).sum()))
+    return weights
+
+
+def _steps(columns: Columns, part: PartPatterns) -> list[Component]:
+    """A part at each of its steps, by how often it goes that far: its usual drift, wider, and gone altogether."""
+    count = len(columns.places)
+    steps = np.array(part.steps)
+    finite = np.isfinite(steps)
+    inside = steps[finite]
+    gaps = np.gradient(inside)
+    weights = drift_weights(part, OUTSIDE)
     shares = columns.part_shares(part)
     patterns = shares * columns.slope
     # Between two steps the pattern goes on by its slope: as wide as half a gap.

@@ -29,6 +29,7 @@ from candor.desktop.frame.page import Page
 from candor.desktop.frame.theme import TINTS, Theme, label
 from candor.desktop.rooms.from_file import Preview
 from candor.desktop.stops.parts.facts_panel import FactsPanel
+from candor.desktop.stops.parts.first_parts import FirstParts
 from candor.desktop.stops.parts.inplace import InPlacePanel
 from candor.desktop.stops.parts.measure import DecidePanel, MeasurePanel
 from candor.desktop.stops.parts.outstanding import Outstanding
@@ -114,6 +115,7 @@ class PartsPage(Page):
         )
         self.sample = Caution(theme)
         self.sample_words = label("", "soft")
+        self.first = FirstParts(in_hand)
         self.table = PartTable(theme)
         self.money = Elided(theme, "text")
         self.order = button("Order …", "One order for all jobs", "Alt+O", "quiet")
@@ -154,6 +156,7 @@ class PartsPage(Page):
         top.addLayout(self.policies)
         top.addWidget(self.sample)
         top.addWidget(self.sample_words)
+        top.addWidget(self.first.label)
         column.addLayout(top)
         column.addWidget(self.table, 1)
         column.addWidget(line())
@@ -261,6 +264,7 @@ class PartsPage(Page):
         self.sample.say(parts.sample_words if parts.sample == "bad" else "")
         self.sample_words.setText(parts.sample_words if parts.sample in ("to measure", "good") else "")
         self.sample_words.setVisible(bool(self.sample_words.text()))
+        self.first.show_job()
         empty = "Take a table or a netlist from a file or the clipboard, or write one part after the other under About it."
         self.table.show_parts(parts, self._ref, empty, self._live_words())
         words, state = self._in_hand.money()
@@ -327,6 +331,9 @@ class PartsPage(Page):
             self.jotBegun.emit(f"{self._ref} {event.text()}" if self._ref else event.text())
         else:
             PartTable.keyPressEvent(self.table, event)
+
+    def finish(self) -> None:
+        self.first.finish()
 
     def explain(self, because: Because) -> None:
         """Fill the reasons panel for what is chosen."""
