@@ -398,7 +398,7 @@ def test_which_parts_to_measure_first_is_answered(candor):
     shares = [row["share"] for row in told["order"]]
     assert shares == sorted(shares, reverse=True) and sum(shares) == pytest.approx(1)
     first = told["order"][0]["part"]
-    assert told["sentence"].startswith(f"To find what is off, measure in this order: {first}, ")
+    assert told["sentence"].startswith(f"To find what is off, measure these first: {first}, ")
     less = json.loads(candor("first", "halvergate-ev9", "--measured", f"{first}=1k", "--json").stdout)
     assert first not in {row["part"] for row in less["order"]}
     assert "No circuit says" in candor("first", "wexcombe-qt1").stdout

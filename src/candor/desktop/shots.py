@@ -76,10 +76,13 @@ def _calibrate(window: Window) -> None:
     window.go_to_stop("calibrate")
 
 
-def _standards(window: Window) -> None:
+def _day(window: Window) -> None:
     window.shelf.job.emit("sb40217")
-    window.enter_room("standards")
-    settle(0.2)
+    window.enter_room("day")
+    plan = window.bench.plan
+    settle(60, lambda: plan.day is not None and not plan.is_busy)
+    page = window.rooms["day"]
+    page.after.click()  # type: ignore[attr-defined]  # a whole day
 
 
 def _kinds(window: Window) -> QWidget:
@@ -258,6 +261,6 @@ VIEWS: Mapping[str, Callable[[Window], QWidget | None]] = {
     "new-job-light": _new_job, "power-light": _power, "trace-light": _trace, "calibrate-light": _calibrate,
     "arrive-light": _arrive, "parts-light": _parts, "calibrate-dark": _calibrate, "kinds-light": _kinds, "release-light": _release,
     "stock-light": _stock, "reform-light": _reform, "range-light": _range, "drift-light": _drift,
-    "line-mark-light": _at(TESTER), "standards-light": _standards, "before-light": _before,
+    "line-mark-light": _at(TESTER), "day-light": _day, "before-light": _before,
     "tubes-light": _tubes, "waveform-light": _waveform, "arms-length-light": _arms_length,
 }  # fmt: skip

@@ -13,13 +13,19 @@ def say_first(first: MeasureFirst) -> str:
     """Return which parts to measure first, and what that is worth; nothing where there are too few to choose from."""
     if len(first.order) < FEWEST:
         return ""
-    names = ", ".join(ref for ref, _ in first.order[: first.least])
-    half, many = first.half, len(first.order)
+    half = first.half
+    names = ", ".join(ref for ref, _ in first.order[:half])
     return (
-        f"To find what is off, measure in this order: {names}. Where one part alone is to blame, it is among the first {half} in "
-        f"{round(100 * first.found(half))} of 100 ({half} at random: {round(100 * first.at_random(half))}), among the first "
-        f"{first.least} of {many} in {round(100 * first.found(first.least))}."
+        f"To find what is off, measure these first: {names}. Where one part alone is to blame, it is one of these in "
+        f"{round(100 * first.found(half))} of 100 ({half} at random: {round(100 * first.at_random(half))}). {say_next(first)}"
     )
+
+
+def say_next(first: MeasureFirst) -> str:
+    """Return which come after those, and how far that goes."""
+    names = ", ".join(ref for ref, _ in first.order[first.half : first.least])
+    share = f"{round(100 * first.found(first.least))} of 100 are among {first.least} of {len(first.order)}"
+    return f"Then {names}: {share}." if names else f"{share[:1].upper()}{share[1:]}."
 
 
 def first_json(first: MeasureFirst) -> dict[str, Any]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from candor.notebook.plan.job_time import JobTime, Spans
+from candor.notebook.plan.day import JobTime, Spans
 from candor.notebook.work.progress import STOP_OF
 from candor.words.plan_words import say_minutes
 

@@ -9,8 +9,7 @@ from typing import Any
 from candor.core.plan.placed_why import Because
 from candor.core.plan.promise_risk import DRAWS, EXTRA, RESCUE_DRAWS, Promise, Rescue
 from candor.core.plan.usual_times import Work
-from candor.notebook.plan.day import Day, PlannedDeed, Unplanned
-from candor.notebook.plan.job_time import JobTime
+from candor.notebook.plan.day import Day, JobTime, PlannedDeed, Unplanned
 
 LONGEST_OF = 60  # characters of what a deed is of
 # One of it, and many.
@@ -21,6 +20,7 @@ _WORK: Mapping[Work, tuple[str, str]] = {
     "power up": ("Power it up", ""), "prove": ("Prove 1 change", "Prove {many} changes"),
     "step": ("1 step: {of}", "{many} steps: {of}"), "adjust": ("1 adjustment: {of}", "{many} adjustments: {of}"),
     "soaking": ("Soak it", ""), "release": ("Release checks and signature", ""),
+    "compare": ("Check it against {of}", ""),
 }  # fmt: skip
 WARM_UP = "Let it warm up"
 _WHY: Mapping[Because, str] = {

@@ -10,8 +10,7 @@ from typing import get_args
 from candor.core.plan.placed_why import Because, Why
 from candor.core.plan.promise_risk import Promise, Rescue, Saving
 from candor.core.plan.usual_times import Work
-from candor.notebook.plan.day import Day, PlannedDeed, Unplanned
-from candor.notebook.plan.job_time import JobTime, Spans
+from candor.notebook.plan.day import Day, JobTime, PlannedDeed, Spans, Unplanned
 from candor.words import hours_words, plan_words
 
 AT = dt.datetime(2026, 3, 31, 9, 0, tzinfo=dt.UTC)
@@ -31,7 +30,7 @@ def plan_examples() -> Iterator[tuple[str, str, str]]:
         ("walk", 1, ""), ("settle", 1, ""), ("settle", 2, ""), ("part", 1, "C4"), ("part", 3, "C4, R11, R12"), ("reform", 1, "C8"),
         ("fit", 1, "C1"), ("fit", 2, "C1, C2"), ("before power", 1, ""), ("power up", 1, ""), ("prove", 1, ""), ("prove", 2, ""),
         ("step", 1, "As found"), ("step", 34, "DC volts +, as found"), ("adjust", 1, "As left"), ("adjust", 3, "As left"),
-        ("soaking", 1, ""), ("release", 1, ""), ("step", 0, ""),
+        ("soaking", 1, ""), ("release", 1, ""), ("step", 0, ""), ("compare", 1, "bench meter B"),
     ]  # fmt: skip
     for work, many, of in made:
         yield topic, f"{work}, {many}", plan_words.say_deed(_deed(work, many, of))

@@ -166,3 +166,17 @@ def test_the_hours_of_the_job_stand_beside_its_deed(today):
     told = [w.text() for w in today.because.findChildren(QLabel) if w.isVisibleTo(today)]
     assert any(text.startswith("Hands so far: ") for text in told)
     assert any(text.startswith("Still ahead: about ") for text in told)
+
+
+def test_what_is_asked_while_one_is_being_made_is_made_next(qtbot, today):
+    plan, ended = today.bench.plan, []
+    plan.changed.connect(lambda: ended.append(plan.day) if not plan.is_busy else None)
+    plan.ask()
+    plan.ask(anew=True)
+    qtbot.waitUntil(lambda: len(ended) == 2)
+    assert ended[1].moved == () and ended[1] is not ended[0]
+
+
+def test_a_check_of_a_standard_is_gone_to_where_standards_are(today):
+    today.guide.open_at("standard:meter", "")
+    assert today.work.currentWidget() is today.rooms["standards"]

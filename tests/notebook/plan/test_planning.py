@@ -8,12 +8,13 @@ from itertools import pairwise
 import pytest
 
 from candor.notebook.entries.plan_entries import DeedPinned, Promised
+from candor.notebook.entries.standards_entries import StandardCompared
 from candor.notebook.entries.stay_entries import DetailWritten, StatusSet
 from candor.notebook.plan.day import lanes_of
 from candor.notebook.plan.planning import plan_day
 from candor.notebook.work.job import fold
 from candor.notebook.work.progress import STOP_OF
-from workbench import NOW, open_job
+from workbench import NOW, open_job, standard_body
 
 
 @pytest.fixture(scope="module")
@@ -160,3 +161,31 @@ def test_what_was_put_before_what_it_comes_after_stands_as_early_as_it_can(noteb
     last = found.deeds[-1]
     assert last.work == "release" and last.why.because != "pinned"
     assert all(d.ends <= last.begins for d in found.deeds[:-1])
+
+
+def test_what_is_only_said_of_a_job_is_no_work_on_it(notebook, pack, clock):
+    """A promise or a wait written does not put the hands at it."""
+    open_job(notebook, pack, "old")
+    clock.advance(hours=2)
+    open_job(notebook, pack, "new")
+    clock.advance(minutes=1)
+    notebook.write("old", Promised(on=dt.date(2026, 6, 20)))
+    notebook.write("old", StatusSet(status="wants hands", text="later"))
+    begun = [d.job for d in plan_day(notebook, clock()).deeds if d.why.because == "begun"]
+    assert begun == ["new"]
+
+
+def test_a_check_of_a_standard_falls_due_once_checks_are_made(notebook, pack, clock):
+    open_job(notebook, pack)
+    for key in ("a", "b", "c"):
+        notebook.write("", standard_body(key=key, name=f"meter {key}"))
+    told = StandardCompared(
+        standard="a", against="b", shown=10.0, reference=10.0, expanded=0.01, expanded_reference=0.01
+    )
+    notebook.write("", told)
+    assert not [d for d in plan_day(notebook, clock()).deeds if d.work == "compare"]
+    clock.advance(days=24)
+    due = [d for d in plan_day(notebook, clock()).deeds if d.work == "compare"]
+    assert [(d.name, d.of, set(d.needs)) for d in due] == [("meter a", "meter b", {"meter a", "meter b"})]
+    notebook.write("", told)
+    assert not [d for d in plan_day(notebook, clock()).deeds if d.work == "compare"]

@@ -9,7 +9,6 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from candor.core.errors import ValueTextError
-from candor.core.plan.shop import Shop
 
 _MONTHS = ("jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec")
 WEEK = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
@@ -166,8 +165,3 @@ def open_from(opening: Opening, begin: dt.datetime, days: int) -> tuple[tuple[in
             if until > 0:
                 spans.append((int(max(since, 0)), int(until)))
     return tuple(spans)
-
-
-def shop_from(opening: Opening, begin: dt.datetime, days: int, hands: int, things: Mapping[str, int]) -> Shop:
-    """Return the shop from a moment on, for so many days."""
-    return Shop(open_from(opening, begin, days), hands, things)

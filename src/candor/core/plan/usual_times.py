@@ -25,6 +25,7 @@ Work = Literal[
     "adjust",
     "soaking",
     "release",
+    "compare",
 ]
 WORKS: tuple[Work, ...] = get_args(Work)
 WEIGHT = 4.0
@@ -32,7 +33,7 @@ SPREAD = 0.5  # standard deviation of the logarithm: two thirds between 0.6 and 
 # Minutes of hands for one of each: one walk round, one finding, one part, one step ... Common practice, no source.
 USUAL: Mapping[Work, float] = {
     "walk": 20, "settle": 10, "part": 3, "reform": 10, "fit": 12, "before power": 15, "power up": 25, "prove": 20,
-    "step": 2.5, "adjust": 6, "soaking": 5, "release": 30,
+    "step": 2.5, "adjust": 6, "soaking": 5, "release": 30, "compare": 15,
 }  # fmt: skip
 COUNTED = (0.2, 240.0)  # min for one: less was typed in afterwards, more was not work alone
 

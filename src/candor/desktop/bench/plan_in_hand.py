@@ -5,15 +5,17 @@ from __future__ import annotations
 import datetime as dt
 import json
 import sys
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, QProcess, QTimer, Signal
 
 from candor.desktop.bench.clock import Clock
 from candor.desktop.bench.in_hand import JobInHand
 from candor.desktop.bench.shelf_in_hand import Shelf
-from candor.notebook.plan.day import Day, day_from
 from candor.notebook.store import Notebook
-from candor.words.plan_words import day_json, say_now
+
+if TYPE_CHECKING:  # a start does not wait for the plan
+    from candor.notebook.plan.day import Day
 
 SETTLES_MS = 1500  # after the last thing written
 GROWS_OLD = dt.timedelta(minutes=10)  # a plan that is looked at is made anew by then: an overrun shows
@@ -62,7 +64,11 @@ class PlanInHand(QObject):
 
     def words(self) -> str:
         """What stands on the shelf: what is next by the plan, nothing while there is none."""
-        return say_now(self.day) if self.day is not None else ""
+        if self.day is None:
+            return ""
+        from candor.words.plan_words import say_now
+
+        return say_now(self.day)
 
     def ask(self, anew: bool = False) -> None:
         """Make the plan again; `anew` without regard to what it was."""
@@ -84,6 +90,8 @@ class PlanInHand(QObject):
         self._process = process
         process.start()
         if keeps and self.day is not None:
+            from candor.words.plan_words import day_json
+
             process.write(json.dumps(day_json(self.day)).encode())
         process.closeWriteChannel()
         self.changed.emit()
@@ -131,6 +139,8 @@ class PlanInHand(QObject):
         streams = process.readAllStandardOutput(), process.readAllStandardError()
         out, err = (bytes(x.data()).decode(errors="replace") for x in streams)
         process.deleteLater()
+        from candor.notebook.plan.day import day_from
+
         try:
             self.day, self.problem = day_from(json.loads(out)), ""
         except (ValueError, KeyError):

@@ -92,7 +92,10 @@ class Guide:
         self._window.stops["calibrate"].ask_range()  # type: ignore[attr-defined]
 
     def open_at(self, job: str, stop: str) -> None:
-        """Open a job at a stop of its route."""
+        """Open a job at a stop of its route; without a stop it is a standard that is asked for."""
+        if not stop:
+            self._window.enter_room("standards")
+            return
         self._window.shelf.job.emit(job)
         opened = self._window.bench.in_hand.job
         if opened is not None and opened.id == job:  # one that cannot be read stays shut

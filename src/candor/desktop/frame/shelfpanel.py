@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from functools import partial
 
-from PySide6.QtCore import Signal
+from PySide6.QtCore import QTimer, Signal
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QGridLayout, QPushButton, QVBoxLayout, QWidget
 
@@ -128,7 +128,7 @@ class ShelfPanel(QWidget):
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
         self.show_shelf()
-        self.show_today()
+        QTimer.singleShot(0, self.today, self.show_today)  # its own width is new by then
 
     def _found(self) -> tuple[ShelfLine, ...]:
         if len(self._shelf.lines) < MANY:

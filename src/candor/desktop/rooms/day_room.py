@@ -169,8 +169,9 @@ class DayPage(Page):
         self._show_strip(day, on)
         self._show_owed(day)
         chosen = self.chosen()
-        for widget in (self.go, self.at, self.put):
-            widget.setEnabled(chosen is not None)
+        self.go.setEnabled(chosen is not None)
+        for widget in (self.at, self.put):
+            widget.setEnabled(chosen is not None and chosen.work in STOP_OF)  # a check of a standard is no job's
         self.free.setVisible(chosen is not None and chosen.why.because == "pinned")
         self.before.setEnabled(self._ahead > 0)
         self.after.setEnabled(self._ahead < len(self.days()) - 1)
@@ -252,7 +253,7 @@ class DayPage(Page):
         day = self._plan.day
         deed = next((d for d in day.deeds if d.key == key), None) if day is not None else None
         if deed is not None:
-            self.openAsked.emit(deed.job, STOP_OF[deed.work])
+            self.openAsked.emit(deed.job, STOP_OF.get(deed.work, ""))
 
     def _put_at(self) -> None:
         from candor.core.plan.shop_hours import read_clock
@@ -272,7 +273,7 @@ class DayPage(Page):
     def _pin(self, key: str, at: dt.datetime | None) -> bool:
         day = self._plan.day
         deed = next((d for d in day.deeds if d.key == key), None) if day is not None else None
-        if deed is None:
+        if deed is None or deed.work not in STOP_OF:
             return False
         if at is not None and at < self._clock.now():
             self._voice.refuse(f"{at:%H:%M} is over. Put it later.")

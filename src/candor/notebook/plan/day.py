@@ -9,8 +9,56 @@ from typing import Any
 
 from candor.core.plan.placed_why import Why
 from candor.core.plan.promise_risk import Promise, Rescue
-from candor.core.plan.usual_times import Work
-from candor.notebook.plan.job_time import JobTime, Spans
+from candor.core.plan.usual_times import Took, Work
+
+
+@dataclass(frozen=True)
+class Spans:
+    """Minutes as they are likely: the median, and from where to where in two cases of three."""
+
+    middle: float
+    low: float
+    high: float
+
+    @classmethod
+    def of(cls, took: Took) -> Spans:
+        """Return the span of one such time."""
+        return cls(took.minutes, *took.likely())
+
+
+@dataclass(frozen=True)
+class JobTime:
+    """The hours of a job.
+
+    Attributes
+    ----------
+    spent : mapping of Work to float
+        Minutes of hands so far, by the moments of its entries.
+    usual : float
+        Minutes that are usual for what was done so far.
+    ahead : Spans
+        Minutes of hands to come.
+    whole : Spans
+        Minutes that such a job takes here, for the next quote.
+    jobs : int
+        Jobs of the type that are over, on which `whole` rests.
+    agreed, cost, to_come : float
+        The price agreed, what was spent by now, and what the hours ahead cost; 0 where no price or no rate is known.
+    """
+
+    spent: Mapping[Work, float] = field(default_factory=dict)
+    usual: float = 0.0
+    ahead: Spans = Spans(0.0, 0.0, 0.0)
+    whole: Spans = Spans(0.0, 0.0, 0.0)
+    jobs: int = 0
+    agreed: float = 0.0
+    cost: float = 0.0
+    to_come: float = 0.0
+
+    @property
+    def minutes(self) -> float:
+        """Of hands so far."""
+        return sum(self.spent.values())
 
 
 @dataclass(frozen=True)

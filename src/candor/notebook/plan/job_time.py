@@ -4,64 +4,15 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field
 
 from candor.core.plan.usual_times import USUAL, Took, Work, together
+from candor.notebook.plan.day import JobTime, Spans
 from candor.notebook.plan.deeds_of_job import Ahead
 from candor.notebook.plan.learned_times import ONCE, gaps_of
 from candor.notebook.storage.rows import Row
 from candor.notebook.work.job import Job
 
 OWN = 1.0  # jobs that what is estimated for this one counts as, beside those that are over
-
-
-@dataclass(frozen=True)
-class Spans:
-    """Minutes as they are likely: the median, and from where to where in two cases of three."""
-
-    middle: float
-    low: float
-    high: float
-
-    @classmethod
-    def of(cls, took: Took) -> Spans:
-        """Return the span of one such time."""
-        return cls(took.minutes, *took.likely())
-
-
-@dataclass(frozen=True)
-class JobTime:
-    """The hours of a job.
-
-    Attributes
-    ----------
-    spent : mapping of Work to float
-        Minutes of hands so far, by the moments of its entries.
-    usual : float
-        Minutes that are usual for what was done so far.
-    ahead : Spans
-        Minutes of hands to come.
-    whole : Spans
-        Minutes that such a job takes here, for the next quote.
-    jobs : int
-        Jobs of the type that are over, on which `whole` rests.
-    agreed, cost, to_come : float
-        The price agreed, what was spent by now, and what the hours ahead cost; 0 where no price or no rate is known.
-    """
-
-    spent: Mapping[Work, float] = field(default_factory=dict)
-    usual: float = 0.0
-    ahead: Spans = Spans(0.0, 0.0, 0.0)
-    whole: Spans = Spans(0.0, 0.0, 0.0)
-    jobs: int = 0
-    agreed: float = 0.0
-    cost: float = 0.0
-    to_come: float = 0.0
-
-    @property
-    def minutes(self) -> float:
-        """Of hands so far."""
-        return sum(self.spent.values())
 
 
 def job_time(

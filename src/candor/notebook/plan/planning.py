@@ -14,15 +14,16 @@ from candor.core.plan.keeping_promises import plan_to_keep
 from candor.core.plan.placed_why import Why, why_there
 from candor.core.plan.promise_risk import promises, rescue
 from candor.core.plan.replan import FREE_MOVES, replan
-from candor.core.plan.shop import SLOT, Deed, misfits
-from candor.core.plan.shop_hours import USUAL_HOURS, USUAL_SHARED, Opening, read_hours, read_shared, shop_from
+from candor.core.plan.shop import SLOT, Deed, Shop, misfits
+from candor.core.plan.shop_hours import USUAL_HOURS, USUAL_SHARED, Opening, open_from, read_hours, read_shared
 from candor.core.plan.usual_times import Took, Work
 from candor.notebook.entries.shop_entries import shop_record
 from candor.notebook.entries.standing_entries import Standing
 from candor.notebook.parts.parts_list import list_parts
-from candor.notebook.plan.day import Day, PlannedDeed, Unplanned
+from candor.notebook.plan.checks_due import checks_due
+from candor.notebook.plan.day import Day, JobTime, PlannedDeed, Unplanned
 from candor.notebook.plan.deeds_of_job import TESTER, TRANSFORMER, Ahead, deeds_of, hands_for
-from candor.notebook.plan.job_time import JobTime, job_time
+from candor.notebook.plan.job_time import job_time
 from candor.notebook.plan.learned_times import WORK_OF, times_of
 from candor.notebook.shelf import ShelfLine, shelf
 from candor.notebook.standards.standards import Standard, standards
@@ -34,6 +35,7 @@ from candor.notebook.work.settings import Settings, settings_of
 from candor.notebook.work.states import ABOUT_THE_JOB
 
 T = TypeVar("T")
+STANDARD = "standard:"  # before the key of a standard, where a deed is of one and of no job
 DAYS = 14  # planned ahead, more where they do not hold it all
 MOST_DAYS = 200
 AT_HAND = dt.timedelta(minutes=20)  # since its last entry: so long the hands are still at a job
@@ -123,7 +125,7 @@ def plan_day(
     seen = seen_in(notebook)
     begins = _on_grid(now)
     jobs, unplanned = _opened(notebook, seen, now)
-    work = _Work(seen, begins, now, jobs)
+    work = _Work(seen, begins=begins, now=now, jobs=jobs, checks=checks_due(notebook, seen.known, now))
     misfit = {m.deed.key: m for m in misfits(work.deeds, work.shop)}
     held = set(misfit) | _behind(work.deeds, set(misfit))
     deeds = [d for d in work.deeds if d.key not in held]
@@ -221,7 +223,9 @@ def _behind(deeds: Iterable[Deed], keys: set[str]) -> set[str]:
 class _Work:
     """All that is to be planned, in minutes from the plan's beginning."""
 
-    def __init__(self, seen: Seen, begins: dt.datetime, now: dt.datetime, jobs: Iterable[_Open]) -> None:
+    def __init__(
+        self, seen: Seen, begins: dt.datetime, now: dt.datetime, jobs: Iterable[_Open], checks: Mapping[str, Ahead]
+    ) -> None:
         self.names: dict[str, str] = {}
         self.ahead: dict[str, Ahead] = {}
         self.deeds: list[Deed] = []
@@ -235,14 +239,16 @@ class _Work:
         at_hand = {x.line.job for x in newest if now - _last_at(x) < AT_HAND}
         for opened in opened_jobs:
             self._take(opened, now, seen.opening, at_hand)
+        for of, check in checks.items():
+            self._take_check(of, check)
         days = DAYS
-        self.shop = shop_from(seen.opening, begins, days, seen.hands, seen.things)
+        self.shop = Shop(open_from(seen.opening, begins, days), seen.hands, seen.things)
         needed = sum(d.hands for d in self.deeds) / max(seen.hands, 1) * 2 + sum(d.runs for d in self.deeds)
         while days < MOST_DAYS and sum(b - a for a, b in self.shop.open) < needed + max(
             (d.not_before for d in self.deeds), default=0
         ):
             days = min(MOST_DAYS, 2 * days)
-            self.shop = shop_from(seen.opening, begins, days, seen.hands, seen.things)
+            self.shop = replace(self.shop, open=open_from(seen.opening, begins, days))
 
     def _take(self, opened: _Open, now: dt.datetime, opening: Opening, at_hand: set[str]) -> None:
         job, after = opened.line.job, tuple[str, ...]()
@@ -276,6 +282,12 @@ class _Work:
                 self.deeds[-1] = replace(self.deeds[-1], not_before=self.pinned[key])
             elif place == 0 and job in at_hand and not opened.line.timers:
                 self.begun[key] = 0
+
+    def _take_check(self, of: str, check: Ahead) -> None:
+        """A check of a standard is a job of its own."""
+        key, (hands, spread) = f"{STANDARD}{of} {check.key}", hands_for(check, self._times)
+        self.names[f"{STANDARD}{of}"], self.ahead[key] = check.needs[0], check
+        self.deeds.append(Deed(key=key, job=f"{STANDARD}{of}", hands=hands, needs=check.needs, spread=spread))
 
     def placed(self, deeds: Iterable[Deed], starts: Starts) -> tuple[PlannedDeed, ...]:
         """Return the deeds in their places, with why."""
