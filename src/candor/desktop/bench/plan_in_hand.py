@@ -96,6 +96,11 @@ class PlanInHand(QObject):
         process.closeWriteChannel()
         self.changed.emit()
 
+    def take(self, day: Day) -> None:
+        """Take a plan that is made: it is the one that stands until something is written."""
+        self.day, self.problem, self._stale = day, "", False
+        self.changed.emit()
+
     def cancel(self) -> None:
         """Let go of the one being made; the last one stays."""
         process, self._process = self._process, None
