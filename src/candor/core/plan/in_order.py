@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
+from functools import lru_cache
 
 from candor.core.plan.shop import LAST_HOUR, SLOT, Deed, PlanError, Shop, slots
 
@@ -39,10 +40,7 @@ class Hours:
 
     def __init__(self, shop: Shop, until: int) -> None:
         self._all = (1 << slots(until)) - 1
-        self._open = self._safe = 0
-        for begin, end in shop.open:
-            self._open |= _mask(slots(begin), end // SLOT)
-            self._safe |= _mask(slots(begin), (end - LAST_HOUR) // SLOT)
+        self._open, self._safe = _hours(shop.open, 0), _hours(shop.open, LAST_HOUR)
         self._hands = _Taken(shop.hands)
         self._things = {thing: _Taken(many) for thing, many in shop.things.items()}
 
@@ -96,6 +94,15 @@ class Hours:
         for thing in self._held(deed):
             can &= _stretch(self._all & ~thing.full, hands + runs)
         return can
+
+
+@lru_cache(maxsize=16)
+def _hours(spans: tuple[tuple[int, int], ...], before: int) -> int:
+    """Return the slots that lie in some spans, so many minutes before their ends."""
+    open_ = 0
+    for begin, end in spans:
+        open_ |= _mask(slots(begin), (end - before) // SLOT)
+    return open_
 
 
 def _mask(first: int, last: int) -> int:

@@ -10,6 +10,7 @@ import heapq
 import itertools
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
+from functools import cached_property
 
 from candor.core.errors import CandorError
 
@@ -87,7 +88,7 @@ class Shop:
         """The last minute it is open."""
         return self.open[-1][1]
 
-    @property
+    @cached_property
     def longest(self) -> int:
         """The longest stretch it is open, min."""
         return max((b - a for a, b in self.open), default=0)
