@@ -98,6 +98,51 @@ def weeks(count: int) -> None:
         print(f"{name:18} {100 * kept / owed:6.1f} % {100 * idle:9.1f} %")
 
 
+def drawn(order: Sequence[Deed], how: str, draw: random.Random) -> list[Deed]:
+    """Return deeds as long as they come, by a way that is not the planner's."""
+    slow = {d.job: draw.gammavariate(12, 1 / 12) for d in order}
+    made = []
+    for deed in order:
+        if how == "gamma, slow jobs":
+            times = slow[deed.job] * draw.gammavariate(8, 1 / 7.67)
+        elif how == "gamma, each its own":
+            times = draw.gammavariate(6, 1 / 5.67)
+        else:  # one deed in twenty finds a fault, and takes four times as long
+            times = draw.gammavariate(8, 1 / 7.67) * (4 if draw.random() < 0.05 else 1)
+        made.append(replace(deed, hands=min(200, max(1, round(deed.hands * times)))))
+    return made
+
+
+def shares(count: int) -> None:
+    """How often promises are kept of which so much is said."""
+    print(f"\nPromises kept, of {count} shops, each drawn 40 times")
+    print(f"{'':24}" + "".join(f"{name:>30}" for name in ("said on time", "at risk", "likely late")))
+    for how in ("gamma, each its own", "gamma, slow jobs", "one in twenty four times"):
+        said: dict[str, list[tuple[float, float]]] = {"kept": [], "at risk": [], "late": []}
+        for seed in range(count):
+            made, promised = jobs(12, 44, seed + 500)
+            there = shop(1 + seed % 2)
+            found = plan_to_keep(made, there, promised)
+            order = in_sequence(sorted(made, key=lambda d: found.planned.starts[d.key]))
+            draw = random.Random(seed)
+            kept = dict.fromkeys(promised, 0)
+            for _ in range(40):
+                as_long = drawn(order, how, draw)
+                late = lateness(as_long, place_in_order(as_long, there), promised)
+                for job in promised:
+                    kept[job] += late[job] == 0
+            for p in found.promises:
+                said[p.standing].append((p.kept, kept[p.job] / 40))
+        told = []
+        for rows in said.values():
+            if rows:
+                one, other = statistics.mean(r[0] for r in rows), statistics.mean(r[1] for r in rows)
+                told.append(f"{len(rows):5} said {100 * one:3.0f}, came {100 * other:3.0f} %")
+            else:
+                told.append("none")
+        print(f"{how:24}" + "".join(f"{text:>30}" for text in told))
+
+
 def speed() -> None:
     made, promised = jobs(40, 300, 1)
     there = shop(3)
@@ -122,4 +167,5 @@ def speed() -> None:
 
 if __name__ == "__main__":
     weeks(int(sys.argv[1]) if len(sys.argv) > 1 else 200)
+    shares(int(sys.argv[1]) // 3 if len(sys.argv) > 1 else 60)
     speed()

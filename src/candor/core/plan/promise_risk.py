@@ -1,7 +1,8 @@
 """Whether what was promised to owners is kept: how likely, and what would save it.
 
-Each deed's hands take a time drawn about its median; a part of what a draw is off is common to a whole job (who is slow with
-an instrument is slow with all of it). Hands go on with the next in the plan's order.
+Each deed's hands take a time drawn about its median; a part of what a draw is off is common to a whole job (who is slow with an
+instrument is slow with all of it), and now and then a deed finds more than it looked for and takes several times as long. Hands go
+on with the next in the plan's order.
 """
 
 from __future__ import annotations
@@ -18,6 +19,7 @@ from candor.core.plan.shop import Deed, PlanError, Shop, in_sequence
 
 DRAWS, RESCUE_DRAWS = 100, 40
 COMMON = 0.5  # of the variance, that all deeds of a job share
+SURPRISE, TIMES = 0.02, 3.0  # how often a deed finds more than it looked for, and then takes so many times as long
 SAFE, LOST = 0.9, 0.5  # kept so often: "kept"; less than that: "late"; between: "at risk"
 EXTRA = 120  # min that the shop would stay open longer each day until then
 Standing = Literal["kept", "at risk", "late"]
@@ -107,9 +109,12 @@ def _kept(
         if is_outdated():
             break
         of_job, own = rng.standard_normal(len(jobs)), rng.standard_normal(len(order))
+        more = np.where(rng.random(len(order)) < SURPRISE, TIMES, 1.0)
         drawn = [
-            replace(d, hands=_minutes(d, math.sqrt(COMMON) * of_job[jobs[d.job]] + math.sqrt(1 - COMMON) * z, shop))
-            for d, z in zip(order, own, strict=True)
+            replace(
+                d, hands=_minutes(d, n, math.sqrt(COMMON) * of_job[jobs[d.job]] + math.sqrt(1 - COMMON) * z, shop)
+            )
+            for d, n, z in zip(order, more, own, strict=True)
         ]
         done += 1
         try:
@@ -121,10 +126,10 @@ def _kept(
     return {job: many / max(done, 1) for job, many in count.items()}
 
 
-def _minutes(deed: Deed, z: float, shop: Shop) -> int:
+def _minutes(deed: Deed, times: float, z: float, shop: Shop) -> int:
     """Return the minutes of one draw, not longer than one sitting can be."""
     room = shop.longest - (60 if deed.never_last else 0) - (deed.runs if deed.watched else 0)
-    return max(1, min(round(deed.hands * math.exp(deed.spread * z)), room - 5))
+    return max(1, min(round(deed.hands * times * math.exp(deed.spread * z)), room - 5))
 
 
 def rescue(
