@@ -106,7 +106,7 @@ def drawn(order: Sequence[Deed], how: str, draw: random.Random) -> list[Deed]:
         if how == "gamma, slow jobs":
             times = slow[deed.job] * draw.gammavariate(8, 1 / 7.67)
         elif how == "gamma, each its own":
-            times = draw.gammavariate(6, 1 / 5.67)
+            times = draw.gammavariate(7, 1 / 6.67)
         else:  # one deed in twenty finds a fault, and takes four times as long
             times = draw.gammavariate(8, 1 / 7.67) * (4 if draw.random() < 0.05 else 1)
         made.append(replace(deed, hands=min(200, max(1, round(deed.hands * times)))))
