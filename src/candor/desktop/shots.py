@@ -66,7 +66,7 @@ def draw_shots(folder: Path, only: Collection[str] = ()) -> list[Path]:
                 window.warning.button.click()  # of the run that an earlier picture began
             made.append(save(drawn or window, folder / f"{name}.png"))
         window.bench.live.close()
-        window.close()
+        window.close_now()
         settle(0.1)
     return made
 

@@ -41,7 +41,7 @@ class PlanInHand(QObject):
         self.watched = False  # whether it is on screen: then it follows what is written
         self._process: QProcess | None = None
         self._stale = True
-        self._fresh = False
+        self._fresh = self._over = False
         self._later = QTimer(self)
         self._later.setSingleShot(True)
         self._later.setInterval(SETTLES_MS)
@@ -74,6 +74,8 @@ class PlanInHand(QObject):
         """Make the plan again; `anew` without regard to what it was."""
         self._later.stop()
         self._first.stop()
+        if self._over:
+            return
         if self._process is not None:
             self._stale = True  # what was written meanwhile is planned next
             self._fresh = self._fresh or anew
@@ -112,7 +114,8 @@ class PlanInHand(QObject):
             self.changed.emit()
 
     def finish(self) -> None:
-        """Stop as the window closes."""
+        """Stop as the window closes: none begins any more."""
+        self._over = True
         self._later.stop()
         self._first.stop()
         self.cancel()

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from functools import partial
 
-from PySide6.QtCore import QTimer, Signal
+from PySide6.QtCore import Signal
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QGridLayout, QPushButton, QVBoxLayout, QWidget
 
@@ -34,6 +34,18 @@ MANY = 8  # jobs from which one looks for one
 ROOM_FOR_ORDER = 480  # px at 100 %: in a lower panel the jobs have the room
 
 
+class Today(RowList):
+    """What is next by the plan, as high as its words are."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__(theme, "Today", wrap=True)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        if event.size().width() != event.oldSize().width():
+            self.fit(1)
+
+
 class ShelfPanel(QWidget):
     """The list of jobs.
 
@@ -58,7 +70,7 @@ class ShelfPanel(QWidget):
         self.setObjectName("page")
         self._theme = theme
         self._in_hand, self._shelf, self._clock, self._keeper, self._plan = in_hand, shelf, clock, keeper, plan
-        self.today = RowList(theme, "Today", wrap=True)
+        self.today = Today(theme)
         self.missed = label("", "note", tint="brick")
         self.missed.setContentsMargins(theme.px(16), 0, theme.px(8), 0)
         self.missed.hide()
@@ -99,6 +111,7 @@ class ShelfPanel(QWidget):
         self.list.picked.connect(self.job)
         self.today.picked.connect(self.room)
         self._plan.changed.connect(self.show_today)
+        self._theme.changed.connect(self.show_today)
         self.search.textChanged.connect(self.show_shelf)
         self.order.changed.connect(self.show_shelf)
         self.search.returnPressed.connect(self._open_first)
@@ -128,7 +141,6 @@ class ShelfPanel(QWidget):
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
         self.show_shelf()
-        QTimer.singleShot(0, self.today, self.show_today)  # its own width is new by then
 
     def _found(self) -> tuple[ShelfLine, ...]:
         if len(self._shelf.lines) < MANY:

@@ -3,7 +3,6 @@
 from candor.core.jot.rows.arrive_rows import ARRIVE
 from candor.core.jot.rows.board_rows import BOARD
 from candor.core.jot.rows.calibrate_rows import CALIBRATE
-from candor.core.jot.rows.plan_rows import PLAN
 from candor.core.jot.rows.power_rows import POWER
 from candor.core.jot.rows.release_rows import RELEASE
 from candor.core.jot.rows.soak_rows import SOAK
@@ -11,4 +10,4 @@ from candor.core.jot.rows.stay_rows import STAY
 from candor.core.jot.rows.trace_rows import TRACE
 from candor.core.jot.verb import Verb
 
-VERBS: tuple[Verb, ...] = (*STAY, *PLAN, *ARRIVE, *BOARD, *POWER, *TRACE, *CALIBRATE, *SOAK, *RELEASE)
+VERBS: tuple[Verb, ...] = (*STAY, *ARRIVE, *BOARD, *POWER, *TRACE, *CALIBRATE, *SOAK, *RELEASE)

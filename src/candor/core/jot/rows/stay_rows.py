@@ -19,6 +19,7 @@ from candor.core.jot.meaning import (
     ShopJot,
     SpentJot,
 )
+from candor.core.jot.rows.plan_rows import PLAN
 from candor.core.jot.verb import Verb
 from candor.core.parts.mains import read_mains
 from candor.core.quantities import engineering
@@ -178,4 +179,5 @@ STAY = (
     Verb(
         "help", "arrive", "what can be typed here", forms=("help", "?"), examples=("help",), means=lambda _: HelpJot()
     ),
+    *PLAN,
 )
