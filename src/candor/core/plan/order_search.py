@@ -17,7 +17,7 @@ from candor.core.plan.in_order import Starts, lateness, place_in_order
 from candor.core.plan.shop import Deed, PlanError, Shop, in_sequence
 
 # What a minute costs: of a promise broken, of a job not over, of one set-up torn apart, until hands have nothing left to do.
-LATE, OVER, APART, LAST = 40, 2, 0.1, 10
+LATE, OVER, APART, LAST = 200, 2, 0.1, 10
 PLACED = 8_000  # deeds are placed so often while other orders are tried: about a second
 TRIES = (40, 400)  # at least, at most
 WORSE = (
