@@ -62,12 +62,18 @@ def jobs(count: int, deeds: int, seed: int) -> tuple[list[Deed], dict[str, int]]
     return made, promised  # fmt: skip
 
 
+def lasting(deed: Deed, times: float) -> Deed:
+    """Return a deed that takes so many times as long, as far as one sitting of an afternoon holds it."""
+    room = 265 - (60 if deed.never_last else 0) - (deed.runs if deed.watched else 0)
+    return replace(deed, hands=min(room, max(1, round(deed.hands * times))))
+
+
 def as_it_comes(order: Sequence[Deed], there: Shop, promised: Mapping[str, int], seed: int) -> tuple[int, float]:
     """Return how many promises were kept, and the share of open hands that were idle until the last deed was done."""
     draw = random.Random(seed)
     slow = {d.job: draw.gammavariate(12, 1 / 12) for d in order}
     scatter = {d.key: draw.gammavariate(8, 1 / 7.67) for d in in_sequence(sorted(order, key=lambda d: d.key))}
-    drawn = [replace(d, hands=min(200, max(1, round(d.hands * slow[d.job] * scatter[d.key])))) for d in order]
+    drawn = [lasting(d, slow[d.job] * scatter[d.key]) for d in order]
     starts = place_in_order(drawn, there)
     kept = sum(late == 0 for late in lateness(drawn, starts, promised).values())
     last = max(starts[d.key] + d.hands for d in drawn)
@@ -109,7 +115,7 @@ def drawn(order: Sequence[Deed], how: str, draw: random.Random) -> list[Deed]:
             times = draw.gammavariate(7, 1 / 6.67)
         else:  # one deed in twenty finds a fault, and takes four times as long
             times = draw.gammavariate(8, 1 / 7.67) * (4 if draw.random() < 0.05 else 1)
-        made.append(replace(deed, hands=min(200, max(1, round(deed.hands * times)))))
+        made.append(lasting(deed, times))
     return made
 
 
