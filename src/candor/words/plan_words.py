@@ -126,7 +126,8 @@ def say_unplanned(left: Unplanned) -> str:
     work = f"“{_WORK[left.deed][0].format(of='', many='').strip(': ')}”" if left.deed else ""
     return {
         "waiting": f"{left.name}: waiting {left.text}. Give a day, “waiting for … until 31 March”, and it is planned.",
-        "unreadable": f"{left.name}: an entry cannot be read by this version.",
+        "far": f"{left.name}: waits until {left.text}, farther than the plan looks.",
+        "unreadable": f"{left.name}: an entry or its pack cannot be read by this version.",
         "hands": f"{left.name}: {work} takes longer than the shop is open at a stretch.",
         "watch": f"{left.name}: {work} must be watched for longer than the shop is open at a stretch.",
         "none": f"{left.name}: {work} needs a {left.text}, and the shop has none.",
@@ -136,7 +137,9 @@ def say_unplanned(left: Unplanned) -> str:
 def say_now(day: Day) -> str:
     """Return what the hands do next, in one line."""
     if not day.deeds:
-        return "Nothing is left to plan."
+        return (
+            "Nothing fits into your hours: see what is not planned." if day.unplanned else "Nothing is left to plan."
+        )
     first = day.deeds[0]
     begins = first.begins.astimezone()
     same = begins.date() == day.made.astimezone().date()

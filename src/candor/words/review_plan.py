@@ -65,6 +65,7 @@ def plan_examples() -> Iterator[tuple[str, str, str]]:
     topic = "Not planned"
     left = [
         Unplanned("a", "voltmeter a", "waiting", text="for the owner's answer"), Unplanned("a", "voltmeter a", "unreadable"),
+        Unplanned("a", "voltmeter a", "far", text="01 Mar 2028"),
         Unplanned("a", "voltmeter a", "hands", "power up"), Unplanned("a", "voltmeter a", "watch", "soaking"),
         Unplanned(job="a", name="voltmeter a", why="none", deed="reform", text="leakage tester"),
     ]  # fmt: skip
@@ -82,6 +83,7 @@ def plan_examples() -> Iterator[tuple[str, str, str]]:
     yield topic, "next", plan_words.say_now(day)
     yield topic, "next, later", plan_words.say_now(replace(day, made=AT - dt.timedelta(hours=1)))
     yield topic, "next, another day", plan_words.say_now(replace(day, made=AT - dt.timedelta(days=1)))
+    yield topic, "none fits", plan_words.say_now(replace(day, deeds=(), unplanned=tuple(left)))
     yield topic, "none", plan_words.say_now(replace(day, deeds=()))
     yield topic, "how full", plan_words.say_load(day, AT.date())
     yield topic, "how full, two", plan_words.say_load(replace(day, hands=2), AT.date())

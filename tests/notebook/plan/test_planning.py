@@ -9,11 +9,12 @@ import pytest
 
 from candor.notebook.entries.plan_entries import DeedPinned, Promised
 from candor.notebook.entries.standards_entries import StandardCompared
-from candor.notebook.entries.stay_entries import DetailWritten, StatusSet
+from candor.notebook.entries.stay_entries import DetailWritten, JobOpened, StatusSet
 from candor.notebook.plan.day import lanes_of
 from candor.notebook.plan.planning import plan_day
 from candor.notebook.work.job import fold
 from candor.notebook.work.progress import STOP_OF
+from candor.words.plan_words import say_now
 from workbench import NOW, open_job, standard_body
 
 
@@ -189,3 +190,33 @@ def test_a_check_of_a_standard_falls_due_once_checks_are_made(notebook, pack, cl
     assert [(d.name, d.of, set(d.needs)) for d in due] == [("meter a", "meter b", {"meter a", "meter b"})]
     notebook.write("", told)
     assert not [d for d in plan_day(notebook, clock()).deeds if d.work == "compare"]
+
+
+def test_what_lies_far_ahead_does_not_break_the_plan(notebook, pack, clock):
+    """A wait of years is named, one of months is planned, a deed put years ahead is planned freely."""
+    for job in ("a", "b", "c"):
+        open_job(notebook, pack, job)
+    day = clock().date()
+    notebook.write("a", StatusSet(status="waiting", text="for glass", until=day + dt.timedelta(days=900)))
+    notebook.write("b", StatusSet(status="waiting", text="for glass", until=day + dt.timedelta(days=300)))
+    notebook.write("c", DeedPinned(deed="walk", at=clock() + dt.timedelta(days=4000)))
+    found = plan_day(notebook, clock())
+    assert [(u.job, u.why) for u in found.unplanned] == [("a", "far")]
+    first = {job: min(d.begins for d in found.deeds if d.job == job).date() for job in ("b", "c")}
+    assert first["b"] >= day + dt.timedelta(days=300) and first["c"] <= day + dt.timedelta(days=4)
+
+
+def test_hours_that_hold_nothing_leave_all_of_it_unplanned(notebook, pack, clock):
+    open_job(notebook, pack)
+    notebook.write("", DetailWritten(field="hours", text="Sat 10:00-10:05"))
+    found = plan_day(notebook, clock())
+    assert found.deeds == () and {u.why for u in found.unplanned} <= {"hands", "watch"}
+    assert say_now(found).startswith("Nothing fits into your hours")
+
+
+def test_a_job_whose_pack_cannot_be_read_leaves_the_others_planned(notebook, pack, clock):
+    open_job(notebook, pack, "a")
+    notebook.write("z", JobOpened(maker="M", type="T", serial="1", pack_digest="ab" * 32))
+    found = plan_day(notebook, clock())
+    assert {d.job for d in found.deeds} == {"a"}
+    assert [(u.job, u.why) for u in found.unplanned] == [("z", "unreadable")]

@@ -37,7 +37,8 @@ from candor.notebook.work.states import ABOUT_THE_JOB
 T = TypeVar("T")
 STANDARD = "standard:"  # before the key of a standard, where a deed is of one and of no job
 DAYS = 14  # planned ahead, more where they do not hold it all
-MOST_DAYS = 200
+MOST_DAYS = 450
+FARTHEST = 366  # days ahead that a job may wait for, or a deed be put by hand
 AT_HAND = dt.timedelta(minutes=20)  # since its last entry: so long the hands are still at a job
 
 
@@ -118,7 +119,7 @@ def plan_day(
     Raises
     ------
     NotebookError
-        Where a pack cannot be read.
+        Where the notebook cannot be read.
     PlanError
         Where the hours are too few.
     """
@@ -195,12 +196,19 @@ def _opened(notebook: Notebook, seen: Seen, now: dt.datetime) -> tuple[list[_Ope
         until = job.stay.status_until
         if job.unreadable:
             unplanned.append(Unplanned(line.job, line.name, "unreadable"))
+        elif until is not None and (until - now.date()).days > FARTHEST:
+            unplanned.append(Unplanned(line.job, line.name, "far", text=f"{until:%d %b %Y}"))
         elif job.stay.status == "waiting" and until is None:
             unplanned.append(Unplanned(line.job, line.name, "waiting", text=job.stay.status_text))
         else:
             ends = [t.ends for t in line.timers if t.left(now) > 0]
             here = dt.datetime.combine(until, dt.time(), now.astimezone().tzinfo) if until is not None else now
-            jobs.append(_Open(line, job, _ahead(notebook, job, seen, now), max(now, here, *ends)))
+            try:
+                ahead = _ahead(notebook, job, seen, now)
+            except CandorError:  # its pack cannot be read: the others are planned all the same
+                unplanned.append(Unplanned(line.job, line.name, "unreadable"))
+                continue
+            jobs.append(_Open(line, job, ahead, max(now, here, *ends)))
     return jobs, unplanned
 
 
@@ -241,14 +249,15 @@ class _Work:
             self._take(opened, now, seen.opening, at_hand)
         for of, check in checks.items():
             self._take_check(of, check)
-        days = DAYS
-        self.shop = Shop(open_from(seen.opening, begins, days), seen.hands, seen.things)
-        needed = sum(d.hands for d in self.deeds) / max(seen.hands, 1) * 2 + sum(d.runs for d in self.deeds)
-        while days < MOST_DAYS and sum(b - a for a, b in self.shop.open) < needed + max(
-            (d.not_before for d in self.deeds), default=0
-        ):
+        # From the last day that something waits for on, hours enough for all there is, twice over.
+        waits = max((d.not_before for d in self.deeds), default=0)
+        needed = 2 * sum(d.hands for d in self.deeds) / max(seen.hands, 1) + sum(d.runs for d in self.deeds)
+        days = DAYS + waits // (24 * 60)
+        spans = open_from(seen.opening, begins, days)
+        while days < MOST_DAYS and sum(b - a for a, b in spans if a >= waits) < needed:
             days = min(MOST_DAYS, 2 * days)
-            self.shop = replace(self.shop, open=open_from(seen.opening, begins, days))
+            spans = open_from(seen.opening, begins, days)
+        self.shop = Shop(spans, seen.hands, seen.things)
 
     def _take(self, opened: _Open, now: dt.datetime, opening: Opening, at_hand: set[str]) -> None:
         job, after = opened.line.job, tuple[str, ...]()
@@ -277,7 +286,7 @@ class _Work:
                 )
             )
             after = (key,)
-            if pinned is not None and pinned >= now:
+            if pinned is not None and now <= pinned <= now + dt.timedelta(days=FARTHEST):
                 self.pinned[key] = _minutes(pinned, self._begins)
                 self.deeds[-1] = replace(self.deeds[-1], not_before=self.pinned[key])
             elif place == 0 and job in at_hand and not opened.line.timers:
