@@ -199,3 +199,13 @@ def test_what_is_asked_while_one_is_being_made_is_made_next(qtbot, today):
 def test_a_check_of_a_standard_is_gone_to_where_standards_are(today):
     today.guide.open_at("standard:meter", "")
     assert today.work.currentWidget() is today.rooms["standards"]
+
+
+def test_beside_what_must_be_watched_stands_that_somebody_stays(today):
+    room = today.rooms["day"]
+    watched = next(d for d in today.bench.plan.day.deeds if d.watched and d.runs)
+    room._choose(watched.key)
+    assert "Stay in the shop as long as it runs." in today.because.rest.text()
+    plain = next(d for d in today.bench.plan.day.deeds if not d.runs)
+    room._choose(plain.key)
+    assert "Stay in the shop" not in today.because.rest.text()

@@ -13,7 +13,7 @@ from candor.core.errors import ValueTextError
 _MONTHS = ("jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec")
 WEEK = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
 DAY_PATTERN = (
-    r"\d{4}-\d{2}-\d{2}|\d{1,2}\.?\s+[A-Za-z]{3,9}(?:\s+\d{4})?"
+    r"\d{4}-\d{2}-\d{2}|\d{1,2}(?:\.|st|nd|rd|th)?\s+[A-Za-z]{3,9}(?:\s+\d{4})?"
     r"|(?:mon|tues?|wed(?:nes)?|thu(?:rs)?|fri|sat(?:ur)?|sun)(?:day)?|today|tomorrow"
 )
 EXAMPLES = "2026-03-31, 31 March, Friday"
@@ -30,7 +30,7 @@ def read_day(text: str, today: dt.date) -> dt.date:
     ValueTextError
         Where it is none.
     """
-    words = " ".join(text.casefold().replace(".", " ").split())
+    words = re.sub(r"^(\d{1,2})(?:st|nd|rd|th)\b", r"\1", " ".join(text.casefold().replace(".", " ").split()))
     try:
         if re.fullmatch(r"\d{4}-\d{2}-\d{2}", words):
             return dt.date.fromisoformat(words)
